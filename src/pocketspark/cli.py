@@ -1,0 +1,114 @@
+"""The command line behind ./spark: demo, serve, assess."""
+
+import json
+import shutil
+import socket
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from pocketspark.core.assess import Assessment, assess
+from pocketspark.core.quantity import amps, days, hours, ohms, volts
+from pocketspark.formats import project_json
+from pocketspark.server.settings import ROOT, Settings
+
+app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
+
+DEFAULT_PORT = 8431
+Port = Annotated[int, typer.Option(help="0 picks a free one.")]
+Host = Annotated[str, typer.Option(help="Loopback unless you mean to open it to your network.")]
+
+
+@app.command()
+def demo(port: Port = DEFAULT_PORT, host: Host = "127.0.0.1", fresh: bool = False) -> None:
+    """Start with the demo conversions; --fresh forgets what was changed in them."""
+    data = ROOT / "build" / "demo-data"
+    if fresh:
+        shutil.rmtree(data, ignore_errors=True)
+    _start(Settings(data=data, demo=True), host, port)
+
+
+@app.command()
+def serve(port: Port = DEFAULT_PORT, host: Host = "127.0.0.1", data: Path | None = None) -> None:
+    """Start with your own data."""
+    _start(Settings(data=data) if data else Settings(), host, port)
+
+
+@app.command("assess")
+def assess_file(
+    file: Path,
+    build: Annotated[int, typer.Option(help="Which build, counted from 1.")] = 1,
+    as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
+) -> None:
+    """Judge a project file."""
+    try:
+        project = project_json.loads(file.read_bytes())
+        seen = assess(project, build - 1)
+    except OSError:
+        raise _refused(f"{file} cannot be read") from None
+    except (project_json.UnreadableProject, IndexError) as error:
+        raise _refused(str(error)) from None
+    if as_json:
+        typer.echo(json.dumps(seen.model_dump(mode="json"), indent=2, ensure_ascii=False))
+    else:
+        typer.echo(f"{project.gadget.name}: {project.builds[build - 1].name}\n{in_words(seen)}")
+
+
+def in_words(seen: Assessment) -> str:
+    """The assessment as a maker reads it in a terminal."""
+    lines = []
+    if charge := seen.charge:
+        ends = f"full in about {hours(charge.hours)}" if charge.hours else "never ends"
+        spread = f"{amps(charge.current_least_a)} to {amps(charge.current_most_a)}"
+        lines.append(f"Charge: {ohms(charge.r_program_ohm)}, {amps(charge.current_a)} ({spread}), {ends}")
+    if seen.gadget_v:
+        lines.append(f"Gadget: {volts(seen.gadget_v.max)} to {volts(seen.gadget_v.min)}")
+    for mode in seen.run.modes if seen.run else ():
+        lines.append(f"Runs:   {hours(mode.hours)} {mode.name}, ended by the {mode.stopped_by}")
+    if seen.run and seen.run.days:
+        lines.append(f"Lasts:  {days(seen.run.days)} as used, {days(seen.run.standby_days)} switched off")
+    lines.append("")
+    for finding in seen.findings:
+        assumed = " (assumed)" if finding.assumed else ""
+        lines.append(f"{finding.level.upper():8}{finding.headline}{assumed}  [{finding.code}]")
+        if finding.working and finding.level != "pass":
+            lines.append(f"        {finding.working}")
+    return "\n".join([*lines, "", *seen.cautions])
+
+
+def _refused(sentence: str) -> typer.Exit:
+    typer.echo(sentence, err=True)
+    return typer.Exit(2)
+
+
+def _start(settings: Settings, host: str, port: int) -> None:
+    import uvicorn
+
+    from pocketspark.server.app import create_app
+
+    listener = _listen(host, port)
+    if host not in settings.hosts and host not in ("0.0.0.0", "::"):
+        settings.hosts.append(host)
+    elif host in ("0.0.0.0", "::"):
+        settings.hosts = ["*"]
+    address, actual = listener.getsockname()[:2]
+    typer.echo(f"Pocket Spark is at http://{address}:{actual}  (Ctrl+C ends it; data in {settings.data})")
+    config = uvicorn.Config(create_app(settings), log_level="warning")
+    uvicorn.Server(config).run(sockets=[listener])
+
+
+def _listen(host: str, port: int) -> socket.socket:
+    """Bind the wanted port, or the next free one where it is taken."""
+    listener = socket.socket(socket.AF_INET6 if ":" in host else socket.AF_INET)
+    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listener.bind((host, port))
+    except OSError:
+        typer.echo(f"Port {port} is taken; using a free one.", err=True)
+        listener.bind((host, 0))
+    return listener
+
+
+if __name__ == "__main__":
+    app()

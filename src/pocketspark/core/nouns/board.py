@@ -1,0 +1,132 @@
+"""Boards, and what may be on one: charger, guard, shaper, load sharing, socket, in any combination."""
+
+from typing import Literal, Self
+
+from pydantic import model_validator
+
+from pocketspark.core.nouns.noun import (
+    Amps,
+    Celsius,
+    CelsiusPerWatt,
+    Millimetres,
+    Noun,
+    Ohms,
+    Plain,
+    ProgramOhms,
+    Share,
+    Title,
+    Volts,
+    refusal,
+)
+
+ShaperKind = Literal["none", "diode", "ldo", "buck", "boost", "buck_boost"]
+SocketKind = Literal["type_c", "micro_b", "mini_b"]
+
+REGULATING: frozenset[ShaperKind] = frozenset({"ldo", "buck", "boost", "buck_boost"})
+
+
+class Charger(Noun):
+    """A small linear constant-current, constant-voltage charger set by one resistor: I = K / R."""
+
+    k_volts: Plain = 1200.0
+    k_tolerance: Share = 0.10
+    rated_a: Amps = 1.0
+    float_v: Volts = 4.20
+    end_share: Share = 0.10  # of the programmed current, where the charge ends
+    trickle_v: Volts = 2.9
+    trickle_share: Share = 0.10
+    fold_back_c: Celsius = 120.0  # the chip holds its junction here by giving less
+    theta_c_per_w: CelsiusPerWatt | None = None  # None: not known, no fold-back computed
+    pass_ohm: Ohms = 0.35  # input to output when it can regulate no more
+    back_leak_a: Amps = 2e-6
+    r_program_ohm: ProgramOhms | None = None  # as delivered
+
+    @model_validator(mode="after")
+    def _has_a_constant(self) -> Self:
+        if self.k_volts < 1:
+            raise refusal("K is 1000 or 1200 on the common boards; it cannot be next to nothing")
+        return self
+
+
+class Guard(Noun):
+    """Protection of one cell: two transistors in series, watched by a small chip.
+
+    Trips when the drop over both transistors reaches `v_trip`.
+    """
+
+    name: Title = "guard"
+    v_trip: Volts = 0.15
+    trip_tolerance: Share = 0.20
+    r_on_ohm: Ohms = 0.025  # each transistor
+    cut_v: Volts = 2.5
+    release_v: Volts = 3.0
+    over_charge_v: Volts = 4.28
+    drain_a: Amps = 3e-6
+
+    @model_validator(mode="after")
+    def _has_transistors(self) -> Self:
+        if self.r_on_ohm < 0.001:
+            raise refusal("a guard's transistors have some resistance: 5 to 50 mohm each is usual")
+        return self
+
+    @property
+    def trip_current_a(self) -> float:
+        return self.v_trip / (2 * self.r_on_ohm)
+
+    @property
+    def trip_least_a(self) -> float:
+        return self.trip_current_a * (1 - self.trip_tolerance)
+
+    @property
+    def trip_most_a(self) -> float:
+        return self.trip_current_a * (1 + self.trip_tolerance)
+
+
+class Shaper(Noun):
+    """What stands between guard and gadget. Which figures count depends on the kind."""
+
+    kind: ShaperKind = "none"
+    name: Title = "shaper"
+    v_set: Volts | None = None  # regulators and converters
+    drop_ohm: Ohms = 0.5  # ldo and buck when they regulate no more
+    drop_v: Volts = 0.0  # fixed headroom on top, 1.1 V in old three-terminal regulators
+    iq_a: Amps = 0.0  # drawn from the cell as long as it is connected
+    rated_a: Amps | None = None
+    v_in_max: Volts | None = None
+    v_in_min: Volts = 2.5  # where a converter stops
+    efficiency: Share = 0.88  # converters
+    n: Plain = 1.05  # diode: Shockley's emission coefficient,
+    is_a: Amps = 2.5e-6  # saturation current
+    rs_ohm: Ohms = 0.04  # and series resistance
+
+    @model_validator(mode="after")
+    def _regulators_have_a_setting(self) -> Self:
+        if self.kind in REGULATING and not self.v_set:
+            raise refusal(f"a {self.kind.replace('_', '-')} shaper needs v_set, the voltage it gives")
+        if self.kind == "diode" and (self.n < 0.5 or self.is_a <= 0):
+            raise refusal("a diode needs a saturation current above 0 and an emission coefficient near 1")
+        if not 0.3 <= self.efficiency <= 1:
+            raise refusal("an efficiency between 30 and 100 % is meant")
+        return self
+
+
+class Socket(Noun):
+    """A socket on a board. `cc_resistors`: 5.1 kohm on each CC pin, which a Type-C needs to be fed from Type-C."""
+
+    kind: SocketKind = "type_c"
+    cc_resistors: bool = True
+
+
+class Board(Noun):
+    """One board with whatever is on it. `outline_mm` is (length, width, height over everything)."""
+
+    name: Title = "board"
+    outline_mm: tuple[Millimetres, Millimetres, Millimetres] | None = None
+    pcb_mm: Millimetres = 1.0  # the bare board
+    above_mm: Millimetres | None = None  # tallest part over the upper face; None: from the outline
+    charger: Charger | None = None
+    guard: Guard | None = None
+    shaper: Shaper | None = None
+    load_sharing: bool = False
+    socket: Socket | None = None
+    price: Plain | None = None

@@ -1,0 +1,1 @@
+"""What happens: voltages, currents and times from numbers alone. Physics decides nothing."""

@@ -1,0 +1,55 @@
+"""A load as one law in its own terminal voltage, and the voltage it settles at behind a resistance."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pocketspark.core.nouns.gadget import LoadLaw
+from pocketspark.core.physics.ocv import Floats, Numbers
+
+
+@dataclass(frozen=True)
+class Load:
+    """I(V) = steady_a + power_w / V + siemens x V.
+
+    A constant current, a constant power, a resistance, or any sum of them. Numbers or broadcastable arrays.
+    """
+
+    steady_a: Numbers = 0.0
+    power_w: Numbers = 0.0
+    siemens: Numbers = 0.0
+
+    def current(self, volts: Numbers) -> Floats:
+        return np.asarray(self.steady_a + self.power_w / volts + self.siemens * volts)
+
+
+NO_LOAD = Load()
+
+
+def load_from_reading(law: LoadLaw, current_a: float, at_v: float) -> Load:
+    """The load that draws `current_a` at `at_v` and follows `law` elsewhere."""
+    if law == "resistance":
+        return Load(siemens=current_a / at_v)
+    if law == "power":
+        return Load(power_w=current_a * at_v)
+    return Load(steady_a=current_a)
+
+
+def terminal_voltage(emf: Numbers, r_ohm: Numbers, load: Load) -> Floats:
+    """V = emf - r I(V), the upper root. NaN where the source cannot carry the load.
+
+    Closed form: (1 + r siemens) V^2 - (emf - r steady) V + r power = 0. The lower root is the stuck state in
+    which a constant-power load drags its source down; it is never meant.
+    """
+    slope = 1 + r_ohm * load.siemens
+    open_v = emf - r_ohm * load.steady_a
+    rest = open_v * open_v - 4 * slope * r_ohm * load.power_w
+    with np.errstate(invalid="ignore"):
+        volts = (open_v + np.sqrt(rest)) / (2 * slope)
+    return np.where(volts > 0, volts, np.nan)
+
+
+def collapse_emf(r_ohm: Numbers, load: Load) -> Floats:
+    """The lowest source voltage that still carries the load behind `r_ohm`."""
+    slope = 1 + r_ohm * load.siemens
+    return np.asarray(r_ohm * load.steady_a + 2 * np.sqrt(slope * r_ohm * load.power_w))

@@ -1,0 +1,60 @@
+"""Turns what a model refuses into sentences a maker understands, one to a field."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+
+
+@dataclass(frozen=True)
+class Refusal:
+    """One refused field: its dotted path ("gadget.modes.0.current_a") and what is wrong with it."""
+
+    field: str
+    sentence: str
+
+    def __str__(self) -> str:
+        return f"{self.field}: {self.sentence}" if self.field else self.sentence
+
+
+_SENTENCES: Mapping[str, str] = {
+    "missing": "this is needed and is not there",
+    "extra_forbidden": "this key is not known here; check its spelling",
+    "string_too_short": "a name is needed",
+    "string_too_long": "that is too long: {max_length} characters at most",
+    "too_short": "at least {min_length} belongs here",
+    "too_long": "that is too many: {max_length} at most",
+    "literal_error": "one of {expected} belongs here",
+    "greater_than_equal": "at least {ge} belongs here",
+    "less_than_equal": "at most {le} belongs here",
+    "int_parsing": "a whole number belongs here",
+    "int_type": "a whole number belongs here",
+    "int_from_float": "a whole number belongs here",
+    "string_type": "a text belongs here",
+    "bool_parsing": "yes or no (true or false) belongs here",
+    "bool_type": "yes or no (true or false) belongs here",
+    "tuple_type": "a list belongs here",
+    "dict_type": "a group of named values belongs here",
+    "model_type": "a group of named values belongs here",
+    "model_attributes_type": "a group of named values belongs here",
+}
+
+
+def refusals(error: ValidationError) -> list[Refusal]:
+    """Every refusal of a model, in the order of the fields."""
+    return refusals_from(error.errors(include_url=False, include_input=False))
+
+
+def refusals_from(errors: Sequence[Mapping[str, Any]]) -> list[Refusal]:
+    """The same from the error records that web frameworks pass on."""
+    return [Refusal(_field(error["loc"]), _sentence(error)) for error in errors]
+
+
+def _field(location: Sequence[str | int]) -> str:
+    return ".".join(str(step) for step in location)
+
+
+def _sentence(error: Mapping[str, Any]) -> str:
+    template = _SENTENCES.get(error["type"])
+    return template.format(**error.get("ctx", {})) if template else str(error["msg"])

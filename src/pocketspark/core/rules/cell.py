@@ -1,0 +1,121 @@
+"""Cell: is it what its label says, and may it be treated as planned?"""
+
+from collections.abc import Iterator
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.nouns import Cell
+from pocketspark.core.quantity import amp_hours, amps, ohms, percent
+from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
+
+# Wh per litre of the bare body, from memory: (usual best, not credible above, plan with) by form.
+DENSITY = {"pouch": (600.0, 650.0, 450.0), "block": (600.0, 650.0, 450.0), "round": (740.0, 780.0, 700.0)}
+
+
+def energy_density_wh_per_l(cell: Cell) -> float | None:
+    """Label energy over the volume of the bare body, or None where the size is not known."""
+    volume_l = cell.volume_l
+    return None if volume_l is None else cell.capacity_ah * cell.facts.nominal_v / volume_l
+
+
+def credible_capacity_ah(cell: Cell) -> float | None:
+    """What a good cell of this volume holds, for planning with where the label claims too much."""
+    volume_l = cell.volume_l
+    return None if volume_l is None else volume_l * DENSITY[cell.form][2] / cell.facts.nominal_v
+
+
+@rule("cell.none", station="cell", source="common practice, no source")
+def none_chosen(chain: Chain) -> Iterator[Verdict]:
+    """A build starts with its cell."""
+    if not chain.has_cell:
+        yield note("0 cells chosen: pick the largest one that fits")
+
+
+@rule("cell.claim_not_credible", station="cell", source="energy densities of good cells, from memory")
+def claim_not_credible(chain: Chain) -> Iterator[Verdict]:
+    """The label is held against what the volume can hold: Wh per litre of the bare body."""
+    cell = chain.cell
+    density, plan_ah = energy_density_wh_per_l(cell), credible_capacity_ah(cell)
+    if cell.measured_capacity_ah is not None:
+        return
+    if density is None or plan_ah is None:
+        yield note("No size given, so the label's claim cannot be checked")
+        return
+    usual, most, _ = DENSITY[cell.form]
+    working = (
+        f"{amp_hours(cell.capacity_ah)} x {cell.facts.nominal_v} V / {(cell.volume_l or 0) * 1000:.1f} ml "
+        f"= {density:.0f} Wh/l; the best {cell.form} cells reach about {usual:.0f}"
+    )
+    path = f"{chain.at}.cell.measured_capacity_ah"
+    plan = remedy(
+        f"Plan with {amp_hours(plan_ah)}",
+        {path: round(plan_ah, 3), f"basis.{path}": "inferred"},
+    )
+    if density > most:
+        headline = f"{amp_hours(cell.capacity_ah)} is not credible in this volume: plan with {amp_hours(plan_ah)}"
+        yield stop(headline, working=working, remedy=plan)
+    elif density > usual:
+        yield caution(f"{density:.0f} Wh/l is a bold claim: measure before you rely on it", working=working)
+    else:
+        yield passed(f"{density:.0f} Wh/l: the label is credible", working=working)
+
+
+@rule("cell.salvaged_unmeasured", station="cell", source="common practice, no source")
+def salvaged_unmeasured(chain: Chain) -> Iterator[Verdict]:
+    """A salvaged cell is planned with its label only until it has been measured."""
+    cell = chain.cell
+    if cell.origin != "salvaged":
+        return
+    if cell.measured_capacity_ah is None:
+        yield caution(
+            f"{amp_hours(cell.capacity_ah)} is what it held when new: measure this salvaged cell",
+            working="Recycle it if dented, swollen, or under 2.0 V at rest; under 60 % of its label it is spent.",
+        )
+    elif (left := cell.measured_capacity_ah / cell.capacity_ah) < 0.6:
+        yield stop(f"{percent(left)} of its label is left: recycle this cell", working="under 60 % it is spent")
+    elif left < 0.8:
+        yield note(f"{percent(left)} of its label is left: usable", working="80 % and more would be good")
+    else:
+        yield passed(f"{percent(left)} of its label is left: good")
+
+
+@rule("cell.resistance_high", station="cell", source="common practice, no source")
+def resistance_high(chain: Chain) -> Iterator[Verdict]:
+    """A cell with more than twice the resistance of a new one sags and warms."""
+    cell = chain.cell
+    if cell.r_ohm is None:
+        return
+    typical = cell.model_copy(update={"r_ohm": None}).resistance_ohm
+    if cell.r_ohm > 2 * typical:
+        yield caution(
+            f"{ohms(cell.r_ohm)} is {cell.r_ohm / typical:.1f} times that of a new cell: it will sag and warm",
+            working=f"a new {amp_hours(cell.capacity_ah)} cell has about {ohms(typical)}",
+        )
+
+
+@rule("cell.over_discharge_rating", station="cell", source="the cell's own stated maximum")
+def over_discharge_rating(chain: Chain) -> Iterator[Verdict]:
+    """The gadget's peak, as the cell feels it, against what the cell may give."""
+    cell = chain.cell
+    if cell.discharge_max_a is None or not chain.runs:
+        return
+    most_a, allowed_a = chain.peak_cell_a, cell.discharge_max_a * chain.build.cell_count
+    if most_a > allowed_a:
+        headline = f"{amps(most_a)} is asked of a cell that may give {amps(allowed_a)}"
+        yield stop(headline, working="peak of the heaviest mode, at 3.0 V in the cell")
+    else:
+        yield passed(f"{amps(most_a)} at most from a cell that may give {amps(allowed_a)}")
+
+
+@rule("cell.parallel", station="cell", source="common practice, no source")
+def parallel(chain: Chain) -> Iterator[Verdict]:
+    """Cells in parallel must be alike and join at nearly the same voltage."""
+    count = chain.build.cell_count
+    if count == 1:
+        return
+    r_pair = 2 * chain.cell.resistance_ohm
+    working = f"50 mV apart through {ohms(r_pair)} of two cells: {amps(0.05 / r_pair)} as they join"
+    if count > 3:
+        yield caution(f"{count} cells in parallel: one guard hardly suits each of them", working=working)
+    else:
+        headline = f"{count} cells: same class and maker, within 10 % in capacity and 50 mV when joined"
+        yield note(headline, working=working)

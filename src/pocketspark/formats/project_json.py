@@ -1,0 +1,49 @@
+"""A project as one JSON file, its parts inside. Described in docs/formats.md and docs/project.schema.json."""
+
+import json
+from typing import Any
+
+from pydantic import ValidationError
+
+from pocketspark.core.nouns import Project
+from pocketspark.core.refusal import Refusal, refusals
+
+# A project with a dozen builds is some 60 kB.
+LARGEST_BYTES = 1_000_000
+
+
+class UnreadableProject(ValueError):
+    """The text is no valid project. `refusals` names every field; the message is one sentence."""
+
+    def __init__(self, found: list[Refusal]) -> None:
+        self.refusals = found
+        more = f" (and {len(found) - 1} more)" if len(found) > 1 else ""
+        super().__init__(f"{found[0]}{more}")
+
+
+def loads(text: str | bytes) -> Project:
+    """Read a project. Raises UnreadableProject."""
+    if len(text) > LARGEST_BYTES:
+        raise UnreadableProject([Refusal("", f"the file is over {LARGEST_BYTES // 1_000_000} MB: that is no project")])
+    try:
+        document = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        where = f" (line {error.lineno})" if isinstance(error, json.JSONDecodeError) else ""
+        raise UnreadableProject([Refusal("", f"the file is not JSON{where}")]) from None
+    if not isinstance(document, dict) or document.get("format") != "pocket-spark/1":
+        raise UnreadableProject([Refusal("format", 'the file must say "format": "pocket-spark/1"')])
+    try:
+        return Project.model_validate(document)
+    except ValidationError as error:
+        raise UnreadableProject(refusals(error)) from None
+
+
+def dumps(project: Project) -> str:
+    """Write a project, self-contained, in the order of the models."""
+    return json.dumps(project.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
+
+
+def json_schema() -> dict[str, Any]:
+    """The published schema of what `loads` takes."""
+    schema = Project.model_json_schema(mode="validation")
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": "Pocket Spark project"}

@@ -1,0 +1,50 @@
+"""Loads the generic parts. Each is a whole Cell or Board, ready to be copied into a build."""
+
+import json
+from functools import cache
+from importlib import resources
+from typing import Literal
+
+from pydantic import TypeAdapter
+
+from pocketspark.core.nouns import Board, Cell
+from pocketspark.core.nouns.noun import Noun, Title
+
+PartKind = Literal["cell", "charger", "guard", "shaper"]
+
+
+class Part(Noun):
+    """One part of the library: exactly one of `cell` and `board` is there, as the kind says."""
+
+    id: Title
+    kind: PartKind
+    cell: Cell | None = None
+    board: Board | None = None
+
+
+class Library(Noun):
+    """All parts, in the order a maker would look through them."""
+
+    parts: tuple[Part, ...]
+
+    def of(self, kind: PartKind) -> list[Part]:
+        return [part for part in self.parts if part.kind == kind]
+
+
+@cache
+def library() -> Library:
+    """Read and validate the shipped data files once."""
+    files: dict[PartKind, str] = {
+        "cell": "cells.json",
+        "charger": "chargers.json",
+        "guard": "guards.json",
+        "shaper": "shapers.json",
+    }
+    return Library(parts=tuple(part for kind, name in files.items() for part in _read(kind, name)))
+
+
+def _read(kind: PartKind, name: str) -> list[Part]:
+    text = resources.files(__package__).joinpath("library", name).read_text("utf-8")
+    records = TypeAdapter(dict[str, dict[str, object]]).validate_python(json.loads(text))
+    body = "cell" if kind == "cell" else "board"
+    return [Part.model_validate({"id": key, "kind": kind, body: record}) for key, record in records.items()]

@@ -1,0 +1,19 @@
+"""What the server may be told from outside, by argument or by POCKETSPARK_ environment variables."""
+
+from pathlib import Path
+
+import platformdirs
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+ROOT = Path(__file__).resolve().parents[3]
+
+
+class Settings(BaseSettings):
+    """Loopback unless told otherwise; the user's own data folder unless told otherwise."""
+
+    model_config = SettingsConfigDict(env_prefix="POCKETSPARK_")
+
+    data: Path = Path(platformdirs.user_data_dir("pocket-spark", appauthor=False))
+    web: Path = ROOT / "build" / "web"
+    demo: bool = False
+    hosts: list[str] = ["127.0.0.1", "localhost", "[::1]", "testserver"]

@@ -1,0 +1,156 @@
+"""The shelf: keeps projects, their every saved state, and the way back and forth between them."""
+
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from sqlalchemy import Engine, select
+from sqlalchemy.orm import Session
+
+from pocketspark.core.nouns import Project
+from pocketspark.store.tables import ProjectRow, RevisionRow
+
+
+class NothingThere(LookupError):
+    """There is no such project."""
+
+
+class Conflict(RuntimeError):
+    """The project was changed elsewhere since the caller read it. Nothing was written; `kept` is what is there now."""
+
+    def __init__(self, kept: "Kept") -> None:
+        self.kept = kept
+        super().__init__("this project was changed in another window meanwhile")
+
+
+@dataclass(frozen=True)
+class Kept:
+    """A project as it stands on the shelf. `revision` names this state; a save must say which one it started from."""
+
+    id: int
+    revision: int
+    saved_at: datetime
+    can_undo: bool
+    can_redo: bool
+    project: Project
+
+
+@dataclass(frozen=True)
+class Summary:
+    """One line of the shelf."""
+
+    id: int
+    saved_at: datetime
+    project: Project
+
+
+class Shelf:
+    """All projects in one database."""
+
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
+
+    def summaries(self) -> list[Summary]:
+        """Every project that is not put away, last touched first."""
+        wanted = (
+            select(ProjectRow, RevisionRow)
+            .join(RevisionRow, ProjectRow.head == RevisionRow.id)
+            .where(ProjectRow.put_away_at.is_(None))
+            .order_by(RevisionRow.made_at.desc(), ProjectRow.id.desc())
+        )
+        with Session(self._engine) as session:
+            rows = session.execute(wanted).all()
+            return [Summary(row.id, _utc(head.made_at), Project.model_validate(head.body)) for row, head in rows]
+
+    def add(self, project: Project) -> Kept:
+        """Put a new project on the shelf."""
+        with Session(self._engine) as session, session.begin():
+            row = ProjectRow(name=project.gadget.name, made_at=_now())
+            session.add(row)
+            session.flush()
+            self._write(session, row, project)
+            return self._kept(session, row)
+
+    def get(self, project_id: int) -> Kept:
+        """Raises NothingThere."""
+        with Session(self._engine) as session:
+            return self._kept(session, self._row(session, project_id))
+
+    def save(self, project_id: int, project: Project, *, based_on: int) -> Kept:
+        """Keep a new state in one transaction. Raises Conflict where `based_on` is no longer the head."""
+        with Session(self._engine) as session, session.begin():
+            row = self._row_for_change(session, project_id, based_on)
+            head = self._head(session, row)
+            if head.body != project.model_dump(mode="json"):
+                self._write(session, row, project)
+            return self._kept(session, row)
+
+    def undo(self, project_id: int, *, based_on: int) -> Kept:
+        """Go back one state; stays where it is at the first. Raises Conflict."""
+        with Session(self._engine) as session, session.begin():
+            row = self._row_for_change(session, project_id, based_on)
+            row.head = self._head(session, row).parent or row.head
+            return self._kept(session, row)
+
+    def redo(self, project_id: int, *, based_on: int) -> Kept:
+        """Go forward to the newest state made from this one; stays where it is at the last. Raises Conflict."""
+        with Session(self._engine) as session, session.begin():
+            row = self._row_for_change(session, project_id, based_on)
+            row.head = self._newest_child(session, row) or row.head
+            return self._kept(session, row)
+
+    def put_away(self, project_id: int) -> None:
+        """Take it off the shelf; its revisions stay, and `bring_back` returns it."""
+        with Session(self._engine) as session, session.begin():
+            self._row(session, project_id).put_away_at = _now()
+
+    def bring_back(self, project_id: int) -> Kept:
+        with Session(self._engine) as session, session.begin():
+            row = self._row(session, project_id)
+            row.put_away_at = None
+            return self._kept(session, row)
+
+    def _row(self, session: Session, project_id: int) -> ProjectRow:
+        if (row := session.get(ProjectRow, project_id)) is None:
+            raise NothingThere(f"there is no project {project_id}")
+        return row
+
+    def _row_for_change(self, session: Session, project_id: int, based_on: int) -> ProjectRow:
+        # Take SQLite's write lock before looking, so that two savers cannot both find the head unmoved.
+        session.connection().exec_driver_sql("BEGIN IMMEDIATE")
+        row = self._row(session, project_id)
+        if row.head != based_on:
+            raise Conflict(self._kept(session, row))
+        return row
+
+    def _head(self, session: Session, row: ProjectRow) -> RevisionRow:
+        return session.get_one(RevisionRow, row.head)
+
+    def _newest_child(self, session: Session, row: ProjectRow) -> int | None:
+        children = select(RevisionRow.id).where(RevisionRow.project_id == row.id, RevisionRow.parent == row.head)
+        return session.scalar(children.order_by(RevisionRow.id.desc()).limit(1))
+
+    def _write(self, session: Session, row: ProjectRow, project: Project) -> None:
+        body = project.model_dump(mode="json")
+        revision = RevisionRow(project_id=row.id, parent=row.head, made_at=_now(), body=body)
+        session.add(revision)
+        session.flush()
+        row.head, row.name = revision.id, project.gadget.name
+
+    def _kept(self, session: Session, row: ProjectRow) -> Kept:
+        head = self._head(session, row)
+        return Kept(
+            id=row.id,
+            revision=head.id,
+            saved_at=_utc(head.made_at),
+            can_undo=head.parent is not None,
+            can_redo=self._newest_child(session, row) is not None,
+            project=Project.model_validate(head.body),
+        )
+
+
+def _now() -> datetime:
+    return datetime.now(UTC).replace(tzinfo=None)
+
+
+def _utc(naive: datetime) -> datetime:
+    return naive.replace(tzinfo=UTC)
