@@ -37,7 +37,15 @@ def typescript() -> str:
         app = create_app(Settings(data=Path(folder)))
         openapi, types = Path(folder) / "openapi.json", Path(folder) / "schema.d.ts"
         openapi.write_text(json.dumps(app.openapi()))
-        command = ["npx", "--no-install", "openapi-typescript", str(openapi), "-o", str(types)]
+        command = [
+            "npx",
+            "--no-install",
+            "openapi-typescript",
+            str(openapi),
+            "--default-non-nullable=false",
+            "-o",
+            str(types),
+        ]
         subprocess.run(command, cwd=ROOT / "frontend", check=True, capture_output=True)
         return types.read_text()
 

@@ -149,6 +149,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cell Candidates */
+        post: operations["cell_candidates_api_candidates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts": {
         parameters: {
             query?: never;
@@ -222,10 +239,10 @@ export interface components {
             };
             path: components["schemas"]["PowerPath"];
             survey: components["schemas"]["SurveySummary"];
-            cell?: components["schemas"]["CellSummary"] | null;
-            charge?: components["schemas"]["ChargeSummary"] | null;
-            run?: components["schemas"]["RunSummary"] | null;
-            gadget_v?: components["schemas"]["GadgetVolts"] | null;
+            cell: components["schemas"]["CellSummary"] | null;
+            charge: components["schemas"]["ChargeSummary"] | null;
+            run: components["schemas"]["RunSummary"] | null;
+            gadget_v: components["schemas"]["GadgetVolts"] | null;
             /**
              * Cautions
              * @default []
@@ -259,19 +276,15 @@ export interface components {
              * Name
              * @default board
              */
-            name: string;
+            name?: string;
             /** Outline Mm */
-            outline_mm?: [
-                number | string,
-                number | string,
-                number | string
-            ] | null;
+            outline_mm?: (number | string)[] | null;
             /**
              * Pcb Mm
              * @description in mm
              * @default 1
              */
-            pcb_mm: number | string;
+            pcb_mm?: number | string;
             /** Above Mm */
             above_mm?: (number | string) | null;
             charger?: components["schemas"]["Charger-Input"] | null;
@@ -281,8 +294,8 @@ export interface components {
              * Load Sharing
              * @default false
              */
-            load_sharing: boolean;
-            socket?: components["schemas"]["Socket"] | null;
+            load_sharing?: boolean;
+            socket?: components["schemas"]["Socket-Input"] | null;
             /** Price */
             price?: (number | string) | null;
         };
@@ -297,29 +310,25 @@ export interface components {
              */
             name: string;
             /** Outline Mm */
-            outline_mm?: [
-                number,
-                number,
-                number
-            ] | null;
+            outline_mm: number[] | null;
             /**
              * Pcb Mm
              * @default 1
              */
             pcb_mm: number;
             /** Above Mm */
-            above_mm?: number | null;
-            charger?: components["schemas"]["Charger-Output"] | null;
-            guard?: components["schemas"]["Guard-Output"] | null;
-            shaper?: components["schemas"]["Shaper-Output"] | null;
+            above_mm: number | null;
+            charger: components["schemas"]["Charger-Output"] | null;
+            guard: components["schemas"]["Guard-Output"] | null;
+            shaper: components["schemas"]["Shaper-Output"] | null;
             /**
              * Load Sharing
              * @default false
              */
             load_sharing: boolean;
-            socket?: components["schemas"]["Socket"] | null;
+            socket: components["schemas"]["Socket-Output"] | null;
             /** Price */
-            price?: number | null;
+            price: number | null;
         };
         /**
          * Build
@@ -330,18 +339,18 @@ export interface components {
              * Name
              * @default First build
              */
-            name: string;
+            name?: string;
             cell?: components["schemas"]["Cell-Input"] | null;
             /**
              * Cell Count
              * @default 1
              */
-            cell_count: number;
+            cell_count?: number;
             /**
              * Boards
              * @default []
              */
-            boards: components["schemas"]["Board-Input"][];
+            boards?: components["schemas"]["Board-Input"][];
             shaper?: components["schemas"]["Shaper-Input"] | null;
             /** R Program Ohm */
             r_program_ohm?: (number | string) | null;
@@ -352,13 +361,13 @@ export interface components {
              * @description in %
              * @default 0.01
              */
-            r_tolerance: number | string;
+            r_tolerance?: number | string;
             /**
              * Policy
              * @default gentle
              * @enum {string}
              */
-            policy: "gentle" | "label" | "data_sheet";
+            policy?: "gentle" | "label" | "data_sheet";
             /**
              * @default {
              *       "kind": "usb2",
@@ -367,13 +376,13 @@ export interface components {
              *       "r_cable_ohm": 0.15
              *     }
              */
-            source: components["schemas"]["Source-Input"];
+            source?: components["schemas"]["Source-Input"];
             /**
              * Use While Charging
              * @default off
              * @enum {string}
              */
-            use_while_charging: "off" | "on_cell" | "two_diodes" | "load_sharing" | "change_over";
+            use_while_charging?: "off" | "on_cell" | "two_diodes" | "load_sharing" | "change_over";
         };
         /**
          * Build
@@ -385,7 +394,7 @@ export interface components {
              * @default First build
              */
             name: string;
-            cell?: components["schemas"]["Cell-Output"] | null;
+            cell: components["schemas"]["Cell-Output"] | null;
             /**
              * Cell Count
              * @default 1
@@ -396,11 +405,11 @@ export interface components {
              * @default []
              */
             boards: components["schemas"]["Board-Output"][];
-            shaper?: components["schemas"]["Shaper-Output"] | null;
+            shaper: components["schemas"]["Shaper-Output"] | null;
             /** R Program Ohm */
-            r_program_ohm?: number | null;
+            r_program_ohm: number | null;
             /** R Measured Ohm */
-            r_measured_ohm?: number | null;
+            r_measured_ohm: number | null;
             /**
              * R Tolerance
              * @default 0.01
@@ -429,6 +438,28 @@ export interface components {
             use_while_charging: "off" | "on_cell" | "two_diodes" | "load_sharing" | "change_over";
         };
         /**
+         * Candidate
+         * @description One cell in the place of the build's own. None where a part or a current is still missing.
+         */
+        Candidate: {
+            /** Name */
+            name: string;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Density Wh Per L */
+            density_wh_per_l: number | null;
+            /** C Rate */
+            c_rate: number | null;
+            /** Over C */
+            over_c: boolean;
+            /** Charge Hours */
+            charge_hours: number | null;
+            /** Run Hours */
+            run_hours: number | null;
+            /** Days */
+            days: number | null;
+        };
+        /**
          * Cell
          * @description One cell. `size_mm` is (thickness, width, length), or (diameter, length) when round: the bare body.
          */
@@ -437,19 +468,19 @@ export interface components {
              * Name
              * @default cell
              */
-            name: string;
+            name?: string;
             /**
              * Cell Class
              * @default li_4v20
              * @enum {string}
              */
-            cell_class: "li_4v20" | "li_4v35" | "lfp";
+            cell_class?: "li_4v20" | "li_4v35" | "lfp";
             /**
              * Form
              * @default pouch
              * @enum {string}
              */
-            form: "pouch" | "round" | "block";
+            form?: "pouch" | "round" | "block";
             /** Size Mm */
             size_mm?: (number | string)[] | null;
             /**
@@ -472,12 +503,12 @@ export interface components {
              * @default new
              * @enum {string}
              */
-            origin: "new" | "salvaged";
+            origin?: "new" | "salvaged";
             /**
              * Own Guard
              * @default false
              */
-            own_guard: components["schemas"]["Guard-Input"] | boolean;
+            own_guard?: components["schemas"]["Guard-Input"] | boolean;
         };
         /**
          * Cell
@@ -502,19 +533,19 @@ export interface components {
              */
             form: "pouch" | "round" | "block";
             /** Size Mm */
-            size_mm?: number[] | null;
+            size_mm: number[] | null;
             /** Capacity Ah */
             capacity_ah: number;
             /** Measured Capacity Ah */
-            measured_capacity_ah?: number | null;
+            measured_capacity_ah: number | null;
             /** R Ohm */
-            r_ohm?: number | null;
+            r_ohm: number | null;
             /** Charge Max A */
-            charge_max_a?: number | null;
+            charge_max_a: number | null;
             /** Discharge Max A */
-            discharge_max_a?: number | null;
+            discharge_max_a: number | null;
             /** Cut V */
-            cut_v?: number | null;
+            cut_v: number | null;
             /**
              * Origin
              * @default new
@@ -526,6 +557,15 @@ export interface components {
              * @default false
              */
             own_guard: components["schemas"]["Guard-Output"] | boolean;
+        };
+        /**
+         * CellCandidate
+         * @description A cell of the library, and what it would come to.
+         */
+        CellCandidate: {
+            /** Part */
+            part: string;
+            outcome: components["schemas"]["Candidate"];
         };
         /**
          * CellSummary
@@ -604,49 +644,49 @@ export interface components {
              * @description in plain numbers
              * @default 1200
              */
-            k_volts: number | string;
+            k_volts?: number | string;
             /**
              * K Tolerance
              * @description in %
              * @default 0.1
              */
-            k_tolerance: number | string;
+            k_tolerance?: number | string;
             /**
              * Rated A
              * @description in A
              * @default 1
              */
-            rated_a: number | string;
+            rated_a?: number | string;
             /**
              * Float V
              * @description in V
              * @default 4.2
              */
-            float_v: number | string;
+            float_v?: number | string;
             /**
              * End Share
              * @description in %
              * @default 0.1
              */
-            end_share: number | string;
+            end_share?: number | string;
             /**
              * Trickle V
              * @description in V
              * @default 2.9
              */
-            trickle_v: number | string;
+            trickle_v?: number | string;
             /**
              * Trickle Share
              * @description in %
              * @default 0.1
              */
-            trickle_share: number | string;
+            trickle_share?: number | string;
             /**
              * Fold Back C
              * @description in C
              * @default 120
              */
-            fold_back_c: number | string;
+            fold_back_c?: number | string;
             /** Theta C Per W */
             theta_c_per_w?: (number | string) | null;
             /**
@@ -654,13 +694,13 @@ export interface components {
              * @description in ohm
              * @default 0.35
              */
-            pass_ohm: number | string;
+            pass_ohm?: number | string;
             /**
              * Back Leak A
              * @description in A
              * @default 0.000002
              */
-            back_leak_a: number | string;
+            back_leak_a?: number | string;
             /** R Program Ohm */
             r_program_ohm?: (number | string) | null;
         };
@@ -710,7 +750,7 @@ export interface components {
              */
             fold_back_c: number;
             /** Theta C Per W */
-            theta_c_per_w?: number | null;
+            theta_c_per_w: number | null;
             /**
              * Pass Ohm
              * @default 0.35
@@ -722,7 +762,7 @@ export interface components {
              */
             back_leak_a: number;
             /** R Program Ohm */
-            r_program_ohm?: number | null;
+            r_program_ohm: number | null;
         };
         /**
          * Choice
@@ -798,7 +838,7 @@ export interface components {
              * @default []
              */
             rests_on: string[];
-            remedy?: components["schemas"]["Remedy"] | null;
+            remedy: components["schemas"]["Remedy"] | null;
         };
         /**
          * Gadget
@@ -815,25 +855,25 @@ export interface components {
              *       "parallel": 1
              *     }
              */
-            supply: components["schemas"]["Supply"];
+            supply?: components["schemas"]["Supply-Input"];
             window?: components["schemas"]["Window-Input"] | null;
             /**
              * Front End
              * @default regulator
              * @enum {string}
              */
-            front_end: "led_resistor" | "lamp" | "motor" | "heater" | "logic" | "regulator" | "converter";
+            front_end?: "led_resistor" | "lamp" | "motor" | "heater" | "logic" | "regulator" | "converter";
             /**
              * Modes
              * @default []
              */
-            modes: components["schemas"]["Mode-Input"][];
+            modes?: components["schemas"]["Mode-Input"][];
             /**
              * Off Current A
              * @description in A
              * @default 0
              */
-            off_current_a: number | string;
+            off_current_a?: number | string;
         };
         /**
          * Gadget
@@ -850,8 +890,8 @@ export interface components {
              *       "parallel": 1
              *     }
              */
-            supply: components["schemas"]["Supply"];
-            window?: components["schemas"]["Window-Output"] | null;
+            supply: components["schemas"]["Supply-Output"];
+            window: components["schemas"]["Window-Output"] | null;
             /**
              * Front End
              * @default regulator
@@ -890,49 +930,49 @@ export interface components {
              * Name
              * @default guard
              */
-            name: string;
+            name?: string;
             /**
              * V Trip
              * @description in V
              * @default 0.15
              */
-            v_trip: number | string;
+            v_trip?: number | string;
             /**
              * Trip Tolerance
              * @description in %
              * @default 0.2
              */
-            trip_tolerance: number | string;
+            trip_tolerance?: number | string;
             /**
              * R On Ohm
              * @description in ohm
              * @default 0.025
              */
-            r_on_ohm: number | string;
+            r_on_ohm?: number | string;
             /**
              * Cut V
              * @description in V
              * @default 2.5
              */
-            cut_v: number | string;
+            cut_v?: number | string;
             /**
              * Release V
              * @description in V
              * @default 3
              */
-            release_v: number | string;
+            release_v?: number | string;
             /**
              * Over Charge V
              * @description in V
              * @default 4.28
              */
-            over_charge_v: number | string;
+            over_charge_v?: number | string;
             /**
              * Drain A
              * @description in A
              * @default 0.000003
              */
-            drain_a: number | string;
+            drain_a?: number | string;
         };
         /**
          * Guard
@@ -1023,7 +1063,7 @@ export interface components {
              * Name
              * @default on
              */
-            name: string;
+            name?: string;
             /**
              * Current A
              * @description in A
@@ -1038,7 +1078,7 @@ export interface components {
              * @description in h
              * @default 1
              */
-            hours_per_day: number | string;
+            hours_per_day?: number | string;
             /** Peak A */
             peak_a?: (number | string) | null;
         };
@@ -1055,16 +1095,16 @@ export interface components {
             /** Current A */
             current_a: number;
             /** At V */
-            at_v?: number | null;
+            at_v: number | null;
             /** Law */
-            law?: ("current" | "resistance" | "power") | null;
+            law: ("current" | "resistance" | "power") | null;
             /**
              * Hours Per Day
              * @default 1
              */
             hours_per_day: number;
             /** Peak A */
-            peak_a?: number | null;
+            peak_a: number | null;
         };
         /**
          * ModeSummary
@@ -1099,8 +1139,8 @@ export interface components {
              * @enum {string}
              */
             kind: "cell" | "charger" | "guard" | "shaper";
-            cell?: components["schemas"]["Cell-Output"] | null;
-            board?: components["schemas"]["Board-Output"] | null;
+            cell: components["schemas"]["Cell-Output"] | null;
+            board: components["schemas"]["Board-Output"] | null;
         };
         /**
          * PathLink
@@ -1168,7 +1208,7 @@ export interface components {
              * Type
              * @default about:blank
              */
-            type: string;
+            type?: string;
             /** Title */
             title: string;
             /** Status */
@@ -1179,7 +1219,7 @@ export interface components {
              * Errors
              * @default []
              */
-            errors: components["schemas"]["FieldProblem"][];
+            errors?: components["schemas"]["FieldProblem"][];
         };
         /**
          * Project
@@ -1194,7 +1234,7 @@ export interface components {
              * @default pocket-spark/1
              * @constant
              */
-            format: "pocket-spark/1";
+            format?: "pocket-spark/1";
             gadget: components["schemas"]["Gadget-Input"];
             /**
              * Builds
@@ -1215,7 +1255,7 @@ export interface components {
              *       }
              *     ]
              */
-            builds: components["schemas"]["Build-Input"][];
+            builds?: components["schemas"]["Build-Input"][];
             /** Basis */
             basis?: {
                 [key: string]: "measured" | "label" | "inferred" | "default";
@@ -1224,7 +1264,7 @@ export interface components {
              * Notes
              * @default
              */
-            notes: string;
+            notes?: string;
         };
         /**
          * Project
@@ -1262,7 +1302,7 @@ export interface components {
              */
             builds: components["schemas"]["Build-Output"][];
             /** Basis */
-            basis?: {
+            basis: {
                 [key: string]: "measured" | "label" | "inferred" | "default";
             };
             /**
@@ -1281,7 +1321,7 @@ export interface components {
              * Build
              * @default 0
              */
-            build: number;
+            build?: number;
         };
         /**
          * Remedy
@@ -1406,12 +1446,12 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            kind: "none" | "diode" | "ldo" | "buck" | "boost" | "buck_boost";
+            kind?: "none" | "diode" | "ldo" | "buck" | "boost" | "buck_boost";
             /**
              * Name
              * @default shaper
              */
-            name: string;
+            name?: string;
             /** V Set */
             v_set?: (number | string) | null;
             /**
@@ -1419,19 +1459,19 @@ export interface components {
              * @description in ohm
              * @default 0.5
              */
-            drop_ohm: number | string;
+            drop_ohm?: number | string;
             /**
              * Drop V
              * @description in V
              * @default 0
              */
-            drop_v: number | string;
+            drop_v?: number | string;
             /**
              * Iq A
              * @description in A
              * @default 0
              */
-            iq_a: number | string;
+            iq_a?: number | string;
             /** Rated A */
             rated_a?: (number | string) | null;
             /** V In Max */
@@ -1441,31 +1481,31 @@ export interface components {
              * @description in V
              * @default 2.5
              */
-            v_in_min: number | string;
+            v_in_min?: number | string;
             /**
              * Efficiency
              * @description in %
              * @default 0.88
              */
-            efficiency: number | string;
+            efficiency?: number | string;
             /**
              * N
              * @description in plain numbers
              * @default 1.05
              */
-            n: number | string;
+            n?: number | string;
             /**
              * Is A
              * @description in A
              * @default 0.0000025
              */
-            is_a: number | string;
+            is_a?: number | string;
             /**
              * Rs Ohm
              * @description in ohm
              * @default 0.04
              */
-            rs_ohm: number | string;
+            rs_ohm?: number | string;
         };
         /**
          * Shaper
@@ -1484,7 +1524,7 @@ export interface components {
              */
             name: string;
             /** V Set */
-            v_set?: number | null;
+            v_set: number | null;
             /**
              * Drop Ohm
              * @default 0.5
@@ -1501,9 +1541,9 @@ export interface components {
              */
             iq_a: number;
             /** Rated A */
-            rated_a?: number | null;
+            rated_a: number | null;
             /** V In Max */
-            v_in_max?: number | null;
+            v_in_max: number | null;
             /**
              * V In Min
              * @default 2.5
@@ -1564,7 +1604,24 @@ export interface components {
          * Socket
          * @description A socket on a board. `cc_resistors`: 5.1 kohm on each CC pin, which a Type-C needs to be fed from Type-C.
          */
-        Socket: {
+        "Socket-Input": {
+            /**
+             * Kind
+             * @default type_c
+             * @enum {string}
+             */
+            kind?: "type_c" | "micro_b" | "mini_b";
+            /**
+             * Cc Resistors
+             * @default true
+             */
+            cc_resistors?: boolean;
+        };
+        /**
+         * Socket
+         * @description A socket on a board. `cc_resistors`: 5.1 kohm on each CC pin, which a Type-C needs to be fed from Type-C.
+         */
+        "Socket-Output": {
             /**
              * Kind
              * @default type_c
@@ -1586,25 +1643,25 @@ export interface components {
              * Kind
              * @default usb2
              */
-            kind: string;
+            kind?: string;
             /**
              * Volts
              * @description in V
              * @default 5
              */
-            volts: number | string;
+            volts?: number | string;
             /**
              * Limit A
              * @description in A
              * @default 0.5
              */
-            limit_a: number | string;
+            limit_a?: number | string;
             /**
              * R Cable Ohm
              * @description in ohm
              * @default 0.15
              */
-            r_cable_ohm: number | string;
+            r_cable_ohm?: number | string;
         };
         /**
          * Source
@@ -1644,7 +1701,35 @@ export interface components {
          * Supply
          * @description The old batteries: `series` of them add their volts, `parallel` strings add their capacity.
          */
-        Supply: {
+        "Supply-Input": {
+            /**
+             * Battery
+             * @default LR6
+             * @enum {string}
+             */
+            battery?: "LR8D425" | "LR03" | "LR1" | "LR6" | "LR14" | "LR20" | "6LR61" | "8LR932" | "LR41" | "LR44" | "CR1632" | "CR2016" | "CR2025" | "CR2032" | "CR2450" | "CR17345";
+            /**
+             * Chemistry
+             * @default alkaline
+             * @enum {string}
+             */
+            chemistry?: "alkaline" | "zinc_carbon" | "lithium_iron" | "nimh" | "lithium_manganese" | "silver";
+            /**
+             * Series
+             * @default 1
+             */
+            series?: number;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel?: number;
+        };
+        /**
+         * Supply
+         * @description The old batteries: `series` of them add their volts, `parallel` strings add their capacity.
+         */
+        "Supply-Output": {
             /**
              * Battery
              * @default LR6
@@ -1723,9 +1808,9 @@ export interface components {
          */
         "Window-Output": {
             /** V Run Min */
-            v_run_min?: number | null;
+            v_run_min: number | null;
             /** V Abs Max */
-            v_abs_max?: number | null;
+            v_abs_max: number | null;
         };
         /**
          * WindowSummary
@@ -1887,7 +1972,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": unknown;
+            };
+        };
         responses: {
             /** @description Successful Response */
             201: {
@@ -2404,6 +2493,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Assessment"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cell_candidates_api_candidates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellCandidate"][];
                 };
             };
             /** @description Not Found */

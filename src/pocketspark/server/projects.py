@@ -74,7 +74,10 @@ def add_project(project: Project, shelf: OurShelf) -> KeptProject:
     return _answer(shelf.add(project))
 
 
-@router.post("/import", status_code=201)
+_ANY_JSON = {"requestBody": {"required": True, "content": {"application/json": {"schema": {}}}}}
+
+
+@router.post("/import", status_code=201, openapi_extra=_ANY_JSON)
 async def import_project(request: Request, shelf: OurShelf) -> KeptProject:
     """Takes the text of an exported file as the body."""
     text = b""

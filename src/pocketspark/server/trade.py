@@ -7,6 +7,7 @@ from fastapi import APIRouter, HTTPException
 from pydantic import BaseModel
 
 from pocketspark.core.assess import Assessment, assess
+from pocketspark.core.finder import Candidate, candidates
 from pocketspark.core.finding import STATIONS
 from pocketspark.core.nouns import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES, Battery, Project
 from pocketspark.core.nouns.build import POLICIES, USES_WHILE_CHARGING
@@ -73,10 +74,28 @@ class Trade(Noun):
 
 @router.post("/assess")
 def assess_document(question: Question) -> Assessment:
-    try:
-        return assess(question.project, question.build)
-    except IndexError as error:
-        raise HTTPException(404, str(error)) from None
+    _require_build(question)
+    return assess(question.project, question.build)
+
+
+def _require_build(question: Question) -> None:
+    if not 0 <= question.build < len(question.project.builds):
+        raise HTTPException(404, f"this project has no build {question.build}")
+
+
+class CellCandidate(Noun):
+    """A cell of the library, and what it would come to."""
+
+    part: str
+    outcome: Candidate
+
+
+@router.post("/candidates")
+def cell_candidates(question: Question) -> list[CellCandidate]:
+    _require_build(question)
+    cells = library().of("cell")
+    outcomes = candidates(question.project, question.build, [part.cell for part in cells if part.cell])
+    return [CellCandidate(part=part.id, outcome=outcome) for part, outcome in zip(cells, outcomes, strict=True)]
 
 
 @router.get("/parts")

@@ -1,8 +1,8 @@
 """Boards, and what may be on one: charger, guard, shaper, load sharing, socket, in any combination."""
 
-from typing import Literal, Self
+from typing import Annotated, Literal, Self
 
-from pydantic import model_validator
+from pydantic import Field, model_validator
 
 from pocketspark.core.nouns.noun import (
     Amps,
@@ -121,7 +121,7 @@ class Board(Noun):
     """One board with whatever is on it. `outline_mm` is (length, width, height over everything)."""
 
     name: Title = "board"
-    outline_mm: tuple[Millimetres, Millimetres, Millimetres] | None = None
+    outline_mm: Annotated[tuple[Millimetres, ...], Field(min_length=3, max_length=3)] | None = None
     pcb_mm: Millimetres = 1.0  # the bare board
     above_mm: Millimetres | None = None  # tallest part over the upper face; None: from the outline
     charger: Charger | None = None

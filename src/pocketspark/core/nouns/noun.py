@@ -24,7 +24,9 @@ Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, ma
 class Noun(BaseModel):
     """A frozen record of the trade. Unknown keys are refused, so that a slip of the pen is not lost silently."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(
+        frozen=True, extra="forbid", allow_inf_nan=False, json_schema_serialization_defaults_required=True
+    )
 
 
 def refusal(sentence: str) -> PydanticCustomError:

@@ -1,0 +1,36 @@
+/** The one typed client, and the shapes it brings. All of them are generated from the server's own models. */
+import createClient from 'openapi-fetch'
+
+import type { components, paths } from './schema'
+
+type Schemas = components['schemas']
+export type Assessment = Schemas['Assessment']
+export type Basis = 'measured' | 'label' | 'inferred' | 'default'
+export type Board = Schemas['Board-Output']
+export type Build = Schemas['Build-Output']
+export type CellCandidate = Schemas['CellCandidate']
+export type ChargeSummary = Schemas['ChargeSummary']
+export type Choice = Schemas['Choice']
+export type Finding = Schemas['Finding']
+export type KeptProject = Schemas['KeptProject']
+export type Level = Finding['level']
+export type Part = Schemas['Part']
+export type PathNode = Schemas['PathNode']
+export type Problem = Schemas['Problem']
+export type Project = Schemas['Project-Output']
+export type ProjectInput = Schemas['Project-Input']
+export type RulerBand = Schemas['RulerBand']
+export type RunSummary = Schemas['RunSummary']
+export type ShelfLine = Schemas['ShelfLine']
+export type Station = Finding['station']
+export type Trade = Schemas['Trade']
+export type BatterySize = Schemas['BatterySize']
+export type WindowSummary = Schemas['WindowSummary']
+
+export const api = createClient<paths>({ baseUrl: '/' })
+
+/** What an answer says when it is a refusal; a plain sentence also where the server cannot be reached. */
+export function sentenceOf(error: unknown): string {
+  const problem = error as Partial<Problem> | undefined
+  return problem?.detail ?? 'The server does not answer. Is Pocket Spark still running?'
+}

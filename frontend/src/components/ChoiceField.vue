@@ -1,0 +1,49 @@
+<script setup lang="ts">
+/** A labelled choice among the values a field may take, in the words of the core. */
+import { computed, useId } from 'vue'
+
+import type { Choice } from '@/api/client'
+import { valueAt } from '@/document'
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ path: string; label: string; choices: Choice[]; bare?: boolean }>()
+const conversion = useConversion()
+const id = useId()
+const value = computed(() => valueAt(conversion.document, props.path) as string | null)
+const sentence = computed(() => conversion.refused[props.path])
+</script>
+
+<template>
+  <div :class="['choice', { bare }]">
+    <label :for="id" :class="{ 'visually-hidden': bare }">{{ label }}</label>
+    <ElSelect
+      :id="id"
+      :model-value="value ?? ''"
+      :aria-label="label"
+      :data-path="path"
+      @update:model-value="conversion.edit(path, $event || null)"
+    >
+      <ElOption v-for="choice in choices" :key="choice.value" :value="choice.value" :label="choice.label">
+        {{ choice.label }}<small v-if="choice.detail">{{ choice.detail }}</small>
+      </ElOption>
+    </ElSelect>
+    <p v-if="sentence" class="why" role="alert">{{ sentence }}</p>
+  </div>
+</template>
+
+<style scoped>
+.choice {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 200px;
+  align-items: center;
+  gap: 4px 8px;
+}
+.choice.bare {
+  grid-template-columns: minmax(130px, 1fr);
+}
+.why {
+  grid-column: 1 / -1;
+  color: var(--stop);
+  font-size: 13px;
+}
+</style>

@@ -1,0 +1,267 @@
+<script setup lang="ts">
+/** The header of an open conversion: its name, its builds, how it is saved, the way back and forth. */
+import { computed } from 'vue'
+
+import { useTheme } from '@/composables/useTheme'
+import { useConversion } from '@/stores/conversion'
+
+const emit = defineEmits<{ help: []; ledger: [] }>()
+const conversion = useConversion()
+const theme = useTheme()
+
+const builds = computed(() => conversion.document?.builds ?? [])
+
+const saved = computed(() => {
+  if (Object.keys(conversion.refused).length) return 'one field not saved'
+  if (conversion.unsaved) return 'saving …'
+  const at = conversion.kept && new Date(conversion.kept.saved_at)
+  return at ? `Saved ${at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}` : ''
+})
+
+/** A new build starts as a copy of the one on screen: most differ in one part only. */
+function addBuild(): void {
+  conversion.change((document) => {
+    const copy = JSON.parse(JSON.stringify(conversion.build)) as NonNullable<typeof conversion.build>
+    document.builds.push({ ...copy, name: `Build ${document.builds.length + 1}` })
+  })
+  conversion.choose(builds.value.length - 1)
+}
+
+async function renameBuild(): Promise<void> {
+  const { value } = await ElMessageBox.prompt('What sets this build apart?', 'Name this build', {
+    inputValue: conversion.build?.name ?? '',
+    inputPattern: /\S/,
+    inputErrorMessage: 'A name is needed.',
+    confirmButtonText: 'Keep',
+    cancelButtonText: 'Leave it',
+  }).catch(() => ({ value: '' }))
+  if (value.trim()) conversion.edit(`${conversion.buildPath}.name`, value.trim())
+}
+
+function removeBuild(): void {
+  const index = conversion.buildIndex
+  conversion.buildIndex = Math.max(0, index - 1)
+  conversion.remove('builds', index)
+}
+
+function onBuildCommand(command: string): void {
+  if (command === 'rename') void renameBuild()
+  else removeBuild()
+}
+</script>
+
+<template>
+  <header class="head">
+    <RouterLink to="/" class="home" title="All conversions">
+      <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true">
+        <path
+          d="M4 3h16v10a8 8 0 0 1-16 0z"
+          fill="none"
+          stroke="var(--ink)"
+          stroke-width="1.8"
+          stroke-linejoin="round"
+        />
+        <path
+          d="M12 6v11M8 8.5l8 6M16 8.5l-8 6"
+          stroke="var(--copper)"
+          stroke-width="2"
+          stroke-linecap="round"
+        />
+      </svg>
+      <span>Pocket Spark</span>
+    </RouterLink>
+    <input
+      class="name"
+      aria-label="Name of the gadget"
+      :value="conversion.document?.gadget.name"
+      maxlength="120"
+      @change="conversion.edit('gadget.name', ($event.target as HTMLInputElement).value)"
+    />
+    <div class="builds" role="group" aria-label="Builds">
+      <template v-for="(build, index) in builds" :key="index">
+        <ElDropdown v-if="index === conversion.buildIndex" trigger="click" @command="onBuildCommand">
+          <button type="button" class="build here" aria-current="true">
+            {{ build.name }} <span aria-hidden="true">▾</span>
+          </button>
+          <template #dropdown>
+            <ElDropdownMenu>
+              <ElDropdownItem command="rename">Rename this build</ElDropdownItem>
+              <ElDropdownItem command="remove" :disabled="builds.length === 1"
+                >Remove this build</ElDropdownItem
+              >
+            </ElDropdownMenu>
+          </template>
+        </ElDropdown>
+        <button v-else type="button" class="build" @click="conversion.choose(index)">{{ build.name }}</button>
+      </template>
+      <button type="button" class="build add" @click="addBuild">+ build</button>
+    </div>
+    <div class="right">
+      <span class="saved" role="status">{{ saved }}</span>
+      <button type="button" class="act" :disabled="!conversion.kept?.can_undo" @click="conversion.undo">
+        Undo
+      </button>
+      <button type="button" class="act" :disabled="!conversion.kept?.can_redo" @click="conversion.redo">
+        Redo
+      </button>
+      <a class="act" :href="`/api/projects/${conversion.kept?.id}/export`" download>Export</a>
+      <button type="button" class="act ledger-toggle" @click="emit('ledger')">Findings</button>
+      <button
+        type="button"
+        class="act square"
+        :aria-label="theme.label.value"
+        :title="theme.label.value"
+        @click="theme.toggle"
+      >
+        ◐
+      </button>
+      <button
+        type="button"
+        class="act square"
+        aria-label="Shortcuts and help"
+        title="Shortcuts and help"
+        @click="emit('help')"
+      >
+        ?
+      </button>
+    </div>
+  </header>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  height: 46px;
+  padding: 0 16px;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line);
+}
+.home {
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  padding-right: 14px;
+  border-right: 1px solid var(--line2);
+  color: var(--ink);
+  font-size: 16px;
+  font-weight: 700;
+  text-decoration: none;
+  white-space: nowrap;
+}
+.name {
+  min-width: 6em;
+  width: 12em;
+  padding: 3px 6px;
+  border: 1px solid transparent;
+  border-radius: 3px;
+  background: none;
+  color: var(--ink);
+  font: 600 15px var(--sans);
+  text-overflow: ellipsis;
+}
+.name:hover {
+  border-color: var(--line2);
+}
+.builds {
+  display: flex;
+  align-items: center;
+  gap: 2px;
+  min-width: 0;
+  overflow-x: auto;
+  flex: 1;
+}
+.build {
+  padding: 4px 10px;
+  border: 0;
+  border-radius: 3px;
+  background: none;
+  color: var(--ink2);
+  cursor: pointer;
+  white-space: nowrap;
+}
+.build:hover {
+  background: var(--sunk);
+}
+.build.here {
+  background: var(--copperwash);
+  color: var(--copper);
+  font-weight: 600;
+}
+.right {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+}
+.saved {
+  margin-right: 8px;
+  color: var(--ink2);
+  font-size: 13px;
+  white-space: nowrap;
+}
+.act {
+  padding: 4px 8px;
+  border: 0;
+  border-radius: 3px;
+  background: none;
+  color: var(--ink);
+  text-decoration: none;
+  cursor: pointer;
+}
+.act:hover:not(:disabled) {
+  background: var(--sunk);
+}
+.act:disabled {
+  color: var(--ink3);
+  opacity: 0.55;
+  cursor: default;
+}
+.square {
+  width: 26px;
+  height: 26px;
+  padding: 0;
+  border: 1px solid var(--line2);
+}
+.ledger-toggle {
+  display: none;
+}
+@media (max-width: 860px) {
+  .head {
+    flex-wrap: wrap;
+    height: auto;
+    gap: 4px 8px;
+    padding: 6px 10px;
+  }
+  .home {
+    border: 0;
+    padding: 0;
+  }
+  .home span {
+    display: none;
+  }
+  .name {
+    flex: 1;
+  }
+  .builds {
+    order: 3;
+    flex-basis: 100%;
+  }
+  .right {
+    flex-wrap: wrap;
+  }
+  .act,
+  .build {
+    min-height: 40px;
+  }
+  .square {
+    width: 40px;
+  }
+  .ledger-toggle {
+    display: block;
+  }
+  .saved {
+    display: none;
+  }
+}
+</style>

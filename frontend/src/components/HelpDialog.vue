@@ -1,0 +1,84 @@
+<script setup lang="ts">
+/** What the keys do, and what the marks mean. */
+import BasisMark from '@/components/BasisMark.vue'
+import LevelMark from '@/components/LevelMark.vue'
+
+const shown = defineModel<boolean>({ required: true })
+const KEYS = [
+  ['1 … 4', 'go to a station'],
+  ['/', 'find a cell, a station or another conversion'],
+  ['w', 'show or fold every working'],
+  ['l', 'to the findings'],
+  ['Ctrl Z', 'undo, also after a reload'],
+  ['Ctrl Shift Z', 'redo'],
+  ['↑ ↓', 'in a number: a step up or down'],
+  ['?', 'this page'],
+] as const
+</script>
+
+<template>
+  <ElDialog v-model="shown" title="Keys, marks and numbers" width="min(620px, 94vw)">
+    <div class="columns">
+      <dl>
+        <template v-for="[key, does] in KEYS" :key="key">
+          <dt>
+            <kbd>{{ key }}</kbd>
+          </dt>
+          <dd>{{ does }}</dd>
+        </template>
+      </dl>
+      <div class="marks">
+        <p><LevelMark level="stop" /> stop: do not build or power this</p>
+        <p><LevelMark level="caution" /> caution: works, at a cost or risk that is named</p>
+        <p><LevelMark level="note" /> note: worth knowing</p>
+        <p><LevelMark level="pass" /> checked, fine</p>
+        <p class="gap"><BasisMark basis="measured" /> measured</p>
+        <p><BasisMark basis="label" /> from a label or data sheet</p>
+        <p><BasisMark basis="inferred" /> inferred; press a mark to change it</p>
+        <p><BasisMark basis="default" /> a usual value, not yours</p>
+      </div>
+    </div>
+    <p class="quiet">
+      Numbers are read as makers write them: <code>1k2</code>, <code>400m</code>, <code>2/3</code>,
+      <code>3V3</code>, <code>0,9 Ah</code>. A bare number is in the field's own unit.
+      <RouterLink to="/rules" @click="shown = false">Every check this tool makes</RouterLink>
+    </p>
+  </ElDialog>
+</template>
+
+<style scoped>
+.columns {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(240px, 1fr));
+  gap: 20px;
+}
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 6px 12px;
+  margin: 0;
+}
+dd {
+  margin: 0;
+}
+kbd {
+  padding: 1px 6px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--paper);
+  font: 13px var(--mono);
+  white-space: nowrap;
+}
+.marks p {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  margin-bottom: 6px;
+}
+.marks .gap {
+  margin-top: 14px;
+}
+.quiet {
+  margin-top: 16px;
+}
+</style>

@@ -1,0 +1,126 @@
+<script setup lang="ts">
+/** Find by typing: a station, a cell of the library to look at, or another conversion. */
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { STATION_NAMES } from '@/stations/stations'
+import { useConversion } from '@/stores/conversion'
+import { useShelf } from '@/stores/shelf'
+import { useTrade } from '@/stores/trade'
+
+const shown = defineModel<boolean>({ required: true })
+const router = useRouter()
+const conversion = useConversion()
+const shelf = useShelf()
+const trade = useTrade()
+
+const words = ref('')
+const at = ref(0)
+const field = ref<HTMLInputElement>()
+
+interface Place {
+  kind: string
+  name: string
+  go: () => unknown
+}
+
+const places = computed<Place[]>(() => [
+  ...Object.entries(STATION_NAMES).map(([key, name]) => ({
+    kind: 'station',
+    name,
+    go: () => router.push(`/conversion/${conversion.kept!.id}/${key}`),
+  })),
+  ...(shelf.lines ?? []).map((line) => ({
+    kind: 'conversion',
+    name: line.name,
+    go: () => router.push(`/conversion/${line.id}`),
+  })),
+  ...trade.cells.map((part) => ({
+    kind: 'cell',
+    name: part.cell!.name ?? part.id,
+    go: () =>
+      router.push({ path: `/conversion/${conversion.kept!.id}/cell`, query: { find: part.cell!.name } }),
+  })),
+])
+
+const found = computed(() => {
+  const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const matches = (place: Place) =>
+    wanted.every((word) => `${place.kind} ${place.name}`.toLowerCase().includes(word))
+  return places.value.filter(matches).slice(0, 9)
+})
+
+watch(shown, async (open) => {
+  if (!open) return
+  words.value = ''
+  at.value = 0
+  void shelf.load()
+  await nextTick()
+  field.value?.focus()
+})
+watch(words, () => (at.value = 0))
+
+function go(place: Place | undefined): void {
+  if (!place) return
+  shown.value = false
+  void place.go()
+}
+
+function move(by: number): void {
+  at.value = (at.value + by + found.value.length) % Math.max(found.value.length, 1)
+}
+</script>
+
+<template>
+  <ElDialog v-model="shown" title="Find" width="min(460px, 94vw)" @opened="field?.focus()">
+    <input
+      ref="field"
+      v-model="words"
+      class="words"
+      aria-label="Find a station, a conversion or a cell"
+      placeholder="cell 18650, charge, moth …"
+      @keydown.down.prevent="move(1)"
+      @keydown.up.prevent="move(-1)"
+      @keydown.enter.prevent="go(found[at])"
+    />
+    <ul>
+      <li v-for="(place, index) in found" :key="place.kind + place.name">
+        <button type="button" :class="['bare', { here: index === at }]" @click="go(place)">
+          <span>{{ place.name }}</span><small>{{ place.kind }}</small>
+        </button>
+      </li>
+      <li v-if="!found.length" class="quiet">Nothing of that name.</li>
+    </ul>
+  </ElDialog>
+</template>
+
+<style scoped>
+.words {
+  width: 100%;
+  padding: 7px 10px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--paper);
+  color: var(--ink);
+  font: 15px var(--sans);
+}
+ul {
+  min-height: 300px;
+  margin: 10px 0 0;
+  padding: 0;
+  list-style: none;
+}
+li button {
+  display: flex;
+  justify-content: space-between;
+  width: 100%;
+  padding: 6px 10px;
+  border-radius: 3px;
+}
+li button.here {
+  background: var(--copperwash);
+}
+small {
+  color: var(--ink2);
+}
+</style>

@@ -1,0 +1,155 @@
+<script setup lang="ts">
+/** The ways the gadget is used, each with its measured current. */
+import { computed, nextTick } from 'vue'
+
+import ChoiceField from '@/components/ChoiceField.vue'
+import QuantityField from '@/components/QuantityField.vue'
+import type { Choice } from '@/api/client'
+import { useConversion } from '@/stores/conversion'
+import { useTrade } from '@/stores/trade'
+
+const conversion = useConversion()
+const trade = useTrade()
+const modes = computed(() => conversion.document!.gadget.modes ?? [])
+const laws = computed<Choice[]>(() => [
+  { value: '', label: 'as usual', detail: 'the usual law of the front end' },
+  ...trade.tables!.laws,
+])
+
+async function add(): Promise<void> {
+  const index = modes.value.length
+  conversion.change((document) => {
+    const name = index ? `mode ${index + 1}` : 'on'
+    const first = { name, current_a: 0.02, hours_per_day: 1, at_v: null, law: null, peak_a: null }
+    document.gadget.modes = [...modes.value, first]
+    document.basis = { ...document.basis, [`gadget.modes.${index}.current_a`]: 'inferred' }
+  })
+  await nextTick()
+  document.querySelector<HTMLInputElement>(`[data-path="gadget.modes.${index}.current_a"]`)?.select()
+}
+</script>
+
+<template>
+  <div v-if="!modes.length" class="teach">
+    <p>
+      Nothing measured yet. Put a multimeter on its current range in series with the old batteries, switch the
+      gadget on, and write down what it draws.
+    </p>
+    <ElButton type="primary" @click="add">Add the first mode</ElButton>
+  </div>
+  <template v-else>
+    <div v-for="(mode, index) in modes" :key="index" class="mode">
+      <input
+        class="name"
+        :value="mode.name"
+        aria-label="Name of the mode"
+        maxlength="40"
+        @change="conversion.edit(`gadget.modes.${index}.name`, ($event.target as HTMLInputElement).value)"
+      />
+      <QuantityField :path="`gadget.modes.${index}.current_a`" unit="mA" label="current" bare />
+      <QuantityField
+        :path="`gadget.modes.${index}.hours_per_day`"
+        unit="h/day"
+        label="hours a day"
+        bare
+        no-basis
+      />
+      <button
+        type="button"
+        class="bare remove"
+        :aria-label="`Remove ${mode.name}`"
+        @click="conversion.remove('gadget.modes', index)"
+      >
+        ×
+      </button>
+      <details>
+        <summary>
+          {{ mode.at_v ? `read at ${mode.at_v} V` : 'at the old volts' }},
+          {{ trade.labelOf(laws, mode.law ?? '') }}
+        </summary>
+        <div class="more">
+          <QuantityField :path="`gadget.modes.${index}.at_v`" unit="V" label="Read at" no-basis />
+          <QuantityField :path="`gadget.modes.${index}.peak_a`" unit="mA" label="Peak at start" no-basis />
+          <ChoiceField :path="`gadget.modes.${index}.law`" label="Follows" :choices="laws" />
+        </div>
+      </details>
+    </div>
+    <div class="mode off">
+      <span class="name">off</span>
+      <QuantityField path="gadget.off_current_a" unit="µA" label="current when off" bare />
+      <button type="button" class="bare add" @click="add">+ mode</button>
+    </div>
+  </template>
+</template>
+
+<style scoped>
+.teach {
+  display: grid;
+  justify-items: start;
+  gap: 10px;
+  padding: 12px 14px;
+  border: 1px dashed var(--line2);
+  border-radius: 3px;
+}
+.mode {
+  display: grid;
+  grid-template-columns: minmax(60px, 1fr) auto auto 24px;
+  align-items: start;
+  gap: 0 10px;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--line);
+}
+.name {
+  min-width: 0;
+  padding: 4px 6px 4px 0;
+  border: 1px solid transparent;
+  border-radius: 3px;
+  background: none;
+  color: var(--ink);
+  font: 600 14px var(--sans);
+}
+input.name:hover,
+input.name:focus {
+  border-color: var(--line2);
+}
+.remove {
+  height: 28px;
+  color: var(--ink2);
+  font-size: 18px;
+  text-align: center;
+}
+.remove:hover {
+  color: var(--stop);
+}
+.add {
+  padding: 4px 0;
+  color: var(--copper);
+  font-weight: 600;
+}
+details {
+  grid-column: 1 / -1;
+}
+summary {
+  color: var(--ink2);
+  font-size: 12.5px;
+  cursor: pointer;
+}
+.more {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
+  gap: 6px 18px;
+  padding: 6px 0 4px;
+}
+@media (max-width: 480px) {
+  .mode {
+    grid-template-columns: 1fr 24px;
+  }
+  .mode .quantity {
+    grid-column: 1;
+  }
+  .mode .remove {
+    grid-column: 2;
+    grid-row: 1;
+  }
+}
+</style>

@@ -1,0 +1,217 @@
+<script setup lang="ts">
+/** The chain from source to gadget with its live figures. Charge flows in dashed, the gadget runs on the solid line. */
+import type { Assessment, PathNode, Station } from '@/api/client'
+import LevelMark from '@/components/LevelMark.vue'
+import NodeGlyph from '@/drawings/NodeGlyph.vue'
+
+const props = defineProps<{ path: Assessment['path']; station: Station }>()
+const emit = defineEmits<{ go: [station: Station] }>()
+
+const linkAfter = (index: number) => props.path.links[index]
+const spoken = (node: PathNode) => `${node.label}: ${node.figure}, ${node.detail}`
+</script>
+
+<template>
+  <ol class="path" aria-label="Power path">
+    <template v-for="(node, index) in path.nodes" :key="node.key">
+      <li :class="['node', node.key, { here: node.station === station, missing: !node.present }]">
+        <button type="button" class="bare" :aria-label="spoken(node)" @click="emit('go', node.station)">
+          <span class="box">
+            <NodeGlyph :node="node.key" />
+            <LevelMark :level="node.level" :size="13" class="worst" />
+          </span>
+          <span class="words">
+            <strong>{{ node.label }} · {{ node.figure }}</strong>
+            <span>{{ node.detail }}</span>
+          </span>
+        </button>
+      </li>
+      <li v-if="linkAfter(index)" :class="['link', { charging: linkAfter(index)!.charging }]">
+        <span class="volts">{{ linkAfter(index)!.volts }}</span>
+        <svg class="line" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
+          <path d="M0 5H100" vector-effect="non-scaling-stroke" />
+        </svg>
+        <span class="current">{{ linkAfter(index)!.current }}</span>
+      </li>
+    </template>
+  </ol>
+</template>
+
+<style scoped>
+.path {
+  display: flex;
+  align-items: flex-start;
+  margin: 0;
+  padding: 14px 20px 10px;
+  list-style: none;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line);
+}
+.node {
+  flex: none;
+  width: 62px;
+  position: relative;
+}
+.node button {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  width: 62px;
+}
+.box {
+  position: relative;
+  display: grid;
+  place-items: center;
+  width: 58px;
+  height: 48px;
+  border: 1.5px solid var(--line2);
+  border-radius: 4px;
+  background: var(--paper);
+}
+.here .box {
+  border-color: var(--copper);
+}
+.missing .box {
+  border-style: dashed;
+  background: none;
+}
+.missing .box :deep(.glyph) {
+  opacity: 0.45;
+}
+.worst {
+  position: absolute;
+  top: -7px;
+  right: -7px;
+  padding: 1px;
+  background: var(--sheet);
+}
+.words {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  width: 168px;
+  margin-top: 5px;
+  line-height: 1.3;
+  text-align: center;
+}
+.words strong {
+  font-weight: 600;
+}
+.words span {
+  color: var(--ink2);
+  font-size: 12.5px;
+}
+.node:first-child .words {
+  align-items: flex-start;
+  align-self: flex-start;
+  text-align: left;
+}
+.node:last-child .words {
+  align-items: flex-end;
+  align-self: flex-end;
+  text-align: right;
+}
+.link {
+  flex: 1;
+  display: grid;
+  justify-items: center;
+  min-width: 40px;
+  padding: 0 9px;
+  font-size: 13px;
+  line-height: 16px;
+}
+.volts {
+  height: 18px;
+  font-weight: 600;
+  white-space: nowrap;
+}
+.current {
+  height: 16px;
+  margin-top: 2px;
+  color: var(--ink2);
+}
+.line {
+  width: 100%;
+  height: 10px;
+  overflow: visible;
+  stroke: var(--copper2);
+  stroke-width: 2;
+}
+.charging .line {
+  stroke-dasharray: 5 4;
+}
+.link {
+  position: relative;
+}
+.link::after {
+  content: '';
+  position: absolute;
+  right: 8px;
+  top: 19px;
+  width: 8px;
+  height: 8px;
+  border: solid var(--copper2);
+  border-width: 2px 2px 0 0;
+  transform: rotate(45deg);
+}
+
+@media (max-width: 860px) {
+  .path {
+    flex-direction: column;
+    gap: 0;
+    padding: 8px 14px;
+  }
+  .node,
+  .node button {
+    width: 100%;
+  }
+  .node button {
+    flex-direction: row;
+    gap: 12px;
+  }
+  .box {
+    width: 40px;
+    height: 32px;
+  }
+  .box :deep(.glyph) {
+    width: 32px;
+    height: 26px;
+  }
+  .words,
+  .node:first-child .words,
+  .node:last-child .words {
+    width: auto;
+    margin: 0;
+    align-items: flex-start;
+    align-self: center;
+    text-align: left;
+  }
+  .link {
+    display: flex;
+    gap: 10px;
+    width: 100%;
+    padding: 0 0 0 19px;
+    line-height: 20px;
+    border: 0;
+  }
+  .link::before {
+    content: '';
+    width: 2px;
+    height: 20px;
+    background: var(--copper2);
+  }
+  .charging::before {
+    background: repeating-linear-gradient(var(--copper2) 0 4px, transparent 4px 7px);
+  }
+  .link .line,
+  .link::after {
+    display: none;
+  }
+  .volts,
+  .current {
+    height: auto;
+    margin: 0;
+    font-size: 12.5px;
+  }
+}
+</style>

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+/** One quantity of the document: takes engineering input, shows its unit and basis, explains what it cannot take. */
+import { computed, useId } from 'vue'
+
+import type { Basis } from '@/api/client'
+import BasisMark from '@/components/BasisMark.vue'
+import { useQuantity } from '@/composables/useQuantity'
+
+const props = defineProps<{
+  path: string
+  unit: string
+  label: string
+  placeholder?: string
+  /** What an empty field counts as. */
+  empty?: Basis
+  /** For rows of a table: the label is read out, not shown. */
+  bare?: boolean
+  noBasis?: boolean
+}>()
+
+const id = useId()
+const { text, sentence, type, settle, nudge, typed } = useQuantity(
+  () => props.path,
+  () => props.unit,
+)
+const describedBy = computed(() => (sentence.value ? `${id}-why` : undefined))
+</script>
+
+<template>
+  <div :class="['quantity', { bare }]">
+    <label :for="id" :class="{ 'visually-hidden': bare }">{{ label }}</label>
+    <span :class="['box', { refused: sentence }]">
+      <input
+        :id="id"
+        :value="text"
+        :placeholder="placeholder"
+        :aria-invalid="!!sentence"
+        :aria-describedby="describedBy"
+        :data-path="path"
+        :data-typed="typed !== undefined"
+        autocomplete="off"
+        spellcheck="false"
+        size="7"
+        @input="type(($event.target as HTMLInputElement).value)"
+        @change="settle"
+        @blur="settle"
+        @keydown.up.prevent="nudge(1)"
+        @keydown.down.prevent="nudge(-1)"
+        @keydown.enter="settle"
+      />
+      <span class="unit">{{ unit }}</span>
+    </span>
+    <BasisMark v-if="!noBasis" :path="path" :empty="empty" />
+    <p v-if="sentence" :id="`${id}-why`" class="why" role="alert">{{ sentence }}</p>
+  </div>
+</template>
+
+<style scoped>
+.quantity {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  align-items: center;
+  gap: 4px 8px;
+}
+.quantity.bare {
+  grid-template-columns: auto auto 1fr;
+}
+.box {
+  display: inline-flex;
+  align-items: center;
+  height: 28px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--sheet);
+}
+.box:focus-within {
+  border-color: var(--copper);
+  outline: 2px solid var(--copperwash);
+}
+.box.refused {
+  border-color: var(--stop);
+}
+input {
+  width: 76px;
+  height: 100%;
+  padding: 0 2px 0 8px;
+  border: 0;
+  background: none;
+  color: var(--ink);
+  font: 14px var(--mono);
+  text-align: right;
+  outline: none;
+}
+input::placeholder {
+  color: var(--ink3);
+  font-style: italic;
+}
+.unit {
+  min-width: 38px;
+  padding: 0 8px 0 4px;
+  color: var(--ink2);
+  font-size: 13px;
+}
+.why {
+  grid-column: 1 / -1;
+  max-width: 34em;
+  color: var(--stop);
+  font-size: 13px;
+  line-height: 1.3;
+}
+</style>

@@ -1,0 +1,33 @@
+/** Choosing boards for a build: one place for the charger, one for a separate guard, one for the shaper. */
+import { computed } from 'vue'
+
+import type { Board, Part } from '@/api/client'
+import { useConversion } from '@/stores/conversion'
+
+type Place = 'charger' | 'guard' | 'shaper'
+
+/** A combined board stands in the first place it can fill. */
+function placeOf(board: Board): Place | undefined {
+  if (board.charger) return 'charger'
+  if (board.guard) return 'guard'
+  return board.shaper ? 'shaper' : undefined
+}
+
+export function useBoards() {
+  const conversion = useConversion()
+  const boards = computed(() => conversion.build?.boards ?? [])
+  const boardAt = (place: Place) => boards.value.find((board) => placeOf(board) === place)
+
+  /** Put this part in its place, or leave the place empty. */
+  function put(place: Place, part: Part | undefined): void {
+    conversion.change((document) => {
+      const build = document.builds[conversion.buildIndex]!
+      const others = (build.boards ?? []).filter((board) => placeOf(board) !== place)
+      const chosen = part?.board ? [JSON.parse(JSON.stringify(part.board)) as Board] : []
+      build.boards = place === 'charger' ? [...chosen, ...others] : [...others, ...chosen]
+      if (place === 'shaper') build.shaper = null
+    })
+  }
+
+  return { boards, boardAt, put }
+}

@@ -1,0 +1,47 @@
+/** One number field's text: what was typed while it is edited, the value in its unit otherwise. */
+import { computed, ref, type MaybeRefOrGetter, toValue } from 'vue'
+
+import { plain, unitSize } from '@/format'
+import { useConversion } from '@/stores/conversion'
+import { valueAt } from '@/document'
+
+const BARE_NUMBER = /^[+-]?[\d.,]+(\s*\/\s*[\d.,]+)?$/
+
+export function useQuantity(path: MaybeRefOrGetter<string>, unit: MaybeRefOrGetter<string>) {
+  const conversion = useConversion()
+  const typed = ref<string>()
+
+  const value = computed(() => valueAt(conversion.document, toValue(path)))
+  const sentence = computed(() => conversion.refused[toValue(path)])
+  const text = computed(() => typed.value ?? shown(value.value))
+
+  function shown(value: unknown): string {
+    if (typeof value === 'number') return plain(value / unitSize(toValue(unit)))
+    return typeof value === 'string' ? value : ''
+  }
+
+  /** A bare number is meant in the field's own unit; anything else is the core's to read. */
+  function type(input: string): void {
+    typed.value = input
+    const trimmed = input.trim()
+    const bare = BARE_NUMBER.test(trimmed)
+    conversion.edit(toValue(path), trimmed === '' ? null : bare ? `${trimmed} ${toValue(unit)}` : trimmed)
+  }
+
+  /** Done editing: a text the core took is shown as the value it became; a refused one stays as typed. */
+  async function settle(): Promise<void> {
+    await conversion.save()
+    if (!sentence.value) typed.value = undefined
+  }
+
+  /** One step up or down: the second figure of the number. */
+  function nudge(direction: 1 | -1): void {
+    if (typeof value.value !== 'number' && typed.value === undefined) return
+    const now = Number.parseFloat(text.value.replace(',', '.'))
+    if (!Number.isFinite(now)) return
+    const step = now === 0 ? 1 : 10 ** (Math.floor(Math.log10(Math.abs(now))) - 1)
+    type(plain(Math.max(0, now + direction * step)))
+  }
+
+  return { text, sentence, type, settle, nudge, typed }
+}

@@ -1,0 +1,14 @@
+/** Light or dark: the machine's wish until the maker says otherwise. */
+import { useDark, useToggle } from '@vueuse/core'
+import { computed } from 'vue'
+
+const dark = useDark({ storageKey: 'pocket-spark-theme' })
+const toggleDark = useToggle(dark)
+
+export function useTheme() {
+  return {
+    dark,
+    toggle: () => void toggleDark(),
+    label: computed(() => (dark.value ? 'Light colours' : 'Dark colours')),
+  }
+}

@@ -1,0 +1,84 @@
+<script setup lang="ts">
+/** A resistor as it lies on the bench: leaded with its bands, and the chip with its code. */
+import { computed } from 'vue'
+
+const props = defineProps<{ bands: readonly string[]; chipCode: string }>()
+
+// The colours of the bands themselves (IEC 60062): the same in every theme.
+const PAINT: Record<string, string> = {
+  black: '#1c1c1c',
+  brown: '#6d3b1f',
+  red: '#c22a22',
+  orange: '#ee8a1d',
+  yellow: '#edd02e',
+  green: '#2d7d46',
+  blue: '#2b58a8',
+  violet: '#7a3f98',
+  grey: '#8a8d90',
+  white: '#f7f7f5',
+  gold: '#b8902f',
+  silver: '#c3c7ca',
+}
+
+const placed = computed(() => {
+  const last = props.bands.length - 1
+  return props.bands.map((colour, index) => ({ colour, x: index === last ? 168 : 66 + index * 25 }))
+})
+</script>
+
+<template>
+  <svg
+    viewBox="0 0 330 56"
+    class="resistor"
+    role="img"
+    :aria-label="`bands ${bands.join(', ')}; chip code ${chipCode}`"
+  >
+    <path d="M4 28H236" class="lead" />
+    <rect x="46" y="8" width="148" height="40" rx="14" class="body" />
+    <rect
+      v-for="band in placed"
+      :key="band.x"
+      :x="band.x"
+      y="8"
+      width="11"
+      height="40"
+      :fill="PAINT[band.colour]"
+    />
+    <rect x="46" y="8" width="148" height="40" rx="14" class="outline" />
+    <g transform="translate(262 14)">
+      <rect width="62" height="29" class="terminal" />
+      <rect x="9" width="44" height="29" class="chip" />
+      <text x="31" y="20">{{ chipCode }}</text>
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+.resistor {
+  width: 100%;
+  max-width: 330px;
+}
+.lead {
+  stroke: var(--ink3);
+  stroke-width: 2.5;
+}
+.body {
+  fill: #e6d3ac;
+}
+.outline {
+  fill: none;
+  stroke: #b49f74;
+}
+.terminal {
+  fill: #c9ced1;
+  stroke: #8f979c;
+}
+.chip {
+  fill: #20262a;
+}
+text {
+  fill: #f4f4f0;
+  font: 14px var(--mono);
+  text-anchor: middle;
+}
+</style>

@@ -1,0 +1,55 @@
+/** Numbers as they stand on screen. It formats; it computes nothing of the trade. */
+
+const PREFIX: Record<string, number> = { µ: 1e-6, m: 1e-3, k: 1e3, M: 1e6 }
+const PREFIXED = /^([µmkM])(A|V|Ah|Ω|W)$/
+
+/** How many base units one of this unit is: "mA" is 0.001. */
+export function unitSize(unit: string): number {
+  if (unit === '%') return 0.01
+  const found = PREFIXED.exec(unit)
+  return found ? PREFIX[found[1]!]! : 1
+}
+
+/** At most `digits` significant figures, no trailing zeros, never an exponent. */
+export function plain(value: number, digits = 4): string {
+  if (value === 0) return '0'
+  const decimals = Math.min(Math.max(digits - 1 - Math.floor(Math.log10(Math.abs(value))), 0), 9)
+  const text = value.toFixed(decimals)
+  return text.includes('.') ? text.replace(/\.?0+$/, '') : text
+}
+
+export function engineering(value: number, unit: string, digits = 3): string {
+  if (value === 0) return `0 ${unit}`
+  const steps: [number, string][] = [
+    [1e6, 'M'],
+    [1e3, 'k'],
+    [1, ''],
+    [1e-3, 'm'],
+    [1e-6, 'µ'],
+    [1e-9, 'n'],
+  ]
+  const [size, prefix] = steps.find(([size]) => Math.abs(value) >= size * 0.9995) ?? [1e-9, 'n']
+  return `${plain(value / size, digits)} ${prefix}${unit}`
+}
+
+export const volts = (value: number): string => `${value.toFixed(2)} V`
+export const amps = (value: number): string => engineering(value, 'A')
+export const milliampHours = (value: number): string =>
+  value >= 10 ? `${plain(value, 3)} Ah` : `${(value * 1000).toFixed(0)} mAh`
+export const percent = (share: number): string => `${(share * 100).toFixed(share < 0.095 ? 1 : 0)} %`
+
+/** A duration as coarse as a forecast deserves: "50 min", "4 h 20", "3 days". */
+export function duration(hours: number): string {
+  if (hours < 1) return `${Math.round(hours * 60)} min`
+  if (hours >= 72) return days(hours / 24)
+  const step = hours < 5 ? 5 : hours < 24 ? 10 : 60
+  const minutes = Math.round((hours * 60) / step) * step
+  const rest = minutes % 60
+  return `${Math.floor(minutes / 60)} h${rest ? ` ${String(rest).padStart(2, '0')}` : ''}`
+}
+
+export function days(value: number): string {
+  if (value >= 730) return `${Math.round(value / 365)} years`
+  if (value >= 90) return `${Math.round(value / 30.4)} months`
+  return `${value >= 10 ? value.toFixed(0) : value.toFixed(1)} days`
+}

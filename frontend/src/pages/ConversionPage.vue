@@ -1,0 +1,162 @@
+<script setup lang="ts">
+/** One conversion: the chain across the top, stations on the left, findings on the right, the station between. */
+import { useEventListener } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+
+import type { Station } from '@/api/client'
+import ConflictBar from '@/components/ConflictBar.vue'
+import FindingsLedger from '@/components/FindingsLedger.vue'
+import FrameHeader from '@/components/FrameHeader.vue'
+import HelpDialog from '@/components/HelpDialog.vue'
+import JumpDialog from '@/components/JumpDialog.vue'
+import PowerPath from '@/components/PowerPath.vue'
+import StationStrip from '@/components/StationStrip.vue'
+import { useShortcuts } from '@/composables/useShortcuts'
+import { STATION_COMPONENTS } from '@/stations/stations'
+import { useConversion } from '@/stores/conversion'
+import { useTrade } from '@/stores/trade'
+
+const props = defineProps<{ id: number; station: string }>()
+const conversion = useConversion()
+const trade = useTrade()
+const router = useRouter()
+
+const helpShown = ref(false)
+const jumpShown = ref(false)
+const ledgerShown = ref(false)
+const workings = ref(false)
+
+const stations = computed(() => trade.tables!.stations as Station[])
+const current = computed<Station>(() => stations.value.find((s) => s === props.station) ?? 'survey')
+const ready = computed(() => conversion.document && conversion.kept?.id === props.id)
+
+watch(
+  () => props.id,
+  async (id) => {
+    await conversion.save()
+    if (!(await conversion.open(id))) await router.replace('/')
+  },
+  { immediate: true },
+)
+watch(
+  () => conversion.document?.gadget.name,
+  (name) => (document.title = name ? `${name} · Pocket Spark` : 'Pocket Spark'),
+)
+
+function go(station: Station): void {
+  void router.push(`/conversion/${props.id}/${station}`)
+}
+
+function toLedger(): void {
+  if (window.innerWidth <= 860) ledgerShown.value = !ledgerShown.value
+  else document.querySelector<HTMLElement>('.ledger')?.focus()
+}
+
+useShortcuts({
+  ...Object.fromEntries(
+    Array.from({ length: 8 }, (_, i) => [String(i + 1), () => stations.value[i] && go(stations.value[i])]),
+  ),
+  '/': () => (jumpShown.value = true),
+  '?': () => (helpShown.value = true),
+  w: () => (workings.value = !workings.value),
+  l: toLedger,
+  'ctrl+z': () => void conversion.undo(),
+  'ctrl+shift+z': () => void conversion.redo(),
+  'ctrl+y': () => void conversion.redo(),
+})
+
+// Leaving the page must not lose the last half second of typing.
+useEventListener(window, 'beforeunload', (event) => {
+  if (conversion.unsaved && !conversion.conflict) {
+    void conversion.save()
+    event.preventDefault()
+  }
+})
+</script>
+
+<template>
+  <div v-if="ready" class="frame">
+    <FrameHeader @help="helpShown = true" @ledger="ledgerShown = true" />
+    <ConflictBar />
+    <PowerPath
+      v-if="conversion.assessment"
+      class="chain"
+      :path="conversion.assessment.path"
+      :station="current"
+      @go="go"
+    />
+    <div class="floor">
+      <StationStrip
+        :stations="stations"
+        :current="current"
+        :levels="conversion.assessment?.stations"
+        @go="go"
+      />
+      <main :key="current" class="station">
+        <component :is="STATION_COMPONENTS[current]" />
+      </main>
+      <aside v-if="conversion.assessment" class="side">
+        <FindingsLedger
+          :findings="conversion.assessment.findings"
+          :cautions="conversion.assessment.cautions ?? []"
+          :workings="workings"
+        />
+      </aside>
+    </div>
+    <ElDrawer v-model="ledgerShown" direction="btt" size="80%" title="Findings" class="ledger-drawer">
+      <FindingsLedger
+        v-if="conversion.assessment && ledgerShown"
+        :findings="conversion.assessment.findings"
+        :cautions="conversion.assessment.cautions ?? []"
+        :workings="workings"
+      />
+    </ElDrawer>
+    <HelpDialog v-model="helpShown" />
+    <JumpDialog v-model="jumpShown" />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+}
+.floor {
+  flex: 1;
+  display: grid;
+  grid-template-columns: 116px minmax(0, 1fr) 316px;
+  min-height: 0;
+}
+.station {
+  min-width: 0;
+  padding: 14px 20px 28px;
+  overflow-y: auto;
+}
+.side {
+  overflow-y: auto;
+  background: var(--sheet);
+  border-left: 1px solid var(--line);
+}
+@media (max-width: 860px) {
+  .frame {
+    height: auto;
+    min-height: 100%;
+  }
+  .floor {
+    display: block;
+  }
+  .station {
+    padding: 14px;
+    overflow: visible;
+  }
+  .side {
+    display: none;
+  }
+  .chain {
+    order: 2;
+    border-top: 1px solid var(--line);
+  }
+}
+</style>

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+/** Every check the tool makes: its code, what it watches, and on what authority. */
+import { onMounted } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import { STATION_NAMES } from '@/stations/stations'
+import { useTrade } from '@/stores/trade'
+
+const trade = useTrade()
+const route = useRoute()
+const router = useRouter()
+const nameOf = (station: string) => (STATION_NAMES as Record<string, string>)[station] ?? station
+
+onMounted(() => {
+  document.title = 'What is checked · Pocket Spark'
+  if (route.hash) document.getElementById(route.hash.slice(1))?.scrollIntoView()
+})
+</script>
+
+<template>
+  <main class="rules">
+    <button type="button" class="bare back" @click="router.back()">← back</button>
+    <h1>What is checked</h1>
+    <p class="quiet">
+      Each finding carries one of these codes. Local rules and the gadget's maker prevail over all of them.
+    </p>
+    <section v-for="station in trade.tables!.stations" :key="station">
+      <h2>{{ nameOf(station) }}</h2>
+      <dl>
+        <div
+          v-for="rule in trade.tables!.rules.filter((rule) => rule.station === station)"
+          :id="rule.code"
+          :key="rule.code"
+        >
+          <dt>{{ rule.code }}</dt>
+          <dd>
+            {{ rule.says }}<small>{{ rule.source }}</small>
+          </dd>
+        </div>
+      </dl>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.rules {
+  max-width: 920px;
+  margin: 0 auto;
+  padding: 22px 20px 60px;
+}
+.back {
+  color: var(--copper);
+  margin-bottom: 10px;
+}
+h2 {
+  margin: 22px 0 4px;
+}
+dl {
+  margin: 0;
+}
+dl div {
+  display: grid;
+  grid-template-columns: 220px 1fr;
+  gap: 16px;
+  padding: 7px 0;
+  border-bottom: 1px solid var(--line);
+}
+dl div:target {
+  background: var(--copperwash);
+}
+dt {
+  font-family: var(--mono);
+  font-size: 13px;
+}
+dd {
+  margin: 0;
+}
+small {
+  display: block;
+  color: var(--ink2);
+}
+@media (max-width: 600px) {
+  dl div {
+    grid-template-columns: 1fr;
+    gap: 2px;
+  }
+}
+</style>

@@ -1,0 +1,22 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+import ShelfPage from '@/pages/ShelfPage.vue'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'shelf', component: ShelfPage },
+    {
+      path: '/conversion/:id(\\d+)/:station?',
+      name: 'conversion',
+      component: () => import('@/pages/ConversionPage.vue'),
+      props: (route) => ({ id: Number(route.params.id), station: route.params.station || 'survey' }),
+    },
+    {
+      path: '/rules',
+      name: 'rules',
+      component: () => import('@/pages/RulesPage.vue'),
+    },
+    { path: '/:rest(.*)', redirect: '/' },
+  ],
+})

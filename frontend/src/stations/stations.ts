@@ -1,0 +1,19 @@
+/** Names of the stations, and the component of each that works. */
+import type { Component } from 'vue'
+import { defineAsyncComponent } from 'vue'
+
+import type { Station } from '@/api/client'
+
+export const STATION_NAMES: Record<Station, string> = {
+  survey: 'Survey',
+  cell: 'Cell',
+  power: 'Power',
+  charge: 'Charge',
+}
+
+export const STATION_COMPONENTS: Record<Station, Component> = {
+  survey: defineAsyncComponent(() => import('./SurveyStation.vue')),
+  cell: defineAsyncComponent(() => import('./CellStation.vue')),
+  power: defineAsyncComponent(() => import('./PowerStation.vue')),
+  charge: defineAsyncComponent(() => import('./ChargeStation.vue')),
+}

@@ -1,0 +1,53 @@
+/** The shelf: all conversions, and making, importing and putting away. */
+import { defineStore } from 'pinia'
+import { ref, shallowRef } from 'vue'
+
+import { api, sentenceOf, type KeptProject, type ShelfLine } from '@/api/client'
+
+export const useShelf = defineStore('shelf', () => {
+  const lines = shallowRef<ShelfLine[]>()
+  const trouble = ref('')
+
+  async function load(): Promise<void> {
+    try {
+      const { data, error } = await api.GET('/api/projects')
+      lines.value = data ?? []
+      trouble.value = error ? sentenceOf(error) : ''
+    } catch {
+      trouble.value = sentenceOf(undefined)
+    }
+  }
+
+  async function make(name: string): Promise<KeptProject | undefined> {
+    const { data, error } = await api.POST('/api/projects', {
+      body: {
+        format: 'pocket-spark/1',
+        gadget: { name, supply: { battery: 'LR6', series: 2 } },
+      },
+    })
+    trouble.value = error ? sentenceOf(error) : ''
+    return data
+  }
+
+  async function importText(text: string): Promise<KeptProject | undefined> {
+    const { data, error } = await api.POST('/api/projects/import', {
+      body: text,
+      bodySerializer: (body: unknown) => body as string,
+      headers: { 'Content-Type': 'application/json' },
+    })
+    trouble.value = error ? `Nothing was imported. ${sentenceOf(error)}` : ''
+    return data
+  }
+
+  async function putAway(id: number): Promise<void> {
+    await api.DELETE('/api/projects/{project_id}', { params: { path: { project_id: id } } })
+    await load()
+  }
+
+  async function bringBack(id: number): Promise<void> {
+    await api.POST('/api/projects/{project_id}/bring-back', { params: { path: { project_id: id } } })
+    await load()
+  }
+
+  return { lines, trouble, load, make, importText, putAway, bringBack }
+})

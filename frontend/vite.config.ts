@@ -1,0 +1,33 @@
+import { fileURLToPath, URL } from 'node:url'
+
+import vue from '@vitejs/plugin-vue'
+import AutoImport from 'unplugin-auto-import/vite'
+import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
+import Components from 'unplugin-vue-components/vite'
+import { defineConfig } from 'vite'
+
+export default defineConfig({
+  plugins: [
+    vue(),
+    AutoImport({ resolvers: [ElementPlusResolver()], dts: 'src/auto-imports.d.ts' }),
+    Components({ resolvers: [ElementPlusResolver()], dirs: [], dts: 'src/components.d.ts' }),
+  ],
+  resolve: { alias: { '@': fileURLToPath(new URL('src', import.meta.url)) } },
+  build: {
+    chunkSizeWarningLimit: 700,
+    outDir: '../build/web',
+    emptyOutDir: true,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: 'echarts', test: /echarts|zrender|vue-echarts/ },
+            { name: 'element-plus', test: /element-plus|@element-plus/, priority: 2 },
+            { name: 'vue', test: /node_modules[\\/](@vue|vue|pinia|vue-router)[\\/]/, priority: 3 },
+          ],
+        },
+      },
+    },
+  },
+  server: { proxy: { '/api': 'http://127.0.0.1:8431' } },
+})

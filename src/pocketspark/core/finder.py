@@ -1,0 +1,56 @@
+"""Search over cells: what each candidate would come to in this build."""
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.nouns import Cell, Project
+from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.rules.cell import energy_density_wh_per_l
+
+
+class Candidate(Noun):
+    """One cell in the place of the build's own. None where a part or a current is still missing."""
+
+    name: str
+    energy_wh: float
+    density_wh_per_l: float | None
+    c_rate: float | None  # at the resistor in force
+    over_c: bool  # that rate is over what the cell or the policy allows
+    charge_hours: float | None
+    run_hours: float | None  # of the mode used most
+    days: float | None
+
+
+def candidates(project: Project, build: int, cells: Iterable[Cell]) -> list[Candidate]:
+    """Try each cell in this build, in the order given."""
+    return [_candidate(project, build, cell) for cell in cells]
+
+
+def _candidate(project: Project, build: int, cell: Cell) -> Candidate:
+    chosen = project.builds[build].model_copy(update={"cell": cell})
+    builds = (*project.builds[:build], chosen, *project.builds[build + 1 :])
+    chain = Chain(project.model_copy(update={"builds": builds}), build)
+    runs = [run for run in chain.runs if run.hours > 0]
+    most_used = max(runs, key=lambda run: run.mode.hours_per_day, default=None)
+    c_rate, over_c, charge_hours = _charging(chain)
+    return Candidate(
+        name=cell.name,
+        energy_wh=chain.capacity_ah * cell.facts.nominal_v,
+        density_wh_per_l=energy_density_wh_per_l(cell),
+        c_rate=c_rate,
+        over_c=over_c,
+        charge_hours=charge_hours,
+        run_hours=most_used.hours if most_used else None,
+        days=chain.days,
+    )
+
+
+def _charging(chain: Chain) -> tuple[float | None, bool, float | None]:
+    try:
+        hours = float(chain.charge_run.hours.flat[0])
+        over = chain.spread.most_a > chain.policy_a * 1.001
+        return chain.spread.nominal_a / chain.capacity_ah, over, hours if np.isfinite(hours) else None
+    except MissingPart:
+        return None, False, None
