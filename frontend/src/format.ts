@@ -1,7 +1,7 @@
 /** Numbers as they stand on screen. It formats; it computes nothing of the trade. */
 
-const PREFIX: Record<string, number> = { µ: 1e-6, m: 1e-3, k: 1e3, M: 1e6 }
-const PREFIXED = /^([µmkM])(A|V|Ah|Ω|W)$/
+const PREFIX: Record<string, number> = { μ: 1e-6, m: 1e-3, k: 1e3, M: 1e6 }
+const PREFIXED = /^([μmkM])(A|V|Ah|Ω|W)$/
 
 /** How many base units one of this unit is: "mA" is 0.001. */
 export function unitSize(unit: string): number {
@@ -25,7 +25,7 @@ export function engineering(value: number, unit: string, digits = 3): string {
     [1e3, 'k'],
     [1, ''],
     [1e-3, 'm'],
-    [1e-6, 'µ'],
+    [1e-6, 'μ'],
     [1e-9, 'n'],
   ]
   const [size, prefix] = steps.find(([size]) => Math.abs(value) >= size * 0.9995) ?? [1e-9, 'n']

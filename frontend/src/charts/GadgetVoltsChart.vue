@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import VChart from 'vue-echarts'
 
 import type { RunSummary, WindowSummary } from '@/api/client'
-import { duration, volts } from '@/format'
+import { volts } from '@/format'
 
 import './chart'
 import { axis, baseOption, useColours } from './chart'
@@ -19,7 +19,7 @@ interface Hovered {
 
 const option = computed(() => {
   const c = colours.value
-  const paint = [c.copper, c.note, c.pass, c.ink]
+  const paint = [c.copper, c.note, c.ink, c.pass]
   const all = props.run.modes.flatMap((mode) => mode.curve.gadget_v).filter((v) => v > 0)
   const ends = [props.window.v_run_min, props.window.v_abs_max]
   const low = Math.min(...all, ...ends) - 0.2
@@ -37,7 +37,7 @@ const option = computed(() => {
         `${points[0]!.value[0].toFixed(0)} % left<br>` +
         points.map((p) => `${p.seriesName}: ${volts(p.value[1])}`).join('<br>'),
     },
-    grid: { left: 52, right: 92, top: 14, bottom: 40 },
+    grid: { left: 52, right: 14, top: 14, bottom: 40 },
     xAxis: {
       type: 'value',
       min: 0,
@@ -54,7 +54,12 @@ const option = computed(() => {
       min: Math.floor(low * 5) / 5,
       max: Math.ceil(high * 5) / 5,
       ...axis(c, true),
-      axisLabel: { color: c.ink2, formatter: (v: number) => `${v.toFixed(1)} V` },
+      axisLabel: {
+        color: c.ink2,
+        showMinLabel: false,
+        showMaxLabel: false,
+        formatter: (v: number) => `${v.toFixed(1)} V`,
+      },
     },
     series: props.run.modes.map((mode, index) => ({
       name: mode.name,
@@ -63,13 +68,6 @@ const option = computed(() => {
       data: mode.curve.soc.map((soc, i) => [soc * 100, mode.curve.gadget_v[i]]),
       lineStyle: { color: paint[index % paint.length], width: 2, type: index === 0 ? 'solid' : 'dashed' },
       itemStyle: { color: paint[index % paint.length] },
-      endLabel: {
-        show: true,
-        formatter: `${mode.name}\n${duration(mode.hours)}`,
-        color: paint[index % paint.length],
-        distance: 6,
-      },
-      labelLayout: { moveOverlap: 'shiftY' },
       ...(index === 0
         ? {
             markArea: {

@@ -77,4 +77,10 @@ button.here {
   color: var(--copper);
   font-weight: 700;
 }
+@media (max-width: 860px) {
+  .row {
+    justify-content: flex-start;
+    column-gap: 10px;
+  }
+}
 </style>

@@ -26,6 +26,15 @@ const summary = computed(() => {
   return said.join(' · ') || 'Nothing against it'
 })
 
+/** Several findings may share one remedy: its button stands with the gravest of them. */
+const offered = computed(() => {
+  const labels = new Set<string>()
+  const first = open.value.filter(
+    ({ remedy }) => remedy && !labels.has(remedy.label) && labels.add(remedy.label),
+  )
+  return new Set(first.map((finding) => finding.code))
+})
+
 function key(finding: Finding): string {
   return `${finding.code} ${finding.headline}`
 }
@@ -39,7 +48,7 @@ function toggle(finding: Finding): void {
 /** The number leads the headline: set it off. */
 function parts(headline: string): [string, string] {
   const found =
-    /^(Fit )?([\d.,]+(?:\s?(?:°C|[µmk]?(?:Ah|A|V|Ω)|Wh\/l|%|h(?: \d\d)?|min|days|months|years))?)(.*)$/s.exec(
+    /^(Fit )?([\d.,]+(?:\s?(?:°C|[μmk]?(?:Ah|A|V|Ω)|Wh\/l|%|h(?: \d\d)?|min|days|months|years))?)(.*)$/s.exec(
       headline,
     )
   return found ? [`${found[1] ?? ''}${found[2]}`, found[3]!] : ['', headline]
@@ -71,7 +80,12 @@ function parts(headline: string): [string, string] {
               <RouterLink :to="`/rules#${finding.code}`">{{ finding.code }}</RouterLink>
             </p>
           </div>
-          <button v-if="finding.remedy" type="button" class="apply" @click="conversion.apply(finding.remedy)">
+          <button
+            v-if="finding.remedy && offered.has(finding.code)"
+            type="button"
+            class="apply"
+            @click="conversion.apply(finding.remedy)"
+          >
             {{ finding.remedy.label }}
           </button>
         </div>

@@ -152,7 +152,8 @@ function onBuildCommand(command: string): void {
 }
 .name {
   min-width: 6em;
-  width: 12em;
+  max-width: 16em;
+  field-sizing: content;
   padding: 3px 6px;
   border: 1px solid transparent;
   border-radius: 3px;
@@ -252,13 +253,16 @@ function onBuildCommand(command: string): void {
   }
   .act,
   .build {
+    display: inline-flex;
+    align-items: center;
+    justify-content: center;
     min-height: 40px;
   }
   .square {
     width: 40px;
   }
   .ledger-toggle {
-    display: block;
+    display: inline-flex;
   }
   .saved {
     display: none;

@@ -76,7 +76,7 @@ async function add(): Promise<void> {
     </div>
     <div class="mode off">
       <span class="name">off</span>
-      <QuantityField path="gadget.off_current_a" unit="µA" label="current when off" bare />
+      <QuantityField path="gadget.off_current_a" unit="μA" label="current when off" bare />
       <button type="button" class="bare add" @click="add">+ mode</button>
     </div>
   </template>
@@ -93,7 +93,7 @@ async function add(): Promise<void> {
 }
 .mode {
   display: grid;
-  grid-template-columns: minmax(60px, 1fr) auto auto 24px;
+  grid-template-columns: minmax(60px, 1fr) 156px 132px 24px;
   align-items: start;
   gap: 0 10px;
   padding: 5px 0;

@@ -51,6 +51,7 @@ const describedBy = computed(() => (sentence.value ? `${id}-why` : undefined))
       <span class="unit">{{ unit }}</span>
     </span>
     <BasisMark v-if="!noBasis" :path="path" :empty="empty" />
+    <span v-else-if="!bare" class="no-mark" />
     <p v-if="sentence" :id="`${id}-why`" class="why" role="alert">{{ sentence }}</p>
   </div>
 </template>
@@ -100,6 +101,9 @@ input::placeholder {
   padding: 0 8px 0 4px;
   color: var(--ink2);
   font-size: 13px;
+}
+.no-mark {
+  width: 18px;
 }
 .why {
   grid-column: 1 / -1;

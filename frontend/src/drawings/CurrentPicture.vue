@@ -203,6 +203,9 @@ svg {
   stroke-width: 1.8;
 }
 .level-name {
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 5px;
   fill: var(--ink2);
   text-anchor: end;
 }

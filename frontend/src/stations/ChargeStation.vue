@@ -99,7 +99,7 @@ function boardText(part: Part): string {
             />
           </div>
           <ElButton
-            v-if="Math.abs(charge.suggested.r_ohm - charge.r_program_ohm) > 1"
+            v-if="charge.suggested.r_ohm !== charge.fitted.r_ohm"
             type="primary"
             plain
             @click="fit(charge.suggested.r_ohm)"

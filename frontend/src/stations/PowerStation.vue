@@ -74,8 +74,8 @@ function guardText(part: Part): string {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="mode in run.modes" :key="mode.name">
-            <td>{{ mode.name }}</td>
+          <tr v-for="(mode, index) in run.modes" :key="mode.name">
+            <td><i :class="['swatch', `line-${index % 4}`]" />{{ mode.name }}</td>
             <td class="number">
               <b>{{ duration(mode.hours) }}</b>
             </td>
@@ -114,6 +114,22 @@ function guardText(part: Part): string {
 <style scoped>
 h2 {
   margin: 14px 0 4px;
+}
+.swatch {
+  display: inline-block;
+  width: 22px;
+  margin-right: 8px;
+  vertical-align: middle;
+  border-top: 2px dashed var(--note);
+}
+.line-0 {
+  border-top: 2px solid var(--copper);
+}
+.line-2 {
+  border-color: var(--ink);
+}
+.line-3 {
+  border-color: var(--pass);
 }
 .runs {
   margin-bottom: 8px;

@@ -199,7 +199,7 @@ def assess(project: Project, build: int = 0) -> Assessment:
     return Assessment(
         findings=tuple(findings),
         worst=worst(findings),
-        stations={station: worst(found) for station, found in by_station.items()},
+        stations={station: worst(found) for station, found in by_station.items() if found},
         path=power_path(chain, findings),
         survey=_survey(chain),
         cell=_if_chosen(_cell, chain),
@@ -286,7 +286,7 @@ def _charge(chain: Chain) -> ChargeSummary:
         terminates=ends,
         end_current_a=chain.end_current_a,
         heat_w=heat.charger_heat_w(chain.build.source.volts, float(chain.curve.at(0.05)), spread.nominal_a),
-        fitted=_look(chain, chain.r_program_ohm),
+        fitted=_look(chain, chain.r_marked_ohm),
         suggested=_look(chain, chain.suggested_r_ohm),
         choices=tuple(_choice(chain, r_ohm) for r_ohm in resistors.preferred_between(*_picture_range(chain))),
         limits=tuple(LimitLine(name=x.name, label=x.label, current_a=x.current_a) for x in chain.limits),

@@ -357,6 +357,12 @@ class Chain:
         return build.r_measured_ohm or build.r_program_ohm or self.charger.r_program_ohm or self.suggested_r_ohm
 
     @property
+    def r_marked_ohm(self) -> float:
+        """What is marked on the resistor in force, whatever was read from it."""
+        build = self.build
+        return build.r_program_ohm or self.charger.r_program_ohm or build.r_measured_ohm or self.suggested_r_ohm
+
+    @property
     def r_origin(self) -> Literal["measured", "chosen", "as delivered", "suggested"]:
         if self.build.r_measured_ohm:
             return "measured"

@@ -51,15 +51,16 @@ _ABOUT: dict[NodeKey, tuple[str, ...]] = {
 def power_path(chain: Chain, findings: list[Finding]) -> PowerPath:
     """Draw up the chain of one build."""
     nodes = (_source(chain), _charger(chain), _cell(chain), _guard(chain), _shaper(chain), _gadget(chain))
-    judged = tuple(node.model_copy(update={"level": _level(node.key, findings)}) for node in nodes)
+    judged = tuple(node.model_copy(update={"level": _level(node, findings)}) for node in nodes)
     return PowerPath(nodes=judged, links=_links(chain))
 
 
-def _level(key: NodeKey, findings: list[Finding]) -> Level:
-    about = [finding for finding in findings if finding.code.startswith(_ABOUT[key])]
-    if key == "charger":
+def _level(node: PathNode, findings: list[Finding]) -> Level:
+    about = [finding for finding in findings if finding.code.startswith(_ABOUT[node.key])]
+    if node.key == "charger":
         about = [finding for finding in about if not finding.code.startswith(_ABOUT["source"])]
-    return worst(about)
+    # A part still to be chosen is not a passed one; a shaper may be left out.
+    return worst(about, default="pass" if node.present or node.key == "shaper" else "note")
 
 
 def _node(key: NodeKey, label: str, station: Station, figure: str, detail: str, present: bool = True) -> PathNode:
@@ -139,6 +140,7 @@ def _running_links(chain: Chain) -> tuple[PathLink, ...]:
     heaviest = max(chain.runs, key=lambda run: run.mode.current_a)
     currents = heaviest.run.cell_a
     cell_current = amps(float(currents[len(currents) // 2]))
-    at_gadget = f"{chain.gadget_v_max:.1f} to {chain.gadget_v_min:.1f} V"
+    most, least = f"{chain.gadget_v_max:.1f}", f"{chain.gadget_v_min:.1f}"
+    at_gadget = f"{most} V" if most == least else f"{most} to {least} V"
     last = PathLink(charging=False, volts=at_gadget, current=amps(heaviest.mode.current_a))
     return (*(PathLink(charging=False, volts=span, current=cell_current),) * 2, last)

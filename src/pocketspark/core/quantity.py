@@ -2,6 +2,7 @@
 
 import math
 import re
+import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -13,7 +14,6 @@ PREFIXES: Mapping[str, float] = {
     "p": 1e-12,
     "n": 1e-9,
     "u": 1e-6,
-    "µ": 1e-6,
     "μ": 1e-6,
     "m": 1e-3,
     "": 1.0,
@@ -27,7 +27,7 @@ PREFIXED: Mapping[str, tuple[str, ...]] = {
     "V": ("V", "v", "volt", "volts"),
     "A": ("A", "a", "amp", "amps"),
     "Ah": ("Ah", "ah", "AH"),
-    "ohm": ("ohm", "Ohm", "ohms", "Ω", "Ω", "R", "r"),
+    "ohm": ("ohm", "Ohm", "ohms", "Ω", "R", "r"),
     "W": ("W", "w", "watt", "watts"),
 }
 
@@ -45,7 +45,7 @@ PLAIN: Mapping[str, Mapping[str, float]] = {
 _DIGITS = r"(?:\d+[.,]?\d*|[.,]\d+)"
 _FRACTION = re.compile(rf"([+-]?{_DIGITS})\s*/\s*({_DIGITS})\s*(.*)")
 _PLAIN_NUMBER = re.compile(rf"([+-]?{_DIGITS}(?:[eE][+-]?\d+)?)\s*(.*)")
-_LETTER_AS_POINT = re.compile(r"([+-]?\d+)([a-zA-ZµμΩΩ])(\d+)\s*(.*)")
+_LETTER_AS_POINT = re.compile(r"([+-]?\d+)([a-zA-ZμΩ])(\d+)\s*(.*)")
 
 
 class NotAQuantity(ValueError):
@@ -69,7 +69,7 @@ def read(text: str, unit: str) -> float:
     Takes decimal point or comma, fractions ("2/3"), a prefix or unit in place of the point ("1k2", "4V2"),
     spaces, and any spelling of the unit. Raises NotAQuantity with a sentence for the maker.
     """
-    cleaned = text.strip().replace(" ", " ")
+    cleaned = unicodedata.normalize("NFKC", text).strip()  # one micro sign, one ohm sign, plain spaces
     sizes = spellings(unit)
     if found := _FRACTION.fullmatch(cleaned):
         below = _number(found[2])
@@ -120,7 +120,7 @@ def engineering(value: float, unit: str, digits: int = 3) -> str:
     text = f"{scaled:.{decimals}f}"
     if "." in text:
         text = text.rstrip("0").rstrip(".")
-    return f"{text} {('n', 'µ', 'm', '', 'k', 'M')[exponent + 3]}{unit}"
+    return f"{text} {('n', 'μ', 'm', '', 'k', 'M')[exponent + 3]}{unit}"
 
 
 def volts(value: float) -> str:

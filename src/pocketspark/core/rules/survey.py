@@ -26,8 +26,12 @@ def window_inferred(chain: Chain) -> Iterator[Verdict]:
     if not soft:
         yield passed(f"Works from {volts(window.v_run_min)} to {volts(window.v_abs_max)}, as measured or stated")
         return
+    ends = [
+        f"{volts(window.v_run_min)} at least" if window.min_basis == "inferred" else "",
+        f"{volts(window.v_abs_max)} at most" if window.max_basis == "inferred" else "",
+    ]
     yield note(
-        f"{volts(window.v_run_min)} to {volts(window.v_abs_max)} is inferred from {supply.series} x {supply.battery}",
+        f"{', '.join(filter(None, ends))}: inferred from {supply.series} x {supply.battery}, not measured",
         working=(
             f"least {supply.cells_in_series} x {supply.facts.gadget_empty_v:.2f} V, "
             f"most {supply.cells_in_series} x {supply.facts.fresh_v:.2f} V fresh. "

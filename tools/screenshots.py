@@ -1,0 +1,57 @@
+"""Takes docs/screenshots anew, on the demo data. Arguments: names of pictures to take; none takes all."""
+
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page
+
+from browser import ROOT, chromium, context_of, running_app
+
+FOLDER = ROOT / "docs" / "screenshots"
+
+# name: (path, with {lamp} and so on for the demo conversions, width, height, dark)
+PICTURES = {
+    "shelf": ("/", 1280, 800, False),
+    "survey": ("/conversion/{Moth-trap lamp}/survey", 1280, 800, False),
+    "cell": ("/conversion/{Bat-call detector}/cell", 1280, 800, False),
+    "power": ("/conversion/{Bat-call detector}/power", 1280, 800, False),
+    "charge": ("/conversion/{Moth-trap lamp}/charge", 1280, 800, False),
+    "charge-dark": ("/conversion/{Moth-trap lamp}/charge", 1280, 800, True),
+    "stop": ("/conversion/{Pond thermometer}/power", 1280, 800, False),
+    "rules": ("/rules", 1280, 800, False),
+    "survey-phone": ("/conversion/{Moth-trap lamp}/survey", 390, 844, False),
+    "begun": ("/conversion/{Soil-moisture probe}/charge", 1280, 800, False),
+}
+
+
+def main(names: list[str], folder: Path = FOLDER) -> None:
+    folder.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as data, running_app(Path(data)) as address, chromium() as browser:
+        for name in names or PICTURES:
+            path, width, height, dark = PICTURES[name]
+            page = context_of(browser, width=width, height=height, dark=dark).new_page()
+            page.goto(address)
+            page.goto(address + path.format_map(_Conversions(page)))
+            settle(page)
+            page.screenshot(path=folder / f"{name}.png", animations="disabled")
+            page.context.close()
+
+
+def settle(page: Page) -> None:
+    """Fonts in, numbers in, charts drawn."""
+    page.wait_for_load_state("networkidle")
+    page.evaluate("document.fonts.ready")
+    page.wait_for_timeout(250)
+
+
+class _Conversions(dict[str, str]):
+    """Names of the demo conversions to their addresses on this shelf."""
+
+    def __init__(self, page: Page) -> None:
+        lines = page.request.get(page.url + "api/projects").json()
+        super().__init__({line["name"]: str(line["id"]) for line in lines})
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])
