@@ -36,7 +36,7 @@ export function useColours() {
   })
 }
 
-const FONT = 'Atkinson Hyperlegible Next, Source Sans 3, system-ui, sans-serif'
+const FONT = '"Atkinson Hyperlegible Next", "Source Sans 3", system-ui, sans-serif'
 
 export function baseOption(colours: Record<(typeof NAMES)[number], string>) {
   return {

@@ -126,22 +126,24 @@ function step(by: 1 | -1): void {
         :height="BOTTOM - y(lowest.current_a)"
         class="allowed"
       />
-      <g v-for="level in levels" :key="level.name">
-        <line
-          :x1="LEFT"
-          :x2="width - RIGHT"
-          :y1="level.at"
-          :y2="level.at"
-          :class="['level', { lowest: level.name === lowest.name }]"
-        />
-        <text
-          :x="width - RIGHT - 4"
-          :y="level.label"
-          :class="['level-name', { lowest: level.name === lowest.name }]"
-        >
-          {{ level.words }}
-        </text>
-      </g>
+      <line
+        v-for="level in levels"
+        :key="level.name"
+        :x1="LEFT"
+        :x2="width - RIGHT"
+        :y1="level.at"
+        :y2="level.at"
+        :class="['level', { lowest: level.name === lowest.name }]"
+      />
+      <text
+        v-for="level in levels"
+        :key="`name ${level.name}`"
+        :x="width - RIGHT - 4"
+        :y="level.label"
+        :class="['level-name', { lowest: level.name === lowest.name }]"
+      >
+        {{ level.words }}
+      </text>
       <polygon :points="tolerance" class="tolerance" />
       <polyline :points="line" class="line" />
       <text v-for="mark in scale" :key="mark" :x="LEFT - 8" :y="y(mark) + 4" class="scale">

@@ -253,7 +253,7 @@ class Chain:
     def gadget_v_min(self) -> float:
         """End of the run, heaviest mode."""
         lows = [float(run.run.gadget_v[..., -1].flat[0]) for run in self.runs]
-        return min(np.nan_to_num(lows), default=0.0)
+        return min(lows, default=0.0)
 
     @cached_property
     def peak_cell_a(self) -> float:

@@ -95,7 +95,7 @@ def _guard(chain: Chain) -> PathNode:
     guard = min(chain.guards, key=lambda guard: guard.trip_least_a)
     cut_v = max(guard.cut_v for guard in chain.guards)
     spread = f"trips {guard.trip_least_a:.1f} to {guard.trip_most_a:.1f} A"
-    return _node("guard", "Guard", "power", f"cuts at {cut_v:.1f} V", spread)
+    return _node("guard", "Guard", "power", f"cuts at {cut_v:.3g} V", spread)
 
 
 def _shaper(chain: Chain) -> PathNode:
@@ -138,8 +138,8 @@ def _running_links(chain: Chain) -> tuple[PathLink, ...]:
     if not chain.runs:
         return (PathLink(charging=False, volts=span),) * 2 + (PathLink(charging=False),)
     heaviest = max(chain.runs, key=lambda run: run.mode.current_a)
-    currents = heaviest.run.cell_a
-    cell_current = amps(float(currents[len(currents) // 2]))
+    middle_a = float(heaviest.run.cell_a[len(heaviest.run.cell_a) // 2])
+    cell_current = amps(middle_a)
     most, least = f"{chain.gadget_v_max:.1f}", f"{chain.gadget_v_min:.1f}"
     at_gadget = f"{most} V" if most == least else f"{most} to {least} V"
     last = PathLink(charging=False, volts=at_gadget, current=amps(heaviest.mode.current_a))

@@ -45,7 +45,7 @@ PLAIN: Mapping[str, Mapping[str, float]] = {
 _DIGITS = r"(?:\d+[.,]?\d*|[.,]\d+)"
 _FRACTION = re.compile(rf"([+-]?{_DIGITS})\s*/\s*({_DIGITS})\s*(.*)")
 _PLAIN_NUMBER = re.compile(rf"([+-]?{_DIGITS}(?:[eE][+-]?\d+)?)\s*(.*)")
-_LETTER_AS_POINT = re.compile(r"([+-]?\d+)([a-zA-ZμΩ])(\d+)\s*(.*)")
+_LETTER_AS_POINT = re.compile(r"([+-]?\d+)([a-df-zA-DF-ZμΩ])(\d+)\s*(.*)")
 
 
 class NotAQuantity(ValueError):

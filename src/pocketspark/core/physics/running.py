@@ -85,13 +85,14 @@ def run_down(
     emf = _grid(group.curve, end_emf, np.atleast_1d(full_v), shaping.knees(r_all, load))[..., ::-1]
     soc = group.curve.soc_at(emf)
     settled = shaping.settle(emf, r_all, load)
-    current = np.nan_to_num(settled.cell_a, nan=np.inf)
+    # A source that cannot carry the load at all ends before it starts: no current, no volts, no time.
+    current = np.nan_to_num(settled.cell_a, nan=0.0)
     capacity = np.asarray(group.capacity_ah, dtype=float)
     return RunDown(
         time_h=_times(-np.diff(soc) * capacity, current),
         soc=soc,
         cell_v=emf - group.r_ohm * current,
-        gadget_v=settled.gadget_v,
+        gadget_v=np.nan_to_num(settled.gadget_v, nan=0.0),
         cell_a=current,
         capacity_ah=capacity.reshape(capacity.shape[:-1]),
         stop=ends.argmax(axis=0)[..., 0].astype(float),

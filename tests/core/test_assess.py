@@ -1,0 +1,116 @@
+"""The one door: its contract, and what it does with half a plan."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from builders import judged, plan
+from pocketspark.core.assess import assess
+from pocketspark.core.finder import candidates
+from pocketspark.core.nouns import BATTERIES, Project
+from pocketspark.demo import demo_projects
+from pocketspark.parts import library
+
+
+def test_the_contract_keys_are_there():
+    seen = judged().model_dump()
+    assert {"code", "level", "station", "headline", "assumed"} <= seen["findings"][0].keys()
+    wanted = {"r_program_ohm", "current_a", "current_least_a", "current_most_a", "hours", "cc_share", "terminates"}
+    assert wanted <= seen["charge"].keys()
+    assert {"modes", "days", "standby_days"} <= seen["run"].keys()
+    assert {"name", "hours", "stopped_by"} <= seen["run"]["modes"][0].keys()
+    assert {"max", "min"} <= seen["gadget_v"].keys()
+
+
+def test_the_numbers_of_a_plan_hang_together():
+    seen = judged()
+    assert seen.charge.current_a == pytest.approx(0.4)
+    assert seen.charge.current_least_a < 0.4 < seen.charge.current_most_a
+    assert 0.9 / 0.4 < seen.charge.hours < 1.3 * 0.9 / 0.4
+    assert seen.run.modes[0].hours == pytest.approx(0.9 / 0.06, rel=0.02)
+    assert 3 < seen.gadget_v.max - 0.9 < 3.4
+    daily_h = 3
+    assert seen.run.days < seen.run.modes[0].hours / daily_h
+
+
+def test_a_minimal_plan_is_judged():
+    seen = assess(Project.model_validate({"gadget": {"name": "rain gauge"}}))
+    assert (seen.cell, seen.charge, seen.run, seen.gadget_v) == (None, None, None, None)
+    assert [node.present for node in seen.path.nodes] == [True, False, False, False, False, True]
+
+
+def test_findings_come_gravest_first():
+    order = ["stop", "caution", "note", "pass"]
+    levels = [order.index(finding.level) for finding in judged(r_program_ohm=1200).findings]
+    assert levels == sorted(levels)
+
+
+def test_there_is_no_such_build():
+    with pytest.raises(IndexError, match="builds 0 to 0, not 3"):
+        assess(plan(), 3)
+
+
+def test_measured_ohms_replace_the_marking():
+    seen = judged(r_measured_ohm=2980)
+    assert (seen.charge.r_program_ohm, seen.charge.r_origin, seen.charge.fitted.r_ohm) == (2980, "measured", 3000)
+
+
+def test_nothing_fitted_and_nothing_delivered_means_the_suggestion():
+    seen = judged(r_program_ohm=None)
+    assert seen.charge.r_origin == "suggested"
+    assert seen.charge.r_program_ohm == seen.charge.suggested.r_ohm == 3000
+
+
+def test_a_charge_that_never_ends_has_no_hours():
+    charge = judged(use_while_charging="on_cell").charge
+    assert (charge.hours, charge.terminates) == (None, False)
+
+
+def test_cells_in_parallel_add_up():
+    one, two = judged(), judged(cell_count=2)
+    assert two.cell.capacity_ah == 2 * one.cell.capacity_ah
+    assert two.run.modes[0].hours == pytest.approx(2 * one.run.modes[0].hours, rel=0.02)
+
+
+def test_daily_use_is_summed():
+    modes = [{"current_a": 0.06, "hours_per_day": 3}, {"current_a": 0.02, "hours_per_day": 1}]
+    survey = judged(gadget={"modes": modes, "off_current_a": 1e-3}).survey
+    assert survey.daily_ah == pytest.approx(0.18 + 0.02 + 0.020)
+
+
+currents = st.floats(1e-5, 3)
+boards = st.sampled_from(
+    [part.board.model_dump() for kind in ("charger", "guard", "shaper") for part in library().of(kind)]
+)
+cells = st.sampled_from([part.cell.model_dump() for part in library().of("cell")])
+
+
+uses = st.sampled_from(["off", "on_cell", "two_diodes"])
+batteries = st.sampled_from(list(BATTERIES))
+
+
+@given(batteries, st.integers(1, 6), currents, cells, st.lists(boards, max_size=3), uses)
+@settings(max_examples=80, deadline=None)
+def test_whatever_is_put_together_gets_an_answer_that_can_be_sent(battery, series, current_a, cell, parts, use):
+    gadget = {"supply": {"battery": battery, "series": series}, "window": None, "modes": [{"current_a": current_a}]}
+    seen = judged(gadget=gadget, cell=cell, boards=parts, use_while_charging=use)
+    seen.model_dump_json()
+    assert seen.run.modes[0].hours >= 0
+    assert "nan" not in " ".join(finding.headline + finding.working for finding in seen.findings).split()
+
+
+def test_the_demo_is_in_different_states_with_one_honest_stop():
+    worst = [assess(project).worst for project in demo_projects()]
+    assert len(worst) >= 3
+    assert "stop" in worst
+    assert len(set(worst)) >= 3
+
+
+def test_the_finder_tries_each_cell_in_place():
+    parts = [part.cell for part in library().of("cell")]
+    found = candidates(plan(), 0, parts)
+    small, large = found[0], next(c for c in found if "2600" in c.name)
+    assert small.over_c
+    assert not large.over_c
+    assert large.run_hours > small.run_hours
+    assert candidates(plan(boards=[]), 0, parts)[0].c_rate is None

@@ -1,0 +1,64 @@
+"""What the nouns accept, refuse, and say of themselves."""
+
+import pytest
+from pydantic import ValidationError
+
+from builders import CELL, plan
+from pocketspark.core.nouns import Board, Cell, Gadget, Shaper, Supply, Window
+from pocketspark.core.refusal import refusals
+
+
+def sentence(noun, **fields):
+    with pytest.raises(ValidationError) as refused:
+        noun(**fields)
+    return str(refusals(refused.value)[0])
+
+
+def test_a_minimal_gadget_is_only_a_name():
+    gadget = Gadget(name="rain gauge")
+    assert gadget.supply.battery == "LR6"
+    assert gadget.supply.chemistry == "alkaline"
+
+
+def test_a_battery_is_known_by_either_name_and_comes_in_its_usual_chemistry():
+    assert Supply(battery="aaa").battery == "LR03"
+    assert Supply(battery="CR2032").chemistry == "lithium_manganese"
+
+
+@pytest.mark.parametrize(
+    ("noun", "fields", "said"),
+    [
+        (Supply, {"battery": "LR99"}, "no battery called 'LR99'"),
+        (Supply, {"battery": "CR2032", "chemistry": "nimh"}, "CR2032 is not made as nimh"),
+        (Window, {"v_run_min": 4, "v_abs_max": 3}, "upside down"),
+        (Cell, {"capacity_ah": 0}, "capacity_ah: 0 cannot be meant here: 0.001 to 100 Ah"),
+        (Cell, {"capacity_ah": "lots"}, "'lots' is not a number; write it like 900 mAh or 0.9"),
+        (Cell, {"capacity_ah": float("nan")}, "cannot be meant"),
+        (Cell, {"capacity_ah": True}, "a number in Ah"),
+        (Cell, {"capacity_ah": 1, "form": "round", "size_mm": [5, 34, 50]}, "2 figures, not 3"),
+        (Cell, {"capacity_ah": 1, "size_mm": [0, 34, 50]}, "0 cannot be meant here"),
+        (Cell, {"capcity_ah": 1, "capacity_ah": 1}, "not known here; check its spelling"),
+        (Shaper, {"kind": "ldo"}, "needs v_set"),
+        (Board, {"outline_mm": [5, 5]}, "at least 3"),
+        (Gadget, {"name": " "}, "a name is needed"),
+        (Gadget, {"name": "x", "modes": [{"current_a": 0.1, "hours_per_day": 20}] * 2}, "there are 24"),
+    ],
+)
+def test_a_bad_value_is_refused_in_a_makers_words(noun, fields, said):
+    assert said in sentence(noun, **fields)
+
+
+def test_basis_is_what_is_noted_else_label_where_there_is_a_value_else_default():
+    project = plan(basis={"builds.0.cell.capacity_ah": "measured"})
+    assert project.basis_of("builds.0.cell.capacity_ah") == "measured"
+    assert project.basis_of("builds.0.cell.charge_max_a") == "label"
+    assert project.basis_of("builds.0.cell.measured_capacity_ah") == "default"
+    assert project.basis_of("gadget.no.such.9.place") == "default"
+
+
+def test_a_cell_says_what_to_plan_with():
+    cell = Cell(**CELL)
+    assert cell.planning_capacity_ah == 0.9
+    assert cell.model_copy(update={"measured_capacity_ah": 0.7}).planning_capacity_ah == 0.7
+    assert cell.model_copy(update={"own_guard": True}).guard is not None
+    assert cell.guard is None

@@ -1,0 +1,151 @@
+"""Every rule: a plan that raises it, and the sound plan that does not."""
+
+import pytest
+
+from builders import CELL, GUARD, board, finding, judged, plan
+from pocketspark.core.assess import assess
+from pocketspark.core.rules import RULES
+
+LIT = {"name": "lit", "current_a": 0.06, "hours_per_day": 3}
+
+# code: (level, what to change in the sound plan)
+RAISED = {
+    "survey.no_modes": ("note", {"gadget": {"modes": []}}),
+    "survey.window_inferred": ("note", {"gadget": {"window": None}}),
+    "cell.none": ("note", {"cell": None}),
+    "cell.claim_not_credible": ("stop", {"cell": CELL | {"capacity_ah": 3.0}}),
+    "cell.salvaged_unmeasured": ("caution", {"cell": CELL | {"origin": "salvaged"}}),
+    "cell.resistance_high": ("caution", {"cell": CELL | {"r_ohm": 0.4}}),
+    "cell.over_discharge_rating": ("stop", {"cell": CELL | {"discharge_max_a": 0.03}}),
+    "cell.parallel": ("note", {"cell_count": 2}),
+    "power.no_guard": ("stop", {"boards": [board(guard=False)]}),
+    "power.guard_trips_early": ("stop", {"gadget": {"modes": [LIT | {"peak_a": 4.0}]}}),
+    "power.guard_trips_late": ("caution", {"cell": CELL | {"discharge_max_a": 1.0}}),
+    "power.over_window": ("stop", {"gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 3.6}}}),
+    "power.under_window": ("stop", {"gadget": {"window": {"v_run_min": 6.0, "v_abs_max": 10}}}),
+    "power.cell_ends_low": ("note", {"gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 5}}}),
+    "power.shaper_overloaded": ("stop", {"shaper": {"kind": "diode", "rated_a": 0.05}}),
+    "power.two_shapers": (
+        "caution",
+        {"shaper": {"kind": "diode"}, "boards": [board() | {"shaper": {"kind": "diode"}}]},
+    ),
+    "power.off_drain": ("caution", {"gadget": {"off_current_a": 0.005}}),
+    "power.run_time": ("note", {}),
+    "charge.no_charger": ("note", {"boards": []}),
+    "charge.float_high": ("stop", {"cell": CELL | {"cell_class": "lfp"}}),
+    "charge.float_low": ("caution", {"cell": CELL | {"cell_class": "li_4v35"}}),
+    "charge.over_cell": ("stop", {"r_program_ohm": 1200}),
+    "charge.over_policy": ("caution", {"r_program_ohm": 2000}),
+    "charge.over_source": ("caution", {"r_program_ohm": 2200}),
+    "charge.over_board": ("stop", {"boards": [board(rated_a=0.3)]}),
+    "charge.resistor": ("note", {"r_program_ohm": None}),
+    "charge.measured_resistor_off": ("caution", {"r_measured_ohm": 2800}),
+    "charge.never_ends": ("caution", {"use_while_charging": "on_cell"}),
+    "charge.slow": ("note", {"r_program_ohm": 20_000}),
+    "charge.folds_back": ("note", {"boards": [board(theta_c_per_w=200)]}),
+    "charge.shared_window": ("caution", {"use_while_charging": "load_sharing"}),
+    "charge.type_c_dead": ("caution", {"boards": [board(socket={"kind": "type_c", "cc_resistors": False})]}),
+}
+ALWAYS_SAID = {"power.run_time"}
+
+
+def test_every_rule_is_in_this_table():
+    assert RAISED.keys() == RULES.keys()
+
+
+@pytest.mark.parametrize("code", RAISED)
+def test_the_rule_speaks_when_it_should(code):
+    level, changes = RAISED[code]
+    raised = finding(judged(**changes), code)
+    assert raised is not None
+    assert raised.level == level
+    assert raised.source
+    assert any(character.isdigit() for character in raised.headline)
+
+
+@pytest.mark.parametrize("code", sorted(RAISED.keys() - ALWAYS_SAID))
+def test_the_rule_is_silent_on_a_sound_plan(code):
+    assert finding(judged(), code) is None
+
+
+def test_run_time_is_not_told_of_what_never_runs():
+    assert finding(judged(**RAISED["power.under_window"][1]), "power.run_time") is None
+
+
+def test_every_rule_says_in_the_handbook_what_it_watches():
+    assert all(len(rule.says) > 20 and rule.code.startswith(f"{rule.station}.") for rule in RULES.values())
+
+
+# The judgements that need more than one case -----------------------------------------------------------------
+
+
+def test_an_inferred_ceiling_is_soft_unless_bare_logic_would_die():
+    two_alkalines = {"supply": {"battery": "LR6", "series": 2}, "window": None, "modes": [LIT]}
+    soft = finding(judged(gadget=two_alkalines | {"front_end": "motor"}), "power.over_window")
+    logic = finding(judged(gadget=two_alkalines | {"front_end": "logic"}), "power.over_window")
+    assert (soft.level, soft.assumed) == ("caution", True)
+    assert (logic.level, logic.assumed) == ("stop", True)
+
+
+def test_a_stated_ceiling_is_hard():
+    raised = finding(judged(gadget={"window": {"v_abs_max": 3.6, "v_run_min": 2}}), "power.over_window")
+    assert (raised.level, raised.assumed) == ("stop", False)
+
+
+def test_a_board_left_as_delivered_on_a_small_cell_is_stopped_and_mended_by_its_remedy():
+    project = plan(
+        cell={"capacity_ah": 0.2, "size_mm": [4, 20, 30]}, r_program_ohm=None, boards=[board(r_program_ohm=1200)]
+    )
+    raised = finding(assess(project), "charge.over_cell")
+    assert raised.level == "stop"
+    assert "5.6C" in raised.headline
+    (r_program, r_measured) = raised.remedy.edits
+    assert (r_program.path, r_measured.value) == ("builds.0.r_program_ohm", None)
+    mended = project.builds[0].model_copy(update={"r_program_ohm": r_program.value})
+    seen = assess(project.model_copy(update={"builds": (mended,)}))
+    assert finding(seen, "charge.over_cell") is None
+    assert finding(seen, "charge.over_policy") is None
+
+
+def test_a_salvaged_cell_is_charged_gently_whatever_the_policy():
+    seen = judged(policy="label", cell=CELL | {"origin": "salvaged", "measured_capacity_ah": 0.8})
+    assert seen.charge.limits[0].current_a == pytest.approx(0.4)
+    spent = CELL | {"origin": "salvaged", "measured_capacity_ah": 0.4}
+    assert finding(judged(cell=spent), "cell.salvaged_unmeasured").level == "stop"
+
+
+@pytest.mark.parametrize(("policy", "target_a"), [("gentle", 0.45), ("label", 0.9), ("data_sheet", 0.7)])
+def test_the_three_schools_of_charging(policy, target_a):
+    # common practice: 0.5C, 1C, or what the data sheet says
+    source = {"kind": "charging_port"}
+    seen = judged(policy=policy, cell=CELL | {"charge_max_a": 0.7 if policy == "data_sheet" else 2}, source=source)
+    assert seen.charge.limits[0].current_a == pytest.approx(target_a)
+    assert seen.charge.suggested.r_ohm >= 1200 * 1.1 / target_a / 0.99
+
+
+def test_a_load_over_the_charge_current_is_a_stop():
+    heavy = {"modes": [LIT | {"current_a": 0.5}]}
+    assert finding(judged(gadget=heavy, use_while_charging="on_cell"), "charge.never_ends").level == "stop"
+
+
+def test_a_guard_on_the_cell_serves_a_bare_charger():
+    assert finding(judged(boards=[board(guard=False)], cell=CELL | {"own_guard": True}), "power.no_guard") is None
+    assert finding(judged(boards=[board(guard=False), {"guard": GUARD}]), "power.no_guard") is None
+
+
+def test_two_diodes_must_not_lift_the_gadget_over_its_window():
+    narrow = {"window": {"v_run_min": 2.9, "v_abs_max": 4.3}}
+    assert finding(judged(gadget=narrow, use_while_charging="two_diodes"), "charge.shared_window")
+    wide = {"window": {"v_run_min": 2.9, "v_abs_max": 5.5}}
+    assert finding(judged(gadget=wide, use_while_charging="two_diodes"), "charge.shared_window") is None
+
+
+def test_a_bold_claim_between_usual_and_incredible_is_a_caution():
+    raised = finding(judged(cell=CELL | {"capacity_ah": 1.44}), "cell.claim_not_credible")
+    assert raised.level == "caution"
+
+
+def test_an_old_regulator_before_the_switch_empties_the_cell():
+    # common practice, no source: old three-terminal regulators draw 5 mA for ever
+    old = {"kind": "ldo", "v_set": 3.3, "drop_v": 1.1, "iq_a": 5e-3}
+    assert judged(shaper=old).run.standby_days < 9

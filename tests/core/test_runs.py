@@ -1,0 +1,128 @@
+"""Charge and discharge runs: what must hold whatever the numbers."""
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from pocketspark.core.nouns import Shaper
+from pocketspark.core.physics.load import Load
+from pocketspark.core.physics.ocv import CURVES
+from pocketspark.core.physics.running import CellGroup, ChargerSetting, charge, run_down
+from pocketspark.core.physics.shaping import shaping_of
+
+capacities = st.floats(0.05, 5)
+resistances = st.floats(0.01, 0.5)
+shapers = st.sampled_from(
+    [
+        Shaper(),
+        Shaper(kind="diode"),
+        Shaper(kind="ldo", v_set=3.0),
+        Shaper(kind="ldo", v_set=3.3, drop_v=1.1),
+        Shaper(kind="buck", v_set=2.5),
+        Shaper(kind="boost", v_set=5),
+        Shaper(kind="buck_boost", v_set=3.3),
+    ]
+)
+
+
+def group(capacity_ah=1.0, r_ohm=0.15, cell_class="li_4v20"):
+    return CellGroup(CURVES[cell_class], capacity_ah, r_ohm)
+
+
+def down(cells, load, shaper=None, v_run_min=1.0, path_ohm=0.05):
+    shaping = shaping_of(shaper or Shaper())
+    return run_down(cells, path_ohm, shaping, load, v_run_min=v_run_min, cell_cuts={"cell": 3.0}, full_v=4.2)
+
+
+@given(capacities, st.floats(1.01, 3), resistances, shapers)
+@settings(max_examples=60)
+def test_more_capacity_never_shortens_a_run(capacity_ah, factor, r_ohm, shaper):
+    load = Load(steady_a=0.05)
+    small, large = (down(group(c, r_ohm), load, shaper).hours for c in (capacity_ah, capacity_ah * factor))
+    assert large >= small
+
+
+@given(resistances, st.floats(0.001, 0.4), shapers)
+@settings(max_examples=60)
+def test_more_current_never_lengthens_a_run(r_ohm, current_a, shaper):
+    runs = [down(group(1.0, r_ohm), Load(steady_a=a), shaper).hours for a in (current_a, current_a * 1.1)]
+    assert runs[1] <= runs[0] * (1 + 1e-9)
+
+
+@given(resistances, resistances)
+@settings(max_examples=40)
+def test_more_resistance_never_shortens_the_charge(one, other):
+    low, high = sorted((one, other))
+    hours = [charge(group(1.0, r), ChargerSetting(0.5)).hours for r in (low, high)]
+    assert hours[1] >= hours[0] * (1 - 1e-9)
+
+
+@given(shapers, st.sampled_from([Load(0.02), Load(power_w=0.1), Load(siemens=0.01)]))
+def test_volts_only_fall_and_charge_balances(shaper, load):
+    run = down(group(), load, shaper)
+    assert np.all(np.diff(run.cell_v[run.time_h.cumsum() >= 0]) <= 1e-9)
+    drawn = np.sum(np.diff(run.time_h) * (run.cell_a[1:] + run.cell_a[:-1]) / 2)
+    assert drawn == pytest.approx(float(run.charge_ah), rel=2e-3, abs=1e-6)
+
+
+def test_a_batch_gives_what_single_runs_give():
+    capacity, current = np.array([[0.3], [1.0], [2.5]]), np.array([[0.1], [0.5], [0.9]])
+    batch = charge(group(capacity), ChargerSetting(current))
+    runs = down(group(capacity), Load(current))
+    for i in range(3):
+        one = float(capacity[i, 0]), float(current[i, 0])
+        assert batch.hours[i] == pytest.approx(float(charge(group(one[0]), ChargerSetting(one[1])).hours))
+        assert runs.hours[i] == pytest.approx(float(down(group(one[0]), Load(one[1])).hours))
+
+
+def test_the_first_stop_ends_the_run():
+    assert down(group(), Load(0.05)).stopped_by == "cell"
+    assert down(group(), Load(0.05), v_run_min=3.4).stopped_by == "gadget"
+
+
+def test_a_gadget_above_the_cell_never_runs():
+    run = down(group(), Load(0.05), v_run_min=6.0)
+    assert run.hours == 0
+    assert run.stopped_by == "gadget"
+
+
+def test_a_regulator_holds_its_voltage_then_drops_out():
+    run = down(group(), Load(0.1), Shaper(kind="ldo", v_set=3.6, drop_ohm=1.0))
+    assert run.gadget_v[0] == 3.6
+    assert run.gadget_v[-1] == pytest.approx(3.0 - 0.1 * 0.05 - 0.1 * 1.0)
+
+
+def test_a_boost_draws_more_as_the_cell_empties():
+    run = down(group(), Load(0.1), Shaper(kind="boost", v_set=5.0, efficiency=0.9))
+    assert run.cell_a[0] == pytest.approx(5.0 * 0.1 / 0.9 / (run.cell_v[0] - 0.05 * run.cell_a[0]))
+    assert run.cell_a[-1] > run.cell_a[0]
+
+
+def test_a_load_over_the_end_current_hides_the_end():
+    setting = ChargerSetting(0.5, end_share=0.1)
+    assert np.isfinite(charge(group(), setting, Load(0.02)).hours)
+    assert np.isinf(charge(group(), setting, Load(0.05)).hours)
+
+
+def test_a_load_over_the_charge_current_stalls_it():
+    assert charge(group(), ChargerSetting(0.1), Load(0.2)).stalls
+
+
+def test_a_deeply_empty_cell_starts_with_a_trickle():
+    run = charge(group(), ChargerSetting(0.5), from_soc=-0.0048)
+    assert run.trickle_h > 0
+    assert run.charger_a[0] == pytest.approx(0.05)
+
+
+def test_a_hot_chip_gives_less_at_first():
+    cool, hot = (charge(group(), ChargerSetting(0.8, burn_w=w)) for w in (np.inf, 0.8))
+    assert hot.charger_a[0] < 0.5
+    assert hot.hours > cool.hours
+    at_start = (5.0 - hot.charger_a[0] * 0.15 - hot.cell_v[0]) * hot.charger_a[0]
+    assert at_start == pytest.approx(0.8)
+
+
+def test_a_thin_cable_slows_the_charge():
+    thick, thin = (charge(group(), ChargerSetting(1.0, cable_ohm=r)).hours for r in (0.1, 1.5))
+    assert thin > thick * 1.2
