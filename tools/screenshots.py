@@ -6,7 +6,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
-from browser import ROOT, chromium, context_of, running_app
+from headless import ROOT, chromium, context_of, running_app
 
 FOLDER = ROOT / "docs" / "screenshots"
 

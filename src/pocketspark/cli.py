@@ -86,15 +86,20 @@ def _start(settings: Settings, host: str, port: int) -> None:
     import uvicorn
 
     from pocketspark.server.app import create_app
+    from pocketspark.store.database import NewerData
 
-    listener = _listen(host, port)
     if host not in settings.hosts and host not in ("0.0.0.0", "::"):
         settings.hosts.append(host)
     elif host in ("0.0.0.0", "::"):
         settings.hosts = ["*"]
+    try:
+        web_app = create_app(settings)
+    except NewerData as refusal:
+        raise _refused(str(refusal)) from None
+    listener = _listen(host, port)
     address, actual = listener.getsockname()[:2]
     typer.echo(f"Pocket Spark is at http://{address}:{actual}  (Ctrl+C ends it; data in {settings.data})")
-    config = uvicorn.Config(create_app(settings), log_level="warning")
+    config = uvicorn.Config(web_app, log_level="warning")
     uvicorn.Server(config).run(sockets=[listener])
 
 

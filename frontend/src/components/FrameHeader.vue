@@ -12,8 +12,8 @@ const theme = useTheme()
 const builds = computed(() => conversion.document?.builds ?? [])
 
 const saved = computed(() => {
-  if (Object.keys(conversion.refused).length) return 'one field not saved'
   if (conversion.unsaved) return 'saving …'
+  if (Object.keys(conversion.refused).length) return 'one field not saved'
   const at = conversion.kept && new Date(conversion.kept.saved_at)
   return at ? `Saved ${at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}` : ''
 })

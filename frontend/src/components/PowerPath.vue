@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The chain from source to gadget with its live figures. Charge flows in dashed, the gadget runs on the solid line. */
-import type { Assessment, PathNode, Station } from '@/api/client'
+import type { Assessment, Station } from '@/api/client'
 import LevelMark from '@/components/LevelMark.vue'
 import NodeGlyph from '@/drawings/NodeGlyph.vue'
 
@@ -8,14 +8,13 @@ const props = defineProps<{ path: Assessment['path']; station: Station }>()
 const emit = defineEmits<{ go: [station: Station] }>()
 
 const linkAfter = (index: number) => props.path.links[index]
-const spoken = (node: PathNode) => `${node.label}: ${node.figure}, ${node.detail}`
 </script>
 
 <template>
   <ol class="path" aria-label="Power path">
     <template v-for="(node, index) in path.nodes" :key="node.key">
       <li :class="['node', node.key, { here: node.station === station, missing: !node.present }]">
-        <button type="button" class="bare" :aria-label="spoken(node)" @click="emit('go', node.station)">
+        <button type="button" class="bare" @click="emit('go', node.station)">
           <span class="box">
             <NodeGlyph :node="node.key" />
             <LevelMark :level="node.level" :size="13" class="worst" />

@@ -36,7 +36,7 @@ export const useConversion = defineStore('conversion', () => {
 
   let edits = 0
   let asked = 0
-  let saving: Promise<void> | undefined
+  let saving = Promise.resolve()
 
   const build = computed<Build | undefined>(() => document.value?.builds?.[buildIndex.value])
   const buildPath = computed(() => `builds.${buildIndex.value}`)
@@ -161,14 +161,14 @@ export const useConversion = defineStore('conversion', () => {
   const saveSoon = useDebounceFn(() => save(), SAVE_AFTER_MS)
 
   /** Saves run one after the other: each starts from the revision the one before made. */
-  async function save(): Promise<void> {
-    await saving
-    if (!unsaved.value || conflict.value || !kept.value) return
-    saving = send(kept.value.id, kept.value.revision)
-    await saving
+  function save(): Promise<void> {
+    saving = saving.then(send)
+    return saving
   }
 
-  async function send(id: number, revision: number): Promise<void> {
+  async function send(): Promise<void> {
+    if (!unsaved.value || conflict.value || !kept.value) return
+    const { id, revision } = kept.value
     const sent = edits
     const put = (project: ProjectInput) =>
       api.PUT('/api/projects/{project_id}', {

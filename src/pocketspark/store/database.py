@@ -1,6 +1,5 @@
 """Opens the database file: pragmas, a copy before any migration, migrations to the newest shape."""
 
-import shutil
 from importlib import resources
 from pathlib import Path
 from typing import Any
@@ -12,6 +11,10 @@ from alembic.script import ScriptDirectory
 from sqlalchemy import Engine, create_engine, event
 
 FILE_NAME = "pocket-spark.sqlite"
+
+
+class NewerData(RuntimeError):
+    """The file has a shape that this release does not know; it is left as it is."""
 
 
 def open_database(folder: Path) -> Engine:
@@ -33,14 +36,20 @@ def _prepare(connection: Any, _record: object) -> None:
 def _migrate(engine: Engine, file: Path) -> None:
     config = Config()
     config.set_main_option("script_location", str(resources.files("pocketspark.store") / "migrations"))
-    newest = ScriptDirectory.from_config(config).get_current_head()
+    shapes = ScriptDirectory.from_config(config)
+    newest = shapes.get_current_head()
     with engine.connect() as connection:
         present = MigrationContext.configure(connection).get_current_revision()
     if present == newest:
         return
+    if present not in {None, *(shape.revision for shape in shapes.walk_revisions())}:
+        raise NewerData(f"{file} was written by a newer Pocket Spark (its shape is {present}); use that one")
     if present is not None:
-        engine.dispose()
-        shutil.copy2(file, file.with_suffix(f".before-{newest}.sqlite"))
+        # Not a plain copy of the file: the newest saves may still stand in the write-ahead log beside it.
+        copy = file.with_suffix(f".before-{newest}.sqlite")
+        copy.unlink(missing_ok=True)
+        with engine.connect() as connection:
+            connection.exec_driver_sql("VACUUM INTO ?", (str(copy),))
     with engine.begin() as connection:
         config.attributes["connection"] = connection
         command.upgrade(config, "head")

@@ -1,0 +1,64 @@
+"""Every page: accessible, whole at 1280 and at 390 px, in both themes, and nothing loaded from elsewhere."""
+
+import pytest
+from playwright.sync_api import expect
+
+STATIONS = ["survey", "cell", "power", "charge"]
+
+
+@pytest.mark.parametrize("dark", [False, True], ids=["light", "dark"])
+@pytest.mark.parametrize("path", ["/", "/rules"])
+def test_plain_pages_have_no_serious_finding(open_page, serious, path, dark):
+    page = open_page(path, dark=dark)
+    page.get_by_role("heading").first.wait_for()
+    page.wait_for_load_state("networkidle")
+    assert serious(page) == []
+
+
+@pytest.mark.parametrize("dark", [False, True], ids=["light", "dark"])
+@pytest.mark.parametrize("station", STATIONS)
+def test_stations_have_no_serious_finding(conversion, serious, station, dark):
+    page = conversion("Moth-trap lamp", station.capitalize(), dark=dark)
+    page.wait_for_load_state("networkidle")
+    assert serious(page) == []
+
+
+@pytest.mark.parametrize("station", STATIONS)
+def test_stations_hold_on_a_phone(conversion, serious, station):
+    page = conversion("Bat-call detector", station.capitalize(), width=390, height=844)
+    page.wait_for_load_state("networkidle")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    page.get_by_role("button", name="Findings").click()
+    expect(page.get_by_role("dialog")).to_contain_text("checked and fine")
+    assert serious(page) == []
+
+
+def test_the_frame_fits_one_screen(conversion):
+    page = conversion("Moth-trap lamp")
+    assert page.evaluate("document.documentElement.scrollHeight") <= 800
+
+
+def test_the_maker_chooses_the_theme_and_it_stays(open_page):
+    page = open_page("/")
+    page.get_by_role("button", name="Dark colours").click()
+    assert "dark" in page.locator("html").get_attribute("class")
+    page.reload()
+    expect(page.get_by_role("button", name="Light colours")).to_be_visible()
+
+
+def test_nothing_is_fetched_from_elsewhere(open_page, app):
+    asked = []
+    page = open_page("/rules")
+    page.on("request", lambda request: asked.append(request.url))
+    page.goto(f"{app}/")
+    page.get_by_role("link", name="Moth-trap lamp").click()
+    page.get_by_role("list", name="Power path").wait_for()
+    page.wait_for_load_state("networkidle")
+    assert asked
+    assert all(url.startswith((app, "data:", "blob:")) for url in asked)
+
+
+def test_a_wrong_address_leads_to_the_shelf(open_page):
+    for path in ("/nowhere", "/conversion/99999/survey"):
+        page = open_page(path)
+        expect(page.get_by_label("New conversion")).to_be_visible()

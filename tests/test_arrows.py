@@ -1,0 +1,56 @@
+"""The packages may only lean on what stands below them: an import that points the other way fails here."""
+
+import ast
+from pathlib import Path
+
+import pytest
+
+SOURCE = Path(__file__).resolve().parents[1] / "src" / "pocketspark"
+
+# Which of our own packages each may import, besides itself.
+ALLOWED = {
+    "core": set(),
+    "formats": {"core"},
+    "parts": {"core"},
+    "demo": {"core", "formats"},
+    "store": {"core"},
+    "server": {"core", "formats", "parts", "demo", "store"},
+    "cli": {"core", "formats", "server", "store"},
+}
+# Inside the core: nouns know no physics, physics knows no rules.
+ALLOWED_IN_CORE = {
+    "nouns": {"quantity"},
+    "physics": {"nouns"},
+    "quantity": set(),
+    "refusal": set(),
+    "finding": {"nouns"},
+}
+OUTSIDE_KEPT_FROM_CORE = {"fastapi", "starlette", "sqlalchemy", "alembic", "typer", "os", "pathlib", "time", "datetime"}
+
+
+def imports(file):
+    for node in ast.walk(ast.parse(file.read_text())):
+        if isinstance(node, ast.Import):
+            yield from (name.name for name in node.names)
+        elif isinstance(node, ast.ImportFrom):
+            assert node.level == 0, f"{file} imports by dots"
+            yield node.module or ""
+
+
+def files():
+    return [(file, file.relative_to(SOURCE).with_suffix("").parts) for file in SOURCE.rglob("*.py")]
+
+
+@pytest.mark.parametrize(("file", "place"), files(), ids=str)
+def test_imports_point_one_way(file, place):
+    ours = [name.split(".") for name in imports(file) if name.startswith("pocketspark.")]
+    package = place[0]
+    if package == "__init__":
+        assert not ours
+        return
+    assert {name[1] for name in ours} <= ALLOWED[package] | {package}
+    if package == "core":
+        assert {name.split(".")[0] for name in imports(file)}.isdisjoint(OUTSIDE_KEPT_FROM_CORE)
+        if place[1] in ALLOWED_IN_CORE:
+            inside = {name[2] for name in ours if len(name) > 2}
+            assert inside <= ALLOWED_IN_CORE[place[1]] | {place[1]}

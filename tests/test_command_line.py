@@ -1,0 +1,89 @@
+"""./spark assess: in words, as data, and what it says of a bad file. Also the format itself."""
+
+import json
+
+import jsonschema
+import pytest
+from typer.testing import CliRunner
+
+from builders import plan
+from pocketspark.cli import app
+from pocketspark.demo import demo_projects
+from pocketspark.formats import project_json
+
+MINIMAL = {
+    "format": "pocket-spark/1",
+    "gadget": {
+        "name": "Rain gauge",
+        "supply": {"battery": "LR6", "series": 3},
+        "modes": [{"name": "counting", "current_a": 0.004, "hours_per_day": 24}],
+    },
+    "builds": [
+        {"cell": {"capacity_ah": 0.9}, "boards": [{"charger": {"k_volts": 1200}, "guard": {}}], "r_program_ohm": 3000}
+    ],
+}
+
+
+def run(tmp_path, text, *options):
+    file = tmp_path / "plan.json"
+    file.write_text(text)
+    return CliRunner().invoke(app, ["assess", str(file), *options])
+
+
+def test_a_minimal_file_is_judged_in_words(tmp_path):
+    told = run(tmp_path, json.dumps(MINIMAL))
+    assert told.exit_code == 0
+    assert "Charge: 3 kΩ, 400 mA" in told.output
+    assert "Local rules" in told.output
+
+
+def test_and_as_data(tmp_path):
+    seen = json.loads(run(tmp_path, json.dumps(MINIMAL), "--json").output)
+    assert seen["charge"]["current_a"] == pytest.approx(0.4)
+    assert seen["run"]["modes"][0]["stopped_by"] in {"gadget", "guard", "cell"}
+
+
+@pytest.mark.parametrize(
+    ("change", "named"),
+    [
+        ({"format": "something/2"}, "format"),
+        ({"gadget": {}}, "gadget.name"),
+        ({"gadget": MINIMAL["gadget"] | {"off_current_a": -3}}, "gadget.off_current_a"),
+        ({"builds": [{"cell": {"capacity_ah": 1e9}}]}, "builds.0.cell.capacity_ah"),
+        ({"builds": [{"policy": "wild"}]}, "builds.0.policy"),
+        ({"builds": []}, "builds"),
+        ({"surprise": 1}, "surprise"),
+    ],
+)
+def test_a_bad_file_ends_with_2_and_one_sentence_naming_the_field(tmp_path, change, named):
+    told = run(tmp_path, json.dumps(MINIMAL | change))
+    assert told.exit_code == 2
+    assert told.stderr.startswith(f"{named}: ")
+    assert len(told.stderr.strip().splitlines()) == 1
+
+
+@pytest.mark.parametrize("text", ["", "not json", "[1]", "{", "[" * 100_000, " " * 1_000_001])
+def test_what_is_no_project_at_all_is_refused_as_plainly(tmp_path, text):
+    told = run(tmp_path, text)
+    assert told.exit_code == 2
+    assert "Traceback" not in told.output
+
+
+def test_a_missing_file_or_build_is_said(tmp_path):
+    assert CliRunner().invoke(app, ["assess", str(tmp_path / "none.json")]).exit_code == 2
+    told = run(tmp_path, json.dumps(MINIMAL), "--build", "4")
+    assert (told.exit_code, told.stderr.strip()) == (2, "this project has builds 0 to 0, not 3")
+
+
+@pytest.mark.parametrize("project", [plan(), *demo_projects()], ids=lambda project: project.gadget.name)
+def test_a_project_comes_back_as_it_was_written(project):
+    assert project_json.loads(project_json.dumps(project)) == project
+
+
+def test_the_published_schema_takes_what_we_write_and_refuses_what_we_refuse():
+    schema = project_json.json_schema()
+    for project in demo_projects():
+        jsonschema.validate(json.loads(project_json.dumps(project)), schema)
+    jsonschema.validate(MINIMAL, schema)
+    with pytest.raises(jsonschema.ValidationError):
+        jsonschema.validate(MINIMAL | {"gadget": {}}, schema)
