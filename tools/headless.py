@@ -1,15 +1,13 @@
 """Starts the built app on a free port with its own data, and Debian's Chromium without a screen."""
 
 import os
-import socket
+import re
 import subprocess
 import sys
-import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-import httpx
 from playwright.sync_api import Browser, BrowserContext, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -21,42 +19,22 @@ CHROMIUM_ARGS = [
 
 @contextmanager
 def running_app(data: Path, *, demo: bool = True) -> Iterator[str]:
-    """The app's address. The port is bound here and handed over, so that no other process can take it."""
-    with socket.socket() as listener:
-        listener.bind(("127.0.0.1", 0))
-        listener.listen(64)
-        port = listener.getsockname()[1]
-        command = [sys.executable, "-m", "uvicorn", "--factory", "pocketspark.server.app:create_app"]
-        process = subprocess.Popen(
-            [*command, "--fd", str(listener.fileno()), "--log-level", "warning"],
-            cwd=ROOT,
-            env={
-                **os.environ,
-                "PYTHONPATH": str(ROOT / "src"),
-                "POCKETSPARK_DATA": str(data),
-                "POCKETSPARK_DEMO": str(demo).lower(),
-            },
-            pass_fds=[listener.fileno()],
-        )
-    address = f"http://127.0.0.1:{port}"
+    """The address of `serve` on a free port, as its own first line tells it."""
+    process = subprocess.Popen(
+        [sys.executable, "-m", "pocketspark.cli", "serve", "--port", "0", "--data", str(data)],
+        env={**os.environ, "PYTHONPATH": str(ROOT / "src"), "POCKETSPARK_DEMO": str(demo).lower()},
+        stdout=subprocess.PIPE,
+        text=True,
+    )
     try:
-        _wait(address, process)
-        yield address
+        assert process.stdout is not None
+        told = re.search(r"http://\S+", process.stdout.readline())
+        if told is None:
+            raise RuntimeError("the server ended before it told its address; its words are above")
+        yield told[0]
     finally:
         process.terminate()
         process.wait(10)
-
-
-def _wait(address: str, process: subprocess.Popen[bytes]) -> None:
-    for _ in range(200):
-        if process.poll() is not None:
-            raise RuntimeError("the server ended before it answered; its words are above")
-        try:
-            httpx.get(f"{address}/api/trade", timeout=5)
-            return
-        except httpx.TransportError:
-            time.sleep(0.05)
-    raise RuntimeError("the server did not answer within ten seconds")
 
 
 @contextmanager

@@ -31,7 +31,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
             app.state.shelf.add(project)
     # A page from elsewhere cannot talk to this server by renaming itself: only known host names are answered.
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=settings.hosts, www_redirect=False)
-    app.add_middleware(GZipMiddleware, minimum_size=2000)
+    app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
     app.include_router(projects.router)
     app.include_router(trade.router)
     answer_with_problems(app)

@@ -1,0 +1,27 @@
+"""The documents say what is: their example loads, their pictures are there."""
+
+import json
+import re
+from pathlib import Path
+
+from pocketspark.formats import project_json
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+def test_the_example_in_the_formats_page_is_a_project():
+    text = (ROOT / "docs" / "formats.md").read_text()
+    example = re.search(r"\n    \{\n(?:    .*\n)+", text)[0]
+    assert project_json.loads(json.dumps(json.loads(example))).builds[0].r_program_ohm == 3000
+
+
+def test_every_link_of_the_documents_leads_somewhere():
+    for page in (ROOT / "README.md", *(ROOT / "docs").glob("*.md")):
+        for target in re.findall(r"\]\(([^)#]+)\)", page.read_text()):
+            assert (page.parent / target).is_file(), f"{page.name} links to {target}"
+
+
+def test_no_lock_file_names_a_host():
+    for name in ("requirements.txt", "requirements-dev.txt"):
+        assert "://" not in (ROOT / name).read_text()
+    assert '"resolved"' not in (ROOT / "frontend" / "package-lock.json").read_text()

@@ -1,0 +1,179 @@
+"""Speed, as ratios against named references measured in the same run. No test depends on these figures."""
+
+import gzip
+import statistics
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from functools import partial
+from pathlib import Path
+
+import httpx
+import numpy as np
+from scipy.integrate import solve_ivp
+
+from headless import ROOT, chromium, context_of, running_app
+from pocketspark.core.assess import assess
+from pocketspark.core.nouns import Shaper
+from pocketspark.core.physics.load import Load
+from pocketspark.core.physics.ocv import CURVES, Floats, Numbers
+from pocketspark.core.physics.running import CellGroup, ChargerSetting, charge, run_down
+from pocketspark.core.physics.shaping import shaping_of
+from pocketspark.demo import demo_projects
+
+sys.path.insert(0, str(ROOT / "tests" / "reference"))
+
+CURVE = CURVES["li_4v20"]
+CAPACITY_AH, R_OHM, START_SOC = 1.0, 0.150, 0.02
+CHARGE_A, END_A, DRAW_A = 0.5, 0.05, 0.2
+BATCH = 2000
+
+
+def median_ms(work: Callable[[], object], times: int) -> float:
+    work()
+    spans = []
+    for _ in range(times):
+        begun = time.perf_counter()
+        work()
+        spans.append((time.perf_counter() - begun) * 1000)
+    return statistics.median(spans)
+
+
+# Ours ----------------------------------------------------------------------------------------------------------
+
+
+def our_charge(capacity: Numbers = CAPACITY_AH, r_ohm: Numbers = R_OHM, share: Numbers = 1.0) -> Floats:
+    setting = ChargerSetting(CHARGE_A * share, end_share=END_A / CHARGE_A, cable_ohm=0, pass_ohm=0)
+    return charge(CellGroup(CURVE, capacity, r_ohm), setting, from_soc=START_SOC).hours
+
+
+def our_discharge(capacity: Numbers = CAPACITY_AH, r_ohm: Numbers = R_OHM, share: Numbers = 1.0) -> Floats:
+    group = CellGroup(CURVE, capacity, r_ohm)
+    cuts = {"cell": 3.0}
+    load = Load(DRAW_A * share)
+    return run_down(group, 0, shaping_of(Shaper()), load, v_run_min=0.5, cell_cuts=cuts, full_v=4.2).hours
+
+
+# scipy: the same circuit as a differential equation with events ------------------------------------------------
+
+
+def scipy_charge() -> float:
+    def current(soc: float) -> float:
+        return float(min(CHARGE_A, (4.2 - np.interp(soc, CURVE.soc, CURVE.volts)) / R_OHM))
+
+    def full(_t: float, y: np.ndarray) -> float:
+        return current(y[0]) - END_A
+
+    full.terminal = True  # type: ignore[attr-defined]
+    run = solve_ivp(lambda _t, y: [current(y[0])], (0, 20), [START_SOC], "LSODA", events=full, rtol=1e-6, atol=1e-9)
+    return float(run.t[-1])
+
+
+def scipy_discharge() -> float:
+    def empty(_t: float, y: np.ndarray) -> float:
+        return float(np.interp(y[0], CURVE.soc, CURVE.volts) - DRAW_A * R_OHM - 3.0)
+
+    empty.terminal = True  # type: ignore[attr-defined]
+    run = solve_ivp(lambda _t, _y: [-DRAW_A], (0, 20), [1.0], "LSODA", events=empty, rtol=1e-6, atol=1e-9, max_step=0.5)
+    return float(run.t[-1])
+
+
+def physics() -> None:
+    import pybamm
+    from pybamm_cell import charge_hours, discharge_hours
+
+    def pybamm_charge() -> float:
+        return float(charge_hours(CHARGE_A, END_A)[1])
+
+    def pybamm_discharge() -> float:
+        return float(discharge_hours(pybamm.step.current(DRAW_A, termination="3.0V")))
+
+    # Every scenario differs from every other in capacity, resistance and current.
+    spread = np.linspace(0.5, 1.5, BATCH)[:, None]
+    many = (CAPACITY_AH * spread, R_OHM * spread[::-1], spread)
+    for name, ours, scipy_one, pybamm_one in (
+        ("charge", our_charge, scipy_charge, pybamm_charge),
+        ("discharge", our_discharge, scipy_discharge, pybamm_discharge),
+    ):
+        single = median_ms(ours, 100)
+        batched = median_ms(partial(ours, *many), 10) / BATCH
+        hours = float(ours())
+        print(f"{name}: {single:.3f} ms alone, {batched * 1000:.1f} us each in a batch of {BATCH}")
+        for reference, one in (("scipy solve_ivp", scipy_one), ("PyBaMM, built and solved", pybamm_one)):
+            theirs = median_ms(one, 5)
+            ratios = f"{theirs / single:.0f} x alone, {theirs / batched:.0f} x batched"
+            print(f"  {reference}: {theirs:.1f} ms = {ratios}; differs by {abs(one() / hours - 1):.3%}")
+
+
+# The rest ------------------------------------------------------------------------------------------------------
+
+
+def whole_assessment() -> None:
+    for project in demo_projects()[:3]:
+        print(f"assess {project.gadget.name}: {median_ms(partial(assess, project), 50):.1f} ms")
+
+
+def server() -> None:
+    body = {"project": demo_projects()[0].model_dump(mode="json")}
+    with tempfile.TemporaryDirectory() as data, running_app(Path(data)) as address:
+        with httpx.Client(base_url=address) as client:
+            spans = sorted(median_ms(lambda: client.post("/api/assess", json=body), 1) for _ in range(200))
+        print(f"POST /api/assess: median {spans[100]:.1f} ms, p95 {spans[190]:.1f} ms, one after the other")
+        with httpx.Client(base_url=address) as client, ThreadPoolExecutor(4) as pool:
+            begun = time.perf_counter()
+            list(pool.map(lambda _: client.post("/api/assess", json=body).raise_for_status(), range(300)))
+            print(
+                f"  {300 / (time.perf_counter() - begun):.0f} requests a second from four clients, one server process"
+            )
+        keystroke(address)
+
+
+def keystroke(address: str) -> None:
+    """From an input event in the page to the changed figure in the drawn page."""
+    with chromium() as browser:
+        page = context_of(browser).new_page()
+        page.goto(address)
+        page.get_by_role("link", name="Moth-trap lamp").click()
+        page.get_by_role("list", name="Power path").wait_for()
+        page.locator("body").press("4")
+        page.get_by_label("Measured on the board").fill("")
+        page.wait_for_timeout(1000)
+        spans = page.evaluate(
+            """async () => {
+              const input = document.querySelector('[data-path$="r_program_ohm"]')
+              const figure = () => document.querySelector('.path').textContent
+              const spans = []
+              for (let i = 0; i < 20; i++) {
+                const before = figure(), begun = performance.now()
+                input.value = String(3 + i / 10 + 0.1)
+                input.dispatchEvent(new Event('input', { bubbles: true }))
+                while (figure() === before) await new Promise(requestAnimationFrame)
+                spans.push(performance.now() - begun)
+              }
+              return spans.sort((a, b) => a - b)
+            }"""
+        )
+        print(f"keystroke to new numbers on the chain: median {spans[10]:.0f} ms, worst of 20 {spans[-1]:.0f} ms")
+
+
+def first_load() -> None:
+    """What the shelf needs before it shows: the page, and what its script imports at once."""
+    web = ROOT / "build" / "web"
+    index = (web / "index.html").read_text()
+    wanted = [file for file in (web / "assets").iterdir() if file.name in index]
+    zipped = {file: len(gzip.compress(file.read_bytes())) for file in _scripts_and_styles(web / "assets")}
+    first = sum(zipped[file] for file in wanted if file in zipped) / 1000
+    print(f"first load: {first:.0f} kB gzipped; all pages and charts: {sum(zipped.values()) / 1000:.0f} kB")
+
+
+def _scripts_and_styles(folder: Path) -> list[Path]:
+    return [file for file in folder.iterdir() if file.suffix in (".js", ".css")]
+
+
+if __name__ == "__main__":
+    physics()
+    whole_assessment()
+    server()
+    first_load()
