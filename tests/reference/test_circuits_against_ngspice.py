@@ -1,0 +1,81 @@
+"""Gadget voltage through each kind of shaper against ngspice, a general-purpose circuit simulator.
+
+Every circuit: the cell's emf behind its resistance, the shaper, the gadget's load.
+"""
+
+import re
+import subprocess
+
+import pytest
+
+from pocketspark.core.nouns import Shaper
+from pocketspark.core.physics.load import Load
+from pocketspark.core.physics.shaping import shaping_of
+
+R_OHM = 0.250
+LOADS = {"current": Load(steady_a=0.12), "resistance": Load(siemens=1 / 30), "power": Load(power_w=0.4)}
+ELEMENTS = {"current": "Iload g 0 0.12", "resistance": "Rload g 0 30", "power": "Bload g 0 I=0.4/max(V(g),0.5)"}
+
+# What stands between "in" and "g", for a setting of 3.3 V.
+DIODE = Shaper(kind="diode")
+LDO = Shaper(kind="ldo", v_set=3.3, drop_ohm=1.5, iq_a=1e-3)
+SHAPERS = {
+    "none": (Shaper(), "Rnone in g 1e-6"),
+    "diode": (DIODE, ".model d1 d is=2.5e-6 n=1.05 rs=0.04\nDs in g d1"),
+    # A source of 3.3 V, or what is left behind its drop-out resistance, and its own current from the input.
+    "ldo": (LDO, "Bldo x 0 V=min(3.3, V(in) - 1.5*I(Vsense))\nVsense x g 0\nFin in 0 Vsense 1\nIq in 0 1e-3"),
+}
+
+
+def ngspice(emf, shaper, load):
+    """The gadget's voltage at the operating point."""
+    lines = ["* one chain", f"Vcell c 0 {emf}", f"Rcell c in {R_OHM}", shaper, load]
+    # The option keeps constant-power loads from settling on the wrong, low branch.
+    netlist = "\n".join([*lines, ".nodeset v(g)=3.3", ".temp 27", ".control", "op", "print v(g)", ".endc", ".end", ""])
+    told = subprocess.run(["ngspice", "-b"], input=netlist, capture_output=True, text=True, check=False, timeout=60)
+    found = re.search(r"v\(g\) = (\S+)", told.stdout)
+    assert found, told.stdout + told.stderr
+    return float(found[1])
+
+
+@pytest.mark.parametrize("emf", [3.1, 3.4, 3.7, 4.2])
+@pytest.mark.parametrize("law", LOADS)
+@pytest.mark.parametrize("kind", SHAPERS)
+def test_gadget_voltage(kind, law, emf):
+    shaper, element = SHAPERS[kind]
+    theirs = ngspice(emf, element, ELEMENTS[law])
+    assert theirs > emf / 2, "ngspice settled on the stuck branch"
+    ours = shaping_of(shaper).settle(emf, R_OHM, LOADS[law])
+    assert float(ours.gadget_v) == pytest.approx(theirs, abs=1e-3)
+
+
+def test_a_two_diode_selector_gives_the_plugged_in_gadget_the_source_less_one_diode():
+    from builders import judged
+
+    wide = {"window": {"v_run_min": 2.9, "v_abs_max": 4.5}}
+    told = next(
+        f for f in judged(gadget=wide, use_while_charging="two_diodes").findings if f.code == "charge.shared_window"
+    )
+    lines = [
+        "* selector",
+        "Vusb u 0 5",
+        "Rusb u us 0.15",
+        "Vcell c 0 4.2",
+        ".model d1 d is=2.5e-6 n=1.05 rs=0.04",
+        "D1 us g d1",
+        "D2 c g d1",
+        "Iload g 0 0.06",
+        ".temp 27",
+        ".control",
+        "op",
+        "print v(g)",
+        ".endc",
+        ".end",
+        "",
+    ]
+    netlist = "\n".join(lines)
+    out = subprocess.run(
+        ["ngspice", "-b"], input=netlist, capture_output=True, text=True, check=False, timeout=60
+    ).stdout
+    theirs = float(re.search(r"v\(g\) = (\S+)", out)[1])
+    assert float(told.headline.split(" ")[0]) == pytest.approx(theirs, abs=0.01)

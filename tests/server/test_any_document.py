@@ -1,0 +1,58 @@
+"""Whatever stands wherever in a document, the server answers with an assessment or a sentence, never a crash."""
+
+import copy
+
+import pytest
+from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from builders import plan
+from pocketspark.demo import demo_projects
+from pocketspark.server.app import create_app
+from pocketspark.server.settings import Settings
+
+DOCUMENTS = [project.model_dump(mode="json") for project in (plan(), *demo_projects())]
+
+
+def places(value, path=()):
+    """Every path in a document."""
+    yield path
+    children = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    for key, child in children:
+        yield from places(child, (*path, key))
+
+
+@pytest.fixture(scope="module")
+def client(tmp_path_factory):
+    with TestClient(create_app(Settings(data=tmp_path_factory.mktemp("data"))), raise_server_exceptions=True) as client:
+        yield client
+
+
+junk = st.one_of(
+    st.none(),
+    st.booleans(),
+    st.integers(-(10**12), 10**12),
+    st.floats(allow_nan=False, allow_infinity=False),
+    st.sampled_from(["", "1k2", "-3", "400 mA", "2/3", "1e400", "LR6", "ldo", "none", "lfp", "0", "∞", "x" * 200]),
+    st.lists(st.integers(0, 9), max_size=4),
+    st.dictionaries(st.sampled_from(["kind", "name", "v_set"]), st.sampled_from(["ldo", "a", 3]), max_size=2),
+)
+
+
+@given(document=st.sampled_from(DOCUMENTS), data=st.data())
+@settings(max_examples=250, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+def test_one_value_replaced_by_anything(client, document, data):
+    document = copy.deepcopy(document)
+    path = data.draw(st.sampled_from([path for path in places(document) if path]))
+    branch = document
+    for step in path[:-1]:
+        branch = branch[step]
+    branch[path[-1]] = data.draw(junk)
+    answer = client.post("/api/assess", json={"project": document})
+    assert answer.status_code in (200, 422)
+    if answer.status_code == 422:
+        assert answer.json()["detail"]
+        assert all(error["sentence"] for error in answer.json()["errors"])
+    else:
+        assert answer.json()["findings"]
