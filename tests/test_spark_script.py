@@ -1,6 +1,5 @@
 """The one script: what it says where something is missing, and where a command is not known."""
 
-import os
 import shutil
 import subprocess
 from pathlib import Path
@@ -9,6 +8,10 @@ import pytest
 
 ROOT = Path(__file__).resolve().parents[1]
 TOOLS = ("bash", "cat", "cut", "sha256sum", "dirname", "find", "sort", "xargs", "mkdir", "id")
+
+
+def started(command, **options):
+    return subprocess.run(command, capture_output=True, text=True, check=False, **options)
 
 
 @pytest.fixture
@@ -34,9 +37,7 @@ def bare_machine(tmp_path):
             (programs / name).write_text(f"#!{programs}/bash\n{script}\n")
             (programs / name).chmod(0o755)
         environment = {"PATH": str(programs), "HOME": str(tmp_path)}
-        return subprocess.run(
-            [checkout / "spark", *words], env=environment, capture_output=True, text=True, check=False
-        )
+        return started([checkout / "spark", *words], env=environment)
 
     return run
 
@@ -64,7 +65,7 @@ def test_no_node_is_one_clear_sentence(bare_machine, tmp_path):
 
 
 def test_an_unknown_command_lists_the_known_ones():
-    told = subprocess.run([ROOT / "spark", "dance"], capture_output=True, text=True, check=False)
+    told = started([ROOT / "spark", "dance"])
     assert told.returncode == 2
     assert "There is no command 'dance'." in told.stderr
     commands = ("demo", "serve", "assess FILE", "test", "lint", "bench", "screenshots")
@@ -73,14 +74,7 @@ def test_an_unknown_command_lists_the_known_ones():
 
 def test_a_file_is_judged_from_wherever_the_maker_stands(tmp_path):
     (tmp_path / "plan.json").write_text('{"format": "pocket-spark/1", "gadget": {"name": "Rain gauge"}}')
-    told = subprocess.run(
-        [ROOT / "spark", "assess", "plan.json"],
-        cwd=tmp_path,
-        capture_output=True,
-        text=True,
-        check=False,
-        env=os.environ,
-    )
+    told = started([ROOT / "spark", "assess", "plan.json"], cwd=tmp_path)
     assert told.returncode == 0, told.stderr
     assert told.stdout.startswith("Rain gauge: First build")
 
