@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from pocketspark.core.assess import Assessment, assess
+from pocketspark.core.assess import assess
+from pocketspark.core.assessment import Assessment
 from pocketspark.core.finding import Finding
 from pocketspark.core.nouns import Project
 
@@ -22,6 +23,7 @@ def plan(*, gadget: dict[str, Any] | None = None, basis: dict[str, str] | None =
     """Three alkalines' worth of gadget with a stated window, on a guarded 1 A board set to 400 mA."""
     gadget = {
         "name": "Moth-trap lamp",
+        "purpose": "ordinary",
         "supply": {"battery": "LR03", "series": 3},
         "window": {"v_run_min": 3.1, "v_abs_max": 4.8},
         "modes": [{"name": "lit", "current_a": 0.06, "hours_per_day": 3}],

@@ -8,7 +8,8 @@ from typing import Annotated
 
 import typer
 
-from pocketspark.core.assess import Assessment, assess
+from pocketspark.core.assess import assess
+from pocketspark.core.assessment import Assessment
 from pocketspark.core.quantity import amps, days, hours, ohms, volts
 from pocketspark.formats import project_json
 from pocketspark.server.settings import ROOT, Settings

@@ -13,7 +13,7 @@ def test_each_node_tells_its_figure():
     assert (seen["source"].figure, seen["source"].detail) == ("5.0 V", "USB 2 port, 500 mA")
     assert (seen["charger"].figure, seen["charger"].detail) == ("400 mA", "3 kΩ chosen")
     assert (seen["cell"].figure, seen["cell"].detail) == ("900 mAh", "4.20 V lithium")
-    assert (seen["guard"].figure, seen["guard"].detail) == ("cuts at 2.5 V", "trips 2.4 to 3.6 A")
+    assert (seen["guard"].figure, seen["guard"].detail) == ("cuts at 2.5 V", "trips 2.1 to 4.2 A")
     assert (seen["shaper"].figure, seen["shaper"].detail) == ("none", "straight through")
     assert (seen["gadget"].figure, seen["gadget"].detail) == ("60 mA lit", "3.1 to 4.8 V")
 

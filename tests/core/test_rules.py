@@ -8,6 +8,18 @@ from pocketspark.core.rules import RULES
 
 LIT = {"name": "lit", "current_a": 0.06, "hours_per_day": 3}
 
+# A gadget that already has a lithium cell and its own charger, and a build that only changes the cell.
+SWAP = {
+    "style": "cell_swap",
+    "gadget": {
+        "supply": {
+            "kind": "lithium",
+            "pack_capacity_ah": 0.6,
+            "own_charger": {"current_a": 0.3, "timer_h": 3, "reads_thermistor": True},
+        }
+    },
+}
+
 # code: (level, what to change in the sound plan)
 RAISED = {
     "survey.no_modes": ("note", {"gadget": {"modes": []}}),
@@ -15,6 +27,20 @@ RAISED = {
     "cell.none": ("note", {"cell": None}),
     "cell.claim_not_credible": ("stop", {"cell": CELL | {"capacity_ah": 3.0}}),
     "cell.salvaged_unmeasured": ("caution", {"cell": CELL | {"origin": "salvaged"}}),
+    "survey.not_to_be_converted": ("stop", {"gadget": {"purpose": "small_children"}}),
+    "survey.inlet_live": ("stop", {"gadget": {"inlet": {"kind": "dock"}}}),
+    "survey.own_lamp": (
+        "note",
+        {"gadget": {"supply": {"battery": "LR6", "series": 3, "chemistry": "nimh"}, "inlet": {"kind": "dock"}}},
+    ),
+    "cell.intake": ("stop", {"cell": CELL | {"intake": {"damage": ["dent"]}}}),
+    "cell.series": ("stop", {"cells_in_series": 2}),
+    "cell.swap_without_lithium": ("stop", {"style": "cell_swap"}),
+    "cell.swap_class": ("stop", SWAP | {"cell": CELL | {"cell_class": "lfp"}}),
+    "cell.swap_charge": ("caution", SWAP | {"cell": CELL | {"capacity_ah": 1.4}}),
+    "cell.swap_gauge": ("note", SWAP),
+    "cell.swap_third_wire": ("caution", SWAP),
+    "cell.polarity": ("caution", SWAP),
     "cell.resistance_high": ("caution", {"cell": CELL | {"r_ohm": 0.4}}),
     "cell.over_discharge_rating": ("stop", {"cell": CELL | {"discharge_max_a": 0.03}}),
     "cell.parallel": ("note", {"cell_count": 2}),
@@ -28,6 +54,24 @@ RAISED = {
     "power.two_shapers": (
         "caution",
         {"shaper": {"kind": "diode"}, "boards": [board() | {"shaper": {"kind": "diode"}}]},
+    ),
+    "power.peak_at_empty": (
+        "stop",
+        {"shaper": {"kind": "boost", "v_set": 9}, "gadget": {"modes": [LIT | {"peak_a": 3.5}]}},
+    ),
+    "power.cut_out": ("caution", {"shaper": {"kind": "boost", "v_set": 4.5, "cut_out_a": 0.1}}),
+    "power.no_enable_pin": ("caution", {"switch_place": "enable"}),
+    "power.hum": ("note", {"shaper": {"kind": "boost", "v_set": 4.5}}),
+    "power.gauge": ("note", {"gadget": {"gauge": {"warn_v": 3.6, "stop_v": 3.3}}}),
+    "power.conditions": ("note", {"aged": True}),
+    "power.stress_led": ("stop", {"gadget": {"front_end": "led_resistor", "behind": {"design_v": 3.0}}}),
+    "power.stress_lamp": ("caution", {"gadget": {"front_end": "lamp", "behind": {"design_v": 3.6}}}),
+    "power.stress_motor": ("caution", {"gadget": {"front_end": "motor", "behind": {"design_v": 3.0}}}),
+    "power.stress_heater": ("caution", {"gadget": {"front_end": "heater", "behind": {"design_v": 3.0}}}),
+    "power.stress_regulator": ("stop", {"gadget": {"behind": {"input_max_v": 4.0}}}),
+    "power.stress_converter": (
+        "stop",
+        {"gadget": {"front_end": "converter", "behind": {"input_max_v": 4.0}}},
     ),
     "power.off_drain": ("caution", {"gadget": {"off_current_a": 0.005}}),
     "power.run_time": ("note", {}),
@@ -44,6 +88,13 @@ RAISED = {
     "charge.slow": ("note", {"r_program_ohm": 20_000}),
     "charge.folds_back": ("note", {"boards": [board(theta_c_per_w=200)]}),
     "charge.shared_window": ("caution", {"use_while_charging": "load_sharing"}),
+    "charge.old_jack": ("caution", {"input": {"kind": "old_jack"}}),
+    "charge.dock": ("note", {"input": {"kind": "dock"}}),
+    "charge.wireless": ("stop", {"input": {"kind": "wireless", "pad_ferrite": False}}),
+    "charge.usb_out": ("caution", {"boards": [board() | {"usb_out_pads": True}]}),
+    "charge.cell_warm": ("stop", {"gadget": {"shell": {"outer_mm": [30, 20, 10], "room_c": 40}}}),
+    "charge.drop_out": ("note", {"source": {"kind": "own", "limit_a": 2, "r_cable_ohm": 2.0}}),
+    "charge.change_over": ("note", {"use_while_charging": "change_over"}),
     "charge.type_c_dead": ("caution", {"boards": [board(socket={"kind": "type_c", "cc_resistors": False})]}),
 }
 ALWAYS_SAID = {"power.run_time"}
@@ -111,7 +162,7 @@ def test_a_salvaged_cell_is_charged_gently_whatever_the_policy():
     seen = judged(policy="label", cell=CELL | {"origin": "salvaged", "measured_capacity_ah": 0.8})
     assert seen.charge.limits[0].current_a == pytest.approx(0.4)
     spent = CELL | {"origin": "salvaged", "measured_capacity_ah": 0.4}
-    assert finding(judged(cell=spent), "cell.salvaged_unmeasured").level == "stop"
+    assert finding(judged(cell=spent), "cell.intake").level == "stop"
 
 
 @pytest.mark.parametrize(("policy", "target_a"), [("gentle", 0.45), ("label", 0.9), ("data_sheet", 0.7)])
@@ -149,3 +200,99 @@ def test_an_old_regulator_before_the_switch_empties_the_cell():
     # common practice, no source: old three-terminal regulators draw 5 mA for ever
     old = {"kind": "ldo", "v_set": 3.3, "drop_v": 1.1, "iq_a": 5e-3}
     assert judged(shaper=old).run.standby_days < 9
+
+
+# Inlet, purpose, swap -------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("fate", "level"),
+    [("untouched", "stop"), ("never_plugged_in", "caution"), ("diode", "note"), ("cut", None), ("moved", None)],
+)
+def test_the_two_schools_of_an_old_charge_path(fate, level):
+    # common practice, no source: block it with a diode, or never plug it in and have that printed
+    raised = finding(judged(gadget={"inlet": {"kind": "trickle_jack", "fate": fate}}), "survey.inlet_live")
+    assert (raised.level if raised else None) == level
+
+
+def test_a_blocking_diode_costs_its_volts_on_the_way_to_the_gadget():
+    blocked = judged(gadget={"inlet": {"kind": "dock", "fate": "diode"}})
+    assert 0.2 < judged().gadget_v.max - blocked.gadget_v.max < 0.45
+
+
+def test_nobody_is_asked_twice_and_an_unanswered_question_is_only_a_note():
+    assert finding(judged(gadget={"purpose": None}), "survey.not_to_be_converted").level == "note"
+    assert finding(judged(gadget={"purpose": "medical"}), "survey.not_to_be_converted").level == "stop"
+
+
+def test_a_swap_within_its_own_chargers_means_passes():
+    sound = SWAP["gadget"]["supply"] | {"pack_capacity_ah": 0.9, "own_charger": {"current_a": 0.4, "timer_h": 5}}
+    swap = SWAP | {"gadget": {"supply": sound}, "cell": CELL | {"own_guard": True}, "boards": []}
+    said = {f.code: f.level for f in judged(**swap).findings if f.code.startswith("cell.swap")}
+    assert set(said.values()) == {"pass"}
+    assert finding(judged(**swap), "charge.no_charger") is None
+
+
+def test_a_timer_that_ends_the_charge_early_is_told_with_both_times():
+    raised = finding(judged(**RAISED["cell.swap_charge"][1]), "cell.swap_charge")
+    assert "4 h 45" in raised.headline
+    assert "3 h" in raised.headline
+
+
+# Stress ---------------------------------------------------------------------------------------------------------
+
+
+def test_a_lamp_a_tenth_over_lives_under_a_third():
+    # lamp re-rating relations of the lighting handbooks, from memory: 1.1 ^ -13 = 0.29
+    from pocketspark.core.physics import stress
+
+    assert stress.lamp_life_share(1.1, 1.0) == pytest.approx(0.29, abs=0.005)
+    assert stress.lamp_light_share(1.1, 1.0) == pytest.approx(1.38, abs=0.01)
+
+
+def test_the_stall_current_of_a_motor_counts_against_the_guard():
+    stalling = {"front_end": "motor", "behind": {"winding_ohm": 0.5}}
+    raised = finding(judged(gadget=stalling), "power.guard_trips_early")
+    assert raised.level == "stop"
+    assert "motor stalled" in raised.working
+
+
+def test_leds_made_for_four_and_a_half_volts_are_spared_by_lithium():
+    # (4.2 - 3.0) / (4.5 - 3.0) = 0.8: Ohm's law
+    seen = judged(gadget={"front_end": "led_resistor", "modes": [LIT | {"at_v": 4.5}], "off_current_a": 1e-6})
+    said = next(f for f in seen.findings if f.code == "power.stress_led")
+    assert said.level == "pass"
+    assert "80 %" in said.headline
+
+
+# Off, and really off --------------------------------------------------------------------------------------------
+
+
+def test_a_switch_before_the_shaper_ends_its_drain_and_is_offered():
+    old = {"shaper": {"kind": "ldo", "v_set": 3.3, "drop_v": 1.1, "iq_a": 5e-3}}
+    raised = finding(judged(**old), "power.off_drain")
+    assert [edit.value for edit in raised.remedy.edits] == ["before_shaper"]
+    assert judged(**old, switch_place="before_shaper").run.standby_days > 200
+    enabled = {"shaper": old["shaper"] | {"has_enable": True, "iq_off_a": 1e-6}}
+    assert finding(judged(**enabled), "power.off_drain").remedy.edits[0].value == "enable"
+
+
+def test_a_duty_cycle_stretches_the_run():
+    # 1 s in 10: ten times as long, but for what is drawn between the pulses (nothing here)
+    pulsed = judged(gadget={"modes": [LIT | {"on_s": 1, "every_s": 10}]})
+    assert pulsed.run.modes[0].hours == pytest.approx(10 * judged().run.modes[0].hours, rel=0.001)
+    assert pulsed.survey.daily_ah == pytest.approx(0.06 * 0.1 * 3)
+
+
+def test_a_regulated_gadgets_gauge_shows_full_until_the_end():
+    # common practice, no source: behind an LDO the gauge shows full until the end
+    narrow = {"gauge": {"warn_v": 2.9}, "window": {"v_run_min": 2.5, "v_abs_max": 3.6}}
+    seen = judged(gadget=narrow, shaper={"kind": "ldo", "v_set": 3.0, "drop_ohm": 0.1})
+    assert "full until the end" in finding(seen, "power.gauge").headline
+
+
+def test_past_its_rating_an_open_gadget_is_only_cautioned():
+    past = {"boards": [board(rated_a=0.3)]}
+    assert finding(judged(**past), "charge.over_board").level == "stop"
+    assert "1.4 A at 900" in finding(judged(**past), "charge.over_board").working  # common practice, no source
+    assert finding(judged(**past, gadget={"shell": {"closed": False}}), "charge.over_board").level == "caution"

@@ -167,3 +167,12 @@ def test_infinite_and_odd_numbers_are_refused_not_passed_on(client):
     for odd in ("1e999", "-1", '"NaN"', "true", "[1]"):
         text = json.dumps({"project": document(cell=CELL)}).replace('"capacity_ah": 0.9', f'"capacity_ah": {odd}')
         assert client.post("/api/assess", content=text).status_code == 422
+
+
+def test_shapers_and_readings_are_told_for_a_build(client):
+    tried = client.post("/api/shapers", json={"project": document()}).json()
+    assert tried[0]["name"] == "none, straight through"
+    assert client.post("/api/shapers", json={"project": document(cell=None)}).status_code == 409
+    asked = client.post("/api/measure-next", json={"project": document()}).json()
+    assert all(reading["how"] for reading in asked)
+    assert client.post("/api/measure-next", json={"project": document(), "build": 3}).status_code == 404

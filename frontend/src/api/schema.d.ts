@@ -166,6 +166,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shapers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Shapers
+         * @description Straight through and every shaper of the library in this build, best first.
+         */
+        post: operations["compare_shapers_api_shapers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure-next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Next
+         * @description Which numbers nobody has measured would change something, the most telling first.
+         */
+        post: operations["measure_next_api_measure_next_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts": {
         parameters: {
             query?: never;
@@ -1128,6 +1168,29 @@ export interface components {
             curve: components["schemas"]["RunCurve"];
         };
         /**
+         * NextReading
+         * @description One number worth measuring: what it is taken as, what it could be, and what that would change.
+         */
+        NextReading: {
+            /** Path */
+            path: string;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "survey" | "cell" | "power" | "charge";
+            /** Headline */
+            headline: string;
+            /** How */
+            how: string;
+            /** Changes */
+            changes: string[];
+            /** Verdict Changes */
+            verdict_changes: boolean;
+            /** Run Span */
+            run_span: number;
+        };
+        /**
          * Part
          * @description One part of the library: exactly one of `cell` and `board` is there, as the kind says.
          */
@@ -1569,6 +1632,37 @@ export interface components {
              * @default 0.04
              */
             rs_ohm: number;
+        };
+        /**
+         * ShaperOption
+         * @description One shaper in this build. `curve` is gadget volts at evenly spread charge left, from full to empty.
+         */
+        ShaperOption: {
+            /** Name */
+            name: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note" | "pass";
+            /** Reason */
+            reason: string;
+            /** Run Hours */
+            run_hours: number | null;
+            /** Days */
+            days: number | null;
+            /** Standby Days */
+            standby_days: number;
+            /** Gadget V Max */
+            gadget_v_max: number;
+            /** Gadget V Min */
+            gadget_v_min: number;
+            /** Stranded */
+            stranded: number;
+            /** Heat W */
+            heat_w: number;
+            /** Curve */
+            curve: number[];
         };
         /**
          * ShelfLine
@@ -2557,6 +2651,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CellCandidate"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_shapers_api_shapers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShaperOption"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_next_api_measure_next_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextReading"][];
                 };
             };
             /** @description Not Found */

@@ -2,11 +2,13 @@
 /** The ledger: every judgement, stops first, each with its working and source a touch away. */
 import { computed, ref } from 'vue'
 
-import type { Finding } from '@/api/client'
+import type { Finding, Station } from '@/api/client'
 import LevelMark from '@/components/LevelMark.vue'
+import MeasureNext from '@/components/MeasureNext.vue'
 import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ findings: readonly Finding[]; cautions: readonly string[]; workings: boolean }>()
+const emit = defineEmits<{ go: [station: Station] }>()
 const conversion = useConversion()
 
 const opened = ref(new Set<string>())
@@ -110,6 +112,7 @@ function parts(headline: string): [string, string] {
         </div>
       </li>
     </ul>
+    <MeasureNext @go="emit('go', $event)" />
     <footer>
       <h2>Cautions</h2>
       <p v-for="caution in cautions" :key="caution">{{ caution }}</p>

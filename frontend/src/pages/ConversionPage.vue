@@ -101,6 +101,7 @@ useEventListener(window, 'beforeunload', (event) => {
           :findings="conversion.assessment.findings"
           :cautions="conversion.assessment.cautions ?? []"
           :workings="workings"
+          @go="go"
         />
       </aside>
     </div>
@@ -110,6 +111,7 @@ useEventListener(window, 'beforeunload', (event) => {
         :findings="conversion.assessment.findings"
         :cautions="conversion.assessment.cautions ?? []"
         :workings="workings"
+        @go="go"
       />
     </ElDrawer>
     <HelpDialog v-model="helpShown" />

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 /** Cell: which one, is its label credible, and how hard this resistor drives it. */
-import { watchDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { api, type CellCandidate, type Choice, type Part, type ProjectInput } from '@/api/client'
+import { api, type Choice, type Part } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
 import QuantityField from '@/components/QuantityField.vue'
+import { useWhatIf } from '@/composables/useWhatIf'
 import CellGlyph from '@/drawings/CellGlyph.vue'
 import { duration, milliampHours, plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
@@ -27,14 +27,8 @@ watch(
   { immediate: true },
 )
 
-const outcomes = ref(new Map<string, CellCandidate['outcome']>())
-watchDebounced(() => conversion.assessment, compare, { debounce: 150, immediate: true })
-
-async function compare(): Promise<void> {
-  const project = JSON.parse(JSON.stringify(conversion.document)) as ProjectInput
-  const { data } = await api.POST('/api/candidates', { body: { project, build: conversion.buildIndex } })
-  if (data) outcomes.value = new Map(data.map((candidate) => [candidate.part, candidate.outcome]))
-}
+const candidates = useWhatIf(async (body) => await api.POST('/api/candidates', { body }))
+const outcomes = computed(() => new Map((candidates.value ?? []).map(({ part, outcome }) => [part, outcome])))
 
 type Order = 'size' | 'energy' | 'run'
 const order = ref<Order>('size')

@@ -2,11 +2,13 @@
 /** Power: what the gadget sees as the cell empties, what shapes it, and what guards the cell. */
 import { computed } from 'vue'
 
-import type { Part } from '@/api/client'
+import { api, type Part, type ShaperOption } from '@/api/client'
 import GadgetVoltsChart from '@/charts/GadgetVoltsChart.vue'
 import PartPicker from '@/components/PartPicker.vue'
+import ShaperTable from '@/components/ShaperTable.vue'
 import { useBoards } from '@/composables/useBoards'
-import { amps, days, duration, percent, plain, volts } from '@/format'
+import { useWhatIf } from '@/composables/useWhatIf'
+import { days, duration, percent, plain, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useTrade } from '@/stores/trade'
 
@@ -32,20 +34,22 @@ const WHO: Record<string, string> = {
   cell: 'the cell is empty',
 }
 
-const shaperName = computed(() => boardAt('shaper')?.name ?? conversion.build?.shaper?.name ?? '')
-const built_in = computed(() => {
+const options = useWhatIf<ShaperOption[]>(async (body) =>
+  conversion.build?.cell ? await api.POST('/api/shapers', { body }) : {},
+)
+const shaperName = computed(
+  () => boardAt('shaper')?.name ?? conversion.build?.shaper?.name ?? 'none, straight through',
+)
+const builtIn = computed(() => {
   const named = boards.value.filter((board) => board.charger && board.guard).map(() => 'on the charger board')
   return conversion.build?.cell?.own_guard ? [...named, 'on the cell'] : named
 })
 
-function shaperText(part: Part): string {
-  const shaper = part.board!.shaper!
-  const figures = [
-    shaper.v_set ? `gives ${shaper.v_set.toFixed(1)} V` : 'drops some tenths of a volt',
-    shaper.rated_a ? `up to ${amps(shaper.rated_a)}` : '',
-    shaper.iq_a ? `takes ${amps(shaper.iq_a)} for itself` : '',
-  ]
-  return figures.filter(Boolean).join(', ')
+function pickShaper(name: string): void {
+  put(
+    'shaper',
+    trade.boards('shaper').find((part) => part.board!.name === name),
+  )
 }
 
 function guardText(part: Part): string {
@@ -88,26 +92,18 @@ function guardText(part: Part): string {
       </table>
     </template>
 
-    <div class="columns">
-      <PartPicker
-        title="Shaper"
-        none="none, straight through"
-        :parts="trade.boards('shaper')"
-        :chosen="shaperName"
-        :describe="shaperText"
-        @pick="put('shaper', $event)"
-      />
-      <div>
-        <PartPicker
-          title="Guard"
-          :none="built_in.length ? `no extra board: ${built_in.join(' and ')}` : 'no guard board'"
-          :parts="trade.boards('guard')"
-          :chosen="boardAt('guard')?.name ?? ''"
-          :describe="guardText"
-          @pick="put('guard', $event)"
-        />
-      </div>
-    </div>
+    <template v-if="options && survey">
+      <h2>Shapers, best first</h2>
+      <ShaperTable :options="options" :window="survey.window" :chosen="shaperName" @pick="pickShaper" />
+    </template>
+    <PartPicker
+      title="Guard"
+      :none="builtIn.length ? `no extra board: ${builtIn.join(' and ')}` : 'no guard board'"
+      :parts="trade.boards('guard')"
+      :chosen="boardAt('guard')?.name ?? ''"
+      :describe="guardText"
+      @pick="put('guard', $event)"
+    />
   </div>
 </template>
 
@@ -133,10 +129,5 @@ h2 {
 }
 .runs {
   margin-bottom: 8px;
-}
-.columns {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
-  gap: 8px 32px;
 }
 </style>

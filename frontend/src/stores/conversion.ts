@@ -230,7 +230,11 @@ export const useConversion = defineStore('conversion', () => {
     return api.GET('/api/projects/{project_id}', { params: { path: { project_id: kept.value!.id } } })
   }
 
+  /** The document as it may be asked about: refused places as they were last kept. */
+  const sendable = () => withoutRefused(snapshot())
+
   return {
+    sendable,
     kept,
     document,
     build,

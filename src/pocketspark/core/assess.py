@@ -5,18 +5,38 @@ from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import Field
 
+from pocketspark.core.assessment import (
+    Assessment,
+    CellSummary,
+    ChargeCurve,
+    ChargeSummary,
+    GadgetVolts,
+    GaugeSummary,
+    GuardSummary,
+    LimitLine,
+    ModeSummary,
+    ResistorChoice,
+    ResistorLook,
+    RulerBand,
+    RunCurve,
+    RunSummary,
+    SurveySummary,
+    WindowSummary,
+)
 from pocketspark.core.chain import Chain, MissingPart, ModeRun
-from pocketspark.core.finding import STATIONS, Finding, Level, Station, worst
-from pocketspark.core.nouns import Basis, Project
-from pocketspark.core.nouns.noun import Noun
-from pocketspark.core.path import PowerPath, power_path
+from pocketspark.core.finding import STATIONS, worst
+from pocketspark.core.fit.outer import outer_margin_mm, room_mm
+from pocketspark.core.grading import grade
+from pocketspark.core.nouns import Project
+from pocketspark.core.path import power_path
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.quantity import ohms
 from pocketspark.core.rules import findings_of
 from pocketspark.core.rules.cell import credible_capacity_ah, energy_density_wh_per_l
+from pocketspark.core.rules.stress import led_forward_v
+from pocketspark.core.worth import worth_or_none
 
 # Against a full electrochemical model the series resistance charges a few percent too fast.
 CHARGE_TIME_BAND = (0.95, 1.15)
@@ -24,159 +44,6 @@ CHARGE_TIME_BAND = (0.95, 1.15)
 PICTURE_OHMS = (680.0, 24_000.0)
 
 T = TypeVar("T")
-
-
-class WindowSummary(Noun):
-    """The window in force, with the basis of each end."""
-
-    v_run_min: float
-    v_abs_max: float
-    min_basis: Basis
-    max_basis: Basis
-
-
-class RulerBand(Noun):
-    """One bar of the voltage ruler, V."""
-
-    label: str
-    low_v: float
-    high_v: float
-    kind: str  # old, lithium, gadget
-    detail: str
-
-
-class SurveySummary(Noun):
-    """What the survey adds up to."""
-
-    window: WindowSummary
-    ruler: tuple[RulerBand, ...]
-    daily_ah: float
-    average_a: float
-
-
-class LimitLine(Noun):
-    """One ceiling on the charge current."""
-
-    name: str
-    label: str
-    current_a: float
-
-
-class ResistorChoice(Noun):
-    """One value that could be fitted, and the current it gives with board and resistor tolerance."""
-
-    r_ohm: float
-    current_a: float
-    least_a: float
-    most_a: float
-    within: bool  # its highest possible current stays under every limit
-
-
-class ResistorLook(Noun):
-    """How to recognise a resistor on the bench."""
-
-    r_ohm: float
-    text: str
-    rkm: str
-    chip_code: str
-    chip_code_4: str
-    eia96: str | None
-    bands: tuple[str, ...]
-
-
-class ChargeCurve(Noun):
-    """The charge run, column by column."""
-
-    hours: tuple[float, ...]
-    cell_v: tuple[float, ...]
-    charger_a: tuple[float, ...]
-
-
-class ChargeSummary(Noun):
-    """The charge as set. `hours` is None where it never ends. `cc_share` is a share of the time."""
-
-    r_program_ohm: float
-    r_origin: str
-    current_a: float
-    current_least_a: float
-    current_most_a: float
-    hours: float | None
-    hours_least: float | None
-    hours_most: float | None
-    cc_share: float
-    cc_charge_share: float
-    terminates: bool
-    end_current_a: float
-    heat_w: float
-    fitted: ResistorLook
-    suggested: ResistorLook
-    choices: tuple[ResistorChoice, ...]
-    limits: tuple[LimitLine, ...]
-    curve: ChargeCurve
-
-
-class RunCurve(Noun):
-    """A run, column by column: charge left (1 down to 0), and volts at cell and gadget."""
-
-    hours: tuple[float, ...]
-    soc: tuple[float, ...]
-    cell_v: tuple[float, ...]
-    gadget_v: tuple[float, ...]
-
-
-class ModeSummary(Noun):
-    """One mode run from full to its end. `original_hours` is what the old batteries gave."""
-
-    name: str
-    hours: float
-    stopped_by: str
-    charge_ah: float
-    stranded: float
-    original_hours: float
-    gadget_v_end: float
-    curve: RunCurve
-
-
-class RunSummary(Noun):
-    """Run time by mode, at the surveyed daily use, and switched off."""
-
-    modes: tuple[ModeSummary, ...]
-    days: float | None
-    standby_days: float
-    standby_a: float
-
-
-class GadgetVolts(Noun):
-    """The most and least the gadget sees."""
-
-    max: float
-    min: float
-
-
-class CellSummary(Noun):
-    """The chosen cell or group."""
-
-    capacity_ah: float
-    r_ohm: float
-    density_wh_per_l: float | None
-    credible_capacity_ah: float | None
-    c_rate: float | None
-
-
-class Assessment(Noun):
-    """All that can be said of one build. A part still to be chosen leaves its summary None."""
-
-    findings: tuple[Finding, ...]
-    worst: Level
-    stations: dict[Station, Level]
-    path: PowerPath
-    survey: SurveySummary
-    cell: CellSummary | None = None
-    charge: ChargeSummary | None = None
-    run: RunSummary | None = None
-    gadget_v: GadgetVolts | None = None
-    cautions: tuple[str, ...] = Field(default=())
-
 
 # Shown wherever a build is worked on: usual cautions, which yield to local rules.
 CAUTIONS = (
@@ -206,6 +73,7 @@ def assess(project: Project, build: int = 0) -> Assessment:
         charge=_if_chosen(_charge, chain),
         run=_if_chosen(_run, chain),
         gadget_v=_if_chosen(_gadget_v, chain),
+        worth=worth_or_none(chain),
         cautions=CAUTIONS,
     )
 
@@ -219,7 +87,7 @@ def _if_chosen(summarise: Callable[[Chain], T], chain: Chain) -> T | None:
 
 def _survey(chain: Chain) -> SurveySummary:
     gadget, window = chain.gadget, chain.window
-    daily_ah = sum(mode.current_a * mode.hours_per_day for mode in gadget.modes)
+    daily_ah = sum(mode.average_a * mode.hours_per_day for mode in gadget.modes)
     daily_ah += gadget.off_current_a * (24 - chain.hours_on_per_day)
     return SurveySummary(
         window=WindowSummary(
@@ -228,6 +96,9 @@ def _survey(chain: Chain) -> SurveySummary:
             min_basis=window.min_basis,
             max_basis=window.max_basis,
         ),
+        supply=gadget.supply.label,
+        design_v=gadget.design_v,
+        led_v=led_forward_v(chain),
         ruler=tuple(_ruler(chain)),
         daily_ah=daily_ah,
         average_a=daily_ah / 24,
@@ -236,10 +107,9 @@ def _survey(chain: Chain) -> SurveySummary:
 
 def _ruler(chain: Chain) -> list[RulerBand]:
     supply = chain.gadget.supply
-    count = supply.series * supply.parallel
     bands = [
         RulerBand(
-            label=f"{count} x {supply.size.common}, {supply.facts.label}",
+            label=supply.label,
             low_v=supply.empty_v,
             high_v=supply.fresh_v,
             kind="old",
@@ -265,6 +135,8 @@ def _cell(chain: Chain) -> CellSummary:
         density_wh_per_l=energy_density_wh_per_l(chain.cell),
         credible_capacity_ah=credible_capacity_ah(chain.cell),
         c_rate=chain.spread.nominal_a / chain.capacity_ah if chain.chargers else None,
+        grade=grade(chain.cell),
+        outer_margin_mm=outer_margin_mm(chain.cell, room_mm(chain.gadget.supply)),
     )
 
 
@@ -272,6 +144,8 @@ def _charge(chain: Chain) -> ChargeSummary:
     run, spread = chain.charge_run, chain.spread
     hours = float(run.hours.flat[0])
     ends = bool(np.isfinite(hours))
+    source, warmth = chain.build.source, chain.warmth
+    drawn_a = spread.nominal_a + chain.source_load_a
     return ChargeSummary(
         r_program_ohm=chain.r_program_ohm,
         r_origin=chain.r_origin,
@@ -281,11 +155,17 @@ def _charge(chain: Chain) -> ChargeSummary:
         hours=hours if ends else None,
         hours_least=hours * CHARGE_TIME_BAND[0] if ends else None,
         hours_most=hours * CHARGE_TIME_BAND[1] if ends else None,
+        hours_to_80=chain.hours_until(0.8) if ends else None,
         cc_share=float(run.cc_share.flat[0]),
         cc_charge_share=float(run.cc_charge_share.flat[0]),
         terminates=ends,
         end_current_a=chain.end_current_a,
-        heat_w=heat.charger_heat_w(chain.build.source.volts, float(chain.curve.at(0.05)), spread.nominal_a),
+        heat_w=float(heat.charger_heat_w(source.volts, float(chain.curve.at(0.05)), spread.nominal_a)),
+        inside_c_most=float(np.max(warmth.inside_c)),
+        junction_c_most=None if warmth.junction_c is None else float(np.max(warmth.junction_c)),
+        cell_c_most=float(np.max(warmth.cell_c)),
+        at_board_v=source.volts - drawn_a * source.r_cable_ohm,
+        plugged_v=chain.plugged_gadget_v(),
         fitted=_look(chain, chain.r_marked_ohm),
         suggested=_look(chain, chain.suggested_r_ohm),
         choices=tuple(_choice(chain, r_ohm) for r_ohm in resistors.preferred_between(*_picture_range(chain))),
@@ -326,8 +206,15 @@ def _look(chain: Chain, r_ohm: float) -> ResistorLook:
 def _charge_curve(chain: Chain) -> ChargeCurve:
     run = chain.charge_run
     kept = _distinct(run.time_h)
+    warmth = chain.warmth
     return ChargeCurve(
-        hours=_column(run.time_h, kept), cell_v=_column(run.cell_v, kept), charger_a=_column(run.charger_a, kept)
+        hours=_column(run.time_h, kept),
+        cell_v=_column(run.cell_v, kept),
+        charger_a=_column(run.charger_a, kept),
+        charge_ah=_column((run.soc - run.soc.flat[0]) * chain.capacity_ah, kept),
+        inside_c=_column(warmth.inside_c, kept),
+        junction_c=() if warmth.junction_c is None else _column(warmth.junction_c, kept),
+        cell_c=_column(warmth.cell_c, kept),
     )
 
 
@@ -337,14 +224,46 @@ def _run(chain: Chain) -> RunSummary:
         days=chain.days,
         standby_days=chain.standby_days,
         standby_a=chain.standby_a,
+        drains=chain.off_drains,
+        gauge=_gauge(chain),
+        guard=_guard(chain),
+    )
+
+
+def _gauge(chain: Chain) -> GaugeSummary | None:
+    warn_v, stop_v = chain.gauge_warn_v, chain.gauge_stop_v
+    if warn_v is None or stop_v is None or not chain.runs:
+        return None
+    return GaugeSummary(
+        warn_v=warn_v,
+        stop_v=stop_v,
+        left_at_warning=chain.left_when_gadget_at(warn_v),
+        left_at_stop=chain.left_when_gadget_at(stop_v),
+    )
+
+
+def _guard(chain: Chain) -> GuardSummary | None:
+    if not chain.guards:
+        return None
+    guard = chain.first_to_trip
+    heaviest = max(chain.runs, key=lambda run: run.mode.current_a, default=None)
+    return GuardSummary(
+        name=guard.name,
+        cut_v=chain.cuts["guard"],
+        trip_least_a=guard.trip_least_a,
+        trip_most_a=min(g.trip_most_a for g in chain.guards),
+        peak_a=chain.peak_cell_a,
+        drain_a=sum(g.drain_a for g in chain.guards),
+        ends_the_run=heaviest.stopped_by if heaviest else "",
     )
 
 
 def _mode(chain: Chain, run: ModeRun) -> ModeSummary:
     return ModeSummary(
         name=run.mode.name,
+        hours_per_day=run.mode.hours_per_day,
         hours=run.hours,
-        stopped_by=run.run.stopped_by,
+        stopped_by=run.stopped_by,
         charge_ah=run.charge_ah,
         stranded=run.stranded,
         original_hours=chain.original_hours(run.mode),

@@ -5,6 +5,7 @@ from collections.abc import Iterable
 import numpy as np
 
 from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.nouns import Cell, Project
 from pocketspark.core.nouns.noun import Noun
 from pocketspark.core.rules.cell import energy_density_wh_per_l
@@ -21,6 +22,8 @@ class Candidate(Noun):
     charge_hours: float | None
     run_hours: float | None  # of the mode used most
     days: float | None
+    outer_margin_mm: float | None  # smallest play in the old batteries' room; negative: too large by so much
+    price: float | None
 
 
 def candidates(project: Project, build: int, cells: Iterable[Cell]) -> list[Candidate]:
@@ -32,8 +35,7 @@ def _candidate(project: Project, build: int, cell: Cell) -> Candidate:
     chosen = project.builds[build].model_copy(update={"cell": cell})
     builds = (*project.builds[:build], chosen, *project.builds[build + 1 :])
     chain = Chain(project.model_copy(update={"builds": builds}), build)
-    runs = [run for run in chain.runs if run.hours > 0]
-    most_used = max(runs, key=lambda run: run.mode.hours_per_day, default=None)
+    most_used = chain.most_used
     c_rate, over_c, charge_hours = _charging(chain)
     return Candidate(
         name=cell.name,
@@ -44,6 +46,8 @@ def _candidate(project: Project, build: int, cell: Cell) -> Candidate:
         charge_hours=charge_hours,
         run_hours=most_used.hours if most_used else None,
         days=chain.days,
+        outer_margin_mm=outer_margin_mm(cell, room_mm(project.gadget.supply)),
+        price=cell.price,
     )
 
 

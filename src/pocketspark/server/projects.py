@@ -145,7 +145,7 @@ def _line(project_id: int, saved_at: datetime, project: Project) -> ShelfLine:
     return ShelfLine(
         id=project_id,
         name=project.gadget.name,
-        supply=f"{supply.series * supply.parallel} x {supply.size.common}, {supply.facts.label}",
+        supply=f"{supply.label}",
         builds=len(project.builds),
         saved_at=saved_at,
         worst=seen.worst,

@@ -6,15 +6,18 @@ from typing import Any, TypeVar
 from fastapi import APIRouter, HTTPException
 from pydantic import BaseModel
 
-from pocketspark.core.assess import Assessment, assess
+from pocketspark.core.assess import assess
+from pocketspark.core.assessment import Assessment
 from pocketspark.core.finder import Candidate, candidates
 from pocketspark.core.finding import STATIONS
+from pocketspark.core.next_reading import NextReading, next_readings
 from pocketspark.core.nouns import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES, Battery, Project
 from pocketspark.core.nouns.build import POLICIES, USES_WHILE_CHARGING
 from pocketspark.core.nouns.gadget import LOAD_LAWS
 from pocketspark.core.nouns.noun import Noun
 from pocketspark.core.quantity import amps
 from pocketspark.core.rules import RULES
+from pocketspark.core.shaper_options import ShaperOption, shaper_options
 from pocketspark.formats.project_json import json_schema
 from pocketspark.parts import Part, library
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -96,6 +99,23 @@ def cell_candidates(question: Question) -> list[CellCandidate]:
     cells = library().of("cell")
     outcomes = candidates(question.project, question.build, [part.cell for part in cells if part.cell])
     return [CellCandidate(part=part.id, outcome=outcome) for part, outcome in zip(cells, outcomes, strict=True)]
+
+
+@router.post("/shapers")
+def compare_shapers(question: Question) -> list[ShaperOption]:
+    """Straight through and every shaper of the library in this build, best first."""
+    _require_build(question)
+    if question.project.builds[question.build].cell is None:
+        raise HTTPException(409, "choose a cell first: its voltage is what a shaper shapes")
+    boards = [part.board for part in library().of("shaper") if part.board]
+    return shaper_options(question.project, question.build, boards)
+
+
+@router.post("/measure-next")
+def measure_next(question: Question) -> list[NextReading]:
+    """Which numbers nobody has measured would change something, the most telling first."""
+    _require_build(question)
+    return next_readings(question.project, question.build)
 
 
 @router.get("/parts")

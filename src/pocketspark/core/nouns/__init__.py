@@ -4,8 +4,9 @@ from pocketspark.core.nouns.battery import BATTERIES, CHEMISTRIES, Battery, Chem
 from pocketspark.core.nouns.board import Board, Charger, Guard, Shaper, Socket
 from pocketspark.core.nouns.build import SOURCES, Build, Source
 from pocketspark.core.nouns.cell import CELL_CLASSES, Cell, CellClass
-from pocketspark.core.nouns.gadget import FRONT_ENDS, Gadget, Mode, Supply, Window
+from pocketspark.core.nouns.gadget import FRONT_ENDS, Gadget, Mode, Window
 from pocketspark.core.nouns.project import Basis, Project
+from pocketspark.core.nouns.supply import Supply
 
 __all__ = [
     "BATTERIES",

@@ -35,6 +35,7 @@ class ChemistryFacts:
     empty_v: float
     gadget_empty_v: float
     capacity_factor: float  # of the alkaline figure for the same size
+    nominal_v: float = 1.5  # printed
 
 
 _STICK: tuple[Chemistry, ...] = ("alkaline", "zinc_carbon", "nimh")
@@ -67,8 +68,8 @@ CHEMISTRIES: Mapping[Chemistry, ChemistryFacts] = {
     "alkaline": ChemistryFacts("alkaline", 1.60, 1.50, 0.90, 1.05, 1.0),
     "zinc_carbon": ChemistryFacts("zinc-carbon", 1.60, 1.50, 0.90, 1.05, 0.4),
     "lithium_iron": ChemistryFacts("lithium iron disulfide", 1.80, 1.60, 1.00, 1.05, 1.15),
-    "nimh": ChemistryFacts("NiMH or NiCd", 1.40, 1.25, 1.00, 1.00, 0.75),
-    "lithium_manganese": ChemistryFacts("lithium manganese", 3.20, 3.00, 2.00, 2.00, 1.0),
+    "nimh": ChemistryFacts("NiMH or NiCd", 1.40, 1.25, 1.00, 1.00, 0.75, 1.2),
+    "lithium_manganese": ChemistryFacts("lithium manganese", 3.20, 3.00, 2.00, 2.00, 1.0, 3.0),
     "silver": ChemistryFacts("silver oxide", 1.58, 1.55, 1.10, 1.10, 1.2),
 }
 

@@ -16,6 +16,7 @@ from pocketspark.core.nouns.noun import (
     Share,
     Title,
     Volts,
+    Watts,
     refusal,
 )
 
@@ -23,6 +24,12 @@ ShaperKind = Literal["none", "diode", "ldo", "buck", "boost", "buck_boost"]
 SocketKind = Literal["type_c", "micro_b", "mini_b"]
 
 REGULATING: frozenset[ShaperKind] = frozenset({"ldo", "buck", "boost", "buck_boost"})
+
+
+# A guard's transistors are driven by the cell they guard: R_on is stated at 3.6 V and moves by about a quarter a volt
+# (from memory of such transistors' data sheets).
+R_ON_AT_V, R_ON_PER_VOLT = 3.6, 0.25
+GUARD_SPAN_V = (3.0, 4.2)
 
 
 class Charger(Noun):
@@ -40,11 +47,18 @@ class Charger(Noun):
     pass_ohm: Ohms = 0.35  # input to output when it can regulate no more
     back_leak_a: Amps = 2e-6
     r_program_ohm: ProgramOhms | None = None  # as delivered
+    # Measured on this very board: (ohm, A) pairs. Inside it counts, outside it K / R does.
+    r_table: Annotated[tuple[tuple[ProgramOhms, Amps], ...], Field(max_length=40)] = ()
 
     @model_validator(mode="after")
     def _has_a_constant(self) -> Self:
         if self.k_volts < 1:
             raise refusal("K is 1000 or 1200 on the common boards; it cannot be next to nothing")
+        ohms, currents = [row[0] for row in self.r_table], [row[1] for row in self.r_table]
+        if len(ohms) == 1 or ohms != sorted(set(ohms)) or currents != sorted(set(currents), reverse=True):
+            raise refusal("a table of measured currents has two rows or more: ohms rising, amps falling")
+        if any(current <= 0 for current in currents):
+            raise refusal("a measured charge current is above 0")
         return self
 
 
@@ -75,11 +89,17 @@ class Guard(Noun):
 
     @property
     def trip_least_a(self) -> float:
-        return self.trip_current_a * (1 - self.trip_tolerance)
+        """With an empty cell, which drives the transistors least, at the low end of the tolerance."""
+        return self.trip_at(GUARD_SPAN_V[0]) * (1 - self.trip_tolerance)
 
     @property
     def trip_most_a(self) -> float:
-        return self.trip_current_a * (1 + self.trip_tolerance)
+        """With a full cell, at the high end of the tolerance."""
+        return self.trip_at(GUARD_SPAN_V[1]) * (1 + self.trip_tolerance)
+
+    def trip_at(self, cell_v: float) -> float:
+        """V_trip / (2 R_on), with R_on as it is at this cell voltage."""
+        return self.trip_current_a / (1 + R_ON_PER_VOLT * (R_ON_AT_V - cell_v))
 
 
 class Shaper(Noun):
@@ -94,7 +114,12 @@ class Shaper(Noun):
     rated_a: Amps | None = None
     v_in_max: Volts | None = None
     v_in_min: Volts = 2.5  # where a converter stops
-    efficiency: Share = 0.88  # converters
+    efficiency: Share = 0.88  # converters, at their best
+    fixed_loss_w: Watts = 0.0  # converters: burnt as long as they switch, so light loads are served badly
+    input_ohm: Ohms = 0.0  # converters: switch and coil in the way, so low inputs are served badly
+    has_enable: bool = False  # an enable pin that the gadget's switch may pull to its off level
+    iq_off_a: Amps = 0.0  # still drawn then
+    cut_out_a: Amps | None = None  # power-bank kind: switches itself off below this load
     n: Plain = 1.05  # diode: Shockley's emission coefficient,
     is_a: Amps = 2.5e-6  # saturation current
     rs_ohm: Ohms = 0.04  # and series resistance
@@ -128,5 +153,7 @@ class Board(Noun):
     guard: Guard | None = None
     shaper: Shaper | None = None
     load_sharing: bool = False
+    usb_out_pads: bool = False  # 5 V pads that give, beside those that take
     socket: Socket | None = None
     price: Plain | None = None
+    drawer_id: int | None = None  # the part of the maker's own drawer that this is a copy of

@@ -13,6 +13,31 @@ from pocketspark.core.nouns.noun import Amps, Noun, Ohms, ProgramOhms, Share, Ti
 Policy = Literal["gentle", "label", "data_sheet"]
 UseWhileCharging = Literal["off", "on_cell", "two_diodes", "load_sharing", "change_over"]
 
+SwitchPlace = Literal["gadget", "before_shaper", "enable"]
+InputKind = Literal["board_socket", "old_jack", "dock", "wireless"]
+Style = Literal["inside", "rebuilt_shell", "stand_in", "dummy_cell", "outside_pack", "cell_swap", "stand_alone"]
+
+SWITCH_PLACES: Mapping[SwitchPlace, tuple[str, str]] = {
+    "gadget": ("In the gadget", "after the shaper, which stays on for ever"),
+    "before_shaper": ("Before the shaper", "off is really off"),
+    "enable": ("On the shaper's enable pin", "pulled to its off level, usually ground"),
+}
+INPUTS: Mapping[InputKind, tuple[str, str]] = {
+    "board_socket": ("Socket on the board", "through an opening in the wall"),
+    "old_jack": ("The gadget's old jack", "wired to the charger board's 5 V pads"),
+    "dock": ("Dock contacts", "5 V from a base"),
+    "wireless": ("Wireless pad", "a receiver coil under the shell"),
+}
+STYLES: Mapping[Style, tuple[str, str]] = {
+    "inside": ("Inside", "for good, in the battery bay"),
+    "rebuilt_shell": ("Rebuilt pack shell", "the old pack's case and contacts, reversible"),
+    "stand_in": ("Stand-in battery", "cell, charger and converter in the outline of one battery"),
+    "dummy_cell": ("Dummy cell or sleeve", "gadget untouched; taken out to charge"),
+    "outside_pack": ("Outside pack", "own box, lead with a plug"),
+    "cell_swap": ("Cell swap", "the gadget keeps its own lithium charger"),
+    "stand_alone": ("Stand-alone pack", "a box with switch and terminals for anything"),
+}
+
 # Label and explanation of each choice. Makers hold with all three policies; gentle is the default and the ceiling
 # for salvaged cells, because a small cell in a closed case is seldom in a hurry.
 POLICIES: Mapping[Policy, tuple[str, str]] = {
@@ -67,12 +92,26 @@ class Source(Noun):
         return SOURCES[self.kind].label if self.kind in SOURCES else self.kind.replace("_", " ")
 
 
+class Input(Noun):
+    """How the 5 V gets to the charger board. Which figures count depends on the kind."""
+
+    kind: InputKind = "board_socket"
+    centre: Literal["unknown", "positive", "negative"] = "unknown"  # old jack: measured with the adapter in
+    regulated: bool = True  # the adapter holds its voltage without load
+    open_v: Volts | None = None  # what the adapter shows unloaded
+    pad_efficiency: Share = 0.70  # wireless, from the pad's 5 V to the receiver's
+    pad_ferrite: bool = True  # a sheet between coil and cell
+    pad_against_cell: bool = False
+
+
 class Build(Noun):
     """One choice. A missing part is None: the assessment says what is still to be chosen."""
 
     name: Title = "First build"
     cell: Cell | None = None
     cell_count: int = Field(1, ge=1, le=6)  # like cells in parallel
+    cells_in_series: int = Field(1, ge=1, le=4)  # more than one is judged, and refused
+    style: Style = "inside"
     boards: tuple[Board, ...] = Field((), max_length=8)
     shaper: Shaper | None = None  # one that is on no board
     r_program_ohm: ProgramOhms | None = None  # None: as the board was delivered
@@ -80,4 +119,8 @@ class Build(Noun):
     r_tolerance: Share = 0.01
     policy: Policy = "gentle"
     source: Source = Source()
+    input: Input = Input()
     use_while_charging: UseWhileCharging = "off"
+    switch_place: SwitchPlace = "gadget"
+    aged: bool = False  # judge it after some 300 cycles
+    cold: bool = False  # judge it at 0 C

@@ -8,7 +8,8 @@ from typing import Literal, Self
 from pydantic import model_validator
 
 from pocketspark.core.nouns.board import Guard
-from pocketspark.core.nouns.noun import AmpHours, Amps, Millimetres, Noun, Ohms, Title, Volts, refusal
+from pocketspark.core.nouns.intake import Intake
+from pocketspark.core.nouns.noun import AmpHours, Amps, Millimetres, Noun, Ohms, Plain, Title, Volts, refusal
 
 CellClass = Literal["li_4v20", "li_4v35", "lfp"]
 CellForm = Literal["pouch", "round", "block"]
@@ -50,6 +51,11 @@ class Cell(Noun):
     cut_v: Volts | None = None
     origin: Literal["new", "salvaged"] = "new"
     own_guard: Guard | bool = False
+    third_wire: bool = False  # a thermistor or identification lead beside plus and minus
+    polarity_measured: bool = False  # its plug was held against the socket with a meter
+    intake: Intake | None = None
+    price: Plain | None = None
+    drawer_id: int | None = None  # the part of the maker's own drawer that this is a copy of
 
     @model_validator(mode="after")
     def _as_many_sizes_as_the_form_has(self) -> Self:
@@ -71,7 +77,12 @@ class Cell(Noun):
     @property
     def resistance_ohm(self) -> float:
         """Stated or measured, else typical of a new cell of this capacity."""
-        return self.r_ohm if self.r_ohm is not None else TYPICAL_OHM_AH / self.capacity_ah
+        return self.r_ohm if self.r_ohm is not None else self.typical_ohm
+
+    @property
+    def typical_ohm(self) -> float:
+        """Of a new cell of this capacity."""
+        return TYPICAL_OHM_AH / self.capacity_ah
 
     @property
     def stop_v(self) -> float:

@@ -2,15 +2,60 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any, Literal, Self
+from typing import Annotated, Literal, Self
 
 from pydantic import Field, field_validator, model_validator
 
-from pocketspark.core.nouns.battery import BATTERIES, Battery, Chemistry, ChemistryFacts, facts_of, iec_name
-from pocketspark.core.nouns.noun import Amps, Hours, Noun, Title, Volts, refusal
+from pocketspark.core.nouns.noun import (
+    Amps,
+    Celsius,
+    Hours,
+    LongMillimetres,
+    Noun,
+    Ohms,
+    Seconds,
+    Title,
+    Volts,
+    refusal,
+)
+from pocketspark.core.nouns.supply import Supply
 
 FrontEnd = Literal["led_resistor", "lamp", "motor", "heater", "logic", "regulator", "converter"]
 LoadLaw = Literal["current", "resistance", "power"]
+
+Purpose = Literal["ordinary", "life_safety", "medical", "small_children", "intrinsically_safe", "aviation"]
+InletKind = Literal["none", "trickle_jack", "contacts", "dock", "lithium_charger"]
+InletFate = Literal["untouched", "cut", "moved", "diode", "kept", "never_plugged_in"]
+OffPath = Literal["after_shaper", "before_shaper"]
+
+# Asked once. Everything but the first is not converted at all: a fault there hurts somebody who never chose the risk.
+PURPOSES: Mapping[Purpose, tuple[str, str]] = {
+    "ordinary": ("An ordinary gadget", "nobody is hurt when it fails"),
+    "life_safety": ("Warns of fire, gas, falls", "life safety: never converted"),
+    "medical": ("Medical", "on or in a patient: never converted"),
+    "small_children": ("Toy for small children", "swallowed, chewed, thrown: never converted"),
+    "intrinsically_safe": ("Marked for explosive air", "its batteries are part of its approval: never converted"),
+    "aviation": ("Flies, or rides in an aircraft", "its batteries are part of its approval: never converted"),
+}
+INLETS: Mapping[InletKind, tuple[str, str]] = {
+    "none": ("Nothing", "batteries are taken out"),
+    "trickle_jack": ("Jack, trickle", "made for NiMH or NiCd: no voltage limit"),
+    "contacts": ("Contacts", "a base or stand that pushes charge in"),
+    "dock": ("Dock", "made for NiMH or NiCd: no voltage limit"),
+    "lithium_charger": ("Real lithium charger", "constant current, then its float voltage"),
+}
+INLET_FATES: Mapping[InletFate, tuple[str, str]] = {
+    "untouched": ("Nothing yet", ""),
+    "cut": ("Cut", "the track or wire is opened"),
+    "moved": ("Moved", "the jack now feeds the charger board"),
+    "diode": ("Blocked by a diode", "costs its forward voltage on the way to the gadget"),
+    "kept": ("Kept", "only for a real lithium charger"),
+    "never_plugged_in": ("Never plugged in", "printed on the sheet: somebody else will"),
+}
+OFF_PATHS: Mapping[OffPath, tuple[str, str]] = {
+    "after_shaper": ("through the shaper", "the gadget's own standby"),
+    "before_shaper": ("straight from the cell", "something that hangs before the shaper"),
+}
 
 LOAD_LAWS: Mapping[LoadLaw, tuple[str, str]] = {
     "current": ("same current", "at any voltage: regulators, logic"),
@@ -41,67 +86,6 @@ FRONT_ENDS: Mapping[FrontEnd, FrontEndFacts] = {
 }
 
 
-class Supply(Noun):
-    """The old batteries: `series` of them add their volts, `parallel` strings add their capacity."""
-
-    battery: str = Field("LR6", json_schema_extra={"enum": list(BATTERIES)})
-    chemistry: Chemistry = "alkaline"
-    series: int = Field(1, ge=1, le=12)
-    parallel: int = Field(1, ge=1, le=6)
-
-    @model_validator(mode="before")
-    @classmethod
-    def _usual_chemistry(cls, value: Any) -> Any:
-        if isinstance(value, dict) and value.get("chemistry") is None:
-            name = iec_name(str(value.get("battery", "LR6")))
-            return {**value, "chemistry": BATTERIES[name].chemistries[0] if name else "alkaline"}
-        return value
-
-    @field_validator("battery")
-    @classmethod
-    def _known_battery(cls, name: str) -> str:
-        if (known := iec_name(name)) is None:
-            raise refusal(f"there is no battery called '{name}' in the table; IEC names like LR6 or CR2032 are known")
-        return known
-
-    @model_validator(mode="after")
-    def _chemistry_exists(self) -> Self:
-        if self.chemistry not in self.size.chemistries:
-            made = ", ".join(self.size.chemistries)
-            raise refusal(f"{self.battery} is not made as {self.chemistry}; it comes as {made}")
-        return self
-
-    @property
-    def size(self) -> Battery:
-        return BATTERIES[self.battery]
-
-    @property
-    def facts(self) -> ChemistryFacts:
-        return facts_of(self.size, self.chemistry)
-
-    @property
-    def cells_in_series(self) -> int:
-        return self.series * self.size.cells_inside
-
-    @property
-    def fresh_v(self) -> float:
-        return self.cells_in_series * self.facts.fresh_v
-
-    @property
-    def working_v(self) -> float:
-        return self.cells_in_series * self.facts.working_v
-
-    @property
-    def empty_v(self) -> float:
-        """Where a gadget made for these batteries gives up."""
-        return self.cells_in_series * self.facts.gadget_empty_v
-
-    @property
-    def capacity_ah(self) -> float:
-        """Light-drain capacity of the whole set."""
-        return self.parallel * self.size.capacity_ah * self.facts.capacity_factor
-
-
 class Window(Noun):
     """The volts the gadget works at, as far as measured or stated. None: to be inferred from the old batteries."""
 
@@ -126,6 +110,8 @@ class Mode(Noun):
     law: LoadLaw | None = None  # None: the usual law of the front end
     hours_per_day: Hours = 1.0
     peak_a: Amps | None = None
+    on_s: Seconds | None = None  # draws its current for on_s out of every_s; None: all the time
+    every_s: Seconds | None = None
 
     @field_validator("at_v")
     @classmethod
@@ -134,26 +120,96 @@ class Mode(Noun):
             raise refusal("a current is read at some voltage: 0 V cannot be meant")
         return value
 
+    @model_validator(mode="after")
+    def _pulses_fit_their_period(self) -> Self:
+        if self.on_s is not None and self.every_s is not None and not 0 < self.on_s <= self.every_s:
+            raise refusal(f"on {self.on_s:g} s of every {self.every_s:g} s: the first must be the shorter one")
+        if (self.on_s is None) != (self.every_s is None):
+            raise refusal("a duty cycle has two figures: on for so many seconds, of every so many seconds")
+        return self
+
+    @property
+    def duty(self) -> float:
+        """Share of the time in this mode that it really draws its current."""
+        return 1.0 if self.on_s is None or self.every_s is None else self.on_s / self.every_s
+
+    @property
+    def average_a(self) -> float:
+        return self.current_a * self.duty
+
     @property
     def most_a(self) -> float:
         return max(self.current_a, self.peak_a or 0.0)
+
+
+class Behind(Noun):
+    """Figures of what sits behind the terminals. Which count depends on the front end; None: a usual value."""
+
+    design_v: Volts | None = None  # what it was made for; None: the old batteries' working volts
+    led_v: Volts | None = None  # forward voltage of the LEDs
+    winding_ohm: Ohms | None = None  # motor winding: its stall current is V / R
+    logic_max_v: Volts | None = None  # lowest absolute maximum among the parts
+    regulated_v: Volts | None = None  # what its own regulator gives
+    input_max_v: Volts | None = None  # of its own regulator or converter
+    input_min_v: Volts | None = None
+
+
+class Gauge(Noun):
+    """The gadget's own battery warning. None: inferred from the batteries it was made for."""
+
+    warn_v: Volts | None = None
+    stop_v: Volts | None = None
+
+    @model_validator(mode="after")
+    def _warns_before_it_stops(self) -> Self:
+        if self.warn_v is not None and self.stop_v is not None and self.warn_v < self.stop_v:
+            raise refusal(f"it warns at {self.warn_v:g} V and stops at {self.stop_v:g} V: a warning comes first")
+        return self
+
+
+class Inlet(Noun):
+    """What pushes charge at the battery terminals today, and what the maker does about it."""
+
+    kind: InletKind = "none"
+    fate: InletFate = "untouched"
+    current_a: Amps | None = None
+
+
+class Shell(Noun):
+    """The gadget's outside: its size lets heat out, and a closed one keeps some in."""
+
+    outer_mm: Annotated[tuple[LongMillimetres, ...], Field(min_length=3, max_length=3)] | None = None
+    closed: bool = True
+    room_c: Celsius = 25.0
+    metal: bool = False
 
 
 class Gadget(Noun):
     """The thing being converted."""
 
     name: Title
+    purpose: Purpose | None = None  # None: not asked yet
     supply: Supply = Supply()
     window: Window | None = None
     front_end: FrontEnd = "regulator"
+    behind: Behind = Behind()
     modes: tuple[Mode, ...] = Field((), max_length=12)
     off_current_a: Amps = 0.0
+    off_path: OffPath = "after_shaper"
+    gauge: Gauge | None = None  # None: it has none
+    inlet: Inlet = Inlet()
+    shell: Shell = Shell()
 
     @model_validator(mode="after")
     def _a_day_has_24_hours(self) -> Self:
         if (total := sum(mode.hours_per_day for mode in self.modes)) > 24.001:
             raise refusal(f"the modes add up to {total:g} hours a day; there are 24")
         return self
+
+    @property
+    def design_v(self) -> float:
+        """The volts it was made for."""
+        return self.behind.design_v or self.supply.working_v
 
     def law_of(self, mode: Mode) -> LoadLaw:
         return mode.law or FRONT_ENDS[self.front_end].law

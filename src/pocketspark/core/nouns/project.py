@@ -1,17 +1,26 @@
 """A project: the gadget, the builds considered for it, and where each number came from."""
 
 import re
-from typing import Any, Literal
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field
 
 from pocketspark.core.nouns.build import Build
-from pocketspark.core.nouns.gadget import Gadget
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.nouns.gadget import Gadget, Gauge, Window
+from pocketspark.core.nouns.noun import Noun, Plain
+from pocketspark.core.quantity import Quantity
 
 Basis = Literal["measured", "label", "inferred", "default"]
 FORMAT: Literal["pocket-spark/1"] = "pocket-spark/1"
 SOFT: frozenset[Basis] = frozenset({"inferred", "default"})
+
+
+class Costs(Noun):
+    """What the maker's time and batteries cost, in the money of the parts' prices. None: a rough usual price."""
+
+    bench_hours: Annotated[float, Quantity("h", 0, 200)] = 2.5
+    hourly_rate: Plain = 0.0  # a hobby hour costs nothing unless the maker says so
+    battery_price: Plain | None = None  # one old battery
 
 
 class Project(Noun):
@@ -25,6 +34,7 @@ class Project(Noun):
     gadget: Gadget
     builds: tuple[Build, ...] = Field((Build(),), min_length=1, max_length=12)
     basis: dict[str, Basis] = Field(default_factory=dict, max_length=400)
+    costs: Costs = Costs()
     notes: str = Field("", max_length=10_000)
 
     def basis_of(self, path: str) -> Basis:
@@ -33,6 +43,12 @@ class Project(Noun):
             return self.basis[path]
         value, default = self._value_and_default(path)
         return "default" if value is None or value == default else "label"
+
+    def with_value(self, path: str, value: object) -> Self:
+        """The same project with the value at this path replaced. The path must lead somewhere; nothing is judged."""
+        changed = _replaced(self, path.split("."), value)
+        assert isinstance(changed, type(self))
+        return changed
 
     def _value_and_default(self, path: str) -> tuple[Any, Any]:
         value: Any = self
@@ -47,3 +63,21 @@ class Project(Noun):
             else:
                 return None, None
         return value, default
+
+
+# Groups that may be absent, and what stands in their place once one of their fields is set.
+_WHEN_ABSENT: dict[str, Noun] = {"window": Window(), "gauge": Gauge()}
+
+
+def _replaced(branch: Any, steps: list[str], value: object) -> Any:
+    """The branch with the value at the end of these steps replaced; everything beside it is shared."""
+    if not steps:
+        return value
+    step, rest = steps[0], steps[1:]
+    if isinstance(branch, tuple):
+        at = int(step)
+        return (*branch[:at], _replaced(branch[at], rest, value), *branch[at + 1 :])
+    child = getattr(branch, step)
+    if child is None and rest:
+        child = _WHEN_ABSENT[step]
+    return branch.model_copy(update={step: _replaced(child, rest, value)})

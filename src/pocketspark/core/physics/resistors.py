@@ -54,6 +54,28 @@ def current_spread(k_volts: float, k_tolerance: float, r_ohm: float, r_tolerance
     )
 
 
+def current_at(k_volts: float, table: Sequence[tuple[float, float]], r_ohm: float) -> float:
+    """Current by the board's own measured table, log-log between its rows; by K / R outside it."""
+    if not table or not table[0][0] <= r_ohm <= table[-1][0]:
+        return program_current(k_volts, r_ohm)
+    return _between(table, r_ohm)
+
+
+def ohms_for(k_volts: float, table: Sequence[tuple[float, float]], current_a: float) -> float:
+    """The other way round: the resistor that gives this current."""
+    if table and table[-1][1] <= current_a <= table[0][1]:
+        return _between([(current, ohm) for ohm, current in reversed(table)], current_a)
+    return k_volts / current_a
+
+
+def _between(rows: Sequence[tuple[float, float]], at: float) -> float:
+    """Straight between the logarithms of the rows, whose first column rises."""
+    above = next(i for i in range(1, len(rows)) if rows[i][0] >= at)
+    (x0, y0), (x1, y1) = rows[above - 1], rows[above]
+    share = math.log(at / x0) / math.log(x1 / x0)
+    return y0 * math.exp(share * math.log(y1 / y0))
+
+
 def least_ohms(k_volts: float, k_tolerance: float, target_a: float, r_tolerance: float) -> float:
     """The smallest marked value whose highest possible current stays within the target."""
     return k_volts * (1 + k_tolerance) / target_a / (1 - r_tolerance)
@@ -79,6 +101,37 @@ def preferred_between(low: float, high: float, series: Series = "E24") -> list[f
     while values[-1] <= high:
         values.append(preferred_at_or_above(values[-1] * 1.005, series))
     return values[:-1]
+
+
+# From the drawer -----------------------------------------------------------------------------------------------
+
+
+class Combination(NamedTuple):
+    """One resistor, or two in series or in parallel, and what they come to."""
+
+    how: Literal["single", "series", "parallel"]
+    parts: tuple[float, ...]
+    r_ohm: float
+
+
+def from_drawer(values: Sequence[float], least_ohm: float) -> list[Combination]:
+    """The closest to `least_ohm` from above: best single, best pair in series, best pair in parallel.
+
+    Never below it, so that the highest possible current stays under the target. Best first; kinds that cannot are
+    left out. The same value may be taken twice.
+    """
+    rising = sorted(set(values))
+    pairs = [(a, b) for i, a in enumerate(rising) for b in rising[i:]]
+    found = [
+        *(Combination("single", (value,), value) for value in rising),
+        *(Combination("series", pair, pair[0] + pair[1]) for pair in pairs),
+        *(Combination("parallel", pair, pair[0] * pair[1] / (pair[0] + pair[1])) for pair in pairs),
+    ]
+    enough = [combination for combination in found if combination.r_ohm >= least_ohm * (1 - 1e-9)]
+    best: dict[str, Combination] = {}
+    for combination in sorted(enough, key=lambda c: (c.r_ohm, len(c.parts))):
+        best.setdefault(combination.how, combination)
+    return list(best.values())
 
 
 # Codes ---------------------------------------------------------------------------------------------------------

@@ -81,7 +81,12 @@ class SeriesDiode:
         return []
 
     def _junction_v(self, current: Numbers) -> Floats:
-        return np.asarray(self.shaper.n * THERMAL_V * np.log1p(current / self.shaper.is_a))
+        return _junction_v(self.shaper, current)
+
+
+def _junction_v(diode: Shaper, current: Numbers) -> Floats:
+    """Shockley: N Vt ln(1 + I / Is)."""
+    return np.asarray(diode.n * THERMAL_V * np.log1p(current / diode.is_a))
 
 
 @dataclass(frozen=True)
@@ -112,10 +117,42 @@ class LinearRegulator:
 
 
 @dataclass(frozen=True)
+class BehindDiode:
+    """Another shaping with a diode before it: a blocking diode in the run path, or the cell's half of a selector."""
+
+    diode: Shaper
+    inner: Shaping
+
+    def settle(self, emf: Numbers, r_ohm: Numbers, load: Load) -> Settled:
+        junction_v: Numbers = 0.3
+        for _ in range(8):
+            settled = self.inner.settle(emf - junction_v, r_ohm + self.diode.rs_ohm, load)
+            junction_v = self._junction_v(settled.cell_a)
+        return settled
+
+    def emf_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
+        return self._before_diode(self.inner.emf_for(gadget_v, r_ohm + self.diode.rs_ohm, load), r_ohm, load)
+
+    def knees(self, r_ohm: Numbers, load: Load) -> list[Floats]:
+        knees = self.inner.knees(r_ohm + self.diode.rs_ohm, load)
+        return [self._before_diode(knee, r_ohm, load) for knee in knees]
+
+    def _before_diode(self, emf: Floats, r_ohm: Numbers, load: Load) -> Floats:
+        reachable = np.where(np.isfinite(emf), emf, 0.0)
+        current = self.inner.settle(reachable, r_ohm + self.diode.rs_ohm, load).cell_a
+        return np.asarray(emf + np.nan_to_num(self._junction_v(current)))
+
+    def _junction_v(self, current: Numbers) -> Floats:
+        return _junction_v(self.diode, current)
+
+
+@dataclass(frozen=True)
 class Converter:
     """A switching converter: constant power from the cell, so its current grows as the cell empties.
 
-    Where it cannot convert it lets through: a buck near its input, a boost above its setting.
+    It burns `fixed_loss_w` as long as it switches, and the drop over its `input_ohm` on top: efficiency falls at
+    light loads and at low inputs. Where it cannot convert it lets through: a buck near its input, a boost above
+    its setting.
     """
 
     shaper: Shaper
@@ -123,18 +160,20 @@ class Converter:
     def settle(self, emf: Numbers, r_ohm: Numbers, load: Load) -> Settled:
         v_set = _setting(self.shaper)
         drawn = self._input_load(load)
-        v_in = terminal_voltage(emf, r_ohm, drawn)
+        v_in = terminal_voltage(emf, r_ohm + self.shaper.input_ohm, drawn)
         kind = self.shaper.kind
         if kind == "buck":
             converting = v_in >= v_set + self.shaper.drop_ohm * load.current(v_set)
             other = _as_resistor(self.shaper).settle(emf, r_ohm, load)
         elif kind == "boost":
-            converting = v_in <= v_set
+            # Where it cannot carry its load it has still not begun to pass its input through.
+            converting = (v_in <= v_set) | np.isnan(v_in)
             other = _passing(emf, r_ohm, load)
         else:
             return Settled(np.where(np.isnan(v_in), np.nan, v_set), drawn.current(v_in))
+        held_v = np.where(np.isnan(v_in), np.nan, v_set)
         return Settled(
-            np.where(converting, v_set, other.gadget_v), np.where(converting, drawn.current(v_in), other.cell_a)
+            np.where(converting, held_v, other.gadget_v), np.where(converting, drawn.current(v_in), other.cell_a)
         )
 
     def emf_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
@@ -144,19 +183,28 @@ class Converter:
         if s.kind == "buck":
             return _as_resistor(s).emf_for(gadget_v, r_ohm, load)
         drawn = self._input_load(load)
-        at_input = s.v_in_min + r_ohm * drawn.current(s.v_in_min)
-        return np.maximum(at_input, collapse_emf(r_ohm, drawn))
+        before = r_ohm + s.input_ohm
+        at_input = s.v_in_min + before * drawn.current(s.v_in_min)
+        return np.maximum(at_input, collapse_emf(before, drawn))
 
     def knees(self, r_ohm: Numbers, load: Load) -> list[Floats]:
         v_set = _setting(self.shaper)
         if self.shaper.kind == "buck":
             v_in = v_set + self.shaper.drop_ohm * load.current(v_set)
-            return [v_in + r_ohm * self._input_load(load).current(v_in)]
+            return [v_in + (r_ohm + self.shaper.input_ohm) * self._input_load(load).current(v_in)]
         return []
 
     def _input_load(self, load: Load) -> Load:
         s, v_set = self.shaper, _setting(self.shaper)
-        return Load(steady_a=s.iq_a, power_w=v_set * load.current(v_set) / s.efficiency)
+        return Load(steady_a=s.iq_a, power_w=v_set * load.current(v_set) / s.efficiency + s.fixed_loss_w)
+
+
+def efficiency_at(shaper: Shaper, v_in: float, load_a: float) -> float:
+    """Power out over power in with `v_in` at the shaper's own terminals; 0 where it cannot carry the load."""
+    load = Load(steady_a=load_a)
+    settled = shaping_of(shaper).settle(v_in, 0.0, load)
+    out_w, in_w = float(settled.gadget_v) * load_a, v_in * float(settled.cell_a)
+    return out_w / in_w if np.isfinite(out_w) and in_w > 0 else 0.0
 
 
 def _passing(emf: Numbers, r_ohm: Numbers, load: Load) -> Settled:

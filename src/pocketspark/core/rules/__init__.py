@@ -1,6 +1,6 @@
 """What we think of it: one module a station, each rule a small function with a code."""
 
-from pocketspark.core.rules import cell, charge, power, survey
+from pocketspark.core.rules import cell, charge, guard, inputs, power, stress, survey, swap
 from pocketspark.core.rules.rule import RULES, Rule, findings_of
 
-__all__ = ["RULES", "Rule", "cell", "charge", "findings_of", "power", "survey"]
+__all__ = ["RULES", "Rule", "cell", "charge", "findings_of", "guard", "inputs", "power", "stress", "survey", "swap"]

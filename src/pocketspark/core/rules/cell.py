@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.grading import grade
 from pocketspark.core.nouns import Cell
-from pocketspark.core.quantity import amp_hours, amps, ohms, percent
+from pocketspark.core.quantity import amp_hours, amps, ohms
 from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
 
 # Wh per litre of the bare body, from memory: (usual best, not credible above, plan with) by form.
@@ -30,7 +31,13 @@ def none_chosen(chain: Chain) -> Iterator[Verdict]:
         yield note("0 cells chosen: pick the largest one that fits")
 
 
-@rule("cell.claim_not_credible", station="cell", source="energy densities of good cells, from memory")
+@rule(
+    "cell.claim_not_credible",
+    station="cell",
+    source="energy densities of good cells, from memory",
+    formula="label Ah x nominal V / volume of the bare body",
+    limits="pouch 600 and 650, round 740 and 780 Wh/l",
+)
 def claim_not_credible(chain: Chain) -> Iterator[Verdict]:
     """The label is held against what the volume can hold: Wh per litre of the bare body."""
     cell = chain.cell
@@ -63,19 +70,39 @@ def claim_not_credible(chain: Chain) -> Iterator[Verdict]:
 def salvaged_unmeasured(chain: Chain) -> Iterator[Verdict]:
     """A salvaged cell is planned with its label only until it has been measured."""
     cell = chain.cell
-    if cell.origin != "salvaged":
-        return
-    if cell.measured_capacity_ah is None:
+    if cell.origin == "salvaged" and cell.measured_capacity_ah is None:
         yield caution(
             f"{amp_hours(cell.capacity_ah)} is what it held when new: measure this salvaged cell",
-            working="Recycle it if dented, swollen, or under 2.0 V at rest; under 60 % of its label it is spent.",
+            working=grade(cell).next_step,
         )
-    elif (left := cell.measured_capacity_ah / cell.capacity_ah) < 0.6:
-        yield stop(f"{percent(left)} of its label is left: recycle this cell", working="under 60 % it is spent")
-    elif left < 0.8:
-        yield note(f"{percent(left)} of its label is left: usable", working="80 % and more would be good")
-    else:
-        yield passed(f"{percent(left)} of its label is left: good")
+
+
+@rule(
+    "cell.intake",
+    station="cell",
+    source="triage of used cells, common practice, no source",
+    limits="rest 2.0, 2.5 V, class full + 0.05 V; thickness +15 %; capacity 80, 60 %; drop 10, 30 mV a day; 2 x R",
+)
+def intake(chain: Chain) -> Iterator[Verdict]:
+    """Every reading of the intake record: damage, thickness, rest voltage, day's drop, capacity, resistance."""
+    cell = chain.cell
+    if cell.origin != "salvaged" and cell.intake is None:
+        return
+    for said in grade(cell).judgements:
+        yield Verdict(said.level, said.headline, said.working)
+
+
+@rule("cell.series", station="cell", source="common practice, no source", limits="1 cell, or like cells in parallel")
+def series(chain: Chain) -> Iterator[Verdict]:
+    """Two cells in series need a two-cell charger, a balancer and a two-cell guard: out of scope here."""
+    count = chain.build.cells_in_series
+    if count > 1:
+        yield stop(
+            f"{count} cells in series: not with a one-cell charger and guard",
+            working=f"{count} x {chain.cell.facts.full_v:.2f} V needs a charger for {count} cells that balances them, "
+            "and a guard that watches each. One cell and a step-up converter does it with the parts here.",
+            remedy=remedy("One cell in series", {f"{chain.at}.cells_in_series": 1}),
+        )
 
 
 @rule("cell.resistance_high", station="cell", source="common practice, no source")
@@ -84,7 +111,7 @@ def resistance_high(chain: Chain) -> Iterator[Verdict]:
     cell = chain.cell
     if cell.r_ohm is None:
         return
-    typical = cell.model_copy(update={"r_ohm": None}).resistance_ohm
+    typical = cell.typical_ohm
     if cell.r_ohm > 2 * typical:
         yield caution(
             f"{ohms(cell.r_ohm)} is {cell.r_ohm / typical:.1f} times that of a new cell: it will sag and warm",

@@ -6,13 +6,17 @@ import numpy as np
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Remedy
-from pocketspark.core.nouns import Shaper
-from pocketspark.core.physics.shaping import SeriesDiode
 from pocketspark.core.quantity import amps, engineering, hours, ohms, percent, volts
 from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
 
 # Above this many C a cell without a data sheet is certainly mistreated; up to it the policy has its say.
 UNKNOWN_CELL_MOST_C = 1.2
+
+# What makers have measured past the rating of a 1 A board (common practice, no source).
+PAST_RATING = (
+    "Measured on 1 A boards: about 1.4 A at 900 Ω and 1.7 A at 800 Ω, with a heat sink and a fan; no more than about "
+    "2 A whatever the resistor."
+)
 
 
 def fit_suggested(chain: Chain) -> Remedy | None:
@@ -35,8 +39,15 @@ def spread_working(chain: Chain) -> str:
 
 @rule("charge.no_charger", station="charge", source="common practice, no source")
 def no_charger(chain: Chain) -> Iterator[Verdict]:
-    """A build needs a charger made for one lithium cell."""
-    if not chain.chargers:
+    """A build needs a charger made for one lithium cell; in a cell swap the gadget brings it."""
+    if chain.is_swap and chain.chargers:
+        yield caution(
+            "2 chargers on one cell: a cell swap keeps the gadget's own, so leave this board out",
+            working="Or cut the gadget's own charge path and build it inside.",
+        )
+    elif chain.is_swap:
+        return
+    elif not chain.chargers:
         yield note("0 charger boards chosen: pick one whose float voltage suits the cell")
     elif len(chain.chargers) > 1:
         yield caution(f"{len(chain.chargers)} charger boards: only {chain.charger_board.name} is reckoned with")
@@ -104,17 +115,22 @@ def over_policy(chain: Chain) -> Iterator[Verdict]:
     yield caution(headline, working=spread_working(chain), remedy=fit_suggested(chain))
 
 
-@rule("charge.over_source", station="charge", source="USB 2.0, USB 3, BC 1.2 and Type-C currents, from memory")
+@rule(
+    "charge.over_source",
+    station="charge",
+    source="USB 2.0, USB 3, BC 1.2 and Type-C currents, from memory",
+    formula="I_source = I_charge + I_gadget: a linear charger passes its current through",
+)
 def over_source(chain: Chain) -> Iterator[Verdict]:
     """A linear charger takes from the source what it gives the cell, plus the load on the same input."""
     chain.require_cell()
     source = chain.build.source
-    drawn_a = chain.spread.most_a + chain.source_load_a
+    drawn_a, limit_a = chain.spread.most_a + chain.source_load_a, chain.source_limit_a
     working = f"{amps(chain.spread.most_a)} charging + {amps(chain.source_load_a)} for the gadget"
-    if drawn_a <= source.limit_a * 1.001:
-        yield passed(f"{amps(drawn_a)} at most from a {source.label} of {amps(source.limit_a)}", working=working)
+    if drawn_a <= limit_a * 1.001:
+        yield passed(f"{amps(drawn_a)} at most from a {source.label} of {amps(limit_a)}", working=working)
         return
-    headline = f"{amps(drawn_a)} possible from a {source.label} that gives {amps(source.limit_a)}"
+    headline = f"{amps(drawn_a)} possible from a {chain.source_label} that gives {amps(limit_a)}"
     yield caution(headline, working=working + "; it may sag or switch off", remedy=fit_suggested(chain))
 
 
@@ -124,16 +140,23 @@ def over_board(chain: Chain) -> Iterator[Verdict]:
     chain.require_cell()
     nominal_a, rated_a = chain.spread.nominal_a, chain.charger.rated_a
     if nominal_a > rated_a * 1.02:
-        yield stop(
+        say = stop if chain.gadget.shell.closed else caution
+        yield say(
             f"{amps(nominal_a)} set on a board made for {amps(rated_a)}: not in a closed gadget",
-            working=spread_working(chain),
+            working=f"{spread_working(chain)}. {PAST_RATING}",
             remedy=fit_suggested(chain),
         )
     else:
         yield passed(f"{amps(nominal_a)} set on a board made for {amps(rated_a)}")
 
 
-@rule("charge.resistor", station="charge", source="I = K / R, common practice; preferred values IEC 60063")
+@rule(
+    "charge.resistor",
+    station="charge",
+    source="I = K / R, common practice; preferred values IEC 60063",
+    formula="R >= K (1 + tol_K) / I_target / (1 - tol_R), next of E24 above",
+    limits="the least of policy, cell, board, source, heat and cable",
+)
 def resistor_to_fit(chain: Chain) -> Iterator[Verdict]:
     """Which program resistor to fit, and whether that is what the board carries."""
     wanted = chain.suggested_r_ohm
@@ -166,7 +189,13 @@ def measured_resistor_off(chain: Chain) -> Iterator[Verdict]:
         )
 
 
-@rule("charge.never_ends", station="charge", source="end current of linear chargers, common practice")
+@rule(
+    "charge.never_ends",
+    station="charge",
+    source="end current of linear chargers, common practice",
+    formula="ends where the charger gives I_prog / 10: cell current + load",
+    limits="load over I_prog / 10: never ends; over I_prog: empties while plugged in",
+)
 def never_ends(chain: Chain) -> Iterator[Verdict]:
     """A load on the cell hides the end of the charge, or eats the whole current."""
     run = chain.charge_run
@@ -199,7 +228,12 @@ def slow(chain: Chain) -> Iterator[Verdict]:
         yield note(f"{hours(taken_h)} to full: longer than a night", working=spread_working(chain))
 
 
-@rule("charge.folds_back", station="charge", source="P = (V_in - V_cell) I; junction = inside air + theta P")
+@rule(
+    "charge.folds_back",
+    station="charge",
+    source="thermal fold-back of linear chargers, common practice",
+    formula="I <= (T_fold - T_room) / ((theta + 1 / (h A)) (V_in - V_cell))",
+)
 def folds_back(chain: Chain) -> Iterator[Verdict]:
     """A linear charger that gets too hot gives less until the cell's voltage has risen."""
     theta = chain.charger.theta_c_per_w
@@ -218,27 +252,32 @@ def folds_back(chain: Chain) -> Iterator[Verdict]:
         )
 
 
-@rule("charge.shared_window", station="charge", source="two-diode selector; Schottky drop by Shockley's law")
+@rule(
+    "charge.shared_window",
+    station="charge",
+    source="two-diode selector; Schottky drop by Shockley's law",
+    formula="V_gadget = V_source - I R_cable - V_diode, through the shaper",
+)
 def shared_window(chain: Chain) -> Iterator[Verdict]:
-    """Plugged in, a load-sharing gadget sees the source less a diode, which its window must allow."""
+    """Used while plugged in, the gadget sees the source less a diode, which its window must allow."""
     how = chain.build.use_while_charging
     if how == "load_sharing" and not any(board.load_sharing for board in chain.build.boards):
         yield caution("0 load-sharing boards in this build, though it counts on one")
-    if (
-        how not in ("two_diodes", "load_sharing")
-        or not chain.gadget.modes
-        or chain.shaper.kind not in ("none", "diode")
-    ):
+    plugged_v = chain.plugged_gadget_v()
+    if plugged_v is None or how == "on_cell":
         return
-    load = chain.load_of(min(chain.gadget.modes, key=lambda mode: mode.current_a))
-    source = chain.build.source
-    plugged_v = float(SeriesDiode(Shaper(kind="diode")).settle(source.volts, source.r_cable_ohm, load).gadget_v)
-    if plugged_v > chain.window.v_abs_max:
+    window = chain.window
+    less = "" if how == "change_over" else " less one Schottky diode"
+    source_v = volts(chain.build.source.volts)
+    working = f"{source_v}{less}, through {chain.shaper.kind}; it takes {volts(window.v_abs_max)}"
+    if plugged_v > window.v_abs_max:
         yield caution(
-            f"{volts(plugged_v)} reaches the gadget when plugged in; it takes {volts(chain.window.v_abs_max)}",
-            working=f"{volts(source.volts)} less one Schottky diode",
-            assumed=chain.window.max_basis == "inferred",
+            f"{volts(plugged_v)} reaches the gadget when plugged in; it takes {volts(window.v_abs_max)}",
+            working=working,
+            assumed=window.max_basis == "inferred",
         )
+    else:
+        yield passed(f"{volts(plugged_v)} at the gadget when plugged in", working=working)
 
 
 @rule("charge.type_c_dead", station="charge", source="USB Type-C: 5.1 kohm from each CC to ground")

@@ -3,67 +3,15 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.finding import Remedy
 from pocketspark.core.nouns import FRONT_ENDS
 from pocketspark.core.quantity import amp_hours, amps, days, hours, ohms, percent, volts
-from pocketspark.core.rules.rule import Verdict, caution, note, passed, rule, stop
+from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
 
 # Absolute maximum of ordinary 3.3 V logic (common practice; the parts' own figures prevail).
 LOGIC_ABS_MAX_V = 3.6
-# Start-up peaks are short and seldom measured whole: the guard's low end should clear them by this much.
-PEAK_MARGIN = 1.3
 STRANDED_NOTE, STRANDED_CAUTION = 0.05, 0.40
 DRAWER_DAYS = 60
-
-
-@rule("power.no_guard", station="power", source="common practice, no source")
-def no_guard(chain: Chain) -> Iterator[Verdict]:
-    """Somewhere between cell and gadget there must be one guard: on the charger, on its own board, or on the cell."""
-    if not chain.has_cell and not chain.build.boards:
-        return
-    if not chain.guards:
-        yield stop(
-            "0 guards: nothing stops over-discharge or a short",
-            working="Choose a charger board with a guard, a guard board, or a cell that carries its own.",
-        )
-        return
-    guard = min(chain.guards, key=lambda guard: guard.trip_least_a)
-    count = "1 guard" if len(chain.guards) == 1 else f"{len(chain.guards)} guards in series"
-    yield passed(f"{count}: cuts at {volts(guard.cut_v)}, trips at about {amps(guard.trip_current_a)}")
-
-
-@rule("power.guard_trips_early", station="power", source="I = V_trip / (2 R_on); common practice, no source")
-def guard_trips_early(chain: Chain) -> Iterator[Verdict]:
-    """The low end of the guard's trip must clear the gadget's peak with a margin, or it cuts on start-up."""
-    if not chain.guards or not chain.gadget.modes:
-        return
-    guard = min(chain.guards, key=lambda guard: guard.trip_least_a)
-    peak_a = chain.peak_cell_a
-    working = (
-        f"{volts(guard.v_trip)} / (2 x {ohms(guard.r_on_ohm)}) = {amps(guard.trip_current_a)} "
-        f"-+ {percent(guard.trip_tolerance)}: {amps(guard.trip_least_a)} at least; peak x {PEAK_MARGIN} "
-        f"= {amps(peak_a * PEAK_MARGIN)}"
-    )
-    if guard.trip_least_a < peak_a:
-        yield stop(f"{amps(peak_a)} at the peak trips a guard that lets {amps(guard.trip_least_a)} by", working=working)
-    elif guard.trip_least_a < peak_a * PEAK_MARGIN:
-        headline = f"{amps(peak_a)} at the peak is close under the guard's {amps(guard.trip_least_a)}"
-        yield caution(headline, working=working)
-    else:
-        yield passed(f"{amps(peak_a)} at the peak, the guard trips from {amps(guard.trip_least_a)}", working=working)
-
-
-@rule("power.guard_trips_late", station="power", source="common practice, no source")
-def guard_trips_late(chain: Chain) -> Iterator[Verdict]:
-    """A guard that trips above the cell's own maximum will not save it from a moderate overload."""
-    if not chain.guards or chain.cell.discharge_max_a is None:
-        return
-    allowed_a = chain.cell.discharge_max_a * chain.build.cell_count
-    latest = min(guard.trip_most_a for guard in chain.guards)
-    if latest > allowed_a:
-        yield caution(
-            f"{amps(latest)} may flow before the guard trips; the cell may give {amps(allowed_a)}",
-            working="It stops a short, but not a moderate overload. A small fuse would.",
-        )
 
 
 @rule("power.over_window", station="power", source="the gadget's window; lithium full voltage by class")
@@ -83,7 +31,8 @@ def over_window(chain: Chain) -> Iterator[Verdict]:
         )
         return
     headline = f"{volts(most_v)} full: {volts(over_v)} over what this {front_end.label} takes, {front_end.too_much}"
-    bare_logic = chain.gadget.front_end == "logic" and most_v > max(window.v_abs_max, LOGIC_ABS_MAX_V)
+    logic_max_v = chain.gadget.behind.logic_max_v or LOGIC_ABS_MAX_V
+    bare_logic = chain.gadget.front_end == "logic" and most_v > max(window.v_abs_max, logic_max_v)
     if soft and not bare_logic:
         advice = " It was made for fresh batteries; a bench supply tells whether it takes more."
         yield caution(headline, working=working + "." + advice, rests_on=rests_on, assumed=True)
@@ -125,20 +74,6 @@ def under_window(chain: Chain) -> Iterator[Verdict]:
     yield say(headline, working=working, rests_on=rests_on, assumed=soft)
 
 
-@rule("power.cell_ends_low", station="power", source="common practice, no source")
-def cell_ends_low(chain: Chain) -> Iterator[Verdict]:
-    """The gadget or shaper should stop before the guard does; the guard is the last line."""
-    if not chain.runs or not chain.guards:
-        return
-    cut_v = chain.cuts["guard"]
-    if all(run.run.stopped_by == "gadget" for run in chain.runs) or cut_v >= chain.cell.stop_v:
-        return
-    yield note(
-        f"{volts(cut_v)} is where the guard cuts; this cell is better stopped at {volts(chain.cell.stop_v)}",
-        working="Nothing stops the run in between. A cell emptied so deep each time wears sooner: recharge early.",
-    )
-
-
 @rule("power.shaper_overloaded", station="power", source="the part's own rating")
 def shaper_overloaded(chain: Chain) -> Iterator[Verdict]:
     """The gadget's peak against the shaper's current rating, and the full cell against its input rating."""
@@ -159,18 +94,29 @@ def two_shapers(chain: Chain) -> Iterator[Verdict]:
         yield caution(f"{count} shapers in this build: only {chain.shaper.name} is reckoned with")
 
 
+def _really_off(chain: Chain) -> Remedy | None:
+    """Where the shaper is what drains the cell, let the switch stand before it."""
+    if chain.shaper.kind == "none" or chain.build.switch_place != "gadget":
+        return None
+    drains = chain.off_drains
+    if drains["shaper"] < sum(drains.values()) / 2:
+        return None
+    if chain.shaper.has_enable:
+        return remedy("Switch its enable pin", {f"{chain.at}.switch_place": "enable"})
+    return remedy("Put the switch before it", {f"{chain.at}.switch_place": "before_shaper"})
+
+
 @rule("power.off_drain", station="power", source="sum of quiescent currents; self-discharge 2.5 % a month from memory")
 def off_drain(chain: Chain) -> Iterator[Verdict]:
     """Off current counts: a regulator in front of the switch empties a small cell in weeks."""
     chain.require_cell()
     lasts = chain.standby_days
     rests_on = ("gadget.off_current_a",)
-    working = (
-        f"{amps(chain.standby_a)} in all: gadget {amps(chain.gadget.off_current_a)}, shaper {amps(chain.shaper.iq_a)}, "
-        f"guards, charger, and the cell's own 2.5 % a month, from {amp_hours(chain.usable_ah)}"
-    )
+    takers = ", ".join(f"{who} {amps(taken)}" for who, taken in chain.off_drains.items() if taken > 0)
+    working = f"{amps(chain.standby_a)} in all: {takers}; from {amp_hours(chain.usable_ah)}"
     if lasts < DRAWER_DAYS:
-        yield caution(f"{days(lasts)} switched off and it is flat", working=working, rests_on=rests_on)
+        headline = f"{days(lasts)} switched off and it is flat"
+        yield caution(headline, working=working, rests_on=rests_on, remedy=_really_off(chain))
     else:
         yield passed(f"{days(lasts)} in the drawer on a charge", working=working, rests_on=rests_on)
 
@@ -178,19 +124,92 @@ def off_drain(chain: Chain) -> Iterator[Verdict]:
 @rule("power.run_time", station="power", source="discharge along the open-circuit curve; old capacities from memory")
 def run_time(chain: Chain) -> Iterator[Verdict]:
     """Hours on a charge beside what a set of the old batteries gave."""
-    lasting = [run for run in chain.runs if run.hours > 0]
-    if not lasting:
+    run = chain.most_used
+    if run is None:
         return
-    run = max(lasting, key=lambda run: run.mode.hours_per_day)
-    old_h, supply = chain.original_hours(run.mode), chain.gadget.supply
-    share = run.hours / old_h
-    old_set = f"{supply.series * supply.parallel} x {supply.battery}"
-    headline = f"{hours(run.hours)} {run.mode.name} on a charge; {old_set} gave about {hours(old_h)}"
+    supply = chain.gadget.supply
+    old_h = chain.original_hours(run.mode)
+    headline = f"{hours(run.hours)} {run.mode.name} on a charge; {supply.label} gave about {hours(old_h)}"
     working = (
-        f"{amp_hours(run.charge_ah)} out of {amp_hours(chain.capacity_ah)}; "
-        f"the old set holds {amp_hours(supply.capacity_ah)} at light drain"
+        f"{amp_hours(run.charge_ah)} out of {amp_hours(chain.capacity_ah)}; the old set holds "
+        f"{amp_hours(supply.capacity_ah)} at light drain and gives less when pressed (drain curve from memory)"
     )
-    if share < 0.1:
+    if run.hours < old_h * 0.1:
         yield caution(headline + ", over ten times as long", working=working, assumed=True)
     else:
         yield note(headline, working=working, assumed=True)
+
+
+@rule("power.cut_out", station="power", source="power-bank boards, common practice, no source", limits="50 to 100 mA")
+def cut_out(chain: Chain) -> Iterator[Verdict]:
+    """Charger-with-boost boards of the power-bank kind switch themselves off under a light load."""
+    least_a = chain.shaper.cut_out_a
+    if least_a is None or not chain.gadget.modes:
+        return
+    lightest = min(chain.gadget.modes, key=lambda mode: mode.average_a)
+    if lightest.average_a < least_a:
+        yield caution(
+            f"{amps(lightest.average_a)} {lightest.name}: this board switches off below {amps(least_a)}",
+            working="After about half a minute. Useless for a small gadget; a plain step-up stays on.",
+        )
+
+
+@rule("power.no_enable_pin", station="power", source="common practice, no source")
+def enable_without_pin(chain: Chain) -> Iterator[Verdict]:
+    """Switching by the enable pin needs a shaper that has one."""
+    if chain.build.switch_place == "enable" and not chain.shaper.has_enable:
+        yield caution(
+            f"0 enable pins on this {chain.shaper.name}: the switch has nothing to pull",
+            remedy=remedy("Put the switch before it", {f"{chain.at}.switch_place": "before_shaper"}),
+        )
+
+
+@rule("power.hum", station="power", source="common practice, no source")
+def hum(chain: Chain) -> Iterator[Verdict]:
+    """Switching converters can be heard in audio and radio gadgets."""
+    if chain.shaper.kind in ("boost", "buck", "buck_boost"):
+        yield note(
+            "1 switching converter in the way: audio and radio gadgets may hear it",
+            working="Short wires, a capacitor at its output, the converter away from any coil or aerial.",
+        )
+
+
+@rule(
+    "power.gauge",
+    station="power",
+    source="the gadget's own thresholds; where not known, 1.2 V an alkaline cell, common practice",
+    formula="charge left where the gadget's volts pass the threshold, in the heaviest mode",
+)
+def gauge(chain: Chain) -> Iterator[Verdict]:
+    """A gadget judges its battery by volts that were alkaline: when it warns, and what is stranded when it stops."""
+    warn_v, stop_v = chain.gauge_warn_v, chain.gauge_stop_v
+    if warn_v is None or stop_v is None or not chain.runs:
+        return
+    known = chain.gadget.gauge
+    assumed = known is None or known.warn_v is None
+    at_warning, at_stop = chain.left_when_gadget_at(warn_v), chain.left_when_gadget_at(stop_v)
+    working = f"warns at {volts(warn_v)}, stops at {volts(stop_v)}; {chain.gadget_v_min:.2f} V at the end of the run"
+    if at_warning >= 0.98:
+        headline = f"100 % full and its gauge warns already: it is never above {volts(warn_v)}"
+        yield note(headline, working=working, assumed=assumed)
+    elif at_warning <= 0.02:
+        headline = f"{percent(at_warning)} left when the gauge warns: it shows full until the end"
+        yield note(headline, working=working, assumed=assumed)
+    else:
+        headline = f"{percent(at_warning)} of the charge is left when its gauge warns, {percent(at_stop)} when it stops"
+        yield note(headline, working=working, assumed=assumed)
+
+
+@rule(
+    "power.conditions",
+    station="power",
+    source="usual data-sheet end of life and cold, from memory",
+    limits="300 cycles: 80 % capacity, 1.5 x resistance; 0 C: 85 %, 2 x",
+)
+def conditions(chain: Chain) -> Iterator[Verdict]:
+    """Says so where the build is judged as an old cell, or in the cold."""
+    chain.require_cell()
+    how = [words for on, words in ((chain.build.aged, "after 300 cycles"), (chain.build.cold, "at 0 °C")) if on]
+    if how:
+        headline = f"{amp_hours(chain.capacity_ah)} and {ohms(float(chain.group.r_ohm))}: judged {' and '.join(how)}"
+        yield note(headline, working="all figures of this build, until the option is taken off", assumed=True)

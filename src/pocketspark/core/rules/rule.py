@@ -1,6 +1,6 @@
 """How a rule is written, registered and run."""
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import partial
 
@@ -31,6 +31,8 @@ class Rule:
     station: Station
     source: str
     judge: RuleFunction
+    formula: str = ""
+    limits: str = ""
 
     @property
     def says(self) -> str:
@@ -40,13 +42,18 @@ class Rule:
 RULES: dict[str, Rule] = {}
 
 
-def rule(code: str, *, station: Station, source: str) -> Callable[[RuleFunction], RuleFunction]:
-    """Register a rule. Source is a standard, a reference, or "common practice, no source"."""
+def rule(
+    code: str, *, station: Station, source: str, formula: str = "", limits: str = ""
+) -> Callable[[RuleFunction], RuleFunction]:
+    """Register a rule. Source is a standard, a reference, or "common practice, no source".
+
+    `formula` and `limits` are for the handbook page: what is computed, and against what it is held.
+    """
 
     def register(judge: RuleFunction) -> RuleFunction:
         if code in RULES:
             raise ValueError(f"two rules are called {code}")
-        RULES[code] = Rule(code, station, source, judge)
+        RULES[code] = Rule(code, station, source, judge, formula, limits)
         return judge
 
     return register
@@ -64,10 +71,13 @@ def remedy(label: str, edits: Mapping[str, object]) -> Remedy:
     return Remedy(label=label, edits=tuple(Edit(path=path, value=value) for path, value in edits.items()))
 
 
-def findings_of(chain: Chain) -> list[Finding]:
-    """What every rule says of this chain, gravest first. A rule about a part not chosen yet says nothing."""
+def findings_of(chain: Chain, codes: Iterable[str] | None = None) -> list[Finding]:
+    """What every rule, or each of these, says of this chain, gravest first.
+
+    A rule about a part not chosen yet says nothing.
+    """
     found: list[Finding] = []
-    for rule_ in RULES.values():
+    for rule_ in RULES.values() if codes is None else (RULES[code] for code in codes):
         try:
             verdicts = list(rule_.judge(chain))
         except MissingPart:

@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.nouns.gadget import INLETS, PURPOSES
 from pocketspark.core.quantity import volts
-from pocketspark.core.rules.rule import Verdict, note, passed, rule
+from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
 
 
 @rule("survey.no_modes", station="survey", source="common practice, no source")
@@ -31,11 +32,76 @@ def window_inferred(chain: Chain) -> Iterator[Verdict]:
         f"{volts(window.v_abs_max)} at most" if window.max_basis == "inferred" else "",
     ]
     yield note(
-        f"{', '.join(filter(None, ends))}: inferred from {supply.series} x {supply.battery}, not measured",
+        f"{', '.join(filter(None, ends))}: inferred from {supply.label}, not measured",
         working=(
-            f"least {supply.cells_in_series} x {supply.facts.gadget_empty_v:.2f} V, "
-            f"most {supply.cells_in_series} x {supply.facts.fresh_v:.2f} V fresh. "
+            f"least {supply.empty_v:.2f} V where such a gadget gives up, most {supply.fresh_v:.2f} V fresh. "
             "A bench supply turned down slowly, then up no further than you dare, makes it measured."
         ),
         assumed=True,
     )
+
+
+@rule("survey.not_to_be_converted", station="survey", source="common practice; local rules and the maker prevail")
+def not_to_be_converted(chain: Chain) -> Iterator[Verdict]:
+    """Some things are not converted at all: life safety, medical, small children, explosive air, aviation."""
+    purpose = chain.gadget.purpose
+    if purpose is None:
+        yield note(
+            "1 question first: is it only an ordinary gadget?",
+            working="Alarms, medical things, toys for small children, explosive air and aviation are never converted.",
+            remedy=remedy("It is an ordinary gadget", {"gadget.purpose": "ordinary"}),
+        )
+    elif purpose != "ordinary":
+        label, why = PURPOSES[purpose]
+        yield stop(f"0 conversions of this kind: {label.lower()}", working=f"{why[0].upper()}{why[1:]}.")
+    else:
+        yield passed("An ordinary gadget: nobody is hurt when it fails")
+
+
+@rule("survey.inlet_live", station="survey", source="common practice, no source")
+def inlet_live(chain: Chain) -> Iterator[Verdict]:
+    """An old jack, dock or contact that feeds the battery terminals has no voltage limit for lithium."""
+    inlet = chain.gadget.inlet
+    if inlet.kind == "none":
+        return
+    label = INLETS[inlet.kind][0].lower()
+    limited = inlet.kind == "lithium_charger"
+    if inlet.fate in ("cut", "moved"):
+        yield passed(f"1 old charge path, {inlet.fate}: {label}")
+    elif inlet.fate == "diode":
+        yield note(
+            f"1 diode blocks the {label}; it costs its forward voltage on the way to the gadget",
+            working="A Schottky: 0.25 to 0.45 V less at the gadget, reckoned with in every figure of the run.",
+        )
+    elif limited and inlet.fate == "kept":
+        yield passed(f"1 charge path kept: {label}", working="The cell swap checks its voltage and current.")
+    elif limited:
+        yield caution(
+            f"2 chargers on one cell: the gadget's own {label} is still connected",
+            working="Keep it and leave the new board out (cell swap), or cut it.",
+            remedy=remedy("Cut it", {"gadget.inlet.fate": "cut"}),
+        )
+    elif inlet.fate == "never_plugged_in":
+        yield caution(
+            f"0 V may ever be plugged into the {label}: printed on the sheet, somebody else will",
+            working="It has no voltage limit: plugged in once with lithium behind it, it over-charges the cell.",
+            remedy=remedy("Cut it instead", {"gadget.inlet.fate": "cut"}),
+        )
+    else:
+        yield stop(
+            f"0 limits on the {label}: it pushes charge past {volts(chain.full_v if chain.has_cell else 4.2)}",
+            working="Made for NiMH or NiCd, or for nothing. Cut it, move it, or block it with a diode.",
+            remedy=remedy("Cut it", {"gadget.inlet.fate": "cut"}),
+        )
+
+
+@rule("survey.own_lamp", station="survey", source="common practice, no source")
+def own_lamp(chain: Chain) -> Iterator[Verdict]:
+    """A gadget whose own lamp judged NiMH by its volts shows full at once with lithium behind it."""
+    supply = chain.gadget.supply
+    charges = chain.gadget.inlet.kind in ("trickle_jack", "dock", "contacts")
+    if charges and supply.kind != "lithium" and supply.chemistry == "nimh":
+        yield note(
+            f"{volts(supply.fresh_v)} was full for its own charge lamp: with lithium it says full at once",
+            working="Believe the lamp of the charger board only.",
+        )

@@ -1,0 +1,226 @@
+"""Running: from the full cell through guard and shaper to the gadget, mode by mode, and in the drawer."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from pocketspark.core.chain.parts import ChainParts
+from pocketspark.core.nouns import Mode, Shaper
+from pocketspark.core.physics import stress
+from pocketspark.core.physics.load import NO_LOAD, Load
+from pocketspark.core.physics.primary import old_hours
+from pocketspark.core.physics.running import RunDown, run_down
+from pocketspark.core.physics.shaping import BehindDiode, Shaping, shaping_of
+
+# 2 to 3 % a month (from memory).
+SELF_DISCHARGE_PER_HOUR = 0.025 / (30.4 * 24)
+# A usual power Schottky, wherever this tool has to assume a diode (Is, N, Rs: common practice, no source).
+SCHOTTKY = Shaper(kind="diode", name="Schottky diode")
+# Gadgets made for alkalines usually warn about here, V a cell (common practice, no source).
+GAUGE_WARNS_V = 1.20
+
+
+@dataclass(frozen=True)
+class ModeRun:
+    """One mode, run from full to its end. `rest_a` flows from the cell between the pulses of a duty cycle."""
+
+    mode: Mode
+    load: Load
+    run: RunDown
+    rest_a: float
+
+    @property
+    def hours(self) -> float:
+        """Hours in this mode: pulses at its own current, the rest of the time at `rest_a`."""
+        steady_h, duty = float(self.run.hours.flat[0]), self.mode.duty
+        if duty == 1 or steady_h <= 0:
+            return steady_h
+        return 1 / (duty / steady_h + (1 - duty) * self.rest_a / self.charge_ah)
+
+    @property
+    def charge_ah(self) -> float:
+        return float(self.run.charge_ah.flat[0])
+
+    @property
+    def stranded(self) -> float:
+        """Share of the charge left in the cell when the run ends."""
+        return float(self.run.soc[..., -1].flat[0])
+
+    @property
+    def stopped_by(self) -> str:
+        return self.run.stopped_by
+
+
+@dataclass(frozen=True)
+class ChainRunning(ChainParts):
+    """One build, run down."""
+
+    @property
+    def run_path_diode(self) -> bool:
+        """A diode in the run path beside the shaper: against an old charge path, or the cell's half of a selector."""
+        return self.gadget.inlet.fate == "diode" or self.build.use_while_charging == "two_diodes"
+
+    @cached_property
+    def shaping(self) -> Shaping:
+        inner = shaping_of(self.shaper)
+        return BehindDiode(SCHOTTKY, inner) if self.run_path_diode else inner
+
+    def run_of(self, load: Load) -> RunDown:
+        return run_down(
+            self.group,
+            self.path_ohm,
+            self.shaping,
+            load,
+            v_run_min=self.window.v_run_min,
+            cell_cuts=self.cuts,
+            full_v=min(self.full_v, float(self.curve.volts[-1])),
+        )
+
+    @cached_property
+    def runs(self) -> list[ModeRun]:
+        drawing = [mode for mode in self.gadget.modes if mode.current_a > 0]
+        return [
+            ModeRun(mode, load, self.run_of(load), self._awake_a) for mode in drawing for load in [self.load_of(mode)]
+        ]
+
+    @property
+    def most_used(self) -> ModeRun | None:
+        """The mode with the most hours a day among those that run at all."""
+        lasting = [run for run in self.runs if run.hours > 0]
+        return max(lasting, key=lambda run: run.mode.hours_per_day, default=None)
+
+    @cached_property
+    def _awake_a(self) -> float:
+        """From the cell with the gadget on and drawing only its off current: what flows between pulses."""
+        return self._cell_a_at_half(self.off_load) + self._before_shaper_a
+
+    # Volts at the gadget ---------------------------------------------------------------------------------------
+
+    def gadget_v_at(self, emf: float, load: Load) -> float:
+        """Volts at the gadget under a load; 0 where the cell cannot carry it."""
+        return float(np.nan_to_num(self.shaping.settle(emf, self.all_ohm, load).gadget_v))
+
+    @cached_property
+    def gadget_v_max(self) -> float:
+        """Full cell, lightest load that is ever drawn."""
+        asleep = self.off_load.steady_a and self.build.switch_place == "gadget"
+        lightest = [self.off_load] if asleep else [self.load_of(mode) for mode in self.gadget.modes]
+        return max(self.gadget_v_at(self.full_v, load) for load in lightest or [NO_LOAD])
+
+    @cached_property
+    def gadget_v_min(self) -> float:
+        """End of the run, heaviest mode."""
+        lows = [float(run.run.gadget_v[..., -1].flat[0]) for run in self.runs]
+        return min(lows, default=0.0)
+
+    def left_when_gadget_at(self, volts: float) -> float:
+        """Share of the charge left when the heaviest mode's volts have fallen to this; 1 where they start below."""
+        load = self.load_of(self.heaviest)
+        emf = float(self.shaping.emf_for(volts, self.all_ohm, load))
+        if not np.isfinite(emf):
+            return 1.0
+        return float(np.clip(self.curve.soc_at(emf), 0, 1))
+
+    @property
+    def gauge_warn_v(self) -> float | None:
+        """Where the gadget's own gauge warns: as known, else as gadgets for such batteries usually do."""
+        if self.gadget.gauge is None:
+            return None
+        supply = self.gadget.supply
+        usual = supply.cells_in_series * GAUGE_WARNS_V if supply.facts.fresh_v < 2 else supply.working_v * 0.9
+        return self.gadget.gauge.warn_v or usual
+
+    @property
+    def gauge_stop_v(self) -> float | None:
+        if self.gadget.gauge is None:
+            return None
+        return self.gadget.gauge.stop_v or self.window.v_run_min
+
+    # Peaks -----------------------------------------------------------------------------------------------------
+
+    @property
+    def stall_a(self) -> float:
+        """What a stalled motor takes from a full cell; 0 where its winding is not known or it is none."""
+        winding = self.gadget.behind.winding_ohm
+        if self.gadget.front_end != "motor" or not winding:
+            return 0.0
+        full_v = min(self.full_v, self.shaper.v_set or self.full_v)
+        return stress.stall_current_a(full_v, winding, self.all_ohm)
+
+    @cached_property
+    def peak_cell_a(self) -> float:
+        """What the highest peak takes from the cell at its worst, nearly empty at 3.0 V (2.5 V for LFP)."""
+        empty_v = self.cell.facts.empty_v
+        peaks = [self.load_of(mode, mode.most_a) for mode in self.gadget.modes]
+        drawn = [float(self.shaping.settle(empty_v, self.all_ohm, peak).cell_a) for peak in peaks]
+        plain = [mode.most_a for mode in self.gadget.modes]
+        at_empty = [a if np.isfinite(a) else b for a, b in zip(drawn, plain, strict=True)]
+        return max([*at_empty, self.stall_a], default=0.0)
+
+    @property
+    def carries_its_peak_when_empty(self) -> bool:
+        """Does a nearly empty cell still bring a converter through the highest peak at all?"""
+        empty_v = self.cell.facts.empty_v
+        peaks = [self.load_of(mode, mode.most_a) for mode in self.gadget.modes]
+        return all(np.isfinite(self.shaping.settle(empty_v, self.all_ohm, peak).cell_a) for peak in peaks)
+
+    # In the drawer ---------------------------------------------------------------------------------------------
+
+    def _cell_a_at_half(self, load: Load) -> float:
+        at_half = float(self.curve.at(0.5))
+        return float(np.nan_to_num(self.shaping.settle(at_half, self.all_ohm, load).cell_a))
+
+    @property
+    def _before_shaper_a(self) -> float:
+        return self.gadget.off_current_a if self.gadget.off_path == "before_shaper" else 0.0
+
+    @cached_property
+    def off_drains(self) -> dict[str, float]:
+        """What leaves the cell while the gadget is off, by who takes it, A."""
+        place = self.build.switch_place
+        if place == "gadget":
+            gadget_a = float(self.off_load.steady_a)
+            through = {"gadget": gadget_a, "shaper": max(self._cell_a_at_half(self.off_load) - gadget_a, 0.0)}
+        else:
+            through = {"gadget": 0.0, "shaper": self.shaper.iq_off_a if place == "enable" else 0.0}
+        through["gadget"] += self._before_shaper_a
+        return {
+            **through,
+            "guards": sum(guard.drain_a for guard in self.guards),
+            "charger": self.charger.back_leak_a if self.chargers else 0.0,
+            "the cell itself": self.capacity_ah * SELF_DISCHARGE_PER_HOUR,
+        }
+
+    @cached_property
+    def standby_a(self) -> float:
+        """Drawn from the cell while the gadget is off."""
+        return sum(self.off_drains.values())
+
+    @cached_property
+    def usable_ah(self) -> float:
+        """Charge that the heaviest use gets out; all of it where nothing is known to run."""
+        return min((run.charge_ah for run in self.runs if run.hours > 0), default=self.capacity_ah)
+
+    @property
+    def standby_days(self) -> float:
+        return self.usable_ah / self.standby_a / 24
+
+    @property
+    def days(self) -> float | None:
+        """Days on a charge at the surveyed use, or None where it never runs or no use is given."""
+        if not self.runs or any(run.hours <= 0 for run in self.runs) or self.hours_on_per_day == 0:
+            return None
+        daily = sum(run.mode.hours_per_day / run.hours for run in self.runs)
+        return 1 / (daily + max(24 - self.hours_on_per_day, 0) / 24 / self.standby_days)
+
+    def original_hours(self, mode: Mode) -> float:
+        """Hours of this mode on a fresh set of the old batteries, by their own drain curve."""
+        if mode not in self._original_hours:
+            lasts = old_hours(self.gadget.supply, self.load_of(mode), self.window.v_run_min) / mode.duty
+            self._original_hours[mode] = lasts
+        return self._original_hours[mode]
+
+    @cached_property
+    def _original_hours(self) -> dict[Mode, float]:
+        return {}

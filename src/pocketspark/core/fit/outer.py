@@ -1,0 +1,45 @@
+"""The first look at a fit: does a cell's outside go into the room the old batteries leave?"""
+
+import itertools
+
+from pocketspark.core.nouns import Cell
+from pocketspark.core.nouns.supply import Supply
+
+# A pouch swells over its life (common practice, no source), and its fold and tabs take length.
+SWELL_SHARE = 0.10
+TABS_MM = 2.0
+ROUND_OVER_MM = 0.4
+
+
+def room_mm(supply: Supply) -> tuple[float, float, float] | None:
+    """Length, width and height of the old batteries laid side by side; None where they are not known by size."""
+    if supply.kind != "cells":
+        return None
+    size, count = supply.size, supply.count
+    if size.form == "block":
+        length, width, height = size.size_mm
+        return length, width * count, height
+    diameter, tall = size.size_mm
+    if size.form in ("coin", "button"):
+        return diameter, diameter, tall * count
+    return tall, diameter * count, diameter
+
+
+def body_mm(cell: Cell) -> tuple[float, float, float] | None:
+    """The box a cell needs: with swell and tabs for a pouch, with its run-over for a round one."""
+    if cell.size_mm is None:
+        return None
+    if cell.form == "round":
+        diameter, length = cell.size_mm
+        return length, diameter + ROUND_OVER_MM, diameter + ROUND_OVER_MM
+    thickness, width, length = cell.size_mm
+    swollen = thickness * (1 + SWELL_SHARE) if cell.form == "pouch" else thickness
+    return length + TABS_MM, width, swollen
+
+
+def outer_margin_mm(cell: Cell, room: tuple[float, float, float] | None) -> float | None:
+    """Smallest play in any direction, the best way round; negative: too large by so much. None: not known."""
+    body = body_mm(cell)
+    if body is None or room is None:
+        return None
+    return max(min(r - b for r, b in zip(room, turned, strict=True)) for turned in itertools.permutations(body))

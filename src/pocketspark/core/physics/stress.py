@@ -1,0 +1,39 @@
+"""What volts beyond, or short of, its design do to a front end, as shares of what it did at its design voltage."""
+
+# Lamp re-rating relations of the lighting handbooks, from memory: exponents on V / V0.
+LAMP_CURRENT, LAMP_LIGHT, LAMP_LIFE = 0.55, 3.4, -13.0
+
+
+def led_share(volts: float, design_v: float, led_v: float) -> float:
+    """Current of LEDs behind a resistor: I / I0 = (V - Vf) / (V0 - Vf). 0 where they are dark."""
+    return max(volts - led_v, 0.0) / max(design_v - led_v, 0.05)
+
+
+def lamp_life_share(volts: float, design_v: float) -> float:
+    """Life of a filament lamp: (V / V0) ^ -13."""
+    return float((volts / design_v) ** LAMP_LIFE)
+
+
+def lamp_light_share(volts: float, design_v: float) -> float:
+    """Light of a filament lamp: (V / V0) ^ 3.4."""
+    return float((volts / design_v) ** LAMP_LIGHT)
+
+
+def motor_speed_share(volts: float, design_v: float) -> float:
+    """No-load speed of a brushed motor follows the volts."""
+    return volts / design_v
+
+
+def stall_current_a(volts: float, winding_ohm: float, source_ohm: float) -> float:
+    """A motor that stands still is its winding: I = V / (R_winding + R_source)."""
+    return volts / max(winding_ohm + source_ohm, 1e-3)
+
+
+def heater_power_share(volts: float, design_v: float) -> float:
+    """P = V^2 / R."""
+    return (volts / design_v) ** 2
+
+
+def regulator_heat_w(volts: float, regulated_v: float, current_a: float) -> float:
+    """A linear regulator turns the excess into heat: (V - V_out) I."""
+    return max(volts - regulated_v, 0.0) * current_a

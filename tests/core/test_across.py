@@ -1,0 +1,194 @@
+"""What runs across the stations: builds compared, other circumstances, resistors of the drawer, worth."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from builders import CELL, board, judged, plan
+from pocketspark.core.chain import Chain
+from pocketspark.core.compare import compare
+from pocketspark.core.nouns import Project, Shaper, Supply
+from pocketspark.core.outlook import outlook
+from pocketspark.core.physics import heat, resistors
+from pocketspark.core.physics.load import Load
+from pocketspark.core.physics.primary import old_hours
+from pocketspark.core.physics.shaping import efficiency_at
+from pocketspark.core.worth import worth_of
+
+# Compare --------------------------------------------------------------------------------------------------------
+
+
+def two_builds() -> Project:
+    one = plan()
+    other = one.builds[0].model_copy(update={"name": "hasty", "r_program_ohm": 1200.0})
+    return one.model_copy(update={"builds": (one.builds[0], other)})
+
+
+def test_builds_are_compared_row_by_row():
+    seen = compare(two_builds(), [0, 1])
+    row = next(row for row in seen.rows if row.label == "full in about")
+    assert row.best == (1,)
+    assert next(row for row in seen.rows if row.label == "cell holds").best == ()
+    hasty = next(d for d in seen.differences if d.code == "charge.over_cell")
+    assert hasty.levels == (None, "stop")
+    assert seen.differences[0].levels.count("stop") == 1
+    assert all(side.curve for side in seen.sides)
+
+
+def test_a_build_that_is_not_there_is_refused():
+    with pytest.raises(IndexError):
+        compare(plan(), [0, 3])
+
+
+# Other circumstances --------------------------------------------------------------------------------------------
+
+
+def test_five_ways_to_use_it_while_it_charges():
+    seen = {use.use: use for use in outlook(plan()).uses}
+    assert seen["off"].ends
+    assert (seen["off"].plugged_v, seen["off"].net_a) == (None, pytest.approx(0.4))
+    assert not seen["on_cell"].ends  # 60 mA on the cell hides the 40 mA end
+    assert seen["on_cell"].net_a == pytest.approx(0.34, abs=0.002)
+    assert 4.4 < seen["two_diodes"].plugged_v < 4.8
+    assert seen["change_over"].plugged_v == pytest.approx(5.0, abs=0.02)
+
+
+def test_old_and_cold_cells_run_shorter():
+    new, aged, cold = outlook(plan()).conditions
+    assert aged.hours == pytest.approx(0.8 * new.hours, rel=0.02)
+    assert cold.hours < new.hours
+
+
+def test_without_parts_there_is_no_outlook():
+    assert outlook(plan(cell=None)).uses == ()
+    assert outlook(plan(boards=[])).uses == ()
+
+
+# Heat -----------------------------------------------------------------------------------------------------------
+
+
+def test_the_air_inside_by_hand():
+    # T = T_room + P / (h A): a 100 x 50 x 20 mm box has 0.016 m2, so 1 W makes 1 / (10 x 0.016) = 6.25 C
+    shell = plan(gadget={"shell": {"outer_mm": [100, 50, 20]}}).gadget.shell
+    assert heat.surroundings_of(shell).rise_c_per_w == pytest.approx(6.25)
+
+
+def test_a_small_closed_case_is_warmer_and_folds_back_sooner():
+    small = plan(gadget={"shell": {"outer_mm": [40, 30, 15]}}, boards=[board(theta_c_per_w=150)])
+    large = plan(gadget={"shell": {"outer_mm": [150, 90, 40]}}, boards=[board(theta_c_per_w=150)])
+    (a, b) = (Chain(p, 0) for p in (small, large))
+    assert a.warmth.inside_c.max() > b.warmth.inside_c.max() + 3
+    assert a.burn_limit_w < b.burn_limit_w
+    assert a.warmth.junction_c.max() <= 120 + 0.5  # the fold-back holds it
+
+
+def test_a_pad_takes_its_share_of_the_source():
+    seen = judged(input={"kind": "wireless"})
+    limit = next(limit for limit in seen.charge.limits if limit.name == "source")
+    assert limit.current_a == pytest.approx(0.35)  # 70 % of 500 mA: common practice, no source
+
+
+def test_a_thin_cable_is_a_limit_of_its_own():
+    # (5.0 - 4.2) / (1.65 + 0.35) = 0.4 A: Ohm's law
+    seen = judged(source={"kind": "own", "limit_a": 2, "r_cable_ohm": 1.65})
+    assert next(x for x in seen.charge.limits if x.name == "cable").current_a == pytest.approx(0.4)
+
+
+# Resistors ------------------------------------------------------------------------------------------------------
+
+
+def test_a_boards_own_table_counts_inside_it_and_the_formula_outside():
+    # common practice, no source: boards give a little more than K / R at low current
+    table = [[2000, 0.58], [5000, 0.25], [10_000, 0.13]]
+    chain = Chain(plan(boards=[board(r_table=table)], r_program_ohm=5000), 0)
+    assert chain.spread.nominal_a == pytest.approx(0.25)
+    assert chain.spread_at(20_000).nominal_a == pytest.approx(1200 / 20_000)
+    between = chain.spread_at(3000).nominal_a
+    assert 0.25 < between < 0.58
+    assert resistors.ohms_for(1200, [tuple(row) for row in table], between) == pytest.approx(3000)
+
+
+@given(st.lists(st.sampled_from([100, 470, 1000, 2200, 4700, 10_000]), min_size=1, max_size=8), st.floats(50, 20_000))
+def test_nothing_from_the_drawer_is_ever_under_the_least(values, least):
+    found = resistors.from_drawer(values, least)
+    assert all(c.r_ohm >= least * (1 - 1e-9) for c in found)
+    assert len({c.how for c in found}) == len(found)
+    best = min((c.r_ohm for c in found), default=None)
+    every = list(values) + [a + b for a in values for b in values] + [a * b / (a + b) for a in values for b in values]
+    enough = [v for v in every if v >= least * (1 - 1e-9)]
+    assert best == (pytest.approx(min(enough)) if enough else None)
+
+
+def test_two_in_parallel_by_hand():
+    # 10k and 4.7k in parallel: 47 / 14.7 = 3.197 kohm
+    found = resistors.from_drawer([10_000, 4700], 3000)
+    assert found[0].how == "parallel"
+    assert found[0].r_ohm == pytest.approx(3197.3, abs=0.1)
+
+
+# Converters -----------------------------------------------------------------------------------------------------
+
+
+def test_efficiency_falls_at_light_loads_and_low_inputs():
+    converter = Shaper(kind="boost", v_set=5, efficiency=0.9, iq_a=5e-5, fixed_loss_w=0.004, input_ohm=0.15)
+    assert efficiency_at(converter, 3.7, 0.1) > efficiency_at(converter, 3.7, 0.002)
+    assert efficiency_at(converter, 3.7, 0.3) > efficiency_at(converter, 3.0, 0.3)
+    assert efficiency_at(converter, 3.7, 0.1) < 0.9
+
+
+# The old batteries ----------------------------------------------------------------------------------------------
+
+
+def test_alkalines_give_less_when_pressed():
+    # from memory: an AA gives some 2.6 Ah at 25 mA and about half of it at 500 mA
+    aa = Supply(battery="LR6", series=2)
+    light = old_hours(aa, Load(steady_a=0.025), 1.8) * 0.025
+    heavy = old_hours(aa, Load(steady_a=0.5), 1.8) * 0.5
+    assert 2.2 < light <= 2.6
+    assert 0.25 * light < heavy < 0.6 * light
+
+
+def test_a_fussy_gadget_leaves_half_an_alkaline_unused():
+    aa = Supply(battery="LR6", series=2)
+    assert old_hours(aa, Load(steady_a=0.02), 2.6) < 0.6 * old_hours(aa, Load(steady_a=0.02), 1.8)
+
+
+@pytest.mark.parametrize(
+    ("supply", "fresh_v", "cells"),
+    [
+        ({"kind": "pack", "pack_v": 3.6}, 4.2, 3),  # 1.2 V a NiMH cell: printed on every pack
+        ({"kind": "pack", "pack_v": 7.2}, 8.4, 6),
+        ({"kind": "lithium", "lithium_class": "li_4v35"}, 4.35, 1),
+    ],
+)
+def test_packs_are_told_by_their_volts(supply, fresh_v, cells):
+    read = Supply.model_validate(supply)
+    assert (read.fresh_v, read.cells_in_series) == (pytest.approx(fresh_v), cells)
+
+
+# Worth ----------------------------------------------------------------------------------------------------------
+
+
+def test_worth_is_an_honest_no_where_the_cell_is_tiny():
+    # common practice, no source: an 0.18 Ah cell in an AA outline holds a tenth or less of a bought rechargeable
+    tiny = plan(gadget={"supply": {"battery": "LR6", "series": 3}}, cell=CELL | {"capacity_ah": 0.18})
+    seen = worth_of(Chain(tiny, 0))
+    assert seen.verdict == "no"
+    assert seen.energy_wh / seen.rechargeable_wh < 0.15
+
+
+def test_payback_by_hand():
+    # one set lasts H hours; at 3 h a day 365 x 3 / H sets a year at 3 x 0.50; parts as priced
+    project = plan(cell=CELL | {"price": 4.0})
+    costs = project.costs.model_copy(update={"battery_price": 0.5, "bench_hours": 2, "hourly_rate": 10})
+    chain = Chain(project.model_copy(update={"costs": costs}), 0)
+    seen = worth_of(chain)
+    sets = 365 * 3 / chain.original_hours(project.gadget.modes[0])
+    assert seen.parts_cost == pytest.approx(4.0 + 1.0 + 1.5)
+    assert seen.saved_per_year == pytest.approx(sets * 1.5, rel=0.001)
+    assert seen.payback_years == pytest.approx((6.5 + 20) / (sets * 1.5), rel=0.001)
+
+
+def test_a_gadget_hardly_used_is_left_alone():
+    seldom = plan(gadget={"modes": [{"name": "lit", "current_a": 0.001, "hours_per_day": 0.1}]})
+    assert worth_of(Chain(seldom, 0)).verdict == "no"

@@ -1,0 +1,124 @@
+"""Questions asked of a whole build: which reading next, which shaper."""
+
+import pytest
+
+from builders import CELL, plan
+from pocketspark.core.next_reading import next_readings
+from pocketspark.core.shaper_options import STRAIGHT, shaper_options
+from pocketspark.demo import demo_projects
+from pocketspark.parts import library
+
+KNOWN = {
+    "gadget.modes.0.current_a": "measured",
+    "gadget.window.v_run_min": "measured",
+    "gadget.window.v_abs_max": "measured",
+    "gadget.off_current_a": "measured",
+    "builds.0.cell.measured_capacity_ah": "measured",
+    "builds.0.cell.r_ohm": "measured",
+}
+MEASURED_CELL = CELL | {"measured_capacity_ah": 0.88}
+
+
+def paths(project):
+    return [reading.path for reading in next_readings(project)]
+
+
+# Measure next ----------------------------------------------------------------------------------------------------
+
+
+def test_where_all_is_measured_nothing_is_asked():
+    assert paths(plan(basis=KNOWN, cell=MEASURED_CELL)) == []
+
+
+def test_the_reading_that_turns_the_verdict_comes_first():
+    # Two alkalines behind a motor: whether 4.2 V is too much hangs on a ceiling that is only inferred.
+    two = {"supply": {"battery": "LR6", "series": 2}, "window": {"v_run_min": 2.0}, "front_end": "motor"}
+    basis = {path: "measured" for path in KNOWN if path != "gadget.window.v_abs_max"}
+    first = next_readings(plan(gadget=two, basis=basis, cell=MEASURED_CELL))[0]
+    assert first.path == "gadget.window.v_abs_max"
+    assert first.verdict_changes
+    assert any("the caution goes (power.over_window)" in change for change in first.changes)
+    assert any("stop" in change for change in first.changes)
+    assert first.station == "survey"
+    assert first.how
+
+
+def test_an_inferred_current_moves_the_run_time():
+    basis = KNOWN | {"gadget.modes.0.current_a": "inferred"}
+    (reading,) = next_readings(plan(basis=basis, cell=MEASURED_CELL))
+    assert reading.path == "gadget.modes.0.current_a"
+    # 0.6 to 1.7 times the current: the run time spans 1/0.6 - 1/1.7 of itself, but for the sag
+    assert reading.run_span == pytest.approx(1 / 0.6 - 1 / 1.7, rel=0.03)
+    assert "the run time moves from" in reading.headline
+
+
+def test_a_salvaged_cell_may_hold_far_less():
+    basis = {path: how for path, how in KNOWN.items() if "capacity" not in path}
+    new, old = (next_readings(plan(basis=basis, cell=CELL | {"origin": origin}))[0] for origin in ("new", "salvaged"))
+    assert old.run_span > new.run_span
+
+
+def test_the_answer_is_always_the_same_and_never_touches_the_plan():
+    for project in demo_projects():
+        before = project.model_dump()
+        assert next_readings(project) == next_readings(project)
+        assert project.model_dump() == before
+
+
+def test_a_value_is_set_where_there_was_no_group_yet():
+    changed = plan(gadget={"window": None}).with_value("gadget.window.v_abs_max", 4.0)
+    assert changed.gadget.window.v_abs_max == 4.0
+    assert changed.with_value("builds.0.cell.r_ohm", 0.2).builds[0].cell.r_ohm == 0.2
+
+
+# Shapers ---------------------------------------------------------------------------------------------------------
+
+
+def options(project):
+    boards = [part.board for part in library().of("shaper")]
+    return {option.name: option for option in shaper_options(project, 0, boards)}
+
+
+def test_straight_is_best_for_three_alkalines():
+    # common practice, no source: a three-cell gadget takes a lithium cell almost unchanged
+    assert next(iter(options(plan(basis=KNOWN)))) == STRAIGHT
+
+
+def test_a_nine_volt_gadget_needs_a_step_up():
+    # common practice, no source
+    nine = {"supply": {"battery": "6LR61"}, "window": {"v_run_min": 6.5, "v_abs_max": 10}}
+    tried = options(plan(gadget=nine))
+    assert next(iter(tried)) == "9 V step-up converter"
+    assert tried[STRAIGHT].level == "stop"
+    assert "never runs" in tried[STRAIGHT].reason
+
+
+def test_bare_logic_wants_a_regulator_and_never_the_old_kind():
+    # Asleep it draws so little that a diode drops next to nothing.
+    logic = {"window": {"v_run_min": 2.2, "v_abs_max": 3.6}, "front_end": "logic", "off_current_a": 2e-6}
+    tried = options(plan(gadget=logic))
+    assert tried[STRAIGHT].level == "stop"
+    assert tried["1 A silicon diode"].level == "stop"
+    assert "low-drop" in next(iter(tried))
+    old = tried["3.3 V three-terminal regulator, old kind"]
+    assert (old.level, old.standby_days < 10) == ("caution", True)
+
+
+def test_figures_of_an_option_hang_together():
+    tried = options(plan(basis=KNOWN))
+    diode, straight = tried["1 A Schottky diode"], tried[STRAIGHT]
+    assert 0.2 < straight.gadget_v_max - diode.gadget_v_max < 0.45
+    assert diode.run_hours < straight.run_hours
+    assert diode.heat_w == pytest.approx(0.06 * (straight.curve[0] - diode.curve[0]), rel=0.05)
+    assert straight.heat_w == 0
+    assert list(straight.curve) == sorted(straight.curve, reverse=True)
+
+
+def test_trying_shapers_leaves_a_combined_board_in_place():
+    charger_and_regulator = {"charger": {"k_volts": 1000}, "guard": {}, "shaper": {"kind": "diode"}}
+    tried = options(plan(boards=[charger_and_regulator]))
+    assert tried[STRAIGHT].gadget_v_max < 4.1  # the board's own diode is still there
+
+
+def test_without_a_current_there_is_no_curve_but_still_an_answer():
+    assert options(plan(gadget={"modes": []}))[STRAIGHT].curve == ()
