@@ -13,6 +13,7 @@ KNOWN = {
     "gadget.window.v_run_min": "measured",
     "gadget.window.v_abs_max": "measured",
     "gadget.off_current_a": "measured",
+    "gadget.shell.room_c": "measured",
     "builds.0.cell.measured_capacity_ah": "measured",
     "builds.0.cell.r_ohm": "measured",
 }
@@ -71,6 +72,14 @@ def test_a_value_is_set_where_there_was_no_group_yet():
     assert changed.with_value("builds.0.cell.r_ohm", 0.2).builds[0].cell.r_ohm == 0.2
 
 
+def test_a_peak_nobody_has_measured_may_trip_the_guard():
+    heavy = {"modes": [{"name": "on", "current_a": 1.2, "hours_per_day": 1}], "front_end": "motor"}
+    found = {reading.path: reading for reading in next_readings(plan(gadget=heavy, basis=KNOWN, cell=MEASURED_CELL))}
+    assert found["gadget.modes.0.peak_a"].verdict_changes
+    assert "oscilloscope" in found["gadget.modes.0.peak_a"].how.lower()
+    assert "gadget.behind.winding_ohm" in found
+
+
 # Shapers ---------------------------------------------------------------------------------------------------------
 
 
@@ -99,7 +108,9 @@ def test_bare_logic_wants_a_regulator_and_never_the_old_kind():
     tried = options(plan(gadget=logic))
     assert tried[STRAIGHT].level == "stop"
     assert tried["1 A silicon diode"].level == "stop"
-    assert "low-drop" in next(iter(tried))
+    best = next(iter(tried))
+    assert best in ("3.0 V step-down converter", "3.0 V low-drop regulator, 250 mA")
+    assert tried["3.0 V low-drop regulator, 250 mA"].level == "pass"
     old = tried["3.3 V three-terminal regulator, old kind"]
     assert (old.level, old.standby_days < 10) == ("caution", True)
 

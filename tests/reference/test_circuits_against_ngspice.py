@@ -11,7 +11,7 @@ import pytest
 from builders import finding, judged
 from pocketspark.core.nouns import Shaper
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.shaping import shaping_of
+from pocketspark.core.physics.shaping import BehindDiode, shaping_of
 
 R_OHM = 0.250
 LOADS = {"current": Load(steady_a=0.12), "resistance": Load(siemens=1 / 30), "power": Load(power_w=0.4)}
@@ -49,6 +49,20 @@ def test_gadget_voltage(kind, law, emf):
     theirs = ngspice(f"Vcell c 0 {emf}", f"Rcell c in {R_OHM}", element, ELEMENTS[law])
     assert theirs > emf / 2, "ngspice settled on the stuck branch"
     ours = shaping_of(shaper).settle(emf, R_OHM, LOADS[law])
+    assert float(ours.gadget_v) == pytest.approx(theirs, abs=1e-3)
+
+
+@pytest.mark.parametrize("emf", [3.3, 3.8, 4.2])
+def test_a_blocking_diode_before_a_regulator(emf):
+    # 4.2 V holds the setting, 3.3 V has dropped out: both regions, behind the diode
+    theirs = ngspice(
+        f"Vcell c 0 {emf}",
+        f"Rcell c cd {R_OHM}",
+        ".model d1 d is=2.5e-6 n=1.05 rs=0.04\nDs cd in d1",
+        SHAPERS["ldo"][1],
+        ELEMENTS["current"],
+    )
+    ours = BehindDiode(DIODE, shaping_of(LDO)).settle(emf, R_OHM, LOADS["current"])
     assert float(ours.gadget_v) == pytest.approx(theirs, abs=1e-3)
 
 

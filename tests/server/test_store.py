@@ -43,11 +43,11 @@ def test_data_of_an_older_release_is_copied_before_it_is_migrated(tmp_path, monk
     Shelf(open_database(tmp_path)).add(plan())
     # A next release, seen from this one: its head is a shape that this file has not got yet.
     known = list(ScriptDirectory.walk_revisions(ScriptDirectory(str(MIGRATIONS))))
-    monkeypatch.setattr(ScriptDirectory, "get_current_head", lambda _: "0002")
+    monkeypatch.setattr(ScriptDirectory, "get_current_head", lambda _: "9999")
     monkeypatch.setattr(ScriptDirectory, "walk_revisions", lambda _: known)
     monkeypatch.setattr(database.command, "upgrade", lambda *_: None)
     open_database(tmp_path)
-    (copy,) = tmp_path.glob("*.before-0002.sqlite")
+    (copy,) = tmp_path.glob("*.before-9999.sqlite")
     with sqlite3.connect(copy) as connection:
         assert connection.execute("SELECT count(*) FROM project").fetchone() == (1,)
 

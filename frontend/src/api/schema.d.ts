@@ -132,6 +132,178 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Photos */
+        get: operations["list_photos_api_projects__project_id__photos_get"];
+        put?: never;
+        /**
+         * Add Photo
+         * @description Takes the picture itself as the body: JPEG, PNG or WebP.
+         */
+        post: operations["add_photo_api_projects__project_id__photos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/photos/{photo_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Picture */
+        get: operations["picture_api_projects__project_id__photos__photo_id__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/photos/{photo_id}/thumbnail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Thumbnail */
+        get: operations["thumbnail_api_projects__project_id__photos__photo_id__thumbnail_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Mark Photo */
+        put: operations["mark_photo_api_projects__project_id__photos__photo_id__put"];
+        post?: never;
+        /** Remove Photo */
+        delete: operations["remove_photo_api_projects__project_id__photos__photo_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/photos/{photo_id}/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn Photo
+         * @description A quarter turn clockwise.
+         */
+        post: operations["turn_photo_api_projects__project_id__photos__photo_id__turn_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Parts */
+        get: operations["list_parts_api_drawer_get"];
+        put?: never;
+        /** Add Part */
+        post: operations["add_part_api_drawer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawer/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Part */
+        put: operations["change_part_api_drawer__part_id__put"];
+        post?: never;
+        /**
+         * Remove Part
+         * @description Refused while a build on the shelf holds it.
+         */
+        delete: operations["remove_part_api_drawer__part_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawer/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cell Matches
+         * @description Which cells of the drawer go together in parallel, the good pairs first.
+         */
+        get: operations["cell_matches_api_drawer_matches_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawer/grade": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Grade Cell
+         * @description What the readings so far say of a cell, before it is kept.
+         */
+        post: operations["grade_cell_api_drawer_grade_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assess": {
         parameters: {
             query?: never;
@@ -158,7 +330,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Cell Candidates */
+        /**
+         * Cell Candidates
+         * @description `part` is the library's own id, or "drawer-7" for the maker's.
+         */
         post: operations["cell_candidates_api_candidates_post"];
         delete?: never;
         options?: never;
@@ -177,7 +352,7 @@ export interface paths {
         put?: never;
         /**
          * Compare Shapers
-         * @description Straight through and every shaper of the library in this build, best first.
+         * @description Straight through and every shaper of library and drawer in this build, best first.
          */
         post: operations["compare_shapers_api_shapers_post"];
         delete?: never;
@@ -200,6 +375,83 @@ export interface paths {
          * @description Which numbers nobody has measured would change something, the most telling first.
          */
         post: operations["measure_next_api_measure_next_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Other Circumstances
+         * @description Every way to use it while it charges; the same build with an old or a cold cell.
+         */
+        post: operations["other_circumstances_api_outlook_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/resistors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Resistors Of The Drawer
+         * @description The best single, pair in series and pair in parallel from the maker's own resistors.
+         */
+        post: operations["resistors_of_the_drawer_api_resistors_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compare Builds */
+        post: operations["compare_builds_api_compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/size-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Size Code
+         * @description Every plausible reading of the size printed on a cell.
+         */
+        get: operations["size_code_api_size_code_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -283,6 +535,7 @@ export interface components {
             charge: components["schemas"]["ChargeSummary"] | null;
             run: components["schemas"]["RunSummary"] | null;
             gadget_v: components["schemas"]["GadgetVolts"] | null;
+            worth: components["schemas"]["Worth"] | null;
             /**
              * Cautions
              * @default []
@@ -306,6 +559,46 @@ export interface components {
             size_mm: number[];
             /** Chemistries */
             chemistries: string[];
+        };
+        /**
+         * Behind
+         * @description Figures of what sits behind the terminals. Which count depends on the front end; None: a usual value.
+         */
+        "Behind-Input": {
+            /** Design V */
+            design_v?: (number | string) | null;
+            /** Led V */
+            led_v?: (number | string) | null;
+            /** Winding Ohm */
+            winding_ohm?: (number | string) | null;
+            /** Logic Max V */
+            logic_max_v?: (number | string) | null;
+            /** Regulated V */
+            regulated_v?: (number | string) | null;
+            /** Input Max V */
+            input_max_v?: (number | string) | null;
+            /** Input Min V */
+            input_min_v?: (number | string) | null;
+        };
+        /**
+         * Behind
+         * @description Figures of what sits behind the terminals. Which count depends on the front end; None: a usual value.
+         */
+        "Behind-Output": {
+            /** Design V */
+            design_v: number | null;
+            /** Led V */
+            led_v: number | null;
+            /** Winding Ohm */
+            winding_ohm: number | null;
+            /** Logic Max V */
+            logic_max_v: number | null;
+            /** Regulated V */
+            regulated_v: number | null;
+            /** Input Max V */
+            input_max_v: number | null;
+            /** Input Min V */
+            input_min_v: number | null;
         };
         /**
          * Board
@@ -335,9 +628,16 @@ export interface components {
              * @default false
              */
             load_sharing?: boolean;
+            /**
+             * Usb Out Pads
+             * @default false
+             */
+            usb_out_pads?: boolean;
             socket?: components["schemas"]["Socket-Input"] | null;
             /** Price */
             price?: (number | string) | null;
+            /** Drawer Id */
+            drawer_id?: number | null;
         };
         /**
          * Board
@@ -366,9 +666,16 @@ export interface components {
              * @default false
              */
             load_sharing: boolean;
+            /**
+             * Usb Out Pads
+             * @default false
+             */
+            usb_out_pads: boolean;
             socket: components["schemas"]["Socket-Output"] | null;
             /** Price */
             price: number | null;
+            /** Drawer Id */
+            drawer_id: number | null;
         };
         /**
          * Build
@@ -386,6 +693,17 @@ export interface components {
              * @default 1
              */
             cell_count?: number;
+            /**
+             * Cells In Series
+             * @default 1
+             */
+            cells_in_series?: number;
+            /**
+             * Style
+             * @default inside
+             * @enum {string}
+             */
+            style?: "inside" | "rebuilt_shell" | "stand_in" | "dummy_cell" | "outside_pack" | "cell_swap" | "stand_alone";
             /**
              * Boards
              * @default []
@@ -418,11 +736,38 @@ export interface components {
              */
             source?: components["schemas"]["Source-Input"];
             /**
+             * @default {
+             *       "kind": "board_socket",
+             *       "centre": "unknown",
+             *       "regulated": true,
+             *       "pad_efficiency": 0.7,
+             *       "pad_ferrite": true,
+             *       "pad_against_cell": false
+             *     }
+             */
+            input?: components["schemas"]["Input-Input"];
+            /**
              * Use While Charging
              * @default off
              * @enum {string}
              */
             use_while_charging?: "off" | "on_cell" | "two_diodes" | "load_sharing" | "change_over";
+            /**
+             * Switch Place
+             * @default gadget
+             * @enum {string}
+             */
+            switch_place?: "gadget" | "before_shaper" | "enable";
+            /**
+             * Aged
+             * @default false
+             */
+            aged?: boolean;
+            /**
+             * Cold
+             * @default false
+             */
+            cold?: boolean;
         };
         /**
          * Build
@@ -440,6 +785,17 @@ export interface components {
              * @default 1
              */
             cell_count: number;
+            /**
+             * Cells In Series
+             * @default 1
+             */
+            cells_in_series: number;
+            /**
+             * Style
+             * @default inside
+             * @enum {string}
+             */
+            style: "inside" | "rebuilt_shell" | "stand_in" | "dummy_cell" | "outside_pack" | "cell_swap" | "stand_alone";
             /**
              * Boards
              * @default []
@@ -471,11 +827,38 @@ export interface components {
              */
             source: components["schemas"]["Source-Output"];
             /**
+             * @default {
+             *       "kind": "board_socket",
+             *       "centre": "unknown",
+             *       "regulated": true,
+             *       "pad_efficiency": 0.7,
+             *       "pad_ferrite": true,
+             *       "pad_against_cell": false
+             *     }
+             */
+            input: components["schemas"]["Input-Output"];
+            /**
              * Use While Charging
              * @default off
              * @enum {string}
              */
             use_while_charging: "off" | "on_cell" | "two_diodes" | "load_sharing" | "change_over";
+            /**
+             * Switch Place
+             * @default gadget
+             * @enum {string}
+             */
+            switch_place: "gadget" | "before_shaper" | "enable";
+            /**
+             * Aged
+             * @default false
+             */
+            aged: boolean;
+            /**
+             * Cold
+             * @default false
+             */
+            cold: boolean;
         };
         /**
          * Candidate
@@ -498,6 +881,10 @@ export interface components {
             run_hours: number | null;
             /** Days */
             days: number | null;
+            /** Outer Margin Mm */
+            outer_margin_mm: number | null;
+            /** Price */
+            price: number | null;
         };
         /**
          * Cell
@@ -549,6 +936,21 @@ export interface components {
              * @default false
              */
             own_guard?: components["schemas"]["Guard-Input"] | boolean;
+            /**
+             * Third Wire
+             * @default false
+             */
+            third_wire?: boolean;
+            /**
+             * Polarity Measured
+             * @default false
+             */
+            polarity_measured?: boolean;
+            intake?: components["schemas"]["Intake-Input"] | null;
+            /** Price */
+            price?: (number | string) | null;
+            /** Drawer Id */
+            drawer_id?: number | null;
         };
         /**
          * Cell
@@ -597,15 +999,56 @@ export interface components {
              * @default false
              */
             own_guard: components["schemas"]["Guard-Output"] | boolean;
+            /**
+             * Third Wire
+             * @default false
+             */
+            third_wire: boolean;
+            /**
+             * Polarity Measured
+             * @default false
+             */
+            polarity_measured: boolean;
+            intake: components["schemas"]["Intake-Output"] | null;
+            /** Price */
+            price: number | null;
+            /** Drawer Id */
+            drawer_id: number | null;
         };
         /**
          * CellCandidate
-         * @description A cell of the library, and what it would come to.
+         * @description A cell of the library or of the drawer, and what it would come to.
          */
         CellCandidate: {
             /** Part */
             part: string;
             outcome: components["schemas"]["Candidate"];
+        };
+        /**
+         * CellEvent
+         * @description One line of a cell's history.
+         */
+        CellEvent: {
+            /** Day */
+            day: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CellMatch
+         * @description Two cells of the drawer side by side.
+         */
+        CellMatch: {
+            /** First */
+            first: number;
+            /** Second */
+            second: number;
+            /** Names */
+            names: [
+                string,
+                string
+            ];
+            match: components["schemas"]["Match"];
         };
         /**
          * CellSummary
@@ -622,10 +1065,13 @@ export interface components {
             credible_capacity_ah: number | null;
             /** C Rate */
             c_rate: number | null;
+            grade: components["schemas"]["Grade"];
+            /** Outer Margin Mm */
+            outer_margin_mm: number | null;
         };
         /**
          * ChargeCurve
-         * @description The charge run, column by column.
+         * @description The charge run, column by column. `junction_c` is empty where the chip's heat path is not known.
          */
         ChargeCurve: {
             /** Hours */
@@ -634,6 +1080,14 @@ export interface components {
             cell_v: number[];
             /** Charger A */
             charger_a: number[];
+            /** Charge Ah */
+            charge_ah: number[];
+            /** Inside C */
+            inside_c: number[];
+            /** Junction C */
+            junction_c: number[];
+            /** Cell C */
+            cell_c: number[];
         };
         /**
          * ChargeSummary
@@ -656,6 +1110,8 @@ export interface components {
             hours_least: number | null;
             /** Hours Most */
             hours_most: number | null;
+            /** Hours To 80 */
+            hours_to_80: number | null;
             /** Cc Share */
             cc_share: number;
             /** Cc Charge Share */
@@ -666,6 +1122,16 @@ export interface components {
             end_current_a: number;
             /** Heat W */
             heat_w: number;
+            /** Inside C Most */
+            inside_c_most: number;
+            /** Junction C Most */
+            junction_c_most: number | null;
+            /** Cell C Most */
+            cell_c_most: number;
+            /** At Board V */
+            at_board_v: number;
+            /** Plugged V */
+            plugged_v: number | null;
             fitted: components["schemas"]["ResistorLook"];
             suggested: components["schemas"]["ResistorLook"];
             /** Choices */
@@ -743,6 +1209,14 @@ export interface components {
             back_leak_a?: number | string;
             /** R Program Ohm */
             r_program_ohm?: (number | string) | null;
+            /**
+             * R Table
+             * @default []
+             */
+            r_table?: [
+                number | string,
+                number | string
+            ][];
         };
         /**
          * Charger
@@ -803,6 +1277,14 @@ export interface components {
             back_leak_a: number;
             /** R Program Ohm */
             r_program_ohm: number | null;
+            /**
+             * R Table
+             * @default []
+             */
+            r_table: [
+                number,
+                number
+            ][];
         };
         /**
          * Choice
@@ -818,6 +1300,107 @@ export interface components {
              * @default
              */
             detail: string;
+        };
+        /**
+         * Comparison
+         * @description Two or more builds of one project.
+         */
+        Comparison: {
+            /** Sides */
+            sides: components["schemas"]["Side"][];
+            /** Rows */
+            rows: components["schemas"]["Row"][];
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+        };
+        /**
+         * ComparisonQuestion
+         * @description A whole document, and which of its builds to set side by side.
+         */
+        ComparisonQuestion: {
+            project: components["schemas"]["Project-Input"];
+            /** Builds */
+            builds: number[];
+        };
+        /**
+         * Condition
+         * @description The same build as it is, after some 300 cycles, in the cold.
+         */
+        Condition: {
+            /** Name */
+            name: string;
+            /** Hours */
+            hours: number | null;
+            /** Days */
+            days: number | null;
+        };
+        /**
+         * Costs
+         * @description What the maker's time and batteries cost, in the money of the parts' prices. None: a rough usual price.
+         */
+        "Costs-Input": {
+            /**
+             * Bench Hours
+             * @description in h
+             * @default 2.5
+             */
+            bench_hours?: number | string;
+            /**
+             * Hourly Rate
+             * @description in plain numbers
+             * @default 0
+             */
+            hourly_rate?: number | string;
+            /** Battery Price */
+            battery_price?: (number | string) | null;
+        };
+        /**
+         * Costs
+         * @description What the maker's time and batteries cost, in the money of the parts' prices. None: a rough usual price.
+         */
+        "Costs-Output": {
+            /**
+             * Bench Hours
+             * @default 2.5
+             */
+            bench_hours: number;
+            /**
+             * Hourly Rate
+             * @default 0
+             */
+            hourly_rate: number;
+            /** Battery Price */
+            battery_price: number | null;
+        };
+        /**
+         * Difference
+         * @description A code that is not said of all builds alike: the gravest level and headline of each, None where it is silent.
+         */
+        Difference: {
+            /** Code */
+            code: string;
+            /** Levels */
+            levels: (("stop" | "caution" | "note" | "pass") | null)[];
+            /** Headlines */
+            headlines: string[];
+        };
+        /**
+         * DrawerChoice
+         * @description One way to make the program resistor from the drawer.
+         */
+        DrawerChoice: {
+            /** How */
+            how: string;
+            /** Parts Ohm */
+            parts_ohm: number[];
+            /** R Ohm */
+            r_ohm: number;
+            /** Current A */
+            current_a: number;
+            /** Most A */
+            most_a: number;
+            /** Text */
+            text: string;
         };
         /**
          * Edit
@@ -887,12 +1470,16 @@ export interface components {
         "Gadget-Input": {
             /** Name */
             name: string;
+            /** Purpose */
+            purpose?: ("ordinary" | "life_safety" | "medical" | "small_children" | "intrinsically_safe" | "aviation") | null;
             /**
              * @default {
+             *       "kind": "cells",
              *       "battery": "LR6",
              *       "chemistry": "alkaline",
              *       "series": 1,
-             *       "parallel": 1
+             *       "parallel": 1,
+             *       "lithium_class": "li_4v20"
              *     }
              */
             supply?: components["schemas"]["Supply-Input"];
@@ -903,6 +1490,8 @@ export interface components {
              * @enum {string}
              */
             front_end?: "led_resistor" | "lamp" | "motor" | "heater" | "logic" | "regulator" | "converter";
+            /** @default {} */
+            behind?: components["schemas"]["Behind-Input"];
             /**
              * Modes
              * @default []
@@ -914,6 +1503,28 @@ export interface components {
              * @default 0
              */
             off_current_a?: number | string;
+            /**
+             * Off Path
+             * @default after_shaper
+             * @enum {string}
+             */
+            off_path?: "after_shaper" | "before_shaper";
+            gauge?: components["schemas"]["Gauge-Input"] | null;
+            /**
+             * @default {
+             *       "kind": "none",
+             *       "fate": "untouched"
+             *     }
+             */
+            inlet?: components["schemas"]["Inlet-Input"];
+            /**
+             * @default {
+             *       "closed": true,
+             *       "room_c": 25,
+             *       "metal": false
+             *     }
+             */
+            shell?: components["schemas"]["Shell-Input"];
         };
         /**
          * Gadget
@@ -922,12 +1533,16 @@ export interface components {
         "Gadget-Output": {
             /** Name */
             name: string;
+            /** Purpose */
+            purpose: ("ordinary" | "life_safety" | "medical" | "small_children" | "intrinsically_safe" | "aviation") | null;
             /**
              * @default {
+             *       "kind": "cells",
              *       "battery": "LR6",
              *       "chemistry": "alkaline",
              *       "series": 1,
-             *       "parallel": 1
+             *       "parallel": 1,
+             *       "lithium_class": "li_4v20"
              *     }
              */
             supply: components["schemas"]["Supply-Output"];
@@ -938,6 +1553,8 @@ export interface components {
              * @enum {string}
              */
             front_end: "led_resistor" | "lamp" | "motor" | "heater" | "logic" | "regulator" | "converter";
+            /** @default {} */
+            behind: components["schemas"]["Behind-Output"];
             /**
              * Modes
              * @default []
@@ -948,6 +1565,28 @@ export interface components {
              * @default 0
              */
             off_current_a: number;
+            /**
+             * Off Path
+             * @default after_shaper
+             * @enum {string}
+             */
+            off_path: "after_shaper" | "before_shaper";
+            gauge: components["schemas"]["Gauge-Output"] | null;
+            /**
+             * @default {
+             *       "kind": "none",
+             *       "fate": "untouched"
+             *     }
+             */
+            inlet: components["schemas"]["Inlet-Output"];
+            /**
+             * @default {
+             *       "closed": true,
+             *       "room_c": 25,
+             *       "metal": false
+             *     }
+             */
+            shell: components["schemas"]["Shell-Output"];
         };
         /**
          * GadgetVolts
@@ -958,6 +1597,61 @@ export interface components {
             max: number;
             /** Min */
             min: number;
+        };
+        /**
+         * Gauge
+         * @description The gadget's own battery warning. None: inferred from the batteries it was made for.
+         */
+        "Gauge-Input": {
+            /** Warn V */
+            warn_v?: (number | string) | null;
+            /** Stop V */
+            stop_v?: (number | string) | null;
+        };
+        /**
+         * Gauge
+         * @description The gadget's own battery warning. None: inferred from the batteries it was made for.
+         */
+        "Gauge-Output": {
+            /** Warn V */
+            warn_v: number | null;
+            /** Stop V */
+            stop_v: number | null;
+        };
+        /**
+         * GaugeSummary
+         * @description What the gadget's own gauge makes of the cell: its thresholds, and the share of charge left at each.
+         */
+        GaugeSummary: {
+            /** Warn V */
+            warn_v: number;
+            /** Stop V */
+            stop_v: number;
+            /** Left At Warning */
+            left_at_warning: number;
+            /** Left At Stop */
+            left_at_stop: number;
+        };
+        /**
+         * Grade
+         * @description Where a cell stands: its judgements, gravest first, one word for the box it goes into, and the next step.
+         */
+        Grade: {
+            /** Word */
+            word: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note" | "pass";
+            /** Judgements */
+            judgements: components["schemas"]["Judgement"][];
+            /** Next Step */
+            next_step: string;
+            /** R Ohm */
+            r_ohm: number | null;
+            /** Capacity Share */
+            capacity_share: number | null;
         };
         /**
          * Guard
@@ -1063,6 +1757,245 @@ export interface components {
             drain_a: number;
         };
         /**
+         * GuardSummary
+         * @description The guard that lets the least current by, and who ends the run.
+         */
+        GuardSummary: {
+            /** Name */
+            name: string;
+            /** Cut V */
+            cut_v: number;
+            /** Trip Least A */
+            trip_least_a: number;
+            /** Trip Most A */
+            trip_most_a: number;
+            /** Peak A */
+            peak_a: number;
+            /** Drain A */
+            drain_a: number;
+            /** Ends The Run */
+            ends_the_run: string;
+        };
+        /**
+         * Inlet
+         * @description What pushes charge at the battery terminals today, and what the maker does about it.
+         */
+        "Inlet-Input": {
+            /**
+             * Kind
+             * @default none
+             * @enum {string}
+             */
+            kind?: "none" | "trickle_jack" | "contacts" | "dock" | "lithium_charger";
+            /**
+             * Fate
+             * @default untouched
+             * @enum {string}
+             */
+            fate?: "untouched" | "cut" | "moved" | "diode" | "kept" | "never_plugged_in";
+            /** Current A */
+            current_a?: (number | string) | null;
+        };
+        /**
+         * Inlet
+         * @description What pushes charge at the battery terminals today, and what the maker does about it.
+         */
+        "Inlet-Output": {
+            /**
+             * Kind
+             * @default none
+             * @enum {string}
+             */
+            kind: "none" | "trickle_jack" | "contacts" | "dock" | "lithium_charger";
+            /**
+             * Fate
+             * @default untouched
+             * @enum {string}
+             */
+            fate: "untouched" | "cut" | "moved" | "diode" | "kept" | "never_plugged_in";
+            /** Current A */
+            current_a: number | null;
+        };
+        /**
+         * Input
+         * @description How the 5 V gets to the charger board. Which figures count depends on the kind.
+         */
+        "Input-Input": {
+            /**
+             * Kind
+             * @default board_socket
+             * @enum {string}
+             */
+            kind?: "board_socket" | "old_jack" | "dock" | "wireless";
+            /**
+             * Centre
+             * @default unknown
+             * @enum {string}
+             */
+            centre?: "unknown" | "positive" | "negative";
+            /**
+             * Regulated
+             * @default true
+             */
+            regulated?: boolean;
+            /** Open V */
+            open_v?: (number | string) | null;
+            /**
+             * Pad Efficiency
+             * @description in %
+             * @default 0.7
+             */
+            pad_efficiency?: number | string;
+            /**
+             * Pad Ferrite
+             * @default true
+             */
+            pad_ferrite?: boolean;
+            /**
+             * Pad Against Cell
+             * @default false
+             */
+            pad_against_cell?: boolean;
+        };
+        /**
+         * Input
+         * @description How the 5 V gets to the charger board. Which figures count depends on the kind.
+         */
+        "Input-Output": {
+            /**
+             * Kind
+             * @default board_socket
+             * @enum {string}
+             */
+            kind: "board_socket" | "old_jack" | "dock" | "wireless";
+            /**
+             * Centre
+             * @default unknown
+             * @enum {string}
+             */
+            centre: "unknown" | "positive" | "negative";
+            /**
+             * Regulated
+             * @default true
+             */
+            regulated: boolean;
+            /** Open V */
+            open_v: number | null;
+            /**
+             * Pad Efficiency
+             * @default 0.7
+             */
+            pad_efficiency: number;
+            /**
+             * Pad Ferrite
+             * @default true
+             */
+            pad_ferrite: boolean;
+            /**
+             * Pad Against Cell
+             * @default false
+             */
+            pad_against_cell: boolean;
+        };
+        /**
+         * Intake
+         * @description Everything a triage needs. None: not done yet.
+         */
+        "Intake-Input": {
+            /** Found In */
+            found_in?: string | null;
+            /** Rest V */
+            rest_v?: (number | string) | null;
+            /** Thickness Mm */
+            thickness_mm?: (number | string) | null;
+            /**
+             * Damage
+             * @default []
+             */
+            damage?: ("dent" | "puncture" | "smell" | "electrolyte" | "swelling")[];
+            /** Drop 24H V */
+            drop_24h_v?: (number | string) | null;
+            /**
+             * Loads
+             * @default []
+             */
+            loads?: components["schemas"]["LoadReading-Input"][];
+            /**
+             * History
+             * @default []
+             */
+            history?: components["schemas"]["CellEvent"][];
+        };
+        /**
+         * Intake
+         * @description Everything a triage needs. None: not done yet.
+         */
+        "Intake-Output": {
+            /** Found In */
+            found_in: string | null;
+            /** Rest V */
+            rest_v: number | null;
+            /** Thickness Mm */
+            thickness_mm: number | null;
+            /**
+             * Damage
+             * @default []
+             */
+            damage: ("dent" | "puncture" | "smell" | "electrolyte" | "swelling")[];
+            /** Drop 24H V */
+            drop_24h_v: number | null;
+            /**
+             * Loads
+             * @default []
+             */
+            loads: components["schemas"]["LoadReading-Output"][];
+            /**
+             * History
+             * @default []
+             */
+            history: components["schemas"]["CellEvent"][];
+        };
+        /**
+         * Judgement
+         * @description What one reading says.
+         */
+        Judgement: {
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note" | "pass";
+            /** Headline */
+            headline: string;
+            /**
+             * Working
+             * @default
+             */
+            working: string;
+        };
+        /**
+         * KeptPhoto
+         * @description A photograph without its pixels; `lengths` are read off where a known length is marked.
+         */
+        KeptPhoto: {
+            /** Id */
+            id: number;
+            /** Caption */
+            caption: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            marks: components["schemas"]["PhotoMarks-Output"];
+            /** Lengths */
+            lengths: components["schemas"]["ReadLength"][];
+        };
+        /**
          * KeptProject
          * @description A project as it is kept. Send `revision` back with every change.
          */
@@ -1083,6 +2016,15 @@ export interface components {
             project: components["schemas"]["Project-Output"];
         };
         /**
+         * Length
+         * @description A line to be read off.
+         */
+        Length: {
+            /** Name */
+            name: string;
+            line: components["schemas"]["Line"];
+        };
+        /**
          * LimitLine
          * @description One ceiling on the charge current.
          */
@@ -1093,6 +2035,65 @@ export interface components {
             label: string;
             /** Current A */
             current_a: number;
+        };
+        /**
+         * Line
+         * @description From one spot to another.
+         */
+        Line: {
+            start: components["schemas"]["Place"];
+            end: components["schemas"]["Place"];
+        };
+        /**
+         * LoadReading
+         * @description Volts at the cell's own tabs under one load.
+         */
+        "LoadReading-Input": {
+            /**
+             * Current A
+             * @description in A
+             */
+            current_a: number | string;
+            /**
+             * Volts
+             * @description in V
+             */
+            volts: number | string;
+        };
+        /**
+         * LoadReading
+         * @description Volts at the cell's own tabs under one load.
+         */
+        "LoadReading-Output": {
+            /** Current A */
+            current_a: number;
+            /** Volts */
+            volts: number;
+        };
+        /**
+         * Marking
+         * @description What is to be marked and written on a photograph.
+         */
+        Marking: {
+            /** Caption */
+            caption: string;
+            marks: components["schemas"]["PhotoMarks-Input"];
+        };
+        /**
+         * Match
+         * @description Two cells side by side. `spoilers` empty: they go together.
+         */
+        Match: {
+            /** First */
+            first: number;
+            /** Second */
+            second: number;
+            /** Spoilers */
+            spoilers: string[];
+            /** Joining A */
+            joining_a: number | null;
+            /** Joined */
+            joined: string;
         };
         /**
          * Mode
@@ -1121,6 +2122,10 @@ export interface components {
             hours_per_day?: number | string;
             /** Peak A */
             peak_a?: (number | string) | null;
+            /** On S */
+            on_s?: (number | string) | null;
+            /** Every S */
+            every_s?: (number | string) | null;
         };
         /**
          * Mode
@@ -1145,6 +2150,10 @@ export interface components {
             hours_per_day: number;
             /** Peak A */
             peak_a: number | null;
+            /** On S */
+            on_s: number | null;
+            /** Every S */
+            every_s: number | null;
         };
         /**
          * ModeSummary
@@ -1153,6 +2162,8 @@ export interface components {
         ModeSummary: {
             /** Name */
             name: string;
+            /** Hours Per Day */
+            hours_per_day: number;
             /** Hours */
             hours: number;
             /** Stopped By */
@@ -1191,6 +2202,77 @@ export interface components {
             run_span: number;
         };
         /**
+         * Outlook
+         * @description Empty where a part is still missing.
+         */
+        Outlook: {
+            /**
+             * Uses
+             * @default []
+             */
+            uses: components["schemas"]["UseOutcome"][];
+            /**
+             * Conditions
+             * @default []
+             */
+            conditions: components["schemas"]["Condition"][];
+        };
+        /**
+         * OwnCharger
+         * @description The lithium charger that the gadget itself carries. What is not known is None.
+         */
+        "OwnCharger-Input": {
+            /** Current A */
+            current_a?: (number | string) | null;
+            /** Float V */
+            float_v?: (number | string) | null;
+            /** Timer H */
+            timer_h?: (number | string) | null;
+            /**
+             * Reads Thermistor
+             * @default false
+             */
+            reads_thermistor?: boolean;
+        };
+        /**
+         * OwnCharger
+         * @description The lithium charger that the gadget itself carries. What is not known is None.
+         */
+        "OwnCharger-Output": {
+            /** Current A */
+            current_a: number | null;
+            /** Float V */
+            float_v: number | null;
+            /** Timer H */
+            timer_h: number | null;
+            /**
+             * Reads Thermistor
+             * @default false
+             */
+            reads_thermistor: boolean;
+        };
+        /**
+         * OwnPart
+         * @description One part as it lies in the drawer. Exactly one of the bodies is there; `grade` is a cell's.
+         */
+        OwnPart: {
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cell" | "charger" | "guard" | "shaper" | "resistor";
+            /** Stock */
+            stock: number;
+            /** Used By */
+            used_by: string[];
+            cell?: components["schemas"]["Cell-Output"] | null;
+            board?: components["schemas"]["Board-Output"] | null;
+            resistor?: components["schemas"]["Resistor"] | null;
+            grade?: components["schemas"]["Grade"] | null;
+        };
+        /**
          * Part
          * @description One part of the library: exactly one of `cell` and `board` is there, as the kind says.
          */
@@ -1204,6 +2286,26 @@ export interface components {
             kind: "cell" | "charger" | "guard" | "shaper";
             cell: components["schemas"]["Cell-Output"] | null;
             board: components["schemas"]["Board-Output"] | null;
+        };
+        /**
+         * PartToKeep
+         * @description A part to add or change. `body` is a cell, a board or a resistor, as the kind says.
+         */
+        PartToKeep: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cell" | "charger" | "guard" | "shaper" | "resistor";
+            /**
+             * Stock
+             * @default 1
+             */
+            stock?: number;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
         };
         /**
          * PathLink
@@ -1251,6 +2353,50 @@ export interface components {
              * @enum {string}
              */
             station: "survey" | "cell" | "power" | "charge";
+        };
+        /**
+         * PhotoMarks
+         * @description Everything drawn on one photograph.
+         */
+        "PhotoMarks-Input": {
+            scale?: components["schemas"]["Scale-Input"] | null;
+            /**
+             * Lengths
+             * @default []
+             */
+            lengths?: components["schemas"]["Length"][];
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks?: components["schemas"]["Remark"][];
+        };
+        /**
+         * PhotoMarks
+         * @description Everything drawn on one photograph.
+         */
+        "PhotoMarks-Output": {
+            scale: components["schemas"]["Scale-Output"] | null;
+            /**
+             * Lengths
+             * @default []
+             */
+            lengths: components["schemas"]["Length"][];
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: components["schemas"]["Remark"][];
+        };
+        /**
+         * Place
+         * @description A spot in the picture.
+         */
+        Place: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * PowerPath
@@ -1305,6 +2451,8 @@ export interface components {
              *       {
              *         "name": "First build",
              *         "cell_count": 1,
+             *         "cells_in_series": 1,
+             *         "style": "inside",
              *         "boards": [],
              *         "r_tolerance": 0.01,
              *         "policy": "gentle",
@@ -1314,7 +2462,18 @@ export interface components {
              *           "r_cable_ohm": 0.15,
              *           "volts": 5
              *         },
-             *         "use_while_charging": "off"
+             *         "input": {
+             *           "centre": "unknown",
+             *           "kind": "board_socket",
+             *           "pad_against_cell": false,
+             *           "pad_efficiency": 0.7,
+             *           "pad_ferrite": true,
+             *           "regulated": true
+             *         },
+             *         "use_while_charging": "off",
+             *         "switch_place": "gadget",
+             *         "aged": false,
+             *         "cold": false
              *       }
              *     ]
              */
@@ -1323,6 +2482,13 @@ export interface components {
             basis?: {
                 [key: string]: "measured" | "label" | "inferred" | "default";
             };
+            /**
+             * @default {
+             *       "bench_hours": 2.5,
+             *       "hourly_rate": 0
+             *     }
+             */
+            costs?: components["schemas"]["Costs-Input"];
             /**
              * Notes
              * @default
@@ -1350,6 +2516,8 @@ export interface components {
              *       {
              *         "name": "First build",
              *         "cell_count": 1,
+             *         "cells_in_series": 1,
+             *         "style": "inside",
              *         "boards": [],
              *         "r_tolerance": 0.01,
              *         "policy": "gentle",
@@ -1359,7 +2527,18 @@ export interface components {
              *           "r_cable_ohm": 0.15,
              *           "volts": 5
              *         },
-             *         "use_while_charging": "off"
+             *         "input": {
+             *           "centre": "unknown",
+             *           "kind": "board_socket",
+             *           "pad_against_cell": false,
+             *           "pad_efficiency": 0.7,
+             *           "pad_ferrite": true,
+             *           "regulated": true
+             *         },
+             *         "use_while_charging": "off",
+             *         "switch_place": "gadget",
+             *         "aged": false,
+             *         "cold": false
              *       }
              *     ]
              */
@@ -1368,6 +2547,13 @@ export interface components {
             basis: {
                 [key: string]: "measured" | "label" | "inferred" | "default";
             };
+            /**
+             * @default {
+             *       "bench_hours": 2.5,
+             *       "hourly_rate": 0
+             *     }
+             */
+            costs: components["schemas"]["Costs-Output"];
             /**
              * Notes
              * @default
@@ -1387,6 +2573,27 @@ export interface components {
             build?: number;
         };
         /**
+         * ReadLength
+         * @description A length read off, and how sure it can be: marks are set to a few pixels.
+         */
+        ReadLength: {
+            /** Name */
+            name: string;
+            /** Mm */
+            mm: number;
+            /** Give Or Take Mm */
+            give_or_take_mm: number;
+        };
+        /**
+         * Remark
+         * @description A note on a spot.
+         */
+        Remark: {
+            at: components["schemas"]["Place"];
+            /** Text */
+            text: string;
+        };
+        /**
          * Remedy
          * @description A change the tool can make by itself, as edits to the project document.
          */
@@ -1395,6 +2602,30 @@ export interface components {
             label: string;
             /** Edits */
             edits: components["schemas"]["Edit"][];
+        };
+        /**
+         * Resistor
+         * @description A resistor to program a charger with.
+         */
+        Resistor: {
+            /**
+             * Name
+             * @default resistor
+             */
+            name: string;
+            /** R Ohm */
+            r_ohm: number;
+            /**
+             * Tolerance
+             * @default 0.01
+             */
+            tolerance: number;
+            /**
+             * Mounting
+             * @default chip
+             * @enum {string}
+             */
+            mounting: "leaded" | "chip";
         };
         /**
          * ResistorChoice
@@ -1433,6 +2664,21 @@ export interface components {
             bands: string[];
         };
         /**
+         * Row
+         * @description One figure across the builds. `best` marks the better ones where one direction is plainly better.
+         */
+        Row: {
+            /** Label */
+            label: string;
+            /** Texts */
+            texts: string[];
+            /**
+             * Best
+             * @default []
+             */
+            best: number[];
+        };
+        /**
          * RuleText
          * @description One rule of the handbook.
          */
@@ -1445,6 +2691,10 @@ export interface components {
             source: string;
             /** Says */
             says: string;
+            /** Formula */
+            formula: string;
+            /** Limits */
+            limits: string;
         };
         /**
          * RulerBand
@@ -1478,7 +2728,7 @@ export interface components {
         };
         /**
          * RunSummary
-         * @description Run time by mode, at the surveyed daily use, and switched off.
+         * @description Run time by mode, at the surveyed daily use, and switched off. `drains` is by who takes it, A.
          */
         RunSummary: {
             /** Modes */
@@ -1489,6 +2739,12 @@ export interface components {
             standby_days: number;
             /** Standby A */
             standby_a: number;
+            /** Drains */
+            drains: {
+                [key: string]: number;
+            };
+            gauge: components["schemas"]["GaugeSummary"] | null;
+            guard: components["schemas"]["GuardSummary"] | null;
         };
         /**
          * Save
@@ -1498,6 +2754,27 @@ export interface components {
             /** Revision */
             revision: number;
             project: components["schemas"]["Project-Input"];
+        };
+        /**
+         * Scale
+         * @description A line whose length is known: a ruler in the picture, a battery, a coin.
+         */
+        "Scale-Input": {
+            line: components["schemas"]["Line"];
+            /**
+             * Mm
+             * @description in mm
+             */
+            mm: number | string;
+        };
+        /**
+         * Scale
+         * @description A line whose length is known: a ruler in the picture, a battery, a coin.
+         */
+        "Scale-Output": {
+            line: components["schemas"]["Line"];
+            /** Mm */
+            mm: number;
         };
         /**
          * Shaper
@@ -1551,6 +2828,31 @@ export interface components {
              * @default 0.88
              */
             efficiency?: number | string;
+            /**
+             * Fixed Loss W
+             * @description in W
+             * @default 0
+             */
+            fixed_loss_w?: number | string;
+            /**
+             * Input Ohm
+             * @description in ohm
+             * @default 0
+             */
+            input_ohm?: number | string;
+            /**
+             * Has Enable
+             * @default false
+             */
+            has_enable?: boolean;
+            /**
+             * Iq Off A
+             * @description in A
+             * @default 0
+             */
+            iq_off_a?: number | string;
+            /** Cut Out A */
+            cut_out_a?: (number | string) | null;
             /**
              * N
              * @description in plain numbers
@@ -1618,6 +2920,28 @@ export interface components {
              */
             efficiency: number;
             /**
+             * Fixed Loss W
+             * @default 0
+             */
+            fixed_loss_w: number;
+            /**
+             * Input Ohm
+             * @default 0
+             */
+            input_ohm: number;
+            /**
+             * Has Enable
+             * @default false
+             */
+            has_enable: boolean;
+            /**
+             * Iq Off A
+             * @default 0
+             */
+            iq_off_a: number;
+            /** Cut Out A */
+            cut_out_a: number | null;
+            /**
              * N
              * @default 1.05
              */
@@ -1661,6 +2985,10 @@ export interface components {
             stranded: number;
             /** Heat W */
             heat_w: number;
+            /** Efficiency */
+            efficiency: number | null;
+            /** Price */
+            price: number | null;
             /** Curve */
             curve: number[];
         };
@@ -1693,6 +3021,94 @@ export interface components {
             charges: string;
             /** Runs */
             runs: string;
+        };
+        /**
+         * Shell
+         * @description The gadget's outside: its size lets heat out, and a closed one keeps some in.
+         */
+        "Shell-Input": {
+            /** Outer Mm */
+            outer_mm?: (number | string)[] | null;
+            /**
+             * Closed
+             * @default true
+             */
+            closed?: boolean;
+            /**
+             * Room C
+             * @description in C
+             * @default 25
+             */
+            room_c?: number | string;
+            /**
+             * Metal
+             * @default false
+             */
+            metal?: boolean;
+        };
+        /**
+         * Shell
+         * @description The gadget's outside: its size lets heat out, and a closed one keeps some in.
+         */
+        "Shell-Output": {
+            /** Outer Mm */
+            outer_mm: number[] | null;
+            /**
+             * Closed
+             * @default true
+             */
+            closed: boolean;
+            /**
+             * Room C
+             * @default 25
+             */
+            room_c: number;
+            /**
+             * Metal
+             * @default false
+             */
+            metal: boolean;
+        };
+        /**
+         * Side
+         * @description One build: its name, gravest level, and the run of its most used mode.
+         */
+        Side: {
+            /** Build */
+            build: number;
+            /** Name */
+            name: string;
+            /**
+             * Worst
+             * @enum {string}
+             */
+            worst: "stop" | "caution" | "note" | "pass";
+            /** Mode */
+            mode: string;
+            curve: components["schemas"]["RunCurve"] | null;
+        };
+        /**
+         * SizeReading
+         * @description One way to read a code. `size_mm` as a Cell has it.
+         */
+        SizeReading: {
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "pouch" | "round" | "block";
+            /** Size Mm */
+            size_mm: number[];
+            /** Says */
+            says: string;
+            /** Source */
+            source: string;
+            /**
+             * Cell Class
+             * @default li_4v20
+             * @enum {string}
+             */
+            cell_class: "li_4v20" | "li_4v35" | "lfp";
         };
         /**
          * Socket
@@ -1794,8 +3210,16 @@ export interface components {
         /**
          * Supply
          * @description The old batteries: `series` of them add their volts, `parallel` strings add their capacity.
+         *
+         *     A sealed pack is told by `pack_v`, a lithium pack by `lithium_class`; both may state `pack_capacity_ah`.
          */
         "Supply-Input": {
+            /**
+             * Kind
+             * @default cells
+             * @enum {string}
+             */
+            kind?: "cells" | "pack" | "lithium";
             /**
              * Battery
              * @default LR6
@@ -1818,12 +3242,31 @@ export interface components {
              * @default 1
              */
             parallel?: number;
+            /** Pack V */
+            pack_v?: (number | string) | null;
+            /** Pack Capacity Ah */
+            pack_capacity_ah?: (number | string) | null;
+            /**
+             * Lithium Class
+             * @default li_4v20
+             * @enum {string}
+             */
+            lithium_class?: "li_4v20" | "li_4v35" | "lfp";
+            own_charger?: components["schemas"]["OwnCharger-Input"] | null;
         };
         /**
          * Supply
          * @description The old batteries: `series` of them add their volts, `parallel` strings add their capacity.
+         *
+         *     A sealed pack is told by `pack_v`, a lithium pack by `lithium_class`; both may state `pack_capacity_ah`.
          */
         "Supply-Output": {
+            /**
+             * Kind
+             * @default cells
+             * @enum {string}
+             */
+            kind: "cells" | "pack" | "lithium";
             /**
              * Battery
              * @default LR6
@@ -1846,6 +3289,17 @@ export interface components {
              * @default 1
              */
             parallel: number;
+            /** Pack V */
+            pack_v: number | null;
+            /** Pack Capacity Ah */
+            pack_capacity_ah: number | null;
+            /**
+             * Lithium Class
+             * @default li_4v20
+             * @enum {string}
+             */
+            lithium_class: "li_4v20" | "li_4v35" | "lfp";
+            own_charger: components["schemas"]["OwnCharger-Output"] | null;
         };
         /**
          * SurveySummary
@@ -1853,6 +3307,12 @@ export interface components {
          */
         SurveySummary: {
             window: components["schemas"]["WindowSummary"];
+            /** Supply */
+            supply: string;
+            /** Design V */
+            design_v: number;
+            /** Led V */
+            led_v: number;
             /** Ruler */
             ruler: components["schemas"]["RulerBand"][];
             /** Daily Ah */
@@ -1881,10 +3341,52 @@ export interface components {
             policies: components["schemas"]["Choice"][];
             /** Uses While Charging */
             uses_while_charging: components["schemas"]["Choice"][];
+            /** Supply Kinds */
+            supply_kinds: components["schemas"]["Choice"][];
+            /** Purposes */
+            purposes: components["schemas"]["Choice"][];
+            /** Inlets */
+            inlets: components["schemas"]["Choice"][];
+            /** Inlet Fates */
+            inlet_fates: components["schemas"]["Choice"][];
+            /** Off Paths */
+            off_paths: components["schemas"]["Choice"][];
+            /** Styles */
+            styles: components["schemas"]["Choice"][];
+            /** Inputs */
+            inputs: components["schemas"]["Choice"][];
+            /** Switch Places */
+            switch_places: components["schemas"]["Choice"][];
             /** Stations */
             stations: string[];
             /** Rules */
             rules: components["schemas"]["RuleText"][];
+        };
+        /**
+         * UseOutcome
+         * @description One way to use the gadget while it charges, and what would come of it.
+         */
+        UseOutcome: {
+            /**
+             * Use
+             * @enum {string}
+             */
+            use: "off" | "on_cell" | "two_diodes" | "load_sharing" | "change_over";
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note" | "pass";
+            /** Ends */
+            ends: boolean;
+            /** Hours */
+            hours: number | null;
+            /** Net A */
+            net_a: number;
+            /** Plugged V */
+            plugged_v: number | null;
+            /** Says */
+            says: string;
         };
         /**
          * Window
@@ -1925,6 +3427,43 @@ export interface components {
              * @enum {string}
              */
             max_basis: "measured" | "label" | "inferred" | "default";
+        };
+        /**
+         * Worth
+         * @description What a conversion costs and saves. Money is in the unit of the parts' prices.
+         */
+        Worth: {
+            /** Parts Cost */
+            parts_cost: number;
+            /** Bench Hours */
+            bench_hours: number;
+            /** Labour Cost */
+            labour_cost: number;
+            /** Sets Per Year */
+            sets_per_year: number | null;
+            /** Saved Per Year */
+            saved_per_year: number | null;
+            /** Payback Years */
+            payback_years: number | null;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Original Wh */
+            original_wh: number;
+            /** Rechargeable Wh */
+            rechargeable_wh: number | null;
+            /** Rechargeable Cost */
+            rechargeable_cost: number | null;
+            /** Mass G */
+            mass_g: number;
+            /** Original Mass G */
+            original_mass_g: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "yes" | "for its own sake" | "no";
+            /** Reason */
+            reason: string;
         };
     };
     responses: never;
@@ -2567,6 +4106,823 @@ export interface operations {
             };
         };
     };
+    list_photos_api_projects__project_id__photos_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPhoto"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_photo_api_projects__project_id__photos_post: {
+        parameters: {
+            query?: {
+                caption?: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/*": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPhoto"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_projects__project_id__photos__photo_id__picture_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thumbnail_api_projects__project_id__photos__photo_id__thumbnail_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mark_photo_api_projects__project_id__photos__photo_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Marking"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPhoto"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_photo_api_projects__project_id__photos__photo_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    turn_photo_api_projects__project_id__photos__photo_id__turn_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPhoto"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_parts_api_drawer_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPart"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_part_api_drawer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartToKeep"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPart"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_part_api_drawer__part_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartToKeep"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPart"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_part_api_drawer__part_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cell_matches_api_drawer_matches_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellMatch"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    grade_cell_api_drawer_grade_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Cell-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Grade"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     assess_document_api_assess_post: {
         parameters: {
             query?: never;
@@ -2779,6 +5135,260 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NextReading"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    other_circumstances_api_outlook_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlook"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    resistors_of_the_drawer_api_resistors_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawerChoice"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_builds_api_compare_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComparisonQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    size_code_api_size_code_get: {
+        parameters: {
+            query: {
+                code: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizeReading"][];
                 };
             };
             /** @description Not Found */

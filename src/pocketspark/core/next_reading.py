@@ -14,7 +14,10 @@ from pocketspark.core.nouns.noun import Noun
 from pocketspark.core.nouns.project import SOFT
 from pocketspark.core.quantity import amp_hours, amps, hours, ohms, volts
 from pocketspark.core.rules import findings_of
+from pocketspark.core.rules.stress import led_forward_v
 
+# A start-up peak nobody has measured may be this many times the current; a stalled motor's as many (common practice).
+PEAK_TIMES, STALL_TIMES = 3.0, 6.0
 # Below this share of the run time a number is not worth an instrument.
 WORTH_A_LOOK = 0.05
 
@@ -76,13 +79,20 @@ def _reading(project: Project, build: int, unknown: Unknown, now: Outlook) -> Ne
     taken = f"{unknown.write(unknown.now)} is taken for {unknown.what}"
     return NextReading(
         path=unknown.path,
-        station="survey" if unknown.path.startswith("gadget.") else "cell",
+        station=_station(unknown.path),
         headline=f"{taken}; it could be {unknown.write(unknown.low)} to {unknown.write(unknown.high)}{moved}",
         how=unknown.how,
         changes=changes,
         verdict_changes=any(end.gravity != now.gravity for end in ends),
         run_span=span,
     )
+
+
+def _station(path: str) -> Station:
+    """Where the field stands on screen."""
+    if path.startswith("gadget."):
+        return "survey"
+    return "charge" if ".source." in path else "cell"
 
 
 def _changes(now: Outlook, then: Outlook, where: str) -> Iterator[str]:
@@ -116,8 +126,11 @@ def _as_measured(project: Project, path: str, value: float) -> Project:
 def _unknowns(chain: Chain) -> Iterator[Unknown]:
     yield from _unknown_window(chain)
     yield from _unknown_currents(chain)
+    yield from _unknown_front_end(chain)
     if chain.has_cell:
         yield from _unknown_cell(chain)
+    if chain.has_cell and chain.chargers:
+        yield from _unknown_charging(chain)
 
 
 def _unknown_window(chain: Chain) -> Iterator[Unknown]:
@@ -158,6 +171,16 @@ def _unknown_currents(chain: Chain) -> Iterator[Unknown]:
                 amps,
                 "Multimeter on its current range, in series with the old batteries.",
             )
+        if chain.basis_of(f"{path.removesuffix('current_a')}peak_a") in SOFT and mode.current_a > 0:
+            yield Unknown(
+                f"gadget.modes.{index}.peak_a",
+                f"the peak {mode.name}",
+                mode.most_a,
+                mode.most_a,
+                max(mode.current_a * PEAK_TIMES, mode.most_a),
+                amps,
+                "Oscilloscope over a 0.1 Ω resistor in the supply, or a meter that holds its maximum, at switch-on.",
+            )
     if chain.basis_of("gadget.off_current_a") in SOFT:
         yield Unknown(
             "gadget.off_current_a",
@@ -167,6 +190,57 @@ def _unknown_currents(chain: Chain) -> Iterator[Unknown]:
             max(chain.gadget.off_current_a * 5, 1e-3),
             amps,
             "Multimeter on its microamp range, in series with the old batteries, gadget switched off.",
+        )
+
+
+def _unknown_front_end(chain: Chain) -> Iterator[Unknown]:
+    behind = chain.gadget.behind
+    if chain.gadget.front_end == "led_resistor" and chain.basis_of("gadget.behind.led_v") in SOFT:
+        now = behind.led_v or led_forward_v(chain)
+        yield Unknown(
+            "gadget.behind.led_v",
+            "the LEDs' forward voltage",
+            now,
+            now * 0.85,
+            min(now * 1.12, chain.gadget.design_v - 0.1),
+            volts,
+            "Multimeter over one lit LED, at its own legs.",
+        )
+    if chain.gadget.front_end == "motor" and chain.basis_of("gadget.behind.winding_ohm") in SOFT:
+        running = max((mode.current_a for mode in chain.gadget.modes), default=0.1) or 0.1
+        now = behind.winding_ohm or chain.gadget.design_v / (running * STALL_TIMES)
+        yield Unknown(
+            "gadget.behind.winding_ohm",
+            "the motor's winding",
+            now,
+            now * 0.5,
+            now * 2,
+            ohms,
+            "Multimeter over the motor's own tabs, gadget off, shaft turned to a few places: the lowest counts.",
+        )
+
+
+def _unknown_charging(chain: Chain) -> Iterator[Unknown]:
+    at = f"{chain.at}.source.r_cable_ohm"
+    if chain.basis_of(at) in SOFT:
+        yield Unknown(
+            at,
+            "cable and connectors",
+            chain.build.source.r_cable_ohm,
+            0.05,
+            0.8,
+            ohms,
+            "Volts at the source less volts at the board, over the charge current.",
+        )
+    if chain.gadget.shell.closed and chain.basis_of("gadget.shell.room_c") in SOFT:
+        yield Unknown(
+            "gadget.shell.room_c",
+            "the room it charges in",
+            chain.gadget.shell.room_c,
+            10.0,
+            38.0,
+            lambda c: f"{c:.0f} °C",
+            "Thermometer where it will be charged: a shed in summer counts.",
         )
 
 

@@ -18,6 +18,14 @@ class Refusal:
         return f"{self.field}: {self.sentence}" if self.field else self.sentence
 
 
+class UnfitPart(ValueError):
+    """The part is not what its kind says, or one of its fields is refused."""
+
+    def __init__(self, found: list[Refusal]) -> None:
+        self.refusals = found
+        super().__init__(str(found[0]))
+
+
 _SENTENCES: Mapping[str, str] = {
     "missing": "this is needed and is not there",
     "extra_forbidden": "this key is not known here; check its spelling",

@@ -11,10 +11,10 @@ from starlette.staticfiles import StaticFiles
 
 from pocketspark import __version__
 from pocketspark.demo import demo_projects
-from pocketspark.server import projects, trade
+from pocketspark.server import drawer, photos, projects, questions, trade
 from pocketspark.server.problems import answer_with_problems
 from pocketspark.server.settings import Settings
-from pocketspark.store import Shelf
+from pocketspark.store import Drawer, Photos, Shelf
 from pocketspark.store.database import open_database
 
 # Everything ships with the app: nothing may be loaded from elsewhere.
@@ -25,7 +25,8 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     """The app on its own data. With `settings.demo`, an empty shelf is filled with the demo conversions."""
     settings = settings or Settings()
     app = FastAPI(title="Pocket Spark", version=__version__, docs_url=None, redoc_url=None)
-    app.state.shelf = Shelf(open_database(settings.data))
+    engine = open_database(settings.data)
+    app.state.shelf, app.state.drawer, app.state.photos = Shelf(engine), Drawer(engine), Photos(engine)
     if settings.demo and not app.state.shelf.summaries():
         for project in reversed(demo_projects()):
             app.state.shelf.add(project)
@@ -33,6 +34,9 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=settings.hosts, www_redirect=False)
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
     app.include_router(projects.router)
+    app.include_router(photos.router)
+    app.include_router(drawer.router)
+    app.include_router(questions.router)
     app.include_router(trade.router)
     answer_with_problems(app)
     _serve_front_end(app, settings.web)

@@ -10,9 +10,12 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
-from pocketspark.core.refusal import Refusal, refusals_from
+from pocketspark.core.photo import NoScale
+from pocketspark.core.refusal import Refusal, UnfitPart, refusals_from
+from pocketspark.core.size_codes import NotASizeCode
+from pocketspark.formats.photograph import UnreadablePhotograph
 from pocketspark.formats.project_json import UnreadableProject
-from pocketspark.store import Conflict, NothingThere
+from pocketspark.store import Conflict, NothingThere, StillUsed, TooMany
 
 
 class FieldProblem(BaseModel):
@@ -67,6 +70,21 @@ def answer_with_problems(app: FastAPI) -> None:
     @app.exception_handler(Conflict)
     def conflict(_request: Request, error: Conflict) -> JSONResponse:
         return problem(409, str(error))
+
+    @app.exception_handler(UnfitPart)
+    def unfit(_request: Request, error: UnfitPart) -> JSONResponse:
+        return problem(422, str(error), error.refusals)
+
+    @app.exception_handler(StillUsed)
+    @app.exception_handler(TooMany)
+    def held(_request: Request, error: Exception) -> JSONResponse:
+        return problem(409, str(error))
+
+    @app.exception_handler(UnreadablePhotograph)
+    @app.exception_handler(NotASizeCode)
+    @app.exception_handler(NoScale)
+    def unread(_request: Request, error: Exception) -> JSONResponse:
+        return problem(422, str(error))
 
     @app.exception_handler(HTTPException)
     def other(_request: Request, error: HTTPException) -> JSONResponse:

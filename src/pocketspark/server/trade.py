@@ -1,35 +1,23 @@
-"""Routes that need no saved project: assess a document, list the parts, and the words and tables of the trade."""
+"""The tables, words and parts of the trade: what never changes while the server runs."""
 
 from collections.abc import Mapping
 from typing import Any, TypeVar
 
-from fastapi import APIRouter, HTTPException
-from pydantic import BaseModel
+from fastapi import APIRouter
 
-from pocketspark.core.assess import assess
-from pocketspark.core.assessment import Assessment
-from pocketspark.core.finder import Candidate, candidates
 from pocketspark.core.finding import STATIONS
-from pocketspark.core.next_reading import NextReading, next_readings
-from pocketspark.core.nouns import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES, Battery, Project
-from pocketspark.core.nouns.build import POLICIES, USES_WHILE_CHARGING
-from pocketspark.core.nouns.gadget import LOAD_LAWS
+from pocketspark.core.nouns import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES, Battery
+from pocketspark.core.nouns.build import INPUTS, POLICIES, STYLES, SWITCH_PLACES, USES_WHILE_CHARGING
+from pocketspark.core.nouns.gadget import INLET_FATES, INLETS, LOAD_LAWS, OFF_PATHS, PURPOSES
 from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.nouns.supply import SUPPLY_KINDS
 from pocketspark.core.quantity import amps
-from pocketspark.core.rules import RULES
-from pocketspark.core.shaper_options import ShaperOption, shaper_options
+from pocketspark.core.rules import RULES, Rule
 from pocketspark.formats.project_json import json_schema
 from pocketspark.parts import Part, library
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
 router = APIRouter(prefix="/api", tags=["trade"], responses=PROBLEM_RESPONSES)
-
-
-class Question(BaseModel):
-    """A whole document, and which of its builds is asked about."""
-
-    project: Project
-    build: int = 0
 
 
 class Choice(Noun):
@@ -58,6 +46,8 @@ class RuleText(Noun):
     station: str
     source: str
     says: str
+    formula: str
+    limits: str
 
 
 class Trade(Noun):
@@ -71,51 +61,16 @@ class Trade(Noun):
     sources: tuple[Choice, ...]
     policies: tuple[Choice, ...]
     uses_while_charging: tuple[Choice, ...]
+    supply_kinds: tuple[Choice, ...]
+    purposes: tuple[Choice, ...]
+    inlets: tuple[Choice, ...]
+    inlet_fates: tuple[Choice, ...]
+    off_paths: tuple[Choice, ...]
+    styles: tuple[Choice, ...]
+    inputs: tuple[Choice, ...]
+    switch_places: tuple[Choice, ...]
     stations: tuple[str, ...]
     rules: tuple[RuleText, ...]
-
-
-@router.post("/assess")
-def assess_document(question: Question) -> Assessment:
-    _require_build(question)
-    return assess(question.project, question.build)
-
-
-def _require_build(question: Question) -> None:
-    if not 0 <= question.build < len(question.project.builds):
-        raise HTTPException(404, f"this project has no build {question.build}")
-
-
-class CellCandidate(Noun):
-    """A cell of the library, and what it would come to."""
-
-    part: str
-    outcome: Candidate
-
-
-@router.post("/candidates")
-def cell_candidates(question: Question) -> list[CellCandidate]:
-    _require_build(question)
-    cells = library().of("cell")
-    outcomes = candidates(question.project, question.build, [part.cell for part in cells if part.cell])
-    return [CellCandidate(part=part.id, outcome=outcome) for part, outcome in zip(cells, outcomes, strict=True)]
-
-
-@router.post("/shapers")
-def compare_shapers(question: Question) -> list[ShaperOption]:
-    """Straight through and every shaper of the library in this build, best first."""
-    _require_build(question)
-    if question.project.builds[question.build].cell is None:
-        raise HTTPException(409, "choose a cell first: its voltage is what a shaper shapes")
-    boards = [part.board for part in library().of("shaper") if part.board]
-    return shaper_options(question.project, question.build, boards)
-
-
-@router.post("/measure-next")
-def measure_next(question: Question) -> list[NextReading]:
-    """Which numbers nobody has measured would change something, the most telling first."""
-    _require_build(question)
-    return next_readings(question.project, question.build)
 
 
 @router.get("/parts")
@@ -144,8 +99,27 @@ def trade() -> Trade:
         ),
         policies=_choices(POLICIES),
         uses_while_charging=_choices(USES_WHILE_CHARGING),
+        supply_kinds=_choices(SUPPLY_KINDS),
+        purposes=_choices(PURPOSES),
+        inlets=_choices(INLETS),
+        inlet_fates=_choices(INLET_FATES),
+        off_paths=_choices(OFF_PATHS),
+        styles=_choices(STYLES),
+        inputs=_choices(INPUTS),
+        switch_places=_choices(SWITCH_PLACES),
         stations=STATIONS,
-        rules=tuple(RuleText(code=r.code, station=r.station, source=r.source, says=r.says) for r in RULES.values()),
+        rules=tuple(_rule_text(rule) for rule in RULES.values()),
+    )
+
+
+def _rule_text(rule: Rule) -> RuleText:
+    return RuleText(
+        code=rule.code,
+        station=rule.station,
+        source=rule.source,
+        says=rule.says,
+        formula=rule.formula,
+        limits=rule.limits,
     )
 
 

@@ -1,5 +1,19 @@
 """Where projects are kept: SQLite through SQLAlchemy, every saved state a revision."""
 
+from pocketspark.store.drawer import Drawer, DrawerPart, StillUsed
+from pocketspark.store.photos import Photo, Photos, TooMany
 from pocketspark.store.shelf import Conflict, Kept, NothingThere, Shelf, Summary
 
-__all__ = ["Conflict", "Kept", "NothingThere", "Shelf", "Summary"]
+__all__ = [
+    "Conflict",
+    "Drawer",
+    "DrawerPart",
+    "Kept",
+    "NothingThere",
+    "Photo",
+    "Photos",
+    "Shelf",
+    "StillUsed",
+    "Summary",
+    "TooMany",
+]

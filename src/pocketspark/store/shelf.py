@@ -1,12 +1,13 @@
 """The shelf: keeps projects, their every saved state, and the way back and forth between them."""
 
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import datetime
 
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from pocketspark.core.nouns import Project
+from pocketspark.store.clock import as_utc, now
 from pocketspark.store.tables import ProjectRow, RevisionRow
 
 
@@ -59,12 +60,12 @@ class Shelf:
         )
         with Session(self._engine) as session:
             rows = session.execute(wanted).all()
-            return [Summary(row.id, _utc(head.made_at), Project.model_validate(head.body)) for row, head in rows]
+            return [Summary(row.id, as_utc(head.made_at), Project.model_validate(head.body)) for row, head in rows]
 
     def add(self, project: Project) -> Kept:
         """Put a new project on the shelf."""
         with Session(self._engine) as session, session.begin():
-            row = ProjectRow(name=project.gadget.name, made_at=_now())
+            row = ProjectRow(name=project.gadget.name, made_at=now())
             session.add(row)
             session.flush()
             self._write(session, row, project)
@@ -101,7 +102,7 @@ class Shelf:
     def put_away(self, project_id: int) -> None:
         """Take it off the shelf; its revisions stay, and `bring_back` returns it."""
         with Session(self._engine) as session, session.begin():
-            self._row(session, project_id).put_away_at = _now()
+            self._row(session, project_id).put_away_at = now()
 
     def bring_back(self, project_id: int) -> Kept:
         with Session(self._engine) as session, session.begin():
@@ -131,7 +132,7 @@ class Shelf:
 
     def _write(self, session: Session, row: ProjectRow, project: Project) -> None:
         body = project.model_dump(mode="json")
-        revision = RevisionRow(project_id=row.id, parent=row.head, made_at=_now(), body=body)
+        revision = RevisionRow(project_id=row.id, parent=row.head, made_at=now(), body=body)
         session.add(revision)
         session.flush()
         row.head, row.name = revision.id, project.gadget.name
@@ -141,16 +142,8 @@ class Shelf:
         return Kept(
             id=row.id,
             revision=head.id,
-            saved_at=_utc(head.made_at),
+            saved_at=as_utc(head.made_at),
             can_undo=head.parent is not None,
             can_redo=self._newest_child(session, row) is not None,
             project=Project.model_validate(head.body),
         )
-
-
-def _now() -> datetime:
-    return datetime.now(UTC).replace(tzinfo=None)
-
-
-def _utc(naive: datetime) -> datetime:
-    return naive.replace(tzinfo=UTC)

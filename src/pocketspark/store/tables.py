@@ -34,3 +34,34 @@ class RevisionRow(Table):
     parent: Mapped[int | None] = mapped_column(ForeignKey("revision.id"))
     made_at: Mapped[datetime]
     body: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class PartRow(Table):
+    """One part of the maker's own drawer. `body` is a Cell, a Board or a resistor."""
+
+    __tablename__ = "part"
+    __table_args__ = (Index("part_by_kind", "kind", "name"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    kind: Mapped[str]
+    name: Mapped[str]
+    body: Mapped[dict[str, Any]] = mapped_column(JSON)
+    stock: Mapped[int]
+    made_at: Mapped[datetime]
+
+
+class PhotoRow(Table):
+    """One photograph, re-encoded without what the camera wrote into it. `marks` is a PhotoMarks."""
+
+    __tablename__ = "photo"
+    __table_args__ = (Index("photo_by_project", "project_id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    project_id: Mapped[int] = mapped_column(ForeignKey("project.id"))
+    caption: Mapped[str]
+    width: Mapped[int]
+    height: Mapped[int]
+    picture: Mapped[bytes]
+    thumbnail: Mapped[bytes]
+    marks: Mapped[dict[str, Any]] = mapped_column(JSON)
+    made_at: Mapped[datetime]

@@ -1,0 +1,114 @@
+"""Routes of the drawer: the maker's own cells, boards and resistors."""
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field, ValidationError
+
+from pocketspark.core.grading import Grade, grade
+from pocketspark.core.matching import Match, matches
+from pocketspark.core.nouns import Board, Cell
+from pocketspark.core.nouns.drawer import DRAWER_BODIES, DrawerBody, DrawerKind, Resistor
+from pocketspark.core.refusal import Refusal, UnfitPart, refusals
+from pocketspark.server.problems import PROBLEM_RESPONSES
+from pocketspark.server.questions import OurDrawer
+from pocketspark.store import DrawerPart
+
+router = APIRouter(prefix="/api/drawer", tags=["drawer"], responses=PROBLEM_RESPONSES)
+
+
+class OwnPart(BaseModel):
+    """One part as it lies in the drawer. Exactly one of the bodies is there; `grade` is a cell's."""
+
+    id: int
+    kind: DrawerKind
+    stock: int
+    used_by: list[str]
+    cell: Cell | None = None
+    board: Board | None = None
+    resistor: Resistor | None = None
+    grade: Grade | None = None
+
+
+class PartToKeep(BaseModel):
+    """A part to add or change. `body` is a cell, a board or a resistor, as the kind says."""
+
+    kind: DrawerKind
+    stock: Annotated[int, Field(ge=0, le=10_000)] = 1
+    body: dict[str, Any]
+
+
+class CellMatch(BaseModel):
+    """Two cells of the drawer side by side."""
+
+    first: int
+    second: int
+    names: tuple[str, str]
+    match: Match
+
+
+@router.get("")
+def list_parts(drawer: OurDrawer) -> list[OwnPart]:
+    return [_own(part) for part in drawer.parts()]
+
+
+@router.post("", status_code=201)
+def add_part(part: PartToKeep, drawer: OurDrawer) -> OwnPart:
+    return _own(drawer.add(part.kind, _body(part), part.stock))
+
+
+@router.put("/{part_id}")
+def change_part(part_id: int, part: PartToKeep, drawer: OurDrawer) -> OwnPart:
+    if drawer.get(part_id).kind != part.kind:
+        raise UnfitPart([Refusal("kind", "a part keeps its kind; add a new one instead")])
+    return _own(drawer.change(part_id, _body(part), part.stock))
+
+
+@router.delete("/{part_id}", status_code=204)
+def remove_part(part_id: int, drawer: OurDrawer) -> None:
+    """Refused while a build on the shelf holds it."""
+    drawer.remove(part_id)
+
+
+@router.get("/matches")
+def cell_matches(drawer: OurDrawer) -> list[CellMatch]:
+    """Which cells of the drawer go together in parallel, the good pairs first."""
+    parts = [(part, part.body) for part in drawer.parts("cell") if isinstance(part.body, Cell)]
+    found = matches([cell for _, cell in parts])
+    return [_named(match, parts) for match in found]
+
+
+@router.post("/grade")
+def grade_cell(cell: Cell) -> Grade:
+    """What the readings so far say of a cell, before it is kept."""
+    return grade(cell)
+
+
+def _named(match: Match, parts: list[tuple[DrawerPart, Cell]]) -> CellMatch:
+    (first, one), (second, other) = parts[match.first], parts[match.second]
+    return CellMatch(first=first.id, second=second.id, names=(one.name, other.name), match=match)
+
+
+def _own(part: DrawerPart) -> OwnPart:
+    body = part.body
+    return OwnPart(
+        id=part.id,
+        kind=part.kind,
+        stock=part.stock,
+        used_by=list(part.used_by),
+        cell=body if isinstance(body, Cell) else None,
+        board=body if isinstance(body, Board) else None,
+        resistor=body if isinstance(body, Resistor) else None,
+        grade=grade(body) if isinstance(body, Cell) else None,
+    )
+
+
+def _body(part: PartToKeep) -> DrawerBody:
+    """The body as its kind wants it. Raises UnfitPart."""
+    try:
+        body: DrawerBody = DRAWER_BODIES[part.kind].model_validate(part.body)
+    except ValidationError as error:
+        raise UnfitPart([Refusal(f"body.{r.field}", r.sentence) for r in refusals(error)]) from None
+    if isinstance(body, Board) and getattr(body, part.kind) is None:
+        raise UnfitPart([Refusal(f"body.{part.kind}", f"a {part.kind} board has a {part.kind} on it")])
+    return body

@@ -1,0 +1,117 @@
+"""Photographs of a project, and what is marked on them."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import Engine, select
+from sqlalchemy.orm import Session, defer
+
+from pocketspark.core.photo import Line, PhotoMarks, Picture, Place
+from pocketspark.store.clock import as_utc, now
+from pocketspark.store.shelf import NothingThere
+from pocketspark.store.tables import PhotoRow, ProjectRow
+
+MOST_PHOTOS = 60
+
+
+class TooMany(RuntimeError):
+    """There is no room for one more."""
+
+
+@dataclass(frozen=True)
+class Photo:
+    """One photograph without its pixels."""
+
+    id: int
+    project_id: int
+    caption: str
+    width: int
+    height: int
+    marks: PhotoMarks
+    made_at: datetime
+
+
+class Photos:
+    """All photographs in one database."""
+
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
+
+    def of(self, project_id: int) -> list[Photo]:
+        """Raises NothingThere."""
+        wanted = select(PhotoRow).where(PhotoRow.project_id == project_id).order_by(PhotoRow.id)
+        with Session(self._engine) as session:
+            self._require_project(session, project_id)
+            rows = session.scalars(wanted.options(defer(PhotoRow.picture), defer(PhotoRow.thumbnail)))
+            return [_photo(row) for row in rows]
+
+    def add(self, project_id: int, picture: Picture, caption: str) -> Photo:
+        """Raises NothingThere, TooMany."""
+        with Session(self._engine) as session, session.begin():
+            self._require_project(session, project_id)
+            held = session.scalars(select(PhotoRow.id).where(PhotoRow.project_id == project_id)).all()
+            if len(held) >= MOST_PHOTOS:
+                raise TooMany(f"{MOST_PHOTOS} photographs are enough for one conversion; take some away first")
+            row = PhotoRow(project_id=project_id, caption=caption, marks={}, made_at=now())
+            _fill(row, picture)
+            session.add(row)
+            session.flush()
+            return _photo(row)
+
+    def pixels(self, project_id: int, photo_id: int, *, small: bool) -> bytes:
+        """The JPEG, or its thumbnail. Raises NothingThere."""
+        with Session(self._engine) as session:
+            row = self._row(session, project_id, photo_id)
+            return row.thumbnail if small else row.picture
+
+    def mark(self, project_id: int, photo_id: int, marks: PhotoMarks, caption: str) -> Photo:
+        with Session(self._engine) as session, session.begin():
+            row = self._row(session, project_id, photo_id)
+            row.marks, row.caption = marks.model_dump(mode="json"), caption
+            return _photo(row)
+
+    def turn(self, project_id: int, photo_id: int, turned: Picture) -> Photo:
+        """Keep the picture turned a quarter clockwise, and turn its marks along."""
+        with Session(self._engine) as session, session.begin():
+            row = self._row(session, project_id, photo_id)
+            _fill(row, turned)
+            row.marks = _turned_marks(PhotoMarks.model_validate(row.marks)).model_dump(mode="json")
+            return _photo(row)
+
+    def remove(self, project_id: int, photo_id: int) -> None:
+        with Session(self._engine) as session, session.begin():
+            session.delete(self._row(session, project_id, photo_id))
+
+    def _require_project(self, session: Session, project_id: int) -> None:
+        if session.get(ProjectRow, project_id) is None:
+            raise NothingThere(f"there is no project {project_id}")
+
+    def _row(self, session: Session, project_id: int, photo_id: int) -> PhotoRow:
+        row = session.get(PhotoRow, photo_id)
+        if row is None or row.project_id != project_id:
+            raise NothingThere(f"there is no photograph {photo_id} in this project")
+        return row
+
+
+def _fill(row: PhotoRow, picture: Picture) -> None:
+    row.width, row.height, row.picture, row.thumbnail = picture.width, picture.height, picture.jpeg, picture.thumbnail
+
+
+def _photo(row: PhotoRow) -> Photo:
+    marks = PhotoMarks.model_validate(row.marks)
+    return Photo(row.id, row.project_id, row.caption, row.width, row.height, marks, as_utc(row.made_at))
+
+
+def _turned_marks(marks: PhotoMarks) -> PhotoMarks:
+    def place(p: Place) -> Place:
+        return Place(x=1 - p.y, y=p.x)
+
+    def line(one: Line) -> Line:
+        return Line(start=place(one.start), end=place(one.end))
+
+    scale = marks.scale
+    return PhotoMarks(
+        scale=None if scale is None else scale.model_copy(update={"line": line(scale.line)}),
+        lengths=tuple(length.model_copy(update={"line": line(length.line)}) for length in marks.lengths),
+        remarks=tuple(remark.model_copy(update={"at": place(remark.at)}) for remark in marks.remarks),
+    )
