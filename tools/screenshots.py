@@ -19,6 +19,8 @@ PICTURES = {
     "charge": ("/conversion/{Moth-trap lamp}/charge", 1280, 800, False),
     "charge-dark": ("/conversion/{Moth-trap lamp}/charge", 1280, 800, True),
     "stop": ("/conversion/{Pond thermometer}/power", 1280, 800, False),
+    "drawers": ("/drawers", 1280, 800, False),
+    "compare": ("/conversion/{Moth-trap lamp}/compare", 1280, 800, False),
     "rules": ("/rules", 1280, 800, False),
     "survey-phone": ("/conversion/{Moth-trap lamp}/survey", 390, 844, False),
     "begun": ("/conversion/{Soil-moisture probe}/charge", 1280, 800, False),

@@ -7,10 +7,21 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'shelf', component: ShelfPage },
     {
+      path: '/conversion/:id(\\d+)/compare',
+      name: 'compare',
+      component: () => import('@/pages/ComparePage.vue'),
+      props: (route) => ({ id: Number(route.params.id) }),
+    },
+    {
       path: '/conversion/:id(\\d+)/:station?',
       name: 'conversion',
       component: () => import('@/pages/ConversionPage.vue'),
       props: (route) => ({ id: Number(route.params.id), station: route.params.station || 'survey' }),
+    },
+    {
+      path: '/drawers',
+      name: 'drawers',
+      component: () => import('@/pages/DrawersPage.vue'),
     },
     {
       path: '/rules',

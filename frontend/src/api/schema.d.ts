@@ -1044,10 +1044,7 @@ export interface components {
             /** Second */
             second: number;
             /** Names */
-            names: [
-                string,
-                string
-            ];
+            names: string[];
             match: components["schemas"]["Match"];
         };
         /**
@@ -1213,10 +1210,7 @@ export interface components {
              * R Table
              * @default []
              */
-            r_table?: [
-                number | string,
-                number | string
-            ][];
+            r_table?: components["schemas"]["ProgramReading-Input"][];
         };
         /**
          * Charger
@@ -1281,10 +1275,7 @@ export interface components {
              * R Table
              * @default []
              */
-            r_table: [
-                number,
-                number
-            ][];
+            r_table: components["schemas"]["ProgramReading-Output"][];
         };
         /**
          * Choice
@@ -2431,6 +2422,32 @@ export interface components {
             errors?: components["schemas"]["FieldProblem"][];
         };
         /**
+         * ProgramReading
+         * @description What a charger really gives with this program resistor.
+         */
+        "ProgramReading-Input": {
+            /**
+             * R Ohm
+             * @description in ohm
+             */
+            r_ohm: number | string;
+            /**
+             * Current A
+             * @description in A
+             */
+            current_a: number | string;
+        };
+        /**
+         * ProgramReading
+         * @description What a charger really gives with this program resistor.
+         */
+        "ProgramReading-Output": {
+            /** R Ohm */
+            r_ohm: number;
+            /** Current A */
+            current_a: number;
+        };
+        /**
          * Project
          * @description The whole document, as saved and exported.
          *
@@ -3109,6 +3126,11 @@ export interface components {
              * @enum {string}
              */
             cell_class: "li_4v20" | "li_4v35" | "lfp";
+            /**
+             * Capacity Ah
+             * @default 0
+             */
+            capacity_ah: number;
         };
         /**
          * Socket

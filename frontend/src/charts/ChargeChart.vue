@@ -4,32 +4,66 @@ import { computed } from 'vue'
 import VChart from 'vue-echarts'
 
 import type { ChargeSummary } from '@/api/client'
-import { amps, duration, volts } from '@/format'
+import { amps, duration, milliampHours, volts } from '@/format'
 
 import './chart'
 import { axis, baseOption, useColours } from './chart'
 
-const props = defineProps<{ charge: ChargeSummary }>()
+const props = defineProps<{ charge: ChargeSummary; show: 'electric' | 'filled' | 'warm' }>()
 const colours = useColours()
 
 interface Hovered {
   seriesName: string
   value: [number, number]
 }
+interface Line {
+  name: string
+  values: readonly number[]
+  colour: string
+  right?: boolean
+  dashed?: boolean
+  write: (value: number) => string
+}
+
+const celsius = (value: number) => `${value.toFixed(0)} °C`
+
+/** What each picture is made of; the left axis is the first line's. */
+const lines = computed<Line[]>(() => {
+  const c = colours.value
+  const { cell_v, charger_a, charge_ah, inside_c, junction_c, cell_c } = props.charge.curve
+  if (props.show === 'filled')
+    return [{ name: 'in the cell', values: charge_ah, colour: c.copper, write: milliampHours }]
+  if (props.show === 'warm')
+    return [
+      { name: 'cell', values: cell_c, colour: c.copper, write: celsius },
+      { name: 'air inside', values: inside_c, colour: c.note, dashed: true, write: celsius },
+      ...(junction_c.length ? [{ name: 'chip', values: junction_c, colour: c.ink, write: celsius }] : []),
+    ]
+  return [
+    { name: 'V at the cell', values: cell_v, colour: c.ink, write: volts },
+    { name: 'charger', values: charger_a, colour: c.copper, right: true, write: amps },
+  ]
+})
 
 const option = computed(() => {
   const c = colours.value
-  const { hours, cell_v, charger_a } = props.charge.curve
-  const pairs = (values: readonly number[]) => hours.map((hour, i) => [hour, values[i]])
+  const { hours } = props.charge.curve
+  const right = lines.value.find((line) => line.right)
+  const left = lines.value[0]!
   return {
     ...baseOption(c),
     tooltip: {
       ...baseOption(c).tooltip,
       formatter: (points: Hovered[]) =>
-        `${duration(points[0]!.value[0])}<br>` +
-        points.map((p) => (p.seriesName === 'V' ? volts(p.value[1]) : amps(p.value[1]))).join('<br>'),
+        [
+          duration(points[0]!.value[0]),
+          ...points.map((p) => {
+            const line = lines.value.find((line) => line.name === p.seriesName)!
+            return `${line.name} ${line.write(p.value[1])}`
+          }),
+        ].join('<br>'),
     },
-    grid: { left: 46, right: 62, top: 26, bottom: 28 },
+    grid: { left: 58, right: right ? 62 : 14, top: 26, bottom: 28 },
     xAxis: {
       type: 'value',
       min: 0,
@@ -40,42 +74,43 @@ const option = computed(() => {
     yAxis: [
       {
         type: 'value',
-        name: 'V at the cell',
-        min: 'dataMin',
-        scale: true,
+        name: lines.value
+          .filter((line) => !line.right)
+          .map((line) => line.name)
+          .join(', '),
+        min: props.show === 'electric' ? 'dataMin' : undefined,
+        scale: props.show !== 'filled',
         splitNumber: 3,
         ...axis(c, true),
-        axisLabel: { color: c.ink2, formatter: (v: number) => v.toFixed(1) },
+        nameTextStyle: { color: c.ink2, align: 'left', padding: [0, 0, 0, -40] },
+        axisLabel: {
+          color: c.ink2,
+          formatter: (v: number) => (props.show === 'electric' ? v.toFixed(1) : left.write(v)),
+        },
       },
-      {
-        type: 'value',
-        name: 'charger',
-        min: 0,
-        splitNumber: 3,
-        ...axis(c),
-        axisLabel: { color: c.copper, formatter: (v: number) => amps(v) },
-        nameTextStyle: { color: c.copper },
-      },
+      ...(right
+        ? [
+            {
+              type: 'value',
+              name: right.name,
+              min: 0,
+              splitNumber: 3,
+              ...axis(c),
+              axisLabel: { color: right.colour, formatter: right.write },
+              nameTextStyle: { color: right.colour },
+            },
+          ]
+        : []),
     ],
-    series: [
-      {
-        name: 'V',
-        type: 'line',
-        showSymbol: false,
-        data: pairs(cell_v),
-        lineStyle: { color: c.ink, width: 2 },
-        itemStyle: { color: c.ink },
-      },
-      {
-        name: 'A',
-        type: 'line',
-        showSymbol: false,
-        yAxisIndex: 1,
-        data: pairs(charger_a),
-        lineStyle: { color: c.copper, width: 2 },
-        itemStyle: { color: c.copper },
-      },
-    ],
+    series: lines.value.map((line) => ({
+      name: line.name,
+      type: 'line',
+      showSymbol: false,
+      yAxisIndex: line.right ? 1 : 0,
+      data: hours.map((hour, i) => [hour, line.values[i]]),
+      lineStyle: { color: line.colour, width: 2, type: line.dashed ? 'dashed' : 'solid' },
+      itemStyle: { color: line.colour },
+    })),
   }
 })
 const spoken = computed(() =>
@@ -84,7 +119,14 @@ const spoken = computed(() =>
 </script>
 
 <template>
-  <VChart class="chart" :option="option" autoresize role="img" :aria-label="spoken" />
+  <VChart
+    class="chart"
+    :option="option"
+    :update-options="{ notMerge: true }"
+    autoresize
+    role="img"
+    :aria-label="spoken"
+  />
 </template>
 
 <style scoped>

@@ -7,7 +7,7 @@ import BatteryGlyph from '@/drawings/BatteryGlyph.vue'
 import { useConversion } from '@/stores/conversion'
 import { useTrade } from '@/stores/trade'
 
-const PX_PER_MM = 1.42
+const PX_PER_MM = 1.3
 const MOST_IN_SERIES = 12
 
 const conversion = useConversion()
@@ -56,8 +56,8 @@ function pick(battery: BatterySize): void {
   display: flex;
   flex-wrap: wrap;
   align-items: flex-end;
-  justify-content: space-between;
-  gap: 6px 4px;
+  justify-content: flex-start;
+  gap: 6px 9px;
 }
 button {
   display: flex;
@@ -65,9 +65,9 @@ button {
   align-items: center;
   gap: 5px;
   min-width: 30px;
-  padding: 3px 2px 1px;
+  padding: 3px 1px 1px;
   border-radius: 3px;
-  font-size: 11.5px;
+  font-size: 11px;
   color: var(--ink2);
 }
 button:hover {

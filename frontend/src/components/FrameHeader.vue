@@ -104,6 +104,9 @@ function onBuildCommand(command: string): void {
       <button type="button" class="act" :disabled="!conversion.kept?.can_redo" @click="conversion.redo">
         Redo
       </button>
+      <RouterLink v-if="builds.length > 1" class="act" :to="`/conversion/${conversion.kept?.id}/compare`"
+        >Compare</RouterLink
+      >
       <a class="act" :href="`/api/projects/${conversion.kept?.id}/export`" download>Export</a>
       <button type="button" class="act ledger-toggle" @click="emit('ledger')">Findings</button>
       <button

@@ -10,7 +10,8 @@ import { useTrade } from '@/stores/trade'
 
 const conversion = useConversion()
 const trade = useTrade()
-const modes = computed(() => conversion.document!.gadget.modes ?? [])
+const gadget = computed(() => conversion.document!.gadget)
+const modes = computed(() => gadget.value.modes ?? [])
 const laws = computed<Choice[]>(() => [
   { value: '', label: 'as usual', detail: 'the usual law of the front end' },
   ...trade.tables!.laws,
@@ -20,7 +21,16 @@ async function add(): Promise<void> {
   const index = modes.value.length
   conversion.change((document) => {
     const name = index ? `mode ${index + 1}` : 'on'
-    const first = { name, current_a: 0.02, hours_per_day: 1, at_v: null, law: null, peak_a: null }
+    const first = {
+      name,
+      current_a: 0.02,
+      hours_per_day: 1,
+      at_v: null,
+      law: null,
+      peak_a: null,
+      on_s: null,
+      every_s: null,
+    }
     document.gadget.modes = [...modes.value, first]
     document.basis = { ...document.basis, [`gadget.modes.${index}.current_a`]: 'inferred' }
   })
@@ -64,13 +74,25 @@ async function add(): Promise<void> {
       </button>
       <details>
         <summary>
-          {{ mode.at_v ? `read at ${mode.at_v} V` : 'at the old volts' }},
+          {{ mode.on_s && mode.every_s ? `${mode.on_s} s of every ${mode.every_s} s, ` : ''
+          }}{{ mode.at_v ? `read at ${mode.at_v} V` : 'at the old volts' }},
           {{ trade.labelOf(laws, mode.law ?? '') }}
         </summary>
         <div class="more">
           <QuantityField :path="`gadget.modes.${index}.at_v`" unit="V" label="Read at" no-basis />
           <QuantityField :path="`gadget.modes.${index}.peak_a`" unit="mA" label="Peak at start" no-basis />
           <ChoiceField :path="`gadget.modes.${index}.law`" label="Follows" :choices="laws" />
+          <QuantityField
+            :path="`gadget.modes.${index}.on_s`"
+            unit="s"
+            label="Pulses: on for"
+            placeholder="steady"
+            no-basis
+          />
+          <QuantityField :path="`gadget.modes.${index}.every_s`" unit="s" label="of every" no-basis />
+          <p v-if="conversion.refused[`gadget.modes.${index}`]" class="why" role="alert">
+            {{ conversion.refused[`gadget.modes.${index}`] }}
+          </p>
         </div>
       </details>
     </div>
@@ -78,6 +100,12 @@ async function add(): Promise<void> {
       <span class="name">off</span>
       <QuantityField path="gadget.off_current_a" unit="μA" label="current when off" bare />
       <button type="button" class="bare add" @click="add">+ mode</button>
+      <ChoiceField
+        v-if="gadget.off_current_a"
+        path="gadget.off_path"
+        label="and it flows"
+        :choices="trade.tables!.off_paths"
+      />
     </div>
   </template>
 </template>
@@ -120,6 +148,15 @@ input.name:focus {
 }
 .remove:hover {
   color: var(--stop);
+}
+.off :deep(.choice) {
+  grid-column: 1 / -1;
+  margin-top: 4px;
+}
+.why {
+  grid-column: 1 / -1;
+  color: var(--stop);
+  font-size: 13px;
 }
 .add {
   padding: 4px 0;

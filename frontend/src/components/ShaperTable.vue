@@ -1,13 +1,20 @@
 <script setup lang="ts">
 /** Every shaper tried in this build: the gadget's volts from full to empty on its window, how long, and the verdict. */
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 
 import type { ShaperOption, WindowSummary } from '@/api/client'
 import LevelMark from '@/components/LevelMark.vue'
-import { days, duration, plain, volts } from '@/format'
+import { days, duration, percent, plain, volts } from '@/format'
 
 const props = defineProps<{ options: readonly ShaperOption[]; window: WindowSummary; chosen: string }>()
 const emit = defineEmits<{ pick: [name: string] }>()
+
+/** What cannot work is folded away, unless it is what stands in the build. */
+const all = ref(false)
+const hopeless = computed(() =>
+  props.options.filter((option) => option.level === 'stop' && option.name !== props.chosen),
+)
+const shown = computed(() => props.options.filter((option) => all.value || !hopeless.value.includes(option)))
 
 const WIDE = 92
 const TALL = 34
@@ -31,12 +38,15 @@ const line = (curve: readonly number[]) =>
         <th class="number">runs</th>
         <th class="number wide">lasts</th>
         <th class="number wide">in the drawer</th>
+        <th class="number wide">at gadget</th>
+        <th class="number wide">stranded</th>
         <th class="number wide">heat</th>
+        <th class="number wide">price</th>
       </tr>
     </thead>
     <tbody>
       <tr
-        v-for="option in options"
+        v-for="option in shown"
         :key="option.name"
         :class="{ here: option.name === chosen }"
         @click="emit('pick', option.name)"
@@ -61,15 +71,23 @@ const line = (curve: readonly number[]) =>
         <td class="number">{{ option.run_hours ? duration(option.run_hours) : 'never' }}</td>
         <td class="number wide">{{ option.days ? days(option.days) : '' }}</td>
         <td class="number wide">{{ days(option.standby_days) }}</td>
+        <td class="number wide">{{ volts(option.gadget_v_max) }}<br />{{ volts(option.gadget_v_min) }}</td>
+        <td class="number wide">
+          {{ option.run_hours && option.stranded > 0.005 ? percent(option.stranded) : '' }}
+        </td>
         <td
           class="number wide"
-          :title="`${volts(option.gadget_v_max)} to ${volts(option.gadget_v_min)} at the gadget`"
+          :title="option.efficiency ? `${percent(option.efficiency)} efficient at half charge` : undefined"
         >
           {{ option.heat_w >= 0.001 ? `${plain(option.heat_w * 1000, 2)} mW` : '' }}
         </td>
+        <td class="number wide">{{ option.price?.toFixed(2) ?? '' }}</td>
       </tr>
     </tbody>
   </table>
+  <button v-if="hopeless.length" type="button" class="bare more" :aria-expanded="all" @click="all = !all">
+    {{ all ? 'Hide' : 'Show' }} the {{ hopeless.length }} that do not work here
+  </button>
 </template>
 
 <style scoped>
@@ -102,6 +120,10 @@ small {
   color: var(--ink2);
   font-size: 12.5px;
   line-height: 1.3;
+}
+.more {
+  padding: 6px 0;
+  color: var(--copper);
 }
 @media (max-width: 860px) {
   .wide,

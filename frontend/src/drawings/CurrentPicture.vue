@@ -17,7 +17,7 @@ const { width } = useElementSize(box)
 
 const HEIGHT = 226
 const LEFT = 58
-const RIGHT = 6
+const RIGHT = 148
 const TOP = 8
 const BOTTOM = 196
 const LABEL_GAP = 15
@@ -56,7 +56,7 @@ const levels = computed(() => {
   let above = -LABEL_GAP
   return sorted.map((limit) => {
     const at = y(limit.current_a)
-    const label = Math.max(at - 4, above + LABEL_GAP, 11)
+    const label = Math.max(at + 4, above + LABEL_GAP, 11)
     above = label
     return { ...limit, at, label, words: `${limit.label} ${amps(limit.current_a)}` }
   })
@@ -135,10 +135,16 @@ function step(by: 1 | -1): void {
         :y2="level.at"
         :class="['level', { lowest: level.name === lowest.name }]"
       />
+      <path
+        v-for="level in levels"
+        :key="`to ${level.name}`"
+        :d="`M${width - RIGHT} ${level.at}L${width - RIGHT + 9} ${level.label - 4}`"
+        class="leader"
+      />
       <text
         v-for="level in levels"
         :key="`name ${level.name}`"
-        :x="width - RIGHT - 4"
+        :x="width - RIGHT + 12"
         :y="level.label"
         :class="['level-name', { lowest: level.name === lowest.name }]"
       >
@@ -204,12 +210,12 @@ svg {
   stroke-dasharray: none;
   stroke-width: 1.8;
 }
+.leader {
+  fill: none;
+  stroke: var(--line2);
+}
 .level-name {
-  paint-order: stroke;
-  stroke: var(--paper);
-  stroke-width: 5px;
   fill: var(--ink2);
-  text-anchor: end;
 }
 .level-name.lowest {
   fill: var(--pass);

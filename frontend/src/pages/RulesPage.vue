@@ -34,7 +34,10 @@ onMounted(() => {
         >
           <dt>{{ rule.code }}</dt>
           <dd>
-            {{ rule.says }}<small>{{ rule.source }}</small>
+            {{ rule.says }}
+            <code v-if="rule.formula">{{ rule.formula }}</code>
+            <small v-if="rule.limits">limits: {{ rule.limits }}</small>
+            <small>source: {{ rule.source }}</small>
           </dd>
         </div>
       </dl>
@@ -74,6 +77,11 @@ dt {
 }
 dd {
   margin: 0;
+}
+code {
+  display: block;
+  margin: 2px 0;
+  font: 13px var(--mono);
 }
 small {
   display: block;

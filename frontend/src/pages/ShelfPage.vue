@@ -77,6 +77,7 @@ const when = (iso: string) =>
           From old batteries to one rechargeable cell, reckoned before anything is soldered.
         </p>
       </div>
+      <RouterLink to="/drawers" class="link">Your drawers</RouterLink>
       <RouterLink to="/rules" class="link">What is checked</RouterLink>
       <button
         type="button"

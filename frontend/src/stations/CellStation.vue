@@ -1,25 +1,34 @@
 <script setup lang="ts">
-/** Cell: which one, is its label credible, and how hard this resistor drives it. */
-import { computed, ref, watch } from 'vue'
+/** Cell: which one, is its label credible, how used is it, and how hard this resistor drives it. */
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { api, type Choice, type Part } from '@/api/client'
+import { api, type Cell, type Choice, type SizeReading } from '@/api/client'
+import CellTable, { type TriedCell } from '@/components/CellTable.vue'
+import CheckField from '@/components/CheckField.vue'
 import ChoiceField from '@/components/ChoiceField.vue'
+import GradeLine from '@/components/GradeLine.vue'
 import QuantityField from '@/components/QuantityField.vue'
+import SizeCode from '@/components/SizeCode.vue'
 import { useWhatIf } from '@/composables/useWhatIf'
 import CellGlyph from '@/drawings/CellGlyph.vue'
-import { duration, milliampHours, plain } from '@/format'
+import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
+import { useDrawer } from '@/stores/drawer'
 import { useTrade } from '@/stores/trade'
 
 const conversion = useConversion()
 const trade = useTrade()
+const drawer = useDrawer()
 const route = useRoute()
+onMounted(() => drawer.load())
 
 const cell = computed(() => conversion.build?.cell)
 const path = computed(() => `${conversion.buildPath}.cell`)
 const summary = computed(() => conversion.assessment?.cell)
+const asked = computed(() => !!cell.value?.intake || cell.value?.origin === 'salvaged')
 
+const kept = ref('')
 const find = ref('')
 watch(
   () => route.query.find,
@@ -29,35 +38,41 @@ watch(
 
 const candidates = useWhatIf(async (body) => await api.POST('/api/candidates', { body }))
 const outcomes = computed(() => new Map((candidates.value ?? []).map(({ part, outcome }) => [part, outcome])))
-
-type Order = 'size' | 'energy' | 'run'
-const order = ref<Order>('size')
-const shown = computed(() => {
-  const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = trade.cells.filter((part) => {
-    const text = `${part.cell!.name} ${part.cell!.form} ${part.cell!.cell_class}`.toLowerCase()
-    return words.every((word) => text.includes(word))
-  })
-  const rank = (part: Part) => {
-    const outcome = outcomes.value.get(part.id)
-    return order.value === 'energy' ? -(outcome?.energy_wh ?? 0) : -(outcome?.run_hours ?? 0)
-  }
-  return order.value === 'size' ? found : [...found].sort((a, b) => rank(a) - rank(b))
-})
+const cells = computed<TriedCell[]>(() => [
+  ...drawer.cells.map((part) => ({ id: `drawer-${part.id}`, cell: drawer.asCell(part), own: true })),
+  ...trade.cells.map((part) => ({ id: part.id, cell: part.cell!, own: false })),
+])
 
 const ORIGINS: Choice[] = [
   { value: 'new', label: 'new', detail: '' },
   { value: 'salvaged', label: 'salvaged', detail: 'gentle charge only' },
 ]
 
-function choose(part: Part): void {
+function put(chosen: Cell): void {
   const at = path.value
   conversion.change((document) => {
     const build = document.builds[conversion.buildIndex]!
-    build.cell = JSON.parse(JSON.stringify(part.cell)) as typeof build.cell
+    build.cell = JSON.parse(JSON.stringify(chosen)) as Cell
     const kept = Object.entries(document.basis ?? {}).filter(([field]) => !field.startsWith(`${at}.`))
     document.basis = Object.fromEntries(kept)
   })
+}
+
+/** A cell by the code printed on it: its capacity is what such a volume holds until the label is typed in. */
+function takeCode(code: string, reading: SizeReading): void {
+  const { form, size_mm, capacity_ah, cell_class } = reading
+  put({ name: `Cell ${code}`, form, size_mm, capacity_ah, cell_class } as never)
+  conversion.setBasis(`${path.value}.capacity_ah`, 'inferred')
+}
+
+async function intoDrawer(): Promise<void> {
+  const body = { ...(JSON.parse(JSON.stringify(cell.value)) as Cell), drawer_id: null }
+  const name = cell.value!.name
+  kept.value = (await drawer.add('cell', body, 1)) ? `${name} lies in the drawer.` : drawer.trouble
+}
+
+function startIntake(): void {
+  conversion.edit(`${path.value}.intake`, { rest_v: null, thickness_mm: null, drop_24h_v: null })
 }
 </script>
 
@@ -71,6 +86,10 @@ function choose(part: Part): void {
           : 'Pick the largest cell that may fit; its own figures can be mended afterwards.'
       }}
     </p>
+    <div class="style">
+      <ChoiceField :path="`${conversion.buildPath}.style`" label="Built as" :choices="trade.tables!.styles" />
+      <RouterLink to="/drawers" class="link">Your own cells …</RouterLink>
+    </div>
 
     <section v-if="cell" class="chosen" aria-label="Chosen cell">
       <CellGlyph :cell="cell" :scale="1.35" chosen />
@@ -119,77 +138,77 @@ function choose(part: Part): void {
           aria-label="cells in parallel"
           @update:model-value="conversion.edit(`${conversion.buildPath}.cell_count`, $event ?? 1)"
         />
+        <label for="in-series">in series</label>
+        <ElInputNumber
+          id="in-series"
+          :model-value="conversion.build!.cells_in_series"
+          :min="1"
+          :max="4"
+          size="small"
+          aria-label="cells in series"
+          @update:model-value="conversion.edit(`${conversion.buildPath}.cells_in_series`, $event ?? 1)"
+        />
         <ElCheckbox
           :model-value="!!cell.own_guard"
           @update:model-value="conversion.edit(`${path}.own_guard`, $event)"
           >has its own guard</ElCheckbox
         >
+        <CheckField :path="`${path}.third_wire`" label="third wire" />
+        <CheckField :path="`${path}.polarity_measured`" label="polarity measured" />
         <span v-if="summary?.density_wh_per_l" class="quiet"
           >{{ plain(summary.density_wh_per_l, 3) }} Wh/l</span
         >
       </div>
+      <div v-if="asked && summary" class="intake">
+        <div class="fields">
+          <QuantityField :path="`${path}.intake.rest_v`" unit="V" label="At rest" placeholder="not yet" />
+          <QuantityField
+            v-if="cell.form !== 'round'"
+            :path="`${path}.intake.thickness_mm`"
+            unit="mm"
+            label="Thick"
+            placeholder="not yet"
+          />
+          <QuantityField
+            :path="`${path}.intake.drop_24h_v`"
+            unit="mV"
+            label="Lost in a day"
+            placeholder="not yet"
+          />
+        </div>
+        <GradeLine :grade="summary.grade" />
+      </div>
+      <div class="acts">
+        <button v-if="!asked" type="button" class="bare act" @click="startIntake">Take its readings …</button>
+        <button v-if="!cell.drawer_id" type="button" class="bare act" @click="intoDrawer">
+          Keep it in the drawer
+        </button>
+        <span v-if="kept" class="quiet" role="status">{{ kept }}</span>
+      </div>
     </section>
 
-    <div class="search">
-      <input
-        v-model="find"
-        type="search"
-        aria-label="Search the cells"
-        placeholder="pouch 40, 18650, lfp …"
-      />
-      <span class="quiet">by</span>
-      <ElRadioGroup v-model="order" size="small" aria-label="Order of the cells">
-        <ElRadioButton value="size">kind</ElRadioButton>
-        <ElRadioButton value="energy">energy</ElRadioButton>
-        <ElRadioButton value="run">run time</ElRadioButton>
-      </ElRadioGroup>
-    </div>
-    <table class="ruled">
-      <thead>
-        <tr>
-          <th></th>
-          <th>cell</th>
-          <th class="number">holds</th>
-          <th class="number wide">Wh/l</th>
-          <th class="number">charged at</th>
-          <th class="number wide">full in</th>
-          <th class="number">runs</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="part in shown"
-          :key="part.id"
-          :class="{ here: part.cell!.name === cell?.name }"
-          @click="choose(part)"
-        >
-          <td class="glyph"><CellGlyph :cell="part.cell!" :scale="0.42" /></td>
-          <td>
-            <button type="button" class="bare" :aria-pressed="part.cell!.name === cell?.name">
-              {{ part.cell!.name }}
-            </button>
-          </td>
-          <td class="number">{{ milliampHours(part.cell!.capacity_ah) }}</td>
-          <td class="number wide">{{ plain(outcomes.get(part.id)?.density_wh_per_l ?? 0, 3) }}</td>
-          <td class="number">
-            <span v-if="outcomes.get(part.id)?.c_rate" :class="{ over: outcomes.get(part.id)!.over_c }"
-              >{{ plain(outcomes.get(part.id)!.c_rate!, 2) }} C</span
-            ><span v-else class="quiet">no board</span>
-          </td>
-          <td class="number wide">
-            {{ outcomes.get(part.id)?.charge_hours ? duration(outcomes.get(part.id)!.charge_hours!) : '' }}
-          </td>
-          <td class="number">
-            {{ outcomes.get(part.id)?.run_hours ? duration(outcomes.get(part.id)!.run_hours!) : '' }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
-    <p v-if="!shown.length" class="quiet none">No cell of that name in the library.</p>
+    <CellTable
+      v-model:find="find"
+      :cells="cells"
+      :outcomes="outcomes"
+      :chosen="cell?.name ?? ''"
+      @choose="put($event.cell)"
+    >
+      <SizeCode @take="takeCode" />
+    </CellTable>
   </div>
 </template>
 
 <style scoped>
+.style {
+  display: flex;
+  align-items: center;
+  gap: 24px;
+  margin-top: 8px;
+}
+.style :deep(.choice) {
+  grid-template-columns: auto 210px;
+}
 .chosen {
   display: grid;
   grid-template-columns: auto repeat(2, minmax(210px, 1fr));
@@ -205,66 +224,45 @@ function choose(part: Part): void {
 .chosen :deep(.choice) {
   grid-template-columns: minmax(0, 1fr) 142px;
 }
-.count {
+.count,
+.intake,
+.acts {
   grid-column: 2 / -1;
+}
+.count,
+.acts {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 8px 16px;
+  gap: 4px 14px;
+}
+.intake {
+  display: grid;
+  grid-template-columns: minmax(210px, 1fr) minmax(210px, 1fr);
+  gap: 10px 28px;
+  padding-top: 8px;
+  border-top: 1px solid var(--line);
+}
+.act {
+  color: var(--copper);
+  font-weight: 600;
 }
 .count :deep(.el-input-number) {
   width: 84px;
 }
-.search {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  margin: 18px 0 6px;
-}
-.search input {
-  width: 230px;
-  height: 30px;
-  padding: 0 9px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 14px var(--sans);
-}
-tbody tr {
-  cursor: pointer;
-}
-tbody tr:hover {
-  background: var(--sunk);
-}
-tr.here {
-  background: var(--copperwash);
-}
-td.glyph {
-  width: 62px;
-}
-.over {
-  color: var(--stop);
-  font-weight: 600;
-}
-.none {
-  padding: 12px 0;
-}
 @media (max-width: 860px) {
-  .chosen {
+  .style {
+    flex-wrap: wrap;
+    gap: 6px 16px;
+  }
+  .chosen,
+  .intake {
     grid-template-columns: 1fr;
   }
-  .count {
+  .count,
+  .intake,
+  .acts {
     grid-column: 1;
-  }
-  .wide {
-    display: none;
-  }
-  td.glyph {
-    display: none;
-  }
-  thead th:first-child {
-    display: none;
   }
 }
 </style>

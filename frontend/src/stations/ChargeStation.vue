@@ -1,26 +1,34 @@
 <script setup lang="ts">
 /** Charge: which board, which resistor, how long. */
-import { computed } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 
-import type { Part } from '@/api/client'
+import { api, type Choice, type Part } from '@/api/client'
 import ChargeChart from '@/charts/ChargeChart.vue'
+import CheckField from '@/components/CheckField.vue'
 import ChoiceField from '@/components/ChoiceField.vue'
+import LevelMark from '@/components/LevelMark.vue'
 import PartPicker from '@/components/PartPicker.vue'
 import QuantityField from '@/components/QuantityField.vue'
 import { useBoards } from '@/composables/useBoards'
+import { useWhatIf } from '@/composables/useWhatIf'
 import CurrentPicture from '@/drawings/CurrentPicture.vue'
 import ResistorDrawing from '@/drawings/ResistorDrawing.vue'
-import { amps, duration, percent, plain } from '@/format'
+import { amps, duration, percent, plain, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
+import { useDrawer } from '@/stores/drawer'
 import { useTrade } from '@/stores/trade'
 
 const conversion = useConversion()
 const trade = useTrade()
+const drawer = useDrawer()
+onMounted(() => drawer.load())
 const { boardAt, put } = useBoards()
 
 const path = computed(() => conversion.buildPath)
 const charge = computed(() => conversion.assessment?.charge)
 const board = computed(() => boardAt('charger'))
+
+const chargers = computed<Part[]>(() => [...drawer.asParts('charger'), ...trade.boards('charger')])
 
 const told = computed(() => {
   if (!board.value) return 'Choose the board that fills the cell; its resistor sets the current.'
@@ -28,6 +36,16 @@ const told = computed(() => {
   const policy = trade.tables!.policies.find((choice) => choice.value === conversion.build!.policy)
   return `${policy?.label}: ${policy?.detail}. Fit a value whose whole band stays under every line.`
 })
+
+const CENTRES: Choice[] = [
+  { value: 'unknown', label: 'not yet', detail: '' },
+  { value: 'positive', label: 'positive', detail: '' },
+  { value: 'negative', label: 'negative', detail: '' },
+]
+const input = computed(() => conversion.build?.input)
+const shown = ref<'electric' | 'filled' | 'warm'>('electric')
+const own = useWhatIf(async (body) => await api.POST('/api/resistors', { body }))
+const outlook = useWhatIf(async (body) => await api.POST('/api/outlook', { body }))
 
 function fit(ohm: number): void {
   conversion.change((document) => {
@@ -98,6 +116,17 @@ function boardText(part: Part): string {
               empty="default"
             />
           </div>
+          <p class="quiet small">
+            Read it unpowered between the program pin and ground, with no cell and no USB connected: either of
+            them falsifies it. Its own heat is nothing.
+          </p>
+          <ul v-if="own?.length" class="own" aria-label="From your drawer">
+            <li v-for="choice in own" :key="choice.how">
+              <button type="button" class="bare" @click="fit(choice.r_ohm)">
+                from the drawer: {{ choice.text }}
+              </button>
+            </li>
+          </ul>
           <ElButton
             v-if="charge.suggested.r_ohm !== charge.fitted.r_ohm"
             type="primary"
@@ -112,23 +141,75 @@ function boardText(part: Part): string {
             <template v-if="charge.hours">full in about {{ duration(charge.hours) }}</template>
             <template v-else>it never ends</template>
           </h2>
-          <ChargeChart :charge="charge" />
+          <ChargeChart :charge="charge" :show="shown" />
+          <ElRadioGroup v-model="shown" size="small" aria-label="What the picture shows">
+            <ElRadioButton value="electric">V and A</ElRadioButton>
+            <ElRadioButton value="filled">mAh</ElRadioButton>
+            <ElRadioButton value="warm">°C</ElRadioButton>
+          </ElRadioGroup>
           <p class="quiet small">
             <template v-if="charge.hours"
               >Between {{ duration(charge.hours_least!) }} and {{ duration(charge.hours_most!) }} on the
               bench; {{ percent(charge.cc_share) }} of the time at constant current.
             </template>
-            Ends at {{ amps(charge.end_current_a) }}. At first the chip turns {{ plain(charge.heat_w, 2) }} W
-            into heat.
+            <template v-if="charge.hours_to_80">80 % after {{ duration(charge.hours_to_80) }}. </template>
+            Ends at {{ amps(charge.end_current_a) }}. {{ volts(charge.at_board_v) }} at the board.
+          </p>
+          <p class="quiet small">
+            At first the chip turns {{ plain(charge.heat_w, 2) }} W into heat; air inside
+            {{ charge.inside_c_most.toFixed(0) }} °C,
+            <template v-if="charge.junction_c_most"
+              >chip {{ charge.junction_c_most.toFixed(0) }} °C,</template
+            >
+            cell {{ charge.cell_c_most.toFixed(0) }} °C at most.
           </p>
         </section>
       </div>
     </template>
 
+    <section v-if="outlook?.uses?.length" aria-label="Used while it charges">
+      <h2>Used while it charges: five ways</h2>
+      <table class="ruled uses">
+        <thead>
+          <tr>
+            <th></th>
+            <th>way</th>
+            <th class="number">full in</th>
+            <th class="number">into the cell</th>
+            <th class="number">gadget sees</th>
+            <th class="wide">what comes of it</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="use in outlook.uses"
+            :key="use.use"
+            :class="{ here: use.use === conversion.build?.use_while_charging }"
+            @click="conversion.edit(`${path}.use_while_charging`, use.use)"
+          >
+            <td><LevelMark :level="use.level" :size="12" /></td>
+            <td>
+              <button
+                type="button"
+                class="bare"
+                :aria-pressed="use.use === conversion.build?.use_while_charging"
+              >
+                {{ trade.labelOf(trade.tables!.uses_while_charging, use.use) }}
+              </button>
+            </td>
+            <td class="number">{{ use.hours ? duration(use.hours) : 'never' }}</td>
+            <td class="number">{{ amps(use.net_a) }}</td>
+            <td class="number">{{ use.plugged_v ? volts(use.plugged_v) : 'off' }}</td>
+            <td class="wide quiet">{{ use.says }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+
     <div class="pair lower">
       <PartPicker
         title="Charger board"
-        :parts="trade.boards('charger')"
+        :parts="chargers"
         :chosen="board?.name ?? ''"
         :describe="boardText"
         @pick="put('charger', $event)"
@@ -156,11 +237,23 @@ function boardText(part: Part): string {
         <QuantityField :path="`${path}.source.limit_a`" unit="mA" label="Gives at most" no-basis />
         <QuantityField :path="`${path}.source.r_cable_ohm`" unit="mΩ" label="Cable, both ways" no-basis />
         <ChoiceField :path="`${path}.policy`" label="Charge" :choices="trade.tables!.policies" />
-        <ChoiceField
-          :path="`${path}.use_while_charging`"
-          label="Used while it charges"
-          :choices="trade.tables!.uses_while_charging"
-        />
+        <ChoiceField :path="`${path}.input.kind`" label="Comes in by" :choices="trade.tables!.inputs" />
+        <template v-if="input?.kind === 'old_jack'">
+          <ChoiceField :path="`${path}.input.centre`" label="Centre pin, measured" :choices="CENTRES" />
+          <QuantityField
+            :path="`${path}.input.open_v`"
+            unit="V"
+            label="Adapter, unloaded"
+            placeholder="not yet"
+            empty="default"
+          />
+          <CheckField :path="`${path}.input.regulated`" label="a regulated 5 V adapter" />
+        </template>
+        <template v-else-if="input?.kind === 'wireless'">
+          <QuantityField :path="`${path}.input.pad_efficiency`" unit="%" label="Of the power arrives" />
+          <CheckField :path="`${path}.input.pad_ferrite`" label="ferrite between coil and cell" />
+          <CheckField :path="`${path}.input.pad_against_cell`" label="pad lies against the cell" />
+        </template>
         <QuantityField :path="`${path}.r_tolerance`" unit="%" label="Tolerance of the resistor" no-basis />
       </section>
     </div>
@@ -187,6 +280,34 @@ h2 {
 }
 .fit h2 {
   margin-bottom: 0;
+}
+.own {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.own button {
+  color: var(--copper);
+}
+.own button:hover {
+  text-decoration: underline;
+}
+.uses tbody tr {
+  cursor: pointer;
+}
+.uses tbody tr:hover {
+  background: var(--sunk);
+}
+.uses tr.here {
+  background: var(--copperwash);
+}
+.uses tr.here button {
+  font-weight: 600;
+}
+@media (max-width: 860px) {
+  .uses .wide {
+    display: none;
+  }
 }
 .big {
   font-size: 19px;

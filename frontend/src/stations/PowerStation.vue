@@ -1,19 +1,25 @@
 <script setup lang="ts">
 /** Power: what the gadget sees as the cell empties, what shapes it, and what guards the cell. */
-import { computed } from 'vue'
+import { computed, onMounted } from 'vue'
 
-import { api, type Part, type ShaperOption } from '@/api/client'
+import { api, type Outlook, type Part, type ShaperOption } from '@/api/client'
 import GadgetVoltsChart from '@/charts/GadgetVoltsChart.vue'
+import CheckField from '@/components/CheckField.vue'
+import ChoiceField from '@/components/ChoiceField.vue'
 import PartPicker from '@/components/PartPicker.vue'
 import ShaperTable from '@/components/ShaperTable.vue'
+import WorthPanel from '@/components/WorthPanel.vue'
 import { useBoards } from '@/composables/useBoards'
 import { useWhatIf } from '@/composables/useWhatIf'
-import { days, duration, percent, plain, volts } from '@/format'
+import { amps, days, duration, percent, plain, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
+import { useDrawer } from '@/stores/drawer'
 import { useTrade } from '@/stores/trade'
 
 const conversion = useConversion()
 const trade = useTrade()
+const drawer = useDrawer()
+onMounted(() => drawer.load())
 const { boards, boardAt, put } = useBoards()
 
 const run = computed(() => conversion.assessment?.run)
@@ -38,7 +44,16 @@ const options = useWhatIf<ShaperOption[]>(async (body) =>
   conversion.build?.cell ? await api.POST('/api/shapers', { body }) : {},
 )
 const shaperName = computed(
-  () => boardAt('shaper')?.name ?? conversion.build?.shaper?.name ?? 'none, straight through',
+  () =>
+    boards.value.find((board) => board.shaper)?.name ??
+    conversion.build?.shaper?.name ??
+    'none, straight through',
+)
+const outlook = useWhatIf<Outlook>(async (body) => await api.POST('/api/outlook', { body }))
+const drains = computed(() =>
+  Object.entries(run.value?.drains ?? {})
+    .filter(([, taken]) => taken > 0)
+    .sort(([, a], [, b]) => b - a),
 )
 const builtIn = computed(() => {
   const named = boards.value.filter((board) => board.charger && board.guard).map(() => 'on the charger board')
@@ -46,10 +61,11 @@ const builtIn = computed(() => {
 })
 
 function pickShaper(name: string): void {
-  put(
-    'shaper',
-    trade.boards('shaper').find((part) => part.board!.name === name),
-  )
+  const parts = [...trade.parts, ...drawer.asParts()]
+  const part = parts.find((part) => part.board?.shaper && part.board.name === name)
+  // A charger with a step-up on the same board takes the charger's place, and its own shaper goes with it.
+  if (part?.board?.charger) put('shaper', undefined)
+  put(part?.board?.charger ? 'charger' : 'shaper', part)
 }
 
 function guardText(part: Part): string {
@@ -96,10 +112,63 @@ function guardText(part: Part): string {
       <h2>Shapers, best first</h2>
       <ShaperTable :options="options" :window="survey.window" :chosen="shaperName" @pick="pickShaper" />
     </template>
+    <div class="pair">
+      <section aria-label="Guard at work" class="told">
+        <h2>Who guards, who ends the run</h2>
+        <template v-if="run?.guard">
+          <p>
+            Trips between <b>{{ amps(run.guard.trip_least_a) }}</b> (empty cell) and
+            <b>{{ amps(run.guard.trip_most_a) }}</b> (full); the peak is {{ amps(run.guard.peak_a) }}.
+          </p>
+          <p>
+            Cuts at <b>{{ volts(run.guard.cut_v) }}</b>{{
+              run.guard.ends_the_run ? `; the run ends because ${WHO[run.guard.ends_the_run]}` : ''
+            }}. Draws {{ amps(run.guard.drain_a) }}.
+          </p>
+        </template>
+        <p v-else class="quiet">
+          None yet: choose a guard below, a guarded charger board, or a guarded cell.
+        </p>
+        <h2>In the drawer</h2>
+        <template v-if="run">
+          <p>
+            <b>{{ days(run.standby_days) }}</b> switched off, {{ amps(run.standby_a) }} in all.
+          </p>
+          <ul class="drains">
+            <li v-for="[who, taken] in drains" :key="who">
+              <span class="bar" :style="{ width: `${(taken / run.standby_a) * 96}px` }" />{{ amps(taken) }}
+              {{ who }}
+            </li>
+          </ul>
+        </template>
+        <ChoiceField
+          :path="`${conversion.buildPath}.switch_place`"
+          label="Main switch stands"
+          :choices="trade.tables!.switch_places"
+        />
+      </section>
+      <section aria-label="Old and cold" class="told">
+        <h2>Later, and in winter</h2>
+        <table v-if="outlook?.conditions?.length" class="ruled">
+          <tbody>
+            <tr v-for="condition in outlook.conditions" :key="condition.name">
+              <td>{{ condition.name }}</td>
+              <td class="number">
+                <b>{{ condition.hours ? duration(condition.hours) : 'never' }}</b>
+              </td>
+              <td class="number">{{ condition.days ? days(condition.days) : '' }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <CheckField :path="`${conversion.buildPath}.aged`" label="judge all of it after 300 cycles" />
+        <CheckField :path="`${conversion.buildPath}.cold`" label="judge all of it at 0 °C" />
+        <WorthPanel v-if="conversion.assessment?.worth" :worth="conversion.assessment.worth" />
+      </section>
+    </div>
     <PartPicker
       title="Guard"
       :none="builtIn.length ? `no extra board: ${builtIn.join(' and ')}` : 'no guard board'"
-      :parts="trade.boards('guard')"
+      :parts="[...drawer.asParts('guard'), ...trade.boards('guard')]"
       :chosen="boardAt('guard')?.name ?? ''"
       :describe="guardText"
       @pick="put('guard', $event)"
@@ -126,6 +195,35 @@ h2 {
 }
 .line-3 {
   border-color: var(--pass);
+}
+.pair {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 0 32px;
+}
+.told p {
+  margin: 2px 0 6px;
+}
+.told :deep(.choice) {
+  grid-template-columns: minmax(0, 1fr) 178px;
+}
+.drains {
+  margin: 0 0 8px;
+  padding: 0;
+  list-style: none;
+  font-size: 13px;
+}
+.bar {
+  display: inline-block;
+  height: 8px;
+  min-width: 2px;
+  margin-right: 8px;
+  background: var(--lithium);
+}
+@media (max-width: 860px) {
+  .pair {
+    grid-template-columns: 1fr;
+  }
 }
 .runs {
   margin-bottom: 8px;

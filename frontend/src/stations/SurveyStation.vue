@@ -2,12 +2,14 @@
 /** Survey: what it takes, what it draws, and between which volts it works. */
 import { computed } from 'vue'
 
-import type { Choice } from '@/api/client'
 import BasisMark from '@/components/BasisMark.vue'
-import BatteryPicker from '@/components/BatteryPicker.vue'
-import ChoiceField from '@/components/ChoiceField.vue'
+import FrontEndFields from '@/components/FrontEndFields.vue'
 import ModesTable from '@/components/ModesTable.vue'
+import OtherFindings from '@/components/OtherFindings.vue'
+import PhotoPanel from '@/components/PhotoPanel.vue'
+import PurposeQuestion from '@/components/PurposeQuestion.vue'
 import QuantityField from '@/components/QuantityField.vue'
+import SupplyFields from '@/components/SupplyFields.vue'
 import VoltageRuler from '@/drawings/VoltageRuler.vue'
 import { amps, plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
@@ -18,16 +20,10 @@ const trade = useTrade()
 
 const gadget = computed(() => conversion.document!.gadget)
 const survey = computed(() => conversion.assessment?.survey)
-const battery = computed(() => trade.tables!.batteries.find((b) => b.iec === gadget.value.supply.battery))
-const chemistries = computed<Choice[]>(() =>
-  trade.tables!.chemistries.filter((choice) => battery.value?.chemistries.includes(choice.value)),
-)
-
 const told = computed(() => {
-  const { series = 1, parallel = 1, chemistry } = gadget.value.supply
-  const set = `${series} ${battery.value?.common}${parallel > 1 ? ` by ${parallel} in parallel` : series > 1 ? ' in series' : ''}`
-  const behind = trade.labelOf(trade.tables?.front_ends, gadget.value.front_end)
-  return `${set}, ${trade.labelOf(trade.tables?.chemistries, chemistry)}; behind them: ${behind}.`
+  if (!survey.value) return ''
+  const behind = trade.labelOf(trade.tables?.front_ends, gadget.value.front_end ?? '')
+  return `${survey.value.supply}; behind them: ${behind}.`
 })
 </script>
 
@@ -36,39 +32,15 @@ const told = computed(() => {
     <h1>What it takes, what it draws</h1>
     <p class="quiet">{{ told }}</p>
 
-    <h2>Old batteries, drawn to one scale</h2>
-    <BatteryPicker />
+    <PurposeQuestion />
+
+    <h2>What powers it today</h2>
+    <SupplyFields />
 
     <div class="columns">
-      <section class="fields" aria-label="Supply and front end">
-        <div class="count">
-          <label for="series">in series</label>
-          <ElInputNumber
-            id="series"
-            :model-value="gadget.supply!.series"
-            :min="1"
-            :max="12"
-            size="small"
-            aria-label="in series"
-            @update:model-value="conversion.edit('gadget.supply.series', $event ?? 1)"
-          />
-          <label for="parallel">in parallel</label>
-          <ElInputNumber
-            id="parallel"
-            :model-value="gadget.supply!.parallel"
-            :min="1"
-            :max="6"
-            size="small"
-            aria-label="in parallel"
-            @update:model-value="conversion.edit('gadget.supply.parallel', $event ?? 1)"
-          />
-        </div>
-        <ChoiceField path="gadget.supply.chemistry" label="Chemistry" :choices="chemistries" />
-        <ChoiceField
-          path="gadget.front_end"
-          label="Behind the terminals"
-          :choices="trade.tables!.front_ends"
-        />
+      <section class="fields" aria-label="Front end and window">
+        <h2>What is behind the terminals</h2>
+        <FrontEndFields />
         <QuantityField
           path="gadget.window.v_run_min"
           unit="V"
@@ -107,6 +79,9 @@ const told = computed(() => {
       </h2>
       <VoltageRuler :bands="survey.ruler" :window="survey.window" />
     </template>
+
+    <OtherFindings />
+    <PhotoPanel />
   </div>
 </template>
 
@@ -128,15 +103,6 @@ h2 {
   flex-direction: column;
   gap: 7px;
 }
-.count {
-  display: grid;
-  grid-template-columns: auto 1fr auto auto;
-  align-items: center;
-  gap: 8px;
-}
-.count :deep(.el-input-number) {
-  width: 84px;
-}
 .window {
   display: inline-flex;
   align-items: center;
@@ -154,9 +120,6 @@ h2 {
 @media (max-width: 860px) {
   .columns {
     grid-template-columns: 1fr;
-  }
-  .count {
-    grid-template-columns: auto 1fr;
   }
 }
 </style>

@@ -25,6 +25,7 @@ from pocketspark.core.assessment import (
     WindowSummary,
 )
 from pocketspark.core.chain import Chain, MissingPart, ModeRun
+from pocketspark.core.credibility import credible_capacity_ah, energy_density_wh_per_l
 from pocketspark.core.finding import STATIONS, worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.grading import grade
@@ -34,7 +35,6 @@ from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.quantity import ohms
 from pocketspark.core.rules import findings_of
-from pocketspark.core.rules.cell import credible_capacity_ah, energy_density_wh_per_l
 from pocketspark.core.rules.stress import led_forward_v
 from pocketspark.core.worth import worth_or_none
 

@@ -94,10 +94,11 @@ _FIGURES: tuple[tuple[str, _Pick, Callable[[float], str], int], ...] = (
 def _row(label: str, pick: _Pick, write: Callable[[float], str], better: int, seen: list[Assessment]) -> Row:
     values = [pick(one) for one in seen]
     texts = tuple(UNKNOWN if value is None else write(value) for value in values)
-    known = [value * better for value in values if value is not None]
+    # A build that may not be made is best at nothing.
+    known = {i: v * better for i, (v, one) in enumerate(zip(values, seen, strict=True)) if v and one.worst != "stop"}
     best: tuple[int, ...] = ()
-    if better and len(known) > 1 and max(known) > min(known):
-        best = tuple(i for i, value in enumerate(values) if value is not None and value * better == max(known))
+    if better and len(known) > 1 and max(known.values()) > min(known.values()):
+        best = tuple(i for i, value in known.items() if value == max(known.values()))
     return Row(label=label, texts=texts, best=best)
 
 

@@ -54,5 +54,5 @@ def _choice(chain: Chain, how: str, parts: tuple[float, ...], r_ohm: float, tole
 
 def _spread(chain: Chain, r_ohm: float, tolerance: float) -> CurrentSpread:
     charger = chain.charger
-    at = [current_at(charger.k_volts, charger.r_table, r_ohm * factor) for factor in (1, 1 + tolerance, 1 - tolerance)]
+    at = [current_at(charger.k_volts, charger.readings, r_ohm * factor) for factor in (1, 1 + tolerance, 1 - tolerance)]
     return CurrentSpread(at[0], at[1] * (1 - charger.k_tolerance), at[2] * (1 + charger.k_tolerance))

@@ -5,10 +5,10 @@ from collections.abc import Iterable
 import numpy as np
 
 from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.credibility import energy_density_wh_per_l
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.nouns import Cell, Project
 from pocketspark.core.nouns.noun import Noun
-from pocketspark.core.rules.cell import energy_density_wh_per_l
 
 
 class Candidate(Noun):

@@ -83,8 +83,8 @@ def _option(project: Project, build: int, board: Board | None) -> ShaperOption:
 def _with_shaper(project: Project, build: int, board: Board | None) -> Project:
     """The build with this shaper instead of whatever shaper-only board it has."""
     old = project.builds[build]
-    replaces_charger = board is not None and board.charger is not None
-    others = [b for b in old.boards if (b.charger is None if replaces_charger else _stays(b))]
+    brings_charger = board is not None and board.charger is not None
+    others = [b for b in old.boards if _stays(b) and not (brings_charger and b.charger)]
     chosen = old.model_copy(update={"boards": (*others, *([board] if board else [])), "shaper": None})
     return project.model_copy(update={"builds": (*project.builds[:build], chosen, *project.builds[build + 1 :])})
 

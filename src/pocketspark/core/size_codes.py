@@ -2,6 +2,8 @@
 
 import re
 
+from pocketspark.core.credibility import credible_capacity_ah
+from pocketspark.core.nouns import Cell
 from pocketspark.core.nouns.cell import CellClass, CellForm
 from pocketspark.core.nouns.noun import Noun
 
@@ -28,10 +30,24 @@ class SizeReading(Noun):
     says: str
     source: str
     cell_class: CellClass = "li_4v20"
+    capacity_ah: float = 0.0  # what a good cell of this volume holds
 
 
 def read_size_code(text: str) -> list[SizeReading]:
     """Every plausible reading, the most plausible first. Raises NotASizeCode."""
+    return [_with_capacity(reading) for reading in _readings(text)]
+
+
+def _with_capacity(reading: SizeReading) -> SizeReading:
+    """A cell of under a milliamp-hour is no cell, so it stays at what a Cell can be."""
+    if min(reading.size_mm) < 0.1:
+        return reading
+    body = Cell(form=reading.form, size_mm=reading.size_mm, capacity_ah=1, cell_class=reading.cell_class)
+    capacity_ah = credible_capacity_ah(body) or 0.0
+    return reading.model_copy(update={"capacity_ah": round(min(max(capacity_ah, 0.001), 100), 3)})
+
+
+def _readings(text: str) -> list[SizeReading]:
     code = text.strip().upper().replace(" ", "")
     if found := re.fullmatch(r"([A-Z]{3})?(T?\d+)/(T?\d+)(?:/(T?\d+))?", code):
         return [_iec(found, text)]

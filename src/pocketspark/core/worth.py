@@ -146,7 +146,7 @@ def _verdict(chain: Chain, payback: float | None, sets: float | None, energy: fl
             "for its own sake",
             f"{payback:.0f} years to earn back its parts and hours: for convenience, not money.",
         )
-    return "yes", f"{payback:.1f} years to earn back its parts and hours."
+    return "yes", f"{days(payback * 365)} to earn back its parts and hours."
 
 
 def worth_or_none(chain: Chain) -> Worth | None:

@@ -10,7 +10,7 @@ from starlette.responses import Response
 from starlette.staticfiles import StaticFiles
 
 from pocketspark import __version__
-from pocketspark.demo import demo_projects
+from pocketspark.demo import demo_drawer, demo_projects
 from pocketspark.server import drawer, photos, projects, questions, trade
 from pocketspark.server.problems import answer_with_problems
 from pocketspark.server.settings import Settings
@@ -30,6 +30,8 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     if settings.demo and not app.state.shelf.summaries():
         for project in reversed(demo_projects()):
             app.state.shelf.add(project)
+        for kind, body, stock in demo_drawer():
+            app.state.drawer.add(kind, body, stock)
     # A page from elsewhere cannot talk to this server by renaming itself: only known host names are answered.
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=settings.hosts, www_redirect=False)
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)

@@ -43,7 +43,7 @@ class CellMatch(BaseModel):
 
     first: int
     second: int
-    names: tuple[str, str]
+    names: list[str]
     match: Match
 
 
@@ -86,7 +86,7 @@ def grade_cell(cell: Cell) -> Grade:
 
 def _named(match: Match, parts: list[tuple[DrawerPart, Cell]]) -> CellMatch:
     (first, one), (second, other) = parts[match.first], parts[match.second]
-    return CellMatch(first=first.id, second=second.id, names=(one.name, other.name), match=match)
+    return CellMatch(first=first.id, second=second.id, names=[one.name, other.name], match=match)
 
 
 def _own(part: DrawerPart) -> OwnPart:

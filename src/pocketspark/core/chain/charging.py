@@ -125,7 +125,7 @@ class Chain(ChainRunning):
         """The smallest marked value whose highest possible current stays within the target."""
         charger = self.charger
         nominal_a = self.target_a / (1 + charger.k_tolerance)
-        return resistors.ohms_for(charger.k_volts, charger.r_table, nominal_a) / (1 - self.build.r_tolerance)
+        return resistors.ohms_for(charger.k_volts, charger.readings, nominal_a) / (1 - self.build.r_tolerance)
 
     @property
     def r_program_ohm(self) -> float:
@@ -151,7 +151,7 @@ class Chain(ChainRunning):
         charger, off = self.charger, self.build.r_tolerance
 
         def current_at(ohm: float) -> float:
-            return resistors.current_at(charger.k_volts, charger.r_table, ohm)
+            return resistors.current_at(charger.k_volts, charger.readings, ohm)
 
         return resistors.CurrentSpread(
             current_at(r_ohm),

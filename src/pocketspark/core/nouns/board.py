@@ -32,6 +32,13 @@ R_ON_AT_V, R_ON_PER_VOLT = 3.6, 0.25
 GUARD_SPAN_V = (3.0, 4.2)
 
 
+class ProgramReading(Noun):
+    """What a charger really gives with this program resistor."""
+
+    r_ohm: ProgramOhms
+    current_a: Amps
+
+
 class Charger(Noun):
     """A small linear constant-current, constant-voltage charger set by one resistor: I = K / R."""
 
@@ -47,19 +54,24 @@ class Charger(Noun):
     pass_ohm: Ohms = 0.35  # input to output when it can regulate no more
     back_leak_a: Amps = 2e-6
     r_program_ohm: ProgramOhms | None = None  # as delivered
-    # Measured on this very board: (ohm, A) pairs. Inside it counts, outside it K / R does.
-    r_table: Annotated[tuple[tuple[ProgramOhms, Amps], ...], Field(max_length=40)] = ()
+    # Measured on this very board, ohms rising. Inside it counts, outside it K / R does.
+    r_table: Annotated[tuple[ProgramReading, ...], Field(max_length=40)] = ()
 
     @model_validator(mode="after")
     def _has_a_constant(self) -> Self:
         if self.k_volts < 1:
             raise refusal("K is 1000 or 1200 on the common boards; it cannot be next to nothing")
-        ohms, currents = [row[0] for row in self.r_table], [row[1] for row in self.r_table]
+        ohms, currents = [row.r_ohm for row in self.r_table], [row.current_a for row in self.r_table]
         if len(ohms) == 1 or ohms != sorted(set(ohms)) or currents != sorted(set(currents), reverse=True):
             raise refusal("a table of measured currents has two rows or more: ohms rising, amps falling")
         if any(current <= 0 for current in currents):
             raise refusal("a measured charge current is above 0")
         return self
+
+    @property
+    def readings(self) -> list[tuple[float, float]]:
+        """The measured table as (ohm, A) pairs."""
+        return [(row.r_ohm, row.current_a) for row in self.r_table]
 
 
 class Guard(Noun):
@@ -115,7 +127,7 @@ class Shaper(Noun):
     v_in_max: Volts | None = None
     v_in_min: Volts = 2.5  # where a converter stops
     efficiency: Share = 0.88  # converters, at their best
-    fixed_loss_w: Watts = 0.0  # converters: burnt as long as they switch, so light loads are served badly
+    fixed_loss_w: Watts = 0.0  # converters: burnt for switching, so light loads are served badly
     input_ohm: Ohms = 0.0  # converters: switch and coil in the way, so low inputs are served badly
     has_enable: bool = False  # an enable pin that the gadget's switch may pull to its off level
     iq_off_a: Amps = 0.0  # still drawn then

@@ -150,8 +150,8 @@ class BehindDiode:
 class Converter:
     """A switching converter: constant power from the cell, so its current grows as the cell empties.
 
-    It burns `fixed_loss_w` as long as it switches, and the drop over its `input_ohm` on top: efficiency falls at
-    light loads and at low inputs. Where it cannot convert it lets through: a buck near its input, a boost above
+    It burns up to `fixed_loss_w` for its switching (less when it skips pulses under a light load), and the drop over
+    its `input_ohm` on top: efficiency falls at light loads and at low inputs. Where it cannot convert it lets through: a buck near its input, a boost above
     its setting.
     """
 
@@ -196,7 +196,10 @@ class Converter:
 
     def _input_load(self, load: Load) -> Load:
         s, v_set = self.shaper, _setting(self.shaper)
-        return Load(steady_a=s.iq_a, power_w=v_set * load.current(v_set) / s.efficiency + s.fixed_loss_w)
+        out_w = v_set * load.current(v_set)
+        # Pulse skipping: the loss falls with the load once the load is no more than the loss itself.
+        switching_w = s.fixed_loss_w * out_w / np.maximum(out_w + s.fixed_loss_w, 1e-12)
+        return Load(steady_a=s.iq_a, power_w=out_w / s.efficiency + switching_w)
 
 
 def efficiency_at(shaper: Shaper, v_in: float, load_a: float) -> float:

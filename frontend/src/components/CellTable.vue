@@ -1,0 +1,211 @@
+<script setup lang="ts">
+/** Every cell of library and drawer tried in this build. Sorted by a press on its column, walked with the arrow keys. */
+import { computed, ref } from 'vue'
+
+import type { Cell, CellCandidate } from '@/api/client'
+import CellGlyph from '@/drawings/CellGlyph.vue'
+import { duration, milliampHours, plain } from '@/format'
+
+export interface TriedCell {
+  id: string
+  cell: Cell
+  own: boolean
+}
+
+const props = defineProps<{
+  cells: TriedCell[]
+  outcomes: Map<string, CellCandidate['outcome']>
+  chosen: string
+}>()
+const emit = defineEmits<{ choose: [cell: TriedCell] }>()
+const find = defineModel<string>('find', { required: true })
+
+type Column = 'name' | 'holds' | 'play' | 'density' | 'rate' | 'full' | 'runs' | 'price'
+const COLUMNS: { key: Column; label: string; wide?: boolean; title?: string }[] = [
+  { key: 'holds', label: 'holds' },
+  { key: 'play', label: 'play', title: 'room to spare in the old batteries’ space, outer size only' },
+  { key: 'density', label: 'Wh/l', wide: true },
+  { key: 'rate', label: 'charged at' },
+  { key: 'full', label: 'full in', wide: true },
+  { key: 'runs', label: 'runs' },
+  { key: 'price', label: 'price', wide: true },
+]
+const sort = ref<Column>('name')
+const upward = ref(true)
+const fitting = ref(false)
+const body = ref<HTMLElement>()
+
+function by(column: Column): void {
+  upward.value =
+    sort.value === column ? !upward.value : column === 'name' || column === 'full' || column === 'price'
+  sort.value = column
+}
+
+function figure({ id, cell }: TriedCell, column: Column): number | null | undefined {
+  const outcome = props.outcomes.get(id)
+  switch (column) {
+    case 'holds':
+      return cell.measured_capacity_ah ?? cell.capacity_ah
+    case 'play':
+      return outcome?.outer_margin_mm
+    case 'density':
+      return outcome?.density_wh_per_l
+    case 'rate':
+      return outcome?.c_rate
+    case 'full':
+      return outcome?.charge_hours
+    case 'runs':
+      return outcome?.run_hours
+    case 'price':
+      return cell.price
+    default:
+      return 0
+  }
+}
+
+const shown = computed(() => {
+  const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const found = props.cells.filter((tried) => {
+    const text = `${tried.cell.name} ${tried.cell.form} ${tried.cell.cell_class} ${tried.own ? 'own drawer' : ''}`
+    const fits = !fitting.value || (figure(tried, 'play') ?? -1) >= 0
+    return fits && words.every((word) => text.toLowerCase().includes(word))
+  })
+  if (sort.value === 'name') return upward.value ? found : [...found].reverse()
+  const missing = upward.value ? Infinity : -Infinity
+  const at = (tried: TriedCell) => figure(tried, sort.value) ?? missing
+  return [...found].sort((a, b) => (upward.value ? at(a) - at(b) : at(b) - at(a)))
+})
+
+function walk(by: number): void {
+  const buttons = [...(body.value?.querySelectorAll<HTMLButtonElement>('button.pick') ?? [])]
+  const here = buttons.indexOf(document.activeElement as HTMLButtonElement)
+  buttons[Math.min(Math.max(here + by, 0), buttons.length - 1)]?.focus()
+}
+</script>
+
+<template>
+  <div class="search">
+    <input
+      v-model="find"
+      type="search"
+      aria-label="Search the cells"
+      placeholder="pouch 40, 18650, lfp, own …"
+      @keydown.down.prevent="walk(1)"
+    />
+    <ElCheckbox v-model="fitting">only what goes in</ElCheckbox>
+    <slot />
+  </div>
+  <table class="ruled">
+    <thead>
+      <tr>
+        <th class="glyph"></th>
+        <th :aria-sort="sort === 'name' ? (upward ? 'ascending' : 'descending') : undefined">
+          <button type="button" class="bare" @click="by('name')">cell</button>
+        </th>
+        <th
+          v-for="column in COLUMNS"
+          :key="column.key"
+          :class="['number', { wide: column.wide }]"
+          :title="column.title"
+          :aria-sort="sort === column.key ? (upward ? 'ascending' : 'descending') : undefined"
+        >
+          <button type="button" class="bare" @click="by(column.key)">
+            {{ column.label }}{{ sort === column.key ? (upward ? ' ↑' : ' ↓') : '' }}
+          </button>
+        </th>
+      </tr>
+    </thead>
+    <tbody ref="body" @keydown.down.prevent="walk(1)" @keydown.up.prevent="walk(-1)">
+      <tr
+        v-for="tried in shown"
+        :key="tried.id"
+        :class="{ here: tried.cell.name === chosen }"
+        @click="emit('choose', tried)"
+      >
+        <td class="glyph"><CellGlyph :cell="tried.cell" :scale="0.42" /></td>
+        <td>
+          <button type="button" class="bare pick" :aria-pressed="tried.cell.name === chosen">
+            {{ tried.cell.name }}
+          </button>
+          <small v-if="tried.own">own</small>
+        </td>
+        <td class="number">{{ milliampHours(figure(tried, 'holds')!) }}</td>
+        <td class="number">
+          <span v-if="figure(tried, 'play') != null" :class="{ over: figure(tried, 'play')! < 0 }"
+            >{{ figure(tried, 'play')!.toFixed(1) }} mm</span
+          >
+        </td>
+        <td class="number wide">{{ plain(figure(tried, 'density') ?? 0, 3) }}</td>
+        <td class="number">
+          <span v-if="figure(tried, 'rate')" :class="{ over: outcomes.get(tried.id)!.over_c }"
+            >{{ plain(figure(tried, 'rate')!, 2) }} C</span
+          ><span v-else class="quiet">no board</span>
+        </td>
+        <td class="number wide">{{ figure(tried, 'full') ? duration(figure(tried, 'full')!) : '' }}</td>
+        <td class="number">{{ figure(tried, 'runs') ? duration(figure(tried, 'runs')!) : '' }}</td>
+        <td class="number wide">{{ tried.cell.price?.toFixed(2) ?? '' }}</td>
+      </tr>
+    </tbody>
+  </table>
+  <p v-if="!shown.length" class="quiet none">
+    No cell of that kind{{ fitting ? ' goes in' : '' }}. Take off a word{{ fitting ? ' or the tick' : '' }}.
+  </p>
+</template>
+
+<style scoped>
+.search {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 16px;
+  margin: 16px 0 6px;
+}
+.search input {
+  width: 220px;
+  height: 30px;
+  padding: 0 9px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: 14px var(--sans);
+}
+th button {
+  font-weight: 600;
+}
+th button:hover {
+  text-decoration: underline;
+}
+tbody tr {
+  cursor: pointer;
+}
+tbody tr:hover {
+  background: var(--sunk);
+}
+tr.here {
+  background: var(--copperwash);
+}
+.glyph {
+  width: 62px;
+}
+small {
+  margin-left: 6px;
+  padding: 0 5px;
+  border: 1px solid var(--line2);
+  border-radius: 8px;
+  color: var(--ink2);
+}
+.over {
+  color: var(--stop);
+  font-weight: 600;
+}
+.none {
+  padding: 12px 0;
+}
+@media (max-width: 860px) {
+  .wide,
+  .glyph {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+/** What sits behind the terminals, and the figures that count for that kind. */
+import { computed } from 'vue'
+
+import ChoiceField from '@/components/ChoiceField.vue'
+import QuantityField from '@/components/QuantityField.vue'
+import { plain } from '@/format'
+import { useConversion } from '@/stores/conversion'
+import { useTrade } from '@/stores/trade'
+
+const conversion = useConversion()
+const trade = useTrade()
+const survey = computed(() => conversion.assessment?.survey)
+
+interface Field {
+  name: string
+  unit: string
+  label: string
+  placeholder: string
+}
+
+const FIELDS: Record<string, Field[]> = {
+  led_resistor: [{ name: 'led_v', unit: 'V', label: 'Forward volts of the LEDs', placeholder: 'led' }],
+  lamp: [],
+  motor: [{ name: 'winding_ohm', unit: 'Ω', label: 'Winding, standing still', placeholder: 'not known' }],
+  heater: [],
+  logic: [{ name: 'logic_max_v', unit: 'V', label: 'Lowest absolute maximum', placeholder: '3.6' }],
+  regulator: [
+    { name: 'regulated_v', unit: 'V', label: 'Its regulator gives', placeholder: 'not known' },
+    { name: 'input_max_v', unit: 'V', label: 'and takes at most', placeholder: 'not known' },
+  ],
+  converter: [
+    { name: 'input_min_v', unit: 'V', label: 'Its converter takes from', placeholder: 'not known' },
+    { name: 'input_max_v', unit: 'V', label: 'to at most', placeholder: 'not known' },
+  ],
+}
+const fields = computed(() => FIELDS[conversion.document!.gadget.front_end ?? 'regulator'] ?? [])
+const usual = (field: Field) =>
+  field.placeholder === 'led' ? plain(survey.value?.led_v ?? 0, 2) : field.placeholder
+</script>
+
+<template>
+  <ChoiceField path="gadget.front_end" label="Behind the terminals" :choices="trade.tables!.front_ends" />
+  <QuantityField
+    path="gadget.behind.design_v"
+    unit="V"
+    label="Made for"
+    empty="inferred"
+    :placeholder="survey && plain(survey.design_v, 3)"
+  />
+  <QuantityField
+    v-for="field in fields"
+    :key="field.name"
+    :path="`gadget.behind.${field.name}`"
+    :unit="field.unit"
+    :label="field.label"
+    empty="default"
+    :placeholder="usual(field)"
+  />
+</template>

@@ -1,0 +1,53 @@
+<script setup lang="ts">
+/** Where a used cell stands: the word on its box, what each reading says, and what to do next. */
+import type { Grade } from '@/api/client'
+import LevelMark from '@/components/LevelMark.vue'
+import { engineering } from '@/format'
+
+defineProps<{ grade: Grade }>()
+</script>
+
+<template>
+  <div class="grade">
+    <span :class="['word', grade.level]">{{ grade.word }}</span>
+    <span v-if="grade.r_ohm" class="quiet small">{{ engineering(grade.r_ohm, 'Ω') }} by two loads</span>
+    <p class="next"><b>Next:</b> {{ grade.next_step }}</p>
+    <ul v-if="grade.judgements.length">
+      <li v-for="said in grade.judgements" :key="said.headline" :title="said.working">
+        <LevelMark :level="said.level" :size="11" /> {{ said.headline }}
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.grade {
+  font-size: 13px;
+}
+.word {
+  display: inline-block;
+  margin-right: 8px;
+  padding: 0 8px;
+  border: 1.5px solid currentColor;
+  border-radius: 2px;
+  font-weight: 700;
+  color: var(--pass);
+}
+.word.stop {
+  color: var(--stop);
+}
+.word.caution {
+  color: var(--caution);
+}
+.word.note {
+  color: var(--note);
+}
+.next {
+  margin-top: 4px;
+}
+ul {
+  margin: 4px 0 0;
+  padding: 0;
+  list-style: none;
+}
+</style>

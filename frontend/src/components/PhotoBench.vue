@@ -1,0 +1,333 @@
+<script setup lang="ts">
+/** One photograph on the bench: mark a known length, read others off it into fields, put notes on spots. */
+import { computed, ref } from 'vue'
+
+import type { KeptPhoto, PhotoMarks } from '@/api/client'
+import { useConversion } from '@/stores/conversion'
+import { usePhotos } from '@/stores/photos'
+
+const props = defineProps<{ photo: KeptPhoto }>()
+const emit = defineEmits<{ close: [] }>()
+const photos = usePhotos()
+const conversion = useConversion()
+
+type Place = { x: number; y: number }
+type Tool = 'known' | 'length' | 'note'
+
+const tool = ref<Tool>(props.photo.marks.scale ? 'length' : 'known')
+const from = ref<Place>()
+const to = ref<Place>()
+const knownMm = ref('')
+const name = ref('')
+const stage = ref<SVGSVGElement>()
+
+const marks = computed<PhotoMarks>(() => JSON.parse(JSON.stringify(props.photo.marks)) as PhotoMarks)
+const readings = computed(() => props.photo.lengths)
+
+/** Where a length read off may go. Fields of the bay join with the Fit station. */
+const TARGETS = [
+  { label: 'outer length', path: 'gadget.shell.outer_mm.0' },
+  { label: 'outer width', path: 'gadget.shell.outer_mm.1' },
+  { label: 'outer height', path: 'gadget.shell.outer_mm.2' },
+]
+
+function place(event: PointerEvent): Place {
+  const box = stage.value!.getBoundingClientRect()
+  const share = (at: number, start: number, size: number) => Math.min(Math.max((at - start) / size, 0), 1)
+  return { x: share(event.clientX, box.left, box.width), y: share(event.clientY, box.top, box.height) }
+}
+
+function down(event: PointerEvent): void {
+  from.value = place(event)
+  to.value = from.value
+  stage.value?.setPointerCapture(event.pointerId)
+}
+
+function move(event: PointerEvent): void {
+  if (from.value && stage.value?.hasPointerCapture(event.pointerId)) to.value = place(event)
+}
+
+async function keep(): Promise<void> {
+  if (!from.value || !to.value) return
+  const line = { start: from.value, end: to.value }
+  const now = marks.value
+  if (tool.value === 'known') now.scale = { line, mm: knownMm.value.trim() || 0 }
+  else if (tool.value === 'length')
+    now.lengths = [
+      ...(now.lengths ?? []),
+      { name: name.value.trim() || `length ${readings.value.length + 1}`, line },
+    ]
+  else now.remarks = [...(now.remarks ?? []), { at: from.value, text: name.value.trim() || 'here' }]
+  const kept = await photos.mark(props.photo.id, props.photo.caption, now)
+  if (!kept) return
+  from.value = to.value = undefined
+  name.value = ''
+  if (tool.value === 'known') tool.value = 'length'
+}
+
+async function drop(kind: 'lengths' | 'remarks', index: number): Promise<void> {
+  const now = marks.value
+  ;(now[kind] as unknown[]).splice(index, 1)
+  await photos.mark(props.photo.id, props.photo.caption, now)
+}
+
+function use(mm: number, path: string): void {
+  conversion.change((document) => {
+    document.gadget.shell.outer_mm ??= [90, 60, 25]
+    document.basis = { ...document.basis, [path]: 'measured' }
+  })
+  conversion.edit(path, mm)
+}
+
+async function rename(event: Event): Promise<void> {
+  await photos.mark(props.photo.id, (event.target as HTMLInputElement).value, marks.value)
+}
+
+async function away(): Promise<void> {
+  emit('close')
+  await photos.remove(props.photo.id)
+}
+
+const SAYS: Record<Tool, string> = {
+  known: 'Draw along something whose length you know.',
+  length: 'Draw along what you want to read off, in the same plane.',
+  note: 'Press the spot the note is about.',
+}
+const middle = (line: { start: Place; end: Place }) => ({
+  x: ((line.start.x + line.end.x) / 2) * 100,
+  y: ((line.start.y + line.end.y) / 2) * 100,
+})
+</script>
+
+<template>
+  <div class="bench">
+    <div class="picture" :style="{ aspectRatio: `${photo.width} / ${photo.height}` }">
+      <img :src="photos.pixels(photo, 'picture')" :alt="photo.caption" draggable="false" />
+      <svg
+        ref="stage"
+        viewBox="0 0 100 100"
+        preserveAspectRatio="none"
+        role="img"
+        :aria-label="`Marks on ${photo.caption}`"
+        @pointerdown="down"
+        @pointermove="move"
+      >
+        <line
+          v-if="photo.marks.scale"
+          :x1="photo.marks.scale.line.start.x * 100"
+          :y1="photo.marks.scale.line.start.y * 100"
+          :x2="photo.marks.scale.line.end.x * 100"
+          :y2="photo.marks.scale.line.end.y * 100"
+          class="known"
+        />
+        <line
+          v-for="length in photo.marks.lengths"
+          :key="length.name"
+          :x1="length.line.start.x * 100"
+          :y1="length.line.start.y * 100"
+          :x2="length.line.end.x * 100"
+          :y2="length.line.end.y * 100"
+        />
+        <line
+          v-if="from && to"
+          :x1="from.x * 100"
+          :y1="from.y * 100"
+          :x2="to.x * 100"
+          :y2="to.y * 100"
+          class="drawing"
+        />
+      </svg>
+      <span
+        v-for="(length, index) in photo.marks.lengths"
+        :key="length.name"
+        class="tag"
+        :style="{ left: `${middle(length.line).x}%`, top: `${middle(length.line).y}%` }"
+        >{{ length.name }} {{ readings[index]?.mm.toFixed(1) }}</span
+      >
+      <span
+        v-for="remark in photo.marks.remarks"
+        :key="remark.text"
+        class="tag remark"
+        :style="{ left: `${remark.at.x * 100}%`, top: `${remark.at.y * 100}%` }"
+        >{{ remark.text }}</span
+      >
+    </div>
+    <div class="side">
+      <input class="caption" :value="photo.caption" aria-label="Caption" maxlength="120" @change="rename" />
+      <ElRadioGroup v-model="tool" size="small" aria-label="What to mark">
+        <ElRadioButton value="known">known length</ElRadioButton>
+        <ElRadioButton value="length" :disabled="!photo.marks.scale">read off</ElRadioButton>
+        <ElRadioButton value="note">note</ElRadioButton>
+      </ElRadioGroup>
+      <p class="quiet small">{{ SAYS[tool] }}</p>
+      <form class="keep" @submit.prevent="keep">
+        <input v-if="tool === 'known'" v-model="knownMm" aria-label="Known length" placeholder="50.5 mm" />
+        <input
+          v-else
+          v-model="name"
+          :aria-label="tool === 'note' ? 'Note' : 'Name of the length'"
+          :placeholder="tool === 'note' ? 'red wire to the switch' : 'bay width'"
+        />
+        <ElButton size="small" type="primary" native-type="submit" :disabled="!from">Keep</ElButton>
+      </form>
+      <p v-if="photos.trouble" class="why" role="alert">{{ photos.trouble }}</p>
+      <ul v-if="readings.length">
+        <li v-for="(length, index) in readings" :key="length.name">
+          <span
+            ><b>{{ length.mm.toFixed(1) }} mm</b> {{ length.name }}
+            <small>± {{ length.give_or_take_mm.toFixed(1) }}</small></span
+          >
+          <ElDropdown trigger="click" @command="use(length.mm, $event as string)">
+            <button type="button" class="bare to">use as ▾</button>
+            <template #dropdown>
+              <ElDropdownMenu>
+                <ElDropdownItem v-for="target in TARGETS" :key="target.path" :command="target.path">{{
+                  target.label
+                }}</ElDropdownItem>
+              </ElDropdownMenu>
+            </template>
+          </ElDropdown>
+          <button
+            type="button"
+            class="bare drop"
+            :aria-label="`Remove ${length.name}`"
+            @click="drop('lengths', index)"
+          >
+            ×
+          </button>
+        </li>
+      </ul>
+      <ul v-if="photo.marks.remarks?.length">
+        <li v-for="(remark, index) in photo.marks.remarks" :key="remark.text">
+          <span>{{ remark.text }}</span>
+          <button
+            type="button"
+            class="bare drop"
+            :aria-label="`Remove ${remark.text}`"
+            @click="drop('remarks', index)"
+          >
+            ×
+          </button>
+        </li>
+      </ul>
+      <div class="acts">
+        <button type="button" class="bare to" @click="photos.turn(photo.id)">Turn</button>
+        <button type="button" class="bare to" @click="away">Take away</button>
+        <button type="button" class="bare to" @click="emit('close')">Close</button>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 250px;
+  gap: 14px;
+  margin-top: 10px;
+}
+.picture {
+  position: relative;
+  max-height: 460px;
+  max-width: 100%;
+  justify-self: start;
+}
+.picture img {
+  display: block;
+  width: 100%;
+  height: 100%;
+  border-radius: 3px;
+}
+.picture svg {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  cursor: crosshair;
+  touch-action: none;
+}
+line {
+  stroke: #ffb27a;
+  stroke-width: 2.5px;
+  vector-effect: non-scaling-stroke;
+}
+line.known {
+  stroke: #7fe0a8;
+}
+line.drawing {
+  stroke-dasharray: 5 3;
+}
+.tag {
+  position: absolute;
+  padding: 0 5px;
+  border-radius: 2px;
+  background: #1f2a33;
+  color: #fdfaf3;
+  font-size: 12px;
+  pointer-events: none;
+  transform: translate(-50%, -130%);
+  white-space: nowrap;
+}
+.tag.remark {
+  background: #9c4a1a;
+}
+.side {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  min-width: 0;
+}
+input {
+  height: 28px;
+  min-width: 0;
+  padding: 0 8px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: 14px var(--sans);
+}
+.keep {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 6px;
+}
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+  padding: 3px 0;
+  border-bottom: 1px solid var(--line);
+}
+li span {
+  flex: 1;
+}
+.to {
+  color: var(--copper);
+  font-weight: 600;
+}
+.drop {
+  width: 20px;
+  color: var(--ink2);
+  text-align: center;
+}
+.acts {
+  display: flex;
+  gap: 16px;
+}
+.why {
+  color: var(--stop);
+  font-size: 13px;
+}
+@media (max-width: 860px) {
+  .bench {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,130 @@
+<script setup lang="ts">
+/** Photographs before anything is unsoldered: attach, turn, note on a spot, and read lengths off them. */
+import { computed, ref, watch } from 'vue'
+
+import type { KeptPhoto } from '@/api/client'
+import PhotoBench from '@/components/PhotoBench.vue'
+import { useConversion } from '@/stores/conversion'
+import { usePhotos } from '@/stores/photos'
+
+const conversion = useConversion()
+const photos = usePhotos()
+const picker = ref<HTMLInputElement>()
+const openId = ref<number>()
+const open = computed(() => photos.photos.find((photo) => photo.id === openId.value))
+
+watch(
+  () => conversion.kept?.id,
+  (id) => id && photos.load(id),
+  { immediate: true },
+)
+
+async function take(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  for (const file of input.files ?? []) {
+    const kept = await photos.add(file)
+    if (kept) openId.value = kept.id
+  }
+  input.value = ''
+}
+
+const counted = (photo: KeptPhoto) => {
+  const lengths = photo.lengths.length ? `${photo.lengths.length} lengths` : ''
+  const remarks = photo.marks.remarks?.length ? `${photo.marks.remarks.length} notes` : ''
+  return [lengths, remarks].filter(Boolean).join(', ')
+}
+</script>
+
+<template>
+  <section aria-label="Photographs">
+    <h2>Photographs, before anything is unsoldered</h2>
+    <p v-if="photos.trouble" class="why" role="alert">{{ photos.trouble }}</p>
+    <div class="row">
+      <button
+        v-for="photo in photos.photos"
+        :key="photo.id"
+        type="button"
+        class="bare photo"
+        @click="openId = photo.id"
+      >
+        <img :src="photos.pixels(photo, 'thumbnail')" :alt="photo.caption" />
+        <span>{{ photo.caption }}</span>
+        <small>{{ counted(photo) }}</small>
+      </button>
+      <button type="button" class="bare add" @click="picker?.click()">
+        <span aria-hidden="true">+</span>
+        photograph
+      </button>
+      <input
+        ref="picker"
+        type="file"
+        accept="image/jpeg,image/png,image/webp"
+        multiple
+        class="visually-hidden"
+        tabindex="-1"
+        aria-label="Photographs to attach"
+        @change="take"
+      />
+    </div>
+    <p v-if="!photos.photos.length" class="quiet small">
+      Both sides, every wire, the battery bay with a ruler beside it: lengths can be read off it later. What
+      the camera writes into a file (place, date) is taken out.
+    </p>
+    <PhotoBench v-if="open" :key="`${open.id} ${open.width}`" :photo="open" @close="openId = undefined" />
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  margin: 16px 0 6px;
+}
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+.photo {
+  width: 128px;
+  font-size: 13px;
+  line-height: 1.25;
+}
+.photo img {
+  display: block;
+  width: 128px;
+  height: 92px;
+  object-fit: cover;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+}
+.photo span {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+small {
+  color: var(--ink2);
+}
+.add {
+  display: grid;
+  place-items: center;
+  align-content: center;
+  width: 128px;
+  height: 92px;
+  border: 1px dashed var(--line2);
+  border-radius: 3px;
+  color: var(--copper);
+  font-weight: 600;
+  text-align: center;
+}
+.add:hover {
+  background: var(--copperwash);
+}
+.why {
+  color: var(--stop);
+}
+.small {
+  margin-top: 6px;
+  max-width: 52em;
+}
+</style>

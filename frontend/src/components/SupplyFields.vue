@@ -1,0 +1,176 @@
+<script setup lang="ts">
+/** What powers the gadget today: batteries drawn to pick from, a pack by its volts, or lithium with its charger. */
+import { computed } from 'vue'
+
+import type { Choice } from '@/api/client'
+import BatteryPicker from '@/components/BatteryPicker.vue'
+import CheckField from '@/components/CheckField.vue'
+import ChoiceField from '@/components/ChoiceField.vue'
+import QuantityField from '@/components/QuantityField.vue'
+import { useConversion } from '@/stores/conversion'
+import { useTrade } from '@/stores/trade'
+
+const conversion = useConversion()
+const trade = useTrade()
+const supply = computed(() => conversion.document!.gadget.supply)
+const battery = computed(() => trade.tables!.batteries.find((b) => b.iec === supply.value.battery))
+const chemistries = computed<Choice[]>(() =>
+  supply.value.kind === 'cells'
+    ? trade.tables!.chemistries.filter((choice) => battery.value?.chemistries.includes(choice.value))
+    : trade.tables!.chemistries,
+)
+
+function become(kind: string): void {
+  conversion.change((document) => {
+    const now = document.gadget.supply
+    now.kind = kind as typeof now.kind
+    if (kind === 'pack') Object.assign(now, { pack_v: now.pack_v ?? 3.6, chemistry: 'nimh' })
+    if (kind === 'cells' && !battery.value?.chemistries.includes(now.chemistry ?? ''))
+      now.chemistry = battery.value!.chemistries[0] as typeof now.chemistry
+    if (kind === 'lithium') now.own_charger ??= {} as never
+  })
+}
+</script>
+
+<template>
+  <section aria-label="Supply">
+    <div class="kinds" role="radiogroup" aria-label="What powers it today">
+      <button
+        v-for="kind in trade.tables!.supply_kinds"
+        :key="kind.value"
+        type="button"
+        role="radio"
+        :aria-checked="supply.kind === kind.value"
+        :class="['bare', { here: supply.kind === kind.value }]"
+        :title="kind.detail"
+        @click="become(kind.value)"
+      >
+        {{ kind.label }}
+      </button>
+    </div>
+
+    <template v-if="supply.kind === 'cells'">
+      <BatteryPicker />
+      <div class="row">
+        <span class="count">
+          <label for="series">in series</label>
+          <ElInputNumber
+            id="series"
+            :model-value="supply.series"
+            :min="1"
+            :max="12"
+            size="small"
+            aria-label="in series"
+            @update:model-value="conversion.edit('gadget.supply.series', $event ?? 1)"
+          />
+        </span>
+        <span class="count">
+          <label for="parallel">in parallel</label>
+          <ElInputNumber
+            id="parallel"
+            :model-value="supply.parallel"
+            :min="1"
+            :max="6"
+            size="small"
+            aria-label="in parallel"
+            @update:model-value="conversion.edit('gadget.supply.parallel', $event ?? 1)"
+          />
+        </span>
+        <ChoiceField path="gadget.supply.chemistry" label="Chemistry" :choices="chemistries" />
+      </div>
+    </template>
+
+    <div v-else-if="supply.kind === 'pack'" class="row">
+      <QuantityField path="gadget.supply.pack_v" unit="V" label="Printed on it" />
+      <QuantityField
+        path="gadget.supply.pack_capacity_ah"
+        unit="mAh"
+        label="Holds"
+        placeholder="not stated"
+      />
+      <ChoiceField path="gadget.supply.chemistry" label="Chemistry" :choices="chemistries" />
+      <p v-if="conversion.refused['gadget.supply']" class="why" role="alert">
+        {{ conversion.refused['gadget.supply'] }}
+      </p>
+    </div>
+
+    <div v-else class="row lithium">
+      <ChoiceField path="gadget.supply.lithium_class" label="Class" :choices="trade.tables!.cell_classes" />
+      <QuantityField
+        path="gadget.supply.pack_capacity_ah"
+        unit="mAh"
+        label="Holds"
+        placeholder="not stated"
+      />
+      <QuantityField
+        path="gadget.supply.own_charger.current_a"
+        unit="mA"
+        label="Its charger gives"
+        placeholder="not known"
+      />
+      <QuantityField
+        path="gadget.supply.own_charger.float_v"
+        unit="V"
+        label="and stops at"
+        placeholder="by class"
+      />
+      <QuantityField
+        path="gadget.supply.own_charger.timer_h"
+        unit="h"
+        label="Timer ends it after"
+        placeholder="no timer"
+      />
+      <CheckField path="gadget.supply.own_charger.reads_thermistor" label="it reads a third wire" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.kinds {
+  display: flex;
+  gap: 4px;
+  margin: 2px 0 8px;
+}
+.kinds button {
+  padding: 3px 12px;
+  border-bottom: 2px solid transparent;
+  color: var(--ink2);
+}
+.kinds button:hover {
+  background: var(--sunk);
+}
+.kinds button.here {
+  border-color: var(--copper);
+  color: var(--copper);
+  font-weight: 600;
+}
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 26px;
+  margin-top: 10px;
+}
+.row :deep(.choice) {
+  grid-template-columns: auto 176px;
+}
+.lithium {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(250px, 1fr));
+}
+.lithium :deep(.choice) {
+  grid-template-columns: minmax(0, 1fr) 176px;
+}
+.count {
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+}
+.count :deep(.el-input-number) {
+  width: 84px;
+}
+.why {
+  color: var(--stop);
+  font-size: 13px;
+}
+</style>

@@ -1,0 +1,158 @@
+<script setup lang="ts">
+/** Builds of one conversion side by side: their figures, what is said of one and not the other, and their runs. */
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { api, sentenceOf, type Comparison, type WindowSummary } from '@/api/client'
+import RunsChart from '@/charts/RunsChart.vue'
+import LevelMark from '@/components/LevelMark.vue'
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ id: number }>()
+const conversion = useConversion()
+const router = useRouter()
+
+const chosen = ref<number[]>([])
+const seen = ref<Comparison>()
+const trouble = ref('')
+const MOST = 6
+
+const builds = computed(() => conversion.document?.builds ?? [])
+const window = computed<WindowSummary | undefined>(() => conversion.assessment?.survey.window)
+
+watch(
+  () => props.id,
+  async (id) => {
+    if (conversion.kept?.id !== id && !(await conversion.open(id))) await router.replace('/')
+    document.title = `Compare · ${conversion.document?.gadget.name ?? ''}`
+    chosen.value = builds.value.map((_, index) => index).slice(0, MOST)
+  },
+  { immediate: true },
+)
+
+watch(chosen, async (picked) => {
+  if (picked.length < 2) return (seen.value = undefined)
+  const body = { project: conversion.sendable(), builds: [...picked].sort() }
+  const { data, error } = await api.POST('/api/compare', { body })
+  seen.value = data
+  trouble.value = error ? sentenceOf(error) : ''
+})
+
+function toggle(index: number): void {
+  const others = chosen.value.filter((one) => one !== index)
+  chosen.value = others.length < chosen.value.length ? others : [...chosen.value, index].sort().slice(0, MOST)
+}
+
+async function choose(index: number): Promise<void> {
+  conversion.choose(index)
+  await router.push(`/conversion/${props.id}/charge`)
+}
+</script>
+
+<template>
+  <main class="compare">
+    <button type="button" class="bare back" @click="router.push(`/conversion/${id}`)">
+      ← {{ conversion.document?.gadget.name }}
+    </button>
+    <h1>Builds side by side</h1>
+    <div class="picks" role="group" aria-label="Builds to compare">
+      <ElCheckbox
+        v-for="(build, index) in builds"
+        :key="index"
+        :model-value="chosen.includes(index)"
+        @update:model-value="toggle(index)"
+        >{{ build.name }}</ElCheckbox
+      >
+    </div>
+    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+    <p v-if="builds.length < 2" class="quiet">
+      There is one build so far. “+ build” in the header makes a copy to vary.
+    </p>
+    <p v-else-if="!seen" class="quiet">Tick two or more.</p>
+    <template v-else>
+      <div class="scroll">
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th></th>
+              <th v-for="side in seen.sides" :key="side.build">
+                <LevelMark :level="side.worst" :size="12" /> {{ side.name }}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in seen.rows" :key="row.label">
+              <td class="quiet">{{ row.label }}</td>
+              <td
+                v-for="(text, index) in row.texts"
+                :key="index"
+                :class="{ best: row.best?.includes(index) }"
+              >
+                {{ text }}
+              </td>
+            </tr>
+            <tr>
+              <td></td>
+              <td v-for="side in seen.sides" :key="side.build">
+                <ElButton size="small" @click="choose(side.build)">Go on with this one</ElButton>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <h2>Volts at the gadget over hours</h2>
+      <RunsChart :sides="seen.sides" :window="window" />
+      <h2>What is said of one and not of the other</h2>
+      <div class="scroll">
+        <table class="ruled">
+          <tbody>
+            <tr v-for="difference in seen.differences" :key="difference.code">
+              <td v-for="(level, index) in difference.levels" :key="index" class="said">
+                <template v-if="level"
+                  ><LevelMark :level="level" :size="12" /> {{ difference.headlines[index] }}</template
+                >
+                <span v-else class="quiet">–</span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <p v-if="!seen.differences.length" class="quiet">Nothing: the same is said of all.</p>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.compare {
+  max-width: 1120px;
+  margin: 0 auto;
+  padding: 22px 20px 60px;
+}
+.back {
+  margin-bottom: 8px;
+  color: var(--copper);
+}
+.picks {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 20px;
+  margin: 8px 0 10px;
+}
+h2 {
+  margin: 20px 0 4px;
+}
+.scroll {
+  overflow-x: auto;
+}
+.best {
+  font-weight: 700;
+  color: var(--pass);
+}
+.said {
+  min-width: 220px;
+  vertical-align: top;
+}
+.why {
+  color: var(--stop);
+}
+</style>

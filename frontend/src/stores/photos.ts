@@ -1,0 +1,62 @@
+/** The photographs of the open conversion. */
+import { defineStore } from 'pinia'
+import { ref, shallowRef } from 'vue'
+
+import { api, sentenceOf, type KeptPhoto, type PhotoMarks, type Problem } from '@/api/client'
+
+export const usePhotos = defineStore('photos', () => {
+  const photos = shallowRef<KeptPhoto[]>([])
+  const trouble = ref('')
+  let project = 0
+
+  const path = (photo_id: number) => ({ params: { path: { project_id: project, photo_id } } })
+
+  async function load(id: number): Promise<void> {
+    project = id
+    const { data } = await api.GET('/api/projects/{project_id}/photos', {
+      params: { path: { project_id: id } },
+    })
+    photos.value = data ?? []
+  }
+
+  function keep({ data, error }: { data?: KeptPhoto; error?: unknown }): KeptPhoto | undefined {
+    trouble.value = error ? sentenceOf(error) : ''
+    if (data) {
+      const others = photos.value.filter((photo) => photo.id !== data.id)
+      photos.value = [...others, data].sort((a, b) => a.id - b.id)
+    }
+    return data
+  }
+
+  /** The picture goes as it is: the server turns it upright and strips what the camera wrote into it. */
+  async function add(file: File): Promise<KeptPhoto | undefined> {
+    const caption = encodeURIComponent(file.name.replace(/\.\w+$/, '').slice(0, 120))
+    const answer = await fetch(`/api/projects/${project}/photos?caption=${caption}`, {
+      method: 'POST',
+      body: file,
+      headers: { 'Content-Type': file.type || 'application/octet-stream' },
+    })
+    const body = (await answer.json()) as KeptPhoto | Problem
+    return keep(answer.ok ? { data: body as KeptPhoto } : { error: body })
+  }
+
+  async function mark(id: number, caption: string, marks: PhotoMarks): Promise<KeptPhoto | undefined> {
+    const url = '/api/projects/{project_id}/photos/{photo_id}'
+    return keep(await api.PUT(url, { ...path(id), body: { caption, marks } }))
+  }
+
+  async function turn(id: number): Promise<KeptPhoto | undefined> {
+    return keep(await api.POST('/api/projects/{project_id}/photos/{photo_id}/turn', path(id)))
+  }
+
+  async function remove(id: number): Promise<void> {
+    await api.DELETE('/api/projects/{project_id}/photos/{photo_id}', path(id))
+    await load(project)
+  }
+
+  /** The pixels; a turned picture has a new height, so its address changes with it. */
+  const pixels = (photo: KeptPhoto, size: 'picture' | 'thumbnail') =>
+    `/api/projects/${project}/photos/${photo.id}/${size}?${photo.width}x${photo.height}`
+
+  return { photos, trouble, load, add, mark, turn, remove, pixels }
+})
