@@ -16,12 +16,16 @@ from scipy.integrate import solve_ivp
 
 from headless import ROOT, chromium, context_of, running_app
 from pocketspark.core.assess import assess
+from pocketspark.core.next_reading import next_readings
 from pocketspark.core.nouns import Shaper
+from pocketspark.core.outlook import outlook
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import CURVES, Floats, Numbers
 from pocketspark.core.physics.running import CellGroup, ChargerSetting, charge, run_down
 from pocketspark.core.physics.shaping import shaping_of
+from pocketspark.core.shaper_options import shaper_options
 from pocketspark.demo import demo_projects
+from pocketspark.parts import library
 
 sys.path.insert(0, str(ROOT / "tests" / "reference"))
 
@@ -115,6 +119,19 @@ def whole_assessment() -> None:
         print(f"assess {project.gadget.name}: {median_ms(partial(assess, project), 50):.1f} ms")
 
 
+def questions() -> None:
+    project = demo_projects()[0]
+    boards = [part.board for part in library().parts if part.board and part.board.shaper]
+
+    def with_all_shapers() -> None:
+        assess(project)
+        shaper_options(project, 0, boards)
+
+    print(f"assess and all {len(boards) + 1} shapers compared: {median_ms(with_all_shapers, 20):.1f} ms")
+    print(f"measure next: {median_ms(partial(next_readings, project), 10):.1f} ms")
+    print(f"outlook, five uses and three conditions: {median_ms(partial(outlook, project), 10):.1f} ms")
+
+
 def server() -> None:
     body = {"project": demo_projects()[0].model_dump(mode="json")}
     with tempfile.TemporaryDirectory() as data, running_app(Path(data)) as address:
@@ -175,5 +192,6 @@ def _scripts_and_styles(folder: Path) -> list[Path]:
 if __name__ == "__main__":
     physics()
     whole_assessment()
+    questions()
     server()
     first_load()

@@ -12,6 +12,12 @@ const MOST_IN_SERIES = 12
 
 const conversion = useConversion()
 const trade = useTrade()
+/** Sticks and blocks in one row, coins and buttons in the next. */
+const rows = computed(() => {
+  const flat = (battery: BatterySize) => battery.form === 'coin' || battery.form === 'button'
+  const all = trade.tables!.batteries
+  return [all.filter((battery) => !flat(battery)), all.filter(flat)]
+})
 const supply = computed(() => conversion.document!.gadget.supply)
 
 function pick(battery: BatterySize): void {
@@ -30,24 +36,26 @@ function pick(battery: BatterySize): void {
 </script>
 
 <template>
-  <div class="row" role="group" aria-label="Old batteries">
-    <button
-      v-for="battery in trade.tables!.batteries"
-      :key="battery.iec"
-      type="button"
-      :class="['bare', { here: battery.iec === supply.battery }]"
-      :aria-pressed="battery.iec === supply.battery"
-      :title="`${battery.iec}, ${battery.nominal_v} V, ${battery.size_mm.join(' x ')} mm`"
-      @click="pick(battery)"
-    >
-      <BatteryGlyph
-        :battery="battery"
-        :scale="PX_PER_MM"
-        :chosen="battery.iec === supply.battery"
-        :count="battery.iec === supply.battery ? supply.series : 1"
-      />
-      <span>{{ battery.common.replace(' lithium', '') }}</span>
-    </button>
+  <div role="group" aria-label="Old batteries">
+    <div v-for="(row, index) in rows" :key="index" class="row">
+      <button
+        v-for="battery in row"
+        :key="battery.iec"
+        type="button"
+        :class="['bare', { here: battery.iec === supply.battery }]"
+        :aria-pressed="battery.iec === supply.battery"
+        :title="`${battery.iec}, ${battery.nominal_v} V, ${battery.size_mm.join(' x ')} mm`"
+        @click="pick(battery)"
+      >
+        <BatteryGlyph
+          :battery="battery"
+          :scale="PX_PER_MM"
+          :chosen="battery.iec === supply.battery"
+          :count="battery.iec === supply.battery ? supply.series : 1"
+        />
+        <span>{{ battery.common.replace(' lithium', '') }}</span>
+      </button>
+    </div>
   </div>
 </template>
 
@@ -57,7 +65,8 @@ function pick(battery: BatterySize): void {
   flex-wrap: wrap;
   align-items: flex-end;
   justify-content: flex-start;
-  gap: 6px 9px;
+  gap: 6px 18px;
+  margin-bottom: 4px;
 }
 button {
   display: flex;

@@ -20,6 +20,14 @@ const MOST = 6
 const builds = computed(() => conversion.document?.builds ?? [])
 const window = computed<WindowSummary | undefined>(() => conversion.assessment?.survey.window)
 
+watch(chosen, async (picked) => {
+  if (picked.length < 2) return (seen.value = undefined)
+  const body = { project: conversion.sendable(), builds: [...picked].sort() }
+  const { data, error } = await api.POST('/api/compare', { body })
+  seen.value = data
+  trouble.value = error ? sentenceOf(error) : ''
+})
+
 watch(
   () => props.id,
   async (id) => {
@@ -29,14 +37,6 @@ watch(
   },
   { immediate: true },
 )
-
-watch(chosen, async (picked) => {
-  if (picked.length < 2) return (seen.value = undefined)
-  const body = { project: conversion.sendable(), builds: [...picked].sort() }
-  const { data, error } = await api.POST('/api/compare', { body })
-  seen.value = data
-  trouble.value = error ? sentenceOf(error) : ''
-})
 
 function toggle(index: number): void {
   const others = chosen.value.filter((one) => one !== index)

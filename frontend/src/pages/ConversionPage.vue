@@ -132,6 +132,8 @@ useEventListener(window, 'beforeunload', (event) => {
   min-height: 0;
 }
 .station {
+  /* Hidden file inputs are placed in here, not under the page. */
+  position: relative;
   min-width: 0;
   padding: 14px 20px 28px;
   overflow-y: auto;

@@ -95,7 +95,7 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
             <button
               type="button"
               class="bare"
-              :aria-label="`Take ${nameOf(part)} out`"
+              :aria-label="`Take out ${nameOf(part)}`"
               @click="drawer.remove(part)"
             >
               Take out

@@ -52,7 +52,7 @@ export const useConversion = defineStore('conversion', () => {
       return false
     }
     trouble.value = ''
-    buildIndex.value = 0
+    if (kept.value?.id !== id) buildIndex.value = 0
     assessment.value = undefined
     show(data)
     return true

@@ -1,12 +1,13 @@
 """Every shaper of a library tried in one build: what the gadget would see, how long it would run, and the verdict."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 import numpy as np
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import GRAVITY, Finding, Level, worst
 from pocketspark.core.nouns import Board, Project
+from pocketspark.core.nouns.board import ShaperKind
 from pocketspark.core.nouns.noun import Noun
 from pocketspark.core.physics.shaping import efficiency_at
 from pocketspark.core.quantity import days, hours, volts
@@ -34,6 +35,17 @@ ABOUT_SHAPERS = (
 )
 
 
+# How much of its run time counts for each kind when they are ranked (our judgement, no source).
+PLAINNESS: Mapping[ShaperKind, float] = {
+    "none": 1.0,
+    "diode": 0.95,
+    "ldo": 0.9,
+    "buck": 0.75,
+    "boost": 0.75,
+    "buck_boost": 0.75,
+}
+
+
 class ShaperOption(Noun):
     """One shaper in this build. `curve` is gadget volts at evenly spread charge left, from full to empty."""
 
@@ -53,9 +65,17 @@ class ShaperOption(Noun):
 
 
 def shaper_options(project: Project, build: int, boards: Iterable[Board]) -> list[ShaperOption]:
-    """Straight through and each board, best first: gravest verdict last, then by how long it runs."""
-    options = [_option(project, build, None), *(_option(project, build, board) for board in boards)]
-    return sorted(options, key=lambda o: (GRAVITY[o.level], -(o.days or o.run_hours or 0.0)))
+    """Straight through and each board, best first: gravest verdict last, then by how long it runs.
+
+    A shaper has to earn its place: what is one more part to fit, and may hum, must run longer to come first.
+    """
+    tried = [(board, _option(project, build, board)) for board in (None, *boards)]
+    return [option for _, option in sorted(tried, key=lambda pair: _rank(*pair))]
+
+
+def _rank(board: Board | None, option: ShaperOption) -> tuple[int, float]:
+    kind = board.shaper.kind if board and board.shaper else "none"
+    return GRAVITY[option.level], -(option.days or option.run_hours or 0.0) * PLAINNESS[kind]
 
 
 def _option(project: Project, build: int, board: Board | None) -> ShaperOption:

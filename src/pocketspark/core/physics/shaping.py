@@ -151,8 +151,8 @@ class Converter:
     """A switching converter: constant power from the cell, so its current grows as the cell empties.
 
     It burns up to `fixed_loss_w` for its switching (less when it skips pulses under a light load), and the drop over
-    its `input_ohm` on top: efficiency falls at light loads and at low inputs. Where it cannot convert it lets through: a buck near its input, a boost above
-    its setting.
+    its `input_ohm` on top: efficiency falls at light loads and at low inputs. Where it cannot convert it lets
+    through: a buck near its input, a boost above its setting.
     """
 
     shaper: Shaper

@@ -1,0 +1,208 @@
+"""Each electrical station's own job on the real page: by mouse, by keyboard, with bad input, and at 390 px."""
+
+import io
+import re
+
+import pytest
+from PIL import Image
+from playwright.sync_api import expect
+
+
+def ledger(page):
+    return page.get_by_role("region", name="Findings")
+
+
+def station(page, name):
+    page.get_by_role("navigation", name="Stations").get_by_role("button", name=name).click()
+
+
+def choose(page, label, option):
+    page.get_by_role("combobox", name=label, exact=True).click(force=True)
+    page.get_by_role("option", name=option).first.click()
+
+
+def begin(open_page, name, purpose="An ordinary gadget", **options):
+    page = open_page("/", **options)
+    page.get_by_label("New conversion").fill(name)
+    page.get_by_role("button", name="Start the survey").click()
+    page.get_by_role("button", name=purpose, exact=True).click()
+    return page
+
+
+# Survey ---------------------------------------------------------------------------------------------------------
+
+
+def test_some_things_are_asked_about_once_and_refused(open_page):
+    page = begin(open_page, "Warbler for a cot", "Toy for small children")
+    expect(page.get_by_role("alert").first).to_contain_text("not converted")
+    expect(ledger(page)).to_contain_text("0 conversions of this kind")
+    page.get_by_role("button", name="Ask again").click()
+    page.get_by_role("button", name="An ordinary gadget", exact=True).click()
+    expect(ledger(page)).not_to_contain_text("0 conversions of this kind")
+    expect(page.get_by_role("region", name="What kind of thing is it")).to_have_count(0)
+
+
+def test_a_sealed_pack_with_a_live_jack(open_page):
+    page = begin(open_page, "Rain logger")
+    page.get_by_role("radio", name="Sealed pack").click()
+    page.get_by_label("Printed on it").fill("4.8")
+    expect(page.get_by_text("4.8 V pack, NiMH or NiCd; behind them")).to_be_visible()
+    choose(page, "At the terminals", "Jack, trickle")
+    expect(ledger(page)).to_contain_text("it pushes charge past")
+    ledger(page).get_by_role("button", name="Cut it").click()
+    expect(ledger(page)).not_to_contain_text("it pushes charge past")
+    page.get_by_label("Printed on it").fill("0.2")
+    expect(page.get_by_role("alert").first).to_contain_text("1.2 V or more")
+
+
+def test_pulses_and_their_sentence(conversion):
+    page = conversion("Soil-moisture probe", "Survey")
+    page.get_by_role("group").locator("summary").first.click()
+    page.get_by_label("Pulses: on for").fill("2")
+    expect(page.get_by_role("alert").first).to_contain_text("a duty cycle has two figures")
+    page.get_by_label("of every").fill("60")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    expect(page.get_by_text("0.567 mAh a day")).to_be_visible()
+
+
+def test_a_length_is_read_off_a_photograph_into_a_field(open_page):
+    page = begin(open_page, "Frog-call recorder")
+    out = io.BytesIO()
+    Image.new("RGB", (800, 600), "tan").save(out, "PNG")
+    page.get_by_label("Photographs to attach").set_input_files(
+        {"name": "bay.png", "mimeType": "image/png", "buffer": out.getvalue()}
+    )
+    stage = page.get_by_role("img", name="Marks on bay")
+    page.wait_for_load_state("networkidle")
+    stage.scroll_into_view_if_needed()
+    box = stage.bounding_box()
+
+    def drag(x0, y0, x1, y1):
+        page.mouse.move(box["x"] + x0 * box["width"], box["y"] + y0 * box["height"])
+        page.mouse.down()
+        page.mouse.move(box["x"] + x1 * box["width"], box["y"] + y1 * box["height"], steps=4)
+        page.mouse.up()
+
+    drag(0.1, 0.2, 0.6, 0.2)
+    page.get_by_role("textbox", name="Known length").fill("50")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    drag(0.1, 0.5, 0.9, 0.5)
+    page.get_by_label("Name of the length").fill("case")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_text("80.0 mm").first).to_be_visible()
+    page.get_by_role("button", name="use as").click()
+    page.get_by_role("menuitem", name="outer length").click()
+    expect(page.get_by_label("Outer length")).to_have_value(re.compile(r"80(\.\d+)?|79\.9\d?"))
+    page.reload()
+    expect(page.get_by_role("button", name=re.compile("bay 1 lengths"))).to_be_visible()
+
+
+# Cell and drawers -----------------------------------------------------------------------------------------------
+
+
+def test_a_printed_code_becomes_the_cell(conversion):
+    page = conversion("Soil-moisture probe", "Cell")
+    page.get_by_label("Printed on it").fill("what")
+    page.get_by_role("button", name="Read", exact=True).click()
+    expect(page.get_by_role("alert").first).to_contain_text("is no size code")
+    page.get_by_label("Printed on it").fill("603450")
+    page.get_by_role("button", name="Read", exact=True).click()
+    page.get_by_role("button", name=re.compile("6 x 34 x 50 mm")).click()
+    expect(page.get_by_text("Cell 603450: 6 x 34 x 50 mm.")).to_be_visible()
+
+
+def test_the_cell_table_by_keyboard(conversion):
+    page = conversion("Moth-trap lamp", "Cell")
+    page.get_by_label("Search the cells").fill("round 14500")
+    page.get_by_label("Search the cells").press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Round 14500, 600 mAh, LFP")).to_have_attribute("aria-pressed", "true")
+    page.get_by_label("Search the cells").fill("")
+    page.get_by_text("only what goes in").click()
+    expect(page.get_by_role("button", name="Round 21700", exact=False)).to_have_count(0)
+    page.get_by_role("button", name="runs", exact=True).click()
+    expect(page.get_by_role("columnheader", name="runs")).to_have_attribute("aria-sort", "descending")
+
+
+def test_a_used_cell_goes_through_its_readings_in_the_drawer(open_page):
+    page = open_page("/drawers")
+    page.get_by_role("button", name="Put one in").click()
+    page.get_by_label("name").fill("From a flood gauge")
+    page.get_by_label("origin").select_option("salvaged")
+    page.get_by_label("label says").fill("lots")
+    page.get_by_role("button", name="Into the drawer").click()
+    expect(page.get_by_role("alert").first).to_contain_text("'lots' is not a number")
+    page.get_by_label("label says").fill("800")
+    page.get_by_label("at rest").fill("1.4")
+    page.get_by_role("button", name="Into the drawer").click()
+    row = page.locator(".parts li").filter(has_text="From a flood gauge")
+    expect(row).to_contain_text("recycle")
+    row.get_by_role("button", name="Take out From a flood gauge").click()
+    expect(row).to_have_count(0)
+    expect(page.get_by_text("as they join").first).to_be_visible()
+
+
+def test_a_resistor_from_the_drawer_is_offered_and_fitted(conversion):
+    page = conversion("Moth-trap lamp", "Charge")
+    page.get_by_role("button", name=re.compile(r"from the drawer: 1 kΩ \+ 2.2 kΩ")).click()
+    expect(page.get_by_label("Fitted")).to_have_value("3.2")
+
+
+# Power and charge -----------------------------------------------------------------------------------------------
+
+
+def test_a_shaper_is_chosen_and_undone(conversion):
+    page = conversion("Pocket anemometer", "Power")
+    table = page.get_by_role("table").filter(has_text="full to empty")
+    expect(table).to_be_visible()
+    table.get_by_role("button", name=re.compile("2.8 V low-drop")).click()
+    expect(page.get_by_role("button", name=re.compile("Shaper · 2.8 V"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"Saved \d\d:\d\d"))).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name=re.compile("Shaper · 3.0 V"))).to_be_visible()
+
+
+def test_old_and_cold_are_options_of_the_whole_judgement(conversion):
+    page = conversion("Moth-trap lamp", "Power")
+    page.get_by_text("judge all of it after 300 cycles").click()
+    expect(ledger(page)).to_contain_text("judged after 300 cycles")
+    expect(page.get_by_role("button", name=re.compile("Cell · 720 mAh"))).to_be_visible()
+
+
+@pytest.mark.parametrize("way", ["Load on the cell", "Two diodes"])
+def test_ways_to_use_it_while_it_charges(conversion, way):
+    page = conversion("Bat-call detector", "Charge")
+    row = page.get_by_role("row", name=re.compile(way))
+    row.get_by_role("button", name=way).click()
+    expect(row.get_by_role("button", name=way)).to_have_attribute("aria-pressed", "true")
+
+
+def test_an_old_jack_wants_its_polarity(conversion):
+    page = conversion("Moth-trap lamp", "Charge")
+    choose(page, "Comes in by", "The gadget's old jack")
+    expect(ledger(page)).to_contain_text("0 V known at the centre pin")
+    page.get_by_label("Adapter, unloaded").fill("9.2")
+    expect(ledger(page)).to_contain_text("9.20 V unloaded from this adapter")
+
+
+# Across ---------------------------------------------------------------------------------------------------------
+
+
+def test_builds_side_by_side(conversion):
+    page = conversion("Moth-trap lamp")
+    page.get_by_role("link", name="Compare").click()
+    expect(page.get_by_role("cell", name="53 h")).to_be_visible()
+    expect(page.get_by_role("img", name="Gadget voltage over hours, build by build")).to_be_visible()
+    page.get_by_role("button", name="Go on with this one").nth(1).click()
+    expect(page.get_by_role("button", name=re.compile("Small and flat"))).to_have_attribute("aria-current", "true")
+
+
+@pytest.mark.parametrize("path", ["/drawers", "/conversion/1/compare"])
+@pytest.mark.parametrize("options", [{}, {"dark": True}, {"width": 390, "height": 844}], ids=["light", "dark", "phone"])
+def test_the_new_pages_are_accessible_and_hold(open_page, serious, path, options):
+    page = open_page(path, **options)
+    page.get_by_role("heading").first.wait_for()
+    page.wait_for_load_state("networkidle")
+    assert serious(page) == []
+    assert page.evaluate("document.documentElement.scrollWidth") <= options.get("width", 1280)
