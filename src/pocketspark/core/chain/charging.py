@@ -9,7 +9,7 @@ import numpy as np
 from pocketspark.core.chain.running import SCHOTTKY, ChainRunning
 from pocketspark.core.nouns.build import UseWhileCharging
 from pocketspark.core.physics import heat, resistors
-from pocketspark.core.physics.load import Load
+from pocketspark.core.physics.load import Load, or_zero
 from pocketspark.core.physics.running import ChargerSetting, ChargeRun, charge
 from pocketspark.core.physics.shaping import BehindDiode, shaping_of
 
@@ -235,4 +235,4 @@ class Chain(ChainRunning):
             inner = shaping_of(self.shaper)
             through = inner if how == "change_over" else BehindDiode(SCHOTTKY, inner)
             settled = through.settle(self.build.source.volts, self.build.source.r_cable_ohm, load)
-        return float(np.nan_to_num(settled.gadget_v))
+        return or_zero(settled.gadget_v)

@@ -8,7 +8,7 @@ import numpy as np
 from pocketspark.core.chain.parts import ChainParts
 from pocketspark.core.nouns import Mode, Shaper
 from pocketspark.core.physics import stress
-from pocketspark.core.physics.load import NO_LOAD, Load
+from pocketspark.core.physics.load import NO_LOAD, Load, or_zero
 from pocketspark.core.physics.primary import old_hours
 from pocketspark.core.physics.running import RunDown, run_down
 from pocketspark.core.physics.shaping import BehindDiode, Shaping, shaping_of
@@ -99,7 +99,7 @@ class ChainRunning(ChainParts):
 
     def gadget_v_at(self, emf: float, load: Load) -> float:
         """Volts at the gadget under a load; 0 where the cell cannot carry it."""
-        return float(np.nan_to_num(self.shaping.settle(emf, self.all_ohm, load).gadget_v))
+        return or_zero(self.shaping.settle(emf, self.all_ohm, load).gadget_v)
 
     @cached_property
     def gadget_v_max(self) -> float:
@@ -151,25 +151,27 @@ class ChainRunning(ChainParts):
     @cached_property
     def peak_cell_a(self) -> float:
         """What the highest peak takes from the cell at its worst, nearly empty at 3.0 V (2.5 V for LFP)."""
-        empty_v = self.cell.facts.empty_v
-        peaks = [self.load_of(mode, mode.most_a) for mode in self.gadget.modes]
-        drawn = [float(self.shaping.settle(empty_v, self.all_ohm, peak).cell_a) for peak in peaks]
         plain = [mode.most_a for mode in self.gadget.modes]
-        at_empty = [a if np.isfinite(a) else b for a, b in zip(drawn, plain, strict=True)]
+        drawn = zip(self._peaks_at_empty_a, plain, strict=True)
+        at_empty = [a if np.isfinite(a) else b for a, b in drawn]
         return max([*at_empty, self.stall_a], default=0.0)
 
     @property
     def carries_its_peak_when_empty(self) -> bool:
         """Does a nearly empty cell still bring a converter through the highest peak at all?"""
-        empty_v = self.cell.facts.empty_v
+        return all(np.isfinite(self._peaks_at_empty_a))
+
+    @cached_property
+    def _peaks_at_empty_a(self) -> list[float]:
+        empty_v, all_ohm = self.cell.facts.empty_v, self.all_ohm
         peaks = [self.load_of(mode, mode.most_a) for mode in self.gadget.modes]
-        return all(np.isfinite(self.shaping.settle(empty_v, self.all_ohm, peak).cell_a) for peak in peaks)
+        return [float(self.shaping.settle(empty_v, all_ohm, peak).cell_a) for peak in peaks]
 
     # In the drawer ---------------------------------------------------------------------------------------------
 
     def _cell_a_at_half(self, load: Load) -> float:
         at_half = float(self.curve.at(0.5))
-        return float(np.nan_to_num(self.shaping.settle(at_half, self.all_ohm, load).cell_a))
+        return or_zero(self.shaping.settle(at_half, self.all_ohm, load).cell_a)
 
     @property
     def _before_shaper_a(self) -> float:
@@ -206,7 +208,7 @@ class ChainRunning(ChainParts):
     def standby_days(self) -> float:
         return self.usable_ah / self.standby_a / 24
 
-    @property
+    @cached_property
     def days(self) -> float | None:
         """Days on a charge at the surveyed use, or None where it never runs or no use is given."""
         if not self.runs or any(run.hours <= 0 for run in self.runs) or self.hours_on_per_day == 0:

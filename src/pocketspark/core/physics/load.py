@@ -1,5 +1,6 @@
 """A load as one law in its own terminal voltage, and the voltage it settles at behind a resistance."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -26,6 +27,12 @@ class Load:
 NO_LOAD = Load()
 
 
+def or_zero(value: Floats) -> float:
+    """One number out of an array of one; 0 for the NaN of a source that cannot carry its load."""
+    plain = float(value)
+    return 0.0 if math.isnan(plain) else plain
+
+
 def load_from_reading(law: LoadLaw, current_a: float, at_v: float) -> Load:
     """The load that draws `current_a` at `at_v` and follows `law` elsewhere."""
     if law == "resistance":
@@ -43,7 +50,15 @@ def terminal_voltage(emf: Numbers, r_ohm: Numbers, load: Load) -> Floats:
     """
     slope = 1 + r_ohm * load.siemens
     open_v = emf - r_ohm * load.steady_a
-    rest = open_v * open_v - 4 * slope * r_ohm * load.power_w
+    drop = 4 * slope * r_ohm * load.power_w
+    rest = open_v * open_v - drop
+    # One working point at a time is asked for far more often than a batch: it need not pay for an array.
+    if isinstance(rest, float) and isinstance(slope, int | float):
+        root = (open_v + math.sqrt(rest)) / (2 * slope) if rest >= 0 else math.nan
+        return np.asarray(root if root > 0 else math.nan)
+    if isinstance(drop, float) and drop == 0:
+        volts = open_v / slope
+        return np.where(volts > 0, volts, np.nan)
     with np.errstate(invalid="ignore"):
         volts = (open_v + np.sqrt(rest)) / (2 * slope)
     return np.where(volts > 0, volts, np.nan)
