@@ -8,6 +8,7 @@ from pocketspark.core.finding import Finding
 from pocketspark.core.nouns import Project
 
 CHARGER = {"k_volts": 1200, "rated_a": 1.0}
+SIZE = {"outline_mm": [26, 17, 4.2]}
 GUARD = {"v_trip": 0.15, "r_on_ohm": 0.025, "cut_v": 2.5}
 CELL = {
     "name": "Pouch 503450",
@@ -27,14 +28,20 @@ def plan(*, gadget: dict[str, Any] | None = None, basis: dict[str, str] | None =
         "supply": {"battery": "LR03", "series": 3},
         "window": {"v_run_min": 3.1, "v_abs_max": 4.8},
         "modes": [{"name": "lit", "current_a": 0.06, "hours_per_day": 3}],
+        "bay": {"rooms": [{"size_mm": [75, 45, 20]}], "wall_mm": 0.2},
     } | (gadget or {})
-    board = {"name": "1 A board", "charger": CHARGER, "guard": GUARD, "socket": {"kind": "type_c"}}
+    board = {"name": "1 A board", "charger": CHARGER, "guard": GUARD, "socket": {"kind": "type_c"}} | SIZE
     usual = {"cell": CELL, "boards": [board], "r_program_ohm": 3000}
     return Project.model_validate({"gadget": gadget, "builds": [usual | build], "basis": basis or {}})
 
 
 def board(*, guard: bool = True, socket: dict[str, Any] | None = None, **charger: Any) -> dict[str, Any]:
-    return {"name": "board", "charger": CHARGER | charger, "guard": GUARD if guard else None, "socket": socket}
+    return {
+        "name": "board",
+        "charger": CHARGER | charger,
+        "guard": GUARD if guard else None,
+        "socket": socket,
+    } | SIZE
 
 
 def judged(**changes: Any) -> Assessment:

@@ -72,7 +72,7 @@ def test_what_is_no_project_at_all_is_refused_as_plainly(tmp_path, text):
 def test_a_missing_file_or_build_is_said(tmp_path):
     assert CliRunner().invoke(app, ["assess", str(tmp_path / "none.json")]).exit_code == 2
     told = run(tmp_path, json.dumps(MINIMAL), "--build", "4")
-    assert (told.exit_code, told.stderr.strip()) == (2, "this project has builds 0 to 0, not 3")
+    assert (told.exit_code, told.stderr.strip()) == (2, "builds: this project has builds 1 to 1, not 4")
 
 
 @pytest.mark.parametrize("project", [plan(), *demo_projects()], ids=lambda project: project.gadget.name)

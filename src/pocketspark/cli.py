@@ -10,6 +10,9 @@ import typer
 
 from pocketspark.core.assess import assess
 from pocketspark.core.assessment import Assessment
+from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.fit.remedies import remedies_for
+from pocketspark.core.nouns import Project
 from pocketspark.core.quantity import amps, days, hours, ohms, volts
 from pocketspark.formats import project_json
 from pocketspark.server.settings import ROOT, Settings
@@ -43,17 +46,55 @@ def assess_file(
     as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
 ) -> None:
     """Judge a project file."""
-    try:
-        project = project_json.loads(file.read_bytes())
-        seen = assess(project, build - 1)
-    except OSError:
-        raise _refused(f"{file} cannot be read") from None
-    except (project_json.UnreadableProject, IndexError) as error:
-        raise _refused(str(error)) from None
+    project = _read(file, build)
+    seen = assess(project, build - 1)
     if as_json:
         typer.echo(json.dumps(seen.model_dump(mode="json"), indent=2, ensure_ascii=False))
     else:
         typer.echo(f"{project.gadget.name}: {project.builds[build - 1].name}\n{in_words(seen)}")
+
+
+@app.command("fit")
+def fit_file(
+    file: Path,
+    build: Annotated[int, typer.Option(help="Which build, counted from 1.")] = 1,
+    as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
+) -> None:
+    """Say whether a project goes into its bay, where, and what must give."""
+    project = _read(file, build)
+    answer = fit_of(project, build - 1)
+    if answer is None:
+        raise _refused("gadget.bay: nothing is known of the bay, or no part of the build has a size")
+    answer = answer.model_copy(update={"remedies": remedies_for(project, build - 1)})
+    if as_json:
+        typer.echo(json.dumps(answer.model_dump(mode="json"), indent=2, ensure_ascii=False))
+        return
+    says = {"yes": "it goes in", "no": "it does not go in", "too_close": "too close to call, measure again"}
+    play = "" if answer.clearance_mm is None else f", {answer.clearance_mm:+.2f} mm of play"
+    typer.echo(f"{project.gadget.name}: {says[answer.fits]}{play}")
+    for placement in answer.placements:
+        low, high = (" ".join(f"{mm:6.1f}" for mm in point) for point in (placement.min_mm, placement.max_mm))
+        typer.echo(f"  {low}  to {high}  {placement.part}, {placement.turned}")
+    if answer.conflict:
+        typer.echo(f"  conflict: {', '.join(answer.conflict)}")
+    for given in answer.remedies:
+        typer.echo(f"  - {given.says}")
+    for hole in answer.openings:
+        size = f"{hole.width_mm:.1f} x {hole.height_mm:.1f} mm"
+        typer.echo(f"  o {hole.side}: {hole.what} {size}, {hole.across_mm:.1f} across, {hole.up_mm:.1f} up")
+
+
+def _read(file: Path, build: int) -> Project:
+    """A project file that has this build, counted from 1; else a sentence and exit code 2."""
+    try:
+        project = project_json.loads(file.read_bytes())
+    except OSError:
+        raise _refused(f"{file} cannot be read") from None
+    except project_json.UnreadableProject as error:
+        raise _refused(str(error)) from None
+    if not 1 <= build <= len(project.builds):
+        raise _refused(f"builds: this project has builds 1 to {len(project.builds)}, not {build}")
+    return project
 
 
 def in_words(seen: Assessment) -> str:

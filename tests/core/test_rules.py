@@ -4,6 +4,7 @@ import pytest
 
 from builders import CELL, GUARD, board, finding, judged, plan
 from pocketspark.core.assess import assess
+from pocketspark.core.nouns import Project
 from pocketspark.core.rules import RULES
 
 LIT = {"name": "lit", "current_a": 0.06, "hours_per_day": 3}
@@ -18,6 +19,13 @@ SWAP = {
             "own_charger": {"current_a": 0.3, "timer_h": 3, "reads_thermistor": True},
         }
     },
+}
+
+# A board pinned to the floor, its warm side up, in a bay so low that the cell can only lie on top of it.
+HOT = {
+    "gadget": {"bay": {"rooms": [{"size_mm": [54, 35, 11.2]}], "walls": [{"side": "left"}]}},
+    "boards": [board(socket={"kind": "type_c"})],
+    "pins": [{"part": "board", "side": "floor", "turned": "flat, socket left, parts up"}],
 }
 
 # code: (level, what to change in the sound plan)
@@ -95,9 +103,17 @@ RAISED = {
     "charge.cell_warm": ("stop", {"gadget": {"shell": {"outer_mm": [30, 20, 10], "room_c": 40}}}),
     "charge.drop_out": ("note", {"source": {"kind": "own", "limit_a": 2, "r_cable_ohm": 2.0}}),
     "charge.change_over": ("note", {"use_while_charging": "change_over"}),
+    "fit.does_not_fit": ("stop", {"gadget": {"bay": {"rooms": [{"size_mm": [50, 30, 9]}]}}}),
+    "fit.bay_assumed": ("note", {"gadget": {"bay": None}}),
+    "fit.size_unknown": ("caution", {"boards": [board() | {"outline_mm": None}]}),
+    "fit.socket_deep": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [75, 45, 20]}], "wall_mm": 2}}}),
+    "fit.socket_unsupported": ("note", {}),
+    "fit.hot_side": ("caution", HOT),
+    "fit.swell": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [54, 36, 5.2]}]}}}),
+    "fit.last_try_off": ("note", {"attempts": [{"note": "0.5 mm too tight at the latch", "off_mm": 0.5}]}),
     "charge.type_c_dead": ("caution", {"boards": [board(socket={"kind": "type_c", "cc_resistors": False})]}),
 }
-ALWAYS_SAID = {"power.run_time"}
+ALWAYS_SAID = {"power.run_time", "fit.socket_unsupported"}
 
 
 def test_every_rule_is_in_this_table():
@@ -296,3 +312,30 @@ def test_past_its_rating_an_open_gadget_is_only_cautioned():
     assert finding(judged(**past), "charge.over_board").level == "stop"
     assert "1.4 A at 900" in finding(judged(**past), "charge.over_board").working  # common practice, no source
     assert finding(judged(**past, gadget={"shell": {"closed": False}}), "charge.over_board").level == "caution"
+
+
+# Fit ------------------------------------------------------------------------------------------------------------
+
+
+def test_without_a_socket_there_is_no_push_to_take():
+    assert finding(judged(boards=[board()]), "fit.socket_unsupported") is None
+
+
+def test_what_must_give_is_told_and_applied():
+    tongue = {"name": "tongue", "at_mm": [5, 16, 0], "size_mm": [50, 2, 9], "state": "trim"}
+    bay = {"rooms": [{"size_mm": [60, 38, 12]}], "walls": [{"side": "left"}], "obstacles": [tongue]}
+    project = plan(gadget={"bay": bay}, boards=[board()])
+    raised = finding(assess(project), "fit.does_not_fit")
+    assert raised.level == "stop"
+    assert "Trim tongue by" in raised.working
+    (edit,) = raised.remedy.edits
+    mended = Project.model_validate(
+        project.model_dump() | {"gadget": project.gadget.model_dump() | {"bay": edit.value}}
+    )
+    assert finding(assess(mended), "fit.does_not_fit").level != "stop"
+
+
+def test_outside_a_bay_nothing_has_to_go_in():
+    small = {"bay": {"rooms": [{"size_mm": [10, 10, 10]}]}}
+    assert finding(judged(gadget=small), "fit.does_not_fit").level == "stop"
+    assert finding(judged(gadget=small, style="outside_pack"), "fit.does_not_fit") is None

@@ -41,7 +41,7 @@ class PowerPath(Noun):
 _ABOUT: dict[NodeKey, tuple[str, ...]] = {
     "source": ("charge.over_source", "charge.type_c_dead"),
     "charger": ("charge.",),
-    "cell": ("cell.",),
+    "cell": ("cell.", "fit."),
     "guard": ("power.no_guard", "power.guard", "power.cell_ends_low"),
     "shaper": ("power.shaper", "power.two_shapers", "power.off_drain"),
     "gadget": ("survey.", "power.over_window", "power.under_window"),

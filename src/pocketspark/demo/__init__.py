@@ -7,7 +7,14 @@ from pocketspark.core.nouns import Project
 from pocketspark.core.nouns.drawer import DRAWER_BODIES, DrawerBody, DrawerKind
 from pocketspark.formats import project_json
 
-_FILES = ("moth-trap-lamp", "bat-call-detector", "pocket-anemometer", "pond-thermometer", "soil-moisture-probe")
+_FILES = (
+    "moth-trap-lamp",
+    "bat-call-detector",
+    "pocket-anemometer",
+    "pond-thermometer",
+    "soil-moisture-probe",
+    "water-turbidity-wand",
+)
 
 
 def demo_projects() -> list[Project]:

@@ -11,7 +11,8 @@ from starlette.staticfiles import StaticFiles
 
 from pocketspark import __version__
 from pocketspark.demo import demo_drawer, demo_projects
-from pocketspark.server import drawer, photos, projects, questions, trade
+from pocketspark.server import drawer, fits, photos, projects, questions, trade
+from pocketspark.server.jobs import Jobs
 from pocketspark.server.problems import answer_with_problems
 from pocketspark.server.settings import Settings
 from pocketspark.store import Drawer, Photos, Shelf
@@ -27,6 +28,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app = FastAPI(title="Pocket Spark", version=__version__, docs_url=None, redoc_url=None)
     engine = open_database(settings.data)
     app.state.shelf, app.state.drawer, app.state.photos = Shelf(engine), Drawer(engine), Photos(engine)
+    app.state.sweeps = Jobs()
     if settings.demo and not app.state.shelf.summaries():
         for project in reversed(demo_projects()):
             app.state.shelf.add(project)
@@ -38,6 +40,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.include_router(projects.router)
     app.include_router(photos.router)
     app.include_router(drawer.router)
+    app.include_router(fits.router)
     app.include_router(questions.router)
     app.include_router(trade.router)
     answer_with_problems(app)

@@ -13,8 +13,11 @@ from starlette.exceptions import HTTPException
 from pocketspark.core.photo import NoScale
 from pocketspark.core.refusal import Refusal, UnfitPart, refusals_from
 from pocketspark.core.size_codes import NotASizeCode
+from pocketspark.formats.drill_template import NothingToDrill
 from pocketspark.formats.photograph import UnreadablePhotograph
+from pocketspark.formats.printed import NoSuchPrint
 from pocketspark.formats.project_json import UnreadableProject
+from pocketspark.server.jobs import NoSuchJob
 from pocketspark.store import Conflict, NothingThere, StillUsed, TooMany
 
 
@@ -78,6 +81,15 @@ def answer_with_problems(app: FastAPI) -> None:
     @app.exception_handler(StillUsed)
     @app.exception_handler(TooMany)
     def held(_request: Request, error: Exception) -> JSONResponse:
+        return problem(409, str(error))
+
+    @app.exception_handler(NoSuchJob)
+    def forgotten(_request: Request, error: NoSuchJob) -> JSONResponse:
+        return problem(404, str(error))
+
+    @app.exception_handler(NoSuchPrint)
+    @app.exception_handler(NothingToDrill)
+    def no_use(_request: Request, error: Exception) -> JSONResponse:
         return problem(409, str(error))
 
     @app.exception_handler(UnreadablePhotograph)

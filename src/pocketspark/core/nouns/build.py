@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
+from pocketspark.core.nouns.bay import Attempt, Pin
 from pocketspark.core.nouns.board import Board, Shaper
 from pocketspark.core.nouns.cell import Cell
 from pocketspark.core.nouns.noun import Amps, Noun, Ohms, ProgramOhms, Share, Title, Volts
@@ -122,5 +123,10 @@ class Build(Noun):
     input: Input = Input()
     use_while_charging: UseWhileCharging = "off"
     switch_place: SwitchPlace = "gadget"
+    outside: tuple[Title, ...] = Field((), max_length=8)  # parts that stay out of the bay, by name
+    shell_off: tuple[Title, ...] = Field((), max_length=8)  # boards whose socket comes off, by name
+    cell_any_way: bool = False  # a pouch may stand on its edge
+    pins: tuple[Pin, ...] = Field((), max_length=12)
+    attempts: tuple[Attempt, ...] = Field((), max_length=100)
     aged: bool = False  # judge it after some 300 cycles
     cold: bool = False  # judge it at 0 C

@@ -6,6 +6,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, field_validator, model_validator
 
+from pocketspark.core.nouns.bay import Arrangement, Bay
 from pocketspark.core.nouns.noun import (
     Amps,
     Celsius,
@@ -199,6 +200,8 @@ class Gadget(Noun):
     gauge: Gauge | None = None  # None: it has none
     inlet: Inlet = Inlet()
     shell: Shell = Shell()
+    bay: Bay | None = None  # None: as the old batteries must have had it
+    arrangement: Arrangement = "side_by_side"
 
     @model_validator(mode="after")
     def _a_day_has_24_hours(self) -> Self:

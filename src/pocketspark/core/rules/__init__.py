@@ -1,6 +1,19 @@
-"""What we think of it: one module a station, each rule a small function with a code."""
+"""What we think of it: one module a station or subject, each rule a small function with a code."""
 
-from pocketspark.core.rules import cell, charge, guard, inputs, power, stress, survey, swap
+from pocketspark.core.rules import cell, charge, fit, guard, inputs, power, stress, survey, swap
 from pocketspark.core.rules.rule import RULES, Rule, findings_of
 
-__all__ = ["RULES", "Rule", "cell", "charge", "findings_of", "guard", "inputs", "power", "stress", "survey", "swap"]
+__all__ = [
+    "RULES",
+    "Rule",
+    "cell",
+    "charge",
+    "findings_of",
+    "fit",
+    "guard",
+    "inputs",
+    "power",
+    "stress",
+    "survey",
+    "swap",
+]

@@ -1,0 +1,76 @@
+"""What the fit says of one build, as the screen, the file and the command line read it."""
+
+from typing import Literal
+
+from pocketspark.core.finding import Edit
+from pocketspark.core.fit.openings import Opening
+from pocketspark.core.nouns.bay import Side
+from pocketspark.core.nouns.noun import Noun
+
+Fits = Literal["yes", "no", "too_close"]
+Point = tuple[float, float, float]
+
+
+class Placement(Noun):
+    """One part where it lies: its box in bay coordinates, mm. Round parts say so; their box is the box round them."""
+
+    part: str
+    kind: str
+    min_mm: Point
+    max_mm: Point
+    turned: str
+    ways: tuple[str, ...]  # every way round it could be turned
+    round: bool = False
+    pinned: bool = False
+    socket_side: Side | None = None
+
+
+class Gap(Noun):
+    """Room between two neighbours (or a part and a wall), mm, with the line that shows it."""
+
+    first: str
+    second: str
+    mm: float
+    start_mm: Point
+    end_mm: Point
+
+
+class FitRemedy(Noun):
+    """One change that lets everything in. `mm` is the smallest that does, 0 where it is not a length."""
+
+    what: str  # thinner, narrower, shorter, trim, lid, shell_off, wall, outside
+    subject: str
+    mm: float
+    says: str
+    edits: tuple[Edit, ...] = ()
+
+
+class SolidBox(Noun):
+    """An obstacle as it stands; `outside` is what is not bay at all."""
+
+    name: str
+    min_mm: Point
+    max_mm: Point
+    state: str
+
+
+class FitAnswer(Noun):
+    """Everything of one fit. `clearance_mm` is play beyond the clearances; negative: short by so much; None: by far."""
+
+    fits: Fits
+    clearance_mm: float | None
+    tolerance_mm: float
+    placements: tuple[Placement, ...] = ()
+    conflict: tuple[str, ...] = ()
+    remedies: tuple[FitRemedy, ...] = ()
+    openings: tuple[Opening, ...] = ()
+    size_mm: Point
+    wall_mm: float
+    tube_mm: tuple[float, float] | None = None  # diameter and length of a round bay
+    solids: tuple[SolidBox, ...] = ()
+    open_sides: tuple[Side, ...] = ()
+    gaps: tuple[Gap, ...] = ()  # tightest first
+    assumed_bay: bool
+    hot_against_cell: bool = False
+    unsized: tuple[str, ...] = ()
+    proven: bool = True

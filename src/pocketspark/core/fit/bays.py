@@ -1,0 +1,135 @@
+"""Bays: from the old batteries at once, and any bay as one box with solid parts in it."""
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from pocketspark.core.nouns.bay import Arrangement, Bay, Obstacle, Room, Tube
+from pocketspark.core.nouns.supply import Supply
+
+Triple = tuple[float, float, float]
+
+# A bay is made a little larger than the largest battery of its size (common practice, no source).
+PLAY_MM = 0.5
+# The tongue between two troughs, and the springs at their ends (common practice, no source).
+TONGUE_MM = (1.2, 4.0)
+SPRING_MM = 5.0
+
+
+@dataclass(frozen=True)
+class Solid:
+    """A box that no part may enter. `obstacle` is its index among the bay's own, or None for what is outside."""
+
+    name: str
+    low: Triple
+    high: Triple
+    obstacle: int | None = None
+
+
+@dataclass(frozen=True)
+class Space:
+    """A bay as the search sees it: one box from the origin, and the solids in it."""
+
+    size: Triple
+    solids: tuple[Solid, ...]
+
+
+def bay_from_supply(supply: Supply, arrangement: Arrangement = "side_by_side") -> Bay | None:
+    """What the old batteries must have had around them; None where they are not known by size."""
+    if supply.kind != "cells":
+        return None
+    size, count = supply.size, supply.count
+    if size.form == "block":
+        length, width, height = size.size_mm
+        return _box(length + 6, width * count, height)  # clips and leads at its end
+    diameter, tall = size.size_mm
+    if size.form in ("coin", "button"):
+        return _box(diameter, diameter, tall * count)
+    if arrangement == "end_to_end":
+        return Bay(tube=Tube(diameter_mm=diameter + PLAY_MM, length_mm=tall * count + SPRING_MM))
+    rows = 2 if arrangement == "two_rows" and count > 1 else 1
+    across = math.ceil(count / rows)
+    bay = _box(tall + SPRING_MM, diameter * across, diameter * rows)
+    tongues = tuple(_tongue(bay, i, diameter) for i in range(1, across)) if rows == 1 else ()
+    return bay.model_copy(update={"obstacles": tongues})
+
+
+def _box(length: float, width: float, height: float) -> Bay:
+    size = tuple(round(mm + PLAY_MM, 1) for mm in (length, width, height))
+    return Bay(rooms=(Room(size_mm=size),))
+
+
+def _tongue(bay: Bay, index: int, diameter: float) -> Obstacle:
+    """The rib on the floor between two troughs."""
+    thick, tall = TONGUE_MM
+    at = (6.0, round(index * diameter + PLAY_MM / 2 - thick / 2, 2), 0.0)
+    return Obstacle(
+        name=f"tongue {index}", at_mm=at, size_mm=(round(bay.rooms[0].size_mm[0] - 12, 1), thick, tall), state="trim"
+    )
+
+
+def space_of(bay: Bay) -> Space:
+    """A bay of boxes as one box with solids: its obstacles, and what the joined boxes leave of their bounding box.
+
+    The corner of the bounding box becomes the origin.
+    """
+    low = tuple(min(room.at_mm[axis] for room in bay.rooms) for axis in range(3))
+    high = tuple(max(room.at_mm[a] + room.size_mm[a] for room in bay.rooms) for a in range(3))
+    raised_mm = bay.lid_raised_mm
+    size = (high[0] - low[0], high[1] - low[1], high[2] - low[2] + raised_mm)
+    solids = [*_outside(bay, low, size, raised_mm), *_obstacles(bay, low)]
+    return Space(size, tuple(solids))
+
+
+def _obstacles(bay: Bay, origin: tuple[float, ...]) -> list[Solid]:
+    found = []
+    for index, obstacle in enumerate(bay.obstacles):
+        if obstacle.state == "removed":
+            continue
+        low = _triple(a - o for a, o in zip(obstacle.at_mm, origin, strict=True))
+        high = _triple(a + s for a, s in zip(low, obstacle.size_mm, strict=True))
+        found.append(Solid(obstacle.name, low, high, index))
+    return found
+
+
+def _outside(bay: Bay, origin: tuple[float, ...], size: Triple, raised_mm: float) -> list[Solid]:
+    """The bounding box less the boxes: cut into a grid along all their faces, then joined again along x."""
+    if len(bay.rooms) == 1:
+        return []
+    top = size[2]
+    rooms = [_room(room, origin, top, raised_mm) for room in bay.rooms]
+    cuts = [_cuts(rooms, axis, size[axis]) for axis in range(3)]
+    solids = []
+    for z0, z1 in zip(cuts[2], cuts[2][1:], strict=False):
+        for y0, y1 in zip(cuts[1], cuts[1][1:], strict=False):
+            start = None
+            for x0, x1 in zip(cuts[0], cuts[0][1:], strict=False):
+                middle = ((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2)
+                free = any(_inside(middle, low, high) for low, high in rooms)
+                if free and start is not None:
+                    solids.append(Solid("outside", (start, y0, z0), (x0, y1, z1)))
+                start = None if free else (x0 if start is None else start)
+            if start is not None:
+                solids.append(Solid("outside", (start, y0, z0), (size[0], y1, z1)))
+    return solids
+
+
+def _cuts(rooms: list[tuple[Triple, Triple]], axis: int, end: float) -> list[float]:
+    """Where faces of the boxes cut this axis, rising."""
+    return sorted({0.0, end, *(corner[axis] for room in rooms for corner in room)})
+
+
+def _room(room: Room, origin: tuple[float, ...], top: float, raised_mm: float) -> tuple[Triple, Triple]:
+    low = _triple(a - o for a, o in zip(room.at_mm, origin, strict=True))
+    high = _triple(a + s for a, s in zip(low, room.size_mm, strict=True))
+    # What reaches up to the lid goes up with it.
+    return low, (high[0], high[1], top if high[2] > top - raised_mm - 1e-6 else high[2])
+
+
+def _inside(point: Triple, low: Triple, high: Triple) -> bool:
+    return all(a < p < b for a, p, b in zip(low, point, high, strict=True))
+
+
+def _triple(values: Iterable[float]) -> Triple:
+    x, y, z = (round(value, 6) for value in values)
+    return (x, y, z)

@@ -1,0 +1,174 @@
+"""Parts as blocks with their true heights, and every way round that each may lie.
+
+At home a part lies with its length along x, its socket pointing at the left wall, its components up.
+"""
+
+import itertools
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from pocketspark.core.fit.bays import Triple
+from pocketspark.core.fit.outer import ROUND_OVER_MM, SWELL_SHARE, TABS_MM
+from pocketspark.core.nouns import Board, Build, Cell
+from pocketspark.core.nouns.bay import Side
+
+# Clearances, mm (common practice, no source): tape or foam round boards, printed parts; a pouch has its swell instead.
+BOARD_GAP, CELL_GAP, PAD_GAP = 0.5, 0.0, 0.2
+# Solder and the bend of a wire at the pads' end of a board (common practice, no source).
+WIRE_ROOM_MM = 2.0
+# A guard board folded onto the end of a pouch.
+FOLDED_GUARD_MM = 1.0
+# Receiver pad with its ferrite sheet, where nothing better is known (common practice, no source).
+PAD_MM: Triple = (40.0, 30.0, 1.5)
+# Height of a socket over its board, from memory: Type-C, Micro-B and Mini-B shells.
+SOCKET_HEIGHT_MM = {"type_c": 3.2, "micro_b": 2.8, "mini_b": 3.9}
+# What stays on a board whose socket's shell is taken off: the tallest other part, as a rule.
+WITHOUT_SOCKET_MM = 1.6
+
+Axes = tuple[int, int, int]
+_ORDERS: tuple[Axes, ...] = ((0, 1, 2), (0, 2, 1), (1, 0, 2), (1, 2, 0), (2, 0, 1), (2, 1, 0))
+
+_SIDE_OF: dict[tuple[int, int], Side] = {
+    (0, -1): "left",
+    (0, 1): "right",
+    (1, -1): "front",
+    (1, 1): "back",
+    (2, -1): "floor",
+    (2, 1): "lid",
+}
+_FACING = {"left": "left", "right": "right", "front": "forward", "back": "back", "floor": "down", "lid": "up"}
+
+
+@dataclass(frozen=True)
+class SocketAt:
+    """A socket in the middle of a board's left end, its centre this high over the underside."""
+
+    kind: str
+    centre_mm: float
+
+
+@dataclass(frozen=True)
+class Part:
+    """One thing to place. `size` is length, width, height at home; for a round cell length, diameter, diameter."""
+
+    name: str
+    kind: str  # cell, board, pad
+    size: Triple
+    gap_mm: float
+    form: str = ""  # of a cell: pouch, round, block
+    socket: SocketAt | None = None
+    hot: bool = False  # its upper face gets warm
+    any_way: bool = False  # a pouch that may stand on its edge
+
+
+@dataclass(frozen=True)
+class Turned:
+    """One way round: the box it then takes, where its socket points and sits, and where its warm face looks."""
+
+    name: str
+    size: Triple
+    home_axes: Axes  # which home axis lies along x, y, z
+    socket_side: Side | None = None
+    socket_centre: Triple | None = None  # from the low corner of the box
+    hot_side: Side | None = None
+
+
+def parts_of(build: Build) -> list[Part]:
+    """Everything of a build that has to go into the bay. Parts without a size, or kept outside, are left out."""
+    cells = [_cell(build.cell, i, build) for i in range(build.cell_count)] if build.cell and build.cell.size_mm else []
+    boards = [_board(board, build) for board in build.boards if board.outline_mm]
+    pad = [Part("receiver pad", "pad", PAD_MM, PAD_GAP)] if build.input.kind == "wireless" else []
+    return [part for part in (*cells, *boards, *pad) if part.name not in build.outside]
+
+
+def unsized(build: Build) -> list[str]:
+    """Names of parts that cannot be placed because nobody has given their size."""
+    cell = [build.cell.name] if build.cell and build.cell.size_mm is None else []
+    return cell + [board.name for board in build.boards if board.outline_mm is None]
+
+
+def _cell(cell: Cell, index: int, build: Build) -> Part:
+    assert cell.size_mm is not None
+    name = cell.name if build.cell_count == 1 else f"{cell.name} #{index + 1}"
+    if cell.form == "round":
+        diameter, length = cell.size_mm
+        size = (length, diameter + ROUND_OVER_MM, diameter + ROUND_OVER_MM)
+    else:
+        thickness, width, length = cell.size_mm
+        pouch = cell.form == "pouch"
+        folded = FOLDED_GUARD_MM if pouch and cell.own_guard else 0.0
+        length_mm = length + (TABS_MM + folded if pouch else 0.0)
+        size = (length_mm, width, round(thickness * (1 + SWELL_SHARE), 3) if pouch else thickness)
+    return Part(name, "cell", size, CELL_GAP, form=cell.form, any_way=build.cell_any_way)
+
+
+def _board(board: Board, build: Build) -> Part:
+    assert board.outline_mm is not None
+    length, width, height = board.outline_mm
+    socket = None
+    if board.socket and board.name not in build.shell_off and build.input.kind == "board_socket":
+        socket = SocketAt(board.socket.kind, board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2)
+    elif board.socket:
+        height = min(height, board.pcb_mm + WITHOUT_SOCKET_MM)
+    return Part(
+        board.name, "board", (length + WIRE_ROOM_MM, width, height), BOARD_GAP, socket=socket, hot=bool(board.charger)
+    )
+
+
+def ways_round(part: Part) -> list[Turned]:
+    """Every way round that differs in what matters: its box, its socket, and for a socketed board its warm face."""
+    seen: dict[tuple[object, ...], Turned] = {}
+    for turned in _rotations(part):
+        key = (turned.size, turned.socket_side, turned.socket_centre)
+        seen.setdefault(key, turned)
+    return list(seen.values())
+
+
+def _rotations(part: Part) -> Iterator[Turned]:
+    for axes in _ORDERS:
+        if not _may_lie(part, axes):
+            continue
+        size = (part.size[axes[0]], part.size[axes[1]], part.size[axes[2]])
+        if part.socket is None:
+            yield Turned(_name(part, axes, None), size, axes)
+            continue
+        for signs in itertools.product((1, -1), repeat=3):
+            if _handed(axes, signs):
+                yield _with_socket(part, part.socket, axes, signs, size)
+
+
+def _may_lie(part: Part, axes: Axes) -> bool:
+    """A pouch lies on its broad face; a round cell looks the same turned about its own axis."""
+    if part.form == "pouch" and not part.any_way:
+        return axes[2] == 2
+    return part.form != "round" or axes in ((0, 1, 2), (1, 0, 2), (1, 2, 0))
+
+
+def _handed(axes: Axes, signs: tuple[int, ...]) -> bool:
+    """Rotations only, no mirror images."""
+    swaps = sum(axes[i] > axes[j] for i in range(3) for j in range(i + 1, 3))
+    return (1 if swaps % 2 == 0 else -1) * signs[0] * signs[1] * signs[2] == 1
+
+
+def _with_socket(part: Part, socket: SocketAt, axes: Axes, signs: tuple[int, ...], size: Triple) -> Turned:
+    """`signs[i]` is -1 where the home axis that lies along bay axis i runs backwards."""
+    at_home = (0.0, part.size[1] / 2, socket.centre_mm)
+    centre = tuple(
+        at_home[home] if sign > 0 else part.size[home] - at_home[home] for home, sign in zip(axes, signs, strict=True)
+    )
+    along = axes.index(0)
+    side = _SIDE_OF[(along, -signs[along])]
+    up = axes.index(2)
+    hot = _SIDE_OF[(up, signs[up])] if part.hot else None
+    return Turned(_name(part, axes, side, hot), size, axes, side, (centre[0], centre[1], centre[2]), hot)
+
+
+def _name(part: Part, axes: Axes, side: Side | None, hot: Side | None = None) -> str:
+    """How a maker would say it: "flat, along the bay", "on edge, socket left"."""
+    if part.form == "round":
+        return ("along the bay", "across the bay", "upright")[axes.index(0)]
+    lies = "flat" if axes[2] == 2 else "on edge" if axes[2] == 1 else "on end"
+    if side is None:
+        return f"{lies}, {'along' if axes.index(0) == 0 else 'across'}"
+    turned = f", parts {_FACING[hot]}" if hot else ""
+    return f"{lies}, socket {_FACING[side]}{turned}"

@@ -1,0 +1,185 @@
+"""Drill templates 1:1 as SVG, PDF and DXF: outer faces with their holes, and a ruler to check the print."""
+
+import io
+from collections.abc import Sequence
+from dataclasses import dataclass
+from xml.sax.saxutils import escape
+
+from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.fit.openings import Opening
+from pocketspark.core.nouns.bay import Side
+
+RULER_MM = 50.0
+_MARGIN = 12.0
+_BETWEEN = 22.0
+_POINTS_PER_MM = 72 / 25.4
+
+
+class NothingToDrill(ValueError):
+    """There is no hole to make, so there is no template."""
+
+
+@dataclass(frozen=True)
+class Face:
+    """The outer face of one wall over the bay, its holes, and where it stands on the sheet (from the lower left)."""
+
+    side: Side
+    width_mm: float
+    height_mm: float
+    openings: tuple[Opening, ...]
+    x_mm: float
+    y_mm: float
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """All faces on one sheet. The ruler lies along its lower edge, from (margin, margin)."""
+
+    width_mm: float
+    height_mm: float
+    faces: tuple[Face, ...]
+
+
+def sheet_of(answer: FitAnswer) -> Sheet:
+    """Faces one above the other. Raises NothingToDrill."""
+    sides = list(dict.fromkeys(opening.side for opening in answer.openings))
+    if not sides:
+        raise NothingToDrill("no opening is needed: nothing has a socket at a wall")
+    faces, y = [], _MARGIN + 16.0
+    for side in sides:
+        width, height = _outer(answer, side)
+        holes = tuple(opening for opening in answer.openings if opening.side == side)
+        faces.append(Face(side, width, height, holes, _MARGIN, y))
+        y += height + _BETWEEN
+    width_mm = max([face.width_mm for face in faces] + [RULER_MM]) + 2 * _MARGIN
+    return Sheet(max(width_mm, 110.0), y, tuple(faces))
+
+
+def _outer(answer: FitAnswer, side: Side) -> tuple[float, float]:
+    x, y, z = (mm + 2 * answer.wall_mm for mm in answer.size_mm)
+    return {"left": (y, z), "right": (y, z), "front": (x, z), "back": (x, z), "floor": (x, y), "lid": (x, y)}[side]
+
+
+def _caption(opening: Opening) -> str:
+    size = f"{opening.width_mm:.1f}" if opening.round else f"{opening.width_mm:.1f} x {opening.height_mm:.1f}"
+    return f"{opening.what} {size} mm; {opening.across_mm:.1f} across, {opening.up_mm:.1f} up"
+
+
+# SVG -----------------------------------------------------------------------------------------------------------
+
+
+def to_svg(sheet: Sheet, title: str) -> str:
+    """Real millimetres: width, height and viewBox agree, y downwards."""
+    lines = [
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{sheet.width_mm:.2f}mm" height="{sheet.height_mm:.2f}mm" '
+        f'viewBox="0 0 {sheet.width_mm:.2f} {sheet.height_mm:.2f}">',
+        f"<title>{escape(title)}</title>",
+        '<g fill="none" stroke="#1f2a33" stroke-width="0.2" font-family="sans-serif" font-size="3">',
+    ]
+    for face in sheet.faces:
+        lines.extend(_svg_face(face, sheet.height_mm))
+    lines.extend(_svg_ruler(sheet.height_mm))
+    return "\n".join([*lines, "</g>", "</svg>", ""])
+
+
+def _svg_face(face: Face, sheet_height: float) -> list[str]:
+    top = sheet_height - face.y_mm - face.height_mm
+    size = f'width="{face.width_mm:.2f}" height="{face.height_mm:.2f}"'
+    lines = [
+        f'<rect class="face" x="{face.x_mm:.2f}" y="{top:.2f}" {size}/>',
+        _svg_text(face.x_mm, top - 2, f"{face.side}, seen from outside"),
+    ]
+    for index, hole in enumerate(face.openings):
+        x, y = face.x_mm + hole.across_mm, top + face.height_mm - hole.up_mm
+        if hole.round:
+            lines.append(
+                f'<circle class="hole" cx="{x:.2f}" cy="{y:.2f}" r="{hole.width_mm / 2:.2f}" stroke="#9c4a1a"/>'
+            )
+        else:
+            lines.append(
+                f'<rect class="hole" x="{x - hole.width_mm / 2:.2f}" y="{y - hole.height_mm / 2:.2f}" '
+                f'width="{hole.width_mm:.2f}" height="{hole.height_mm:.2f}" rx="1" stroke="#9c4a1a"/>'
+            )
+        lines.append(f'<path d="M{x - 4:.2f} {y:.2f}h8M{x:.2f} {y - 4:.2f}v8" stroke-width="0.1"/>')
+        lines.append(_svg_text(face.x_mm, top + face.height_mm + 4 + 4 * index, _caption(hole)))
+    return lines
+
+
+def _svg_ruler(sheet_height: float) -> list[str]:
+    y = sheet_height - _MARGIN
+    ticks = "".join(f"M{_MARGIN + mm:.2f} {y:.2f}v{-4 if mm % 10 == 0 else -2}" for mm in range(int(RULER_MM) + 1))
+    return [
+        f'<path class="ruler" d="M{_MARGIN:.2f} {y:.2f}h{RULER_MM:.2f}{ticks}"/>',
+        _svg_text(_MARGIN + RULER_MM + 2, y, f"{RULER_MM:.0f} mm: print at 100 % and hold a ruler to it"),
+    ]
+
+
+def _svg_text(x: float, y: float, text: str) -> str:
+    return f'<text x="{x:.2f}" y="{y:.2f}" fill="#1f2a33" stroke="none">{escape(text)}</text>'
+
+
+# PDF -----------------------------------------------------------------------------------------------------------
+
+
+def to_pdf(sheet: Sheet, title: str) -> bytes:
+    """One page as large as the sheet, 1:1."""
+    from reportlab.pdfgen.canvas import Canvas
+
+    out = io.BytesIO()
+    size = (sheet.width_mm * _POINTS_PER_MM, sheet.height_mm * _POINTS_PER_MM)
+    canvas = Canvas(out, pagesize=size, invariant=True)
+    canvas.setTitle(title)
+    canvas.scale(_POINTS_PER_MM, _POINTS_PER_MM)
+    canvas.setLineWidth(0.2)
+    canvas.setFont("Helvetica", 3)
+    for face in sheet.faces:
+        canvas.rect(face.x_mm, face.y_mm, face.width_mm, face.height_mm)
+        canvas.drawString(face.x_mm, face.y_mm + face.height_mm + 2, f"{face.side}, seen from outside")
+        for index, hole in enumerate(face.openings):
+            x, y = face.x_mm + hole.across_mm, face.y_mm + hole.up_mm
+            if hole.round:
+                canvas.circle(x, y, hole.width_mm / 2)
+            else:
+                canvas.roundRect(x - hole.width_mm / 2, y - hole.height_mm / 2, hole.width_mm, hole.height_mm, 1)
+            canvas.line(x - 4, y, x + 4, y)
+            canvas.line(x, y - 4, x, y + 4)
+            canvas.drawString(face.x_mm, face.y_mm - 4 - 4 * index, _caption(hole))
+    canvas.line(_MARGIN, _MARGIN, _MARGIN + RULER_MM, _MARGIN)
+    for mm in range(int(RULER_MM) + 1):
+        canvas.line(_MARGIN + mm, _MARGIN, _MARGIN + mm, _MARGIN + (4 if mm % 10 == 0 else 2))
+    canvas.drawString(_MARGIN + RULER_MM + 2, _MARGIN, f"{RULER_MM:.0f} mm: print at 100 %, hold a ruler to it")
+    canvas.save()
+    return out.getvalue()
+
+
+# DXF -----------------------------------------------------------------------------------------------------------
+
+
+def to_dxf(sheet: Sheet) -> str:
+    """Faces on layer FACE, holes on layer HOLE, in mm."""
+    from ezdxf import units
+    from ezdxf.filemanagement import new
+
+    drawing = new("R2010", setup=False)
+    drawing.units = units.MM
+    for layer in ("FACE", "HOLE"):
+        drawing.layers.add(layer)
+    space = drawing.modelspace()
+    for face in sheet.faces:
+        space.add_lwpolyline(
+            _corners(face.x_mm, face.y_mm, face.width_mm, face.height_mm), close=True, dxfattribs={"layer": "FACE"}
+        )
+        for hole in face.openings:
+            x, y = face.x_mm + hole.across_mm, face.y_mm + hole.up_mm
+            if hole.round:
+                space.add_circle((x, y), hole.width_mm / 2, dxfattribs={"layer": "HOLE"})
+            else:
+                box = _corners(x - hole.width_mm / 2, y - hole.height_mm / 2, hole.width_mm, hole.height_mm)
+                space.add_lwpolyline(box, close=True, dxfattribs={"layer": "HOLE"})
+    out = io.StringIO()
+    drawing.write(out)
+    return out.getvalue()
+
+
+def _corners(x: float, y: float, width: float, height: float) -> Sequence[tuple[float, float]]:
+    return [(x, y), (x + width, y), (x + width, y + height), (x, y + height)]

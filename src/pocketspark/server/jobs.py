@@ -1,0 +1,68 @@
+"""Long work in the background: started, looked at while it goes on, cancelled."""
+
+import threading
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from itertools import count
+from typing import Generic, Literal, TypeVar
+
+R = TypeVar("R")
+State = Literal["running", "finished", "cancelled", "failed"]
+# Finished jobs are forgotten once there are more than this many.
+KEPT = 20
+
+
+class NoSuchJob(LookupError):
+    """There is no such job, or it was finished and forgotten."""
+
+
+@dataclass
+class Job(Generic[R]):
+    """Work that yields (done, total, result or None) as it goes."""
+
+    id: int
+    done: int = 0
+    total: int = 0
+    results: list[R] = field(default_factory=list)
+    state: State = "running"
+    stop: threading.Event = field(default_factory=threading.Event)
+
+
+class Jobs(Generic[R]):
+    """All jobs of one kind."""
+
+    def __init__(self) -> None:
+        self._jobs: dict[int, Job[R]] = {}
+        self._ids = count(1)
+
+    def start(self, work: Iterator[tuple[int, int, R | None]]) -> Job[R]:
+        """Begin in a thread of its own."""
+        job: Job[R] = Job(next(self._ids))
+        self._jobs[job.id] = job
+        for old in [j for j in self._jobs.values() if j.state != "running"][:-KEPT]:
+            del self._jobs[old.id]
+        threading.Thread(target=_run, args=(job, work), daemon=True).start()
+        return job
+
+    def get(self, job_id: int) -> Job[R]:
+        """Raises NoSuchJob."""
+        if job_id not in self._jobs:
+            raise NoSuchJob("this search is not known any more; start it again")
+        return self._jobs[job_id]
+
+    def cancel(self, job_id: int) -> None:
+        self.get(job_id).stop.set()
+
+
+def _run(job: Job[R], work: Iterator[tuple[int, int, R | None]]) -> None:
+    try:
+        for job.done, job.total, result in work:
+            if result is not None:
+                job.results.append(result)
+            if job.stop.is_set():
+                job.state = "cancelled"
+                return
+        job.state = "finished"
+    except Exception:
+        job.state = "failed"
+        raise
