@@ -132,6 +132,60 @@ def questions() -> None:
     print(f"outlook, five uses and three conditions: {median_ms(partial(outlook, project), 10):.1f} ms")
 
 
+def fits() -> None:
+    """The placement search against HiGHS on the same questions in the same run."""
+    from fit_instances import question
+    from milp_packing import best_value
+
+    from pocketspark.core.fit.search import search
+
+    for parts, seeds in ((4, range(300, 324)), (5, range(400, 412)), (6, range(500, 508))):
+        asked = [question(seed, parts=parts) for seed in seeds]
+        ours = [median_ms(partial(search, one), 1) for one in asked]
+        answers = [search(one) for one in asked]
+        goes_in = [span for span, answer in zip(ours, answers, strict=True) if answer.placed]
+        proven = [span for span, answer in zip(ours, answers, strict=True) if not answer.placed]
+        print(
+            f"fit, {parts} parts: median {statistics.median(ours):.1f} ms, worst {max(ours):.0f} ms; "
+            f"{len(goes_in)} go in (median {statistics.median(goes_in or [0]):.1f} ms), "
+            f"{len(proven)} proven not to (median {statistics.median(proven or [0]):.1f} ms)"
+        )
+        if parts > 4:
+            continue
+        begun = time.perf_counter()
+        theirs = [best_value(one) for one in asked]
+        milp_ms = (time.perf_counter() - begun) * 1000 / len(asked)
+        same = sum(_agree(a.value if a.placed else None, b) for a, b in zip(answers, theirs, strict=True))
+        ratio = milp_ms / statistics.mean(ours)
+        print(f"  HiGHS MILP of the same model: mean {milp_ms:.0f} ms = {ratio:.0f} x; {same} of {len(asked)} agree")
+
+
+def _agree(ours: float | None, theirs: float | None) -> bool:
+    if ours is None or theirs is None:
+        return ours is theirs
+    return abs(ours - theirs) < 0.05
+
+
+def sweep_all() -> None:
+    from pocketspark.core.fit.sweep import what_fits
+
+    project = demo_projects()[0]
+    cells = {part.id: part.cell for part in library().of("cell") if part.cell}
+    # As many again a little smaller, so that it is some 60.
+    smaller = {
+        f"{name} less": cell.model_copy(update={"size_mm": tuple(mm * 0.93 for mm in cell.size_mm)})
+        for name, cell in cells.items()
+        if cell.size_mm
+    }
+    boards = [part.board for part in library().of("charger") if part.board][:6]
+    sets = {board.name: [board] for board in boards}
+    begun = time.perf_counter()
+    found = [one for _, _, one in what_fits(project, 0, cells | smaller, sets) if one]
+    span = time.perf_counter() - begun
+    count = len(cells) + len(smaller)
+    print(f"sweep of {count} cells x {len(sets)} board sets: {span:.2f} s, {len(found)} of {count * len(sets)} go in")
+
+
 def server() -> None:
     body = {"project": demo_projects()[0].model_dump(mode="json")}
     with tempfile.TemporaryDirectory() as data, running_app(Path(data)) as address:
@@ -193,5 +247,7 @@ if __name__ == "__main__":
     physics()
     whole_assessment()
     questions()
+    fits()
+    sweep_all()
     server()
     first_load()

@@ -6,6 +6,7 @@ const PREFIXED = /^([μmkM])(A|V|Ah|Ω|W)$/
 /** How many base units one of this unit is: "mA" is 0.001. */
 export function unitSize(unit: string): number {
   if (unit === '%') return 0.01
+  if (unit === 'in') return 25.4
   const found = PREFIXED.exec(unit)
   return found ? PREFIX[found[1]!]! : 1
 }

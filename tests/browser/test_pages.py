@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-STATIONS = ["survey", "cell", "power", "charge"]
+STATIONS = ["survey", "cell", "power", "charge", "fit"]
 
 
 @pytest.mark.parametrize("dark", [False, True], ids=["light", "dark"])

@@ -304,6 +304,104 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description Where everything goes, what must give, and how much larger the cell could be.
+         */
+        post: operations["fit_api_fit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fit/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Sweep
+         * @description Every cell of library and drawer, with the build's own boards and with each charger instead.
+         */
+        post: operations["start_sweep_api_fit_sweep_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fit/sweep/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Look At Sweep */
+        get: operations["look_at_sweep_api_fit_sweep__job_id__get"];
+        put?: never;
+        post?: never;
+        /** Cancel Sweep */
+        delete: operations["cancel_sweep_api_fit_sweep__job_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fit/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Template
+         * @description Drill template 1:1.
+         */
+        post: operations["template_api_fit_template_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fit/printed/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Printed Part
+         * @description A part for the printer, or its preview.
+         */
+        post: operations["printed_part_api_fit_printed__name__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assess": {
         parameters: {
             query?: never;
@@ -543,6 +641,40 @@ export interface components {
             cautions: string[];
         };
         /**
+         * Attempt
+         * @description One try at fitting: what was tried, what it came to, and by how much the calipers were off.
+         */
+        "Attempt-Input": {
+            /**
+             * Day
+             * @default
+             */
+            day?: string;
+            /** Note */
+            note: string;
+            /** Clearance Mm */
+            clearance_mm?: number | null;
+            /** Off Mm */
+            off_mm?: (number | string) | null;
+        };
+        /**
+         * Attempt
+         * @description One try at fitting: what was tried, what it came to, and by how much the calipers were off.
+         */
+        "Attempt-Output": {
+            /**
+             * Day
+             * @default
+             */
+            day: string;
+            /** Note */
+            note: string;
+            /** Clearance Mm */
+            clearance_mm: number | null;
+            /** Off Mm */
+            off_mm: number | null;
+        };
+        /**
          * BatterySize
          * @description One row of the battery table, as the picture and the picker need it.
          */
@@ -559,6 +691,108 @@ export interface components {
             size_mm: number[];
             /** Chemistries */
             chemistries: string[];
+        };
+        /**
+         * Bay
+         * @description The bay as measured. Either `rooms` or a `tube`.
+         */
+        "Bay-Input": {
+            /**
+             * Rooms
+             * @default []
+             */
+            rooms?: components["schemas"]["Room-Input"][];
+            tube?: components["schemas"]["Tube-Input"] | null;
+            /**
+             * Wall Mm
+             * @description in mm
+             * @default 2
+             */
+            wall_mm?: number | string;
+            /**
+             * Walls
+             * @default [
+             *       {
+             *         "side": "left"
+             *       },
+             *       {
+             *         "side": "right"
+             *       }
+             *     ]
+             */
+            walls?: components["schemas"]["WallOpening-Input"][];
+            /**
+             * Lid Raise Mm
+             * @description in mm
+             * @default 0
+             */
+            lid_raise_mm?: number | string;
+            /**
+             * Lid Raised Mm
+             * @description in mm
+             * @default 0
+             */
+            lid_raised_mm?: number | string;
+            /**
+             * Tolerance Mm
+             * @description in mm
+             * @default 0.3
+             */
+            tolerance_mm?: number | string;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles?: components["schemas"]["Obstacle-Input"][];
+        };
+        /**
+         * Bay
+         * @description The bay as measured. Either `rooms` or a `tube`.
+         */
+        "Bay-Output": {
+            /**
+             * Rooms
+             * @default []
+             */
+            rooms: components["schemas"]["Room-Output"][];
+            tube: components["schemas"]["Tube-Output"] | null;
+            /**
+             * Wall Mm
+             * @default 2
+             */
+            wall_mm: number;
+            /**
+             * Walls
+             * @default [
+             *       {
+             *         "side": "left"
+             *       },
+             *       {
+             *         "side": "right"
+             *       }
+             *     ]
+             */
+            walls: components["schemas"]["WallOpening-Output"][];
+            /**
+             * Lid Raise Mm
+             * @default 0
+             */
+            lid_raise_mm: number;
+            /**
+             * Lid Raised Mm
+             * @default 0
+             */
+            lid_raised_mm: number;
+            /**
+             * Tolerance Mm
+             * @default 0.3
+             */
+            tolerance_mm: number;
+            /**
+             * Obstacles
+             * @default []
+             */
+            obstacles: components["schemas"]["Obstacle-Output"][];
         };
         /**
          * Behind
@@ -759,6 +993,31 @@ export interface components {
              */
             switch_place?: "gadget" | "before_shaper" | "enable";
             /**
+             * Outside
+             * @default []
+             */
+            outside?: string[];
+            /**
+             * Shell Off
+             * @default []
+             */
+            shell_off?: string[];
+            /**
+             * Cell Any Way
+             * @default false
+             */
+            cell_any_way?: boolean;
+            /**
+             * Pins
+             * @default []
+             */
+            pins?: components["schemas"]["Pin-Input"][];
+            /**
+             * Attempts
+             * @default []
+             */
+            attempts?: components["schemas"]["Attempt-Input"][];
+            /**
              * Aged
              * @default false
              */
@@ -849,6 +1108,31 @@ export interface components {
              * @enum {string}
              */
             switch_place: "gadget" | "before_shaper" | "enable";
+            /**
+             * Outside
+             * @default []
+             */
+            outside: string[];
+            /**
+             * Shell Off
+             * @default []
+             */
+            shell_off: string[];
+            /**
+             * Cell Any Way
+             * @default false
+             */
+            cell_any_way: boolean;
+            /**
+             * Pins
+             * @default []
+             */
+            pins: components["schemas"]["Pin-Output"][];
+            /**
+             * Attempts
+             * @default []
+             */
+            attempts: components["schemas"]["Attempt-Output"][];
             /**
              * Aged
              * @default false
@@ -1429,7 +1713,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "survey" | "cell" | "power" | "charge";
+            station: "survey" | "cell" | "power" | "charge" | "fit";
             /** Headline */
             headline: string;
             /**
@@ -1453,6 +1737,126 @@ export interface components {
              */
             rests_on: string[];
             remedy: components["schemas"]["Remedy"] | null;
+        };
+        /**
+         * FitAnswer
+         * @description Everything of one fit. `clearance_mm` is play beyond the clearances; negative: short by so much; None: by far.
+         */
+        FitAnswer: {
+            /**
+             * Fits
+             * @enum {string}
+             */
+            fits: "yes" | "no" | "too_close";
+            /** Clearance Mm */
+            clearance_mm: number | null;
+            /** Tolerance Mm */
+            tolerance_mm: number;
+            /**
+             * Placements
+             * @default []
+             */
+            placements: components["schemas"]["Placement"][];
+            /**
+             * Conflict
+             * @default []
+             */
+            conflict: string[];
+            /**
+             * Remedies
+             * @default []
+             */
+            remedies: components["schemas"]["FitRemedy"][];
+            /**
+             * Openings
+             * @default []
+             */
+            openings: components["schemas"]["Opening"][];
+            /** Size Mm */
+            size_mm: number[];
+            /** Wall Mm */
+            wall_mm: number;
+            /** Tube Mm */
+            tube_mm: number[] | null;
+            /**
+             * Solids
+             * @default []
+             */
+            solids: components["schemas"]["SolidBox"][];
+            /**
+             * Open Sides
+             * @default []
+             */
+            open_sides: ("left" | "right" | "front" | "back" | "floor" | "lid")[];
+            /**
+             * Gaps
+             * @default []
+             */
+            gaps: components["schemas"]["Gap"][];
+            /** Assumed Bay */
+            assumed_bay: boolean;
+            /**
+             * Hot Against Cell
+             * @default false
+             */
+            hot_against_cell: boolean;
+            /**
+             * Unsized
+             * @default []
+             */
+            unsized: string[];
+            /**
+             * Proven
+             * @default true
+             */
+            proven: boolean;
+        };
+        /**
+         * FitRemedy
+         * @description One change that lets everything in. `mm` is the smallest that does, 0 where it is not a length.
+         */
+        FitRemedy: {
+            /** What */
+            what: string;
+            /** Subject */
+            subject: string;
+            /** Mm */
+            mm: number;
+            /** Says */
+            says: string;
+            /**
+             * Edits
+             * @default []
+             */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
+         * FitReply
+         * @description The fit, or None where nothing is known of the bay or there is nothing to place.
+         */
+        FitReply: {
+            answer: components["schemas"]["FitAnswer"] | null;
+            bay: components["schemas"]["Bay-Output"] | null;
+            /** Largest */
+            largest: components["schemas"]["Largest"][];
+            /** Prints */
+            prints: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Fitting
+         * @description One cell with one board set that goes in.
+         */
+        Fitting: {
+            /** Cell */
+            cell: string;
+            /** Boards */
+            boards: string;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Thickness Mm */
+            thickness_mm: number;
         };
         /**
          * Gadget
@@ -1516,6 +1920,13 @@ export interface components {
              *     }
              */
             shell?: components["schemas"]["Shell-Input"];
+            bay?: components["schemas"]["Bay-Input"] | null;
+            /**
+             * Arrangement
+             * @default side_by_side
+             * @enum {string}
+             */
+            arrangement?: "side_by_side" | "end_to_end" | "two_rows";
         };
         /**
          * Gadget
@@ -1578,6 +1989,13 @@ export interface components {
              *     }
              */
             shell: components["schemas"]["Shell-Output"];
+            bay: components["schemas"]["Bay-Output"] | null;
+            /**
+             * Arrangement
+             * @default side_by_side
+             * @enum {string}
+             */
+            arrangement: "side_by_side" | "end_to_end" | "two_rows";
         };
         /**
          * GadgetVolts
@@ -1588,6 +2006,22 @@ export interface components {
             max: number;
             /** Min */
             min: number;
+        };
+        /**
+         * Gap
+         * @description Room between two neighbours (or a part and a wall), mm, with the line that shows it.
+         */
+        Gap: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** Mm */
+            mm: number;
+            /** Start Mm */
+            start_mm: number[];
+            /** End Mm */
+            end_mm: number[];
         };
         /**
          * Gauge
@@ -2007,6 +2441,16 @@ export interface components {
             project: components["schemas"]["Project-Output"];
         };
         /**
+         * Largest
+         * @description How much larger the chosen cell could be in one measure alone, mm; negative: must be smaller.
+         */
+        Largest: {
+            /** Measure */
+            measure: string;
+            /** Mm */
+            mm: number;
+        };
+        /**
          * Length
          * @description A line to be read off.
          */
@@ -2180,7 +2624,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "survey" | "cell" | "power" | "charge";
+            station: "survey" | "cell" | "power" | "charge" | "fit";
             /** Headline */
             headline: string;
             /** How */
@@ -2191,6 +2635,74 @@ export interface components {
             verdict_changes: boolean;
             /** Run Span */
             run_span: number;
+        };
+        /**
+         * Obstacle
+         * @description Something that stands in the bay. `trim`: it may be cut down; `removed`: it is gone already.
+         */
+        "Obstacle-Input": {
+            /** Name */
+            name: string;
+            /** At Mm */
+            at_mm: (number | string)[];
+            /** Size Mm */
+            size_mm: (number | string)[];
+            /**
+             * State
+             * @default keep
+             * @enum {string}
+             */
+            state?: "keep" | "trim" | "removed";
+        };
+        /**
+         * Obstacle
+         * @description Something that stands in the bay. `trim`: it may be cut down; `removed`: it is gone already.
+         */
+        "Obstacle-Output": {
+            /** Name */
+            name: string;
+            /** At Mm */
+            at_mm: number[];
+            /** Size Mm */
+            size_mm: number[];
+            /**
+             * State
+             * @default keep
+             * @enum {string}
+             */
+            state: "keep" | "trim" | "removed";
+        };
+        /**
+         * Opening
+         * @description One hole. `across_mm` from the wall's left edge as seen from outside, `up_mm` from its lower edge, to the centre.
+         *
+         *     Edges are those of the shell's outer face over the bay. A round hole has `width_mm` = `height_mm`.
+         */
+        Opening: {
+            /** What */
+            what: string;
+            /** Part */
+            part: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back" | "floor" | "lid";
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Across Mm */
+            across_mm: number;
+            /** Up Mm */
+            up_mm: number;
+            /**
+             * Round
+             * @default false
+             */
+            round: boolean;
+            /** Says */
+            says: string;
         };
         /**
          * Outlook
@@ -2343,7 +2855,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "survey" | "cell" | "power" | "charge";
+            station: "survey" | "cell" | "power" | "charge" | "fit";
         };
         /**
          * PhotoMarks
@@ -2380,6 +2892,34 @@ export interface components {
             remarks: components["schemas"]["Remark"][];
         };
         /**
+         * Pin
+         * @description A part held where the maker wants it: at a wall, at a place of its corner, or turned one way.
+         */
+        "Pin-Input": {
+            /** Part */
+            part: string;
+            /** At Mm */
+            at_mm?: (number | string)[] | null;
+            /** Side */
+            side?: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
+            /** Turned */
+            turned?: string | null;
+        };
+        /**
+         * Pin
+         * @description A part held where the maker wants it: at a wall, at a place of its corner, or turned one way.
+         */
+        "Pin-Output": {
+            /** Part */
+            part: string;
+            /** At Mm */
+            at_mm: number[] | null;
+            /** Side */
+            side: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
+            /** Turned */
+            turned: string | null;
+        };
+        /**
          * Place
          * @description A spot in the picture.
          */
@@ -2390,6 +2930,36 @@ export interface components {
             y: number;
         };
         /**
+         * Placement
+         * @description One part where it lies: its box in bay coordinates, mm. Round parts say so; their box is the box round them.
+         */
+        Placement: {
+            /** Part */
+            part: string;
+            /** Kind */
+            kind: string;
+            /** Min Mm */
+            min_mm: number[];
+            /** Max Mm */
+            max_mm: number[];
+            /** Turned */
+            turned: string;
+            /** Ways */
+            ways: string[];
+            /**
+             * Round
+             * @default false
+             */
+            round: boolean;
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /** Socket Side */
+            socket_side: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
+        };
+        /**
          * PowerPath
          * @description Six nodes and the five links between them.
          */
@@ -2398,6 +2968,41 @@ export interface components {
             nodes: components["schemas"]["PathNode"][];
             /** Links */
             links: components["schemas"]["PathLink"][];
+        };
+        /**
+         * PrintQuestion
+         * @description A whole document, and with which wall and clearance to print.
+         */
+        PrintQuestion: {
+            project: components["schemas"]["Project-Input"];
+            /**
+             * Build
+             * @default 0
+             */
+            build?: number;
+            /**
+             * @default {
+             *       "wall_mm": 1.6,
+             *       "clearance_mm": 0.3
+             *     }
+             */
+            settings?: components["schemas"]["PrintSettings"];
+        };
+        /**
+         * PrintSettings
+         * @description Wall and clearance of printed parts, mm.
+         */
+        PrintSettings: {
+            /**
+             * Wall Mm
+             * @default 1.6
+             */
+            wall_mm?: number;
+            /**
+             * Clearance Mm
+             * @default 0.3
+             */
+            clearance_mm?: number;
         };
         /**
          * Problem
@@ -2489,6 +3094,11 @@ export interface components {
              *         },
              *         "use_while_charging": "off",
              *         "switch_place": "gadget",
+             *         "outside": [],
+             *         "shell_off": [],
+             *         "cell_any_way": false,
+             *         "pins": [],
+             *         "attempts": [],
              *         "aged": false,
              *         "cold": false
              *       }
@@ -2554,6 +3164,11 @@ export interface components {
              *         },
              *         "use_while_charging": "off",
              *         "switch_place": "gadget",
+             *         "outside": [],
+             *         "shell_off": [],
+             *         "cell_any_way": false,
+             *         "pins": [],
+             *         "attempts": [],
              *         "aged": false,
              *         "cold": false
              *       }
@@ -2679,6 +3294,40 @@ export interface components {
             eia96: string | null;
             /** Bands */
             bands: string[];
+        };
+        /**
+         * Room
+         * @description One box of the bay. Several join to one bay where they touch or overlap.
+         */
+        "Room-Input": {
+            /**
+             * At Mm
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            at_mm?: (number | string)[];
+            /** Size Mm */
+            size_mm: (number | string)[];
+        };
+        /**
+         * Room
+         * @description One box of the bay. Several join to one bay where they touch or overlap.
+         */
+        "Room-Output": {
+            /**
+             * At Mm
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            at_mm: number[];
+            /** Size Mm */
+            size_mm: number[];
         };
         /**
          * Row
@@ -3167,6 +3816,20 @@ export interface components {
             cc_resistors: boolean;
         };
         /**
+         * SolidBox
+         * @description An obstacle as it stands; `outside` is what is not bay at all.
+         */
+        SolidBox: {
+            /** Name */
+            name: string;
+            /** Min Mm */
+            min_mm: number[];
+            /** Max Mm */
+            max_mm: number[];
+            /** State */
+            state: string;
+        };
+        /**
          * Source
          * @description Where the 5 V comes from. A kind outside the table is taken as a maker's own, with the limit stated.
          */
@@ -3343,6 +4006,25 @@ export interface components {
             average_a: number;
         };
         /**
+         * Sweep
+         * @description A search over all cells and board sets, as far as it has got. `fitting` is by energy, most first.
+         */
+        Sweep: {
+            /** Id */
+            id: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "running" | "finished" | "cancelled" | "failed";
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Fitting */
+            fitting: components["schemas"]["Fitting"][];
+        };
+        /**
          * Trade
          * @description The tables and labels of the trade, so that they stand once, here.
          */
@@ -3385,6 +4067,32 @@ export interface components {
             rules: components["schemas"]["RuleText"][];
         };
         /**
+         * Tube
+         * @description A round bay along x: inner diameter, and length between its ends.
+         */
+        "Tube-Input": {
+            /**
+             * Diameter Mm
+             * @description in mm
+             */
+            diameter_mm: number | string;
+            /**
+             * Length Mm
+             * @description in mm
+             */
+            length_mm: number | string;
+        };
+        /**
+         * Tube
+         * @description A round bay along x: inner diameter, and length between its ends.
+         */
+        "Tube-Output": {
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Length Mm */
+            length_mm: number;
+        };
+        /**
          * UseOutcome
          * @description One way to use the gadget while it charges, and what would come of it.
          */
@@ -3409,6 +4117,36 @@ export interface components {
             plugged_v: number | null;
             /** Says */
             says: string;
+        };
+        /**
+         * WallOpening
+         * @description A wall that may be opened, and between which heights over the floor; None: all of it.
+         */
+        "WallOpening-Input": {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back" | "floor" | "lid";
+            /** Low Mm */
+            low_mm?: (number | string) | null;
+            /** High Mm */
+            high_mm?: (number | string) | null;
+        };
+        /**
+         * WallOpening
+         * @description A wall that may be opened, and between which heights over the floor; None: all of it.
+         */
+        "WallOpening-Output": {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back" | "floor" | "lid";
+            /** Low Mm */
+            low_mm: number | null;
+            /** High Mm */
+            high_mm: number | null;
         };
         /**
          * Window
@@ -4902,6 +5640,386 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Grade"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_api_fit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitReply"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_sweep_api_fit_sweep_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sweep"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_sweep_api_fit_sweep__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sweep"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_sweep_api_fit_sweep__job_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    template_api_fit_template_post: {
+        parameters: {
+            query?: {
+                kind?: "svg" | "pdf" | "dxf";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    printed_part_api_fit_printed__name__post: {
+        parameters: {
+            query?: {
+                kind?: "stl" | "3mf" | "svg";
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

@@ -2,7 +2,7 @@
 /** One photograph on the bench: mark a known length, read others off it into fields, put notes on spots. */
 import { computed, ref } from 'vue'
 
-import type { KeptPhoto, PhotoMarks } from '@/api/client'
+import { api, type KeptPhoto, type PhotoMarks } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
 
@@ -24,8 +24,13 @@ const stage = ref<SVGSVGElement>()
 const marks = computed<PhotoMarks>(() => JSON.parse(JSON.stringify(props.photo.marks)) as PhotoMarks)
 const readings = computed(() => props.photo.lengths)
 
-/** Where a length read off may go. Fields of the bay join with the Fit station. */
+/** Where a length read off may go. */
 const TARGETS = [
+  { label: 'bay length', path: 'gadget.bay.rooms.0.size_mm.0' },
+  { label: 'bay width', path: 'gadget.bay.rooms.0.size_mm.1' },
+  { label: 'bay height', path: 'gadget.bay.rooms.0.size_mm.2' },
+  { label: 'tube diameter', path: 'gadget.bay.tube.diameter_mm' },
+  { label: 'tube length', path: 'gadget.bay.tube.length_mm' },
   { label: 'outer length', path: 'gadget.shell.outer_mm.0' },
   { label: 'outer width', path: 'gadget.shell.outer_mm.1' },
   { label: 'outer height', path: 'gadget.shell.outer_mm.2' },
@@ -71,12 +76,21 @@ async function drop(kind: 'lengths' | 'remarks', index: number): Promise<void> {
   await photos.mark(props.photo.id, props.photo.caption, now)
 }
 
-function use(mm: number, path: string): void {
+async function use(mm: number, path: string): Promise<void> {
+  const bay = conversion.document?.gadget.bay ?? (await inferredBay())
   conversion.change((document) => {
     document.gadget.shell.outer_mm ??= [90, 60, 25]
+    if (path.startsWith('gadget.bay')) document.gadget.bay = bay
     document.basis = { ...document.basis, [path]: 'measured' }
   })
   conversion.edit(path, mm)
+}
+
+/** The bay that the old batteries tell, to be mended figure by figure. */
+async function inferredBay() {
+  const body = { project: conversion.sendable(), build: conversion.buildIndex }
+  const { data } = await api.POST('/api/fit', { body })
+  return data?.bay ?? null
 }
 
 async function rename(event: Event): Promise<void> {

@@ -11,7 +11,10 @@ interface Question {
 }
 
 /** The newest answer; an older one that comes late is dropped, and a refusal leaves the last good one. */
-export function useWhatIf<T>(ask: (question: Question) => Promise<{ data?: T }>): ShallowRef<T | undefined> {
+export function useWhatIf<T>(
+  ask: (question: Question) => Promise<{ data?: T }>,
+  debounce = 150,
+): ShallowRef<T | undefined> {
   const conversion = useConversion()
   const answer = shallowRef<T>()
   let asked = 0
@@ -24,7 +27,7 @@ export function useWhatIf<T>(ask: (question: Question) => Promise<{ data?: T }>)
       const { data } = await ask({ project, build: conversion.buildIndex }).catch(() => ({ data: undefined }))
       if (mine === asked && data) answer.value = data
     },
-    { debounce: 150, immediate: true },
+    { debounce, immediate: true },
   )
   return answer
 }

@@ -9,6 +9,7 @@ export const STATION_NAMES: Record<Station, string> = {
   cell: 'Cell',
   power: 'Power',
   charge: 'Charge',
+  fit: 'Fit',
 }
 
 export const STATION_COMPONENTS: Record<Station, Component> = {
@@ -16,4 +17,5 @@ export const STATION_COMPONENTS: Record<Station, Component> = {
   cell: defineAsyncComponent(() => import('./CellStation.vue')),
   power: defineAsyncComponent(() => import('./PowerStation.vue')),
   charge: defineAsyncComponent(() => import('./ChargeStation.vue')),
+  fit: defineAsyncComponent(() => import('./FitStation.vue')),
 }

@@ -1,6 +1,8 @@
 """What the fit says of one build, as the screen, the file and the command line read it."""
 
-from typing import Literal
+from typing import Annotated, Literal
+
+from pydantic import Field
 
 from pocketspark.core.finding import Edit
 from pocketspark.core.fit.openings import Opening
@@ -8,7 +10,7 @@ from pocketspark.core.nouns.bay import Side
 from pocketspark.core.nouns.noun import Noun
 
 Fits = Literal["yes", "no", "too_close"]
-Point = tuple[float, float, float]
+Point = Annotated[tuple[float, ...], Field(min_length=3, max_length=3)]
 
 
 class Placement(Noun):
@@ -66,7 +68,9 @@ class FitAnswer(Noun):
     openings: tuple[Opening, ...] = ()
     size_mm: Point
     wall_mm: float
-    tube_mm: tuple[float, float] | None = None  # diameter and length of a round bay
+    tube_mm: Annotated[tuple[float, ...], Field(min_length=2, max_length=2)] | None = (
+        None  # diameter and length of a round bay
+    )
     solids: tuple[SolidBox, ...] = ()
     open_sides: tuple[Side, ...] = ()
     gaps: tuple[Gap, ...] = ()  # tightest first

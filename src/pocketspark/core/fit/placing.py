@@ -269,7 +269,7 @@ def _gaps(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> list
         for solid in space.solids:
             if solid.obstacle is not None:
                 found.append(_gap_line(name, one.low, one.high, solid.name, solid.low, solid.high))
-        found.extend(_wall_gaps(name, one, space))
+        found.extend(gap for gap in _wall_gaps(name, one, space) if gap.second != _socket_wall(one, parts))
     return sorted(found, key=lambda gap: gap.mm)
 
 
@@ -290,6 +290,12 @@ def _gap_line(name: str, low: Triple, high: Triple, other: str, low2: Triple, hi
 
 
 _WALLS: tuple[tuple[Side, Side], ...] = (("left", "right"), ("front", "back"), ("floor", "lid"))
+
+
+def _socket_wall(one: Placed, parts: Sequence[Part]) -> str:
+    """The wall that this part's socket is meant to touch."""
+    side = _way(one, parts).socket_side
+    return "" if side is None else side if side in ("floor", "lid") else f"{side} wall"
 
 
 def _wall_gaps(name: str, one: Placed, space: Space) -> list[Gap]:

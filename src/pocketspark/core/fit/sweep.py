@@ -65,7 +65,8 @@ def _bulk(cell: Cell) -> float:
 
 
 def _contains(size: tuple[float, ...], small: tuple[float, ...]) -> bool:
-    return size[0] == small[0] and all(a >= b for a, b in zip(size[1:], small[1:], strict=True))
+    alike = len(size) == len(small) and size[0] == small[0]
+    return alike and all(a >= b for a, b in zip(size[1:], small[1:], strict=True))
 
 
 def _goes_in(project: Project, build: int, cell: Cell, boards: Sequence[Board]) -> bool:

@@ -1,0 +1,377 @@
+<script setup lang="ts">
+/** The bay by calipers, in the order a maker measures: room, walls, what stands in it. */
+import { useLocalStorage } from '@vueuse/core'
+import { computed, ref } from 'vue'
+
+import type { Bay, Choice } from '@/api/client'
+import ChoiceField from '@/components/ChoiceField.vue'
+import QuantityField from '@/components/QuantityField.vue'
+import CaliperHint from '@/drawings/CaliperHint.vue'
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ bay: Bay | null | undefined }>()
+const conversion = useConversion()
+const unit = useLocalStorage<'mm' | 'in'>('pocket-spark-length', 'mm')
+defineExpose({ unit })
+
+const measured = computed(() => conversion.document!.gadget.bay)
+const gadget = computed(() => conversion.document!.gadget)
+const touched = ref('')
+const refused = computed(
+  () =>
+    Object.entries(conversion.refused).find(
+      ([field]) => field === 'gadget.bay' || field === 'gadget.bay.rooms',
+    )?.[1],
+)
+
+const ARRANGEMENTS: Choice[] = [
+  { value: 'side_by_side', label: 'side by side', detail: '' },
+  { value: 'end_to_end', label: 'end to end, a tube', detail: '' },
+  { value: 'two_rows', label: 'in two rows', detail: '' },
+]
+const STATES: Choice[] = [
+  { value: 'keep', label: 'stays', detail: '' },
+  { value: 'trim', label: 'may be trimmed', detail: '' },
+  { value: 'removed', label: 'is removed', detail: '' },
+]
+const SIDES = ['left', 'right', 'front', 'back', 'floor', 'lid'] as const
+
+/** Calipers replace figure by figure what the old batteries told. */
+function start(): void {
+  conversion.change((document) => {
+    document.gadget.bay = JSON.parse(
+      JSON.stringify(props.bay ?? { rooms: [{ size_mm: [60, 35, 15] }] }),
+    ) as Bay
+    document.basis = { ...document.basis, 'gadget.bay': 'measured' }
+  })
+}
+
+function change(mutate: (bay: Bay) => void): void {
+  conversion.change((document) => {
+    if (document.gadget.bay) mutate(document.gadget.bay)
+  })
+}
+
+function addRoom(): void {
+  change((bay) => {
+    const [x] = bay.rooms[0]!.size_mm
+    bay.rooms.push({ at_mm: [x!, 0, 0], size_mm: [15, 15, 10] })
+  })
+}
+
+function addObstacle(): void {
+  change((bay) => {
+    const name = `obstacle ${bay.obstacles.length + 1}`
+    bay.obstacles.push({ name, at_mm: [0, 0, 0], size_mm: [4, 4, 4], state: 'trim' })
+  })
+}
+
+function become(tube: boolean): void {
+  change((bay) => {
+    bay.tube = tube ? { diameter_mm: 27, length_mm: 105 } : null
+    bay.rooms = tube ? [] : [{ at_mm: [0, 0, 0], size_mm: [60, 35, 15] }]
+    if (tube) bay.obstacles = []
+  })
+}
+
+const opening = (side: string) => measured.value?.walls?.findIndex((wall) => wall.side === side) ?? -1
+function toggle(side: (typeof SIDES)[number]): void {
+  change((bay) => {
+    const at = opening(side)
+    if (at >= 0) bay.walls.splice(at, 1)
+    else bay.walls.push({ side, low_mm: null, high_mm: null })
+  })
+}
+</script>
+
+<template>
+  <section aria-label="The bay" class="bay">
+    <div class="head">
+      <h2>The bay, by calipers</h2>
+      <ElRadioGroup v-model="unit" size="small" aria-label="Unit of length">
+        <ElRadioButton value="mm">mm</ElRadioButton>
+        <ElRadioButton value="in">inch</ElRadioButton>
+      </ElRadioGroup>
+    </div>
+    <template v-if="!measured">
+      <p class="quiet">
+        {{
+          bay
+            ? 'So far it is told by the old batteries alone: their size, usual play, springs and tongues.'
+            : 'Nothing is known of it yet.'
+        }}
+      </p>
+      <ChoiceField
+        v-if="gadget.supply.kind === 'cells' && (gadget.supply.series ?? 1) > 1"
+        path="gadget.arrangement"
+        label="They lie"
+        :choices="ARRANGEMENTS"
+      />
+      <ElButton type="primary" plain @click="start">Measure it</ElButton>
+    </template>
+    <template v-else>
+      <div class="grid">
+        <CaliperHint :measure="touched" :tube="!!measured.tube" class="hint" />
+        <template v-if="measured.tube">
+          <div @focusin="touched = 'diameter'">
+            <QuantityField path="gadget.bay.tube.diameter_mm" :unit="unit" label="Inner diameter" />
+          </div>
+          <div @focusin="touched = 'length'">
+            <QuantityField path="gadget.bay.tube.length_mm" :unit="unit" label="Length inside" />
+          </div>
+        </template>
+        <template v-else>
+          <div @focusin="touched = 'length'">
+            <QuantityField path="gadget.bay.rooms.0.size_mm.0" :unit="unit" label="Length inside" />
+          </div>
+          <div @focusin="touched = 'width'">
+            <QuantityField path="gadget.bay.rooms.0.size_mm.1" :unit="unit" label="Width inside" />
+          </div>
+          <div @focusin="touched = 'height'">
+            <QuantityField path="gadget.bay.rooms.0.size_mm.2" :unit="unit" label="Height under the lid" />
+          </div>
+        </template>
+        <div @focusin="touched = 'wall'">
+          <QuantityField path="gadget.bay.wall_mm" :unit="unit" label="Wall" />
+        </div>
+        <div v-if="!measured.tube" @focusin="touched = 'lid'">
+          <QuantityField path="gadget.bay.lid_raised_mm" :unit="unit" label="Lid raised by" no-basis />
+        </div>
+        <QuantityField path="gadget.bay.tolerance_mm" :unit="unit" label="Calipers right to" no-basis />
+      </div>
+      <p v-if="refused" class="why" role="alert">{{ refused }}</p>
+
+      <fieldset class="walls">
+        <legend>Walls that may be opened</legend>
+        <template v-for="side in SIDES" :key="side">
+          <ElCheckbox :model-value="opening(side) >= 0" @update:model-value="toggle(side)">{{
+            side
+          }}</ElCheckbox>
+        </template>
+      </fieldset>
+      <div v-for="(wall, index) in measured.walls" :key="wall.side" class="heights">
+        <span>{{ wall.side }}: between</span>
+        <QuantityField
+          :path="`gadget.bay.walls.${index}.low_mm`"
+          :unit="unit"
+          :label="`${wall.side} from`"
+          placeholder="floor"
+          bare
+          no-basis
+        />
+        <span>and</span>
+        <QuantityField
+          :path="`gadget.bay.walls.${index}.high_mm`"
+          :unit="unit"
+          :label="`${wall.side} to`"
+          placeholder="lid"
+          bare
+          no-basis
+        />
+        <p v-if="conversion.refused[`gadget.bay.walls.${index}`]" class="why" role="alert">
+          {{ conversion.refused[`gadget.bay.walls.${index}`] }}
+        </p>
+      </div>
+
+      <template v-if="!measured.tube">
+        <div v-for="(room, index) in measured.rooms!.slice(1)" :key="`room ${index}`" class="thing">
+          <div class="line">
+            <span class="grow">joined room {{ index + 2 }}</span>
+            <button
+              type="button"
+              class="bare drop"
+              :aria-label="`Remove room ${index + 2}`"
+              @click="conversion.remove('gadget.bay.rooms', index + 1)"
+            >
+              ×
+            </button>
+          </div>
+          <div class="triple">
+            <QuantityField
+              v-for="(axis, i) in ['x', 'y', 'z']"
+              :key="axis"
+              :path="`gadget.bay.rooms.${index + 1}.at_mm.${i}`"
+              :unit="unit"
+              :label="`at ${axis}`"
+              no-basis
+            />
+            <QuantityField
+              v-for="(axis, i) in ['length', 'width', 'height']"
+              :key="axis"
+              :path="`gadget.bay.rooms.${index + 1}.size_mm.${i}`"
+              :unit="unit"
+              :label="axis"
+              no-basis
+            />
+          </div>
+        </div>
+        <div v-for="(obstacle, index) in measured.obstacles" :key="`obstacle ${index}`" class="thing">
+          <div class="line">
+            <input
+              class="name"
+              :value="obstacle.name"
+              aria-label="Name of the obstacle"
+              maxlength="60"
+              @change="
+                conversion.edit(
+                  `gadget.bay.obstacles.${index}.name`,
+                  ($event.target as HTMLInputElement).value,
+                )
+              "
+            />
+            <ChoiceField
+              :path="`gadget.bay.obstacles.${index}.state`"
+              :label="`${obstacle.name}`"
+              :choices="STATES"
+              bare
+            />
+            <button
+              type="button"
+              class="bare drop"
+              :aria-label="`Remove ${obstacle.name}`"
+              @click="conversion.remove('gadget.bay.obstacles', index)"
+            >
+              ×
+            </button>
+          </div>
+          <div class="triple">
+            <QuantityField
+              v-for="(axis, i) in ['x', 'y', 'z']"
+              :key="axis"
+              :path="`gadget.bay.obstacles.${index}.at_mm.${i}`"
+              :unit="unit"
+              :label="`at ${axis}`"
+              no-basis
+            />
+            <QuantityField
+              v-for="(axis, i) in ['length', 'width', 'height']"
+              :key="axis"
+              :path="`gadget.bay.obstacles.${index}.size_mm.${i}`"
+              :unit="unit"
+              :label="axis"
+              no-basis
+            />
+          </div>
+        </div>
+      </template>
+      <div class="acts">
+        <button v-if="!measured.tube" type="button" class="bare" @click="addObstacle">+ obstacle</button>
+        <button v-if="!measured.tube" type="button" class="bare" @click="addRoom">+ joined room</button>
+        <button type="button" class="bare" @click="become(!measured.tube)">
+          {{ measured.tube ? 'it is a box' : 'it is a tube' }}
+        </button>
+      </div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.bay {
+  display: flex;
+  flex-direction: column;
+  align-items: stretch;
+  gap: 8px;
+}
+.bay > .el-button {
+  align-self: flex-start;
+}
+.head {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+}
+.grid {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
+  align-items: start;
+  gap: 6px 24px;
+}
+.hint {
+  grid-row: span 3;
+}
+.walls {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 18px;
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  float: left;
+  margin-right: 16px;
+  padding: 0;
+  line-height: 32px;
+}
+.heights {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px;
+  font-size: 13px;
+}
+.triple {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 6px 12px;
+  padding: 6px 0;
+}
+.triple :deep(input) {
+  width: 52px;
+}
+.triple :deep(.no-mark) {
+  display: none;
+}
+.triple :deep(.quantity) {
+  grid-template-columns: minmax(0, 1fr) auto;
+}
+.thing {
+  border-bottom: 1px solid var(--line);
+}
+.line {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 3px 0;
+}
+.grow {
+  flex: 1;
+  font-weight: 600;
+}
+.name {
+  flex: 1;
+  min-width: 80px;
+  padding: 3px 5px;
+  border: 1px solid transparent;
+  border-radius: 3px;
+  background: none;
+  color: var(--ink);
+  font: 600 14px var(--sans);
+}
+.name:hover {
+  border-color: var(--line2);
+}
+.drop {
+  width: 24px;
+  color: var(--ink2);
+  font-size: 17px;
+  text-align: center;
+}
+.acts {
+  display: flex;
+  gap: 20px;
+}
+.acts button {
+  color: var(--copper);
+  font-weight: 600;
+}
+.why {
+  color: var(--stop);
+  font-size: 13px;
+}
+@media (max-width: 480px) {
+  .triple {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

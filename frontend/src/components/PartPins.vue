@@ -1,0 +1,121 @@
+<script setup lang="ts">
+/** The picked part: which way round, at which wall, at which place; the search works round what is held. */
+import { computed } from 'vue'
+
+import type { Placement } from '@/api/client'
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ part: Placement }>()
+const conversion = useConversion()
+const SIDES = ['left', 'right', 'front', 'back', 'floor', 'lid']
+
+type Pin = NonNullable<NonNullable<typeof conversion.build>['pins']>[number]
+const pins = computed<Pin[]>(() => conversion.build?.pins ?? [])
+const pin = computed(() => pins.value.find((one) => one.part === props.part.part))
+
+function hold(change: Partial<Pin>): void {
+  conversion.change((document) => {
+    const build = document.builds[conversion.buildIndex]!
+    const free = { part: props.part.part, at_mm: null, side: null, turned: null }
+    const next = { ...free, ...pin.value, ...change }
+    const others = (build.pins ?? []).filter((one) => one.part !== props.part.part)
+    const holds = next.at_mm || next.side || next.turned
+    build.pins = holds ? [...others, next] : others
+  })
+}
+
+function at(axis: number, text: string): void {
+  const place = [...(pin.value?.at_mm ?? props.part.min_mm)]
+  const mm = Number.parseFloat(text.replace(',', '.'))
+  if (Number.isFinite(mm)) place[axis] = mm
+  hold({ at_mm: place, side: null })
+}
+</script>
+
+<template>
+  <section class="pins" :aria-label="`Hold ${part.part}`">
+    <h2>{{ part.part }}</h2>
+    <label
+      >turned
+      <select
+        :value="pin?.turned ?? ''"
+        @change="hold({ turned: ($event.target as HTMLSelectElement).value || null })"
+      >
+        <option value="">as the search likes</option>
+        <option v-for="way in part.ways" :key="way" :value="way">{{ way }}</option>
+      </select></label
+    >
+    <label
+      >against
+      <select
+        :value="pin?.side ?? ''"
+        @change="
+          hold({ side: (($event.target as HTMLSelectElement).value || null) as Pin['side'], at_mm: null })
+        "
+      >
+        <option value="">no wall in particular</option>
+        <option v-for="side in SIDES" :key="side" :value="side">{{ side }}</option>
+      </select></label
+    >
+    <span class="place">
+      its corner at
+      <input
+        v-for="(axis, index) in ['x', 'y', 'z']"
+        :key="axis"
+        :aria-label="`corner ${axis}, mm`"
+        :value="(pin?.at_mm ?? part.min_mm)[index]!.toFixed(1)"
+        :class="{ free: !pin?.at_mm }"
+        @change="at(index, ($event.target as HTMLInputElement).value)"
+      />
+      mm
+    </span>
+    <button v-if="pin" type="button" class="bare" @click="hold({ at_mm: null, side: null, turned: null })">
+      Let it go
+    </button>
+    <span v-else class="quiet small">Drag it in the view from above, or type a place, to hold it there.</span>
+  </section>
+</template>
+
+<style scoped>
+.pins {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 18px;
+  padding: 8px 12px;
+  border-left: 3px solid var(--copper);
+  background: var(--sheet);
+}
+h2 {
+  flex-basis: 100%;
+  margin: 0;
+}
+select,
+input {
+  height: 28px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--paper);
+  color: var(--ink);
+  font: 14px var(--sans);
+}
+input {
+  width: 58px;
+  padding: 0 6px;
+  font-family: var(--mono);
+  text-align: right;
+}
+input.free {
+  color: var(--ink2);
+  font-style: italic;
+}
+.place {
+  display: inline-flex;
+  align-items: center;
+  gap: 5px;
+}
+button {
+  color: var(--copper);
+  font-weight: 600;
+}
+</style>

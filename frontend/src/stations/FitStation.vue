@@ -1,0 +1,196 @@
+<script setup lang="ts">
+/** Fit: does it all go in, where, how tight, and if not, what must give. */
+import { computed, onMounted, ref } from 'vue'
+
+import { api, type FitReply } from '@/api/client'
+import BayFields from '@/components/BayFields.vue'
+import ChoiceField from '@/components/ChoiceField.vue'
+import FitAttempts from '@/components/FitAttempts.vue'
+import FitFiles from '@/components/FitFiles.vue'
+import PartPins from '@/components/PartPins.vue'
+import WhatFits from '@/components/WhatFits.vue'
+import { useWhatIf } from '@/composables/useWhatIf'
+import ThreeViews from '@/drawings/ThreeViews.vue'
+import TurnableBay from '@/drawings/TurnableBay.vue'
+import { useConversion } from '@/stores/conversion'
+import { useDrawer } from '@/stores/drawer'
+import { useTrade } from '@/stores/trade'
+
+const conversion = useConversion()
+const trade = useTrade()
+const drawer = useDrawer()
+onMounted(() => drawer.load())
+
+/** Asked at once: a moved caliper figure redraws the answer. */
+const reply = useWhatIf<FitReply>(async (body) => await api.POST('/api/fit', { body }), 0)
+const answer = computed(() => reply.value?.answer ?? null)
+const picked = ref('')
+const pickedPart = computed(() => answer.value?.placements?.find((part) => part.part === picked.value))
+const turning = ref(false)
+const bayFields = ref<InstanceType<typeof BayFields>>()
+
+const verdict = computed(() => {
+  const seen = answer.value
+  if (!seen) return ''
+  const play = seen.clearance_mm
+  if (seen.fits === 'yes') return `Yes: ${play!.toFixed(1)} mm of play beyond every clearance`
+  if (seen.fits === 'too_close')
+    return `Too close to call: ${play! >= 0 ? '+' : ''}${play!.toFixed(2)} mm, and the calipers are right to ${seen.tolerance_mm.toFixed(1)} mm`
+  const short = play == null ? '' : `, ${(-play).toFixed(1)} mm short on a side`
+  return `No${short}: ${seen.conflict?.join(' and ')} ${seen.conflict?.length === 1 ? 'does' : 'do'} not go in`
+})
+
+function place(part: string, at: [number, number, number]): void {
+  conversion.change((document) => {
+    const build = document.builds[conversion.buildIndex]!
+    const others = (build.pins ?? []).filter((pin) => pin.part !== part)
+    const old = build.pins?.find((pin) => pin.part === part)
+    build.pins = [...others, { part, at_mm: at, side: null, turned: old?.turned ?? null }]
+  })
+}
+
+const held = computed(() => conversion.build?.outside?.length || conversion.build?.shell_off?.length)
+function bringBack(): void {
+  conversion.change((document) => {
+    const build = document.builds[conversion.buildIndex]!
+    build.outside = []
+    build.shell_off = []
+  })
+}
+</script>
+
+<template>
+  <div>
+    <h1>Will it go in</h1>
+    <p v-if="answer" :class="['verdict', answer.fits]" role="status">{{ verdict }}</p>
+    <p v-else class="quiet">
+      {{
+        reply && !reply.bay
+          ? 'Nothing is known of the bay yet: measure it below.'
+          : 'Choose a cell and boards first: they are what has to go in.'
+      }}
+    </p>
+
+    <template v-if="answer">
+      <div class="pair">
+        <div>
+          <ThreeViews
+            v-if="!turning"
+            :answer="answer"
+            :picked="picked"
+            :unit="bayFields?.unit ?? 'mm'"
+            @pick="picked = $event"
+            @place="place"
+          />
+          <TurnableBay v-else :answer="answer" :picked="picked" />
+          <button type="button" class="bare turn" @click="turning = !turning">
+            {{ turning ? 'Three views with measures' : 'A picture to turn' }}
+          </button>
+        </div>
+        <div>
+          <template v-if="answer.remedies?.length">
+            <h2>What must give, smallest first</h2>
+            <ul class="remedies">
+              <li v-for="given in answer.remedies" :key="given.says">
+                <span>{{ given.says }}</span>
+                <button
+                  v-if="given.edits?.length"
+                  type="button"
+                  class="bare"
+                  @click="conversion.apply({ label: given.says, edits: given.edits })"
+                >
+                  Do it
+                </button>
+              </li>
+            </ul>
+          </template>
+          <p v-else-if="answer.fits === 'no'" class="quiet">
+            No single change lets it all in: choose a smaller cell or board, or put more than one part
+            outside.
+          </p>
+          <template v-if="answer.gaps?.length">
+            <h2>Tightest places</h2>
+            <ul class="gaps">
+              <li v-for="gap in answer.gaps.slice(0, 5)" :key="gap.first + gap.second">
+                <b>{{ gap.mm.toFixed(1) }} mm</b> {{ gap.first }} to {{ gap.second }}
+              </li>
+            </ul>
+          </template>
+          <button v-if="held" type="button" class="bare turn" @click="bringBack">
+            Bring back what was put outside or taken off
+          </button>
+        </div>
+      </div>
+      <PartPins v-if="pickedPart" :part="pickedPart" />
+    </template>
+
+    <div class="pair lower">
+      <BayFields ref="bayFields" :bay="reply?.bay" />
+      <div>
+        <ChoiceField
+          :path="`${conversion.buildPath}.style`"
+          label="Built as"
+          :choices="trade.tables!.styles"
+        />
+        <WhatFits v-if="reply && answer" :largest="reply.largest" />
+        <FitAttempts :answer="answer" />
+      </div>
+    </div>
+    <FitFiles v-if="reply" :reply="reply" :name="conversion.document!.gadget.name" />
+  </div>
+</template>
+
+<style scoped>
+.verdict {
+  margin: 2px 0 8px;
+  font-size: 16px;
+  font-weight: 600;
+}
+.yes {
+  color: var(--pass);
+}
+.no {
+  color: var(--stop);
+}
+.too_close {
+  color: var(--caution);
+}
+.pair {
+  display: grid;
+  grid-template-columns: minmax(0, 7fr) minmax(0, 4fr);
+  gap: 6px 28px;
+}
+.lower {
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  margin-top: 14px;
+}
+h2 {
+  margin: 10px 0 4px;
+}
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.remedies li {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--line);
+}
+.remedies button,
+.turn {
+  color: var(--copper);
+  font-weight: 600;
+  white-space: nowrap;
+}
+.gaps li {
+  padding: 2px 0;
+}
+@media (max-width: 860px) {
+  .pair {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,107 @@
+"""The fit on the real page: from the survey to a drilled wall, bad input, pins, and a search that can be stopped."""
+
+import re
+
+from playwright.sync_api import expect
+
+NUMBER = re.compile(r"\d")
+
+
+def station(page, name):
+    page.get_by_role("navigation", name="Stations").get_by_role("button", name=name).click()
+
+
+def verdict(page):
+    return page.locator(".verdict")
+
+
+def test_from_the_survey_to_a_drilled_wall(open_page):
+    page = open_page("/")
+    page.get_by_label("New conversion").fill("Leaf-wetness logger")
+    page.get_by_role("button", name="Start the survey").click()
+    page.get_by_role("button", name="An ordinary gadget", exact=True).click()
+    page.get_by_role("button", name="AA", exact=True).click()
+    station(page, "Cell")
+    page.get_by_label("Search the cells").fill("403040")
+    page.get_by_role("button", name="Pouch 403040, 450 mAh").click()
+    station(page, "Charge")
+    page.get_by_role("button", name=re.compile("^1 A linear charger, Type-C, with guard")).click()
+    station(page, "Fit")
+    expect(page.get_by_text("told by the old batteries alone").first).to_be_visible()
+    page.get_by_role("button", name="Measure it", exact=True).click()
+    height = page.get_by_label("Height under the lid")
+    height.fill("9")
+    expect(verdict(page)).to_contain_text("No")
+    expect(page.get_by_text("What must give, smallest first")).to_be_visible()
+    height.fill("19")
+    expect(verdict(page)).to_contain_text("Yes")
+    expect(page.get_by_role("row", name=re.compile("socket"))).to_contain_text(NUMBER)
+    with page.expect_download() as download:
+        page.get_by_role("button", name="PDF").click()
+    assert download.value.suggested_filename == "leaf-wetness-logger-drill.pdf"
+    with page.expect_download() as download:
+        page.get_by_role("button", name="STL").first.click()
+    assert download.value.suggested_filename.endswith(".stl")
+
+
+def test_a_bay_that_cannot_be_gets_a_sentence_and_keeps_its_text(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    length = page.get_by_label("Length inside")
+    for text, says in (("-4", "cannot be meant"), ("1e9", "cannot be meant"), ("1.5", "thinner than its own wall")):
+        length.fill(text)
+        expect(page.get_by_role("alert").first).to_contain_text(says)
+        expect(length).to_have_value(text)
+    length.fill("2.44 in")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    length.blur()
+    expect(length).to_have_value(re.compile(r"^61\.9"))
+
+
+def test_inches_are_read_and_shown(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    page.get_by_label("Width inside").fill("38.1 mm")
+    page.get_by_text("inch", exact=True).click()
+    page.get_by_label("Width inside").blur()
+    expect(page.get_by_label("Width inside")).to_have_value("1.5")
+
+
+def test_a_remedy_is_done_and_undone(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    page.get_by_label("Height under the lid").fill("10")
+    expect(verdict(page)).to_contain_text("No")
+    page.get_by_role("listitem").filter(has_text="Raise the lid").get_by_role("button", name="Do it").click()
+    expect(verdict(page)).not_to_contain_text("No")
+
+
+def test_a_part_is_pinned_by_number_and_let_go(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    page.get_by_role("button", name=re.compile("^A Pouch 503450")).click()
+    corner = page.get_by_label("corner x, mm")
+    corner.fill("2.5")
+    corner.press("Tab")
+    expect(page.get_by_role("button", name=re.compile("^A Pouch 503450.*pinned"))).to_be_visible()
+    expect(page.get_by_label("corner x, mm")).to_have_value("2.5")
+    page.get_by_role("button", name="Let it go").click()
+    expect(page.get_by_role("button", name=re.compile("pinned"))).to_have_count(0)
+
+
+def test_what_would_fit_and_a_picture_to_turn(conversion):
+    page = conversion("Bat-call detector", "Fit")
+    page.get_by_role("button", name="Try every cell and charger").click()
+    expect(page.get_by_text(re.compile(r"\d+ of \d+ go in"))).to_be_visible(timeout=20_000)
+    page.get_by_role("button", name="A picture to turn").click()
+    stage = page.get_by_role("img", name=re.compile("The bay to turn"))
+    before = stage.locator(".world").get_attribute("style")
+    stage.press("ArrowRight")
+    assert stage.locator(".world").get_attribute("style") != before
+
+
+def test_a_try_is_kept_and_widens_the_tolerance(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    page.get_by_label("What was tried").fill("1.9 mm too tight at the latch")
+    page.get_by_label("off by, mm").fill("1.9")
+    page.get_by_role("button", name="Note the try").click()
+    expect(verdict(page)).to_contain_text("Too close to call")
+    expect(page.get_by_text(re.compile(r"Saved \d\d:\d\d"))).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("1.9 mm too tight at the latch")).to_be_visible()
