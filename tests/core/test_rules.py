@@ -28,6 +28,18 @@ HOT = {
     "pins": [{"part": "board", "side": "floor", "turned": "flat, socket left, parts up"}],
 }
 
+# A charger and a guard on boards of their own, and what is right about their wires.
+APART = [board(guard=False), {"name": "guard", "guard": GUARD, "outline_mm": [20, 6, 2]}]
+APART_WIRES = (("cell.+", "guard.B+"), ("cell.-", "guard.B-"), ("guard.P+", "charger.B+"))
+BUT_LOAD = (("cell.+", "charger.B+"), ("cell.-", "charger.B-"), ("charger.OUT+", "gadget.+"))
+# Nothing is known of where its parts lie, so its wires are taken as long ones.
+FAR = {"kind": "pack", "pack_v": 3.6}
+
+
+def wires(*pairs):
+    return {"wiring": {"wires": [{"start": start, "end": end} for start, end in pairs]}}
+
+
 # code: (level, what to change in the sound plan)
 RAISED = {
     "survey.no_modes": ("note", {"gadget": {"modes": []}}),
@@ -111,6 +123,22 @@ RAISED = {
     "fit.hot_side": ("caution", HOT),
     "fit.swell": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [54, 36, 5.2]}]}}}),
     "fit.last_try_off": ("note", {"attempts": [{"note": "0.5 mm too tight at the latch", "off_mm": 0.5}]}),
+    "wire.cell_unguarded": ("stop", wires(("cell.-", "gadget.-"))),
+    "wire.guard_bypassed": ("stop", wires(("charger.B-", "charger.OUT-"))),
+    "wire.charger_before_guard": ("stop", {"boards": APART} | wires(*APART_WIRES, ("guard.B-", "charger.B-"))),
+    "wire.load_on_cell_pads": ("stop", wires(*BUT_LOAD, ("charger.B-", "gadget.-"))),
+    "wire.five_on_battery": ("stop", wires(("source.5V", "charger.B+"))),
+    "wire.old_path": ("stop", {"gadget": {"inlet": {"kind": "contacts"}}}),
+    "wire.switch_place": ("caution", {"shaper": {"kind": "ldo", "v_set": 3.3, "iq_a": 5e-3}}),
+    "wire.polarity": ("stop", wires(("cell.+", "charger.B-"), ("cell.-", "charger.B+"))),
+    "wire.open": ("stop", wires(("cell.+", "charger.B+"))),
+    "wire.third_wire": ("caution", {"cell": CELL | {"third_wire": True}}),
+    "wire.thin": ("note", {"gadget": {"modes": [LIT | {"peak_a": 20}], "bay": None, "supply": FAR}}),
+    "wire.usb_out_fed": (
+        "stop",
+        {"boards": [board() | {"usb_out_pads": True}]} | wires(("source.5V", "charger.U+")),
+    ),
+    "wire.unmatched": ("caution", {"cell_count": 2}),
     "charge.type_c_dead": ("caution", {"boards": [board(socket={"kind": "type_c", "cc_resistors": False})]}),
 }
 ALWAYS_SAID = {"power.run_time", "fit.socket_unsupported"}

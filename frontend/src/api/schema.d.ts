@@ -402,6 +402,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wiring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Wiring */
+        post: operations["wiring_api_wiring_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wiring/drawing.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Drawing */
+        post: operations["drawing_api_wiring_drawing_svg_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wiring/netlist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Netlist
+         * @description For ngspice, at the middle of the cell's curve, in the heaviest mode.
+         */
+        post: operations["netlist_api_wiring_netlist_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assess": {
         parameters: {
             query?: never;
@@ -1013,6 +1067,13 @@ export interface components {
              */
             pins?: components["schemas"]["Pin-Input"][];
             /**
+             * @default {
+             *       "extra": [],
+             *       "matched": false
+             *     }
+             */
+            wiring?: components["schemas"]["Wiring-Input"];
+            /**
              * Attempts
              * @default []
              */
@@ -1128,6 +1189,13 @@ export interface components {
              * @default []
              */
             pins: components["schemas"]["Pin-Output"][];
+            /**
+             * @default {
+             *       "extra": [],
+             *       "matched": false
+             *     }
+             */
+            wiring: components["schemas"]["Wiring-Output"];
             /**
              * Attempts
              * @default []
@@ -1648,6 +1716,28 @@ export interface components {
             battery_price: number | null;
         };
         /**
+         * CutWire
+         * @description One wire to cut. Ends are as soldered: stripped 3 mm and tinned.
+         */
+        CutWire: {
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Length Mm */
+            length_mm: number;
+            /** Awg */
+            awg: number;
+            /** Colour */
+            colour: string;
+            /** Current A */
+            current_a: number;
+            /** Drop V */
+            drop_v: number;
+            /** Guessed */
+            guessed: boolean;
+        };
+        /**
          * Difference
          * @description A code that is not said of all builds alike: the gravest level and headline of each, None where it is silent.
          */
@@ -1678,6 +1768,95 @@ export interface components {
             text: string;
         };
         /**
+         * Drawing
+         * @description Everything at once.
+         */
+        Drawing: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Parts */
+            parts: components["schemas"]["DrawnPart"][];
+            /** Wires */
+            wires: components["schemas"]["DrawnWire"][];
+            /** Nets */
+            nets: components["schemas"]["DrawnNet"][];
+        };
+        /**
+         * DrawnNet
+         * @description One net: its pads, and what it is to the circuit.
+         */
+        DrawnNet: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "five" | "cell_plus" | "cell_minus" | "out_plus" | "ground" | "gadget_plus" | "other";
+            /** Pads */
+            pads: string[];
+            /** Charging */
+            charging: boolean;
+            /** Running */
+            running: boolean;
+        };
+        /**
+         * DrawnPad
+         * @description One pad; `name` is the full one ("charger.OUT+"), `label` as printed.
+         */
+        DrawnPad: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Upper */
+            upper: boolean;
+        };
+        /**
+         * DrawnPart
+         * @description One part as a box to scale.
+         */
+        DrawnPart: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Pads */
+            pads: components["schemas"]["DrawnPad"][];
+        };
+        /**
+         * DrawnWire
+         * @description One wire as a line through these corners; `net` counts into the drawing's nets.
+         */
+        DrawnWire: {
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Present */
+            present: boolean;
+            /** Net */
+            net: number;
+            /** Xs */
+            xs: number[];
+            /** Ys */
+            ys: number[];
+        };
+        /**
          * Edit
          * @description Set one field of the project document. `path` is dotted, with indices: "builds.0.r_program_ohm".
          */
@@ -1686,6 +1865,42 @@ export interface components {
             path: string;
             /** Value */
             value: unknown;
+        };
+        /**
+         * ExtraPart
+         * @description A part that stands in no list of boards: its key names it in wires.
+         */
+        "ExtraPart-Input": {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "switch" | "diode" | "fuse" | "link";
+            /**
+             * Name
+             * @default extra part
+             */
+            name?: string;
+        };
+        /**
+         * ExtraPart
+         * @description A part that stands in no list of boards: its key names it in wires.
+         */
+        "ExtraPart-Output": {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "switch" | "diode" | "fuse" | "link";
+            /**
+             * Name
+             * @default extra part
+             */
+            name: string;
         };
         /**
          * FieldProblem
@@ -1713,7 +1928,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "survey" | "cell" | "power" | "charge" | "fit";
+            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire";
             /** Headline */
             headline: string;
             /**
@@ -2624,7 +2839,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "survey" | "cell" | "power" | "charge" | "fit";
+            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire";
             /** Headline */
             headline: string;
             /** How */
@@ -2855,7 +3070,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "survey" | "cell" | "power" | "charge" | "fit";
+            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire";
         };
         /**
          * PhotoMarks
@@ -3098,6 +3313,10 @@ export interface components {
              *         "shell_off": [],
              *         "cell_any_way": false,
              *         "pins": [],
+             *         "wiring": {
+             *           "extra": [],
+             *           "matched": false
+             *         },
              *         "attempts": [],
              *         "aged": false,
              *         "cold": false
@@ -3168,6 +3387,10 @@ export interface components {
              *         "shell_off": [],
              *         "cell_any_way": false,
              *         "pins": [],
+             *         "wiring": {
+             *           "extra": [],
+             *           "matched": false
+             *         },
              *         "attempts": [],
              *         "aged": false,
              *         "cold": false
@@ -4187,6 +4410,93 @@ export interface components {
              * @enum {string}
              */
             max_basis: "measured" | "label" | "inferred" | "default";
+        };
+        /**
+         * Wire
+         * @description One connection. `present`: it is there already (a track, a contact strip), so no wire is cut for it.
+         */
+        "Wire-Input": {
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /**
+             * Present
+             * @default false
+             */
+            present?: boolean;
+        };
+        /**
+         * Wire
+         * @description One connection. `present`: it is there already (a track, a contact strip), so no wire is cut for it.
+         */
+        "Wire-Output": {
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /**
+             * Present
+             * @default false
+             */
+            present: boolean;
+        };
+        /**
+         * Wiring
+         * @description A maker's own hook-up instead of the one the tool makes, and parts added to it.
+         */
+        "Wiring-Input": {
+            /** Wires */
+            wires?: components["schemas"]["Wire-Input"][] | null;
+            /**
+             * Extra
+             * @default []
+             */
+            extra?: components["schemas"]["ExtraPart-Input"][];
+            /** Third Wire */
+            third_wire?: ("kept" | "resistor" | "unneeded") | null;
+            /** Case Touches */
+            case_touches?: string | null;
+            /**
+             * Matched
+             * @default false
+             */
+            matched?: boolean;
+        };
+        /**
+         * Wiring
+         * @description A maker's own hook-up instead of the one the tool makes, and parts added to it.
+         */
+        "Wiring-Output": {
+            /** Wires */
+            wires: components["schemas"]["Wire-Output"][] | null;
+            /**
+             * Extra
+             * @default []
+             */
+            extra: components["schemas"]["ExtraPart-Output"][];
+            /** Third Wire */
+            third_wire: ("kept" | "resistor" | "unneeded") | null;
+            /** Case Touches */
+            case_touches: string | null;
+            /**
+             * Matched
+             * @default false
+             */
+            matched: boolean;
+        };
+        /**
+         * WiringReply
+         * @description The hook-up in force; `own` where the maker changed it.
+         */
+        WiringReply: {
+            /** Own */
+            own: boolean;
+            /** Wires */
+            wires: components["schemas"]["Wire-Output"][];
+            drawing: components["schemas"]["Drawing"];
+            /** Cut List */
+            cut_list: components["schemas"]["CutWire"][];
         };
         /**
          * Worth
@@ -6011,6 +6321,196 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PrintQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wiring_api_wiring_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WiringReply"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing_api_wiring_drawing_svg_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    netlist_api_wiring_netlist_post: {
+        parameters: {
+            query?: {
+                circuit?: "running" | "charging";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
             };
         };
         responses: {

@@ -42,7 +42,7 @@ _ABOUT: dict[NodeKey, tuple[str, ...]] = {
     "source": ("charge.over_source", "charge.type_c_dead"),
     "charger": ("charge.",),
     "cell": ("cell.", "fit."),
-    "guard": ("power.no_guard", "power.guard", "power.cell_ends_low"),
+    "guard": ("wire.", "power.no_guard", "power.guard", "power.cell_ends_low"),
     "shaper": ("power.shaper", "power.two_shapers", "power.off_drain"),
     "gadget": ("survey.", "power.over_window", "power.under_window"),
 }

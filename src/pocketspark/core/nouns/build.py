@@ -10,6 +10,7 @@ from pocketspark.core.nouns.bay import Attempt, Pin
 from pocketspark.core.nouns.board import Board, Shaper
 from pocketspark.core.nouns.cell import Cell
 from pocketspark.core.nouns.noun import Amps, Noun, Ohms, ProgramOhms, Share, Title, Volts
+from pocketspark.core.nouns.wiring import Wiring
 
 Policy = Literal["gentle", "label", "data_sheet"]
 UseWhileCharging = Literal["off", "on_cell", "two_diodes", "load_sharing", "change_over"]
@@ -127,6 +128,7 @@ class Build(Noun):
     shell_off: tuple[Title, ...] = Field((), max_length=8)  # boards whose socket comes off, by name
     cell_any_way: bool = False  # a pouch may stand on its edge
     pins: tuple[Pin, ...] = Field((), max_length=12)
+    wiring: Wiring = Wiring()
     attempts: tuple[Attempt, ...] = Field((), max_length=100)
     aged: bool = False  # judge it after some 300 cycles
     cold: bool = False  # judge it at 0 C

@@ -1,6 +1,6 @@
 """What we think of it: one module a station or subject, each rule a small function with a code."""
 
-from pocketspark.core.rules import cell, charge, fit, guard, inputs, power, stress, survey, swap
+from pocketspark.core.rules import cell, charge, fit, guard, inputs, power, stress, survey, swap, wire
 from pocketspark.core.rules.rule import RULES, Rule, findings_of
 
 __all__ = [
@@ -16,4 +16,5 @@ __all__ = [
     "stress",
     "survey",
     "swap",
+    "wire",
 ]

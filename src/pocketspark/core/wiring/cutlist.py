@@ -1,0 +1,118 @@
+"""The cut list: how long, how thick, which colour.
+
+Gauges: ASTM B258, from memory of its table; copper 1.7241e-8 ohm m, IEC 60028.
+"""
+
+import math
+from dataclasses import dataclass
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.wiring.hookup import HookUp
+
+COPPER_OHM_M = 1.7241e-8  # IEC 60028, at 20 C
+GAUGES = (30, 28, 26, 24, 22, 20)
+# Over both wires of a pair (handbook: the peak with under 50 mV of drop).
+DROP_V = 0.050
+# A loop to open the case with, and to cut off again; and a length where nobody has placed anything.
+SERVICE_MM, UNKNOWN_MM = 25.0, 90.0
+_COLOURS = {"5V": "orange", "plus": "red", "minus": "black", "out": "yellow"}
+
+
+def diameter_mm(awg: int) -> float:
+    """Diameter of a gauge: 0.127 mm x 92 ^ ((36 - n) / 39), ASTM B258."""
+    return float(0.127 * 92 ** ((36 - awg) / 39))
+
+
+def ohm_per_m(awg: int) -> float:
+    """Resistance of a metre of solid copper."""
+    area_m2 = math.pi / 4 * (diameter_mm(awg) * 1e-3) ** 2
+    return COPPER_OHM_M / area_m2
+
+
+@dataclass(frozen=True)
+class _Run:
+    start: str
+    end: str
+    current_a: float
+    colour: str
+
+
+class CutWire(Noun):
+    """One wire to cut. Ends are as soldered: stripped 3 mm and tinned."""
+
+    start: str
+    end: str
+    length_mm: float
+    awg: int
+    colour: str
+    current_a: float
+    drop_v: float
+    guessed: bool  # nobody has placed these parts yet
+
+
+def cut_list(chain: Chain, hookup: HookUp) -> list[CutWire]:
+    """Every wire that is not there already."""
+    places = _places(chain)
+    return [_cut(chain, hookup, places, wire.start, wire.end) for wire in hookup.wires if not wire.present]
+
+
+def _cut(chain: Chain, hookup: HookUp, places: dict[str, tuple[float, ...]], start: str, end: str) -> CutWire:
+    first, second = (hookup.parts.by_key[pad.split(".")[0]] for pad in (start, end))
+    here, there = places.get(first.name), places.get(second.name)
+    known = here is not None and there is not None
+    length = UNKNOWN_MM
+    if here is not None and there is not None:
+        length = sum(abs(a - b) for a, b in zip(here, there, strict=True)) + SERVICE_MM
+    current = _current(chain, start, end)
+    awg = gauge_for(current, length / 1000)
+    drop = current * ohm_per_m(awg) * length / 1000
+    return CutWire(
+        start=start,
+        end=end,
+        length_mm=round(length / 5) * 5,
+        awg=awg,
+        colour=_colour(start, end),
+        current_a=current,
+        drop_v=drop,
+        guessed=not known,
+    )
+
+
+def gauge_for(current_a: float, length_m: float) -> int:
+    """The thinnest gauge whose drop over one wire stays under half of the pair's 50 mV."""
+    return next((awg for awg in GAUGES if current_a * ohm_per_m(awg) * length_m <= DROP_V / 2), GAUGES[-1])
+
+
+def _current(chain: Chain, start: str, end: str) -> float:
+    """The peak that this wire carries."""
+    charge_a = chain.spread.most_a if chain.chargers else 0.0
+    names = {start, end}
+    if any(name.endswith((".5V", ".IN+", ".GND")) or name.startswith("source") for name in names):
+        return charge_a + chain.source_load_a
+    if any(name.startswith("gadget") or ".OUT" in name for name in names):
+        return max((mode.most_a for mode in chain.gadget.modes), default=0.1)
+    return max(charge_a, chain.peak_cell_a, 0.05)
+
+
+def _colour(start: str, end: str) -> str:
+    pads = {start.split(".")[1], end.split(".")[1]}
+    if pads & {"5V", "IN+"} and "source" in start + end:
+        return _COLOURS["5V"]
+    if any(pad.endswith("-") or pad == "GND" for pad in pads):
+        return _COLOURS["minus"]
+    return _COLOURS["out"] if end.startswith("gadget") else _COLOURS["plus"]
+
+
+def _places(chain: Chain) -> dict[str, tuple[float, ...]]:
+    """Middles of the placed parts in the bay; the gadget's own terminals are taken at the bay's left end."""
+    answer = fit_of(chain.project, chain.build_index)
+    if answer is None:
+        return {}
+    found = {
+        placement.part: tuple((a + b) / 2 for a, b in zip(placement.min_mm, placement.max_mm, strict=True))
+        for placement in answer.placements
+    }
+    found[chain.gadget.name] = (0.0, answer.size_mm[1] / 2, answer.size_mm[2] / 2)
+    return found

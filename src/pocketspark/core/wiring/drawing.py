@@ -1,0 +1,205 @@
+"""The hook-up drawn: boards to scale in one row, pads on their edges, every wire in a track of its own.
+
+Plus pads stand on the upper edge, minus pads on the lower one; tracks run above and below the row, so no wire crosses a
+part. Lengths are mm; y grows downwards.
+"""
+
+from collections.abc import Sequence
+from typing import Literal
+
+from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.nouns.wiring import Wire
+from pocketspark.core.wiring.hookup import HookUp
+from pocketspark.core.wiring.nets import Nets, nets_of
+from pocketspark.core.wiring.parts import WiredPart
+
+BETWEEN_MM, MARGIN_MM, TRACK_MM = 14.0, 8.0, 5.0
+LEAST_MM = (16.0, 14.0)
+_ORDER = ("source", "charger", "cell", "guard", "switch", "diode", "fuse", "link", "board", "shaper", "gadget")
+
+Role = Literal["five", "cell_plus", "cell_minus", "out_plus", "ground", "gadget_plus", "other"]
+
+
+class DrawnPad(Noun):
+    """One pad; `name` is the full one ("charger.OUT+"), `label` as printed."""
+
+    name: str
+    label: str
+    x: float
+    y: float
+    upper: bool
+
+
+class DrawnPart(Noun):
+    """One part as a box to scale."""
+
+    key: str
+    kind: str
+    name: str
+    x: float
+    y: float
+    width: float
+    height: float
+    pads: tuple[DrawnPad, ...]
+
+
+class DrawnWire(Noun):
+    """One wire as a line through these corners; `net` counts into the drawing's nets."""
+
+    start: str
+    end: str
+    present: bool
+    net: int
+    xs: tuple[float, ...]
+    ys: tuple[float, ...]
+
+
+class DrawnNet(Noun):
+    """One net: its pads, and what it is to the circuit."""
+
+    role: Role
+    pads: tuple[str, ...]
+    charging: bool  # current flows here while it charges
+    running: bool  # current flows here while it runs
+
+
+class Drawing(Noun):
+    """Everything at once."""
+
+    width: float
+    height: float
+    parts: tuple[DrawnPart, ...]
+    wires: tuple[DrawnWire, ...]
+    nets: tuple[DrawnNet, ...]
+
+
+def draw(hookup: HookUp) -> Drawing:
+    """Lay the parts out and route the wires."""
+    nets = nets_of(hookup)
+    found = nets.all()
+    above = sum(_is_upper(wire.start) or _is_upper(wire.end) for wire in hookup.wires)
+    top = MARGIN_MM + TRACK_MM * (above + 1)
+    parts = _row(hookup, top)
+    pads = {pad.name: pad for part in parts for pad in part.pads}
+    floor = max(part.y + part.height for part in parts)
+    right = max(part.x + part.width for part in parts)
+    wires = _route(hookup.wires, pads, top, floor, right, found)
+    lowest = max([floor, *(y for wire in wires for y in wire.ys)])
+    farthest = max([right, *(x for wire in wires for x in wire.xs)])
+    return Drawing(
+        width=farthest + MARGIN_MM,
+        height=lowest + MARGIN_MM,
+        parts=tuple(parts),
+        wires=tuple(wires),
+        nets=tuple(_net(net, nets) for net in found),
+    )
+
+
+def _is_upper(pad: str) -> bool:
+    label = pad.split(".")[1]
+    return not label.endswith("-") and label != "GND"
+
+
+def _row(hookup: HookUp, top: float) -> list[DrawnPart]:
+    ordered = sorted(hookup.parts.by_key.values(), key=lambda part: _ORDER.index(part.kind))
+    tallest = max(max(part.size_mm[1], LEAST_MM[1]) for part in ordered)
+    drawn, x = [], MARGIN_MM
+    for part in ordered:
+        box = _box(part, x, top, tallest)
+        drawn.append(box)
+        x += box.width + BETWEEN_MM
+    return drawn
+
+
+def _box(part: WiredPart, x: float, top: float, tallest: float) -> DrawnPart:
+    upper = [pad for pad in part.pads if _is_upper(part.pad(pad))]
+    lower = [pad for pad in part.pads if pad not in upper]
+    width = max(part.size_mm[0], LEAST_MM[0], 8.0 * max(len(upper), len(lower)))
+    height = max(part.size_mm[1], LEAST_MM[1])
+    y = top + (tallest - height) / 2
+    pads = [*_pads(part, upper, x, width, y, True), *_pads(part, lower, x, width, y + height, False)]
+    return DrawnPart(
+        key=part.key, kind=part.kind, name=part.name, x=x, y=y, width=width, height=height, pads=tuple(pads)
+    )
+
+
+def _pads(part: WiredPart, names: Sequence[str], x: float, width: float, y: float, upper: bool) -> list[DrawnPad]:
+    step = width / (len(names) + 1)
+    return [
+        DrawnPad(name=part.pad(name), label=name, x=x + step * (i + 1), y=y, upper=upper)
+        for i, name in enumerate(names)
+    ]
+
+
+def _route(
+    wires: Sequence[Wire],
+    pads: dict[str, DrawnPad],
+    top: float,
+    floor: float,
+    right: float,
+    nets: list[frozenset[str]],
+) -> list[DrawnWire]:
+    """Short wires nearest to the row; each track holds only wires that do not overlap."""
+    tracks: dict[bool, list[list[tuple[float, float]]]] = {True: [], False: []}
+    drawn: dict[Wire, DrawnWire] = {}
+    known = [wire for wire in wires if wire.start in pads and wire.end in pads]
+    for wire in sorted(known, key=lambda w: abs(pads[w.start].x - pads[w.end].x)):
+        a, b = pads[wire.start], pads[wire.end]
+        if a.upper == b.upper:
+            level = _level(tracks[a.upper], a.x, b.x, a.upper, top, floor)
+            corners = [(a.x, a.y), (a.x, level), (b.x, level), (b.x, b.y)]
+        else:
+            # One end above, one below: round the right end of the row.
+            upper, lower = (a, b) if a.upper else (b, a)
+            side = right + TRACK_MM * (1 + sum(len(other.xs) == 6 for other in drawn.values()))
+            over = _level(tracks[True], upper.x, side, True, top, floor)
+            under = _level(tracks[False], lower.x, side, False, top, floor)
+            corners = [(upper.x, upper.y), (upper.x, over), (side, over), (side, under), (lower.x, under)]
+            corners.append((lower.x, lower.y))
+        drawn[wire] = DrawnWire(
+            start=wire.start,
+            end=wire.end,
+            present=wire.present,
+            net=next(i for i, net in enumerate(nets) if wire.start in net),
+            xs=tuple(x for x, _ in corners),
+            ys=tuple(y for _, y in corners),
+        )
+    return [drawn[wire] for wire in known]
+
+
+def _level(
+    tracks: list[list[tuple[float, float]]], first: float, second: float, upper: bool, top: float, floor: float
+) -> float:
+    """Height of the first track that is free between these two places."""
+    low, high = min(first, second) - 1.0, max(first, second) + 1.0
+    number = next(
+        (i for i, taken in enumerate(tracks) if all(high <= start or low >= end for start, end in taken)), len(tracks)
+    )
+    if number == len(tracks):
+        tracks.append([])
+    tracks[number].append((low, high))
+    off = TRACK_MM * (number + 1)
+    return top - off if upper else floor + off
+
+
+def _net(pads: frozenset[str], nets: Nets) -> DrawnNet:
+    roles = nets.hookup.parts.roles
+    cells = {*roles.cell_plus, *roles.cell_minus}
+    role: Role = "other"
+    if pads & set(roles.five_volts):
+        role = "five"
+    elif pads & set(roles.cell_plus):
+        role = "cell_plus"
+    elif pads & set(roles.cell_minus):
+        role = "cell_minus"
+    elif roles.gadget[0] in pads:
+        role = "gadget_plus"
+    elif pads & {*roles.load_side, roles.gadget[1], *roles.charger_minus}:
+        role = "ground"
+    elif pads & set(roles.load_plus):
+        role = "out_plus"
+    charger = nets.hookup.parts.charger
+    on_charger = charger is not None and any(pad.startswith(f"{charger}.") for pad in pads)
+    charging = role == "five" or (on_charger and bool(pads & cells)) or (on_charger and role in ("ground", "out_plus"))
+    running = role != "five"
+    return DrawnNet(role=role, pads=tuple(sorted(pads)), charging=charging, running=running)

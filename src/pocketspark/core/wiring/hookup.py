@@ -1,0 +1,133 @@
+"""The hook-up: which pad goes to which, made from the build; or the maker's own."""
+
+from dataclasses import dataclass, replace
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.nouns.wiring import ExtraPart, Wire
+from pocketspark.core.wiring.parts import Parts, WiredPart, parts_of_chain
+
+
+@dataclass(frozen=True)
+class HookUp:
+    """Parts and the wires between them. `own`: the maker changed the wires."""
+
+    parts: Parts
+    wires: tuple[Wire, ...]
+    own: bool
+
+
+def hook_up(chain: Chain) -> HookUp:
+    """The wiring in force. Raises MissingPart before a cell is chosen."""
+    parts, _, wires = made_wires(chain)
+    own = chain.build.wiring.wires
+    if own is not None:
+        known = parts.pads()
+        wires = tuple(wire for wire in own if wire.start in known and wire.end in known)
+    return HookUp(parts, wires, own is not None)
+
+
+def made_wires(chain: Chain) -> tuple[Parts, tuple[ExtraPart, ...], tuple[Wire, ...]]:
+    """What the tool makes of the build: parts, the ones it had to add, and every wire."""
+    parts = parts_of_chain(chain)
+    added: list[ExtraPart] = []
+    wires = [*_cells(parts), *_input(chain, parts), *_separate_guard(parts)]
+    plus, minus = _supply_end(parts)
+    plus, more = _to_switch_and_shaper(chain, parts, plus, minus, added)
+    wires += more
+    wires += _to_gadget(parts, plus, minus)
+    by_key = dict(parts.by_key)
+    for extra in added:
+        by_key.setdefault(extra.key, _plain(extra))
+    return replace(parts, by_key=by_key, extra=tuple(extra.key for extra in added)), tuple(added), tuple(wires)
+
+
+def _plain(extra: ExtraPart) -> WiredPart:
+    if extra.kind == "diode":
+        return WiredPart(extra.key, "diode", extra.name, ("A", "K"), (), (("A", "K"),), (9.0, 3.0))
+    kind = "switch" if extra.kind == "switch" else "fuse"
+    pads = ("1", "2", "3") if extra.key == "change_over" else ("1", "2")
+    through = (("1", "2"), ("3", "2")) if extra.key == "change_over" else (("1", "2"),)
+    return WiredPart(extra.key, kind, extra.name, pads, (), through, (10.0, 6.0))  # type: ignore[arg-type]
+
+
+def _wire(start: str, end: str, *, present: bool = False) -> Wire:
+    return Wire(start=start, end=end, present=present)
+
+
+def _cells(parts: Parts) -> list[Wire]:
+    """Cells in parallel, then to the guard where it is a board of its own, else to the charger."""
+    first, *others = parts.cells
+    wires = [_wire(f"{first}.{pole}", f"{other}.{pole}") for other in others for pole in "+-"]
+    board = parts.guard or parts.charger
+    if board is None:
+        return wires
+    return [*wires, _wire(f"{first}.+", f"{board}.B+"), _wire(f"{first}.-", f"{board}.B-")]
+
+
+def _separate_guard(parts: Parts) -> list[Wire]:
+    """The charger goes to the load side of a separate guard, or its over-charge transistor does nothing."""
+    if parts.guard is None or parts.charger is None:
+        return []
+    return [_wire(f"{parts.guard}.P+", f"{parts.charger}.B+"), _wire(f"{parts.guard}.P-", f"{parts.charger}.B-")]
+
+
+def _input(chain: Chain, parts: Parts) -> list[Wire]:
+    """5 V in: through the board's own socket it is there already."""
+    if parts.charger is None:
+        return []
+    kind = chain.build.input.kind
+    socket = chain.charger_board.socket is not None and chain.charger_board.name not in chain.build.shell_off
+    there = kind == "board_socket" and socket
+    return [
+        _wire("source.5V", f"{parts.charger}.IN+", present=there),
+        _wire("source.GND", f"{parts.charger}.IN-", present=there),
+    ]
+
+
+def _supply_end(parts: Parts) -> tuple[str, str]:
+    """Where the gadget's side of it all begins: the guarded output."""
+    if parts.charger is not None and "OUT+" in parts.by_key[parts.charger].pads:
+        return f"{parts.charger}.OUT+", f"{parts.charger}.OUT-"
+    if parts.guard is not None:
+        return f"{parts.guard}.P+", f"{parts.guard}.P-"
+    # A guard on the cell itself: everything hangs on the cell's own leads.
+    return f"{parts.cells[0]}.+", f"{parts.cells[0]}.-"
+
+
+def _to_switch_and_shaper(
+    chain: Chain, parts: Parts, plus: str, minus: str, added: list[ExtraPart]
+) -> tuple[str, list[Wire]]:
+    """From the guarded plus through what stands before the gadget; returns where it comes out."""
+    wires: list[Wire] = []
+    if chain.gadget.inlet.fate == "diode":
+        added.append(ExtraPart(key="block", kind="diode", name="blocking diode"))
+        wires.append(_wire(plus, "block.A"))
+        plus = "block.K"
+    if chain.build.use_while_charging == "two_diodes" and parts.charger is not None:
+        added += [
+            ExtraPart(key="d_cell", kind="diode", name="diode from the cell"),
+            ExtraPart(key="d_five", kind="diode", name="diode from 5 V"),
+        ]
+        wires += [_wire(plus, "d_cell.A"), _wire(f"{parts.charger}.IN+", "d_five.A"), _wire("d_five.K", "d_cell.K")]
+        plus = "d_cell.K"
+    elif chain.build.use_while_charging == "change_over" and parts.charger is not None:
+        added.append(ExtraPart(key="change_over", kind="switch", name="change-over switch"))
+        wires += [_wire(plus, "change_over.1"), _wire(f"{parts.charger}.IN+", "change_over.3")]
+        plus = "change_over.2"
+    if parts.shaper is None:
+        return plus, wires
+    if chain.build.switch_place == "before_shaper":
+        added.append(ExtraPart(key="main", kind="switch", name="main switch"))
+        wires.append(_wire(plus, "main.1"))
+        plus = "main.2"
+    shaper = parts.by_key[parts.shaper]
+    if "A" in shaper.pads:
+        return f"{parts.shaper}.K", [*wires, _wire(plus, f"{parts.shaper}.A")]
+    wires += [_wire(plus, f"{parts.shaper}.IN+"), _wire(minus, f"{parts.shaper}.IN-")]
+    return f"{parts.shaper}.OUT+", wires
+
+
+def _to_gadget(parts: Parts, plus: str, minus: str) -> list[Wire]:
+    shaped = parts.shaper is not None and "OUT-" in parts.by_key[parts.shaper].pads
+    ground = f"{parts.shaper}.OUT-" if shaped else minus
+    return [_wire(plus, "gadget.+"), _wire(ground, "gadget.-")]

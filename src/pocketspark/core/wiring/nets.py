@@ -1,0 +1,83 @@
+"""Nets: which pads are one piece of metal, and what lies between two nets."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from pocketspark.core.wiring.hookup import HookUp
+
+
+@dataclass(frozen=True)
+class Nets:
+    """Pads joined by wires and by what is joined inside parts."""
+
+    hookup: HookUp
+    case: str | None = None  # a metal case lies on this pad
+
+    @cached_property
+    def _root(self) -> Mapping[str, str]:
+        parent = {pad: pad for pad in self.hookup.parts.pads()}
+
+        def find(pad: str) -> str:
+            while parent[pad] != pad:
+                parent[pad] = parent[parent[pad]]
+                pad = parent[pad]
+            return pad
+
+        for first, second in self._metal():
+            if first in parent and second in parent:
+                parent[find(first)] = find(second)
+        return {pad: find(pad) for pad in parent}
+
+    def _metal(self) -> Iterable[tuple[str, str]]:
+        for wire in self.hookup.wires:
+            yield wire.start, wire.end
+        for part in self.hookup.parts.by_key.values():
+            for first, second in part.joined:
+                yield part.pad(first), part.pad(second)
+
+    def same(self, first: str, second: str) -> bool:
+        """Are these two pads one net?"""
+        root = self._root
+        return first in root and second in root and root[first] == root[second]
+
+    def any_same(self, first: Iterable[str], second: Iterable[str]) -> tuple[str, str] | None:
+        """The first pair that is one net."""
+        others = list(second)
+        return next(((a, b) for a in first for b in others if a != b and self.same(a, b)), None)
+
+    def of(self, pad: str) -> frozenset[str]:
+        """All pads on this pad's net."""
+        root = self._root
+        return frozenset(other for other in root if root[other] == root.get(pad))
+
+    def all(self) -> list[frozenset[str]]:
+        """Every net of two pads or more, each once, in the order of its first pad."""
+        found: dict[str, set[str]] = {}
+        for pad, root in self._root.items():
+            found.setdefault(root, set()).add(pad)
+        return sorted((frozenset(net) for net in found.values() if len(net) > 1), key=min)
+
+    def reaches(self, start: str, end: str, *, without: Iterable[str] = ()) -> bool:
+        """Is there a way for current through nets, switches, diodes, fuses and shapers, without these parts?"""
+        barred = set(without)
+        ways = [
+            (part.pad(a), part.pad(b))
+            for part in self.hookup.parts.by_key.values()
+            if part.key not in barred
+            for a, b in part.through
+        ]
+        seen = set(self.of(start))
+        grown = True
+        while grown and end not in seen:
+            grown = False
+            for a, b in ways:
+                for here, there in ((a, b), (b, a)):
+                    if here in seen and there not in seen:
+                        seen |= self.of(there)
+                        grown = True
+        return end in seen
+
+
+def nets_of(hookup: HookUp, case: str | None = None) -> Nets:
+    return Nets(hookup, case)

@@ -1,0 +1,181 @@
+"""Parts as the wiring sees them: named pads, what is joined inside, and what only lets current through one way."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.nouns import Board
+
+PartKind = Literal["source", "charger", "cell", "guard", "shaper", "gadget", "switch", "diode", "fuse", "link", "board"]
+
+
+@dataclass(frozen=True)
+class WiredPart:
+    """A part with its pads in the order they are drawn. `joined`: pads that are one net inside the part.
+
+    `through`: pads between which current runs through something (a guard's transistors, a fuse, a closed switch).
+    """
+
+    key: str
+    kind: PartKind
+    name: str
+    pads: tuple[str, ...]
+    joined: tuple[tuple[str, str], ...] = ()
+    through: tuple[tuple[str, str], ...] = ()
+    size_mm: tuple[float, float] = (20.0, 12.0)
+
+    def pad(self, name: str) -> str:
+        return f"{self.key}.{name}"
+
+
+@dataclass(frozen=True)
+class Roles:
+    """Which pads play which part in the circuit, as full names."""
+
+    cell_plus: tuple[str, ...]
+    cell_minus: tuple[str, ...]
+    five_volts: tuple[str, ...]  # pads that 5 V is meant for
+    battery_side: tuple[str, ...] = ()  # minus pads on the cell's side of a guard
+    load_side: tuple[str, ...] = ()  # minus pads on the load's side of it
+    battery_plus: tuple[str, ...] = ()
+    load_plus: tuple[str, ...] = ()
+    usb_out: tuple[str, ...] = ()
+    gadget: tuple[str, str] = ("gadget.+", "gadget.-")
+    charger_minus: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Parts:
+    """Every part of a build by key."""
+
+    by_key: Mapping[str, WiredPart]
+    roles: Roles
+    charger: str | None = None
+    guard: str | None = None
+    shaper: str | None = None
+    cells: tuple[str, ...] = ()
+    extra: tuple[str, ...] = field(default=())
+
+    def pads(self) -> set[str]:
+        return {part.pad(pad) for part in self.by_key.values() for pad in part.pads}
+
+
+def parts_of_chain(chain: Chain) -> Parts:
+    """The parts that a build's wiring joins. Raises MissingPart before a cell is chosen."""
+    chain.require_cell()
+    found: dict[str, WiredPart] = {"source": WiredPart("source", "source", chain.build.source.label, ("5V", "GND"))}
+    cells = []
+    for number in range(chain.build.cell_count):
+        key = "cell" if number == 0 else f"cell{number + 1}"
+        pads = ("+", "-", "T") if chain.cell.third_wire else ("+", "-")
+        found[key] = WiredPart(key, "cell", chain.cell.name, pads, size_mm=_cell_size(chain))
+        cells.append(key)
+    charger = guard = shaper = None
+    for number, board in enumerate(chain.build.boards):
+        key = _key(board, number, found)
+        found[key] = _board(key, board)
+        charger = charger or (key if board.charger else None)
+        guard = guard or (key if board.guard and not board.charger else None)
+        shaper = shaper or (key if board.shaper and not board.charger else None)
+    if chain.build.shaper and chain.build.shaper.kind != "none" and shaper is None:
+        shaper = "shaper"
+        found[shaper] = _shaper(shaper, chain.build.shaper.name, chain.build.shaper.kind, (20.0, 12.0))
+    found["gadget"] = WiredPart("gadget", "gadget", chain.gadget.name, ("+", "-"), size_mm=(30.0, 20.0))
+    for extra in chain.build.wiring.extra:
+        found[extra.key] = _extra(extra.key, extra.kind, extra.name)
+    return Parts(found, _roles(found, cells), charger, guard, shaper, tuple(cells))
+
+
+_GROUND = (("IN-", "OUT-"),)
+
+
+def _cell_size(chain: Chain) -> tuple[float, float]:
+    size = chain.cell.size_mm
+    if size is None:
+        return (40.0, 25.0)
+    return (size[1], size[0]) if len(size) == 2 else (size[2], size[1])
+
+
+def _key(board: Board, number: int, taken: Mapping[str, WiredPart]) -> str:
+    wanted = "charger" if board.charger else "guard" if board.guard else "shaper" if board.shaper else "board"
+    return wanted if wanted not in taken else f"{wanted}{number + 1}"
+
+
+def _board(key: str, board: Board) -> WiredPart:
+    """Pads as such boards have them printed; see handbook 5 for which are one net inside."""
+    size = (board.outline_mm[0], board.outline_mm[1]) if board.outline_mm else (20.0, 12.0)
+    pads: list[str] = []
+    joined: list[tuple[str, str]] = []
+    through: list[tuple[str, str]] = []
+    if board.charger:
+        pads += ["IN+", "IN-", "B+", "B-"]
+        if board.guard:
+            # The transistors stand between B- and the ground of everything else; the plus side is one net.
+            pads += ["OUT+", "OUT-"]
+            joined += [("B+", "OUT+"), ("IN-", "OUT-")]
+            through.append(("B-", "OUT-"))
+        else:
+            joined.append(("IN-", "B-"))
+        if board.load_sharing and "OUT+" not in pads:
+            pads += ["OUT+", "OUT-"]
+            joined.append(("IN-", "OUT-"))
+        if board.load_sharing:
+            # The gadget hangs on 5 V or on the cell, by a transistor of the board's own.
+            joined = [pair for pair in joined if pair != ("B+", "OUT+")]
+            through.append(("B+", "OUT+"))
+        if board.usb_out_pads:
+            pads += ["U+", "U-"]
+            joined.append(("U-", "OUT-" if "OUT-" in pads else "IN-"))
+        return WiredPart(key, "charger", board.name, tuple(pads), tuple(joined), tuple(through), size)
+    if board.guard:
+        return WiredPart(key, "guard", board.name, ("B+", "B-", "P+", "P-"), (("B+", "P+"),), (("B-", "P-"),), size)
+    if board.shaper:
+        return _shaper(key, board.name, board.shaper.kind, size)
+    return WiredPart(key, "board", board.name, ("IN+", "IN-", "OUT+", "OUT-"), _GROUND, (), size)
+
+
+def _shaper(key: str, name: str, kind: str, size: tuple[float, float]) -> WiredPart:
+    if kind == "diode":
+        return WiredPart(key, "shaper", name, ("A", "K"), (), (("A", "K"),), size)
+    return WiredPart(key, "shaper", name, ("IN+", "IN-", "OUT+", "OUT-"), _GROUND, (("IN+", "OUT+"),), size)
+
+
+def _extra(key: str, kind: str, name: str) -> WiredPart:
+    if kind == "diode":
+        return WiredPart(key, "diode", name, ("A", "K"), (), (("A", "K"),), (9.0, 3.0))
+    if kind == "link":
+        return WiredPart(key, "link", name, ("1", "2"), (("1", "2"),), (), (8.0, 3.0))
+    part_kind: PartKind = "switch" if kind == "switch" else "fuse"
+    return WiredPart(key, part_kind, name, ("1", "2"), (), (("1", "2"),), (10.0, 6.0))
+
+
+def _roles(parts: Mapping[str, WiredPart], cells: list[str]) -> Roles:
+    battery, load, battery_plus, load_plus, charger_minus, five, usb = [], [], [], [], [], ["source.5V"], []
+    for part in parts.values():
+        if part.kind == "charger":
+            five.append(part.pad("IN+"))
+            charger_minus.append(part.pad("IN-"))
+            battery.append(part.pad("B-"))
+            battery_plus.append(part.pad("B+"))
+            if "OUT-" in part.pads:
+                load.append(part.pad("OUT-"))
+                load_plus.append(part.pad("OUT+"))
+            if "U+" in part.pads:
+                usb.append(part.pad("U+"))
+        elif part.kind == "guard":
+            battery.append(part.pad("B-"))
+            battery_plus.append(part.pad("B+"))
+            load.append(part.pad("P-"))
+            load_plus.append(part.pad("P+"))
+    return Roles(
+        cell_plus=tuple(f"{key}.+" for key in cells),
+        cell_minus=tuple(f"{key}.-" for key in cells),
+        five_volts=tuple(five),
+        battery_side=tuple(battery),
+        load_side=tuple(load),
+        battery_plus=tuple(battery_plus),
+        load_plus=tuple(load_plus),
+        usb_out=tuple(usb),
+        charger_minus=tuple(charger_minus),
+    )

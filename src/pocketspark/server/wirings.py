@@ -1,0 +1,64 @@
+"""Routes of the wiring: hook-up, drawing, cut list, and the circuits as netlists."""
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, HTTPException, Query, Response
+from pydantic import BaseModel
+
+from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.nouns.wiring import Wire
+from pocketspark.core.wiring.cutlist import CutWire, cut_list
+from pocketspark.core.wiring.drawing import Drawing, draw
+from pocketspark.core.wiring.hookup import HookUp, hook_up
+from pocketspark.formats import hookup_svg, spice
+from pocketspark.server.problems import PROBLEM_RESPONSES
+from pocketspark.server.questions import Asked, Question
+
+router = APIRouter(prefix="/api/wiring", tags=["wiring"], responses=PROBLEM_RESPONSES)
+
+NO_CELL = "choose a cell first: wires begin at its leads"
+
+
+class WiringReply(BaseModel):
+    """The hook-up in force; `own` where the maker changed it."""
+
+    own: bool
+    wires: list[Wire]
+    drawing: Drawing
+    cut_list: list[CutWire]
+
+
+@router.post("")
+def wiring(question: Asked) -> WiringReply:
+    chain, hookup = _hooked(question)
+    return WiringReply(own=hookup.own, wires=list(hookup.wires), drawing=draw(hookup), cut_list=cut_list(chain, hookup))
+
+
+def _hooked(question: Question) -> tuple[Chain, HookUp]:
+    chain = Chain(question.project, question.build)
+    try:
+        return chain, hook_up(chain)
+    except MissingPart:
+        raise HTTPException(409, NO_CELL) from None
+
+
+@router.post("/drawing.svg", response_class=Response)
+def drawing(question: Asked) -> Response:
+    _, hookup = _hooked(question)
+    title = f"{question.project.gadget.name}: hook-up"
+    return Response(hookup_svg.to_svg(draw(hookup), title), media_type="image/svg+xml")
+
+
+@router.post("/netlist", response_class=Response)
+def netlist(question: Asked, circuit: Annotated[Literal["running", "charging"], Query()] = "running") -> Response:
+    """For ngspice, at the middle of the cell's curve, in the heaviest mode."""
+    chain, _ = _hooked(question)
+    emf_v = float(chain.curve.at(0.5))
+    try:
+        if circuit == "running":
+            text = spice.running_netlist(chain, chain.heaviest, emf_v)
+        else:
+            text = spice.charging_netlist(chain, emf_v)
+    except MissingPart as missing:
+        raise HTTPException(409, f"a {missing} is missing for this circuit") from None
+    return Response(text, media_type="text/plain")

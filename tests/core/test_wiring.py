@@ -1,0 +1,142 @@
+"""Wiring: the hook-up that the tool makes passes its own check; a miswired one is caught, or is the same circuit."""
+
+import itertools
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from builders import CELL, GUARD, board, plan
+from pocketspark.core.chain import Chain
+from pocketspark.core.rules import RULES, findings_of
+from pocketspark.core.wiring.cutlist import cut_list, diameter_mm, gauge_for, ohm_per_m
+from pocketspark.core.wiring.drawing import draw
+from pocketspark.core.wiring.hookup import hook_up
+from pocketspark.core.wiring.nets import nets_of
+
+WIRE_RULES = [code for code in RULES if code.startswith("wire.")]
+APART = [board(guard=False), {"name": "guard", "guard": GUARD, "outline_mm": [20, 6, 2]}]
+SHAPERS = [
+    None,
+    {"kind": "diode"},
+    {"kind": "ldo", "v_set": 3.0},
+    {"kind": "boost", "v_set": 5.0},
+]
+
+builds = st.fixed_dictionaries(
+    {
+        "boards": st.sampled_from([[board()], [board(guard=False)], APART, [board(socket={"kind": "type_c"})]]),
+        "cell": st.sampled_from([CELL, CELL | {"own_guard": True}]),
+        "cell_count": st.sampled_from([1, 2]),
+        "shaper": st.sampled_from(SHAPERS),
+        "switch_place": st.sampled_from(["gadget", "before_shaper"]),
+        "use_while_charging": st.sampled_from(["off", "on_cell", "two_diodes", "change_over"]),
+        "style": st.sampled_from(["inside", "rebuilt_shell", "outside_pack", "dummy_cell"]),
+    }
+)
+fates = st.sampled_from([{}, {"inlet": {"kind": "dock", "fate": "diode"}}, {"inlet": {"kind": "dock", "fate": "cut"}}])
+
+
+def guarded(build):
+    return build["cell"].get("own_guard") or any(b.get("guard") for b in build["boards"])
+
+
+def stops(project):
+    return [f for f in findings_of(Chain(project, 0), WIRE_RULES) if f.level == "stop"]
+
+
+@given(builds, fates)
+def test_the_hook_up_of_any_build_passes_its_own_check(build, gadget):
+    if not guarded(build):
+        build = build | {"cell": CELL | {"own_guard": True}}
+    assert stops(plan(gadget=gadget, **build)) == []
+
+
+@given(builds, st.data())
+def test_one_wire_moved_is_caught_or_changes_no_net(build, data):
+    if not guarded(build):
+        build = build | {"cell": CELL | {"own_guard": True}}
+    project = plan(**build)
+    hookup = hook_up(Chain(project, 0))
+    index = data.draw(st.integers(0, len(hookup.wires) - 1))
+    end = data.draw(st.sampled_from(sorted(hookup.parts.pads())))
+    moved = [w.model_dump() for w in hookup.wires]
+    moved[index]["end"] = end
+    other = plan(**build, wiring={"wires": moved, "extra": _extra(hookup)})
+    said = [f for f in findings_of(Chain(other, 0), WIRE_RULES) if f.level in ("stop", "caution")]
+    changed = {frozenset(n) for n in nets_of(hook_up(Chain(other, 0))).all()} != {
+        frozenset(n) for n in nets_of(hookup).all()
+    }
+    same_circuit = not changed or _only_moves_a_spare_end(hookup, hook_up(Chain(other, 0)))
+    assert said or same_circuit, (moved[index], build)
+
+
+def _extra(hookup):
+    parts = hookup.parts.by_key
+    return [{"key": key, "kind": parts[key].kind, "name": parts[key].name} for key in hookup.parts.extra]
+
+
+def _only_moves_a_spare_end(before, after):
+    """The same ways for current between cell, charger and gadget, though some pad now hangs elsewhere."""
+    ends = ["cell.+", "cell.-", "gadget.+", "gadget.-", "charger.B+", "charger.B-"]
+    a, b = nets_of(before), nets_of(after)
+    return all(a.reaches(x, y) == b.reaches(x, y) for x in ends for y in ends)
+
+
+def test_a_guard_bypass_is_found_through_the_gadgets_own_board():
+    # The gadget's board joins its minus to a second pad that somebody wired to the cell.
+    link = {"extra": [{"key": "track", "kind": "link", "name": "ground track of the gadget"}]}
+    made = [w.model_dump() for w in hook_up(Chain(plan(), 0)).wires]
+    joined = [*made, {"start": "gadget.-", "end": "track.1"}, {"start": "track.2", "end": "cell.-"}]
+    codes = {f.code for f in stops(plan(wiring=link | {"wires": joined}))}
+    assert {"wire.cell_unguarded", "wire.guard_bypassed"} <= codes
+
+
+def test_a_metal_case_on_the_cells_minus_is_found():
+    assert {f.code for f in stops(plan(wiring={"case_touches": "cell.-"}))} == {"wire.guard_bypassed"}
+    assert stops(plan(wiring={"case_touches": "gadget.-"})) == []
+
+
+def test_a_switch_between_charger_and_cell_is_found():
+    switch = {"extra": [{"key": "main", "kind": "switch", "name": "main switch"}]}
+    made = [w.model_dump() for w in hook_up(Chain(plan(), 0)).wires if w.start != "cell.+"]
+    cut = [*made, {"start": "cell.+", "end": "main.1"}, {"start": "main.2", "end": "charger.B+"}]
+    assert "wire.switch_place" in {f.code for f in stops(plan(wiring=switch | {"wires": cut}))}
+
+
+@pytest.mark.parametrize(("awg", "milliohm"), [(24, 84), (26, 134), (28, 213), (30, 339)])
+def test_wire_sizes(awg, milliohm):
+    # ASTM B258 gauges and copper of 1.7241e-8 ohm m (IEC 60028), as the handbook tables have them
+    assert ohm_per_m(awg) * 1000 == pytest.approx(milliohm, rel=0.01)
+    assert diameter_mm(36) == pytest.approx(0.127)
+
+
+@given(st.floats(0.01, 5), st.floats(0.02, 0.5))
+def test_a_heavier_current_never_gets_a_thinner_wire(current, length):
+    assert gauge_for(current * 1.5, length) <= gauge_for(current, length)
+
+
+def test_the_cut_list_leaves_out_what_is_there_already():
+    chain = Chain(plan(boards=[board(socket={"kind": "type_c"})]), 0)
+    wires = cut_list(chain, hook_up(chain))
+    assert not any(wire.start.startswith("source") for wire in wires)
+    assert all(wire.length_mm >= 25 and wire.colour for wire in wires)
+    assert {wire.colour for wire in wires if wire.start.endswith("-")} == {"black"}
+
+
+@given(builds)
+def test_no_wire_crosses_a_part(build):
+    drawing = draw(hook_up(Chain(plan(**build), 0)))
+    boxes = [(p.x, p.y, p.x + p.width, p.y + p.height) for p in drawing.parts]
+    for wire in drawing.wires:
+        points = list(zip(wire.xs, wire.ys, strict=True))
+        for (x0, y0), (x1, y1) in itertools.pairwise(points):
+            for left, top, right, bottom in boxes:
+                outside = (
+                    max(x0, x1) <= left + 1e-9
+                    or min(x0, x1) >= right - 1e-9
+                    or max(y0, y1) <= top + 1e-9
+                    or min(y0, y1) >= bottom - 1e-9
+                )
+                assert outside
+    assert max(wire.net for wire in drawing.wires) < len(drawing.nets)
