@@ -14,7 +14,8 @@ ALLOWED = {
     "parts": {"core"},
     "demo": {"core", "formats"},
     "store": {"core"},
-    "server": {"core", "formats", "parts", "demo", "store"},
+    "instruments": {"core"},
+    "server": {"core", "formats", "parts", "demo", "store", "instruments"},
     "cli": {"core", "formats", "server", "store"},
 }
 # Inside the core: nouns know no physics, physics knows no rules.

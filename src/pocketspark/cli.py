@@ -12,9 +12,14 @@ from pocketspark.core.assess import assess
 from pocketspark.core.assessment import Assessment
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
+from pocketspark.core.logs.analysis import analyse
+from pocketspark.core.logs.analysis import in_words as log_in_words
+from pocketspark.core.logs.log import TooShort
 from pocketspark.core.nouns import Project
-from pocketspark.core.quantity import amps, days, hours, ohms, volts
+from pocketspark.core.quantity import NotAQuantity, amps, days, hours, ohms, volts
+from pocketspark.core.quantity import read as read_quantity
 from pocketspark.formats import project_json
+from pocketspark.formats.log_csv import UnreadableLog, read_log
 from pocketspark.server.settings import ROOT, Settings
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
@@ -82,6 +87,32 @@ def fit_file(
     for hole in answer.openings:
         size = f"{hole.width_mm:.1f} x {hole.height_mm:.1f} mm"
         typer.echo(f"  o {hole.side}: {hole.what} {size}, {hole.across_mm:.1f} across, {hole.up_mm:.1f} up")
+
+
+@app.command("analyse")
+def analyse_log(
+    file: Path,
+    plan: Annotated[str, typer.Option(help="The planned charge current, like '400 mA'.")] = "",
+    as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
+) -> None:
+    """Read a log of a charge or a run-down (CSV) and say what it shows."""
+    try:
+        taken = read_log(file.read_bytes())
+        plan_a = read_quantity(plan, "A") if plan else None
+    except OSError:
+        raise _refused(f"{file} cannot be read") from None
+    except (UnreadableLog, TooShort, NotAQuantity) as error:
+        raise _refused(str(error)) from None
+    seen = analyse(taken.log, plan_a=plan_a)
+    if as_json:
+        bad = [{"line": row.line, "why": row.why} for row in taken.bad_rows]
+        typer.echo(json.dumps(seen.model_dump(mode="json") | {"bad_rows": bad}, indent=2, ensure_ascii=False))
+        return
+    typer.echo(log_in_words(seen))
+    for row in taken.bad_rows[:10]:
+        typer.echo(f"left out, line {row.line}: {row.why}", err=True)
+    if len(taken.bad_rows) > 10:
+        typer.echo(f"and {len(taken.bad_rows) - 10} more lines left out", err=True)
 
 
 def _read(file: Path, build: int) -> Project:

@@ -17,7 +17,10 @@ def station(page, name):
 
 
 def choose(page, label, option):
-    page.get_by_role("combobox", name=label, exact=True).click(force=True)
+    """By keyboard: the list opens on Enter, whatever floats over it meanwhile."""
+    box = page.get_by_role("combobox", name=label, exact=True)
+    box.scroll_into_view_if_needed()
+    box.press("Enter")
     page.get_by_role("option", name=option).first.click()
 
 

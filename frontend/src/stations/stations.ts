@@ -10,6 +10,7 @@ export const STATION_NAMES: Record<Station, string> = {
   power: 'Power',
   charge: 'Charge',
   fit: 'Fit',
+  wire: 'Wire',
 }
 
 export const STATION_COMPONENTS: Record<Station, Component> = {
@@ -18,4 +19,5 @@ export const STATION_COMPONENTS: Record<Station, Component> = {
   power: defineAsyncComponent(() => import('./PowerStation.vue')),
   charge: defineAsyncComponent(() => import('./ChargeStation.vue')),
   fit: defineAsyncComponent(() => import('./FitStation.vue')),
+  wire: defineAsyncComponent(() => import('./WireStation.vue')),
 }

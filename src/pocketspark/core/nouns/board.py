@@ -61,6 +61,8 @@ class Charger(Noun):
     def _has_a_constant(self) -> Self:
         if self.k_volts < 1:
             raise refusal("K is 1000 or 1200 on the common boards; it cannot be next to nothing")
+        if self.float_v < 2.5:
+            raise refusal("a charger for one lithium cell stops at 3.65, 4.20 or 4.35 V, not under 2.5 V")
         ohms, currents = [row.r_ohm for row in self.r_table], [row.current_a for row in self.r_table]
         if len(ohms) == 1 or ohms != sorted(set(ohms)) or currents != sorted(set(currents), reverse=True):
             raise refusal("a table of measured currents has two rows or more: ohms rising, amps falling")

@@ -77,12 +77,11 @@ def draw(hookup: HookUp) -> Drawing:
     """Lay the parts out and route the wires."""
     nets = nets_of(hookup)
     found = nets.all()
-    above = sum(_is_upper(wire.start) or _is_upper(wire.end) for wire in hookup.wires)
-    top = MARGIN_MM + TRACK_MM * (above + 1)
-    parts = _row(hookup, top)
+    parts = _row(hookup, _room_above(hookup))
     pads = {pad.name: pad for part in parts for pad in part.pads}
     floor = max(part.y + part.height for part in parts)
     right = max(part.x + part.width for part in parts)
+    top = min(part.y for part in parts)
     wires = _route(hookup.wires, pads, top, floor, right, found)
     lowest = max([floor, *(y for wire in wires for y in wire.ys)])
     farthest = max([right, *(x for wire in wires for x in wire.xs)])
@@ -93,6 +92,15 @@ def draw(hookup: HookUp) -> Drawing:
         wires=tuple(wires),
         nets=tuple(_net(net, nets) for net in found),
     )
+
+
+def _room_above(hookup: HookUp) -> float:
+    """Enough for the tracks that a trial routing needs."""
+    parts = _row(hookup, 0.0)
+    pads = {pad.name: pad for part in parts for pad in part.pads}
+    right = max(part.x + part.width for part in parts)
+    wires = _route(hookup.wires, pads, 0.0, 100.0, right, [frozenset(pads)])
+    return MARGIN_MM - min([0.0, *(y for wire in wires for y in wire.ys)])
 
 
 def _is_upper(pad: str) -> bool:
@@ -124,9 +132,9 @@ def _box(part: WiredPart, x: float, top: float, tallest: float) -> DrawnPart:
 
 
 def _pads(part: WiredPart, names: Sequence[str], x: float, width: float, y: float, upper: bool) -> list[DrawnPad]:
-    step = width / (len(names) + 1)
+    step = width / max(len(names), 1)
     return [
-        DrawnPad(name=part.pad(name), label=name, x=x + step * (i + 1), y=y, upper=upper)
+        DrawnPad(name=part.pad(name), label=name, x=x + step * (i + 0.5), y=y, upper=upper)
         for i, name in enumerate(names)
     ]
 

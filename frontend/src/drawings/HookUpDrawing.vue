@@ -1,0 +1,194 @@
+<script setup lang="ts">
+/** Boards to scale in one row, wires in tracks above and below. A net lights up when touched; a pad may be picked. */
+import { computed, ref } from 'vue'
+
+import type { WiringReply } from '@/api/client'
+
+type Drawing = WiringReply['drawing']
+const props = defineProps<{
+  drawing: Drawing
+  trace: '' | 'charging' | 'running'
+  picked: string
+  accused: string[]
+}>()
+const emit = defineEmits<{ pick: [pad: string] }>()
+
+const touched = ref(-1)
+const netOf = computed(() => {
+  const nets = new Map<string, number>()
+  props.drawing.nets.forEach((net, index) => net.pads.forEach((pad) => nets.set(pad, index)))
+  return nets
+})
+const lit = (net: number) => {
+  if (touched.value >= 0) return touched.value === net
+  if (props.trace) return props.drawing.nets[net]![props.trace]
+  return true
+}
+const points = (wire: Drawing['wires'][number]) => wire.xs.map((x, i) => `${x},${wire.ys[i]}`).join(' ')
+const NAMES: Record<string, string> = {
+  five: '5 V',
+  cell_plus: 'cell plus',
+  cell_minus: 'cell minus',
+  out_plus: 'guarded plus',
+  ground: 'load minus',
+  gadget_plus: 'gadget plus',
+  other: 'other',
+}
+const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.role))])
+</script>
+
+<template>
+  <div class="scroll" tabindex="0" role="region" aria-label="Hook-up drawing">
+    <svg
+      :viewBox="`0 0 ${drawing.width} ${drawing.height}`"
+      :style="{ minWidth: `${drawing.width * 2.4}px` }"
+      role="img"
+      aria-label="Hook-up"
+    >
+      <g v-for="part in drawing.parts" :key="part.key" class="part">
+        <rect :x="part.x" :y="part.y" :width="part.width" :height="part.height" rx="1" />
+        <text :x="part.x + part.width / 2" :y="part.y + part.height / 2 + 1.2" class="name">
+          {{ part.key.replaceAll('_', ' ') }}
+        </text>
+        <title>{{ part.name }}</title>
+      </g>
+      <polyline
+        v-for="wire in drawing.wires"
+        :key="wire.start + wire.end"
+        :points="points(wire)"
+        :class="['wire', drawing.nets[wire.net]!.role, { present: wire.present, dim: !lit(wire.net) }]"
+        @mouseenter="touched = wire.net"
+        @mouseleave="touched = -1"
+        @click="touched = touched === wire.net ? -1 : wire.net"
+      />
+      <template v-for="part in drawing.parts" :key="`pads ${part.key}`">
+        <g
+          v-for="pad in part.pads"
+          :key="pad.name"
+          :class="[
+            'pad',
+            {
+              picked: pad.name === picked,
+              accused: accused.includes(pad.name),
+              dim: !lit(netOf.get(pad.name) ?? -1),
+            },
+          ]"
+          tabindex="0"
+          role="button"
+          :aria-label="`pad ${pad.name}`"
+          :aria-pressed="pad.name === picked"
+          @click="emit('pick', pad.name)"
+          @keydown.enter="emit('pick', pad.name)"
+          @mouseenter="touched = netOf.get(pad.name) ?? -1"
+          @mouseleave="touched = -1"
+        >
+          <circle :cx="pad.x" :cy="pad.y" r="1.5" />
+          <text :x="pad.x" :y="pad.y + (pad.upper ? 5 : -2.6)">{{ pad.label }}</text>
+        </g>
+      </template>
+    </svg>
+  </div>
+  <ul class="key" aria-label="Nets">
+    <li v-for="role in roles" :key="role">
+      <svg width="34" height="8" aria-hidden="true"><path d="M0 4H34" :class="['wire', role]" /></svg
+      >{{ NAMES[role] }}
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+svg {
+  display: block;
+  width: 100%;
+  font: 3.1px var(--sans);
+}
+.key svg {
+  display: inline-block;
+  width: 34px;
+  margin-right: 6px;
+}
+.part rect {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 0.35;
+}
+text {
+  fill: var(--ink);
+  text-anchor: middle;
+}
+.name {
+  font-weight: 600;
+  font-size: 3.4px;
+}
+.wire {
+  fill: none;
+  stroke-width: 0.9;
+  cursor: pointer;
+}
+.key .wire {
+  stroke-width: 2.4;
+}
+.wire.present {
+  stroke-width: 0.4;
+}
+.five {
+  stroke: #d9822b;
+  stroke-dasharray: 4 1.2;
+}
+.cell_plus {
+  stroke: var(--stop);
+}
+.cell_minus {
+  stroke: var(--ink);
+}
+.out_plus {
+  stroke: var(--copper);
+  stroke-dasharray: 2.5 1;
+}
+.ground {
+  stroke: var(--ink3);
+  stroke-dasharray: 1 1;
+}
+.gadget_plus {
+  stroke: var(--caution);
+  stroke-dasharray: 6 1 1 1;
+}
+.other {
+  stroke: var(--note);
+  stroke-dasharray: 1 2;
+}
+.dim {
+  opacity: 0.18;
+}
+.pad {
+  cursor: pointer;
+}
+.pad circle {
+  fill: var(--ink);
+}
+.pad text {
+  font-size: 2.8px;
+}
+.pad.picked circle {
+  fill: var(--copper);
+  stroke: var(--copper);
+  stroke-width: 1.4;
+}
+.pad.accused circle {
+  fill: var(--stop);
+  stroke: var(--stop);
+  stroke-width: 1.6;
+}
+.key {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 20px;
+  margin: 6px 0 0;
+  padding: 0;
+  list-style: none;
+  font-size: 13px;
+}
+</style>

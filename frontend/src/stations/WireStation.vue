@@ -1,0 +1,277 @@
+<script setup lang="ts">
+/** Wire: the hook-up that follows from the build, checked net by net, changed pad by pad, and cut to length. */
+import { computed, ref } from 'vue'
+
+import { api, type Choice, type WiringReply } from '@/api/client'
+import ChoiceField from '@/components/ChoiceField.vue'
+import CheckField from '@/components/CheckField.vue'
+import { useDownload } from '@/composables/useDownload'
+import { useWhatIf } from '@/composables/useWhatIf'
+import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
+import { amps } from '@/format'
+import { useConversion } from '@/stores/conversion'
+import { useTrade } from '@/stores/trade'
+
+const conversion = useConversion()
+const trade = useTrade()
+const { trouble, download } = useDownload()
+const reply = useWhatIf<WiringReply>(
+  async (body) => (conversion.build?.cell ? await api.POST('/api/wiring', { body }) : {}),
+  30,
+)
+const picked = ref('')
+const trace = ref<'' | 'charging' | 'running'>('')
+const base = computed(() => conversion.buildPath)
+type Wire = WiringReply['wires'][number]
+
+/** Pads named by a finding that stops the wiring: drawn in the stop colour. */
+const accused = computed(() => {
+  const stops =
+    conversion.assessment?.findings.filter((f) => f.code.startsWith('wire.') && f.level === 'stop') ?? []
+  const pads = reply.value?.drawing.parts.flatMap((part) => part.pads.map((pad) => pad.name)) ?? []
+  return pads.filter((pad) => stops.some((stop) => stop.headline.includes(pad.replace('.', ' '))))
+})
+const told = computed(() => {
+  if (!reply.value) return 'Choose a cell first: wires begin at its leads.'
+  const wires = reply.value.wires.filter((wire) => !wire.present).length
+  return `${wires} wires to solder${reply.value.own ? ', as you changed them' : ', made from the build'}. Pick a pad, then another, to join them.`
+})
+
+/** The first change takes over all wires as they stand. */
+function change(mutate: (wires: Wire[]) => Wire[]): void {
+  const now = JSON.parse(JSON.stringify(reply.value?.wires ?? [])) as Wire[]
+  conversion.change((document) => {
+    const build = document.builds[conversion.buildIndex]!
+    build.wiring = { ...build.wiring, wires: mutate(now) }
+  })
+}
+function pick(pad: string): void {
+  if (!picked.value || picked.value === pad) {
+    picked.value = picked.value === pad ? '' : pad
+    return
+  }
+  const start = picked.value
+  picked.value = ''
+  change((wires) => [...wires, { start, end: pad, present: false }])
+}
+const remove = (index: number) => change((wires) => wires.filter((_, i) => i !== index))
+const there = (index: number) =>
+  change((wires) => wires.map((wire, i) => (i === index ? { ...wire, present: !wire.present } : wire)))
+const asMade = () => conversion.edit(`${base.value}.wiring.wires`, null)
+
+const THIRD: Choice[] = [
+  { value: 'kept', label: 'kept', detail: '' },
+  { value: 'resistor', label: 'replaced by its resistor', detail: '' },
+  { value: 'unneeded', label: 'not needed', detail: '' },
+]
+const PADS = computed<Choice[]>(() => [
+  { value: '', label: 'nothing', detail: '' },
+  ...(reply.value?.drawing.parts ?? []).flatMap((part) =>
+    part.pads.map((pad) => ({ value: pad.name, label: pad.name.replace('.', ' '), detail: '' })),
+  ),
+])
+const KINDS = [
+  { kind: 'switch', label: 'switch' },
+  { kind: 'diode', label: 'diode' },
+  { kind: 'fuse', label: 'fuse' },
+  { kind: 'link', label: 'link that is there already' },
+] as const
+function addPart(kind: (typeof KINDS)[number]['kind']): void {
+  change((wires) => wires)
+  conversion.change((document) => {
+    const wiring = document.builds[conversion.buildIndex]!.wiring
+    const count = (wiring.extra ?? []).filter((part) => part.kind === kind).length + 1
+    wiring.extra = [...(wiring.extra ?? []), { key: `own_${kind}${count}`, kind, name: kind }]
+  })
+}
+const file = (what: string) =>
+  `${conversion.document!.gadget.name.toLowerCase().replaceAll(/\W+/g, '-')}-${what}`
+</script>
+
+<template>
+  <div>
+    <h1>What goes to what</h1>
+    <p class="quiet">{{ told }}</p>
+    <template v-if="reply">
+      <div class="bar">
+        <ElRadioGroup v-model="trace" size="small" aria-label="Path to trace">
+          <ElRadioButton value="">all nets</ElRadioButton>
+          <ElRadioButton value="charging">charging</ElRadioButton>
+          <ElRadioButton value="running">running</ElRadioButton>
+        </ElRadioGroup>
+        <span v-if="picked" class="joining" role="status">{{ picked.replace('.', ' ') }} to …</span>
+        <button v-if="reply.own" type="button" class="bare act" @click="asMade">
+          Wire it as the tool does
+        </button>
+      </div>
+      <HookUpDrawing
+        :drawing="reply.drawing"
+        :trace="trace"
+        :picked="picked"
+        :accused="accused"
+        @pick="pick"
+      />
+      <div class="pair">
+        <section aria-label="Wires">
+          <h2>Wires</h2>
+          <table class="ruled">
+            <tbody>
+              <tr v-for="(wire, index) in reply.wires" :key="wire.start + wire.end">
+                <td>{{ wire.start.replace('.', ' ') }}</td>
+                <td>{{ wire.end.replace('.', ' ') }}</td>
+                <td>
+                  <ElCheckbox :model-value="wire.present" @update:model-value="there(index)"
+                    >there already</ElCheckbox
+                  >
+                </td>
+                <td class="number">
+                  <button
+                    type="button"
+                    class="bare"
+                    :aria-label="`Remove ${wire.start} to ${wire.end}`"
+                    @click="remove(index)"
+                  >
+                    ×
+                  </button>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <p class="adds">
+            Add a
+            <button
+              v-for="one in KINDS"
+              :key="one.kind"
+              type="button"
+              class="bare act"
+              @click="addPart(one.kind)"
+            >
+              {{ one.label }}
+            </button>
+          </p>
+        </section>
+        <section aria-label="Cut list">
+          <h2>To cut</h2>
+          <table class="ruled">
+            <thead>
+              <tr>
+                <th>from</th>
+                <th>to</th>
+                <th class="number">mm</th>
+                <th class="number">AWG</th>
+                <th></th>
+                <th class="number">drop</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="wire in reply.cut_list" :key="wire.start + wire.end">
+                <td>{{ wire.start.replace('.', ' ') }}</td>
+                <td>{{ wire.end.replace('.', ' ') }}</td>
+                <td class="number">{{ wire.length_mm.toFixed(0) }}{{ wire.guessed ? ' ?' : '' }}</td>
+                <td class="number">{{ wire.awg }}</td>
+                <td>{{ wire.colour }}</td>
+                <td class="number" :title="`at ${amps(wire.current_a)}`">
+                  {{ (wire.drop_v * 1000).toFixed(0) }} mV
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <p class="quiet small">
+            With 25 mm to open the case by and to cut off again. Colours help the eye only: hold the meter on
+            each plug before it goes in, connectors are not standardised.
+          </p>
+          <ChoiceField
+            v-if="conversion.build?.cell?.third_wire"
+            :path="`${base}.wiring.third_wire`"
+            label="Third wire"
+            :choices="THIRD"
+          />
+          <ChoiceField
+            v-if="conversion.document?.gadget.shell?.metal"
+            :path="`${base}.wiring.case_touches`"
+            label="The metal case touches"
+            :choices="PADS"
+          />
+          <CheckField
+            v-if="(conversion.build?.cell_count ?? 1) > 1"
+            :path="`${base}.wiring.matched`"
+            label="the cells are matched"
+          />
+          <ChoiceField
+            :path="`${base}.switch_place`"
+            label="Main switch stands"
+            :choices="trade.tables!.switch_places"
+          />
+          <p class="adds">
+            <button
+              type="button"
+              class="bare act"
+              @click="download('/api/wiring/drawing.svg', `${file('hook-up')}.svg`)"
+            >
+              Drawing, SVG
+            </button>
+            <button
+              type="button"
+              class="bare act"
+              @click="download('/api/wiring/netlist?circuit=running', `${file('running')}.cir`)"
+            >
+              Running, netlist
+            </button>
+            <button
+              type="button"
+              class="bare act"
+              @click="download('/api/wiring/netlist?circuit=charging', `${file('charging')}.cir`)"
+            >
+              Charging, netlist
+            </button>
+          </p>
+        </section>
+      </div>
+      <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 18px;
+  margin: 10px 0;
+}
+.joining {
+  color: var(--copper);
+  font-weight: 600;
+}
+.act {
+  color: var(--copper);
+  font-weight: 600;
+}
+.pair {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 6px 32px;
+}
+h2 {
+  margin: 14px 0 4px;
+}
+.adds {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  padding: 8px 0;
+}
+.pair :deep(.choice) {
+  margin-top: 6px;
+  grid-template-columns: minmax(0, 1fr) 176px;
+}
+.why {
+  color: var(--stop);
+}
+@media (max-width: 860px) {
+  .pair {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,315 @@
+"""Reading a log: phases, plateau, tail, end, interruptions, fold-back, never-ending tail, over-limits; in words."""
+
+from collections.abc import Iterator
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from pocketspark.core.finding import Level
+from pocketspark.core.logs.cell_fit import FittedCell, fit_cell
+from pocketspark.core.logs.log import Log
+from pocketspark.core.nouns.cell import CELL_CLASSES, CellClass
+from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.physics.ocv import CURVES, Floats
+from pocketspark.core.quantity import amp_hours, amps, hours, ohms, percent, volts
+
+Kind = Literal["charge", "run_down"]
+
+# Limits of a watched charge (common practice, no source; 45 C: IEC 62133-2 as commonly stated, from memory).
+OVER_V, HOT_C = 0.03, 45.0
+PLAN_OFF = 0.12
+# Below this share of the plateau nothing flows; from this share on it is the plateau.
+NOTHING_SHARE, PLATEAU_SHARE = 0.04, 0.93
+LEAST_INTERRUPTION_S = 3.0
+# A tail that has not fallen by a twentieth in its last half hour will not end.
+TAIL_S, TAIL_FALL = 1800.0, 0.05
+
+
+class Phase(Noun):
+    """One stretch of a run."""
+
+    name: str
+    start_s: float
+    end_s: float
+
+
+class Interruption(Noun):
+    """A while in which nothing flowed."""
+
+    start_s: float
+    length_s: float
+
+
+class LogFinding(Noun):
+    """One thing that the log shows."""
+
+    code: str
+    level: Level
+    headline: str
+
+
+class LogAnalysis(Noun):
+    """Everything that one log tells. None: not to be told from it."""
+
+    kind: Kind
+    usb_side: bool
+    hours: float
+    phases: tuple[Phase, ...]
+    plateau_a: float
+    end_current_a: float | None
+    charge_ah: float
+    energy_wh: float
+    average_w: float
+    most_v: float
+    least_v: float
+    most_c: float | None
+    resistance_ohm: float | None
+    resistance_off_ohm: float | None
+    capacity_ah: float | None
+    capacity_off_ah: float | None
+    interruptions: tuple[Interruption, ...]
+    findings: tuple[LogFinding, ...]
+
+
+def kind_of(log: Log) -> Kind:
+    """A run-down ends well below where it began; all else is a charge."""
+    if log.is_usb_side:
+        return "charge"
+    flowing = np.flatnonzero(log.amps > 0.1 * log.amps.max())
+    volts_ = log.volts[flowing]
+    begin, end = np.median(volts_[: max(len(volts_) // 20, 1)]), np.median(volts_[-max(len(volts_) // 20, 1) :])
+    return "run_down" if begin - end > 0.15 else "charge"
+
+
+def analyse(
+    log: Log, *, cell_class: CellClass = "li_4v20", plan_a: float | None = None, kind: Kind | None = None
+) -> LogAnalysis:
+    """Read one log. `plan_a` is the planned charge current, to hold the plateau against."""
+    kind = kind or kind_of(log)
+    plateau = _plateau(log)
+    fitted = None if log.is_usb_side else fit_cell(log, CURVES[cell_class], charging=kind == "charge")
+    breaks = _interruptions(log, plateau)
+    phases = _charge_phases(log, plateau) if kind == "charge" else _run_phases(log, plateau)
+    end_a = _end_current(log, plateau) if kind == "charge" else None
+    findings = (
+        [*_charge_findings(log, plateau, plan_a, cell_class, breaks)]
+        if kind == "charge"
+        else [*_run_findings(log, breaks)]
+    )
+    step_r = _step_resistance(log, plateau)
+    r_ohm = step_r if step_r is not None else (fitted.r_ohm if fitted else None)
+    return LogAnalysis(
+        kind=kind,
+        usb_side=log.is_usb_side,
+        hours=float(log.hours[-1]),
+        phases=tuple(phases),
+        plateau_a=plateau,
+        end_current_a=end_a,
+        charge_ah=float(log.charge_ah[-1]),
+        energy_wh=log.energy_wh,
+        average_w=log.energy_wh / max(float(log.hours[-1]), 1e-9),
+        most_v=float(np.quantile(log.volts, 0.9995)),
+        least_v=float(np.quantile(log.volts, 0.0005)),
+        most_c=None if log.celsius is None else float(np.nanmax(log.celsius)),
+        resistance_ohm=r_ohm,
+        resistance_off_ohm=fitted.r_off_ohm if fitted else None,
+        capacity_ah=_known(fitted),
+        capacity_off_ah=fitted.capacity_off_ah if fitted else None,
+        interruptions=tuple(breaks),
+        findings=tuple(findings),
+    )
+
+
+def _known(fitted: FittedCell | None) -> float | None:
+    """A capacity is told only where the log pins it down."""
+    if fitted is None or fitted.capacity_off_ah > 0.05 * fitted.capacity_ah or fitted.rms_v > 0.05:
+        return None
+    return fitted.capacity_ah
+
+
+# Charge --------------------------------------------------------------------------------------------------------
+
+
+def _plateau(log: Log) -> float:
+    """The current that flows most of the time it is near its highest."""
+    high = float(np.quantile(log.amps, 0.98))
+    near = log.amps[log.amps > 0.7 * high]
+    return float(np.median(near)) if len(near) else high
+
+
+def _smooth(values: Floats, width: int) -> Floats:
+    if width < 3:
+        return values
+    kernel = np.ones(width) / width
+    padded = np.pad(values, (width // 2, width - 1 - width // 2), mode="edge")
+    return np.convolve(padded, kernel, mode="valid")
+
+
+def _charge_phases(log: Log, plateau: float) -> Iterator[Phase]:
+    """Trickle, constant current, constant voltage, end: each from the first moment of its kind to the next one's."""
+    current = _smooth(log.amps, max(3, len(log.amps) // 400))
+    flowing = np.flatnonzero(current > NOTHING_SHARE * plateau)
+    if len(flowing) == 0:
+        return
+    strong = np.flatnonzero(current >= PLATEAU_SHARE * plateau)
+    first, last = int(strong[0]), int(strong[-1])
+    begin, end = int(flowing[0]), int(flowing[-1])
+    time = log.time_s
+    if time[first] - time[begin] > max(60.0, 0.002 * time[-1]):
+        yield Phase(name="trickle", start_s=float(time[begin]), end_s=float(time[first]))
+    yield Phase(name="constant current", start_s=float(time[first]), end_s=float(time[last]))
+    if time[end] - time[last] > 30:
+        yield Phase(name="constant voltage", start_s=float(time[last]), end_s=float(time[end]))
+    if time[-1] - time[end] > 30:
+        yield Phase(name="ended", start_s=float(time[end]), end_s=float(time[-1]))
+
+
+def _end_current(log: Log, plateau: float) -> float | None:
+    """What flowed just before it stopped; None where it never stopped within the log."""
+    flowing = np.flatnonzero(log.amps > NOTHING_SHARE * plateau)
+    if len(flowing) == 0:
+        return None
+    last = int(flowing[-1])
+    return float(np.median(log.amps[max(last - 1, 0) : last + 1]))
+
+
+def _interruptions(log: Log, plateau: float) -> list[Interruption]:
+    """Whiles with nothing flowing, with current both before and after."""
+    off = log.amps < NOTHING_SHARE * plateau
+    flowing = np.flatnonzero(~off)
+    if len(flowing) == 0:
+        return []
+    inner = off[flowing[0] : flowing[-1] + 1]
+    found = []
+    for start, stop in _stretches(inner):
+        begin, end = log.time_s[flowing[0] + start], log.time_s[min(flowing[0] + stop, len(log.time_s) - 1)]
+        if end - begin >= LEAST_INTERRUPTION_S:
+            found.append(Interruption(start_s=float(begin), length_s=float(end - begin)))
+    return found
+
+
+def _stretches(mask: NDArray[np.bool_]) -> list[tuple[int, int]]:
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], mask, [False]]).astype(int)))
+    return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))
+
+
+def _step_resistance(log: Log, plateau: float) -> float | None:
+    """R from sudden changes of the current: dV / dI, median; None without at least two clean steps."""
+    if log.is_usb_side:
+        return None
+    change_a, change_v = np.diff(log.amps), np.diff(log.volts)
+    quick = np.diff(log.time_s) < 30
+    steps = np.flatnonzero((np.abs(change_a) > 0.3 * plateau) & quick)
+    if len(steps) < 2:
+        return None
+    found = np.abs(change_v[steps] / change_a[steps])
+    return float(np.median(found))
+
+
+def _charge_findings(
+    log: Log, plateau: float, plan_a: float | None, cell_class: CellClass, breaks: list[Interruption]
+) -> Iterator[LogFinding]:
+    full_v = CELL_CLASSES[cell_class].full_v
+    if plan_a and abs(plateau / plan_a - 1) > PLAN_OFF:
+        yield _finding(
+            "log.plateau_off",
+            "caution",
+            f"{amps(plateau)} on the plateau, {amps(plan_a)} planned: which resistor?",
+        )
+    if breaks:
+        longest = max(one.length_s for one in breaks)
+        times = f"{len(breaks)} interruption{'s' if len(breaks) > 1 else ''}"
+        yield _finding("log.interrupted", "caution", f"{times}, the longest {longest:.0f} s: a weak joint or a pad")
+    if (share := _folded_share(log, plateau)) > 0.05:
+        yield _finding("log.folds_back", "caution", f"{percent(share)} of the charge held back before the tail: heat")
+    if _never_ends(log, plateau):
+        held = float(np.median(log.amps[log.time_s > log.time_s[-1] - TAIL_S]))
+        yield _finding("log.never_ends", "stop", f"{amps(held)} flows at the end and does not fall: a load on the cell")
+    yield from _limits(log, full_v)
+    if not log.is_usb_side and (share := _tail_share(log, plateau)) > 0.5:
+        told = f"{percent(share)} of the time in the tail: a worn cell or thin wires"
+        yield _finding("log.long_tail", "note", told)
+
+
+def _folded_share(log: Log, plateau: float) -> float:
+    """Share of the time before the tail in which less than the plateau flowed, interruptions and trickle left out."""
+    strong = np.flatnonzero(log.amps >= PLATEAU_SHARE * plateau)
+    if len(strong) == 0:
+        return 0.0
+    before = slice(0, int(strong[-1]) + 1)
+    current = _smooth(log.amps, max(3, len(log.amps) // 400))[before]
+    trickle = (log.volts[before] < 2.95) & (not log.is_usb_side)
+    held = (current < PLATEAU_SHARE * plateau) & (current > 0.25 * plateau) & ~trickle
+    return float(np.mean(held))
+
+
+def _never_ends(log: Log, plateau: float) -> bool:
+    if log.time_s[-1] < 2 * TAIL_S or log.amps[-1] < NOTHING_SHARE * plateau:
+        return False
+    tail = log.time_s > log.time_s[-1] - TAIL_S
+    half = log.time_s[tail] < log.time_s[-1] - TAIL_S / 2
+    early, late = float(np.mean(log.amps[tail][half])), float(np.mean(log.amps[tail][~half]))
+    if early > 0.8 * plateau:
+        return False  # still on the plateau
+    return late > (1 - TAIL_FALL) * early
+
+
+def _tail_share(log: Log, plateau: float) -> float:
+    flowing = log.amps > NOTHING_SHARE * plateau
+    tail = flowing & (log.amps < PLATEAU_SHARE * plateau)
+    strong = np.flatnonzero(log.amps >= PLATEAU_SHARE * plateau)
+    after = np.arange(len(log.amps)) > (strong[-1] if len(strong) else 0)
+    spans = np.diff(log.time_s, prepend=log.time_s[0])
+    return float(spans[tail & after].sum() / max(spans[flowing].sum(), 1e-9))
+
+
+def _limits(log: Log, full_v: float) -> Iterator[LogFinding]:
+    most_v = float(np.quantile(log.volts, 0.9995))
+    if not log.is_usb_side and most_v > full_v + OVER_V:
+        yield _finding("log.over_voltage", "stop", f"{volts(most_v)} at the cell, full at {volts(full_v)}")
+    if log.celsius is not None and (most_c := float(np.nanmax(log.celsius))) > HOT_C:
+        yield _finding("log.too_warm", "stop", f"{most_c:.0f} °C at the cell: over {HOT_C:.0f} °C while it charges")
+
+
+# Run-down ------------------------------------------------------------------------------------------------------
+
+
+def _run_phases(log: Log, plateau: float) -> Iterator[Phase]:
+    flowing = np.flatnonzero(log.amps > NOTHING_SHARE * plateau)
+    if len(flowing) == 0:
+        return
+    begin, end = float(log.time_s[flowing[0]]), float(log.time_s[flowing[-1]])
+    yield Phase(name="running", start_s=begin, end_s=end)
+    if log.time_s[-1] - end > 30:
+        yield Phase(name="cut", start_s=end, end_s=float(log.time_s[-1]))
+
+
+def _run_findings(log: Log, breaks: list[Interruption]) -> Iterator[LogFinding]:
+    if breaks:
+        told = f"{len(breaks)} interruptions while it ran: a weak joint, or the guard trips"
+        yield _finding("log.interrupted", "caution", told)
+    least_v = float(np.quantile(log.volts[log.amps > 0.1 * log.amps.max()], 0.002))
+    if least_v < 2.4:
+        yield _finding("log.too_deep", "caution", f"{volts(least_v)} at the end: deeper than any cell likes")
+
+
+def _finding(code: str, level: Level, headline: str) -> LogFinding:
+    return LogFinding(code=code, level=level, headline=headline)
+
+
+def in_words(seen: LogAnalysis) -> str:
+    """The analysis as a maker reads it."""
+    what = "Charge" if seen.kind == "charge" else "Run-down"
+    where = ", measured on the USB side" if seen.usb_side else ""
+    lines = [f"{what}{where}: {hours(seen.hours)}, {amp_hours(seen.charge_ah)}, {seen.energy_wh:.2f} Wh"]
+    lines += [f"  {phase.name}: {hours((phase.end_s - phase.start_s) / 3600)}" for phase in seen.phases]
+    end = f", ended at {amps(seen.end_current_a)}" if seen.end_current_a is not None else ""
+    span = f"{volts(seen.most_v)} at most, {volts(seen.least_v)} at least"
+    lines.append(f"  {amps(seen.plateau_a)} on the plateau{end}; {span}")
+    if seen.resistance_ohm is not None:
+        lines.append(f"  about {ohms(seen.resistance_ohm)} in series")
+    if seen.capacity_ah is not None and seen.capacity_off_ah is not None:
+        lines.append(f"  the cell holds {amp_hours(seen.capacity_ah)}, give or take {amp_hours(seen.capacity_off_ah)}")
+    lines += [f"{finding.level.upper():8}{finding.headline}  [{finding.code}]" for finding in seen.findings]
+    return "\n".join(lines)

@@ -1,0 +1,199 @@
+"""Logs of meters as CSV of any common shape: separator, decimal comma, header words, units, kinds of time."""
+
+import contextlib
+import csv
+import io
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+import numpy as np
+
+from pocketspark.core.logs.log import Log, log_of
+
+LARGEST_BYTES = 60_000_000
+# Header words of each column, in the languages that meters' programs speak most.
+WORDS: Mapping[str, tuple[str, ...]] = {
+    "time": ("time", "elapsed", "seconds", "sec", "timestamp", "date", "zeit", "temps", "t"),
+    "volts": ("voltage", "volts", "volt", "spannung", "tension", "vbus", "vbat", "u", "v"),
+    "amps": ("current", "amps", "amp", "ampere", "strom", "courant", "ibus", "ibat", "i", "a"),
+    "celsius": ("temperature", "temp", "temperatur", "celsius", "degc"),
+}
+_UNIT = re.compile(r"[\[(/ _]\s*(mv|v|ma|ua|µa|a|ms|s|sec|min|h|°?c)\s*[\])]?\s*$", re.I)
+_SIZES = {
+    "mv": 1e-3,
+    "v": 1,
+    "ma": 1e-3,
+    "ua": 1e-6,
+    "µa": 1e-6,
+    "a": 1,
+    "ms": 1e-3,
+    "s": 1,
+    "sec": 1,
+    "min": 60,
+    "h": 3600,
+}
+_DATES = ("%Y-%m-%d %H:%M:%S", "%Y/%m/%d %H:%M:%S", "%d.%m.%Y %H:%M:%S", "%m/%d/%Y %H:%M:%S", "%Y-%m-%dT%H:%M:%S")
+_CLOCK = re.compile(r"(\d+):(\d{1,2})(?::(\d{1,2}(?:[.,]\d+)?))?$")
+
+
+class UnreadableLog(ValueError):
+    """The text is no log; the message says what is missing."""
+
+
+@dataclass(frozen=True)
+class ColumnPlaces:
+    """Which column holds what, by its place; None where there is none."""
+
+    time: int
+    volts: int
+    amps: int
+    celsius: int | None = None
+
+
+@dataclass(frozen=True)
+class BadRow:
+    """A row that was left out."""
+
+    line: int
+    why: str
+
+
+@dataclass(frozen=True)
+class ReadLog:
+    """The log, its header, how its columns were taken, and every row that was not."""
+
+    log: Log
+    header: tuple[str, ...]
+    mapping: ColumnPlaces
+    bad_rows: tuple[BadRow, ...]
+
+
+def read_log(text: str | bytes, mapping: ColumnPlaces | None = None) -> ReadLog:
+    """Read a log; `mapping` overrides what the header words say. Raises UnreadableLog, TooShort."""
+    if len(text) > LARGEST_BYTES:
+        raise UnreadableLog(f"the log is over {LARGEST_BYTES // 1_000_000} MB")
+    if isinstance(text, bytes):
+        text = text.decode("utf-8-sig", errors="replace")
+    lines = text.splitlines()
+    start = _first_data_line(lines)
+    separator = _separator(lines[start])
+    header = _header(lines, start, separator)
+    width = len(next(csv.reader([lines[start]], delimiter=separator)))
+    taken = mapping or _mapping(header, width)
+    return _columns(lines, start, separator, header, taken)
+
+
+def _first_data_line(lines: Sequence[str]) -> int:
+    """The first line with three figures or more, after whatever the meter's program wrote above."""
+    for number, line in enumerate(lines[:200]):
+        separator = _separator(line)
+        cells = [cell.strip().strip('"') for cell in line.split(separator)]
+        if len(cells) >= 2 and sum(bool(re.match(r"[-+]?[\d.,:/T -]*\d[\d.,:/T -]*$", cell)) for cell in cells) >= 2:
+            return number
+    raise UnreadableLog("no line of figures was found: a log has time, volts and amps in columns")
+
+
+def _separator(line: str) -> str:
+    """Tab and semicolon are unmistakable; a comma may be a decimal one."""
+    for separator in ("\t", ";", "|"):
+        if separator in line:
+            return separator
+    return "," if "," in line else " "
+
+
+def _header(lines: Sequence[str], start: int, separator: str) -> tuple[str, ...]:
+    if start == 0:
+        return ()
+    return tuple(cell.strip() for cell in next(csv.reader([lines[start - 1]], delimiter=separator), []))
+
+
+def _mapping(header: Sequence[str], width: int) -> ColumnPlaces:
+    """By header words; without any, time, volts, amps in this order."""
+    if not header:
+        if width < 3:
+            raise UnreadableLog("without a header three columns are needed: time, volts, amps")
+        return ColumnPlaces(0, 1, 2, 3 if width > 3 else None)
+    found: dict[str, int] = {}
+    for what, words in WORDS.items():
+        for index, cell in enumerate(header):
+            plain = [word for word in re.split(r"[^a-zµ°]+", cell.lower()) if word]
+            if index not in found.values() and plain and plain[0] in words:
+                found.setdefault(what, index)
+    missing = [what for what in ("time", "volts", "amps") if what not in found]
+    if missing:
+        raise UnreadableLog(f"no column for {' and '.join(missing)} among: {', '.join(header)}")
+    return ColumnPlaces(found["time"], found["volts"], found["amps"], found.get("celsius"))
+
+
+def _columns(lines: Sequence[str], start: int, separator: str, header: tuple[str, ...], taken: ColumnPlaces) -> ReadLog:
+    sizes = [_size(header[i]) if i < len(header) else 1.0 for i in range(max(len(header), 8))]
+    wanted = [taken.volts, taken.amps] + ([taken.celsius] if taken.celsius is not None else [])
+    rows: list[list[float]] = []
+    bad: list[BadRow] = []
+    reader = csv.reader(io.StringIO("\n".join(lines[start:])), delimiter=separator)
+    for offset, row in enumerate(reader):
+        if not row or not any(cell.strip() for cell in row):
+            continue
+        try:
+            time_s = _time(row[taken.time].strip()) * (sizes[taken.time] if taken.time < len(sizes) else 1.0)
+            rows.append([time_s, *(_figure(row[i]) * sizes[i] for i in wanted)])
+        except (ValueError, IndexError):
+            bad.append(BadRow(start + offset + 1, separator.join(row)[:60]))
+    table = np.array(rows, dtype=float).reshape(len(rows), 1 + len(wanted))
+    celsius = table[:, 3] if taken.celsius is not None else None
+    log = log_of(_unwrapped(table[:, 0]), table[:, 1], table[:, 2], celsius)
+    return ReadLog(log, header, taken, tuple(bad))
+
+
+def _size(title: str) -> float:
+    found = _UNIT.search(title)
+    return float(_SIZES.get(found[1].lower(), 1.0)) if found else 1.0
+
+
+def _figure(text: str) -> float:
+    """A number with point or comma, and perhaps its unit behind it."""
+    try:
+        return float(text)
+    except ValueError:
+        cleaned = text.strip().replace(",", ".")
+        found = re.fullmatch(r"([-+]?\d*\.?\d+(?:e[-+]?\d+)?)\s*(mv|v|ma|a|°?c)?", cleaned, re.I)
+        if not found:
+            raise
+        return float(found[1]) * float(_SIZES.get((found[2] or "v").lower(), 1.0))
+
+
+def _time(text: str) -> float:
+    """Seconds from a number, a clock (h:mm:ss), or a date with a clock."""
+    with contextlib.suppress(ValueError):
+        return float(text)
+    if found := _CLOCK.fullmatch(text):
+        h, m, s = found[1], found[2], found[3]
+        return int(h) * 3600 + int(m) * 60 + float((s or "0").replace(",", "."))
+    if re.fullmatch(r"[-+]?\d+,\d+", text):
+        return float(text.replace(",", "."))
+    plain, _, fraction = text.partition(".") if text.count(".") == 1 else (text, "", "")
+    for shape in _DATES:
+        for candidate, rest in ((text, ""), (plain, fraction)):
+            try:
+                return datetime.strptime(candidate.rstrip("Z"), shape).timestamp() + float(f"0.{rest or 0}")
+            except ValueError:
+                continue
+    raise ValueError(text)
+
+
+def _unwrapped(time_s: np.ndarray) -> np.ndarray:
+    """A clock that passes midnight goes on."""
+    back = np.flatnonzero(np.diff(time_s) < -3600)
+    for index in back:
+        time_s[index + 1 :] += 86_400
+    return time_s
+
+
+def to_csv(log: Log) -> str:
+    """As this tool writes logs: seconds, volts, amps, and degrees where known."""
+    titles = "time_s,voltage_v,current_a" + (",temperature_c" if log.celsius is not None else "")
+    columns = [log.time_s, log.volts, log.amps] + ([log.celsius] if log.celsius is not None else [])
+    rows = (f"{row[0]:.1f}," + ",".join(f"{value:.4f}" for value in row[1:]) for row in zip(*columns, strict=True))
+    return "\n".join([titles, *rows, ""])

@@ -1,0 +1,84 @@
+"""Logs on simulated runs: the true cell is found, every fault is named, and clean runs raise no alarm."""
+
+import numpy as np
+import pytest
+
+from pocketspark.core.logs.analysis import analyse, in_words
+from pocketspark.core.logs.log import Log, TooShort, log_of
+from pocketspark.instruments import FAULTS, Bench, Meter, charge_log, run_down_log
+
+PLAN_A = 0.4
+
+
+@pytest.mark.parametrize("seed", range(50))
+def test_a_clean_run_raises_no_alarm(seed):
+    bench = Bench(capacity_ah=0.5 + seed * 0.02, r_ohm=0.08 + seed * 0.002)
+    seen = analyse(charge_log(bench, Meter(seed=seed)), plan_a=PLAN_A)
+    assert seen.kind == "charge"
+    assert [finding.code for finding in seen.findings if finding.level != "note"] == []
+
+
+@pytest.mark.parametrize("seed", [3, 11])
+@pytest.mark.parametrize("fault", FAULTS)
+def test_every_fault_is_named(fault, seed):
+    seen = analyse(charge_log(Bench(), Meter(seed=seed), fault), plan_a=PLAN_A)
+    assert FAULTS[fault][0] in {finding.code for finding in seen.findings}
+
+
+@pytest.mark.parametrize(("capacity", "r_ohm"), [(0.9, 0.12), (2.2, 0.06), (0.45, 0.3)])
+def test_a_charge_tells_capacity_and_resistance(capacity, r_ohm):
+    bench = Bench(capacity_ah=capacity, r_ohm=r_ohm, program_a=capacity * 0.45)
+    seen = analyse(charge_log(bench, Meter(seed=5, gain_off=0.0)))
+    assert seen.capacity_ah == pytest.approx(capacity, rel=0.02)
+    assert seen.resistance_ohm == pytest.approx(r_ohm, rel=0.02)
+    assert seen.capacity_off_ah < 0.02 * capacity
+
+
+def test_a_run_down_with_load_steps_tells_both():
+    bench = Bench(capacity_ah=1.1, r_ohm=0.15)
+    seen = analyse(run_down_log(bench, Meter(seed=2, gain_off=0.0), 0.2, pulse_a=0.6))
+    assert seen.kind == "run_down"
+    assert seen.capacity_ah == pytest.approx(1.1, rel=0.02)
+    assert seen.resistance_ohm == pytest.approx(0.15, rel=0.02)
+    assert seen.average_w == pytest.approx(0.213 * 3.75, rel=0.05)
+
+
+def test_phases_follow_each_other():
+    seen = analyse(charge_log(Bench(), Meter(seed=1)))
+    assert [phase.name for phase in seen.phases] == ["constant current", "constant voltage", "ended"]
+    assert all(a.end_s <= b.start_s + 1e-6 for a, b in zip(seen.phases, seen.phases[1:], strict=False))
+    assert seen.plateau_a == pytest.approx(0.4, rel=0.02)
+    assert seen.end_current_a == pytest.approx(0.04, rel=0.25)
+    assert seen.charge_ah == pytest.approx(0.9 * 0.98, rel=0.03)
+
+
+def test_interruptions_are_counted_with_their_length():
+    time_s = np.arange(0, 7200, 5.0)
+    amps = np.full_like(time_s, 0.5)
+    for start, length in ((1000, 30), (3000, 60), (5000, 100)):
+        amps[(time_s >= start) & (time_s < start + length)] = 0.0
+    seen = analyse(Log(time_s, np.full_like(time_s, 3.8), amps))
+    assert [round(one.length_s) for one in seen.interruptions] == [30, 60, 100]
+
+
+def test_a_meter_on_the_usb_side_says_nothing_of_the_cell():
+    run = charge_log(Bench(), Meter(seed=4))
+    seen = analyse(Log(run.time_s, np.full_like(run.volts, 5.02), run.amps))
+    assert seen.usb_side
+    assert seen.capacity_ah is None
+    assert seen.charge_ah == pytest.approx(0.9 * 0.98, rel=0.03)  # mAh in is mAh to the cell, through a linear charger
+
+
+def test_a_negative_current_is_the_same_run():
+    run = run_down_log(Bench(), Meter(seed=4))
+    turned = log_of(run.time_s, run.volts, -run.amps)
+    assert analyse(turned).charge_ah == pytest.approx(analyse(run).charge_ah)
+
+
+def test_words_begin_with_what_it_is():
+    assert in_words(analyse(charge_log(Bench(), Meter()))).startswith("Charge: ")
+
+
+def test_too_few_rows_are_refused():
+    with pytest.raises(TooShort, match="at least 5"):
+        log_of(*(np.zeros(3) for _ in range(3)))
