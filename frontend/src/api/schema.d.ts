@@ -304,6 +304,83 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Steps
+         * @description Every step of the build with its state.
+         */
+        post: operations["steps_api_steps_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read A Log
+         * @description Reads and analyses; nothing is kept.
+         */
+        post: operations["read_a_log_api_logs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Instruments */
+        get: operations["instruments_api_instruments_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Simulated Log
+         * @description What a meter in line would write of this very build.
+         */
+        post: operations["simulated_log_api_instruments_log_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fit": {
         parameters: {
             query?: never;
@@ -729,6 +806,16 @@ export interface components {
             off_mm: number | null;
         };
         /**
+         * BadLine
+         * @description A row that was left out.
+         */
+        BadLine: {
+            /** Line */
+            line: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * BatterySize
          * @description One row of the battery table, as the picture and the picker need it.
          */
@@ -1074,6 +1161,11 @@ export interface components {
              */
             wiring?: components["schemas"]["Wiring-Input"];
             /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["StepRecord-Input"][];
+            /**
              * Attempts
              * @default []
              */
@@ -1196,6 +1288,11 @@ export interface components {
              *     }
              */
             wiring: components["schemas"]["Wiring-Output"];
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["StepRecord-Output"][];
             /**
              * Attempts
              * @default []
@@ -1784,6 +1881,20 @@ export interface components {
             nets: components["schemas"]["DrawnNet"][];
         };
         /**
+         * Drawn
+         * @description A run as it is drawn.
+         */
+        Drawn: {
+            /** Hours */
+            hours: number[];
+            /** Volts */
+            volts: number[];
+            /** Amps */
+            amps: number[];
+            /** Celsius */
+            celsius: number[];
+        };
+        /**
          * DrawnNet
          * @description One net: its pads, and what it is to the circuit.
          */
@@ -1867,6 +1978,48 @@ export interface components {
             value: unknown;
         };
         /**
+         * Entry
+         * @description One line of the logbook.
+         */
+        "Entry-Input": {
+            /** At */
+            at: string;
+            /**
+             * Kind
+             * @default note
+             * @enum {string}
+             */
+            kind?: "measurement" | "note" | "fault" | "remedy" | "change";
+            /**
+             * Station
+             * @default
+             */
+            station?: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Entry
+         * @description One line of the logbook.
+         */
+        "Entry-Output": {
+            /** At */
+            at: string;
+            /**
+             * Kind
+             * @default note
+             * @enum {string}
+             */
+            kind: "measurement" | "note" | "fault" | "remedy" | "change";
+            /**
+             * Station
+             * @default
+             */
+            station: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * ExtraPart
          * @description A part that stands in no list of boards: its key names it in wires.
          */
@@ -1903,6 +2056,16 @@ export interface components {
             name: string;
         };
         /**
+         * FaultText
+         * @description A fault that the simulated bench can have.
+         */
+        FaultText: {
+            /** Fault */
+            fault: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * FieldProblem
          * @description One field of the request, as a dotted path, and what is wrong with it.
          */
@@ -1928,7 +2091,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire";
+            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire" | "build" | "prove";
             /** Headline */
             headline: string;
             /**
@@ -2417,6 +2580,29 @@ export interface components {
             ends_the_run: string;
         };
         /**
+         * Hold
+         * @description A reading that must lie inside its limits before the next step. A stop-grade hold has no override.
+         */
+        Hold: {
+            /** Quantity */
+            quantity: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Probes */
+            probes: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "stop" | "caution";
+            /** Likely */
+            likely: string[];
+        };
+        /**
          * Inlet
          * @description What pushes charge at the battery terminals today, and what the maker does about it.
          */
@@ -2596,6 +2782,16 @@ export interface components {
             history: components["schemas"]["CellEvent"][];
         };
         /**
+         * Interruption
+         * @description A while in which nothing flowed.
+         */
+        Interruption: {
+            /** Start S */
+            start_s: number;
+            /** Length S */
+            length_s: number;
+        };
+        /**
          * Judgement
          * @description What one reading says.
          */
@@ -2721,6 +2917,99 @@ export interface components {
             volts: number;
         };
         /**
+         * LogAnalysis
+         * @description Everything that one log tells. None: not to be told from it.
+         */
+        LogAnalysis: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "charge" | "run_down";
+            /** Usb Side */
+            usb_side: boolean;
+            /** Hours */
+            hours: number;
+            /** Phases */
+            phases: components["schemas"]["Phase"][];
+            /** Plateau A */
+            plateau_a: number;
+            /** End Current A */
+            end_current_a: number | null;
+            /** Charge Ah */
+            charge_ah: number;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Average W */
+            average_w: number;
+            /** Most V */
+            most_v: number;
+            /** Least V */
+            least_v: number;
+            /** Most C */
+            most_c: number | null;
+            /** Resistance Ohm */
+            resistance_ohm: number | null;
+            /** Resistance Off Ohm */
+            resistance_off_ohm: number | null;
+            /** Capacity Ah */
+            capacity_ah: number | null;
+            /** Capacity Off Ah */
+            capacity_off_ah: number | null;
+            /** Interruptions */
+            interruptions: components["schemas"]["Interruption"][];
+            /** Findings */
+            findings: components["schemas"]["LogFinding"][];
+        };
+        /**
+         * LogFinding
+         * @description One thing that the log shows.
+         */
+        LogFinding: {
+            /** Code */
+            code: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note" | "pass";
+            /** Headline */
+            headline: string;
+        };
+        /**
+         * LogQuestion
+         * @description A document, a log as text, and which columns hold what (None: by the header).
+         */
+        LogQuestion: {
+            project: components["schemas"]["Project-Input"];
+            /**
+             * Build
+             * @default 0
+             */
+            build?: number;
+            /** Text */
+            text: string;
+            /** Places */
+            places?: (number | null)[] | null;
+        };
+        /**
+         * LogReply
+         * @description A log read and analysed, beside what was predicted for it.
+         */
+        LogReply: {
+            /** Header */
+            header: string[];
+            /** Places */
+            places: (number | null)[];
+            /** Bad Rows */
+            bad_rows: components["schemas"]["BadLine"][];
+            /** Bad Count */
+            bad_count: number;
+            analysis: components["schemas"]["LogAnalysis"];
+            measured: components["schemas"]["Drawn"];
+            predicted: components["schemas"]["Predicted"] | null;
+        };
+        /**
          * Marking
          * @description What is to be marked and written on a photograph.
          */
@@ -2839,7 +3128,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire";
+            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire" | "build" | "prove";
             /** Headline */
             headline: string;
             /** How */
@@ -3070,7 +3359,19 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire";
+            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire" | "build" | "prove";
+        };
+        /**
+         * Phase
+         * @description One stretch of a run.
+         */
+        Phase: {
+            /** Name */
+            name: string;
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
         };
         /**
          * PhotoMarks
@@ -3185,6 +3486,22 @@ export interface components {
             links: components["schemas"]["PathLink"][];
         };
         /**
+         * Predicted
+         * @description A predicted run, column by column.
+         */
+        Predicted: {
+            /** Hours */
+            hours: number[];
+            /** Volts */
+            volts: number[];
+            /** Amps */
+            amps: number[];
+            /** Total Hours */
+            total_hours: number | null;
+            /** Charge Ah */
+            charge_ah: number;
+        };
+        /**
          * PrintQuestion
          * @description A whole document, and with which wall and clearance to print.
          */
@@ -3240,6 +3557,18 @@ export interface components {
              * @default []
              */
             errors?: components["schemas"]["FieldProblem"][];
+        };
+        /**
+         * Procedure
+         * @description All steps in order; `next_step` is the first that is neither done nor overridden.
+         */
+        Procedure: {
+            /** Steps */
+            steps: components["schemas"]["Step-Output"][];
+            /** Next Step */
+            next_step: string | null;
+            /** Minutes */
+            minutes: number;
         };
         /**
          * ProgramReading
@@ -3317,6 +3646,7 @@ export interface components {
              *           "extra": [],
              *           "matched": false
              *         },
+             *         "steps": [],
              *         "attempts": [],
              *         "aged": false,
              *         "cold": false
@@ -3335,6 +3665,11 @@ export interface components {
              *     }
              */
             costs?: components["schemas"]["Costs-Input"];
+            /**
+             * Logbook
+             * @default []
+             */
+            logbook?: components["schemas"]["Entry-Input"][];
             /**
              * Notes
              * @default
@@ -3391,6 +3726,7 @@ export interface components {
              *           "extra": [],
              *           "matched": false
              *         },
+             *         "steps": [],
              *         "attempts": [],
              *         "aged": false,
              *         "cold": false
@@ -3409,6 +3745,11 @@ export interface components {
              *     }
              */
             costs: components["schemas"]["Costs-Output"];
+            /**
+             * Logbook
+             * @default []
+             */
+            logbook: components["schemas"]["Entry-Output"][];
             /**
              * Notes
              * @default
@@ -3977,6 +4318,16 @@ export interface components {
             curve: components["schemas"]["RunCurve"] | null;
         };
         /**
+         * Simulated
+         * @description A log that the simulated meter wrote, as CSV.
+         */
+        Simulated: {
+            /** Name */
+            name: string;
+            /** Csv */
+            csv: string;
+        };
+        /**
          * SizeReading
          * @description One way to read a code. `size_mm` as a Cell has it.
          */
@@ -4111,9 +4462,101 @@ export interface components {
          * Step
          * @description The revision that the caller sees now.
          */
-        Step: {
+        "Step-Input": {
             /** Revision */
             revision: number;
+        };
+        /**
+         * Step
+         * @description One step, and how far it has got.
+         */
+        "Step-Output": {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /**
+             * Tools
+             * @default
+             */
+            tools: string;
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Wait S
+             * @default 0
+             */
+            wait_s: number;
+            hold: components["schemas"]["Hold"] | null;
+            /**
+             * State
+             * @default open
+             * @enum {string}
+             */
+            state: "open" | "done" | "held" | "overridden";
+            /** Value */
+            value: number | null;
+            /**
+             * Override
+             * @default
+             */
+            override: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+        };
+        /**
+         * StepRecord
+         * @description One step as it was done. `override`: why a hold was passed though its reading lay outside the limits.
+         */
+        "StepRecord-Input": {
+            /** Step */
+            step: string;
+            /**
+             * Done
+             * @default false
+             */
+            done?: boolean;
+            /** Value */
+            value?: (number | string) | null;
+            /**
+             * Override
+             * @default
+             */
+            override?: string;
+            /** At */
+            at?: string | null;
+        };
+        /**
+         * StepRecord
+         * @description One step as it was done. `override`: why a hold was passed though its reading lay outside the limits.
+         */
+        "StepRecord-Output": {
+            /** Step */
+            step: string;
+            /**
+             * Done
+             * @default false
+             */
+            done: boolean;
+            /** Value */
+            value: number | null;
+            /**
+             * Override
+             * @default
+             */
+            override: string;
+            /** At */
+            at: string | null;
         };
         /**
          * Supply
@@ -4931,7 +5374,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Step"];
+                "application/json": components["schemas"]["Step-Input"];
             };
         };
         responses: {
@@ -4997,7 +5440,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Step"];
+                "application/json": components["schemas"]["Step-Input"];
             };
         };
         responses: {
@@ -5949,6 +6392,262 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Grade"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    steps_api_steps_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Procedure"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_a_log_api_logs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogReply"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    instruments_api_instruments_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultText"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    simulated_log_api_instruments_log_post: {
+        parameters: {
+            query?: {
+                run?: "charge" | "run_down";
+                fault?: ("worn_cell" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "warm_cell" | "over_charge") | null;
+                seed?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Simulated"];
                 };
             };
             /** @description Not Found */

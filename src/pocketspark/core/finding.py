@@ -5,9 +5,9 @@ from typing import Any, Literal
 from pocketspark.core.nouns.noun import Noun
 
 Level = Literal["stop", "caution", "note", "pass"]
-Station = Literal["survey", "cell", "power", "charge", "fit", "wire"]
+Station = Literal["survey", "cell", "power", "charge", "fit", "wire", "build", "prove"]
 
-STATIONS: tuple[Station, ...] = ("survey", "cell", "power", "charge", "fit", "wire")
+STATIONS: tuple[Station, ...] = ("survey", "cell", "power", "charge", "fit", "wire", "build", "prove")
 GRAVITY: dict[Level, int] = {"stop": 3, "caution": 2, "note": 1, "pass": 0}
 
 

@@ -11,7 +11,7 @@ from starlette.staticfiles import StaticFiles
 
 from pocketspark import __version__
 from pocketspark.demo import demo_drawer, demo_projects
-from pocketspark.server import drawer, fits, photos, projects, questions, trade, wirings
+from pocketspark.server import benchwork, drawer, fits, photos, projects, questions, trade, wirings
 from pocketspark.server.jobs import Jobs
 from pocketspark.server.problems import answer_with_problems
 from pocketspark.server.settings import Settings
@@ -40,6 +40,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.include_router(projects.router)
     app.include_router(photos.router)
     app.include_router(drawer.router)
+    app.include_router(benchwork.router)
     app.include_router(fits.router)
     app.include_router(wirings.router)
     app.include_router(questions.router)

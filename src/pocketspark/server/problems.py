@@ -10,10 +10,12 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
+from pocketspark.core.logs.log import TooShort
 from pocketspark.core.photo import NoScale
 from pocketspark.core.refusal import Refusal, UnfitPart, refusals_from
 from pocketspark.core.size_codes import NotASizeCode
 from pocketspark.formats.drill_template import NothingToDrill
+from pocketspark.formats.log_csv import UnreadableLog
 from pocketspark.formats.photograph import UnreadablePhotograph
 from pocketspark.formats.printed import NoSuchPrint
 from pocketspark.formats.project_json import UnreadableProject
@@ -94,6 +96,8 @@ def answer_with_problems(app: FastAPI) -> None:
 
     @app.exception_handler(UnreadablePhotograph)
     @app.exception_handler(NotASizeCode)
+    @app.exception_handler(UnreadableLog)
+    @app.exception_handler(TooShort)
     @app.exception_handler(NoScale)
     def unread(_request: Request, error: Exception) -> JSONResponse:
         return problem(422, str(error))

@@ -10,6 +10,7 @@ from pocketspark.core.nouns.bay import Attempt, Pin
 from pocketspark.core.nouns.board import Board, Shaper
 from pocketspark.core.nouns.cell import Cell
 from pocketspark.core.nouns.noun import Amps, Noun, Ohms, ProgramOhms, Share, Title, Volts
+from pocketspark.core.nouns.record import StepRecord
 from pocketspark.core.nouns.wiring import Wiring
 
 Policy = Literal["gentle", "label", "data_sheet"]
@@ -129,6 +130,7 @@ class Build(Noun):
     cell_any_way: bool = False  # a pouch may stand on its edge
     pins: tuple[Pin, ...] = Field((), max_length=12)
     wiring: Wiring = Wiring()
+    steps: tuple[StepRecord, ...] = Field((), max_length=60)
     attempts: tuple[Attempt, ...] = Field((), max_length=100)
     aged: bool = False  # judge it after some 300 cycles
     cold: bool = False  # judge it at 0 C

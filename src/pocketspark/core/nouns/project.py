@@ -8,6 +8,7 @@ from pydantic import Field
 from pocketspark.core.nouns.build import Build
 from pocketspark.core.nouns.gadget import Gadget, Gauge, Window
 from pocketspark.core.nouns.noun import Noun, Plain
+from pocketspark.core.nouns.record import Entry
 from pocketspark.core.quantity import Quantity
 
 Basis = Literal["measured", "label", "inferred", "default"]
@@ -35,6 +36,7 @@ class Project(Noun):
     builds: tuple[Build, ...] = Field((Build(),), min_length=1, max_length=12)
     basis: dict[str, Basis] = Field(default_factory=dict, max_length=400)
     costs: Costs = Costs()
+    logbook: tuple[Entry, ...] = Field((), max_length=1000)
     notes: str = Field("", max_length=10_000)
 
     def basis_of(self, path: str) -> Basis:

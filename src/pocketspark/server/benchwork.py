@@ -1,0 +1,163 @@
+"""Routes of the bench: the build procedure, logs read and analysed, and logs of the simulated instruments."""
+
+import math
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, HTTPException, Query
+from pydantic import BaseModel
+
+from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.logs.analysis import LogAnalysis, analyse, kind_of
+from pocketspark.core.logs.log import Log
+from pocketspark.core.logs.predicted import Predicted, predicted
+from pocketspark.core.nouns import Project
+from pocketspark.core.steps import Procedure, procedure
+from pocketspark.formats.log_csv import LARGEST_BYTES, ColumnPlaces, ReadLog, UnreadableLog, read_log, to_csv
+from pocketspark.instruments import FAULTS, Bench, Fault, Meter, charge_log, run_down_log
+from pocketspark.server.problems import PROBLEM_RESPONSES
+from pocketspark.server.questions import Asked, Question
+
+router = APIRouter(prefix="/api", tags=["bench"], responses=PROBLEM_RESPONSES)
+
+# Points of a drawn curve: more cannot be seen.
+DRAWN = 600
+
+
+@router.post("/steps")
+def steps(question: Asked) -> Procedure:
+    """Every step of the build with its state."""
+    try:
+        return procedure(question.project, question.build)
+    except MissingPart:
+        raise HTTPException(409, "choose a cell first: the steps follow from the build") from None
+
+
+class Drawn(BaseModel):
+    """A run as it is drawn."""
+
+    hours: list[float]
+    volts: list[float]
+    amps: list[float]
+    celsius: list[float]
+
+
+class BadLine(BaseModel):
+    """A row that was left out."""
+
+    line: int
+    why: str
+
+
+class LogReply(BaseModel):
+    """A log read and analysed, beside what was predicted for it."""
+
+    header: list[str]
+    places: list[int | None]  # columns of time, volts, amps, degrees
+    bad_rows: list[BadLine]
+    bad_count: int
+    analysis: LogAnalysis
+    measured: Drawn
+    predicted: Predicted | None
+
+
+class LogQuestion(Question):
+    """A document, a log as text, and which columns hold what (None: by the header)."""
+
+    text: str
+    places: list[int | None] | None = None
+
+
+@router.post("/logs")
+def read_a_log(question: LogQuestion) -> LogReply:
+    """Reads and analyses; nothing is kept."""
+    if len(question.text) > LARGEST_BYTES:
+        raise UnreadableLog(f"the log is over {LARGEST_BYTES // 1_000_000} MB")
+    return _reply(question.project, question.build, read_log(question.text, _places(question.places)))
+
+
+def _places(places: list[int | None] | None) -> ColumnPlaces | None:
+    if places is None:
+        return None
+    time, volts, amps, *rest = [*places, None, None, None]
+    if time is None or volts is None or amps is None:
+        raise UnreadableLog("time, volts and amps each need a column")
+    return ColumnPlaces(time, volts, amps, rest[0])
+
+
+def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
+    chain = Chain(project, build) if 0 <= build < len(project.builds) else None
+    plan_a = _plan_a(chain)
+    cell_class = chain.cell.cell_class if chain and chain.has_cell else "li_4v20"
+    seen = analyse(taken.log, cell_class=cell_class, plan_a=plan_a)
+    places = taken.mapping
+    return LogReply(
+        header=list(taken.header),
+        places=[places.time, places.volts, places.amps, places.celsius],
+        bad_rows=[BadLine(line=row.line, why=row.why) for row in taken.bad_rows[:20]],
+        bad_count=len(taken.bad_rows),
+        analysis=seen,
+        measured=_drawn(taken.log),
+        predicted=predicted(chain, kind_of(taken.log)) if chain else None,
+    )
+
+
+def _plan_a(chain: Chain | None) -> float | None:
+    try:
+        return chain.spread.nominal_a if chain else None
+    except MissingPart:
+        return None
+
+
+def _drawn(log: Log) -> Drawn:
+    step = max(1, math.ceil(len(log.time_s) / DRAWN))
+    celsius = [] if log.celsius is None else log.celsius[::step].round(1).tolist()
+    return Drawn(
+        hours=log.hours[::step].round(5).tolist(),
+        volts=log.volts[::step].round(4).tolist(),
+        amps=log.amps[::step].round(5).tolist(),
+        celsius=celsius,
+    )
+
+
+class Simulated(BaseModel):
+    """A log that the simulated meter wrote, as CSV."""
+
+    name: str
+    csv: str
+
+
+class FaultText(BaseModel):
+    """A fault that the simulated bench can have."""
+
+    fault: str
+    says: str
+
+
+@router.get("/instruments")
+def instruments() -> list[FaultText]:
+    return [FaultText(fault=fault, says=says) for fault, (_, says) in FAULTS.items()]
+
+
+@router.post("/instruments/log")
+def simulated_log(
+    question: Asked,
+    run: Annotated[Literal["charge", "run_down"], Query()] = "charge",
+    fault: Annotated[Fault | None, Query()] = None,
+    seed: Annotated[int, Query(ge=0, le=10_000)] = 1,
+) -> Simulated:
+    """What a meter in line would write of this very build."""
+    chain = Chain(question.project, question.build)
+    try:
+        bench = Bench(
+            capacity_ah=chain.capacity_ah,
+            r_ohm=float(chain.group.r_ohm) + 0.03,
+            program_a=chain.spread.nominal_a,
+            float_v=chain.charger.float_v,
+            curve=chain.curve,
+        )
+        load_a = chain.heaviest.current_a if run == "run_down" else 0.1
+    except MissingPart as missing:
+        raise HTTPException(409, f"a {missing} is missing: the simulated bench is this very build") from None
+    meter = Meter(seed=seed)
+    log = charge_log(bench, meter, fault) if run == "charge" else run_down_log(bench, meter, load_a)
+    return Simulated(name=f"simulated-{run.replace('_', '-')}{f'-{fault}' if fault else ''}.csv", csv=to_csv(log))

@@ -1,0 +1,56 @@
+"""Steps, wiring and logs over the API."""
+
+import pytest
+
+from builders import plan
+
+
+def question(**build):
+    return {"project": plan(**build).model_dump(mode="json")}
+
+
+def test_steps_of_a_build(client):
+    seen = client.post("/api/steps", json=question()).json()
+    assert seen["next_step"] == "photograph"
+    assert seen["minutes"] > 60
+    assert client.post("/api/steps", json=question(cell=None)).status_code == 409
+
+
+def test_the_hook_up_its_drawing_and_its_netlists(client):
+    seen = client.post("/api/wiring", json=question()).json()
+    assert not seen["own"]
+    assert {wire["start"] for wire in seen["wires"]} >= {"cell.+", "cell.-"}
+    assert seen["cut_list"]
+    assert client.post("/api/wiring/drawing.svg", json=question()).text.startswith("<svg")
+    assert ".end" in client.post("/api/wiring/netlist", json=question()).text
+    assert client.post("/api/wiring/netlist?circuit=charging", json=question(boards=[])).status_code == 409
+    assert client.post("/api/wiring", json=question(cell=None)).status_code == 409
+
+
+@pytest.mark.parametrize("run", ["charge", "run_down"])
+def test_a_simulated_log_is_read_back_beside_its_prediction(client, run):
+    made = client.post(f"/api/instruments/log?run={run}&seed=4", json=question()).json()
+    seen = client.post("/api/logs", json=question() | {"text": made["csv"]}).json()
+    assert seen["analysis"]["kind"] == run
+    assert seen["bad_count"] == 0
+    assert len(seen["measured"]["hours"]) <= 1200
+    measured, foretold = seen["measured"]["hours"][-1], seen["predicted"]["hours"][-1]
+    assert measured == pytest.approx(foretold, rel=0.15)
+
+
+def test_a_fault_on_the_simulated_bench_is_named(client):
+    faults = [one["fault"] for one in client.get("/api/instruments").json()]
+    assert "load_left_on" in faults
+    made = client.post("/api/instruments/log?fault=load_left_on", json=question()).json()
+    seen = client.post("/api/logs", json=question() | {"text": made["csv"]}).json()
+    assert "log.never_ends" in [finding["code"] for finding in seen["analysis"]["findings"]]
+    assert client.post("/api/instruments/log", json=question(boards=[])).status_code == 409
+
+
+def test_a_log_that_is_none_gets_a_sentence(client):
+    refused = client.post("/api/logs", json=question() | {"text": "hello"})
+    assert (refused.status_code, "no line of figures" in refused.json()["detail"]) == (422, True)
+    short = client.post("/api/logs", json=question() | {"text": "time,volts,amps\n1,2,3\n2,3,4"})
+    assert short.status_code == 422
+    swapped = {"text": "a,b,c\n" + "\n".join(f"{i},3.{i},0.4" for i in range(9)), "places": [0, 1, None]}
+    assert "each need a column" in client.post("/api/logs", json=question() | swapped).json()["detail"]
