@@ -21,6 +21,9 @@ PICTURES = {
     "fit": ("/conversion/{Moth-trap lamp}/fit", 1280, 800, False),
     "fit-tube": ("/conversion/{Water-turbidity wand}/fit", 1280, 800, False),
     "fit-no": ("/conversion/{Pond thermometer}/fit", 1280, 800, False),
+    "wire": ("/conversion/{Pocket anemometer}/wire", 1280, 800, False),
+    "build": ("/conversion/{Moth-trap lamp}/build", 1280, 800, False),
+    "prove": ("/conversion/{Bat-call detector}/prove", 1280, 800, False),
     "stop": ("/conversion/{Pond thermometer}/power", 1280, 800, False),
     "drawers": ("/drawers", 1280, 800, False),
     "compare": ("/conversion/{Moth-trap lamp}/compare", 1280, 800, False),
@@ -39,6 +42,10 @@ def main(names: list[str], folder: Path = FOLDER) -> None:
             page.goto(address)
             page.goto(address + path.format_map(_Conversions(page)))
             settle(page)
+            if name == "prove":
+                page.get_by_role("button", name="Run it").click()
+                page.get_by_role("img", name="Measured over foretold").wait_for()
+                settle(page)
             page.screenshot(path=folder / f"{name}.png", animations="disabled")
             page.context.close()
 

@@ -76,8 +76,9 @@ def test_a_length_is_read_off_a_photograph_into_a_field(open_page):
         {"name": "bay.png", "mimeType": "image/png", "buffer": out.getvalue()}
     )
     stage = page.get_by_role("img", name="Marks on bay")
-    page.wait_for_load_state("networkidle")
+    page.wait_for_function("[...document.querySelectorAll('img')].every(i => i.complete && i.naturalWidth)")
     stage.scroll_into_view_if_needed()
+    page.wait_for_timeout(300)
     box = stage.bounding_box()
 
     def drag(x0, y0, x1, y1):

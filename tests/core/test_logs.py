@@ -23,6 +23,8 @@ def test_a_clean_run_raises_no_alarm(seed):
 def test_every_fault_is_named(fault, seed):
     seen = analyse(charge_log(Bench(), Meter(seed=seed), fault), plan_a=PLAN_A)
     assert FAULTS[fault][0] in {finding.code for finding in seen.findings}
+    if fault == "load_left_on":
+        assert seen.capacity_ah is None  # not all of the current went into the cell
 
 
 @pytest.mark.parametrize(("capacity", "r_ohm"), [(0.9, 0.12), (2.2, 0.06), (0.45, 0.3)])

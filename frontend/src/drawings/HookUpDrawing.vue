@@ -42,7 +42,7 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
     <svg
       :viewBox="`0 0 ${drawing.width} ${drawing.height}`"
       :style="{ minWidth: `${drawing.width * 2.4}px` }"
-      role="img"
+      role="group"
       aria-label="Hook-up"
     >
       <g v-for="part in drawing.parts" :key="part.key" class="part">

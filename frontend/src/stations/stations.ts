@@ -11,6 +11,8 @@ export const STATION_NAMES: Record<Station, string> = {
   charge: 'Charge',
   fit: 'Fit',
   wire: 'Wire',
+  build: 'Build',
+  prove: 'Prove',
 }
 
 export const STATION_COMPONENTS: Record<Station, Component> = {
@@ -20,4 +22,6 @@ export const STATION_COMPONENTS: Record<Station, Component> = {
   charge: defineAsyncComponent(() => import('./ChargeStation.vue')),
   fit: defineAsyncComponent(() => import('./FitStation.vue')),
   wire: defineAsyncComponent(() => import('./WireStation.vue')),
+  build: defineAsyncComponent(() => import('./BuildStation.vue')),
+  prove: defineAsyncComponent(() => import('./ProveStation.vue')),
 }

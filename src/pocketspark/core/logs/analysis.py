@@ -114,7 +114,8 @@ def analyse(
         most_c=None if log.celsius is None else float(np.nanmax(log.celsius)),
         resistance_ohm=r_ohm,
         resistance_off_ohm=fitted.r_off_ohm if fitted else None,
-        capacity_ah=_known(fitted),
+        # With a load on the cell not all of the current went into it, so its capacity cannot be told.
+        capacity_ah=None if kind == "charge" and _never_ends(log, plateau) else _known(fitted),
         capacity_off_ah=fitted.capacity_off_ah if fitted else None,
         interruptions=tuple(breaks),
         findings=tuple(findings),

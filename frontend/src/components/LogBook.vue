@@ -1,0 +1,106 @@
+<script setup lang="ts">
+/** The logbook: dated lines from every station, newest first. */
+import { computed, ref } from 'vue'
+
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ station: string }>()
+const conversion = useConversion()
+const KINDS = ['note', 'measurement', 'fault', 'remedy', 'change'] as const
+const kind = ref<(typeof KINDS)[number]>('note')
+const text = ref('')
+
+const entries = computed(() =>
+  (conversion.document?.logbook ?? []).map((entry, index) => ({ ...entry, index })).reverse(),
+)
+
+function write(): void {
+  const at = `${new Date().toISOString().slice(0, 19)}Z`
+  conversion.change((document) => {
+    document.logbook = [
+      ...(document.logbook ?? []),
+      { at, kind: kind.value, station: props.station, text: text.value.trim() },
+    ]
+  })
+  text.value = ''
+}
+const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
+</script>
+
+<template>
+  <section aria-label="Logbook">
+    <h2>Logbook</h2>
+    <form @submit.prevent="write">
+      <select v-model="kind" aria-label="Kind of entry">
+        <option v-for="one in KINDS" :key="one" :value="one">{{ one }}</option>
+      </select>
+      <input
+        v-model="text"
+        aria-label="What happened"
+        placeholder="second socket hole filed 0.4 mm wider"
+        maxlength="1000"
+      />
+      <ElButton native-type="submit" size="small" :disabled="!text.trim()">Write it down</ElButton>
+    </form>
+    <ol v-if="entries.length">
+      <li v-for="entry in entries" :key="entry.index">
+        <span class="quiet">{{ when(entry.at) }}</span>
+        <span class="kind">{{ entry.kind }}</span>
+        <span>{{ entry.text }}</span>
+        <button
+          type="button"
+          class="bare"
+          :aria-label="`Strike out entry ${entry.index + 1}`"
+          @click="conversion.remove('logbook', entry.index)"
+        >
+          ×
+        </button>
+      </li>
+    </ol>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  margin: 20px 0 6px;
+}
+form {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+select,
+input {
+  height: 30px;
+  padding: 0 8px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: 14px var(--sans);
+}
+input {
+  flex: 1;
+  min-width: 180px;
+}
+ol {
+  margin: 8px 0 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: grid;
+  grid-template-columns: 122px 92px minmax(0, 1fr) 24px;
+  gap: 8px;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--line);
+}
+.kind {
+  color: var(--copper);
+}
+@media (max-width: 600px) {
+  li {
+    grid-template-columns: minmax(0, 1fr) 24px;
+  }
+}
+</style>

@@ -1,0 +1,331 @@
+<script setup lang="ts">
+/** Build: one step at a time, large enough for the bench, with hold points that take a reading. */
+import { computed, nextTick, ref, watch } from 'vue'
+
+import { api, type Procedure } from '@/api/client'
+import LogBook from '@/components/LogBook.vue'
+import StepTimer from '@/components/StepTimer.vue'
+import { useShortcuts } from '@/composables/useShortcuts'
+import { useWhatIf } from '@/composables/useWhatIf'
+import { engineering, plain } from '@/format'
+import { useConversion } from '@/stores/conversion'
+
+const conversion = useConversion()
+const procedure = useWhatIf<Procedure>(
+  async (body) => (conversion.build?.cell ? await api.POST('/api/steps', { body }) : {}),
+  20,
+)
+type Step = Procedure['steps'][number]
+
+const at = ref('')
+const steps = computed<Step[]>(() => procedure.value?.steps ?? [])
+const step = computed(() => steps.value.find((one) => one.key === at.value) ?? steps.value[0])
+const index = computed(() => steps.value.findIndex((one) => one.key === step.value?.key))
+const done = computed(
+  () => steps.value.filter((one) => one.state === 'done' || one.state === 'overridden').length,
+)
+const reading = ref('')
+const reason = ref('')
+const trouble = ref('')
+
+watch(procedure, (now, before) => {
+  if (now && !before) at.value = now.next_step ?? now.steps[0]?.key ?? ''
+})
+watch(step, (now) => {
+  reading.value = now?.value == null ? '' : plain(now.value, 4)
+  reason.value = now?.override ?? ''
+  trouble.value = ''
+})
+
+function go(by: 1 | -1): void {
+  const next = steps.value[index.value + by]
+  if (next) at.value = next.key
+}
+
+/** Record this step; the core decides whether its hold is passed. */
+function record(change: { done: boolean; value?: unknown; override?: string }): void {
+  const key = step.value!.key
+  conversion.change((document) => {
+    const build = document.builds[conversion.buildIndex]!
+    const others = (build.steps ?? []).filter((one) => one.step !== key)
+    const old = build.steps?.find((one) => one.step === key)
+    const fresh = { step: key, done: false, value: null, override: '', at: null }
+    const now = `${new Date().toISOString().slice(0, 19)}Z`
+    build.steps = [...others, { ...fresh, ...old, ...change, at: now } as never]
+  })
+}
+
+async function pass(): Promise<void> {
+  trouble.value = ''
+  if (!step.value?.hold) {
+    record({ done: true })
+    go(1)
+    return
+  }
+  const value = Number.parseFloat(reading.value.replace(',', '.'))
+  if (!Number.isFinite(value)) {
+    trouble.value = `A reading in ${step.value.hold.unit} belongs here.`
+    return
+  }
+  record({ done: true, value, override: reason.value })
+  await nextTick()
+}
+/** A reading inside its limits moves on by itself. */
+watch(
+  () => [step.value?.key, step.value?.state] as const,
+  ([key, state], [oldKey, oldState]) => {
+    if (key === oldKey && oldState !== 'done' && state === 'done') go(1)
+  },
+)
+
+const limit = (value: number, unit: string) =>
+  unit === 'C'
+    ? `${value} °C`
+    : unit === 'h'
+      ? `${plain(value, 2)} h`
+      : engineering(value, unit === 'ohm' ? 'Ω' : unit)
+const limits = computed(() => {
+  const hold = step.value?.hold
+  if (!hold) return ''
+  if (hold.low != null && hold.high != null)
+    return `${limit(hold.low, hold.unit)} to ${limit(hold.high, hold.unit)}`
+  return hold.low != null
+    ? `at least ${limit(hold.low, hold.unit)}`
+    : `at most ${limit(hold.high!, hold.unit)}`
+})
+const SIGNS: Record<Step['state'], string> = { open: '', done: '✓', held: '!', overridden: '~' }
+
+useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
+</script>
+
+<template>
+  <div>
+    <h1>Step by step</h1>
+    <p v-if="!steps.length" class="quiet">Choose a cell first: the steps follow from the build.</p>
+    <template v-else>
+      <p class="quiet">
+        {{ done }} of {{ steps.length }} done; about {{ Math.round(procedure!.minutes / 6) / 10 }} h at the
+        bench in all. Keys: n and p to go, Enter when done.
+      </p>
+      <progress :value="done" :max="steps.length" aria-label="Steps done" />
+      <div class="bench">
+        <article v-if="step" :class="['step', step.state]" aria-live="polite">
+          <p class="count">Step {{ index + 1 }}</p>
+          <h2>{{ step.title }}</h2>
+          <p class="why">{{ step.why }}</p>
+          <p v-if="step.caution" class="caution">{{ step.caution }}</p>
+          <p v-if="step.tools" class="quiet">Tools: {{ step.tools }}</p>
+          <StepTimer
+            v-if="step.wait_s"
+            :key="step.key"
+            :name="`${conversion.kept?.id}-${step.key}`"
+            :seconds="step.wait_s"
+          />
+          <div v-if="step.hold" class="hold">
+            <p>
+              <b>Hold.</b> {{ step.hold.quantity }}, <b>{{ limits }}</b>
+            </p>
+            <p class="quiet">{{ step.hold.probes }}</p>
+            <label
+              >reads
+              <input
+                v-model="reading"
+                inputmode="decimal"
+                :aria-label="`${step.hold.quantity}, ${step.hold.unit}`"
+                @keydown.enter="pass"
+              />
+              {{ step.hold.unit === 'ohm' ? 'Ω' : step.hold.unit === 'C' ? '°C' : step.hold.unit }}</label
+            >
+            <p v-if="trouble" class="held-why" role="alert">{{ trouble }}</p>
+            <template v-if="step.state === 'held'">
+              <p class="held-why" role="alert">Outside its limits. Most likely: {{ step.says }}.</p>
+              <label v-if="step.hold.grade !== 'stop'"
+                >go on all the same, because
+                <input v-model="reason" class="reason" aria-label="Reason to go on" @keydown.enter="pass"
+              /></label>
+              <p v-else class="held-why">This one has no way round: find the cause.</p>
+            </template>
+          </div>
+          <div class="acts">
+            <button type="button" class="plain" :disabled="index <= 0" @click="go(-1)">Back</button>
+            <button type="button" class="go" @click="pass">
+              {{
+                step.state === 'done'
+                  ? 'Done, on to the next'
+                  : step.hold
+                    ? 'Hold it against the limits'
+                    : 'Done'
+              }}
+            </button>
+            <button type="button" class="plain" :disabled="index >= steps.length - 1" @click="go(1)">
+              Next
+            </button>
+          </div>
+        </article>
+        <ol class="all" aria-label="All steps">
+          <li v-for="(one, number) in steps" :key="one.key">
+            <button
+              type="button"
+              :class="['bare', one.state, { here: one.key === step?.key }]"
+              :aria-current="one.key === step?.key ? 'step' : undefined"
+              @click="at = one.key"
+            >
+              <i aria-hidden="true">{{ SIGNS[one.state] || number + 1 }}</i> {{ one.title }}
+              <small v-if="one.hold">hold</small>
+            </button>
+          </li>
+        </ol>
+      </div>
+      <LogBook station="build" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+progress {
+  width: 100%;
+  height: 6px;
+  margin: 6px 0 10px;
+  accent-color: var(--copper);
+}
+.bench {
+  display: grid;
+  grid-template-columns: minmax(0, 5fr) minmax(0, 4fr);
+  align-items: start;
+  gap: 24px;
+}
+.step {
+  padding: 14px 18px 18px;
+  border: 1px solid var(--line2);
+  border-left: 5px solid var(--copper);
+  border-radius: 3px;
+  background: var(--sheet);
+  font-size: 16px;
+}
+.step.done {
+  border-left-color: var(--pass);
+}
+.step.held {
+  border-left-color: var(--stop);
+}
+.count {
+  color: var(--ink2);
+  font-size: 13px;
+}
+.step h2 {
+  margin: 2px 0 8px;
+  color: var(--ink);
+  font-size: 22px;
+  line-height: 1.25;
+}
+.step p + p {
+  margin-top: 6px;
+}
+.caution {
+  padding: 6px 10px;
+  border-left: 3px solid var(--caution);
+  background: var(--paper);
+}
+.hold {
+  margin-top: 12px;
+  padding: 10px 12px;
+  border: 1px dashed var(--line2);
+}
+label {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+  margin-top: 8px;
+}
+input {
+  width: 130px;
+  height: 44px;
+  padding: 0 12px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--paper);
+  color: var(--ink);
+  font: 20px var(--mono);
+}
+input.reason {
+  flex: 1;
+  min-width: 180px;
+  font: 16px var(--sans);
+}
+.held-why {
+  color: var(--stop);
+  font-weight: 600;
+}
+.acts {
+  display: flex;
+  gap: 10px;
+  margin-top: 16px;
+}
+.acts button {
+  min-height: 52px;
+  padding: 0 18px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--paper);
+  font-size: 16px;
+  cursor: pointer;
+}
+.acts .go {
+  flex: 1;
+  border-color: var(--copper);
+  background: var(--copper);
+  color: var(--oncopper);
+  font-weight: 700;
+}
+.acts button:disabled {
+  color: var(--ink3);
+  cursor: default;
+}
+.all {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.all button {
+  display: flex;
+  align-items: baseline;
+  gap: 10px;
+  width: 100%;
+  padding: 4px 8px;
+  line-height: 1.3;
+}
+.all button:hover {
+  background: var(--sunk);
+}
+.all button.here {
+  background: var(--copperwash);
+  font-weight: 600;
+}
+i {
+  flex: none;
+  width: 20px;
+  color: var(--ink3);
+  font-style: normal;
+  text-align: right;
+}
+.done i {
+  color: var(--pass);
+}
+.held i,
+.overridden i {
+  color: var(--stop);
+}
+small {
+  margin-left: auto;
+  color: var(--ink2);
+}
+@media (max-width: 860px) {
+  .bench {
+    grid-template-columns: 1fr;
+  }
+  .acts .plain {
+    padding: 0 12px;
+  }
+}
+</style>

@@ -1,0 +1,314 @@
+<script setup lang="ts">
+/** Prove: a log of a charge or a run-down beside what was foretold, what it shows, and what the numbers learn from it. */
+import { computed, onMounted, ref } from 'vue'
+
+import { api, sentenceOf, type LogReply } from '@/api/client'
+import LogChart from '@/charts/LogChart.vue'
+import LevelMark from '@/components/LevelMark.vue'
+import LogBook from '@/components/LogBook.vue'
+import { amps, duration, engineering, milliampHours, volts } from '@/format'
+import { useConversion } from '@/stores/conversion'
+
+const conversion = useConversion()
+const picker = ref<HTMLInputElement>()
+const reply = ref<LogReply>()
+const text = ref('')
+const name = ref('')
+const trouble = ref('')
+const faults = ref<{ fault: string; says: string }[]>([])
+const fault = ref('')
+const run = ref<'charge' | 'run_down'>('charge')
+
+onMounted(async () => (faults.value = (await api.GET('/api/instruments')).data ?? []))
+
+const question = () => ({ project: conversion.sendable(), build: conversion.buildIndex })
+
+async function read(places: (number | null)[] | null = null): Promise<void> {
+  const { data, error } = await api.POST('/api/logs', { body: { ...question(), text: text.value, places } })
+  trouble.value = error ? sentenceOf(error) : ''
+  if (data) reply.value = data
+}
+
+async function take(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  name.value = file.name
+  text.value = await file.text()
+  await read()
+}
+
+async function simulate(): Promise<void> {
+  const query = {
+    run: run.value,
+    fault: (fault.value || null) as never,
+    seed: Math.floor(Math.random() * 9999),
+  }
+  const { data, error } = await api.POST('/api/instruments/log', { params: { query }, body: question() })
+  trouble.value = error ? sentenceOf(error) : ''
+  if (!data) return
+  name.value = data.name
+  text.value = data.csv
+  await read()
+}
+
+function keepCsv(): void {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(new Blob([text.value], { type: 'text/csv' }))
+  link.download = name.value
+  link.click()
+}
+
+const seen = computed(() => reply.value?.analysis)
+const COLUMNS = ['time', 'volts', 'amps', 'degrees']
+function replace(which: number, column: string): void {
+  const places = [...reply.value!.places]
+  places[which] = column === '' ? null : Number(column)
+  void read(places)
+}
+
+interface Lesson {
+  label: string
+  path: string
+  value: number
+  text: string
+}
+/** What the log can teach the build; adopted numbers count as measured. */
+const lessons = computed<Lesson[]>(() => {
+  const log = seen.value
+  const at = `${conversion.buildPath}.cell`
+  if (!log || !conversion.build?.cell) return []
+  const found: Lesson[] = []
+  const alike = conversion.build.cell_count ?? 1
+  if (log.capacity_ah)
+    found.push({
+      label: 'capacity',
+      path: `${at}.measured_capacity_ah`,
+      value: Number((log.capacity_ah / alike).toPrecision(4)),
+      text: milliampHours(log.capacity_ah / alike),
+    })
+  if (log.resistance_ohm)
+    found.push({
+      label: 'resistance',
+      path: `${at}.r_ohm`,
+      value: Number((log.resistance_ohm * alike).toPrecision(3)),
+      text: engineering(log.resistance_ohm * alike, 'Ω'),
+    })
+  return found
+})
+function adopt(lesson: Lesson): void {
+  const foretold = reply.value?.predicted?.total_hours
+  conversion.change((document) => {
+    document.basis = { ...document.basis, [lesson.path]: 'measured' }
+    document.logbook = [
+      ...(document.logbook ?? []),
+      {
+        at: `${new Date().toISOString().slice(0, 19)}Z`,
+        kind: 'measurement',
+        station: 'prove',
+        text: `${lesson.label} ${lesson.text} adopted from ${name.value}${foretold ? `; ${duration(foretold)} was foretold before` : ''}`,
+      },
+    ]
+  })
+  conversion.edit(lesson.path, lesson.value)
+}
+const told = computed(() => {
+  const log = seen.value
+  if (!log) return 'A log of the first charge, or of a run-down: from your meter, or from the simulated one.'
+  const what = log.kind === 'charge' ? 'charged' : 'ran'
+  const foretold = reply.value?.predicted?.total_hours
+  return `${name.value}: ${what} ${duration(log.hours)}${foretold ? `, ${duration(foretold)} foretold` : ''}, ${milliampHours(log.charge_ah)}.`
+})
+</script>
+
+<template>
+  <div>
+    <h1>Measured beside foretold</h1>
+    <p class="quiet" role="status">{{ told }}</p>
+    <div class="bar">
+      <ElButton type="primary" @click="picker?.click()">Read a log …</ElButton>
+      <input
+        ref="picker"
+        type="file"
+        accept=".csv,.txt,.tsv,text/csv,text/plain"
+        class="visually-hidden"
+        tabindex="-1"
+        aria-label="Log file"
+        @change="take"
+      />
+      <span class="quiet">or let the simulated meter write one:</span>
+      <select v-model="run" aria-label="Simulated run">
+        <option value="charge">a charge</option>
+        <option value="run_down">a run-down</option>
+      </select>
+      <select v-model="fault" aria-label="Fault on the simulated bench" :disabled="run !== 'charge'">
+        <option value="">nothing wrong</option>
+        <option v-for="one in faults" :key="one.fault" :value="one.fault">{{ one.says }}</option>
+      </select>
+      <ElButton @click="simulate">Run it</ElButton>
+    </div>
+    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+
+    <template v-if="reply && seen">
+      <LogChart :reply="reply" />
+      <div class="pair">
+        <section aria-label="What it shows">
+          <h2>What it shows</h2>
+          <ul>
+            <li v-for="finding in seen.findings" :key="finding.code">
+              <LevelMark :level="finding.level" :size="13" /> {{ finding.headline }}
+            </li>
+            <li v-if="!seen.findings.length">
+              <LevelMark level="pass" :size="13" /> Nothing out of the ordinary.
+            </li>
+          </ul>
+          <table class="ruled">
+            <tbody>
+              <tr v-for="phase in seen.phases" :key="phase.name">
+                <td>{{ phase.name }}</td>
+                <td class="number">{{ duration((phase.end_s - phase.start_s) / 3600) }}</td>
+              </tr>
+              <tr>
+                <td>plateau</td>
+                <td class="number">{{ amps(seen.plateau_a) }}</td>
+              </tr>
+              <tr v-if="seen.end_current_a">
+                <td>ended at</td>
+                <td class="number">{{ amps(seen.end_current_a) }}</td>
+              </tr>
+              <tr>
+                <td>volts</td>
+                <td class="number">{{ volts(seen.least_v) }} to {{ volts(seen.most_v) }}</td>
+              </tr>
+              <tr v-if="seen.interruptions.length">
+                <td>interruptions</td>
+                <td class="number">{{ seen.interruptions.length }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </section>
+        <section aria-label="What to learn">
+          <h2>What the numbers may learn</h2>
+          <p v-if="seen.usb_side" class="quiet">
+            Measured on the USB side: the charge is the cell's, its volts and resistance are not to be told
+            from it.
+          </p>
+          <ul class="lessons">
+            <li v-for="lesson in lessons" :key="lesson.path">
+              <span
+                ><b>{{ lesson.text }}</b> {{ lesson.label }}
+                <small v-if="lesson.label === 'capacity' && seen.capacity_off_ah"
+                  >± {{ milliampHours(seen.capacity_off_ah) }}</small
+                ></span
+              >
+              <button type="button" class="bare" @click="adopt(lesson)">Take it as measured</button>
+            </li>
+          </ul>
+          <p v-if="!lessons.length && !seen.usb_side" class="quiet">
+            Too little of the cell's range in this log to tell its capacity.
+          </p>
+          <h2>Columns as they were taken</h2>
+          <div class="columns">
+            <label v-for="(what, which) in COLUMNS" :key="what"
+              >{{ what }}
+              <select
+                :value="reply.places[which] ?? ''"
+                @change="replace(which, ($event.target as HTMLSelectElement).value)"
+              >
+                <option value="">none</option>
+                <option v-for="n in Math.max(reply.header.length, 4)" :key="n" :value="n - 1">
+                  {{ reply.header[n - 1] || `column ${n}` }}
+                </option>
+              </select></label
+            >
+          </div>
+          <p v-if="reply.bad_count" class="why" role="alert">
+            {{ reply.bad_count }} rows left out: line
+            {{
+              reply.bad_rows
+                .slice(0, 5)
+                .map((row) => `${row.line} (“${row.why}”)`)
+                .join(', line ')
+            }}
+          </p>
+          <button type="button" class="bare keep" @click="keepCsv">Keep this log as CSV</button>
+        </section>
+      </div>
+    </template>
+    <LogBook station="prove" />
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 12px;
+  margin: 10px 0;
+}
+select {
+  height: 30px;
+  max-width: 100%;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: 14px var(--sans);
+}
+.pair {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 6px 32px;
+}
+h2 {
+  margin: 14px 0 4px;
+}
+ul {
+  margin: 0 0 8px;
+  padding: 0;
+  list-style: none;
+}
+li {
+  padding: 4px 0;
+}
+.lessons li {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  border-bottom: 1px solid var(--line);
+}
+.lessons button,
+.keep {
+  color: var(--copper);
+  font-weight: 600;
+}
+.columns {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 6px 14px;
+}
+label {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+  min-width: 0;
+}
+label select {
+  min-width: 0;
+  width: 130px;
+}
+.keep {
+  margin-top: 10px;
+}
+.why {
+  color: var(--stop);
+}
+@media (max-width: 860px) {
+  .pair {
+    grid-template-columns: 1fr;
+  }
+}
+</style>
