@@ -78,13 +78,13 @@ def test_a_length_is_read_off_a_photograph_into_a_field(open_page):
     stage = page.get_by_role("img", name="Marks on bay")
     page.wait_for_function("[...document.querySelectorAll('img')].every(i => i.complete && i.naturalWidth)")
     stage.scroll_into_view_if_needed()
-    page.wait_for_timeout(300)
-    box = stage.bounding_box()
 
     def drag(x0, y0, x1, y1):
-        page.mouse.move(box["x"] + x0 * box["width"], box["y"] + y0 * box["height"])
+        # Hovering waits until the stage stands still and scrolls it into view, as a maker's eye would.
+        box = stage.bounding_box()
+        stage.hover(position={"x": x0 * box["width"], "y": y0 * box["height"]})
         page.mouse.down()
-        page.mouse.move(box["x"] + x1 * box["width"], box["y"] + y1 * box["height"], steps=4)
+        stage.hover(position={"x": x1 * box["width"], "y": y1 * box["height"]})
         page.mouse.up()
 
     drag(0.1, 0.2, 0.6, 0.2)
