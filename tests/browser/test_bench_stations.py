@@ -24,6 +24,10 @@ def test_a_miswiring_is_caught_and_undone(conversion):
     with page.expect_download() as download:
         page.get_by_role("button", name="Running, netlist").click()
     assert download.value.suggested_filename == "moth-trap-lamp-running.cir"
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Sheet").click()
+    assert download.value.suggested_filename == "moth-trap-lamp-sheet.pdf"
+    assert download.value.path().read_bytes().startswith(b"%PDF")
 
 
 def test_a_hold_holds_and_progress_survives_a_reload(conversion):

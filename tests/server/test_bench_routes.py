@@ -54,3 +54,9 @@ def test_a_log_that_is_none_gets_a_sentence(client):
     assert short.status_code == 422
     swapped = {"text": "a,b,c\n" + "\n".join(f"{i},3.{i},0.4" for i in range(9)), "places": [0, 1, None]}
     assert "each need a column" in client.post("/api/logs", json=question() | swapped).json()["detail"]
+
+
+def test_the_sheet_and_the_bill_of_materials(client):
+    assert client.post("/api/sheet/pdf", json=question()).content.startswith(b"%PDF")
+    assert client.post("/api/sheet/parts.csv", json=question()).text.startswith("quantity,part")
+    assert client.post("/api/sheet/pdf", json=question(cell=None)).status_code == 409

@@ -2,12 +2,14 @@
 /** The header of an open conversion: its name, its builds, how it is saved, the way back and forth. */
 import { computed } from 'vue'
 
+import { useDownload } from '@/composables/useDownload'
 import { useTheme } from '@/composables/useTheme'
 import { useConversion } from '@/stores/conversion'
 
 const emit = defineEmits<{ help: []; ledger: [] }>()
 const conversion = useConversion()
 const theme = useTheme()
+const { download } = useDownload()
 
 const builds = computed(() => conversion.document?.builds ?? [])
 
@@ -107,6 +109,20 @@ function onBuildCommand(command: string): void {
       <RouterLink v-if="builds.length > 1" class="act" :to="`/conversion/${conversion.kept?.id}/compare`"
         >Compare</RouterLink
       >
+      <button
+        type="button"
+        class="act"
+        title="Build sheet to print, PDF"
+        :disabled="!conversion.build?.cell"
+        @click="
+          download(
+            '/api/sheet/pdf',
+            `${conversion.document!.gadget.name.toLowerCase().replaceAll(/\W+/g, '-')}-sheet.pdf`,
+          )
+        "
+      >
+        Sheet
+      </button>
       <a class="act" :href="`/api/projects/${conversion.kept?.id}/export`" download>Export</a>
       <button type="button" class="act ledger-toggle" @click="emit('ledger')">Findings</button>
       <button
@@ -253,6 +269,10 @@ function onBuildCommand(command: string): void {
   }
   .right {
     flex-wrap: wrap;
+    gap: 0;
+  }
+  .right .act {
+    padding: 4px 6px;
   }
   .act,
   .build {

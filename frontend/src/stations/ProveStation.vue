@@ -199,7 +199,7 @@ const told = computed(() => {
               <span
                 ><b>{{ lesson.text }}</b> {{ lesson.label }}
                 <small v-if="lesson.label === 'capacity' && seen.capacity_off_ah"
-                  >± {{ milliampHours(seen.capacity_off_ah) }}</small
+                  >± {{ milliampHours(Math.max(seen.capacity_off_ah, 0.001)) }} by this log alone</small
                 ></span
               >
               <button type="button" class="bare" @click="adopt(lesson)">Take it as measured</button>

@@ -206,6 +206,13 @@ const file = (what: string) =>
             <button
               type="button"
               class="bare act"
+              @click="download('/api/sheet/parts.csv', `${file('parts')}.csv`)"
+            >
+              Parts, CSV
+            </button>
+            <button
+              type="button"
+              class="bare act"
               @click="download('/api/wiring/drawing.svg', `${file('hook-up')}.svg`)"
             >
               Drawing, SVG

@@ -43,6 +43,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.include_router(benchwork.router)
     app.include_router(fits.router)
     app.include_router(wirings.router)
+    app.include_router(wirings.paper)
     app.include_router(questions.router)
     app.include_router(trade.router)
     answer_with_problems(app)

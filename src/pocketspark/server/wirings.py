@@ -1,4 +1,4 @@
-"""Routes of the wiring: hook-up, drawing, cut list, and the circuits as netlists."""
+"""Routes of what goes on paper: hook-up, drawing, cut list, circuits as netlists, bill of materials, build sheet."""
 
 from typing import Annotated, Literal
 
@@ -10,7 +10,7 @@ from pocketspark.core.nouns.wiring import Wire
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
 from pocketspark.core.wiring.hookup import HookUp, hook_up
-from pocketspark.formats import hookup_svg, spice
+from pocketspark.formats import build_sheet, hookup_svg, spice
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import Asked, Question
 
@@ -62,3 +62,18 @@ def netlist(question: Asked, circuit: Annotated[Literal["running", "charging"], 
     except MissingPart as missing:
         raise HTTPException(409, f"a {missing} is missing for this circuit") from None
     return Response(text, media_type="text/plain")
+
+
+paper = APIRouter(prefix="/api/sheet", tags=["sheet"], responses=PROBLEM_RESPONSES)
+
+
+@paper.post("/pdf", response_class=Response)
+def sheet(question: Asked) -> Response:
+    """The build sheet, to print."""
+    _hooked(question)
+    return Response(build_sheet.to_pdf(question.project, question.build), media_type="application/pdf")
+
+
+@paper.post("/parts.csv", response_class=Response)
+def bill_of_materials(question: Asked) -> Response:
+    return Response(build_sheet.bill_as_csv(question.project, question.build), media_type="text/csv")
