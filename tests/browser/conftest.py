@@ -2,9 +2,11 @@
 
 import re
 
+import httpx
 import pytest
 
 from headless import ROOT, chromium, context_of, running_app
+from pocketspark.demo import demo_projects
 
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -43,17 +45,25 @@ def open_page(app, chrome):
 
 
 @pytest.fixture
-def conversion(open_page):
-    """Opens one of the demo conversions at a station."""
+def conversion(app, open_page):
+    """Opens demo conversions at a station. Each test has its own copy of a gadget, so none meets another's work;
+    two windows of one test show the same copy."""
+    demo = {project.gadget.name: project.model_dump(mode="json") for project in demo_projects()}
+    copies = {}
+
+    def copy_of(name):
+        if name not in copies:
+            copies[name] = httpx.post(f"{app}/api/projects", json=demo[name]).raise_for_status().json()["id"]
+        return copies[name]
 
     def open_(name, station="survey", **options):
-        page = open_page("/", **options)
-        page.get_by_role("link", name=name).first.click()
-        page.get_by_role("navigation", name="Stations").get_by_role("button", name=station, exact=False).click()
+        page = open_page(f"/conversion/{copy_of(name)}/{station.lower()}", **options)
         page.get_by_role("list", name="Power path").wait_for()
         return page
 
-    return open_
+    yield open_
+    for project_id in copies.values():
+        httpx.delete(f"{app}/api/projects/{project_id}").raise_for_status()
 
 
 @pytest.fixture

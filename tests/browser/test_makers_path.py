@@ -119,9 +119,11 @@ def test_two_windows_are_told_and_neither_is_lost(conversion):
     mine.get_by_role("button", name="Keep mine").click()
     saved(mine)
     expect(mine.get_by_role("alert")).to_have_count(0)
+    expect(mine.get_by_label("Works down to")).to_have_value("")
     mine.keyboard.press("Control+z")
-    mine.get_by_role("button", name="Undo").click()
     expect(mine.get_by_label("Works down to")).to_have_value("4")
+    mine.get_by_role("button", name="Undo").click()
+    expect(mine.get_by_label("Works down to")).to_have_value("")
 
 
 def test_everything_by_keyboard(conversion):
