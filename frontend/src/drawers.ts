@@ -6,7 +6,7 @@ export interface PartField {
   label: string
   unit?: string
   hint?: string
-  kind?: 'size' | 'words' | 'yes'
+  kind?: 'size' | 'words' | 'yes' | 'readings'
   choices?: string[]
   /** What an empty field stands for, where that is not "not known". */
   empty?: unknown
@@ -49,6 +49,13 @@ export const FIELDS_OF: Record<DrawerKind, PartField[]> = {
     { path: 'charger.float_v', label: 'stops at', unit: 'V', hint: '4.20' },
     { path: 'charger.r_program_ohm', label: 'resistor as delivered', unit: 'kΩ' },
     { path: 'charger.theta_c_per_w', label: 'theta', unit: 'C/W' },
+    {
+      path: 'charger.r_table',
+      label: 'measured on it: ohm, amps',
+      kind: 'readings',
+      hint: '3k 390mA; 10k 118mA',
+      empty: [],
+    },
   ],
   guard: [
     ...BOARD,

@@ -43,6 +43,32 @@ def test_a_cell_is_kept_with_its_grade_and_its_next_step(client):
     assert [part["id"] for part in client.get("/api/drawer").json()] == [kept["id"]]
 
 
+def test_a_cell_writes_its_own_history(client):
+    kept = keep(client, "cell", USED)
+    address = f"/api/drawer/{kept['id']}"
+    readings = {"rest_v": 3.71, "loads": [{"current_a": 0.1, "volts": 3.7}, {"current_a": 0.5, "volts": 3.62}]}
+    measured = kept["cell"] | {"measured_capacity_ah": 0.75, "intake": readings}
+    told = client.put(address, json={"kind": "cell", "body": measured}).json()["cell"]["intake"]["history"]
+    assert [line["text"] for line in told] == [
+        "capacity 750 mAh",
+        "at rest 3.71 V, was 3.75 V",
+        "under load 3.70 V at 100 mA; 3.62 V at 500 mA",
+    ]
+    assert len({line["day"] for line in told}) == 1
+    # What did not change is not told again, and nothing told is lost.
+    again = client.get("/api/drawer").json()[0]["cell"] | {"price": 2.0}
+    assert client.put(address, json={"kind": "cell", "body": again}).json()["cell"]["intake"]["history"] == told
+
+
+def test_a_board_keeps_what_was_measured_on_it(client):
+    rows = [{"r_ohm": "3k", "current_a": "390 mA"}, {"r_ohm": "10 kΩ", "current_a": "118mA"}]
+    kept = keep(client, "charger", {"name": "mine", "charger": {"r_table": rows}})
+    assert kept["board"]["charger"]["r_table"][1] == {"r_ohm": 10_000, "current_a": pytest.approx(0.118)}
+    upside_down = {"name": "mine", "charger": {"r_table": rows[::-1]}}
+    refused = client.post("/api/drawer", json={"kind": "charger", "body": upside_down})
+    assert refused.json()["errors"][0]["sentence"].endswith("ohms rising, amps falling")
+
+
 def test_a_part_in_use_is_not_deleted_and_says_where(client):
     kept = keep(client, "cell", USED)
     body = plan(cell=USED | {"drawer_id": kept["id"]}).model_dump(mode="json")

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import type { OwnPart } from '@/api/client'
 import { valueAt, setAt } from '@/document'
 import { FIELDS_OF, type PartField } from '@/drawers'
-import { plain, unitSize } from '@/format'
+import { engineering, plain, unitSize } from '@/format'
 import { useDrawer, type DrawerKind } from '@/stores/drawer'
 
 const props = defineProps<{ kind: DrawerKind; part?: OwnPart }>()
@@ -16,8 +16,16 @@ const fields = computed(() => FIELDS_OF[props.kind])
 const old = computed(() => props.part?.cell ?? props.part?.board ?? props.part?.resistor)
 const stock = ref(props.part?.stock ?? 1)
 
+interface ProgramReading {
+  r_ohm: number
+  current_a: number
+}
 function shown(field: PartField): string {
   const value = valueAt(old.value, field.path)
+  if (field.kind === 'readings')
+    return ((value as ProgramReading[] | undefined) ?? [])
+      .map((row) => `${engineering(row.r_ohm, 'Ω')} ${engineering(row.current_a, 'A')}`)
+      .join('; ')
   if (typeof value === 'number') return plain(value / unitSize(field.unit ?? ''))
   if (typeof value === 'boolean') return value ? 'yes' : ''
   return Array.isArray(value)
@@ -40,9 +48,16 @@ function valueOf(field: PartField, text: string): unknown {
       .replaceAll('mm', '')
       .split(/[x×,\s]+/)
       .filter(Boolean)
+  if (field.kind === 'readings') return trimmed.split(';').filter(Boolean).map(readingOf)
   if (field.kind === 'words') return trimmed.split(/[,\s]+/).filter(Boolean)
   if (field.unit && BARE.test(trimmed)) return `${trimmed} ${field.unit}`
   return trimmed
+}
+
+/** "3k 390 mA": what stands before and after the gap between two numbers; the core reads and refuses them. */
+function readingOf(text: string): { r_ohm: string; current_a: string } {
+  const [, ohms, amps] = /^\s*(\S+(?:\s+[kM]?(?:Ω|ohm))?)\s*(.*)$/.exec(text) ?? []
+  return { r_ohm: ohms ?? text.trim(), current_a: amps?.trim() ?? '' }
 }
 
 function body(): Record<string, unknown> {

@@ -4,6 +4,7 @@ import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import type { OwnPart } from '@/api/client'
+import CellHistory from '@/components/CellHistory.vue'
 import GradeLine from '@/components/GradeLine.vue'
 import PartEditor from '@/components/PartEditor.vue'
 import CellGlyph from '@/drawings/CellGlyph.vue'
@@ -101,6 +102,7 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
               Take out
             </button>
           </span>
+          <CellHistory v-if="part.cell" :part="part" />
         </template>
       </li>
     </ul>

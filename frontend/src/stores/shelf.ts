@@ -8,11 +8,12 @@ export const useShelf = defineStore('shelf', () => {
   const lines = shallowRef<ShelfLine[]>()
   const trouble = ref('')
 
+  /** A list that arrives late does not wipe the sentence of an import refused meanwhile. */
   async function load(): Promise<void> {
     try {
       const { data, error } = await api.GET('/api/projects')
       lines.value = data ?? []
-      trouble.value = error ? sentenceOf(error) : ''
+      if (error) trouble.value = sentenceOf(error)
     } catch {
       trouble.value = sentenceOf(undefined)
     }
@@ -40,6 +41,7 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   async function putAway(id: number): Promise<void> {
+    trouble.value = ''
     await api.DELETE('/api/projects/{project_id}', { params: { path: { project_id: id } } })
     await load()
   }

@@ -1,10 +1,12 @@
 """Routes of the drawer: the maker's own cells, boards and resistors."""
 
+from datetime import UTC, datetime
 from typing import Annotated, Any
 
 from fastapi import APIRouter
 from pydantic import BaseModel, Field, ValidationError
 
+from pocketspark.core.cell_history import with_changes_noted
 from pocketspark.core.grading import Grade, grade
 from pocketspark.core.matching import Match, matches
 from pocketspark.core.nouns import Board, Cell
@@ -59,9 +61,13 @@ def add_part(part: PartToKeep, drawer: OurDrawer) -> OwnPart:
 
 @router.put("/{part_id}")
 def change_part(part_id: int, part: PartToKeep, drawer: OurDrawer) -> OwnPart:
-    if drawer.get(part_id).kind != part.kind:
+    """A cell's changed readings are noted in its history."""
+    old, body = drawer.get(part_id), _body(part)
+    if old.kind != part.kind:
         raise UnfitPart([Refusal("kind", "a part keeps its kind; add a new one instead")])
-    return _own(drawer.change(part_id, _body(part), part.stock))
+    if isinstance(old.body, Cell) and isinstance(body, Cell):
+        body = with_changes_noted(old.body, body, f"{datetime.now(UTC):%Y-%m-%d}")
+    return _own(drawer.change(part_id, body, part.stock))
 
 
 @router.delete("/{part_id}", status_code=204)
