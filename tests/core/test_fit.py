@@ -111,6 +111,14 @@ def test_a_socketed_board_has_its_socket_at_every_side_and_either_way_up():
     assert heights == [pytest.approx(part.size[2] - 2.6), pytest.approx(2.6)]  # 1 mm of board, half of 3.2 mm
 
 
+def test_a_plug_on_the_cells_lead_is_a_block_of_its_own():
+    soldered, plugged = (parts_of(plan(cell_lead=lead).builds[0]) for lead in ("soldered", "common_plug"))
+    assert [part.kind for part in plugged if part not in soldered] == ["plug"]
+    # Two of 6 mm side by side would go in; with the plug between them the bay is short.
+    assert fit_of(in_bay((53, 35, 6.5), boards=[], cell_lead="soldered")).fits == "yes"
+    assert fit_of(in_bay((53, 35, 6.5), boards=[], cell_lead="common_plug")).fits == "no"
+
+
 # Placement ------------------------------------------------------------------------------------------------------
 
 
@@ -304,3 +312,65 @@ def test_nothing_is_said_where_nothing_is_known():
     assert fit_of(plan(gadget=pack)) is None
     assert fit_of(plan(cell=None, boards=[])) is None
     assert fit_of(plan(cell=CELL | {"size_mm": None}, boards=[board()])).unsized == ("Pouch 503450",)
+
+
+# Leads, ends of tubes, and what a change buys ---------------------------------------------------------------------
+
+
+def test_what_stays_outside_gets_a_hole_for_its_leads_clear_of_the_socket():
+    project = in_bay((70, 40, 12), socket=SOCKET, walls=("left",), outside=["guard"])
+    socket, lamp, wire = fit_of(project).openings
+    assert (wire.what, wire.side, wire.round) == ("wire", "left", True)
+    for other in (socket, lamp):
+        across, up = abs(wire.across_mm - other.across_mm), abs(wire.up_mm - other.up_mm)
+        assert across > (wire.width_mm + other.width_mm) / 2 or up > (wire.height_mm + other.height_mm) / 2
+    # Its whole circle lies in the wall.
+    assert wire.width_mm / 2 < wire.across_mm < 40 + 2 * 2 - wire.width_mm / 2
+    assert not [hole for hole in fit_of(in_bay((70, 40, 12), socket=SOCKET)).openings if hole.what == "wire"]
+
+
+def in_tube(diameter, length, **charger):
+    cell = {"name": "round", "form": "round", "size_mm": [18.3, 65], "capacity_ah": 2.5}
+    bay = {"tube": {"diameter_mm": diameter, "length_mm": length}}
+    return plan(gadget={"bay": bay}, cell=cell, boards=[board(socket=SOCKET, **charger)])
+
+
+def test_a_socket_comes_out_of_the_end_of_a_tube():
+    # In line the board lies at the far end; beside the cell at the near one. Across: on the axis, and the wall's 2 mm.
+    behind, beside = fit_of(in_tube(26, 110)), fit_of(in_tube(34, 70))
+    (lies,) = [one for one in behind.placements if one.kind == "board"]
+    assert (lies.turned, lies.max_mm[0]) == ("in line", pytest.approx(110))
+    # 1 mm of board and half of a socket's 3.2 mm over the board's underside.
+    assert (behind.openings[0].side, behind.openings[0].across_mm) == ("right", pytest.approx(26 / 2 + 2))
+    assert behind.openings[0].up_mm == pytest.approx(lies.min_mm[2] + 2.6 + 2)
+    assert (beside.openings[0].side, beside.openings[0].across_mm) == ("left", pytest.approx(34 / 2 + 2))
+
+
+def test_a_tube_whose_ends_stay_shut_has_no_hole():
+    project = in_tube(34, 70)
+    shut = project.model_copy(
+        update={
+            "gadget": project.gadget.model_copy(update={"bay": project.gadget.bay.model_copy(update={"walls": ()})})
+        }
+    )
+    assert fit_of(project).openings
+    assert not fit_of(shut).openings
+
+
+def test_each_change_says_what_it_buys():
+    project = in_bay((52.4, 34.4, 5.2), boards=[])
+    told = {remedy.what: remedy for remedy in remedies_for(project)}
+    held = project.builds[0].cell.capacity_ah
+    thinner = told["thinner"]
+    kept_mah = held * 1000 * (1 - thinner.mm / 5.5)
+    assert f"about {kept_mah:.0f} mAh" in thinner.buys
+    assert told["lid"].buys == f"keeps the {held * 1000:.0f} mAh"
+
+
+def test_a_lower_socket_is_offered_where_it_helps():
+    # 4.2 mm of board and 0.5 mm on either face make 5.2, in a bay 5.05 high; a Micro-B is 0.4 mm lower.
+    project = in_bay((90, 40, 5.05), cell={**CELL, "size_mm": [4, 34, 50]}, boards=[board(socket=SOCKET)])
+    told = {remedy.what: remedy for remedy in remedies_for(project)}
+    assert "Micro-B socket, 0.4 mm lower" in told["socket"].says
+    assert "mm of play" in told["socket"].buys
+    assert not told["socket"].edits

@@ -251,7 +251,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change Part */
+        /**
+         * Change Part
+         * @description A cell's changed readings are noted in its history.
+         */
         put: operations["change_part_api_drawer__part_id__put"];
         post?: never;
         /**
@@ -1186,6 +1189,12 @@ export interface components {
              */
             cell_any_way?: boolean;
             /**
+             * Cell Lead
+             * @default soldered
+             * @enum {string}
+             */
+            cell_lead?: "soldered" | "small_plug" | "common_plug";
+            /**
              * Pins
              * @default []
              */
@@ -1313,6 +1322,12 @@ export interface components {
              * @default false
              */
             cell_any_way: boolean;
+            /**
+             * Cell Lead
+             * @default soldered
+             * @enum {string}
+             */
+            cell_lead: "soldered" | "small_plug" | "common_plug";
             /**
              * Pins
              * @default []
@@ -2239,6 +2254,11 @@ export interface components {
             mm: number;
             /** Says */
             says: string;
+            /**
+             * Buys
+             * @default
+             */
+            buys: string;
             /**
              * Edits
              * @default []
@@ -3678,6 +3698,7 @@ export interface components {
              *         "outside": [],
              *         "shell_off": [],
              *         "cell_any_way": false,
+             *         "cell_lead": "soldered",
              *         "pins": [],
              *         "wiring": {
              *           "extra": [],
@@ -3758,6 +3779,7 @@ export interface components {
              *         "outside": [],
              *         "shell_off": [],
              *         "cell_any_way": false,
+             *         "cell_lead": "soldered",
              *         "pins": [],
              *         "wiring": {
              *           "extra": [],
@@ -4762,6 +4784,8 @@ export interface components {
             styles: components["schemas"]["Choice"][];
             /** Inputs */
             inputs: components["schemas"]["Choice"][];
+            /** Cell Leads */
+            cell_leads: components["schemas"]["Choice"][];
             /** Switch Places */
             switch_places: components["schemas"]["Choice"][];
             /** Stations */

@@ -4,6 +4,7 @@ import { computed, onMounted, ref } from 'vue'
 
 import { api, type FitReply } from '@/api/client'
 import BayFields from '@/components/BayFields.vue'
+import CheckField from '@/components/CheckField.vue'
 import ChoiceField from '@/components/ChoiceField.vue'
 import FitAttempts from '@/components/FitAttempts.vue'
 import FitFiles from '@/components/FitFiles.vue'
@@ -92,7 +93,9 @@ function bringBack(): void {
             <h2>What must give, smallest first</h2>
             <ul class="remedies">
               <li v-for="given in answer.remedies" :key="given.says">
-                <span>{{ given.says }}</span>
+                <span
+                  >{{ given.says }}<small v-if="given.buys" class="quiet"> {{ given.buys }}</small></span
+                >
                 <button
                   v-if="given.edits?.length"
                   type="button"
@@ -131,6 +134,16 @@ function bringBack(): void {
           :path="`${conversion.buildPath}.style`"
           label="Built as"
           :choices="trade.tables!.styles"
+        />
+        <ChoiceField
+          :path="`${conversion.buildPath}.cell_lead`"
+          label="The cell's lead"
+          :choices="trade.tables!.cell_leads"
+        />
+        <CheckField
+          v-if="conversion.build?.cell?.form === 'pouch'"
+          :path="`${conversion.buildPath}.cell_any_way`"
+          label="The pouch may stand on its edge"
         />
         <WhatFits v-if="reply && answer" :largest="reply.largest" />
         <FitAttempts :answer="answer" />

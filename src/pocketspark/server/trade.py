@@ -7,7 +7,7 @@ from fastapi import APIRouter
 
 from pocketspark.core.finding import STATIONS
 from pocketspark.core.nouns import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES, Battery
-from pocketspark.core.nouns.build import INPUTS, POLICIES, STYLES, SWITCH_PLACES, USES_WHILE_CHARGING
+from pocketspark.core.nouns.build import CELL_LEADS, INPUTS, POLICIES, STYLES, SWITCH_PLACES, USES_WHILE_CHARGING
 from pocketspark.core.nouns.gadget import INLET_FATES, INLETS, LOAD_LAWS, OFF_PATHS, PURPOSES
 from pocketspark.core.nouns.noun import Noun
 from pocketspark.core.nouns.supply import SUPPLY_KINDS
@@ -68,6 +68,7 @@ class Trade(Noun):
     off_paths: tuple[Choice, ...]
     styles: tuple[Choice, ...]
     inputs: tuple[Choice, ...]
+    cell_leads: tuple[Choice, ...]
     switch_places: tuple[Choice, ...]
     stations: tuple[str, ...]
     rules: tuple[RuleText, ...]
@@ -106,6 +107,7 @@ def trade() -> Trade:
         off_paths=_choices(OFF_PATHS),
         styles=_choices(STYLES),
         inputs=_choices(INPUTS),
+        cell_leads=_choices(CELL_LEADS),
         switch_places=_choices(SWITCH_PLACES),
         stations=STATIONS,
         rules=tuple(_rule_text(rule) for rule in RULES.values()),

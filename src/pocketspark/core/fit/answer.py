@@ -40,10 +40,11 @@ class Gap(Noun):
 class FitRemedy(Noun):
     """One change that lets everything in. `mm` is the smallest that does, 0 where it is not a length."""
 
-    what: str  # thinner, narrower, shorter, trim, lid, shell_off, wall, outside
+    what: str  # thinner, narrower, shorter, trim, lid, socket, shell_off, wall, outside
     subject: str
     mm: float
     says: str
+    buys: str = ""  # what is had for it: the charge that is kept, and the play that is left
     edits: tuple[Edit, ...] = ()
 
 

@@ -1,5 +1,7 @@
 """Holes in the shell: where each socket, lamp, switch and wire comes out, measured on the outer face."""
 
+from collections.abc import Sequence
+
 from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.parts import Turned
 from pocketspark.core.nouns.bay import Side
@@ -11,7 +13,9 @@ OVERMOULD = {"type_c": (12.4, 6.5), "micro_b": (10.6, 8.5), "mini_b": (11.0, 8.5
 ROUND_ABOUT_MM = 0.2
 # Deeper than this behind the outer face the plug's overmould has to go into the wall as well (common practice).
 DEEP_MM = 0.5
-LAMP_MM, WIRE_MM, SWITCH_MM = 2.0, 3.0, (9.0, 4.5)
+LAMP_MM, WIRE_MM = 2.0, 3.0
+# A hole leaves this much wall to its neighbour and to the edge (common practice, no source).
+WEB_MM = 1.5
 
 
 class Opening(Noun):
@@ -20,7 +24,7 @@ class Opening(Noun):
     Edges are those of the shell's outer face over the bay. A round hole has `width_mm` = `height_mm`.
     """
 
-    what: str  # socket, lamp, switch, wire
+    what: str  # socket, lamp, wire
     part: str
     side: Side
     width_mm: float
@@ -83,6 +87,34 @@ def lamp_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: 
         round=True,
         says="2 mm hole or light pipe, or the wall thinned from inside",
     )
+
+
+def wire_opening(part: str, sides: Sequence[Side], size: Triple, wall_mm: float, taken: Sequence[Opening]) -> Opening:
+    """A round hole for the leads to `part`, low in a wall that may be opened, clear of the holes already there."""
+    holes = [_wire_hole(part, side, share, size, wall_mm) for side in sides for share in (0.5, 0.25, 0.75, 0.1, 0.9)]
+    return next((hole for hole in holes if not any(_meet(hole, other) for other in taken)), holes[0])
+
+
+def _wire_hole(part: str, side: Side, share: float, size: Triple, wall_mm: float) -> Opening:
+    along = {"left": size[1], "right": size[1]}.get(side, size[0])
+    return Opening(
+        what="wire",
+        part=part,
+        side=side,
+        width_mm=WIRE_MM,
+        height_mm=WIRE_MM,
+        across_mm=round(wall_mm + along * share, 2),
+        up_mm=round(wall_mm + WEB_MM + WIRE_MM / 2, 2),
+        round=True,
+        says="for the leads; a knot or a tie inside takes the pull, its edge is rounded",
+    )
+
+
+def _meet(one: Opening, other: Opening) -> bool:
+    across = (one.width_mm + other.width_mm) / 2 + WEB_MM
+    up = (one.height_mm + other.height_mm) / 2 + WEB_MM
+    near = abs(one.across_mm - other.across_mm) < across and abs(one.up_mm - other.up_mm) < up
+    return one.side == other.side and near
 
 
 def _behind(side: Side, low: Triple, box: Triple, size: Triple) -> float:

@@ -4,13 +4,15 @@ At home a part lies with its length along x, its socket pointing at the left wal
 """
 
 import itertools
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.outer import ROUND_OVER_MM, SWELL_SHARE, TABS_MM
 from pocketspark.core.nouns import Board, Build, Cell
 from pocketspark.core.nouns.bay import Side
+from pocketspark.core.nouns.board import SocketKind
+from pocketspark.core.nouns.build import CellLead
 
 # Clearances, mm (common practice, no source): tape or foam round boards, printed parts; a pouch has its swell instead.
 BOARD_GAP, CELL_GAP, PAD_GAP = 0.5, 0.0, 0.2
@@ -20,8 +22,10 @@ WIRE_ROOM_MM = 2.0
 FOLDED_GUARD_MM = 1.0
 # Receiver pad with its ferrite sheet, where nothing better is known (common practice, no source).
 PAD_MM: Triple = (40.0, 30.0, 1.5)
+# A plug in its socket on the cell's lead, wires' bend included (from memory of such connectors' drawings).
+CELL_PLUG_MM: Mapping[CellLead, Triple] = {"small_plug": (10.0, 4.5, 3.4), "common_plug": (13.0, 6.0, 4.8)}
 # Height of a socket over its board, from memory: Type-C, Micro-B and Mini-B shells.
-SOCKET_HEIGHT_MM = {"type_c": 3.2, "micro_b": 2.8, "mini_b": 3.9}
+SOCKET_HEIGHT_MM: Mapping[SocketKind, float] = {"type_c": 3.2, "micro_b": 2.8, "mini_b": 3.9}
 # What stays on a board whose socket's shell is taken off: the tallest other part, as a rule.
 WITHOUT_SOCKET_MM = 1.6
 
@@ -43,7 +47,7 @@ _FACING = {"left": "left", "right": "right", "front": "forward", "back": "back",
 class SocketAt:
     """A socket in the middle of a board's left end, its centre this high over the underside."""
 
-    kind: str
+    kind: SocketKind
     centre_mm: float
 
 
@@ -52,7 +56,7 @@ class Part:
     """One thing to place. `size` is length, width, height at home; for a round cell length, diameter, diameter."""
 
     name: str
-    kind: str  # cell, board, pad
+    kind: str  # cell, board, pad, plug
     size: Triple
     gap_mm: float
     form: str = ""  # of a cell: pouch, round, block
@@ -78,7 +82,9 @@ def parts_of(build: Build) -> list[Part]:
     cells = [_cell(build.cell, i, build) for i in range(build.cell_count)] if build.cell and build.cell.size_mm else []
     boards = [_board(board, build) for board in build.boards if board.outline_mm]
     pad = [Part("receiver pad", "pad", PAD_MM, PAD_GAP)] if build.input.kind == "wireless" else []
-    return [part for part in (*cells, *boards, *pad) if part.name not in build.outside]
+    plug_mm = CELL_PLUG_MM.get(build.cell_lead)
+    plug = [Part("cell plug", "plug", plug_mm, PAD_GAP)] if cells and plug_mm else []
+    return [part for part in (*cells, *boards, *pad, *plug) if part.name not in build.outside]
 
 
 def unsized(build: Build) -> list[str]:

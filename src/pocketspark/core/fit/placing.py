@@ -1,5 +1,6 @@
 """The one door of the fit: does this build go into this bay, where, how tight, and where the holes are."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -7,7 +8,7 @@ from typing import Any
 
 from pocketspark.core.fit.answer import FitAnswer, Fits, Gap, Placement, Point, SolidBox
 from pocketspark.core.fit.bays import Space, Triple, bay_from_supply, space_of
-from pocketspark.core.fit.openings import Opening, lamp_opening, socket_opening
+from pocketspark.core.fit.openings import Opening, lamp_opening, socket_opening, wire_opening
 from pocketspark.core.fit.parts import Part, Turned, parts_of, unsized, ways_round
 from pocketspark.core.fit.questions import Walls, question_of
 from pocketspark.core.fit.search import Answer, Length, Placed, Question, conflict, search
@@ -21,6 +22,8 @@ NEAR_BEST = 6
 HOT_NEAR_MM = 3.0
 # "Short by" is told down to this; beyond it does not go in by far.
 SHORT_MM = 4.0
+# A socket this near to the end of a tube comes out of it.
+END_MM = 0.5
 _GAPS_SHOWN = 6
 
 
@@ -34,6 +37,7 @@ class Setting:
     pins: tuple[Pin, ...]
     unsized: tuple[str, ...]
     tolerance_mm: float
+    outside: str = ""  # what stays out of the bay and has leads into it
 
 
 def setting_of(project: Project, build: int) -> Setting | None:
@@ -46,7 +50,13 @@ def setting_of(project: Project, build: int) -> Setting | None:
     # A lid that was too tight once tells how far the calipers can be off here.
     off = max((attempt.off_mm or 0.0 for attempt in chosen.attempts), default=0.0)
     return Setting(
-        bay, gadget.bay is None, tuple(parts), chosen.pins, tuple(unsized(chosen)), max(bay.tolerance_mm, off)
+        bay=bay,
+        assumed=gadget.bay is None,
+        parts=tuple(parts),
+        pins=chosen.pins,
+        unsized=tuple(unsized(chosen)),
+        tolerance_mm=max(bay.tolerance_mm, off),
+        outside=" and ".join(chosen.outside),
     )
 
 
@@ -82,7 +92,7 @@ def _in_boxes(setting: Setting) -> FitAnswer:
         fits=_verdict(clearance, setting.tolerance_mm),
         clearance_mm=round(clearance, 3),
         placements=tuple(_placement(one, parts[one.item], setting.pins) for one in placed),
-        openings=tuple(_openings(placed, parts, space, bay.wall_mm)),
+        openings=tuple(_openings(placed, setting, space)),
         gaps=tuple(_gaps(space, placed, parts)[:_GAPS_SHOWN]),
         hot_against_cell=hot,
         **_frame(setting, space),
@@ -102,7 +112,7 @@ def _no(setting: Setting, space: Space, walls: Walls, question: Question, answer
         placements=tuple(_placement(one, setting.parts[one.item], setting.pins) for one in placed),
         conflict=tuple(conflict(question)),
         gaps=tuple(_gaps(space, placed, setting.parts)[:_GAPS_SHOWN]),
-        openings=tuple(_openings(placed, setting.parts, space, setting.bay.wall_mm)),
+        openings=tuple(_openings(placed, setting, space)),
         proven=answer.proven,
         **_frame(setting, space),
     )
@@ -228,14 +238,23 @@ def _rounded(point: Triple) -> Point:
     return (round(point[0], 4), round(point[1], 4), round(point[2], 4))
 
 
-def _openings(placed: Sequence[Placed], parts: Sequence[Part], space: Space, wall_mm: float) -> list[Opening]:
-    holes = []
+def _openings(placed: Sequence[Placed], setting: Setting, space: Space) -> list[Opening]:
+    parts, wall_mm = setting.parts, setting.bay.wall_mm
+    holes: list[Opening] = []
     for one in placed:
         part, way = parts[one.item], _way(one, parts)
         if part.socket and way.socket_side:
             holes.append(socket_opening(part.name, part.socket.kind, way, one.low, space.size, wall_mm))
             holes.append(lamp_opening(part.name, way, one.low, space.size, wall_mm))
-    return holes
+    return holes + _wire_hole(setting, space.size, holes)
+
+
+def _wire_hole(setting: Setting, size: Triple, taken: Sequence[Opening]) -> list[Opening]:
+    """One for the leads of what stays outside, if any wall may be opened."""
+    sides = [opening.side for opening in setting.bay.walls]
+    if not setting.outside or not sides:
+        return []
+    return [wire_opening(setting.outside, sides, size, setting.bay.wall_mm, taken)]
 
 
 # Gaps ----------------------------------------------------------------------------------------------------------
@@ -333,11 +352,17 @@ def _in_tube(setting: Setting) -> FitAnswer:
     clearance = round(answer.clearance_mm, 3)
     fits = _verdict(clearance, setting.tolerance_mm)
     radius = tube.diameter_mm / 2
+    placements = [_tube_placement(one, radius, setting) for one in answer.placed]
+    holes = [
+        hole for one, lies in zip(answer.placed, placements, strict=True) for hole in _end_holes(one, lies, setting)
+    ]
+    holes += _wire_hole(setting, (tube.length_mm, tube.diameter_mm, tube.diameter_mm), holes)
     return FitAnswer(
         fits=fits,
         clearance_mm=clearance,
         tolerance_mm=setting.tolerance_mm,
-        placements=tuple(_tube_placement(one, radius, setting) for one in answer.placed),
+        placements=tuple(placements),
+        openings=tuple(holes),
         conflict=() if clearance >= 0 else _tube_conflict(setting, answer),
         size_mm=(tube.length_mm, tube.diameter_mm, tube.diameter_mm),
         wall_mm=setting.bay.wall_mm,
@@ -360,6 +385,25 @@ def _tube_placement(one: InTube, radius: float, setting: Setting) -> Placement:
         ways=(),
         round=part.form == "round",
     )
+
+
+def _end_holes(one: InTube, lies: Placement, setting: Setting) -> list[Opening]:
+    """Socket and lamp in the end of the tube that this board reaches, if that end may be opened."""
+    part, tube = setting.parts[one.part], setting.bay.tube
+    assert tube is not None
+    end: Side = "left" if one.low[0] < END_MM else "right"
+    reaches = end == "left" or one.high[0] > tube.length_mm - END_MM
+    if part.socket is None or not reaches or end not in {opening.side for opening in setting.bay.walls}:
+        return []
+    at = 0.0 if end == "left" else part.size[0]
+    turned = Turned(one.lane, part.size, (0, 1, 2), end, (at, part.size[1] / 2, part.socket.centre_mm))
+    low = (lies.min_mm[0], lies.min_mm[1], lies.min_mm[2])
+    size = (tube.length_mm, tube.diameter_mm, tube.diameter_mm)
+    lamp = lamp_opening(part.name, turned, low, size, setting.bay.wall_mm)
+    middle = tube.diameter_mm / 2 + setting.bay.wall_mm
+    seen = math.hypot(lamp.across_mm - middle, lamp.up_mm - middle) < tube.diameter_mm / 2 - lamp.width_mm / 2
+    socket = socket_opening(part.name, part.socket.kind, turned, low, size, setting.bay.wall_mm)
+    return [socket, lamp] if seen else [socket]
 
 
 def _tube_conflict(setting: Setting, answer: TubeAnswer) -> tuple[str, ...]:

@@ -10,13 +10,16 @@ from functools import lru_cache
 from pocketspark.core.finding import Edit
 from pocketspark.core.fit.answer import FitRemedy
 from pocketspark.core.fit.bays import space_of
-from pocketspark.core.fit.parts import SOCKET_HEIGHT_MM, WITHOUT_SOCKET_MM, Part
+from pocketspark.core.fit.parts import SOCKET_HEIGHT_MM, WITHOUT_SOCKET_MM, Part, SocketAt
 from pocketspark.core.fit.placing import Setting, answer_to, setting_of
 from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
-from pocketspark.core.nouns import Project
+from pocketspark.core.nouns import Build, Cell, Project
 from pocketspark.core.nouns.bay import SIDES, Bay, WallOpening
+from pocketspark.core.nouns.board import SOCKETS
+from pocketspark.core.quantity import amp_hours
 
+_NO_LENGTH = ("socket", "shell_off", "wall", "outside")
 _MEASURES = (("shorter", 0), ("narrower", 1), ("thinner", 2))
 # Work is bounded: a question that takes longer than this many nodes is left unasked.
 NODES = 15_000
@@ -27,9 +30,26 @@ def remedies_for(project: Project, build: int = 0) -> tuple[FitRemedy, ...]:
     setting = setting_of(project, build)
     if setting is None or answer_to(setting).fits == "yes":
         return ()
-    at = f"builds.{build}"
-    found = [*_lengths(setting), *_others(setting, at, project.builds[build].outside, project.builds[build].shell_off)]
-    return tuple(sorted(found, key=lambda remedy: (remedy.what in ("shell_off", "wall", "outside"), remedy.mm)))
+    at, chosen = f"builds.{build}", project.builds[build]
+    found = [*_lengths(setting), *_others(setting, at, chosen)]
+    told = [_with_gain(remedy, setting, chosen.cell) for remedy in found]
+    return tuple(sorted(told, key=lambda remedy: (remedy.what in _NO_LENGTH, remedy.mm)))
+
+
+def _with_gain(remedy: FitRemedy, setting: Setting, cell: Cell | None) -> FitRemedy:
+    """What it buys: a smaller cell of the same density holds less by as much as it is smaller."""
+    if cell is None:
+        return remedy
+    held = cell.planning_capacity_ah
+    part = next((part for part in setting.parts if part.name == remedy.subject and part.kind == "cell"), None)
+    if part is None:
+        return remedy.model_copy(update={"buys": f"keeps the {amp_hours(held)}{remedy.buys and f', {remedy.buys}'}"})
+    axis = next(axis for what, axis in _MEASURES if what == remedy.what)
+    if part.form == "round" and remedy.what == "thinner":
+        axis = 1
+    share = 1 - remedy.mm / part.size[axis]
+    share **= 2 if part.form == "round" and axis == 1 else 1
+    return remedy.model_copy(update={"buys": f"such a cell holds about {amp_hours(held * share)} of {amp_hours(held)}"})
 
 
 @lru_cache(maxsize=128)
@@ -142,14 +162,36 @@ def _with_part(setting: Setting, index: int, size: tuple[float, ...]) -> Setting
 # Changes that are no length --------------------------------------------------------------------------------------
 
 
-def _others(setting: Setting, at: str, outside: tuple[str, ...], shell_off: tuple[str, ...]) -> Iterator[FitRemedy]:
+def _others(setting: Setting, at: str, build: Build) -> Iterator[FitRemedy]:
     yield from _other_walls(setting)
     for index, part in enumerate(setting.parts):
         if part.socket:
-            yield from _without_socket(setting, index, part, at, shell_off)
+            yield from _lower_socket(setting, index, part)
+            yield from _without_socket(setting, index, part, at, build.shell_off)
     for index, part in enumerate(setting.parts):
         if len(setting.parts) > 1:
-            yield from _left_out(setting, index, part, at, outside)
+            yield from _left_out(setting, index, part, at, build.outside)
+
+
+def _lower_socket(setting: Setting, index: int, part: Part) -> Iterator[FitRemedy]:
+    """The same board with a lower socket: no edit, for that is another board to buy."""
+    assert part.socket is not None
+    lower_by = SOCKET_HEIGHT_MM[part.socket.kind] - min(SOCKET_HEIGHT_MM.values())
+    lowest = min(SOCKET_HEIGHT_MM, key=lambda kind: SOCKET_HEIGHT_MM[kind])
+    if lower_by <= 0:
+        return
+    socket = SocketAt(lowest, part.socket.centre_mm - lower_by / 2)
+    size = (part.size[0], part.size[1], part.size[2] - lower_by)
+    play = _play_of(_with(setting, part=(index, replace(part, socket=socket, size=size))))
+    if play is not None:
+        kind = SOCKETS[lowest]
+        yield FitRemedy(
+            what="socket",
+            subject=part.name,
+            mm=0,
+            says=f"A board like {part.name} with a {kind} socket, {lower_by:.1f} mm lower",
+            buys=_leaves(play),
+        )
 
 
 def _other_walls(setting: Setting) -> Iterator[FitRemedy]:
@@ -160,9 +202,11 @@ def _other_walls(setting: Setting) -> Iterator[FitRemedy]:
         if side in have:
             continue
         bay = setting.bay.model_copy(update={"walls": (*setting.bay.walls, WallOpening(side=side))})
-        if _goes_in(_with(setting, bay=bay)):
+        play = _play_of(_with(setting, bay=bay))
+        if play is not None:
             name = side if side in ("floor", "lid") else f"{side} wall"
-            yield FitRemedy(what="wall", subject=side, mm=0, says=f"Open the {name} as well", edits=_bay_edit(bay))
+            says = f"Open the {name} as well"
+            yield FitRemedy(what="wall", subject=side, mm=0, says=says, buys=_leaves(play), edits=_bay_edit(bay))
 
 
 def _without_socket(
@@ -171,13 +215,14 @@ def _without_socket(
     assert part.socket is not None
     lower = part.size[2] - SOCKET_HEIGHT_MM[part.socket.kind] + WITHOUT_SOCKET_MM
     height = min(part.size[2], max(lower, WITHOUT_SOCKET_MM))
-    bare = _with(setting, part=(index, _bare(part, height)))
-    if _goes_in(bare):
+    play = _play_of(_with(setting, part=(index, _bare(part, height))))
+    if play is not None:
         yield FitRemedy(
             what="shell_off",
             subject=part.name,
             mm=0,
             says=f"Take the socket off {part.name} and bring 5 V in by wires",
+            buys=_leaves(play),
             edits=(Edit(path=f"{at}.shell_off", value=[*shell_off, part.name]),),
         )
 
@@ -189,13 +234,14 @@ def _bare(part: Part, height: float) -> Part:
 def _left_out(setting: Setting, index: int, part: Part, at: str, outside: tuple[str, ...]) -> Iterator[FitRemedy]:
     if part.kind == "cell":
         return
-    rest = _with(setting, parts=setting.parts[:index] + setting.parts[index + 1 :])
-    if _goes_in(rest):
+    play = _play_of(_with(setting, parts=setting.parts[:index] + setting.parts[index + 1 :]))
+    if play is not None:
         yield FitRemedy(
             what="outside",
             subject=part.name,
             mm=0,
             says=f"Put {part.name} outside the bay",
+            buys=_leaves(play),
             edits=(Edit(path=f"{at}.outside", value=[*outside, part.name]),),
         )
 
@@ -212,6 +258,11 @@ def _with(
     return replace(setting, bay=bay or setting.bay, parts=parts or setting.parts)
 
 
-def _goes_in(setting: Setting) -> bool:
+def _play_of(setting: Setting) -> float | None:
+    """The play that is left, mm; None where it does not go in."""
     clearance = answer_to(setting).clearance_mm
-    return clearance is not None and clearance >= 0
+    return clearance if clearance is not None and clearance >= 0 else None
+
+
+def _leaves(play_mm: float) -> str:
+    return f"leaves {play_mm:.1f} mm of play"

@@ -63,9 +63,11 @@ def arrange(diameter_mm: float, length_mm: float, parts: Sequence[Part]) -> Tube
 
 def _judge(radius: float, length: float, parts: Sequence[Part], cells: list[int], lanes: dict[int, str]) -> TubeAnswer:
     """One assignment of boards to lanes."""
-    above = [i for i, lane in lanes.items() if lane == LANES[1]]
-    below = [i for i, lane in lanes.items() if lane == LANES[2]]
-    in_line = [i for i, lane in lanes.items() if lane == LANES[0]]
+    # A socket wants an end: beside the cell the near one, in line the far one.
+    in_line, above, below = ([i for i, own in lanes.items() if own == lane] for lane in LANES)
+    in_line.sort(key=lambda i: parts[i].socket is not None)
+    above.sort(key=lambda i: parts[i].socket is None)
+    below.sort(key=lambda i: parts[i].socket is None)
     gap = max((parts[i].gap_mm for i in lanes), default=0.0)
     shift, across = _across(radius, parts, cells, above, below)
     across = min([across, *(_alone_play(radius, parts[i]) for i in in_line)])
@@ -78,6 +80,8 @@ def _judge(radius: float, length: float, parts: Sequence[Part], cells: list[int]
     )
     end = _run(in_line, parts, max(at, beside), gap, placed, LANES[0], radius, 0.0)
     along = length - end
+    if in_line and along > 0 and parts[in_line[-1]].socket:
+        placed[-1] = _moved(placed[-1], length - placed[-1].high[0])
     return TubeAnswer(min(along, across), along, across, tuple(placed))
 
 
@@ -134,6 +138,12 @@ def _run(
         at += length + max(gap, part.gap_mm)
     # The last one needs no gap behind it but its own.
     return at if indices else start
+
+
+def _moved(one: InTube, by: float) -> InTube:
+    """The same, further along the tube."""
+    low, high = ((corner[0] + by, corner[1], corner[2]) for corner in (one.low, one.high))
+    return InTube(one.part, one.lane, low, high)
 
 
 @dataclass(frozen=True)

@@ -1,5 +1,6 @@
 """Boards, and what may be on one: charger, guard, shaper, load sharing, socket, in any combination."""
 
+from collections.abc import Mapping
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
@@ -22,6 +23,7 @@ from pocketspark.core.nouns.noun import (
 
 ShaperKind = Literal["none", "diode", "ldo", "buck", "boost", "buck_boost"]
 SocketKind = Literal["type_c", "micro_b", "mini_b"]
+SOCKETS: Mapping[SocketKind, str] = {"type_c": "Type-C", "micro_b": "Micro-B", "mini_b": "Mini-B"}
 
 REGULATING: frozenset[ShaperKind] = frozenset({"ldo", "buck", "boost", "buck_boost"})
 

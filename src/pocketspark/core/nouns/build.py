@@ -18,6 +18,7 @@ UseWhileCharging = Literal["off", "on_cell", "two_diodes", "load_sharing", "chan
 
 SwitchPlace = Literal["gadget", "before_shaper", "enable"]
 InputKind = Literal["board_socket", "old_jack", "dock", "wireless"]
+CellLead = Literal["soldered", "small_plug", "common_plug"]
 Style = Literal["inside", "rebuilt_shell", "stand_in", "dummy_cell", "outside_pack", "cell_swap", "stand_alone"]
 
 SWITCH_PLACES: Mapping[SwitchPlace, tuple[str, str]] = {
@@ -30,6 +31,12 @@ INPUTS: Mapping[InputKind, tuple[str, str]] = {
     "old_jack": ("The gadget's old jack", "wired to the charger board's 5 V pads"),
     "dock": ("Dock contacts", "5 V from a base"),
     "wireless": ("Wireless pad", "a receiver coil under the shell"),
+}
+# Sizes of a mated plug and socket in core/fit/parts.py.
+CELL_LEADS: Mapping[CellLead, tuple[str, str]] = {
+    "soldered": ("Soldered", "nothing to come loose, nothing to unplug"),
+    "small_plug": ("Plug, 1.25 mm pitch", "under 1 A; polarity is not standardised"),
+    "common_plug": ("Plug, 2.0 mm pitch", "under 2 A; polarity is not standardised"),
 }
 STYLES: Mapping[Style, tuple[str, str]] = {
     "inside": ("Inside", "for good, in the battery bay"),
@@ -128,6 +135,7 @@ class Build(Noun):
     outside: tuple[Title, ...] = Field((), max_length=8)  # parts that stay out of the bay, by name
     shell_off: tuple[Title, ...] = Field((), max_length=8)  # boards whose socket comes off, by name
     cell_any_way: bool = False  # a pouch may stand on its edge
+    cell_lead: CellLead = "soldered"
     pins: tuple[Pin, ...] = Field((), max_length=12)
     wiring: Wiring = Wiring()
     steps: tuple[StepRecord, ...] = Field((), max_length=60)
