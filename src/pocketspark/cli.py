@@ -173,7 +173,7 @@ def _start(settings: Settings, host: str, port: int) -> None:
     address, actual = listener.getsockname()[:2]
     listener.listen(128)  # so that whoever reads the next line may connect at once
     typer.echo(f"Pocket Spark is at http://{address}:{actual}  (Ctrl+C ends it; data in {settings.data})")
-    config = uvicorn.Config(web_app, log_level="warning")
+    config = uvicorn.Config(web_app, log_level="warning", timeout_graceful_shutdown=1)
     uvicorn.Server(config).run(sockets=[listener])
 
 

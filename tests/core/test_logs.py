@@ -5,7 +5,7 @@ import pytest
 
 from pocketspark.core.logs.analysis import analyse, in_words
 from pocketspark.core.logs.log import Log, TooShort, log_of
-from pocketspark.instruments import FAULTS, Bench, Meter, charge_log, run_down_log
+from pocketspark.instruments import FAULTS, INSTRUMENTS, Bench, Meter, charge_log, run_down_log, simulated_run
 
 PLAN_A = 0.4
 
@@ -13,16 +13,17 @@ PLAN_A = 0.4
 @pytest.mark.parametrize("seed", range(50))
 def test_a_clean_run_raises_no_alarm(seed):
     bench = Bench(capacity_ah=0.5 + seed * 0.02, r_ohm=0.08 + seed * 0.002)
-    seen = analyse(charge_log(bench, Meter(seed=seed)), plan_a=PLAN_A)
-    assert seen.kind == "charge"
-    assert [finding.code for finding in seen.findings if finding.level != "note"] == []
+    for kind in INSTRUMENTS:
+        seen = analyse(simulated_run(kind, bench, Meter(seed=seed)), plan_a=PLAN_A)
+        assert seen.kind == ("charge" if kind in ("cell_meters", "usb_meter") else "run_down")
+        assert [finding.code for finding in seen.findings if finding.level != "note"] == []
 
 
 @pytest.mark.parametrize("seed", [3, 11])
-@pytest.mark.parametrize("fault", FAULTS)
-def test_every_fault_is_named(fault, seed):
-    seen = analyse(charge_log(Bench(), Meter(seed=seed), fault), plan_a=PLAN_A)
-    assert FAULTS[fault][0] in {finding.code for finding in seen.findings}
+@pytest.mark.parametrize(("fault", "kind"), [(fault, kind) for fault in FAULTS for kind in FAULTS[fault].shown_by])
+def test_every_fault_is_named(fault, kind, seed):
+    seen = analyse(simulated_run(kind, Bench(), Meter(seed=seed), fault), plan_a=PLAN_A)
+    assert FAULTS[fault].code in {finding.code for finding in seen.findings}
     if fault == "load_left_on":
         assert seen.capacity_ah is None  # not all of the current went into the cell
 

@@ -27,20 +27,24 @@ def test_the_hook_up_its_drawing_and_its_netlists(client):
     assert client.post("/api/wiring", json=question(cell=None)).status_code == 409
 
 
-@pytest.mark.parametrize("run", ["charge", "run_down"])
-def test_a_simulated_log_is_read_back_beside_its_prediction(client, run):
-    made = client.post(f"/api/instruments/log?run={run}&seed=4", json=question()).json()
+@pytest.mark.parametrize(("instrument", "run"), [("cell_meters", "charge"), ("bench_load", "run_down")])
+def test_a_simulated_log_is_read_back_beside_its_prediction(client, instrument, run):
+    made = client.post(f"/api/instruments/log?instrument={instrument}&seed=4", json=question()).json()
     seen = client.post("/api/logs", json=question() | {"text": made["csv"]}).json()
     assert seen["analysis"]["kind"] == run
     assert seen["bad_count"] == 0
     assert len(seen["measured"]["hours"]) <= 1200
-    measured, foretold = seen["measured"]["hours"][-1], seen["predicted"]["hours"][-1]
-    assert measured == pytest.approx(foretold, rel=0.15)
+    phase = seen["analysis"]["phases"]
+    flowed = [one for one in phase if one["name"] not in ("ended", "cut")]
+    assert flowed[-1]["end_s"] / 3600 == pytest.approx(seen["predicted"]["hours"][-1], rel=0.15)
 
 
 def test_a_fault_on_the_simulated_bench_is_named(client):
-    faults = [one["fault"] for one in client.get("/api/instruments").json()]
-    assert "load_left_on" in faults
+    bench = client.get("/api/instruments").json()
+    assert "load_left_on" in [one["fault"] for one in bench["faults"]]
+    assert {kind for one in bench["faults"] for kind in one["shown_by"]} == {
+        one["kind"] for one in bench["instruments"]
+    }
     made = client.post("/api/instruments/log?fault=load_left_on", json=question()).json()
     seen = client.post("/api/logs", json=question() | {"text": made["csv"]}).json()
     assert "log.never_ends" in [finding["code"] for finding in seen["analysis"]["findings"]]

@@ -375,9 +375,161 @@ export interface paths {
         put?: never;
         /**
          * Simulated Log
-         * @description What a meter in line would write of this very build.
+         * @description What this instrument would write of this very build, all at once.
          */
         post: operations["simulated_log_api_instruments_log_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/multimeter/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Spot Reading */
+        post: operations["spot_reading_api_instruments_multimeter__step__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/first-charge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Watch First Charge
+         * @description Prompts, limits, and the alarms of the readings kept so far.
+         */
+        post: operations["watch_first_charge_api_first_charge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Live
+         * @description Begins to read an instrument. Charges are watched against the limits of this build.
+         */
+        post: operations["start_live_api_instruments_live_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/live/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Follow Live
+         * @description Server-sent events of LiveNews. Each carries the row count as its id, so a page that comes back misses none.
+         */
+        get: operations["follow_live_api_instruments_live__run_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Stop Live
+         * @description Stops the run; what it wrote stays.
+         */
+        delete: operations["stop_live_api_instruments_live__run_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/live/{run_id}/log.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live Log
+         * @description What has been written so far. 422 while that is too little.
+         */
+        get: operations["live_log_api_instruments_live__run_id__log_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trainer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trainer */
+        get: operations["trainer_api_trainer_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trainer/{bench}/{probe}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reading */
+        get: operations["reading_api_trainer__bench___probe__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trainer/{bench}/grade": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Grade */
+        post: operations["grade_api_trainer__bench__grade_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -782,6 +934,18 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Alarm
+         * @description A limit passed: when first, and what to do at once.
+         */
+        Alarm: {
+            /** Code */
+            code: string;
+            /** Minutes */
+            minutes: number;
+            /** Says */
+            says: string;
+        };
         /**
          * Assessment
          * @description All that can be said of one build. A part still to be chosen leaves its summary None.
@@ -1207,6 +1371,12 @@ export interface components {
              */
             wiring?: components["schemas"]["Wiring-Input"];
             /**
+             * @default {
+             *       "readings": []
+             *     }
+             */
+            first_charge?: components["schemas"]["ChargeWatch-Input"];
+            /**
              * Steps
              * @default []
              */
@@ -1340,6 +1510,12 @@ export interface components {
              *     }
              */
             wiring: components["schemas"]["Wiring-Output"];
+            /**
+             * @default {
+             *       "readings": []
+             *     }
+             */
+            first_charge: components["schemas"]["ChargeWatch-Output"];
             /**
              * Steps
              * @default []
@@ -1588,6 +1764,37 @@ export interface components {
             cell_c: number[];
         };
         /**
+         * ChargeReading
+         * @description What was read during the first charge, so many minutes after its start. None: not read.
+         */
+        "ChargeReading-Input": {
+            /**
+             * Minutes
+             * @description in plain numbers
+             */
+            minutes: number | string;
+            /** Volts */
+            volts?: (number | string) | null;
+            /** Current A */
+            current_a?: (number | string) | null;
+            /** Celsius */
+            celsius?: (number | string) | null;
+        };
+        /**
+         * ChargeReading
+         * @description What was read during the first charge, so many minutes after its start. None: not read.
+         */
+        "ChargeReading-Output": {
+            /** Minutes */
+            minutes: number;
+            /** Volts */
+            volts: number | null;
+            /** Current A */
+            current_a: number | null;
+            /** Celsius */
+            celsius: number | null;
+        };
+        /**
          * ChargeSummary
          * @description The charge as set. `hours` is None where it never ends. `cc_share` is a share of the time.
          */
@@ -1637,6 +1844,44 @@ export interface components {
             /** Limits */
             limits: components["schemas"]["LimitLine"][];
             curve: components["schemas"]["ChargeCurve"];
+        };
+        /**
+         * ChargeWatch
+         * @description The first charge as it was attended, and the hour of rest after it.
+         */
+        "ChargeWatch-Input": {
+            /** Started At */
+            started_at?: string | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings?: components["schemas"]["ChargeReading-Input"][];
+            /** Ended At */
+            ended_at?: string | null;
+            /** Full V */
+            full_v?: (number | string) | null;
+            /** Rested V */
+            rested_v?: (number | string) | null;
+        };
+        /**
+         * ChargeWatch
+         * @description The first charge as it was attended, and the hour of rest after it.
+         */
+        "ChargeWatch-Output": {
+            /** Started At */
+            started_at: string | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["ChargeReading-Output"][];
+            /** Ended At */
+            ended_at: string | null;
+            /** Full V */
+            full_v: number | null;
+            /** Rested V */
+            rested_v: number | null;
         };
         /**
          * Charger
@@ -1815,6 +2060,19 @@ export interface components {
             builds: number[];
         };
         /**
+         * ConclusionText
+         * @description Something that may be wrong with a bench.
+         */
+        ConclusionText: {
+            /**
+             * Conclusion
+             * @enum {string}
+             */
+            conclusion: "load_left_on" | "wrong_resistor" | "worn_cell" | "self_discharge" | "guard_trips" | "swapped_leads" | "thin_cable" | "off_drain";
+            /** Says */
+            says: string;
+        };
+        /**
          * Condition
          * @description The same build as it is, after some 300 cycles, in the cold.
          */
@@ -1885,6 +2143,22 @@ export interface components {
             drop_v: number;
             /** Guessed */
             guessed: boolean;
+        };
+        /**
+         * Diagnosis
+         * @description What was measured, in order, and what was concluded.
+         */
+        Diagnosis: {
+            /**
+             * Measured
+             * @default []
+             */
+            measured?: ("lead_v" | "program_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a")[];
+            /**
+             * Conclusion
+             * @enum {string}
+             */
+            conclusion: "load_left_on" | "wrong_resistor" | "worn_cell" | "self_discharge" | "guard_trips" | "swapped_leads" | "thin_cable" | "off_drain";
         };
         /**
          * Difference
@@ -2109,13 +2383,18 @@ export interface components {
         };
         /**
          * FaultText
-         * @description A fault that the simulated bench can have.
+         * @description A fault that the simulated bench can have, and the instruments that show it.
          */
         FaultText: {
-            /** Fault */
-            fault: string;
+            /**
+             * Fault
+             * @enum {string}
+             */
+            fault: "worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "guard_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge";
             /** Says */
             says: string;
+            /** Shown By */
+            shown_by: ("cell_meters" | "usb_meter" | "cell_tester" | "bench_load")[];
         };
         /**
          * FieldProblem
@@ -2167,6 +2446,25 @@ export interface components {
              */
             rests_on: string[];
             remedy: components["schemas"]["Remedy"] | null;
+        };
+        /**
+         * FirstCharge
+         * @description The plan of the first charge, and how it stands by the readings kept in the document.
+         */
+        FirstCharge: {
+            limits: components["schemas"]["Limits"];
+            /** Prompts */
+            prompts: components["schemas"]["Prompt"][];
+            /** Alarms */
+            alarms: components["schemas"]["Alarm"][];
+            /** Rest Minutes */
+            rest_minutes: number;
+            /** Rest Drop Limit V */
+            rest_drop_limit_v: number;
+            /** Rest Drop V */
+            rest_drop_v: number | null;
+            /** Rest Says */
+            rest_says: string;
         };
         /**
          * FitAnswer
@@ -2781,6 +3079,21 @@ export interface components {
             pad_against_cell: boolean;
         };
         /**
+         * InstrumentText
+         * @description An instrument of the simulated bench.
+         */
+        InstrumentText: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cell_meters" | "usb_meter" | "cell_tester" | "bench_load";
+            /** Label */
+            label: string;
+            /** Does */
+            does: string;
+        };
+        /**
          * Intake
          * @description Everything a triage needs. None: not done yet.
          */
@@ -2940,12 +3253,58 @@ export interface components {
             current_a: number;
         };
         /**
+         * Limits
+         * @description What may not be passed during the first charge.
+         */
+        Limits: {
+            /** Most V */
+            most_v: number;
+            /** Most A */
+            most_a: number;
+            /** Most C */
+            most_c: number;
+            /** Longest H */
+            longest_h: number;
+        };
+        /**
          * Line
          * @description From one spot to another.
          */
         Line: {
             start: components["schemas"]["Place"];
             end: components["schemas"]["Place"];
+        };
+        /**
+         * LiveNews
+         * @description What the page is told, again and again: rows of (s, V, A, C or None) since it was told last.
+         */
+        LiveNews: {
+            /** Samples */
+            samples: [
+                number,
+                number,
+                number,
+                number | null
+            ][];
+            /** Alarms */
+            alarms: components["schemas"]["Alarm"][];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "running" | "finished";
+        };
+        /**
+         * LiveStarted
+         * @description A run that has begun.
+         */
+        LiveStarted: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
         };
         /**
          * LoadReading
@@ -3594,6 +3953,23 @@ export interface components {
             clearance_mm?: number;
         };
         /**
+         * ProbeText
+         * @description A measurement that may be made on a bench.
+         */
+        ProbeText: {
+            /**
+             * Probe
+             * @enum {string}
+             */
+            probe: "lead_v" | "program_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a";
+            /** Label */
+            label: string;
+            /** Instrument */
+            instrument: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * Problem
          * @description RFC 9457 problem details.
          */
@@ -3704,6 +4080,9 @@ export interface components {
              *           "extra": [],
              *           "matched": false
              *         },
+             *         "first_charge": {
+             *           "readings": []
+             *         },
              *         "steps": [],
              *         "attempts": [],
              *         "aged": false,
@@ -3785,6 +4164,9 @@ export interface components {
              *           "extra": [],
              *           "matched": false
              *         },
+             *         "first_charge": {
+             *           "readings": []
+             *         },
              *         "steps": [],
              *         "attempts": [],
              *         "aged": false,
@@ -3814,6 +4196,16 @@ export interface components {
              * @default
              */
             notes: string;
+        };
+        /**
+         * Prompt
+         * @description Something to do so many minutes after the start.
+         */
+        Prompt: {
+            /** Minutes */
+            minutes: number;
+            /** Says */
+            says: string;
         };
         /**
          * Question
@@ -4378,13 +4770,23 @@ export interface components {
         };
         /**
          * Simulated
-         * @description A log that the simulated meter wrote, as CSV.
+         * @description A log that a simulated instrument wrote, as CSV.
          */
         Simulated: {
             /** Name */
             name: string;
             /** Csv */
             csv: string;
+        };
+        /**
+         * SimulatedBench
+         * @description Everything that can be put on the simulated bench.
+         */
+        SimulatedBench: {
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentText"][];
+            /** Faults */
+            faults: components["schemas"]["FaultText"][];
         };
         /**
          * SizeReading
@@ -4516,6 +4918,14 @@ export interface components {
              * @default 0.15
              */
             r_cable_ohm: number;
+        };
+        /**
+         * SpotReading
+         * @description What the simulated multimeter reads at a step's hold.
+         */
+        SpotReading: {
+            /** Value */
+            value: number;
         };
         /**
          * Step
@@ -4792,6 +5202,59 @@ export interface components {
             stations: string[];
             /** Rules */
             rules: components["schemas"]["RuleText"][];
+        };
+        /**
+         * Trainer
+         * @description Everything the trainer offers.
+         */
+        Trainer: {
+            /** Benches */
+            benches: components["schemas"]["TrainerBench"][];
+            /** Probes */
+            probes: components["schemas"]["ProbeText"][];
+            /** Conclusions */
+            conclusions: components["schemas"]["ConclusionText"][];
+        };
+        /**
+         * TrainerBench
+         * @description A bench as it is shown.
+         */
+        TrainerBench: {
+            /** Key */
+            key: string;
+            /** Complaint */
+            complaint: string;
+        };
+        /**
+         * TrainerGrade
+         * @description How a diagnosis went: at most 10 points, each lost one explained.
+         */
+        TrainerGrade: {
+            /** Points */
+            points: number;
+            /** Right */
+            right: boolean;
+            /** Proven */
+            proven: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Said */
+            said: string[];
+            /** Explanation */
+            explanation: string;
+        };
+        /**
+         * TrainerReading
+         * @description What one probe read.
+         */
+        TrainerReading: {
+            /**
+             * Probe
+             * @enum {string}
+             */
+            probe: "lead_v" | "program_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a";
+            /** Text */
+            text: string;
         };
         /**
          * Tube
@@ -6640,7 +7103,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FaultText"][];
+                    "application/json": components["schemas"]["SimulatedBench"];
                 };
             };
             /** @description Not Found */
@@ -6688,8 +7151,8 @@ export interface operations {
     simulated_log_api_instruments_log_post: {
         parameters: {
             query?: {
-                run?: "charge" | "run_down";
-                fault?: ("worn_cell" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "warm_cell" | "over_charge") | null;
+                instrument?: "cell_meters" | "usb_meter" | "cell_tester" | "bench_load";
+                fault?: ("worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "guard_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge") | null;
                 seed?: number;
             };
             header?: never;
@@ -6709,6 +7172,585 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Simulated"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spot_reading_api_instruments_multimeter__step__post: {
+        parameters: {
+            query?: {
+                fault?: ("worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "guard_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge") | null;
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotReading"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    watch_first_charge_api_first_charge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstCharge"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_live_api_instruments_live_post: {
+        parameters: {
+            query?: {
+                instrument?: "cell_meters" | "usb_meter" | "cell_tester" | "bench_load";
+                fault?: ("worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "guard_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge") | null;
+                seed?: number;
+                speed_up?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStarted"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    follow_live_api_instruments_live__run_id__get: {
+        parameters: {
+            query?: never;
+            header?: {
+                "last-event-id"?: number;
+            };
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveNews"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_live_api_instruments_live__run_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live_log_api_instruments_live__run_id__log_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trainer_api_trainer_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trainer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reading_api_trainer__bench___probe__get: {
+        parameters: {
+            query?: {
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                bench: string;
+                probe: "lead_v" | "program_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrainerReading"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    grade_api_trainer__bench__grade_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bench: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Diagnosis"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrainerGrade"];
                 };
             };
             /** @description Not Found */

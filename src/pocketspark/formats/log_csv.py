@@ -194,6 +194,7 @@ def _unwrapped(time_s: np.ndarray) -> np.ndarray:
 def to_csv(log: Log) -> str:
     """As this tool writes logs: seconds, volts, amps, and degrees where known."""
     titles = "time_s,voltage_v,current_a" + (",temperature_c" if log.celsius is not None else "")
-    columns = [log.time_s, log.volts, log.amps] + ([log.celsius] if log.celsius is not None else [])
+    shown_v = -log.volts if log.swapped else log.volts
+    columns = [log.time_s, shown_v, log.amps] + ([log.celsius] if log.celsius is not None else [])
     rows = (f"{row[0]:.1f}," + ",".join(f"{value:.4f}" for value in row[1:]) for row in zip(*columns, strict=True))
     return "\n".join([titles, *rows, ""])

@@ -11,7 +11,7 @@ from starlette.staticfiles import StaticFiles
 
 from pocketspark import __version__
 from pocketspark.demo import demo_drawer, demo_projects
-from pocketspark.server import benchwork, drawer, fits, photos, projects, questions, trade, wirings
+from pocketspark.server import benchwork, drawer, fits, live, photos, projects, questions, trade, training, wirings
 from pocketspark.server.jobs import Jobs
 from pocketspark.server.problems import answer_with_problems
 from pocketspark.server.settings import Settings
@@ -28,7 +28,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app = FastAPI(title="Pocket Spark", version=__version__, docs_url=None, redoc_url=None)
     engine = open_database(settings.data)
     app.state.shelf, app.state.drawer, app.state.photos = Shelf(engine), Drawer(engine), Photos(engine)
-    app.state.sweeps = Jobs()
+    app.state.sweeps, app.state.live_runs = Jobs(), live.LiveRuns()
     if settings.demo and not app.state.shelf.summaries():
         for project in reversed(demo_projects()):
             app.state.shelf.add(project)
@@ -41,6 +41,8 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.include_router(photos.router)
     app.include_router(drawer.router)
     app.include_router(benchwork.router)
+    app.include_router(live.router)
+    app.include_router(training.router)
     app.include_router(fits.router)
     app.include_router(wirings.router)
     app.include_router(wirings.paper)

@@ -1,9 +1,8 @@
-"""Routes of the bench: the build procedure, logs read and analysed, and logs of the simulated instruments."""
+"""Routes of the bench: the build procedure, and logs read and analysed."""
 
 import math
-from typing import Annotated, Literal
 
-from fastapi import APIRouter, HTTPException, Query
+from fastapi import APIRouter, HTTPException
 from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain, MissingPart
@@ -12,8 +11,7 @@ from pocketspark.core.logs.log import Log
 from pocketspark.core.logs.predicted import Predicted, predicted
 from pocketspark.core.nouns import Project
 from pocketspark.core.steps import Procedure, procedure
-from pocketspark.formats.log_csv import LARGEST_BYTES, ColumnPlaces, ReadLog, UnreadableLog, read_log, to_csv
-from pocketspark.instruments import FAULTS, Bench, Fault, Meter, charge_log, run_down_log
+from pocketspark.formats.log_csv import LARGEST_BYTES, ColumnPlaces, ReadLog, UnreadableLog, read_log
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import Asked, Question
 
@@ -117,47 +115,3 @@ def _drawn(log: Log) -> Drawn:
         amps=log.amps[::step].round(5).tolist(),
         celsius=celsius,
     )
-
-
-class Simulated(BaseModel):
-    """A log that the simulated meter wrote, as CSV."""
-
-    name: str
-    csv: str
-
-
-class FaultText(BaseModel):
-    """A fault that the simulated bench can have."""
-
-    fault: str
-    says: str
-
-
-@router.get("/instruments")
-def instruments() -> list[FaultText]:
-    return [FaultText(fault=fault, says=says) for fault, (_, says) in FAULTS.items()]
-
-
-@router.post("/instruments/log")
-def simulated_log(
-    question: Asked,
-    run: Annotated[Literal["charge", "run_down"], Query()] = "charge",
-    fault: Annotated[Fault | None, Query()] = None,
-    seed: Annotated[int, Query(ge=0, le=10_000)] = 1,
-) -> Simulated:
-    """What a meter in line would write of this very build."""
-    chain = Chain(question.project, question.build)
-    try:
-        bench = Bench(
-            capacity_ah=chain.capacity_ah,
-            r_ohm=float(chain.group.r_ohm) + 0.03,
-            program_a=chain.spread.nominal_a,
-            float_v=chain.charger.float_v,
-            curve=chain.curve,
-        )
-        load_a = chain.heaviest.current_a if run == "run_down" else 0.1
-    except MissingPart as missing:
-        raise HTTPException(409, f"a {missing} is missing: the simulated bench is this very build") from None
-    meter = Meter(seed=seed)
-    log = charge_log(bench, meter, fault) if run == "charge" else run_down_log(bench, meter, load_a)
-    return Simulated(name=f"simulated-{run.replace('_', '-')}{f'-{fault}' if fault else ''}.csv", csv=to_csv(log))

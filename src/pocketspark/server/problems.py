@@ -19,6 +19,7 @@ from pocketspark.formats.log_csv import UnreadableLog
 from pocketspark.formats.photograph import UnreadablePhotograph
 from pocketspark.formats.printed import NoSuchPrint
 from pocketspark.formats.project_json import UnreadableProject
+from pocketspark.instruments.trainer import NoSuchBench
 from pocketspark.server.jobs import NoSuchJob
 from pocketspark.store import Conflict, NothingThere, StillUsed, TooMany
 
@@ -86,7 +87,8 @@ def answer_with_problems(app: FastAPI) -> None:
         return problem(409, str(error))
 
     @app.exception_handler(NoSuchJob)
-    def forgotten(_request: Request, error: NoSuchJob) -> JSONResponse:
+    @app.exception_handler(NoSuchBench)
+    def forgotten(_request: Request, error: Exception) -> JSONResponse:
         return problem(404, str(error))
 
     @app.exception_handler(NoSuchPrint)

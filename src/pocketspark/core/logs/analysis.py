@@ -19,6 +19,9 @@ Kind = Literal["charge", "run_down"]
 # Limits of a watched charge (common practice, no source; 45 C: IEC 62133-2 as commonly stated, from memory).
 OVER_V, HOT_C = 0.03, 45.0
 PLAN_OFF = 0.12
+# Less than this at the far end of a cable is out of the USB 2.0 figures (4.40 V behind a bus-powered hub, from memory).
+CABLE_V = 4.40
+REST_DROP_V = 0.050  # in an hour; handbook figure of the hold after a full charge
 # Below this share of the plateau nothing flows; from this share on it is the plateau.
 NOTHING_SHARE, PLATEAU_SHARE = 0.04, 0.93
 LEAST_INTERRUPTION_S = 3.0
@@ -92,11 +95,14 @@ def analyse(
     breaks = _interruptions(log, plateau)
     phases = _charge_phases(log, plateau) if kind == "charge" else _run_phases(log, plateau)
     end_a = _end_current(log, plateau) if kind == "charge" else None
-    findings = (
-        [*_charge_findings(log, plateau, plan_a, cell_class, breaks)]
-        if kind == "charge"
-        else [*_run_findings(log, breaks)]
-    )
+    findings = [
+        *_swapped(log),
+        *(
+            _charge_findings(log, plateau, plan_a, cell_class, breaks)
+            if kind == "charge"
+            else _run_findings(log, plateau, breaks)
+        ),
+    ]
     step_r = _step_resistance(log, plateau)
     r_ohm = step_r if step_r is not None else (fitted.r_ohm if fitted else None)
     return LogAnalysis(
@@ -208,6 +214,12 @@ def _step_resistance(log: Log, plateau: float) -> float | None:
     return float(np.median(found))
 
 
+def _swapped(log: Log) -> Iterator[LogFinding]:
+    if log.swapped:
+        told = f"-{volts(float(np.median(log.volts)))} on the meter: plus and minus are swapped. Connect nothing yet"
+        yield _finding("log.swapped", "stop", told)
+
+
 def _charge_findings(
     log: Log, plateau: float, plan_a: float | None, cell_class: CellClass, breaks: list[Interruption]
 ) -> Iterator[LogFinding]:
@@ -228,6 +240,8 @@ def _charge_findings(
         held = float(np.median(log.amps[log.time_s > log.time_s[-1] - TAIL_S]))
         yield _finding("log.never_ends", "stop", f"{amps(held)} flows at the end and does not fall: a load on the cell")
     yield from _limits(log, full_v)
+    yield from _cable(log)
+    yield from _rest(log, plateau)
     if not log.is_usb_side and (share := _tail_share(log, plateau)) > 0.5:
         told = f"{percent(share)} of the time in the tail: a worn cell or thin wires"
         yield _finding("log.long_tail", "note", told)
@@ -273,6 +287,32 @@ def _limits(log: Log, full_v: float) -> Iterator[LogFinding]:
         yield _finding("log.too_warm", "stop", f"{most_c:.0f} °C at the cell: over {HOT_C:.0f} °C while it charges")
 
 
+def _cable(log: Log) -> Iterator[LogFinding]:
+    """Only a meter at the charger's end of the cable can tell."""
+    if not log.is_usb_side:
+        return
+    least_v = float(np.quantile(log.volts[log.amps > 0.5 * log.amps.max()], 0.02))
+    if least_v < CABLE_V:
+        told = f"{volts(least_v)} left at the charger: a thin or long cable, or a weak source"
+        yield _finding("log.cable_sags", "caution", told)
+
+
+def _rest(log: Log, plateau: float) -> Iterator[LogFinding]:
+    """After the end: a sound cell settles in a quarter of an hour and then stands."""
+    flowing = np.flatnonzero(log.amps > NOTHING_SHARE * plateau)
+    if log.is_usb_side or len(flowing) == 0:
+        return
+    since_s = log.time_s - log.time_s[flowing[-1]]
+    early, late = (since_s > 900) & (since_s < 1200), since_s > max(1800.0, since_s[-1] - 300)
+    if since_s[-1] < 2700 or not early.any():
+        return
+    span_h = float(np.mean(since_s[late]) - np.mean(since_s[early])) / 3600
+    drop_v = float(np.mean(log.volts[early]) - np.mean(log.volts[late])) / span_h
+    if drop_v > REST_DROP_V:
+        told = f"{drop_v * 1000:.0f} mV an hour lost at rest: it discharges itself, or something still draws"
+        yield _finding("log.sinks_at_rest", "stop", told)
+
+
 # Run-down ------------------------------------------------------------------------------------------------------
 
 
@@ -286,13 +326,23 @@ def _run_phases(log: Log, plateau: float) -> Iterator[Phase]:
         yield Phase(name="cut", start_s=end, end_s=float(log.time_s[-1]))
 
 
-def _run_findings(log: Log, breaks: list[Interruption]) -> Iterator[LogFinding]:
-    if breaks:
+def _run_findings(log: Log, plateau: float, breaks: list[Interruption]) -> Iterator[LogFinding]:
+    if breaks and _after_peaks(log, plateau, breaks):
+        told = f"{len(breaks)} stops, each at a peak of current: the guard trips"
+        yield _finding("log.trips_at_peak", "caution", told)
+    elif breaks:
         told = f"{len(breaks)} interruptions while it ran: a weak joint, or the guard trips"
         yield _finding("log.interrupted", "caution", told)
     least_v = float(np.quantile(log.volts[log.amps > 0.1 * log.amps.max()], 0.002))
     if least_v < 2.4:
         yield _finding("log.too_deep", "caution", f"{volts(least_v)} at the end: deeper than any cell likes")
+
+
+def _after_peaks(log: Log, plateau: float, breaks: list[Interruption]) -> bool:
+    """Did most stops begin right after far more than the usual current?"""
+    usual = float(np.median(log.amps[log.amps > NOTHING_SHARE * plateau]))
+    before = [log.amps[max(int(np.searchsorted(log.time_s, one.start_s)) - 1, 0)] for one in breaks]
+    return bool(np.mean(np.array(before) > 1.2 * usual) > 0.5)
 
 
 def _finding(code: str, level: Level, headline: str) -> LogFinding:

@@ -6,8 +6,8 @@ import numpy as np
 
 from pocketspark.core.physics.ocv import Floats
 
-# A USB meter in line sees the source's volts, not the cell's.
-USB_V = (4.4, 5.6)
+# A USB meter in line sees the source's volts, not the cell's: with little current they come near 5 V, as no cell does.
+USB_V = (4.6, 5.6)
 
 
 class TooShort(ValueError):
@@ -22,6 +22,7 @@ class Log:
     volts: Floats
     amps: Floats
     celsius: Floats | None = None
+    swapped: bool = False  # the meter showed minus: its leads, or the cell's
 
     @property
     def hours(self) -> Floats:
@@ -29,12 +30,8 @@ class Log:
 
     @property
     def is_usb_side(self) -> bool:
-        """Measured before the charger: the volts stay near 5 V while current flows."""
-        flowing = self.volts[self.amps > 0.02]
-        if len(flowing) == 0:
-            return False
-        low, high = np.quantile(flowing, [0.02, 0.98])
-        return bool(USB_V[0] <= low and high <= USB_V[1])
+        """Measured before the charger, where a thin cable may still pull the volts down while much flows."""
+        return bool(USB_V[0] <= np.quantile(self.volts, 0.98) <= USB_V[1])
 
     @property
     def charge_ah(self) -> Floats:
@@ -60,4 +57,5 @@ def log_of(time_s: Floats, volts: Floats, amps: Floats, celsius: Floats | None =
     # Some meters write a discharge as negative: what flows is meant, whichever way.
     if np.median(amps) < 0 or (abs(amps.min()) > amps.max()):
         amps = -amps
-    return Log(time_s - time_s[0], volts, amps, celsius)
+    swapped = bool(np.median(volts) < -1)
+    return Log(time_s - time_s[0], -volts if swapped else volts, amps, celsius, swapped)

@@ -10,7 +10,7 @@ from pocketspark.core.nouns.bay import Attempt, Pin
 from pocketspark.core.nouns.board import Board, Shaper
 from pocketspark.core.nouns.cell import Cell
 from pocketspark.core.nouns.noun import Amps, Noun, Ohms, ProgramOhms, Share, Title, Volts
-from pocketspark.core.nouns.record import StepRecord
+from pocketspark.core.nouns.record import ChargeWatch, StepRecord
 from pocketspark.core.nouns.wiring import Wiring
 
 Policy = Literal["gentle", "label", "data_sheet"]
@@ -138,6 +138,7 @@ class Build(Noun):
     cell_lead: CellLead = "soldered"
     pins: tuple[Pin, ...] = Field((), max_length=12)
     wiring: Wiring = Wiring()
+    first_charge: ChargeWatch = ChargeWatch()
     steps: tuple[StepRecord, ...] = Field((), max_length=60)
     attempts: tuple[Attempt, ...] = Field((), max_length=100)
     aged: bool = False  # judge it after some 300 cycles

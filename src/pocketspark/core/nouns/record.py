@@ -4,10 +4,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.nouns.noun import Amps, Celsius, Noun, Volts
 from pocketspark.core.quantity import Quantity
 
 Moment = Annotated[str, StringConstraints(pattern=r"^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2}(:\d{2})?Z?)?$")]
+ShownVolts = Annotated[float, Quantity("V", -60, 60)]  # a meter may show minus
+Minutes = Annotated[float, Quantity("", 0, 10_000)]
 Reading = Annotated[float, Quantity("", -1000, 1e7)]
 EntryKind = Literal["measurement", "note", "fault", "remedy", "change"]
 
@@ -28,6 +30,25 @@ class StepRecord(Noun):
     value: Reading | None = None
     override: Annotated[str, Field(max_length=300)] = ""
     at: Moment | None = None
+
+
+class ChargeReading(Noun):
+    """What was read during the first charge, so many minutes after its start. None: not read."""
+
+    minutes: Minutes
+    volts: ShownVolts | None = None
+    current_a: Amps | None = None
+    celsius: Celsius | None = None
+
+
+class ChargeWatch(Noun):
+    """The first charge as it was attended, and the hour of rest after it."""
+
+    started_at: Moment | None = None
+    readings: Annotated[tuple[ChargeReading, ...], Field(max_length=200)] = ()
+    ended_at: Moment | None = None
+    full_v: Volts | None = None  # right after its end
+    rested_v: Volts | None = None  # an hour later
 
 
 class Entry(Noun):

@@ -1,0 +1,79 @@
+"""Watching a charge while it goes on: limits of this very build, and what is said when one is passed."""
+
+from collections.abc import Iterable, Iterator
+
+import numpy as np
+
+from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.logs.analysis import HOT_C, OVER_V, PLAN_OFF
+from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.quantity import amps, hours, volts
+
+# A charge that goes on for this much longer than foretold does not end by itself (common practice, no source).
+LONGER = 1.5
+# Above this a meter in line sees the cable, not the cell.
+USB_SIDE_V = 4.6
+
+
+class Limits(Noun):
+    """What may not be passed during the first charge."""
+
+    most_v: float
+    most_a: float
+    most_c: float
+    longest_h: float
+
+
+class Reading(Noun):
+    """What was seen at one moment, from a meter or by hand. None: not read."""
+
+    minutes: float
+    volts: float | None = None
+    amps: float | None = None
+    celsius: float | None = None
+
+
+class Alarm(Noun):
+    """A limit passed: when first, and what to do at once."""
+
+    code: str
+    minutes: float
+    says: str
+
+
+def limits_of(chain: Chain) -> Limits:
+    """Raises MissingPart without a cell and a charger."""
+    chain.require_cell()
+    if not chain.chargers:
+        raise MissingPart("charger")
+    foretold_h = float(chain.charge_run.hours.flat[0])
+    return Limits(
+        most_v=chain.charger.float_v + OVER_V,
+        most_a=chain.spread.nominal_a * (1 + PLAN_OFF),
+        most_c=HOT_C,
+        longest_h=foretold_h * LONGER if np.isfinite(foretold_h) else 12.0,
+    )
+
+
+def alarms(limits: Limits, readings: Iterable[Reading]) -> tuple[Alarm, ...]:
+    """Each limit that was passed, once, at its first moment."""
+    first: dict[str, Alarm] = {}
+    for reading in readings:
+        for code, says in _passed(limits, reading):
+            first.setdefault(code, Alarm(code=code, minutes=reading.minutes, says=says))
+    return tuple(first.values())
+
+
+def _passed(limits: Limits, reading: Reading) -> Iterator[tuple[str, str]]:
+    if reading.volts is not None:
+        if reading.volts < 0:
+            yield "watch.swapped", f"{volts(reading.volts)}: plus and minus are swapped. Unplug, connect nothing"
+        elif limits.most_v < reading.volts < USB_SIDE_V:
+            yield "watch.over_voltage", f"{volts(reading.volts)} at the cell, {volts(limits.most_v)} at most. Unplug"
+    if reading.amps is not None and reading.amps > limits.most_a:
+        yield "watch.over_current", f"{amps(reading.amps)} flows, {amps(limits.most_a)} at most. Unplug"
+    if reading.celsius is not None and reading.celsius > limits.most_c:
+        yield "watch.too_warm", f"{reading.celsius:.0f} °C, {limits.most_c:.0f} °C at most. Unplug, take it outside"
+    flows = reading.amps is None or reading.amps > 0
+    if reading.minutes > limits.longest_h * 60 and flows:
+        yield "watch.too_long", f"still charging after {hours(reading.minutes / 60)}. Unplug, find what draws"

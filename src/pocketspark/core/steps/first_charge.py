@@ -1,0 +1,79 @@
+"""The first charge, attended: what to do when, the limits, and the alarms of the readings so far.
+
+Times and limits are common practice, no source; 45 C is IEC 62133-2 as commonly stated, from memory.
+"""
+
+import numpy as np
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms, limits_of
+from pocketspark.core.nouns import Project
+from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.quantity import amps, volts
+from pocketspark.core.steps.makers import REST_DROP_V
+
+REST_MINUTES = 60.0
+
+
+class Prompt(Noun):
+    """Something to do so many minutes after the start."""
+
+    minutes: float
+    says: str
+
+
+class FirstCharge(Noun):
+    """The plan of the first charge, and how it stands by the readings kept in the document."""
+
+    limits: Limits
+    prompts: tuple[Prompt, ...]
+    alarms: tuple[Alarm, ...]
+    rest_minutes: float
+    rest_drop_limit_v: float
+    rest_drop_v: float | None  # None: not read yet
+    rest_says: str
+
+
+def first_charge(project: Project, build: int = 0) -> FirstCharge:
+    """Raises MissingPart without a cell and a charger."""
+    chain = Chain(project, build)
+    limits = limits_of(chain)
+    watch = chain.build.first_charge
+    readings = [
+        Reading(minutes=one.minutes, volts=one.volts, amps=one.current_a, celsius=one.celsius) for one in watch.readings
+    ]
+    drop_v = None if watch.full_v is None or watch.rested_v is None else watch.full_v - watch.rested_v
+    return FirstCharge(
+        limits=limits,
+        prompts=tuple(sorted(_prompts(chain, limits), key=lambda prompt: prompt.minutes)),
+        alarms=alarms(limits, readings),
+        rest_minutes=REST_MINUTES,
+        rest_drop_limit_v=REST_DROP_V,
+        rest_drop_v=drop_v,
+        rest_says="" if drop_v is None else _rested(drop_v),
+    )
+
+
+def _prompts(chain: Chain, limits: Limits) -> list[Prompt]:
+    planned = amps(chain.spread.nominal_a)
+    prompts = [
+        Prompt(minutes=0, says="On a tile or a steel tray, sand within reach, nothing that burns around it"),
+        Prompt(minutes=1, says=f"Read the current: {planned} is planned, {amps(limits.most_a)} at most"),
+        Prompt(minutes=5, says="Feel the cell and the board: the board may be hot, the cell may not be warm"),
+        Prompt(minutes=15, says=f"Temperature of the cell: under {limits.most_c:.0f} °C, better under 40"),
+    ]
+    ends_h = float(chain.charge_run.hours.flat[0])
+    last = (ends_h if np.isfinite(ends_h) else limits.longest_h) * 60
+    prompts += [Prompt(minutes=at, says="Look at it, and feel the cell") for at in range(30, int(last) - 10, 30)]
+    if np.isfinite(ends_h):
+        full = volts(chain.charger.float_v)
+        prompts.append(Prompt(minutes=last, says=f"The lamp should change about now: {full} at the cell, no current"))
+    prompts.append(Prompt(minutes=limits.longest_h * 60, says="It should have ended long ago: unplug it"))
+    return prompts
+
+
+def _rested(drop_v: float) -> str:
+    told = f"{drop_v * 1000:.0f} mV lost in the hour"
+    if drop_v > REST_DROP_V:
+        return f"{told}, over {REST_DROP_V * 1000:.0f} mV: something draws, or the cell discharges itself"
+    return f"{told}, under {REST_DROP_V * 1000:.0f} mV: it stands"

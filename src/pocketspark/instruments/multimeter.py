@@ -1,0 +1,59 @@
+"""A simulated multimeter (with a probe for degrees): what each hold of a build would read, from this very build."""
+
+from collections.abc import Callable, Mapping
+
+import numpy as np
+
+from pocketspark.core.chain import Chain
+from pocketspark.instruments.bench import Fault
+from pocketspark.instruments.meter import Meter
+
+# What a sound bench shows where the build says nothing of it (common practice, no source).
+OPEN_OHM, SOUND_RAIL_OHM = 2e6, 47_000.0
+TRAVELS_SOC, RESTED_DROP_V = 0.4, 0.012
+CROSSED_RAIL_OHM = 1.8
+
+
+def step_reading(chain: Chain, step: str, meter: Meter, fault: Fault | None = None) -> float:
+    """Reading at one step's hold. Raises KeyError for a step without one, MissingPart where it needs a part."""
+    true = _READS[step](chain)
+    if fault is not None and (step, fault) in _WITH_FAULT:
+        true = _WITH_FAULT[step, fault](true)
+    return meter.reads(true, key=sorted(_READS).index(step))
+
+
+def _output_v(chain: Chain) -> float:
+    """The heaviest mode at half charge."""
+    return chain.gadget_v_at(float(chain.curve.at(0.5)), chain.load_of(chain.heaviest))
+
+
+def _run_hours(chain: Chain) -> float:
+    return float(chain.most_used.hours) if chain.most_used else 0.0
+
+
+_READS: Mapping[str, Callable[[Chain], float]] = {
+    "current": lambda chain: chain.heaviest.current_a,
+    "old_path": lambda _chain: OPEN_OHM,
+    "resistor": lambda chain: chain.build.r_measured_ohm or chain.build.r_program_ohm or chain.suggested_r_ohm,
+    "board_alone": lambda chain: chain.charger.float_v,
+    "shaper": lambda chain: chain.shaper.v_set or 0.0,
+    "short_check": lambda _chain: SOUND_RAIL_OHM,
+    "cell_volts": lambda chain: float(chain.curve.at(TRAVELS_SOC)),
+    "output": _output_v,
+    "first_charge": lambda chain: chain.spread.nominal_a,
+    "warmth": lambda chain: float(np.max(chain.warmth.cell_c)),
+    "full": lambda chain: chain.charger.float_v - 0.005,
+    "rest": lambda _chain: RESTED_DROP_V,
+    "run_down": _run_hours,
+}
+_WITH_FAULT: Mapping[tuple[str, Fault], Callable[[float], float]] = {
+    ("resistor", "wrong_resistor"): lambda sound: sound / 0.6,
+    ("first_charge", "wrong_resistor"): lambda sound: sound * 0.6,
+    ("first_charge", "hot_box"): lambda sound: sound * 0.7,
+    ("short_check", "load_left_on"): lambda _sound: CROSSED_RAIL_OHM,
+    ("cell_volts", "swapped_leads"): lambda sound: -sound,
+    ("full", "over_charge"): lambda sound: sound + 0.08,
+    ("warmth", "warm_cell"): lambda sound: sound + 24,
+    ("rest", "self_discharge"): lambda _sound: 0.14,
+    ("run_down", "worn_cell"): lambda sound: sound * 0.5,
+}

@@ -1,0 +1,263 @@
+"""Routes of the instruments: whole simulated logs, runs streamed live with their limits watched, spot readings."""
+
+import asyncio
+import json
+import threading
+from collections.abc import AsyncIterator
+from dataclasses import dataclass, field
+from itertools import count
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Header, HTTPException, Query, Request
+from fastapi.responses import PlainTextResponse, StreamingResponse
+from pydantic import BaseModel
+
+from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms, limits_of
+from pocketspark.core.steps import procedure
+from pocketspark.core.steps.first_charge import FirstCharge, first_charge
+from pocketspark.formats.log_csv import to_csv
+from pocketspark.instruments import (
+    FAULTS,
+    INSTRUMENTS,
+    Fault,
+    Instrument,
+    InstrumentKind,
+    Meter,
+    Sample,
+    SimulatedInstrument,
+    bench_of,
+    simulated_run,
+)
+from pocketspark.instruments.instrument import log_from
+from pocketspark.instruments.multimeter import step_reading
+from pocketspark.server.jobs import NoSuchJob
+from pocketspark.server.problems import PROBLEM_RESPONSES
+from pocketspark.server.questions import Asked
+
+router = APIRouter(prefix="/api", tags=["instruments"], responses=PROBLEM_RESPONSES)
+
+# How often a page is told of new samples, and how many finished runs are kept for one that comes back.
+TOLD_EVERY_S, KEPT = 0.2, 10
+# A run that is written live has this many rows at most, so that a fast one does not flood the page.
+LIVE_ROWS = 1500
+
+
+class InstrumentText(BaseModel):
+    """An instrument of the simulated bench."""
+
+    kind: InstrumentKind
+    label: str
+    does: str
+
+
+class FaultText(BaseModel):
+    """A fault that the simulated bench can have, and the instruments that show it."""
+
+    fault: Fault
+    says: str
+    shown_by: tuple[InstrumentKind, ...]
+
+
+class SimulatedBench(BaseModel):
+    """Everything that can be put on the simulated bench."""
+
+    instruments: list[InstrumentText]
+    faults: list[FaultText]
+
+
+@router.get("/instruments")
+def instruments() -> SimulatedBench:
+    return SimulatedBench(
+        instruments=[InstrumentText(kind=kind, label=label, does=does) for kind, (label, does) in INSTRUMENTS.items()],
+        faults=[FaultText(fault=fault, says=facts.says, shown_by=facts.shown_by) for fault, facts in FAULTS.items()],
+    )
+
+
+class Simulated(BaseModel):
+    """A log that a simulated instrument wrote, as CSV."""
+
+    name: str
+    csv: str
+
+
+Kind = Annotated[InstrumentKind, Query(alias="instrument")]
+WantedFault = Annotated[Fault | None, Query()]
+Seed = Annotated[int, Query(ge=0, le=1_000_000)]
+
+
+@router.post("/instruments/log")
+def simulated_log(question: Asked, kind: Kind = "cell_meters", fault: WantedFault = None, seed: Seed = 1) -> Simulated:
+    """What this instrument would write of this very build, all at once."""
+    instrument = _on_the_bench(Chain(question.project, question.build), kind, fault, Meter(seed=seed), speed_up=1)
+    return Simulated(name=f"{instrument.name}.csv", csv=to_csv(instrument.run))
+
+
+class SpotReading(BaseModel):
+    """What the simulated multimeter reads at a step's hold."""
+
+    value: float
+
+
+@router.post("/instruments/multimeter/{step}")
+def spot_reading(step: str, question: Asked, fault: WantedFault = None, seed: Seed = 1) -> SpotReading:
+    chain = Chain(question.project, question.build)
+    try:
+        known = {one.key for one in procedure(question.project, question.build).steps if one.hold}
+        if step not in known:
+            raise HTTPException(404, f"this build has no hold called {step}")
+        return SpotReading(value=step_reading(chain, step, Meter(seed=seed), fault))
+    except MissingPart as missing:
+        raise HTTPException(409, f"a {missing} is missing: the simulated bench is this very build") from None
+
+
+@router.post("/first-charge")
+def watch_first_charge(question: Asked) -> FirstCharge:
+    """Prompts, limits, and the alarms of the readings kept so far."""
+    try:
+        return first_charge(question.project, question.build)
+    except MissingPart as missing:
+        raise HTTPException(409, f"a {missing} is missing: there is nothing to charge yet") from None
+
+
+def _on_the_bench(
+    chain: Chain, kind: InstrumentKind, fault: Fault | None, meter: Meter, speed_up: float
+) -> SimulatedInstrument:
+    name = f"simulated-{kind.replace('_', '-')}{f'-{fault}' if fault else ''}"
+    try:
+        return SimulatedInstrument(name, simulated_run(kind, bench_of(chain), meter, fault), speed_up)
+    except MissingPart as missing:
+        raise HTTPException(409, f"a {missing} is missing: the simulated bench is this very build") from None
+    except ValueError as refusal:
+        raise HTTPException(422, str(refusal)) from None
+
+
+# Live ------------------------------------------------------------------------------------------------------------
+
+
+@dataclass
+class LiveRun:
+    """An instrument that is being read, in a thread of its own: what has come so far, and which limits it passed."""
+
+    id: int
+    instrument: Instrument
+    limits: Limits | None
+    samples: list[Sample] = field(default_factory=list)
+    passed: dict[str, Alarm] = field(default_factory=dict)
+    finished: bool = False
+    stop: threading.Event = field(default_factory=threading.Event)
+
+    def read(self) -> None:
+        """Until the run ends or is stopped."""
+        for sample in self.instrument.samples(self.stop):
+            self.samples.append(sample)
+            if self.limits:
+                self._watch(sample, self.limits)
+        self.finished = True
+
+    def _watch(self, sample: Sample, limits: Limits) -> None:
+        seen = Reading(minutes=sample.time_s / 60, volts=sample.volts, amps=sample.amps, celsius=sample.celsius)
+        for alarm in alarms(limits, [seen]):
+            self.passed.setdefault(alarm.code, alarm)
+
+
+class LiveRuns:
+    """All runs of this server."""
+
+    def __init__(self) -> None:
+        self._runs: dict[int, LiveRun] = {}
+        self._ids = count(1)
+
+    def start(self, instrument: Instrument, limits: Limits | None) -> LiveRun:
+        run = LiveRun(next(self._ids), instrument, limits)
+        self._runs[run.id] = run
+        for old in [one for one in self._runs.values() if one.finished][:-KEPT]:
+            del self._runs[old.id]
+        threading.Thread(target=run.read, daemon=True).start()
+        return run
+
+    def get(self, run_id: int) -> LiveRun:
+        """Raises NoSuchJob."""
+        if run_id not in self._runs:
+            raise NoSuchJob("this run is not known any more; start it again")
+        return self._runs[run_id]
+
+
+class LiveStarted(BaseModel):
+    """A run that has begun."""
+
+    id: int
+    name: str
+    seconds: float  # of the run itself, where it is known beforehand
+
+
+class LiveNews(BaseModel):
+    """What the page is told, again and again: rows of (s, V, A, C or None) since it was told last."""
+
+    samples: list[tuple[float, float, float, float | None]]
+    alarms: list[Alarm]
+    state: Literal["running", "finished"]
+
+
+def _runs(request: Request) -> LiveRuns:
+    runs: LiveRuns = request.app.state.live_runs
+    return runs
+
+
+@router.post("/instruments/live", status_code=201)
+def start_live(
+    request: Request,
+    question: Asked,
+    kind: Kind = "cell_meters",
+    fault: WantedFault = None,
+    seed: Seed = 1,
+    speed_up: Annotated[float, Query(ge=1, le=20_000)] = 600,
+) -> LiveStarted:
+    """Begins to read an instrument. Charges are watched against the limits of this build."""
+    chain = Chain(question.project, question.build)
+    instrument = _on_the_bench(chain, kind, fault, Meter(seed=seed, step_s=_step_s(chain, kind, fault)), speed_up)
+    charging = kind in ("cell_meters", "usb_meter")
+    run = _runs(request).start(instrument, limits_of(chain) if charging else None)
+    return LiveStarted(id=run.id, name=instrument.name, seconds=float(instrument.run.time_s[-1]))
+
+
+def _step_s(chain: Chain, kind: InstrumentKind, fault: Fault | None) -> float:
+    """As often as such a meter writes, or less often where the run is long."""
+    whole = _on_the_bench(chain, kind, fault, Meter(step_s=60), speed_up=1).run.time_s[-1]
+    return max(10.0, float(whole) / LIVE_ROWS)
+
+
+@router.get("/instruments/live/{run_id}", response_class=StreamingResponse, responses={200: {"model": LiveNews}})
+def follow_live(request: Request, run_id: int, last_event_id: Annotated[int, Header()] = 0) -> StreamingResponse:
+    """Server-sent events of LiveNews. Each carries the row count as its id, so a page that comes back misses none."""
+    return StreamingResponse(_news(_runs(request).get(run_id), last_event_id), media_type="text/event-stream")
+
+
+async def _news(run: LiveRun, told: int) -> AsyncIterator[str]:
+    while True:
+        finished = run.finished
+        upto = len(run.samples)
+        rows = [tuple(sample) for sample in run.samples[told:upto]]
+        news = {
+            "samples": rows,
+            "alarms": [alarm.model_dump() for alarm in run.passed.values()],
+            "state": "finished" if finished else "running",
+        }
+        told = upto
+        yield f"id: {told}\ndata: {json.dumps(news)}\n\n"
+        if finished:
+            return
+        await asyncio.sleep(TOLD_EVERY_S)
+
+
+@router.get("/instruments/live/{run_id}/log.csv", response_class=PlainTextResponse)
+def live_log(request: Request, run_id: int) -> PlainTextResponse:
+    """What has been written so far. 422 while that is too little."""
+    run = _runs(request).get(run_id)
+    return PlainTextResponse(to_csv(log_from(list(run.samples))), media_type="text/csv; charset=utf-8")
+
+
+@router.delete("/instruments/live/{run_id}", status_code=204)
+def stop_live(request: Request, run_id: int) -> None:
+    """Stops the run; what it wrote stays."""
+    _runs(request).get(run_id).stop.set()

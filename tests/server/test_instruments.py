@@ -1,0 +1,157 @@
+"""The instruments over the API: live streams that survive a broken line, alarms, spot readings, the trainer."""
+
+import json
+
+import pytest
+
+from builders import plan
+from pocketspark.core.steps import Hold, inside
+from pocketspark.instruments.trainer import CONCLUSIONS
+
+
+def question(**build):
+    return {"project": plan(**build).model_dump(mode="json")}
+
+
+def started(client, query="", **build):
+    answer = client.post(f"/api/instruments/live?speed_up=20000{query}", json=question(**build))
+    assert answer.status_code == 201, answer.text
+    return answer.json()["id"]
+
+
+def followed(client, run_id, after=0):
+    """Every piece of news until the run is finished."""
+    headers = {"Last-Event-ID": str(after)}
+    with client.stream("GET", f"/api/instruments/live/{run_id}", headers=headers) as stream:
+        assert stream.headers["content-type"].startswith("text/event-stream")
+        return [json.loads(line.removeprefix("data: ")) for line in stream.iter_lines() if line.startswith("data: ")]
+
+
+def test_a_run_is_streamed_to_its_end_and_kept_as_csv(client):
+    run_id = started(client)
+    news = followed(client, run_id)
+    rows = [row for one in news for row in one["samples"]]
+    assert news[-1]["state"] == "finished"
+    assert [row[0] for row in rows] == sorted(row[0] for row in rows)
+    assert not news[-1]["alarms"]
+    # A page that comes back late hears what it has missed, and no more.
+    assert sum(len(one["samples"]) for one in followed(client, run_id, after=len(rows) - 7)) == 7
+    csv = client.get(f"/api/instruments/live/{run_id}/log.csv").text
+    assert len(csv.splitlines()) == len(rows) + 1
+    assert client.post("/api/logs", json=question() | {"text": csv}).json()["analysis"]["kind"] == "charge"
+
+
+@pytest.mark.parametrize(
+    ("fault", "code"),
+    [("warm_cell", "watch.too_warm"), ("over_charge", "watch.over_voltage"), ("swapped_leads", "watch.swapped")],
+)
+def test_a_limit_passed_on_the_way_is_an_alarm(client, fault, code):
+    news = followed(client, started(client, f"&fault={fault}"))
+    assert code in [alarm["code"] for alarm in news[-1]["alarms"]]
+
+
+def test_a_run_is_stopped_and_an_unknown_one_is_told(client):
+    run_id = client.post("/api/instruments/live?speed_up=1", json=question()).json()["id"]
+    assert client.delete(f"/api/instruments/live/{run_id}").status_code == 204
+    assert followed(client, run_id)[-1]["state"] == "finished"
+    assert client.get("/api/instruments/live/999").status_code == 404
+    assert client.post("/api/instruments/live", json=question(boards=[])).status_code == 409
+
+
+def test_an_instrument_refuses_a_fault_it_cannot_show(client):
+    refused = client.post("/api/instruments/log?instrument=cell_tester&fault=thin_cable", json=question())
+    assert refused.status_code == 422
+    assert "does not show on this instrument" in refused.json()["detail"]
+
+
+def test_every_hold_of_a_sound_build_is_passed_by_the_simulated_multimeter(client):
+    asked = question(r_program_ohm=3000)
+    steps = client.post("/api/steps", json=asked).json()["steps"]
+    held = [step for step in steps if step["hold"]]
+    assert len(held) > 7
+    for step in held:
+        value = client.post(f"/api/instruments/multimeter/{step['key']}?seed=3", json=asked).json()["value"]
+        assert inside(Hold.model_validate(step["hold"]), value), (step["key"], value)
+    assert client.post("/api/instruments/multimeter/photograph", json=asked).status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("step", "fault"),
+    [("resistor", "wrong_resistor"), ("cell_volts", "swapped_leads"), ("rest", "self_discharge"),
+     ("short_check", "load_left_on"), ("full", "over_charge")],
+)  # fmt: skip
+def test_a_fault_is_held_up_by_its_hold(client, step, fault):
+    asked = question(r_program_ohm=3000)
+    hold = next(one["hold"] for one in client.post("/api/steps", json=asked).json()["steps"] if one["key"] == step)
+    value = client.post(f"/api/instruments/multimeter/{step}?fault={fault}", json=asked).json()["value"]
+    assert not inside(Hold.model_validate(hold), value)
+
+
+def test_the_first_charge_is_watched_by_hand_too(client):
+    asked = question()
+    plan_ = client.post("/api/first-charge", json=asked).json()
+    assert [prompt["minutes"] for prompt in plan_["prompts"]] == sorted(p["minutes"] for p in plan_["prompts"])
+    watch = {"readings": [{"minutes": 4, "current_a": "390 mA"}, {"minutes": 20, "celsius": 47, "volts": "4.1 V"}]}
+    asked["project"]["builds"][0]["first_charge"] = watch | {"full_v": 4.19, "rested_v": 4.10}
+    seen = client.post("/api/first-charge", json=asked).json()
+    assert [(alarm["code"], alarm["minutes"]) for alarm in seen["alarms"]] == [("watch.too_warm", 20)]
+    assert seen["rest_drop_v"] == pytest.approx(0.09)
+    assert "over 50 mV" in seen["rest_says"]
+    assert client.post("/api/first-charge", json=question(boards=[])).status_code == 409
+
+
+# Trainer ---------------------------------------------------------------------------------------------------------
+
+# What a bench hand would measure first at each complaint, and conclude (common practice, no source).
+DIAGNOSES = {
+    "lamp": (["late_a"], "load_left_on"),
+    "warm": (["program_ohm"], "wrong_resistor"),
+    "short": (["capacity_ah"], "worn_cell"),
+    "drawer": (["off_a", "day_drop_v"], "self_discharge"),
+    "resets": (["peak_a", "trip_a"], "guard_trips"),
+    "new": (["lead_v"], "swapped_leads"),
+}
+
+
+def graded(client, bench, measured, conclusion):
+    return client.post(f"/api/trainer/{bench}/grade", json={"measured": measured, "conclusion": conclusion}).json()
+
+
+def test_six_benches_each_with_one_thing_wrong(client):
+    offered = client.get("/api/trainer").json()
+    assert [bench["key"] for bench in offered["benches"]] == list(DIAGNOSES)
+    assert len({truth for _, truth in DIAGNOSES.values()}) == 6
+    for bench, (measured, truth) in DIAGNOSES.items():
+        assert graded(client, bench, measured, truth)["points"] == 10
+        wrong = next(conclusion for conclusion in CONCLUSIONS if conclusion != truth)
+        assert graded(client, bench, measured, wrong)["points"] == 5
+        guessed = graded(client, bench, [], truth)
+        assert (guessed["points"], guessed["proven"]) == (5, False)
+        assert guessed["explanation"]
+
+
+def test_measuring_everything_costs_and_powering_swapped_leads_costs_more(client):
+    everything = [probe["probe"] for probe in client.get("/api/trainer").json()["probes"]]
+    assert graded(client, "warm", everything, "wrong_resistor")["points"] == 8
+    burnt = graded(client, "new", ["charge_a", "lead_v"], "swapped_leads")
+    assert burnt["points"] == 5
+    assert "the board is dead" in " ".join(burnt["said"])
+
+
+@pytest.mark.parametrize("seed", [1, 7, 42])
+def test_the_readings_of_a_bench_fit_together(client, seed):
+    def reads(bench, probe):
+        return client.get(f"/api/trainer/{bench}/{probe}?seed={seed}").json()["text"]
+
+    assert reads("new", "lead_v").startswith("-")
+    assert reads("lamp", "lead_v").startswith("3.")
+    assert reads("warm", "charge_a").endswith("A")
+    assert 0.85 < float(reads("warm", "charge_a").split()[0]) < 1.1 or "mA" in reads("warm", "charge_a")
+    assert reads("lamp", "late_a") != "0 A"
+    assert reads("short", "late_a") == "0 A"
+    assert reads("warm", "program_ohm") == reads("warm", "program_ohm")  # the same bench reads the same
+
+
+def test_a_bench_that_is_none(client):
+    assert client.get("/api/trainer/attic/lead_v").status_code == 404
+    assert client.get("/api/trainer/lamp/smell").status_code == 422
