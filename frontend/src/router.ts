@@ -13,6 +13,12 @@ export const router = createRouter({
       props: (route) => ({ id: Number(route.params.id) }),
     },
     {
+      path: '/conversion/:id(\\d+)/sheet',
+      name: 'sheet',
+      component: () => import('@/pages/SheetPage.vue'),
+      props: (route) => ({ id: Number(route.params.id), build: Number(route.query.build ?? 0) }),
+    },
+    {
       path: '/conversion/:id(\\d+)/:station?',
       name: 'conversion',
       component: () => import('@/pages/ConversionPage.vue'),
@@ -27,6 +33,11 @@ export const router = createRouter({
       path: '/rules',
       name: 'rules',
       component: () => import('@/pages/RulesPage.vue'),
+    },
+    {
+      path: '/trainer',
+      name: 'trainer',
+      component: () => import('@/pages/TrainerPage.vue'),
     },
     { path: '/:rest(.*)', redirect: '/' },
   ],

@@ -708,6 +708,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sheet Lines */
+        post: operations["sheet_lines_api_sheet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheet/parts.csv": {
         parameters: {
             query?: never;
@@ -1538,6 +1555,20 @@ export interface components {
             cold: boolean;
         };
         /**
+         * BuiltFigure
+         * @description One figure, in words; `off_share` is measured over planned less one.
+         */
+        BuiltFigure: {
+            /** What */
+            what: string;
+            /** Planned */
+            planned: string;
+            /** Built */
+            built: string;
+            /** Off Share */
+            off_share: number;
+        };
+        /**
          * Candidate
          * @description One cell in the place of the build's own. None where a part or a current is still missing.
          */
@@ -2321,6 +2352,8 @@ export interface components {
              * @default
              */
             station?: string;
+            /** Photo Id */
+            photo_id?: number | null;
             /** Text */
             text: string;
         };
@@ -2342,6 +2375,8 @@ export interface components {
              * @default
              */
             station: string;
+            /** Photo Id */
+            photo_id: number | null;
             /** Text */
             text: string;
         };
@@ -3711,6 +3746,18 @@ export interface components {
             board: components["schemas"]["Board-Output"] | null;
         };
         /**
+         * PartLine
+         * @description One line of the bill of materials.
+         */
+        PartLine: {
+            /** Quantity */
+            quantity: number;
+            /** Part */
+            part: string;
+            /** Remark */
+            remark: string;
+        };
+        /**
          * PartToKeep
          * @description A part to add or change. `body` is a cell, a board or a resistor, as the kind says.
          */
@@ -4674,6 +4721,16 @@ export interface components {
             curve: number[];
         };
         /**
+         * SheetReply
+         * @description What stands on the sheet's page beside the drawings and steps that have routes of their own.
+         */
+        SheetReply: {
+            /** Parts */
+            parts: components["schemas"]["PartLine"][];
+            /** As Built */
+            as_built: components["schemas"]["BuiltFigure"][];
+        };
+        /**
          * ShelfLine
          * @description One project on the shelf, with what its first build comes to.
          */
@@ -4978,6 +5035,11 @@ export interface components {
              */
             override: string;
             /**
+             * Photo Ids
+             * @default []
+             */
+            photo_ids: number[];
+            /**
              * Says
              * @default
              */
@@ -5004,6 +5066,11 @@ export interface components {
             override?: string;
             /** At */
             at?: string | null;
+            /**
+             * Photo Ids
+             * @default []
+             */
+            photo_ids?: number[];
         };
         /**
          * StepRecord
@@ -5026,6 +5093,11 @@ export interface components {
             override: string;
             /** At */
             at: string | null;
+            /**
+             * Photo Ids
+             * @default []
+             */
+            photo_ids: number[];
         };
         /**
          * Supply
@@ -8384,6 +8456,70 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_lines_api_sheet_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetReply"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -2,14 +2,12 @@
 /** The header of an open conversion: its name, its builds, how it is saved, the way back and forth. */
 import { computed } from 'vue'
 
-import { useDownload } from '@/composables/useDownload'
 import { useTheme } from '@/composables/useTheme'
 import { useConversion } from '@/stores/conversion'
 
-const emit = defineEmits<{ help: []; ledger: [] }>()
+const emit = defineEmits<{ help: []; ledger: []; logbook: [] }>()
 const conversion = useConversion()
 const theme = useTheme()
-const { download } = useDownload()
 
 const builds = computed(() => conversion.document?.builds ?? [])
 
@@ -109,20 +107,16 @@ function onBuildCommand(command: string): void {
       <RouterLink v-if="builds.length > 1" class="act" :to="`/conversion/${conversion.kept?.id}/compare`"
         >Compare</RouterLink
       >
-      <button
-        type="button"
-        class="act"
-        title="Build sheet to print, PDF"
-        :disabled="!conversion.build?.cell"
-        @click="
-          download(
-            '/api/sheet/pdf',
-            `${conversion.document!.gadget.name.toLowerCase().replaceAll(/\W+/g, '-')}-sheet.pdf`,
-          )
-        "
-      >
-        Sheet
+      <button type="button" class="act" title="Write into the logbook" @click="emit('logbook')">
+        Logbook
       </button>
+      <RouterLink
+        v-if="conversion.build?.cell"
+        class="act"
+        title="The build sheet as a page, to read or print"
+        :to="`/conversion/${conversion.kept?.id}/sheet?build=${conversion.buildIndex}`"
+        >Sheet</RouterLink
+      >
       <a class="act" :href="`/api/projects/${conversion.kept?.id}/export`" download>Export</a>
       <button type="button" class="act ledger-toggle" @click="emit('ledger')">Findings</button>
       <button

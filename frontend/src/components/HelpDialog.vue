@@ -5,10 +5,11 @@ import LevelMark from '@/components/LevelMark.vue'
 
 const shown = defineModel<boolean>({ required: true })
 const KEYS = [
-  ['1 … 4', 'go to a station'],
+  ['1 … 8', 'go to a station'],
   ['/', 'find a cell, a station or another conversion'],
   ['w', 'show or fold every working'],
   ['l', 'to the findings'],
+  ['b', 'the logbook'],
   ['Ctrl Z', 'undo, also after a reload'],
   ['Ctrl Shift Z', 'redo'],
   ['↑ ↓', 'in a number: a step up or down'],

@@ -1,25 +1,42 @@
 <script setup lang="ts">
 /** The logbook: dated lines from every station, newest first. */
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import { useConversion } from '@/stores/conversion'
+import { usePhotos } from '@/stores/photos'
 
 const props = defineProps<{ station: string }>()
 const conversion = useConversion()
 const KINDS = ['note', 'measurement', 'fault', 'remedy', 'change'] as const
 const kind = ref<(typeof KINDS)[number]>('note')
 const text = ref('')
+const photos = usePhotos()
+const picker = ref<HTMLInputElement>()
+watch(
+  () => conversion.kept?.id,
+  (id) => id && photos.load(id),
+  { immediate: true },
+)
 
 const entries = computed(() =>
   (conversion.document?.logbook ?? []).map((entry, index) => ({ ...entry, index })).reverse(),
 )
 
-function write(): void {
+async function photograph(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  const kept = file && (await photos.add(file))
+  if (kept) write(kept.id, text.value.trim() || kept.caption)
+}
+const photoOf = (id: number | null | undefined) => photos.photos.find((photo) => photo.id === id)
+
+function write(photo_id: number | null = null, says = text.value.trim()): void {
   const at = `${new Date().toISOString().slice(0, 19)}Z`
   conversion.change((document) => {
     document.logbook = [
       ...(document.logbook ?? []),
-      { at, kind: kind.value, station: props.station, text: text.value.trim() },
+      { at, kind: kind.value, station: props.station, text: says, photo_id },
     ]
   })
   text.value = ''
@@ -30,7 +47,7 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
 <template>
   <section aria-label="Logbook">
     <h2>Logbook</h2>
-    <form @submit.prevent="write">
+    <form @submit.prevent="write()">
       <select v-model="kind" aria-label="Kind of entry">
         <option v-for="one in KINDS" :key="one" :value="one">{{ one }}</option>
       </select>
@@ -41,12 +58,29 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
         maxlength="1000"
       />
       <ElButton native-type="submit" size="small" :disabled="!text.trim()">Write it down</ElButton>
+      <ElButton size="small" @click="picker?.click()">With a photograph …</ElButton>
+      <input
+        ref="picker"
+        type="file"
+        accept="image/*"
+        class="visually-hidden"
+        tabindex="-1"
+        aria-label="Photograph for the logbook"
+        @change="photograph"
+      />
     </form>
+    <p v-if="photos.trouble" class="why" role="alert">{{ photos.trouble }}</p>
     <ol v-if="entries.length">
       <li v-for="entry in entries" :key="entry.index">
         <span class="quiet">{{ when(entry.at) }}</span>
-        <span class="kind">{{ entry.kind }}</span>
-        <span>{{ entry.text }}</span>
+        <span class="kind" :title="entry.station ? `from ${entry.station}` : ''">{{ entry.kind }}</span>
+        <span
+          >{{ entry.text }}
+          <img
+            v-if="photoOf(entry.photo_id)"
+            :src="photos.pixels(photoOf(entry.photo_id)!, 'thumbnail')"
+            :alt="entry.text"
+        /></span>
         <button
           type="button"
           class="bare"
@@ -94,6 +128,14 @@ li {
   gap: 8px;
   padding: 4px 0;
   border-bottom: 1px solid var(--line);
+}
+img {
+  display: block;
+  max-width: 160px;
+  margin-top: 4px;
+}
+.why {
+  color: var(--stop);
 }
 .kind {
   color: var(--copper);

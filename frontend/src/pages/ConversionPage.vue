@@ -10,6 +10,7 @@ import FindingsLedger from '@/components/FindingsLedger.vue'
 import FrameHeader from '@/components/FrameHeader.vue'
 import HelpDialog from '@/components/HelpDialog.vue'
 import JumpDialog from '@/components/JumpDialog.vue'
+import LogBook from '@/components/LogBook.vue'
 import PowerPath from '@/components/PowerPath.vue'
 import StationStrip from '@/components/StationStrip.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
@@ -25,6 +26,7 @@ const router = useRouter()
 const helpShown = ref(false)
 const jumpShown = ref(false)
 const ledgerShown = ref(false)
+const logbookShown = ref(false)
 const workings = ref(false)
 
 const stations = computed(() => trade.tables!.stations as Station[])
@@ -61,6 +63,7 @@ useShortcuts({
   '?': () => (helpShown.value = true),
   w: () => (workings.value = !workings.value),
   l: toLedger,
+  b: () => (logbookShown.value = true),
   'ctrl+z': () => void conversion.undo(),
   'ctrl+shift+z': () => void conversion.redo(),
   'ctrl+y': () => void conversion.redo(),
@@ -77,7 +80,7 @@ useEventListener(window, 'beforeunload', (event) => {
 
 <template>
   <div v-if="ready" class="frame">
-    <FrameHeader @help="helpShown = true" @ledger="ledgerShown = true" />
+    <FrameHeader @help="helpShown = true" @ledger="ledgerShown = true" @logbook="logbookShown = true" />
     <ConflictBar />
     <PowerPath
       v-if="conversion.assessment"
@@ -113,6 +116,9 @@ useEventListener(window, 'beforeunload', (event) => {
         :workings="workings"
         @go="go"
       />
+    </ElDrawer>
+    <ElDrawer v-model="logbookShown" size="min(560px, 94vw)" title="Logbook" class="logbook-drawer">
+      <LogBook v-if="logbookShown" :station="current" />
     </ElDrawer>
     <HelpDialog v-model="helpShown" />
     <JumpDialog v-model="jumpShown" />

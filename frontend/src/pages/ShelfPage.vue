@@ -78,6 +78,7 @@ const when = (iso: string) =>
         </p>
       </div>
       <RouterLink to="/drawers" class="link">Your drawers</RouterLink>
+      <RouterLink to="/trainer" class="link">Find the fault</RouterLink>
       <RouterLink to="/rules" class="link">What is checked</RouterLink>
       <button
         type="button"

@@ -2,13 +2,14 @@
 /** Build: one step at a time, large enough for the bench, with hold points that take a reading. */
 import { computed, nextTick, ref, watch } from 'vue'
 
-import { api, type Procedure } from '@/api/client'
+import { api, sentenceOf, type Procedure } from '@/api/client'
 import LogBook from '@/components/LogBook.vue'
 import StepTimer from '@/components/StepTimer.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { useWhatIf } from '@/composables/useWhatIf'
 import { engineering, plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
+import { usePhotos } from '@/stores/photos'
 
 const conversion = useConversion()
 const procedure = useWhatIf<Procedure>(
@@ -43,13 +44,13 @@ function go(by: 1 | -1): void {
 }
 
 /** Record this step; the core decides whether its hold is passed. */
-function record(change: { done: boolean; value?: unknown; override?: string }): void {
+function record(change: { done: boolean; value?: unknown; override?: string; photo_ids?: number[] }): void {
   const key = step.value!.key
   conversion.change((document) => {
     const build = document.builds[conversion.buildIndex]!
     const others = (build.steps ?? []).filter((one) => one.step !== key)
     const old = build.steps?.find((one) => one.step === key)
-    const fresh = { step: key, done: false, value: null, override: '', at: null }
+    const fresh = { step: key, done: false, value: null, override: '', photo_ids: [], at: null }
     const now = `${new Date().toISOString().slice(0, 19)}Z`
     build.steps = [...others, { ...fresh, ...old, ...change, at: now } as never]
   })
@@ -77,6 +78,33 @@ watch(
     if (key === oldKey && oldState !== 'done' && state === 'done') go(1)
   },
 )
+
+/** The simulated multimeter, on this very build. */
+async function simulated(): Promise<void> {
+  const { data, error } = await api.POST('/api/instruments/multimeter/{step}', {
+    params: { path: { step: step.value!.key }, query: { seed: Math.floor(Math.random() * 9999) } },
+    body: { project: conversion.sendable(), build: conversion.buildIndex },
+  })
+  trouble.value = error ? sentenceOf(error) : ''
+  if (data) reading.value = plain(data.value, 4)
+}
+
+const photos = usePhotos()
+const picker = ref<HTMLInputElement>()
+watch(
+  () => conversion.kept?.id,
+  (id) => id && photos.load(id),
+  { immediate: true },
+)
+const shots = computed(() => photos.photos.filter((photo) => step.value?.photo_ids?.includes(photo.id)))
+async function photograph(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  const kept = file && (await photos.add(file))
+  if (kept)
+    record({ done: step.value!.state === 'done', photo_ids: [...(step.value!.photo_ids ?? []), kept.id] })
+}
 
 const limit = (value: number, unit: string) =>
   unit === 'C'
@@ -136,6 +164,9 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               />
               {{ step.hold.unit === 'ohm' ? 'Ω' : step.hold.unit === 'C' ? '°C' : step.hold.unit }}</label
             >
+            <button type="button" class="bare meter" @click="simulated">
+              Read it with the simulated meter
+            </button>
             <p v-if="trouble" class="held-why" role="alert">{{ trouble }}</p>
             <template v-if="step.state === 'held'">
               <p class="held-why" role="alert">Outside its limits. Most likely: {{ step.says }}.</p>
@@ -146,6 +177,15 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               <p v-else class="held-why">This one has no way round: find the cause.</p>
             </template>
           </div>
+          <div v-if="shots.length" class="shots">
+            <img
+              v-for="shot in shots"
+              :key="shot.id"
+              :src="photos.pixels(shot, 'thumbnail')"
+              :alt="shot.caption"
+            />
+          </div>
+          <p v-if="photos.trouble" class="held-why" role="alert">{{ photos.trouble }}</p>
           <div class="acts">
             <button type="button" class="plain" :disabled="index <= 0" @click="go(-1)">Back</button>
             <button type="button" class="go" @click="pass">
@@ -160,6 +200,17 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
             <button type="button" class="plain" :disabled="index >= steps.length - 1" @click="go(1)">
               Next
             </button>
+            <button type="button" class="plain" @click="picker?.click()">Photograph</button>
+            <input
+              ref="picker"
+              type="file"
+              accept="image/*"
+              capture="environment"
+              class="visually-hidden"
+              tabindex="-1"
+              aria-label="Photograph of this step"
+              @change="photograph"
+            />
           </div>
         </article>
         <ol class="all" aria-label="All steps">
@@ -220,6 +271,20 @@ progress {
 }
 .step p + p {
   margin-top: 6px;
+}
+.meter {
+  color: var(--copper);
+  font-weight: 600;
+}
+.shots {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-top: 10px;
+}
+.shots img {
+  max-height: 90px;
+  border: 1px solid var(--line2);
 }
 .caution {
   padding: 6px 10px;

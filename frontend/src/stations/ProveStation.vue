@@ -1,11 +1,16 @@
 <script setup lang="ts">
 /** Prove: a log of a charge or a run-down beside what was foretold, what it shows, and what the numbers learn from it. */
-import { computed, onMounted, ref } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
+import { computed, ref } from 'vue'
 
-import { api, sentenceOf, type LogReply } from '@/api/client'
+import { api, sentenceOf, type LogReply, type SheetReply } from '@/api/client'
 import LogChart from '@/charts/LogChart.vue'
+import AsBuiltTable from '@/components/AsBuiltTable.vue'
+import FirstChargeWatch from '@/components/FirstChargeWatch.vue'
 import LevelMark from '@/components/LevelMark.vue'
+import LiveBench from '@/components/LiveBench.vue'
 import LogBook from '@/components/LogBook.vue'
+import { useWhatIf } from '@/composables/useWhatIf'
 import { amps, duration, engineering, milliampHours, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
@@ -15,18 +20,22 @@ const reply = ref<LogReply>()
 const text = ref('')
 const name = ref('')
 const trouble = ref('')
-const faults = ref<{ fault: string; says: string }[]>([])
-const fault = ref('')
-const run = ref<'charge' | 'run_down'>('charge')
 
-onMounted(async () => (faults.value = (await api.GET('/api/instruments')).data ?? []))
-
+const lines = useWhatIf<SheetReply>(async (body) => await api.POST('/api/sheet', { body }))
 const question = () => ({ project: conversion.sendable(), build: conversion.buildIndex })
+
+/** Columns as the maker put them right, by the header they stood under: the same meter writes the same again. */
+const remembered = useLocalStorage<Record<string, (number | null)[]>>('pocket-spark-log-columns', {})
+const headerOf = (log: LogReply) => log.header.join('|')
 
 async function read(places: (number | null)[] | null = null): Promise<void> {
   const { data, error } = await api.POST('/api/logs', { body: { ...question(), text: text.value, places } })
   trouble.value = error ? sentenceOf(error) : ''
-  if (data) reply.value = data
+  if (!data) return
+  reply.value = data
+  const known = remembered.value[headerOf(data)]
+  if (places) remembered.value = { ...remembered.value, [headerOf(data)]: places }
+  else if (known && known.join() !== data.places.join()) await read(known)
 }
 
 async function take(event: Event): Promise<void> {
@@ -34,22 +43,12 @@ async function take(event: Event): Promise<void> {
   const file = input.files?.[0]
   input.value = ''
   if (!file) return
-  name.value = file.name
-  text.value = await file.text()
-  await read()
+  await takeText(file.name, await file.text())
 }
 
-async function simulate(): Promise<void> {
-  const query = {
-    run: run.value,
-    fault: (fault.value || null) as never,
-    seed: Math.floor(Math.random() * 9999),
-  }
-  const { data, error } = await api.POST('/api/instruments/log', { params: { query }, body: question() })
-  trouble.value = error ? sentenceOf(error) : ''
-  if (!data) return
-  name.value = data.name
-  text.value = data.csv
+async function takeText(from: string, csv: string): Promise<void> {
+  name.value = from
+  text.value = csv
   await read()
 }
 
@@ -107,6 +106,7 @@ function adopt(lesson: Lesson): void {
         at: `${new Date().toISOString().slice(0, 19)}Z`,
         kind: 'measurement',
         station: 'prove',
+        photo_id: null,
         text: `${lesson.label} ${lesson.text} adopted from ${name.value}${foretold ? `; ${duration(foretold)} was foretold before` : ''}`,
       },
     ]
@@ -137,17 +137,9 @@ const told = computed(() => {
         aria-label="Log file"
         @change="take"
       />
-      <span class="quiet">or let the simulated meter write one:</span>
-      <select v-model="run" aria-label="Simulated run">
-        <option value="charge">a charge</option>
-        <option value="run_down">a run-down</option>
-      </select>
-      <select v-model="fault" aria-label="Fault on the simulated bench" :disabled="run !== 'charge'">
-        <option value="">nothing wrong</option>
-        <option v-for="one in faults" :key="one.fault" :value="one.fault">{{ one.says }}</option>
-      </select>
-      <ElButton @click="simulate">Run it</ElButton>
+      <RouterLink to="/trainer" class="quiet">practise on faulty benches</RouterLink>
     </div>
+    <LiveBench @log="takeText" />
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
 
     <template v-if="reply && seen">
@@ -236,6 +228,8 @@ const told = computed(() => {
         </section>
       </div>
     </template>
+    <FirstChargeWatch class="first" />
+    <AsBuiltTable :figures="lines?.as_built ?? []" />
     <LogBook station="prove" />
   </div>
 </template>
@@ -247,6 +241,9 @@ const told = computed(() => {
   align-items: center;
   gap: 8px 12px;
   margin: 10px 0;
+}
+.first {
+  margin-top: 18px;
 }
 select {
   height: 30px;

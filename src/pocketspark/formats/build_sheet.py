@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
 
+from pocketspark.core.as_built import as_built
 from pocketspark.core.assess import assess
 from pocketspark.core.assessment import Assessment
 from pocketspark.core.chain import Chain, MissingPart
@@ -130,6 +131,10 @@ def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[A
             yield _table([("wall", "hole", "size", "from left edge", "from lower edge"), *holes])
     yield _heading("Steps")
     yield _table([("", "step", "hold", "reads"), *_steps(procedure(project, build).steps)], widths=(8, 88, 62, 18))
+    if figures := as_built(project, build):
+        yield _heading("As built, beside as planned")
+        built = [(f.what, f.planned, f.built, "as planned" if f.same else f"{f.off_share:+.0%}") for f in figures]
+        yield _table([("", "planned", "measured", ""), *built])
     yield _heading("Cautions")
     for caution in seen.cautions:
         yield _line(caution, 8)

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, HTTPException, Query, Response
 from pydantic import BaseModel
 
+from pocketspark.core.as_built import BuiltFigure, as_built
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.nouns.wiring import Wire
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
@@ -72,6 +73,30 @@ def sheet(question: Asked) -> Response:
     """The build sheet, to print."""
     _hooked(question)
     return Response(build_sheet.to_pdf(question.project, question.build), media_type="application/pdf")
+
+
+class PartLine(BaseModel):
+    """One line of the bill of materials."""
+
+    quantity: int
+    part: str
+    remark: str
+
+
+class SheetReply(BaseModel):
+    """What stands on the sheet's page beside the drawings and steps that have routes of their own."""
+
+    parts: list[PartLine]
+    as_built: tuple[BuiltFigure, ...]
+
+
+@paper.post("")
+def sheet_lines(question: Asked) -> SheetReply:
+    rows = build_sheet.bill_of_materials(question.project, question.build)
+    return SheetReply(
+        parts=[PartLine(quantity=quantity, part=part, remark=remark) for quantity, part, remark in rows],
+        as_built=as_built(question.project, question.build),
+    )
 
 
 @paper.post("/parts.csv", response_class=Response)

@@ -22,7 +22,7 @@ def procedure(project: Project, build: int = 0) -> Procedure:
 def _with_state(step: Step, record: StepRecord | None) -> Step:
     if record is None:
         return step
-    said = {"value": record.value, "override": record.override}
+    said = {"value": record.value, "override": record.override, "photo_ids": record.photo_ids}
     if step.hold is None:
         return step.model_copy(update={**said, "state": "done" if record.done else "open"})
     if record.value is None:

@@ -34,6 +34,7 @@ class Step(Noun):
     state: State = "open"
     value: float | None = None
     override: str = ""
+    photo_ids: tuple[int, ...] = ()
     says: str = ""  # of a hold that is not passed: what it most likely means
 
 

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+/** Limits that were passed: large, in the window's title, and as a sound that can be muted. */
+import { computed } from 'vue'
+
+import type { Alarm } from '@/api/client'
+import { useAlarm } from '@/composables/useAlarm'
+import { duration } from '@/format'
+
+const props = defineProps<{ alarms: readonly Alarm[] }>()
+const { muted } = useAlarm(computed(() => props.alarms.length > 0))
+</script>
+
+<template>
+  <div v-if="alarms.length" class="alarm" role="alert">
+    <p v-for="alarm in alarms" :key="alarm.code">
+      <b>{{ alarm.says }}</b> <span>after {{ duration(alarm.minutes / 60) }}</span>
+    </p>
+    <button type="button" class="bare" :aria-pressed="muted" @click="muted = !muted">
+      {{ muted ? 'Sound on' : 'Mute' }}
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.alarm {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px 18px;
+  margin: 10px 0;
+  padding: 12px 16px;
+  border: 2px solid var(--stop);
+  border-left-width: 10px;
+  background: var(--sheet);
+  color: var(--stop);
+  font-size: 18px;
+}
+span {
+  color: var(--ink2);
+  font-size: 14px;
+}
+button {
+  margin-left: auto;
+  min-height: 36px;
+  color: var(--ink);
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+/** As built beside as planned: every figure that was both foretold and measured. */
+import type { SheetReply } from '@/api/client'
+
+defineProps<{ figures: SheetReply['as_built'] }>()
+const off = (share: number) => `${share > 0 ? '+' : '−'}${Math.abs(share * 100).toFixed(0)} %`
+</script>
+
+<template>
+  <section v-if="figures.length" aria-label="As built">
+    <h2>As built, beside as planned</h2>
+    <table class="ruled">
+      <thead>
+        <tr>
+          <th></th>
+          <th class="number">planned</th>
+          <th class="number">measured</th>
+          <th class="number">off</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="figure in figures" :key="figure.what">
+          <td>{{ figure.what }}</td>
+          <td class="number">{{ figure.planned }}</td>
+          <td class="number">{{ figure.built }}</td>
+          <td class="number">{{ off(figure.off_share) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  margin: 18px 0 4px;
+}
+</style>

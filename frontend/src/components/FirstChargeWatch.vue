@@ -1,0 +1,193 @@
+<script setup lang="ts">
+/** The first charge, attended: what to do when, readings held against their limits, and the hour of rest after it. */
+import { useIntervalFn } from '@vueuse/core'
+import { computed, ref } from 'vue'
+
+import { api, type FirstCharge } from '@/api/client'
+import AlarmBar from '@/components/AlarmBar.vue'
+import QuantityField from '@/components/QuantityField.vue'
+import { useWhatIf } from '@/composables/useWhatIf'
+import { amps, duration, volts } from '@/format'
+import { useConversion } from '@/stores/conversion'
+
+const conversion = useConversion()
+const plan = useWhatIf<FirstCharge>(async (body) => await api.POST('/api/first-charge', { body }), 20)
+const watched = computed(() => conversion.build?.first_charge)
+const path = computed(() => `${conversion.buildPath}.first_charge`)
+const now = ref(Date.now())
+useIntervalFn(() => (now.value = Date.now()), 1000)
+
+const minutesSince = (iso: string | null | undefined) =>
+  iso ? Math.max(0, (now.value - Date.parse(iso)) / 60_000) : 0
+const minutes = computed(() => minutesSince(watched.value?.started_at))
+const clock = (value: number) =>
+  `${Math.floor(value / 60)}:${String(Math.floor(value % 60)).padStart(2, '0')}:${String(Math.floor((value * 60) % 60)).padStart(2, '0')}`
+const going = computed(() => Boolean(watched.value?.started_at) && !watched.value?.ended_at)
+const due = computed(() =>
+  [...(plan.value?.prompts ?? [])].reverse().find((one) => one.minutes <= minutes.value),
+)
+const next = computed(() => plan.value?.prompts.find((one) => one.minutes > minutes.value))
+const restLeft = computed(() => (plan.value?.rest_minutes ?? 60) - minutesSince(watched.value?.ended_at))
+
+const stamp = () => `${new Date().toISOString().slice(0, 19)}Z`
+function set(changes: Record<string, unknown>): void {
+  conversion.change((document) => {
+    const build = document.builds[conversion.buildIndex]!
+    build.first_charge = { ...build.first_charge, ...changes }
+  })
+}
+const fields = ref({ volts: '', current_a: '', celsius: '' })
+const UNITS = { volts: 'V', current_a: 'A', celsius: 'C' }
+function note(): void {
+  const read: Record<string, unknown> = { minutes: Math.round(minutes.value * 10) / 10 }
+  for (const [key, unit] of Object.entries(UNITS)) {
+    const text = fields.value[key as keyof typeof UNITS].trim()
+    if (text) read[key] = /[a-z°]/i.test(text) ? text : `${text} ${unit}`
+  }
+  if (Object.keys(read).length === 1) return
+  conversion.change((document) => {
+    const build = document.builds[conversion.buildIndex]!
+    const before = build.first_charge?.readings ?? []
+    build.first_charge = { ...build.first_charge, readings: [...before, read] } as never
+  })
+  fields.value = { volts: '', current_a: '', celsius: '' }
+}
+const readings = computed(() =>
+  (watched.value?.readings ?? [])
+    .map((one, index) => ({ ...one, index }))
+    .reverse()
+    .slice(0, 8),
+)
+const refused = computed(
+  () => Object.entries(conversion.refused).find(([field]) => field.startsWith(`${path.value}.readings`))?.[1],
+)
+/** A number is formatted; a text that was just typed stays as it is until it is saved. */
+const shown = (value: number | string | null | undefined, as: (value: number) => string) =>
+  typeof value === 'number' ? as(value) : (value ?? '')
+</script>
+
+<template>
+  <section v-if="plan" class="watch" aria-label="First charge">
+    <h2>First charge, attended</h2>
+    <AlarmBar :alarms="plan.alarms" />
+    <template v-if="!watched?.started_at">
+      <p class="quiet">
+        {{ plan.prompts[0]?.says }}. At most {{ amps(plan.limits.most_a) }},
+        {{ volts(plan.limits.most_v) }} and {{ plan.limits.most_c }} °C; over within
+        {{ duration(plan.limits.longest_h) }}. Stay with it.
+      </p>
+      <ElButton type="primary" plain @click="set({ started_at: stamp() })"
+        >It is plugged in: start the clock</ElButton
+      >
+    </template>
+    <template v-else-if="going">
+      <p class="clock">
+        <b role="timer">{{ clock(minutes) }}</b>
+        <span v-if="due">{{ due.says }}</span>
+      </p>
+      <p v-if="next" class="quiet">At {{ clock(next.minutes) }}: {{ next.says }}</p>
+      <form @submit.prevent="note">
+        <label
+          >V at the cell <input v-model="fields.volts" inputmode="decimal" aria-label="Volts read"
+        /></label>
+        <label>A <input v-model="fields.current_a" inputmode="decimal" aria-label="Amps read" /></label>
+        <label>°C <input v-model="fields.celsius" inputmode="decimal" aria-label="Degrees read" /></label>
+        <ElButton native-type="submit" size="small">Note it</ElButton>
+        <ElButton size="small" @click="set({ ended_at: stamp() })">It has ended</ElButton>
+      </form>
+      <p v-if="refused" class="why" role="alert">{{ refused }}</p>
+    </template>
+    <template v-else>
+      <p>
+        Charged in
+        <b>{{ duration((Date.parse(watched.ended_at!) - Date.parse(watched.started_at)) / 3600000) }}</b>.
+        <template v-if="restLeft > 0"
+          >An hour of rest, unplugged: <b role="timer">{{ clock(restLeft) }}</b> to go.</template
+        >
+        <b v-else-if="plan.rest_drop_v == null">The hour is over: read the volts now.</b>
+      </p>
+      <div class="rest">
+        <QuantityField :path="`${path}.full_v`" label="Right after the end" unit="V" />
+        <QuantityField :path="`${path}.rested_v`" label="After the hour" unit="V" />
+      </div>
+      <p v-if="plan.rest_says" :class="{ why: plan.rest_drop_v! > plan.rest_drop_limit_v }" role="status">
+        {{ plan.rest_says }}.
+      </p>
+      <button
+        type="button"
+        class="bare again"
+        @click="set({ started_at: null, ended_at: null, readings: [], full_v: null, rested_v: null })"
+      >
+        Watch another charge
+      </button>
+    </template>
+    <ul v-if="readings.length">
+      <li v-for="one in readings" :key="one.index">
+        <span class="quiet">{{ clock(Number(one.minutes)) }}</span>
+        {{
+          [shown(one.volts, volts), shown(one.current_a, amps), shown(one.celsius, (c) => `${c} °C`)]
+            .filter(Boolean)
+            .join(', ')
+        }}
+        <button
+          type="button"
+          class="bare"
+          :aria-label="`Strike out reading ${one.index + 1}`"
+          @click="conversion.remove(`${path}.readings`, one.index)"
+        >
+          ×
+        </button>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.watch {
+  padding: 4px 16px 12px;
+  border: 1px solid var(--line2);
+  border-left: 5px solid var(--copper);
+  border-radius: 3px;
+  background: var(--sheet);
+}
+.clock {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px 18px;
+  font-size: 17px;
+}
+.clock b {
+  font: 600 26px var(--mono);
+}
+form,
+.rest {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 16px;
+  margin: 8px 0;
+}
+input {
+  width: 76px;
+  height: 34px;
+  padding: 0 8px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--paper);
+  color: var(--ink);
+  font: 15px var(--mono);
+}
+ul {
+  margin: 6px 0 0;
+  padding: 0;
+  list-style: none;
+}
+.why {
+  color: var(--stop);
+}
+.again {
+  color: var(--copper);
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,43 @@
+/** An alarm that cannot be overlooked: in the title of the window and as a sound, until it is over or muted. */
+import { useIntervalFn, useLocalStorage } from '@vueuse/core'
+import { onScopeDispose, watch, type Ref } from 'vue'
+
+export function useAlarm(sounding: Ref<boolean>) {
+  const muted = useLocalStorage('pocket-spark-muted', false)
+  let title = ''
+  let audio: AudioContext | undefined
+
+  function beep(): void {
+    if (muted.value || !sounding.value) return
+    audio ??= new AudioContext()
+    const tone = audio.createOscillator()
+    const loudness = audio.createGain()
+    tone.frequency.value = 880
+    loudness.gain.setValueAtTime(0.2, audio.currentTime)
+    loudness.gain.exponentialRampToValueAtTime(0.001, audio.currentTime + 0.4)
+    tone.connect(loudness).connect(audio.destination)
+    tone.start()
+    tone.stop(audio.currentTime + 0.4)
+  }
+  const beeping = useIntervalFn(beep, 1200, { immediate: false })
+
+  function quiet(): void {
+    beeping.pause()
+    if (title) document.title = title
+    title = ''
+  }
+  watch(
+    sounding,
+    (on) => {
+      if (!on) return quiet()
+      title = document.title
+      document.title = `UNPLUG · ${title}`
+      beep()
+      beeping.resume()
+    },
+    { immediate: true },
+  )
+  onScopeDispose(quiet)
+
+  return { muted }
+}

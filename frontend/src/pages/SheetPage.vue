@@ -1,0 +1,236 @@
+<script setup lang="ts">
+/** The build sheet as a page: everything that goes to the bench on paper, in the order it is needed there. */
+import { computed, onMounted, ref, shallowRef } from 'vue'
+
+import {
+  api,
+  sentenceOf,
+  type Assessment,
+  type FitReply,
+  type Procedure,
+  type SheetReply,
+  type WiringReply,
+} from '@/api/client'
+import AsBuiltTable from '@/components/AsBuiltTable.vue'
+import LevelMark from '@/components/LevelMark.vue'
+import { useDownload } from '@/composables/useDownload'
+import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
+import ResistorDrawing from '@/drawings/ResistorDrawing.vue'
+import ThreeViews from '@/drawings/ThreeViews.vue'
+import { amps, days, duration, engineering, plain, volts } from '@/format'
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ id: number; build: number }>()
+const conversion = useConversion()
+const { trouble: fileTrouble, download } = useDownload()
+const trouble = ref('')
+const seen = shallowRef<Assessment>()
+const wiring = shallowRef<WiringReply>()
+const fit = shallowRef<FitReply>()
+const steps = shallowRef<Procedure>()
+const lines = shallowRef<SheetReply>()
+
+onMounted(async () => {
+  if (conversion.kept?.id !== props.id && !(await conversion.open(props.id))) return
+  conversion.choose(props.build)
+  document.title = `${conversion.document!.gadget.name}, build sheet · Pocket Spark`
+  const body = { project: conversion.sendable(), build: props.build }
+  const [assessed, wired, placed, procedure, parts] = await Promise.all([
+    api.POST('/api/assess', { body }),
+    api.POST('/api/wiring', { body }),
+    api.POST('/api/fit', { body }),
+    api.POST('/api/steps', { body }),
+    api.POST('/api/sheet', { body }),
+  ])
+  seen.value = assessed.data
+  wiring.value = wired.data
+  fit.value = placed.data
+  steps.value = procedure.data
+  lines.value = parts.data
+  if (wired.error) trouble.value = sentenceOf(wired.error)
+})
+
+const chosen = computed(() => conversion.document?.builds[props.build])
+const name = computed(() => conversion.document?.gadget.name ?? '')
+const file = (what: string) => `${name.value.toLowerCase().replaceAll(/\W+/g, '-')}-${what}`
+const weighty = computed(() => seen.value?.findings.filter((one) => one.level !== 'pass') ?? [])
+const unit = (text: string) => (text === 'ohm' ? 'Ω' : text === 'C' ? '°C' : text)
+const limit = (value: number, of: string) =>
+  of === 'C' || of === 'h' ? `${plain(value, 3)} ${unit(of)}` : engineering(value, unit(of))
+function limits({ low, high, unit: of }: NonNullable<Procedure['steps'][number]['hold']>): string {
+  if (low != null && high != null) return `${limit(low, of)} to ${limit(high, of)}`
+  return low != null ? `at least ${limit(low, of)}` : `at most ${limit(high!, of)}`
+}
+const print = () => window.print()
+</script>
+
+<template>
+  <main v-if="conversion.document && chosen" class="sheet">
+    <nav class="no-print">
+      <RouterLink :to="`/conversion/${id}/build`">← back to the conversion</RouterLink>
+      <ElButton size="small" type="primary" @click="print">Print it</ElButton>
+      <ElButton size="small" @click="download('/api/sheet/pdf', file('sheet.pdf'))">PDF</ElButton>
+      <ElButton size="small" @click="download('/api/sheet/parts.csv', file('parts.csv'))"
+        >Parts as CSV</ElButton
+      >
+    </nav>
+    <p v-if="trouble || fileTrouble" class="why" role="alert">{{ trouble || fileTrouble }}</p>
+    <h1>{{ name }}: {{ chosen.name }}</h1>
+    <p v-if="seen" class="summary">
+      <template v-if="seen.charge"
+        ><b>{{ engineering(seen.charge.r_program_ohm, 'Ω') }}</b
+        >, {{ amps(seen.charge.current_a)
+        }}{{ seen.charge.hours ? `, full in about ${duration(seen.charge.hours)}` : ', never ends' }}.
+      </template>
+      <template v-if="seen.gadget_v"
+        >{{ volts(seen.gadget_v.max) }} to {{ volts(seen.gadget_v.min) }} at the gadget.
+      </template>
+      <template v-if="seen.run?.days"
+        >{{ days(seen.run.days) }} as used, {{ days(seen.run.standby_days) }} switched off.</template
+      >
+    </p>
+    <ul v-if="weighty.length" class="findings">
+      <li v-for="finding in weighty" :key="finding.code + finding.headline">
+        <LevelMark :level="finding.level" :size="12" /> {{ finding.headline
+        }}<span v-if="finding.assumed" class="quiet"> (assumed)</span>
+      </li>
+    </ul>
+
+    <div class="two">
+      <section aria-label="Parts">
+        <h2>Parts</h2>
+        <table class="ruled">
+          <tbody>
+            <tr v-for="part in lines?.parts" :key="part.part">
+              <td class="number">{{ part.quantity }} ×</td>
+              <td>{{ part.part }}</td>
+              <td class="quiet">{{ part.remark }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+      <section v-if="seen?.charge" aria-label="Program resistor">
+        <h2>Program resistor</h2>
+        <ResistorDrawing :bands="seen.charge.fitted.bands" :chip-code="seen.charge.fitted.chip_code" />
+        <p>{{ seen.charge.fitted.text }}: {{ seen.charge.fitted.bands.join(' ') }}</p>
+      </section>
+    </div>
+
+    <section v-if="wiring" aria-label="Hook-up">
+      <h2>Hook-up</h2>
+      <HookUpDrawing :drawing="wiring.drawing" trace="" picked="" :accused="[]" />
+      <table class="ruled" aria-label="Cut list">
+        <tbody>
+          <tr v-for="wire in wiring.cut_list" :key="wire.start + wire.end">
+            <td>{{ wire.start.replace('.', ' ') }}</td>
+            <td>{{ wire.end.replace('.', ' ') }}</td>
+            <td class="number">{{ wire.length_mm }} mm{{ wire.guessed ? ' (guessed)' : '' }}</td>
+            <td class="number">{{ wire.awg }} AWG</td>
+            <td>{{ wire.colour }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+
+    <section v-if="fit?.answer" aria-label="Where it lies">
+      <h2>Where it lies, mm</h2>
+      <ThreeViews :answer="fit.answer" picked="" unit="mm" />
+      <table v-if="fit.answer.openings?.length" class="ruled" aria-label="Openings">
+        <tbody>
+          <tr v-for="(hole, index) in fit.answer.openings" :key="index">
+            <td>{{ hole.side }}</td>
+            <td>{{ hole.what }}</td>
+            <td class="number">{{ hole.width_mm.toFixed(1) }} x {{ hole.height_mm.toFixed(1) }}</td>
+            <td class="number">{{ hole.across_mm.toFixed(1) }} from the left edge</td>
+            <td class="number">{{ hole.up_mm.toFixed(1) }} from the lower edge</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+
+    <section v-if="steps" aria-label="Steps">
+      <h2>Steps</h2>
+      <table class="ruled">
+        <tbody>
+          <tr v-for="(step, index) in steps.steps" :key="step.key">
+            <td class="number">{{ index + 1 }}</td>
+            <td>
+              {{ step.title }}. <span v-if="step.caution" class="quiet">{{ step.caution }}</span>
+            </td>
+            <td>
+              <template v-if="step.hold">{{ step.hold.quantity }}: {{ limits(step.hold) }}</template>
+            </td>
+            <td class="box number">{{ step.value == null ? '' : plain(step.value, 4) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+
+    <AsBuiltTable :figures="lines?.as_built ?? []" />
+    <section v-if="seen?.cautions?.length" aria-label="Cautions">
+      <h2>Cautions</h2>
+      <p v-for="caution in seen.cautions" :key="caution">{{ caution }}</p>
+      <p>Local rules and the gadget's maker prevail over this sheet.</p>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.sheet {
+  max-width: 900px;
+  margin: 0 auto;
+  padding: 20px 20px 60px;
+}
+nav {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+  margin-bottom: 12px;
+}
+nav a {
+  margin-right: auto;
+  color: var(--copper);
+}
+.summary {
+  font-size: 16px;
+}
+h2 {
+  margin: 20px 0 4px;
+}
+.findings {
+  margin: 8px 0 0;
+  padding: 0;
+  list-style: none;
+}
+.two {
+  display: grid;
+  grid-template-columns: 3fr 2fr;
+  gap: 28px;
+}
+.box {
+  min-width: 56px;
+  border-bottom: 1px solid var(--ink2);
+}
+.why {
+  color: var(--stop);
+}
+@media (max-width: 700px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media print {
+  .no-print {
+    display: none;
+  }
+  .sheet {
+    max-width: none;
+    padding: 0;
+    font-size: 11px;
+  }
+  section {
+    break-inside: avoid-page;
+  }
+}
+</style>

@@ -1,0 +1,254 @@
+<script setup lang="ts">
+/** Find the fault: six benches with something wrong, measured on and judged; kept through a reload. */
+import { useLocalStorage } from '@vueuse/core'
+import { computed, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { api, sentenceOf, type Trainer, type TrainerGrade } from '@/api/client'
+
+type Probe = Trainer['probes'][number]['probe']
+interface Attempt {
+  seed: number
+  readings: { probe: Probe; text: string }[]
+  grade?: TrainerGrade
+}
+const router = useRouter()
+const offer = ref<Trainer>()
+const at = useLocalStorage('pocket-spark-trainer-at', 'lamp')
+const attempts = useLocalStorage<Record<string, Attempt>>('pocket-spark-trainer', {})
+const trouble = ref('')
+const concluded = ref('')
+
+onMounted(async () => {
+  document.title = 'Find the fault · Pocket Spark'
+  offer.value = (await api.GET('/api/trainer')).data
+})
+
+const fresh = (): Attempt => ({ seed: Math.floor(Math.random() * 100_000), readings: [] })
+const attempt = computed(() => attempts.value[at.value])
+const bench = computed(() => offer.value?.benches.find((one) => one.key === at.value))
+const labelOf = (probe: Probe) => offer.value!.probes.find((one) => one.probe === probe)!
+const minutes = computed(() =>
+  (attempt.value?.readings ?? []).reduce((sum, one) => sum + labelOf(one.probe).minutes, 0),
+)
+const points = computed(() =>
+  Object.values(attempts.value).reduce((sum, one) => sum + (one.grade?.points ?? 0), 0),
+)
+const done = (probe: Probe) => attempt.value?.readings.some((one) => one.probe === probe)
+
+function show(key: string): void {
+  at.value = key
+  concluded.value = ''
+}
+async function measure(probe: Probe): Promise<void> {
+  const now = attempts.value[at.value] ?? fresh()
+  const { data, error } = await api.GET('/api/trainer/{bench}/{probe}', {
+    params: { path: { bench: at.value, probe }, query: { seed: now.seed } },
+  })
+  trouble.value = error ? sentenceOf(error) : ''
+  if (data) attempts.value = { ...attempts.value, [at.value]: { ...now, readings: [...now.readings, data] } }
+}
+async function conclude(): Promise<void> {
+  const now = attempts.value[at.value] ?? fresh()
+  const { data, error } = await api.POST('/api/trainer/{bench}/grade', {
+    params: { path: { bench: at.value } },
+    body: { measured: now.readings.map((one) => one.probe), conclusion: concluded.value as never },
+  })
+  trouble.value = error ? sentenceOf(error) : ''
+  if (data) attempts.value = { ...attempts.value, [at.value]: { ...now, grade: data } }
+}
+function again(): void {
+  attempts.value = { ...attempts.value, [at.value]: fresh() }
+  concluded.value = ''
+}
+</script>
+
+<template>
+  <main class="trainer">
+    <button type="button" class="bare back" @click="router.back()">← back</button>
+    <h1>Find the fault</h1>
+    <p class="quiet">
+      Six benches, one thing wrong with each. Measure what tells, no more; then say what it is.
+      <b v-if="points">{{ points }} of 60 points so far.</b>
+    </p>
+    <div v-if="offer && bench" class="pair">
+      <nav aria-label="Benches">
+        <button
+          v-for="(one, index) in offer.benches"
+          :key="one.key"
+          type="button"
+          :class="['bare', { here: one.key === at }]"
+          :aria-current="one.key === at ? 'page' : undefined"
+          @click="show(one.key)"
+        >
+          Bench {{ index + 1 }}
+          <span v-if="attempts[one.key]?.grade" class="got">{{ attempts[one.key]!.grade!.points }}/10</span>
+        </button>
+      </nav>
+      <section aria-label="The bench">
+        <p class="complaint">{{ bench.complaint }}</p>
+        <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+        <template v-if="!attempt?.grade">
+          <h2>Measure</h2>
+          <ul class="probes">
+            <li v-for="probe in offer.probes" :key="probe.probe">
+              <button type="button" class="bare" :disabled="done(probe.probe)" @click="measure(probe.probe)">
+                {{ probe.label }}
+              </button>
+              <span class="quiet small">{{ probe.instrument }}, {{ probe.minutes }} min</span>
+            </li>
+          </ul>
+        </template>
+        <h2>
+          On the bench sheet<span v-if="minutes" class="quiet small"> {{ minutes }} min</span>
+        </h2>
+        <table v-if="attempt?.readings.length" class="ruled" aria-label="Readings">
+          <tbody>
+            <tr v-for="one in attempt.readings" :key="one.probe">
+              <td>{{ labelOf(one.probe).label }}</td>
+              <td class="number">
+                <b>{{ one.text }}</b>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-else class="quiet">Nothing measured yet.</p>
+        <form v-if="!attempt?.grade" @submit.prevent="conclude">
+          <select v-model="concluded" aria-label="What is wrong">
+            <option value="" disabled>What is wrong?</option>
+            <option v-for="one in offer.conclusions" :key="one.conclusion" :value="one.conclusion">
+              {{ one.says }}
+            </option>
+          </select>
+          <ElButton type="primary" native-type="submit" :disabled="!concluded">That is it</ElButton>
+        </form>
+        <div v-else :class="['grade', attempt.grade.right ? 'right' : 'wrong']" role="status">
+          <p class="points">{{ attempt.grade.points }} of 10</p>
+          <p v-for="line in attempt.grade.said" :key="line">{{ line }}</p>
+          <p class="quiet">{{ attempt.grade.explanation }}</p>
+          <ElButton size="small" @click="again">The same fault on another bench</ElButton>
+        </div>
+      </section>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.trainer {
+  max-width: 1000px;
+  margin: 0 auto;
+  padding: 22px 20px 60px;
+}
+.back {
+  margin-bottom: 8px;
+  color: var(--copper);
+}
+.pair {
+  display: grid;
+  grid-template-columns: 150px minmax(0, 1fr);
+  gap: 28px;
+  margin-top: 16px;
+}
+nav {
+  display: flex;
+  flex-direction: column;
+  border-right: 1px solid var(--line2);
+}
+nav button {
+  display: flex;
+  justify-content: space-between;
+  padding: 8px 12px;
+  border-right: 3px solid transparent;
+  color: var(--ink2);
+  text-align: left;
+}
+nav button.here {
+  border-color: var(--copper);
+  color: var(--ink);
+  font-weight: 700;
+}
+.got {
+  color: var(--copper);
+  font-family: var(--mono);
+}
+.complaint {
+  padding: 12px 16px;
+  border-left: 5px solid var(--copper);
+  background: var(--sheet);
+  font-size: 17px;
+}
+h2 {
+  margin: 18px 0 6px;
+}
+.probes {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 24px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.probes li {
+  display: flex;
+  flex-direction: column;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--line);
+}
+.probes button {
+  color: var(--copper);
+  font-weight: 600;
+  text-align: left;
+}
+.probes button:disabled {
+  color: var(--ink3);
+  cursor: default;
+}
+form {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  margin-top: 16px;
+}
+select {
+  height: 32px;
+  max-width: 100%;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: 14px var(--sans);
+}
+.grade {
+  margin-top: 16px;
+  padding: 12px 16px;
+  border: 1px solid var(--line2);
+  border-left: 5px solid var(--pass);
+  background: var(--sheet);
+}
+.grade.wrong {
+  border-left-color: var(--stop);
+}
+.grade p {
+  margin-bottom: 8px;
+}
+.points {
+  font: 700 22px var(--mono);
+}
+.why {
+  color: var(--stop);
+}
+@media (max-width: 700px) {
+  .pair,
+  .probes {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  nav {
+    flex-flow: row wrap;
+    border: 0;
+  }
+  nav button {
+    gap: 6px;
+    min-height: 40px;
+  }
+}
+</style>

@@ -1,0 +1,83 @@
+"""As built beside as planned: every figure that was both foretold and measured, and by how much they differ."""
+
+from collections.abc import Callable, Iterator, Mapping
+from datetime import datetime
+
+from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.nouns import Project
+from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.quantity import amp_hours, amps, hours, ohms, volts
+
+# Closer than this nobody would measure again (common practice, no source).
+SAME_SHARE = 0.03
+
+
+class BuiltFigure(Noun):
+    """One figure, in words; `off_share` is measured over planned less one."""
+
+    what: str
+    planned: str
+    built: str
+    off_share: float
+
+    @property
+    def same(self) -> bool:
+        return abs(self.off_share) <= SAME_SHARE
+
+
+def as_built(project: Project, build: int = 0) -> tuple[BuiltFigure, ...]:
+    """Everything measured so far that had been planned. Empty before anything was measured."""
+    chain = Chain(project, build)
+    return tuple(figure for figure in (*_steps(chain), *_cell(chain), *_charge(chain)) if figure is not None)
+
+
+def _figure(what: str, planned: float | None, built: float | None, told: Callable[[float], str]) -> BuiltFigure | None:
+    if not planned or built is None:
+        return None
+    return BuiltFigure(what=what, planned=told(planned), built=told(built), off_share=built / planned - 1)
+
+
+# What each step's reading was planned to be.
+_PLANNED: Mapping[str, tuple[str, Callable[[Chain], float | None], Callable[[float], str]]] = {
+    "current": ("gadget's current", lambda chain: chain.heaviest.current_a, amps),
+    "resistor": ("program resistor", lambda chain: chain.build.r_program_ohm or chain.suggested_r_ohm, ohms),
+    "board_alone": ("board alone", lambda chain: chain.charger.float_v, volts),
+    "shaper": ("shaper's volts", lambda chain: chain.shaper.v_set, volts),
+    "first_charge": ("charge current", lambda chain: chain.spread.nominal_a, amps),
+    "full": ("full cell", lambda chain: chain.charger.float_v, volts),
+    "run_down": ("run time", lambda chain: chain.most_used.hours if chain.most_used else None, hours),
+}
+
+
+def _steps(chain: Chain) -> Iterator[BuiltFigure | None]:
+    readings = {record.step: record.value for record in chain.build.steps}
+    for key, (what, planned, told) in _PLANNED.items():
+        if readings.get(key) is None:
+            continue
+        try:
+            yield _figure(what, planned(chain), readings[key], told)
+        except MissingPart:
+            continue
+
+
+def _cell(chain: Chain) -> Iterator[BuiltFigure | None]:
+    if not chain.has_cell:
+        return
+    cell = chain.cell
+    yield _figure("cell's charge", cell.capacity_ah, cell.measured_capacity_ah, amp_hours)
+    if chain.project.basis.get(f"{chain.at}.cell.r_ohm") == "measured":
+        yield _figure("cell's resistance", cell.typical_ohm, cell.r_ohm, ohms)
+
+
+def _charge(chain: Chain) -> Iterator[BuiltFigure | None]:
+    """How long the attended charge took."""
+    watch = chain.build.first_charge
+    if watch.started_at is None or watch.ended_at is None or not chain.has_cell or not chain.chargers:
+        return
+    took_h = (_seconds(watch.ended_at) - _seconds(watch.started_at)) / 3600
+    foretold = float(chain.charge_run.hours.flat[0])
+    yield _figure("first charge", foretold if foretold < 1e6 else None, took_h, hours)
+
+
+def _seconds(moment: str) -> float:
+    return datetime.fromisoformat(moment).timestamp()
