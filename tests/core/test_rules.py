@@ -127,6 +127,7 @@ RAISED = {
     "wire.guard_bypassed": ("stop", wires(("charger.B-", "charger.OUT-"))),
     "wire.charger_before_guard": ("stop", {"boards": APART} | wires(*APART_WIRES, ("guard.B-", "charger.B-"))),
     "wire.load_on_cell_pads": ("stop", wires(*BUT_LOAD, ("charger.B-", "gadget.-"))),
+    "wire.shaper_bypassed": ("stop", {"shaper": {"kind": "diode"}} | wires(("cell.+", "gadget.+"))),
     "wire.five_on_battery": ("stop", wires(("source.5V", "charger.B+"))),
     "wire.old_path": ("stop", {"gadget": {"inlet": {"kind": "contacts"}}}),
     "wire.switch_place": ("caution", {"shaper": {"kind": "ldo", "v_set": 3.3, "iq_a": 5e-3}}),

@@ -43,6 +43,7 @@ button {
   margin-left: auto;
   min-height: 36px;
   color: var(--ink);
+  font-size: 14px;
   font-weight: 600;
 }
 </style>

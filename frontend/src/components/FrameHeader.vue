@@ -261,9 +261,12 @@ function onBuildCommand(command: string): void {
     order: 3;
     flex-basis: 100%;
   }
+  /* One row that is pushed sideways: two rows of buttons would take the step off a phone's screen. */
   .right {
-    flex-wrap: wrap;
+    flex: 0 0 100%;
+    order: 4;
     gap: 0;
+    overflow-x: auto;
   }
   .right .act {
     padding: 4px 6px;

@@ -71,7 +71,7 @@ const last = computed(() => live.rows.value.at(-1))
         @click="live.start({ instrument, fault, speed_up: speedUp })"
         >Run it live</ElButton
       >
-      <ElButton v-else type="danger" plain @click="live.stop">Stop</ElButton>
+      <ElButton v-else @click="live.stop">Stop</ElButton>
       <ElButton @click="atOnce">All at once</ElButton>
     </div>
     <p v-if="shown" class="quiet small">Simulated, on this very build: {{ shown.does }}.</p>
@@ -111,6 +111,9 @@ select {
   background: var(--sheet);
   color: var(--ink);
   font: 14px var(--sans);
+}
+.el-button + .el-button {
+  margin-left: 0;
 }
 .now {
   display: flex;

@@ -5,7 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
 
-const props = defineProps<{ station: string }>()
+const props = defineProps<{ station: string; bare?: boolean }>()
 const conversion = useConversion()
 const KINDS = ['note', 'measurement', 'fault', 'remedy', 'change'] as const
 const kind = ref<(typeof KINDS)[number]>('note')
@@ -46,7 +46,7 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
 
 <template>
   <section aria-label="Logbook">
-    <h2>Logbook</h2>
+    <h2 v-if="!bare">Logbook</h2>
     <form @submit.prevent="write()">
       <select v-model="kind" aria-label="Kind of entry">
         <option v-for="one in KINDS" :key="one" :value="one">{{ one }}</option>
@@ -102,6 +102,9 @@ form {
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
+}
+.el-button + .el-button {
+  margin-left: 0;
 }
 select,
 input {

@@ -118,7 +118,7 @@ useEventListener(window, 'beforeunload', (event) => {
       />
     </ElDrawer>
     <ElDrawer v-model="logbookShown" size="min(560px, 94vw)" title="Logbook" class="logbook-drawer">
-      <LogBook v-if="logbookShown" :station="current" />
+      <LogBook v-if="logbookShown" :station="current" bare />
     </ElDrawer>
     <HelpDialog v-model="helpShown" />
     <JumpDialog v-model="jumpShown" />

@@ -170,7 +170,6 @@ const print = () => window.print()
     <section v-if="seen?.cautions?.length" aria-label="Cautions">
       <h2>Cautions</h2>
       <p v-for="caution in seen.cautions" :key="caution">{{ caution }}</p>
-      <p>Local rules and the gadget's maker prevail over this sheet.</p>
     </section>
   </main>
 </template>
@@ -187,6 +186,9 @@ nav {
   align-items: center;
   gap: 8px;
   margin-bottom: 12px;
+}
+nav .el-button {
+  margin-left: 0;
 }
 nav a {
   margin-right: auto;

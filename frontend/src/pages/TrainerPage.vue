@@ -100,7 +100,7 @@ function again(): void {
           </ul>
         </template>
         <h2>
-          On the bench sheet<span v-if="minutes" class="quiet small"> {{ minutes }} min</span>
+          On the bench sheet<span v-if="minutes" class="quiet small">, {{ minutes }} min</span>
         </h2>
         <table v-if="attempt?.readings.length" class="ruled" aria-label="Readings">
           <tbody>

@@ -323,13 +323,14 @@ input.reason {
   font-weight: 600;
 }
 .acts {
-  display: flex;
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 10px;
   margin-top: 16px;
 }
 .acts button {
   min-height: 52px;
-  padding: 0 18px;
+  padding: 0 8px;
   border: 1px solid var(--line2);
   border-radius: 3px;
   background: var(--paper);
@@ -337,7 +338,8 @@ input.reason {
   cursor: pointer;
 }
 .acts .go {
-  flex: 1;
+  grid-column: 1 / -1;
+  order: -1;
   border-color: var(--copper);
   background: var(--copper);
   color: var(--oncopper);

@@ -146,7 +146,8 @@ def percent(share: float) -> str:
 
 
 def millimetres(value: float) -> str:
-    return f"{value:.1f} mm"
+    """To a tenth, a half rounded up as the screen does it."""
+    return f"{value + 1e-9:.1f} mm"
 
 
 def hours(value: float) -> str:

@@ -23,6 +23,7 @@ INSTRUMENTS: Mapping[InstrumentKind, tuple[str, str]] = {
 # A sound cell settles by this much after a charge, most of it in some ten minutes (common practice, no source).
 SETTLES_V, SETTLES_H = 0.012, 0.15
 REST_H = 1.25
+ROOM_C, WARMS_H = 24.0, 0.17
 SINKS_V_PER_H = 0.12
 RETRIES = 6
 
@@ -60,7 +61,7 @@ def charge_log(bench: Bench, meter: Meter, fault: Fault | None = None, from_soc:
         amps[past], volts[past] = float(load.steady_a) + 0.002, bench.float_v
     if fault == "pad_starts_and_stops":
         _stop_now_and_then(time_h, volts, amps, bench, meter)
-    celsius = 24 + (24 if fault == "warm_cell" else 7) * amps / max(bench.program_a, 1e-9)
+    celsius = _warmth(time_h, amps / max(bench.program_a, 1e-9), 24.0 if fault == "warm_cell" else 7.0)
     return meter.log(time_h * 3600, volts, amps, celsius, swapped=fault == "swapped_leads")
 
 
@@ -79,6 +80,17 @@ def _charge(bench: Bench, load: Load, from_soc: float, *, hot: bool, over: bool)
     hours, cell_v, cell_a = (np.asarray(column).ravel() for column in (run.time_h, run.cell_v, run.charger_a))
     keep = np.concatenate([[True], np.diff(hours) > 1e-9])
     return hours[keep], cell_v[keep], cell_a[keep], not bool(run.never_ends.flat[0])
+
+
+def _warmth(time_h: Floats, load_share: Floats, rise_c: float) -> Floats:
+    """Temperature of the cell: it follows what flows as a body of its size does, in some ten minutes."""
+    step = 1 - np.exp(-np.diff(time_h, prepend=time_h[0]) / WARMS_H)
+    celsius = np.empty_like(time_h)
+    now = ROOM_C
+    for index, (share, part) in enumerate(zip(load_share.tolist(), step.tolist(), strict=True)):
+        now += part * (ROOM_C + rise_c * share - now)
+        celsius[index] = now
+    return celsius
 
 
 def _stop_now_and_then(time_h: Floats, volts: Floats, amps: Floats, bench: Bench, meter: Meter) -> None:

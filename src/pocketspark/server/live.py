@@ -123,7 +123,7 @@ def watch_first_charge(question: Asked) -> FirstCharge:
 def _on_the_bench(
     chain: Chain, kind: InstrumentKind, fault: Fault | None, meter: Meter, speed_up: float
 ) -> SimulatedInstrument:
-    name = f"simulated-{kind.replace('_', '-')}{f'-{fault}' if fault else ''}"
+    name = "-".join(filter(None, ("simulated", kind, fault))).replace("_", "-")
     try:
         return SimulatedInstrument(name, simulated_run(kind, bench_of(chain), meter, fault), speed_up)
     except MissingPart as missing:

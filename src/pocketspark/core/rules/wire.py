@@ -9,7 +9,7 @@ from functools import lru_cache
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Remedy
 from pocketspark.core.nouns import Build, Gadget, Project
-from pocketspark.core.quantity import amps, ohms
+from pocketspark.core.quantity import amps, ohms, volts
 from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
 from pocketspark.core.wiring.cutlist import DROP_V, cut_list
 from pocketspark.core.wiring.hookup import hook_up
@@ -127,6 +127,23 @@ def load_on_cell_pads(chain: Chain) -> Iterator[Verdict]:
         yield passed("1 load on the OUT pads")
 
 
+@rule("wire.shaper_bypassed", station="wire", source=PRACTICE)
+def shaper_bypassed(chain: Chain) -> Iterator[Verdict]:
+    """The gadget's plus is fed through the shaper alone, or it sees the cell's own voltage."""
+    nets = wired(chain)
+    parts = nets.hookup.parts
+    if parts.shaper is None:
+        return
+    if nets.reaches(parts.roles.cell_plus[0], parts.roles.gadget[0], without=[parts.shaper]):
+        yield stop(
+            f"1 way from the cell to the gadget's plus that goes round the {chain.shaper.name}",
+            working=f"The gadget sees up to {volts(chain.full_v)} there, whatever the shaper is set to.",
+            remedy=_as_made(chain),
+        )
+    else:
+        yield passed(f"0 ways round the {chain.shaper.name}")
+
+
 @rule("wire.five_on_battery", station="wire", source=PRACTICE)
 def five_on_battery(chain: Chain) -> Iterator[Verdict]:
     """5 V never meets the battery rail without a diode or load sharing."""
@@ -216,16 +233,18 @@ def left_open(chain: Chain) -> Iterator[Verdict]:
     parts = nets.hookup.parts
     roles = parts.roles
     missing = []
-    if parts.charger and not nets.reaches(f"{parts.charger}.B+", roles.cell_plus[0]):
+    if parts.charger and not nets.flows(f"{parts.charger}.B+", roles.cell_plus[0]):
         missing.append("charger plus to cell plus")
     if parts.charger and not nets.reaches(f"{parts.charger}.B-", roles.cell_minus[0]):
         missing.append("charger minus to cell minus")
-    if not nets.reaches(roles.cell_plus[0], roles.gadget[0]):
+    if not nets.flows(roles.cell_plus[0], roles.gadget[0]):
         missing.append("cell plus to gadget plus")
     if not nets.reaches(roles.cell_minus[0], roles.gadget[1]):
         missing.append("cell minus to gadget minus")
     if parts.charger and not nets.same("source.5V", f"{parts.charger}.IN+"):
         missing.append("5 V to charger")
+    if parts.charger and not nets.same("source.GND", f"{parts.charger}.IN-"):
+        missing.append("the source's ground to charger")
     if missing:
         count = f"{len(missing)} way{'s' if len(missing) > 1 else ''} left open"
         yield stop(f"{count}: {', '.join(missing)}", remedy=_as_made(chain))

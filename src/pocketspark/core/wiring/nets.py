@@ -59,24 +59,34 @@ class Nets:
         return sorted((frozenset(net) for net in found.values() if len(net) > 1), key=min)
 
     def reaches(self, start: str, end: str, *, without: Iterable[str] = ()) -> bool:
-        """Is there a way for current through nets, switches, diodes, fuses and shapers, without these parts?"""
-        barred = set(without)
-        ways = [
+        """Is there a way through nets, switches, diodes, fuses and shapers, without these parts, whichever way round?"""
+        ways = self._ways(set(without))
+        return end in self._spread(start, [*ways, *((b, a) for a, b in ways)])
+
+    def flows(self, start: str, end: str) -> bool:
+        """The same, but through a diode only from its anode to its cathode: can a current run from start to end?"""
+        ways = self._ways(set())
+        both = [(b, a) for a, b in ways if not (a.endswith(".A") and b.endswith(".K"))]
+        return end in self._spread(start, [*ways, *both])
+
+    def _ways(self, barred: set[str]) -> list[tuple[str, str]]:
+        return [
             (part.pad(a), part.pad(b))
             for part in self.hookup.parts.by_key.values()
             if part.key not in barred
             for a, b in part.through
         ]
-        seen = set(self.of(start))
-        grown = True
-        while grown and end not in seen:
+
+    def _spread(self, start: str, ways: Iterable[tuple[str, str]]) -> set[str]:
+        """Every pad that is reached from here."""
+        ways, seen, grown = list(ways), set(self.of(start)), True
+        while grown:
             grown = False
-            for a, b in ways:
-                for here, there in ((a, b), (b, a)):
-                    if here in seen and there not in seen:
-                        seen |= self.of(there)
-                        grown = True
-        return end in seen
+            for here, there in ways:
+                if here in seen and there not in seen:
+                    seen |= self.of(there)
+                    grown = True
+        return seen
 
 
 def nets_of(hookup: HookUp, case: str | None = None) -> Nets:
