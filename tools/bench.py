@@ -1,6 +1,7 @@
 """Speed, as ratios against named references measured in the same run. No test depends on these figures."""
 
 import gzip
+import io
 import statistics
 import sys
 import tempfile
@@ -12,10 +13,12 @@ from pathlib import Path
 
 import httpx
 import numpy as np
+import pandas
 from scipy.integrate import solve_ivp
 
 from headless import ROOT, chromium, context_of, running_app
 from pocketspark.core.assess import assess
+from pocketspark.core.logs.analysis import analyse
 from pocketspark.core.next_reading import next_readings
 from pocketspark.core.nouns import Shaper
 from pocketspark.core.outlook import outlook
@@ -25,6 +28,8 @@ from pocketspark.core.physics.running import CellGroup, ChargerSetting, charge, 
 from pocketspark.core.physics.shaping import shaping_of
 from pocketspark.core.shaper_options import shaper_options
 from pocketspark.demo import demo_projects
+from pocketspark.formats.log_csv import read_log, to_csv
+from pocketspark.instruments import Bench, Meter, charge_log
 from pocketspark.parts import library
 
 sys.path.insert(0, str(ROOT / "tests" / "reference"))
@@ -186,6 +191,25 @@ def sweep_all() -> None:
     print(f"sweep of {count} cells x {len(sets)} board sets: {span:.2f} s, {len(found)} of {count * len(sets)} go in")
 
 
+def long_log() -> None:
+    """A meter's log of 200,000 rows with a broken one, against pandas reading the same text."""
+    run = charge_log(Bench(), Meter(step_s=0.065))
+    rows = to_csv(run).splitlines()[:200_001]
+    text = "\n".join([*rows[:90_000], "overload", *rows[90_001:]])
+
+    def ours() -> None:
+        assert len(read_log(text).bad_rows) == 1
+
+    read_ms = median_ms(ours, 3)
+    taken = read_log(text).log
+    analyse_ms = median_ms(lambda: analyse(taken), 3)
+    pandas_ms = median_ms(lambda: pandas.read_csv(io.StringIO(text), on_bad_lines="skip"), 3)
+    print(
+        f"log of {len(rows) - 1:,} rows: read in {read_ms:.0f} ms ({read_ms / pandas_ms:.1f} x pandas' read_csv), "
+        f"analysed in {analyse_ms:.0f} ms"
+    )
+
+
 def server() -> None:
     body = {"project": demo_projects()[0].model_dump(mode="json")}
     with tempfile.TemporaryDirectory() as data, running_app(Path(data)) as address:
@@ -249,5 +273,6 @@ if __name__ == "__main__":
     questions()
     fits()
     sweep_all()
+    long_log()
     server()
     first_load()

@@ -29,7 +29,8 @@ PICTURES = {
     "compare": ("/conversion/{Moth-trap lamp}/compare", 1280, 800, False),
     "rules": ("/rules", 1280, 800, False),
     "survey-phone": ("/conversion/{Moth-trap lamp}/survey", 390, 844, False),
-    "begun": ("/conversion/{Soil-moisture probe}/charge", 1280, 800, False),
+    "sheet": ("/conversion/{Moth-trap lamp}/sheet?build=0", 1280, 800, False),
+    "trainer": ("/trainer", 1280, 800, False),
 }
 
 
@@ -43,7 +44,7 @@ def main(names: list[str], folder: Path = FOLDER) -> None:
             page.goto(address + path.format_map(_Conversions(page)))
             settle(page)
             if name == "prove":
-                page.get_by_role("button", name="Run it").click()
+                page.get_by_role("button", name="All at once").click()
                 page.get_by_role("img", name="Measured over foretold").wait_for()
                 settle(page)
             page.screenshot(path=folder / f"{name}.png", animations="disabled")

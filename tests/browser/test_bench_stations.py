@@ -3,6 +3,7 @@
 import re
 
 import pytest
+from PIL import Image
 from playwright.sync_api import expect
 
 
@@ -24,8 +25,10 @@ def test_a_miswiring_is_caught_and_undone(conversion):
     with page.expect_download() as download:
         page.get_by_role("button", name="Running, netlist").click()
     assert download.value.suggested_filename == "moth-trap-lamp-running.cir"
+    page.get_by_role("link", name="Sheet").click()
+    expect(page.get_by_role("region", name="Hook-up", exact=True)).to_contain_text("charger OUT+")
     with page.expect_download() as download:
-        page.get_by_role("button", name="Sheet").click()
+        page.get_by_role("button", name="PDF").click()
     assert download.value.suggested_filename == "moth-trap-lamp-sheet.pdf"
     assert download.value.path().read_bytes().startswith(b"%PDF")
 
@@ -53,12 +56,124 @@ def test_a_hold_holds_and_progress_survives_a_reload(conversion):
 
 def test_a_log_is_read_and_its_capacity_adopted(conversion):
     page = conversion("Bat-call detector", "Prove")
-    page.get_by_role("button", name="Run it").click()
+    page.get_by_role("button", name="All at once").click()
     expect(page.get_by_role("img", name="Measured over foretold")).to_be_visible()
     expect(page.get_by_text("Nothing out of the ordinary.")).to_be_visible()
     page.get_by_role("listitem").filter(has_text="capacity").get_by_role("button", name="Take it as measured").click()
-    expect(page.get_by_text(re.compile("capacity .* adopted from simulated-charge.csv"))).to_be_visible()
+    expect(page.get_by_text(re.compile("capacity .* adopted from simulated-cell-meters.csv"))).to_be_visible()
     saved(page)
+
+
+def test_a_live_run_raises_its_alarm_and_survives_a_reload(conversion):
+    page = conversion("Bat-call detector", "Prove")
+    page.get_by_label("Fault on the simulated bench").select_option("warm_cell")
+    page.get_by_label("Pace").select_option("7200")
+    page.get_by_role("button", name="Run it live").click()
+    bench = page.get_by_role("region", name="Simulated bench")
+    expect(bench.get_by_role("alert")).to_contain_text("45 °C at most. Unplug")
+    expect(page).to_have_title(re.compile("^UNPLUG"))
+    bench.get_by_role("button", name="Mute").click()
+    page.reload()
+    expect(bench.get_by_role("alert")).to_contain_text("45 °C at most. Unplug")
+    expect(bench.get_by_role("button", name="Sound on")).to_be_visible()
+    bench.get_by_role("button", name="Read this log").click()
+    expect(page.get_by_role("region", name="What it shows")).to_contain_text("at the cell: over 45 °C")
+    bench.get_by_role("button", name="Clear the bench").click()
+    expect(bench.get_by_role("alert")).to_have_count(0)
+    expect(page).to_have_title(re.compile("^Bat-call"))
+
+
+def test_a_run_without_alarms_is_read_when_it_ends_and_may_be_stopped(conversion):
+    page = conversion("Bat-call detector", "Prove")
+    page.get_by_label("Instrument").select_option("bench_load")
+    page.get_by_label("Pace").select_option("60")
+    page.get_by_role("button", name="Run it live").click()
+    page.get_by_role("button", name="Stop", exact=True).click()
+    bench = page.get_by_role("region", name="Simulated bench")
+    expect(bench.get_by_role("alert")).to_contain_text("a log needs at least 5")
+    page.get_by_label("Pace").select_option("7200")
+    page.get_by_role("button", name="Run it live").click()
+    page.wait_for_timeout(1500)  # some hours of it
+    page.get_by_role("button", name="Stop", exact=True).click()
+    expect(page.get_by_text("the run has ended")).to_be_visible()
+    expect(page.get_by_role("img", name="Measured over foretold")).to_be_visible()
+
+
+def test_the_first_charge_is_attended_and_its_rest_survives_a_reload(conversion):
+    page = conversion("Bat-call detector", "Prove")
+    watch = page.get_by_role("region", name="First charge")
+    watch.get_by_role("button", name="It is plugged in: start the clock").click()
+    watch.get_by_label("Amps read").fill("0.4")
+    watch.get_by_role("button", name="Note it").click()
+    expect(watch).to_contain_text("400 mA")
+    expect(watch.get_by_role("alert")).to_have_count(0)
+    watch.get_by_label("Degrees read").fill("52")
+    watch.get_by_label("Degrees read").press("Enter")
+    expect(watch.get_by_role("alert")).to_contain_text("52 °C")
+    watch.get_by_role("button", name="Strike out reading 2").click()
+    expect(watch.get_by_role("alert")).to_have_count(0)
+    watch.get_by_role("button", name="It has ended").click()
+    saved(page)
+    page.reload()
+    expect(watch).to_contain_text("to go")
+    watch.get_by_label("Right after the end").fill("4.19")
+    watch.get_by_label("After the hour").fill("4.1")
+    expect(watch).to_contain_text("90 mV lost in the hour, over 50 mV")
+
+
+def test_a_corrected_column_is_remembered(conversion):
+    page = conversion("Bat-call detector", "Prove")
+    rows = "\n".join(f"{i * 10};{3.6 + i / 200};{0.4};{3.7}" for i in range(60))
+    file = {"name": "odd.csv", "mimeType": "text/csv", "buffer": f"time;volts;amps;other volts\n{rows}".encode()}
+    page.get_by_label("Log file").set_input_files(file)
+    columns = page.get_by_role("region", name="What to learn")
+    expect(columns.get_by_label("Column of volts")).to_have_value("1")
+    columns.get_by_label("Column of volts").select_option("3")
+    expect(page.get_by_role("region", name="What it shows")).to_contain_text("3.70 V to 3.70 V")
+    page.reload()
+    page.get_by_label("Log file").set_input_files(file)
+    expect(columns.get_by_label("Column of volts")).to_have_value("3")
+
+
+def test_the_logbook_opens_from_every_station_with_a_photograph(conversion, tmp_path):
+    page = conversion("Moth-trap lamp", "Power")
+    page.locator("h1").click()
+    page.keyboard.press("b")
+    book = page.get_by_role("dialog", name="Logbook")
+    book.get_by_label("Kind of entry").select_option("change")
+    book.get_by_label("What happened").fill("another diode, the first drops too much")
+    Image.new("RGB", (80, 60), "teal").save(tmp_path / "diode.png")
+    book.get_by_label("Photograph for the logbook").set_input_files(tmp_path / "diode.png")
+    expect(book.get_by_role("img", name="another diode, the first drops too much")).to_be_visible()
+    saved(page)
+
+
+def test_a_step_keeps_its_photograph(conversion, tmp_path):
+    page = conversion("Moth-trap lamp", "Build")
+    Image.new("RGB", (80, 60), "teal").save(tmp_path / "before.png")
+    page.get_by_label("Photograph of this step").set_input_files(tmp_path / "before.png")
+    expect(page.get_by_role("img", name="before")).to_be_visible()
+    saved(page)
+    page.reload()
+    expect(page.get_by_role("img", name="before")).to_be_visible()
+
+
+def test_a_faulty_bench_is_found_out(open_page):
+    page = open_page("/trainer")
+    page.get_by_role("button", name="Bench 2").click()
+    page.get_by_role("button", name=re.compile("Ohms from the program pin")).click()
+    expect(page.get_by_role("table", name="Readings")).to_contain_text("kΩ")
+    page.reload()
+    expect(page.get_by_role("table", name="Readings")).to_contain_text("kΩ")
+    page.get_by_label("What is wrong").select_option("wrong_resistor")
+    page.get_by_role("button", name="That is it").click()
+    expect(page.get_by_role("status")).to_contain_text("10 of 10")
+    expect(page.get_by_role("status")).to_contain_text("I = K / R")
+    page.get_by_role("button", name="Bench 6").click()
+    page.get_by_label("What is wrong").select_option("off_drain")
+    page.get_by_role("button", name="That is it").click()
+    expect(page.get_by_role("status")).to_contain_text("It was something else: the cell's plug")
+    expect(page.get_by_text("10 of 60 points so far")).to_be_visible()
 
 
 def test_a_file_that_is_no_log_gets_a_sentence(conversion):

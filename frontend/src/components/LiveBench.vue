@@ -45,7 +45,8 @@ async function atOnce(): Promise<void> {
   if (data) emit('log', data.name, data.csv)
 }
 async function finished(): Promise<void> {
-  emit('log', `${live.kept.value!.name}.csv`, await live.csv())
+  const csv = await live.csv()
+  if (csv) emit('log', `${live.kept.value!.name}.csv`, csv)
 }
 watch(live.state, (now, before) => {
   if (now === 'finished' && before === 'running' && !live.alarms.value.length) void finished()

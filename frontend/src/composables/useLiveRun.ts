@@ -2,7 +2,7 @@
 import { useEventSource, useLocalStorage } from '@vueuse/core'
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
 
-import { api, sentenceOf, type Alarm, type LiveNews } from '@/api/client'
+import { api, sentenceOf, type Alarm, type LiveNews, type Problem } from '@/api/client'
 
 export interface LiveChoice {
   instrument: string
@@ -65,8 +65,11 @@ export function useLiveRun(place: string, question: () => unknown) {
     alarms.value = []
     state.value = 'none'
   }
+  /** What was written so far; nothing, and a sentence, where that is too little to be a log. */
   async function csv(): Promise<string> {
-    return await (await fetch(`${address.value}/log.csv`)).text()
+    const answer = await fetch(`${address.value}/log.csv`)
+    trouble.value = answer.ok ? '' : sentenceOf((await answer.json()) as Problem)
+    return answer.ok ? await answer.text() : ''
   }
 
   return { kept, rows, alarms, state, trouble, start, stop, forget, csv }

@@ -205,6 +205,7 @@ const told = computed(() => {
             <label v-for="(what, which) in COLUMNS" :key="what"
               >{{ what }}
               <select
+                :aria-label="`Column of ${what}`"
                 :value="reply.places[which] ?? ''"
                 @change="replace(which, ($event.target as HTMLSelectElement).value)"
               >

@@ -50,6 +50,8 @@ CAUTIONS = (
     "Lithium: never puncture, bend, heat, short, or solder on a bare can. Sand or a fire-proof bag within reach.",
     "Stay with the first charge, on a surface that does not burn. Recycle cells, never household waste.",
     "Alkaline cells hold caustic electrolyte: gloves and goggles, do not open.",
+    "Solder fumes, solvents and etchants: open a window, or better.",
+    "Sent or carried on a flight, a lithium cell falls under transport rules (UN 38.3 test, carriers' own limits).",
     "Leave the mains side of any adapter to licensed people.",
     "Do not convert toys for small children, medical, life-safety, aviation or explosion-proof items.",
     "Local rules and the gadget's maker prevail over anything said here.",
