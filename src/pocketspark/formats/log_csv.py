@@ -128,23 +128,30 @@ def _mapping(header: Sequence[str], width: int) -> ColumnPlaces:
 
 
 def _columns(lines: Sequence[str], start: int, separator: str, header: tuple[str, ...], taken: ColumnPlaces) -> ReadLog:
-    sizes = [_size(header[i]) if i < len(header) else 1.0 for i in range(max(len(header), 8))]
-    wanted = [taken.volts, taken.amps] + ([taken.celsius] if taken.celsius is not None else [])
+    columns = [taken.time, taken.volts, taken.amps] + ([taken.celsius] if taken.celsius is not None else [])
+    places = [(i, _size(header[i]) if i < len(header) else 1.0) for i in columns]
     rows: list[list[float]] = []
     bad: list[BadRow] = []
     reader = csv.reader(io.StringIO("\n".join(lines[start:])), delimiter=separator)
     for offset, row in enumerate(reader):
-        if not row or not any(cell.strip() for cell in row):
-            continue
         try:
-            time_s = _time(row[taken.time].strip()) * (sizes[taken.time] if taken.time < len(sizes) else 1.0)
-            rows.append([time_s, *(_figure(row[i]) * sizes[i] for i in wanted)])
+            rows.append(_plain_row(row, places))
         except (ValueError, IndexError):
-            bad.append(BadRow(start + offset + 1, separator.join(row)[:60]))
-    table = np.array(rows, dtype=float).reshape(len(rows), 1 + len(wanted))
+            if any(cell.strip() for cell in row):
+                bad.append(BadRow(start + offset + 1, separator.join(row)[:60]))
+    table = np.array(rows, dtype=float).reshape(len(rows), len(columns))
     celsius = table[:, 3] if taken.celsius is not None else None
     log = log_of(_unwrapped(table[:, 0]), table[:, 1], table[:, 2], celsius)
     return ReadLog(log, header, taken, tuple(bad))
+
+
+def _plain_row(row: Sequence[str], places: Sequence[tuple[int, float]]) -> list[float]:
+    """Plain figures, as nearly all are; else read with care. Raises ValueError, IndexError."""
+    try:
+        return [float(row[place]) * size for place, size in places]
+    except ValueError:
+        (first, size), *others = places
+        return [_time(row[first].strip()) * size, *(_figure(row[place]) * size for place, size in others)]
 
 
 def _size(title: str) -> float:
