@@ -1,11 +1,17 @@
 """Logs on simulated runs: the true cell is found, every fault is named, and clean runs raise no alarm."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
+from builders import plan
+from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import analyse, in_words
+from pocketspark.core.logs.differences import differences
 from pocketspark.core.logs.log import Log, TooShort, log_of
-from pocketspark.instruments import FAULTS, INSTRUMENTS, Bench, Meter, charge_log, run_down_log, simulated_run
+from pocketspark.core.logs.predicted import predicted
+from pocketspark.instruments import FAULTS, INSTRUMENTS, Bench, Meter, bench_of, charge_log, run_down_log, simulated_run
 
 PLAN_A = 0.4
 
@@ -80,6 +86,27 @@ def test_a_negative_current_is_the_same_run():
 
 def test_words_begin_with_what_it_is():
     assert in_words(analyse(charge_log(Bench(), Meter()))).startswith("Charge: ")
+
+
+@pytest.mark.parametrize(
+    ("kind", "changed", "code"),
+    [
+        ("cell_meters", {}, None),
+        ("cell_meters", {"capacity_ah": 0.7}, "log.took_less"),
+        ("cell_meters", {"capacity_ah": 1.1}, "log.took_more"),
+        ("cell_meters", {"program_a": 0.28}, "log.slower"),
+        ("bench_load", {}, None),
+        ("bench_load", {"capacity_ah": 0.6}, "log.holds_less"),
+        ("bench_load", {"load_a": 0.085}, "log.draws_more"),
+        ("bench_load", {"load_a": 0.04}, "log.draws_less"),
+    ],
+)
+def test_what_differs_from_the_forecast_is_explained(kind, changed, code):
+    chain = Chain(plan(r_program_ohm=3000), 0)
+    bench = replace(bench_of(chain), peak_a=0.0, **changed)
+    seen = analyse(simulated_run(kind, bench, Meter(seed=6)))
+    told = differences(seen, predicted(chain, seen.kind))
+    assert [finding.code for finding in told] == ([code] if code else [])
 
 
 def test_too_few_rows_are_refused():

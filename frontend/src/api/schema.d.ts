@@ -3381,6 +3381,8 @@ export interface components {
             usb_side: boolean;
             /** Hours */
             hours: number;
+            /** Flow Hours */
+            flow_hours: number;
             /** Phases */
             phases: components["schemas"]["Phase"][];
             /** Plateau A */
@@ -3459,6 +3461,8 @@ export interface components {
             analysis: components["schemas"]["LogAnalysis"];
             measured: components["schemas"]["Drawn"];
             predicted: components["schemas"]["Predicted"] | null;
+            /** Differences */
+            differences: components["schemas"]["LogFinding"][];
         };
         /**
          * Marking

@@ -118,7 +118,7 @@ const told = computed(() => {
   if (!log) return 'A log of the first charge, or of a run-down: from your meter, or from the simulated one.'
   const what = log.kind === 'charge' ? 'charged' : 'ran'
   const foretold = reply.value?.predicted?.total_hours
-  return `${name.value}: ${what} ${duration(log.hours)}${foretold ? `, ${duration(foretold)} foretold` : ''}, ${milliampHours(log.charge_ah)}.`
+  return `${name.value}: ${what} ${duration(log.flow_hours)}${foretold ? `, ${duration(foretold)} foretold` : ''}, ${milliampHours(log.charge_ah)}.`
 })
 </script>
 
@@ -151,7 +151,10 @@ const told = computed(() => {
             <li v-for="finding in seen.findings" :key="finding.code">
               <LevelMark :level="finding.level" :size="13" /> {{ finding.headline }}
             </li>
-            <li v-if="!seen.findings.length">
+            <li v-for="difference in reply.differences" :key="difference.code">
+              <LevelMark :level="difference.level" :size="13" /> {{ difference.headline }}
+            </li>
+            <li v-if="!seen.findings.length && !reply.differences.length">
               <LevelMark level="pass" :size="13" /> Nothing out of the ordinary.
             </li>
           </ul>

@@ -6,7 +6,8 @@ from fastapi import APIRouter, HTTPException
 from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain, MissingPart
-from pocketspark.core.logs.analysis import LogAnalysis, analyse, kind_of
+from pocketspark.core.logs.analysis import LogAnalysis, LogFinding, analyse, kind_of
+from pocketspark.core.logs.differences import differences
 from pocketspark.core.logs.log import Log
 from pocketspark.core.logs.predicted import Predicted, predicted
 from pocketspark.core.nouns import Project
@@ -56,6 +57,7 @@ class LogReply(BaseModel):
     analysis: LogAnalysis
     measured: Drawn
     predicted: Predicted | None
+    differences: tuple[LogFinding, ...]
 
 
 class LogQuestion(Question):
@@ -88,6 +90,7 @@ def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
     cell_class = chain.cell.cell_class if chain and chain.has_cell else "li_4v20"
     seen = analyse(taken.log, cell_class=cell_class, plan_a=plan_a)
     places = taken.mapping
+    foretold = predicted(chain, kind_of(taken.log)) if chain else None
     return LogReply(
         header=list(taken.header),
         places=[places.time, places.volts, places.amps, places.celsius],
@@ -95,7 +98,8 @@ def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
         bad_count=len(taken.bad_rows),
         analysis=seen,
         measured=_drawn(taken.log),
-        predicted=predicted(chain, kind_of(taken.log)) if chain else None,
+        predicted=foretold,
+        differences=differences(seen, foretold),
     )
 
 

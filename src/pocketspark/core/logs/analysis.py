@@ -58,6 +58,7 @@ class LogAnalysis(Noun):
     kind: Kind
     usb_side: bool
     hours: float
+    flow_hours: float  # from the first current to the last
     phases: tuple[Phase, ...]
     plateau_a: float
     end_current_a: float | None
@@ -109,6 +110,7 @@ def analyse(
         kind=kind,
         usb_side=log.is_usb_side,
         hours=float(log.hours[-1]),
+        flow_hours=_flow_hours(log, plateau),
         phases=tuple(phases),
         plateau_a=plateau,
         end_current_a=end_a,
@@ -126,6 +128,11 @@ def analyse(
         interruptions=tuple(breaks),
         findings=tuple(findings),
     )
+
+
+def _flow_hours(log: Log, plateau: float) -> float:
+    flowing = np.flatnonzero(log.amps > NOTHING_SHARE * plateau)
+    return float(log.hours[flowing[-1]] - log.hours[flowing[0]]) if len(flowing) else 0.0
 
 
 def _known(fitted: FittedCell | None) -> float | None:
@@ -353,7 +360,7 @@ def in_words(seen: LogAnalysis) -> str:
     """The analysis as a maker reads it."""
     what = "Charge" if seen.kind == "charge" else "Run-down"
     where = ", measured on the USB side" if seen.usb_side else ""
-    lines = [f"{what}{where}: {hours(seen.hours)}, {amp_hours(seen.charge_ah)}, {seen.energy_wh:.2f} Wh"]
+    lines = [f"{what}{where}: {hours(seen.flow_hours)}, {amp_hours(seen.charge_ah)}, {seen.energy_wh:.2f} Wh"]
     lines += [f"  {phase.name}: {hours((phase.end_s - phase.start_s) / 3600)}" for phase in seen.phases]
     end = f", ended at {amps(seen.end_current_a)}" if seen.end_current_a is not None else ""
     span = f"{volts(seen.most_v)} at most, {volts(seen.least_v)} at least"

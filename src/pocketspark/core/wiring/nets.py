@@ -59,7 +59,7 @@ class Nets:
         return sorted((frozenset(net) for net in found.values() if len(net) > 1), key=min)
 
     def reaches(self, start: str, end: str, *, without: Iterable[str] = ()) -> bool:
-        """Is there a way through nets, switches, diodes, fuses and shapers, without these parts, whichever way round?"""
+        """Is there a way through nets and parts, without these, whichever way round a diode lies?"""
         ways = self._ways(set(without))
         return end in self._spread(start, [*ways, *((b, a) for a, b in ways)])
 
