@@ -374,3 +374,33 @@ def test_a_lower_socket_is_offered_where_it_helps():
     assert "Micro-B socket, 0.4 mm lower" in told["socket"].says
     assert "mm of play" in told["socket"].buys
     assert not told["socket"].edits
+
+
+# Styles -----------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("style", ["outside_pack", "stand_alone"])
+def test_a_box_of_its_own_is_made_round_the_parts(style):
+    project = in_bay((20, 20, 5), style=style, boards=[board(socket=SOCKET)])  # the bay would be far too small
+    answer = fit_of(project)
+    assert answer.fits == "yes"
+    assert not answer.assumed_bay
+    assert [hole.what for hole in answer.openings] == ["socket", "lamp"]
+    # 52 mm of pouch with its tabs and 3 mm of room; 34 mm wide and 3 mm.
+    assert answer.size_mm[:2] == (55, 37)
+
+
+def test_a_stand_in_goes_into_the_outline_of_one_battery():
+    # IEC 60086-2 maximum of an LR20, from memory: 34.2 x 61.5 mm; 0.8 mm of printed wall on every side.
+    cell = {"name": "round", "form": "round", "size_mm": [14, 50], "capacity_ah": 0.8}
+    gadget = {"supply": {"battery": "LR20", "series": 1}, "bay": None}
+    inside = fit_of(plan(gadget=gadget, style="stand_in", cell=cell, boards=[board()]))
+    assert inside.tube_mm == (pytest.approx(34.2 - 1.6), pytest.approx(61.5 - 1.6))
+    assert inside.fits == "yes"
+    assert {one.kind for one in inside.placements} == {"cell", "board"}
+    # A dummy cell is taken out to charge: its board stays outside.
+    alone = fit_of(plan(gadget=gadget, style="dummy_cell", cell=cell, boards=[board()]))
+    assert [one.kind for one in alone.placements] == ["cell"]
+    # In the outline of an AA no 18650 ever goes.
+    small = {"supply": {"battery": "LR6", "series": 1}, "bay": None}
+    assert fit_of(plan(gadget=small, style="dummy_cell", cell=cell | {"size_mm": [18.3, 65]})).fits == "no"

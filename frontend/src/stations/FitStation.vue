@@ -72,6 +72,7 @@ function bringBack(): void {
       }}
     </p>
 
+    <p v-if="reply?.room_says" class="quiet">Built as it is, everything goes into {{ reply.room_says }}.</p>
     <template v-if="answer">
       <div class="pair">
         <div>

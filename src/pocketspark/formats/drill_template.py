@@ -29,6 +29,7 @@ class Face:
     openings: tuple[Opening, ...]
     x_mm: float
     y_mm: float
+    round: bool = False  # the end of a tube
 
 
 @dataclass(frozen=True)
@@ -49,7 +50,8 @@ def sheet_of(answer: FitAnswer) -> Sheet:
     for side in sides:
         width, height = _outer(answer, side)
         holes = tuple(opening for opening in answer.openings if opening.side == side)
-        faces.append(Face(side, width, height, holes, _MARGIN, y))
+        end = answer.tube_mm is not None and side in ("left", "right")
+        faces.append(Face(side, width, height, holes, _MARGIN, y, round=end))
         y += height + _BETWEEN
     width_mm = max([face.width_mm for face in faces] + [RULER_MM]) + 2 * _MARGIN
     return Sheet(max(width_mm, 110.0), y, tuple(faces))
@@ -85,8 +87,14 @@ def to_svg(sheet: Sheet, title: str) -> str:
 def _svg_face(face: Face, sheet_height: float) -> list[str]:
     top = sheet_height - face.y_mm - face.height_mm
     size = f'width="{face.width_mm:.2f}" height="{face.height_mm:.2f}"'
+    radius, middle = face.width_mm / 2, face.x_mm + face.width_mm / 2
+    outline = (
+        f'<circle class="face" cx="{middle:.2f}" cy="{top + radius:.2f}" r="{radius:.2f}"/>'
+        if face.round
+        else f'<rect class="face" x="{face.x_mm:.2f}" y="{top:.2f}" {size}/>'
+    )
     lines = [
-        f'<rect class="face" x="{face.x_mm:.2f}" y="{top:.2f}" {size}/>',
+        outline,
         _svg_text(face.x_mm, top - 2, f"{face.side}, seen from outside"),
     ]
     for index, hole in enumerate(face.openings):
@@ -133,7 +141,10 @@ def to_pdf(sheet: Sheet, title: str) -> bytes:
     canvas.setLineWidth(0.2)
     canvas.setFont("Helvetica", 3)
     for face in sheet.faces:
-        canvas.rect(face.x_mm, face.y_mm, face.width_mm, face.height_mm)
+        if face.round:
+            canvas.circle(face.x_mm + face.width_mm / 2, face.y_mm + face.height_mm / 2, face.width_mm / 2)
+        else:
+            canvas.rect(face.x_mm, face.y_mm, face.width_mm, face.height_mm)
         canvas.drawString(face.x_mm, face.y_mm + face.height_mm + 2, f"{face.side}, seen from outside")
         for index, hole in enumerate(face.openings):
             x, y = face.x_mm + hole.across_mm, face.y_mm + hole.up_mm
@@ -166,9 +177,12 @@ def to_dxf(sheet: Sheet) -> str:
         drawing.layers.add(layer)
     space = drawing.modelspace()
     for face in sheet.faces:
-        space.add_lwpolyline(
-            _corners(face.x_mm, face.y_mm, face.width_mm, face.height_mm), close=True, dxfattribs={"layer": "FACE"}
-        )
+        if face.round:
+            middle = (face.x_mm + face.width_mm / 2, face.y_mm + face.height_mm / 2)
+            space.add_circle(middle, face.width_mm / 2, dxfattribs={"layer": "FACE"})
+        else:
+            corners = _corners(face.x_mm, face.y_mm, face.width_mm, face.height_mm)
+            space.add_lwpolyline(corners, close=True, dxfattribs={"layer": "FACE"})
         for hole in face.openings:
             x, y = face.x_mm + hole.across_mm, face.y_mm + hole.up_mm
             if hole.round:

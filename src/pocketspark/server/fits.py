@@ -8,7 +8,9 @@ from pydantic import BaseModel
 from pocketspark.core.fit import placing, remedies, sweep
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.bays import bay_from_supply
-from pocketspark.core.fit.prints import PRINTS, box_inside_mm, filling_of
+from pocketspark.core.fit.parts import parts_of
+from pocketspark.core.fit.prints import PRINTS, filling_of
+from pocketspark.core.fit.styles import OUTLINE, OWN_BOX, box_inside_mm, place_of
 from pocketspark.core.fit.sweep import Fitting, Largest
 from pocketspark.core.nouns import Board, Cell, Project
 from pocketspark.core.nouns.bay import Bay
@@ -40,6 +42,7 @@ class FitReply(BaseModel):
 
     answer: FitAnswer | None
     bay: Bay | None
+    room_says: str  # where the style puts it, if not into the bay
     largest: list[Largest]
     prints: dict[str, str]  # which printed parts make sense, and what they are
 
@@ -49,12 +52,14 @@ def fit(question: Asked) -> FitReply:
     """Where everything goes, what must give, and how much larger the cell could be."""
     project, build = question.project, question.build
     gadget = project.gadget
+    place = place_of(gadget, project.builds[build])
     answer = placing.fit_of(project, build)
     if answer is not None:
         answer = answer.model_copy(update={"remedies": remedies.remedies_for(project, build)})
     return FitReply(
         answer=answer,
         bay=gadget.bay or bay_from_supply(gadget.supply, gadget.arrangement),
+        room_says=place.says if place else "",
         largest=sweep.largest(project, build),
         prints=_useful(question, answer),
     )
@@ -63,7 +68,7 @@ def fit(question: Asked) -> FitReply:
 def _useful(question: Question, answer: FitAnswer | None) -> dict[str, str]:
     """Names of the printed parts that this build has a use for."""
     build = question.project.builds[question.build]
-    own_box = build.style in ("outside_pack", "stand_alone")
+    own_box = build.style in OWN_BOX
     fill = filling_of(question.project, question.build)
     wanted = {
         "lid": answer is not None and answer.tube_mm is None,
@@ -71,7 +76,7 @@ def _useful(question: Question, answer: FitAnswer | None) -> dict[str, str]:
         "front-spacer": fill is not None and fill.front_spacer_mm >= 0.4,
         "rear-spacer": fill is not None and fill.rear_spacer_mm >= 0.4,
         "cradle": any(board.outline_mm and board.charger for board in build.boards),
-        "dummy": build.style in ("dummy_cell", "stand_in"),
+        "dummy": build.style in OUTLINE,
         "box": own_box,
         "box-lid": own_box,
     }
@@ -194,9 +199,10 @@ def _filling(name: str, project: Project, build: int) -> "Manifold":
 
 
 def _own_box(name: str, project: Project, build: int, settings: PrintSettings) -> "Manifold":
-    inside = box_inside_mm(project, build)
-    if inside is None:
+    parts = parts_of(project.builds[build])
+    if not parts:
         raise NoSuchPrint("a box needs something to go in: choose a cell or a board with a size")
+    inside = box_inside_mm(parts)
     if name == "box-lid":
         return printed.outside_lid(inside, settings)
     socketed = next((board for board in project.builds[build].boards if board.socket), None)

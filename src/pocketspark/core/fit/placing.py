@@ -7,11 +7,12 @@ from functools import lru_cache
 from typing import Any
 
 from pocketspark.core.fit.answer import FitAnswer, Fits, Gap, Placement, Point, SolidBox
-from pocketspark.core.fit.bays import Space, Triple, bay_from_supply, space_of
+from pocketspark.core.fit.bays import Space, Triple, space_of
 from pocketspark.core.fit.openings import Opening, lamp_opening, socket_opening, wire_opening
-from pocketspark.core.fit.parts import Part, Turned, parts_of, unsized, ways_round
+from pocketspark.core.fit.parts import Part, Turned, unsized, ways_round
 from pocketspark.core.fit.questions import Walls, question_of
 from pocketspark.core.fit.search import Answer, Length, Placed, Question, conflict, search
+from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.tubes import InTube, TubeAnswer, arrange
 from pocketspark.core.nouns import Project
 from pocketspark.core.nouns.bay import Bay, Pin, Side
@@ -42,26 +43,21 @@ class Setting:
 
 def setting_of(project: Project, build: int) -> Setting | None:
     """None where nothing is known of the bay, or there is nothing to place."""
-    gadget, chosen = project.gadget, project.builds[build]
-    bay = gadget.bay or bay_from_supply(gadget.supply, gadget.arrangement)
-    parts = sorted(parts_of(chosen), key=_bulk, reverse=True)
-    if bay is None or not parts:
+    chosen = project.builds[build]
+    place = place_of(project.gadget, chosen)
+    if place is None:
         return None
     # A lid that was too tight once tells how far the calipers can be off here.
     off = max((attempt.off_mm or 0.0 for attempt in chosen.attempts), default=0.0)
     return Setting(
-        bay=bay,
-        assumed=gadget.bay is None,
-        parts=tuple(parts),
+        bay=place.bay,
+        assumed=place.assumed,
+        parts=place.parts,
         pins=chosen.pins,
         unsized=tuple(unsized(chosen)),
-        tolerance_mm=max(bay.tolerance_mm, off),
+        tolerance_mm=max(place.bay.tolerance_mm, off),
         outside=" and ".join(chosen.outside),
     )
-
-
-def _bulk(part: Part) -> float:
-    return part.size[0] * part.size[1] * part.size[2]
 
 
 def fit_of(project: Project, build: int = 0) -> FitAnswer | None:

@@ -4,9 +4,6 @@ from pocketspark.core.fit.tubes import Filling, filling
 from pocketspark.core.nouns import Project
 from pocketspark.core.nouns.bay import Bay
 
-# Room for wires and foam beside cell and boards in a box of its own (common practice, no source).
-BOX_ROOM_MM = 3.0
-
 PRINTS = {
     "lid": "lid blank with its openings",
     "sleeve": "sleeve for a thinner cell",
@@ -37,18 +34,3 @@ def _stack(bay: Bay | None, battery_mm: tuple[float, ...] | None, series: int) -
     if bay and bay.tube:
         return bay.tube.diameter_mm, old or bay.tube.length_mm
     return (battery_mm[0], old) if battery_mm and len(battery_mm) == 2 else (None, 0.0)
-
-
-def box_inside_mm(project: Project, build: int) -> tuple[float, float, float] | None:
-    """Inside of a box of its own: cell and boards one on top of the other, with room for wires."""
-    chosen = project.builds[build]
-    sizes: list[tuple[float, float, float]] = []
-    if chosen.cell and chosen.cell.size_mm:
-        size = chosen.cell.size_mm
-        sizes.append((size[1], size[0], size[0]) if len(size) == 2 else (size[2], size[1], size[0] * 1.1))
-    sizes += [(b.outline_mm[0], b.outline_mm[1], b.outline_mm[2]) for b in chosen.boards if b.outline_mm]
-    if not sizes:
-        return None
-    length = max(size[0] for size in sizes) + BOX_ROOM_MM
-    width = max(size[1] for size in sizes) + BOX_ROOM_MM
-    return round(length, 2), round(width, 2), round(sum(size[2] + 0.5 for size in sizes) + 1, 2)

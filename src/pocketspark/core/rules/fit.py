@@ -8,16 +8,14 @@ from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.outer import SWELL_SHARE
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
+from pocketspark.core.fit.styles import OWN_BOX
 from pocketspark.core.quantity import millimetres, percent
 from pocketspark.core.rules.rule import Verdict, caution, note, passed, rule, stop
-
-# Styles whose parts do not go into the old bay.
-ELSEWHERE = ("outside_pack", "stand_alone")
 
 
 def fit_in_bay(chain: Chain) -> FitAnswer | None:
     """The fit of this build; None where nothing is known of the bay, or its parts go elsewhere."""
-    return None if chain.build.style in ELSEWHERE else fit_of(chain.project, chain.build_index)
+    return None if chain.build.style in OWN_BOX else fit_of(chain.project, chain.build_index)
 
 
 @rule(

@@ -1,0 +1,74 @@
+"""Where the parts of a build go, by its style: the old bay, the outline of one old battery, or a box of their own."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from pocketspark.core.fit.bays import Triple, bay_from_supply
+from pocketspark.core.fit.parts import BOARD_GAP, Part, parts_of
+from pocketspark.core.nouns import Build, Gadget
+from pocketspark.core.nouns.bay import Bay, Room, Tube
+from pocketspark.core.quantity import millimetres
+
+OWN_BOX = ("outside_pack", "stand_alone")
+OUTLINE = ("stand_in", "dummy_cell")
+# Printed walls, and room for wires and foam in a box of its own (common practice, no source).
+BOX_WALL_MM, OUTLINE_WALL_MM = 1.6, 0.8
+BOX_ROOM_MM, BOX_PLAY_MM = 3.0, 0.5
+# A printed room comes out this close to its drawing (common practice, no source).
+PRINT_TOLERANCE_MM = 0.2
+
+
+@dataclass(frozen=True)
+class Place:
+    """The room, what goes into it, whether nobody has measured it, and in words what it is where it is no bay."""
+
+    bay: Bay
+    parts: tuple[Part, ...]
+    assumed: bool = False
+    says: str = ""
+
+
+def place_of(gadget: Gadget, build: Build) -> Place | None:
+    """None where nothing is known of the room, or there is nothing to place."""
+    parts = tuple(sorted(parts_of(build), key=_bulk, reverse=True))
+    if not parts:
+        return None
+    if build.style in OWN_BOX:
+        return _own_box(parts)
+    if build.style in OUTLINE and (outline := _outline(gadget, build, parts)):
+        return outline
+    bay = gadget.bay or bay_from_supply(gadget.supply, gadget.arrangement)
+    return None if bay is None else Place(bay, parts, assumed=gadget.bay is None)
+
+
+def _bulk(part: Part) -> float:
+    return part.size[0] * part.size[1] * part.size[2]
+
+
+def box_inside_mm(parts: Sequence[Part]) -> Triple:
+    """Inside of a box of its own: everything on top of each other, with room for wires."""
+    length, width = (max(part.size[axis] for part in parts) + BOX_ROOM_MM for axis in (0, 1))
+    gaps = (len(parts) + 1) * (BOARD_GAP + BOX_PLAY_MM)
+    return round(length, 2), round(width, 2), round(sum(part.size[2] for part in parts) + gaps, 2)
+
+
+def _own_box(parts: tuple[Part, ...]) -> Place:
+    inside = box_inside_mm(parts)
+    bay = Bay(rooms=(Room(size_mm=inside),), wall_mm=BOX_WALL_MM, tolerance_mm=PRINT_TOLERANCE_MM)
+    length, width, height = (millimetres(mm) for mm in inside)
+    return Place(bay, parts, says=f"a box of its own, {length} x {width} x {height} inside")
+
+
+def _outline(gadget: Gadget, build: Build, parts: tuple[Part, ...]) -> Place | None:
+    """A shell in the outline of one old round battery. In a dummy cell only the cell itself goes."""
+    supply = gadget.supply
+    if supply.kind != "cells" or supply.size.form != "stick":
+        return None
+    inside = parts if build.style == "stand_in" else tuple(part for part in parts if part.kind == "cell")
+    if not inside:
+        return None
+    diameter, length = supply.size.size_mm
+    tube = Tube(diameter_mm=diameter - 2 * OUTLINE_WALL_MM, length_mm=length - 2 * OUTLINE_WALL_MM)
+    bay = Bay(tube=tube, wall_mm=OUTLINE_WALL_MM, tolerance_mm=PRINT_TOLERANCE_MM)
+    says = f"the outline of one {supply.size.common}, {millimetres(OUTLINE_WALL_MM)} of wall"
+    return Place(bay, inside, says=says)

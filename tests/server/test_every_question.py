@@ -1,0 +1,93 @@
+"""Every question of the API, about every demo build, and about builds that lack a part or are spoiled: an answer or a
+sentence, never a crash."""
+
+import copy
+
+import pytest
+from fastapi.testclient import TestClient
+
+from builders import plan
+from pocketspark.demo import demo_projects
+from pocketspark.server.app import create_app
+from pocketspark.server.settings import Settings
+
+# More that a question's body needs beside the document.
+MORE = {
+    "/api/logs": {"text": "time,volts,amps\n" + "\n".join(f"{i * 10},{3.6 + i / 100},0.4" for i in range(30))},
+    "/api/size-code": {"code": "503450"},
+}
+# What goes on in the background, or asks about several builds, has tests of its own.
+APART = {"/api/fit/sweep", "/api/instruments/live", "/api/compare"}
+NAMES = {"{name}": ["lid", "box", "cradle", "dummy", "sleeve"], "{step}": ["resistor", "cell_volts", "nonsense"]}
+
+
+@pytest.fixture(scope="module")
+def client(tmp_path_factory):
+    with TestClient(create_app(Settings(data=tmp_path_factory.mktemp("data")))) as client:
+        yield client
+
+
+def asks_a_question(path, operation, schemas):
+    body = operation.get("requestBody", {}).get("content", {}).get("application/json", {}).get("schema", {})
+    shape = schemas.get(body.get("$ref", "").rsplit("/", 1)[-1], {})
+    return path not in APART and "project" in shape.get("properties", {})
+
+
+def questions():
+    """Every route that takes a document, with its names filled in."""
+    app = create_app(Settings(demo=False))
+    spec = app.openapi()
+    for path, methods in spec["paths"].items():
+        if "post" in methods and asks_a_question(path, methods["post"], spec["components"]["schemas"]):
+            place = next((place for place in NAMES if place in path), None)
+            yield from (path.replace(place, name) for name in NAMES[place]) if place else (path,)
+
+
+def documents():
+    """(name, document, build): demos, and what is left of a plan without each of its parts."""
+    for project in demo_projects():
+        for build in range(len(project.builds)):
+            yield f"{project.gadget.name} {build}", project.model_dump(mode="json"), build
+    whole = plan().model_dump(mode="json")
+    for lacking in ("cell", "boards", "r_program_ohm"):
+        document = copy.deepcopy(whole)
+        document["builds"][0][lacking] = [] if lacking == "boards" else None
+        yield f"without {lacking}", document, 0
+    for lacking in ("modes", "window", "bay"):
+        document = copy.deepcopy(whole)
+        document["gadget"][lacking] = [] if lacking == "modes" else None
+        yield f"gadget without {lacking}", document, 0
+    for style in ("rebuilt_shell", "stand_in", "dummy_cell", "outside_pack", "cell_swap", "stand_alone"):
+        yield style, plan(style=style).model_dump(mode="json"), 0
+    for way in ("on_cell", "two_diodes", "load_sharing", "change_over"):
+        yield way, plan(use_while_charging=way).model_dump(mode="json"), 0
+    for kind in ("old_jack", "dock", "wireless"):
+        yield kind, plan(input={"kind": kind}).model_dump(mode="json"), 0
+
+
+QUESTIONS = sorted(questions())
+
+
+def test_there_are_as_many_questions_as_one_thinks():
+    assert len(QUESTIONS) > 20
+    assert "/api/assess" in QUESTIONS
+
+
+@pytest.mark.parametrize(
+    ("name", "document", "build"), documents(), ids=lambda value: value if type(value) is str else ""
+)
+def test_every_question_has_an_answer_or_a_sentence(client, name, document, build):
+    for path in QUESTIONS:
+        answer = client.post(path, json={"project": document, "build": build} | MORE.get(path, {}))
+        assert answer.status_code in (200, 404, 409, 422), (name, path, answer.text[:300])
+        if answer.status_code != 200:
+            assert len(answer.json()["detail"]) > 10, path
+
+
+@pytest.mark.parametrize("path", QUESTIONS)
+def test_a_build_that_is_not_there_is_told(client, path):
+    body = {"project": plan().model_dump(mode="json"), "build": 7} | MORE.get(path, {})
+    answer = client.post(path, json=body)
+    assert answer.status_code in (200, 404), (path, answer.text[:200])
+    if answer.status_code == 404:
+        assert "no build 7" in answer.json()["detail"] or "no hold" in answer.json()["detail"]
