@@ -2605,6 +2605,8 @@ export interface components {
         FitReply: {
             answer: components["schemas"]["FitAnswer"] | null;
             bay: components["schemas"]["Bay-Output"] | null;
+            /** Room Says */
+            room_says: string;
             /** Largest */
             largest: components["schemas"]["Largest"][];
             /** Prints */

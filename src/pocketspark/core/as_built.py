@@ -1,7 +1,8 @@
 """As built beside as planned: every figure that was both foretold and measured, and by how much they differ."""
 
 from collections.abc import Callable, Iterator, Mapping
-from datetime import datetime
+
+import numpy as np
 
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.nouns import Project
@@ -74,10 +75,11 @@ def _charge(chain: Chain) -> Iterator[BuiltFigure | None]:
     watch = chain.build.first_charge
     if watch.started_at is None or watch.ended_at is None or not chain.has_cell or not chain.chargers:
         return
-    took_h = (_seconds(watch.ended_at) - _seconds(watch.started_at)) / 3600
+    took_h = _hours_between(watch.started_at, watch.ended_at)
     foretold = float(chain.charge_run.hours.flat[0])
     yield _figure("first charge", foretold if foretold < 1e6 else None, took_h, hours)
 
 
-def _seconds(moment: str) -> float:
-    return datetime.fromisoformat(moment).timestamp()
+def _hours_between(start: str, end: str) -> float:
+    first, last = (np.datetime64(moment.removesuffix("Z"), "s") for moment in (start, end))
+    return float((last - first) / np.timedelta64(1, "h"))

@@ -28,7 +28,7 @@ class Meter:
         seen_c = None if celsius is None else celsius + rng.normal(0, 0.3, len(celsius))
         return Log(time_s, seen_v, np.maximum(seen_a, 0.0), seen_c, swapped)
 
-    def reads(self, value: float, *, key: int = 0) -> float:
-        """One spot reading of a true value; the same `key` reads the same."""
+    def reads(self, value: float, *, key: int = 0, volts: bool = False) -> float:
+        """One spot reading of a true value; the same `key` reads the same. A meter is best at volts."""
         rng = np.random.default_rng([self.seed, key])
-        return float(value * (1 + rng.normal(0, self.gain_off)))
+        return float(value * (1 + rng.normal(0, self.gain_off / (4 if volts else 1))))

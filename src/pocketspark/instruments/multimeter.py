@@ -19,7 +19,7 @@ def step_reading(chain: Chain, step: str, meter: Meter, fault: Fault | None = No
     true = _READS[step](chain)
     if fault is not None and (step, fault) in _WITH_FAULT:
         true = _WITH_FAULT[step, fault](true)
-    return meter.reads(true, key=sorted(_READS).index(step))
+    return meter.reads(true, key=sorted(_READS).index(step), volts=step in _IN_VOLTS)
 
 
 def _output_v(chain: Chain) -> float:
@@ -46,6 +46,7 @@ _READS: Mapping[str, Callable[[Chain], float]] = {
     "rest": lambda _chain: RESTED_DROP_V,
     "run_down": _run_hours,
 }
+_IN_VOLTS = frozenset({"board_alone", "shaper", "cell_volts", "output", "full"})
 _WITH_FAULT: Mapping[tuple[str, Fault], Callable[[float], float]] = {
     ("resistor", "wrong_resistor"): lambda sound: sound / 0.6,
     ("first_charge", "wrong_resistor"): lambda sound: sound * 0.6,
