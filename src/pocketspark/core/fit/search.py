@@ -13,6 +13,7 @@ Flat lists of numbers in the inner loop, since this is where the time goes.
 import heapq
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 from itertools import count
 from typing import NamedTuple
 
@@ -100,7 +101,7 @@ class Answer:
 
 
 class _Axis(NamedTuple):
-    """Difference constraints along one axis: sizes, bounds, and `before` pairs (i, j, gap)."""
+    """Difference constraints along one axis: sizes, bounds, and pairs (i, j, reach, its slope): j begins past i."""
 
     size: tuple[Length, ...]
     low: tuple[Length, ...]
@@ -108,7 +109,8 @@ class _Axis(NamedTuple):
     before: tuple[tuple[int, int, float, float], ...]
 
     def with_pair(self, first: int, second: int, gap: Length) -> "_Axis":
-        return self._replace(before=(*self.before, (first, second, gap[0], gap[1])))
+        size = self.size[first]
+        return self._replace(before=(*self.before, (first, second, size[0] + gap[0], size[1] + gap[1])))
 
     def with_item(self, pose: Pose, axis: int) -> "_Axis":
         return _Axis(
@@ -116,40 +118,73 @@ class _Axis(NamedTuple):
         )
 
 
-def _solve(axis: _Axis, ceiling: float) -> tuple[float, list[float]]:
+class _Lowest(NamedTuple):
+    """The lowest positions with one lambda, each also as the `constant + slope x lambda` of its chain from the wall."""
+
+    at: list[float]
+    constant: list[float]
+    slope: list[float]
+
+
+def _solve(axis: _Axis, ceiling: float) -> tuple[float, _Lowest]:
     """Largest lambda up to `ceiling` that this axis allows, and the lowest positions with it."""
-    size, high, before = axis.size, axis.high, axis.before
-    n = len(size)
     value = ceiling
     for _ in range(60):
         constant = [bound[0] for bound in axis.low]
         slope = [bound[1] for bound in axis.low]
-        at = [c + s * value for c, s in zip(constant, slope, strict=True)]
-        for _round in range(n + 1):
-            moved = False
-            for i, j, gap, gap_slope in before:
-                reach = at[i] + size[i][0] + gap + (size[i][1] + gap_slope) * value
-                if reach > at[j] + _EPS:
-                    at[j] = reach
-                    constant[j] = constant[i] + size[i][0] + gap
-                    slope[j] = slope[i] + size[i][1] + gap_slope
-                    moved = True
-            if not moved:
-                break
-        else:
-            return NOTHING, at  # a ring of "before": impossible
-        worst, at_fault = _EPS, -1
-        for i in range(n):
-            over = at[i] - high[i][0] - high[i][1] * value
-            if over > worst:
-                worst, at_fault = over, i
-        if at_fault < 0:
-            return value, at
-        steepness = slope[at_fault] - high[at_fault][1]
-        if steepness <= 1e-12:
-            return NOTHING, at  # too long whatever lambda is
-        value = min(value, (high[at_fault][0] - constant[at_fault]) / steepness) - 1e-10
-    return NOTHING, []
+        lowest = _Lowest([c + s * value for c, s in zip(constant, slope, strict=True)], constant, slope)
+        if not _pushed_up(axis, lowest, value):
+            return NOTHING, lowest
+        less = _eased(axis, lowest, value)
+        if less is None or less == NOTHING:
+            return value if less is None else NOTHING, lowest
+        value = less
+    return NOTHING, _Lowest([], [], [])
+
+
+def _with_last_pair(axis: _Axis, lowest: _Lowest, value: float) -> float:
+    """The largest lambda of an axis that was settled at `lowest` before its last pair was added."""
+    i, j, reach, reach_slope = axis.before[-1]
+    if lowest.at[i] + reach + reach_slope * value <= lowest.at[j] + _EPS:
+        return value
+    lowest = _Lowest(lowest.at[:], lowest.constant[:], lowest.slope[:])
+    if not _pushed_up(axis, lowest, value):
+        return NOTHING
+    less = _eased(axis, lowest, value)
+    return value if less is None else less if less == NOTHING else _solve(axis, less)[0]
+
+
+def _pushed_up(axis: _Axis, lowest: _Lowest, value: float) -> bool:
+    """Move everything up until every pair is kept; False for a ring of "before", which is impossible."""
+    at, constant, slope = lowest
+    for _round in range(len(at) + 1):
+        moved = False
+        for i, j, reach, reach_slope in axis.before:
+            begins = at[i] + reach + reach_slope * value
+            if begins > at[j] + _EPS:
+                at[j] = begins
+                constant[j] = constant[i] + reach
+                slope[j] = slope[i] + reach_slope
+                moved = True
+        if not moved:
+            return True
+    return False
+
+
+def _eased(axis: _Axis, lowest: _Lowest, value: float) -> float | None:
+    """The lambda at which the chain that reaches furthest past its wall just fits; None where none does."""
+    worst, at_fault = _EPS, -1
+    for i, (at, high) in enumerate(zip(lowest.at, axis.high, strict=True)):
+        over = at - high[0] - high[1] * value
+        if over > worst:
+            worst, at_fault = over, i
+    if at_fault < 0:
+        return None
+    high = axis.high[at_fault]
+    steepness = lowest.slope[at_fault] - high[1]
+    if steepness <= 1e-12:
+        return NOTHING  # too long whatever lambda is
+    return min(value, (high[0] - lowest.constant[at_fault]) / steepness) - 1e-10
 
 
 # The tree ------------------------------------------------------------------------------------------------------
@@ -161,24 +196,18 @@ class _Node(NamedTuple):
     key: tuple[float, int, int]
     poses: tuple[int, ...]
     axes: tuple[_Axis, _Axis, _Axis]
-    at: tuple[list[float], list[float], list[float]]
     value: float
+
+
+_Positions = tuple[_Lowest, _Lowest, _Lowest]
+_Child = tuple[tuple[int, ...], tuple[_Axis, _Axis, _Axis], float]
 
 
 def search(question: Question, solutions: int = 1) -> Answer:
     """The best placement; with `solutions` above 1 also near-best others, within 0.05 of it."""
     order = count()
-    root_axes = tuple(
-        _Axis(
-            tuple(Length(b.high[a][0] - b.low[a][0], b.high[a][1] - b.low[a][1]) for b in question.blocks),
-            tuple(b.low[a] for b in question.blocks),
-            tuple(b.low[a] for b in question.blocks),
-            (),
-        )
-        for a in AXES
-    )
-    at = tuple([bound[0] + bound[1] * question.most for bound in axis.low] for axis in root_axes)
-    heap = [_Node((-question.most, 0, next(order)), (), root_axes, at, question.most)]  # type: ignore[arg-type]
+    mirrored = _mirrored(question)
+    heap = [_Node((-question.most, 0, next(order)), (), _bare_axes(question), question.most)]
     found: list[tuple[float, tuple[Placed, ...]]] = []
     nodes = 0
     while heap:
@@ -188,64 +217,128 @@ def search(question: Question, solutions: int = 1) -> Answer:
         nodes += 1
         if nodes > question.node_limit:
             break
-        pair = _overlapping(question, node)
+        # Only here, since most nodes are pushed and never looked at.
+        at = _positions(node)
+        pair = _overlapping(question, node, at)
         if pair is None and len(node.poses) == len(question.items):
-            found.append((node.value, _placed(question, node)))
+            found.append((node.value, _placed(question, node, at)))
             if len(found) >= solutions:
                 break
             continue
-        children = _next_item(question, node) if pair is None else _kept_apart(question, node, *pair)
-        for poses, axes, positions, value in children:
+        children = _next_item(question, node) if pair is None else _kept_apart(question, node, at, pair, mirrored)
+        for poses, axes, value in children:
             if value >= question.least - _EPS:
                 depth = len(poses) * 64 + sum(len(axis.before) for axis in axes)
-                heapq.heappush(heap, _Node((-value, -depth, next(order)), poses, axes, positions, value))
+                heapq.heappush(heap, _Node((-value, -depth, next(order)), poses, axes, value))
     if not found:
         return Answer(NOTHING, proven=nodes <= question.node_limit, nodes=nodes)
     return Answer(found[0][0], found[0][1], True, nodes, tuple(placed for _, placed in found[1:]))
 
 
-_Child = tuple[tuple[int, ...], tuple[_Axis, _Axis, _Axis], tuple[list[float], list[float], list[float]], float]
+def _bare_axes(question: Question) -> tuple[_Axis, _Axis, _Axis]:
+    """The blocks alone, each where it stands."""
+    x, y, z = (
+        _Axis(
+            tuple(Length(b.high[a][0] - b.low[a][0], b.high[a][1] - b.low[a][1]) for b in question.blocks),
+            tuple(b.low[a] for b in question.blocks),
+            tuple(b.low[a] for b in question.blocks),
+            (),
+        )
+        for a in AXES
+    )
+    return x, y, z
+
+
+def _mirrored(question: Question) -> tuple[bool, bool, bool]:
+    """Along which axes the box looks the same from either end: there, of a first pair either order will do."""
+    x, y, z = (_looks_the_same(question, axis) for axis in AXES)
+    return x, y, z
+
+
+def _looks_the_same(question: Question, axis: int) -> bool:
+    """Every part may come as near to one end as to the other, and every block stands in the middle."""
+    ends = {
+        (round(p.low[axis][0] + p.high[axis][0] + p.size[axis][0], 6),
+         round(p.low[axis][1] + p.high[axis][1] + p.size[axis][1], 6))
+        for item in question.items
+        for p in item.poses
+    }  # fmt: skip
+    ends |= {
+        (round(b.low[axis][0] + b.high[axis][0], 6), round(b.low[axis][1] + b.high[axis][1], 6))
+        for b in question.blocks
+    }
+    return len(ends) == 1 and next(iter(ends))[1] == 0
+
+
+def _positions(node: _Node) -> _Positions:
+    """The lowest position of everything, with the lambda that all axes agree on."""
+    x, y, z = (_solve(axis, node.value)[1] for axis in node.axes)
+    return x, y, z
 
 
 def _next_item(question: Question, node: _Node) -> list[_Child]:
-    """The next part in each of its poses, alone in the box."""
+    """The next part in each of its poses. Nothing holds it yet but the walls, and each other part taken by itself."""
     index = len(node.poses)
+    item = question.items[index]
     children: list[_Child] = []
-    for number, pose in enumerate(question.items[index].poses):
-        axes = tuple(axis.with_item(pose, a) for a, axis in enumerate(node.axes))
-        value, positions = node.value, []
-        for axis in axes:
-            value, at = _solve(axis, value)
+    for number, pose in enumerate(item.poses):
+        value = min(node.value, _alone(pose))
+        for other, taken in enumerate(node.poses):
             if value < question.least - _EPS:
                 break
-            positions.append(at)
-        else:
-            children.append(_child((*node.poses, number), axes, value))
+            gap = question.item_gap[index][other]
+            value = min(value, _two_by_two(pose, question.items[other].poses[taken], gap))
+        if value >= question.least - _EPS:
+            x, y, z = (axis.with_item(pose, a) for a, axis in enumerate(node.axes))
+            children.append(((*node.poses, number), (x, y, z), value))
     return children
 
 
-def _child(poses: tuple[int, ...], axes: tuple[_Axis, ...], value: float) -> _Child:
-    """All axes solved once more with the lambda that they agree on."""
-    positions = tuple(_solve(axis, value)[1] for axis in axes)
-    return poses, axes, positions, value  # type: ignore[return-value]
+@lru_cache(maxsize=4096)
+def _alone(pose: Pose) -> float:
+    """The largest lambda with which this pose goes between its walls."""
+    return min(_largest(low, high) for low, high in zip(pose.low, pose.high, strict=True))
 
 
-def _kept_apart(question: Question, node: _Node, first: int, second: int) -> list[_Child]:
+@lru_cache(maxsize=65_536)
+def _two_by_two(one: Pose, other: Pose, gap: Length) -> float:
+    """The largest lambda with which two poses go in beside each other, along the best of the axes."""
+    return max(
+        _largest(_past(first.low[a], first.size[a], gap), second.high[a])
+        for a in AXES
+        for first, second in ((one, other), (other, one))
+    )
+
+
+def _past(low: Length, size: Length, gap: Length) -> Length:
+    return Length(low[0] + size[0] + gap[0], low[1] + size[1] + gap[1])
+
+
+def _largest(begins: Length, ends: Length) -> float:
+    """The largest lambda with which `begins` is no further than `ends`."""
+    steepness = begins[1] - ends[1]
+    if steepness <= 1e-12:
+        return float("inf") if begins[0] <= ends[0] + _EPS else NOTHING
+    return (ends[0] - begins[0]) / steepness
+
+
+def _kept_apart(
+    question: Question, node: _Node, at: _Positions, pair: tuple[int, int], mirrored: tuple[bool, bool, bool]
+) -> list[_Child]:
     """The six ways to keep an overlapping pair apart; each changes one axis."""
+    first, second = pair
     gap = _gap(question, first, second)
     children: list[_Child] = []
     for a in AXES:
-        for low, high in ((first, second), (second, first)):
+        orders = ((first, second), (second, first))
+        if mirrored[a] and not node.axes[a].before:
+            orders = orders[:1]  # type: ignore[assignment]
+        for low, high in orders:
             axis = node.axes[a].with_pair(low, high, gap)
-            value, at = _solve(axis, node.value)
-            if value < question.least - _EPS:
-                continue
-            axes = tuple(axis if b == a else node.axes[b] for b in AXES)
-            if value > node.value - _EPS:
-                positions = tuple(at if b == a else node.at[b] for b in AXES)
-                children.append((node.poses, axes, positions, value))  # type: ignore[arg-type]
-            else:
-                children.append(_child(node.poses, axes, value))
+            value = _with_last_pair(axis, at[a], node.value)
+            if value >= question.least - _EPS:
+                x, y, z = (axis if b == a else node.axes[b] for b in AXES)
+                children.append((node.poses, (x, y, z), value))
     return children
 
 
@@ -257,12 +350,11 @@ def _gap(question: Question, first: int, second: int) -> Length:
     return question.item_gap[first - blocks][second - blocks]
 
 
-def _overlapping(question: Question, node: _Node) -> tuple[int, int] | None:
+def _overlapping(question: Question, node: _Node, low: _Positions) -> tuple[int, int] | None:
     """The pair that overlaps most, at the lowest positions; None where all are apart."""
     blocks, total = len(question.blocks), len(question.blocks) + len(node.poses)
     value = node.value
     worst, pair = 1e-6, None
-    low = node.at
     size = [[s[0] + s[1] * value for s in axis.size] for axis in node.axes]
     for second in range(blocks, total):
         for first in range(second):
@@ -270,7 +362,7 @@ def _overlapping(question: Question, node: _Node) -> tuple[int, int] | None:
             gap = gap_at + gap_slope * value
             depth = 1e9
             for a in AXES:
-                lo1, lo2 = low[a][first], low[a][second]
+                lo1, lo2 = low[a].at[first], low[a].at[second]
                 into = min(lo1 + size[a][first] - lo2, lo2 + size[a][second] - lo1) + gap
                 if into < depth:
                     depth = into
@@ -281,12 +373,12 @@ def _overlapping(question: Question, node: _Node) -> tuple[int, int] | None:
     return pair
 
 
-def _placed(question: Question, node: _Node) -> tuple[Placed, ...]:
+def _placed(question: Question, node: _Node, at: _Positions) -> tuple[Placed, ...]:
     blocks = len(question.blocks)
     placed = []
     for item, number in enumerate(node.poses):
         index = blocks + item
-        low = (node.at[0][index], node.at[1][index], node.at[2][index])
+        low = (at[0].at[index], at[1].at[index], at[2].at[index])
         pose = question.items[item].poses[number]
         size = (_now(pose.size[0], node.value), _now(pose.size[1], node.value), _now(pose.size[2], node.value))
         placed.append(Placed(item, pose, low, size))
