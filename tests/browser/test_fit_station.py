@@ -11,6 +11,12 @@ def station(page, name):
     page.get_by_role("navigation", name="Stations").get_by_role("button", name=name).click()
 
 
+def choose(page, label, option):
+    """By keyboard: the list opens on Enter, whatever floats over it meanwhile."""
+    page.get_by_role("combobox", name=label, exact=True).press("Enter")
+    page.get_by_role("option", name=option).first.click()
+
+
 def verdict(page):
     return page.locator(".verdict")
 
@@ -105,3 +111,20 @@ def test_a_try_is_kept_and_widens_the_tolerance(conversion):
     expect(page.get_by_text(re.compile(r"Saved \d\d:\d\d"))).to_be_visible()
     page.reload()
     expect(page.get_by_text("1.9 mm too tight at the latch")).to_be_visible()
+
+
+def test_a_plug_and_a_style_change_what_has_to_go_in(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    choose(page, "The cell's lead", re.compile("^Plug, 2.0 mm pitch"))
+    expect(page.get_by_role("button", name=re.compile("cell plug"))).to_be_visible()
+    choose(page, "Built as", re.compile("^Outside pack"))
+    expect(page.get_by_text(re.compile("everything goes into a box of its own"))).to_be_visible()
+    expect(verdict(page)).to_contain_text("Yes")
+
+
+def test_a_change_says_what_it_buys(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    page.get_by_label("Height under the lid").fill("10")
+    given = page.locator(".remedies li")
+    expect(given.filter(has_text="Raise the lid")).to_contain_text("keeps the 900 mAh")
+    expect(given.filter(has_text="thinner than")).to_contain_text("such a cell holds about")

@@ -127,3 +127,24 @@ def test_the_svg_is_drawn_in_real_millimetres():
     assert f'viewBox="0 0 {sheet.width_mm:.2f} {sheet.height_mm:.2f}"' in svg
     assert svg.count('class="hole"') == 2
     assert "h50.00" in svg
+
+
+def test_the_end_of_a_tube_is_a_round_face_with_its_socket_in_it():
+    cell = {"name": "round", "form": "round", "size_mm": [18.3, 65], "capacity_ah": 2.5}
+    gadget = {"bay": {"tube": {"diameter_mm": 34, "length_mm": 70}}}
+    seen = fit_of(plan(gadget=gadget, cell=cell, boards=[board(socket={"kind": "type_c"})]))
+    sheet = drill_template.sheet_of(seen)
+    assert [face.round for face in sheet.faces] == [True]
+    svg = drill_template.to_svg(sheet, "tube")
+    assert svg.count('class="face"') == 1
+    assert f'r="{(34 + 2 * 2) / 2:.2f}"' in svg  # the wall of 2 mm on either side
+    drawing, audit = recover.read(io.BytesIO(drill_template.to_dxf(sheet).encode()))
+    assert not audit.has_errors
+    (face,) = [e for e in drawing.modelspace().query("CIRCLE") if e.dxf.layer == "FACE"]
+    assert face.dxf.radius == pytest.approx(19)
+    # The socket's hole lies whole in the round of the tube.
+    hole = next(o for o in seen.openings if o.what == "socket")
+    corner = (abs(hole.across_mm - 19) + hole.width_mm / 2, abs(hole.up_mm - 19) + hole.height_mm / 2)
+    assert (corner[0] ** 2 + corner[1] ** 2) ** 0.5 < 19
+    page = pypdfium2.PdfDocument(drill_template.to_pdf(sheet, "tube"))[0]
+    assert page.get_size()[0] / 72 * 25.4 == pytest.approx(sheet.width_mm, abs=0.01)

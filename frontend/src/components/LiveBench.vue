@@ -104,15 +104,6 @@ const last = computed(() => live.rows.value.at(-1))
   align-items: center;
   gap: 8px;
 }
-select {
-  height: 30px;
-  max-width: 100%;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 14px var(--sans);
-}
 .el-button + .el-button {
   margin-left: 0;
 }

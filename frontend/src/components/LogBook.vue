@@ -1,22 +1,17 @@
 <script setup lang="ts">
 /** The logbook: dated lines from every station, newest first. */
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 
+import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
-import { usePhotos } from '@/stores/photos'
 
 const props = defineProps<{ station: string; bare?: boolean }>()
 const conversion = useConversion()
 const KINDS = ['note', 'measurement', 'fault', 'remedy', 'change'] as const
 const kind = ref<(typeof KINDS)[number]>('note')
 const text = ref('')
-const photos = usePhotos()
+const photos = useOpenPhotos()
 const picker = ref<HTMLInputElement>()
-watch(
-  () => conversion.kept?.id,
-  (id) => id && photos.load(id),
-  { immediate: true },
-)
 
 const entries = computed(() =>
   (conversion.document?.logbook ?? []).map((entry, index) => ({ ...entry, index })).reverse(),

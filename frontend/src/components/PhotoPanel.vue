@@ -1,23 +1,15 @@
 <script setup lang="ts">
 /** Photographs before anything is unsoldered: attach, turn, note on a spot, and read lengths off them. */
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 
 import type { KeptPhoto } from '@/api/client'
 import PhotoBench from '@/components/PhotoBench.vue'
-import { useConversion } from '@/stores/conversion'
-import { usePhotos } from '@/stores/photos'
+import { useOpenPhotos } from '@/composables/useOpenPhotos'
 
-const conversion = useConversion()
-const photos = usePhotos()
+const photos = useOpenPhotos()
 const picker = ref<HTMLInputElement>()
 const openId = ref<number>()
 const open = computed(() => photos.photos.find((photo) => photo.id === openId.value))
-
-watch(
-  () => conversion.kept?.id,
-  (id) => id && photos.load(id),
-  { immediate: true },
-)
 
 async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement

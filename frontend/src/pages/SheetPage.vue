@@ -136,13 +136,22 @@ const print = () => window.print()
       <h2>Where it lies, mm</h2>
       <ThreeViews :answer="fit.answer" picked="" unit="mm" />
       <table v-if="fit.answer.openings?.length" class="ruled" aria-label="Openings">
+        <thead>
+          <tr>
+            <th>wall</th>
+            <th>hole</th>
+            <th class="number">size</th>
+            <th class="number">from left edge</th>
+            <th class="number">from lower edge</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="(hole, index) in fit.answer.openings" :key="index">
             <td>{{ hole.side }}</td>
             <td>{{ hole.what }}</td>
             <td class="number">{{ hole.width_mm.toFixed(1) }} x {{ hole.height_mm.toFixed(1) }}</td>
-            <td class="number">{{ hole.across_mm.toFixed(1) }} from the left edge</td>
-            <td class="number">{{ hole.up_mm.toFixed(1) }} from the lower edge</td>
+            <td class="number">{{ hole.across_mm.toFixed(1) }}</td>
+            <td class="number">{{ hole.up_mm.toFixed(1) }}</td>
           </tr>
         </tbody>
       </table>
@@ -218,6 +227,12 @@ h2 {
   color: var(--stop);
 }
 @media (max-width: 700px) {
+  td,
+  th {
+    padding: 4px 3px;
+    white-space: normal;
+    overflow-wrap: anywhere;
+  }
   .two {
     grid-template-columns: minmax(0, 1fr);
   }

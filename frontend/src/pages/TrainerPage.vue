@@ -209,15 +209,6 @@ form {
   gap: 10px;
   margin-top: 16px;
 }
-select {
-  height: 32px;
-  max-width: 100%;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 14px var(--sans);
-}
 .grade {
   margin-top: 16px;
   padding: 12px 16px;

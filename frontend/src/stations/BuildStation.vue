@@ -8,8 +8,8 @@ import StepTimer from '@/components/StepTimer.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { useWhatIf } from '@/composables/useWhatIf'
 import { engineering, plain } from '@/format'
+import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
-import { usePhotos } from '@/stores/photos'
 
 const conversion = useConversion()
 const procedure = useWhatIf<Procedure>(
@@ -89,13 +89,8 @@ async function simulated(): Promise<void> {
   if (data) reading.value = plain(data.value, 4)
 }
 
-const photos = usePhotos()
+const photos = useOpenPhotos()
 const picker = ref<HTMLInputElement>()
-watch(
-  () => conversion.kept?.id,
-  (id) => id && photos.load(id),
-  { immediate: true },
-)
 const shots = computed(() => photos.photos.filter((photo) => step.value?.photo_ids?.includes(photo.id)))
 async function photograph(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement

@@ -186,6 +186,9 @@ ul {
   padding: 0;
   list-style: none;
 }
+.remedies small {
+  display: block;
+}
 .remedies li {
   display: flex;
   justify-content: space-between;

@@ -249,15 +249,6 @@ const told = computed(() => {
 .first {
   margin-top: 18px;
 }
-select {
-  height: 30px;
-  max-width: 100%;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 14px var(--sans);
-}
 .pair {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
