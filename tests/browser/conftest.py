@@ -4,9 +4,13 @@ import re
 
 import httpx
 import pytest
+from playwright.sync_api import expect
 
 from headless import ROOT, chromium, context_of, running_app
 from pocketspark.demo import demo_projects
+
+# A busy machine may take its time; what never comes still fails.
+expect.set_options(timeout=20_000)
 
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
