@@ -76,7 +76,10 @@ def test_a_length_is_read_off_a_photograph_into_a_field(open_page):
         {"name": "bay.png", "mimeType": "image/png", "buffer": out.getvalue()}
     )
     stage = page.get_by_role("img", name="Marks on bay")
-    page.wait_for_function("[...document.querySelectorAll('img')].every(i => i.complete && i.naturalWidth)")
+    stage.wait_for()
+    for image in page.locator("img").all():
+        expect(image).to_have_js_property("complete", True)
+        expect(image).not_to_have_js_property("naturalWidth", 0)
     stage.scroll_into_view_if_needed()
 
     def drag(x0, y0, x1, y1):
