@@ -105,9 +105,9 @@ def test_a_pouch_lies_on_its_broad_face_with_room_to_swell():
 def test_a_socketed_board_has_its_socket_at_every_side_and_either_way_up():
     part = parts_of(plan(boards=[board(socket=SOCKET)]).builds[0])[1]
     ways = ways_round(part)
-    assert {way.socket_side for way in ways} == {"left", "right", "front", "back", "floor", "lid"}
-    flat_left = [way for way in ways if way.socket_side == "left" and way.size[2] == part.size[2]]
-    heights = sorted(way.socket_centre[2] for way in flat_left)
+    assert {way.face_side for way in ways} == {"left", "right", "front", "back", "floor", "lid"}
+    flat_left = [way for way in ways if way.face_side == "left" and way.size[2] == part.size[2]]
+    heights = sorted(way.face_centre[2] for way in flat_left)
     assert heights == [pytest.approx(part.size[2] - 2.6), pytest.approx(2.6)]  # 1 mm of board, half of 3.2 mm
 
 
@@ -134,7 +134,7 @@ def test_the_socket_touches_an_open_wall_within_its_heights():
     walls = [{"side": "right", "low_mm": 6, "high_mm": 12}]
     answer = fit_of(in_bay((75, 45, 20), walls=walls, socket=SOCKET))
     placed = next(p for p in answer.placements if p.kind == "board")
-    assert placed.socket_side == "right"
+    assert placed.face_side == "right"
     assert 74.7 <= placed.max_mm[0] <= 75
     hole = next(o for o in answer.openings if o.what == "socket")
     assert 6 <= hole.up_mm - 2.0 <= 12  # the wall under the bay is 2 mm thick

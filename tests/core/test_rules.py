@@ -40,6 +40,17 @@ def wires(*pairs):
     return {"wiring": {"wires": [{"start": start, "end": end} for start, end in pairs]}}
 
 
+# A room for the cell and one for the board, joined by a slit of 1 mm, which no wire of 1.2 mm goes through.
+TWO_ROOMS = {"rooms": [{"size_mm": [54, 35, 9]}, {"at_mm": [54, 34, 0], "size_mm": [30, 19, 9]}]}
+# The board's lamp beside its socket, and a switch's lever right beside that.
+CROWDED = {
+    "small_parts": [{"kind": "switch", "name": "own switch"}],
+    "pins": [
+        {"part": "1 A board", "at_mm": [0, 13, 1], "turned": "flat, socket left, parts up"},
+        {"part": "own switch", "at_mm": [0, 30.5, 1], "turned": "flat, switch left"},
+    ],
+}
+
 # code: (level, what to change in the sound plan)
 RAISED = {
     "survey.no_modes": ("note", {"gadget": {"modes": []}}),
@@ -121,6 +132,8 @@ RAISED = {
     "fit.socket_deep": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [75, 45, 20]}], "wall_mm": 2}}}),
     "fit.socket_unsupported": ("note", {}),
     "fit.hot_side": ("caution", HOT),
+    "fit.pads_shut_in": ("caution", {"gadget": {"bay": TWO_ROOMS}, "boards": [board()]}),
+    "fit.holes_meet": ("caution", CROWDED),
     "fit.swell": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [54, 36, 5.2]}]}}}),
     "fit.last_try_off": ("note", {"attempts": [{"note": "0.5 mm too tight at the latch", "off_mm": 0.5}]}),
     "wire.cell_unguarded": ("stop", wires(("cell.-", "gadget.-"))),

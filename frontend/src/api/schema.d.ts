@@ -1376,6 +1376,11 @@ export interface components {
              */
             cell_lead?: "soldered" | "small_plug" | "common_plug";
             /**
+             * Small Parts
+             * @default []
+             */
+            small_parts?: components["schemas"]["SmallPart-Input"][];
+            /**
              * Pins
              * @default []
              */
@@ -1515,6 +1520,11 @@ export interface components {
              * @enum {string}
              */
             cell_lead: "soldered" | "small_plug" | "common_plug";
+            /**
+             * Small Parts
+             * @default []
+             */
+            small_parts: components["schemas"]["SmallPart-Output"][];
             /**
              * Pins
              * @default []
@@ -2563,6 +2573,11 @@ export interface components {
              * @default false
              */
             hot_against_cell: boolean;
+            /**
+             * Shut In
+             * @default []
+             */
+            shut_in: string[];
             /**
              * Unsized
              * @default []
@@ -3941,8 +3956,8 @@ export interface components {
              * @default false
              */
             pinned: boolean;
-            /** Socket Side */
-            socket_side: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
+            /** Face Side */
+            face_side: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
         };
         /**
          * PowerPath
@@ -4128,6 +4143,7 @@ export interface components {
              *         "shell_off": [],
              *         "cell_any_way": false,
              *         "cell_lead": "soldered",
+             *         "small_parts": [],
              *         "pins": [],
              *         "wiring": {
              *           "extra": [],
@@ -4212,6 +4228,7 @@ export interface components {
              *         "shell_off": [],
              *         "cell_any_way": false,
              *         "cell_lead": "soldered",
+             *         "small_parts": [],
              *         "pins": [],
              *         "wiring": {
              *           "extra": [],
@@ -4880,6 +4897,56 @@ export interface components {
             capacity_ah: number;
         };
         /**
+         * SmallPart
+         * @description One small part. `size_mm`: depth behind the wall that it shows in, width, height; None: usual for its kind.
+         */
+        "SmallPart-Input": {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lamp" | "switch" | "spacer";
+            /** Name */
+            name: string;
+            /** Size Mm */
+            size_mm?: (number | string)[] | null;
+        };
+        /**
+         * SmallPart
+         * @description One small part. `size_mm`: depth behind the wall that it shows in, width, height; None: usual for its kind.
+         */
+        "SmallPart-Output": {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lamp" | "switch" | "spacer";
+            /** Name */
+            name: string;
+            /** Size Mm */
+            size_mm: number[] | null;
+        };
+        /**
+         * SmallPartUse
+         * @description A kind of small part, with its usual size.
+         */
+        SmallPartUse: {
+            /**
+             * Value
+             * @enum {string}
+             */
+            value: "lamp" | "switch" | "spacer";
+            /** Label */
+            label: string;
+            /**
+             * Detail
+             * @default
+             */
+            detail: string;
+            /** Usual Mm */
+            usual_mm: number[];
+        };
+        /**
          * Socket
          * @description A socket on a board. `cc_resistors`: 5.1 kohm on each CC pin, which a Type-C needs to be fed from Type-C.
          */
@@ -5276,6 +5343,8 @@ export interface components {
             cell_leads: components["schemas"]["Choice"][];
             /** Switch Places */
             switch_places: components["schemas"]["Choice"][];
+            /** Small Parts */
+            small_parts: components["schemas"]["SmallPartUse"][];
             /** Stations */
             stations: string[];
             /** Rules */

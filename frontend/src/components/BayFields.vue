@@ -5,6 +5,8 @@ import { computed, ref } from 'vue'
 
 import type { Bay, Choice } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
+import MeasuredThing from '@/components/MeasuredThing.vue'
+import NameField from '@/components/NameField.vue'
 import QuantityField from '@/components/QuantityField.vue'
 import CaliperHint from '@/drawings/CaliperHint.vue'
 import { useConversion } from '@/stores/conversion'
@@ -73,6 +75,12 @@ function become(tube: boolean): void {
     if (tube) bay.obstacles = []
   })
 }
+
+/** The two triples of something that lies in the bay. */
+const placed = (path: string) => [
+  { path: `${path}.at_mm`, labels: ['at x', 'at y', 'at z'] },
+  { path: `${path}.size_mm`, labels: ['length', 'width', 'height'] },
+]
 
 const opening = (side: string) => measured.value?.walls?.findIndex((wall) => wall.side === side) ?? -1
 function toggle(side: (typeof SIDES)[number]): void {
@@ -174,85 +182,30 @@ function toggle(side: (typeof SIDES)[number]): void {
       </div>
 
       <template v-if="!measured.tube">
-        <div v-for="(room, index) in measured.rooms!.slice(1)" :key="`room ${index}`" class="thing">
-          <div class="line">
-            <span class="grow">joined room {{ index + 2 }}</span>
-            <button
-              type="button"
-              class="bare drop"
-              :aria-label="`Remove room ${index + 2}`"
-              @click="conversion.remove('gadget.bay.rooms', index + 1)"
-            >
-              ×
-            </button>
-          </div>
-          <div class="triple">
-            <QuantityField
-              v-for="(axis, i) in ['x', 'y', 'z']"
-              :key="axis"
-              :path="`gadget.bay.rooms.${index + 1}.at_mm.${i}`"
-              :unit="unit"
-              :label="`at ${axis}`"
-              no-basis
-            />
-            <QuantityField
-              v-for="(axis, i) in ['length', 'width', 'height']"
-              :key="axis"
-              :path="`gadget.bay.rooms.${index + 1}.size_mm.${i}`"
-              :unit="unit"
-              :label="axis"
-              no-basis
-            />
-          </div>
-        </div>
-        <div v-for="(obstacle, index) in measured.obstacles" :key="`obstacle ${index}`" class="thing">
-          <div class="line">
-            <input
-              class="name"
-              :value="obstacle.name"
-              aria-label="Name of the obstacle"
-              maxlength="60"
-              @change="
-                conversion.edit(
-                  `gadget.bay.obstacles.${index}.name`,
-                  ($event.target as HTMLInputElement).value,
-                )
-              "
-            />
-            <ChoiceField
-              :path="`gadget.bay.obstacles.${index}.state`"
-              :label="`${obstacle.name}`"
-              :choices="STATES"
-              bare
-            />
-            <button
-              type="button"
-              class="bare drop"
-              :aria-label="`Remove ${obstacle.name}`"
-              @click="conversion.remove('gadget.bay.obstacles', index)"
-            >
-              ×
-            </button>
-          </div>
-          <div class="triple">
-            <QuantityField
-              v-for="(axis, i) in ['x', 'y', 'z']"
-              :key="axis"
-              :path="`gadget.bay.obstacles.${index}.at_mm.${i}`"
-              :unit="unit"
-              :label="`at ${axis}`"
-              no-basis
-            />
-            <QuantityField
-              v-for="(axis, i) in ['length', 'width', 'height']"
-              :key="axis"
-              :path="`gadget.bay.obstacles.${index}.size_mm.${i}`"
-              :unit="unit"
-              :label="axis"
-              no-basis
-            />
-          </div>
-        </div>
+        <MeasuredThing
+          v-for="(room, index) in measured.rooms!.slice(1)"
+          :key="`room ${index}`"
+          :name="`joined room ${index + 2}`"
+          :unit="unit"
+          :measures="placed(`gadget.bay.rooms.${index + 1}`)"
+          @remove="conversion.remove('gadget.bay.rooms', index + 1)"
+        />
+        <MeasuredThing
+          v-for="(obstacle, index) in measured.obstacles"
+          :key="`obstacle ${index}`"
+          :name="obstacle.name"
+          :unit="unit"
+          :measures="placed(`gadget.bay.obstacles.${index}`)"
+          @remove="conversion.remove('gadget.bay.obstacles', index)"
+        >
+          <NameField :path="`gadget.bay.obstacles.${index}.name`" label="Name of the obstacle" />
+          <ChoiceField
+            :path="`gadget.bay.obstacles.${index}.state`"
+            :label="`${obstacle.name}`"
+            :choices="STATES"
+            bare
+          />
+        </MeasuredThing>
       </template>
       <div class="acts">
         <button v-if="!measured.tube" type="button" class="bare" @click="addObstacle">+ obstacle</button>
@@ -310,53 +263,6 @@ legend {
   gap: 6px;
   font-size: 13px;
 }
-.triple {
-  display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 6px 12px;
-  padding: 6px 0;
-}
-.triple :deep(input) {
-  width: 52px;
-}
-.triple :deep(.no-mark) {
-  display: none;
-}
-.triple :deep(.quantity) {
-  grid-template-columns: minmax(0, 1fr) auto;
-}
-.thing {
-  border-bottom: 1px solid var(--line);
-}
-.line {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 3px 0;
-}
-.grow {
-  flex: 1;
-  font-weight: 600;
-}
-.name {
-  flex: 1;
-  min-width: 80px;
-  padding: 3px 5px;
-  border: 1px solid transparent;
-  border-radius: 3px;
-  background: none;
-  color: var(--ink);
-  font: 600 14px var(--sans);
-}
-.name:hover {
-  border-color: var(--line2);
-}
-.drop {
-  width: 24px;
-  color: var(--ink2);
-  font-size: 17px;
-  text-align: center;
-}
 .acts {
   display: flex;
   gap: 20px;
@@ -368,10 +274,5 @@ legend {
 .why {
   color: var(--stop);
   font-size: 13px;
-}
-@media (max-width: 480px) {
-  .triple {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

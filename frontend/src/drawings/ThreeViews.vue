@@ -354,7 +354,7 @@ text {
   fill: var(--band);
   fill-opacity: 0.85;
 }
-.part.pad rect {
+.part:not(.cell, .board) rect {
   fill: var(--old);
 }
 .part.picked rect,

@@ -138,7 +138,11 @@ i {
 div.solid > i {
   backface-visibility: visible;
 }
-.pad i {
+.pad i,
+.plug i,
+.lamp i,
+.switch i,
+.spacer i {
   background: var(--old);
 }
 .picked i {

@@ -9,6 +9,7 @@ import ChoiceField from '@/components/ChoiceField.vue'
 import FitAttempts from '@/components/FitAttempts.vue'
 import FitFiles from '@/components/FitFiles.vue'
 import PartPins from '@/components/PartPins.vue'
+import SmallParts from '@/components/SmallParts.vue'
 import WhatFits from '@/components/WhatFits.vue'
 import { useWhatIf } from '@/composables/useWhatIf'
 import ThreeViews from '@/drawings/ThreeViews.vue'
@@ -109,8 +110,11 @@ function bringBack(): void {
             </ul>
           </template>
           <p v-else-if="answer.fits === 'no'" class="quiet">
-            No single change lets it all in: choose a smaller cell or board, or put more than one part
+            Neither one change nor two lets it all in: choose a smaller cell or board, or put more of it
             outside.
+          </p>
+          <p v-if="answer.shut_in?.length" class="shut" role="note">
+            No wire can be led to the pads of {{ answer.shut_in.join(' and ') }} where it lies now.
           </p>
           <template v-if="answer.gaps?.length">
             <h2>Tightest places</h2>
@@ -146,6 +150,7 @@ function bringBack(): void {
           :path="`${conversion.buildPath}.cell_any_way`"
           label="The pouch may stand on its edge"
         />
+        <SmallParts :unit="bayFields?.unit ?? 'mm'" />
         <WhatFits v-if="reply && answer" :largest="reply.largest" />
         <FitAttempts :answer="answer" />
       </div>
@@ -201,6 +206,10 @@ ul {
   color: var(--copper);
   font-weight: 600;
   white-space: nowrap;
+}
+.shut {
+  color: var(--caution);
+  font-weight: 600;
 }
 .gaps li {
   padding: 2px 0;

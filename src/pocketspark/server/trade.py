@@ -10,6 +10,7 @@ from pocketspark.core.nouns import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_E
 from pocketspark.core.nouns.build import CELL_LEADS, INPUTS, POLICIES, STYLES, SWITCH_PLACES, USES_WHILE_CHARGING
 from pocketspark.core.nouns.gadget import INLET_FATES, INLETS, LOAD_LAWS, OFF_PATHS, PURPOSES
 from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.nouns.small_part import SMALL_PARTS, SmallPartKind
 from pocketspark.core.nouns.supply import SUPPLY_KINDS
 from pocketspark.core.quantity import amps
 from pocketspark.core.rules import RULES, Rule
@@ -50,6 +51,13 @@ class RuleText(Noun):
     limits: str
 
 
+class SmallPartUse(Choice):
+    """A kind of small part, with its usual size."""
+
+    value: SmallPartKind
+    usual_mm: tuple[float, ...]
+
+
 class Trade(Noun):
     """The tables and labels of the trade, so that they stand once, here."""
 
@@ -70,6 +78,7 @@ class Trade(Noun):
     inputs: tuple[Choice, ...]
     cell_leads: tuple[Choice, ...]
     switch_places: tuple[Choice, ...]
+    small_parts: tuple[SmallPartUse, ...]
     stations: tuple[str, ...]
     rules: tuple[RuleText, ...]
 
@@ -109,6 +118,10 @@ def trade() -> Trade:
         inputs=_choices(INPUTS),
         cell_leads=_choices(CELL_LEADS),
         switch_places=_choices(SWITCH_PLACES),
+        small_parts=tuple(
+            SmallPartUse(value=key, label=facts.label, detail=facts.says, usual_mm=facts.usual_mm)
+            for key, facts in SMALL_PARTS.items()
+        ),
         stations=STATIONS,
         rules=tuple(_rule_text(rule) for rule in RULES.values()),
     )

@@ -24,7 +24,7 @@ class Placement(Noun):
     ways: tuple[str, ...]  # every way round it could be turned
     round: bool = False
     pinned: bool = False
-    socket_side: Side | None = None
+    face_side: Side | None = None
 
 
 class Gap(Noun):
@@ -40,7 +40,7 @@ class Gap(Noun):
 class FitRemedy(Noun):
     """One change that lets everything in. `mm` is the smallest that does, 0 where it is not a length."""
 
-    what: str  # thinner, narrower, shorter, trim, lid, socket, shell_off, wall, outside
+    what: str  # thinner, narrower, shorter, trim, lid, socket, shell_off, wall, outside, both
     subject: str
     mm: float
     says: str
@@ -77,5 +77,6 @@ class FitAnswer(Noun):
     gaps: tuple[Gap, ...] = ()  # tightest first
     assumed_bay: bool
     hot_against_cell: bool = False
+    shut_in: tuple[str, ...] = ()  # parts whose pads no wire can reach where they lie
     unsized: tuple[str, ...] = ()
     proven: bool = True

@@ -1,9 +1,10 @@
 """Holes in the shell: where each socket, lamp, switch and wire comes out, measured on the outer face."""
 
+import itertools
 from collections.abc import Sequence
 
 from pocketspark.core.fit.bays import Triple
-from pocketspark.core.fit.parts import Turned
+from pocketspark.core.fit.parts import Part, Turned
 from pocketspark.core.nouns.bay import Side
 from pocketspark.core.nouns.noun import Noun
 
@@ -14,6 +15,9 @@ ROUND_ABOUT_MM = 0.2
 # Deeper than this behind the outer face the plug's overmould has to go into the wall as well (common practice).
 DEEP_MM = 0.5
 LAMP_MM, WIRE_MM = 2.0, 3.0
+# What comes through the wall of a lamp on wires (a 3 mm LED) and of a small slide switch, its lever's travel included:
+# width and height, mm, from memory of such parts' drawings.
+LED_MM, LEVER_MM = 3.0, (6.0, 2.0)
 # A hole leaves this much wall to its neighbour and to the edge (common practice, no source).
 WEB_MM = 1.5
 
@@ -24,7 +28,7 @@ class Opening(Noun):
     Edges are those of the shell's outer face over the bay. A round hole has `width_mm` = `height_mm`.
     """
 
-    what: str  # socket, lamp, wire
+    what: str  # socket, lamp, switch, wire
     part: str
     side: Side
     width_mm: float
@@ -35,20 +39,30 @@ class Opening(Noun):
     says: str
 
 
+def face_openings(
+    part: Part, turned: Turned, low: Triple, size: Triple, wall_mm: float, *, own_lamp: bool
+) -> list[Opening]:
+    """The holes for what a part shows in its wall: a board's lamp beside its socket unless the build has its own."""
+    if part.face is None or turned.face_side is None:
+        return []
+    if part.face.kind == "lamp":
+        return [_led_opening(part.name, turned, low, size, wall_mm)]
+    if part.face.kind == "switch":
+        return [_lever_opening(part.name, turned, low, size, wall_mm)]
+    socket = socket_opening(part.name, part.face.kind, turned, low, size, wall_mm)
+    return [socket] if own_lamp else [socket, lamp_opening(part.name, turned, low, size, wall_mm)]
+
+
 def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:
     """The hole for a socket whose board lies with its low corner here."""
-    side, centre = turned.socket_side, turned.socket_centre
+    side, centre = turned.face_side, turned.face_centre
     assert side is not None
     assert centre is not None
     at = (low[0] + centre[0], low[1] + centre[1], low[2] + centre[2])
     behind = _behind(side, low, turned.size, size)
     depth = wall_mm + behind
     bare = depth <= DEEP_MM
-    width, height = (SOCKET_BARE if bare else OVERMOULD)[kind]
-    # A board on its edge turns its socket with it.
-    upright = turned.home_axes[2] != 2
-    if upright:
-        width, height = height, width
+    width, height = _as_turned((SOCKET_BARE if bare else OVERMOULD)[kind], turned)
     says = (
         f"bare socket, {ROUND_ABOUT_MM} mm all round"
         if bare
@@ -69,7 +83,7 @@ def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Trip
 
 def lamp_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:
     """A small hole beside the socket for the lamp, 5 mm from the opening's edge or a light pipe's way off."""
-    side, centre = turned.socket_side, turned.socket_centre
+    side, centre = turned.face_side, turned.face_centre
     assert side is not None
     assert centre is not None
     at = [low[0] + centre[0], low[1] + centre[1], low[2] + centre[2]]
@@ -87,6 +101,54 @@ def lamp_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: 
         round=True,
         says="2 mm hole or light pipe, or the wall thinned from inside",
     )
+
+
+def _led_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:
+    """A round hole that the lamp looks through."""
+    across, up = _face_centre(turned, low, size, wall_mm)
+    assert turned.face_side is not None
+    return Opening(
+        what="lamp",
+        part=part,
+        side=turned.face_side,
+        width_mm=LED_MM + ROUND_ABOUT_MM,
+        height_mm=LED_MM + ROUND_ABOUT_MM,
+        across_mm=across,
+        up_mm=up,
+        round=True,
+        says=f"for a {LED_MM:g} mm LED, held by a drop of glue",
+    )
+
+
+def _lever_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:
+    """A slot along the lever's travel, which is along the switch's width."""
+    width, height = _as_turned(LEVER_MM, turned)
+    across, up = _face_centre(turned, low, size, wall_mm)
+    assert turned.face_side is not None
+    return Opening(
+        what="switch",
+        part=part,
+        side=turned.face_side,
+        width_mm=round(width + 2 * ROUND_ABOUT_MM, 2),
+        height_mm=round(height + 2 * ROUND_ABOUT_MM, 2),
+        across_mm=across,
+        up_mm=up,
+        says="a slot for the lever's way; try the switch in it before it is glued",
+    )
+
+
+def _as_turned(hole: tuple[float, float], turned: Turned) -> tuple[float, float]:
+    """Width and height on the face: a part on its edge turns its hole with it."""
+    across_axis = 1 if turned.face_side in ("left", "right") else 0
+    return hole if turned.home_axes[across_axis] == 1 else (hole[1], hole[0])
+
+
+def _face_centre(turned: Turned, low: Triple, size: Triple, wall_mm: float) -> tuple[float, float]:
+    """Across and up, on the outer face."""
+    side, centre = turned.face_side, turned.face_centre
+    assert side is not None
+    assert centre is not None
+    return _on_face(side, (low[0] + centre[0], low[1] + centre[1], low[2] + centre[2]), size, wall_mm)
 
 
 def wire_opening(part: str, sides: Sequence[Side], size: Triple, wall_mm: float, taken: Sequence[Opening]) -> Opening:
@@ -108,6 +170,11 @@ def _wire_hole(part: str, side: Side, share: float, size: Triple, wall_mm: float
         round=True,
         says="for the leads; a knot or a tie inside takes the pull, its edge is rounded",
     )
+
+
+def meeting(openings: Sequence[Opening]) -> list[tuple[Opening, Opening]]:
+    """Pairs of holes in one wall that leave less than a web of it between them."""
+    return [(one, other) for one, other in itertools.combinations(openings, 2) if _meet(one, other)]
 
 
 def _meet(one: Opening, other: Opening) -> bool:

@@ -1,18 +1,20 @@
 """Parts as blocks with their true heights, and every way round that each may lie.
 
-At home a part lies with its length along x, its socket pointing at the left wall, its components up.
+At home a part lies with its length along x, its face (socket, lamp or lever) at the left wall, its components up.
 """
 
 import itertools
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from typing import Literal
 
 from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.outer import ROUND_OVER_MM, SWELL_SHARE, TABS_MM
 from pocketspark.core.nouns import Board, Build, Cell
 from pocketspark.core.nouns.bay import Side
-from pocketspark.core.nouns.board import SocketKind
+from pocketspark.core.nouns.board import SOCKETS, SocketKind
 from pocketspark.core.nouns.build import CellLead
+from pocketspark.core.nouns.small_part import SmallPart
 
 # Clearances, mm (common practice, no source): tape or foam round boards, printed parts; a pouch has its swell instead.
 BOARD_GAP, CELL_GAP, PAD_GAP = 0.5, 0.0, 0.2
@@ -43,11 +45,14 @@ _SIDE_OF: dict[tuple[int, int], Side] = {
 _FACING = {"left": "left", "right": "right", "front": "forward", "back": "back", "floor": "down", "lid": "up"}
 
 
-@dataclass(frozen=True)
-class SocketAt:
-    """A socket in the middle of a board's left end, its centre this high over the underside."""
+FaceKind = SocketKind | Literal["lamp", "switch"]
 
-    kind: SocketKind
+
+@dataclass(frozen=True)
+class FaceAt:
+    """What shows in a wall: socket, lamp or lever amid the part's left end, its centre so high over the underside."""
+
+    kind: FaceKind
     centre_mm: float
 
 
@@ -56,24 +61,29 @@ class Part:
     """One thing to place. `size` is length, width, height at home; for a round cell length, diameter, diameter."""
 
     name: str
-    kind: str  # cell, board, pad, plug
+    kind: str  # cell, board, pad, plug, lamp, switch, spacer
     size: Triple
     gap_mm: float
     form: str = ""  # of a cell: pouch, round, block
-    socket: SocketAt | None = None
+    face: FaceAt | None = None
     hot: bool = False  # its upper face gets warm
     any_way: bool = False  # a pouch that may stand on its edge
+
+    @property
+    def socket(self) -> SocketKind | None:
+        """The kind of its socket, where that is what shows in a wall."""
+        return next((kind for kind in SOCKETS if self.face is not None and self.face.kind == kind), None)
 
 
 @dataclass(frozen=True)
 class Turned:
-    """One way round: the box it then takes, where its socket points and sits, and where its warm face looks."""
+    """One way round: the box it then takes, where its face points and sits, and where its warm side looks."""
 
     name: str
     size: Triple
     home_axes: Axes  # which home axis lies along x, y, z
-    socket_side: Side | None = None
-    socket_centre: Triple | None = None  # from the low corner of the box
+    face_side: Side | None = None
+    face_centre: Triple | None = None  # from the low corner of the box
     hot_side: Side | None = None
 
 
@@ -84,7 +94,8 @@ def parts_of(build: Build) -> list[Part]:
     pad = [Part("receiver pad", "pad", PAD_MM, PAD_GAP)] if build.input.kind == "wireless" else []
     plug_mm = CELL_PLUG_MM.get(build.cell_lead)
     plug = [Part("cell plug", "plug", plug_mm, PAD_GAP)] if cells and plug_mm else []
-    return [part for part in (*cells, *boards, *pad, *plug) if part.name not in build.outside]
+    small = [_small(part) for part in build.small_parts_in_all]
+    return [part for part in (*cells, *boards, *pad, *plug, *small) if part.name not in build.outside]
 
 
 def unsized(build: Build) -> list[str]:
@@ -111,21 +122,30 @@ def _cell(cell: Cell, index: int, build: Build) -> Part:
 def _board(board: Board, build: Build) -> Part:
     assert board.outline_mm is not None
     length, width, height = board.outline_mm
-    socket = None
+    face = None
     if board.socket and board.name not in build.shell_off and build.input.kind == "board_socket":
-        socket = SocketAt(board.socket.kind, board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2)
+        face = FaceAt(board.socket.kind, board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2)
     elif board.socket:
         height = min(height, board.pcb_mm + WITHOUT_SOCKET_MM)
     return Part(
-        board.name, "board", (length + WIRE_ROOM_MM, width, height), BOARD_GAP, socket=socket, hot=bool(board.charger)
+        board.name, "board", (length + WIRE_ROOM_MM, width, height), BOARD_GAP, face=face, hot=bool(board.charger)
     )
 
 
+def _small(part: SmallPart) -> Part:
+    """A lamp and a switch have their wires behind them; a spacer touches what it holds."""
+    depth, width, height = part.mm
+    if part.kind == "spacer":
+        return Part(part.name, part.kind, (depth, width, height), 0.0)
+    size = (depth + WIRE_ROOM_MM, width, height)
+    return Part(part.name, part.kind, size, PAD_GAP, face=FaceAt(part.kind, height / 2))
+
+
 def ways_round(part: Part) -> list[Turned]:
-    """Every way round that differs in what matters: its box, its socket, and for a socketed board its warm face."""
+    """Every way round that differs in what matters: its box, its face, and for a board with one its warm side."""
     seen: dict[tuple[object, ...], Turned] = {}
     for turned in _rotations(part):
-        key = (turned.size, turned.socket_side, turned.socket_centre)
+        key = (turned.size, turned.face_side, turned.face_centre)
         seen.setdefault(key, turned)
     return list(seen.values())
 
@@ -135,12 +155,12 @@ def _rotations(part: Part) -> Iterator[Turned]:
         if not _may_lie(part, axes):
             continue
         size = (part.size[axes[0]], part.size[axes[1]], part.size[axes[2]])
-        if part.socket is None:
+        if part.face is None:
             yield Turned(_name(part, axes, None), size, axes)
             continue
         for signs in itertools.product((1, -1), repeat=3):
             if _handed(axes, signs):
-                yield _with_socket(part, part.socket, axes, signs, size)
+                yield _with_face(part, part.face, axes, signs, size)
 
 
 def _may_lie(part: Part, axes: Axes) -> bool:
@@ -156,9 +176,9 @@ def _handed(axes: Axes, signs: tuple[int, ...]) -> bool:
     return (1 if swaps % 2 == 0 else -1) * signs[0] * signs[1] * signs[2] == 1
 
 
-def _with_socket(part: Part, socket: SocketAt, axes: Axes, signs: tuple[int, ...], size: Triple) -> Turned:
+def _with_face(part: Part, face: FaceAt, axes: Axes, signs: tuple[int, ...], size: Triple) -> Turned:
     """`signs[i]` is -1 where the home axis that lies along bay axis i runs backwards."""
-    at_home = (0.0, part.size[1] / 2, socket.centre_mm)
+    at_home = (0.0, part.size[1] / 2, face.centre_mm)
     centre = tuple(
         at_home[home] if sign > 0 else part.size[home] - at_home[home] for home, sign in zip(axes, signs, strict=True)
     )
@@ -177,4 +197,5 @@ def _name(part: Part, axes: Axes, side: Side | None, hot: Side | None = None) ->
     if side is None:
         return f"{lies}, {'along' if axes.index(0) == 0 else 'across'}"
     turned = f", parts {_FACING[hot]}" if hot else ""
-    return f"{lies}, socket {_FACING[side]}{turned}"
+    shown = "socket" if part.kind == "board" else part.kind
+    return f"{lies}, {shown} {_FACING[side]}{turned}"

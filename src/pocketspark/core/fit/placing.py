@@ -2,25 +2,23 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
-from pocketspark.core.fit.answer import FitAnswer, Fits, Gap, Placement, Point, SolidBox
+from pocketspark.core.fit.answer import FitAnswer, Fits, Placement, Point, SolidBox
 from pocketspark.core.fit.bays import Space, Triple, space_of
-from pocketspark.core.fit.openings import Opening, lamp_opening, socket_opening, wire_opening
+from pocketspark.core.fit.choosing import NEAR_BEST, choose, way_of
+from pocketspark.core.fit.gaps import gaps_of, play_left
+from pocketspark.core.fit.openings import Opening, face_openings, wire_opening
 from pocketspark.core.fit.parts import Part, Turned, unsized, ways_round
 from pocketspark.core.fit.questions import Walls, question_of
-from pocketspark.core.fit.search import Answer, Length, Placed, Question, conflict, search
+from pocketspark.core.fit.search import Answer, Placed, Question, conflict, search
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.tubes import InTube, TubeAnswer, arrange
 from pocketspark.core.nouns import Project
 from pocketspark.core.nouns.bay import Bay, Pin, Side
 
-# Placements this close to the best in play may win by shorter wires.
-NEAR_BEST = 6
-# A warm face this near to the cell heats it.
-HOT_NEAR_MM = 3.0
 # "Short by" is told down to this; beyond it does not go in by far.
 SHORT_MM = 4.0
 # A socket this near to the end of a tube comes out of it.
@@ -72,6 +70,16 @@ def answer_to(setting: Setting) -> FitAnswer:
     return _in_tube(setting) if setting.bay.tube else _in_boxes(setting)
 
 
+def goes_in(setting: Setting, node_limit: int) -> bool:
+    """Only whether, not how well: any placement at no play will do. Cut off at the limit it counts as not going in."""
+    bay = setting.bay
+    if bay.tube:
+        answer = arrange(bay.tube.diameter_mm, bay.tube.length_mm, setting.parts)
+        return answer is not None and answer.clearance_mm >= 0
+    question = question_of(space_of(bay), setting.parts, Walls(bay.walls), setting.pins)
+    return bool(search(replace(question, most=0.0, node_limit=node_limit)).placed)
+
+
 # Boxes ---------------------------------------------------------------------------------------------------------
 
 
@@ -82,15 +90,17 @@ def _in_boxes(setting: Setting) -> FitAnswer:
     answer = search(question, solutions=NEAR_BEST)
     if not answer.placed:
         return _no(setting, space, walls, question, answer)
-    placed, hot = _chosen(question, answer, parts)
-    clearance = min(answer.value, _play(space, placed, parts))
+    chosen = choose(space, question, answer, parts)
+    placed = chosen.placed
+    clearance = min(answer.value, play_left(space, placed, parts))
     return FitAnswer(
         fits=_verdict(clearance, setting.tolerance_mm),
         clearance_mm=round(clearance, 3),
         placements=tuple(_placement(one, parts[one.item], setting.pins) for one in placed),
         openings=tuple(_openings(placed, setting, space)),
-        gaps=tuple(_gaps(space, placed, parts)[:_GAPS_SHOWN]),
-        hot_against_cell=hot,
+        gaps=tuple(gaps_of(space, placed, parts)[:_GAPS_SHOWN]),
+        hot_against_cell=chosen.hot,
+        shut_in=chosen.shut_in,
         **_frame(setting, space),
     )
 
@@ -107,7 +117,7 @@ def _no(setting: Setting, space: Space, walls: Walls, question: Question, answer
         clearance_mm=value,
         placements=tuple(_placement(one, setting.parts[one.item], setting.pins) for one in placed),
         conflict=tuple(conflict(question)),
-        gaps=tuple(_gaps(space, placed, setting.parts)[:_GAPS_SHOWN]),
+        gaps=tuple(gaps_of(space, placed, setting.parts)[:_GAPS_SHOWN]),
         openings=tuple(_openings(placed, setting, space)),
         proven=answer.proven,
         **_frame(setting, space),
@@ -143,78 +153,6 @@ def _verdict(clearance: float, tolerance: float) -> Fits:
     return "too_close" if clearance < tolerance else "yes"
 
 
-def _chosen(question: Question, answer: Answer, parts: Sequence[Part]) -> tuple[tuple[Placed, ...], bool]:
-    """Of the placements near the best: none with a warm face on the cell where another exists, then short wires."""
-    ranked = sorted((answer.placed, *answer.others), key=lambda p: (_is_hot(p, parts), _wires_mm(p, parts)))
-    if not _is_hot(ranked[0], parts):
-        return ranked[0], False
-    cooler = search(_kept_cool(question, parts), solutions=NEAR_BEST)
-    cool = [placed for placed in (cooler.placed, *cooler.others) if placed and not _is_hot(placed, parts)]
-    if cool:
-        return min(cool, key=lambda placed: _wires_mm(placed, parts)), False
-    return ranked[0], True
-
-
-def _kept_cool(question: Question, parts: Sequence[Part]) -> Question:
-    """The same with room for air between warm boards and cells."""
-
-    def gap(i: int, j: int) -> Length:
-        warm = {parts[i].kind, parts[j].kind} == {"cell", "board"} and (parts[i].hot or parts[j].hot)
-        now = question.item_gap[i][j]
-        return Length(max(now.at, HOT_NEAR_MM), now.slope) if warm else now
-
-    n = range(len(parts))
-    return Question(
-        question.items,
-        question.blocks,
-        tuple(tuple(gap(i, j) for j in n) for i in n),
-        question.block_gap,
-        question.least,
-        question.most,
-        question.node_limit,
-    )
-
-
-def _is_hot(placed: Sequence[Placed], parts: Sequence[Part]) -> bool:
-    """Does a warm face look at a cell close by?"""
-    cells = [one for one in placed if parts[one.item].kind == "cell"]
-    for one in placed:
-        side = _way(one, parts).hot_side
-        if side is None or not parts[one.item].hot:
-            continue
-        axis, up = {"left": (0, 0), "right": (0, 1), "front": (1, 0), "back": (1, 1), "floor": (2, 0), "lid": (2, 1)}[
-            side
-        ]
-        for cell in cells:
-            away = cell.low[axis] - one.high[axis] if up else one.low[axis] - cell.high[axis]
-            beside = all(one.low[a] < cell.high[a] and cell.low[a] < one.high[a] for a in range(3) if a != axis)
-            if beside and -1e-6 <= away < HOT_NEAR_MM:
-                return True
-    return False
-
-
-def _wires_mm(placed: Sequence[Placed], parts: Sequence[Part]) -> float:
-    """Middle to middle from every board to the cell, along the axes as wires run."""
-    cell = next((one for one in placed if parts[one.item].kind == "cell"), None)
-    if cell is None:
-        return 0.0
-    return sum(sum(abs(_middle(one, a) - _middle(cell, a)) for a in range(3)) for one in placed)
-
-
-def _middle(one: Placed, axis: int) -> float:
-    return (one.low[axis] + one.high[axis]) / 2
-
-
-def _way(one: Placed, parts: Sequence[Part]) -> Turned:
-    """The way round that a pose stands for."""
-    ways = ways_round(parts[one.item])
-    return next((way for way in ways if way.name == one.pose.name and _close(way.size, one.size)), ways[0])
-
-
-def _close(first: Triple, second: Triple) -> bool:
-    return all(abs(a - b) < 1e-6 for a, b in zip(first, second, strict=True))
-
-
 def _placement(one: Placed, part: Part, pins: Sequence[Pin]) -> Placement:
     way = next((w for w in ways_round(part) if w.name == one.pose.name), None)
     return Placement(
@@ -226,7 +164,7 @@ def _placement(one: Placed, part: Part, pins: Sequence[Pin]) -> Placement:
         ways=tuple(dict.fromkeys(w.name for w in ways_round(part))),
         round=part.form == "round",
         pinned=any(pin.part == part.name for pin in pins),
-        socket_side=way.socket_side if way else None,
+        face_side=way.face_side if way else None,
     )
 
 
@@ -238,11 +176,14 @@ def _openings(placed: Sequence[Placed], setting: Setting, space: Space) -> list[
     parts, wall_mm = setting.parts, setting.bay.wall_mm
     holes: list[Opening] = []
     for one in placed:
-        part, way = parts[one.item], _way(one, parts)
-        if part.socket and way.socket_side:
-            holes.append(socket_opening(part.name, part.socket.kind, way, one.low, space.size, wall_mm))
-            holes.append(lamp_opening(part.name, way, one.low, space.size, wall_mm))
+        part, way = parts[one.item], way_of(one, parts)
+        holes += face_openings(part, way, one.low, space.size, wall_mm, own_lamp=_has_own_lamp(parts))
     return holes + _wire_hole(setting, space.size, holes)
+
+
+def _has_own_lamp(parts: Sequence[Part]) -> bool:
+    """A lamp on wires stands in for the one on the board."""
+    return any(part.kind == "lamp" for part in parts)
 
 
 def _wire_hole(setting: Setting, size: Triple, taken: Sequence[Opening]) -> list[Opening]:
@@ -251,90 +192,6 @@ def _wire_hole(setting: Setting, size: Triple, taken: Sequence[Opening]) -> list
     if not setting.outside or not sides:
         return []
     return [wire_opening(setting.outside, sides, size, setting.bay.wall_mm, taken)]
-
-
-# Gaps ----------------------------------------------------------------------------------------------------------
-
-
-def _play(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> float:
-    """Smallest play beyond the clearances, as it really lies: a chosen near-best may have a little less."""
-    least = 1e9
-    for i, one in enumerate(placed):
-        gap = parts[one.item].gap_mm
-        for other in placed[:i]:
-            wanted = max(gap, parts[other.item].gap_mm)
-            least = min(least, _apart(one.low, one.high, other.low, other.high)[0] - wanted)
-        for solid in space.solids:
-            least = min(least, _apart(one.low, one.high, solid.low, solid.high)[0] - gap)
-    return least
-
-
-def _apart(low: Triple, high: Triple, low2: Triple, high2: Triple) -> tuple[float, int]:
-    """Largest separation of two boxes over the axes, and on which; negative where they overlap."""
-    return max((max(low2[a] - high[a], low[a] - high2[a]), a) for a in range(3))
-
-
-def _gaps(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> list[Gap]:
-    """Room between neighbours and to the walls, tightest first."""
-    found = []
-    for i, one in enumerate(placed):
-        name = parts[one.item].name
-        for other in placed[:i]:
-            found.append(_gap_line(name, one.low, one.high, parts[other.item].name, other.low, other.high))
-        for solid in space.solids:
-            if solid.obstacle is not None:
-                found.append(_gap_line(name, one.low, one.high, solid.name, solid.low, solid.high))
-        found.extend(gap for gap in _wall_gaps(name, one, space) if gap.second != _socket_wall(one, parts))
-    return sorted(found, key=lambda gap: gap.mm)
-
-
-def _gap_line(name: str, low: Triple, high: Triple, other: str, low2: Triple, high2: Triple) -> Gap:
-    mm, axis = _apart(low, high, low2, high2)
-    start = [(max(low[a], low2[a]) + min(high[a], high2[a])) / 2 for a in range(3)]
-    end = list(start)
-    first_below = low2[axis] >= high[axis] - 1e-9
-    start[axis] = high[axis] if first_below else low[axis]
-    end[axis] = low2[axis] if first_below else high2[axis]
-    return Gap(
-        first=name,
-        second=other,
-        mm=round(mm, 2),
-        start_mm=(start[0], start[1], start[2]),
-        end_mm=(end[0], end[1], end[2]),
-    )
-
-
-_WALLS: tuple[tuple[Side, Side], ...] = (("left", "right"), ("front", "back"), ("floor", "lid"))
-
-
-def _socket_wall(one: Placed, parts: Sequence[Part]) -> str:
-    """The wall that this part's socket is meant to touch."""
-    side = _way(one, parts).socket_side
-    return "" if side is None else side if side in ("floor", "lid") else f"{side} wall"
-
-
-def _wall_gaps(name: str, one: Placed, space: Space) -> list[Gap]:
-    found = []
-    for axis, (near, far) in enumerate(_WALLS):
-        middle = [_middle(one, a) for a in range(3)]
-        start, end = list(middle), list(middle)
-        start[axis], end[axis] = one.low[axis], 0.0
-        found.append(_wall_gap(name, near, one.low[axis], start, end))
-        start, end = list(middle), list(middle)
-        start[axis], end[axis] = one.high[axis], space.size[axis]
-        found.append(_wall_gap(name, far, space.size[axis] - one.high[axis], start, end))
-    return found
-
-
-def _wall_gap(name: str, side: Side, mm: float, start: list[float], end: list[float]) -> Gap:
-    wall = side if side in ("floor", "lid") else f"{side} wall"
-    return Gap(
-        first=name,
-        second=wall,
-        mm=round(mm, 2),
-        start_mm=(start[0], start[1], start[2]),
-        end_mm=(end[0], end[1], end[2]),
-    )
 
 
 # Tubes ---------------------------------------------------------------------------------------------------------
@@ -384,22 +241,26 @@ def _tube_placement(one: InTube, radius: float, setting: Setting) -> Placement:
 
 
 def _end_holes(one: InTube, lies: Placement, setting: Setting) -> list[Opening]:
-    """Socket and lamp in the end of the tube that this board reaches, if that end may be opened."""
+    """Holes in the end of the tube that this part reaches, if that end may be opened."""
     part, tube = setting.parts[one.part], setting.bay.tube
     assert tube is not None
     end: Side = "left" if one.low[0] < END_MM else "right"
     reaches = end == "left" or one.high[0] > tube.length_mm - END_MM
-    if part.socket is None or not reaches or end not in {opening.side for opening in setting.bay.walls}:
+    if part.face is None or not reaches or end not in {opening.side for opening in setting.bay.walls}:
         return []
     at = 0.0 if end == "left" else part.size[0]
-    turned = Turned(one.lane, part.size, (0, 1, 2), end, (at, part.size[1] / 2, part.socket.centre_mm))
+    turned = Turned(one.lane, part.size, (0, 1, 2), end, (at, part.size[1] / 2, part.face.centre_mm))
     low = (lies.min_mm[0], lies.min_mm[1], lies.min_mm[2])
     size = (tube.length_mm, tube.diameter_mm, tube.diameter_mm)
-    lamp = lamp_opening(part.name, turned, low, size, setting.bay.wall_mm)
-    middle = tube.diameter_mm / 2 + setting.bay.wall_mm
-    seen = math.hypot(lamp.across_mm - middle, lamp.up_mm - middle) < tube.diameter_mm / 2 - lamp.width_mm / 2
-    socket = socket_opening(part.name, part.socket.kind, turned, low, size, setting.bay.wall_mm)
-    return [socket, lamp] if seen else [socket]
+    wall_mm = setting.bay.wall_mm
+    holes = face_openings(part, turned, low, size, wall_mm, own_lamp=_has_own_lamp(setting.parts))
+    return [hole for hole in holes if hole.what == "socket" or _in_the_end(hole, tube.diameter_mm / 2, wall_mm)]
+
+
+def _in_the_end(hole: Opening, radius: float, wall_mm: float) -> bool:
+    """Is the middle of the hole far enough within the round end?"""
+    middle = radius + wall_mm
+    return math.hypot(hole.across_mm - middle, hole.up_mm - middle) < radius - hole.width_mm / 2
 
 
 def _tube_conflict(setting: Setting, answer: TubeAnswer) -> tuple[str, ...]:

@@ -83,7 +83,7 @@ def _poses(
     for turned in ways_round(part):
         if pin and pin.turned and pin.turned != turned.name:
             continue
-        if turned.socket_side and walls.at(turned.socket_side) is None:
+        if turned.face_side and walls.at(turned.face_side) is None:
             continue
         pose = _pose(space, part, index, turned, walls, yields, slope)
         found.append(_pinned(pose, pin, space, part) if pin else pose)
@@ -98,7 +98,7 @@ def _pose(space: Space, part: Part, index: int, turned: Turned, walls: Walls, yi
     )
     low = [Length(part.gap_mm, slope) for _ in range(3)]
     high = [_up_to(space, axis, size[axis], part.gap_mm, slope, yields.lid) for axis in range(3)]
-    if turned.socket_side and turned.socket_centre:
+    if turned.face_side and turned.face_centre:
         _hold_socket(space, turned, walls, size, low, high, yields)
     return Pose(turned.name, (size[0], size[1], size[2]), (low[0], low[1], low[2]), (high[0], high[1], high[2]))
 
@@ -119,7 +119,7 @@ def _hold_socket(
     yields: Yield,
 ) -> None:
     """The socket's end touches its wall, and its centre lies between the heights where that may be opened."""
-    side, centre = turned.socket_side, turned.socket_centre
+    side, centre = turned.face_side, turned.face_centre
     assert side is not None
     assert centre is not None
     axis = {"left": 0, "right": 0, "front": 1, "back": 1, "floor": 2, "lid": 2}[side]

@@ -1,28 +1,32 @@
 """What must give, computed by the same search: the smallest change of each kind that lets everything in.
 
-Every remedy stands alone, and is exact to 0.01 mm: with it all goes in, with a hair less it does not.
+Every remedy stands alone, and is exact to 0.01 mm: with it all goes in, with a hair less it does not. Where no single
+one helps, two at once are tried.
 """
 
-from collections.abc import Iterator
-from dataclasses import replace
+import itertools
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from pocketspark.core.finding import Edit
 from pocketspark.core.fit.answer import FitRemedy
 from pocketspark.core.fit.bays import space_of
-from pocketspark.core.fit.parts import SOCKET_HEIGHT_MM, WITHOUT_SOCKET_MM, Part, SocketAt
-from pocketspark.core.fit.placing import Setting, answer_to, setting_of
+from pocketspark.core.fit.parts import SOCKET_HEIGHT_MM, WITHOUT_SOCKET_MM, FaceAt, Part
+from pocketspark.core.fit.placing import Setting, answer_to, goes_in, setting_of
 from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
 from pocketspark.core.nouns import Build, Cell, Project
-from pocketspark.core.nouns.bay import SIDES, Bay, WallOpening
+from pocketspark.core.nouns.bay import SIDES, Bay, Side, WallOpening
 from pocketspark.core.nouns.board import SOCKETS
 from pocketspark.core.quantity import amp_hours
 
-_NO_LENGTH = ("socket", "shell_off", "wall", "outside")
+_NO_LENGTH = ("socket", "shell_off", "wall", "outside", "both")
 _MEASURES = (("shorter", 0), ("narrower", 1), ("thinner", 2))
 # Work is bounded: a question that takes longer than this many nodes is left unasked.
 NODES = 15_000
+# Two changes at once are told this often at most.
+PAIRS_TOLD = 3
 
 
 def remedies_for(project: Project, build: int = 0) -> tuple[FitRemedy, ...]:
@@ -31,7 +35,9 @@ def remedies_for(project: Project, build: int = 0) -> tuple[FitRemedy, ...]:
     if setting is None or answer_to(setting).fits == "yes":
         return ()
     at, chosen = f"builds.{build}", project.builds[build]
-    found = [*_lengths(setting), *_others(setting, at, chosen)]
+    changes = _changes(setting, at, chosen)
+    found = [*_lengths(setting), *_alone(setting, changes)]
+    found = found or list(itertools.islice(_together(setting, changes), PAIRS_TOLD))
     told = [_with_gain(remedy, setting, chosen.cell) for remedy in found]
     return tuple(sorted(told, key=lambda remedy: (remedy.what in _NO_LENGTH, remedy.mm)))
 
@@ -162,104 +168,123 @@ def _with_part(setting: Setting, index: int, size: tuple[float, ...]) -> Setting
 # Changes that are no length --------------------------------------------------------------------------------------
 
 
-def _others(setting: Setting, at: str, build: Build) -> Iterator[FitRemedy]:
-    yield from _other_walls(setting)
-    for index, part in enumerate(setting.parts):
+@dataclass(frozen=True)
+class _Change:
+    """Something that can be done, what it makes of the setting, and the edits that do it; none: it has to be bought."""
+
+    what: str
+    subject: str
+    says: str
+    to: Callable[[Setting], Setting]
+    edits: tuple[Edit, ...] = ()
+
+
+def _changes(setting: Setting, at: str, build: Build) -> list[_Change]:
+    changes = [_other_wall(setting.bay, side) for side in _closed_sides(setting)]
+    for part in setting.parts:
         if part.socket:
-            yield from _lower_socket(setting, index, part)
-            yield from _without_socket(setting, index, part, at, build.shell_off)
-    for index, part in enumerate(setting.parts):
-        if len(setting.parts) > 1:
-            yield from _left_out(setting, index, part, at, build.outside)
+            changes += [*_lower_socket(part), _without_socket(part, at, build.shell_off)]
+    if len(setting.parts) > 1:
+        changes += [_left_out(part, at, build.outside) for part in setting.parts if part.kind != "cell"]
+    return changes
 
 
-def _lower_socket(setting: Setting, index: int, part: Part) -> Iterator[FitRemedy]:
+def _alone(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemedy]:
+    for change in changes:
+        play = _play_of(change.to(setting))
+        if play is not None:
+            yield FitRemedy(
+                what=change.what,
+                subject=change.subject,
+                mm=0,
+                says=change.says,
+                buys=_leaves(play),
+                edits=change.edits,
+            )
+
+
+def _together(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemedy]:
+    """Two at once, of different parts, which the tool can do itself; asked for where no single change helps."""
+    for first, second in itertools.combinations([change for change in changes if change.edits], 2):
+        if first.subject == second.subject or (first.what, second.what) == ("wall", "wall"):
+            continue
+        play = _play_of(second.to(first.to(setting)))
+        if play is not None:
+            yield FitRemedy(
+                what="both",
+                subject=f"{first.subject} and {second.subject}",
+                mm=0,
+                says=f"{first.says}, and {second.says[0].lower()}{second.says[1:]}",
+                buys=_leaves(play),
+                edits=_merged(first.edits + second.edits),
+            )
+
+
+def _merged(edits: Sequence[Edit]) -> tuple[Edit, ...]:
+    """Two edits of one list, which each add a name to it, as one."""
+    by_path: dict[str, Edit] = {}
+    for edit in edits:
+        before = by_path[edit.path].value if edit.path in by_path else None
+        value = list(dict.fromkeys([*before, *edit.value])) if isinstance(before, list) else edit.value
+        by_path[edit.path] = Edit(path=edit.path, value=value)
+    return tuple(by_path.values())
+
+
+def _closed_sides(setting: Setting) -> list[Side]:
+    if setting.bay.tube or not any(part.face for part in setting.parts):
+        return []
+    return [side for side in SIDES if side not in {opening.side for opening in setting.bay.walls}]
+
+
+def _other_wall(bay: Bay, side: Side) -> _Change:
+    opened = bay.model_copy(update={"walls": (*bay.walls, WallOpening(side=side))})
+    says = f"Open the {side if side in ('floor', 'lid') else f'{side} wall'} as well"
+    return _Change("wall", side, says, lambda setting: replace(setting, bay=opened), _bay_edit(opened))
+
+
+def _lower_socket(part: Part) -> Iterator[_Change]:
     """The same board with a lower socket: no edit, for that is another board to buy."""
     assert part.socket is not None
-    lower_by = SOCKET_HEIGHT_MM[part.socket.kind] - min(SOCKET_HEIGHT_MM.values())
+    assert part.face is not None
     lowest = min(SOCKET_HEIGHT_MM, key=lambda kind: SOCKET_HEIGHT_MM[kind])
-    if lower_by <= 0:
-        return
-    socket = SocketAt(lowest, part.socket.centre_mm - lower_by / 2)
-    size = (part.size[0], part.size[1], part.size[2] - lower_by)
-    play = _play_of(_with(setting, part=(index, replace(part, socket=socket, size=size))))
-    if play is not None:
-        kind = SOCKETS[lowest]
-        yield FitRemedy(
-            what="socket",
-            subject=part.name,
-            mm=0,
-            says=f"A board like {part.name} with a {kind} socket, {lower_by:.1f} mm lower",
-            buys=_leaves(play),
-        )
+    lower_by = SOCKET_HEIGHT_MM[part.socket] - SOCKET_HEIGHT_MM[lowest]
+    if lower_by > 0:
+        face = FaceAt(lowest, part.face.centre_mm - lower_by / 2)
+        lower = replace(part, face=face, size=(part.size[0], part.size[1], part.size[2] - lower_by))
+        says = f"A board like {part.name} with a {SOCKETS[lowest]} socket, {lower_by:.1f} mm lower"
+        yield _Change("socket", part.name, says, lambda setting: _instead(setting, part.name, lower))
 
 
-def _other_walls(setting: Setting) -> Iterator[FitRemedy]:
-    if setting.bay.tube or not any(part.socket for part in setting.parts):
-        return
-    have = {opening.side for opening in setting.bay.walls}
-    for side in SIDES:
-        if side in have:
-            continue
-        bay = setting.bay.model_copy(update={"walls": (*setting.bay.walls, WallOpening(side=side))})
-        play = _play_of(_with(setting, bay=bay))
-        if play is not None:
-            name = side if side in ("floor", "lid") else f"{side} wall"
-            says = f"Open the {name} as well"
-            yield FitRemedy(what="wall", subject=side, mm=0, says=says, buys=_leaves(play), edits=_bay_edit(bay))
-
-
-def _without_socket(
-    setting: Setting, index: int, part: Part, at: str, shell_off: tuple[str, ...]
-) -> Iterator[FitRemedy]:
+def _without_socket(part: Part, at: str, shell_off: tuple[str, ...]) -> _Change:
     assert part.socket is not None
-    lower = part.size[2] - SOCKET_HEIGHT_MM[part.socket.kind] + WITHOUT_SOCKET_MM
+    lower = part.size[2] - SOCKET_HEIGHT_MM[part.socket] + WITHOUT_SOCKET_MM
     height = min(part.size[2], max(lower, WITHOUT_SOCKET_MM))
-    play = _play_of(_with(setting, part=(index, _bare(part, height))))
-    if play is not None:
-        yield FitRemedy(
-            what="shell_off",
-            subject=part.name,
-            mm=0,
-            says=f"Take the socket off {part.name} and bring 5 V in by wires",
-            buys=_leaves(play),
-            edits=(Edit(path=f"{at}.shell_off", value=[*shell_off, part.name]),),
-        )
+    bare = replace(part, face=None, size=(part.size[0], part.size[1], height))
+    return _Change(
+        "shell_off",
+        part.name,
+        f"Take the socket off {part.name} and bring 5 V in by wires",
+        lambda setting: _instead(setting, part.name, bare),
+        (Edit(path=f"{at}.shell_off", value=[*shell_off, part.name]),),
+    )
 
 
-def _bare(part: Part, height: float) -> Part:
-    return replace(part, socket=None, size=(part.size[0], part.size[1], height))
+def _left_out(part: Part, at: str, outside: tuple[str, ...]) -> _Change:
+    says = f"Leave {part.name} out" if part.kind == "spacer" else f"Put {part.name} outside the bay"
+    edit = Edit(path=f"{at}.outside", value=[*outside, part.name])
+    return _Change("outside", part.name, says, lambda setting: _instead(setting, part.name, None), (edit,))
 
 
-def _left_out(setting: Setting, index: int, part: Part, at: str, outside: tuple[str, ...]) -> Iterator[FitRemedy]:
-    if part.kind == "cell":
-        return
-    play = _play_of(_with(setting, parts=setting.parts[:index] + setting.parts[index + 1 :]))
-    if play is not None:
-        yield FitRemedy(
-            what="outside",
-            subject=part.name,
-            mm=0,
-            says=f"Put {part.name} outside the bay",
-            buys=_leaves(play),
-            edits=(Edit(path=f"{at}.outside", value=[*outside, part.name]),),
-        )
-
-
-def _with(
-    setting: Setting,
-    *,
-    bay: Bay | None = None,
-    part: tuple[int, Part] | None = None,
-    parts: tuple[Part, ...] | None = None,
-) -> Setting:
-    if part is not None:
-        parts = (*setting.parts[: part[0]], part[1], *setting.parts[part[0] + 1 :])
-    return replace(setting, bay=bay or setting.bay, parts=parts or setting.parts)
+def _instead(setting: Setting, name: str, other: Part | None) -> Setting:
+    """Another part in this one's place, or none."""
+    parts = [other if part.name == name else part for part in setting.parts]
+    return replace(setting, parts=tuple(part for part in parts if part is not None))
 
 
 def _play_of(setting: Setting) -> float | None:
     """The play that is left, mm; None where it does not go in."""
+    if not setting.parts or not goes_in(setting, NODES):
+        return None
     clearance = answer_to(setting).clearance_mm
     return clearance if clearance is not None and clearance >= 0 else None
 

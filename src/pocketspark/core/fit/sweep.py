@@ -4,10 +4,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from pocketspark.core.fit.bays import space_of
-from pocketspark.core.fit.placing import Setting, setting_of
+from pocketspark.core.fit.placing import goes_in, setting_of
 from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
-from pocketspark.core.fit.tubes import arrange
 from pocketspark.core.nouns import Board, Cell, Project
 from pocketspark.core.nouns.noun import Noun
 
@@ -73,17 +72,7 @@ def _goes_in(project: Project, build: int, cell: Cell, boards: Sequence[Board]) 
     chosen = project.builds[build].model_copy(update={"cell": cell, "boards": tuple(boards)})
     builds = (*project.builds[:build], chosen, *project.builds[build + 1 :])
     setting = setting_of(project.model_copy(update={"builds": builds}), build)
-    return setting is not None and _yes(setting)
-
-
-def _yes(setting: Setting) -> bool:
-    """Only whether, not how well: any placement at no play will do."""
-    bay = setting.bay
-    if bay.tube:
-        answer = arrange(bay.tube.diameter_mm, bay.tube.length_mm, setting.parts)
-        return answer is not None and answer.clearance_mm >= 0
-    question = question_of(space_of(bay), setting.parts, Walls(bay.walls), setting.pins)
-    return bool(search(replace(question, most=0.0, node_limit=NODES)).placed)
+    return setting is not None and goes_in(setting, NODES)
 
 
 def largest(project: Project, build: int = 0) -> list[Largest]:

@@ -65,9 +65,9 @@ def _judge(radius: float, length: float, parts: Sequence[Part], cells: list[int]
     """One assignment of boards to lanes."""
     # A socket wants an end: beside the cell the near one, in line the far one.
     in_line, above, below = ([i for i, own in lanes.items() if own == lane] for lane in LANES)
-    in_line.sort(key=lambda i: parts[i].socket is not None)
-    above.sort(key=lambda i: parts[i].socket is None)
-    below.sort(key=lambda i: parts[i].socket is None)
+    in_line.sort(key=lambda i: -_wants_an_end(parts[i]))
+    above.sort(key=lambda i: _wants_an_end(parts[i]))
+    below.sort(key=lambda i: _wants_an_end(parts[i]))
     gap = max((parts[i].gap_mm for i in lanes), default=0.0)
     shift, across = _across(radius, parts, cells, above, below)
     across = min([across, *(_alone_play(radius, parts[i]) for i in in_line)])
@@ -80,9 +80,14 @@ def _judge(radius: float, length: float, parts: Sequence[Part], cells: list[int]
     )
     end = _run(in_line, parts, max(at, beside), gap, placed, LANES[0], radius, 0.0)
     along = length - end
-    if in_line and along > 0 and parts[in_line[-1]].socket:
+    if in_line and along > 0 and parts[in_line[-1]].face:
         placed[-1] = _moved(placed[-1], length - placed[-1].high[0])
     return TubeAnswer(min(along, across), along, across, tuple(placed))
+
+
+def _wants_an_end(part: Part) -> int:
+    """0 for a socket, then what else shows in a wall, then what does not."""
+    return 0 if part.socket else 1 if part.face else 2
 
 
 def _across(

@@ -11,6 +11,7 @@ from pocketspark.core.nouns.board import Board, Shaper
 from pocketspark.core.nouns.cell import Cell
 from pocketspark.core.nouns.noun import Amps, Noun, Ohms, ProgramOhms, Share, Title, Volts
 from pocketspark.core.nouns.record import ChargeWatch, StepRecord
+from pocketspark.core.nouns.small_part import SmallPart
 from pocketspark.core.nouns.wiring import Wiring
 
 Policy = Literal["gentle", "label", "data_sheet"]
@@ -114,6 +115,10 @@ class Input(Noun):
     pad_against_cell: bool = False
 
 
+# Switches that the hook-up adds by itself.
+MAIN_SWITCH, CHANGE_OVER_SWITCH = "main switch", "change-over switch"
+
+
 class Build(Noun):
     """One choice. A missing part is None: the assessment says what is still to be chosen."""
 
@@ -136,6 +141,7 @@ class Build(Noun):
     shell_off: tuple[Title, ...] = Field((), max_length=8)  # boards whose socket comes off, by name
     cell_any_way: bool = False  # a pouch may stand on its edge
     cell_lead: CellLead = "soldered"
+    small_parts: tuple[SmallPart, ...] = Field((), max_length=8)
     pins: tuple[Pin, ...] = Field((), max_length=12)
     wiring: Wiring = Wiring()
     first_charge: ChargeWatch = ChargeWatch()
@@ -143,3 +149,12 @@ class Build(Noun):
     attempts: tuple[Attempt, ...] = Field((), max_length=100)
     aged: bool = False  # judge it after some 300 cycles
     cold: bool = False  # judge it at 0 C
+
+    @property
+    def small_parts_in_all(self) -> tuple[SmallPart, ...]:
+        """The maker's, and the switch that this build's wiring adds unless one of that name has its own size."""
+        shaped = self.shaper is not None or any(board.shaper for board in self.boards)
+        added = [CHANGE_OVER_SWITCH] if self.use_while_charging == "change_over" else []
+        added += [MAIN_SWITCH] if shaped and self.switch_place == "before_shaper" else []
+        own = {part.name for part in self.small_parts}
+        return (*self.small_parts, *(SmallPart(kind="switch", name=name) for name in added if name not in own))

@@ -5,8 +5,10 @@ from collections.abc import Iterator
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Remedy
 from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.fit.openings import WEB_MM, meeting
 from pocketspark.core.fit.outer import SWELL_SHARE
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.styles import OWN_BOX
 from pocketspark.core.quantity import millimetres, percent
@@ -100,12 +102,25 @@ def socket_deep(chain: Chain) -> Iterator[Verdict]:
             yield note(f"{size} of hole in the {hole.side}, for the plug and not for the socket", working=hole.says)
 
 
+@rule("fit.holes_meet", station="fit", source="common practice, no source", limits=f"{WEB_MM} mm of wall between two")
+def holes_meet(chain: Chain) -> Iterator[Verdict]:
+    """Two holes side by side must leave some wall between them, or they become one."""
+    answer = fit_in_bay(chain)
+    for one, other in meeting(answer.openings) if answer and answer.fits != "no" else ():
+        yield caution(
+            f"{WEB_MM} mm of wall is not left between the holes for {one.part} ({one.what}) and {other.part} "
+            f"({other.what}) in the {one.side}",
+            working="Hold one of them elsewhere along the wall, or open another wall.",
+            rests_on=("gadget.bay",),
+        )
+
+
 @rule("fit.socket_unsupported", station="fit", source="common practice, no source")
 def socket_unsupported(chain: Chain) -> Iterator[Verdict]:
     """Something behind the board must take the push of the plug."""
     answer = fit_in_bay(chain)
     for placement in answer.placements if answer and answer.fits != "no" else ():
-        if placement.socket_side:
+        if placement.face_side and placement.kind == "board":
             yield note(
                 f"1 stop behind {placement.part}: a glued block or rib takes the push of the plug",
                 working="Without it the socket is pushed in after a month. The printed cradle has one.",
@@ -120,6 +135,27 @@ def hot_side(chain: Chain) -> Iterator[Verdict]:
         yield caution(
             "0 places where the charger's warm side does not look at the cell",
             working="A millimetre of air and a sheet of card between them, and a gentler current.",
+        )
+
+
+@rule(
+    "fit.pads_shut_in",
+    station="fit",
+    source="common practice, no source; wire of 28 AWG with silicone, from memory",
+    formula="the room left by all solids grown by half a wire is in one piece from pads to pads",
+    limits=f"{HOOK_UP_WIRE_MM} mm of wire",
+)
+def pads_shut_in(chain: Chain) -> Iterator[Verdict]:
+    """A part may fit where no wire can be led to its pads."""
+    answer = fit_in_bay(chain)
+    if answer is None or answer.fits == "no":
+        return
+    for name in answer.shut_in:
+        yield caution(
+            f"{HOOK_UP_WIRE_MM} mm of wire cannot be led to the pads of {name} where it lies",
+            working="Solder its wires before it goes in and lead them through a notch, or give it room: trim what "
+            "shuts it in, hold it elsewhere, or put it outside.",
+            rests_on=("gadget.bay",),
         )
 
 

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.nouns.build import CHANGE_OVER_SWITCH, MAIN_SWITCH
 from pocketspark.core.nouns.wiring import ExtraPart, Wire
 from pocketspark.core.wiring.parts import Parts, WiredPart, parts_of_chain
 
@@ -111,13 +112,13 @@ def _to_switch_and_shaper(
         wires += [_wire(plus, "d_cell.A"), _wire(f"{parts.charger}.IN+", "d_five.A"), _wire("d_five.K", "d_cell.K")]
         plus = "d_cell.K"
     elif chain.build.use_while_charging == "change_over" and parts.charger is not None:
-        added.append(ExtraPart(key="change_over", kind="switch", name="change-over switch"))
+        added.append(ExtraPart(key="change_over", kind="switch", name=CHANGE_OVER_SWITCH))
         wires += [_wire(plus, "change_over.1"), _wire(f"{parts.charger}.IN+", "change_over.3")]
         plus = "change_over.2"
     if parts.shaper is None:
         return plus, wires
     if chain.build.switch_place == "before_shaper":
-        added.append(ExtraPart(key="main", kind="switch", name="main switch"))
+        added.append(ExtraPart(key="main", kind="switch", name=MAIN_SWITCH))
         wires.append(_wire(plus, "main.1"))
         plus = "main.2"
     shaper = parts.by_key[parts.shaper]

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+/** What else has to go in: a lamp on wires, a switch of its own, a spacer that holds a place. */
+import { computed } from 'vue'
+
+import type { SmallPartUse } from '@/api/client'
+import MeasuredThing from '@/components/MeasuredThing.vue'
+import NameField from '@/components/NameField.vue'
+import { useConversion } from '@/stores/conversion'
+import { useTrade } from '@/stores/trade'
+
+defineProps<{ unit: string }>()
+const conversion = useConversion()
+const trade = useTrade()
+const path = computed(() => `${conversion.buildPath}.small_parts`)
+const parts = computed(() => conversion.build?.small_parts ?? [])
+const kinds = computed(() => trade.tables!.small_parts)
+
+function add(use: SmallPartUse): void {
+  conversion.change((document) => {
+    const list = (document.builds[conversion.buildIndex]!.small_parts ??= [])
+    const taken = new Set(list.map((part) => part.name))
+    const plain = use.label.toLowerCase()
+    let name = plain
+    for (let number = 2; taken.has(name); number++) name = `${plain} ${number}`
+    list.push({ kind: use.value, name, size_mm: [...use.usual_mm] })
+  })
+}
+
+const labels = (kind: string) =>
+  kind === 'spacer' ? ['length', 'width', 'height'] : ['behind the wall', 'width', 'height']
+</script>
+
+<template>
+  <section aria-label="Small parts">
+    <h2>What else goes in</h2>
+    <MeasuredThing
+      v-for="(part, index) in parts"
+      :key="index"
+      :name="part.name"
+      :unit="unit"
+      :measures="[{ path: `${path}.${index}.size_mm`, labels: labels(part.kind) }]"
+      @remove="conversion.remove(path, index)"
+    >
+      <NameField :path="`${path}.${index}.name`" :label="`Name of the ${part.kind}`" />
+    </MeasuredThing>
+    <div class="acts">
+      <button
+        v-for="use in kinds"
+        :key="use.value"
+        type="button"
+        class="bare"
+        :title="use.detail"
+        @click="add(use)"
+      >
+        + {{ use.label.toLowerCase() }}
+      </button>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.acts {
+  display: flex;
+  gap: 20px;
+  padding: 4px 0;
+}
+.acts button {
+  color: var(--copper);
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,91 @@
+"""How much room is left, and where: between neighbours, to what stands in the bay, and to its walls."""
+
+from collections.abc import Sequence
+
+from pocketspark.core.fit.answer import Gap
+from pocketspark.core.fit.bays import Space, Triple
+from pocketspark.core.fit.choosing import middle, way_of
+from pocketspark.core.fit.parts import Part
+from pocketspark.core.fit.search import Placed
+from pocketspark.core.nouns.bay import Side
+
+
+def play_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> float:
+    """Smallest play beyond the clearances, as it really lies: a chosen near-best may have a little less."""
+    least = 1e9
+    for i, one in enumerate(placed):
+        gap = parts[one.item].gap_mm
+        for other in placed[:i]:
+            wanted = max(gap, parts[other.item].gap_mm)
+            least = min(least, _apart(one.low, one.high, other.low, other.high)[0] - wanted)
+        for solid in space.solids:
+            least = min(least, _apart(one.low, one.high, solid.low, solid.high)[0] - gap)
+    return least
+
+
+def _apart(low: Triple, high: Triple, low2: Triple, high2: Triple) -> tuple[float, int]:
+    """Largest separation of two boxes over the axes, and on which; negative where they overlap."""
+    return max((max(low2[a] - high[a], low[a] - high2[a]), a) for a in range(3))
+
+
+def gaps_of(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> list[Gap]:
+    """Room between neighbours and to the walls, tightest first."""
+    found = []
+    for i, one in enumerate(placed):
+        name = parts[one.item].name
+        for other in placed[:i]:
+            found.append(_gap_line(name, one.low, one.high, parts[other.item].name, other.low, other.high))
+        for solid in space.solids:
+            if solid.obstacle is not None:
+                found.append(_gap_line(name, one.low, one.high, solid.name, solid.low, solid.high))
+        found.extend(gap for gap in _wall_gaps(name, one, space) if gap.second != _socket_wall(one, parts))
+    return sorted(found, key=lambda gap: gap.mm)
+
+
+def _gap_line(name: str, low: Triple, high: Triple, other: str, low2: Triple, high2: Triple) -> Gap:
+    mm, axis = _apart(low, high, low2, high2)
+    start = [(max(low[a], low2[a]) + min(high[a], high2[a])) / 2 for a in range(3)]
+    end = list(start)
+    first_below = low2[axis] >= high[axis] - 1e-9
+    start[axis] = high[axis] if first_below else low[axis]
+    end[axis] = low2[axis] if first_below else high2[axis]
+    return Gap(
+        first=name,
+        second=other,
+        mm=round(mm, 2),
+        start_mm=(start[0], start[1], start[2]),
+        end_mm=(end[0], end[1], end[2]),
+    )
+
+
+_WALLS: tuple[tuple[Side, Side], ...] = (("left", "right"), ("front", "back"), ("floor", "lid"))
+
+
+def _socket_wall(one: Placed, parts: Sequence[Part]) -> str:
+    """The wall that this part's socket is meant to touch."""
+    side = way_of(one, parts).face_side
+    return "" if side is None else side if side in ("floor", "lid") else f"{side} wall"
+
+
+def _wall_gaps(name: str, one: Placed, space: Space) -> list[Gap]:
+    found = []
+    for axis, (near, far) in enumerate(_WALLS):
+        amid = [middle(one, a) for a in range(3)]
+        start, end = list(amid), list(amid)
+        start[axis], end[axis] = one.low[axis], 0.0
+        found.append(_wall_gap(name, near, one.low[axis], start, end))
+        start, end = list(amid), list(amid)
+        start[axis], end[axis] = one.high[axis], space.size[axis]
+        found.append(_wall_gap(name, far, space.size[axis] - one.high[axis], start, end))
+    return found
+
+
+def _wall_gap(name: str, side: Side, mm: float, start: list[float], end: list[float]) -> Gap:
+    wall = side if side in ("floor", "lid") else f"{side} wall"
+    return Gap(
+        first=name,
+        second=wall,
+        mm=round(mm, 2),
+        start_mm=(start[0], start[1], start[2]),
+        end_mm=(end[0], end[1], end[2]),
+    )
