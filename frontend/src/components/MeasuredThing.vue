@@ -69,11 +69,11 @@ defineEmits<{ remove: [] }>()
   display: none;
 }
 .triple :deep(.quantity) {
-  grid-template-columns: minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, max-content);
+  gap: 2px;
 }
-@media (max-width: 480px) {
-  .triple {
-    grid-template-columns: 1fr;
-  }
+.triple :deep(label) {
+  color: var(--ink2);
+  font-size: 13px;
 }
 </style>

@@ -134,7 +134,7 @@ function bringBack(): void {
 
     <div class="pair lower">
       <BayFields ref="bayFields" :bay="reply?.bay" />
-      <div>
+      <div class="chosen">
         <ChoiceField
           :path="`${conversion.buildPath}.style`"
           label="Built as"
@@ -182,6 +182,11 @@ function bringBack(): void {
 .lower {
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   margin-top: 14px;
+}
+.chosen {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
 }
 h2 {
   margin: 10px 0 4px;
