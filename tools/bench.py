@@ -235,22 +235,36 @@ def keystroke(address: str) -> None:
         page.locator("body").press("4")
         page.get_by_label("Measured on the board").fill("")
         page.wait_for_timeout(1000)
-        spans = page.evaluate(
-            """async () => {
-              const input = document.querySelector('[data-path$="r_program_ohm"]')
-              const figure = () => document.querySelector('.path').textContent
-              const spans = []
-              for (let i = 0; i < 20; i++) {
-                const before = figure(), begun = performance.now()
-                input.value = String(3 + i / 10 + 0.1)
-                input.dispatchEvent(new Event('input', { bubbles: true }))
-                while (figure() === before) await new Promise(requestAnimationFrame)
-                spans.push(performance.now() - begun)
-              }
-              return spans.sort((a, b) => a - b)
-            }"""
-        )
+        spans = page.evaluate(_TYPED, ['[data-path$="r_program_ohm"]', ".path", [3.1 + i / 10 for i in range(20)]])
         print(f"keystroke to new numbers on the chain: median {spans[10]:.0f} ms, worst of 20 {spans[-1]:.0f} ms")
+        page.goto(page.url.replace("/charge", "/fit"))
+        page.get_by_role("region", name="The bay").wait_for()
+        page.wait_for_timeout(1000)
+        spans = page.evaluate(
+            _TYPED,
+            [
+                '[data-path="gadget.bay.rooms.0.size_mm.0"]',
+                '[aria-label="Bay from above, front and side"]',
+                [63 + i for i in range(20)],
+            ],
+        )
+        print(f"moved caliper figure to the answer redrawn: median {spans[10]:.0f} ms, worst of 20 {spans[-1]:.0f} ms")
+
+
+# Types each value into a field and waits for what is watched to change; sorted spans in ms.
+_TYPED = """async ([field, watched, values]) => {
+  const input = document.querySelector(field)
+  const seen = () => document.querySelector(watched).textContent
+  const spans = []
+  for (const value of values) {
+    const before = seen(), begun = performance.now()
+    input.value = String(value)
+    input.dispatchEvent(new Event('input', { bubbles: true }))
+    while (seen() === before) await new Promise(requestAnimationFrame)
+    spans.push(performance.now() - begun)
+  }
+  return spans.sort((a, b) => a - b)
+}"""
 
 
 def first_load() -> None:

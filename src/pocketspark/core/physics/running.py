@@ -86,13 +86,13 @@ def run_down(
     soc = group.curve.soc_at(emf)
     settled = shaping.settle(emf, r_all, load)
     # A source that cannot carry the load at all ends before it starts: no current, no volts, no time.
-    current = np.nan_to_num(settled.cell_a, nan=0.0)
+    current = _or_none(settled.cell_a)
     capacity = np.asarray(group.capacity_ah, dtype=float)
     return RunDown(
         time_h=_times(-np.diff(soc) * capacity, current),
         soc=soc,
         cell_v=emf - group.r_ohm * current,
-        gadget_v=np.nan_to_num(settled.gadget_v, nan=0.0),
+        gadget_v=_or_none(settled.gadget_v),
         cell_a=current,
         capacity_ah=capacity.reshape(capacity.shape[:-1]),
         stop=ends.argmax(axis=0)[..., 0].astype(float),
@@ -242,6 +242,11 @@ def _grid(curve: OcvCurve, low: Floats, high: Floats, knees: Sequence[Numbers]) 
     shape = np.broadcast_shapes(low.shape, high.shape, *(column.shape for column in columns))[:-1]
     parts = [np.broadcast_to(part, (*shape, part.shape[-1])) for part in (curve.volts, *columns, low, high)]
     return np.sort(np.clip(np.concatenate(parts, axis=-1), low, high), axis=-1)
+
+
+def _or_none(values: Floats) -> Floats:
+    """None of it, 0, where a source could not carry its load. (numpy's nan_to_num does more, and takes its time.)"""
+    return np.where(np.isnan(values), 0.0, values)
 
 
 def _times(charge_ah: Floats, current_a: Floats) -> Floats:
