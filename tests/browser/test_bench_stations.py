@@ -48,20 +48,61 @@ def test_a_hold_holds_and_progress_survives_a_reload(conversion):
     expect(page.get_by_role("heading", name="Prove the charger board alone on USB")).to_be_visible()
     page.get_by_label("What happened").fill("second board fitted, the first was dead")
     page.get_by_role("button", name="Write it down").click()
+    expect(page.get_by_text("second board fitted, the first was dead")).to_be_visible()
     saved(page)
     page.reload()
     expect(page.get_by_text(re.compile(r"^2 of \d+ done"))).to_be_visible()
     expect(page.get_by_text("second board fitted, the first was dead")).to_be_visible()
 
 
-def test_a_log_is_read_and_its_capacity_adopted(conversion):
+def test_a_log_is_read_and_what_it_teaches_adopted(conversion):
     page = conversion("Bat-call detector", "Prove")
     page.get_by_role("button", name="All at once").click()
     expect(page.get_by_role("img", name="Measured over foretold")).to_be_visible()
     expect(page.get_by_text("Nothing out of the ordinary.")).to_be_visible()
-    page.get_by_role("listitem").filter(has_text="capacity").get_by_role("button", name="Take it as measured").click()
-    expect(page.get_by_text(re.compile("capacity .* adopted from simulated-cell-meters.csv"))).to_be_visible()
+    learn = page.get_by_role("region", name="What to learn").get_by_role("listitem")
+    for what in ("capacity", "resistance", "charge current"):
+        line = learn.filter(has_text=what)
+        line.get_by_role("button", name="Take it as measured").click()
+        expect(line).to_contain_text("taken")
+    expect(page.get_by_text(re.compile("adopted capacity .*, from simulated-cell-meters.csv"))).to_be_visible()
     saved(page)
+    page.reload()
+    before = page.get_by_role("region", name="Foretold before").get_by_role("row")
+    expect(before).to_have_count(1 + 3 + 1)  # a head, what was foretold before each, and what is now
+    expect(before.nth(1)).to_contain_text("until capacity")
+    expect(before.nth(4)).to_contain_text("now")
+
+
+def test_columns_put_right_are_remembered_for_the_next_log(conversion, tmp_path):
+    page = conversion("Bat-call detector", "Prove")
+    rows = "\n".join(f"{t},{3.6 + t / 36000},{0.4},{9.9}" for t in range(0, 7200, 60))
+    file = tmp_path / "odd-meter.csv"
+    file.write_text(f"time,voltage,current,aux\n{rows}\n")
+    page.get_by_label("Log file").set_input_files(file)
+    expect(page.get_by_label("Column of degrees")).to_have_value("")
+    page.get_by_label("Column of degrees").select_option("aux")
+    expect(page.get_by_label("Column of degrees")).to_have_value("3")
+    page.reload()
+    page.get_by_label("Log file").set_input_files(file)
+    expect(page.get_by_label("Column of degrees")).to_have_value("3")
+
+
+def test_a_reading_that_cannot_be_is_told_on_its_own_line(conversion):
+    page = conversion("Bat-call detector", "Prove")
+    watch = page.get_by_role("region", name="First charge")
+    watch.get_by_role("button", name="It is plugged in: start the clock").click()
+    for volts, amps in (("3.9", "plenty"), ("4.0", "0.4"), ("9999", "0.4")):
+        watch.get_by_label("Volts read").fill(volts)
+        watch.get_by_label("Amps read").fill(amps)
+        watch.get_by_role("button", name="Note it").click()
+    lines = watch.get_by_role("listitem")
+    expect(lines).to_have_count(3)
+    expect(lines.nth(0).get_by_role("alert")).to_contain_text("volts: ")  # newest first
+    expect(lines.nth(1).get_by_role("alert")).to_have_count(0)
+    expect(lines.nth(2).get_by_role("alert")).to_contain_text("amps: ")
+    lines.nth(0).get_by_role("button").click()
+    expect(lines).to_have_count(2)
 
 
 def test_a_live_run_raises_its_alarm_and_survives_a_reload(conversion):

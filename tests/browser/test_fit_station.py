@@ -128,3 +128,21 @@ def test_a_change_says_what_it_buys(conversion):
     given = page.locator(".remedies li")
     expect(given.filter(has_text="Raise the lid")).to_contain_text("keeps the 900 mAh")
     expect(given.filter(has_text="thinner than")).to_contain_text("such a cell holds about")
+
+
+def test_a_lamp_and_a_switch_go_in_and_get_their_holes(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    for kind in ("lamp", "switch"):
+        page.get_by_role("button", name=f"+ {kind}", exact=True).click()
+        expect(page.get_by_role("button", name=re.compile(rf"^[A-Z] {kind} .*{kind} (left|right)"))).to_be_visible()
+        expect(page.get_by_role("row", name=re.compile(rf"(left|right) {kind}"))).to_contain_text(NUMBER)
+    page.get_by_label("Name of the lamp").fill("red lamp")
+    page.get_by_label("Name of the lamp").press("Tab")
+    expect(page.get_by_role("button", name=re.compile("^[A-Z] red lamp"))).to_be_visible()
+    width = page.get_by_role("region", name="Small parts").get_by_label("width").first
+    width.fill("-3")
+    expect(page.get_by_role("alert").first).to_contain_text("cannot be meant")
+    width.fill("5")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    page.get_by_role("button", name="Remove switch").click()
+    expect(page.get_by_role("button", name=re.compile("switch left|switch right"))).to_have_count(0)

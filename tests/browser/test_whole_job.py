@@ -107,7 +107,7 @@ def prove_it(page):
     capacity = page.get_by_role("listitem").filter(has_text="capacity").filter(has_text="Take it as measured")
     capacity.get_by_role("button", name="Take it as measured").click()
     expect(page.get_by_role("region", name="As built")).to_contain_text("cell's charge")
-    expect(page.get_by_role("region", name="Logbook")).to_contain_text("adopted from simulated-cell-meters.csv")
+    expect(page.get_by_role("region", name="Logbook")).to_contain_text("from simulated-cell-meters.csv")
     saved(page)
 
 

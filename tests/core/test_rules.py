@@ -42,12 +42,12 @@ def wires(*pairs):
 
 # A room for the cell and one for the board, joined by a slit of 1 mm, which no wire of 1.2 mm goes through.
 TWO_ROOMS = {"rooms": [{"size_mm": [54, 35, 9]}, {"at_mm": [54, 34, 0], "size_mm": [30, 19, 9]}]}
-# The board's lamp beside its socket, and a switch's lever right beside that.
+# A switch right over a board: its lever's slot comes within a millimetre of the socket's hole.
 CROWDED = {
     "small_parts": [{"kind": "switch", "name": "own switch"}],
     "pins": [
         {"part": "1 A board", "at_mm": [0, 13, 1], "turned": "flat, socket left, parts up"},
-        {"part": "own switch", "at_mm": [0, 30.5, 1], "turned": "flat, switch left"},
+        {"part": "own switch", "at_mm": [0, 17, 5.8], "turned": "flat, switch left"},
     ],
 }
 

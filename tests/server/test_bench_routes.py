@@ -51,6 +51,42 @@ def test_a_fault_on_the_simulated_bench_is_named(client):
     assert client.post("/api/instruments/log", json=question(boards=[])).status_code == 409
 
 
+def log(header, rows=40):
+    return f"{header}\n" + "\n".join(f"{t * 60},{3.6 + t / 100},0.4,{21 + t / 10}" for t in range(rows))
+
+
+def read(client, text, places=None):
+    return client.post("/api/logs", json=question() | {"text": text, "places": places}).json()
+
+
+def test_a_meters_columns_are_remembered_by_its_header(client):
+    odd = log("time,voltage,current,aux")
+    assert read(client, odd)["places"] == [0, 1, 2, None]
+    assert read(client, odd, [0, 1, 2, 3])["analysis"]["most_c"] == pytest.approx(24.9)
+    assert read(client, odd)["places"] == [0, 1, 2, 3]
+    assert read(client, log("time,voltage,current,other"))["places"] == [0, 1, 2, None]
+    read(client, odd, [0, 1, 2, None])
+    assert read(client, odd)["places"] == [0, 1, 2, None]  # put right again
+
+
+def test_columns_that_do_not_suit_this_log_are_left_aside(client):
+    narrow, wide = (log("time,voltage,current,aux").replace("aux", name) for name in ("x", "x"))
+    read(client, wide, [0, 1, 2, 3])
+    three = "\n".join(line.rsplit(",", 1)[0] if number else line for number, line in enumerate(narrow.splitlines()))
+    seen = read(client, three)
+    assert (seen["places"], seen["bad_count"]) == ([0, 1, 2, None], 0)
+
+
+def test_a_log_teaches_and_what_was_foretold_comes_with_it(client):
+    made = client.post("/api/instruments/log?seed=4", json=question()).json()
+    seen = read(client, made["csv"])
+    assert [lesson["what"] for lesson in seen["lessons"]] == ["capacity", "resistance", "charge current"]
+    assert seen["foretold"]["charge_current_a"] == pytest.approx(0.4)
+    project = question(forecasts=[{"at": "2026-11-25", "adopted": "capacity", "before": seen["foretold"]}])
+    sheet = client.post("/api/sheet", json=project).json()
+    assert sheet["foretold"] == seen["foretold"]
+
+
 def test_a_log_that_is_none_gets_a_sentence(client):
     refused = client.post("/api/logs", json=question() | {"text": "hello"})
     assert (refused.status_code, "no line of figures" in refused.json()["detail"]) == (422, True)

@@ -338,7 +338,7 @@ export interface paths {
         put?: never;
         /**
          * Read A Log
-         * @description Reads and analyses; nothing is kept.
+         * @description Reads and analyses. Nothing is kept but how the columns were put right, for the next log of that meter.
          */
         post: operations["read_a_log_api_logs_post"];
         delete?: never;
@@ -1404,6 +1404,11 @@ export interface components {
              */
             steps?: components["schemas"]["StepRecord-Input"][];
             /**
+             * Forecasts
+             * @default []
+             */
+            forecasts?: components["schemas"]["Forecast-Input"][];
+            /**
              * Attempts
              * @default []
              */
@@ -1548,6 +1553,11 @@ export interface components {
              * @default []
              */
             steps: components["schemas"]["StepRecord-Output"][];
+            /**
+             * Forecasts
+             * @default []
+             */
+            forecasts: components["schemas"]["Forecast-Output"][];
             /**
              * Attempts
              * @default []
@@ -2644,6 +2654,68 @@ export interface components {
             thickness_mm: number;
         };
         /**
+         * Forecast
+         * @description What was foretold before a measurement was adopted, and which one it was.
+         */
+        "Forecast-Input": {
+            /** At */
+            at: string;
+            /** Adopted */
+            adopted: string;
+            before: components["schemas"]["Foretold-Input"];
+        };
+        /**
+         * Forecast
+         * @description What was foretold before a measurement was adopted, and which one it was.
+         */
+        "Forecast-Output": {
+            /** At */
+            at: string;
+            /** Adopted */
+            adopted: string;
+            before: components["schemas"]["Foretold-Output"];
+        };
+        /**
+         * Foretold
+         * @description The figures of one forecast. None: could not be told then.
+         */
+        "Foretold-Input": {
+            /** Gadget Current A */
+            gadget_current_a?: (number | string) | null;
+            /** Charge Current A */
+            charge_current_a?: (number | string) | null;
+            /** Charge Hours */
+            charge_hours?: (number | string) | null;
+            /** Run Hours */
+            run_hours?: (number | string) | null;
+            /** Days */
+            days?: (number | string) | null;
+            /** Capacity Ah */
+            capacity_ah?: (number | string) | null;
+            /** R Ohm */
+            r_ohm?: (number | string) | null;
+        };
+        /**
+         * Foretold
+         * @description The figures of one forecast. None: could not be told then.
+         */
+        "Foretold-Output": {
+            /** Gadget Current A */
+            gadget_current_a: number | null;
+            /** Charge Current A */
+            charge_current_a: number | null;
+            /** Charge Hours */
+            charge_hours: number | null;
+            /** Run Hours */
+            run_hours: number | null;
+            /** Days */
+            days: number | null;
+            /** Capacity Ah */
+            capacity_ah: number | null;
+            /** R Ohm */
+            r_ohm: number | null;
+        };
+        /**
          * Gadget
          * @description The thing being converted.
          */
@@ -3293,6 +3365,23 @@ export interface components {
             line: components["schemas"]["Line"];
         };
         /**
+         * Lesson
+         * @description One figure that may be adopted. `edits` set it, with its basis; `off`: its uncertainty in words, where known.
+         */
+        Lesson: {
+            /** What */
+            what: string;
+            /** Text */
+            text: string;
+            /**
+             * Off
+             * @default
+             */
+            off: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
          * LimitLine
          * @description One ceiling on the charge current.
          */
@@ -3404,6 +3493,8 @@ export interface components {
             phases: components["schemas"]["Phase"][];
             /** Plateau A */
             plateau_a: number;
+            /** Usual A */
+            usual_a: number;
             /** End Current A */
             end_current_a: number | null;
             /** Charge Ah */
@@ -3480,6 +3571,9 @@ export interface components {
             predicted: components["schemas"]["Predicted"] | null;
             /** Differences */
             differences: components["schemas"]["LogFinding"][];
+            /** Lessons */
+            lessons: components["schemas"]["Lesson"][];
+            foretold: components["schemas"]["Foretold-Output"] | null;
         };
         /**
          * Marking
@@ -4153,6 +4247,7 @@ export interface components {
              *           "readings": []
              *         },
              *         "steps": [],
+             *         "forecasts": [],
              *         "attempts": [],
              *         "aged": false,
              *         "cold": false
@@ -4238,6 +4333,7 @@ export interface components {
              *           "readings": []
              *         },
              *         "steps": [],
+             *         "forecasts": [],
              *         "attempts": [],
              *         "aged": false,
              *         "cold": false
@@ -4752,6 +4848,7 @@ export interface components {
             parts: components["schemas"]["PartLine"][];
             /** As Built */
             as_built: components["schemas"]["BuiltFigure"][];
+            foretold: components["schemas"]["Foretold-Output"];
         };
         /**
          * ShelfLine

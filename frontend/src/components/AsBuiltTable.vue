@@ -3,7 +3,10 @@
 import type { SheetReply } from '@/api/client'
 
 defineProps<{ figures: SheetReply['as_built'] }>()
-const off = (share: number) => `${share > 0 ? '+' : '−'}${Math.abs(share * 100).toFixed(0)} %`
+const off = (share: number) => {
+  const percent = Math.round(Math.abs(share) * 100)
+  return percent === 0 ? '0 %' : `${share > 0 ? '+' : '−'}${percent} %`
+}
 </script>
 
 <template>

@@ -58,9 +58,14 @@ const readings = computed(() =>
     .reverse()
     .slice(0, 8),
 )
-const refused = computed(
-  () => Object.entries(conversion.refused).find(([field]) => field.startsWith(`${path.value}.readings`))?.[1],
-)
+const FIGURES = { volts: 'volts', current_a: 'amps', celsius: 'degrees' }
+/** What the core says of one reading, figure by figure. */
+function refusedOf(index: number): string[] {
+  return Object.entries(FIGURES).flatMap(([key, figure]) => {
+    const sentence = conversion.refused[`${path.value}.readings.${index}.${key}`]
+    return sentence ? [`${figure}: ${sentence}`] : []
+  })
+}
 /** A number is formatted; a text that was just typed stays as it is until it is saved. */
 const shown = (value: number | string | null | undefined, as: (value: number) => string) =>
   typeof value === 'number' ? as(value) : (value ?? '')
@@ -95,7 +100,6 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
         <ElButton native-type="submit" size="small">Note it</ElButton>
         <ElButton size="small" @click="set({ ended_at: stamp() })">It has ended</ElButton>
       </form>
-      <p v-if="refused" class="why" role="alert">{{ refused }}</p>
     </template>
     <template v-else>
       <p>
@@ -137,6 +141,9 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
         >
           ×
         </button>
+        <p v-for="sentence in refusedOf(one.index)" :key="sentence" class="why" role="alert">
+          {{ sentence }}
+        </p>
       </li>
     </ul>
   </section>
@@ -184,6 +191,7 @@ ul {
   list-style: none;
 }
 .why {
+  margin: 0;
   color: var(--stop);
 }
 .again {

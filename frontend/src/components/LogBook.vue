@@ -140,7 +140,11 @@ img {
 }
 @media (max-width: 600px) {
   li {
-    grid-template-columns: minmax(0, 1fr) 24px;
+    grid-template-columns: auto minmax(0, 1fr) 24px;
+  }
+  li > :nth-child(3) {
+    grid-row: 2;
+    grid-column: 1 / -1;
   }
 }
 </style>

@@ -1,17 +1,18 @@
 <script setup lang="ts">
 /** Prove: a log of a charge or a run-down beside what was foretold, what it shows, and what the numbers learn from it. */
-import { useLocalStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 
 import { api, sentenceOf, type LogReply, type SheetReply } from '@/api/client'
 import LogChart from '@/charts/LogChart.vue'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
 import FirstChargeWatch from '@/components/FirstChargeWatch.vue'
+import ForetoldBefore from '@/components/ForetoldBefore.vue'
 import LevelMark from '@/components/LevelMark.vue'
 import LiveBench from '@/components/LiveBench.vue'
 import LogBook from '@/components/LogBook.vue'
+import LogLessons from '@/components/LogLessons.vue'
 import { useWhatIf } from '@/composables/useWhatIf'
-import { amps, duration, engineering, milliampHours, volts } from '@/format'
+import { amps, duration, milliampHours, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
 const conversion = useConversion()
@@ -24,18 +25,10 @@ const trouble = ref('')
 const lines = useWhatIf<SheetReply>(async (body) => await api.POST('/api/sheet', { body }))
 const question = () => ({ project: conversion.sendable(), build: conversion.buildIndex })
 
-/** Columns as the maker put them right, by the header they stood under: the same meter writes the same again. */
-const remembered = useLocalStorage<Record<string, (number | null)[]>>('pocket-spark-log-columns', {})
-const headerOf = (log: LogReply) => log.header.join('|')
-
 async function read(places: (number | null)[] | null = null): Promise<void> {
   const { data, error } = await api.POST('/api/logs', { body: { ...question(), text: text.value, places } })
   trouble.value = error ? sentenceOf(error) : ''
-  if (!data) return
-  reply.value = data
-  const known = remembered.value[headerOf(data)]
-  if (places) remembered.value = { ...remembered.value, [headerOf(data)]: places }
-  else if (known && known.join() !== data.places.join()) await read(known)
+  if (data) reply.value = data
 }
 
 async function take(event: Event): Promise<void> {
@@ -67,52 +60,6 @@ function replace(which: number, column: string): void {
   void read(places)
 }
 
-interface Lesson {
-  label: string
-  path: string
-  value: number
-  text: string
-}
-/** What the log can teach the build; adopted numbers count as measured. */
-const lessons = computed<Lesson[]>(() => {
-  const log = seen.value
-  const at = `${conversion.buildPath}.cell`
-  if (!log || !conversion.build?.cell) return []
-  const found: Lesson[] = []
-  const alike = conversion.build.cell_count ?? 1
-  if (log.capacity_ah)
-    found.push({
-      label: 'capacity',
-      path: `${at}.measured_capacity_ah`,
-      value: Number((log.capacity_ah / alike).toPrecision(4)),
-      text: milliampHours(log.capacity_ah / alike),
-    })
-  if (log.resistance_ohm)
-    found.push({
-      label: 'resistance',
-      path: `${at}.r_ohm`,
-      value: Number((log.resistance_ohm * alike).toPrecision(3)),
-      text: engineering(log.resistance_ohm * alike, 'Ω'),
-    })
-  return found
-})
-function adopt(lesson: Lesson): void {
-  const foretold = reply.value?.predicted?.total_hours
-  conversion.change((document) => {
-    document.basis = { ...document.basis, [lesson.path]: 'measured' }
-    document.logbook = [
-      ...(document.logbook ?? []),
-      {
-        at: `${new Date().toISOString().slice(0, 19)}Z`,
-        kind: 'measurement',
-        station: 'prove',
-        photo_id: null,
-        text: `${lesson.label} ${lesson.text} adopted from ${name.value}${foretold ? `; ${duration(foretold)} was foretold before` : ''}`,
-      },
-    ]
-  })
-  conversion.edit(lesson.path, lesson.value)
-}
 const told = computed(() => {
   const log = seen.value
   if (!log) return 'A log of the first charge, or of a run-down: from your meter, or from the simulated one.'
@@ -189,20 +136,8 @@ const told = computed(() => {
             Measured on the USB side: the charge is the cell's, its volts and resistance are not to be told
             from it.
           </p>
-          <ul class="lessons">
-            <li v-for="lesson in lessons" :key="lesson.path">
-              <span
-                ><b>{{ lesson.text }}</b> {{ lesson.label }}
-                <small v-if="lesson.label === 'capacity' && seen.capacity_off_ah"
-                  >± {{ milliampHours(Math.max(seen.capacity_off_ah, 0.001)) }} by this log alone</small
-                ></span
-              >
-              <button type="button" class="bare" @click="adopt(lesson)">Take it as measured</button>
-            </li>
-          </ul>
-          <p v-if="!lessons.length && !seen.usb_side" class="quiet">
-            Too little of the cell's range in this log to tell its capacity.
-          </p>
+          <LogLessons :lessons="reply.lessons" :foretold="reply.foretold" :from="name" @adopted="read()" />
+          <p v-if="!reply.lessons.length" class="quiet">Too little in this log to tell a figure by.</p>
           <h2>Columns as they were taken</h2>
           <div class="columns">
             <label v-for="(what, which) in COLUMNS" :key="what"
@@ -233,6 +168,7 @@ const told = computed(() => {
       </div>
     </template>
     <FirstChargeWatch class="first" />
+    <ForetoldBefore :now="lines?.foretold ?? null" />
     <AsBuiltTable :figures="lines?.as_built ?? []" />
     <LogBook station="prove" />
   </div>
@@ -265,13 +201,6 @@ ul {
 li {
   padding: 4px 0;
 }
-.lessons li {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  border-bottom: 1px solid var(--line);
-}
-.lessons button,
 .keep {
   color: var(--copper);
   font-weight: 600;

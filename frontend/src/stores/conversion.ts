@@ -135,6 +135,11 @@ export const useConversion = defineStore('conversion', () => {
     change((document) => (document.basis = { ...document.basis, [path]: basis }))
   }
 
+  /** What stands at a place now; `basis.…` leads to where a value came from. */
+  function valueOf(path: string): unknown {
+    return path.startsWith('basis.') ? document.value?.basis?.[path.slice(6)] : valueAt(document.value, path)
+  }
+
   function apply(remedy: NonNullable<Finding['remedy']>): void {
     change((document) => {
       for (const { path, value } of remedy.edits) {
@@ -252,6 +257,7 @@ export const useConversion = defineStore('conversion', () => {
     basisOf,
     setBasis,
     apply,
+    valueOf,
     choose,
     save,
     undo: () => step('undo'),

@@ -5,8 +5,10 @@ from collections.abc import Callable, Iterator, Mapping
 import numpy as np
 
 from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.foretold import foretold
 from pocketspark.core.nouns import Project
 from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.nouns.record import Foretold
 from pocketspark.core.quantity import amp_hours, amps, hours, ohms, volts
 
 # Closer than this nobody would measure again (common practice, no source).
@@ -38,15 +40,20 @@ def _figure(what: str, planned: float | None, built: float | None, told: Callabl
     return BuiltFigure(what=what, planned=told(planned), built=told(built), off_share=built / planned - 1)
 
 
+def _first_foretold(chain: Chain) -> Foretold:
+    """The plan is what was foretold before any measurement was taken into it."""
+    return chain.build.forecasts[0].before if chain.build.forecasts else foretold(chain)
+
+
 # What each step's reading was planned to be.
 _PLANNED: Mapping[str, tuple[str, Callable[[Chain], float | None], Callable[[float], str]]] = {
-    "current": ("gadget's current", lambda chain: chain.heaviest.current_a, amps),
+    "current": ("gadget's current", lambda chain: _first_foretold(chain).gadget_current_a, amps),
     "resistor": ("program resistor", lambda chain: chain.build.r_program_ohm or chain.suggested_r_ohm, ohms),
     "board_alone": ("board alone", lambda chain: chain.charger.float_v, volts),
     "shaper": ("shaper's volts", lambda chain: chain.shaper.v_set, volts),
-    "first_charge": ("charge current", lambda chain: chain.spread.nominal_a, amps),
+    "first_charge": ("charge current", lambda chain: _first_foretold(chain).charge_current_a, amps),
     "full": ("full cell", lambda chain: chain.charger.float_v, volts),
-    "run_down": ("run time", lambda chain: chain.most_used.hours if chain.most_used else None, hours),
+    "run_down": ("run time", lambda chain: _first_foretold(chain).run_hours, hours),
 }
 
 
@@ -76,8 +83,7 @@ def _charge(chain: Chain) -> Iterator[BuiltFigure | None]:
     if watch.started_at is None or watch.ended_at is None or not chain.has_cell or not chain.chargers:
         return
     took_h = _hours_between(watch.started_at, watch.ended_at)
-    foretold = float(chain.charge_run.hours.flat[0])
-    yield _figure("first charge", foretold if foretold < 1e6 else None, took_h, hours)
+    yield _figure("first charge", _first_foretold(chain).charge_hours, took_h, hours)
 
 
 def _hours_between(start: str, end: str) -> float:

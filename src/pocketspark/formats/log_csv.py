@@ -13,6 +13,8 @@ import numpy as np
 from pocketspark.core.logs.log import Log, log_of
 
 LARGEST_BYTES = 60_000_000
+# The header stands within this many characters, and with it the first line of figures.
+HEADER_WITHIN = 100_000
 # Header words of each column, in the languages that meters' programs speak most.
 WORDS: Mapping[str, tuple[str, ...]] = {
     "time": ("time", "elapsed", "seconds", "sec", "timestamp", "date", "zeit", "temps", "t"),
@@ -83,6 +85,13 @@ def read_log(text: str | bytes, mapping: ColumnPlaces | None = None) -> ReadLog:
     width = len(next(csv.reader([lines[start]], delimiter=separator)))
     taken = mapping or _mapping(header, width)
     return _columns(lines, start, separator, header, taken)
+
+
+def header_of(text: str) -> tuple[str, ...]:
+    """The header line's words; empty where there is none. Raises UnreadableLog."""
+    lines = text[:HEADER_WITHIN].splitlines()
+    start = _first_data_line(lines)
+    return _header(lines, start, _separator(lines[start]))
 
 
 def _first_data_line(lines: Sequence[str]) -> int:

@@ -15,7 +15,7 @@ from pocketspark.server import benchwork, drawer, fits, live, photos, projects, 
 from pocketspark.server.jobs import Jobs
 from pocketspark.server.problems import answer_with_problems
 from pocketspark.server.settings import Settings
-from pocketspark.store import Drawer, Photos, Shelf
+from pocketspark.store import Drawer, Meters, Photos, Shelf
 from pocketspark.store.database import open_database
 
 # Everything ships with the app: nothing may be loaded from elsewhere.
@@ -28,6 +28,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app = FastAPI(title="Pocket Spark", version=__version__, docs_url=None, redoc_url=None)
     engine = open_database(settings.data)
     app.state.shelf, app.state.drawer, app.state.photos = Shelf(engine), Drawer(engine), Photos(engine)
+    app.state.meters = Meters(engine)
     app.state.sweeps, app.state.live_runs = Jobs(), live.LiveRuns()
     if settings.demo and not app.state.shelf.summaries():
         for project in reversed(demo_projects()):

@@ -1,20 +1,27 @@
 """Routes of the bench: the build procedure, and logs read and analysed."""
 
 import math
+from collections.abc import Sequence
+from contextlib import suppress
+from typing import Annotated
 
-from fastapi import APIRouter, HTTPException
+from fastapi import APIRouter, Depends, HTTPException, Request
 from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.foretold import foretold
 from pocketspark.core.logs.analysis import LogAnalysis, LogFinding, analyse, kind_of
 from pocketspark.core.logs.differences import differences
-from pocketspark.core.logs.log import Log
+from pocketspark.core.logs.lessons import Lesson, lessons
+from pocketspark.core.logs.log import Log, TooShort
 from pocketspark.core.logs.predicted import Predicted, predicted
 from pocketspark.core.nouns import Project
+from pocketspark.core.nouns.record import Foretold
 from pocketspark.core.steps import Procedure, procedure
-from pocketspark.formats.log_csv import LARGEST_BYTES, ColumnPlaces, ReadLog, UnreadableLog, read_log
+from pocketspark.formats.log_csv import LARGEST_BYTES, ColumnPlaces, ReadLog, UnreadableLog, header_of, read_log
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import Asked, Question
+from pocketspark.store import Meters
 
 router = APIRouter(prefix="/api", tags=["bench"], responses=PROBLEM_RESPONSES)
 
@@ -58,6 +65,8 @@ class LogReply(BaseModel):
     measured: Drawn
     predicted: Predicted | None
     differences: tuple[LogFinding, ...]
+    lessons: tuple[Lesson, ...]
+    foretold: Foretold | None  # as it stands before any of the lessons is adopted
 
 
 class LogQuestion(Question):
@@ -67,21 +76,38 @@ class LogQuestion(Question):
     places: list[int | None] | None = None
 
 
+def meters_of(request: Request) -> Meters:
+    meters: Meters = request.app.state.meters
+    return meters
+
+
 @router.post("/logs")
-def read_a_log(question: LogQuestion) -> LogReply:
-    """Reads and analyses; nothing is kept."""
+def read_a_log(question: LogQuestion, meters: Annotated[Meters, Depends(meters_of)]) -> LogReply:
+    """Reads and analyses. Nothing is kept but how the columns were put right, for the next log of that meter."""
     if len(question.text) > LARGEST_BYTES:
         raise UnreadableLog(f"the log is over {LARGEST_BYTES // 1_000_000} MB")
-    return _reply(question.project, question.build, read_log(question.text, _places(question.places)))
+    if question.places is not None:
+        taken = read_log(question.text, _places(question.places))
+        meters.remember(taken.header, tuple(question.places))
+    else:
+        taken = _as_before(question.text, meters)
+    return _reply(question.project, question.build, taken)
 
 
-def _places(places: list[int | None] | None) -> ColumnPlaces | None:
-    if places is None:
-        return None
-    time, volts, amps, *rest = [*places, None, None, None]
+def _as_before(text: str, meters: Meters) -> ReadLog:
+    """As this meter's columns were taken before; by the header's words where they never were, or that fails."""
+    known = meters.columns_of(header_of(text))
+    if known is not None:
+        with suppress(UnreadableLog, TooShort):
+            return read_log(text, _places(known))
+    return read_log(text)
+
+
+def _places(places: Sequence[int | None]) -> ColumnPlaces:
+    time, volts, amps, celsius, *_ = [*places, None, None, None, None]
     if time is None or volts is None or amps is None:
         raise UnreadableLog("time, volts and amps each need a column")
-    return ColumnPlaces(time, volts, amps, rest[0])
+    return ColumnPlaces(time, volts, amps, celsius)
 
 
 def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
@@ -90,7 +116,7 @@ def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
     cell_class = chain.cell.cell_class if chain and chain.has_cell else "li_4v20"
     seen = analyse(taken.log, cell_class=cell_class, plan_a=plan_a)
     places = taken.mapping
-    foretold = predicted(chain, kind_of(taken.log)) if chain else None
+    run = predicted(chain, kind_of(taken.log)) if chain else None
     return LogReply(
         header=list(taken.header),
         places=[places.time, places.volts, places.amps, places.celsius],
@@ -98,8 +124,10 @@ def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
         bad_count=len(taken.bad_rows),
         analysis=seen,
         measured=_drawn(taken.log),
-        predicted=foretold,
-        differences=differences(seen, foretold),
+        predicted=run,
+        differences=differences(seen, run),
+        lessons=lessons(chain, seen) if chain else (),
+        foretold=foretold(chain) if chain else None,
     )
 
 

@@ -7,6 +7,8 @@ from pydantic import BaseModel
 
 from pocketspark.core.as_built import BuiltFigure, as_built
 from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.foretold import foretold
+from pocketspark.core.nouns.record import Foretold
 from pocketspark.core.nouns.wiring import Wire
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
@@ -88,6 +90,7 @@ class SheetReply(BaseModel):
 
     parts: list[PartLine]
     as_built: tuple[BuiltFigure, ...]
+    foretold: Foretold  # as it stands now, beside the forecasts that the build has kept
 
 
 @paper.post("")
@@ -96,6 +99,7 @@ def sheet_lines(question: Asked) -> SheetReply:
     return SheetReply(
         parts=[PartLine(quantity=quantity, part=part, remark=remark) for quantity, part, remark in rows],
         as_built=as_built(question.project, question.build),
+        foretold=foretold(Chain(question.project, question.build)),
     )
 
 

@@ -1,6 +1,7 @@
 """Where projects are kept: SQLite through SQLAlchemy, every saved state a revision."""
 
 from pocketspark.store.drawer import Drawer, DrawerPart, StillUsed
+from pocketspark.store.meters import Meters
 from pocketspark.store.photos import Photo, Photos, TooMany
 from pocketspark.store.shelf import Conflict, Kept, NothingThere, Shelf, Summary
 
@@ -9,6 +10,7 @@ __all__ = [
     "Drawer",
     "DrawerPart",
     "Kept",
+    "Meters",
     "NothingThere",
     "Photo",
     "Photos",

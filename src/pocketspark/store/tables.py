@@ -65,3 +65,13 @@ class PhotoRow(Table):
     thumbnail: Mapped[bytes]
     marks: Mapped[dict[str, Any]] = mapped_column(JSON)
     made_at: Mapped[datetime]
+
+
+class MeterRow(Table):
+    """How the columns of one meter's logs are to be taken, by the header line it writes. `places` as the maker set."""
+
+    __tablename__ = "meter"
+
+    header: Mapped[str] = mapped_column(primary_key=True)
+    places: Mapped[list[int | None]] = mapped_column(JSON)
+    set_at: Mapped[datetime]

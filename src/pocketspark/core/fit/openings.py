@@ -50,7 +50,7 @@ def face_openings(
     if part.face.kind == "switch":
         return [_lever_opening(part.name, turned, low, size, wall_mm)]
     socket = socket_opening(part.name, part.face.kind, turned, low, size, wall_mm)
-    return [socket] if own_lamp else [socket, lamp_opening(part.name, turned, low, size, wall_mm)]
+    return [socket] if own_lamp else [socket, lamp_opening(part.name, turned, low, size, wall_mm, socket)]
 
 
 def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:
@@ -81,22 +81,21 @@ def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Trip
     )
 
 
-def lamp_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:
-    """A small hole beside the socket for the lamp, 5 mm from the opening's edge or a light pipe's way off."""
-    side, centre = turned.face_side, turned.face_centre
-    assert side is not None
-    assert centre is not None
-    at = [low[0] + centre[0], low[1] + centre[1], low[2] + centre[2]]
-    along = 1 if side in ("left", "right") else 0
-    at[along] += 8.5 if at[along] < size[along] / 2 else -8.5
-    across, up = _on_face(side, (at[0], at[1], at[2]), size, wall_mm)
+def lamp_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: float, socket: Opening) -> Opening:
+    """A small hole for the board's own lamp or its light pipe, beside the socket's and clear of it."""
+    across, up = _face_centre(turned, low, size, wall_mm)
+    beside = (socket.width_mm + LAMP_MM) / 2 + WEB_MM + ROUND_ABOUT_MM
+    along = size[1] if turned.face_side in ("left", "right") else size[0]
+    # Towards the middle of the wall, where there is more room.
+    across += beside if across < wall_mm + along / 2 else -beside
+    assert turned.face_side is not None
     return Opening(
         what="lamp",
         part=part,
-        side=side,
+        side=turned.face_side,
         width_mm=LAMP_MM,
         height_mm=LAMP_MM,
-        across_mm=across,
+        across_mm=round(across, 2),
         up_mm=up,
         round=True,
         says="2 mm hole or light pipe, or the wall thinned from inside",

@@ -61,6 +61,7 @@ class LogAnalysis(Noun):
     flow_hours: float  # from the first current to the last
     phases: tuple[Phase, ...]
     plateau_a: float
+    usual_a: float  # what flows half of the time that anything flows
     end_current_a: float | None
     charge_ah: float
     energy_wh: float
@@ -113,6 +114,7 @@ def analyse(
         flow_hours=_flow_hours(log, plateau),
         phases=tuple(phases),
         plateau_a=plateau,
+        usual_a=_usual(log, plateau),
         end_current_a=end_a,
         charge_ah=float(log.charge_ah[-1]),
         energy_wh=log.energy_wh,
@@ -150,6 +152,11 @@ def _plateau(log: Log) -> float:
     high = float(np.quantile(log.amps, 0.98))
     near = log.amps[log.amps > 0.7 * high]
     return float(np.median(near)) if len(near) else high
+
+
+def _usual(log: Log, plateau: float) -> float:
+    flowing = log.amps[log.amps > NOTHING_SHARE * plateau]
+    return float(np.median(flowing)) if len(flowing) else 0.0
 
 
 def _smooth(values: Floats, width: int) -> Floats:
@@ -347,7 +354,7 @@ def _run_findings(log: Log, plateau: float, breaks: list[Interruption]) -> Itera
 
 def _after_peaks(log: Log, plateau: float, breaks: list[Interruption]) -> bool:
     """Did most stops begin right after far more than the usual current?"""
-    usual = float(np.median(log.amps[log.amps > NOTHING_SHARE * plateau]))
+    usual = _usual(log, plateau)
     before = [log.amps[max(int(np.searchsorted(log.time_s, one.start_s)) - 1, 0)] for one in breaks]
     return bool(np.mean(np.array(before) > 1.2 * usual) > 0.5)
 

@@ -10,7 +10,7 @@ from pocketspark.core.nouns.bay import Attempt, Pin
 from pocketspark.core.nouns.board import Board, Shaper
 from pocketspark.core.nouns.cell import Cell
 from pocketspark.core.nouns.noun import Amps, Noun, Ohms, ProgramOhms, Share, Title, Volts
-from pocketspark.core.nouns.record import ChargeWatch, StepRecord
+from pocketspark.core.nouns.record import ChargeWatch, Forecast, StepRecord
 from pocketspark.core.nouns.small_part import SmallPart
 from pocketspark.core.nouns.wiring import Wiring
 
@@ -146,6 +146,7 @@ class Build(Noun):
     wiring: Wiring = Wiring()
     first_charge: ChargeWatch = ChargeWatch()
     steps: tuple[StepRecord, ...] = Field((), max_length=60)
+    forecasts: tuple[Forecast, ...] = Field((), max_length=60)  # as each stood before a measurement was adopted
     attempts: tuple[Attempt, ...] = Field((), max_length=100)
     aged: bool = False  # judge it after some 300 cycles
     cold: bool = False  # judge it at 0 C

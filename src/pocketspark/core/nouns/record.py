@@ -4,12 +4,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from pocketspark.core.nouns.noun import Amps, Celsius, Noun, Volts
+from pocketspark.core.nouns.noun import AmpHours, Amps, Celsius, Noun, Ohms, Volts
 from pocketspark.core.quantity import Quantity
 
 Moment = Annotated[str, StringConstraints(pattern=r"^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2}(:\d{2})?Z?)?$")]
 ShownVolts = Annotated[float, Quantity("V", -60, 60)]  # a meter may show minus
 Minutes = Annotated[float, Quantity("", 0, 10_000)]
+Span = Annotated[float, Quantity("", 0, 1e7)]  # hours or days of a forecast
 Reading = Annotated[float, Quantity("", -1000, 1e7)]
 EntryKind = Literal["measurement", "note", "fault", "remedy", "change"]
 
@@ -50,6 +51,26 @@ class ChargeWatch(Noun):
     ended_at: Moment | None = None
     full_v: Volts | None = None  # right after its end
     rested_v: Volts | None = None  # an hour later
+
+
+class Foretold(Noun):
+    """The figures of one forecast. None: could not be told then."""
+
+    gadget_current_a: Amps | None = None
+    charge_current_a: Amps | None = None
+    charge_hours: Span | None = None
+    run_hours: Span | None = None
+    days: Span | None = None
+    capacity_ah: AmpHours | None = None
+    r_ohm: Ohms | None = None
+
+
+class Forecast(Noun):
+    """What was foretold before a measurement was adopted, and which one it was."""
+
+    at: Moment
+    adopted: Annotated[str, Field(max_length=300)]
+    before: Foretold
 
 
 class Entry(Noun):
