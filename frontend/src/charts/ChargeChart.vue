@@ -1,22 +1,17 @@
 <script setup lang="ts">
 /** The charge over time: volts at the cell, current from the charger. */
 import { computed } from 'vue'
-import VChart from 'vue-echarts'
 
 import type { ChargeSummary } from '@/api/client'
 import { amps, duration, milliampHours, volts } from '@/format'
 
-import './chart'
-import { axis, baseOption, useColours } from './chart'
+import { axis, baseOption, drawn, hoursAxis, tip, useColours } from './chart'
+import ChartBox from './ChartBox.vue'
 
 const props = defineProps<{ charge: ChargeSummary; show: 'electric' | 'filled' | 'warm' }>()
 const colours = useColours()
 
-interface Hovered {
-  seriesName: string
-  value: [number, number]
-}
-interface Line {
+interface Drawn {
   name: string
   values: readonly number[]
   colour: string
@@ -28,7 +23,7 @@ interface Line {
 const celsius = (value: number) => `${value.toFixed(0)} °C`
 
 /** What each picture is made of; the left axis is the first line's. */
-const lines = computed<Line[]>(() => {
+const lines = computed<Drawn[]>(() => {
   const c = colours.value
   const { cell_v, charger_a, charge_ah, inside_c, junction_c, cell_c } = props.charge.curve
   if (props.show === 'filled')
@@ -52,23 +47,11 @@ const option = computed(() => {
   const left = lines.value[0]!
   return {
     ...baseOption(c),
-    tooltip: {
-      ...baseOption(c).tooltip,
-      formatter: (points: Hovered[]) =>
-        [
-          duration(points[0]!.value[0]),
-          ...points.map((p) => {
-            const line = lines.value.find((line) => line.name === p.seriesName)!
-            return `${line.name} ${line.write(p.value[1])}`
-          }),
-        ].join('<br>'),
-    },
+    tooltip: tip(c, duration, said),
     grid: { left: 58, right: right ? 62 : 14, top: 26, bottom: 28 },
     xAxis: {
-      type: 'value',
-      min: 0,
+      ...hoursAxis(c),
       max: 'dataMax',
-      ...axis(c),
       axisLabel: { color: c.ink2, formatter: (v: number) => (Number.isInteger(v * 4) ? `${v} h` : '') },
     },
     yAxis: [
@@ -102,35 +85,16 @@ const option = computed(() => {
           ]
         : []),
     ],
-    series: lines.value.map((line) => ({
-      name: line.name,
-      type: 'line',
-      showSymbol: false,
-      yAxisIndex: line.right ? 1 : 0,
-      data: hours.map((hour, i) => [hour, line.values[i]]),
-      lineStyle: { color: line.colour, width: 2, type: line.dashed ? 'dashed' : 'solid' },
-      itemStyle: { color: line.colour },
-    })),
+    series: lines.value.map(({ values, ...line }) => drawn({ ...line, x: hours, y: values })),
   }
 })
+const said = (name: string, y: number) =>
+  `${name} ${lines.value.find((line) => line.name === name)!.write(y)}`
 const spoken = computed(() =>
   props.charge.hours ? `Charge run, full after ${duration(props.charge.hours)}` : 'Charge run',
 )
 </script>
 
 <template>
-  <VChart
-    class="chart"
-    :option="option"
-    :update-options="{ notMerge: true }"
-    autoresize
-    role="img"
-    :aria-label="spoken"
-  />
+  <ChartBox :option="option" :height="190" :label="spoken" />
 </template>
-
-<style scoped>
-.chart {
-  height: 190px;
-}
-</style>

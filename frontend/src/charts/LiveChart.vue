@@ -1,62 +1,36 @@
 <script setup lang="ts">
-/** What an instrument has written so far: volts on the left, amps on the right, minutes along the bottom. */
+/** What an instrument has written so far: volts on the left, amps on the right, hours along the bottom. */
 import { computed } from 'vue'
-import VChart from 'vue-echarts'
 
 import type { LiveNews } from '@/api/client'
 import { amps } from '@/format'
 
-import './chart'
-import { axis, baseOption, useColours } from './chart'
+import { axis, baseOption, drawn, hoursAxis, legend, useColours } from './chart'
+import ChartBox from './ChartBox.vue'
 
 const props = defineProps<{ rows: LiveNews['samples']; seconds: number }>()
 const colours = useColours()
 
 const option = computed(() => {
   const c = colours.value
-  const line = (name: string, column: 1 | 2, colour: string) => ({
-    name,
-    type: 'line',
-    showSymbol: false,
-    yAxisIndex: column - 1,
-    data: props.rows.map((row) => [row[0] / 3600, row[column]]),
-    lineStyle: { color: colour, width: 2 },
-    itemStyle: { color: colour },
-  })
+  const x = props.rows.map((row) => row[0] / 3600)
   return {
     ...baseOption(c),
-    animation: false,
-    legend: { top: 0, left: 46, icon: 'rect', itemHeight: 2, textStyle: { color: c.ink2 } },
+    legend: legend(c),
     grid: { left: 46, right: 62, top: 30, bottom: 26 },
-    xAxis: {
-      type: 'value',
-      min: 0,
-      max: Math.ceil((props.seconds / 3600) * 10) / 10,
-      ...axis(c),
-      axisLabel: { color: c.ink2, formatter: (v: number) => `${v} h` },
-    },
+    xAxis: { ...hoursAxis(c), max: Math.ceil((props.seconds / 3600) * 10) / 10 },
     yAxis: [
       { type: 'value', scale: true, splitNumber: 3, ...axis(c, true) },
       { type: 'value', min: 0, splitNumber: 3, ...axis(c), axisLabel: { color: c.copper, formatter: amps } },
     ],
-    series: [line('V', 1, c.ink), line('A', 2, c.copper)],
+    series: [
+      drawn({ name: 'V', x, y: props.rows.map((row) => row[1]), colour: c.ink }),
+      drawn({ name: 'A', x, y: props.rows.map((row) => row[2]), colour: c.copper, right: true }),
+    ],
   }
 })
 </script>
 
 <template>
-  <VChart
-    class="chart"
-    :option="option"
-    :update-options="{ notMerge: true }"
-    autoresize
-    role="img"
-    aria-label="As it is measured"
-  />
+  <ChartBox :option="option" :height="220" label="As it is measured" />
 </template>
-
-<style scoped>
-.chart {
-  height: 220px;
-}
-</style>

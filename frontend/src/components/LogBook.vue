@@ -122,7 +122,7 @@ ol {
 }
 li {
   display: grid;
-  grid-template-columns: 122px 92px minmax(0, 1fr) 24px;
+  grid-template-columns: 146px 100px minmax(0, 1fr) 24px;
   gap: 8px;
   padding: 4px 0;
   border-bottom: 1px solid var(--line);

@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { api, sentenceOf, type Comparison, type WindowSummary } from '@/api/client'
 import RunsChart from '@/charts/RunsChart.vue'
 import LevelMark from '@/components/LevelMark.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ id: number }>()
@@ -50,11 +51,7 @@ async function choose(index: number): Promise<void> {
 </script>
 
 <template>
-  <main class="compare">
-    <button type="button" class="bare back" @click="router.push(`/conversion/${id}`)">
-      ← {{ conversion.document?.gadget.name }}
-    </button>
-    <h1>Builds side by side</h1>
+  <PageFrame title="Builds side by side" :back="conversion.document?.gadget.name" :to="`/conversion/${id}`">
     <div class="picks" role="group" aria-label="Builds to compare">
       <ElCheckbox
         v-for="(build, index) in builds"
@@ -119,19 +116,10 @@ async function choose(index: number): Promise<void> {
       </div>
       <p v-if="!seen.differences.length" class="quiet">Nothing: the same is said of all.</p>
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>
-.compare {
-  max-width: 1120px;
-  margin: 0 auto;
-  padding: 22px 20px 60px;
-}
-.back {
-  margin-bottom: 8px;
-  color: var(--copper);
-}
 .picks {
   display: flex;
   flex-wrap: wrap;

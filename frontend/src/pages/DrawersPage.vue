@@ -1,11 +1,11 @@
 <script setup lang="ts">
 /** The drawers: the maker's own cells with their grades and matches, boards, shapers and resistors. */
 import { computed, onMounted, ref } from 'vue'
-import { useRouter } from 'vue-router'
 
 import type { OwnPart } from '@/api/client'
 import CellHistory from '@/components/CellHistory.vue'
 import GradeLine from '@/components/GradeLine.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import PartEditor from '@/components/PartEditor.vue'
 import CellGlyph from '@/drawings/CellGlyph.vue'
 import { DRAWERS } from '@/drawers'
@@ -13,7 +13,6 @@ import { amps, engineering, milliampHours, plain } from '@/format'
 import { useDrawer, type DrawerKind } from '@/stores/drawer'
 
 const drawer = useDrawer()
-const router = useRouter()
 const kind = ref<DrawerKind>('cell')
 const edited = ref<number | 'new'>()
 
@@ -60,9 +59,7 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
 </script>
 
 <template>
-  <main class="drawers">
-    <button type="button" class="bare back" @click="router.back()">← back</button>
-    <h1>Your drawers</h1>
+  <PageFrame title="Your drawers">
     <nav aria-label="Drawers">
       <button
         v-for="one in DRAWERS"
@@ -121,19 +118,10 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
       </ul>
       <p class="quiet small">Joined only at nearly the same volts, first through a resistor if in doubt.</p>
     </section>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>
-.drawers {
-  max-width: 1120px;
-  margin: 0 auto;
-  padding: 22px 20px 60px;
-}
-.back {
-  margin-bottom: 8px;
-  color: var(--copper);
-}
 nav {
   display: flex;
   flex-wrap: wrap;

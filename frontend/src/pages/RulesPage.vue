@@ -1,14 +1,14 @@
 <script setup lang="ts">
 /** Every check the tool makes: its code, what it watches, and on what authority. */
 import { onMounted } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 
+import PageFrame from '@/components/PageFrame.vue'
 import { STATION_NAMES } from '@/stations/stations'
 import { useTrade } from '@/stores/trade'
 
 const trade = useTrade()
 const route = useRoute()
-const router = useRouter()
 const nameOf = (station: string) => (STATION_NAMES as Record<string, string>)[station] ?? station
 
 onMounted(() => {
@@ -18,9 +18,7 @@ onMounted(() => {
 </script>
 
 <template>
-  <main class="rules">
-    <button type="button" class="bare back" @click="router.back()">← back</button>
-    <h1>What is checked</h1>
+  <PageFrame title="What is checked" :width="920">
     <p class="quiet">
       Each finding carries one of these codes. Local rules and the gadget's maker prevail over all of them.
     </p>
@@ -42,19 +40,10 @@ onMounted(() => {
         </div>
       </dl>
     </section>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>
-.rules {
-  max-width: 920px;
-  margin: 0 auto;
-  padding: 22px 20px 60px;
-}
-.back {
-  color: var(--copper);
-  margin-bottom: 10px;
-}
 h2 {
   margin: 22px 0 4px;
 }

@@ -149,7 +149,13 @@ const print = () => window.print()
           <tr v-for="(hole, index) in fit.answer.openings" :key="index">
             <td>{{ hole.side }}</td>
             <td>{{ hole.what }}</td>
-            <td class="number">{{ hole.width_mm.toFixed(1) }} x {{ hole.height_mm.toFixed(1) }}</td>
+            <td class="number">
+              {{
+                hole.round
+                  ? `⌀ ${hole.width_mm.toFixed(1)}`
+                  : `${hole.width_mm.toFixed(1)} x ${hole.height_mm.toFixed(1)}`
+              }}
+            </td>
             <td class="number">{{ hole.across_mm.toFixed(1) }}</td>
             <td class="number">{{ hole.up_mm.toFixed(1) }}</td>
           </tr>

@@ -2,9 +2,9 @@
 /** Find the fault: six benches with something wrong, measured on and judged; kept through a reload. */
 import { useLocalStorage } from '@vueuse/core'
 import { computed, onMounted, ref } from 'vue'
-import { useRouter } from 'vue-router'
 
 import { api, sentenceOf, type Trainer, type TrainerGrade } from '@/api/client'
+import PageFrame from '@/components/PageFrame.vue'
 
 type Probe = Trainer['probes'][number]['probe']
 interface Attempt {
@@ -12,7 +12,6 @@ interface Attempt {
   readings: { probe: Probe; text: string }[]
   grade?: TrainerGrade
 }
-const router = useRouter()
 const offer = ref<Trainer>()
 const at = useLocalStorage('pocket-spark-trainer-at', 'lamp')
 const attempts = useLocalStorage<Record<string, Attempt>>('pocket-spark-trainer', {})
@@ -64,9 +63,7 @@ function again(): void {
 </script>
 
 <template>
-  <main class="trainer">
-    <button type="button" class="bare back" @click="router.back()">← back</button>
-    <h1>Find the fault</h1>
+  <PageFrame title="Find the fault" :width="1000">
     <p class="quiet">
       Six benches, one thing wrong with each. Measure what tells, no more; then say what it is.
       <b v-if="points">{{ points }} of 60 points so far.</b>
@@ -130,19 +127,10 @@ function again(): void {
         </div>
       </section>
     </div>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>
-.trainer {
-  max-width: 1000px;
-  margin: 0 auto;
-  padding: 22px 20px 60px;
-}
-.back {
-  margin-bottom: 8px;
-  color: var(--copper);
-}
 .pair {
   display: grid;
   grid-template-columns: 150px minmax(0, 1fr);
