@@ -5,8 +5,10 @@ import { computed, ref } from 'vue'
 import type { KeptPhoto } from '@/api/client'
 import PhotoBench from '@/components/PhotoBench.vue'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
+import { useConversion } from '@/stores/conversion'
 
 const photos = useOpenPhotos()
+const conversion = useConversion()
 const picker = ref<HTMLInputElement>()
 const openId = ref<number>()
 const open = computed(() => photos.photos.find((photo) => photo.id === openId.value))
@@ -61,6 +63,11 @@ const counted = (photo: KeptPhoto) => {
     <p v-if="!photos.photos.length" class="quiet small">
       Both sides, every wire, the battery bay with a ruler beside it: lengths can be read off it later. What
       the camera writes into a file (place, date) is taken out.
+    </p>
+    <p v-else class="small">
+      <a :href="`/api/projects/${conversion.kept?.id}/export.zip`" download
+        >Export the conversion with its photographs</a
+      >, as a zip; the shelf takes it in again.
     </p>
     <PhotoBench v-if="open" :key="`${open.id} ${open.width}`" :photo="open" @close="openId = undefined" />
   </section>

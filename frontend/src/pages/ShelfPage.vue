@@ -29,7 +29,7 @@ async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const chosen = input.files?.[0]
   if (!chosen) return
-  const made = await shelf.importText(await chosen.text())
+  const made = await shelf.importFile(chosen)
   input.value = ''
   if (made) await router.push(`/conversion/${made.id}/survey`)
 }
@@ -106,7 +106,7 @@ const when = (iso: string) =>
         <input
           ref="file"
           type="file"
-          accept=".json,application/json"
+          accept=".json,.zip,application/json,application/zip"
           class="visually-hidden"
           tabindex="-1"
           aria-label="Project file"

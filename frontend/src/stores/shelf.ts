@@ -30,11 +30,12 @@ export const useShelf = defineStore('shelf', () => {
     return data
   }
 
-  async function importText(text: string): Promise<KeptProject | undefined> {
+  /** The exported JSON, or the zip with its photographs; the server tells which. */
+  async function importFile(file: Blob): Promise<KeptProject | undefined> {
     const { data, error } = await api.POST('/api/projects/import', {
-      body: text,
-      bodySerializer: (body: unknown) => body as string,
-      headers: { 'Content-Type': 'application/json' },
+      body: file as never,
+      bodySerializer: (body: unknown) => body as Blob,
+      headers: { 'Content-Type': file.type || 'application/octet-stream' },
     })
     trouble.value = error ? `Nothing was imported. ${sentenceOf(error)}` : ''
     return data
@@ -51,5 +52,5 @@ export const useShelf = defineStore('shelf', () => {
     await load()
   }
 
-  return { lines, trouble, load, make, importText, putAway, bringBack }
+  return { lines, trouble, load, make, importFile, putAway, bringBack }
 })

@@ -55,12 +55,12 @@ async def add_photo(
     project_id: int, request: Request, photos: OurPhotos, caption: Annotated[str, Query(max_length=120)] = "photograph"
 ) -> KeptPhoto:
     """Takes the picture itself as the body: JPEG, PNG or WebP."""
-    data = b""
+    data = bytearray()
     async for chunk in request.stream():
         data += chunk
         if len(data) > LARGEST_BYTES:
             break
-    return _answer(photos.add(project_id, read_picture(data), caption.strip() or "photograph"))
+    return _answer(photos.add(project_id, read_picture(bytes(data)), caption.strip() or "photograph"))
 
 
 @router.get("/{photo_id}/picture", response_class=Response)

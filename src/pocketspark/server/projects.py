@@ -6,14 +6,16 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.assess import assess
 from pocketspark.core.finding import Level
 from pocketspark.core.nouns import Project
 from pocketspark.core.quantity import days, hours
-from pocketspark.formats import project_json
+from pocketspark.formats import project_json, project_zip
+from pocketspark.server.photos import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.store import Kept, Shelf
+from pocketspark.store import Kept, NewPhoto, Shelf
 
 router = APIRouter(prefix="/api/projects", tags=["projects"], responses=PROBLEM_RESPONSES)
 
@@ -74,18 +76,32 @@ def add_project(project: Project, shelf: OurShelf) -> KeptProject:
     return _answer(shelf.add(project))
 
 
-_ANY_JSON = {"requestBody": {"required": True, "content": {"application/json": {"schema": {}}}}}
+_ANY_FILE = {
+    "requestBody": {
+        "required": True,
+        "content": {"application/json": {"schema": {}}, "application/zip": {"schema": {"type": "string"}}},
+    }
+}
 
 
-@router.post("/import", status_code=201, openapi_extra=_ANY_JSON)
+@router.post("/import", status_code=201, openapi_extra=_ANY_FILE)
 async def import_project(request: Request, shelf: OurShelf) -> KeptProject:
-    """Takes the text of an exported file as the body."""
-    text = b""
+    """Takes an exported file as the body: the JSON, or the zip with its photographs."""
+    data = bytearray()
     async for chunk in request.stream():
-        text += chunk
-        if len(text) > project_json.LARGEST_BYTES:
+        data += chunk
+        zipped = data.startswith(project_zip.BEGINS_WITH)
+        if len(data) > (project_zip.LARGEST_BYTES if zipped else project_json.LARGEST_BYTES):
             break
-    return _answer(shelf.add(project_json.loads(text)))
+    return _answer(await run_in_threadpool(_take_in, bytes(data), shelf))
+
+
+def _take_in(data: bytes, shelf: Shelf) -> Kept:
+    if not data.startswith(project_zip.BEGINS_WITH):
+        return shelf.add(project_json.loads(data))
+    packed = project_zip.loads(data)
+    photos = [NewPhoto(one.line.id, one.picture, one.line.caption, one.line.marks) for one in packed.photos]
+    return shelf.add(packed.project, photos)
 
 
 @router.get("/{project_id}")
@@ -121,10 +137,29 @@ def bring_back(project_id: int, shelf: OurShelf) -> KeptProject:
 
 @router.get("/{project_id}/export", response_class=JSONResponse)
 def export(project_id: int, shelf: OurShelf) -> Response:
+    """The document alone."""
     project = shelf.get(project_id).project
+    return _file(project_json.dumps(project), "application/json", project, "spark.json")
+
+
+@router.get("/{project_id}/export.zip", response_class=Response, responses={200: {"content": {"application/zip": {}}}})
+def export_with_photos(project_id: int, shelf: OurShelf, photos: OurPhotos) -> Response:
+    """The document and its photographs."""
+    project = shelf.get(project_id).project
+    kept = [
+        (
+            project_zip.PhotoLine(id=one.id, caption=one.caption, marks=one.marks),
+            photos.pixels(project_id, one.id, small=False),
+        )
+        for one in photos.of(project_id)
+    ]
+    return _file(project_zip.dumps(project, kept), "application/zip", project, "spark.zip")
+
+
+def _file(content: str | bytes, media_type: str, project: Project, ending: str) -> Response:
     plain = "".join(c if c.isascii() and c.isalnum() else "-" for c in project.gadget.name.lower()).strip("-")
-    headers = {"Content-Disposition": f'attachment; filename="{plain or "project"}.spark.json"'}
-    return Response(project_json.dumps(project), media_type="application/json", headers=headers)
+    headers = {"Content-Disposition": f'attachment; filename="{plain or "project"}.{ending}"'}
+    return Response(content, media_type=media_type, headers=headers)
 
 
 def _answer(kept: Kept) -> KeptProject:

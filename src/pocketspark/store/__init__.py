@@ -3,6 +3,7 @@
 from pocketspark.store.drawer import Drawer, DrawerPart, StillUsed
 from pocketspark.store.meters import Meters
 from pocketspark.store.photos import Photo, Photos, TooMany
+from pocketspark.store.pictures import NewPhoto
 from pocketspark.store.shelf import Conflict, Kept, NothingThere, Shelf, Summary
 
 __all__ = [
@@ -11,6 +12,7 @@ __all__ = [
     "DrawerPart",
     "Kept",
     "Meters",
+    "NewPhoto",
     "NothingThere",
     "Photo",
     "Photos",

@@ -7,7 +7,8 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session, defer
 
 from pocketspark.core.photo import Line, PhotoMarks, Picture, Place
-from pocketspark.store.clock import as_utc, now
+from pocketspark.store.clock import as_utc
+from pocketspark.store.pictures import fill, photo_row
 from pocketspark.store.shelf import NothingThere
 from pocketspark.store.tables import PhotoRow, ProjectRow
 
@@ -52,8 +53,7 @@ class Photos:
             held = session.scalars(select(PhotoRow.id).where(PhotoRow.project_id == project_id)).all()
             if len(held) >= MOST_PHOTOS:
                 raise TooMany(f"{MOST_PHOTOS} photographs are enough for one conversion; take some away first")
-            row = PhotoRow(project_id=project_id, caption=caption, marks={}, made_at=now())
-            _fill(row, picture)
+            row = photo_row(project_id, picture, caption)
             session.add(row)
             session.flush()
             return _photo(row)
@@ -74,7 +74,7 @@ class Photos:
         """Keep the picture turned a quarter clockwise, and turn its marks along."""
         with Session(self._engine) as session, session.begin():
             row = self._row(session, project_id, photo_id)
-            _fill(row, turned)
+            fill(row, turned)
             row.marks = _turned_marks(PhotoMarks.model_validate(row.marks)).model_dump(mode="json")
             return _photo(row)
 
@@ -91,10 +91,6 @@ class Photos:
         if row is None or row.project_id != project_id:
             raise NothingThere(f"there is no photograph {photo_id} in this project")
         return row
-
-
-def _fill(row: PhotoRow, picture: Picture) -> None:
-    row.width, row.height, row.picture, row.thumbnail = picture.width, picture.height, picture.jpeg, picture.thumbnail
 
 
 def _photo(row: PhotoRow) -> Photo:

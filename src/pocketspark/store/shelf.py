@@ -1,5 +1,6 @@
 """The shelf: keeps projects, their every saved state, and the way back and forth between them."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -8,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from pocketspark.core.nouns import Project
 from pocketspark.store.clock import as_utc, now
+from pocketspark.store.pictures import NewPhoto, photo_row
 from pocketspark.store.tables import ProjectRow, RevisionRow
 
 
@@ -62,13 +64,20 @@ class Shelf:
             rows = session.execute(wanted).all()
             return [Summary(row.id, as_utc(head.made_at), Project.model_validate(head.body)) for row, head in rows]
 
-    def add(self, project: Project) -> Kept:
-        """Put a new project on the shelf."""
+    def add(self, project: Project, photos: Sequence[NewPhoto] = ()) -> Kept:
+        """Put a new project on the shelf, with its photographs, all in one transaction.
+
+        Its references to photographs follow these; to any other they are dropped, since those are not on this shelf.
+        """
         with Session(self._engine) as session, session.begin():
             row = ProjectRow(name=project.gadget.name, made_at=now())
             session.add(row)
             session.flush()
-            self._write(session, row, project)
+            rows = {photo.known_as: photo_row(row.id, photo.picture, photo.caption, photo.marks) for photo in photos}
+            session.add_all(rows.values())
+            session.flush()
+            renumbered = {known_as: photo.id for known_as, photo in rows.items()}
+            self._write(session, row, project.with_photo_ids(renumbered))
             return self._kept(session, row)
 
     def get(self, project_id: int) -> Kept:

@@ -1,6 +1,7 @@
 """A project: the gadget, the builds considered for it, and where each number came from."""
 
 import re
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field
@@ -8,7 +9,7 @@ from pydantic import Field
 from pocketspark.core.nouns.build import Build
 from pocketspark.core.nouns.gadget import Gadget, Gauge, Window
 from pocketspark.core.nouns.noun import Noun, Plain
-from pocketspark.core.nouns.record import Entry
+from pocketspark.core.nouns.record import Entry, StepRecord
 from pocketspark.core.quantity import Quantity
 
 Basis = Literal["measured", "label", "inferred", "default"]
@@ -52,6 +53,18 @@ class Project(Noun):
         assert isinstance(changed, type(self))
         return changed
 
+    def with_photo_ids(self, ids: Mapping[int, int]) -> Self:
+        """The same project, its references to photographs renumbered; one that is not among `ids` is dropped."""
+        builds = tuple(
+            build.model_copy(update={"steps": tuple(_step_with(step, ids) for step in build.steps)})
+            for build in self.builds
+        )
+        logbook = tuple(
+            entry.model_copy(update={"photo_id": None if entry.photo_id is None else ids.get(entry.photo_id)})
+            for entry in self.logbook
+        )
+        return self.model_copy(update={"builds": builds, "logbook": logbook})
+
     def _value_and_default(self, path: str) -> tuple[Any, Any]:
         value: Any = self
         default: Any = None
@@ -65,6 +78,10 @@ class Project(Noun):
             else:
                 return None, None
         return value, default
+
+
+def _step_with(step: StepRecord, ids: Mapping[int, int]) -> StepRecord:
+    return step.model_copy(update={"photo_ids": tuple(ids[one] for one in step.photo_ids if one in ids)})
 
 
 # Groups that may be absent, and what stands in their place once one of their fields is set.

@@ -31,7 +31,7 @@ class StepRecord(Noun):
     value: Reading | None = None
     override: Annotated[str, Field(max_length=300)] = ""
     at: Moment | None = None
-    photo_ids: Annotated[tuple[int, ...], Field(max_length=12)] = ()  # of the shelf; they stay behind on export
+    photo_ids: Annotated[tuple[int, ...], Field(max_length=12)] = ()  # of the shelf, or of the zip it came in
 
 
 class ChargeReading(Noun):
@@ -79,5 +79,5 @@ class Entry(Noun):
     at: Moment
     kind: EntryKind = "note"
     station: Annotated[str, Field(max_length=20)] = ""
-    photo_id: int | None = None  # of the shelf; it stays behind on export
+    photo_id: int | None = None  # of the shelf, or of the zip it came in
     text: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1000)]
