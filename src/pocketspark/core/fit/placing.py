@@ -111,7 +111,8 @@ def _no(setting: Setting, space: Space, walls: Walls, question: Question, answer
     short = search(near)
     value = round(short.value, 3) if short.placed else None
     fits: Fits = "too_close" if value is not None and value > -setting.tolerance_mm else "no"
-    placed = short.placed
+    # Drawn with the shortfall where it is, and not on every axis.
+    placed = short.spread
     return FitAnswer(
         fits=fits,
         clearance_mm=value,

@@ -87,7 +87,8 @@ class Placed:
 class Answer:
     """The largest lambda and a placement that has it; `placed` empty where even `least` is impossible (proven).
 
-    `proven` False: the search was cut off at its node limit.
+    `proven` False: the search was cut off at its node limit. `spread`: the same placement with every axis at its own
+    largest lambda, so that what is short on one axis is not short on another.
     """
 
     value: float
@@ -95,6 +96,7 @@ class Answer:
     proven: bool = True
     nodes: int = 0
     others: tuple[tuple[Placed, ...], ...] = field(default=())
+    spread: tuple[Placed, ...] = ()
 
 
 # One axis ------------------------------------------------------------------------------------------------------
@@ -209,6 +211,7 @@ def search(question: Question, solutions: int = 1) -> Answer:
     mirrored = _mirrored(question)
     heap = [_Node((-question.most, 0, next(order)), (), _bare_axes(question), question.most)]
     found: list[tuple[float, tuple[Placed, ...]]] = []
+    spread: tuple[Placed, ...] = ()
     nodes = 0
     while heap:
         node = heapq.heappop(heap)
@@ -221,6 +224,7 @@ def search(question: Question, solutions: int = 1) -> Answer:
         at = _positions(node)
         pair = _overlapping(question, node, at)
         if pair is None and len(node.poses) == len(question.items):
+            spread = spread or _placed(question, node, _spread(question, node))
             found.append((node.value, _placed(question, node, at)))
             if len(found) >= solutions:
                 break
@@ -232,7 +236,7 @@ def search(question: Question, solutions: int = 1) -> Answer:
                 heapq.heappush(heap, _Node((-value, -depth, next(order)), poses, axes, value))
     if not found:
         return Answer(NOTHING, proven=nodes <= question.node_limit, nodes=nodes)
-    return Answer(found[0][0], found[0][1], True, nodes, tuple(placed for _, placed in found[1:]))
+    return Answer(found[0][0], found[0][1], True, nodes, tuple(placed for _, placed in found[1:]), spread)
 
 
 def _bare_axes(question: Question) -> tuple[_Axis, _Axis, _Axis]:
@@ -273,6 +277,12 @@ def _looks_the_same(question: Question, axis: int) -> bool:
 def _positions(node: _Node) -> _Positions:
     """The lowest position of everything, with the lambda that all axes agree on."""
     x, y, z = (_solve(axis, node.value)[1] for axis in node.axes)
+    return x, y, z
+
+
+def _spread(question: Question, node: _Node) -> _Positions:
+    """The positions with each axis at its own largest lambda."""
+    x, y, z = (_solve(axis, question.most)[1] for axis in node.axes)
     return x, y, z
 
 

@@ -80,8 +80,10 @@ def _judge(radius: float, length: float, parts: Sequence[Part], cells: list[int]
     )
     end = _run(in_line, parts, max(at, beside), gap, placed, LANES[0], radius, 0.0)
     along = length - end
-    if in_line and along > 0 and parts[in_line[-1]].face:
-        placed[-1] = _moved(placed[-1], length - placed[-1].high[0])
+    if in_line and parts[in_line[-1]].face:
+        # What shows in the far end needs no gap before it, and lies against it where there is room.
+        along = length - placed[-1].high[0]
+        placed[-1] = _moved(placed[-1], max(along, 0.0))
     return TubeAnswer(min(along, across), along, across, tuple(placed))
 
 

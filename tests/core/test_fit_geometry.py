@@ -1,0 +1,187 @@
+"""Fit: tubes worked by hand from the circle, and the gaps that are drawn: where they run and what they measure."""
+
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from builders import board, plan
+from pocketspark.core.fit.parts import BOARD_GAP, FaceAt, Part
+from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.fit.tubes import arrange, chord_height, filling
+
+CELL = Part("cell", "cell", (65.0, 18.9, 18.9), 0.0, form="round")
+
+
+def flat_board(name, length=20.0, width=17.0, height=4.0, socket=False):
+    face = FaceAt("type_c", 2.6) if socket else None
+    return Part(name, "board", (length, width, height), BOARD_GAP, face=face)
+
+
+def lying(answer):
+    return {one.part: one for one in answer.placed}
+
+
+# Tubes ----------------------------------------------------------------------------------------------------------
+
+
+def test_a_chord():
+    # 3-4-5: a chord of 8 in a circle of radius 5 lies 3 from the middle
+    assert chord_height(5, 8) == pytest.approx(3)
+    assert chord_height(5, 10) == 0
+    assert chord_height(5, 11) < 0
+
+
+def test_a_board_above_pushes_the_cell_down_to_the_wall():
+    # sqrt(17^2 - 8.5^2) = 14.722; less 4 of board and 0.5 of gap: 10.222 above the axis; the cell's top, pushed down,
+    # comes to 18.9 - 17 = 1.9
+    answer = arrange(34, 66, [CELL, flat_board("b")])
+    cell, above = lying(answer)[0], lying(answer)[1]
+    assert above.lane == "above the cell"
+    assert answer.across_mm == pytest.approx(14.7224 - 4.5 - 1.9, abs=1e-3)
+    assert cell.low[2] == pytest.approx(-17)
+    assert cell.high[2] == pytest.approx(1.9)
+    assert math.hypot(8.5, above.high[2] + BOARD_GAP) == pytest.approx(17)
+    assert above.high[2] - above.low[2] == pytest.approx(4)
+
+
+def test_two_unlike_boards_leave_the_cell_between_them():
+    # above: 4 mm thick, 10.222 left; below: 2 mm, 12.222 left; 22.444 - 18.9 = 3.544 shared, the cell 1 mm lower
+    parts = [CELL, flat_board("thick", length=40), flat_board("thin", length=40, height=2.0)]
+    answer = arrange(34, 66, parts)
+    found = {parts[one.part].name: one for one in answer.placed}
+    assert {found["thick"].lane, found["thin"].lane} == {"above the cell", "below the cell"}
+    assert answer.across_mm == pytest.approx(3.544 / 2, abs=1e-3)
+    middle = (found["cell"].low[2] + found["cell"].high[2]) / 2
+    assert abs(middle) == pytest.approx(1.0, abs=1e-3)
+    towards_thin = -1 if found["thin"].lane == "below the cell" else 1
+    assert middle * towards_thin > 0
+    # Both boards as far out as the circle lets them.
+    for name in ("thick", "thin"):
+        outer = max(abs(found[name].low[2]), abs(found[name].high[2]))
+        assert math.hypot(8.5, outer + BOARD_GAP) == pytest.approx(17)
+
+
+def test_a_board_behind_the_cell_comes_out_at_the_far_end_where_there_is_room():
+    # A tube too slim for anything beside the cell: 65 + 20 + 0.5 along
+    parts = [CELL, flat_board("b", socket=True)]
+    roomy = lying(arrange(21, 95, parts))[1]
+    assert (roomy.lane, roomy.high[0]) == ("in line", pytest.approx(95))
+    tight = arrange(21, 85.5, parts)
+    assert tight.along_mm == pytest.approx(0)
+    assert lying(tight)[1].low[0] == pytest.approx(65.5)
+    plain = lying(arrange(21, 95, [CELL, flat_board("b")]))[1]
+    assert plain.low[0] == pytest.approx(65.5)  # without a socket it stays by the cell
+
+
+def test_two_boards_on_one_side_lie_behind_each_other():
+    boards = [flat_board(str(i), length=31.0) for i in range(2)]
+    answer = arrange(34, 66, [CELL, *boards])
+    first, second = (lying(answer)[i] for i in (1, 2))
+    if first.lane == second.lane:
+        assert second.low[0] - first.high[0] >= BOARD_GAP - 1e-9 or first.low[0] - second.high[0] >= BOARD_GAP - 1e-9
+    assert answer.clearance_mm >= 0
+
+
+@given(
+    diameter=st.floats(20, 60),
+    length=st.floats(40, 150),
+    boards=st.lists(st.tuples(st.floats(8, 40), st.floats(5, 25), st.floats(1.5, 8)), max_size=3),
+)
+@settings(max_examples=80, deadline=None)
+def test_what_goes_into_a_tube_lies_within_it_and_apart(diameter, length, boards):
+    parts = [CELL, *(flat_board(str(i), *size) for i, size in enumerate(boards))]
+    answer = arrange(diameter, length, parts)
+    if answer.clearance_mm < 0:
+        return
+    for one in answer.placed:
+        assert one.low[0] >= -1e-9
+        assert one.high[0] <= length + 1e-6
+        corners = [math.hypot(y, z) for y in (one.low[1], one.high[1]) for z in (one.low[2], one.high[2])]
+        middle = abs(one.low[2] + one.high[2]) / 2
+        reach = middle + CELL.size[1] / 2 if one.part == 0 else max(corners)
+        assert reach <= diameter / 2 + 1e-6
+    boxes = [(one.low, one.high) for one in answer.placed]
+    for i, (low, high) in enumerate(boxes):
+        for low2, high2 in boxes[:i]:
+            assert any(high[a] <= low2[a] + 1e-6 or high2[a] <= low[a] + 1e-6 for a in range(3))
+
+
+def test_spacers_share_what_the_cell_is_shorter_by():
+    # Two C cells of 50 mm leave a stack of 100; a cell of 65 lacks 35: 17.5 before, 17.5 behind
+    fill = filling(26.2, 18.4, 65, 100)
+    assert (fill.front_spacer_mm, fill.rear_spacer_mm) == (17.5, 17.5)
+    assert fill.sleeve_length_mm == 100.5  # the spring reaches inside (common practice, no source)
+    assert filling(26.2, 18.4, 101, 100) is None
+    assert filling(20.0, 18.4, 65, 100) is None  # no wall left to print
+
+
+# Gaps -----------------------------------------------------------------------------------------------------------
+
+POST = {"name": "post", "at_mm": [60, 20, 0], "size_mm": [4, 4, 12], "state": "keep"}
+
+
+def laid_out(**build):
+    bay = {"rooms": [{"size_mm": [75, 45, 20]}], "walls": [{"side": "left"}], "obstacles": [POST], "wall_mm": 2}
+    return fit_of(plan(gadget={"bay": bay}, **({"boards": [board(socket={"kind": "type_c"})]} | build)))
+
+
+def test_a_gap_is_as_long_as_it_says_and_runs_straight():
+    gaps = laid_out().gaps
+    assert gaps
+    for gap in gaps:
+        along = [abs(b - a) for a, b in zip(gap.start_mm, gap.end_mm, strict=True)]
+        assert sum(mm > 1e-6 for mm in along) <= 1
+        assert max(along) == pytest.approx(gap.mm, abs=0.006)
+
+
+def test_gaps_are_told_tightest_first_and_end_on_their_neighbours():
+    answer = laid_out()
+    assert [gap.mm for gap in answer.gaps] == sorted(gap.mm for gap in answer.gaps)
+    boxes = {one.part: (one.min_mm, one.max_mm) for one in answer.placements}
+    boxes |= {solid.name: (solid.min_mm, solid.max_mm) for solid in answer.solids}
+    for gap in answer.gaps:
+        low, high = boxes[gap.first]
+        assert all(a - 1e-6 <= x <= b + 1e-6 for a, x, b in zip(low, gap.start_mm, high, strict=True)) or gap.mm < 0
+        if gap.second in boxes:
+            low, high = boxes[gap.second]
+            axis = max(range(3), key=lambda a: abs(gap.end_mm[a] - gap.start_mm[a]))
+            assert min(abs(gap.end_mm[axis] - low[axis]), abs(gap.end_mm[axis] - high[axis])) < 1e-6
+
+
+def test_a_wall_gap_ends_on_its_wall_by_name():
+    # The cell alone in 54 x 36 x 7.5: 1.0 mm at every wall
+    bay = {"rooms": [{"size_mm": [54, 36, 7.5]}], "walls": []}
+    answer = fit_of(plan(gadget={"bay": bay}, boards=[]))
+    ends = {gap.second: gap for gap in answer.gaps}
+    assert ends.keys() == {"left wall", "right wall", "front wall", "back wall", "floor", "lid"}
+    assert {gap.mm for gap in ends.values()} == {1.0}
+    for name, axis, at in (
+        ("left wall", 0, 0),
+        ("right wall", 0, 54),
+        ("front wall", 1, 0),
+        ("back wall", 1, 36),
+        ("floor", 2, 0),
+        ("lid", 2, 7.5),
+    ):
+        assert ends[name].end_mm[axis] == pytest.approx(at)
+        assert abs(ends[name].start_mm[axis] - at) == pytest.approx(1.0)
+
+
+def test_the_wall_a_socket_is_meant_to_touch_is_no_tight_place():
+    answer = laid_out()
+    sides = {one.part: one.face_side for one in answer.placements if one.face_side}
+    assert sides == {"board": "left"}
+    assert ("board", "left wall") not in {(gap.first, gap.second) for gap in answer.gaps}
+
+
+def test_short_by_so_much_is_an_overlap_of_so_much():
+    # 5.5 mm of cell under a lid at 4.5: short by 0.5 a side
+    bay = {"rooms": [{"size_mm": [60, 40, 4.5]}], "walls": []}
+    answer = fit_of(plan(gadget={"bay": bay}, boards=[]))
+    assert answer.fits == "no"
+    assert answer.clearance_mm == pytest.approx(-0.5, abs=0.01)
+    room = {gap.second: gap.mm for gap in answer.gaps}
+    assert room.pop("floor") == room.pop("lid") == pytest.approx(-0.5, abs=0.01)
+    assert all(mm >= 3.0 for mm in room.values())  # 60 - 52 and 40 - 34, halved: there it is not short at all
