@@ -46,6 +46,81 @@ def test_limits_are_made_for_this_build():
     assert all(hold.likely and hold.probes for hold in holds.values())
 
 
+def step_of(key, **changes):
+    return next(step for step in procedure(plan(**changes)).steps if step.key == key)
+
+
+OTHER_WAYS_IN = {
+    "old_jack": ("the adapter at the old jack", "centre pin to sleeve"),
+    "dock": ("the base at its contacts", "contact to contact"),
+    "wireless": ("the receiver pad on its base", "coil over coil"),
+}
+
+
+@pytest.mark.parametrize("kind", OTHER_WAYS_IN)
+def test_another_way_in_is_proven_before_it_meets_the_board(kind):
+    # 5 V regulated; 4.75 V at the least (USB 2.0, from memory), 5.5 V at the most (common practice, no source)
+    order = keys(input={"kind": kind})
+    assert order.index("five_volts_in") < order.index("wires")
+    step = step_of("five_volts_in", input={"kind": kind})
+    what, probes = OTHER_WAYS_IN[kind]
+    assert what in step.title
+    assert probes in step.hold.probes
+    assert (step.hold.low, step.hold.high, step.hold.grade) == (4.75, 5.5, "stop")
+    assert "five_volts_in" not in keys()
+
+
+def test_a_jack_with_minus_inside_is_read_the_other_way_round():
+    plus, minus = (step_of("five_volts_in", input={"kind": "old_jack", "centre": c}) for c in ("positive", "negative"))
+    assert "red on the sleeve" in minus.hold.probes
+    assert "red on the sleeve" not in plus.hold.probes
+
+
+def test_cells_meet_at_the_same_volts():
+    # 50 mV at joining (common practice, no source)
+    order = keys(cell_count=2)
+    assert order.index("cells_apart") < order.index("cell_last")
+    hold = step_of("cells_apart", cell_count=3).hold
+    assert (hold.low, hold.high, hold.grade) == (None, 0.05, "stop")
+    assert "cells_apart" not in keys()
+
+
+@pytest.mark.parametrize("kind", ["fuse", "link"])
+def test_a_bridge_that_was_taken_out_is_measured_across(kind):
+    wiring = {"extra": [{"key": "extra", "kind": kind, "name": f"old {kind}"}]}
+    order = keys(wiring=wiring)
+    assert order.index("wires") < order.index("bridged") < order.index("short_check")
+    step = step_of("bridged", wiring=wiring)
+    assert f"old {kind}" in step.title
+    assert step.hold.high == 1.0
+    switch = {"extra": [{"key": "extra", "kind": "switch", "name": "switch"}]}
+    assert "bridged" not in keys(wiring=switch)
+
+
+def test_parts_go_in_from_the_floor_up():
+    lines = step_of("mount").how
+    over_floor = [float(line.split(" over the floor")[0].split(" ")[-1]) for line in lines]
+    assert len(lines) == 2
+    assert over_floor == sorted(over_floor)
+    assert lines[0].startswith("Pouch 503450: flat, along")
+
+
+def test_every_hole_is_told_where_it_goes():
+    small = [{"kind": "switch", "name": "own switch"}]
+    lines = step_of("open_wall", small_parts=small).how
+    assert {line.split(",")[0] for line in lines} == {"Socket", "Lamp", "Switch"}
+    assert all("from the left edge" in line and "up;" in line for line in lines)
+    assert any("2.0 mm round" in line for line in lines)
+
+
+def test_materials_come_from_the_build():
+    assert "resistor 2.7 kΩ" in step_of("resistor", r_program_ohm=2700).materials
+    wires = step_of("wires").materials
+    assert "in 4 lengths" in wires  # cell + and -, gadget + and -; 5 V comes in at the board's own socket
+    assert "AWG" in wires
+    assert len(step_of("resistor").how) == 5
+
+
 def told(key, **record):
     seen = procedure(plan(steps=[{"step": key, **record}]))
     return next(step for step in seen.steps if step.key == key), seen

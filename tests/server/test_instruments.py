@@ -65,12 +65,25 @@ def test_an_instrument_refuses_a_fault_it_cannot_show(client):
     assert "does not show on this instrument" in refused.json()["detail"]
 
 
-def test_every_hold_of_a_sound_build_is_passed_by_the_simulated_multimeter(client):
-    asked = question(r_program_ohm=3000)
+BUILDS = {
+    "plain": {},
+    "with a shaper": {"shaper": {"kind": "ldo", "v_set": 3.3}},
+    "two cells": {"cell_count": 2, "r_program_ohm": 1500},
+    "old jack": {"input": {"kind": "old_jack", "centre": "negative"}},
+    "dock": {"input": {"kind": "dock"}},
+    "pad": {"input": {"kind": "wireless"}},
+    "a fuse": {"wiring": {"extra": [{"key": "fuse", "kind": "fuse", "name": "old fuse"}]}},
+    "old path cut": {"gadget": {"inlet": {"kind": "contacts", "fate": "cut"}}},
+}
+
+
+@pytest.mark.parametrize("build", BUILDS)
+def test_every_hold_of_a_sound_build_is_passed_by_the_simulated_multimeter(client, build):
+    asked = question(**({"r_program_ohm": 3000} | BUILDS[build]))
     steps = client.post("/api/steps", json=asked).json()["steps"]
     held = [step for step in steps if step["hold"]]
     assert len(held) > 7
-    for step, seed in itertools.product(held, range(12)):
+    for step, seed in itertools.product(held, range(4)):
         value = client.post(f"/api/instruments/multimeter/{step['key']}?seed={seed}", json=asked).json()["value"]
         assert inside(Hold.model_validate(step["hold"]), value), (step["key"], value)
     assert client.post("/api/instruments/multimeter/photograph", json=asked).status_code == 404

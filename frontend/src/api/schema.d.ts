@@ -5202,6 +5202,16 @@ export interface components {
              */
             tools: string;
             /**
+             * Materials
+             * @default
+             */
+            materials: string;
+            /**
+             * How
+             * @default []
+             */
+            how: string[];
+            /**
              * Caution
              * @default
              */

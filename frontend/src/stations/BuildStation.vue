@@ -137,7 +137,11 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
           <h2>{{ step.title }}</h2>
           <p class="why">{{ step.why }}</p>
           <p v-if="step.caution" class="caution">{{ step.caution }}</p>
+          <ol v-if="step.how?.length" class="how">
+            <li v-for="line in step.how" :key="line">{{ line }}</li>
+          </ol>
           <p v-if="step.tools" class="quiet">Tools: {{ step.tools }}</p>
+          <p v-if="step.materials" class="quiet">Materials: {{ step.materials }}</p>
           <StepTimer
             v-if="step.wait_s"
             :key="step.key"
@@ -280,6 +284,13 @@ progress {
 .shots img {
   max-height: 90px;
   border: 1px solid var(--line2);
+}
+.how {
+  margin: 0 0 10px;
+  padding-left: 22px;
+}
+.how li {
+  padding: 2px 0;
 }
 .caution {
   padding: 6px 10px;

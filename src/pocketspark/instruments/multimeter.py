@@ -12,6 +12,7 @@ from pocketspark.instruments.meter import Meter
 OPEN_OHM, SOUND_RAIL_OHM = 2e6, 47_000.0
 TRAVELS_SOC, RESTED_DROP_V = 0.4, 0.012
 CROSSED_RAIL_OHM = 1.8
+APART_V, JOINED_OHM, PAD_V = 0.008, 0.06, 5.05
 
 
 def step_reading(chain: Chain, step: str, meter: Meter, fault: Fault | None = None) -> float:
@@ -37,6 +38,9 @@ _READS: Mapping[str, Callable[[Chain], float]] = {
     "resistor": lambda chain: chain.build.r_measured_ohm or chain.build.r_program_ohm or chain.suggested_r_ohm,
     "board_alone": lambda chain: chain.charger.float_v,
     "shaper": lambda chain: chain.shaper.v_set or 0.0,
+    "five_volts_in": lambda chain: PAD_V if chain.build.input.kind == "wireless" else chain.build.source.volts,
+    "cells_apart": lambda _chain: APART_V,
+    "bridged": lambda _chain: JOINED_OHM,
     "short_check": lambda _chain: SOUND_RAIL_OHM,
     "cell_volts": lambda chain: float(chain.curve.at(TRAVELS_SOC)),
     "output": _output_v,
@@ -46,7 +50,7 @@ _READS: Mapping[str, Callable[[Chain], float]] = {
     "rest": lambda _chain: RESTED_DROP_V,
     "run_down": _run_hours,
 }
-_IN_VOLTS = frozenset({"board_alone", "shaper", "cell_volts", "output", "full"})
+_IN_VOLTS = frozenset({"board_alone", "shaper", "five_volts_in", "cells_apart", "cell_volts", "output", "full"})
 _WITH_FAULT: Mapping[tuple[str, Fault], Callable[[float], float]] = {
     ("resistor", "wrong_resistor"): lambda sound: sound / 0.6,
     ("first_charge", "wrong_resistor"): lambda sound: sound * 0.6,

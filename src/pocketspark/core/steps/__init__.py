@@ -3,8 +3,8 @@
 from pocketspark.core.chain import Chain
 from pocketspark.core.nouns import Project
 from pocketspark.core.nouns.record import StepRecord
-from pocketspark.core.steps.makers import steps_of
 from pocketspark.core.steps.model import Hold, Procedure, Step
+from pocketspark.core.steps.order import steps_of
 
 __all__ = ["Hold", "Procedure", "Step", "inside", "procedure"]
 

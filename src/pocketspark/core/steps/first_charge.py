@@ -10,7 +10,7 @@ from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms, limits_o
 from pocketspark.core.nouns import Project
 from pocketspark.core.nouns.noun import Noun
 from pocketspark.core.quantity import amps, volts
-from pocketspark.core.steps.makers import REST_DROP_V
+from pocketspark.core.steps.making import REST_DROP_V
 
 REST_MINUTES = 60.0
 

@@ -27,6 +27,8 @@ class Step(Noun):
     title: str
     why: str
     tools: str = ""
+    materials: str = ""
+    how: tuple[str, ...] = ()  # one thing after the other, where it needs saying
     caution: str = ""
     minutes: int
     wait_s: int = 0  # a timer that belongs to it

@@ -1,0 +1,215 @@
+"""Before anything is put together: the gadget as it is, and every part proven on its own."""
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.quantity import amps, ohms
+from pocketspark.core.steps.making import FIVE_V, JOINING_V, RESISTOR_OFF, SHAPER_OFF, hold, step
+from pocketspark.core.steps.model import Step
+
+# Changing a chip resistor (common practice, no source).
+SWAP_A_CHIP = (
+    "Tape the board down; flux on both ends of the old one.",
+    "Fresh solder to both ends, heat them back and forth until it lifts: no force.",
+    "Wick both pads flat; flux; tin one pad.",
+    "Hold the new one in tweezers, tack one end, then the other.",
+    "Clean the flux off, then measure. Glue or tape over fine joints.",
+)
+# What brings the 5 V in where it is not the board's own socket, and where the probes go.
+_FIVE_FROM = {
+    "old_jack": ("the adapter at the old jack", "centre pin to sleeve, adapter plugged in, nothing else on it"),
+    "dock": ("the base at its contacts", "contact to contact, on the base, the gadget away"),
+    "wireless": ("the receiver pad on its base", "at the pad's output, coil over coil, ferrite in place"),
+}
+
+
+def photograph(_chain: Chain) -> Step:
+    return step("photograph", "Photograph everything as it is", "Afterwards nobody knows which wire was where.", 5)
+
+
+def prove_old(chain: Chain) -> Step:
+    return step(
+        "prove_old",
+        f"Prove that it works on {chain.gadget.supply.label}",
+        "A gadget that was dead before is not mended by lithium.",
+        5,
+        caution="Alkaline cells hold caustic electrolyte: gloves and goggles for leaked ones, never open one.",
+    )
+
+
+def measure_current(chain: Chain) -> Step:
+    mode = chain.heaviest
+    return step(
+        "current",
+        f"Measure what it draws {mode.name}",
+        "Everything that was planned rests on this number.",
+        10,
+        tools="multimeter on its current range",
+        hold=hold(
+            "current",
+            "A",
+            mode.current_a * 0.8,
+            mode.current_a * 1.2,
+            "in series with the old batteries' plus",
+            "caution",
+            "the survey's figure was a guess: put this one into it",
+            "another mode was on",
+            "the meter's fuse or range",
+        ),
+    )
+
+
+def polarity(_chain: Chain) -> Step:
+    return step(
+        "polarity",
+        "Mark plus and minus at the gadget's terminals",
+        "Found by meter, not by colour; a reversed board is dead at once.",
+        5,
+        tools="multimeter, marker",
+    )
+
+
+def terminals(chain: Chain) -> Step:
+    kept = chain.build.style in ("dummy_cell", "stand_in", "rebuilt_shell")
+    if kept:
+        return step("terminals", "Clean the old terminals, leave them in", "This style uses them again.", 5)
+    return step(
+        "terminals",
+        "Take out the terminals and springs that are in the way",
+        "Their room is needed, and nothing of them may touch the new wires.",
+        15,
+        tools="flush cutter, pliers",
+        caution="Goggles: springs jump.",
+    )
+
+
+def cut_path(chain: Chain) -> Step:
+    fate = chain.gadget.inlet.fate
+    words = {"diode": "Put the blocking diode in", "moved": "Move the old jack's wires to the charger board"}
+    return step(
+        "old_path",
+        words.get(fate, "Cut the old charge path"),
+        "It has no voltage limit: one old adapter over-charges the cell.",
+        10,
+        hold=hold(
+            "resistance from the jack to the terminals",
+            "ohm",
+            100_000.0,
+            None,
+            "the jack's centre pin to the gadget's battery plus, unpowered",
+            "stop",
+            "a second track still joins them",
+            "the diode is the other way round",
+        ),
+    )
+
+
+def resistor(chain: Chain) -> Step:
+    wanted = chain.build.r_program_ohm or chain.suggested_r_ohm
+    return step(
+        "resistor",
+        f"Set the program resistor to {ohms(wanted)}",
+        f"As delivered it gives what it was made for, not {amps(chain.spread_at(wanted).nominal_a)} as planned.",
+        20,
+        tools="fine iron, tweezers",
+        materials=f"resistor {ohms(wanted)}, chip 0805 or leaded; flux, wick, solder, tape",
+        how=SWAP_A_CHIP,
+        caution="Solder fumes: air. Board taped down; no force on a pad that is still cold.",
+        hold=hold(
+            "resistance at the program pin",
+            "ohm",
+            wanted * (1 - RESISTOR_OFF),
+            wanted * (1 + RESISTOR_OFF),
+            "program pin to ground on the board: unpowered, no cell, no USB",
+            "stop",
+            "a cell or USB is connected and falsifies it",
+            "another value was fitted: read its code",
+            "one end is not soldered",
+        ),
+    )
+
+
+def board_alone(chain: Chain) -> Step:
+    float_v = chain.charger.float_v
+    return step(
+        "board_alone",
+        "Prove the charger board alone on USB",
+        "A dead board is found now, not in a closed case; it also shows which pads are which.",
+        5,
+        hold=hold(
+            "volts at the open B pads",
+            "V",
+            float_v - 0.4,
+            float_v + 0.15,
+            "B+ to B-, nothing connected to them",
+            "stop",
+            "5 V went to the USB out pads",
+            "a Type-C socket without its resistors on a C-to-C cable",
+            "a dead board",
+        ),
+    )
+
+
+def set_shaper(chain: Chain) -> Step:
+    setting = chain.shaper.v_set or 0.0
+    return step(
+        "shaper",
+        f"Set and prove the {chain.shaper.name}",
+        "Before it sees the gadget: an adjustable one may come set to anything.",
+        10,
+        hold=hold(
+            "volts at its output",
+            "V",
+            setting * (1 - SHAPER_OFF),
+            setting * (1 + SHAPER_OFF),
+            "OUT+ to OUT-, fed from a bench supply at 3.7 V, with a small load",
+            "stop",
+            "its trimmer is not set yet",
+            "the input is below what it needs",
+            "it is another type than its label says",
+        ),
+    )
+
+
+def cells_apart(chain: Chain) -> Step:
+    """Cells that are to be in parallel, before they meet."""
+    return step(
+        "cells_apart",
+        f"Bring the {chain.build.cell_count} cells to the same volts",
+        "Joined apart, the fuller one charges the other as fast as their resistance lets it.",
+        20,
+        tools="multimeter",
+        materials="a resistor of some 10 Ω, 1 W, between the two plus leads until they agree",
+        hold=hold(
+            "largest difference between two of them",
+            "V",
+            None,
+            JOINING_V,
+            "plus lead to plus lead, all minus leads joined",
+            "stop",
+            "one was charged and the other not: wait with the resistor between them",
+            "one is worn: see which go together in the drawers",
+        ),
+    )
+
+
+def five_volts_in(chain: Chain) -> Step:
+    """An input that is not the board's own socket, before it meets the board."""
+    kind, reversed_pin = chain.build.input.kind, chain.build.input.centre == "negative"
+    what, probes = _FIVE_FROM[kind]
+    red = "; red on the sleeve, since its centre is minus" if kind == "old_jack" and reversed_pin else ""
+    return step(
+        "five_volts_in",
+        f"Prove {what}",
+        "Reversed, or a few volts too many, it kills the charger at once.",
+        5,
+        tools="multimeter",
+        hold=hold(
+            "volts that come in",
+            "V",
+            *FIVE_V,
+            probes + red,
+            "stop",
+            "a minus sign: it is the other way round",
+            "far over 5 V: an adapter that holds no voltage without load",
+            "nothing: no contact, or metal between coil and coil",
+        ),
+    )

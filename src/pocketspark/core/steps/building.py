@@ -1,0 +1,159 @@
+"""Putting it together: wall, boards, wires, and the cell last, one lead insulated until then."""
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.fit.answer import Placement
+from pocketspark.core.fit.openings import Opening
+from pocketspark.core.rules.fit import fit_in_bay
+from pocketspark.core.steps.making import CELL_V, JOINED_OHM, RAIL_OHM, hold, step
+from pocketspark.core.steps.model import Step
+from pocketspark.core.wiring.cutlist import cut_list
+from pocketspark.core.wiring.hookup import hook_up
+
+BRIDGES = ("fuse", "link")
+
+
+def dry_fit(_chain: Chain) -> Step:
+    return step(
+        "dry_fit",
+        "Dry-fit everything with the cable plugged in, and close the case",
+        "Before cutting plastic. Does the lid lie flat, and does the plug seat?",
+        15,
+    )
+
+
+def open_wall(chain: Chain) -> Step:
+    answer = fit_in_bay(chain)
+    openings = answer.openings if answer else ()
+    sockets = [hole for hole in openings if hole.what == "socket"]
+    where = f" in the {sockets[0].side}" if sockets else ""
+    size = f", {sockets[0].width_mm:.1f} x {sockets[0].height_mm:.1f} mm" if sockets else ""
+    return step(
+        "open_wall",
+        f"Open the wall{where} from the drill template{size}",
+        "Small first, then filed to the line; after every pass the case still closes.",
+        25,
+        tools="printed template at 100 %, pilot drill, files",
+        how=tuple(_told(hole) for hole in openings),
+        caution="Goggles; the shell in a vice with soft jaws, never in the hand.",
+    )
+
+
+def _told(hole: Opening) -> str:
+    size = f"{hole.width_mm:.1f} mm round" if hole.round else f"{hole.width_mm:.1f} x {hole.height_mm:.1f} mm"
+    middle = f"{hole.across_mm:.1f} mm from the left edge, {hole.up_mm:.1f} up"
+    return f"{hole.what.capitalize()}, {hole.part}: {size} in the {hole.side}, its middle {middle}; {hole.says}."
+
+
+def mount(chain: Chain) -> Step:
+    answer = fit_in_bay(chain)
+    lying = answer.placements if answer and answer.fits != "no" else ()
+    return step(
+        "mount",
+        "Mount the boards, support the socket from behind",
+        "Without a stop behind it the socket is pushed in after a month.",
+        20,
+        materials="double-sided foam, glue; a rib, block or printed cradle behind the socket",
+        how=tuple(_laid(one) for one in sorted(lying, key=lambda one: (one.min_mm[2], one.min_mm[0]))),
+        caution="Rub plastic with alcohol before glue; no hot glue straight on a pouch.",
+    )
+
+
+def _laid(one: Placement) -> str:
+    """From the floor up, so that nothing has to come out again."""
+    x, y, z = one.min_mm
+    return f"{one.part}: {one.turned}; {x:.1f} mm from the left wall, {y:.1f} from the front, {z:.1f} over the floor."
+
+
+def bridged(chain: Chain) -> Step:
+    """What was cut, or opens for good, and is reached round by something else."""
+    names = " and ".join(extra.name for extra in chain.build.wiring.extra if extra.kind in BRIDGES)
+    return step(
+        "bridged",
+        f"Join both sides of the {names}",
+        "A link that was taken out leaves two ends: one of them is easily forgotten.",
+        10,
+        tools="iron, multimeter",
+        materials="the fuse or link itself, wire",
+        hold=hold(
+            "resistance across it",
+            "ohm",
+            None,
+            JOINED_OHM,
+            "from the one side's pad to the other's, unpowered, no cell",
+            "stop",
+            "one side is not joined",
+            "the fuse has blown: find out why first",
+        ),
+    )
+
+
+def wires(chain: Chain) -> Step:
+    return step(
+        "wires",
+        "Wire all but the cell, as drawn at Wire",
+        "The cell is the one part that cannot be switched off.",
+        30,
+        tools="iron, strippers",
+        materials=_wire_wanted(chain) + "; heat shrink",
+        caution="Solder fumes: air. Tape or glue over wires where the solder ends: they break there.",
+    )
+
+
+def _wire_wanted(chain: Chain) -> str:
+    cuts = cut_list(chain, hook_up(chain))
+    metres = sum(cut.length_mm for cut in cuts) / 1000
+    gauge = min((cut.awg for cut in cuts), default=0)
+    return f"{metres:.2f} m of wire in {len(cuts)} lengths, {gauge} AWG or thicker, as on the cut list"
+
+
+def short_check(_chain: Chain) -> Step:
+    return step(
+        "short_check",
+        "Short check: each rail to ground, cell leads apart",
+        "A short found with the cell on is found by smoke.",
+        5,
+        hold=hold(
+            "resistance of the supply rail",
+            "ohm",
+            RAIL_OHM,
+            None,
+            "gadget plus to minus, switched on, no cell; wait until the reading has settled",
+            "stop",
+            "a whisker of solder",
+            "plus and minus crossed at the gadget",
+            "the gadget itself draws this much: compare with its current",
+        ),
+    )
+
+
+def cell_volts(chain: Chain) -> Step:
+    facts = chain.cell.facts
+    return step(
+        "cell_volts",
+        "Measure the cell and its plug's polarity before it goes on",
+        "Connectors are not standardised: the plug that fits may be the wrong way round.",
+        5,
+        caution="Lithium: never puncture, bend, heat or short. Sand or a fire-proof bag within reach.",
+        hold=hold(
+            "volts of the cell",
+            "V",
+            max(CELL_V[0], facts.empty_v) if facts.full_v > 4 else facts.empty_v,
+            max(CELL_V[1], facts.full_v),
+            "at its own leads, red on plus",
+            "stop",
+            "a minus sign: it is the other way round",
+            "under 3.0 V: see its intake",
+            "its own guard has tripped: a charger wakes it",
+        ),
+    )
+
+
+def cell_last(_chain: Chain) -> Step:
+    return step(
+        "cell_last",
+        "Cell last: minus first, plus lead taped until then",
+        "One lead insulated, so that nothing slips.",
+        10,
+        materials="tape for the plus lead",
+        caution="Never solder on a bare can or pouch: tabs only.",
+    )

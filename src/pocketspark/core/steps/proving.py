@@ -1,0 +1,139 @@
+"""Proving it: volts at the gadget, the first charge and its rest, the case closed, and a whole run."""
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.quantity import volts
+from pocketspark.core.steps.making import CURRENT_OFF, FULL_V, REST_DROP_V, WARM_C, hold, step
+from pocketspark.core.steps.model import Step
+
+
+def output_volts(chain: Chain) -> Step:
+    window = chain.window
+    return step(
+        "output",
+        "Measure the volts at the gadget's terminals in its heaviest mode",
+        "Inside the window, under load, is what was planned.",
+        5,
+        hold=hold(
+            "volts at the gadget",
+            "V",
+            window.v_run_min,
+            window.v_abs_max,
+            "at the gadget's own terminals, heaviest mode on",
+            "stop",
+            "the shaper is not set",
+            "a weak joint or a thin wire",
+            "the guard has tripped: charge it for a moment",
+        ),
+    )
+
+
+def first_charge(chain: Chain) -> Step:
+    planned = chain.spread.nominal_a
+    return step(
+        "first_charge",
+        "First charge, attended",
+        "Stay with it, on a surface that does not burn; feel the cell every few minutes.",
+        60,
+        tools="USB meter in line",
+        caution="Unplug at once when the cell is over 45 °C, smells, or swells.",
+        hold=hold(
+            "charge current",
+            "A",
+            planned * (1 - CURRENT_OFF),
+            planned * (1 + CURRENT_OFF),
+            "USB meter in line, cell half empty",
+            "caution",
+            "another resistor is fitted than planned",
+            "the board holds itself back: heat, or a thin cable",
+            "the cell is nearly full",
+        ),
+    )
+
+
+def warmth(_chain: Chain) -> Step:
+    return step(
+        "warmth",
+        "Temperature of the cell after half an hour of charging",
+        "Under 45 °C, better under 40.",
+        30,
+        wait_s=1800,
+        hold=hold(
+            "temperature of the cell",
+            "C",
+            None,
+            WARM_C,
+            "probe on the flat of the cell",
+            "stop",
+            "the board or pad lies against it",
+            "too much current for it",
+            "a worn cell",
+        ),
+    )
+
+
+def full(chain: Chain) -> Step:
+    float_v = chain.charger.float_v
+    return step(
+        "full",
+        "End of charge",
+        "The lamp changes, and the cell stands at its float voltage.",
+        10,
+        hold=hold(
+            "volts of the cell",
+            "V",
+            float_v - (4.20 - FULL_V[0]),
+            float_v + (FULL_V[1] - 4.20),
+            "at the cell, right after the lamp changes",
+            "stop",
+            "the lamp changed early: the guard tripped, or a weak joint",
+            f"over {volts(float_v)}: a wrong board for this cell, take it off",
+        ),
+    )
+
+
+def rest(_chain: Chain) -> Step:
+    return step(
+        "rest",
+        "Drop after an hour of rest",
+        "A healthy cell settles and then stands.",
+        5,
+        wait_s=3600,
+        hold=hold(
+            "drop in an hour",
+            "V",
+            None,
+            REST_DROP_V,
+            "at the cell, gadget off, nothing plugged in",
+            "caution",
+            "something still draws: see the drains at Power",
+            "a cell that discharges itself: watch it for a day",
+        ),
+    )
+
+
+def close(_chain: Chain) -> Step:
+    return step(
+        "close", "Close the case", "Foam where it rattles, nothing where it presses, no wire over the pouch.", 10
+    )
+
+
+def run_down(chain: Chain) -> Step:
+    run = chain.most_used
+    planned = run.hours if run else 0.0
+    return step(
+        "run_down",
+        "Run it down once, and note how long it ran",
+        "What was learnt goes back into the numbers.",
+        15,
+        hold=hold(
+            "hours until it stopped",
+            "h",
+            planned * 0.8,
+            None,
+            "a clock; or a log read at Prove",
+            "caution",
+            "the cell holds less than its label",
+            "the gadget draws more than was measured",
+            "it gives up at higher volts than surveyed",
+        ),
+    )
