@@ -2,12 +2,18 @@
 
 import itertools
 import json
+import time
 
 import pytest
+from fastapi.testclient import TestClient
 
 from builders import plan
 from pocketspark.core.steps import Hold, inside
 from pocketspark.instruments.trainer import CONCLUSIONS
+from pocketspark.server.app import create_app
+from pocketspark.server.settings import Settings
+from pocketspark.store import LiveLogs, NothingThere
+from pocketspark.store.database import open_database
 
 
 def question(**build):
@@ -57,6 +63,40 @@ def test_a_run_is_stopped_and_an_unknown_one_is_told(client):
     assert followed(client, run_id)[-1]["state"] == "finished"
     assert client.get("/api/instruments/live/999").status_code == 404
     assert client.post("/api/instruments/live", json=question(boards=[])).status_code == 409
+
+
+def test_a_server_that_is_started_anew_has_what_was_written(tmp_path):
+    settings = Settings(data=tmp_path)
+    with TestClient(create_app(settings)) as before:
+        begun = before.post("/api/instruments/live?speed_up=3600&fault=over_charge", json=question()).json()["id"]
+        ended = started(before)
+        assert followed(before, ended)[-1]["state"] == "finished"
+        deadline = time.monotonic() + 20
+        while not LiveLogs(open_database(tmp_path)).get(begun).rows:
+            assert time.monotonic() < deadline
+            time.sleep(0.05)
+        # The first one goes on in its thread: the second server knows no more of it than what is kept.
+        with TestClient(create_app(settings)) as after:
+            (cut,) = followed(after, begun)
+            assert (cut["state"], cut["cut_short"]) == ("finished", True)
+            assert len(cut["samples"]) > 3
+            assert after.get(f"/api/instruments/live/{begun}/log.csv").text.startswith("time_s")
+            (whole,) = followed(after, ended)
+            assert (whole["state"], whole["cut_short"]) == ("finished", False)
+        before.delete(f"/api/instruments/live/{begun}")
+
+
+def test_ten_runs_are_kept(tmp_path):
+    logs = LiveLogs(open_database(tmp_path))
+    runs = [logs.begin(f"run {number}", None) for number in range(12)]
+    logs.append(runs[-1], [(0.0, 3.7, 0.4, None), (1.0, 3.71, 0.4, 25.0)])
+    logs.append(runs[-1], [(2.0, 3.72, 0.4, 25.0)])
+    logs.append(runs[0], [(0.0, 3.7, 0.4, None)])  # it has made room: nothing happens
+    assert [row[0] for row in logs.get(runs[-1]).rows] == [0.0, 1.0, 2.0]
+    assert logs.get(runs[2]).rows == []
+    for gone in runs[:2]:
+        with pytest.raises(NothingThere, match="start it again"):
+            logs.get(gone)
 
 
 def test_an_instrument_refuses_a_fault_it_cannot_show(client):

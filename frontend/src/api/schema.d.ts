@@ -3457,6 +3457,8 @@ export interface components {
              * @enum {string}
              */
             state: "running" | "finished";
+            /** Cut Short */
+            cut_short: boolean;
         };
         /**
          * LiveStarted

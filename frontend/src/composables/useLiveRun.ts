@@ -20,9 +20,10 @@ export function useLiveRun(place: string, question: () => unknown) {
   const alarms = ref<Alarm[]>([])
   const state = ref<'none' | 'running' | 'finished'>('none')
   const trouble = ref('')
+  const cutShort = ref(false)
 
   const address = computed(() => (kept.value ? `/api/instruments/live/${kept.value.id}` : undefined))
-  // A server that was started anew does not know the run any more.
+  // The run has made room for newer ones.
   const autoReconnect = { retries: 3, delay: 500, onFailed: () => forget() }
   const source = useEventSource<string[], string>(address, [], { autoReconnect })
   watch(source.data, (text) => {
@@ -33,6 +34,7 @@ export function useLiveRun(place: string, question: () => unknown) {
     rows.value = rows.value.concat(news.samples.filter((row) => row[0] > known))
     alarms.value = news.alarms
     state.value = news.state
+    cutShort.value = news.cut_short
     if (news.state === 'finished') source.close()
   })
   onScopeDispose(() => source.close())
@@ -64,6 +66,7 @@ export function useLiveRun(place: string, question: () => unknown) {
     rows.value = []
     alarms.value = []
     state.value = 'none'
+    cutShort.value = false
   }
   /** What was written so far; nothing, and a sentence, where that is too little to be a log. */
   async function csv(): Promise<string> {
@@ -72,5 +75,5 @@ export function useLiveRun(place: string, question: () => unknown) {
     return answer.ok ? await answer.text() : ''
   }
 
-  return { kept, rows, alarms, state, trouble, start, stop, forget, csv }
+  return { kept, rows, alarms, state, trouble, cutShort, start, stop, forget, csv }
 }

@@ -13,9 +13,10 @@ from pocketspark import __version__
 from pocketspark.demo import demo_drawer, demo_projects
 from pocketspark.server import benchwork, drawer, fits, live, photos, projects, questions, trade, training, wirings
 from pocketspark.server.jobs import Jobs
+from pocketspark.server.live_runs import LiveRuns
 from pocketspark.server.problems import answer_with_problems
 from pocketspark.server.settings import Settings
-from pocketspark.store import Drawer, Meters, Photos, Shelf
+from pocketspark.store import Drawer, LiveLogs, Meters, Photos, Shelf
 from pocketspark.store.database import open_database
 
 # Everything ships with the app: nothing may be loaded from elsewhere.
@@ -29,7 +30,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     engine = open_database(settings.data)
     app.state.shelf, app.state.drawer, app.state.photos = Shelf(engine), Drawer(engine), Photos(engine)
     app.state.meters = Meters(engine)
-    app.state.sweeps, app.state.live_runs = Jobs(), live.LiveRuns()
+    app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(LiveLogs(engine))
     if settings.demo and not app.state.shelf.summaries():
         for project in reversed(demo_projects()):
             app.state.shelf.add(project)

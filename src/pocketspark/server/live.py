@@ -2,10 +2,7 @@
 
 import asyncio
 import json
-import threading
 from collections.abc import AsyncIterator
-from dataclasses import dataclass, field
-from itertools import count
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Header, HTTPException, Query, Request
@@ -13,7 +10,7 @@ from fastapi.responses import PlainTextResponse, StreamingResponse
 from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain, MissingPart
-from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms, limits_of
+from pocketspark.core.logs.watch import Alarm, limits_of
 from pocketspark.core.steps import procedure
 from pocketspark.core.steps.first_charge import FirstCharge, first_charge
 from pocketspark.formats.log_csv import to_csv
@@ -21,24 +18,22 @@ from pocketspark.instruments import (
     FAULTS,
     INSTRUMENTS,
     Fault,
-    Instrument,
     InstrumentKind,
     Meter,
-    Sample,
     SimulatedInstrument,
     bench_of,
     simulated_run,
 )
 from pocketspark.instruments.instrument import log_from
 from pocketspark.instruments.multimeter import step_reading
-from pocketspark.server.jobs import NoSuchJob
+from pocketspark.server.live_runs import LiveRun, LiveRuns
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import Asked
 
 router = APIRouter(prefix="/api", tags=["instruments"], responses=PROBLEM_RESPONSES)
 
-# How often a page is told of new samples, and how many finished runs are kept for one that comes back.
-TOLD_EVERY_S, KEPT = 0.2, 10
+# How often a page is told of new samples.
+TOLD_EVERY_S = 0.2
 # A run that is written live has this many rows at most, so that a fast one does not flood the page.
 LIVE_ROWS = 1500
 
@@ -135,54 +130,6 @@ def _on_the_bench(
 # Live ------------------------------------------------------------------------------------------------------------
 
 
-@dataclass
-class LiveRun:
-    """An instrument that is being read, in a thread of its own: what has come so far, and which limits it passed."""
-
-    id: int
-    instrument: Instrument
-    limits: Limits | None
-    samples: list[Sample] = field(default_factory=list)
-    passed: dict[str, Alarm] = field(default_factory=dict)
-    finished: bool = False
-    stop: threading.Event = field(default_factory=threading.Event)
-
-    def read(self) -> None:
-        """Until the run ends or is stopped."""
-        for sample in self.instrument.samples(self.stop):
-            self.samples.append(sample)
-            if self.limits:
-                self._watch(sample, self.limits)
-        self.finished = True
-
-    def _watch(self, sample: Sample, limits: Limits) -> None:
-        seen = Reading(minutes=sample.time_s / 60, volts=sample.volts, amps=sample.amps, celsius=sample.celsius)
-        for alarm in alarms(limits, [seen]):
-            self.passed.setdefault(alarm.code, alarm)
-
-
-class LiveRuns:
-    """All runs of this server."""
-
-    def __init__(self) -> None:
-        self._runs: dict[int, LiveRun] = {}
-        self._ids = count(1)
-
-    def start(self, instrument: Instrument, limits: Limits | None) -> LiveRun:
-        run = LiveRun(next(self._ids), instrument, limits)
-        self._runs[run.id] = run
-        for old in [one for one in self._runs.values() if one.finished][:-KEPT]:
-            del self._runs[old.id]
-        threading.Thread(target=run.read, daemon=True).start()
-        return run
-
-    def get(self, run_id: int) -> LiveRun:
-        """Raises NoSuchJob."""
-        if run_id not in self._runs:
-            raise NoSuchJob("this run is not known any more; start it again")
-        return self._runs[run_id]
-
-
 class LiveStarted(BaseModel):
     """A run that has begun."""
 
@@ -197,6 +144,7 @@ class LiveNews(BaseModel):
     samples: list[tuple[float, float, float, float | None]]
     alarms: list[Alarm]
     state: Literal["running", "finished"]
+    cut_short: bool  # the server was started anew while it was written
 
 
 def _runs(request: Request) -> LiveRuns:
@@ -242,6 +190,7 @@ async def _news(run: LiveRun, told: int) -> AsyncIterator[str]:
             "samples": rows,
             "alarms": [alarm.model_dump() for alarm in run.passed.values()],
             "state": "finished" if finished else "running",
+            "cut_short": run.cut_short,
         }
         told = upto
         yield f"id: {told}\ndata: {json.dumps(news)}\n\n"

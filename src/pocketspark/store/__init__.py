@@ -1,6 +1,7 @@
 """Where projects are kept: SQLite through SQLAlchemy, every saved state a revision."""
 
 from pocketspark.store.drawer import Drawer, DrawerPart, StillUsed
+from pocketspark.store.live_logs import LiveLog, LiveLogs
 from pocketspark.store.meters import Meters
 from pocketspark.store.photos import Photo, Photos, TooMany
 from pocketspark.store.pictures import NewPhoto
@@ -11,6 +12,8 @@ __all__ = [
     "Drawer",
     "DrawerPart",
     "Kept",
+    "LiveLog",
+    "LiveLogs",
     "Meters",
     "NewPhoto",
     "NothingThere",

@@ -75,3 +75,26 @@ class MeterRow(Table):
     header: Mapped[str] = mapped_column(primary_key=True)
     places: Mapped[list[int | None]] = mapped_column(JSON)
     set_at: Mapped[datetime]
+
+
+class LiveRunRow(Table):
+    """A run that an instrument wrote or is writing. `limits`: what it was watched against; `ended`: of itself."""
+
+    __tablename__ = "live_run"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    limits: Mapped[dict[str, Any] | None] = mapped_column(JSON)
+    begun_at: Mapped[datetime]
+    ended: Mapped[bool]
+
+
+class LiveRowsRow(Table):
+    """Some of a run's rows, as they came: [[s, V, A, degrees or null], ...]."""
+
+    __tablename__ = "live_rows"
+    __table_args__ = (Index("live_rows_by_run", "run_id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    run_id: Mapped[int] = mapped_column(ForeignKey("live_run.id"))
+    rows: Mapped[list[list[float | None]]] = mapped_column(JSON)
