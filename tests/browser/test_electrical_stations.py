@@ -217,3 +217,23 @@ def test_the_new_pages_are_accessible_and_hold(open_page, serious, path, options
     page.wait_for_load_state("networkidle")
     assert serious(page) == []
     assert page.evaluate("document.documentElement.scrollWidth") <= options.get("width", 1280)
+
+
+def test_a_conversion_travels_with_its_photographs(open_page, tmp_path):
+    page = begin(open_page, "Rain gauge to lend")
+    out = io.BytesIO()
+    Image.new("RGB", (80, 60), "teal").save(out, "PNG")
+    page.get_by_label("Photographs to attach").set_input_files(
+        {"name": "inside.png", "mimeType": "image/png", "buffer": out.getvalue()}
+    )
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Export the conversion with its photographs").click()
+    assert download.value.suggested_filename == "rain-gauge-to-lend.spark.zip"
+    file = tmp_path / "lent.zip"
+    download.value.save_as(file)
+    before = page.url
+    page.goto(page.url.split("/conversion")[0])
+    page.get_by_label("Project file").set_input_files(file)
+    page.get_by_role("list", name="Power path").wait_for()
+    assert page.url != before
+    expect(page.get_by_role("button", name=re.compile("^inside"))).to_be_visible()

@@ -1,11 +1,13 @@
 """The build procedure: what belongs to this build, in a safe order, and holds that hold."""
 
+import re
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from builders import board, plan
-from pocketspark.core.chain import MissingPart
+from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.steps import inside, procedure
 
 
@@ -44,6 +46,52 @@ def test_limits_are_made_for_this_build():
     assert holds["short_check"].low == 1000
     assert (holds["output"].low, holds["output"].high) == (3.1, 4.8)
     assert all(hold.likely and hold.probes for hold in holds.values())
+
+
+# Each hold of the handbook's list (common practice, no source; 45 C: IEC 62133-2 as commonly stated, from memory).
+LFP = {"cell_class": "lfp", "capacity_ah": 0.9}
+HOLDS = [
+    ("current", {}, 0.048, 0.072, "caution"),  # 60 mA -+ 20 %
+    ("old_path", {"gadget": {"inlet": {"kind": "dock", "fate": "cut"}}}, 100_000, None, "stop"),
+    ("resistor", {"r_program_ohm": 2700}, 2646, 2754, "stop"),  # -+ 2 %
+    ("board_alone", {}, 3.8, 4.35, "stop"),
+    ("shaper", {"shaper": {"kind": "ldo", "v_set": 3.3}}, 3.201, 3.399, "stop"),  # -+ 3 %
+    ("short_check", {}, 1000, None, "stop"),
+    ("cell_volts", {}, 3.0, 4.2, "stop"),
+    ("cell_volts", {"cell": {"cell_class": "li_4v35", "capacity_ah": 0.9}}, 3.0, 4.35, "stop"),
+    ("cell_volts", {"cell": LFP}, 2.5, 3.65, "stop"),
+    ("output", {}, 3.1, 4.8, "stop"),  # the window
+    ("first_charge", {"r_program_ohm": 4000}, 0.264, 0.336, "caution"),  # 300 mA -+ 12 %
+    ("warmth", {}, None, 45, "stop"),
+    ("full", {}, 4.15, 4.22, "stop"),
+    ("full", {"boards": [board(float_v=3.65)], "cell": LFP}, 3.60, 3.67, "stop"),
+    ("rest", {}, None, 0.05, "caution"),
+]
+
+
+@pytest.mark.parametrize(("key", "changes", "low", "high", "grade"), HOLDS)
+def test_the_limits_of_every_hold(key, changes, low, high, grade):
+    hold = step_of(key, **changes).hold
+    assert (hold.low, hold.high) == (low and pytest.approx(low), high and pytest.approx(high))
+    assert hold.grade == grade
+    assert len(hold.likely) >= 2
+
+
+def test_a_run_down_may_fall_short_by_a_fifth():
+    run_h = Chain(plan(), 0).most_used.hours
+    assert step_of("run_down").hold.low == pytest.approx(0.8 * run_h)
+
+
+def test_waits_have_their_timers():
+    assert (step_of("warmth").wait_s, step_of("rest").wait_s) == (1800, 3600)  # half an hour, and an hour
+    assert step_of("photograph").wait_s == 0
+
+
+def test_the_wall_is_told_with_its_hole():
+    title = step_of("open_wall").title
+    assert re.search(r"in the (left|right) from the drill template, \d+\.\d x \d+\.\d mm$", title)
+    lamp_alone = {"boards": [board()], "small_parts": [{"kind": "lamp", "name": "lamp"}]}
+    assert step_of("open_wall", **lamp_alone).title == "Open the wall from the drill template"
 
 
 def step_of(key, **changes):

@@ -4,7 +4,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import Placement
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.rules.fit import fit_in_bay
-from pocketspark.core.steps.making import CELL_V, JOINED_OHM, RAIL_OHM, hold, step
+from pocketspark.core.steps.making import JOINED_OHM, RAIL_OHM, hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.hookup import hook_up
@@ -137,12 +137,12 @@ def cell_volts(chain: Chain) -> Step:
         hold=hold(
             "volts of the cell",
             "V",
-            max(CELL_V[0], facts.empty_v) if facts.full_v > 4 else facts.empty_v,
-            max(CELL_V[1], facts.full_v),
+            facts.empty_v,
+            facts.full_v,
             "at its own leads, red on plus",
             "stop",
             "a minus sign: it is the other way round",
-            "under 3.0 V: see its intake",
+            "under its lowest: see its intake",
             "its own guard has tripped: a charger wakes it",
         ),
     )
