@@ -47,6 +47,30 @@ def test_the_bill_of_materials_counts():
     assert bill_as_csv(plan(), 0).splitlines()[0] == "quantity,part,remark"
 
 
+@pytest.mark.parametrize(
+    ("changes", "wanted"),
+    [
+        ({"small_parts": [{"kind": "lamp", "name": "red lamp"}]}, {"red lamp"}),
+        ({"use_while_charging": "two_diodes"}, {"diode from the cell", "diode from 5 V"}),
+        # Known to the wiring and to the fit, and yet one switch.
+        ({"use_while_charging": "change_over"}, {"change-over switch"}),
+        (
+            {"shaper": {"kind": "ldo", "v_set": 3.3, "name": "LDO"}, "switch_place": "before_shaper"},
+            {"LDO", "main switch"},
+        ),
+        ({"wiring": {"extra": [{"key": "f", "kind": "fuse", "name": "500 mA fuse"}]}}, {"500 mA fuse"}),
+        ({"wiring": {"extra": [{"key": "l", "kind": "link", "name": "old track"}]}}, set()),  # it is there already
+        ({"input": {"kind": "wireless"}}, {"receiver pad"}),
+        ({"cell_lead": "small_plug"}, {"Plug, 1.25 mm pitch, with its socket"}),
+    ],
+)
+def test_nothing_has_to_be_fetched_halfway(changes, wanted):
+    plain = {what for _, what, _ in bill_of_materials(plan(), 0)}
+    rows = bill_of_materials(plan(**changes), 0)
+    assert {what for _, what, _ in rows if what != "wires"} - plain == wanted
+    assert len({what for _, what, _ in rows}) == len(rows)
+
+
 def test_without_a_cell_there_is_no_sheet():
     with pytest.raises(MissingPart):
         to_pdf(plan(cell=None), 0)

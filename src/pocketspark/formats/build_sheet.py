@@ -12,6 +12,8 @@ from pocketspark.core.assessment import Assessment
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.nouns import Project
+from pocketspark.core.nouns.build import CELL_LEADS
+from pocketspark.core.nouns.small_part import SMALL_PARTS
 from pocketspark.core.quantity import amps, days, hours, ohms, volts
 from pocketspark.core.rules.fit import fit_in_bay
 from pocketspark.core.steps import Step, procedure
@@ -41,7 +43,23 @@ def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]
         rows.append((len(wires), "wires", f"{total / 1000:.2f} m in all, {max(w.awg for w in wires)} AWG or thicker"))
     except (MissingPart, ValueError):
         pass
-    return rows
+    return rows + _sundries(chain)
+
+
+def _sundries(chain: Chain) -> list[tuple[int, str, str]]:
+    """What only the wiring or the fit asks for. A switch that both know of is one switch."""
+    build = chain.build
+    named = {part.name: SMALL_PARTS[part.kind].says for part in build.small_parts_in_all}
+    if chain.has_cell:
+        parts = hook_up(chain).parts
+        added = (parts.by_key[key] for key in (*parts.extra, *(extra.key for extra in build.wiring.extra)))
+        named |= {part.name: named.get(part.name, "") for part in added if part.kind != "link"}
+    if build.input.kind == "wireless":
+        named["receiver pad"] = "with its ferrite sheet"
+    if build.cell_lead != "soldered":
+        label, remark = CELL_LEADS[build.cell_lead]
+        named[f"{label}, with its socket"] = remark
+    return [(1, name, remark) for name, remark in named.items()]
 
 
 def bill_as_csv(project: Project, build: int) -> str:
