@@ -220,7 +220,7 @@ def test_the_new_pages_are_accessible_and_hold(open_page, serious, path, options
 
 
 def test_a_conversion_travels_with_its_photographs(open_page, tmp_path):
-    page = begin(open_page, "Rain gauge to lend")
+    page = begin(open_page, "Weir camera to lend")
     out = io.BytesIO()
     Image.new("RGB", (80, 60), "teal").save(out, "PNG")
     page.get_by_label("Photographs to attach").set_input_files(
@@ -228,7 +228,7 @@ def test_a_conversion_travels_with_its_photographs(open_page, tmp_path):
     )
     with page.expect_download() as download:
         page.get_by_role("link", name="Export the conversion with its photographs").click()
-    assert download.value.suggested_filename == "rain-gauge-to-lend.spark.zip"
+    assert download.value.suggested_filename == "weir-camera-to-lend.spark.zip"
     file = tmp_path / "lent.zip"
     download.value.save_as(file)
     before = page.url

@@ -205,6 +205,20 @@ def _with(project, what, mm):
     return fit_of(project.model_copy(update={"gadget": project.gadget.model_copy(update={"bay": changed})}))
 
 
+@pytest.mark.parametrize(("most", "offered"), [(None, True), (2.6, True), (2.4, False), (0, False)])
+def test_the_lid_is_raised_no_more_than_it_may_be(most, offered):
+    # 2.5 mm would be needed
+    project = in_bay((60, 38, 12), walls=["left"], obstacles=[TONGUE])
+    bay = project.gadget.bay.model_copy(update={"lid_raise_mm": most})
+    held = project.model_copy(update={"gadget": project.gadget.model_copy(update={"bay": bay})})
+    assert ("lid" in {remedy.what for remedy in remedies_for(held)}) == offered
+
+
+def test_a_lid_raised_beyond_what_it_may_be_is_refused():
+    with pytest.raises(ValidationError, match="raised by 3 mm, where 2 mm is the most"):
+        Bay.model_validate({"rooms": [{"size_mm": [40, 20, 10]}], "lid_raise_mm": 2, "lid_raised_mm": 3})
+
+
 def test_smallest_change_first():
     lengths = [r.mm for r in remedies_for(in_bay((60, 38, 12), walls=["left"], obstacles=[TONGUE])) if r.mm]
     assert lengths == sorted(lengths)

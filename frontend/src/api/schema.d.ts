@@ -1106,12 +1106,8 @@ export interface components {
              *     ]
              */
             walls?: components["schemas"]["WallOpening-Input"][];
-            /**
-             * Lid Raise Mm
-             * @description in mm
-             * @default 0
-             */
-            lid_raise_mm?: number | string;
+            /** Lid Raise Mm */
+            lid_raise_mm?: (number | string) | null;
             /**
              * Lid Raised Mm
              * @description in mm
@@ -1158,11 +1154,8 @@ export interface components {
              *     ]
              */
             walls: components["schemas"]["WallOpening-Output"][];
-            /**
-             * Lid Raise Mm
-             * @default 0
-             */
-            lid_raise_mm: number;
+            /** Lid Raise Mm */
+            lid_raise_mm: number | null;
             /**
              * Lid Raised Mm
              * @default 0

@@ -145,6 +145,15 @@ function toggle(side: (typeof SIDES)[number]): void {
         <div v-if="!measured.tube" @focusin="touched = 'lid'">
           <QuantityField path="gadget.bay.lid_raised_mm" :unit="unit" label="Lid raised by" no-basis />
         </div>
+        <div v-if="!measured.tube" @focusin="touched = 'lid'">
+          <QuantityField
+            path="gadget.bay.lid_raise_mm"
+            :unit="unit"
+            label="and by no more than"
+            placeholder="as need be"
+            no-basis
+          />
+        </div>
         <QuantityField path="gadget.bay.tolerance_mm" :unit="unit" label="Calipers right to" no-basis />
       </div>
       <p v-if="refused" class="why" role="alert">{{ refused }}</p>

@@ -84,13 +84,18 @@ def _in_boxes(setting: Setting) -> Iterator[FitRemedy]:
     for index, solid in enumerate(space_of(setting.bay).solids):
         if solid.obstacle is not None and setting.bay.obstacles[solid.obstacle].state == "trim":
             yield from _trim(setting, index, solid.obstacle)
-    lid = _needed(setting, Yield(lid=True))
-    if lid:
-        raised = round(setting.bay.lid_raised_mm + lid, 2)
-        bay = setting.bay.model_copy(
-            update={"lid_raised_mm": raised, "lid_raise_mm": max(setting.bay.lid_raise_mm, raised)}
-        )
-        yield FitRemedy(what="lid", subject="lid", mm=lid, says=f"Raise the lid by {lid:.1f} mm", edits=_bay_edit(bay))
+    yield from _raised_lid(setting)
+
+
+def _raised_lid(setting: Setting) -> Iterator[FitRemedy]:
+    """Not offered beyond what the lid may be raised by."""
+    bay, mm = setting.bay, _needed(setting, Yield(lid=True))
+    if not mm:
+        return
+    raised = round(bay.lid_raised_mm + mm, 2)
+    if bay.lid_raise_mm is None or raised <= bay.lid_raise_mm:
+        edits = _bay_edit(bay.model_copy(update={"lid_raised_mm": raised}))
+        yield FitRemedy(what="lid", subject="lid", mm=mm, says=f"Raise the lid by {mm:.1f} mm", edits=edits)
 
 
 def _smaller_cell(setting: Setting, index: int, part: Part) -> Iterator[FitRemedy]:

@@ -25,6 +25,8 @@ REST_DROP_V = 0.050  # in an hour; handbook figure of the hold after a full char
 # Below this share of the plateau nothing flows; from this share on it is the plateau.
 NOTHING_SHARE, PLATEAU_SHARE = 0.04, 0.93
 LEAST_INTERRUPTION_S = 3.0
+# Held for so long it is no spike; within this share of it, the flat part.
+HELD_S, HELD_SHARE = 15.0, 0.97
 # A tail that has not fallen by a twentieth in its last half hour will not end.
 TAIL_S, TAIL_FALL = 1800.0, 0.05
 
@@ -92,7 +94,7 @@ def analyse(
 ) -> LogAnalysis:
     """Read one log. `plan_a` is the planned charge current, to hold the plateau against."""
     kind = kind or kind_of(log)
-    plateau = _plateau(log)
+    plateau = _plateau(log, kind)
     fitted = None if log.is_usb_side else fit_cell(log, CURVES[cell_class], charging=kind == "charge")
     breaks = _interruptions(log, plateau)
     phases = _charge_phases(log, plateau) if kind == "charge" else _run_phases(log, plateau)
@@ -147,11 +149,22 @@ def _known(fitted: FittedCell | None) -> float | None:
 # Charge --------------------------------------------------------------------------------------------------------
 
 
-def _plateau(log: Log) -> float:
-    """The current that flows most of the time it is near its highest."""
-    high = float(np.quantile(log.amps, 0.98))
-    near = log.amps[log.amps > 0.7 * high]
+def _plateau(log: Log, kind: Kind) -> float:
+    """The current of the flat part: in a charge the highest that was held, in a run what flows most of the time.
+
+    Worn cells and thin wires end the flat part of a charge within minutes, so that most of the log is tail.
+    """
+    high = _highest_held(log) if kind == "charge" else float(np.quantile(log.amps, 0.98))
+    near = log.amps[log.amps > high * (HELD_SHARE if kind == "charge" else 0.7)]
     return float(np.median(near)) if len(near) else high
+
+
+def _highest_held(log: Log) -> float:
+    """The highest median of a quarter of a minute, three rows at the least: no spike is that long."""
+    step_s = float(np.median(np.diff(log.time_s)))
+    rows = min(max(3, round(HELD_S / max(step_s, 1e-3))), len(log.amps))
+    whole = len(log.amps) // rows * rows
+    return float(np.median(log.amps[:whole].reshape(-1, rows), axis=1).max())
 
 
 def _usual(log: Log, plateau: float) -> float:

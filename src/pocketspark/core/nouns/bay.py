@@ -71,7 +71,7 @@ class Bay(Noun):
     tube: Tube | None = None
     wall_mm: Annotated[float, Quantity("mm", 0.2, 20)] = 2.0
     walls: tuple[WallOpening, ...] = Field((WallOpening(side="left"), WallOpening(side="right")), max_length=6)
-    lid_raise_mm: SmallLength = 0.0  # how far the lid may be raised
+    lid_raise_mm: SmallLength | None = None  # how far the lid may be raised; None: as far as need be
     lid_raised_mm: SmallLength = 0.0  # how far it is to be raised
     tolerance_mm: Annotated[float, Quantity("mm", 0, 5)] = 0.3
     obstacles: tuple[Obstacle, ...] = Field((), max_length=12)
@@ -82,6 +82,9 @@ class Bay(Noun):
             raise refusal("a bay is either one or more boxes or one tube: fill in one of the two")
         if self.rooms and not _connected(self.rooms):
             raise refusal("these boxes do not touch: they are not one bay")
+        if self.lid_raise_mm is not None and self.lid_raised_mm > self.lid_raise_mm:
+            most = f"{self.lid_raise_mm:g} mm"
+            raise refusal(f"the lid is raised by {self.lid_raised_mm:g} mm, where {most} is the most that it may be")
         for first, second in _pairs([o for o in self.obstacles if o.state != "removed"]):
             if _overlap(first, second):
                 raise refusal(f"{first.name} and {second.name} stand in the same place: measure one of them again")
