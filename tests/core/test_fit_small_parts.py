@@ -170,6 +170,16 @@ def test_of_equal_places_one_within_reach_is_taken():
     assert answer.shut_in == ()
 
 
+@pytest.mark.parametrize(("diameter_mm", "shut"), [(15.5, True), (15.7, False), (30.0, False)])
+def test_the_far_pole_of_a_cell_in_a_tube_wants_its_wire_beside_it(diameter_mm, shut):
+    # 14 mm of cell, 0.4 over its code: a wire of 1.2 mm wants 15.6 mm
+    narrow = board() | {"outline_mm": [20, 8, 3]}
+    answer = fit_of(in_tube(diameter_mm, 90, boards=[narrow]))
+    assert answer.fits != "no"
+    assert bool(answer.shut_in) == shut
+    assert fit_of(in_tube(diameter_mm, 90, boards=[])).shut_in == ()
+
+
 # Two changes at once --------------------------------------------------------------------------------------------
 
 

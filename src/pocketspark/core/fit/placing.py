@@ -13,9 +13,10 @@ from pocketspark.core.fit.gaps import gaps_of, play_left
 from pocketspark.core.fit.openings import Opening, face_openings, wire_opening
 from pocketspark.core.fit.parts import Part, Turned, unsized, ways_round
 from pocketspark.core.fit.questions import Walls, question_of
+from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.search import Answer, Placed, Question, conflict, search
 from pocketspark.core.fit.styles import place_of
-from pocketspark.core.fit.tubes import InTube, TubeAnswer, arrange
+from pocketspark.core.fit.tubes import InTube, TubeAnswer, arrange, wire_room_mm
 from pocketspark.core.nouns import Project
 from pocketspark.core.nouns.bay import Bay, Pin, Side
 
@@ -218,6 +219,7 @@ def _in_tube(setting: Setting) -> FitAnswer:
         placements=tuple(placements),
         openings=tuple(holes),
         conflict=() if clearance >= 0 else _tube_conflict(setting, answer),
+        shut_in=_far_pole_shut_in(setting, tube.diameter_mm),
         size_mm=(tube.length_mm, tube.diameter_mm, tube.diameter_mm),
         wall_mm=setting.bay.wall_mm,
         tube_mm=(tube.diameter_mm, tube.length_mm),
@@ -225,6 +227,13 @@ def _in_tube(setting: Setting) -> FitAnswer:
         assumed_bay=setting.assumed,
         unsized=setting.unsized,
     )
+
+
+def _far_pole_shut_in(setting: Setting, diameter_mm: float) -> tuple[str, ...]:
+    room_mm = wire_room_mm(diameter_mm, setting.parts)
+    if room_mm is None or room_mm >= HOOK_UP_WIRE_MM:
+        return ()
+    return tuple(part.name for part in setting.parts if part.kind == "cell")
 
 
 def _tube_placement(one: InTube, radius: float, setting: Setting) -> Placement:

@@ -153,6 +153,16 @@ def _moved(one: InTube, by: float) -> InTube:
     return InTube(one.part, one.lane, low, high)
 
 
+def wire_room_mm(diameter_mm: float, parts: Sequence[Part]) -> float | None:
+    """What is left beside the thickest cell, pushed to one wall, for the wire to its far pole.
+
+    None where nothing has to be wired: a cell alone sits between the gadget's own contacts.
+    """
+    cells = [part.size[1] for part in parts if part.kind == "cell"]
+    wired = any(part.kind == "board" for part in parts)
+    return diameter_mm - max(cells) if cells and wired else None
+
+
 @dataclass(frozen=True)
 class Filling:
     """Printed parts that make a thin cell sit where the old batteries sat: a sleeve and two spacers, mm."""

@@ -57,6 +57,10 @@ class Straight:
         return []
 
 
+# Of putting a junction's voltage back in: each is worth about two digits.
+ROUNDS = 6
+
+
 @dataclass(frozen=True)
 class SeriesDiode:
     """A diode after Shockley with its series resistance: Vf = N Vt ln(1 + I/Is) + I Rs."""
@@ -68,7 +72,7 @@ class SeriesDiode:
         # about two digits a round.
         r_all = r_ohm + self.shaper.rs_ohm
         junction_v: Numbers = 0.3
-        for _ in range(8):
+        for _ in range(ROUNDS):
             volts = terminal_voltage(emf - junction_v, r_all, load)
             junction_v = self._junction_v(load.current(volts))
         return Settled(volts, load.current(volts))
@@ -125,7 +129,7 @@ class BehindDiode:
 
     def settle(self, emf: Numbers, r_ohm: Numbers, load: Load) -> Settled:
         junction_v: Numbers = 0.3
-        for _ in range(8):
+        for _ in range(ROUNDS):
             settled = self.inner.settle(emf - junction_v, r_ohm + self.diode.rs_ohm, load)
             junction_v = self._junction_v(settled.cell_a)
         return settled

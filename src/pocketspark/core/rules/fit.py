@@ -153,8 +153,8 @@ def pads_shut_in(chain: Chain) -> Iterator[Verdict]:
     for name in answer.shut_in:
         yield caution(
             f"{HOOK_UP_WIRE_MM} mm of wire cannot be led to the pads of {name} where it lies",
-            working="Solder its wires before it goes in and lead them through a notch, or give it room: trim what "
-            "shuts it in, hold it elsewhere, or put it outside.",
+            working="Solder its wires before it goes in and lead them through a notch, or a flat insulated strip where "
+            "a wire is too thick; or give it room: trim what shuts it in, hold it elsewhere, put it outside.",
             rests_on=("gadget.bay",),
         )
 
