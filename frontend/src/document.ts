@@ -18,6 +18,9 @@ export function setAt(document: unknown, path: string, value: unknown): void {
   branch[last] = value
 }
 
+/** What is kept or put back together: of a measured triple ("size_mm.1") all three figures, else the place itself. */
+export const wholeOf = (path: string): string => path.replace(/_mm\.\d+$/, '_mm')
+
 /** Removes a row of a list, and moves what is noted about the later rows' origin along. */
 export function removeRow(document: Project, listPath: string, index: number): void {
   ;(valueAt(document, listPath) as unknown[]).splice(index, 1)

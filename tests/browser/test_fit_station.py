@@ -146,3 +146,25 @@ def test_a_lamp_and_a_switch_go_in_and_get_their_holes(conversion):
     expect(page.get_by_role("alert")).to_have_count(0)
     page.get_by_role("button", name="Remove switch").click()
     expect(page.get_by_role("button", name=re.compile("switch left|switch right"))).to_have_count(0)
+
+
+def test_one_figure_that_cannot_be_holds_up_nothing_else(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    page.get_by_role("button", name="+ spacer", exact=True).click()
+    small = page.get_by_role("region", name="Small parts")
+    expect(page.get_by_text(re.compile(r"Saved \d\d:\d\d"))).to_be_visible()
+    small.get_by_label("width").fill("1k2")
+    expect(page.get_by_role("alert").first).to_contain_text("'1k2' is not in mm")
+    page.get_by_role("checkbox", name="The pouch may stand on its edge").press("Space")  # of the same build
+    page.get_by_label("What was tried").fill("foam under the lid")
+    page.get_by_role("button", name="Note the try").click()
+    expect(page.get_by_text("foam under the lid")).to_be_visible()
+    expect(small.get_by_label("width")).to_have_value("1k2")
+    page.wait_for_timeout(1500)  # saved, without the one figure
+    page.reload()
+    expect(page.get_by_text("foam under the lid")).to_be_visible()
+    expect(page.get_by_role("checkbox", name="The pouch may stand on its edge")).to_be_checked()
+    expect(small.get_by_label("width")).to_have_value("10")
+    page.get_by_label("Name of the spacer").fill("")
+    page.get_by_label("Name of the spacer").press("Tab")
+    expect(page.get_by_role("alert").first).to_contain_text("a name is needed")

@@ -4,7 +4,7 @@ import pytest
 from pydantic import ValidationError
 
 from builders import CELL, plan
-from pocketspark.core.nouns import Board, Cell, Gadget, Shaper, Supply, Window
+from pocketspark.core.nouns import Board, Cell, Gadget, Project, Shaper, Supply, Window
 from pocketspark.core.refusal import refusals
 
 
@@ -62,3 +62,20 @@ def test_a_cell_says_what_to_plan_with():
     assert cell.model_copy(update={"measured_capacity_ah": 0.7}).planning_capacity_ah == 0.7
     assert cell.model_copy(update={"own_guard": True}).guard is not None
     assert cell.guard is None
+
+
+def test_one_refused_figure_does_not_put_its_lists_at_fault():
+    # A list whose row is refused counts as too short as well, which says nothing to a maker.
+    part = {"kind": "lamp", "name": "lamp", "size_mm": [5.3, "1k2", 3.9]}
+    document = plan().model_dump(mode="json")
+    document["builds"][0] |= {"small_parts": [part], "r_program_ohm": "oops"}
+    with pytest.raises(ValidationError) as refused:
+        Project.model_validate(document)
+    assert [refusal.field for refusal in refusals(refused.value)] == [
+        "builds.0.r_program_ohm",
+        "builds.0.small_parts.0.size_mm.1",
+    ]
+    short = plan().model_dump(mode="json") | {"builds": []}
+    with pytest.raises(ValidationError) as refused:
+        Project.model_validate(short)
+    assert [str(refusal) for refusal in refusals(refused.value)] == ["builds: at least 1 belongs here"]

@@ -150,7 +150,7 @@ function toggle(side: (typeof SIDES)[number]): void {
             path="gadget.bay.lid_raise_mm"
             :unit="unit"
             label="and by no more than"
-            placeholder="as need be"
+            placeholder="any"
             no-basis
           />
         </div>

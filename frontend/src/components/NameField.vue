@@ -1,10 +1,13 @@
 <script setup lang="ts">
 /** A name of the maker's own, typed in place. */
+import { computed } from 'vue'
+
 import { valueAt } from '@/document'
 import { useConversion } from '@/stores/conversion'
 
-defineProps<{ path: string; label: string }>()
+const props = defineProps<{ path: string; label: string }>()
 const conversion = useConversion()
+const sentence = computed(() => conversion.refused[props.path])
 </script>
 
 <template>
@@ -13,8 +16,10 @@ const conversion = useConversion()
     :value="valueAt(conversion.document, path)"
     :aria-label="label"
     maxlength="60"
+    :aria-invalid="!!sentence"
     @change="conversion.edit(path, ($event.target as HTMLInputElement).value)"
   />
+  <span v-if="sentence" class="why" role="alert">{{ sentence }}</span>
 </template>
 
 <style scoped>
@@ -27,6 +32,13 @@ const conversion = useConversion()
   background: none;
   color: var(--ink);
   font: 600 14px var(--sans);
+}
+.name[aria-invalid='true'] {
+  border-color: var(--stop);
+}
+.why {
+  color: var(--stop);
+  font-size: 13px;
 }
 .name:hover {
   border-color: var(--line2);

@@ -20,7 +20,7 @@ import {
   type Project,
   type ProjectInput,
 } from '@/api/client'
-import { removeRow, setAt, valueAt } from '@/document'
+import { removeRow, setAt, valueAt, wholeOf } from '@/document'
 
 const SAVE_AFTER_MS = 500
 
@@ -104,9 +104,11 @@ export const useConversion = defineStore('conversion', () => {
 
   /** The document with each refused place as it was last kept. */
   function withoutRefused(project: ProjectInput): ProjectInput {
-    for (const path of Object.keys(refused.value)) setAt(project, path, valueAt(kept.value?.project, path))
+    for (const path of refusedWholes()) setAt(project, path, valueAt(kept.value?.project, path))
     return project
   }
+
+  const refusedWholes = () => [...new Set(Object.keys(refused.value).map(wholeOf))]
 
   // Editing ----------------------------------------------------------------------------------------------------
 
@@ -199,7 +201,7 @@ export const useConversion = defineStore('conversion', () => {
     trouble.value = ''
     if (edits !== sent) return
     unsaved.value = false
-    const typed = Object.keys(refused.value).map((path) => [path, valueAt(document.value, path)] as const)
+    const typed = refusedWholes().map((path) => [path, valueAt(document.value, path)] as const)
     document.value = structuredClone(state.project)
     for (const [path, text] of typed) setAt(document.value, path, text)
   }

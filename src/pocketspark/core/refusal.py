@@ -55,8 +55,21 @@ def refusals(error: ValidationError) -> list[Refusal]:
 
 
 def refusals_from(errors: Sequence[Mapping[str, Any]]) -> list[Refusal]:
-    """The same from the error records that web frameworks pass on."""
-    return [Refusal(_field(error["loc"]), _sentence(error)) for error in errors]
+    """The same from the error records that web frameworks pass on.
+
+    A list is also called too short where one of its rows is refused, since only sound rows are counted: that is left
+    out, or the whole list would seem to be at fault for one figure in it.
+    """
+    places = [tuple(error["loc"]) for error in errors]
+    return [
+        Refusal(_field(place), _sentence(error))
+        for place, error in zip(places, errors, strict=True)
+        if error["type"] != "too_short" or not any(_within(other, place) for other in places)
+    ]
+
+
+def _within(place: tuple[str | int, ...], other: tuple[str | int, ...]) -> bool:
+    return len(place) > len(other) and place[: len(other)] == other
 
 
 def _field(location: Sequence[str | int]) -> str:
