@@ -18,13 +18,13 @@ ALLOWED = {
     "server": {"core", "formats", "parts", "demo", "store", "instruments"},
     "cli": {"core", "formats", "server", "store"},
 }
-# Inside the core: nouns know no physics, physics knows no rules.
+# Inside the core: models know no physics, physics knows no rules.
 ALLOWED_IN_CORE = {
-    "nouns": {"quantity"},
-    "physics": {"nouns"},
+    "models": {"quantity"},
+    "physics": {"models"},
     "quantity": set(),
     "refusal": set(),
-    "finding": {"nouns"},
+    "finding": {"models"},
 }
 OUTSIDE_KEPT_FROM_CORE = {"fastapi", "starlette", "sqlalchemy", "alembic", "typer", "os", "pathlib", "time", "datetime"}
 

@@ -19,7 +19,7 @@ MINIMAL = {
         "modes": [{"name": "counting", "current_a": 0.004, "hours_per_day": 24}],
     },
     "builds": [
-        {"cell": {"capacity_ah": 0.9}, "boards": [{"charger": {"k_volts": 1200}, "guard": {}}], "r_program_ohm": 3000}
+        {"cell": {"capacity_ah": 0.9}, "boards": [{"charger": {"k_volts": 1200}, "protection": {}}], "r_prog_ohm": 3000}
     ],
 }
 
@@ -40,7 +40,7 @@ def test_a_minimal_file_is_judged_in_words(tmp_path):
 def test_and_as_data(tmp_path):
     seen = json.loads(run(tmp_path, json.dumps(MINIMAL), "--json").output)
     assert seen["charge"]["current_a"] == pytest.approx(0.4)
-    assert seen["run"]["modes"][0]["stopped_by"] in {"gadget", "guard", "cell"}
+    assert seen["run"]["modes"][0]["stopped_by"] in {"gadget", "protection", "cell"}
 
 
 @pytest.mark.parametrize(

@@ -12,7 +12,7 @@ ROOT = Path(__file__).resolve().parents[1]
 def test_the_example_in_the_formats_page_is_a_project():
     text = (ROOT / "docs" / "formats.md").read_text()
     example = re.search(r"\n    \{\n(?:    .*\n)+", text)[0]
-    assert project_json.loads(json.dumps(json.loads(example))).builds[0].r_program_ohm == 3000
+    assert project_json.loads(json.dumps(json.loads(example))).builds[0].r_prog_ohm == 3000
 
 
 def test_every_link_of_the_documents_leads_somewhere():

@@ -17,16 +17,16 @@ import pandas
 from scipy.integrate import solve_ivp
 
 from headless import ROOT, chromium, context_of, running_app
-from pocketspark.core.assess import assess
 from pocketspark.core.logs.analysis import analyse
-from pocketspark.core.next_reading import next_readings
-from pocketspark.core.nouns import Shaper
-from pocketspark.core.outlook import outlook
+from pocketspark.core.models import Regulator
+from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import CURVES, Floats, Numbers
-from pocketspark.core.physics.running import CellGroup, ChargerSetting, charge, run_down
-from pocketspark.core.physics.shaping import shaping_of
-from pocketspark.core.shaper_options import shaper_options
+from pocketspark.core.physics.regulators import law_of_regulator
+from pocketspark.core.questions.assess import assess
+from pocketspark.core.questions.measure_next import next_readings
+from pocketspark.core.questions.regulator_options import regulator_options
+from pocketspark.core.questions.scenarios import outlook
 from pocketspark.demo import demo_projects
 from pocketspark.formats.log_csv import read_log, to_csv
 from pocketspark.instruments import Bench, Meter, charge_log
@@ -54,7 +54,7 @@ def median_ms(work: Callable[[], object], times: int) -> float:
 
 
 def our_charge(capacity: Numbers = CAPACITY_AH, r_ohm: Numbers = R_OHM, share: Numbers = 1.0) -> Floats:
-    setting = ChargerSetting(CHARGE_A * share, end_share=END_A / CHARGE_A, cable_ohm=0, pass_ohm=0)
+    setting = ChargerSetting(CHARGE_A * share, termination_share=END_A / CHARGE_A, cable_ohm=0, pass_ohm=0)
     return charge(CellGroup(CURVE, capacity, r_ohm), setting, from_soc=START_SOC).hours
 
 
@@ -62,7 +62,7 @@ def our_discharge(capacity: Numbers = CAPACITY_AH, r_ohm: Numbers = R_OHM, share
     group = CellGroup(CURVE, capacity, r_ohm)
     cuts = {"cell": 3.0}
     load = Load(DRAW_A * share)
-    return run_down(group, 0, shaping_of(Shaper()), load, v_run_min=0.5, cell_cuts=cuts, full_v=4.2).hours
+    return discharge(group, 0, law_of_regulator(Regulator()), load, v_run_min=0.5, cell_cuts=cuts, full_v=4.2).hours
 
 
 # scipy: the same circuit as a differential equation with events ------------------------------------------------
@@ -126,13 +126,13 @@ def whole_assessment() -> None:
 
 def questions() -> None:
     project = demo_projects()[0]
-    boards = [part.board for part in library().parts if part.board and part.board.shaper]
+    boards = [part.board for part in library().parts if part.board and part.board.regulator]
 
-    def with_all_shapers() -> None:
+    def with_all_regulators() -> None:
         assess(project)
-        shaper_options(project, 0, boards)
+        regulator_options(project, 0, boards)
 
-    print(f"assess and all {len(boards) + 1} shapers compared: {median_ms(with_all_shapers, 20):.1f} ms")
+    print(f"assess and all {len(boards) + 1} regulators compared: {median_ms(with_all_regulators, 20):.1f} ms")
     print(f"measure next: {median_ms(partial(next_readings, project), 10):.1f} ms")
     print(f"outlook, five uses and three conditions: {median_ms(partial(outlook, project), 10):.1f} ms")
 
@@ -214,11 +214,11 @@ def server() -> None:
     body = {"project": demo_projects()[0].model_dump(mode="json")}
     with tempfile.TemporaryDirectory() as data, running_app(Path(data)) as address:
         with httpx.Client(base_url=address) as client:
-            spans = sorted(median_ms(lambda: client.post("/api/assess", json=body), 1) for _ in range(200))
-        print(f"POST /api/assess: median {spans[100]:.1f} ms, p95 {spans[190]:.1f} ms, one after the other")
+            spans = sorted(median_ms(lambda: client.post("/api/questions/assess", json=body), 1) for _ in range(200))
+        print(f"POST /api/questions/assess: median {spans[100]:.1f} ms, p95 {spans[190]:.1f} ms, one after the other")
         with httpx.Client(base_url=address) as client, ThreadPoolExecutor(4) as pool:
             begun = time.perf_counter()
-            list(pool.map(lambda _: client.post("/api/assess", json=body).raise_for_status(), range(300)))
+            list(pool.map(lambda _: client.post("/api/questions/assess", json=body).raise_for_status(), range(300)))
             print(
                 f"  {300 / (time.perf_counter() - begun):.0f} requests a second from four clients, one server process"
             )
@@ -235,7 +235,7 @@ def keystroke(address: str) -> None:
         page.locator("body").press("4")
         page.get_by_label("Measured on the board").fill("")
         page.wait_for_timeout(1000)
-        spans = page.evaluate(_TYPED, ['[data-path$="r_program_ohm"]', ".path", [3.1 + i / 10 for i in range(20)]])
+        spans = page.evaluate(_TYPED, ['[data-path$="r_prog_ohm"]', ".path", [3.1 + i / 10 for i in range(20)]])
         print(f"keystroke to new numbers on the chain: median {spans[10]:.0f} ms, worst of 20 {spans[-1]:.0f} ms")
         page.goto(page.url.replace("/charge", "/fit"))
         page.get_by_role("region", name="The bay").wait_for()
@@ -268,7 +268,7 @@ _TYPED = """async ([field, watched, values]) => {
 
 
 def first_load() -> None:
-    """What the shelf needs before it shows: the page, and what its script imports at once."""
+    """What the list of projects needs before it shows: the page, and what its script imports at once."""
     web = ROOT / "build" / "web"
     index = (web / "index.html").read_text()
     wanted = [file for file in (web / "assets").iterdir() if file.name in index]

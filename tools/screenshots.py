@@ -25,7 +25,7 @@ PICTURES = {
     "build": ("/conversion/{Moth-trap lamp}/build", 1280, 800, False),
     "prove": ("/conversion/{Bat-call detector}/prove", 1280, 800, False),
     "stop": ("/conversion/{Pond thermometer}/power", 1280, 800, False),
-    "drawers": ("/drawers", 1280, 800, False),
+    "your parts": ("/parts", 1280, 800, False),
     "compare": ("/conversion/{Moth-trap lamp}/compare", 1280, 800, False),
     "rules": ("/rules", 1280, 800, False),
     "survey-phone": ("/conversion/{Moth-trap lamp}/survey", 390, 844, False),
@@ -45,7 +45,7 @@ def main(names: list[str], folder: Path = FOLDER) -> None:
             settle(page)
             if name == "prove":
                 page.get_by_role("button", name="All at once").click()
-                page.get_by_role("img", name="Measured over foretold").wait_for()
+                page.get_by_role("img", name="Measured over predicted").wait_for()
                 settle(page)
             page.screenshot(path=folder / f"{name}.png", animations="disabled")
             page.context.close()

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { onMounted } from 'vue'
 
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
-const trade = useTrade()
-onMounted(() => trade.load())
+const reference = useReference()
+onMounted(() => reference.load())
 </script>
 
 <template>
-  <RouterView v-if="trade.tables" />
+  <RouterView v-if="reference.tables" />
   <p v-else class="opening" role="status">Opening the workshop …</p>
 </template>
 

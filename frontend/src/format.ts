@@ -39,7 +39,7 @@ export const milliampHours = (value: number): string =>
   value >= 10 ? `${plain(value, 3)} Ah` : `${(value * 1000).toFixed(0)} mAh`
 export const percent = (share: number): string => `${(share * 100).toFixed(share < 0.095 ? 1 : 0)} %`
 
-/** A duration as coarse as a forecast deserves: "50 min", "4 h 20", "3 days". */
+/** A duration as coarse as a prediction deserves: "50 min", "4 h 20", "3 days". */
 export function duration(hours: number): string {
   if (hours < 1) return `${Math.round(hours * 60)} min`
   if (hours >= 72) return days(hours / 24)

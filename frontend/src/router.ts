@@ -1,11 +1,11 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
-import ShelfPage from '@/pages/ShelfPage.vue'
+import ProjectsPage from '@/pages/ProjectsPage.vue'
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'shelf', component: ShelfPage },
+    { path: '/', name: 'shelf', component: ProjectsPage },
     {
       path: '/conversion/:id(\\d+)/compare',
       name: 'compare',
@@ -25,9 +25,9 @@ export const router = createRouter({
       props: (route) => ({ id: Number(route.params.id), station: route.params.station || 'survey' }),
     },
     {
-      path: '/drawers',
-      name: 'drawers',
-      component: () => import('@/pages/DrawersPage.vue'),
+      path: '/parts',
+      name: 'your parts',
+      component: () => import('@/pages/InventoryPage.vue'),
     },
     {
       path: '/rules',

@@ -8,16 +8,16 @@ from typing import Annotated
 
 import typer
 
-from pocketspark.core.assess import assess
-from pocketspark.core.assessment import Assessment
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.logs.analysis import analyse
 from pocketspark.core.logs.analysis import in_words as log_in_words
 from pocketspark.core.logs.log import TooShort
-from pocketspark.core.nouns import Project
-from pocketspark.core.quantity import NotAQuantity, amps, days, hours, ohms, volts
-from pocketspark.core.quantity import read as read_quantity
+from pocketspark.core.models import Project
+from pocketspark.core.questions.assess import assess
+from pocketspark.core.questions.assessment import Assessment
+from pocketspark.core.units.quantity import NotAQuantity, amps, days, hours, ohms, volts
+from pocketspark.core.units.quantity import read as read_quantity
 from pocketspark.formats import project_json
 from pocketspark.formats.log_csv import UnreadableLog, read_log
 from pocketspark.server.settings import ROOT, Settings
@@ -75,8 +75,8 @@ def fit_file(
         typer.echo(json.dumps(answer.model_dump(mode="json"), indent=2, ensure_ascii=False))
         return
     says = {"yes": "it goes in", "no": "it does not go in", "too_close": "too close to call, measure again"}
-    play = "" if answer.clearance_mm is None else f", {answer.clearance_mm:+.2f} mm of play"
-    typer.echo(f"{project.gadget.name}: {says[answer.fits]}{play}")
+    clearance = "" if answer.clearance_mm is None else f", {answer.clearance_mm:+.2f} mm of clearance"
+    typer.echo(f"{project.gadget.name}: {says[answer.fits]}{clearance}")
     for placement in answer.placements:
         low, high = (" ".join(f"{mm:6.1f}" for mm in point) for point in (placement.min_mm, placement.max_mm))
         typer.echo(f"  {low}  to {high}  {placement.part}, {placement.turned}")
@@ -134,7 +134,7 @@ def in_words(seen: Assessment) -> str:
     if charge := seen.charge:
         ends = f"full in about {hours(charge.hours)}" if charge.hours else "never ends"
         spread = f"{amps(charge.current_least_a)} to {amps(charge.current_most_a)}"
-        lines.append(f"Charge: {ohms(charge.r_program_ohm)}, {amps(charge.current_a)} ({spread}), {ends}")
+        lines.append(f"Charge: {ohms(charge.r_prog_ohm)}, {amps(charge.current_a)} ({spread}), {ends}")
     if seen.gadget_v:
         lines.append(f"Gadget: {volts(seen.gadget_v.max)} to {volts(seen.gadget_v.min)}")
     for mode in seen.run.modes if seen.run else ():

@@ -7,7 +7,7 @@ from PIL import Image
 from playwright.sync_api import expect
 
 
-def ledger(page):
+def findings(page):
     return page.get_by_role("region", name="Findings")
 
 
@@ -19,9 +19,9 @@ def test_a_miswiring_is_caught_and_undone(conversion):
     page = conversion("Moth-trap lamp", "Wire")
     page.get_by_role("button", name="pad cell.-").press("Enter")
     page.get_by_role("button", name="pad gadget.-").press("Enter")
-    expect(ledger(page)).to_contain_text("the guard is bypassed")
+    expect(findings(page)).to_contain_text("the protection is bypassed")
     page.get_by_role("button", name="Wire it as the tool does").first.click()
-    expect(ledger(page)).not_to_contain_text("the guard is bypassed")
+    expect(findings(page)).not_to_contain_text("the protection is bypassed")
     with page.expect_download() as download:
         page.get_by_role("button", name="Running, netlist").click()
     assert download.value.suggested_filename == "moth-trap-lamp-running.cir"
@@ -37,8 +37,8 @@ def test_a_hold_holds_and_progress_survives_a_reload(conversion):
     page = conversion("Bat-call detector", "Build")
     page.get_by_role("button", name="Done", exact=True).click()
     expect(page.get_by_role("heading", name=re.compile("Prove that it works"))).to_be_visible()
-    page.get_by_role("button", name=re.compile("Set the program resistor")).click()
-    reads = page.get_by_label(re.compile("resistance at the program pin"))
+    page.get_by_role("button", name=re.compile("Set the charge-current resistor")).click()
+    reads = page.get_by_label(re.compile("resistance at the PROG pin"))
     reads.fill("1200")
     page.get_by_role("button", name="Hold it against the limits").click()
     expect(page.get_by_text(re.compile("Outside its limits. Most likely: a cell or USB"))).to_be_visible()
@@ -58,7 +58,7 @@ def test_a_hold_holds_and_progress_survives_a_reload(conversion):
 def test_a_log_is_read_and_what_it_teaches_adopted(conversion):
     page = conversion("Bat-call detector", "Prove")
     page.get_by_role("button", name="All at once").click()
-    expect(page.get_by_role("img", name="Measured over foretold")).to_be_visible()
+    expect(page.get_by_role("img", name="Measured over predicted")).to_be_visible()
     expect(page.get_by_text("Nothing out of the ordinary.")).to_be_visible()
     learn = page.get_by_role("region", name="What to learn").get_by_role("listitem")
     for what in ("capacity", "resistance", "charge current"):
@@ -68,8 +68,8 @@ def test_a_log_is_read_and_what_it_teaches_adopted(conversion):
     expect(page.get_by_text(re.compile("adopted capacity .*, from simulated-cell-meters.csv"))).to_be_visible()
     saved(page)
     page.reload()
-    before = page.get_by_role("region", name="Foretold before").get_by_role("row")
-    expect(before).to_have_count(1 + 3 + 1)  # a head, what was foretold before each, and what is now
+    before = page.get_by_role("region", name="Prediction before").get_by_role("row")
+    expect(before).to_have_count(1 + 3 + 1)  # a head, what was predicted before each, and what is now
     expect(before.nth(1)).to_contain_text("until capacity")
     expect(before.nth(4)).to_contain_text("now")
 
@@ -137,7 +137,7 @@ def test_a_run_without_alarms_is_read_when_it_ends_and_may_be_stopped(conversion
     page.wait_for_timeout(1500)  # some hours of it
     page.get_by_role("button", name="Stop", exact=True).click()
     expect(page.get_by_text("the run has ended")).to_be_visible()
-    expect(page.get_by_role("img", name="Measured over foretold")).to_be_visible()
+    expect(page.get_by_role("img", name="Measured over predicted")).to_be_visible()
 
 
 def test_the_first_charge_is_attended_and_its_rest_survives_a_reload(conversion):
@@ -202,7 +202,7 @@ def test_a_step_keeps_its_photograph(conversion, tmp_path):
 def test_a_faulty_bench_is_found_out(open_page):
     page = open_page("/trainer")
     page.get_by_role("button", name="Bench 2").click()
-    page.get_by_role("button", name=re.compile("Ohms from the program pin")).click()
+    page.get_by_role("button", name=re.compile("Ohms from the PROG pin")).click()
     expect(page.get_by_role("table", name="Readings")).to_contain_text("kΩ")
     page.reload()
     expect(page.get_by_role("table", name="Readings")).to_contain_text("kΩ")

@@ -8,7 +8,7 @@ from PIL import Image
 from playwright.sync_api import expect
 
 
-def ledger(page):
+def findings(page):
     return page.get_by_role("region", name="Findings")
 
 
@@ -38,10 +38,10 @@ def begin(open_page, name, purpose="An ordinary gadget", **options):
 def test_some_things_are_asked_about_once_and_refused(open_page):
     page = begin(open_page, "Warbler for a cot", "Toy for small children")
     expect(page.get_by_role("alert").first).to_contain_text("not converted")
-    expect(ledger(page)).to_contain_text("0 conversions of this kind")
+    expect(findings(page)).to_contain_text("0 conversions of this kind")
     page.get_by_role("button", name="Ask again").click()
     page.get_by_role("button", name="An ordinary gadget", exact=True).click()
-    expect(ledger(page)).not_to_contain_text("0 conversions of this kind")
+    expect(findings(page)).not_to_contain_text("0 conversions of this kind")
     expect(page.get_by_role("region", name="What kind of thing is it")).to_have_count(0)
 
 
@@ -50,10 +50,10 @@ def test_a_sealed_pack_with_a_live_jack(open_page):
     page.get_by_role("radio", name="Sealed pack").click()
     page.get_by_label("Printed on it").fill("4.8")
     expect(page.get_by_text("4.8 V pack, NiMH or NiCd; behind them")).to_be_visible()
-    choose(page, "At the terminals", "Jack, trickle")
-    expect(ledger(page)).to_contain_text("it pushes charge past")
-    ledger(page).get_by_role("button", name="Cut it").click()
-    expect(ledger(page)).not_to_contain_text("it pushes charge past")
+    choose(page, "At the terminals", "Jack, precharge")
+    expect(findings(page)).to_contain_text("it pushes charge past")
+    findings(page).get_by_role("button", name="Cut it").click()
+    expect(findings(page)).not_to_contain_text("it pushes charge past")
     page.get_by_label("Printed on it").fill("0.2")
     expect(page.get_by_role("alert").first).to_contain_text("1.2 V or more")
 
@@ -104,7 +104,7 @@ def test_a_length_is_read_off_a_photograph_into_a_field(open_page):
     expect(page.get_by_role("button", name=re.compile("bay 1 lengths"))).to_be_visible()
 
 
-# Cell and drawers -----------------------------------------------------------------------------------------------
+# Cell and your parts -----------------------------------------------------------------------------------------------
 
 
 def test_a_printed_code_becomes_the_cell(conversion):
@@ -133,7 +133,7 @@ def test_the_cell_table_by_keyboard(conversion):
 
 
 def test_a_used_cell_goes_through_its_readings_in_the_drawer(open_page):
-    page = open_page("/drawers")
+    page = open_page("/parts")
     page.get_by_role("button", name="Put one in").click()
     page.get_by_label("name").fill("From a flood gauge")
     page.get_by_label("origin").select_option("salvaged")
@@ -156,28 +156,28 @@ def test_a_used_cell_goes_through_its_readings_in_the_drawer(open_page):
 
 def test_a_resistor_from_the_drawer_is_offered_and_fitted(conversion):
     page = conversion("Moth-trap lamp", "Charge")
-    page.get_by_role("button", name=re.compile(r"from the drawer: 1 kΩ \+ 2.2 kΩ")).click()
+    page.get_by_role("button", name=re.compile(r"from the inventory: 1 kΩ \+ 2.2 kΩ")).click()
     expect(page.get_by_label("Fitted")).to_have_value("3.2")
 
 
 # Power and charge -----------------------------------------------------------------------------------------------
 
 
-def test_a_shaper_is_chosen_and_undone(conversion):
+def test_a_regulator_is_chosen_and_undone(conversion):
     page = conversion("Pocket anemometer", "Power")
     table = page.get_by_role("table").filter(has_text="full to empty")
     expect(table).to_be_visible()
     table.get_by_role("button", name=re.compile("2.8 V low-drop")).click()
-    expect(page.get_by_role("button", name=re.compile("Shaper · 2.8 V"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("Regulator · 2.8 V"))).to_be_visible()
     expect(page.get_by_text(re.compile(r"Saved \d\d:\d\d"))).to_be_visible()
     page.keyboard.press("Control+z")
-    expect(page.get_by_role("button", name=re.compile("Shaper · 3.0 V"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("Regulator · 3.0 V"))).to_be_visible()
 
 
 def test_old_and_cold_are_options_of_the_whole_judgement(conversion):
     page = conversion("Moth-trap lamp", "Power")
     page.get_by_text("judge all of it after 300 cycles").click()
-    expect(ledger(page)).to_contain_text("judged after 300 cycles")
+    expect(findings(page)).to_contain_text("judged after 300 cycles")
     expect(page.get_by_role("button", name=re.compile("Cell · 720 mAh"))).to_be_visible()
 
 
@@ -192,9 +192,9 @@ def test_ways_to_use_it_while_it_charges(conversion, way):
 def test_an_old_jack_wants_its_polarity(conversion):
     page = conversion("Moth-trap lamp", "Charge")
     choose(page, "Comes in by", "The gadget's old jack")
-    expect(ledger(page)).to_contain_text("0 V known at the centre pin")
+    expect(findings(page)).to_contain_text("0 V known at the centre pin")
     page.get_by_label("Adapter, unloaded").fill("9.2")
-    expect(ledger(page)).to_contain_text("9.20 V unloaded from this adapter")
+    expect(findings(page)).to_contain_text("9.20 V unloaded from this adapter")
 
 
 # Across ---------------------------------------------------------------------------------------------------------
@@ -209,7 +209,7 @@ def test_builds_side_by_side(conversion):
     expect(page.get_by_role("button", name=re.compile("Small and flat"))).to_have_attribute("aria-current", "true")
 
 
-@pytest.mark.parametrize("path", ["/drawers", "/trainer", "/conversion/1/compare", "/conversion/1/sheet"])
+@pytest.mark.parametrize("path", ["/parts", "/trainer", "/conversion/1/compare", "/conversion/1/sheet"])
 @pytest.mark.parametrize("options", [{}, {"dark": True}, {"width": 390, "height": 844}], ids=["light", "dark", "phone"])
 def test_the_new_pages_are_accessible_and_hold(open_page, serious, path, options):
     page = open_page(path, **options)

@@ -31,7 +31,7 @@ def test_from_the_survey_to_a_drilled_wall(open_page):
     page.get_by_label("Search the cells").fill("403040")
     page.get_by_role("button", name="Pouch 403040, 450 mAh").click()
     station(page, "Charge")
-    page.get_by_role("button", name=re.compile("^1 A linear charger, Type-C, with guard")).click()
+    page.get_by_role("button", name=re.compile("^1 A linear charger, Type-C, with protection")).click()
     station(page, "Fit")
     expect(page.get_by_text("told by the old batteries alone").first).to_be_visible()
     page.get_by_role("button", name="Measure it", exact=True).click()

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import expect
 
 
-def ledger(page):
+def findings(page):
     return page.get_by_role("region", name="Findings")
 
 
@@ -40,12 +40,12 @@ def test_from_a_name_to_a_resistor(open_page):
 
     # Charge: as delivered is too much, the remedy mends it
     station(page, "Charge")
-    page.get_by_role("button", name=re.compile("^1 A linear charger, Type-C, with guard")).click()
-    expect(ledger(page).get_by_text("may flow into a cell that takes 900 mA")).to_be_visible()
-    ledger(page).get_by_role("button", name="Fit 3 kΩ", exact=True).click()
+    page.get_by_role("button", name=re.compile("^1 A linear charger, Type-C, with protection")).click()
+    expect(findings(page).get_by_text("may flow into a cell that takes 900 mA")).to_be_visible()
+    findings(page).get_by_role("button", name="Fit 3 kΩ", exact=True).click()
     expect(page.get_by_label("Fitted")).to_have_value("3")
     expect(page.get_by_text("full in about 2 h 20")).to_be_visible()
-    expect(ledger(page).get_by_text("may flow into a cell")).to_have_count(0)
+    expect(findings(page).get_by_text("may flow into a cell")).to_have_count(0)
 
     # Power: the run is drawn, and the path carries its numbers
     station(page, "Power")
@@ -96,7 +96,7 @@ def test_odd_numbers_get_a_sentence(conversion, odd):
 
 def test_undo_and_redo_reach_past_a_reload(conversion):
     page = conversion("Bat-call detector", "Charge")
-    picture = page.get_by_role("slider", name="Program resistor")
+    picture = page.get_by_role("slider", name="Charge-current resistor")
     picture.press("ArrowRight")
     expect(page.get_by_label("Fitted")).to_have_value("3.3")
     saved(page)
@@ -131,9 +131,9 @@ def test_everything_by_keyboard(conversion):
     page.locator("body").press("4")
     expect(page.get_by_role("heading", name="Which resistor, how long")).to_be_visible()
     page.keyboard.press("w")
-    expect(ledger(page).get_by_text("the old set holds 1100 mAh")).to_be_visible()
+    expect(findings(page).get_by_text("the old set holds 1100 mAh")).to_be_visible()
     page.keyboard.press("l")
-    expect(ledger(page)).to_be_focused()
+    expect(findings(page)).to_be_focused()
     page.keyboard.press("/")
     page.get_by_label(re.compile("^Find a station")).fill("cell 21700")
     page.keyboard.press("Enter")
@@ -158,12 +158,12 @@ def test_builds_are_added_named_and_removed(conversion):
     expect(page.get_by_role("button", name="Tiny pouch")).to_be_visible()
 
 
-def test_a_shaper_is_chosen_by_clicking(conversion):
+def test_a_regulator_is_chosen_by_clicking(conversion):
     page = conversion("Pond thermometer", "Power")
-    expect(ledger(page).get_by_text("over what this logic")).to_be_visible()
+    expect(findings(page).get_by_text("over what this logic")).to_be_visible()
     page.get_by_role("button", name=re.compile("2.8 V low-drop")).click()
-    expect(ledger(page).get_by_text("over what this logic")).to_have_count(0)
-    expect(page.get_by_role("button", name=re.compile("Shaper · 2.8 V"))).to_be_visible()
+    expect(findings(page).get_by_text("over what this logic")).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile("Regulator · 2.8 V"))).to_be_visible()
 
 
 def test_a_file_goes_out_and_comes_back(conversion, open_page, tmp_path):

@@ -54,7 +54,7 @@ def choose_the_parts(page):
     page.get_by_label("Search the cells").fill("503450")
     page.get_by_role("button", name="Pouch 503450, 900 mAh").click()
     station(page, "Charge")
-    page.get_by_role("button", name=re.compile("^1 A linear charger, Type-C, with guard")).click()
+    page.get_by_role("button", name=re.compile("^1 A linear charger, Type-C, with protection")).click()
     page.get_by_role("region", name="Findings").get_by_role("button", name="Fit 3 kΩ", exact=True).click()
     expect(page.get_by_text("full in about 2 h 20")).to_be_visible()
 
@@ -113,7 +113,7 @@ def prove_it(page):
 
 def print_it(page, folder):
     page.get_by_role("link", name="Sheet").click()
-    for part in ("Parts", "Program resistor", "Hook-up", "Where it lies", "Steps", "As built", "Cautions"):
+    for part in ("Parts", "Charge-current resistor", "Hook-up", "Where it lies", "Steps", "As built", "Cautions"):
         expect(page.get_by_role("region", name=part, exact=True)).to_be_visible()
     with page.expect_download() as download:
         page.get_by_role("button", name="PDF").click()
@@ -135,7 +135,7 @@ def test_from_an_empty_shelf_to_a_proven_and_printed_conversion(empty_shelf, tmp
     prove_it(page)
     pages = print_it(page, tmp_path)
     text = " ".join(sheet.get_textpage().get_text_bounded() for sheet in pages)
-    for told in ("Marsh lamp", "Pouch 503450", "Program resistor", "As built, beside as planned", "UN 38.3"):
+    for told in ("Marsh lamp", "Pouch 503450", "Charge-current resistor", "As built, beside as planned", "UN 38.3"):
         assert told in text
     # The drawings are there as drawings: the first page has the red of the hook-up's plus on it, not text alone.
     reds = [red for red, green, blue in pages[0].render(scale=1).to_pil().convert("RGB").getdata() if red > green + 90]

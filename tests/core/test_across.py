@@ -1,4 +1,4 @@
-"""What runs across the stations: builds compared, other circumstances, resistors of the drawer, worth."""
+"""What runs across the stations: builds compared, other circumstances, resistors of the inventory, payback."""
 
 import pytest
 from hypothesis import given
@@ -6,27 +6,27 @@ from hypothesis import strategies as st
 
 from builders import CELL, board, judged, plan
 from pocketspark.core.chain import Chain
-from pocketspark.core.compare import compare
-from pocketspark.core.nouns import Project, Shaper, Supply
-from pocketspark.core.outlook import outlook
+from pocketspark.core.models import Project, Regulator, Supply
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.primary import old_hours
-from pocketspark.core.physics.shaping import efficiency_at
-from pocketspark.core.worth import worth_of
+from pocketspark.core.physics.regulators import efficiency_at
+from pocketspark.core.questions.compare import compare
+from pocketspark.core.questions.payback import payback_of
+from pocketspark.core.questions.scenarios import outlook
 
 # Compare --------------------------------------------------------------------------------------------------------
 
 
 def two_builds() -> Project:
     one = plan()
-    other = one.builds[0].model_copy(update={"name": "hasty", "r_program_ohm": 1200.0})
+    other = one.builds[0].model_copy(update={"name": "hasty", "r_prog_ohm": 1200.0})
     return one.model_copy(update={"builds": (one.builds[0], other)})
 
 
 def sound_and_slower() -> Project:
     one = plan()
-    other = one.builds[0].model_copy(update={"name": "slower", "r_program_ohm": 5100.0})
+    other = one.builds[0].model_copy(update={"name": "slower", "r_prog_ohm": 5100.0})
     return one.model_copy(update={"builds": (one.builds[0], other)})
 
 
@@ -81,8 +81,8 @@ def test_the_air_inside_by_hand():
 
 
 def test_a_small_closed_case_is_warmer_and_folds_back_sooner():
-    small = plan(gadget={"shell": {"outer_mm": [40, 30, 15]}}, boards=[board(theta_c_per_w=150)])
-    large = plan(gadget={"shell": {"outer_mm": [150, 90, 40]}}, boards=[board(theta_c_per_w=150)])
+    small = plan(gadget={"shell": {"outer_mm": [40, 30, 15]}}, boards=[board(theta_ja_c_per_w=150)])
+    large = plan(gadget={"shell": {"outer_mm": [150, 90, 40]}}, boards=[board(theta_ja_c_per_w=150)])
     (a, b) = (Chain(p, 0) for p in (small, large))
     assert a.warmth.inside_c.max() > b.warmth.inside_c.max() + 3
     assert a.burn_limit_w < b.burn_limit_w
@@ -108,7 +108,7 @@ def test_a_boards_own_table_counts_inside_it_and_the_formula_outside():
     # common practice, no source: boards give a little more than K / R at low current
     table = [(2000, 0.58), (5000, 0.25), (10_000, 0.13)]
     rows = [{"r_ohm": ohm, "current_a": amps} for ohm, amps in table]
-    chain = Chain(plan(boards=[board(r_table=rows)], r_program_ohm=5000), 0)
+    chain = Chain(plan(boards=[board(r_table=rows)], r_prog_ohm=5000), 0)
     assert chain.spread.nominal_a == pytest.approx(0.25)
     assert chain.spread_at(20_000).nominal_a == pytest.approx(1200 / 20_000)
     between = chain.spread_at(3000).nominal_a
@@ -118,7 +118,7 @@ def test_a_boards_own_table_counts_inside_it_and_the_formula_outside():
 
 @given(st.lists(st.sampled_from([100, 470, 1000, 2200, 4700, 10_000]), min_size=1, max_size=8), st.floats(50, 20_000))
 def test_nothing_from_the_drawer_is_ever_under_the_least(values, least):
-    found = resistors.from_drawer(values, least)
+    found = resistors.from_inventory(values, least)
     assert all(c.r_ohm >= least * (1 - 1e-9) for c in found)
     assert len({c.how for c in found}) == len(found)
     best = min((c.r_ohm for c in found), default=None)
@@ -129,7 +129,7 @@ def test_nothing_from_the_drawer_is_ever_under_the_least(values, least):
 
 def test_two_in_parallel_by_hand():
     # 10k and 4.7k in parallel: 47 / 14.7 = 3.197 kohm
-    found = resistors.from_drawer([10_000, 4700], 3000)
+    found = resistors.from_inventory([10_000, 4700], 3000)
     assert found[0].how == "parallel"
     assert found[0].r_ohm == pytest.approx(3197.3, abs=0.1)
 
@@ -138,7 +138,7 @@ def test_two_in_parallel_by_hand():
 
 
 def test_efficiency_falls_at_light_loads_and_low_inputs():
-    converter = Shaper(kind="boost", v_set=5, efficiency=0.9, iq_a=5e-5, fixed_loss_w=0.004, input_ohm=0.15)
+    converter = Regulator(kind="boost", v_set=5, efficiency=0.9, iq_a=5e-5, fixed_loss_w=0.004, input_ohm=0.15)
     assert efficiency_at(converter, 3.7, 0.1) > efficiency_at(converter, 3.7, 0.002)
     assert efficiency_at(converter, 3.7, 0.3) > efficiency_at(converter, 3.0, 0.3)
     assert efficiency_at(converter, 3.7, 0.1) < 0.9
@@ -174,13 +174,13 @@ def test_packs_are_told_by_their_volts(supply, fresh_v, cells):
     assert (read.fresh_v, read.cells_in_series) == (pytest.approx(fresh_v), cells)
 
 
-# Worth ----------------------------------------------------------------------------------------------------------
+# Payback ----------------------------------------------------------------------------------------------------------
 
 
 def test_worth_is_an_honest_no_where_the_cell_is_tiny():
     # common practice, no source: an 0.18 Ah cell in an AA outline holds a tenth or less of a bought rechargeable
     tiny = plan(gadget={"supply": {"battery": "LR6", "series": 3}}, cell=CELL | {"capacity_ah": 0.18})
-    seen = worth_of(Chain(tiny, 0))
+    seen = payback_of(Chain(tiny, 0))
     assert seen.verdict == "no"
     assert seen.energy_wh / seen.rechargeable_wh < 0.15
 
@@ -190,7 +190,7 @@ def test_payback_by_hand():
     project = plan(cell=CELL | {"price": 4.0})
     costs = project.costs.model_copy(update={"battery_price": 0.5, "bench_hours": 2, "hourly_rate": 10})
     chain = Chain(project.model_copy(update={"costs": costs}), 0)
-    seen = worth_of(chain)
+    seen = payback_of(chain)
     sets = 365 * 3 / chain.original_hours(project.gadget.modes[0])
     assert seen.parts_cost == pytest.approx(4.0 + 1.0 + 1.5)
     assert seen.saved_per_year == pytest.approx(sets * 1.5, rel=0.001)
@@ -199,4 +199,4 @@ def test_payback_by_hand():
 
 def test_a_gadget_hardly_used_is_left_alone():
     seldom = plan(gadget={"modes": [{"name": "lit", "current_a": 0.001, "hours_per_day": 0.1}]})
-    assert worth_of(Chain(seldom, 0)).verdict == "no"
+    assert payback_of(Chain(seldom, 0)).verdict == "no"

@@ -3,7 +3,7 @@
 import pytest
 
 from builders import CELL, plan
-from pocketspark.core.as_built import as_built
+from pocketspark.core.record.as_built import as_built
 
 
 def figures(**build):
@@ -18,13 +18,13 @@ def test_nothing_measured_is_nothing_told():
 
 def test_a_reading_at_a_hold_stands_beside_its_plan():
     told = figures(
-        r_program_ohm=3000,
+        r_prog_ohm=3000,
         steps=[
             {"step": "resistor", "done": True, "value": 3010},
             {"step": "first_charge", "done": True, "value": 0.30},
         ],
     )
-    assert (told["program resistor"].planned, told["program resistor"].same) == ("3 kΩ", True)
+    assert (told["charge-current resistor"].planned, told["charge-current resistor"].same) == ("3 kΩ", True)
     # K / R = 1200 V / 3 kohm = 0.4 A (the trade's formula of such boards); 0.3 A is a quarter less.
     assert told["charge current"].off_share == pytest.approx(-0.25)
     assert not told["charge current"].same

@@ -5,9 +5,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from builders import judged, plan
-from pocketspark.core.assess import assess
-from pocketspark.core.finder import candidates
-from pocketspark.core.nouns import BATTERIES, Project
+from pocketspark.core.models import BATTERIES, Project
+from pocketspark.core.questions.assess import assess
+from pocketspark.core.questions.candidates import candidates
 from pocketspark.demo import demo_projects
 from pocketspark.parts import library
 
@@ -15,7 +15,7 @@ from pocketspark.parts import library
 def test_the_contract_keys_are_there():
     seen = judged().model_dump()
     assert {"code", "level", "station", "headline", "assumed"} <= seen["findings"][0].keys()
-    wanted = {"r_program_ohm", "current_a", "current_least_a", "current_most_a", "hours", "cc_share", "terminates"}
+    wanted = {"r_prog_ohm", "current_a", "current_least_a", "current_most_a", "hours", "cc_share", "terminates"}
     assert wanted <= seen["charge"].keys()
     assert {"modes", "days", "standby_days"} <= seen["run"].keys()
     assert {"name", "hours", "stopped_by"} <= seen["run"]["modes"][0].keys()
@@ -41,7 +41,7 @@ def test_a_minimal_plan_is_judged():
 
 def test_findings_come_gravest_first():
     order = ["stop", "caution", "note", "pass"]
-    levels = [order.index(finding.level) for finding in judged(r_program_ohm=1200).findings]
+    levels = [order.index(finding.level) for finding in judged(r_prog_ohm=1200).findings]
     assert levels == sorted(levels)
 
 
@@ -52,13 +52,13 @@ def test_there_is_no_such_build():
 
 def test_measured_ohms_replace_the_marking():
     seen = judged(r_measured_ohm=2980)
-    assert (seen.charge.r_program_ohm, seen.charge.r_origin, seen.charge.fitted.r_ohm) == (2980, "measured", 3000)
+    assert (seen.charge.r_prog_ohm, seen.charge.r_origin, seen.charge.fitted.r_ohm) == (2980, "measured", 3000)
 
 
 def test_nothing_fitted_and_nothing_delivered_means_the_suggestion():
-    seen = judged(r_program_ohm=None)
+    seen = judged(r_prog_ohm=None)
     assert seen.charge.r_origin == "suggested"
-    assert seen.charge.r_program_ohm == seen.charge.suggested.r_ohm == 3000
+    assert seen.charge.r_prog_ohm == seen.charge.suggested.r_ohm == 3000
 
 
 def test_a_charge_that_never_ends_has_no_hours():
@@ -80,7 +80,7 @@ def test_daily_use_is_summed():
 
 currents = st.floats(1e-5, 3)
 boards = st.sampled_from(
-    [part.board.model_dump() for kind in ("charger", "guard", "shaper") for part in library().of(kind)]
+    [part.board.model_dump() for kind in ("charger", "protection", "regulator") for part in library().of(kind)]
 )
 cells = st.sampled_from([part.cell.model_dump() for part in library().of("cell")])
 

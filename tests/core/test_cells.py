@@ -7,12 +7,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from builders import CELL, plan
-from pocketspark.core.finder import candidates
+from pocketspark.core.cells.grading import grade
+from pocketspark.core.cells.matching import joining_a, matches
+from pocketspark.core.cells.size_codes import NotASizeCode, read_size_code
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
-from pocketspark.core.grading import grade
-from pocketspark.core.matching import joining_a, matches
-from pocketspark.core.nouns import Cell, Supply
-from pocketspark.core.size_codes import NotASizeCode, read_size_code
+from pocketspark.core.models import Cell, Supply
+from pocketspark.core.questions.candidates import candidates
 
 # Codes ----------------------------------------------------------------------------------------------------------
 

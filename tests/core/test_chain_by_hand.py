@@ -4,18 +4,18 @@ import math
 
 import pytest
 
-from builders import CELL, CHARGER, GUARD, SIZE, board, plan
+from builders import CELL, CHARGER, PROTECTION, SIZE, board, plan
 from pocketspark.core.chain import Chain
 from pocketspark.core.chain.parts import WIRES_OHM
-from pocketspark.core.next_reading import next_readings
-from pocketspark.core.nouns import Shaper
+from pocketspark.core.models import Regulator
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.shaping import shaping_of
+from pocketspark.core.physics.regulators import law_of_regulator
+from pocketspark.core.questions.measure_next import next_readings
 from pocketspark.core.wiring.cutlist import cut_list, gauge_for, ohm_per_m
 from pocketspark.core.wiring.hookup import hook_up
 
 LIT = {"name": "lit", "current_a": 0.06, "hours_per_day": 3}
-# cell 90 mohm + guard 2 x 25 mohm + the wires between
+# cell 90 mohm + protection 2 x 25 mohm + the wires between
 ALL_OHM = 0.09 + 0.05 + WIRES_OHM
 
 
@@ -23,13 +23,13 @@ def chain(**changes):
     return Chain(plan(**changes), 0)
 
 
-# In the drawer --------------------------------------------------------------------------------------------------
+# Switched off --------------------------------------------------------------------------------------------------
 
 SELF_A = 0.9 * 0.025 / (30.4 * 24)  # 2.5 % a month of 0.9 Ah, from memory: 31 uA
 
 
 def test_what_leaves_the_cell_in_the_drawer():
-    # guard 3 uA, charger 2 uA (common practice, no source), the gadget's own 10 uA straight from the cell
+    # protection 3 uA, charger 2 uA (common practice, no source), the gadget's own 10 uA straight from the cell
     seen = chain(gadget={"off_current_a": 10e-6, "modes": [LIT]})
     assert seen.standby_a == pytest.approx(10e-6 + 3e-6 + 2e-6 + SELF_A, rel=1e-3)
     assert seen.standby_days == pytest.approx(seen.usable_ah / seen.standby_a / 24)
@@ -39,23 +39,23 @@ SLEEPY = {"kind": "ldo", "v_set": 3.3, "iq_a": 50e-6, "has_enable": True, "iq_of
 
 
 @pytest.mark.parametrize(
-    ("place", "shaper_a", "gadget_a"),
-    [("gadget", 50e-6, 10e-6), ("before_shaper", 0.0, 0.0), ("enable", 1e-6, 0.0)],
+    ("place", "regulator_a", "gadget_a"),
+    [("gadget", 50e-6, 10e-6), ("before_regulator", 0.0, 0.0), ("enable", 1e-6, 0.0)],
 )
-def test_where_the_switch_stands_decides_what_sleeps(place, shaper_a, gadget_a):
-    seen = chain(shaper=SLEEPY, switch_place=place, gadget={"off_current_a": 10e-6, "modes": [LIT]})
-    assert seen.off_drains["shaper"] == pytest.approx(shaper_a, abs=1e-9)
+def test_where_the_switch_stands_decides_what_sleeps(place, regulator_a, gadget_a):
+    seen = chain(regulator=SLEEPY, switch_place=place, gadget={"off_current_a": 10e-6, "modes": [LIT]})
+    assert seen.off_drains["regulator"] == pytest.approx(regulator_a, abs=1e-9)
     assert seen.off_drains["gadget"] == pytest.approx(gadget_a, abs=1e-9)
 
 
-def test_what_hangs_before_the_shaper_draws_on_whatever_the_switch_does():
-    gadget = {"off_current_a": 10e-6, "off_path": "before_shaper", "modes": [LIT]}
-    seen = chain(shaper=SLEEPY, switch_place="before_shaper", gadget=gadget)
+def test_what_hangs_before_the_regulator_draws_on_whatever_the_switch_does():
+    gadget = {"off_current_a": 10e-6, "off_path": "before_regulator", "modes": [LIT]}
+    seen = chain(regulator=SLEEPY, switch_place="before_regulator", gadget=gadget)
     assert seen.off_drains["gadget"] == pytest.approx(10e-6)
 
 
 def test_days_at_the_surveyed_use():
-    # a day takes 3 h of the run and 21 h of the drawer: 1 / (3 / run + 21 / 24 / standby days)
+    # a day takes 3 h of the run and 21 h of the inventory: 1 / (3 / run + 21 / 24 / standby days)
     seen = chain(gadget={"modes": [LIT], "off_current_a": 1e-4})
     run_h = seen.runs[0].hours
     assert seen.days == pytest.approx(1 / (3 / run_h + 21 / 24 / seen.standby_days))
@@ -75,7 +75,9 @@ def test_a_switched_off_gadget_sees_nearly_the_whole_cell():
     seen = chain(gadget={"modes": [LIT], "off_current_a": 1e-3})
     assert seen.gadget_v_max == pytest.approx(4.2 - 1e-3 * ALL_OHM, abs=1e-6)
     cut = chain(
-        gadget={"modes": [LIT], "off_current_a": 1e-3}, shaper=SLEEPY | {"v_set": 5.0}, switch_place="before_shaper"
+        gadget={"modes": [LIT], "off_current_a": 1e-3},
+        regulator=SLEEPY | {"v_set": 5.0},
+        switch_place="before_regulator",
     )
     assert cut.gadget_v_max < seen.gadget_v_max
 
@@ -86,18 +88,18 @@ def test_a_stalled_motor_takes_volts_over_ohms():
     seen = chain(gadget=gadget)
     assert seen.stall_a == pytest.approx(4.2 / (2 + ALL_OHM), rel=1e-6)
     assert seen.peak_cell_a == pytest.approx(seen.stall_a)
-    shaped = chain(gadget=gadget, shaper={"kind": "ldo", "v_set": 3.0})
-    assert shaped.stall_a == pytest.approx(3.0 / (2 + ALL_OHM), rel=1e-6)
+    regulated = chain(gadget=gadget, regulator={"kind": "ldo", "v_set": 3.0})
+    assert regulated.stall_a == pytest.approx(3.0 / (2 + ALL_OHM), rel=1e-6)
     assert chain(gadget=gadget | {"front_end": "heater"}).stall_a == 0
 
 
-def test_two_guards_in_series_count_twice_and_the_weaker_trips_first():
-    second = {"name": "guard", "guard": GUARD | {"v_trip": 0.10, "cut_v": 2.8}, "outline_mm": [20, 6, 2]}
-    first = {"name": "board", "charger": CHARGER, "guard": GUARD} | SIZE
+def test_two_protections_in_series_count_twice_and_the_weaker_trips_first():
+    second = {"name": "protection", "protection": PROTECTION | {"v_trip": 0.10, "cut_v": 2.8}, "outline_mm": [20, 6, 2]}
+    first = {"name": "board", "charger": CHARGER, "protection": PROTECTION} | SIZE
     seen = chain(boards=[first, second])
     assert seen.path_ohm == pytest.approx(0.10 + WIRES_OHM)
     assert seen.first_to_trip.v_trip == 0.10
-    assert seen.cuts["guard"] == 2.8
+    assert seen.cuts["protection"] == 2.8
 
 
 def test_old_and_cold():
@@ -128,7 +130,7 @@ def test_old_and_cold():
         ({"policy": "label", "use_while_charging": "two_diodes"}, "source", 0.44),
         ({"policy": "label", "boards": [board(rated_a=0.3)]}, "board", 0.3),
         # (120 - 25) / (150 + 1 / (10 W/m2K x 0.01830 m2)) C/W = 0.611 W over 5.0 - 3.78 V or so
-        ({"policy": "label", "boards": [board(theta_c_per_w=250)]}, "heat", None),
+        ({"policy": "label", "boards": [board(theta_ja_c_per_w=250)]}, "heat", None),
     ],
 )
 def test_the_lowest_limit_sets_the_target(changes, name, limit_a):
@@ -141,7 +143,7 @@ def test_the_lowest_limit_sets_the_target(changes, name, limit_a):
 def test_what_the_heat_allows():
     # (120 - 25) / (200 + 1 / (h A)) W over what stands between 5 V and the middle of the curve
     shell = {"outer_mm": [90, 60, 25]}
-    seen = chain(boards=[board(theta_c_per_w=200)], gadget={"shell": shell}, policy="label")
+    seen = chain(boards=[board(theta_ja_c_per_w=200)], gadget={"shell": shell}, policy="label")
     area = 2 * (0.09 * 0.06 + 0.09 * 0.025 + 0.06 * 0.025)
     burnt_w = 95 / (200 + 1 / (10 * area))
     heat = next(limit for limit in seen.limits if limit.name == "heat")
@@ -150,32 +152,32 @@ def test_what_the_heat_allows():
 
 def test_the_resistor_in_force():
     # measured, else chosen, else as delivered, else suggested
-    delivered = [board(r_program_ohm=1200)]
-    assert (chain(r_measured_ohm=2950).r_program_ohm, chain(r_measured_ohm=2950).r_origin) == (2950, "measured")
+    delivered = [board(r_prog_ohm=1200)]
+    assert (chain(r_measured_ohm=2950).r_prog_ohm, chain(r_measured_ohm=2950).r_origin) == (2950, "measured")
     assert chain(boards=delivered).r_origin == "chosen"
-    assert chain(boards=delivered, r_program_ohm=None).r_program_ohm == 1200
-    assert chain(boards=delivered, r_program_ohm=None).r_origin == "as delivered"
-    suggested = chain(r_program_ohm=None)
-    assert (suggested.r_program_ohm, suggested.r_origin) == (3000, "suggested")
+    assert chain(boards=delivered, r_prog_ohm=None).r_prog_ohm == 1200
+    assert chain(boards=delivered, r_prog_ohm=None).r_origin == "as delivered"
+    suggested = chain(r_prog_ohm=None)
+    assert (suggested.r_prog_ohm, suggested.r_origin) == (3000, "suggested")
     assert chain(r_measured_ohm=2950).r_marked_ohm == 3000
 
 
 def test_volts_at_the_gadget_while_it_is_plugged_in():
-    # change-over: 5 V less the cable's drop at 60 mA; on the cell: the float voltage less guard and wires
+    # change-over: 5 V less the cable's drop at 60 mA; on the cell: the float voltage less protection and wires
     assert chain(use_while_charging="change_over").plugged_gadget_v() == pytest.approx(5 - 0.06 * 0.15)
     on_cell = chain(use_while_charging="on_cell").plugged_gadget_v()
     assert on_cell == pytest.approx(4.2 - 0.06 * (0.05 + WIRES_OHM))
     assert chain(use_while_charging="off").plugged_gadget_v() is None
 
 
-# Shapers --------------------------------------------------------------------------------------------------------
+# Regulators --------------------------------------------------------------------------------------------------------
 
 LOAD = Load(steady_a=0.1)
 
 
-def settle(emf, r_ohm=0.2, load=LOAD, **shaper):
-    settled = shaping_of(Shaper(**shaper)).settle(emf, r_ohm, load)
-    return float(settled.gadget_v), float(settled.cell_a)
+def settle(ocv_v, r_ohm=0.2, load=LOAD, **regulator):
+    point = law_of_regulator(Regulator(**regulator)).operating_point(ocv_v, r_ohm, load)
+    return float(point.gadget_v), float(point.cell_a)
 
 
 def test_straight_through():
@@ -188,9 +190,9 @@ def test_a_linear_regulator_holds_then_follows():
     # dropped out: 3.3 - 0.2 x 0.101 - 0.5 x 0.1
     assert settle(3.3, **ldo)[0] == pytest.approx(3.3 - 0.2 * 0.101 - 0.05)
     # it lets go at 3.3 + 0.05 + 0.0202
-    edge = float(shaping_of(Shaper(**ldo)).emf_for(3.3, 0.2, LOAD))
+    edge = float(law_of_regulator(Regulator(**ldo)).ocv_for(3.3, 0.2, LOAD))
     assert edge == pytest.approx(3.3 + 0.05 + 0.2 * 0.101)
-    assert math.isinf(float(shaping_of(Shaper(**ldo)).emf_for(3.31, 0.2, LOAD)))
+    assert math.isinf(float(law_of_regulator(Regulator(**ldo)).ocv_for(3.31, 0.2, LOAD)))
 
 
 def test_an_old_three_terminal_regulator_wants_its_headroom():
@@ -221,7 +223,7 @@ def test_a_boost_above_its_setting_lets_through_less_a_diode():
 
 
 def test_a_source_too_weak_for_its_converter():
-    # it can give no more than emf^2 / 4R = 4 W: 6 W drag it down
+    # it can give no more than ocv_v^2 / 4R = 4 W: 6 W drag it down
     volts, _ = settle(4.0, r_ohm=1.0, load=Load(steady_a=1.2), kind="buck_boost", v_set=5.0, efficiency=1.0)
     assert math.isnan(volts)
 
@@ -234,7 +236,7 @@ def test_the_length_of_a_wire_is_the_way_along_the_bay_and_a_loop():
         {"part": "Pouch 503450", "at_mm": [2, 2, 1]},
         {"part": "1 A board", "at_mm": [40, 25, 12], "turned": "flat, across"},
     ]
-    bare = [{"name": "1 A board", "charger": CHARGER, "guard": GUARD, "outline_mm": [26, 17, 4.2]}]
+    bare = [{"name": "1 A board", "charger": CHARGER, "protection": PROTECTION, "outline_mm": [26, 17, 4.2]}]
     seen = chain(boards=bare, pins=pins)
     wires = {(wire.start, wire.end): wire for wire in cut_list(seen, hook_up(seen))}
     # middles: cell 2 + 26, 2 + 17, 1 + 2.75; board 40 + 8.5, 25 + 14, 12 + 2.1: 20.5 + 20 + 10.35 and a loop of 25
@@ -271,7 +273,7 @@ def test_colours_follow_the_poles():
 def test_the_most_telling_number_comes_first():
     guessed = {"gadget.modes.0.current_a": "inferred", "gadget.window.v_run_min": "inferred"}
     seen = next_readings(plan(basis=guessed))
-    assert [reading.verdict_changes for reading in seen] == sorted((r.verdict_changes for r in seen), reverse=True)
+    assert [reading.level_changes for reading in seen] == sorted((r.level_changes for r in seen), reverse=True)
     current = next(reading for reading in seen if reading.path == "gadget.modes.0.current_a")
     assert current.station == "survey"
     assert "36 mA to 102 mA" in current.headline  # 0.6 and 1.7 times 60 mA (common practice, no source)

@@ -13,9 +13,9 @@ from pocketspark.core.fit.parts import Part, parts_of, ways_round
 from pocketspark.core.fit.placing import answer_to, fit_of, setting_of
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.sweep import largest, what_fits
-from pocketspark.core.fit.tubes import arrange, beside_play, chord_height, filling
-from pocketspark.core.nouns import Board, Cell, Project, Supply
-from pocketspark.core.nouns.bay import Bay
+from pocketspark.core.fit.tubes import arrange, beside_clearance, chord_height, filling
+from pocketspark.core.models import Board, Cell, Project, Supply
+from pocketspark.core.models.bay import Bay
 
 SOCKET = {"kind": "type_c"}
 
@@ -122,7 +122,7 @@ def test_a_plug_on_the_cells_lead_is_a_block_of_its_own():
 # Placement ------------------------------------------------------------------------------------------------------
 
 
-def test_play_is_shared_out_evenly():
+def test_clearance_is_shared_out_evenly():
     # 52 x 34 x 5.5 alone in 54 x 38 x 8.5: the tightest is 1 mm at either end
     project = in_bay((54, 38, 8.5), boards=[])
     answer = fit_of(project)
@@ -265,7 +265,7 @@ def test_the_largest_measure_just_goes_in():
 def test_a_17_mm_board_beside_an_18_5_mm_cell_in_a_34_mm_tube():
     # R = 17: sqrt(289 - 72.25) = 14.722; less 4 mm of board 10.722; the cell pushed to the wall reaches 18.5 - 17 = 1.5
     assert chord_height(17, 17) == pytest.approx(14.722, abs=0.001)
-    assert beside_play(17, 18.5, 17, 4, 0.5) == pytest.approx(14.722 - 4 - 1.5 - 0.5, abs=0.001)
+    assert beside_clearance(17, 18.5, 17, 4, 0.5) == pytest.approx(14.722 - 4 - 1.5 - 0.5, abs=0.001)
 
 
 def test_a_board_goes_beside_the_cell_where_the_tube_is_too_short_for_both_in_line():
@@ -313,7 +313,7 @@ def test_a_cell_too_thick_for_its_tube_is_told_by_how_much():
 
 
 @given(st.floats(20, 90), st.floats(15, 60), st.floats(4, 25))
-def test_more_room_never_takes_play_away(length, width, height):
+def test_more_room_never_takes_clearance_away(length, width, height):
     small, large = (
         answer_to(setting_of(in_bay((length + more, width + more, height + more), boards=[]), 0)) for more in (0, 1)
     )
@@ -332,7 +332,7 @@ def test_nothing_is_said_where_nothing_is_known():
 
 
 def test_what_stays_outside_gets_a_hole_for_its_leads_clear_of_the_socket():
-    project = in_bay((70, 40, 12), socket=SOCKET, walls=("left",), outside=["guard"])
+    project = in_bay((70, 40, 12), socket=SOCKET, walls=("left",), outside=["protection"])
     socket, lamp, wire = fit_of(project).openings
     assert (wire.what, wire.side, wire.round) == ("wire", "left", True)
     for other in (socket, lamp):
@@ -386,7 +386,7 @@ def test_a_lower_socket_is_offered_where_it_helps():
     project = in_bay((90, 40, 5.05), cell={**CELL, "size_mm": [4, 34, 50]}, boards=[board(socket=SOCKET)])
     told = {remedy.what: remedy for remedy in remedies_for(project)}
     assert "Micro-B socket, 0.4 mm lower" in told["socket"].says
-    assert "mm of play" in told["socket"].buys
+    assert "mm of clearance" in told["socket"].buys
     assert not told["socket"].edits
 
 

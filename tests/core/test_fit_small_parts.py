@@ -7,8 +7,8 @@ from pocketspark.core.fit.openings import meeting
 from pocketspark.core.fit.parts import WIRE_ROOM_MM, parts_of
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
-from pocketspark.core.nouns import Project
-from pocketspark.core.nouns.small_part import SMALL_PARTS
+from pocketspark.core.models import Project
+from pocketspark.core.models.small_part import SMALL_PARTS
 from pocketspark.core.rules.fit import HOOK_UP_WIRE_MM
 
 SOCKET = {"kind": "type_c"}
@@ -46,7 +46,7 @@ def test_a_small_part_is_as_big_as_it_is_measured_or_as_usual(kind):
 
 
 def test_a_spacer_takes_its_room():
-    # 52 x 34 x 5.5 of cell, 20 x 10 x 3 of foam: on top of each other they want 8.5 mm, and 0.3 of play
+    # 52 x 34 x 5.5 of cell, 20 x 10 x 3 of foam: on top of each other they want 8.5 mm, and 0.3 of clearance
     beside = {"boards": [], "small_parts": [FOAM]}
     assert fit_of(in_box((53, 35, 9.6), **beside)).fits == "yes"
     assert fit_of(in_box((53, 35, 7.4), **beside)).fits == "no"
@@ -111,7 +111,7 @@ def test_a_lamp_on_wires_stands_in_for_the_one_on_the_board():
 
 def test_the_switch_that_the_wiring_adds_has_to_go_in_as_well():
     regulator = {"kind": "ldo", "v_set": 3.3}
-    before = fit_of(in_box((75, 45, 20), shaper=regulator, switch_place="before_shaper"))
+    before = fit_of(in_box((75, 45, 20), regulator=regulator, switch_place="before_regulator"))
     assert placed(before, "main switch").kind == "switch"
     changing = fit_of(in_box((75, 45, 20), use_while_charging="change_over"))
     assert [hole.part for hole in holes(changing, "switch")] == ["change-over switch"]

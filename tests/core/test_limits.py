@@ -6,14 +6,14 @@ Level None: the rule says nothing, or only that it is fine.
 
 import pytest
 
-from builders import CELL, CHARGER, GUARD, SIZE, board, finding, judged
-from pocketspark.core.grading import grade
-from pocketspark.core.matching import matches
-from pocketspark.core.nouns import Cell
+from builders import CELL, CHARGER, PROTECTION, SIZE, board, finding, judged
+from pocketspark.core.cells.grading import grade
+from pocketspark.core.cells.matching import matches
+from pocketspark.core.models import Cell
 
 # Draws next to nothing, so that the full 4.20 V of the cell stand at the gadget's terminals.
 FAINT = [{"name": "on", "current_a": 1e-6, "hours_per_day": 1}]
-UNGUARDED_BY_POLICY = {"policy": "data_sheet", "source": {"kind": "type_c_3a"}}
+UNPROTECTED_BY_POLICY = {"policy": "data_sheet", "source": {"kind": "type_c_3a"}}
 
 
 def cell(**changes):
@@ -37,8 +37,8 @@ def drawing(current_a, **build):
     return build | gadget(modes=[{"name": "on", "current_a": current_a, "hours_per_day": 1}])
 
 
-def guarded(**figures):
-    return [{"name": "board", "charger": CHARGER, "guard": GUARD | figures} | SIZE]
+def protected(**figures):
+    return [{"name": "board", "charger": CHARGER, "protection": PROTECTION | figures} | SIZE]
 
 
 def room(celsius):
@@ -60,7 +60,7 @@ EDGES = {
         ("as it may", drawing(0.3, cell=CELL | {"discharge_max_a": 0.3001}), None),
         ("more than it may", drawing(0.3, cell=CELL | {"discharge_max_a": 0.2999}), "stop"),
     ],
-    # common practice, no source: two or three like cells share one guard, four hardly
+    # common practice, no source: two or three like cells share one protection, four hardly
     "cell.parallel": [
         ("one", {"cell_count": 1}, None),
         ("three", {"cell_count": 3}, "note"),
@@ -79,38 +79,38 @@ EDGES = {
     ],
     # I_most = 1200 x 1.1 / (0.99 R): 0.9 A at 1481 ohm
     "charge.over_cell": [
-        ("899 mA into 900", {"r_program_ohm": 1484} | UNGUARDED_BY_POLICY, None),
-        ("903 mA into 900", {"r_program_ohm": 1477} | UNGUARDED_BY_POLICY, "stop"),
+        ("899 mA into 900", {"r_prog_ohm": 1484} | UNPROTECTED_BY_POLICY, None),
+        ("903 mA into 900", {"r_prog_ohm": 1477} | UNPROTECTED_BY_POLICY, "stop"),
         # no data sheet: 1.2C is certainly too much (common practice, no source): 1.08 A at 1234.6 ohm
-        ("1.19C", {"r_program_ohm": 1240, "cell": CELL | {"charge_max_a": None}}, None),
-        ("1.21C", {"r_program_ohm": 1228, "cell": CELL | {"charge_max_a": None}}, "stop"),
+        ("1.19C", {"r_prog_ohm": 1240, "cell": CELL | {"charge_max_a": None}}, None),
+        ("1.21C", {"r_prog_ohm": 1228, "cell": CELL | {"charge_max_a": None}}, "stop"),
     ],
     # gentle: 0.5C = 450 mA at 2963 ohm
     "charge.over_policy": [
-        ("449 mA", {"r_program_ohm": 2970}, None),
-        ("451 mA", {"r_program_ohm": 2955}, "caution"),
+        ("449 mA", {"r_prog_ohm": 2970}, None),
+        ("451 mA", {"r_prog_ohm": 2955}, "caution"),
         # label: 1C = 900 mA at 1481 ohm
-        ("899 mA, label", {"r_program_ohm": 1484, "policy": "label"}, None),
-        ("903 mA, label", {"r_program_ohm": 1477, "policy": "label"}, "caution"),
+        ("899 mA, label", {"r_prog_ohm": 1484, "policy": "label"}, None),
+        ("903 mA, label", {"r_prog_ohm": 1477, "policy": "label"}, "caution"),
     ],
     # USB 2.0, from memory: 500 mA, at 2667 ohm
     "charge.over_source": [
-        ("499 mA", {"r_program_ohm": 2673}, None),
-        ("502 mA", {"r_program_ohm": 2657}, "caution"),
+        ("499 mA", {"r_prog_ohm": 2673}, None),
+        ("502 mA", {"r_prog_ohm": 2657}, "caution"),
         # the gadget's 60 mA pass through the same input with two diodes: 440 mA left, at 3030 ohm
-        ("440 + 60", {"r_program_ohm": 3035, "use_while_charging": "two_diodes"}, None),
-        ("442 + 60", {"r_program_ohm": 3015, "use_while_charging": "two_diodes"}, "caution"),
+        ("440 + 60", {"r_prog_ohm": 3035, "use_while_charging": "two_diodes"}, None),
+        ("442 + 60", {"r_prog_ohm": 3015, "use_while_charging": "two_diodes"}, "caution"),
     ],
     # the board's rating of 1 A, with 2 % for the resistor: 1.02 A at 1176 ohm
     "charge.over_board": [
-        ("1.017 A", {"r_program_ohm": 1180}, None),
-        ("1.024 A", {"r_program_ohm": 1172}, "stop"),
-        ("1.024 A, open", {"r_program_ohm": 1172} | gadget(shell={"closed": False}), "caution"),
+        ("1.017 A", {"r_prog_ohm": 1180}, None),
+        ("1.024 A", {"r_prog_ohm": 1172}, "stop"),
+        ("1.024 A, open", {"r_prog_ohm": 1172} | gadget(shell={"closed": False}), "caution"),
     ],
     # 3.0 kohm suits; over twice as much is told
     "charge.resistor": [
-        ("twice", {"r_program_ohm": 6000}, None),
-        ("over twice", {"r_program_ohm": 6010}, "note"),
+        ("twice", {"r_prog_ohm": 6000}, None),
+        ("over twice", {"r_prog_ohm": 6010}, "note"),
     ],
     # hold limit of 2 % (common practice, no source)
     "charge.measured_resistor_off": [
@@ -146,15 +146,15 @@ EDGES = {
         ("45.1 C", room(45.1), "stop"),
     ],
     # V_trip / (2 R_on) = 3.0 A at 3.6 V; R_on + 15 % at 3.0 V, - 20 % of tolerance: 2.087 A / 1.3 = 1.605 A of peak
-    "power.guard_trips_early": [
+    "power.protection_trips_early": [
         ("1.60 A", drawing(1.60), None),
         ("1.61 A", drawing(1.61), "caution"),
         ("2.08 A", drawing(2.08), "caution"),
         ("2.09 A", drawing(2.09), "stop"),
-        ("a weak guard", drawing(1.60, boards=guarded(v_trip=0.149)), "caution"),
+        ("a weak protection", drawing(1.60, boards=protected(v_trip=0.149)), "caution"),
     ],
     # R_on - 15 % at 4.2 V, + 20 %: 3.0 / 0.85 x 1.2 = 4.235 A
-    "power.guard_trips_late": [
+    "power.protection_trips_late": [
         ("under the cell's 4.24 A", cell(discharge_max_a=4.24), None),
         ("over the cell's 4.23 A", cell(discharge_max_a=4.23), "caution"),
     ],
@@ -189,20 +189,20 @@ EDGES = {
         ("takes 4.19 V", fed_by("converter", 4.5, input_max_v=4.19), "stop"),
     ],
     # the part's own ratings
-    "power.shaper_overloaded": [
-        ("as rated", {"shaper": {"kind": "ldo", "v_set": 3.3, "rated_a": 0.0601, "v_in_max": 4.21}}, None),
-        ("over its amps", {"shaper": {"kind": "ldo", "v_set": 3.3, "rated_a": 0.0599}}, "stop"),
-        ("over its volts", {"shaper": {"kind": "ldo", "v_set": 3.3, "v_in_max": 4.19}}, "stop"),
+    "power.regulator_overloaded": [
+        ("as rated", {"regulator": {"kind": "ldo", "v_set": 3.3, "rated_a": 0.0601, "v_in_max": 4.21}}, None),
+        ("over its amps", {"regulator": {"kind": "ldo", "v_set": 3.3, "rated_a": 0.0599}}, "stop"),
+        ("over its volts", {"regulator": {"kind": "ldo", "v_set": 3.3, "v_in_max": 4.19}}, "stop"),
     ],
     # power-bank boards (common practice, no source): each has its own figure
-    "power.cut_out": [
-        ("61 mA stays on", drawing(0.061, shaper={"kind": "boost", "v_set": 4.5, "cut_out_a": 0.06}), None),
-        ("59 mA is cut", drawing(0.059, shaper={"kind": "boost", "v_set": 4.5, "cut_out_a": 0.06}), "caution"),
+    "power.auto_off": [
+        ("61 mA stays on", drawing(0.061, regulator={"kind": "boost", "v_set": 4.5, "auto_off_a": 0.06}), None),
+        ("59 mA is cut", drawing(0.059, regulator={"kind": "boost", "v_set": 4.5, "auto_off_a": 0.06}), "caution"),
     ],
     # an idle current of 200 uA before the switch (common practice, no source)
     "wire.switch_place": [
-        ("190 uA", {"shaper": {"kind": "ldo", "v_set": 3.3, "iq_a": 190e-6}}, None),
-        ("210 uA", {"shaper": {"kind": "ldo", "v_set": 3.3, "iq_a": 210e-6}}, "caution"),
+        ("190 uA", {"regulator": {"kind": "ldo", "v_set": 3.3, "iq_a": 190e-6}}, None),
+        ("210 uA", {"regulator": {"kind": "ldo", "v_set": 3.3, "iq_a": 210e-6}}, "caution"),
     ],
 }
 ROWS = [(code, *row) for code, rows in EDGES.items() for row in rows]

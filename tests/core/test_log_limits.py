@@ -19,20 +19,20 @@ def charge(
     plateau_a=0.4,
     plateau_h=PLATEAU_H,
     full_v=4.2,
-    end_share=0.08,
+    termination_share=0.08,
     rest_sinks_v_per_h=0.0,
     celsius=None,
     volts=None,
     tail=True,
     rest=True,
 ):
-    """Constant current to `full_v`, a tail down to `end_share`, an hour and a quarter of rest."""
+    """Constant current to `full_v`, a tail down to `termination_share`, an hour and a quarter of rest."""
     cc = np.arange(0, plateau_h * 3600, STEP_S)
     time, amps, cell_v = [cc], [np.full_like(cc, plateau_a)], [3.4 + (full_v - 3.4) * cc / cc[-1]]
     if tail:
         cv = np.arange(0, TAIL_H * 3600, STEP_S)
         time.append(time[-1][-1] + STEP_S + cv)
-        amps.append(plateau_a * end_share ** (cv / cv[-1]))
+        amps.append(plateau_a * termination_share ** (cv / cv[-1]))
         cell_v.append(np.full_like(cv, full_v))
     if rest:
         idle = np.arange(0, REST_H * 3600, STEP_S)
@@ -45,7 +45,7 @@ def charge(
     return Log(t, v, a, None if celsius is None else np.full_like(t, celsius))
 
 
-def run_down(*, from_v=4.15, to_v=3.0, amps=0.2, hours=3.0):
+def discharge(*, from_v=4.15, to_v=3.0, amps=0.2, hours=3.0):
     t = np.arange(0, hours * 3600, STEP_S)
     return Log(t, from_v + (to_v - from_v) * t / t[-1], np.full_like(t, amps))
 
@@ -56,7 +56,7 @@ def codes(log, **known):
 
 def test_a_sound_charge_and_a_sound_run_show_nothing():
     assert codes(charge(), plan_a=0.4) == set()
-    assert codes(run_down()) == set()
+    assert codes(discharge()) == set()
 
 
 @pytest.mark.parametrize(("over", "off"), [(1.119, False), (1.121, True), (0.881, False), (0.879, True)])
@@ -133,12 +133,12 @@ def test_more_time_in_the_tail_than_before_it(hours, told):
 
 @pytest.mark.parametrize(("to_v", "told"), [(2.45, False), (2.35, True)])
 def test_a_run_deeper_than_a_cell_likes(to_v, told):
-    assert ("log.too_deep" in codes(run_down(to_v=to_v))) == told
+    assert ("log.too_deep" in codes(discharge(to_v=to_v))) == told
 
 
 @pytest.mark.parametrize(("peak_a", "code"), [(0.5, "log.trips_at_peak"), (0.22, "log.interrupted")])
-def test_stops_at_a_peak_are_the_guards(peak_a, code):
-    log = run_down()
+def test_stops_at_a_peak_are_the_protections(peak_a, code):
+    log = discharge()
     amps, volts = log.amps.copy(), log.volts.copy()
     for start in (300, 500, 700, 900):
         amps[start] = peak_a
@@ -170,9 +170,9 @@ def test_figures_of_a_charge_worked_by_hand():
 
 
 def test_figures_of_a_run_worked_by_hand():
-    seen = analyse(run_down())
+    seen = analyse(discharge())
     # 0.2 A for 3 h at 3.575 V on average
-    assert seen.kind == "run_down"
+    assert seen.kind == "discharge"
     assert seen.charge_ah == pytest.approx(0.6, rel=0.002)
     assert seen.energy_wh == pytest.approx(0.6 * 3.575, rel=0.002)
     assert seen.average_w == pytest.approx(0.2 * 3.575, rel=0.002)
@@ -180,7 +180,7 @@ def test_figures_of_a_run_worked_by_hand():
 
 
 def test_resistance_from_two_steps_of_the_load():
-    log = run_down()
+    log = discharge()
     amps, volts = log.amps.copy(), log.volts.copy()
     heavy = (log.time_s > 3600) & (log.time_s < 3700) | (log.time_s > 7200) & (log.time_s < 7300)
     amps[heavy], volts[heavy] = 0.6, volts[heavy] - 0.4 * 0.15

@@ -10,8 +10,17 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import analyse, in_words
 from pocketspark.core.logs.differences import differences
 from pocketspark.core.logs.log import Log, TooShort, log_of
-from pocketspark.core.logs.predicted import predicted
-from pocketspark.instruments import FAULTS, INSTRUMENTS, Bench, Meter, bench_of, charge_log, run_down_log, simulated_run
+from pocketspark.core.logs.predicted_run import predicted
+from pocketspark.instruments import (
+    FAULTS,
+    INSTRUMENTS,
+    Bench,
+    Meter,
+    bench_of,
+    charge_log,
+    discharge_log,
+    simulated_run,
+)
 
 PLAN_A = 0.4
 
@@ -21,7 +30,7 @@ def test_a_clean_run_raises_no_alarm(seed):
     bench = Bench(capacity_ah=0.5 + seed * 0.02, r_ohm=0.08 + seed * 0.002)
     for kind in INSTRUMENTS:
         seen = analyse(simulated_run(kind, bench, Meter(seed=seed)), plan_a=PLAN_A)
-        assert seen.kind == ("charge" if kind in ("cell_meters", "usb_meter") else "run_down")
+        assert seen.kind == ("charge" if kind in ("cell_meters", "usb_meter") else "discharge")
         assert [finding.code for finding in seen.findings if finding.level != "note"] == []
 
 
@@ -36,7 +45,7 @@ def test_every_fault_is_named(fault, kind, seed):
 
 @pytest.mark.parametrize(("capacity", "r_ohm"), [(0.9, 0.12), (2.2, 0.06), (0.45, 0.3)])
 def test_a_charge_tells_capacity_and_resistance(capacity, r_ohm):
-    bench = Bench(capacity_ah=capacity, r_ohm=r_ohm, program_a=capacity * 0.45)
+    bench = Bench(capacity_ah=capacity, r_ohm=r_ohm, i_prog_a=capacity * 0.45)
     seen = analyse(charge_log(bench, Meter(seed=5, gain_off=0.0)))
     assert seen.capacity_ah == pytest.approx(capacity, rel=0.02)
     assert seen.resistance_ohm == pytest.approx(r_ohm, rel=0.02)
@@ -45,8 +54,8 @@ def test_a_charge_tells_capacity_and_resistance(capacity, r_ohm):
 
 def test_a_run_down_with_load_steps_tells_both():
     bench = Bench(capacity_ah=1.1, r_ohm=0.15)
-    seen = analyse(run_down_log(bench, Meter(seed=2, gain_off=0.0), 0.2, pulse_a=0.6))
-    assert seen.kind == "run_down"
+    seen = analyse(discharge_log(bench, Meter(seed=2, gain_off=0.0), 0.2, pulse_a=0.6))
+    assert seen.kind == "discharge"
     assert seen.capacity_ah == pytest.approx(1.1, rel=0.02)
     assert seen.resistance_ohm == pytest.approx(0.15, rel=0.02)
     assert seen.average_w == pytest.approx(0.213 * 3.75, rel=0.05)
@@ -79,7 +88,7 @@ def test_a_meter_on_the_usb_side_says_nothing_of_the_cell():
 
 
 def test_a_negative_current_is_the_same_run():
-    run = run_down_log(Bench(), Meter(seed=4))
+    run = discharge_log(Bench(), Meter(seed=4))
     turned = log_of(run.time_s, run.volts, -run.amps)
     assert analyse(turned).charge_ah == pytest.approx(analyse(run).charge_ah)
 
@@ -94,7 +103,7 @@ def test_words_begin_with_what_it_is():
         ("cell_meters", {}, None),
         ("cell_meters", {"capacity_ah": 0.7}, "log.took_less"),
         ("cell_meters", {"capacity_ah": 1.1}, "log.took_more"),
-        ("cell_meters", {"program_a": 0.28}, "log.slower"),
+        ("cell_meters", {"i_prog_a": 0.28}, "log.slower"),
         ("bench_load", {}, None),
         ("bench_load", {"capacity_ah": 0.6}, "log.holds_less"),
         ("bench_load", {"load_a": 0.085}, "log.draws_more"),
@@ -102,7 +111,7 @@ def test_words_begin_with_what_it_is():
     ],
 )
 def test_what_differs_from_the_forecast_is_explained(kind, changed, code):
-    chain = Chain(plan(r_program_ohm=3000), 0)
+    chain = Chain(plan(r_prog_ohm=3000), 0)
     bench = replace(bench_of(chain), peak_a=0.0, **changed)
     seen = analyse(simulated_run(kind, bench, Meter(seed=6)))
     told = differences(seen, predicted(chain, seen.kind))

@@ -6,14 +6,14 @@ with its level, a hold point with a reading that it must refuse, or a finding in
 
 import pytest
 
-from builders import CELL, GUARD, board, finding, judged, plan
-from pocketspark.core.cell_history import with_changes_noted
+from builders import CELL, PROTECTION, board, finding, judged, plan
+from pocketspark.core.cells.grading import grade
+from pocketspark.core.cells.matching import matches
 from pocketspark.core.chain import Chain
-from pocketspark.core.grading import grade
 from pocketspark.core.logs.analysis import analyse
-from pocketspark.core.matching import matches
-from pocketspark.core.nouns import Cell
-from pocketspark.core.shaper_options import shaper_options
+from pocketspark.core.models import Cell
+from pocketspark.core.questions.regulator_options import regulator_options
+from pocketspark.core.record.cell_history import with_changes_noted
 from pocketspark.core.steps import inside, procedure
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.instruments import Bench, Meter, simulated_run
@@ -38,7 +38,7 @@ IN_THE_PLAN = {
     "a 1 A board left as delivered on a small cell": (
         "charge.over_cell",
         "stop",
-        {"cell": SMALL, "r_program_ohm": 1200},
+        {"cell": SMALL, "r_prog_ohm": 1200},
     ),
     "the jack wired to USB out": (
         "wire.usb_out_fed",
@@ -50,23 +50,27 @@ IN_THE_PLAN = {
         "stop",
         rewired(("cell.+", "charger.B-"), ("cell.-", "charger.B+"), drop=("charger.B+", "charger.B-")),
     ),
-    "the guard bypassed by a shared ground": ("wire.cell_unguarded", "stop", rewired(("cell.-", "gadget.-"))),
-    "the guard bypassed by a metal case": ("wire.guard_bypassed", "stop", {"wiring": {"case_touches": "cell.-"}}),
-    "own guard peeled off a salvaged cell, none put back": (
-        "power.no_guard",
+    "the protection bypassed by a shared ground": ("wire.cell_unprotected", "stop", rewired(("cell.-", "gadget.-"))),
+    "the protection bypassed by a metal case": (
+        "wire.protection_bypassed",
         "stop",
-        {"cell": CELL | {"origin": "salvaged", "own_guard": False}, "boards": [board(guard=False)]},
+        {"wiring": {"case_touches": "cell.-"}},
+    ),
+    "own protection peeled off a salvaged cell, none put back": (
+        "power.no_protection",
+        "stop",
+        {"cell": CELL | {"origin": "salvaged", "own_protection": False}, "boards": [board(protection=False)]},
     ),
     "a load on the cell while it charges": ("charge.never_ends", "caution", {"use_while_charging": "on_cell"}),
     "the old trickle path left in": (
-        "survey.inlet_live",
+        "survey.existing_charging_live",
         "stop",
-        {"gadget": {"inlet": {"kind": "dock", "fate": "untouched"}}},
+        {"gadget": {"existing_charging": {"kind": "dock", "treatment": "untouched"}}},
     ),
     "an old linear regulator in front of the switch": (
         "wire.switch_place",
         "caution",
-        {"shaper": {"kind": "ldo", "v_set": 3.0, "iq_a": 5e-3}},
+        {"regulator": {"kind": "ldo", "v_set": 3.0, "iq_a": 5e-3}},
     ),
     "bare logic on 4.2 V": (
         "power.over_window",
@@ -76,7 +80,7 @@ IN_THE_PLAN = {
     "a boost at an almost empty cell": (
         "power.peak_at_empty",
         "stop",
-        {"shaper": {"kind": "boost", "v_set": 9}, "gadget": {"modes": [LIT | {"peak_a": 3.5}]}},
+        {"regulator": {"kind": "boost", "v_set": 9}, "gadget": {"modes": [LIT | {"peak_a": 3.5}]}},
     ),
     "a lid that bulges over a pouch": (
         "fit.swell",
@@ -106,21 +110,24 @@ IN_THE_PLAN = {
         {"input": {"kind": "wireless", "pad_ferrite": False, "pad_against_cell": True}},
     ),
     "a 4.35 V board on a 4.20 V cell": ("charge.float_high", "stop", {"boards": [board(float_v=4.35)]}),
-    "a charger on the cell's side of its guard": (
-        "wire.charger_before_guard",
+    "a charger on the cell's side of its protection": (
+        "wire.charger_before_protection",
         "stop",
         {
-            "boards": [board(guard=False), {"name": "guard", "guard": GUARD, "outline_mm": [20, 6, 2]}],
+            "boards": [
+                board(protection=False),
+                {"name": "protection", "protection": PROTECTION, "outline_mm": [20, 6, 2]},
+            ],
             "wiring": {
                 "wires": [
                     {"start": a, "end": b}
                     for a, b in (
-                        ("cell.+", "guard.B+"),
-                        ("cell.-", "guard.B-"),
-                        ("charger.B+", "guard.P+"),
-                        ("charger.B-", "guard.B-"),
-                        ("gadget.+", "guard.P+"),
-                        ("gadget.-", "guard.P-"),
+                        ("cell.+", "protection.B+"),
+                        ("cell.-", "protection.B-"),
+                        ("charger.B+", "protection.P+"),
+                        ("charger.B-", "protection.B-"),
+                        ("gadget.+", "protection.P+"),
+                        ("gadget.-", "protection.P-"),
                         ("source.5V", "charger.IN+"),
                         ("source.GND", "charger.IN-"),
                     )
@@ -175,7 +182,7 @@ IN_A_LOG = {
     "a load left on while it charges": ("cell_meters", "load_left_on", "log.never_ends"),
     "a broken ground wire, a weak joint, a pad": ("cell_meters", "pad_starts_and_stops", "log.interrupted"),
     "a hot closed box": ("usb_meter", "hot_box", "log.folds_back"),
-    "a guard that trips on start-up, in a loop": ("bench_load", "guard_trips", "log.trips_at_peak"),
+    "a protection that trips on start-up, in a loop": ("bench_load", "protection_trips", "log.trips_at_peak"),
     "a thin cable": ("usb_meter", "thin_cable", "log.cable_sags"),
 }
 
@@ -231,14 +238,14 @@ def test_a_history_says_what_changed_and_forgets_the_oldest_first():
 
 def test_a_linear_regulator_left_on_empties_the_cell_in_weeks():
     # Q / I: 900 mAh at 5 mA are 180 h, a week and a half (arithmetic).
-    seen = judged(shaper={"kind": "ldo", "v_set": 3.0, "iq_a": 5e-3})
+    seen = judged(regulator={"kind": "ldo", "v_set": 3.0, "iq_a": 5e-3})
     assert seen.run.standby_days == pytest.approx(7.5, rel=0.1)
 
 
-def test_every_shaper_of_the_library_is_offered_with_its_reason():
-    boards = [part.board for part in library().of("shaper") if part.board]
-    options = shaper_options(plan(), 0, boards)
-    assert {option.name for option in options} >= {board.shaper.name for board in boards}
+def test_every_regulator_of_the_library_is_offered_with_its_reason():
+    boards = [part.board for part in library().of("regulator") if part.board]
+    options = regulator_options(plan(), 0, boards)
+    assert {option.name for option in options} >= {board.regulator.name for board in boards}
     assert all(option.reason for option in options)
     hours = [option.run_hours for option in options if option.level == options[0].level and option.run_hours]
     assert hours[0] >= 0.9 * max(hours)  # of those with no graver finding, one that runs about the longest comes first

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pocketspark.core.quantity import NotAQuantity, amps, days, engineering, hours, percent, read, read_size
+from pocketspark.core.units.quantity import NotAQuantity, amps, days, engineering, hours, percent, read, read_size
 
 
 @pytest.mark.parametrize(

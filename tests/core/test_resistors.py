@@ -1,4 +1,4 @@
-"""Program resistor: current, preferred values, and the codes on the part."""
+"""Charge-current resistor: current, preferred values, and the codes on the part."""
 
 import pytest
 from hypothesis import given
@@ -14,7 +14,7 @@ from pocketspark.core.physics.resistors import (
     least_ohms,
     preferred_at_or_above,
     preferred_between,
-    program_current,
+    prog_current,
     read_chip_code,
     read_colour_bands,
     rkm_code,
@@ -39,7 +39,7 @@ def test_fine_codes_round_trip(ohm):
 
 @given(st.floats(100, 1e6), st.floats(1.001, 10))
 def test_a_higher_resistor_never_raises_the_current(ohm, factor):
-    assert program_current(1200, ohm * factor) < program_current(1200, ohm)
+    assert prog_current(1200, ohm * factor) < prog_current(1200, ohm)
 
 
 @given(st.floats(0.01, 1.5), st.sampled_from([1000.0, 1200.0]), st.sampled_from(["E12", "E24", "E96"]))

@@ -2,9 +2,9 @@
 
 import pytest
 
-from builders import CELL, GUARD, board, finding, judged, plan
-from pocketspark.core.assess import assess
-from pocketspark.core.nouns import Project
+from builders import CELL, PROTECTION, board, finding, judged, plan
+from pocketspark.core.models import Project
+from pocketspark.core.questions.assess import assess
 from pocketspark.core.rules import RULES
 
 LIT = {"name": "lit", "current_a": 0.06, "hours_per_day": 3}
@@ -28,9 +28,9 @@ HOT = {
     "pins": [{"part": "board", "side": "floor", "turned": "flat, socket left, parts up"}],
 }
 
-# A charger and a guard on boards of their own, and what is right about their wires.
-APART = [board(guard=False), {"name": "guard", "guard": GUARD, "outline_mm": [20, 6, 2]}]
-APART_WIRES = (("cell.+", "guard.B+"), ("cell.-", "guard.B-"), ("guard.P+", "charger.B+"))
+# A charger and a protection on boards of their own, and what is right about their wires.
+APART = [board(protection=False), {"name": "protection", "protection": PROTECTION, "outline_mm": [20, 6, 2]}]
+APART_WIRES = (("cell.+", "protection.B+"), ("cell.-", "protection.B-"), ("protection.P+", "charger.B+"))
 BUT_LOAD = (("cell.+", "charger.B+"), ("cell.-", "charger.B-"), ("charger.OUT+", "gadget.+"))
 # Nothing is known of where its parts lie, so its wires are taken as long ones.
 FAR = {"kind": "pack", "pack_v": 3.6}
@@ -59,10 +59,15 @@ RAISED = {
     "cell.claim_not_credible": ("stop", {"cell": CELL | {"capacity_ah": 3.0}}),
     "cell.salvaged_unmeasured": ("caution", {"cell": CELL | {"origin": "salvaged"}}),
     "survey.not_to_be_converted": ("stop", {"gadget": {"purpose": "small_children"}}),
-    "survey.inlet_live": ("stop", {"gadget": {"inlet": {"kind": "dock"}}}),
+    "survey.existing_charging_live": ("stop", {"gadget": {"existing_charging": {"kind": "dock"}}}),
     "survey.own_lamp": (
         "note",
-        {"gadget": {"supply": {"battery": "LR6", "series": 3, "chemistry": "nimh"}, "inlet": {"kind": "dock"}}},
+        {
+            "gadget": {
+                "supply": {"battery": "LR6", "series": 3, "chemistry": "nimh"},
+                "existing_charging": {"kind": "dock"},
+            }
+        },
     ),
     "cell.intake": ("stop", {"cell": CELL | {"intake": {"damage": ["dent"]}}}),
     "cell.series": ("stop", {"cells_in_series": 2}),
@@ -70,29 +75,29 @@ RAISED = {
     "cell.swap_class": ("stop", SWAP | {"cell": CELL | {"cell_class": "lfp"}}),
     "cell.swap_charge": ("caution", SWAP | {"cell": CELL | {"capacity_ah": 1.4}}),
     "cell.swap_gauge": ("note", SWAP),
-    "cell.swap_third_wire": ("caution", SWAP),
+    "cell.swap_thermistor_lead": ("caution", SWAP),
     "cell.polarity": ("caution", SWAP),
     "cell.resistance_high": ("caution", {"cell": CELL | {"r_ohm": 0.4}}),
     "cell.over_discharge_rating": ("stop", {"cell": CELL | {"discharge_max_a": 0.03}}),
     "cell.parallel": ("note", {"cell_count": 2}),
-    "power.no_guard": ("stop", {"boards": [board(guard=False)]}),
-    "power.guard_trips_early": ("stop", {"gadget": {"modes": [LIT | {"peak_a": 4.0}]}}),
-    "power.guard_trips_late": ("caution", {"cell": CELL | {"discharge_max_a": 1.0}}),
+    "power.no_protection": ("stop", {"boards": [board(protection=False)]}),
+    "power.protection_trips_early": ("stop", {"gadget": {"modes": [LIT | {"peak_a": 4.0}]}}),
+    "power.protection_trips_late": ("caution", {"cell": CELL | {"discharge_max_a": 1.0}}),
     "power.over_window": ("stop", {"gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 3.6}}}),
     "power.under_window": ("stop", {"gadget": {"window": {"v_run_min": 6.0, "v_abs_max": 10}}}),
     "power.cell_ends_low": ("note", {"gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 5}}}),
-    "power.shaper_overloaded": ("stop", {"shaper": {"kind": "diode", "rated_a": 0.05}}),
-    "power.two_shapers": (
+    "power.regulator_overloaded": ("stop", {"regulator": {"kind": "diode", "rated_a": 0.05}}),
+    "power.two_regulators": (
         "caution",
-        {"shaper": {"kind": "diode"}, "boards": [board() | {"shaper": {"kind": "diode"}}]},
+        {"regulator": {"kind": "diode"}, "boards": [board() | {"regulator": {"kind": "diode"}}]},
     ),
     "power.peak_at_empty": (
         "stop",
-        {"shaper": {"kind": "boost", "v_set": 9}, "gadget": {"modes": [LIT | {"peak_a": 3.5}]}},
+        {"regulator": {"kind": "boost", "v_set": 9}, "gadget": {"modes": [LIT | {"peak_a": 3.5}]}},
     ),
-    "power.cut_out": ("caution", {"shaper": {"kind": "boost", "v_set": 4.5, "cut_out_a": 0.1}}),
+    "power.auto_off": ("caution", {"regulator": {"kind": "boost", "v_set": 4.5, "auto_off_a": 0.1}}),
     "power.no_enable_pin": ("caution", {"switch_place": "enable"}),
-    "power.hum": ("note", {"shaper": {"kind": "boost", "v_set": 4.5}}),
+    "power.hum": ("note", {"regulator": {"kind": "boost", "v_set": 4.5}}),
     "power.gauge": ("note", {"gadget": {"gauge": {"warn_v": 3.6, "stop_v": 3.3}}}),
     "power.conditions": ("note", {"aged": True}),
     "power.stress_led": ("stop", {"gadget": {"front_end": "led_resistor", "behind": {"design_v": 3.0}}}),
@@ -109,15 +114,15 @@ RAISED = {
     "charge.no_charger": ("note", {"boards": []}),
     "charge.float_high": ("stop", {"cell": CELL | {"cell_class": "lfp"}}),
     "charge.float_low": ("caution", {"cell": CELL | {"cell_class": "li_4v35"}}),
-    "charge.over_cell": ("stop", {"r_program_ohm": 1200}),
-    "charge.over_policy": ("caution", {"r_program_ohm": 2000}),
-    "charge.over_source": ("caution", {"r_program_ohm": 2200}),
+    "charge.over_cell": ("stop", {"r_prog_ohm": 1200}),
+    "charge.over_policy": ("caution", {"r_prog_ohm": 2000}),
+    "charge.over_source": ("caution", {"r_prog_ohm": 2200}),
     "charge.over_board": ("stop", {"boards": [board(rated_a=0.3)]}),
-    "charge.resistor": ("note", {"r_program_ohm": None}),
+    "charge.resistor": ("note", {"r_prog_ohm": None}),
     "charge.measured_resistor_off": ("caution", {"r_measured_ohm": 2800}),
     "charge.never_ends": ("caution", {"use_while_charging": "on_cell"}),
-    "charge.slow": ("note", {"r_program_ohm": 20_000}),
-    "charge.folds_back": ("note", {"boards": [board(theta_c_per_w=200)]}),
+    "charge.slow": ("note", {"r_prog_ohm": 20_000}),
+    "charge.folds_back": ("note", {"boards": [board(theta_ja_c_per_w=200)]}),
     "charge.shared_window": ("caution", {"use_while_charging": "load_sharing"}),
     "charge.old_jack": ("caution", {"input": {"kind": "old_jack"}}),
     "charge.dock": ("note", {"input": {"kind": "dock"}}),
@@ -136,17 +141,20 @@ RAISED = {
     "fit.holes_meet": ("caution", CROWDED),
     "fit.swell": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [54, 36, 5.2]}]}}}),
     "fit.last_try_off": ("note", {"attempts": [{"note": "0.5 mm too tight at the latch", "off_mm": 0.5}]}),
-    "wire.cell_unguarded": ("stop", wires(("cell.-", "gadget.-"))),
-    "wire.guard_bypassed": ("stop", wires(("charger.B-", "charger.OUT-"))),
-    "wire.charger_before_guard": ("stop", {"boards": APART} | wires(*APART_WIRES, ("guard.B-", "charger.B-"))),
+    "wire.cell_unprotected": ("stop", wires(("cell.-", "gadget.-"))),
+    "wire.protection_bypassed": ("stop", wires(("charger.B-", "charger.OUT-"))),
+    "wire.charger_before_protection": (
+        "stop",
+        {"boards": APART} | wires(*APART_WIRES, ("protection.B-", "charger.B-")),
+    ),
     "wire.load_on_cell_pads": ("stop", wires(*BUT_LOAD, ("charger.B-", "gadget.-"))),
-    "wire.shaper_bypassed": ("stop", {"shaper": {"kind": "diode"}} | wires(("cell.+", "gadget.+"))),
+    "wire.regulator_bypassed": ("stop", {"regulator": {"kind": "diode"}} | wires(("cell.+", "gadget.+"))),
     "wire.five_on_battery": ("stop", wires(("source.5V", "charger.B+"))),
-    "wire.old_path": ("stop", {"gadget": {"inlet": {"kind": "contacts"}}}),
-    "wire.switch_place": ("caution", {"shaper": {"kind": "ldo", "v_set": 3.3, "iq_a": 5e-3}}),
+    "wire.old_path": ("stop", {"gadget": {"existing_charging": {"kind": "contacts"}}}),
+    "wire.switch_place": ("caution", {"regulator": {"kind": "ldo", "v_set": 3.3, "iq_a": 5e-3}}),
     "wire.polarity": ("stop", wires(("cell.+", "charger.B-"), ("cell.-", "charger.B+"))),
     "wire.open": ("stop", wires(("cell.+", "charger.B+"))),
-    "wire.third_wire": ("caution", {"cell": CELL | {"third_wire": True}}),
+    "wire.thermistor_lead": ("caution", {"cell": CELL | {"thermistor_lead": True}}),
     "wire.thin": ("note", {"gadget": {"modes": [LIT | {"peak_a": 20}], "bay": None, "supply": FAR}}),
     "wire.usb_out_fed": (
         "stop",
@@ -202,15 +210,13 @@ def test_a_stated_ceiling_is_hard():
 
 
 def test_a_board_left_as_delivered_on_a_small_cell_is_stopped_and_mended_by_its_remedy():
-    project = plan(
-        cell={"capacity_ah": 0.2, "size_mm": [4, 20, 30]}, r_program_ohm=None, boards=[board(r_program_ohm=1200)]
-    )
+    project = plan(cell={"capacity_ah": 0.2, "size_mm": [4, 20, 30]}, r_prog_ohm=None, boards=[board(r_prog_ohm=1200)])
     raised = finding(assess(project), "charge.over_cell")
     assert raised.level == "stop"
     assert "5.6C" in raised.headline
-    (r_program, r_measured) = raised.remedy.edits
-    assert (r_program.path, r_measured.value) == ("builds.0.r_program_ohm", None)
-    mended = project.builds[0].model_copy(update={"r_program_ohm": r_program.value})
+    (r_prog, r_measured) = raised.remedy.edits
+    assert (r_prog.path, r_measured.value) == ("builds.0.r_prog_ohm", None)
+    mended = project.builds[0].model_copy(update={"r_prog_ohm": r_prog.value})
     seen = assess(project.model_copy(update={"builds": (mended,)}))
     assert finding(seen, "charge.over_cell") is None
     assert finding(seen, "charge.over_policy") is None
@@ -237,9 +243,12 @@ def test_a_load_over_the_charge_current_is_a_stop():
     assert finding(judged(gadget=heavy, use_while_charging="on_cell"), "charge.never_ends").level == "stop"
 
 
-def test_a_guard_on_the_cell_serves_a_bare_charger():
-    assert finding(judged(boards=[board(guard=False)], cell=CELL | {"own_guard": True}), "power.no_guard") is None
-    assert finding(judged(boards=[board(guard=False), {"guard": GUARD}]), "power.no_guard") is None
+def test_a_protection_on_the_cell_serves_a_bare_charger():
+    assert (
+        finding(judged(boards=[board(protection=False)], cell=CELL | {"own_protection": True}), "power.no_protection")
+        is None
+    )
+    assert finding(judged(boards=[board(protection=False), {"protection": PROTECTION}]), "power.no_protection") is None
 
 
 def test_two_diodes_must_not_lift_the_gadget_over_its_window():
@@ -257,24 +266,27 @@ def test_a_bold_claim_between_usual_and_incredible_is_a_caution():
 def test_an_old_regulator_before_the_switch_empties_the_cell():
     # common practice, no source: old three-terminal regulators draw 5 mA for ever
     old = {"kind": "ldo", "v_set": 3.3, "drop_v": 1.1, "iq_a": 5e-3}
-    assert judged(shaper=old).run.standby_days < 9
+    assert judged(regulator=old).run.standby_days < 9
 
 
-# Inlet, purpose, swap -------------------------------------------------------------------------------------------
+# ExistingCharging, purpose, swap -------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize(
-    ("fate", "level"),
+    ("treatment", "level"),
     [("untouched", "stop"), ("never_plugged_in", "caution"), ("diode", "note"), ("cut", None), ("moved", None)],
 )
-def test_the_two_schools_of_an_old_charge_path(fate, level):
+def test_the_two_schools_of_an_old_charge_path(treatment, level):
     # common practice, no source: block it with a diode, or never plug it in and have that printed
-    raised = finding(judged(gadget={"inlet": {"kind": "trickle_jack", "fate": fate}}), "survey.inlet_live")
+    raised = finding(
+        judged(gadget={"existing_charging": {"kind": "trickle_jack", "treatment": treatment}}),
+        "survey.existing_charging_live",
+    )
     assert (raised.level if raised else None) == level
 
 
 def test_a_blocking_diode_costs_its_volts_on_the_way_to_the_gadget():
-    blocked = judged(gadget={"inlet": {"kind": "dock", "fate": "diode"}})
+    blocked = judged(gadget={"existing_charging": {"kind": "dock", "treatment": "diode"}})
     assert 0.2 < judged().gadget_v.max - blocked.gadget_v.max < 0.45
 
 
@@ -285,7 +297,7 @@ def test_nobody_is_asked_twice_and_an_unanswered_question_is_only_a_note():
 
 def test_a_swap_within_its_own_chargers_means_passes():
     sound = SWAP["gadget"]["supply"] | {"pack_capacity_ah": 0.9, "own_charger": {"current_a": 0.4, "timer_h": 5}}
-    swap = SWAP | {"gadget": {"supply": sound}, "cell": CELL | {"own_guard": True}, "boards": []}
+    swap = SWAP | {"gadget": {"supply": sound}, "cell": CELL | {"own_protection": True}, "boards": []}
     said = {f.code: f.level for f in judged(**swap).findings if f.code.startswith("cell.swap")}
     assert set(said.values()) == {"pass"}
     assert finding(judged(**swap), "charge.no_charger") is None
@@ -308,9 +320,9 @@ def test_a_lamp_a_tenth_over_lives_under_a_third():
     assert stress.lamp_light_share(1.1, 1.0) == pytest.approx(1.38, abs=0.01)
 
 
-def test_the_stall_current_of_a_motor_counts_against_the_guard():
+def test_the_stall_current_of_a_motor_counts_against_the_protection():
     stalling = {"front_end": "motor", "behind": {"winding_ohm": 0.5}}
-    raised = finding(judged(gadget=stalling), "power.guard_trips_early")
+    raised = finding(judged(gadget=stalling), "power.protection_trips_early")
     assert raised.level == "stop"
     assert "motor stalled" in raised.working
 
@@ -326,12 +338,12 @@ def test_leds_made_for_four_and_a_half_volts_are_spared_by_lithium():
 # Off, and really off --------------------------------------------------------------------------------------------
 
 
-def test_a_switch_before_the_shaper_ends_its_drain_and_is_offered():
-    old = {"shaper": {"kind": "ldo", "v_set": 3.3, "drop_v": 1.1, "iq_a": 5e-3}}
+def test_a_switch_before_the_regulator_ends_its_drain_and_is_offered():
+    old = {"regulator": {"kind": "ldo", "v_set": 3.3, "drop_v": 1.1, "iq_a": 5e-3}}
     raised = finding(judged(**old), "power.off_drain")
-    assert [edit.value for edit in raised.remedy.edits] == ["before_shaper"]
-    assert judged(**old, switch_place="before_shaper").run.standby_days > 200
-    enabled = {"shaper": old["shaper"] | {"has_enable": True, "iq_off_a": 1e-6}}
+    assert [edit.value for edit in raised.remedy.edits] == ["before_regulator"]
+    assert judged(**old, switch_place="before_regulator").run.standby_days > 200
+    enabled = {"regulator": old["regulator"] | {"has_enable": True, "iq_off_a": 1e-6}}
     assert finding(judged(**enabled), "power.off_drain").remedy.edits[0].value == "enable"
 
 
@@ -345,7 +357,7 @@ def test_a_duty_cycle_stretches_the_run():
 def test_a_regulated_gadgets_gauge_shows_full_until_the_end():
     # common practice, no source: behind an LDO the gauge shows full until the end
     narrow = {"gauge": {"warn_v": 2.9}, "window": {"v_run_min": 2.5, "v_abs_max": 3.6}}
-    seen = judged(gadget=narrow, shaper={"kind": "ldo", "v_set": 3.0, "drop_ohm": 0.1})
+    seen = judged(gadget=narrow, regulator={"kind": "ldo", "v_set": 3.0, "drop_ohm": 0.1})
     assert "full until the end" in finding(seen, "power.gauge").headline
 
 

@@ -5,23 +5,23 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pocketspark.core.nouns import Shaper
+from pocketspark.core.models import Regulator
+from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import CURVES
-from pocketspark.core.physics.running import CellGroup, ChargerSetting, charge, run_down
-from pocketspark.core.physics.shaping import shaping_of
+from pocketspark.core.physics.regulators import law_of_regulator
 
 capacities = st.floats(0.05, 5)
 resistances = st.floats(0.01, 0.5)
-shapers = st.sampled_from(
+regulators = st.sampled_from(
     [
-        Shaper(),
-        Shaper(kind="diode"),
-        Shaper(kind="ldo", v_set=3.0),
-        Shaper(kind="ldo", v_set=3.3, drop_v=1.1),
-        Shaper(kind="buck", v_set=2.5),
-        Shaper(kind="boost", v_set=5),
-        Shaper(kind="buck_boost", v_set=3.3),
+        Regulator(),
+        Regulator(kind="diode"),
+        Regulator(kind="ldo", v_set=3.0),
+        Regulator(kind="ldo", v_set=3.3, drop_v=1.1),
+        Regulator(kind="buck", v_set=2.5),
+        Regulator(kind="boost", v_set=5),
+        Regulator(kind="buck_boost", v_set=3.3),
     ]
 )
 
@@ -30,23 +30,23 @@ def group(capacity_ah=1.0, r_ohm=0.15, cell_class="li_4v20"):
     return CellGroup(CURVES[cell_class], capacity_ah, r_ohm)
 
 
-def down(cells, load, shaper=None, v_run_min=1.0, path_ohm=0.05):
-    shaping = shaping_of(shaper or Shaper())
-    return run_down(cells, path_ohm, shaping, load, v_run_min=v_run_min, cell_cuts={"cell": 3.0}, full_v=4.2)
+def down(cells, load, regulator=None, v_run_min=1.0, path_ohm=0.05):
+    regulator_law = law_of_regulator(regulator or Regulator())
+    return discharge(cells, path_ohm, regulator_law, load, v_run_min=v_run_min, cell_cuts={"cell": 3.0}, full_v=4.2)
 
 
-@given(capacities, st.floats(1.01, 3), resistances, shapers)
+@given(capacities, st.floats(1.01, 3), resistances, regulators)
 @settings(max_examples=60)
-def test_more_capacity_never_shortens_a_run(capacity_ah, factor, r_ohm, shaper):
+def test_more_capacity_never_shortens_a_run(capacity_ah, factor, r_ohm, regulator):
     load = Load(steady_a=0.05)
-    small, large = (down(group(c, r_ohm), load, shaper).hours for c in (capacity_ah, capacity_ah * factor))
+    small, large = (down(group(c, r_ohm), load, regulator).hours for c in (capacity_ah, capacity_ah * factor))
     assert large >= small
 
 
-@given(resistances, st.floats(0.001, 0.4), shapers)
+@given(resistances, st.floats(0.001, 0.4), regulators)
 @settings(max_examples=60)
-def test_more_current_never_lengthens_a_run(r_ohm, current_a, shaper):
-    runs = [down(group(1.0, r_ohm), Load(steady_a=a), shaper).hours for a in (current_a, current_a * 1.1)]
+def test_more_current_never_lengthens_a_run(r_ohm, current_a, regulator):
+    runs = [down(group(1.0, r_ohm), Load(steady_a=a), regulator).hours for a in (current_a, current_a * 1.1)]
     assert runs[1] <= runs[0] * (1 + 1e-9)
 
 
@@ -58,9 +58,9 @@ def test_more_resistance_never_shortens_the_charge(one, other):
     assert hours[1] >= hours[0] * (1 - 1e-9)
 
 
-@given(shapers, st.sampled_from([Load(0.02), Load(power_w=0.1), Load(siemens=0.01)]))
-def test_volts_only_fall_and_charge_balances(shaper, load):
-    run = down(group(), load, shaper)
+@given(regulators, st.sampled_from([Load(0.02), Load(power_w=0.1), Load(siemens=0.01)]))
+def test_volts_only_fall_and_charge_balances(regulator, load):
+    run = down(group(), load, regulator)
     assert np.all(np.diff(run.cell_v[run.time_h.cumsum() >= 0]) <= 1e-9)
     drawn = np.sum(np.diff(run.time_h) * (run.cell_a[1:] + run.cell_a[:-1]) / 2)
     assert drawn == pytest.approx(float(run.charge_ah), rel=2e-3, abs=1e-6)
@@ -88,19 +88,19 @@ def test_a_gadget_above_the_cell_never_runs():
 
 
 def test_a_regulator_holds_its_voltage_then_drops_out():
-    run = down(group(), Load(0.1), Shaper(kind="ldo", v_set=3.6, drop_ohm=1.0))
+    run = down(group(), Load(0.1), Regulator(kind="ldo", v_set=3.6, drop_ohm=1.0))
     assert run.gadget_v[0] == 3.6
     assert run.gadget_v[-1] == pytest.approx(3.0 - 0.1 * 0.05 - 0.1 * 1.0)
 
 
 def test_a_boost_draws_more_as_the_cell_empties():
-    run = down(group(), Load(0.1), Shaper(kind="boost", v_set=5.0, efficiency=0.9))
+    run = down(group(), Load(0.1), Regulator(kind="boost", v_set=5.0, efficiency=0.9))
     assert run.cell_a[0] == pytest.approx(5.0 * 0.1 / 0.9 / (run.cell_v[0] - 0.05 * run.cell_a[0]))
     assert run.cell_a[-1] > run.cell_a[0]
 
 
 def test_a_load_over_the_end_current_hides_the_end():
-    setting = ChargerSetting(0.5, end_share=0.1)
+    setting = ChargerSetting(0.5, termination_share=0.1)
     assert np.isfinite(charge(group(), setting, Load(0.02)).hours)
     assert np.isinf(charge(group(), setting, Load(0.05)).hours)
 
@@ -109,9 +109,9 @@ def test_a_load_over_the_charge_current_stalls_it():
     assert charge(group(), ChargerSetting(0.1), Load(0.2)).stalls
 
 
-def test_a_deeply_empty_cell_starts_with_a_trickle():
+def test_a_deeply_empty_cell_starts_with_a_precharge():
     run = charge(group(), ChargerSetting(0.5), from_soc=-0.0048)
-    assert run.trickle_h > 0
+    assert run.precharge_h > 0
     assert run.charger_a[0] == pytest.approx(0.05)
 
 

@@ -23,15 +23,15 @@ def test_the_cell_comes_last_and_after_the_short_check():
     )
     assert order.index("dry_fit") < order.index("mount")
     assert order[0] == "photograph"
-    assert order[-1] == "run_down"
+    assert order[-1] == "discharge"
 
 
 def test_steps_follow_from_the_build():
-    assert "shaper" not in keys()
-    assert "shaper" in keys(shaper={"kind": "ldo", "v_set": 3.3})
+    assert "regulator" not in keys()
+    assert "regulator" in keys(regulator={"kind": "ldo", "v_set": 3.3})
     assert "open_wall" not in keys(boards=[board()])
     assert "open_wall" in keys()
-    assert "old_path" in keys(gadget={"inlet": {"kind": "dock", "fate": "cut"}})
+    assert "old_path" in keys(gadget={"existing_charging": {"kind": "dock", "treatment": "cut"}})
     assert "old_path" not in keys()
     assert "terminals" not in keys(style="outside_pack")
     assert "first_charge" not in keys(boards=[])
@@ -52,16 +52,16 @@ def test_limits_are_made_for_this_build():
 LFP = {"cell_class": "lfp", "capacity_ah": 0.9}
 HOLDS = [
     ("current", {}, 0.048, 0.072, "caution"),  # 60 mA -+ 20 %
-    ("old_path", {"gadget": {"inlet": {"kind": "dock", "fate": "cut"}}}, 100_000, None, "stop"),
-    ("resistor", {"r_program_ohm": 2700}, 2646, 2754, "stop"),  # -+ 2 %
+    ("old_path", {"gadget": {"existing_charging": {"kind": "dock", "treatment": "cut"}}}, 100_000, None, "stop"),
+    ("resistor", {"r_prog_ohm": 2700}, 2646, 2754, "stop"),  # -+ 2 %
     ("board_alone", {}, 3.8, 4.35, "stop"),
-    ("shaper", {"shaper": {"kind": "ldo", "v_set": 3.3}}, 3.201, 3.399, "stop"),  # -+ 3 %
+    ("regulator", {"regulator": {"kind": "ldo", "v_set": 3.3}}, 3.201, 3.399, "stop"),  # -+ 3 %
     ("short_check", {}, 1000, None, "stop"),
     ("cell_volts", {}, 3.0, 4.2, "stop"),
     ("cell_volts", {"cell": {"cell_class": "li_4v35", "capacity_ah": 0.9}}, 3.0, 4.35, "stop"),
     ("cell_volts", {"cell": LFP}, 2.5, 3.65, "stop"),
     ("output", {}, 3.1, 4.8, "stop"),  # the window
-    ("first_charge", {"r_program_ohm": 4000}, 0.264, 0.336, "caution"),  # 300 mA -+ 12 %
+    ("first_charge", {"r_prog_ohm": 4000}, 0.264, 0.336, "caution"),  # 300 mA -+ 12 %
     ("warmth", {}, None, 45, "stop"),
     ("full", {}, 4.15, 4.22, "stop"),
     ("full", {"boards": [board(float_v=3.65)], "cell": LFP}, 3.60, 3.67, "stop"),
@@ -79,7 +79,7 @@ def test_the_limits_of_every_hold(key, changes, low, high, grade):
 
 def test_a_run_down_may_fall_short_by_a_fifth():
     run_h = Chain(plan(), 0).most_used.hours
-    assert step_of("run_down").hold.low == pytest.approx(0.8 * run_h)
+    assert step_of("discharge").hold.low == pytest.approx(0.8 * run_h)
 
 
 def test_waits_have_their_timers():
@@ -162,7 +162,7 @@ def test_every_hole_is_told_where_it_goes():
 
 
 def test_materials_come_from_the_build():
-    assert "resistor 2.7 kΩ" in step_of("resistor", r_program_ohm=2700).materials
+    assert "resistor 2.7 kΩ" in step_of("resistor", r_prog_ohm=2700).materials
     wires = step_of("wires").materials
     assert "in 4 lengths" in wires  # cell + and -, gadget + and -; 5 V comes in at the board's own socket
     assert "AWG" in wires

@@ -1,10 +1,10 @@
-"""Questions asked of a whole build: which reading next, which shaper."""
+"""Questions asked of a whole build: which reading next, which regulator."""
 
 import pytest
 
 from builders import CELL, plan
-from pocketspark.core.next_reading import next_readings
-from pocketspark.core.shaper_options import STRAIGHT, shaper_options
+from pocketspark.core.questions.measure_next import next_readings
+from pocketspark.core.questions.regulator_options import STRAIGHT, regulator_options
 from pocketspark.demo import demo_projects
 from pocketspark.parts import library
 
@@ -37,7 +37,7 @@ def test_the_reading_that_turns_the_verdict_comes_first():
     basis = {path: "measured" for path in KNOWN if path != "gadget.window.v_abs_max"}
     first = next_readings(plan(gadget=two, basis=basis, cell=MEASURED_CELL))[0]
     assert first.path == "gadget.window.v_abs_max"
-    assert first.verdict_changes
+    assert first.level_changes
     assert any("the caution goes (power.over_window)" in change for change in first.changes)
     assert any("stop" in change for change in first.changes)
     assert first.station == "survey"
@@ -72,20 +72,20 @@ def test_a_value_is_set_where_there_was_no_group_yet():
     assert changed.with_value("builds.0.cell.r_ohm", 0.2).builds[0].cell.r_ohm == 0.2
 
 
-def test_a_peak_nobody_has_measured_may_trip_the_guard():
+def test_a_peak_nobody_has_measured_may_trip_the_protection():
     heavy = {"modes": [{"name": "on", "current_a": 1.2, "hours_per_day": 1}], "front_end": "motor"}
     found = {reading.path: reading for reading in next_readings(plan(gadget=heavy, basis=KNOWN, cell=MEASURED_CELL))}
-    assert found["gadget.modes.0.peak_a"].verdict_changes
+    assert found["gadget.modes.0.peak_a"].level_changes
     assert "oscilloscope" in found["gadget.modes.0.peak_a"].how.lower()
     assert "gadget.behind.winding_ohm" in found
 
 
-# Shapers ---------------------------------------------------------------------------------------------------------
+# Regulators ---------------------------------------------------------------------------------------------------------
 
 
 def options(project):
-    boards = [part.board for part in library().of("shaper")]
-    return {option.name: option for option in shaper_options(project, 0, boards)}
+    boards = [part.board for part in library().of("regulator")]
+    return {option.name: option for option in regulator_options(project, 0, boards)}
 
 
 def test_straight_is_best_for_three_alkalines():
@@ -125,8 +125,8 @@ def test_figures_of_an_option_hang_together():
     assert list(straight.curve) == sorted(straight.curve, reverse=True)
 
 
-def test_trying_shapers_leaves_a_combined_board_in_place():
-    charger_and_regulator = {"charger": {"k_volts": 1000}, "guard": {}, "shaper": {"kind": "diode"}}
+def test_trying_regulators_leaves_a_combined_board_in_place():
+    charger_and_regulator = {"charger": {"k_volts": 1000}, "protection": {}, "regulator": {"kind": "diode"}}
     tried = options(plan(boards=[charger_and_regulator]))
     assert tried[STRAIGHT].gadget_v_max < 4.1  # the board's own diode is still there
 

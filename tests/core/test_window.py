@@ -3,8 +3,8 @@
 import pytest
 
 from builders import finding, plan
-from pocketspark.core.assess import assess
-from pocketspark.core.nouns import BATTERIES, Supply
+from pocketspark.core.models import BATTERIES, Supply
+from pocketspark.core.questions.assess import assess
 
 # What one battery leaves a gadget and gives it fresh, V (cell voltages from memory; 1.05 V a cell, common practice).
 INFERRED = {

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from builders import CELL, GUARD, board, plan
+from builders import CELL, PROTECTION, board, plan
 from pocketspark.core.chain import Chain
 from pocketspark.core.rules import RULES, findings_of
 from pocketspark.core.wiring.cutlist import cut_list, diameter_mm, gauge_for, ohm_per_m
@@ -15,8 +15,8 @@ from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.core.wiring.nets import nets_of
 
 WIRE_RULES = [code for code in RULES if code.startswith("wire.")]
-APART = [board(guard=False), {"name": "guard", "guard": GUARD, "outline_mm": [20, 6, 2]}]
-SHAPERS = [
+APART = [board(protection=False), {"name": "protection", "protection": PROTECTION, "outline_mm": [20, 6, 2]}]
+REGULATORS = [
     None,
     {"kind": "diode"},
     {"kind": "ldo", "v_set": 3.0},
@@ -25,37 +25,43 @@ SHAPERS = [
 
 builds = st.fixed_dictionaries(
     {
-        "boards": st.sampled_from([[board()], [board(guard=False)], APART, [board(socket={"kind": "type_c"})]]),
-        "cell": st.sampled_from([CELL, CELL | {"own_guard": True}]),
+        "boards": st.sampled_from([[board()], [board(protection=False)], APART, [board(socket={"kind": "type_c"})]]),
+        "cell": st.sampled_from([CELL, CELL | {"own_protection": True}]),
         "cell_count": st.sampled_from([1, 2]),
-        "shaper": st.sampled_from(SHAPERS),
-        "switch_place": st.sampled_from(["gadget", "before_shaper"]),
+        "regulator": st.sampled_from(REGULATORS),
+        "switch_place": st.sampled_from(["gadget", "before_regulator"]),
         "use_while_charging": st.sampled_from(["off", "on_cell", "two_diodes", "change_over"]),
         "style": st.sampled_from(["inside", "rebuilt_shell", "outside_pack", "dummy_cell"]),
     }
 )
-fates = st.sampled_from([{}, {"inlet": {"kind": "dock", "fate": "diode"}}, {"inlet": {"kind": "dock", "fate": "cut"}}])
+treatments = st.sampled_from(
+    [
+        {},
+        {"existing_charging": {"kind": "dock", "treatment": "diode"}},
+        {"existing_charging": {"kind": "dock", "treatment": "cut"}},
+    ]
+)
 
 
-def guarded(build):
-    return build["cell"].get("own_guard") or any(b.get("guard") for b in build["boards"])
+def protected(build):
+    return build["cell"].get("own_protection") or any(b.get("protection") for b in build["boards"])
 
 
 def stops(project):
     return [f for f in findings_of(Chain(project, 0), WIRE_RULES) if f.level == "stop"]
 
 
-@given(builds, fates)
+@given(builds, treatments)
 def test_the_hook_up_of_any_build_passes_its_own_check(build, gadget):
-    if not guarded(build):
-        build = build | {"cell": CELL | {"own_guard": True}}
+    if not protected(build):
+        build = build | {"cell": CELL | {"own_protection": True}}
     assert stops(plan(gadget=gadget, **build)) == []
 
 
 @given(builds, st.data())
 def test_one_wire_moved_is_caught_or_changes_no_net(build, data):
-    if not guarded(build):
-        build = build | {"cell": CELL | {"own_guard": True}}
+    if not protected(build):
+        build = build | {"cell": CELL | {"own_protection": True}}
     project = plan(**build)
     hookup = hook_up(Chain(project, 0))
     index = data.draw(st.integers(0, len(hookup.wires) - 1))
@@ -83,17 +89,17 @@ def _only_moves_a_spare_end(before, after):
     return all(a.reaches(x, y) == b.reaches(x, y) for x in ends for y in ends)
 
 
-def test_a_guard_bypass_is_found_through_the_gadgets_own_board():
+def test_a_protection_bypass_is_found_through_the_gadgets_own_board():
     # The gadget's board joins its minus to a second pad that somebody wired to the cell.
     link = {"extra": [{"key": "track", "kind": "link", "name": "ground track of the gadget"}]}
     made = [w.model_dump() for w in hook_up(Chain(plan(), 0)).wires]
     joined = [*made, {"start": "gadget.-", "end": "track.1"}, {"start": "track.2", "end": "cell.-"}]
     codes = {f.code for f in stops(plan(wiring=link | {"wires": joined}))}
-    assert {"wire.cell_unguarded", "wire.guard_bypassed"} <= codes
+    assert {"wire.cell_unprotected", "wire.protection_bypassed"} <= codes
 
 
 def test_a_metal_case_on_the_cells_minus_is_found():
-    assert {f.code for f in stops(plan(wiring={"case_touches": "cell.-"}))} == {"wire.guard_bypassed"}
+    assert {f.code for f in stops(plan(wiring={"case_touches": "cell.-"}))} == {"wire.protection_bypassed"}
     assert stops(plan(wiring={"case_touches": "gadget.-"})) == []
 
 

@@ -18,7 +18,7 @@ def test_every_demo_prints_with_its_parts_steps_and_cautions(project):
     pdf = pypdfium2.PdfDocument(to_pdf(project, 0))
     text = "\n".join(page.get_textpage().get_text_range() for page in pdf)
     assert project.gadget.name in text
-    for word in ("Parts", "Program resistor", "Hook-up", "Steps", "Cautions", "Lithium"):
+    for word in ("Parts", "Charge-current resistor", "Hook-up", "Steps", "Cautions", "Lithium"):
         assert word in text
     assert "Short check" in text
     # something is drawn on every page: no blank one
@@ -55,7 +55,7 @@ def test_the_bill_of_materials_counts():
         # Known to the wiring and to the fit, and yet one switch.
         ({"use_while_charging": "change_over"}, {"change-over switch"}),
         (
-            {"shaper": {"kind": "ldo", "v_set": 3.3, "name": "LDO"}, "switch_place": "before_shaper"},
+            {"regulator": {"kind": "ldo", "v_set": 3.3, "name": "LDO"}, "switch_place": "before_regulator"},
             {"LDO", "main switch"},
         ),
         ({"wiring": {"extra": [{"key": "f", "kind": "fuse", "name": "500 mA fuse"}]}}, {"500 mA fuse"}),

@@ -1,6 +1,6 @@
-"""Gadget voltage through each kind of shaper against ngspice, a general-purpose circuit simulator.
+"""Gadget voltage through each kind of regulator against ngspice, a general-purpose circuit simulator.
 
-Every circuit: the cell's emf behind its resistance, the shaper, the gadget's load.
+Every circuit: the cell's ocv_v behind its resistance, the regulator, the gadget's load.
 """
 
 import re
@@ -9,19 +9,19 @@ import subprocess
 import pytest
 
 from builders import finding, judged
-from pocketspark.core.nouns import Shaper
+from pocketspark.core.models import Regulator
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.shaping import BehindDiode, shaping_of
+from pocketspark.core.physics.regulators import BehindDiode, law_of_regulator
 
 R_OHM = 0.250
 LOADS = {"current": Load(steady_a=0.12), "resistance": Load(siemens=1 / 30), "power": Load(power_w=0.4)}
 ELEMENTS = {"current": "Iload g 0 0.12", "resistance": "Rload g 0 30", "power": "Bload g 0 I=0.4/max(V(g),0.5)"}
 
 # What stands between "in" and "g", for a setting of 3.3 V.
-DIODE = Shaper(kind="diode")
-LDO = Shaper(kind="ldo", v_set=3.3, drop_ohm=1.5, iq_a=1e-3)
-SHAPERS = {
-    "none": (Shaper(), "Rnone in g 1e-6"),
+DIODE = Regulator(kind="diode")
+LDO = Regulator(kind="ldo", v_set=3.3, drop_ohm=1.5, iq_a=1e-3)
+REGULATORS = {
+    "none": (Regulator(), "Rnone in g 1e-6"),
     "diode": (DIODE, ".model d1 d is=2.5e-6 n=1.05 rs=0.04\nDs in g d1"),
     # A source of 3.3 V, or what is left behind its drop-out resistance, and its own current from the input.
     "ldo": (LDO, "Bldo x 0 V=min(3.3, V(in) - 1.5*I(Vsense))\nVsense x g 0\nFin in 0 Vsense 1\nIq in 0 1e-3"),
@@ -41,28 +41,28 @@ def ngspice(*lines):
     return float(found[1])
 
 
-@pytest.mark.parametrize("emf", [3.1, 3.4, 3.7, 4.2])
+@pytest.mark.parametrize("ocv_v", [3.1, 3.4, 3.7, 4.2])
 @pytest.mark.parametrize("law", LOADS)
-@pytest.mark.parametrize("kind", SHAPERS)
-def test_gadget_voltage(kind, law, emf):
-    shaper, element = SHAPERS[kind]
-    theirs = ngspice(f"Vcell c 0 {emf}", f"Rcell c in {R_OHM}", element, ELEMENTS[law])
-    assert theirs > emf / 2, "ngspice settled on the stuck branch"
-    ours = shaping_of(shaper).settle(emf, R_OHM, LOADS[law])
+@pytest.mark.parametrize("kind", REGULATORS)
+def test_gadget_voltage(kind, law, ocv_v):
+    regulator, element = REGULATORS[kind]
+    theirs = ngspice(f"Vcell c 0 {ocv_v}", f"Rcell c in {R_OHM}", element, ELEMENTS[law])
+    assert theirs > ocv_v / 2, "ngspice settled on the stuck branch"
+    ours = law_of_regulator(regulator).operating_point(ocv_v, R_OHM, LOADS[law])
     assert float(ours.gadget_v) == pytest.approx(theirs, abs=1e-3)
 
 
-@pytest.mark.parametrize("emf", [3.3, 3.8, 4.2])
-def test_a_blocking_diode_before_a_regulator(emf):
+@pytest.mark.parametrize("ocv_v", [3.3, 3.8, 4.2])
+def test_a_blocking_diode_before_a_regulator(ocv_v):
     # 4.2 V holds the setting, 3.3 V has dropped out: both regions, behind the diode
     theirs = ngspice(
-        f"Vcell c 0 {emf}",
+        f"Vcell c 0 {ocv_v}",
         f"Rcell c cd {R_OHM}",
         ".model d1 d is=2.5e-6 n=1.05 rs=0.04\nDs cd in d1",
-        SHAPERS["ldo"][1],
+        REGULATORS["ldo"][1],
         ELEMENTS["current"],
     )
-    ours = BehindDiode(DIODE, shaping_of(LDO)).settle(emf, R_OHM, LOADS["current"])
+    ours = BehindDiode(DIODE, law_of_regulator(LDO)).operating_point(ocv_v, R_OHM, LOADS["current"])
     assert float(ours.gadget_v) == pytest.approx(theirs, abs=1e-3)
 
 

@@ -9,16 +9,16 @@ import pytest
 from scipy.optimize import brentq, minimize_scalar
 
 from pocketspark.core.logs.analysis import analyse
+from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge
 from pocketspark.core.physics.ocv import CURVES
-from pocketspark.core.physics.running import CellGroup, ChargerSetting, charge
 from pocketspark.instruments import Bench, Meter, charge_log
 
 # Everything in the way counts as the one resistance: cells, wires, cable.
 IDEAL = {"cable_ohm": 0.0, "pass_ohm": 0.0}
 
 
-def hours(program_a, r_ohm):
-    return float(charge(CellGroup(CURVES["li_4v20"], 3.0, r_ohm), ChargerSetting(program_a, **IDEAL)).hours.flat[0])
+def hours(i_prog_a, r_ohm):
+    return float(charge(CellGroup(CURVES["li_4v20"], 3.0, r_ohm), ChargerSetting(i_prog_a, **IDEAL)).hours.flat[0])
 
 
 FIRST_H, SECOND_H = 7 + 10 / 60, 5 + 44 / 60
@@ -34,15 +34,15 @@ def test_one_resistance_explains_both_within_ten_percent():
     assert 0.3 < r_ohm < 1.5  # worn, but no nonsense
 
 
-@pytest.mark.parametrize(("program_a", "took_h"), [(1.0, FIRST_H), (1.4, SECOND_H)])
-def test_a_log_of_either_run_is_read_as_it_was_measured(program_a, took_h):
+@pytest.mark.parametrize(("i_prog_a", "took_h"), [(1.0, FIRST_H), (1.4, SECOND_H)])
+def test_a_log_of_either_run_is_read_as_it_was_measured(i_prog_a, took_h):
     """A log written of each run, as a meter would, is told its hours, its current, and the 3.0 Ah of the tester."""
-    r_ohm = brentq(lambda r: hours(program_a, r) - took_h, 0.05, 2.0)
-    bench = Bench(capacity_ah=3.0, r_ohm=r_ohm, program_a=program_a, cable_ohm=0.0)
+    r_ohm = brentq(lambda r: hours(i_prog_a, r) - took_h, 0.05, 2.0)
+    bench = Bench(capacity_ah=3.0, r_ohm=r_ohm, i_prog_a=i_prog_a, cable_ohm=0.0)
     seen = analyse(charge_log(bench, Meter(seed=2, gain_off=0.0), from_soc=0.0))
     assert seen.kind == "charge"
     assert seen.flow_hours == pytest.approx(took_h, rel=0.05)
-    assert seen.plateau_a == pytest.approx(program_a, rel=0.02)
+    assert seen.plateau_a == pytest.approx(i_prog_a, rel=0.02)
     assert seen.capacity_ah == pytest.approx(3.0, rel=0.02)
     assert seen.resistance_ohm == pytest.approx(r_ohm, rel=0.02)
     # Two worn cells: most of either charge is its tail, and that is what the log says of it.

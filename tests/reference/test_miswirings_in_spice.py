@@ -10,19 +10,21 @@ import subprocess
 
 import pytest
 
-from builders import CELL, GUARD, board, plan
+from builders import CELL, PROTECTION, board, plan
 from pocketspark.core.chain import Chain
 from pocketspark.core.rules import RULES, findings_of
 from pocketspark.core.wiring.hookup import hook_up
 
 WIRE_RULES = [code for code in RULES if code.startswith("wire.")]
 BUILDS = {
-    "guarded board": {"boards": [board()]},
-    "guard apart": {"boards": [board(guard=False), {"name": "guard", "guard": GUARD, "outline_mm": [20, 6, 2]}]},
+    "protected board": {"boards": [board()]},
+    "protection apart": {
+        "boards": [board(protection=False), {"name": "protection", "protection": PROTECTION, "outline_mm": [20, 6, 2]}]
+    },
     "two cells": {"boards": [board()], "cell_count": 2},
-    "diode shaper": {"boards": [board()], "shaper": {"kind": "diode"}},
+    "diode regulator": {"boards": [board()], "regulator": {"kind": "diode"}},
 }
-# Ohms of a wire, of pads that are one piece of copper, of a guard's transistors or a closed switch, of the charger.
+# Ohms of a wire, of pads that are one piece of copper, of a protection's transistors or a closed switch, of the charger.
 WIRE, COPPER, THROUGH, CHARGER = 0.01, 0.001, 0.05, 20.0
 
 
@@ -95,7 +97,7 @@ def test_what_the_rules_let_pass_is_electrically_the_same(name):
 
 
 def test_most_moved_wires_are_caught():
-    caught = [said for said, _, _ in moved_wires(BUILDS["guarded board"])]
+    caught = [said for said, _, _ in moved_wires(BUILDS["protected board"])]
     assert sum(caught) > 0.6 * len(caught)
 
 

@@ -11,7 +11,7 @@ from pocketspark.demo import demo_projects
 from pocketspark.formats.spice import charging_netlist, running_netlist
 
 READY = [p for p in demo_projects() if p.builds[0].cell and p.gadget.modes]
-SHAPERS = [
+REGULATORS = [
     {"kind": "none"},
     {"kind": "diode"},
     {"kind": "ldo", "v_set": 3.3},
@@ -31,22 +31,22 @@ def asked(netlist):
 @pytest.mark.parametrize("project", READY, ids=lambda p: p.gadget.name)
 def test_the_running_circuit_of_every_demo(project, soc):
     chain = Chain(project, 0)
-    emf = float(chain.curve.at(soc))
-    ours = chain.gadget_v_at(emf, chain.load_of(chain.heaviest))
-    assert asked(running_netlist(chain, chain.heaviest, emf)) == pytest.approx(ours, abs=0.010)
+    ocv_v = float(chain.curve.at(soc))
+    ours = chain.gadget_v_at(ocv_v, chain.load_of(chain.heaviest))
+    assert asked(running_netlist(chain, chain.heaviest, ocv_v)) == pytest.approx(ours, abs=0.010)
 
 
 @pytest.mark.parametrize("law", ["current", "resistance", "power"])
-@pytest.mark.parametrize("shaper", SHAPERS, ids=lambda s: s["kind"])
-def test_every_shaper_and_law(shaper, law):
+@pytest.mark.parametrize("regulator", REGULATORS, ids=lambda s: s["kind"])
+def test_every_regulator_and_law(regulator, law):
     modes = [{"name": "lit", "current_a": 0.08, "law": law, "hours_per_day": 3}]
-    chain = Chain(plan(gadget={"modes": modes}, shaper=shaper), 0)
+    chain = Chain(plan(gadget={"modes": modes}, regulator=regulator), 0)
     ours = chain.gadget_v_at(3.7, chain.load_of(chain.heaviest))
     assert asked(running_netlist(chain, chain.heaviest, 3.7)) == pytest.approx(ours, abs=0.010)
 
 
 def test_a_blocking_diode_stands_in_the_netlist_too():
-    chain = Chain(plan(gadget={"inlet": {"kind": "dock", "fate": "diode"}}), 0)
+    chain = Chain(plan(gadget={"existing_charging": {"kind": "dock", "treatment": "diode"}}), 0)
     ours = chain.gadget_v_at(3.9, chain.load_of(chain.heaviest))
     assert asked(running_netlist(chain, chain.heaviest, 3.9)) == pytest.approx(ours, abs=0.010)
 

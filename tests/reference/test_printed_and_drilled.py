@@ -12,7 +12,7 @@ from ezdxf import recover
 from builders import board, plan
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.tubes import filling
-from pocketspark.core.nouns import Board, Cell
+from pocketspark.core.models import Board, Cell
 from pocketspark.formats import drill_template, printed
 from pocketspark.formats.printed import NoSuchPrint, PrintSettings
 

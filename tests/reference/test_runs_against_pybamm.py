@@ -8,18 +8,18 @@ import pybamm
 import pytest
 from pybamm_cell import CAPACITY_AH, R_OHM, START_SOC, charge_hours, discharge_hours
 
-from pocketspark.core.nouns import Shaper
+from pocketspark.core.models import Regulator
+from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import CURVES
-from pocketspark.core.physics.running import CellGroup, ChargerSetting, charge, run_down
-from pocketspark.core.physics.shaping import shaping_of
+from pocketspark.core.physics.regulators import law_of_regulator
 
 GROUP = CellGroup(CURVES["li_4v20"], CAPACITY_AH, R_OHM)
 
 
 @pytest.mark.parametrize(("current_a", "end_a"), [(1.0, 0.1), (0.5, 0.05)])
 def test_a_charge_takes_as_long_and_is_as_long_at_constant_current(current_a, end_a):
-    setting = ChargerSetting(current_a, end_share=end_a / current_a, cable_ohm=0, pass_ohm=0)
+    setting = ChargerSetting(current_a, termination_share=end_a / current_a, cable_ohm=0, pass_ohm=0)
     ours = charge(GROUP, setting, from_soc=START_SOC)
     cc_h, all_h = charge_hours(current_a, end_a)
     assert float(ours.hours) == pytest.approx(all_h, rel=0.01)
@@ -36,17 +36,19 @@ def test_a_charge_takes_as_long_and_is_as_long_at_constant_current(current_a, en
     ids=["current", "power", "resistance"],
 )
 def test_a_discharge_takes_as_long_under_each_law(load, step):
-    ours = run_down(GROUP, 0, shaping_of(Shaper()), load, v_run_min=0.5, cell_cuts={"cell": 3.0}, full_v=4.2)
+    ours = discharge(GROUP, 0, law_of_regulator(Regulator()), load, v_run_min=0.5, cell_cuts={"cell": 3.0}, full_v=4.2)
     assert float(ours.hours) == pytest.approx(discharge_hours(step), rel=0.01)
 
 
 @pytest.mark.parametrize(
-    ("c_rate", "end_share", "hours", "cc_time", "cc_charge"),
+    ("c_rate", "termination_share", "hours", "cc_time", "cc_charge"),
     [(1.0, 0.1, 1.150, 0.73, 0.865), (0.5, 0.2, 2.038, 0.90, 0.944)],
 )
-def test_the_noted_reference_charge_is_met(c_rate, end_share, hours, cc_time, cc_charge):
+def test_the_noted_reference_charge_is_met(c_rate, termination_share, hours, cc_time, cc_charge):
     # PyBaMM, Ai2020 curve, solved once and noted in the numerics of this project
-    run = charge(GROUP, ChargerSetting(c_rate, end_share=end_share, cable_ohm=0, pass_ohm=0), from_soc=START_SOC)
+    run = charge(
+        GROUP, ChargerSetting(c_rate, termination_share=termination_share, cable_ohm=0, pass_ohm=0), from_soc=START_SOC
+    )
     assert float(run.hours) == pytest.approx(hours, rel=2e-3)
     assert float(run.cc_share) == pytest.approx(cc_time, abs=6e-3)
     assert float(run.cc_charge_share) == pytest.approx(cc_charge, abs=6e-3)

@@ -9,31 +9,31 @@ import pytest
 from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
-from pocketspark.core.nouns import Shaper
+from pocketspark.core.models import Regulator
+from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import CURVES
-from pocketspark.core.physics.running import CellGroup, ChargerSetting, charge, run_down
-from pocketspark.core.physics.shaping import THERMAL_V, shaping_of
+from pocketspark.core.physics.regulators import THERMAL_V, law_of_regulator
 
 CURVE = CURVES["li_4v20"]
 CAPACITY_AH, R_OHM = 1.2, 0.18
 GROUP = CellGroup(CURVE, CAPACITY_AH, R_OHM)
 
 
-def emf_at(soc):
+def ocv_at(soc):
     return float(np.interp(soc, CURVE.soc, CURVE.volts))
 
 
 # Charge ----------------------------------------------------------------------------------------------------------
 
 
-def charger_limits(cell_v, setting, emf):
+def charger_limits(cell_v, setting, ocv_v):
     """What each limit alone lets through into a node at this voltage: program, headroom, heat.
 
-    It leaves the trickle once the cell stands at `trickle_v` with the trickle flowing, and does not fall back.
+    It leaves the precharge once the cell stands at `precharge_v` with the precharge flowing, and does not fall back.
     """
-    trickle_a = setting.program_a * setting.trickle_share
-    programmed = trickle_a if emf + trickle_a * R_OHM < setting.trickle_v else setting.program_a
+    precharge_a = setting.i_prog_a * setting.precharge_share
+    programmed = precharge_a if ocv_v + precharge_a * R_OHM < setting.precharge_v else setting.i_prog_a
     headroom = (setting.source_v - cell_v) / (setting.cable_ohm + setting.pass_ohm)
     limits = [programmed, headroom]
     if np.isfinite(setting.burn_w):
@@ -46,26 +46,26 @@ def charger_limits(cell_v, setting, emf):
 
 def charging_a(soc, setting, load):
     """Amps into the cell: the loop solved for the node's voltage, held at the float voltage where it would pass it."""
-    emf = emf_at(soc)
+    ocv_v = ocv_at(soc)
 
     def surplus(cell_v):
-        return charger_limits(cell_v, setting, emf) - float(load.current(cell_v)) - (cell_v - emf) / R_OHM
+        return charger_limits(cell_v, setting, ocv_v) - float(load.current(cell_v)) - (cell_v - ocv_v) / R_OHM
 
     if surplus(setting.float_v) >= 0:
-        return (setting.float_v - emf) / R_OHM
-    cell_v = brentq(surplus, emf - 1.0, setting.float_v, xtol=1e-12)
-    return (cell_v - emf) / R_OHM
+        return (setting.float_v - ocv_v) / R_OHM
+    cell_v = brentq(surplus, ocv_v - 1.0, setting.float_v, xtol=1e-12)
+    return (cell_v - ocv_v) / R_OHM
 
 
 def hours_by_solver(setting, load, from_soc):
-    end_a = setting.program_a * setting.end_share
+    end_a = setting.i_prog_a * setting.termination_share
 
     def rate(_t, soc):
         return [charging_a(soc[0], setting, load) / CAPACITY_AH]
 
     def ended(_t, soc):
         cell_a = charging_a(soc[0], setting, load)
-        through = cell_a + float(load.current(emf_at(soc[0]) + cell_a * R_OHM))
+        through = cell_a + float(load.current(ocv_at(soc[0]) + cell_a * R_OHM))
         return 1.0 if soc[0] < 0.5 else through - end_a
 
     ended.terminal = True
@@ -80,7 +80,7 @@ CHARGES = {
     "a small load that goes on": (ChargerSetting(0.5), Load(steady_a=0.03)),
     "a resistor on the cell": (ChargerSetting(0.5), Load(siemens=0.005)),
     "a hot chip": (ChargerSetting(0.6, cable_ohm=0.1, burn_w=0.45), Load()),
-    "an early end": (ChargerSetting(0.5, end_share=0.3), Load()),
+    "an early end": (ChargerSetting(0.5, termination_share=0.3), Load()),
 }
 
 
@@ -94,8 +94,8 @@ def test_a_charge_takes_as_long_as_the_solver_says(name, from_soc):
     assert float(ours.soc[..., -1].flat[0]) == pytest.approx(end_soc, abs=0.002)
 
 
-def test_a_trickle_is_as_slow_as_the_solver_says():
-    setting = ChargerSetting(0.5, trickle_v=3.3)
+def test_a_precharge_is_as_slow_as_the_solver_says():
+    setting = ChargerSetting(0.5, precharge_v=3.3)
     hours, _ = hours_by_solver(setting, Load(), 0.0)
     assert float(charge(GROUP, setting).hours.flat[0]) == pytest.approx(hours, rel=0.003)
 
@@ -103,67 +103,72 @@ def test_a_trickle_is_as_slow_as_the_solver_says():
 # Run-down --------------------------------------------------------------------------------------------------------
 
 
-def drawn_a(shaper, load, emf, path_ohm):
-    """Amps from the cell through this shaper, from its defining equation; the branch with the higher voltage."""
+def drawn_a(regulator, load, ocv_v, path_ohm):
+    """Amps from the cell through this regulator, from its defining equation; the branch with the higher voltage."""
     r_all = R_OHM + path_ohm
-    if shaper.kind == "none":
-        volts = brentq(lambda v: emf - r_all * float(load.current(v)) - v, 0.5 * emf, emf)
+    if regulator.kind == "none":
+        volts = brentq(lambda v: ocv_v - r_all * float(load.current(v)) - v, 0.5 * ocv_v, ocv_v)
         return float(load.current(volts)), volts
-    if shaper.kind == "diode":
+    if regulator.kind == "diode":
 
         def rest(current):
-            junction = shaper.n * THERMAL_V * np.log1p(current / shaper.is_a)
-            return float(load.current(emf - current * (r_all + shaper.rs_ohm) - junction)) - current
+            junction = regulator.n * THERMAL_V * np.log1p(current / regulator.is_a)
+            return float(load.current(ocv_v - current * (r_all + regulator.rs_ohm) - junction)) - current
 
         current = brentq(rest, 1e-9, 1.5)
-        return current, emf - current * (r_all + shaper.rs_ohm) - shaper.n * THERMAL_V * np.log1p(current / shaper.is_a)
-    if shaper.kind == "ldo":
-        set_a = float(load.current(shaper.v_set))
-        if emf - r_all * (set_a + shaper.iq_a) - shaper.drop_v - shaper.drop_ohm * set_a >= shaper.v_set:
-            return set_a + shaper.iq_a, shaper.v_set
+        return current, ocv_v - current * (r_all + regulator.rs_ohm) - regulator.n * THERMAL_V * np.log1p(
+            current / regulator.is_a
+        )
+    if regulator.kind == "ldo":
+        set_a = float(load.current(regulator.v_set))
+        if ocv_v - r_all * (set_a + regulator.iq_a) - regulator.drop_v - regulator.drop_ohm * set_a >= regulator.v_set:
+            return set_a + regulator.iq_a, regulator.v_set
 
         def fallen(v):
             current = float(load.current(v))
-            return emf - r_all * (current + shaper.iq_a) - shaper.drop_v - shaper.drop_ohm * current - v
+            return ocv_v - r_all * (current + regulator.iq_a) - regulator.drop_v - regulator.drop_ohm * current - v
 
-        volts = brentq(fallen, 0.5, emf)
-        return float(load.current(volts)) + shaper.iq_a, volts
-    out_w = shaper.v_set * float(load.current(shaper.v_set))
-    power = out_w / shaper.efficiency + shaper.fixed_loss_w * out_w / (out_w + shaper.fixed_loss_w or 1)
+        volts = brentq(fallen, 0.5, ocv_v)
+        return float(load.current(volts)) + regulator.iq_a, volts
+    out_w = regulator.v_set * float(load.current(regulator.v_set))
+    power = out_w / regulator.efficiency + regulator.fixed_loss_w * out_w / (out_w + regulator.fixed_loss_w or 1)
     # Constant power behind a resistance: the smaller current.
-    at = emf - shaper.iq_a * (r_all + shaper.input_ohm)
-    current = (at - np.sqrt(at**2 - 4 * (r_all + shaper.input_ohm) * power)) / (2 * (r_all + shaper.input_ohm))
-    return current + shaper.iq_a, shaper.v_set
+    at = ocv_v - regulator.iq_a * (r_all + regulator.input_ohm)
+    current = (at - np.sqrt(at**2 - 4 * (r_all + regulator.input_ohm) * power)) / (2 * (r_all + regulator.input_ohm))
+    return current + regulator.iq_a, regulator.v_set
 
 
 RUNS = {
-    "straight, constant current": (Shaper(), Load(steady_a=0.2)),
-    "straight, resistor": (Shaper(), Load(siemens=0.06)),
-    "straight, constant power": (Shaper(), Load(power_w=0.7)),
-    "diode, resistor": (Shaper(kind="diode"), Load(siemens=0.05)),
-    "diode, current": (Shaper(kind="diode"), Load(steady_a=0.15)),
-    "ldo, resistor": (Shaper(kind="ldo", v_set=3.3, drop_ohm=0.6, iq_a=4e-3), Load(siemens=0.05)),
-    "old ldo": (Shaper(kind="ldo", v_set=3.0, drop_v=0.4, iq_a=5e-3), Load(steady_a=0.1)),
-    "boost": (Shaper(kind="boost", v_set=5.0, efficiency=0.86, fixed_loss_w=0.02, input_ohm=0.1), Load(steady_a=0.12)),
-    "buck-boost": (Shaper(kind="buck_boost", v_set=3.3, efficiency=0.84, iq_a=1e-3), Load(steady_a=0.2)),
+    "straight, constant current": (Regulator(), Load(steady_a=0.2)),
+    "straight, resistor": (Regulator(), Load(siemens=0.06)),
+    "straight, constant power": (Regulator(), Load(power_w=0.7)),
+    "diode, resistor": (Regulator(kind="diode"), Load(siemens=0.05)),
+    "diode, current": (Regulator(kind="diode"), Load(steady_a=0.15)),
+    "ldo, resistor": (Regulator(kind="ldo", v_set=3.3, drop_ohm=0.6, iq_a=4e-3), Load(siemens=0.05)),
+    "old ldo": (Regulator(kind="ldo", v_set=3.0, drop_v=0.4, iq_a=5e-3), Load(steady_a=0.1)),
+    "boost": (
+        Regulator(kind="boost", v_set=5.0, efficiency=0.86, fixed_loss_w=0.02, input_ohm=0.1),
+        Load(steady_a=0.12),
+    ),
+    "buck-boost": (Regulator(kind="buck_boost", v_set=3.3, efficiency=0.84, iq_a=1e-3), Load(steady_a=0.2)),
 }
 
 
 @pytest.mark.parametrize("name", RUNS)
 def test_a_run_lasts_as_long_as_the_solver_says(name):
-    shaper, load = RUNS[name]
+    regulator, load = RUNS[name]
     path_ohm, cut_v, v_run_min = 0.08, 3.0, 1.5
-    ours = run_down(
-        GROUP, path_ohm, shaping_of(shaper), load, v_run_min=v_run_min, cell_cuts={"cell": cut_v}, full_v=4.2
+    ours = discharge(
+        GROUP, path_ohm, law_of_regulator(regulator), load, v_run_min=v_run_min, cell_cuts={"cell": cut_v}, full_v=4.2
     )
     start = float(ours.soc[..., 0].flat[0])
 
     def rate(_t, soc):
-        return [-drawn_a(shaper, load, emf_at(soc[0]), path_ohm)[0] / CAPACITY_AH]
+        return [-drawn_a(regulator, load, ocv_at(soc[0]), path_ohm)[0] / CAPACITY_AH]
 
     def stops(_t, soc):
-        emf = emf_at(soc[0])
-        return emf - drawn_a(shaper, load, emf, path_ohm)[0] * R_OHM - cut_v
+        ocv_v = ocv_at(soc[0])
+        return ocv_v - drawn_a(regulator, load, ocv_v, path_ohm)[0] * R_OHM - cut_v
 
     stops.terminal = True
     found = solve_ivp(rate, (0, 200), [start], events=stops, rtol=1e-8, atol=1e-10, max_step=0.05)
@@ -171,13 +176,13 @@ def test_a_run_lasts_as_long_as_the_solver_says(name):
 
 
 @pytest.mark.parametrize("name", RUNS)
-@pytest.mark.parametrize("emf", [4.1, 3.7, 3.4])
-def test_the_gadget_sees_what_the_equation_says(name, emf):
-    shaper, load = RUNS[name]
-    settled = shaping_of(shaper).settle(emf, R_OHM + 0.08, load)
-    current, volts = drawn_a(shaper, load, emf, 0.08)
-    assert float(settled.cell_a) == pytest.approx(current, rel=1e-4)
-    assert float(settled.gadget_v) == pytest.approx(volts, abs=1e-4)
+@pytest.mark.parametrize("ocv_v", [4.1, 3.7, 3.4])
+def test_the_gadget_sees_what_the_equation_says(name, ocv_v):
+    regulator, load = RUNS[name]
+    point = law_of_regulator(regulator).operating_point(ocv_v, R_OHM + 0.08, load)
+    current, volts = drawn_a(regulator, load, ocv_v, 0.08)
+    assert float(point.cell_a) == pytest.approx(current, rel=1e-4)
+    assert float(point.gadget_v) == pytest.approx(volts, abs=1e-4)
 
 
 def test_the_trades_own_runs():
@@ -185,8 +190,14 @@ def test_the_trades_own_runs():
     # runs three times as long.
     def hours(capacity):
         cells = CellGroup(CURVE, capacity, 0.09 / capacity)
-        run = run_down(
-            cells, 0.0, shaping_of(Shaper()), Load(steady_a=0.046), v_run_min=1.0, cell_cuts={"cell": 3.0}, full_v=4.2
+        run = discharge(
+            cells,
+            0.0,
+            law_of_regulator(Regulator()),
+            Load(steady_a=0.046),
+            v_run_min=1.0,
+            cell_cuts={"cell": 3.0},
+            full_v=4.2,
         )
         return float(run.hours.flat[0])
 

@@ -2,8 +2,8 @@
 
 import pytest
 
-from pocketspark.core.nouns import BATTERIES, CELL_CLASSES, SOURCES, Guard, Supply
-from pocketspark.core.physics.resistors import DECADE, preferred_at_or_above, program_current
+from pocketspark.core.models import BATTERIES, CELL_CLASSES, SOURCES, Protection, Supply
+from pocketspark.core.physics.resistors import DECADE, preferred_at_or_above, prog_current
 from pocketspark.parts import library
 
 
@@ -46,14 +46,14 @@ def test_preferred_values():
         (10_000, 120, 130),
     ],
 )
-def test_program_current_for_k_1200(r_ohm, low_ma, high_ma):
+def test_charge_current_for_k_1200(r_ohm, low_ma, high_ma):
     # common practice, no source
-    assert low_ma <= program_current(1200, r_ohm) * 1000 <= high_ma
+    assert low_ma <= prog_current(1200, r_ohm) * 1000 <= high_ma
 
 
-def test_the_common_guard_trips_at_three_amps():
+def test_the_common_protection_trips_at_three_amps():
     # common practice, no source: 25 mohm each and 0.15 V
-    assert Guard(v_trip=0.15, r_on_ohm=0.025).trip_current_a == pytest.approx(3.0)
+    assert Protection(v_trip=0.15, r_on_ohm=0.025).trip_current_a == pytest.approx(3.0)
 
 
 def test_two_alkalines_are_three_volts_new_and_two_dead():
@@ -96,11 +96,11 @@ def test_the_library_is_as_large_as_promised_and_honest():
     assert len(chargers) >= 6
     assert {board.charger.k_volts for board in chargers} >= {1000, 1200}
     assert {board.socket.kind for board in chargers if board.socket} >= {"type_c", "micro_b"}
-    assert {bool(board.guard) for board in chargers} == {True, False}
-    assert len(parts.of("guard")) >= 3
-    assert len(parts.of("shaper")) >= 4
+    assert {bool(board.protection) for board in chargers} == {True, False}
+    assert len(parts.of("protection")) >= 3
+    assert len(parts.of("regulator")) >= 4
     assert all(
         part.board.outline_mm and part.board.pcb_mm
-        for kind in ("charger", "guard", "shaper")
+        for kind in ("charger", "protection", "regulator")
         for part in parts.of(kind)
     )

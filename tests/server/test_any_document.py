@@ -49,7 +49,7 @@ def test_one_value_replaced_by_anything(client, document, data):
     for step in path[:-1]:
         branch = branch[step]
     branch[path[-1]] = data.draw(junk)
-    answer = client.post("/api/assess", json={"project": document})
+    answer = client.post("/api/questions/assess", json={"project": document})
     assert answer.status_code in (200, 422)
     if answer.status_code == 422:
         assert answer.json()["detail"]

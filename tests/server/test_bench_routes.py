@@ -10,27 +10,27 @@ def question(**build):
 
 
 def test_steps_of_a_build(client):
-    seen = client.post("/api/steps", json=question()).json()
+    seen = client.post("/api/questions/procedure", json=question()).json()
     assert seen["next_step"] == "photograph"
     assert seen["minutes"] > 60
-    assert client.post("/api/steps", json=question(cell=None)).status_code == 409
+    assert client.post("/api/questions/procedure", json=question(cell=None)).status_code == 409
 
 
 def test_the_hook_up_its_drawing_and_its_netlists(client):
-    seen = client.post("/api/wiring", json=question()).json()
+    seen = client.post("/api/questions/wiring", json=question()).json()
     assert not seen["own"]
     assert {wire["start"] for wire in seen["wires"]} >= {"cell.+", "cell.-"}
     assert seen["cut_list"]
-    assert client.post("/api/wiring/drawing.svg", json=question()).text.startswith("<svg")
-    assert ".end" in client.post("/api/wiring/netlist", json=question()).text
-    assert client.post("/api/wiring/netlist?circuit=charging", json=question(boards=[])).status_code == 409
-    assert client.post("/api/wiring", json=question(cell=None)).status_code == 409
+    assert client.post("/api/questions/wiring/drawing.svg", json=question()).text.startswith("<svg")
+    assert ".end" in client.post("/api/questions/wiring/netlist", json=question()).text
+    assert client.post("/api/questions/wiring/netlist?circuit=charging", json=question(boards=[])).status_code == 409
+    assert client.post("/api/questions/wiring", json=question(cell=None)).status_code == 409
 
 
-@pytest.mark.parametrize(("instrument", "run"), [("cell_meters", "charge"), ("bench_load", "run_down")])
+@pytest.mark.parametrize(("instrument", "run"), [("cell_meters", "charge"), ("bench_load", "discharge")])
 def test_a_simulated_log_is_read_back_beside_its_prediction(client, instrument, run):
     made = client.post(f"/api/instruments/log?instrument={instrument}&seed=4", json=question()).json()
-    seen = client.post("/api/logs", json=question() | {"text": made["csv"]}).json()
+    seen = client.post("/api/questions/log", json=question() | {"text": made["csv"]}).json()
     assert seen["analysis"]["kind"] == run
     assert seen["bad_count"] == 0
     assert len(seen["measured"]["hours"]) <= 1200
@@ -46,7 +46,7 @@ def test_a_fault_on_the_simulated_bench_is_named(client):
         one["kind"] for one in bench["instruments"]
     }
     made = client.post("/api/instruments/log?fault=load_left_on", json=question()).json()
-    seen = client.post("/api/logs", json=question() | {"text": made["csv"]}).json()
+    seen = client.post("/api/questions/log", json=question() | {"text": made["csv"]}).json()
     assert "log.never_ends" in [finding["code"] for finding in seen["analysis"]["findings"]]
     assert client.post("/api/instruments/log", json=question(boards=[])).status_code == 409
 
@@ -56,7 +56,7 @@ def log(header, rows=40):
 
 
 def read(client, text, places=None):
-    return client.post("/api/logs", json=question() | {"text": text, "places": places}).json()
+    return client.post("/api/questions/log", json=question() | {"text": text, "places": places}).json()
 
 
 def test_a_meters_columns_are_remembered_by_its_header(client):
@@ -80,23 +80,23 @@ def test_columns_that_do_not_suit_this_log_are_left_aside(client):
 def test_a_log_teaches_and_what_was_foretold_comes_with_it(client):
     made = client.post("/api/instruments/log?seed=4", json=question()).json()
     seen = read(client, made["csv"])
-    assert [lesson["what"] for lesson in seen["lessons"]] == ["capacity", "resistance", "charge current"]
-    assert seen["foretold"]["charge_current_a"] == pytest.approx(0.4)
-    project = question(forecasts=[{"at": "2026-11-25", "adopted": "capacity", "before": seen["foretold"]}])
-    sheet = client.post("/api/sheet", json=project).json()
-    assert sheet["foretold"] == seen["foretold"]
+    assert [offer["what"] for offer in seen["calibration_offers"]] == ["capacity", "resistance", "charge current"]
+    assert seen["prediction"]["charge_current_a"] == pytest.approx(0.4)
+    project = question(predictions=[{"at": "2026-11-25", "adopted": "capacity", "before": seen["prediction"]}])
+    sheet = client.post("/api/questions/sheet", json=project).json()
+    assert sheet["prediction"] == seen["prediction"]
 
 
 def test_a_log_that_is_none_gets_a_sentence(client):
-    refused = client.post("/api/logs", json=question() | {"text": "hello"})
+    refused = client.post("/api/questions/log", json=question() | {"text": "hello"})
     assert (refused.status_code, "no line of figures" in refused.json()["detail"]) == (422, True)
-    short = client.post("/api/logs", json=question() | {"text": "time,volts,amps\n1,2,3\n2,3,4"})
+    short = client.post("/api/questions/log", json=question() | {"text": "time,volts,amps\n1,2,3\n2,3,4"})
     assert short.status_code == 422
     swapped = {"text": "a,b,c\n" + "\n".join(f"{i},3.{i},0.4" for i in range(9)), "places": [0, 1, None]}
-    assert "each need a column" in client.post("/api/logs", json=question() | swapped).json()["detail"]
+    assert "each need a column" in client.post("/api/questions/log", json=question() | swapped).json()["detail"]
 
 
 def test_the_sheet_and_the_bill_of_materials(client):
-    assert client.post("/api/sheet/pdf", json=question()).content.startswith(b"%PDF")
-    assert client.post("/api/sheet/parts.csv", json=question()).text.startswith("quantity,part")
-    assert client.post("/api/sheet/pdf", json=question(cell=None)).status_code == 409
+    assert client.post("/api/questions/sheet/pdf", json=question()).content.startswith(b"%PDF")
+    assert client.post("/api/questions/sheet/parts.csv", json=question()).text.startswith("quantity,part")
+    assert client.post("/api/questions/sheet/pdf", json=question(cell=None)).status_code == 409

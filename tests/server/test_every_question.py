@@ -13,11 +13,11 @@ from pocketspark.server.settings import Settings
 
 # More that a question's body needs beside the document.
 MORE = {
-    "/api/logs": {"text": "time,volts,amps\n" + "\n".join(f"{i * 10},{3.6 + i / 100},0.4" for i in range(30))},
-    "/api/size-code": {"code": "503450"},
+    "/api/questions/log": {"text": "time,volts,amps\n" + "\n".join(f"{i * 10},{3.6 + i / 100},0.4" for i in range(30))},
+    "/api/questions/size-code": {"code": "503450"},
 }
 # What goes on in the background, or asks about several builds, has tests of its own.
-APART = {"/api/fit/sweep", "/api/instruments/live", "/api/compare"}
+APART = {"/api/questions/fit/sweep", "/api/instruments/live", "/api/questions/compare"}
 NAMES = {"{name}": ["lid", "box", "cradle", "dummy", "sleeve"], "{step}": ["resistor", "cell_volts", "nonsense"]}
 
 
@@ -49,7 +49,7 @@ def documents():
         for build in range(len(project.builds)):
             yield f"{project.gadget.name} {build}", project.model_dump(mode="json"), build
     whole = plan().model_dump(mode="json")
-    for lacking in ("cell", "boards", "r_program_ohm"):
+    for lacking in ("cell", "boards", "r_prog_ohm"):
         document = copy.deepcopy(whole)
         document["builds"][0][lacking] = [] if lacking == "boards" else None
         yield f"without {lacking}", document, 0
@@ -70,7 +70,7 @@ QUESTIONS = sorted(questions())
 
 def test_there_are_as_many_questions_as_one_thinks():
     assert len(QUESTIONS) > 20
-    assert "/api/assess" in QUESTIONS
+    assert "/api/questions/assess" in QUESTIONS
 
 
 @pytest.mark.parametrize(

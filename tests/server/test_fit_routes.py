@@ -22,47 +22,47 @@ def question(bay=BAY, **build):
 
 
 def test_the_answer_with_its_remedies_bay_and_prints(client):
-    reply = client.post("/api/fit", json=question()).json()
+    reply = client.post("/api/questions/fit", json=question()).json()
     assert reply["answer"]["fits"] == "yes"
     assert reply["answer"]["remedies"] == []
     assert set(reply["prints"]) == {"lid", "cradle"}
     assert {one["measure"] for one in reply["largest"]} == {"thickness", "width", "length"}
-    tight = client.post("/api/fit", json=question(TIGHT)).json()["answer"]
+    tight = client.post("/api/questions/fit", json=question(TIGHT)).json()["answer"]
     assert tight["fits"] == "no"
     assert any(given["what"] == "lid" for given in tight["remedies"])
 
 
 def test_an_inferred_bay_is_offered_for_measuring(client):
-    reply = client.post("/api/fit", json=question(bay=None)).json()
+    reply = client.post("/api/questions/fit", json=question(bay=None)).json()
     assert reply["answer"]["assumed_bay"]
     assert reply["bay"]["rooms"]
 
 
 @pytest.mark.parametrize(("kind", "begins"), [("svg", b"<svg"), ("pdf", b"%PDF"), ("dxf", b"  0")])
 def test_drill_templates(client, kind, begins):
-    answer = client.post(f"/api/fit/template?kind={kind}", json=question())
+    answer = client.post(f"/api/questions/fit/template?kind={kind}", json=question())
     assert answer.status_code == 200
     assert answer.content.startswith(begins)
-    nothing = client.post(f"/api/fit/template?kind={kind}", json=question(boards=[board()]))
+    nothing = client.post(f"/api/questions/fit/template?kind={kind}", json=question(boards=[board()]))
     assert (nothing.status_code, "no opening is needed" in nothing.json()["detail"]) == (409, True)
 
 
 def test_printed_parts_and_their_refusals(client):
-    made = client.post("/api/fit/printed/cradle?kind=stl", json=question())
+    made = client.post("/api/questions/fit/printed/cradle?kind=stl", json=question())
     assert trimesh.load(io.BytesIO(made.content), file_type="stl").is_watertight
-    assert client.post("/api/fit/printed/lid?kind=svg", json=question()).text.startswith("<svg")
-    refused = client.post("/api/fit/printed/sleeve", json=question())
+    assert client.post("/api/questions/fit/printed/lid?kind=svg", json=question()).text.startswith("<svg")
+    refused = client.post("/api/questions/fit/printed/sleeve", json=question())
     assert (refused.status_code, "round cell" in refused.json()["detail"]) == (409, True)
-    assert client.post("/api/fit/printed/hat", json=question()).status_code == 404
+    assert client.post("/api/questions/fit/printed/hat", json=question()).status_code == 404
     thick = question() | {"settings": {"wall_mm": 99}}
-    assert client.post("/api/fit/printed/cradle", json=thick).status_code == 422
-    box = client.post("/api/fit/printed/box", json=question(style="outside_pack"))
+    assert client.post("/api/questions/fit/printed/cradle", json=thick).status_code == 422
+    box = client.post("/api/questions/fit/printed/box", json=question(style="outside_pack"))
     assert trimesh.load(io.BytesIO(box.content), file_type="stl").is_watertight
 
 
 def finished(client, job):
     for _ in range(200):
-        seen = client.get(f"/api/fit/sweep/{job['id']}").json()
+        seen = client.get(f"/api/questions/fit/sweep/{job['id']}").json()
         if seen["state"] != "running":
             return seen
         time.sleep(0.05)
@@ -70,7 +70,7 @@ def finished(client, job):
 
 
 def test_what_would_fit_runs_with_progress_to_its_end(client):
-    job = client.post("/api/fit/sweep", json=question()).json()
+    job = client.post("/api/questions/fit/sweep", json=question()).json()
     seen = finished(client, job)
     assert seen["state"] == "finished"
     assert seen["done"] == seen["total"] > 200
@@ -80,13 +80,13 @@ def test_what_would_fit_runs_with_progress_to_its_end(client):
 
 
 def test_a_search_is_cancelled(client):
-    job = client.post("/api/fit/sweep", json=question()).json()
-    assert client.delete(f"/api/fit/sweep/{job['id']}").status_code == 204
+    job = client.post("/api/questions/fit/sweep", json=question()).json()
+    assert client.delete(f"/api/questions/fit/sweep/{job['id']}").status_code == 204
     seen = finished(client, job)
     assert seen["state"] in ("cancelled", "finished")
-    assert client.get("/api/fit/sweep/9999").status_code == 404
+    assert client.get("/api/questions/fit/sweep/9999").status_code == 404
     nothing = question(cell=None, boards=[])
-    assert client.post("/api/fit/sweep", json=nothing).status_code == 409
+    assert client.post("/api/questions/fit/sweep", json=nothing).status_code == 409
 
 
 def test_the_command_line_answers_as_data_and_in_words(tmp_path):

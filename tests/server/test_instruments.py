@@ -45,7 +45,7 @@ def test_a_run_is_streamed_to_its_end_and_kept_as_csv(client):
     assert sum(len(one["samples"]) for one in followed(client, run_id, after=len(rows) - 7)) == 7
     csv = client.get(f"/api/instruments/live/{run_id}/log.csv").text
     assert len(csv.splitlines()) == len(rows) + 1
-    assert client.post("/api/logs", json=question() | {"text": csv}).json()["analysis"]["kind"] == "charge"
+    assert client.post("/api/questions/log", json=question() | {"text": csv}).json()["analysis"]["kind"] == "charge"
 
 
 @pytest.mark.parametrize(
@@ -107,20 +107,20 @@ def test_an_instrument_refuses_a_fault_it_cannot_show(client):
 
 BUILDS = {
     "plain": {},
-    "with a shaper": {"shaper": {"kind": "ldo", "v_set": 3.3}},
-    "two cells": {"cell_count": 2, "r_program_ohm": 1500},
+    "with a regulator": {"regulator": {"kind": "ldo", "v_set": 3.3}},
+    "two cells": {"cell_count": 2, "r_prog_ohm": 1500},
     "old jack": {"input": {"kind": "old_jack", "centre": "negative"}},
     "dock": {"input": {"kind": "dock"}},
     "pad": {"input": {"kind": "wireless"}},
     "a fuse": {"wiring": {"extra": [{"key": "fuse", "kind": "fuse", "name": "old fuse"}]}},
-    "old path cut": {"gadget": {"inlet": {"kind": "contacts", "fate": "cut"}}},
+    "old path cut": {"gadget": {"existing_charging": {"kind": "contacts", "treatment": "cut"}}},
 }
 
 
 @pytest.mark.parametrize("build", BUILDS)
 def test_every_hold_of_a_sound_build_is_passed_by_the_simulated_multimeter(client, build):
-    asked = question(**({"r_program_ohm": 3000} | BUILDS[build]))
-    steps = client.post("/api/steps", json=asked).json()["steps"]
+    asked = question(**({"r_prog_ohm": 3000} | BUILDS[build]))
+    steps = client.post("/api/questions/procedure", json=asked).json()["steps"]
     held = [step for step in steps if step["hold"]]
     assert len(held) > 7
     for step, seed in itertools.product(held, range(4)):
@@ -135,23 +135,25 @@ def test_every_hold_of_a_sound_build_is_passed_by_the_simulated_multimeter(clien
      ("short_check", "load_left_on"), ("full", "over_charge")],
 )  # fmt: skip
 def test_a_fault_is_held_up_by_its_hold(client, step, fault):
-    asked = question(r_program_ohm=3000)
-    hold = next(one["hold"] for one in client.post("/api/steps", json=asked).json()["steps"] if one["key"] == step)
+    asked = question(r_prog_ohm=3000)
+    hold = next(
+        one["hold"] for one in client.post("/api/questions/procedure", json=asked).json()["steps"] if one["key"] == step
+    )
     value = client.post(f"/api/instruments/multimeter/{step}?fault={fault}", json=asked).json()["value"]
     assert not inside(Hold.model_validate(hold), value)
 
 
 def test_the_first_charge_is_watched_by_hand_too(client):
     asked = question()
-    plan_ = client.post("/api/first-charge", json=asked).json()
+    plan_ = client.post("/api/questions/first-charge", json=asked).json()
     assert [prompt["minutes"] for prompt in plan_["prompts"]] == sorted(p["minutes"] for p in plan_["prompts"])
     watch = {"readings": [{"minutes": 4, "current_a": "390 mA"}, {"minutes": 20, "celsius": 47, "volts": "4.1 V"}]}
-    asked["project"]["builds"][0]["first_charge"] = watch | {"full_v": 4.19, "rested_v": 4.10}
-    seen = client.post("/api/first-charge", json=asked).json()
+    asked["project"]["builds"][0]["record"]["first_charge"] = watch | {"full_v": 4.19, "rested_v": 4.10}
+    seen = client.post("/api/questions/first-charge", json=asked).json()
     assert [(alarm["code"], alarm["minutes"]) for alarm in seen["alarms"]] == [("watch.too_warm", 20)]
     assert seen["rest_drop_v"] == pytest.approx(0.09)
     assert "over 50 mV" in seen["rest_says"]
-    assert client.post("/api/first-charge", json=question(boards=[])).status_code == 409
+    assert client.post("/api/questions/first-charge", json=question(boards=[])).status_code == 409
 
 
 # Trainer ---------------------------------------------------------------------------------------------------------
@@ -159,10 +161,10 @@ def test_the_first_charge_is_watched_by_hand_too(client):
 # What a bench hand would measure first at each complaint, and conclude (common practice, no source).
 DIAGNOSES = {
     "lamp": (["late_a"], "load_left_on"),
-    "warm": (["program_ohm"], "wrong_resistor"),
+    "warm": (["r_prog_ohm"], "wrong_resistor"),
     "short": (["capacity_ah"], "worn_cell"),
     "drawer": (["off_a", "day_drop_v"], "self_discharge"),
-    "resets": (["peak_a", "trip_a"], "guard_trips"),
+    "resets": (["peak_a", "trip_a"], "protection_trips"),
     "new": (["lead_v"], "swapped_leads"),
 }
 
@@ -203,7 +205,7 @@ def test_the_readings_of_a_bench_fit_together(client, seed):
     assert 0.85 < float(reads("warm", "charge_a").split()[0]) < 1.1 or "mA" in reads("warm", "charge_a")
     assert reads("lamp", "late_a") != "0 A"
     assert reads("short", "late_a") == "0 A"
-    assert reads("warm", "program_ohm") == reads("warm", "program_ohm")  # the same bench reads the same
+    assert reads("warm", "r_prog_ohm") == reads("warm", "r_prog_ohm")  # the same bench reads the same
 
 
 def test_a_bench_that_is_none(client):

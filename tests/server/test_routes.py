@@ -72,8 +72,8 @@ def test_the_second_window_is_told_and_nothing_is_lost(client, kept):
 
 def test_typed_quantities_are_read_by_the_models(client, kept):
     project = kept["project"]
-    project["builds"][0]["r_program_ohm"] = "2k7"
-    assert save(client, kept, project).json()["project"]["builds"][0]["r_program_ohm"] == 2700
+    project["builds"][0]["r_prog_ohm"] = "2k7"
+    assert save(client, kept, project).json()["project"]["builds"][0]["r_prog_ohm"] == 2700
 
 
 def test_a_refused_field_is_named_and_nothing_is_written(client, kept):
@@ -92,7 +92,7 @@ def test_a_refused_field_is_named_and_nothing_is_written(client, kept):
 def test_put_away_is_not_destroyed(client, kept):
     assert client.delete(f"/api/projects/{kept['id']}").status_code == 204
     assert client.get("/api/projects").json() == []
-    assert client.post(f"/api/projects/{kept['id']}/bring-back").json() == kept
+    assert client.post(f"/api/projects/{kept['id']}/restore").json() == kept
     assert len(client.get("/api/projects").json()) == 1
 
 
@@ -120,20 +120,23 @@ def test_what_is_not_there_is_a_problem(client, path):
 
 
 def test_what_if_needs_no_saved_project(client):
-    seen = client.post("/api/assess", json={"project": document(r_program_ohm="1k2")}).json()
+    seen = client.post("/api/questions/assess", json={"project": document(r_prog_ohm="1k2")}).json()
     assert seen["worst"] == "stop"
-    assert client.post("/api/assess", json={"project": document(), "build": 7}).status_code == 404
-    assert client.post("/api/assess", json={"project": {"gadget": {}}}).json()["errors"][0]["field"] == "gadget.name"
+    assert client.post("/api/questions/assess", json={"project": document(), "build": 7}).status_code == 404
+    assert (
+        client.post("/api/questions/assess", json={"project": {"gadget": {}}}).json()["errors"][0]["field"]
+        == "gadget.name"
+    )
 
 
 def test_candidates_cover_the_library(client):
-    found = client.post("/api/candidates", json={"project": document()}).json()
+    found = client.post("/api/questions/candidates", json={"project": document()}).json()
     cells = [part["id"] for part in client.get("/api/parts").json() if part["kind"] == "cell"]
     assert [candidate["part"] for candidate in found] == cells
 
 
 def test_tables_and_schema(client):
-    trade = client.get("/api/trade").json()
+    trade = client.get("/api/reference").json()
     assert {"LR6", "CR2032"} <= {battery["iec"] for battery in trade["batteries"]}
     assert all(rule["says"] and rule["source"] for rule in trade["rules"])
     assert client.get("/api/schema").json()["title"] == "Pocket Spark project"
@@ -153,13 +156,13 @@ def test_a_page_from_elsewhere_cannot_borrow_this_server(client):
 def test_infinite_and_odd_numbers_are_refused_not_passed_on(client):
     for odd in ("1e999", "-1", '"NaN"', "true", "[1]"):
         text = json.dumps({"project": document(cell=CELL)}).replace('"capacity_ah": 0.9', f'"capacity_ah": {odd}')
-        assert client.post("/api/assess", content=text).status_code == 422
+        assert client.post("/api/questions/assess", content=text).status_code == 422
 
 
-def test_shapers_and_readings_are_told_for_a_build(client):
-    tried = client.post("/api/shapers", json={"project": document()}).json()
+def test_regulators_and_readings_are_told_for_a_build(client):
+    tried = client.post("/api/questions/regulators", json={"project": document()}).json()
     assert tried[0]["name"] == "none, straight through"
-    assert client.post("/api/shapers", json={"project": document(cell=None)}).status_code == 409
-    asked = client.post("/api/measure-next", json={"project": document()}).json()
+    assert client.post("/api/questions/regulators", json={"project": document(cell=None)}).status_code == 409
+    asked = client.post("/api/questions/measure-next", json={"project": document()}).json()
     assert all(reading["how"] for reading in asked)
-    assert client.post("/api/measure-next", json={"project": document(), "build": 3}).status_code == 404
+    assert client.post("/api/questions/measure-next", json={"project": document(), "build": 3}).status_code == 404

@@ -10,7 +10,7 @@ from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 
 from builders import plan
-from pocketspark.store import Conflict, NothingThere, Shelf, database
+from pocketspark.store import Conflict, NothingThere, Projects, database
 from pocketspark.store.database import FILE_NAME, NewerData, open_database
 from pocketspark.store.tables import Table
 
@@ -26,12 +26,12 @@ def test_an_empty_folder_becomes_a_database_of_the_newest_shape(tmp_path):
 
 
 def test_what_was_kept_is_there_after_a_restart(tmp_path):
-    kept = Shelf(open_database(tmp_path)).add(plan())
-    assert Shelf(open_database(tmp_path)).get(kept.id) == kept
+    kept = Projects(open_database(tmp_path)).add(plan())
+    assert Projects(open_database(tmp_path)).get(kept.id) == kept
 
 
 def test_data_of_a_newer_release_is_refused_and_left_alone(tmp_path):
-    Shelf(open_database(tmp_path)).add(plan())
+    Projects(open_database(tmp_path)).add(plan())
     with sqlite3.connect(tmp_path / FILE_NAME) as connection:
         connection.execute("UPDATE alembic_version SET version_num = '9999'")
     with pytest.raises(NewerData, match="newer Pocket Spark"):
@@ -40,7 +40,7 @@ def test_data_of_a_newer_release_is_refused_and_left_alone(tmp_path):
 
 
 def test_data_of_an_older_release_is_copied_before_it_is_migrated(tmp_path, monkeypatch):
-    Shelf(open_database(tmp_path)).add(plan())
+    Projects(open_database(tmp_path)).add(plan())
     # A next release, seen from this one: its head is a shape that this file has not got yet.
     known = list(ScriptDirectory.walk_revisions(ScriptDirectory(str(MIGRATIONS))))
     monkeypatch.setattr(ScriptDirectory, "get_current_head", lambda _: "9999")
@@ -53,7 +53,7 @@ def test_data_of_an_older_release_is_copied_before_it_is_migrated(tmp_path, monk
 
 
 def test_of_two_savers_at_once_one_wins_and_the_other_is_told(tmp_path):
-    shelf = Shelf(open_database(tmp_path))
+    shelf = Projects(open_database(tmp_path))
     kept = shelf.add(plan())
 
     def save(note):
@@ -70,6 +70,6 @@ def test_of_two_savers_at_once_one_wins_and_the_other_is_told(tmp_path):
 
 
 def test_there_is_nothing_under_an_unknown_number(tmp_path):
-    shelf = Shelf(open_database(tmp_path))
+    shelf = Projects(open_database(tmp_path))
     with pytest.raises(NothingThere, match="no project 5"):
         shelf.get(5)

@@ -33,7 +33,7 @@ def photographed(client):
     )
     client.put(f"{at}/photos/{red}", json={"caption": "red", "marks": MARKS})
     project = kept["project"]
-    project["builds"][0]["steps"] = [{"step": "photograph", "done": True, "photo_ids": [red]}]
+    project["builds"][0]["record"] = {"steps": [{"step": "photograph", "done": True, "photo_ids": [red]}]}
     project["logbook"] = [{"at": "2026-11-25", "text": "as found", "photo_id": blue}]
     client.put(at, json={"revision": kept["revision"], "project": project})
     return at
@@ -63,7 +63,7 @@ def test_what_goes_out_comes_in_again_with_its_photographs(client, photographed)
     taken = client.post("/api/projects/import", content=answer.content)
     assert taken.status_code == 201, taken.text
     at, project = f"/api/projects/{taken.json()['id']}", taken.json()["project"]
-    (of_step,) = project["builds"][0]["steps"][0]["photo_ids"]
+    (of_step,) = project["builds"][0]["record"]["steps"][0]["photo_ids"]
     of_line = project["logbook"][0]["photo_id"]
     assert (colour_of(client, at, of_step), colour_of(client, at, of_line)) == ("red", "blue")
     photos = {photo["id"]: photo for photo in client.get(f"{at}/photos").json()}
@@ -74,7 +74,7 @@ def test_what_goes_out_comes_in_again_with_its_photographs(client, photographed)
 
 def test_any_zip_program_can_read_it(client, photographed):
     with zipfile.ZipFile(io.BytesIO(client.get(f"{photographed}/export.zip").content)) as packed:
-        assert json.loads(packed.read("project.spark.json"))["format"] == "pocket-spark/1"
+        assert json.loads(packed.read("project.spark.json"))["format"] == "pocket-spark/2"
         lines = json.loads(packed.read("photographs.json"))
         assert [line["caption"] for line in lines] == ["red", "blue"]
         assert all(packed.read(f"photographs/{line['id']}.jpg").startswith(b"\xff\xd8") for line in lines)
@@ -82,7 +82,7 @@ def test_any_zip_program_can_read_it(client, photographed):
 
 def test_the_json_alone_leads_to_no_photograph_of_another(client, photographed):
     taken = client.post("/api/projects/import", content=client.get(f"{photographed}/export").content).json()
-    assert taken["project"]["builds"][0]["steps"][0]["photo_ids"] == []
+    assert taken["project"]["builds"][0]["record"]["steps"][0]["photo_ids"] == []
     assert taken["project"]["logbook"][0]["photo_id"] is None
     assert taken["project"]["logbook"][0]["text"] == "as found"
 
@@ -94,7 +94,7 @@ BROKEN = {
     "the same twice": ({"photographs_json": b'[{"id": 2, "caption": "a"}, {"id": 2, "caption": "b"}]'}, "same id"),
     "one that is not there": ({"photographs_json": b'[{"id": 77, "caption": "a"}]'}, "no photographs/77.jpg"),
     "a climb out of the folder": ({"photographs_json": b'[{"id": "../x", "caption": "a"}]'}, "not the list"),
-    "a project that is none": ({"project_spark_json": b"{}"}, "pocket-spark/1"),
+    "a project that is none": ({"project_spark_json": b"{}"}, "pocket-spark/2"),
     "a picture that is none": ({"photographs_2_jpg": b"GIF89a"}, "no JPEG, PNG or WebP"),
     "too many": (
         {"photographs_json": json.dumps([{"id": i, "caption": "a"} for i in range(61)]).encode()},

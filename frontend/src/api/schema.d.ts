@@ -55,10 +55,10 @@ export interface paths {
         put: operations["save_project_api_projects__project_id__put"];
         post?: never;
         /**
-         * Put Away
-         * @description Off the shelf, not destroyed: `bring-back` returns it.
+         * Archive
+         * @description Off the list, not destroyed: `restore` returns it.
          */
-        delete: operations["put_away_api_projects__project_id__delete"];
+        delete: operations["archive_api_projects__project_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -98,7 +98,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/bring-back": {
+    "/api/projects/{project_id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -107,8 +107,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring Back */
-        post: operations["bring_back_api_projects__project_id__bring_back_post"];
+        /** Restore */
+        post: operations["restore_api_projects__project_id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -248,7 +248,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/drawer": {
+    "/api/inventory": {
         parameters: {
             query?: never;
             header?: never;
@@ -256,17 +256,17 @@ export interface paths {
             cookie?: never;
         };
         /** List Parts */
-        get: operations["list_parts_api_drawer_get"];
+        get: operations["list_parts_api_inventory_get"];
         put?: never;
         /** Add Part */
-        post: operations["add_part_api_drawer_post"];
+        post: operations["add_part_api_inventory_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/drawer/{part_id}": {
+    "/api/inventory/{part_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -278,19 +278,19 @@ export interface paths {
          * Change Part
          * @description A cell's changed readings are noted in its history.
          */
-        put: operations["change_part_api_drawer__part_id__put"];
+        put: operations["change_part_api_inventory__part_id__put"];
         post?: never;
         /**
          * Remove Part
-         * @description Refused while a build on the shelf holds it.
+         * @description Refused while a build among the projects holds it.
          */
-        delete: operations["remove_part_api_drawer__part_id__delete"];
+        delete: operations["remove_part_api_inventory__part_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/drawer/matches": {
+    "/api/inventory/matches": {
         parameters: {
             query?: never;
             header?: never;
@@ -299,9 +299,9 @@ export interface paths {
         };
         /**
          * Cell Matches
-         * @description Which cells of the drawer go together in parallel, the good pairs first.
+         * @description Which cells of the inventory go together in parallel, the good pairs first.
          */
-        get: operations["cell_matches_api_drawer_matches_get"];
+        get: operations["cell_matches_api_inventory_matches_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -310,7 +310,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/drawer/grade": {
+    "/api/inventory/grade": {
         parameters: {
             query?: never;
             header?: never;
@@ -323,14 +323,14 @@ export interface paths {
          * Grade Cell
          * @description What the readings so far say of a cell, before it is kept.
          */
-        post: operations["grade_cell_api_drawer_grade_post"];
+        post: operations["grade_cell_api_inventory_grade_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/steps": {
+    "/api/questions/procedure": {
         parameters: {
             query?: never;
             header?: never;
@@ -343,14 +343,14 @@ export interface paths {
          * Steps
          * @description Every step of the build with its state.
          */
-        post: operations["steps_api_steps_post"];
+        post: operations["steps_api_questions_procedure_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/logs": {
+    "/api/questions/log": {
         parameters: {
             query?: never;
             header?: never;
@@ -363,7 +363,7 @@ export interface paths {
          * Read A Log
          * @description Reads and analyses. Nothing is kept but how the columns were put right, for the next log of that meter.
          */
-        post: operations["read_a_log_api_logs_post"];
+        post: operations["read_a_log_api_questions_log_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -424,7 +424,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/first-charge": {
+    "/api/questions/first-charge": {
         parameters: {
             query?: never;
             header?: never;
@@ -437,7 +437,7 @@ export interface paths {
          * Watch First Charge
          * @description Prompts, limits, and the alarms of the readings kept so far.
          */
-        post: operations["watch_first_charge_api_first_charge_post"];
+        post: operations["watch_first_charge_api_questions_first_charge_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -559,7 +559,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/fit": {
+    "/api/questions/fit": {
         parameters: {
             query?: never;
             header?: never;
@@ -572,14 +572,14 @@ export interface paths {
          * Fit
          * @description Where everything goes, what must give, and how much larger the cell could be.
          */
-        post: operations["fit_api_fit_post"];
+        post: operations["fit_api_questions_fit_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/fit/sweep": {
+    "/api/questions/fit/sweep": {
         parameters: {
             query?: never;
             header?: never;
@@ -590,16 +590,16 @@ export interface paths {
         put?: never;
         /**
          * Start Sweep
-         * @description Every cell of library and drawer, with the build's own boards and with each charger instead.
+         * @description Every cell of library and inventory, with the build's own boards and with each charger instead.
          */
-        post: operations["start_sweep_api_fit_sweep_post"];
+        post: operations["start_sweep_api_questions_fit_sweep_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/fit/sweep/{job_id}": {
+    "/api/questions/fit/sweep/{job_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -607,17 +607,17 @@ export interface paths {
             cookie?: never;
         };
         /** Look At Sweep */
-        get: operations["look_at_sweep_api_fit_sweep__job_id__get"];
+        get: operations["look_at_sweep_api_questions_fit_sweep__job_id__get"];
         put?: never;
         post?: never;
         /** Cancel Sweep */
-        delete: operations["cancel_sweep_api_fit_sweep__job_id__delete"];
+        delete: operations["cancel_sweep_api_questions_fit_sweep__job_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/fit/template": {
+    "/api/questions/fit/template": {
         parameters: {
             query?: never;
             header?: never;
@@ -630,14 +630,14 @@ export interface paths {
          * Template
          * @description Drill template 1:1.
          */
-        post: operations["template_api_fit_template_post"];
+        post: operations["template_api_questions_fit_template_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/fit/printed/{name}": {
+    "/api/questions/fit/printed/{name}": {
         parameters: {
             query?: never;
             header?: never;
@@ -650,14 +650,14 @@ export interface paths {
          * Printed Part
          * @description A part for the printer, or its preview.
          */
-        post: operations["printed_part_api_fit_printed__name__post"];
+        post: operations["printed_part_api_questions_fit_printed__name__post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/wiring": {
+    "/api/questions/wiring": {
         parameters: {
             query?: never;
             header?: never;
@@ -667,14 +667,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Wiring */
-        post: operations["wiring_api_wiring_post"];
+        post: operations["wiring_api_questions_wiring_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/wiring/drawing.svg": {
+    "/api/questions/wiring/drawing.svg": {
         parameters: {
             query?: never;
             header?: never;
@@ -684,14 +684,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Drawing */
-        post: operations["drawing_api_wiring_drawing_svg_post"];
+        post: operations["drawing_api_questions_wiring_drawing_svg_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/wiring/netlist": {
+    "/api/questions/wiring/netlist": {
         parameters: {
             query?: never;
             header?: never;
@@ -704,14 +704,14 @@ export interface paths {
          * Netlist
          * @description For ngspice, at the middle of the cell's curve, in the heaviest mode.
          */
-        post: operations["netlist_api_wiring_netlist_post"];
+        post: operations["netlist_api_questions_wiring_netlist_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/sheet/pdf": {
+    "/api/questions/sheet/pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -724,14 +724,14 @@ export interface paths {
          * Sheet
          * @description The build sheet, to print.
          */
-        post: operations["sheet_api_sheet_pdf_post"];
+        post: operations["sheet_api_questions_sheet_pdf_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/sheet": {
+    "/api/questions/sheet": {
         parameters: {
             query?: never;
             header?: never;
@@ -741,14 +741,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Sheet Lines */
-        post: operations["sheet_lines_api_sheet_post"];
+        post: operations["sheet_lines_api_questions_sheet_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/sheet/parts.csv": {
+    "/api/questions/sheet/parts.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -758,14 +758,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Bill Of Materials */
-        post: operations["bill_of_materials_api_sheet_parts_csv_post"];
+        post: operations["bill_of_materials_api_questions_sheet_parts_csv_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/assess": {
+    "/api/questions/assess": {
         parameters: {
             query?: never;
             header?: never;
@@ -775,14 +775,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Assess Document */
-        post: operations["assess_document_api_assess_post"];
+        post: operations["assess_document_api_questions_assess_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/candidates": {
+    "/api/questions/candidates": {
         parameters: {
             query?: never;
             header?: never;
@@ -793,16 +793,16 @@ export interface paths {
         put?: never;
         /**
          * Cell Candidates
-         * @description `part` is the library's own id, or "drawer-7" for the maker's.
+         * @description `part` is the library's own id, or "inventory-7" for the maker's.
          */
-        post: operations["cell_candidates_api_candidates_post"];
+        post: operations["cell_candidates_api_questions_candidates_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/shapers": {
+    "/api/questions/regulators": {
         parameters: {
             query?: never;
             header?: never;
@@ -812,17 +812,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Compare Shapers
-         * @description Straight through and every shaper of library and drawer in this build, best first.
+         * Compare Regulators
+         * @description Straight through and every regulator of library and inventory in this build, best first.
          */
-        post: operations["compare_shapers_api_shapers_post"];
+        post: operations["compare_regulators_api_questions_regulators_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/measure-next": {
+    "/api/questions/measure-next": {
         parameters: {
             query?: never;
             header?: never;
@@ -835,14 +835,14 @@ export interface paths {
          * Measure Next
          * @description Which numbers nobody has measured would change something, the most telling first.
          */
-        post: operations["measure_next_api_measure_next_post"];
+        post: operations["measure_next_api_questions_measure_next_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/outlook": {
+    "/api/questions/scenarios": {
         parameters: {
             query?: never;
             header?: never;
@@ -855,14 +855,14 @@ export interface paths {
          * Other Circumstances
          * @description Every way to use it while it charges; the same build with an old or a cold cell.
          */
-        post: operations["other_circumstances_api_outlook_post"];
+        post: operations["other_circumstances_api_questions_scenarios_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/resistors": {
+    "/api/questions/resistors": {
         parameters: {
             query?: never;
             header?: never;
@@ -872,17 +872,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Resistors Of The Drawer
+         * Resistors Of The Inventory
          * @description The best single, pair in series and pair in parallel from the maker's own resistors.
          */
-        post: operations["resistors_of_the_drawer_api_resistors_post"];
+        post: operations["resistors_of_the_inventory_api_questions_resistors_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/compare": {
+    "/api/questions/compare": {
         parameters: {
             query?: never;
             header?: never;
@@ -892,14 +892,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Compare Builds */
-        post: operations["compare_builds_api_compare_post"];
+        post: operations["compare_builds_api_questions_compare_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/size-code": {
+    "/api/questions/size-code": {
         parameters: {
             query?: never;
             header?: never;
@@ -910,7 +910,7 @@ export interface paths {
          * Size Code
          * @description Every plausible reading of the size printed on a cell.
          */
-        get: operations["size_code_api_size_code_get"];
+        get: operations["size_code_api_questions_size_code_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -953,15 +953,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trade": {
+    "/api/reference": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Trade */
-        get: operations["trade_api_trade_get"];
+        /** Reference */
+        get: operations["reference_api_reference_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1008,7 +1008,7 @@ export interface components {
             charge: components["schemas"]["ChargeSummary"] | null;
             run: components["schemas"]["RunSummary"] | null;
             gadget_v: components["schemas"]["GadgetVolts"] | null;
-            worth: components["schemas"]["Worth"] | null;
+            payback: components["schemas"]["Payback"] | null;
             /**
              * Cautions
              * @default []
@@ -1233,8 +1233,8 @@ export interface components {
             /** Above Mm */
             above_mm?: (number | string) | null;
             charger?: components["schemas"]["Charger-Input"] | null;
-            guard?: components["schemas"]["Guard-Input"] | null;
-            shaper?: components["schemas"]["Shaper-Input"] | null;
+            protection?: components["schemas"]["Protection-Input"] | null;
+            regulator?: components["schemas"]["Regulator-Input"] | null;
             /**
              * Load Sharing
              * @default false
@@ -1248,8 +1248,8 @@ export interface components {
             socket?: components["schemas"]["Socket-Input"] | null;
             /** Price */
             price?: (number | string) | null;
-            /** Drawer Id */
-            drawer_id?: number | null;
+            /** Inventory Id */
+            inventory_id?: number | null;
         };
         /**
          * Board
@@ -1271,8 +1271,8 @@ export interface components {
             /** Above Mm */
             above_mm: number | null;
             charger: components["schemas"]["Charger-Output"] | null;
-            guard: components["schemas"]["Guard-Output"] | null;
-            shaper: components["schemas"]["Shaper-Output"] | null;
+            protection: components["schemas"]["Protection-Output"] | null;
+            regulator: components["schemas"]["Regulator-Output"] | null;
             /**
              * Load Sharing
              * @default false
@@ -1286,8 +1286,8 @@ export interface components {
             socket: components["schemas"]["Socket-Output"] | null;
             /** Price */
             price: number | null;
-            /** Drawer Id */
-            drawer_id: number | null;
+            /** Inventory Id */
+            inventory_id: number | null;
         };
         /**
          * Build
@@ -1321,9 +1321,9 @@ export interface components {
              * @default []
              */
             boards?: components["schemas"]["Board-Input"][];
-            shaper?: components["schemas"]["Shaper-Input"] | null;
-            /** R Program Ohm */
-            r_program_ohm?: (number | string) | null;
+            regulator?: components["schemas"]["Regulator-Input"] | null;
+            /** R Prog Ohm */
+            r_prog_ohm?: (number | string) | null;
             /** R Measured Ohm */
             r_measured_ohm?: (number | string) | null;
             /**
@@ -1369,7 +1369,7 @@ export interface components {
              * @default gadget
              * @enum {string}
              */
-            switch_place?: "gadget" | "before_shaper" | "enable";
+            switch_place?: "gadget" | "before_regulator" | "enable";
             /**
              * Outside
              * @default []
@@ -1420,10 +1420,10 @@ export interface components {
              */
             steps?: components["schemas"]["StepRecord-Input"][];
             /**
-             * Forecasts
+             * Predictions
              * @default []
              */
-            forecasts?: components["schemas"]["Forecast-Input"][];
+            predictions?: components["schemas"]["PredictionRecord-Input"][];
             /**
              * Attempts
              * @default []
@@ -1472,9 +1472,9 @@ export interface components {
              * @default []
              */
             boards: components["schemas"]["Board-Output"][];
-            shaper: components["schemas"]["Shaper-Output"] | null;
-            /** R Program Ohm */
-            r_program_ohm: number | null;
+            regulator: components["schemas"]["Regulator-Output"] | null;
+            /** R Prog Ohm */
+            r_prog_ohm: number | null;
             /** R Measured Ohm */
             r_measured_ohm: number | null;
             /**
@@ -1519,7 +1519,7 @@ export interface components {
              * @default gadget
              * @enum {string}
              */
-            switch_place: "gadget" | "before_shaper" | "enable";
+            switch_place: "gadget" | "before_regulator" | "enable";
             /**
              * Outside
              * @default []
@@ -1570,10 +1570,10 @@ export interface components {
              */
             steps: components["schemas"]["StepRecord-Output"][];
             /**
-             * Forecasts
+             * Predictions
              * @default []
              */
-            forecasts: components["schemas"]["Forecast-Output"][];
+            predictions: components["schemas"]["PredictionRecord-Output"][];
             /**
              * Attempts
              * @default []
@@ -1603,6 +1603,23 @@ export interface components {
             built: string;
             /** Off Share */
             off_share: number;
+        };
+        /**
+         * CalibrationOffer
+         * @description One figure that may be adopted. `edits` set it, with its basis; `off`: its uncertainty in words, where known.
+         */
+        CalibrationOffer: {
+            /** What */
+            what: string;
+            /** Text */
+            text: string;
+            /**
+             * Off
+             * @default
+             */
+            off: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * Candidate
@@ -1676,15 +1693,15 @@ export interface components {
              */
             origin?: "new" | "salvaged";
             /**
-             * Own Guard
+             * Own Protection
              * @default false
              */
-            own_guard?: components["schemas"]["Guard-Input"] | boolean;
+            own_protection?: components["schemas"]["Protection-Input"] | boolean;
             /**
-             * Third Wire
+             * Thermistor Lead
              * @default false
              */
-            third_wire?: boolean;
+            thermistor_lead?: boolean;
             /**
              * Polarity Measured
              * @default false
@@ -1693,8 +1710,8 @@ export interface components {
             intake?: components["schemas"]["Intake-Input"] | null;
             /** Price */
             price?: (number | string) | null;
-            /** Drawer Id */
-            drawer_id?: number | null;
+            /** Inventory Id */
+            inventory_id?: number | null;
         };
         /**
          * Cell
@@ -1739,15 +1756,15 @@ export interface components {
              */
             origin: "new" | "salvaged";
             /**
-             * Own Guard
+             * Own Protection
              * @default false
              */
-            own_guard: components["schemas"]["Guard-Output"] | boolean;
+            own_protection: components["schemas"]["Protection-Output"] | boolean;
             /**
-             * Third Wire
+             * Thermistor Lead
              * @default false
              */
-            third_wire: boolean;
+            thermistor_lead: boolean;
             /**
              * Polarity Measured
              * @default false
@@ -1756,12 +1773,12 @@ export interface components {
             intake: components["schemas"]["Intake-Output"] | null;
             /** Price */
             price: number | null;
-            /** Drawer Id */
-            drawer_id: number | null;
+            /** Inventory Id */
+            inventory_id: number | null;
         };
         /**
          * CellCandidate
-         * @description A cell of the library or of the drawer, and what it would come to.
+         * @description A cell of the library or of the inventory, and what it would come to.
          */
         CellCandidate: {
             /** Part */
@@ -1780,7 +1797,7 @@ export interface components {
         };
         /**
          * CellMatch
-         * @description Two cells of the drawer side by side.
+         * @description Two cells of the inventory side by side.
          */
         CellMatch: {
             /** First */
@@ -1866,8 +1883,8 @@ export interface components {
          * @description The charge as set. `hours` is None where it never ends. `cc_share` is a share of the time.
          */
         ChargeSummary: {
-            /** R Program Ohm */
-            r_program_ohm: number;
+            /** R Prog Ohm */
+            r_prog_ohm: number;
             /** R Origin */
             r_origin: string;
             /** Current A */
@@ -1980,31 +1997,31 @@ export interface components {
              */
             float_v?: number | string;
             /**
-             * End Share
+             * Termination Share
              * @description in %
              * @default 0.1
              */
-            end_share?: number | string;
+            termination_share?: number | string;
             /**
-             * Trickle V
+             * Precharge V
              * @description in V
              * @default 2.9
              */
-            trickle_v?: number | string;
+            precharge_v?: number | string;
             /**
-             * Trickle Share
+             * Precharge Share
              * @description in %
              * @default 0.1
              */
-            trickle_share?: number | string;
+            precharge_share?: number | string;
             /**
              * Fold Back C
              * @description in C
              * @default 120
              */
             fold_back_c?: number | string;
-            /** Theta C Per W */
-            theta_c_per_w?: (number | string) | null;
+            /** Theta Ja C Per W */
+            theta_ja_c_per_w?: (number | string) | null;
             /**
              * Pass Ohm
              * @description in ohm
@@ -2017,13 +2034,13 @@ export interface components {
              * @default 0.000002
              */
             back_leak_a?: number | string;
-            /** R Program Ohm */
-            r_program_ohm?: (number | string) | null;
+            /** R Prog Ohm */
+            r_prog_ohm?: (number | string) | null;
             /**
              * R Table
              * @default []
              */
-            r_table?: components["schemas"]["ProgramReading-Input"][];
+            r_table?: components["schemas"]["ResistorReading-Input"][];
         };
         /**
          * Charger
@@ -2051,27 +2068,27 @@ export interface components {
              */
             float_v: number;
             /**
-             * End Share
+             * Termination Share
              * @default 0.1
              */
-            end_share: number;
+            termination_share: number;
             /**
-             * Trickle V
+             * Precharge V
              * @default 2.9
              */
-            trickle_v: number;
+            precharge_v: number;
             /**
-             * Trickle Share
+             * Precharge Share
              * @default 0.1
              */
-            trickle_share: number;
+            precharge_share: number;
             /**
              * Fold Back C
              * @default 120
              */
             fold_back_c: number;
-            /** Theta C Per W */
-            theta_c_per_w: number | null;
+            /** Theta Ja C Per W */
+            theta_ja_c_per_w: number | null;
             /**
              * Pass Ohm
              * @default 0.35
@@ -2082,13 +2099,13 @@ export interface components {
              * @default 0.000002
              */
             back_leak_a: number;
-            /** R Program Ohm */
-            r_program_ohm: number | null;
+            /** R Prog Ohm */
+            r_prog_ohm: number | null;
             /**
              * R Table
              * @default []
              */
-            r_table: components["schemas"]["ProgramReading-Output"][];
+            r_table: components["schemas"]["ResistorReading-Output"][];
         };
         /**
          * Choice
@@ -2135,7 +2152,7 @@ export interface components {
              * Conclusion
              * @enum {string}
              */
-            conclusion: "load_left_on" | "wrong_resistor" | "worn_cell" | "self_discharge" | "guard_trips" | "swapped_leads" | "thin_cable" | "off_drain";
+            conclusion: "load_left_on" | "wrong_resistor" | "worn_cell" | "self_discharge" | "protection_trips" | "swapped_leads" | "thin_cable" | "off_drain";
             /** Says */
             says: string;
         };
@@ -2220,12 +2237,12 @@ export interface components {
              * Measured
              * @default []
              */
-            measured?: ("lead_v" | "program_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a")[];
+            measured?: ("lead_v" | "r_prog_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a")[];
             /**
              * Conclusion
              * @enum {string}
              */
-            conclusion: "load_left_on" | "wrong_resistor" | "worn_cell" | "self_discharge" | "guard_trips" | "swapped_leads" | "thin_cable" | "off_drain";
+            conclusion: "load_left_on" | "wrong_resistor" | "worn_cell" | "self_discharge" | "protection_trips" | "swapped_leads" | "thin_cable" | "off_drain";
         };
         /**
          * Difference
@@ -2238,24 +2255,6 @@ export interface components {
             levels: (("stop" | "caution" | "note" | "pass") | null)[];
             /** Headlines */
             headlines: string[];
-        };
-        /**
-         * DrawerChoice
-         * @description One way to make the program resistor from the drawer.
-         */
-        DrawerChoice: {
-            /** How */
-            how: string;
-            /** Parts Ohm */
-            parts_ohm: number[];
-            /** R Ohm */
-            r_ohm: number;
-            /** Current A */
-            current_a: number;
-            /** Most A */
-            most_a: number;
-            /** Text */
-            text: string;
         };
         /**
          * Drawing
@@ -2362,7 +2361,7 @@ export interface components {
         };
         /**
          * Edit
-         * @description Set one field of the project document. `path` is dotted, with indices: "builds.0.r_program_ohm".
+         * @description Set one field of the project document. `path` is dotted, with indices: "builds.0.r_prog_ohm".
          */
         Edit: {
             /** Path */
@@ -2417,6 +2416,46 @@ export interface components {
             text: string;
         };
         /**
+         * ExistingCharging
+         * @description What pushes charge at the battery terminals today, and what the maker does about it.
+         */
+        "ExistingCharging-Input": {
+            /**
+             * Kind
+             * @default none
+             * @enum {string}
+             */
+            kind?: "none" | "trickle_jack" | "contacts" | "dock" | "lithium_charger";
+            /**
+             * Treatment
+             * @default untouched
+             * @enum {string}
+             */
+            treatment?: "untouched" | "cut" | "moved" | "diode" | "kept" | "never_plugged_in";
+            /** Current A */
+            current_a?: (number | string) | null;
+        };
+        /**
+         * ExistingCharging
+         * @description What pushes charge at the battery terminals today, and what the maker does about it.
+         */
+        "ExistingCharging-Output": {
+            /**
+             * Kind
+             * @default none
+             * @enum {string}
+             */
+            kind: "none" | "trickle_jack" | "contacts" | "dock" | "lithium_charger";
+            /**
+             * Treatment
+             * @default untouched
+             * @enum {string}
+             */
+            treatment: "untouched" | "cut" | "moved" | "diode" | "kept" | "never_plugged_in";
+            /** Current A */
+            current_a: number | null;
+        };
+        /**
          * ExtraPart
          * @description A part that stands in no list of boards: its key names it in wires.
          */
@@ -2461,7 +2500,7 @@ export interface components {
              * Fault
              * @enum {string}
              */
-            fault: "worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "guard_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge";
+            fault: "worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "protection_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge";
             /** Says */
             says: string;
             /** Shown By */
@@ -2539,7 +2578,7 @@ export interface components {
         };
         /**
          * FitAnswer
-         * @description Everything of one fit. `clearance_mm` is play beyond the clearances; negative: short by so much; None: by far.
+         * @description Everything of one fit. `clearance_mm` is clearance beyond the clearances; negative: short by so much; None: by far.
          */
         FitAnswer: {
             /**
@@ -2670,68 +2709,6 @@ export interface components {
             thickness_mm: number;
         };
         /**
-         * Forecast
-         * @description What was foretold before a measurement was adopted, and which one it was.
-         */
-        "Forecast-Input": {
-            /** At */
-            at: string;
-            /** Adopted */
-            adopted: string;
-            before: components["schemas"]["Foretold-Input"];
-        };
-        /**
-         * Forecast
-         * @description What was foretold before a measurement was adopted, and which one it was.
-         */
-        "Forecast-Output": {
-            /** At */
-            at: string;
-            /** Adopted */
-            adopted: string;
-            before: components["schemas"]["Foretold-Output"];
-        };
-        /**
-         * Foretold
-         * @description The figures of one forecast. None: could not be told then.
-         */
-        "Foretold-Input": {
-            /** Gadget Current A */
-            gadget_current_a?: (number | string) | null;
-            /** Charge Current A */
-            charge_current_a?: (number | string) | null;
-            /** Charge Hours */
-            charge_hours?: (number | string) | null;
-            /** Run Hours */
-            run_hours?: (number | string) | null;
-            /** Days */
-            days?: (number | string) | null;
-            /** Capacity Ah */
-            capacity_ah?: (number | string) | null;
-            /** R Ohm */
-            r_ohm?: (number | string) | null;
-        };
-        /**
-         * Foretold
-         * @description The figures of one forecast. None: could not be told then.
-         */
-        "Foretold-Output": {
-            /** Gadget Current A */
-            gadget_current_a: number | null;
-            /** Charge Current A */
-            charge_current_a: number | null;
-            /** Charge Hours */
-            charge_hours: number | null;
-            /** Run Hours */
-            run_hours: number | null;
-            /** Days */
-            days: number | null;
-            /** Capacity Ah */
-            capacity_ah: number | null;
-            /** R Ohm */
-            r_ohm: number | null;
-        };
-        /**
          * Gadget
          * @description The thing being converted.
          */
@@ -2773,18 +2750,18 @@ export interface components {
             off_current_a?: number | string;
             /**
              * Off Path
-             * @default after_shaper
+             * @default after_regulator
              * @enum {string}
              */
-            off_path?: "after_shaper" | "before_shaper";
+            off_path?: "after_regulator" | "before_regulator";
             gauge?: components["schemas"]["Gauge-Input"] | null;
             /**
              * @default {
              *       "kind": "none",
-             *       "fate": "untouched"
+             *       "treatment": "untouched"
              *     }
              */
-            inlet?: components["schemas"]["Inlet-Input"];
+            existing_charging?: components["schemas"]["ExistingCharging-Input"];
             /**
              * @default {
              *       "closed": true,
@@ -2842,18 +2819,18 @@ export interface components {
             off_current_a: number;
             /**
              * Off Path
-             * @default after_shaper
+             * @default after_regulator
              * @enum {string}
              */
-            off_path: "after_shaper" | "before_shaper";
+            off_path: "after_regulator" | "before_regulator";
             gauge: components["schemas"]["Gauge-Output"] | null;
             /**
              * @default {
              *       "kind": "none",
-             *       "fate": "untouched"
+             *       "treatment": "untouched"
              *     }
              */
-            inlet: components["schemas"]["Inlet-Output"];
+            existing_charging: components["schemas"]["ExistingCharging-Output"];
             /**
              * @default {
              *       "closed": true,
@@ -2952,129 +2929,6 @@ export interface components {
             capacity_share: number | null;
         };
         /**
-         * Guard
-         * @description Protection of one cell: two transistors in series, watched by a small chip.
-         *
-         *     Trips when the drop over both transistors reaches `v_trip`.
-         */
-        "Guard-Input": {
-            /**
-             * Name
-             * @default guard
-             */
-            name?: string;
-            /**
-             * V Trip
-             * @description in V
-             * @default 0.15
-             */
-            v_trip?: number | string;
-            /**
-             * Trip Tolerance
-             * @description in %
-             * @default 0.2
-             */
-            trip_tolerance?: number | string;
-            /**
-             * R On Ohm
-             * @description in ohm
-             * @default 0.025
-             */
-            r_on_ohm?: number | string;
-            /**
-             * Cut V
-             * @description in V
-             * @default 2.5
-             */
-            cut_v?: number | string;
-            /**
-             * Release V
-             * @description in V
-             * @default 3
-             */
-            release_v?: number | string;
-            /**
-             * Over Charge V
-             * @description in V
-             * @default 4.28
-             */
-            over_charge_v?: number | string;
-            /**
-             * Drain A
-             * @description in A
-             * @default 0.000003
-             */
-            drain_a?: number | string;
-        };
-        /**
-         * Guard
-         * @description Protection of one cell: two transistors in series, watched by a small chip.
-         *
-         *     Trips when the drop over both transistors reaches `v_trip`.
-         */
-        "Guard-Output": {
-            /**
-             * Name
-             * @default guard
-             */
-            name: string;
-            /**
-             * V Trip
-             * @default 0.15
-             */
-            v_trip: number;
-            /**
-             * Trip Tolerance
-             * @default 0.2
-             */
-            trip_tolerance: number;
-            /**
-             * R On Ohm
-             * @default 0.025
-             */
-            r_on_ohm: number;
-            /**
-             * Cut V
-             * @default 2.5
-             */
-            cut_v: number;
-            /**
-             * Release V
-             * @default 3
-             */
-            release_v: number;
-            /**
-             * Over Charge V
-             * @default 4.28
-             */
-            over_charge_v: number;
-            /**
-             * Drain A
-             * @default 0.000003
-             */
-            drain_a: number;
-        };
-        /**
-         * GuardSummary
-         * @description The guard that lets the least current by, and who ends the run.
-         */
-        GuardSummary: {
-            /** Name */
-            name: string;
-            /** Cut V */
-            cut_v: number;
-            /** Trip Least A */
-            trip_least_a: number;
-            /** Trip Most A */
-            trip_most_a: number;
-            /** Peak A */
-            peak_a: number;
-            /** Drain A */
-            drain_a: number;
-            /** Ends The Run */
-            ends_the_run: string;
-        };
-        /**
          * Hold
          * @description A reading that must lie inside its limits before the next step. A stop-grade hold has no override.
          */
@@ -3096,46 +2950,6 @@ export interface components {
             grade: "stop" | "caution";
             /** Likely */
             likely: string[];
-        };
-        /**
-         * Inlet
-         * @description What pushes charge at the battery terminals today, and what the maker does about it.
-         */
-        "Inlet-Input": {
-            /**
-             * Kind
-             * @default none
-             * @enum {string}
-             */
-            kind?: "none" | "trickle_jack" | "contacts" | "dock" | "lithium_charger";
-            /**
-             * Fate
-             * @default untouched
-             * @enum {string}
-             */
-            fate?: "untouched" | "cut" | "moved" | "diode" | "kept" | "never_plugged_in";
-            /** Current A */
-            current_a?: (number | string) | null;
-        };
-        /**
-         * Inlet
-         * @description What pushes charge at the battery terminals today, and what the maker does about it.
-         */
-        "Inlet-Output": {
-            /**
-             * Kind
-             * @default none
-             * @enum {string}
-             */
-            kind: "none" | "trickle_jack" | "contacts" | "dock" | "lithium_charger";
-            /**
-             * Fate
-             * @default untouched
-             * @enum {string}
-             */
-            fate: "untouched" | "cut" | "moved" | "diode" | "kept" | "never_plugged_in";
-            /** Current A */
-            current_a: number | null;
         };
         /**
          * Input
@@ -3302,6 +3116,24 @@ export interface components {
             length_s: number;
         };
         /**
+         * InventoryChoice
+         * @description One way to make the charge-current resistor from the inventory.
+         */
+        InventoryChoice: {
+            /** How */
+            how: string;
+            /** Parts Ohm */
+            parts_ohm: number[];
+            /** R Ohm */
+            r_ohm: number;
+            /** Current A */
+            current_a: number;
+            /** Most A */
+            most_a: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * Judgement
          * @description What one reading says.
          */
@@ -3318,48 +3150,6 @@ export interface components {
              * @default
              */
             working: string;
-        };
-        /**
-         * KeptPhoto
-         * @description A photograph without its pixels; `lengths` are read off where a known length is marked.
-         */
-        KeptPhoto: {
-            /** Id */
-            id: number;
-            /** Caption */
-            caption: string;
-            /** Width */
-            width: number;
-            /** Height */
-            height: number;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            marks: components["schemas"]["PhotoMarks-Output"];
-            /** Lengths */
-            lengths: components["schemas"]["ReadLength"][];
-        };
-        /**
-         * KeptProject
-         * @description A project as it is kept. Send `revision` back with every change.
-         */
-        KeptProject: {
-            /** Id */
-            id: number;
-            /** Revision */
-            revision: number;
-            /**
-             * Saved At
-             * Format: date-time
-             */
-            saved_at: string;
-            /** Can Undo */
-            can_undo: boolean;
-            /** Can Redo */
-            can_redo: boolean;
-            project: components["schemas"]["Project-Output"];
         };
         /**
          * Largest
@@ -3379,23 +3169,6 @@ export interface components {
             /** Name */
             name: string;
             line: components["schemas"]["Line"];
-        };
-        /**
-         * Lesson
-         * @description One figure that may be adopted. `edits` set it, with its basis; `off`: its uncertainty in words, where known.
-         */
-        Lesson: {
-            /** What */
-            what: string;
-            /** Text */
-            text: string;
-            /**
-             * Off
-             * @default
-             */
-            off: string;
-            /** Edits */
-            edits: components["schemas"]["Edit"][];
         };
         /**
          * LimitLine
@@ -3500,7 +3273,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "charge" | "run_down";
+            kind: "charge" | "discharge";
             /** Usb Side */
             usb_side: boolean;
             /** Hours */
@@ -3586,12 +3359,12 @@ export interface components {
             bad_count: number;
             analysis: components["schemas"]["LogAnalysis"];
             measured: components["schemas"]["Drawn"];
-            predicted: components["schemas"]["Predicted"] | null;
+            predicted: components["schemas"]["PredictedRun"] | null;
             /** Differences */
             differences: components["schemas"]["LogFinding"][];
-            /** Lessons */
-            lessons: components["schemas"]["Lesson"][];
-            foretold: components["schemas"]["Foretold-Output"] | null;
+            /** Calibration Offers */
+            calibration_offers: components["schemas"]["CalibrationOffer"][];
+            prediction: components["schemas"]["Prediction-Output"] | null;
         };
         /**
          * Marking
@@ -3693,8 +3466,8 @@ export interface components {
             stopped_by: string;
             /** Charge Ah */
             charge_ah: number;
-            /** Stranded */
-            stranded: number;
+            /** Unused */
+            unused: number;
             /** Original Hours */
             original_hours: number;
             /** Gadget V End */
@@ -3719,8 +3492,8 @@ export interface components {
             how: string;
             /** Changes */
             changes: string[];
-            /** Verdict Changes */
-            verdict_changes: boolean;
+            /** Level Changes */
+            level_changes: boolean;
             /** Run Span */
             run_span: number;
         };
@@ -3844,7 +3617,7 @@ export interface components {
         };
         /**
          * OwnPart
-         * @description One part as it lies in the drawer. Exactly one of the bodies is there; `grade` is a cell's.
+         * @description One part as it lies in the inventory. Exactly one of the bodies is there; `grade` is a cell's.
          */
         OwnPart: {
             /** Id */
@@ -3853,7 +3626,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cell" | "charger" | "guard" | "shaper" | "resistor";
+            kind: "cell" | "charger" | "protection" | "regulator" | "resistor";
             /** Stock */
             stock: number;
             /** Used By */
@@ -3874,7 +3647,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cell" | "charger" | "guard" | "shaper";
+            kind: "cell" | "charger" | "protection" | "regulator";
             cell: components["schemas"]["Cell-Output"] | null;
             board: components["schemas"]["Board-Output"] | null;
         };
@@ -3899,7 +3672,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cell" | "charger" | "guard" | "shaper" | "resistor";
+            kind: "cell" | "charger" | "protection" | "regulator" | "resistor";
             /**
              * Stock
              * @default 1
@@ -3937,7 +3710,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "source" | "charger" | "cell" | "guard" | "shaper" | "gadget";
+            key: "source" | "charger" | "cell" | "protection" | "regulator" | "gadget";
             /** Label */
             label: string;
             /** Figure */
@@ -3956,6 +3729,43 @@ export interface components {
              * @enum {string}
              */
             station: "survey" | "cell" | "power" | "charge" | "fit" | "wire" | "build" | "prove";
+        };
+        /**
+         * Payback
+         * @description What a conversion costs and saves. Money is in the unit of the parts' prices.
+         */
+        Payback: {
+            /** Parts Cost */
+            parts_cost: number;
+            /** Bench Hours */
+            bench_hours: number;
+            /** Labour Cost */
+            labour_cost: number;
+            /** Sets Per Year */
+            sets_per_year: number | null;
+            /** Saved Per Year */
+            saved_per_year: number | null;
+            /** Payback Years */
+            payback_years: number | null;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Original Wh */
+            original_wh: number;
+            /** Rechargeable Wh */
+            rechargeable_wh: number | null;
+            /** Rechargeable Cost */
+            rechargeable_cost: number | null;
+            /** Mass G */
+            mass_g: number;
+            /** Original Mass G */
+            original_mass_g: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "yes" | "for its own sake" | "no";
+            /** Reason */
+            reason: string;
         };
         /**
          * Phase
@@ -4082,10 +3892,10 @@ export interface components {
             links: components["schemas"]["PathLink"][];
         };
         /**
-         * Predicted
+         * PredictedRun
          * @description A predicted run, column by column.
          */
-        Predicted: {
+        PredictedRun: {
             /** Hours */
             hours: number[];
             /** Volts */
@@ -4096,6 +3906,68 @@ export interface components {
             total_hours: number | null;
             /** Charge Ah */
             charge_ah: number;
+        };
+        /**
+         * Prediction
+         * @description The figures of one prediction. None: could not be told then.
+         */
+        "Prediction-Input": {
+            /** Gadget Current A */
+            gadget_current_a?: (number | string) | null;
+            /** Charge Current A */
+            charge_current_a?: (number | string) | null;
+            /** Charge Hours */
+            charge_hours?: (number | string) | null;
+            /** Run Hours */
+            run_hours?: (number | string) | null;
+            /** Days */
+            days?: (number | string) | null;
+            /** Capacity Ah */
+            capacity_ah?: (number | string) | null;
+            /** R Ohm */
+            r_ohm?: (number | string) | null;
+        };
+        /**
+         * Prediction
+         * @description The figures of one prediction. None: could not be told then.
+         */
+        "Prediction-Output": {
+            /** Gadget Current A */
+            gadget_current_a: number | null;
+            /** Charge Current A */
+            charge_current_a: number | null;
+            /** Charge Hours */
+            charge_hours: number | null;
+            /** Run Hours */
+            run_hours: number | null;
+            /** Days */
+            days: number | null;
+            /** Capacity Ah */
+            capacity_ah: number | null;
+            /** R Ohm */
+            r_ohm: number | null;
+        };
+        /**
+         * PredictionRecord
+         * @description What was predicted before a measurement was adopted, and which one it was.
+         */
+        "PredictionRecord-Input": {
+            /** At */
+            at: string;
+            /** Adopted */
+            adopted: string;
+            before: components["schemas"]["Prediction-Input"];
+        };
+        /**
+         * PredictionRecord
+         * @description What was predicted before a measurement was adopted, and which one it was.
+         */
+        "PredictionRecord-Output": {
+            /** At */
+            at: string;
+            /** Adopted */
+            adopted: string;
+            before: components["schemas"]["Prediction-Output"];
         };
         /**
          * PrintQuestion
@@ -4141,7 +4013,7 @@ export interface components {
              * Probe
              * @enum {string}
              */
-            probe: "lead_v" | "program_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a";
+            probe: "lead_v" | "r_prog_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a";
             /** Label */
             label: string;
             /** Instrument */
@@ -4182,32 +4054,6 @@ export interface components {
             next_step: string | null;
             /** Minutes */
             minutes: number;
-        };
-        /**
-         * ProgramReading
-         * @description What a charger really gives with this program resistor.
-         */
-        "ProgramReading-Input": {
-            /**
-             * R Ohm
-             * @description in ohm
-             */
-            r_ohm: number | string;
-            /**
-             * Current A
-             * @description in A
-             */
-            current_a: number | string;
-        };
-        /**
-         * ProgramReading
-         * @description What a charger really gives with this program resistor.
-         */
-        "ProgramReading-Output": {
-            /** R Ohm */
-            r_ohm: number;
-            /** Current A */
-            current_a: number;
         };
         /**
          * Project
@@ -4265,7 +4111,7 @@ export interface components {
              *           "readings": []
              *         },
              *         "steps": [],
-             *         "forecasts": [],
+             *         "predictions": [],
              *         "attempts": [],
              *         "aged": false,
              *         "cold": false
@@ -4351,7 +4197,7 @@ export interface components {
              *           "readings": []
              *         },
              *         "steps": [],
-             *         "forecasts": [],
+             *         "predictions": [],
              *         "attempts": [],
              *         "aged": false,
              *         "cold": false
@@ -4382,6 +4228,36 @@ export interface components {
             notes: string;
         };
         /**
+         * ProjectLine
+         * @description One line of the list of projects, with what its first build comes to.
+         */
+        ProjectLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Supply */
+            supply: string;
+            /** Builds */
+            builds: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /**
+             * Worst
+             * @enum {string}
+             */
+            worst: "stop" | "caution" | "note" | "pass";
+            /** Headline */
+            headline: string;
+            /** Charges */
+            charges: string;
+            /** Runs */
+            runs: string;
+        };
+        /**
          * Prompt
          * @description Something to do so many minutes after the start.
          */
@@ -4390,6 +4266,129 @@ export interface components {
             minutes: number;
             /** Says */
             says: string;
+        };
+        /**
+         * Protection
+         * @description Protection of one cell: two transistors in series, watched by a small chip.
+         *
+         *     Trips when the drop over both transistors reaches `v_trip`.
+         */
+        "Protection-Input": {
+            /**
+             * Name
+             * @default protection
+             */
+            name?: string;
+            /**
+             * V Trip
+             * @description in V
+             * @default 0.15
+             */
+            v_trip?: number | string;
+            /**
+             * Trip Tolerance
+             * @description in %
+             * @default 0.2
+             */
+            trip_tolerance?: number | string;
+            /**
+             * R On Ohm
+             * @description in ohm
+             * @default 0.025
+             */
+            r_on_ohm?: number | string;
+            /**
+             * Cut V
+             * @description in V
+             * @default 2.5
+             */
+            cut_v?: number | string;
+            /**
+             * Release V
+             * @description in V
+             * @default 3
+             */
+            release_v?: number | string;
+            /**
+             * Over Charge V
+             * @description in V
+             * @default 4.28
+             */
+            over_charge_v?: number | string;
+            /**
+             * Drain A
+             * @description in A
+             * @default 0.000003
+             */
+            drain_a?: number | string;
+        };
+        /**
+         * Protection
+         * @description Protection of one cell: two transistors in series, watched by a small chip.
+         *
+         *     Trips when the drop over both transistors reaches `v_trip`.
+         */
+        "Protection-Output": {
+            /**
+             * Name
+             * @default protection
+             */
+            name: string;
+            /**
+             * V Trip
+             * @default 0.15
+             */
+            v_trip: number;
+            /**
+             * Trip Tolerance
+             * @default 0.2
+             */
+            trip_tolerance: number;
+            /**
+             * R On Ohm
+             * @default 0.025
+             */
+            r_on_ohm: number;
+            /**
+             * Cut V
+             * @default 2.5
+             */
+            cut_v: number;
+            /**
+             * Release V
+             * @default 3
+             */
+            release_v: number;
+            /**
+             * Over Charge V
+             * @default 4.28
+             */
+            over_charge_v: number;
+            /**
+             * Drain A
+             * @default 0.000003
+             */
+            drain_a: number;
+        };
+        /**
+         * ProtectionSummary
+         * @description The protection that lets the least current by, and who ends the run.
+         */
+        ProtectionSummary: {
+            /** Name */
+            name: string;
+            /** Cut V */
+            cut_v: number;
+            /** Trip Least A */
+            trip_least_a: number;
+            /** Trip Most A */
+            trip_most_a: number;
+            /** Peak A */
+            peak_a: number;
+            /** Drain A */
+            drain_a: number;
+            /** Ends The Run */
+            ends_the_run: string;
         };
         /**
          * Question
@@ -4414,6 +4413,268 @@ export interface components {
             mm: number;
             /** Give Or Take Mm */
             give_or_take_mm: number;
+        };
+        /**
+         * ReferenceTables
+         * @description The tables and labels of the reference, so that they stand once, here.
+         */
+        ReferenceTables: {
+            /** Batteries */
+            batteries: components["schemas"]["BatterySize"][];
+            /** Chemistries */
+            chemistries: components["schemas"]["Choice"][];
+            /** Front Ends */
+            front_ends: components["schemas"]["Choice"][];
+            /** Laws */
+            laws: components["schemas"]["Choice"][];
+            /** Cell Classes */
+            cell_classes: components["schemas"]["Choice"][];
+            /** Sources */
+            sources: components["schemas"]["Choice"][];
+            /** Policies */
+            policies: components["schemas"]["Choice"][];
+            /** Uses While Charging */
+            uses_while_charging: components["schemas"]["Choice"][];
+            /** Supply Kinds */
+            supply_kinds: components["schemas"]["Choice"][];
+            /** Purposes */
+            purposes: components["schemas"]["Choice"][];
+            /** Existing Charging Kinds */
+            existing_charging_kinds: components["schemas"]["Choice"][];
+            /** Treatments */
+            treatments: components["schemas"]["Choice"][];
+            /** Off Paths */
+            off_paths: components["schemas"]["Choice"][];
+            /** Styles */
+            styles: components["schemas"]["Choice"][];
+            /** Inputs */
+            inputs: components["schemas"]["Choice"][];
+            /** Cell Leads */
+            cell_leads: components["schemas"]["Choice"][];
+            /** Switch Places */
+            switch_places: components["schemas"]["Choice"][];
+            /** Small Parts */
+            small_parts: components["schemas"]["SmallPartUse"][];
+            /** Stations */
+            stations: string[];
+            /** Rules */
+            rules: components["schemas"]["RuleText"][];
+        };
+        /**
+         * Regulator
+         * @description What stands between protection and gadget. Which figures count depends on the kind.
+         */
+        "Regulator-Input": {
+            /**
+             * Kind
+             * @default none
+             * @enum {string}
+             */
+            kind?: "none" | "diode" | "ldo" | "buck" | "boost" | "buck_boost";
+            /**
+             * Name
+             * @default regulator
+             */
+            name?: string;
+            /** V Set */
+            v_set?: (number | string) | null;
+            /**
+             * Drop Ohm
+             * @description in ohm
+             * @default 0.5
+             */
+            drop_ohm?: number | string;
+            /**
+             * Drop V
+             * @description in V
+             * @default 0
+             */
+            drop_v?: number | string;
+            /**
+             * Iq A
+             * @description in A
+             * @default 0
+             */
+            iq_a?: number | string;
+            /** Rated A */
+            rated_a?: (number | string) | null;
+            /** V In Max */
+            v_in_max?: (number | string) | null;
+            /**
+             * V In Min
+             * @description in V
+             * @default 2.5
+             */
+            v_in_min?: number | string;
+            /**
+             * Efficiency
+             * @description in %
+             * @default 0.88
+             */
+            efficiency?: number | string;
+            /**
+             * Fixed Loss W
+             * @description in W
+             * @default 0
+             */
+            fixed_loss_w?: number | string;
+            /**
+             * Input Ohm
+             * @description in ohm
+             * @default 0
+             */
+            input_ohm?: number | string;
+            /**
+             * Has Enable
+             * @default false
+             */
+            has_enable?: boolean;
+            /**
+             * Iq Off A
+             * @description in A
+             * @default 0
+             */
+            iq_off_a?: number | string;
+            /** Auto Off A */
+            auto_off_a?: (number | string) | null;
+            /**
+             * N
+             * @description in plain numbers
+             * @default 1.05
+             */
+            n?: number | string;
+            /**
+             * Is A
+             * @description in A
+             * @default 0.0000025
+             */
+            is_a?: number | string;
+            /**
+             * Rs Ohm
+             * @description in ohm
+             * @default 0.04
+             */
+            rs_ohm?: number | string;
+        };
+        /**
+         * Regulator
+         * @description What stands between protection and gadget. Which figures count depends on the kind.
+         */
+        "Regulator-Output": {
+            /**
+             * Kind
+             * @default none
+             * @enum {string}
+             */
+            kind: "none" | "diode" | "ldo" | "buck" | "boost" | "buck_boost";
+            /**
+             * Name
+             * @default regulator
+             */
+            name: string;
+            /** V Set */
+            v_set: number | null;
+            /**
+             * Drop Ohm
+             * @default 0.5
+             */
+            drop_ohm: number;
+            /**
+             * Drop V
+             * @default 0
+             */
+            drop_v: number;
+            /**
+             * Iq A
+             * @default 0
+             */
+            iq_a: number;
+            /** Rated A */
+            rated_a: number | null;
+            /** V In Max */
+            v_in_max: number | null;
+            /**
+             * V In Min
+             * @default 2.5
+             */
+            v_in_min: number;
+            /**
+             * Efficiency
+             * @default 0.88
+             */
+            efficiency: number;
+            /**
+             * Fixed Loss W
+             * @default 0
+             */
+            fixed_loss_w: number;
+            /**
+             * Input Ohm
+             * @default 0
+             */
+            input_ohm: number;
+            /**
+             * Has Enable
+             * @default false
+             */
+            has_enable: boolean;
+            /**
+             * Iq Off A
+             * @default 0
+             */
+            iq_off_a: number;
+            /** Auto Off A */
+            auto_off_a: number | null;
+            /**
+             * N
+             * @default 1.05
+             */
+            n: number;
+            /**
+             * Is A
+             * @default 0.0000025
+             */
+            is_a: number;
+            /**
+             * Rs Ohm
+             * @default 0.04
+             */
+            rs_ohm: number;
+        };
+        /**
+         * RegulatorOption
+         * @description One regulator in this build. `curve` is gadget volts at evenly spread charge left, from full to empty.
+         */
+        RegulatorOption: {
+            /** Name */
+            name: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note" | "pass";
+            /** Reason */
+            reason: string;
+            /** Run Hours */
+            run_hours: number | null;
+            /** Days */
+            days: number | null;
+            /** Standby Days */
+            standby_days: number;
+            /** Gadget V Max */
+            gadget_v_max: number;
+            /** Gadget V Min */
+            gadget_v_min: number;
+            /** Unused */
+            unused: number;
+            /** Heat W */
+            heat_w: number;
+            /** Efficiency */
+            efficiency: number | null;
+            /** Price */
+            price: number | null;
+            /** Curve */
+            curve: number[];
         };
         /**
          * Remark
@@ -4493,6 +4754,32 @@ export interface components {
             eia96: string | null;
             /** Bands */
             bands: string[];
+        };
+        /**
+         * ResistorReading
+         * @description What a charger really gives with this charge-current resistor.
+         */
+        "ResistorReading-Input": {
+            /**
+             * R Ohm
+             * @description in ohm
+             */
+            r_ohm: number | string;
+            /**
+             * Current A
+             * @description in A
+             */
+            current_a: number | string;
+        };
+        /**
+         * ResistorReading
+         * @description What a charger really gives with this charge-current resistor.
+         */
+        "ResistorReading-Output": {
+            /** R Ohm */
+            r_ohm: number;
+            /** Current A */
+            current_a: number;
         };
         /**
          * Room
@@ -4609,7 +4896,7 @@ export interface components {
                 [key: string]: number;
             };
             gauge: components["schemas"]["GaugeSummary"] | null;
-            guard: components["schemas"]["GuardSummary"] | null;
+            protection: components["schemas"]["ProtectionSummary"] | null;
         };
         /**
          * Save
@@ -4642,222 +4929,6 @@ export interface components {
             mm: number;
         };
         /**
-         * Shaper
-         * @description What stands between guard and gadget. Which figures count depends on the kind.
-         */
-        "Shaper-Input": {
-            /**
-             * Kind
-             * @default none
-             * @enum {string}
-             */
-            kind?: "none" | "diode" | "ldo" | "buck" | "boost" | "buck_boost";
-            /**
-             * Name
-             * @default shaper
-             */
-            name?: string;
-            /** V Set */
-            v_set?: (number | string) | null;
-            /**
-             * Drop Ohm
-             * @description in ohm
-             * @default 0.5
-             */
-            drop_ohm?: number | string;
-            /**
-             * Drop V
-             * @description in V
-             * @default 0
-             */
-            drop_v?: number | string;
-            /**
-             * Iq A
-             * @description in A
-             * @default 0
-             */
-            iq_a?: number | string;
-            /** Rated A */
-            rated_a?: (number | string) | null;
-            /** V In Max */
-            v_in_max?: (number | string) | null;
-            /**
-             * V In Min
-             * @description in V
-             * @default 2.5
-             */
-            v_in_min?: number | string;
-            /**
-             * Efficiency
-             * @description in %
-             * @default 0.88
-             */
-            efficiency?: number | string;
-            /**
-             * Fixed Loss W
-             * @description in W
-             * @default 0
-             */
-            fixed_loss_w?: number | string;
-            /**
-             * Input Ohm
-             * @description in ohm
-             * @default 0
-             */
-            input_ohm?: number | string;
-            /**
-             * Has Enable
-             * @default false
-             */
-            has_enable?: boolean;
-            /**
-             * Iq Off A
-             * @description in A
-             * @default 0
-             */
-            iq_off_a?: number | string;
-            /** Cut Out A */
-            cut_out_a?: (number | string) | null;
-            /**
-             * N
-             * @description in plain numbers
-             * @default 1.05
-             */
-            n?: number | string;
-            /**
-             * Is A
-             * @description in A
-             * @default 0.0000025
-             */
-            is_a?: number | string;
-            /**
-             * Rs Ohm
-             * @description in ohm
-             * @default 0.04
-             */
-            rs_ohm?: number | string;
-        };
-        /**
-         * Shaper
-         * @description What stands between guard and gadget. Which figures count depends on the kind.
-         */
-        "Shaper-Output": {
-            /**
-             * Kind
-             * @default none
-             * @enum {string}
-             */
-            kind: "none" | "diode" | "ldo" | "buck" | "boost" | "buck_boost";
-            /**
-             * Name
-             * @default shaper
-             */
-            name: string;
-            /** V Set */
-            v_set: number | null;
-            /**
-             * Drop Ohm
-             * @default 0.5
-             */
-            drop_ohm: number;
-            /**
-             * Drop V
-             * @default 0
-             */
-            drop_v: number;
-            /**
-             * Iq A
-             * @default 0
-             */
-            iq_a: number;
-            /** Rated A */
-            rated_a: number | null;
-            /** V In Max */
-            v_in_max: number | null;
-            /**
-             * V In Min
-             * @default 2.5
-             */
-            v_in_min: number;
-            /**
-             * Efficiency
-             * @default 0.88
-             */
-            efficiency: number;
-            /**
-             * Fixed Loss W
-             * @default 0
-             */
-            fixed_loss_w: number;
-            /**
-             * Input Ohm
-             * @default 0
-             */
-            input_ohm: number;
-            /**
-             * Has Enable
-             * @default false
-             */
-            has_enable: boolean;
-            /**
-             * Iq Off A
-             * @default 0
-             */
-            iq_off_a: number;
-            /** Cut Out A */
-            cut_out_a: number | null;
-            /**
-             * N
-             * @default 1.05
-             */
-            n: number;
-            /**
-             * Is A
-             * @default 0.0000025
-             */
-            is_a: number;
-            /**
-             * Rs Ohm
-             * @default 0.04
-             */
-            rs_ohm: number;
-        };
-        /**
-         * ShaperOption
-         * @description One shaper in this build. `curve` is gadget volts at evenly spread charge left, from full to empty.
-         */
-        ShaperOption: {
-            /** Name */
-            name: string;
-            /**
-             * Level
-             * @enum {string}
-             */
-            level: "stop" | "caution" | "note" | "pass";
-            /** Reason */
-            reason: string;
-            /** Run Hours */
-            run_hours: number | null;
-            /** Days */
-            days: number | null;
-            /** Standby Days */
-            standby_days: number;
-            /** Gadget V Max */
-            gadget_v_max: number;
-            /** Gadget V Min */
-            gadget_v_min: number;
-            /** Stranded */
-            stranded: number;
-            /** Heat W */
-            heat_w: number;
-            /** Efficiency */
-            efficiency: number | null;
-            /** Price */
-            price: number | null;
-            /** Curve */
-            curve: number[];
-        };
-        /**
          * SheetReply
          * @description What stands on the sheet's page beside the drawings and steps that have routes of their own.
          */
@@ -4866,37 +4937,7 @@ export interface components {
             parts: components["schemas"]["PartLine"][];
             /** As Built */
             as_built: components["schemas"]["BuiltFigure"][];
-            foretold: components["schemas"]["Foretold-Output"];
-        };
-        /**
-         * ShelfLine
-         * @description One project on the shelf, with what its first build comes to.
-         */
-        ShelfLine: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Supply */
-            supply: string;
-            /** Builds */
-            builds: number;
-            /**
-             * Saved At
-             * Format: date-time
-             */
-            saved_at: string;
-            /**
-             * Worst
-             * @enum {string}
-             */
-            worst: "stop" | "caution" | "note" | "pass";
-            /** Headline */
-            headline: string;
-            /** Charges */
-            charges: string;
-            /** Runs */
-            runs: string;
+            prediction: components["schemas"]["Prediction-Output"];
         };
         /**
          * Shell
@@ -5298,6 +5339,48 @@ export interface components {
             photo_ids: number[];
         };
         /**
+         * StoredPhoto
+         * @description A photograph without its pixels; `lengths` are read off where a known length is marked.
+         */
+        StoredPhoto: {
+            /** Id */
+            id: number;
+            /** Caption */
+            caption: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            marks: components["schemas"]["PhotoMarks-Output"];
+            /** Lengths */
+            lengths: components["schemas"]["ReadLength"][];
+        };
+        /**
+         * StoredProject
+         * @description A project as it is kept. Send `revision` back with every change.
+         */
+        StoredProject: {
+            /** Id */
+            id: number;
+            /** Revision */
+            revision: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Can Redo */
+            can_redo: boolean;
+            project: components["schemas"]["Project-Output"];
+        };
+        /**
          * Supply
          * @description The old batteries: `series` of them add their volts, `parallel` strings add their capacity.
          *
@@ -5430,52 +5513,6 @@ export interface components {
             fitting: components["schemas"]["Fitting"][];
         };
         /**
-         * Trade
-         * @description The tables and labels of the trade, so that they stand once, here.
-         */
-        Trade: {
-            /** Batteries */
-            batteries: components["schemas"]["BatterySize"][];
-            /** Chemistries */
-            chemistries: components["schemas"]["Choice"][];
-            /** Front Ends */
-            front_ends: components["schemas"]["Choice"][];
-            /** Laws */
-            laws: components["schemas"]["Choice"][];
-            /** Cell Classes */
-            cell_classes: components["schemas"]["Choice"][];
-            /** Sources */
-            sources: components["schemas"]["Choice"][];
-            /** Policies */
-            policies: components["schemas"]["Choice"][];
-            /** Uses While Charging */
-            uses_while_charging: components["schemas"]["Choice"][];
-            /** Supply Kinds */
-            supply_kinds: components["schemas"]["Choice"][];
-            /** Purposes */
-            purposes: components["schemas"]["Choice"][];
-            /** Inlets */
-            inlets: components["schemas"]["Choice"][];
-            /** Inlet Fates */
-            inlet_fates: components["schemas"]["Choice"][];
-            /** Off Paths */
-            off_paths: components["schemas"]["Choice"][];
-            /** Styles */
-            styles: components["schemas"]["Choice"][];
-            /** Inputs */
-            inputs: components["schemas"]["Choice"][];
-            /** Cell Leads */
-            cell_leads: components["schemas"]["Choice"][];
-            /** Switch Places */
-            switch_places: components["schemas"]["Choice"][];
-            /** Small Parts */
-            small_parts: components["schemas"]["SmallPartUse"][];
-            /** Stations */
-            stations: string[];
-            /** Rules */
-            rules: components["schemas"]["RuleText"][];
-        };
-        /**
          * Trainer
          * @description Everything the trainer offers.
          */
@@ -5524,7 +5561,7 @@ export interface components {
              * Probe
              * @enum {string}
              */
-            probe: "lead_v" | "program_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a";
+            probe: "lead_v" | "r_prog_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a";
             /** Text */
             text: string;
         };
@@ -5692,8 +5729,8 @@ export interface components {
              * @default []
              */
             extra?: components["schemas"]["ExtraPart-Input"][];
-            /** Third Wire */
-            third_wire?: ("kept" | "resistor" | "unneeded") | null;
+            /** Thermistor Lead */
+            thermistor_lead?: ("kept" | "resistor" | "unneeded") | null;
             /** Case Touches */
             case_touches?: string | null;
             /**
@@ -5714,8 +5751,8 @@ export interface components {
              * @default []
              */
             extra: components["schemas"]["ExtraPart-Output"][];
-            /** Third Wire */
-            third_wire: ("kept" | "resistor" | "unneeded") | null;
+            /** Thermistor Lead */
+            thermistor_lead: ("kept" | "resistor" | "unneeded") | null;
             /** Case Touches */
             case_touches: string | null;
             /**
@@ -5736,43 +5773,6 @@ export interface components {
             drawing: components["schemas"]["Drawing"];
             /** Cut List */
             cut_list: components["schemas"]["CutWire"][];
-        };
-        /**
-         * Worth
-         * @description What a conversion costs and saves. Money is in the unit of the parts' prices.
-         */
-        Worth: {
-            /** Parts Cost */
-            parts_cost: number;
-            /** Bench Hours */
-            bench_hours: number;
-            /** Labour Cost */
-            labour_cost: number;
-            /** Sets Per Year */
-            sets_per_year: number | null;
-            /** Saved Per Year */
-            saved_per_year: number | null;
-            /** Payback Years */
-            payback_years: number | null;
-            /** Energy Wh */
-            energy_wh: number;
-            /** Original Wh */
-            original_wh: number;
-            /** Rechargeable Wh */
-            rechargeable_wh: number | null;
-            /** Rechargeable Cost */
-            rechargeable_cost: number | null;
-            /** Mass G */
-            mass_g: number;
-            /** Original Mass G */
-            original_mass_g: number;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "yes" | "for its own sake" | "no";
-            /** Reason */
-            reason: string;
         };
     };
     responses: never;
@@ -5798,7 +5798,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShelfLine"][];
+                    "application/json": components["schemas"]["ProjectLine"][];
                 };
             };
             /** @description Not Found */
@@ -5862,7 +5862,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptProject"];
+                    "application/json": components["schemas"]["StoredProject"];
                 };
             };
             /** @description Not Found */
@@ -5927,7 +5927,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptProject"];
+                    "application/json": components["schemas"]["StoredProject"];
                 };
             };
             /** @description Not Found */
@@ -5989,7 +5989,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptProject"];
+                    "application/json": components["schemas"]["StoredProject"];
                 };
             };
             /** @description Not Found */
@@ -6055,7 +6055,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptProject"];
+                    "application/json": components["schemas"]["StoredProject"];
                 };
             };
             /** @description Not Found */
@@ -6100,7 +6100,7 @@ export interface operations {
             };
         };
     };
-    put_away_api_projects__project_id__delete: {
+    archive_api_projects__project_id__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -6181,7 +6181,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptProject"];
+                    "application/json": components["schemas"]["StoredProject"];
                 };
             };
             /** @description Not Found */
@@ -6247,7 +6247,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptProject"];
+                    "application/json": components["schemas"]["StoredProject"];
                 };
             };
             /** @description Not Found */
@@ -6292,7 +6292,7 @@ export interface operations {
             };
         };
     };
-    bring_back_api_projects__project_id__bring_back_post: {
+    restore_api_projects__project_id__restore_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -6309,7 +6309,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptProject"];
+                    "application/json": components["schemas"]["StoredProject"];
                 };
             };
             /** @description Not Found */
@@ -6495,7 +6495,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptPhoto"][];
+                    "application/json": components["schemas"]["StoredPhoto"][];
                 };
             };
             /** @description Not Found */
@@ -6563,7 +6563,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptPhoto"];
+                    "application/json": components["schemas"]["StoredPhoto"];
                 };
             };
             /** @description Not Found */
@@ -6752,7 +6752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptPhoto"];
+                    "application/json": components["schemas"]["StoredPhoto"];
                 };
             };
             /** @description Not Found */
@@ -6876,7 +6876,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptPhoto"];
+                    "application/json": components["schemas"]["StoredPhoto"];
                 };
             };
             /** @description Not Found */
@@ -6921,7 +6921,7 @@ export interface operations {
             };
         };
     };
-    list_parts_api_drawer_get: {
+    list_parts_api_inventory_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -6981,7 +6981,7 @@ export interface operations {
             };
         };
     };
-    add_part_api_drawer_post: {
+    add_part_api_inventory_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7045,7 +7045,7 @@ export interface operations {
             };
         };
     };
-    change_part_api_drawer__part_id__put: {
+    change_part_api_inventory__part_id__put: {
         parameters: {
             query?: never;
             header?: never;
@@ -7111,7 +7111,7 @@ export interface operations {
             };
         };
     };
-    remove_part_api_drawer__part_id__delete: {
+    remove_part_api_inventory__part_id__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -7171,7 +7171,7 @@ export interface operations {
             };
         };
     };
-    cell_matches_api_drawer_matches_get: {
+    cell_matches_api_inventory_matches_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -7231,7 +7231,7 @@ export interface operations {
             };
         };
     };
-    grade_cell_api_drawer_grade_post: {
+    grade_cell_api_inventory_grade_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7295,7 +7295,7 @@ export interface operations {
             };
         };
     };
-    steps_api_steps_post: {
+    steps_api_questions_procedure_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7359,7 +7359,7 @@ export interface operations {
             };
         };
     };
-    read_a_log_api_logs_post: {
+    read_a_log_api_questions_log_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7487,7 +7487,7 @@ export interface operations {
         parameters: {
             query?: {
                 instrument?: "cell_meters" | "usb_meter" | "cell_tester" | "bench_load";
-                fault?: ("worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "guard_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge") | null;
+                fault?: ("worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "protection_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge") | null;
                 seed?: number;
             };
             header?: never;
@@ -7554,7 +7554,7 @@ export interface operations {
     spot_reading_api_instruments_multimeter__step__post: {
         parameters: {
             query?: {
-                fault?: ("worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "guard_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge") | null;
+                fault?: ("worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "protection_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge") | null;
                 seed?: number;
             };
             header?: never;
@@ -7620,7 +7620,7 @@ export interface operations {
             };
         };
     };
-    watch_first_charge_api_first_charge_post: {
+    watch_first_charge_api_questions_first_charge_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -7688,7 +7688,7 @@ export interface operations {
         parameters: {
             query?: {
                 instrument?: "cell_meters" | "usb_meter" | "cell_tester" | "bench_load";
-                fault?: ("worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "guard_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge") | null;
+                fault?: ("worn_cell" | "thin_cable" | "hot_box" | "load_left_on" | "pad_starts_and_stops" | "wrong_resistor" | "protection_trips" | "self_discharge" | "swapped_leads" | "warm_cell" | "over_charge") | null;
                 seed?: number;
                 speed_up?: number;
             };
@@ -8007,7 +8007,7 @@ export interface operations {
             header?: never;
             path: {
                 bench: string;
-                probe: "lead_v" | "program_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a";
+                probe: "lead_v" | "r_prog_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a";
             };
             cookie?: never;
         };
@@ -8130,7 +8130,7 @@ export interface operations {
             };
         };
     };
-    fit_api_fit_post: {
+    fit_api_questions_fit_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8194,7 +8194,7 @@ export interface operations {
             };
         };
     };
-    start_sweep_api_fit_sweep_post: {
+    start_sweep_api_questions_fit_sweep_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8258,7 +8258,7 @@ export interface operations {
             };
         };
     };
-    look_at_sweep_api_fit_sweep__job_id__get: {
+    look_at_sweep_api_questions_fit_sweep__job_id__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8320,7 +8320,7 @@ export interface operations {
             };
         };
     };
-    cancel_sweep_api_fit_sweep__job_id__delete: {
+    cancel_sweep_api_questions_fit_sweep__job_id__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -8380,7 +8380,7 @@ export interface operations {
             };
         };
     };
-    template_api_fit_template_post: {
+    template_api_questions_fit_template_post: {
         parameters: {
             query?: {
                 kind?: "svg" | "pdf" | "dxf";
@@ -8444,7 +8444,7 @@ export interface operations {
             };
         };
     };
-    printed_part_api_fit_printed__name__post: {
+    printed_part_api_questions_fit_printed__name__post: {
         parameters: {
             query?: {
                 kind?: "stl" | "3mf" | "svg";
@@ -8510,7 +8510,7 @@ export interface operations {
             };
         };
     };
-    wiring_api_wiring_post: {
+    wiring_api_questions_wiring_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8574,7 +8574,7 @@ export interface operations {
             };
         };
     };
-    drawing_api_wiring_drawing_svg_post: {
+    drawing_api_questions_wiring_drawing_svg_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8636,7 +8636,7 @@ export interface operations {
             };
         };
     };
-    netlist_api_wiring_netlist_post: {
+    netlist_api_questions_wiring_netlist_post: {
         parameters: {
             query?: {
                 circuit?: "running" | "charging";
@@ -8700,7 +8700,7 @@ export interface operations {
             };
         };
     };
-    sheet_api_sheet_pdf_post: {
+    sheet_api_questions_sheet_pdf_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8762,7 +8762,7 @@ export interface operations {
             };
         };
     };
-    sheet_lines_api_sheet_post: {
+    sheet_lines_api_questions_sheet_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8826,7 +8826,7 @@ export interface operations {
             };
         };
     };
-    bill_of_materials_api_sheet_parts_csv_post: {
+    bill_of_materials_api_questions_sheet_parts_csv_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8888,7 +8888,7 @@ export interface operations {
             };
         };
     };
-    assess_document_api_assess_post: {
+    assess_document_api_questions_assess_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -8952,7 +8952,7 @@ export interface operations {
             };
         };
     };
-    cell_candidates_api_candidates_post: {
+    cell_candidates_api_questions_candidates_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9016,7 +9016,7 @@ export interface operations {
             };
         };
     };
-    compare_shapers_api_shapers_post: {
+    compare_regulators_api_questions_regulators_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9035,7 +9035,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShaperOption"][];
+                    "application/json": components["schemas"]["RegulatorOption"][];
                 };
             };
             /** @description Not Found */
@@ -9080,7 +9080,7 @@ export interface operations {
             };
         };
     };
-    measure_next_api_measure_next_post: {
+    measure_next_api_questions_measure_next_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9144,7 +9144,7 @@ export interface operations {
             };
         };
     };
-    other_circumstances_api_outlook_post: {
+    other_circumstances_api_questions_scenarios_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9208,7 +9208,7 @@ export interface operations {
             };
         };
     };
-    resistors_of_the_drawer_api_resistors_post: {
+    resistors_of_the_inventory_api_questions_resistors_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9227,7 +9227,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DrawerChoice"][];
+                    "application/json": components["schemas"]["InventoryChoice"][];
                 };
             };
             /** @description Not Found */
@@ -9272,7 +9272,7 @@ export interface operations {
             };
         };
     };
-    compare_builds_api_compare_post: {
+    compare_builds_api_questions_compare_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -9336,7 +9336,7 @@ export interface operations {
             };
         };
     };
-    size_code_api_size_code_get: {
+    size_code_api_questions_size_code_get: {
         parameters: {
             query: {
                 code: string;
@@ -9520,7 +9520,7 @@ export interface operations {
             };
         };
     };
-    trade_api_trade_get: {
+    reference_api_reference_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -9535,7 +9535,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Trade"];
+                    "application/json": components["schemas"]["ReferenceTables"];
                 };
             };
             /** @description Not Found */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** A measured run over its prediction: volts on the left, amps on the right; dashed is what was foretold. */
+/** A measured run over its prediction: volts on the left, amps on the right; dashed is what was predicted. */
 import { computed } from 'vue'
 
 import type { LogReply } from '@/api/client'
@@ -21,10 +21,10 @@ const option = computed(() => {
     drawn({ name: 'A measured', x, y: measured.amps, colour: c.copper, right: true }),
   ]
   if (predicted) {
-    const foretold = { x: predicted.hours, dashed: true }
+    const along = { x: predicted.hours, dashed: true }
     lines.push(
-      drawn({ ...foretold, name: 'V foretold', y: predicted.volts, colour: c.ink3 }),
-      drawn({ ...foretold, name: 'A foretold', y: predicted.amps, colour: c.copper2, right: true }),
+      drawn({ ...along, name: 'V predicted', y: predicted.volts, colour: c.ink3 }),
+      drawn({ ...along, name: 'A predicted', y: predicted.amps, colour: c.copper2, right: true }),
     )
   }
   return {
@@ -49,5 +49,5 @@ const option = computed(() => {
 </script>
 
 <template>
-  <ChartBox :option="option" :height="290" label="Measured over foretold" />
+  <ChartBox :option="option" :height="290" label="Measured over predicted" />
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** As built beside as planned: every figure that was both foretold and measured. */
+/** As built beside as planned: every figure that was both predicted and measured. */
 import type { SheetReply } from '@/api/client'
 
 defineProps<{ figures: SheetReply['as_built'] }>()

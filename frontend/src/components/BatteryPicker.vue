@@ -5,17 +5,17 @@ import { computed } from 'vue'
 import type { BatterySize } from '@/api/client'
 import BatteryGlyph from '@/drawings/BatteryGlyph.vue'
 import { useConversion } from '@/stores/conversion'
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
 const PX_PER_MM = 1.3
 const MOST_IN_SERIES = 12
 
 const conversion = useConversion()
-const trade = useTrade()
+const reference = useReference()
 /** Sticks and blocks in one row, coins and buttons in the next. */
 const rows = computed(() => {
   const flat = (battery: BatterySize) => battery.form === 'coin' || battery.form === 'button'
-  const all = trade.tables!.batteries
+  const all = reference.tables!.batteries
   return [all.filter((battery) => !flat(battery)), all.filter(flat)]
 })
 const supply = computed(() => conversion.document!.gadget.supply)

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 
 import type { Bay, Choice } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
-import MeasuredThing from '@/components/MeasuredThing.vue'
+import MeasuredBox from '@/components/MeasuredBox.vue'
 import NameField from '@/components/NameField.vue'
 import QuantityField from '@/components/QuantityField.vue'
 import CaliperHint from '@/drawings/CaliperHint.vue'
@@ -105,7 +105,7 @@ function toggle(side: (typeof SIDES)[number]): void {
       <p class="quiet">
         {{
           bay
-            ? 'So far it is told by the old batteries alone: their size, usual play, springs and tongues.'
+            ? 'So far it is told by the old batteries alone: their size, usual clearance, springs and tongues.'
             : 'Nothing is known of it yet.'
         }}
       </p>
@@ -191,7 +191,7 @@ function toggle(side: (typeof SIDES)[number]): void {
       </div>
 
       <template v-if="!measured.tube">
-        <MeasuredThing
+        <MeasuredBox
           v-for="(room, index) in measured.rooms!.slice(1)"
           :key="`room ${index}`"
           :name="`joined room ${index + 2}`"
@@ -199,7 +199,7 @@ function toggle(side: (typeof SIDES)[number]): void {
           :measures="placed(`gadget.bay.rooms.${index + 1}`)"
           @remove="conversion.remove('gadget.bay.rooms', index + 1)"
         />
-        <MeasuredThing
+        <MeasuredBox
           v-for="(obstacle, index) in measured.obstacles"
           :key="`obstacle ${index}`"
           :name="obstacle.name"
@@ -214,7 +214,7 @@ function toggle(side: (typeof SIDES)[number]): void {
             :choices="STATES"
             bare
           />
-        </MeasuredThing>
+        </MeasuredBox>
       </template>
       <div class="acts">
         <button v-if="!measured.tube" type="button" class="bare" @click="addObstacle">+ obstacle</button>

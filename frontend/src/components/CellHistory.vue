@@ -1,12 +1,12 @@
 <script setup lang="ts">
-/** What has happened to one cell of the drawer, newest first; changed readings write themselves in. */
+/** What has happened to one cell of the inventory, newest first; changed readings write themselves in. */
 import { computed, ref } from 'vue'
 
 import type { OwnPart } from '@/api/client'
-import { useDrawer } from '@/stores/drawer'
+import { useInventory } from '@/stores/inventory'
 
 const props = defineProps<{ part: OwnPart }>()
-const drawer = useDrawer()
+const inventory = useInventory()
 const text = ref('')
 const lines = computed(() => [...(props.part.cell?.intake?.history ?? [])].reverse())
 
@@ -14,7 +14,7 @@ async function write(): Promise<void> {
   const { intake } = props.part.cell!
   const line = { day: new Date().toISOString().slice(0, 10), text: text.value.trim() }
   const body = { ...props.part.cell, intake: { ...intake, history: [...(intake?.history ?? []), line] } }
-  if (await drawer.change(props.part, body, props.part.stock)) text.value = ''
+  if (await inventory.change(props.part, body, props.part.stock)) text.value = ''
 }
 </script>
 

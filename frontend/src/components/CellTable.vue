@@ -20,10 +20,10 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [cell: TriedCell] }>()
 const find = defineModel<string>('find', { required: true })
 
-type Column = 'name' | 'holds' | 'play' | 'density' | 'rate' | 'full' | 'runs' | 'price'
+type Column = 'name' | 'holds' | 'clearance' | 'density' | 'rate' | 'full' | 'runs' | 'price'
 const COLUMNS: { key: Column; label: string; wide?: boolean; title?: string }[] = [
   { key: 'holds', label: 'holds' },
-  { key: 'play', label: 'play', title: 'room to spare in the old batteries’ space, outer size only' },
+  { key: 'clearance', label: 'clearance', title: 'room to spare in the old batteries’ space, outer size only' },
   { key: 'density', label: 'Wh/l', wide: true },
   { key: 'rate', label: 'charged at' },
   { key: 'full', label: 'full in', wide: true },
@@ -46,7 +46,7 @@ function figure({ id, cell }: TriedCell, column: Column): number | null | undefi
   switch (column) {
     case 'holds':
       return cell.measured_capacity_ah ?? cell.capacity_ah
-    case 'play':
+    case 'clearance':
       return outcome?.outer_margin_mm
     case 'density':
       return outcome?.density_wh_per_l
@@ -67,7 +67,7 @@ const shown = computed(() => {
   const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
   const found = props.cells.filter((tried) => {
     const text = `${tried.cell.name} ${tried.cell.form} ${tried.cell.cell_class} ${tried.own ? 'own drawer' : ''}`
-    const fits = !fitting.value || (figure(tried, 'play') ?? -1) >= 0
+    const fits = !fitting.value || (figure(tried, 'clearance') ?? -1) >= 0
     return fits && words.every((word) => text.toLowerCase().includes(word))
   })
   if (sort.value === 'name') return upward.value ? found : [...found].reverse()
@@ -131,8 +131,8 @@ function walk(by: number): void {
         </td>
         <td class="number">{{ milliampHours(figure(tried, 'holds')!) }}</td>
         <td class="number">
-          <span v-if="figure(tried, 'play') != null" :class="{ over: figure(tried, 'play')! < 0 }"
-            >{{ figure(tried, 'play')!.toFixed(1) }} mm</span
+          <span v-if="figure(tried, 'clearance') != null" :class="{ over: figure(tried, 'clearance')! < 0 }"
+            >{{ figure(tried, 'clearance')!.toFixed(1) }} mm</span
           >
         </td>
         <td class="number wide">{{ plain(figure(tried, 'density') ?? 0, 3) }}</td>

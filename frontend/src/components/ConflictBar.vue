@@ -14,8 +14,8 @@ const conversion = useConversion()
     <ElButton type="primary" @click="conversion.keepMine">Keep mine</ElButton>
     <ElButton @click="conversion.takeTheirs">Take theirs</ElButton>
   </div>
-  <div v-else-if="conversion.trouble" class="bar" role="alert">
-    <span>{{ conversion.trouble }}</span>
+  <div v-else-if="conversion.problem" class="bar" role="alert">
+    <span>{{ conversion.problem }}</span>
     <ElButton @click="conversion.save">Try again</ElButton>
   </div>
 </template>

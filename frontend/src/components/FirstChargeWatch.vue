@@ -6,12 +6,12 @@ import { computed, ref } from 'vue'
 import { api, type FirstCharge } from '@/api/client'
 import AlarmBar from '@/components/AlarmBar.vue'
 import QuantityField from '@/components/QuantityField.vue'
-import { useWhatIf } from '@/composables/useWhatIf'
+import { useQuestion } from '@/composables/useQuestion'
 import { amps, duration, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
 const conversion = useConversion()
-const plan = useWhatIf<FirstCharge>(async (body) => await api.POST('/api/first-charge', { body }), 20)
+const plan = useQuestion<FirstCharge>(async (body) => await api.POST('/api/questions/first-charge', { body }), 20)
 const watched = computed(() => conversion.build?.first_charge)
 const path = computed(() => `${conversion.buildPath}.first_charge`)
 const now = ref(Date.now())

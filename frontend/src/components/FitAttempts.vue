@@ -39,7 +39,7 @@ function keep(): void {
         <span
           >{{ attempt.note }}
           <small v-if="attempt.clearance_mm != null"
-            >reckoned {{ attempt.clearance_mm.toFixed(1) }} mm of play</small
+            >reckoned {{ attempt.clearance_mm.toFixed(1) }} mm of clearance</small
           >
           <small v-if="attempt.off_mm">was {{ attempt.off_mm.toFixed(1) }} mm off</small></span
         >

@@ -6,7 +6,7 @@ import type { FitReply } from '@/api/client'
 import { useDownload } from '@/composables/useDownload'
 
 const props = defineProps<{ reply: FitReply; name: string }>()
-const { trouble, download, fetchMade } = useDownload()
+const { problem, download, fetchMade } = useDownload()
 
 const shown = ref('')
 const preview = ref('')
@@ -16,7 +16,7 @@ const settings = () => ({ settings: { wall_mm: wall.value, clearance_mm: clearan
 
 async function show(part: string): Promise<void> {
   shown.value = part
-  const made = await fetchMade(`/api/fit/printed/${part}?kind=svg`, settings())
+  const made = await fetchMade(`/api/questions/fit/printed/${part}?kind=svg`, settings())
   preview.value = made ? await made.text() : ''
 }
 watch([wall, clearance, () => props.reply], () => shown.value && void show(shown.value))
@@ -63,7 +63,7 @@ const mm = (value: number) => value.toFixed(1)
           :key="kind"
           type="button"
           class="bare"
-          @click="download(`/api/fit/template?kind=${kind}`, file('drill', kind))"
+          @click="download(`/api/questions/fit/template?kind=${kind}`, file('drill', kind))"
         >
           {{ kind.toUpperCase() }}
         </button>
@@ -82,7 +82,7 @@ const mm = (value: number) => value.toFixed(1)
               :key="kind"
               type="button"
               class="bare file"
-              @click="download(`/api/fit/printed/${part}?kind=${kind}`, file(String(part), kind), settings())"
+              @click="download(`/api/questions/fit/printed/${part}?kind=${kind}`, file(String(part), kind), settings())"
             >
               {{ kind.toUpperCase() }}
             </button>
@@ -118,7 +118,7 @@ const mm = (value: number) => value.toFixed(1)
         </div>
       </div>
     </template>
-    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+    <p v-if="problem" class="why" role="alert">{{ problem }}</p>
   </section>
 </template>
 

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import { useTheme } from '@/composables/useTheme'
 import { useConversion } from '@/stores/conversion'
 
-const emit = defineEmits<{ help: []; ledger: []; logbook: [] }>()
+const emit = defineEmits<{ help: []; findings: []; logbook: [] }>()
 const conversion = useConversion()
 const theme = useTheme()
 
@@ -118,7 +118,7 @@ function onBuildCommand(command: string): void {
         >Sheet</RouterLink
       >
       <a class="act" :href="`/api/projects/${conversion.kept?.id}/export`" download>Export</a>
-      <button type="button" class="act ledger-toggle" @click="emit('ledger')">Findings</button>
+      <button type="button" class="act findings-toggle" @click="emit('findings')">Findings</button>
       <button
         type="button"
         class="act square"
@@ -237,7 +237,7 @@ function onBuildCommand(command: string): void {
   padding: 0;
   border: 1px solid var(--line2);
 }
-.ledger-toggle {
+.findings-toggle {
   display: none;
 }
 @media (max-width: 860px) {
@@ -281,7 +281,7 @@ function onBuildCommand(command: string): void {
   .square {
     width: 40px;
   }
-  .ledger-toggle {
+  .findings-toggle {
     display: inline-flex;
   }
   .saved {

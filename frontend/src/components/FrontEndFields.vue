@@ -6,10 +6,10 @@ import ChoiceField from '@/components/ChoiceField.vue'
 import QuantityField from '@/components/QuantityField.vue'
 import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
-const trade = useTrade()
+const reference = useReference()
 const survey = computed(() => conversion.assessment?.survey)
 
 interface Field {
@@ -40,7 +40,7 @@ const usual = (field: Field) =>
 </script>
 
 <template>
-  <ChoiceField path="gadget.front_end" label="Behind the terminals" :choices="trade.tables!.front_ends" />
+  <ChoiceField path="gadget.front_end" label="Behind the terminals" :choices="reference.tables!.front_ends" />
   <QuantityField
     path="gadget.behind.design_v"
     unit="V"

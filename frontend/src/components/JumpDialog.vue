@@ -5,14 +5,14 @@ import { useRouter } from 'vue-router'
 
 import { STATION_NAMES } from '@/stations/stations'
 import { useConversion } from '@/stores/conversion'
-import { useShelf } from '@/stores/shelf'
-import { useTrade } from '@/stores/trade'
+import { useProjects } from '@/stores/projects'
+import { useReference } from '@/stores/reference'
 
 const shown = defineModel<boolean>({ required: true })
 const router = useRouter()
 const conversion = useConversion()
-const shelf = useShelf()
-const trade = useTrade()
+const shelf = useProjects()
+const reference = useReference()
 
 const words = ref('')
 const at = ref(0)
@@ -35,7 +35,7 @@ const places = computed<Place[]>(() => [
     name: line.name,
     go: () => router.push(`/conversion/${line.id}`),
   })),
-  ...trade.cells.map((part) => ({
+  ...reference.cells.map((part) => ({
     kind: 'cell',
     name: part.cell!.name ?? part.id,
     go: () =>

@@ -33,7 +33,7 @@ watch(faults, (now) => {
   if (!now.some((one) => one.fault === fault.value)) fault.value = ''
 })
 
-const trouble = ref('')
+const problem = ref('')
 async function atOnce(): Promise<void> {
   const query = {
     instrument: instrument.value as never,
@@ -41,7 +41,7 @@ async function atOnce(): Promise<void> {
     seed: Math.floor(Math.random() * 9999),
   }
   const { data, error } = await api.POST('/api/instruments/log', { params: { query }, body: question() })
-  trouble.value = error ? sentenceOf(error) : ''
+  problem.value = error ? sentenceOf(error) : ''
   if (data) emit('log', data.name, data.csv)
 }
 async function finished(): Promise<void> {
@@ -80,7 +80,7 @@ const last = computed(() => live.rows.value.at(-1))
       <ElButton @click="atOnce">All at once</ElButton>
     </div>
     <p v-if="shown" class="quiet small">Simulated, on this very build: {{ shown.does }}.</p>
-    <p v-if="trouble || live.trouble.value" class="why" role="alert">{{ trouble || live.trouble.value }}</p>
+    <p v-if="problem || live.problem.value" class="why" role="alert">{{ problem || live.problem.value }}</p>
     <AlarmBar :alarms="live.alarms.value" />
     <template v-if="live.kept.value && last">
       <p class="now" role="status">

@@ -64,7 +64,7 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
         @change="photograph"
       />
     </form>
-    <p v-if="photos.trouble" class="why" role="alert">{{ photos.trouble }}</p>
+    <p v-if="photos.problem" class="why" role="alert">{{ photos.problem }}</p>
     <ol v-if="entries.length">
       <li v-for="entry in entries" :key="entry.index">
         <span class="quiet">{{ when(entry.at) }}</span>

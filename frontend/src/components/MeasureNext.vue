@@ -3,10 +3,10 @@
 import { computed } from 'vue'
 
 import { api, type Station } from '@/api/client'
-import { useWhatIf } from '@/composables/useWhatIf'
+import { useQuestion } from '@/composables/useQuestion'
 
 const emit = defineEmits<{ go: [station: Station] }>()
-const readings = useWhatIf(async (body) => await api.POST('/api/measure-next', { body }))
+const readings = useQuestion(async (body) => await api.POST('/api/questions/measure-next', { body }))
 const first = computed(() => readings.value?.slice(0, 3) ?? [])
 </script>
 

@@ -6,15 +6,15 @@ import ChoiceField from '@/components/ChoiceField.vue'
 import QuantityField from '@/components/QuantityField.vue'
 import type { Choice } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
-const trade = useTrade()
+const reference = useReference()
 const gadget = computed(() => conversion.document!.gadget)
 const modes = computed(() => gadget.value.modes ?? [])
 const laws = computed<Choice[]>(() => [
   { value: '', label: 'as usual', detail: 'the usual law of the front end' },
-  ...trade.tables!.laws,
+  ...reference.tables!.laws,
 ])
 
 async function add(): Promise<void> {
@@ -76,7 +76,7 @@ async function add(): Promise<void> {
         <summary>
           {{ mode.on_s && mode.every_s ? `${mode.on_s} s of every ${mode.every_s} s, ` : ''
           }}{{ mode.at_v ? `read at ${mode.at_v} V` : 'at the old volts' }},
-          {{ trade.labelOf(laws, mode.law ?? '') }}
+          {{ reference.labelOf(laws, mode.law ?? '') }}
         </summary>
         <div class="more">
           <QuantityField :path="`gadget.modes.${index}.at_v`" unit="V" label="Read at" no-basis />
@@ -104,7 +104,7 @@ async function add(): Promise<void> {
         v-if="gadget.off_current_a"
         path="gadget.off_path"
         label="and it flows"
-        :choices="trade.tables!.off_paths"
+        :choices="reference.tables!.off_paths"
       />
     </div>
   </template>

@@ -1,29 +1,29 @@
 <script setup lang="ts">
-/** One part of the maker's own drawer, field by field; what is refused keeps its text and gets its sentence. */
+/** One part of the maker's own inventory, field by field; what is refused keeps its text and gets its sentence. */
 import { computed, ref } from 'vue'
 
 import type { OwnPart } from '@/api/client'
 import { valueAt, setAt } from '@/document'
-import { FIELDS_OF, type PartField } from '@/drawers'
+import { FIELDS_OF, type PartField } from '@/partFields'
 import { engineering, plain, unitSize } from '@/format'
-import { useDrawer, type DrawerKind } from '@/stores/drawer'
+import { useInventory, type InventoryKind } from '@/stores/inventory'
 
-const props = defineProps<{ kind: DrawerKind; part?: OwnPart }>()
+const props = defineProps<{ kind: InventoryKind; part?: OwnPart }>()
 const emit = defineEmits<{ done: [] }>()
-const drawer = useDrawer()
+const inventory = useInventory()
 
 const fields = computed(() => FIELDS_OF[props.kind])
 const old = computed(() => props.part?.cell ?? props.part?.board ?? props.part?.resistor)
 const stock = ref(props.part?.stock ?? 1)
 
-interface ProgramReading {
+interface ResistorReading {
   r_ohm: number
   current_a: number
 }
 function shown(field: PartField): string {
   const value = valueAt(old.value, field.path)
   if (field.kind === 'readings')
-    return ((value as ProgramReading[] | undefined) ?? [])
+    return ((value as ResistorReading[] | undefined) ?? [])
       .map((row) => `${engineering(row.r_ohm, 'Ω')} ${engineering(row.current_a, 'A')}`)
       .join('; ')
   if (typeof value === 'number') return plain(value / unitSize(field.unit ?? ''))
@@ -82,14 +82,14 @@ function body(): Record<string, unknown> {
 
 async function keep(): Promise<void> {
   const kept = props.part
-    ? await drawer.change(props.part, body(), stock.value)
-    : await drawer.add(props.kind, body(), stock.value)
+    ? await inventory.change(props.part, body(), stock.value)
+    : await inventory.add(props.kind, body(), stock.value)
   if (kept) emit('done')
 }
 const sentenceAt = (path: string) =>
-  Object.entries(drawer.refused).find(([field]) => field === path || field.startsWith(`${path}.`))?.[1]
+  Object.entries(inventory.refused).find(([field]) => field === path || field.startsWith(`${path}.`))?.[1]
 const unplaced = computed(
-  () => drawer.trouble && !fields.value.some((field) => sentenceAt(field.path)) && drawer.trouble,
+  () => inventory.problem && !fields.value.some((field) => sentenceAt(field.path)) && inventory.problem,
 )
 </script>
 

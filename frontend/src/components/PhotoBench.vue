@@ -2,11 +2,11 @@
 /** One photograph on the bench: mark a known length, read others off it into fields, put notes on spots. */
 import { computed, ref } from 'vue'
 
-import { api, type KeptPhoto, type PhotoMarks } from '@/api/client'
+import { api, type StoredPhoto, type PhotoMarks } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
 
-const props = defineProps<{ photo: KeptPhoto }>()
+const props = defineProps<{ photo: StoredPhoto }>()
 const emit = defineEmits<{ close: [] }>()
 const photos = usePhotos()
 const conversion = useConversion()
@@ -89,7 +89,7 @@ async function use(mm: number, path: string): Promise<void> {
 /** The bay that the old batteries tell, to be mended figure by figure. */
 async function inferredBay() {
   const body = { project: conversion.sendable(), build: conversion.buildIndex }
-  const { data } = await api.POST('/api/fit', { body })
+  const { data } = await api.POST('/api/questions/fit', { body })
   return data?.bay ?? null
 }
 
@@ -184,7 +184,7 @@ const middle = (line: { start: Place; end: Place }) => ({
         />
         <ElButton size="small" type="primary" native-type="submit" :disabled="!from">Keep</ElButton>
       </form>
-      <p v-if="photos.trouble" class="why" role="alert">{{ photos.trouble }}</p>
+      <p v-if="photos.problem" class="why" role="alert">{{ photos.problem }}</p>
       <ul v-if="readings.length">
         <li v-for="(length, index) in readings" :key="length.name">
           <span

@@ -2,7 +2,7 @@
 /** Photographs before anything is unsoldered: attach, turn, note on a spot, and read lengths off them. */
 import { computed, ref } from 'vue'
 
-import type { KeptPhoto } from '@/api/client'
+import type { StoredPhoto } from '@/api/client'
 import PhotoBench from '@/components/PhotoBench.vue'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
@@ -22,7 +22,7 @@ async function take(event: Event): Promise<void> {
   input.value = ''
 }
 
-const counted = (photo: KeptPhoto) => {
+const counted = (photo: StoredPhoto) => {
   const lengths = photo.lengths.length ? `${photo.lengths.length} lengths` : ''
   const remarks = photo.marks.remarks?.length ? `${photo.marks.remarks.length} notes` : ''
   return [lengths, remarks].filter(Boolean).join(', ')
@@ -32,7 +32,7 @@ const counted = (photo: KeptPhoto) => {
 <template>
   <section aria-label="Photographs">
     <h2>Photographs, before anything is unsoldered</h2>
-    <p v-if="photos.trouble" class="why" role="alert">{{ photos.trouble }}</p>
+    <p v-if="photos.problem" class="why" role="alert">{{ photos.problem }}</p>
     <div class="row">
       <button
         v-for="photo in photos.photos"

@@ -3,12 +3,12 @@
 import { computed } from 'vue'
 
 import { useConversion } from '@/stores/conversion'
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
-const trade = useTrade()
+const reference = useReference()
 const purpose = computed(() => conversion.document!.gadget.purpose)
-const label = computed(() => trade.labelOf(trade.tables!.purposes, purpose.value ?? ''))
+const label = computed(() => reference.labelOf(reference.tables!.purposes, purpose.value ?? ''))
 </script>
 
 <template>
@@ -16,7 +16,7 @@ const label = computed(() => trade.labelOf(trade.tables!.purposes, purpose.value
     <h2>Before anything is opened: what kind of thing is it?</h2>
     <div class="choices">
       <button
-        v-for="choice in trade.tables!.purposes"
+        v-for="choice in reference.tables!.purposes"
         :key="choice.value"
         type="button"
         :class="{ plain: choice.value === 'ordinary' }"
@@ -27,7 +27,7 @@ const label = computed(() => trade.labelOf(trade.tables!.purposes, purpose.value
     </div>
   </section>
   <p v-else-if="purpose !== 'ordinary'" class="no" role="alert">
-    {{ label }}: this is not converted. The ledger says why.
+    {{ label }}: this is not converted. The findings says why.
     <button type="button" class="bare" @click="conversion.edit('gadget.purpose', null)">Ask again</button>
   </p>
 </template>

@@ -8,15 +8,15 @@ import { milliampHours, plain } from '@/format'
 const emit = defineEmits<{ take: [code: string, reading: SizeReading] }>()
 const code = ref('')
 const readings = ref<SizeReading[]>([])
-const trouble = ref('')
+const problem = ref('')
 
 async function read(): Promise<void> {
   readings.value = []
-  trouble.value = ''
+  problem.value = ''
   if (!code.value.trim()) return
-  const { data, error } = await api.GET('/api/size-code', { params: { query: { code: code.value } } })
+  const { data, error } = await api.GET('/api/questions/size-code', { params: { query: { code: code.value } } })
   readings.value = data ?? []
-  trouble.value = error ? sentenceOf(error) : ''
+  problem.value = error ? sentenceOf(error) : ''
 }
 </script>
 
@@ -34,7 +34,7 @@ async function read(): Promise<void> {
         </button>
       </li>
     </ul>
-    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+    <p v-if="problem" class="why" role="alert">{{ problem }}</p>
   </form>
 </template>
 

@@ -3,17 +3,17 @@
 import { computed } from 'vue'
 
 import type { SmallPartUse } from '@/api/client'
-import MeasuredThing from '@/components/MeasuredThing.vue'
+import MeasuredBox from '@/components/MeasuredBox.vue'
 import NameField from '@/components/NameField.vue'
 import { useConversion } from '@/stores/conversion'
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
 defineProps<{ unit: string }>()
 const conversion = useConversion()
-const trade = useTrade()
+const reference = useReference()
 const path = computed(() => `${conversion.buildPath}.small_parts`)
 const parts = computed(() => conversion.build?.small_parts ?? [])
-const kinds = computed(() => trade.tables!.small_parts)
+const kinds = computed(() => reference.tables!.small_parts)
 
 function add(use: SmallPartUse): void {
   conversion.change((document) => {
@@ -33,7 +33,7 @@ const labels = (kind: string) =>
 <template>
   <section aria-label="Small parts">
     <h2>What else goes in</h2>
-    <MeasuredThing
+    <MeasuredBox
       v-for="(part, index) in parts"
       :key="index"
       :name="part.name"
@@ -42,7 +42,7 @@ const labels = (kind: string) =>
       @remove="conversion.remove(path, index)"
     >
       <NameField :path="`${path}.${index}.name`" :label="`Name of the ${part.kind}`" />
-    </MeasuredThing>
+    </MeasuredBox>
     <div class="acts">
       <button
         v-for="use in kinds"

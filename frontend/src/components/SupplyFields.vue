@@ -8,16 +8,16 @@ import CheckField from '@/components/CheckField.vue'
 import ChoiceField from '@/components/ChoiceField.vue'
 import QuantityField from '@/components/QuantityField.vue'
 import { useConversion } from '@/stores/conversion'
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
-const trade = useTrade()
+const reference = useReference()
 const supply = computed(() => conversion.document!.gadget.supply)
-const battery = computed(() => trade.tables!.batteries.find((b) => b.iec === supply.value.battery))
+const battery = computed(() => reference.tables!.batteries.find((b) => b.iec === supply.value.battery))
 const chemistries = computed<Choice[]>(() =>
   supply.value.kind === 'cells'
-    ? trade.tables!.chemistries.filter((choice) => battery.value?.chemistries.includes(choice.value))
-    : trade.tables!.chemistries,
+    ? reference.tables!.chemistries.filter((choice) => battery.value?.chemistries.includes(choice.value))
+    : reference.tables!.chemistries,
 )
 
 function become(kind: string): void {
@@ -36,7 +36,7 @@ function become(kind: string): void {
   <section aria-label="Supply">
     <div class="kinds" role="radiogroup" aria-label="What powers it today">
       <button
-        v-for="kind in trade.tables!.supply_kinds"
+        v-for="kind in reference.tables!.supply_kinds"
         :key="kind.value"
         type="button"
         role="radio"
@@ -95,7 +95,7 @@ function become(kind: string): void {
     </div>
 
     <div v-else class="row lithium">
-      <ChoiceField path="gadget.supply.lithium_class" label="Class" :choices="trade.tables!.cell_classes" />
+      <ChoiceField path="gadget.supply.lithium_class" label="Class" :choices="reference.tables!.cell_classes" />
       <QuantityField
         path="gadget.supply.pack_capacity_ah"
         unit="mAh"
@@ -120,7 +120,7 @@ function become(kind: string): void {
         label="Timer ends it after"
         placeholder="no timer"
       />
-      <CheckField path="gadget.supply.own_charger.reads_thermistor" label="it reads a third wire" />
+      <CheckField path="gadget.supply.own_charger.reads_thermistor" label="it reads a temperature wire" />
     </div>
   </section>
 </template>

@@ -1,16 +1,16 @@
-/** Choosing boards for a build: one place for the charger, one for a separate guard, one for the shaper. */
+/** Choosing boards for a build: one place for the charger, one for a separate protection, one for the regulator. */
 import { computed } from 'vue'
 
 import type { Board, Part } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 
-type Place = 'charger' | 'guard' | 'shaper'
+type Place = 'charger' | 'protection' | 'regulator'
 
 /** A combined board stands in the first place it can fill. */
 function placeOf(board: Board): Place | undefined {
   if (board.charger) return 'charger'
-  if (board.guard) return 'guard'
-  return board.shaper ? 'shaper' : undefined
+  if (board.protection) return 'protection'
+  return board.regulator ? 'regulator' : undefined
 }
 
 export function useBoards() {
@@ -25,7 +25,7 @@ export function useBoards() {
       const others = (build.boards ?? []).filter((board) => placeOf(board) !== place)
       const chosen = part?.board ? [JSON.parse(JSON.stringify(part.board)) as Board] : []
       build.boards = place === 'charger' ? [...chosen, ...others] : [...others, ...chosen]
-      if (place === 'shaper') build.shaper = null
+      if (place === 'regulator') build.regulator = null
     })
   }
 

@@ -7,7 +7,7 @@ import { useConversion } from '@/stores/conversion'
 
 export function useDownload() {
   const conversion = useConversion()
-  const trouble = ref('')
+  const problem = ref('')
 
   async function fetchMade(url: string, more: object = {}): Promise<Blob | undefined> {
     const body = { project: conversion.sendable(), build: conversion.buildIndex, ...more }
@@ -17,10 +17,10 @@ export function useDownload() {
       body: JSON.stringify(body),
     }).catch(() => undefined)
     if (answer?.ok) {
-      trouble.value = ''
+      problem.value = ''
       return answer.blob()
     }
-    trouble.value = sentenceOf(answer ? ((await answer.json()) as Problem) : undefined)
+    problem.value = sentenceOf(answer ? ((await answer.json()) as Problem) : undefined)
     return undefined
   }
 
@@ -34,5 +34,5 @@ export function useDownload() {
     setTimeout(() => URL.revokeObjectURL(link.href), 1000)
   }
 
-  return { trouble, fetchMade, download }
+  return { problem, fetchMade, download }
 }

@@ -19,7 +19,7 @@ export function useLiveRun(place: string, question: () => unknown) {
   const rows = shallowRef<LiveNews['samples']>([])
   const alarms = ref<Alarm[]>([])
   const state = ref<'none' | 'running' | 'finished'>('none')
-  const trouble = ref('')
+  const problem = ref('')
   const cutShort = ref(false)
 
   const address = computed(() => (kept.value ? `/api/instruments/live/${kept.value.id}` : undefined))
@@ -51,7 +51,7 @@ export function useLiveRun(place: string, question: () => unknown) {
       params: { query },
       body: question() as never,
     })
-    trouble.value = error ? sentenceOf(error) : ''
+    problem.value = error ? sentenceOf(error) : ''
     if (!data) return
     state.value = 'running'
     kept.value = data
@@ -71,9 +71,9 @@ export function useLiveRun(place: string, question: () => unknown) {
   /** What was written so far; nothing, and a sentence, where that is too little to be a log. */
   async function csv(): Promise<string> {
     const answer = await fetch(`${address.value}/log.csv`)
-    trouble.value = answer.ok ? '' : sentenceOf((await answer.json()) as Problem)
+    problem.value = answer.ok ? '' : sentenceOf((await answer.json()) as Problem)
     return answer.ok ? await answer.text() : ''
   }
 
-  return { kept, rows, alarms, state, trouble, cutShort, start, stop, forget, csv }
+  return { kept, rows, alarms, state, problem, cutShort, start, stop, forget, csv }
 }

@@ -29,7 +29,7 @@ const NAMES: Record<string, string> = {
   five: '5 V',
   cell_plus: 'cell plus',
   cell_minus: 'cell minus',
-  out_plus: 'guarded plus',
+  out_plus: 'protected plus',
   ground: 'load minus',
   gadget_plus: 'gadget plus',
   other: 'other',

@@ -22,11 +22,11 @@ defineProps<{ node: PathNode['key']; fill?: number }>()
       <rect x="10" y="9" width="24" height="23" rx="2.5" />
       <path d="M15 9V5M29 9V5" />
     </g>
-    <g v-else-if="node === 'guard'">
+    <g v-else-if="node === 'protection'">
       <path d="M5 18h8M31 18h8" />
       <path d="M13 10v16M31 10v16M13 18l9-6v12zM31 18l-9-6v12z" />
     </g>
-    <g v-else-if="node === 'shaper'">
+    <g v-else-if="node === 'regulator'">
       <path d="M4 25h9M31 15h9" />
       <path d="M13 8h18v20H13z" />
       <path d="M13 25c8 0 10-10 18-10" />

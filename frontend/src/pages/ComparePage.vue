@@ -15,7 +15,7 @@ const router = useRouter()
 
 const chosen = ref<number[]>([])
 const seen = ref<Comparison>()
-const trouble = ref('')
+const problem = ref('')
 const MOST = 6
 
 const builds = computed(() => conversion.document?.builds ?? [])
@@ -24,9 +24,9 @@ const window = computed<WindowSummary | undefined>(() => conversion.assessment?.
 watch(chosen, async (picked) => {
   if (picked.length < 2) return (seen.value = undefined)
   const body = { project: conversion.sendable(), builds: [...picked].sort() }
-  const { data, error } = await api.POST('/api/compare', { body })
+  const { data, error } = await api.POST('/api/questions/compare', { body })
   seen.value = data
-  trouble.value = error ? sentenceOf(error) : ''
+  problem.value = error ? sentenceOf(error) : ''
 })
 
 watch(
@@ -61,7 +61,7 @@ async function choose(index: number): Promise<void> {
         >{{ build.name }}</ElCheckbox
       >
     </div>
-    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+    <p v-if="problem" class="why" role="alert">{{ problem }}</p>
     <p v-if="builds.length < 2" class="quiet">
       There is one build so far. “+ build” in the header makes a copy to vary.
     </p>

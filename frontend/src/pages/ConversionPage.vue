@@ -6,7 +6,7 @@ import { useRouter } from 'vue-router'
 
 import type { Station } from '@/api/client'
 import ConflictBar from '@/components/ConflictBar.vue'
-import FindingsLedger from '@/components/FindingsLedger.vue'
+import FindingsPanel from '@/components/FindingsPanel.vue'
 import FrameHeader from '@/components/FrameHeader.vue'
 import HelpDialog from '@/components/HelpDialog.vue'
 import JumpDialog from '@/components/JumpDialog.vue'
@@ -16,20 +16,20 @@ import StationStrip from '@/components/StationStrip.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { STATION_COMPONENTS } from '@/stations/stations'
 import { useConversion } from '@/stores/conversion'
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
 const props = defineProps<{ id: number; station: string }>()
 const conversion = useConversion()
-const trade = useTrade()
+const reference = useReference()
 const router = useRouter()
 
 const helpShown = ref(false)
 const jumpShown = ref(false)
-const ledgerShown = ref(false)
+const findingsShown = ref(false)
 const logbookShown = ref(false)
 const workings = ref(false)
 
-const stations = computed(() => trade.tables!.stations as Station[])
+const stations = computed(() => reference.tables!.stations as Station[])
 const current = computed<Station>(() => stations.value.find((s) => s === props.station) ?? 'survey')
 const ready = computed(() => conversion.document && conversion.kept?.id === props.id)
 
@@ -50,9 +50,9 @@ function go(station: Station): void {
   void router.push(`/conversion/${props.id}/${station}`)
 }
 
-function toLedger(): void {
-  if (window.innerWidth <= 860) ledgerShown.value = !ledgerShown.value
-  else document.querySelector<HTMLElement>('.ledger')?.focus()
+function toFindings(): void {
+  if (window.innerWidth <= 860) findingsShown.value = !findingsShown.value
+  else document.querySelector<HTMLElement>('.findings')?.focus()
 }
 
 useShortcuts({
@@ -62,7 +62,7 @@ useShortcuts({
   '/': () => (jumpShown.value = true),
   '?': () => (helpShown.value = true),
   w: () => (workings.value = !workings.value),
-  l: toLedger,
+  l: toFindings,
   b: () => (logbookShown.value = true),
   'ctrl+z': () => void conversion.undo(),
   'ctrl+shift+z': () => void conversion.redo(),
@@ -80,7 +80,7 @@ useEventListener(window, 'beforeunload', (event) => {
 
 <template>
   <div v-if="ready" class="frame">
-    <FrameHeader @help="helpShown = true" @ledger="ledgerShown = true" @logbook="logbookShown = true" />
+    <FrameHeader @help="helpShown = true" @findings="findingsShown = true" @logbook="logbookShown = true" />
     <ConflictBar />
     <PowerPath
       v-if="conversion.assessment"
@@ -100,7 +100,7 @@ useEventListener(window, 'beforeunload', (event) => {
         <component :is="STATION_COMPONENTS[current]" />
       </main>
       <aside v-if="conversion.assessment" class="side">
-        <FindingsLedger
+        <FindingsPanel
           :findings="conversion.assessment.findings"
           :cautions="conversion.assessment.cautions ?? []"
           :workings="workings"
@@ -108,9 +108,9 @@ useEventListener(window, 'beforeunload', (event) => {
         />
       </aside>
     </div>
-    <ElDrawer v-model="ledgerShown" direction="btt" size="80%" title="Findings" class="ledger-drawer">
-      <FindingsLedger
-        v-if="conversion.assessment && ledgerShown"
+    <ElDrawer v-model="findingsShown" direction="btt" size="80%" title="Findings" class="findings-drawer">
+      <FindingsPanel
+        v-if="conversion.assessment && findingsShown"
         :findings="conversion.assessment.findings"
         :cautions="conversion.assessment.cautions ?? []"
         :workings="workings"

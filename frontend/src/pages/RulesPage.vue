@@ -5,9 +5,9 @@ import { useRoute } from 'vue-router'
 
 import PageFrame from '@/components/PageFrame.vue'
 import { STATION_NAMES } from '@/stations/stations'
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
-const trade = useTrade()
+const reference = useReference()
 const route = useRoute()
 const nameOf = (station: string) => (STATION_NAMES as Record<string, string>)[station] ?? station
 
@@ -22,11 +22,11 @@ onMounted(() => {
     <p class="quiet">
       Each finding carries one of these codes. Local rules and the gadget's maker prevail over all of them.
     </p>
-    <section v-for="station in trade.tables!.stations" :key="station">
+    <section v-for="station in reference.tables!.stations" :key="station">
       <h2>{{ nameOf(station) }}</h2>
       <dl>
         <div
-          v-for="rule in trade.tables!.rules.filter((rule) => rule.station === station)"
+          v-for="rule in reference.tables!.rules.filter((rule) => rule.station === station)"
           :id="rule.code"
           :key="rule.code"
         >

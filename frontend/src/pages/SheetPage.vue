@@ -22,8 +22,8 @@ import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ id: number; build: number }>()
 const conversion = useConversion()
-const { trouble: fileTrouble, download } = useDownload()
-const trouble = ref('')
+const { problem: fileError, download } = useDownload()
+const problem = ref('')
 const seen = shallowRef<Assessment>()
 const wiring = shallowRef<WiringReply>()
 const fit = shallowRef<FitReply>()
@@ -36,18 +36,18 @@ onMounted(async () => {
   document.title = `${conversion.document!.gadget.name}, build sheet · Pocket Spark`
   const body = { project: conversion.sendable(), build: props.build }
   const [assessed, wired, placed, procedure, parts] = await Promise.all([
-    api.POST('/api/assess', { body }),
-    api.POST('/api/wiring', { body }),
-    api.POST('/api/fit', { body }),
-    api.POST('/api/steps', { body }),
-    api.POST('/api/sheet', { body }),
+    api.POST('/api/questions/assess', { body }),
+    api.POST('/api/questions/wiring', { body }),
+    api.POST('/api/questions/fit', { body }),
+    api.POST('/api/questions/procedure', { body }),
+    api.POST('/api/questions/sheet', { body }),
   ])
   seen.value = assessed.data
   wiring.value = wired.data
   fit.value = placed.data
   steps.value = procedure.data
   lines.value = parts.data
-  if (wired.error) trouble.value = sentenceOf(wired.error)
+  if (wired.error) problem.value = sentenceOf(wired.error)
 })
 
 const chosen = computed(() => conversion.document?.builds[props.build])
@@ -69,16 +69,16 @@ const print = () => window.print()
     <nav class="no-print">
       <RouterLink :to="`/conversion/${id}/build`">← back to the conversion</RouterLink>
       <ElButton size="small" type="primary" @click="print">Print it</ElButton>
-      <ElButton size="small" @click="download('/api/sheet/pdf', file('sheet.pdf'))">PDF</ElButton>
-      <ElButton size="small" @click="download('/api/sheet/parts.csv', file('parts.csv'))"
+      <ElButton size="small" @click="download('/api/questions/sheet/pdf', file('sheet.pdf'))">PDF</ElButton>
+      <ElButton size="small" @click="download('/api/questions/sheet/parts.csv', file('parts.csv'))"
         >Parts as CSV</ElButton
       >
     </nav>
-    <p v-if="trouble || fileTrouble" class="why" role="alert">{{ trouble || fileTrouble }}</p>
+    <p v-if="problem || fileError" class="why" role="alert">{{ problem || fileError }}</p>
     <h1>{{ name }}: {{ chosen.name }}</h1>
     <p v-if="seen" class="summary">
       <template v-if="seen.charge"
-        ><b>{{ engineering(seen.charge.r_program_ohm, 'Ω') }}</b
+        ><b>{{ engineering(seen.charge.r_prog_ohm, 'Ω') }}</b
         >, {{ amps(seen.charge.current_a)
         }}{{ seen.charge.hours ? `, full in about ${duration(seen.charge.hours)}` : ', never ends' }}.
       </template>
@@ -109,8 +109,8 @@ const print = () => window.print()
           </tbody>
         </table>
       </section>
-      <section v-if="seen?.charge" aria-label="Program resistor">
-        <h2>Program resistor</h2>
+      <section v-if="seen?.charge" aria-label="Charge-current resistor">
+        <h2>Charge-current resistor</h2>
         <ResistorDrawing :bands="seen.charge.fitted.bands" :chip-code="seen.charge.fitted.chip_code" />
         <p>{{ seen.charge.fitted.text }}: {{ seen.charge.fitted.bands.join(' ') }}</p>
       </section>

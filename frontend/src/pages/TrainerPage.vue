@@ -15,7 +15,7 @@ interface Attempt {
 const offer = ref<Trainer>()
 const at = useLocalStorage('pocket-spark-trainer-at', 'lamp')
 const attempts = useLocalStorage<Record<string, Attempt>>('pocket-spark-trainer', {})
-const trouble = ref('')
+const problem = ref('')
 const concluded = ref('')
 
 onMounted(async () => {
@@ -44,7 +44,7 @@ async function measure(probe: Probe): Promise<void> {
   const { data, error } = await api.GET('/api/trainer/{bench}/{probe}', {
     params: { path: { bench: at.value, probe }, query: { seed: now.seed } },
   })
-  trouble.value = error ? sentenceOf(error) : ''
+  problem.value = error ? sentenceOf(error) : ''
   if (data) attempts.value = { ...attempts.value, [at.value]: { ...now, readings: [...now.readings, data] } }
 }
 async function conclude(): Promise<void> {
@@ -53,7 +53,7 @@ async function conclude(): Promise<void> {
     params: { path: { bench: at.value } },
     body: { measured: now.readings.map((one) => one.probe), conclusion: concluded.value as never },
   })
-  trouble.value = error ? sentenceOf(error) : ''
+  problem.value = error ? sentenceOf(error) : ''
   if (data) attempts.value = { ...attempts.value, [at.value]: { ...now, grade: data } }
 }
 function again(): void {
@@ -84,7 +84,7 @@ function again(): void {
       </nav>
       <section aria-label="The bench">
         <p class="complaint">{{ bench.complaint }}</p>
-        <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+        <p v-if="problem" class="why" role="alert">{{ problem }}</p>
         <template v-if="!attempt?.grade">
           <h2>Measure</h2>
           <ul class="probes">

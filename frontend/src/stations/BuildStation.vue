@@ -6,14 +6,14 @@ import { api, sentenceOf, type Procedure } from '@/api/client'
 import LogBook from '@/components/LogBook.vue'
 import StepTimer from '@/components/StepTimer.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
-import { useWhatIf } from '@/composables/useWhatIf'
+import { useQuestion } from '@/composables/useQuestion'
 import { engineering, plain } from '@/format'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
 
 const conversion = useConversion()
-const procedure = useWhatIf<Procedure>(
-  async (body) => (conversion.build?.cell ? await api.POST('/api/steps', { body }) : {}),
+const procedure = useQuestion<Procedure>(
+  async (body) => (conversion.build?.cell ? await api.POST('/api/questions/procedure', { body }) : {}),
   20,
 )
 type Step = Procedure['steps'][number]
@@ -27,7 +27,7 @@ const done = computed(
 )
 const reading = ref('')
 const reason = ref('')
-const trouble = ref('')
+const problem = ref('')
 
 watch(procedure, (now, before) => {
   if (now && !before) at.value = now.next_step ?? now.steps[0]?.key ?? ''
@@ -35,7 +35,7 @@ watch(procedure, (now, before) => {
 watch(step, (now) => {
   reading.value = now?.value == null ? '' : plain(now.value, 4)
   reason.value = now?.override ?? ''
-  trouble.value = ''
+  problem.value = ''
 })
 
 function go(by: 1 | -1): void {
@@ -57,7 +57,7 @@ function record(change: { done: boolean; value?: unknown; override?: string; pho
 }
 
 async function pass(): Promise<void> {
-  trouble.value = ''
+  problem.value = ''
   if (!step.value?.hold) {
     record({ done: true })
     go(1)
@@ -65,7 +65,7 @@ async function pass(): Promise<void> {
   }
   const value = Number.parseFloat(reading.value.replace(',', '.'))
   if (!Number.isFinite(value)) {
-    trouble.value = `A reading in ${step.value.hold.unit} belongs here.`
+    problem.value = `A reading in ${step.value.hold.unit} belongs here.`
     return
   }
   record({ done: true, value, override: reason.value })
@@ -85,7 +85,7 @@ async function simulated(): Promise<void> {
     params: { path: { step: step.value!.key }, query: { seed: Math.floor(Math.random() * 9999) } },
     body: { project: conversion.sendable(), build: conversion.buildIndex },
   })
-  trouble.value = error ? sentenceOf(error) : ''
+  problem.value = error ? sentenceOf(error) : ''
   if (data) reading.value = plain(data.value, 4)
 }
 
@@ -166,7 +166,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
             <button type="button" class="bare meter" @click="simulated">
               Read it with the simulated meter
             </button>
-            <p v-if="trouble" class="held-why" role="alert">{{ trouble }}</p>
+            <p v-if="problem" class="held-why" role="alert">{{ problem }}</p>
             <template v-if="step.state === 'held'">
               <p class="held-why" role="alert">Outside its limits. Most likely: {{ step.says }}.</p>
               <label v-if="step.hold.grade !== 'stop'"
@@ -184,7 +184,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               :alt="shot.caption"
             />
           </div>
-          <p v-if="photos.trouble" class="held-why" role="alert">{{ photos.trouble }}</p>
+          <p v-if="photos.problem" class="held-why" role="alert">{{ photos.problem }}</p>
           <div class="acts">
             <button type="button" class="plain" :disabled="index <= 0" @click="go(-1)">Back</button>
             <button type="button" class="go" @click="pass">

@@ -10,18 +10,18 @@ import ChoiceField from '@/components/ChoiceField.vue'
 import GradeLine from '@/components/GradeLine.vue'
 import QuantityField from '@/components/QuantityField.vue'
 import SizeCode from '@/components/SizeCode.vue'
-import { useWhatIf } from '@/composables/useWhatIf'
+import { useQuestion } from '@/composables/useQuestion'
 import CellGlyph from '@/drawings/CellGlyph.vue'
 import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
-import { useDrawer } from '@/stores/drawer'
-import { useTrade } from '@/stores/trade'
+import { useInventory } from '@/stores/inventory'
+import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
-const trade = useTrade()
-const drawer = useDrawer()
+const reference = useReference()
+const inventory = useInventory()
 const route = useRoute()
-onMounted(() => drawer.load())
+onMounted(() => inventory.load())
 
 const cell = computed(() => conversion.build?.cell)
 const path = computed(() => `${conversion.buildPath}.cell`)
@@ -36,11 +36,11 @@ watch(
   { immediate: true },
 )
 
-const candidates = useWhatIf(async (body) => await api.POST('/api/candidates', { body }))
+const candidates = useQuestion(async (body) => await api.POST('/api/questions/candidates', { body }))
 const outcomes = computed(() => new Map((candidates.value ?? []).map(({ part, outcome }) => [part, outcome])))
 const cells = computed<TriedCell[]>(() => [
-  ...drawer.cells.map((part) => ({ id: `drawer-${part.id}`, cell: drawer.asCell(part), own: true })),
-  ...trade.cells.map((part) => ({ id: part.id, cell: part.cell!, own: false })),
+  ...inventory.cells.map((part) => ({ id: `inventory-${part.id}`, cell: inventory.asCell(part), own: true })),
+  ...reference.cells.map((part) => ({ id: part.id, cell: part.cell!, own: false })),
 ])
 
 const ORIGINS: Choice[] = [
@@ -65,10 +65,10 @@ function takeCode(code: string, reading: SizeReading): void {
   conversion.setBasis(`${path.value}.capacity_ah`, 'inferred')
 }
 
-async function intoDrawer(): Promise<void> {
-  const body = { ...(JSON.parse(JSON.stringify(cell.value)) as Cell), drawer_id: null }
+async function intoInventory(): Promise<void> {
+  const body = { ...(JSON.parse(JSON.stringify(cell.value)) as Cell), inventory_id: null }
   const name = cell.value!.name
-  kept.value = (await drawer.add('cell', body, 1)) ? `${name} lies in the drawer.` : drawer.trouble
+  kept.value = (await inventory.add('cell', body, 1)) ? `${name} lies in the inventory.` : inventory.problem
 }
 
 function startIntake(): void {
@@ -87,8 +87,8 @@ function startIntake(): void {
       }}
     </p>
     <div class="style">
-      <ChoiceField :path="`${conversion.buildPath}.style`" label="Built as" :choices="trade.tables!.styles" />
-      <RouterLink to="/drawers" class="link">Your own cells …</RouterLink>
+      <ChoiceField :path="`${conversion.buildPath}.style`" label="Built as" :choices="reference.tables!.styles" />
+      <RouterLink to="/parts" class="link">Your own cells …</RouterLink>
     </div>
 
     <section v-if="cell" class="chosen" aria-label="Chosen cell">
@@ -149,11 +149,11 @@ function startIntake(): void {
           @update:model-value="conversion.edit(`${conversion.buildPath}.cells_in_series`, $event ?? 1)"
         />
         <ElCheckbox
-          :model-value="!!cell.own_guard"
-          @update:model-value="conversion.edit(`${path}.own_guard`, $event)"
-          >has its own guard</ElCheckbox
+          :model-value="!!cell.own_protection"
+          @update:model-value="conversion.edit(`${path}.own_protection`, $event)"
+          >has its own protection</ElCheckbox
         >
-        <CheckField :path="`${path}.third_wire`" label="third wire" />
+        <CheckField :path="`${path}.thermistor_lead`" label="temperature wire" />
         <CheckField :path="`${path}.polarity_measured`" label="polarity measured" />
         <span v-if="summary?.density_wh_per_l" class="quiet"
           >{{ plain(summary.density_wh_per_l, 3) }} Wh/l</span
@@ -180,8 +180,8 @@ function startIntake(): void {
       </div>
       <div class="acts">
         <button v-if="!asked" type="button" class="bare act" @click="startIntake">Take its readings …</button>
-        <button v-if="!cell.drawer_id" type="button" class="bare act" @click="intoDrawer">
-          Keep it in the drawer
+        <button v-if="!cell.inventory_id" type="button" class="bare act" @click="intoInventory">
+          Keep it in your parts
         </button>
         <span v-if="kept" class="quiet" role="status">{{ kept }}</span>
       </div>

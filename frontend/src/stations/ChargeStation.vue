@@ -10,30 +10,30 @@ import LevelMark from '@/components/LevelMark.vue'
 import PartPicker from '@/components/PartPicker.vue'
 import QuantityField from '@/components/QuantityField.vue'
 import { useBoards } from '@/composables/useBoards'
-import { useWhatIf } from '@/composables/useWhatIf'
-import CurrentPicture from '@/drawings/CurrentPicture.vue'
+import { useQuestion } from '@/composables/useQuestion'
+import ChargeCurrentChart from '@/drawings/ChargeCurrentChart.vue'
 import ResistorDrawing from '@/drawings/ResistorDrawing.vue'
 import { amps, duration, percent, plain, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
-import { useDrawer } from '@/stores/drawer'
-import { useTrade } from '@/stores/trade'
+import { useInventory } from '@/stores/inventory'
+import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
-const trade = useTrade()
-const drawer = useDrawer()
-onMounted(() => drawer.load())
+const reference = useReference()
+const inventory = useInventory()
+onMounted(() => inventory.load())
 const { boardAt, put } = useBoards()
 
 const path = computed(() => conversion.buildPath)
 const charge = computed(() => conversion.assessment?.charge)
 const board = computed(() => boardAt('charger'))
 
-const chargers = computed<Part[]>(() => [...drawer.asParts('charger'), ...trade.boards('charger')])
+const chargers = computed<Part[]>(() => [...inventory.asParts('charger'), ...reference.boards('charger')])
 
 const told = computed(() => {
   if (!board.value) return 'Choose the board that fills the cell; its resistor sets the current.'
   if (!charge.value) return 'Choose a cell first: the current follows from what it holds.'
-  const policy = trade.tables!.policies.find((choice) => choice.value === conversion.build!.policy)
+  const policy = reference.tables!.policies.find((choice) => choice.value === conversion.build!.policy)
   return `${policy?.label}: ${policy?.detail}. Fit a value whose whole band stays under every line.`
 })
 
@@ -44,13 +44,13 @@ const CENTRES: Choice[] = [
 ]
 const input = computed(() => conversion.build?.input)
 const shown = ref<'electric' | 'filled' | 'warm'>('electric')
-const own = useWhatIf(async (body) => await api.POST('/api/resistors', { body }))
-const outlook = useWhatIf(async (body) => await api.POST('/api/outlook', { body }))
+const own = useQuestion(async (body) => await api.POST('/api/questions/resistors', { body }))
+const outlook = useQuestion(async (body) => await api.POST('/api/questions/scenarios', { body }))
 
 function fit(ohm: number): void {
   conversion.change((document) => {
     const build = document.builds[conversion.buildIndex]!
-    build.r_program_ohm = ohm
+    build.r_prog_ohm = ohm
     build.r_measured_ohm = null
   })
 }
@@ -63,13 +63,13 @@ function chooseSource(kind: string): void {
 }
 
 function boardText(part: Part): string {
-  const { charger, guard, socket, outline_mm, load_sharing } = part.board!
+  const { charger, protection, socket, outline_mm, load_sharing } = part.board!
   const sockets: Record<string, string> = { type_c: 'Type-C', micro_b: 'Micro-B', mini_b: 'Mini-B' }
   return [
     `K ${charger!.k_volts}`,
     `${charger!.float_v?.toFixed(2)} V`,
     socket ? sockets[socket.kind] : 'pads only',
-    guard ? 'guard' : 'no guard',
+    protection ? 'protection' : 'no protection',
     load_sharing ? 'load sharing' : '',
     `${outline_mm?.map((mm) => plain(mm, 3)).join(' x ')} mm`,
   ]
@@ -84,8 +84,8 @@ function boardText(part: Part): string {
     <p class="quiet">{{ told }}</p>
 
     <template v-if="charge">
-      <h2>Charge current over program resistor</h2>
-      <CurrentPicture :charge="charge" @fit="fit" />
+      <h2>Charge current over charge-current resistor</h2>
+      <ChargeCurrentChart :charge="charge" @fit="fit" />
       <div class="pair">
         <section class="fit" aria-label="Resistor">
           <h2>{{ charge.r_origin === 'suggested' ? 'Fit this one' : `This one, ${charge.r_origin}` }}</h2>
@@ -102,10 +102,10 @@ function boardText(part: Part): string {
           </p>
           <div class="fields">
             <QuantityField
-              :path="`${path}.r_program_ohm`"
+              :path="`${path}.r_prog_ohm`"
               unit="kΩ"
               label="Fitted"
-              :placeholder="plain(charge.r_program_ohm / 1000)"
+              :placeholder="plain(charge.r_prog_ohm / 1000)"
               no-basis
             />
             <QuantityField
@@ -117,13 +117,13 @@ function boardText(part: Part): string {
             />
           </div>
           <p class="quiet small">
-            Read it unpowered between the program pin and ground, with no cell and no USB connected: either of
+            Read it unpowered between the PROG pin and ground, with no cell and no USB connected: either of
             them falsifies it. Its own heat is nothing.
           </p>
           <ul v-if="own?.length" class="own" aria-label="From your drawer">
             <li v-for="choice in own" :key="choice.how">
               <button type="button" class="bare" @click="fit(choice.r_ohm)">
-                from the drawer: {{ choice.text }}
+                from the inventory: {{ choice.text }}
               </button>
             </li>
           </ul>
@@ -194,7 +194,7 @@ function boardText(part: Part): string {
                 class="bare"
                 :aria-pressed="use.use === conversion.build?.use_while_charging"
               >
-                {{ trade.labelOf(trade.tables!.uses_while_charging, use.use) }}
+                {{ reference.labelOf(reference.tables!.uses_while_charging, use.use) }}
               </button>
             </td>
             <td class="number">{{ use.hours ? duration(use.hours) : 'never' }}</td>
@@ -225,7 +225,7 @@ function boardText(part: Part): string {
             @update:model-value="chooseSource"
           >
             <ElOption
-              v-for="source in trade.tables!.sources"
+              v-for="source in reference.tables!.sources"
               :key="source.value"
               :value="source.value"
               :label="source.label"
@@ -236,8 +236,8 @@ function boardText(part: Part): string {
         </div>
         <QuantityField :path="`${path}.source.limit_a`" unit="mA" label="Gives at most" no-basis />
         <QuantityField :path="`${path}.source.r_cable_ohm`" unit="mΩ" label="Cable, both ways" no-basis />
-        <ChoiceField :path="`${path}.policy`" label="Charge" :choices="trade.tables!.policies" />
-        <ChoiceField :path="`${path}.input.kind`" label="Comes in by" :choices="trade.tables!.inputs" />
+        <ChoiceField :path="`${path}.policy`" label="Charge" :choices="reference.tables!.policies" />
+        <ChoiceField :path="`${path}.input.kind`" label="Comes in by" :choices="reference.tables!.inputs" />
         <template v-if="input?.kind === 'old_jack'">
           <ChoiceField :path="`${path}.input.centre`" label="Centre pin, measured" :choices="CENTRES" />
           <QuantityField

@@ -10,21 +10,21 @@ import FitAttempts from '@/components/FitAttempts.vue'
 import FitFiles from '@/components/FitFiles.vue'
 import PartPins from '@/components/PartPins.vue'
 import SmallParts from '@/components/SmallParts.vue'
-import WhatFits from '@/components/WhatFits.vue'
-import { useWhatIf } from '@/composables/useWhatIf'
+import FitSweep from '@/components/FitSweep.vue'
+import { useQuestion } from '@/composables/useQuestion'
 import ThreeViews from '@/drawings/ThreeViews.vue'
-import TurnableBay from '@/drawings/TurnableBay.vue'
+import BayModel3D from '@/drawings/BayModel3D.vue'
 import { useConversion } from '@/stores/conversion'
-import { useDrawer } from '@/stores/drawer'
-import { useTrade } from '@/stores/trade'
+import { useInventory } from '@/stores/inventory'
+import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
-const trade = useTrade()
-const drawer = useDrawer()
-onMounted(() => drawer.load())
+const reference = useReference()
+const inventory = useInventory()
+onMounted(() => inventory.load())
 
 /** Asked at once: a moved caliper figure redraws the answer. */
-const reply = useWhatIf<FitReply>(async (body) => await api.POST('/api/fit', { body }), 0)
+const reply = useQuestion<FitReply>(async (body) => await api.POST('/api/questions/fit', { body }), 0)
 const answer = computed(() => reply.value?.answer ?? null)
 const picked = ref('')
 const pickedPart = computed(() => answer.value?.placements?.find((part) => part.part === picked.value))
@@ -34,11 +34,11 @@ const bayFields = ref<InstanceType<typeof BayFields>>()
 const verdict = computed(() => {
   const seen = answer.value
   if (!seen) return ''
-  const play = seen.clearance_mm
-  if (seen.fits === 'yes') return `Yes: ${play!.toFixed(1)} mm of play beyond every clearance`
+  const clearance = seen.clearance_mm
+  if (seen.fits === 'yes') return `Yes: ${clearance!.toFixed(1)} mm of clearance beyond every clearance`
   if (seen.fits === 'too_close')
-    return `Too close to call: ${play! >= 0 ? '+' : ''}${play!.toFixed(2)} mm, and the calipers are right to ${seen.tolerance_mm.toFixed(1)} mm`
-  const short = play == null ? '' : `, ${(-play).toFixed(1)} mm short on a side`
+    return `Too close to call: ${clearance! >= 0 ? '+' : ''}${clearance!.toFixed(2)} mm, and the calipers are right to ${seen.tolerance_mm.toFixed(1)} mm`
+  const short = clearance == null ? '' : `, ${(-clearance).toFixed(1)} mm short on a side`
   return `No${short}: ${seen.conflict?.join(' and ')} ${seen.conflict?.length === 1 ? 'does' : 'do'} not go in`
 })
 
@@ -52,7 +52,7 @@ function place(part: string, at: [number, number, number]): void {
 }
 
 const held = computed(() => conversion.build?.outside?.length || conversion.build?.shell_off?.length)
-function bringBack(): void {
+function restore(): void {
   conversion.change((document) => {
     const build = document.builds[conversion.buildIndex]!
     build.outside = []
@@ -85,7 +85,7 @@ function bringBack(): void {
             @pick="picked = $event"
             @place="place"
           />
-          <TurnableBay v-else :answer="answer" :picked="picked" />
+          <BayModel3D v-else :answer="answer" :picked="picked" />
           <button type="button" class="bare turn" @click="turning = !turning">
             {{ turning ? 'Three views with measures' : 'A picture to turn' }}
           </button>
@@ -124,8 +124,8 @@ function bringBack(): void {
               </li>
             </ul>
           </template>
-          <button v-if="held" type="button" class="bare turn" @click="bringBack">
-            Bring back what was put outside or taken off
+          <button v-if="held" type="button" class="bare turn" @click="restore">
+            Restore what was put outside or taken off
           </button>
         </div>
       </div>
@@ -138,12 +138,12 @@ function bringBack(): void {
         <ChoiceField
           :path="`${conversion.buildPath}.style`"
           label="Built as"
-          :choices="trade.tables!.styles"
+          :choices="reference.tables!.styles"
         />
         <ChoiceField
           :path="`${conversion.buildPath}.cell_lead`"
           label="The cell's lead"
-          :choices="trade.tables!.cell_leads"
+          :choices="reference.tables!.cell_leads"
         />
         <CheckField
           v-if="conversion.build?.cell?.form === 'pouch'"
@@ -151,7 +151,7 @@ function bringBack(): void {
           label="The pouch may stand on its edge"
         />
         <SmallParts :unit="bayFields?.unit ?? 'mm'" />
-        <WhatFits v-if="reply && answer" :largest="reply.largest" />
+        <FitSweep v-if="reply && answer" :largest="reply.largest" />
         <FitAttempts :answer="answer" />
       </div>
     </div>

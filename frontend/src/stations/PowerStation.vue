@@ -1,25 +1,25 @@
 <script setup lang="ts">
-/** Power: what the gadget sees as the cell empties, what shapes it, and what guards the cell. */
+/** Power: what the gadget sees as the cell empties, what shapes it, and what protections the cell. */
 import { computed, onMounted } from 'vue'
 
-import { api, type Outlook, type Part, type ShaperOption } from '@/api/client'
+import { api, type Outlook, type Part, type RegulatorOption } from '@/api/client'
 import GadgetVoltsChart from '@/charts/GadgetVoltsChart.vue'
 import CheckField from '@/components/CheckField.vue'
 import ChoiceField from '@/components/ChoiceField.vue'
 import PartPicker from '@/components/PartPicker.vue'
-import ShaperTable from '@/components/ShaperTable.vue'
-import WorthPanel from '@/components/WorthPanel.vue'
+import RegulatorTable from '@/components/RegulatorTable.vue'
+import PaybackPanel from '@/components/PaybackPanel.vue'
 import { useBoards } from '@/composables/useBoards'
-import { useWhatIf } from '@/composables/useWhatIf'
+import { useQuestion } from '@/composables/useQuestion'
 import { amps, days, duration, percent, plain, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
-import { useDrawer } from '@/stores/drawer'
-import { useTrade } from '@/stores/trade'
+import { useInventory } from '@/stores/inventory'
+import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
-const trade = useTrade()
-const drawer = useDrawer()
-onMounted(() => drawer.load())
+const reference = useReference()
+const inventory = useInventory()
+onMounted(() => inventory.load())
 const { boards, boardAt, put } = useBoards()
 
 const run = computed(() => conversion.assessment?.run)
@@ -36,41 +36,41 @@ const told = computed(() => {
 
 const WHO: Record<string, string> = {
   gadget: 'the gadget gives up',
-  guard: 'the guard cuts',
+  protection: 'the protection cuts',
   cell: 'the cell is empty',
 }
 
-const options = useWhatIf<ShaperOption[]>(async (body) =>
-  conversion.build?.cell ? await api.POST('/api/shapers', { body }) : {},
+const options = useQuestion<RegulatorOption[]>(async (body) =>
+  conversion.build?.cell ? await api.POST('/api/questions/regulators', { body }) : {},
 )
-const shaperName = computed(
+const regulatorName = computed(
   () =>
-    boards.value.find((board) => board.shaper)?.name ??
-    conversion.build?.shaper?.name ??
+    boards.value.find((board) => board.regulator)?.name ??
+    conversion.build?.regulator?.name ??
     'none, straight through',
 )
-const outlook = useWhatIf<Outlook>(async (body) => await api.POST('/api/outlook', { body }))
+const outlook = useQuestion<Outlook>(async (body) => await api.POST('/api/questions/scenarios', { body }))
 const drains = computed(() =>
   Object.entries(run.value?.drains ?? {})
     .filter(([, taken]) => taken > 0)
     .sort(([, a], [, b]) => b - a),
 )
 const builtIn = computed(() => {
-  const named = boards.value.filter((board) => board.charger && board.guard).map(() => 'on the charger board')
-  return conversion.build?.cell?.own_guard ? [...named, 'on the cell'] : named
+  const named = boards.value.filter((board) => board.charger && board.protection).map(() => 'on the charger board')
+  return conversion.build?.cell?.own_protection ? [...named, 'on the cell'] : named
 })
 
-function pickShaper(name: string): void {
-  const parts = [...trade.parts, ...drawer.asParts()]
-  const part = parts.find((part) => part.board?.shaper && part.board.name === name)
-  // A charger with a step-up on the same board takes the charger's place, and its own shaper goes with it.
-  if (part?.board?.charger) put('shaper', undefined)
-  put(part?.board?.charger ? 'charger' : 'shaper', part)
+function pickRegulator(name: string): void {
+  const parts = [...reference.parts, ...inventory.asParts()]
+  const part = parts.find((part) => part.board?.regulator && part.board.name === name)
+  // A charger with a step-up on the same board takes the charger's place, and its own regulator goes with it.
+  if (part?.board?.charger) put('regulator', undefined)
+  put(part?.board?.charger ? 'charger' : 'regulator', part)
 }
 
-function guardText(part: Part): string {
-  const guard = part.board!.guard!
-  return `cuts at ${plain(guard.cut_v, 3)} V, ${part.board!.outline_mm?.map((mm) => plain(mm, 3)).join(' x ')} mm`
+function protectionText(part: Part): string {
+  const protection = part.board!.protection!
+  return `cuts at ${plain(protection.cut_v, 3)} V, ${part.board!.outline_mm?.map((mm) => plain(mm, 3)).join(' x ')} mm`
 }
 </script>
 
@@ -100,7 +100,7 @@ function guardText(part: Part): string {
               <b>{{ duration(mode.hours) }}</b>
             </td>
             <td class="number">{{ duration(mode.original_hours) }}</td>
-            <td class="number">{{ percent(1 - mode.stranded) }}</td>
+            <td class="number">{{ percent(1 - mode.unused) }}</td>
             <td class="number">{{ volts(mode.gadget_v_end) }}</td>
             <td>{{ WHO[mode.stopped_by] }}</td>
           </tr>
@@ -109,25 +109,25 @@ function guardText(part: Part): string {
     </template>
 
     <template v-if="options && survey">
-      <h2>Shapers, best first</h2>
-      <ShaperTable :options="options" :window="survey.window" :chosen="shaperName" @pick="pickShaper" />
+      <h2>Regulators, best first</h2>
+      <RegulatorTable :options="options" :window="survey.window" :chosen="regulatorName" @pick="pickRegulator" />
     </template>
     <div class="pair">
-      <section aria-label="Guard at work" class="told">
-        <h2>Who guards, who ends the run</h2>
-        <template v-if="run?.guard">
+      <section aria-label="Protection at work" class="told">
+        <h2>Who protections, who ends the run</h2>
+        <template v-if="run?.protection">
           <p>
-            Trips between <b>{{ amps(run.guard.trip_least_a) }}</b> (empty cell) and
-            <b>{{ amps(run.guard.trip_most_a) }}</b> (full); the peak is {{ amps(run.guard.peak_a) }}.
+            Trips between <b>{{ amps(run.protection.trip_least_a) }}</b> (empty cell) and
+            <b>{{ amps(run.protection.trip_most_a) }}</b> (full); the peak is {{ amps(run.protection.peak_a) }}.
           </p>
           <p>
-            Cuts at <b>{{ volts(run.guard.cut_v) }}</b>{{
-              run.guard.ends_the_run ? `; the run ends because ${WHO[run.guard.ends_the_run]}` : ''
-            }}. Draws {{ amps(run.guard.drain_a) }}.
+            Cuts at <b>{{ volts(run.protection.cut_v) }}</b>{{
+              run.protection.ends_the_run ? `; the run ends because ${WHO[run.protection.ends_the_run]}` : ''
+            }}. Draws {{ amps(run.protection.drain_a) }}.
           </p>
         </template>
         <p v-else class="quiet">
-          None yet: choose a guard below, a guarded charger board, or a guarded cell.
+          None yet: choose a protection below, a protected charger board, or a protected cell.
         </p>
         <h2>In the drawer</h2>
         <template v-if="run">
@@ -144,7 +144,7 @@ function guardText(part: Part): string {
         <ChoiceField
           :path="`${conversion.buildPath}.switch_place`"
           label="Main switch stands"
-          :choices="trade.tables!.switch_places"
+          :choices="reference.tables!.switch_places"
         />
       </section>
       <section aria-label="Old and cold" class="told">
@@ -162,16 +162,16 @@ function guardText(part: Part): string {
         </table>
         <CheckField :path="`${conversion.buildPath}.aged`" label="judge all of it after 300 cycles" />
         <CheckField :path="`${conversion.buildPath}.cold`" label="judge all of it at 0 °C" />
-        <WorthPanel v-if="conversion.assessment?.worth" :worth="conversion.assessment.worth" />
+        <PaybackPanel v-if="conversion.assessment?.payback" :payback="conversion.assessment.payback" />
       </section>
     </div>
     <PartPicker
-      title="Guard"
-      :none="builtIn.length ? `no extra board: ${builtIn.join(' and ')}` : 'no guard board'"
-      :parts="[...drawer.asParts('guard'), ...trade.boards('guard')]"
-      :chosen="boardAt('guard')?.name ?? ''"
-      :describe="guardText"
-      @pick="put('guard', $event)"
+      title="Protection"
+      :none="builtIn.length ? `no extra board: ${builtIn.join(' and ')}` : 'no protection board'"
+      :parts="[...inventory.asParts('protection'), ...reference.boards('protection')]"
+      :chosen="boardAt('protection')?.name ?? ''"
+      :describe="protectionText"
+      @pick="put('protection', $event)"
     />
   </div>
 </template>

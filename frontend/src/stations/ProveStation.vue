@@ -1,17 +1,17 @@
 <script setup lang="ts">
-/** Prove: a log of a charge or a run-down beside what was foretold, what it shows, and what the numbers learn from it. */
+/** Prove: a log of a charge or a run-down beside what was predicted, what it shows, and what the numbers learn from it. */
 import { computed, ref } from 'vue'
 
 import { api, sentenceOf, type LogReply, type SheetReply } from '@/api/client'
 import LogChart from '@/charts/LogChart.vue'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
 import FirstChargeWatch from '@/components/FirstChargeWatch.vue'
-import ForetoldBefore from '@/components/ForetoldBefore.vue'
+import PredictionHistory from '@/components/PredictionHistory.vue'
 import LevelMark from '@/components/LevelMark.vue'
 import LiveBench from '@/components/LiveBench.vue'
 import LogBook from '@/components/LogBook.vue'
-import LogLessons from '@/components/LogLessons.vue'
-import { useWhatIf } from '@/composables/useWhatIf'
+import CalibrationOffers from '@/components/CalibrationOffers.vue'
+import { useQuestion } from '@/composables/useQuestion'
 import { amps, duration, milliampHours, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
@@ -20,14 +20,14 @@ const picker = ref<HTMLInputElement>()
 const reply = ref<LogReply>()
 const text = ref('')
 const name = ref('')
-const trouble = ref('')
+const problem = ref('')
 
-const lines = useWhatIf<SheetReply>(async (body) => await api.POST('/api/sheet', { body }))
+const lines = useQuestion<SheetReply>(async (body) => await api.POST('/api/questions/sheet', { body }))
 const question = () => ({ project: conversion.sendable(), build: conversion.buildIndex })
 
 async function read(places: (number | null)[] | null = null): Promise<void> {
-  const { data, error } = await api.POST('/api/logs', { body: { ...question(), text: text.value, places } })
-  trouble.value = error ? sentenceOf(error) : ''
+  const { data, error } = await api.POST('/api/questions/log', { body: { ...question(), text: text.value, places } })
+  problem.value = error ? sentenceOf(error) : ''
   if (data) reply.value = data
 }
 
@@ -64,14 +64,14 @@ const told = computed(() => {
   const log = seen.value
   if (!log) return 'A log of the first charge, or of a run-down: from your meter, or from the simulated one.'
   const what = log.kind === 'charge' ? 'charged' : 'ran'
-  const foretold = reply.value?.predicted?.total_hours
-  return `${name.value}: ${what} ${duration(log.flow_hours)}${foretold ? `, ${duration(foretold)} foretold` : ''}, ${milliampHours(log.charge_ah)}.`
+  const predicted = reply.value?.predicted?.total_hours
+  return `${name.value}: ${what} ${duration(log.flow_hours)}${predicted ? `, ${duration(predicted)} predicted` : ''}, ${milliampHours(log.charge_ah)}.`
 })
 </script>
 
 <template>
   <div>
-    <h1>Measured beside foretold</h1>
+    <h1>Measured beside predicted</h1>
     <p class="quiet" role="status">{{ told }}</p>
     <div class="bar">
       <ElButton type="primary" @click="picker?.click()">Read a log …</ElButton>
@@ -87,7 +87,7 @@ const told = computed(() => {
       <RouterLink to="/trainer" class="quiet">practise on faulty benches</RouterLink>
     </div>
     <LiveBench @log="takeText" />
-    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+    <p v-if="problem" class="why" role="alert">{{ problem }}</p>
 
     <template v-if="reply && seen">
       <LogChart :reply="reply" />
@@ -136,8 +136,8 @@ const told = computed(() => {
             Measured on the USB side: the charge is the cell's, its volts and resistance are not to be told
             from it.
           </p>
-          <LogLessons :lessons="reply.lessons" :foretold="reply.foretold" :from="name" @adopted="read()" />
-          <p v-if="!reply.lessons.length" class="quiet">Too little in this log to tell a figure by.</p>
+          <CalibrationOffers :calibration_offers="reply.calibration_offers" :prediction="reply.prediction" :from="name" @adopted="read()" />
+          <p v-if="!reply.calibration_offers.length" class="quiet">Too little in this log to tell a figure by.</p>
           <h2>Columns as they were taken</h2>
           <div class="columns">
             <label v-for="(what, which) in COLUMNS" :key="what"
@@ -168,7 +168,7 @@ const told = computed(() => {
       </div>
     </template>
     <FirstChargeWatch class="first" />
-    <ForetoldBefore :now="lines?.foretold ?? null" />
+    <PredictionHistory :now="lines?.prediction ?? null" />
     <AsBuiltTable :figures="lines?.as_built ?? []" />
     <LogBook station="prove" />
   </div>

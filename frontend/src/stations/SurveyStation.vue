@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import BasisMark from '@/components/BasisMark.vue'
 import FrontEndFields from '@/components/FrontEndFields.vue'
 import ModesTable from '@/components/ModesTable.vue'
-import OtherFindings from '@/components/OtherFindings.vue'
+import ChargingGaugeShellFields from '@/components/ChargingGaugeShellFields.vue'
 import PhotoPanel from '@/components/PhotoPanel.vue'
 import PurposeQuestion from '@/components/PurposeQuestion.vue'
 import QuantityField from '@/components/QuantityField.vue'
@@ -13,16 +13,16 @@ import SupplyFields from '@/components/SupplyFields.vue'
 import VoltageRuler from '@/drawings/VoltageRuler.vue'
 import { amps, plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
-const trade = useTrade()
+const reference = useReference()
 
 const gadget = computed(() => conversion.document!.gadget)
 const survey = computed(() => conversion.assessment?.survey)
 const told = computed(() => {
   if (!survey.value) return ''
-  const behind = trade.labelOf(trade.tables?.front_ends, gadget.value.front_end ?? '')
+  const behind = reference.labelOf(reference.tables?.front_ends, gadget.value.front_end ?? '')
   return `${survey.value.supply}; behind them: ${behind}.`
 })
 </script>
@@ -80,7 +80,7 @@ const told = computed(() => {
       <VoltageRuler :bands="survey.ruler" :window="survey.window" />
     </template>
 
-    <OtherFindings />
+    <ChargingGaugeShellFields />
     <PhotoPanel />
   </div>
 </template>

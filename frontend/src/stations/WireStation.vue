@@ -6,17 +6,17 @@ import { api, type Choice, type WiringReply } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
 import CheckField from '@/components/CheckField.vue'
 import { useDownload } from '@/composables/useDownload'
-import { useWhatIf } from '@/composables/useWhatIf'
+import { useQuestion } from '@/composables/useQuestion'
 import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
 import { amps } from '@/format'
 import { useConversion } from '@/stores/conversion'
-import { useTrade } from '@/stores/trade'
+import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
-const trade = useTrade()
-const { trouble, download } = useDownload()
-const reply = useWhatIf<WiringReply>(
-  async (body) => (conversion.build?.cell ? await api.POST('/api/wiring', { body }) : {}),
+const reference = useReference()
+const { problem, download } = useDownload()
+const reply = useQuestion<WiringReply>(
+  async (body) => (conversion.build?.cell ? await api.POST('/api/questions/wiring', { body }) : {}),
   30,
 )
 const picked = ref('')
@@ -181,8 +181,8 @@ const file = (what: string) =>
             each plug before it goes in, connectors are not standardised.
           </p>
           <ChoiceField
-            v-if="conversion.build?.cell?.third_wire"
-            :path="`${base}.wiring.third_wire`"
+            v-if="conversion.build?.cell?.thermistor_lead"
+            :path="`${base}.wiring.thermistor_lead`"
             label="Third wire"
             :choices="THIRD"
           />
@@ -200,41 +200,41 @@ const file = (what: string) =>
           <ChoiceField
             :path="`${base}.switch_place`"
             label="Main switch stands"
-            :choices="trade.tables!.switch_places"
+            :choices="reference.tables!.switch_places"
           />
           <p class="adds">
             <button
               type="button"
               class="bare act"
-              @click="download('/api/sheet/parts.csv', `${file('parts')}.csv`)"
+              @click="download('/api/questions/sheet/parts.csv', `${file('parts')}.csv`)"
             >
               Parts, CSV
             </button>
             <button
               type="button"
               class="bare act"
-              @click="download('/api/wiring/drawing.svg', `${file('hook-up')}.svg`)"
+              @click="download('/api/questions/wiring/drawing.svg', `${file('hook-up')}.svg`)"
             >
               Drawing, SVG
             </button>
             <button
               type="button"
               class="bare act"
-              @click="download('/api/wiring/netlist?circuit=running', `${file('running')}.cir`)"
+              @click="download('/api/questions/wiring/netlist?circuit=running', `${file('running')}.cir`)"
             >
               Running, netlist
             </button>
             <button
               type="button"
               class="bare act"
-              @click="download('/api/wiring/netlist?circuit=charging', `${file('charging')}.cir`)"
+              @click="download('/api/questions/wiring/netlist?circuit=charging', `${file('charging')}.cir`)"
             >
               Charging, netlist
             </button>
           </p>
         </section>
       </div>
-      <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+      <p v-if="problem" class="why" role="alert">{{ problem }}</p>
     </template>
   </div>
 </template>

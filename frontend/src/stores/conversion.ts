@@ -15,7 +15,7 @@ import {
   type Basis,
   type Build,
   type Finding,
-  type KeptProject,
+  type StoredProject,
   type Problem,
   type Project,
   type ProjectInput,
@@ -25,12 +25,12 @@ import { removeRow, setAt, valueAt, wholeOf } from '@/document'
 const SAVE_AFTER_MS = 500
 
 export const useConversion = defineStore('conversion', () => {
-  const kept = shallowRef<KeptProject>()
+  const kept = shallowRef<StoredProject>()
   const document = ref<Project>()
   const buildIndex = ref(0)
   const assessment = shallowRef<Assessment>()
   const refused = ref<Record<string, string>>({})
-  const trouble = ref('')
+  const problem = ref('')
   const conflict = ref(false)
   const unsaved = ref(false)
 
@@ -48,17 +48,17 @@ export const useConversion = defineStore('conversion', () => {
       params: { path: { project_id: id } },
     })
     if (!data) {
-      trouble.value = sentenceOf(error)
+      problem.value = sentenceOf(error)
       return false
     }
-    trouble.value = ''
+    problem.value = ''
     if (kept.value?.id !== id) buildIndex.value = 0
     assessment.value = undefined
     show(data)
     return true
   }
 
-  function show(state: KeptProject): void {
+  function show(state: StoredProject): void {
     kept.value = state
     document.value = structuredClone(state.project)
     buildIndex.value = Math.min(buildIndex.value, (state.project.builds?.length ?? 1) - 1)
@@ -81,12 +81,12 @@ export const useConversion = defineStore('conversion', () => {
       if (mine !== asked) return
     }
     if (answer.data) assessment.value = answer.data
-    trouble.value = answer.data || answer.error ? '' : sentenceOf(undefined)
+    problem.value = answer.data || answer.error ? '' : sentenceOf(undefined)
   }
 
   async function ask(project: ProjectInput): Promise<{ data?: Assessment; error?: unknown }> {
     try {
-      return await api.POST('/api/assess', { body: { project, build: buildIndex.value } })
+      return await api.POST('/api/questions/assess', { body: { project, build: buildIndex.value } })
     } catch {
       return {}
     }
@@ -190,15 +190,15 @@ export const useConversion = defineStore('conversion', () => {
       }
       if (answer.response.status === 409) conflict.value = true
       else if (answer.data) accept(answer.data, sent)
-      else trouble.value = `Not saved: ${sentenceOf(answer.error)}`
+      else problem.value = `Not saved: ${sentenceOf(answer.error)}`
     } catch {
-      trouble.value = `Not saved. ${sentenceOf(undefined)}`
+      problem.value = `Not saved. ${sentenceOf(undefined)}`
     }
   }
 
-  function accept(state: KeptProject, sent: number): void {
+  function accept(state: StoredProject, sent: number): void {
     kept.value = state
-    trouble.value = ''
+    problem.value = ''
     if (edits !== sent) return
     unsaved.value = false
     const typed = refusedWholes().map((path) => [path, valueAt(document.value, path)] as const)
@@ -220,20 +220,20 @@ export const useConversion = defineStore('conversion', () => {
 
   /** Two windows: show the other's state; ours stays nowhere but on this screen, so it is asked for first. */
   async function takeTheirs(): Promise<void> {
-    const { data } = await fetchKept()
+    const { data } = await fetchStored()
     if (data) show(data)
   }
 
   /** Two windows: save ours on top; theirs stays one undo below. */
   async function keepMine(): Promise<void> {
-    const { data } = await fetchKept()
+    const { data } = await fetchStored()
     if (!data) return
     kept.value = data
     conflict.value = false
     await save()
   }
 
-  function fetchKept() {
+  function fetchStored() {
     return api.GET('/api/projects/{project_id}', { params: { path: { project_id: kept.value!.id } } })
   }
 
@@ -249,7 +249,7 @@ export const useConversion = defineStore('conversion', () => {
     buildPath,
     assessment,
     refused,
-    trouble,
+    problem,
     conflict,
     unsaved,
     open,

@@ -2,11 +2,11 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 
-import { api, sentenceOf, type KeptPhoto, type PhotoMarks, type Problem } from '@/api/client'
+import { api, sentenceOf, type StoredPhoto, type PhotoMarks, type Problem } from '@/api/client'
 
 export const usePhotos = defineStore('photos', () => {
-  const photos = shallowRef<KeptPhoto[]>([])
-  const trouble = ref('')
+  const photos = shallowRef<StoredPhoto[]>([])
+  const problem = ref('')
   let project = 0
 
   const path = (photo_id: number) => ({ params: { path: { project_id: project, photo_id } } })
@@ -19,8 +19,8 @@ export const usePhotos = defineStore('photos', () => {
     photos.value = data ?? []
   }
 
-  function keep({ data, error }: { data?: KeptPhoto; error?: unknown }): KeptPhoto | undefined {
-    trouble.value = error ? sentenceOf(error) : ''
+  function keep({ data, error }: { data?: StoredPhoto; error?: unknown }): StoredPhoto | undefined {
+    problem.value = error ? sentenceOf(error) : ''
     if (data) {
       const others = photos.value.filter((photo) => photo.id !== data.id)
       photos.value = [...others, data].sort((a, b) => a.id - b.id)
@@ -29,23 +29,23 @@ export const usePhotos = defineStore('photos', () => {
   }
 
   /** The picture goes as it is: the server turns it upright and strips what the camera wrote into it. */
-  async function add(file: File): Promise<KeptPhoto | undefined> {
+  async function add(file: File): Promise<StoredPhoto | undefined> {
     const caption = encodeURIComponent(file.name.replace(/\.\w+$/, '').slice(0, 120))
     const answer = await fetch(`/api/projects/${project}/photos?caption=${caption}`, {
       method: 'POST',
       body: file,
       headers: { 'Content-Type': file.type || 'application/octet-stream' },
     })
-    const body = (await answer.json()) as KeptPhoto | Problem
-    return keep(answer.ok ? { data: body as KeptPhoto } : { error: body })
+    const body = (await answer.json()) as StoredPhoto | Problem
+    return keep(answer.ok ? { data: body as StoredPhoto } : { error: body })
   }
 
-  async function mark(id: number, caption: string, marks: PhotoMarks): Promise<KeptPhoto | undefined> {
+  async function mark(id: number, caption: string, marks: PhotoMarks): Promise<StoredPhoto | undefined> {
     const url = '/api/projects/{project_id}/photos/{photo_id}'
     return keep(await api.PUT(url, { ...path(id), body: { caption, marks } }))
   }
 
-  async function turn(id: number): Promise<KeptPhoto | undefined> {
+  async function turn(id: number): Promise<StoredPhoto | undefined> {
     return keep(await api.POST('/api/projects/{project_id}/photos/{photo_id}/turn', path(id)))
   }
 
@@ -55,8 +55,8 @@ export const usePhotos = defineStore('photos', () => {
   }
 
   /** The pixels; a turned picture has a new height, so its address changes with it. */
-  const pixels = (photo: KeptPhoto, size: 'picture' | 'thumbnail') =>
+  const pixels = (photo: StoredPhoto, size: 'picture' | 'thumbnail') =>
     `/api/projects/${project}/photos/${photo.id}/${size}?${photo.width}x${photo.height}`
 
-  return { photos, trouble, load, add, mark, turn, remove, pixels }
+  return { photos, problem, load, add, mark, turn, remove, pixels }
 })

@@ -1,1 +1,1 @@
-"""The trade itself: nouns, physics and rules, with no web, database, file or clock in sight."""
+"""The trade itself: models, physics and rules, with no web, database, file or clock in sight."""

@@ -2,7 +2,7 @@
 
 from typing import Any, Literal
 
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.models.model import Model
 
 Level = Literal["stop", "caution", "note", "pass"]
 Station = Literal["survey", "cell", "power", "charge", "fit", "wire", "build", "prove"]
@@ -11,21 +11,21 @@ STATIONS: tuple[Station, ...] = ("survey", "cell", "power", "charge", "fit", "wi
 GRAVITY: dict[Level, int] = {"stop": 3, "caution": 2, "note": 1, "pass": 0}
 
 
-class Edit(Noun):
-    """Set one field of the project document. `path` is dotted, with indices: "builds.0.r_program_ohm"."""
+class Edit(Model):
+    """Set one field of the project document. `path` is dotted, with indices: "builds.0.r_prog_ohm"."""
 
     path: str
     value: Any  # whatever the field takes; the project model judges it
 
 
-class Remedy(Noun):
+class Remedy(Model):
     """A change the tool can make by itself, as edits to the project document."""
 
     label: str
     edits: tuple[Edit, ...]
 
 
-class Finding(Noun):
+class Finding(Model):
     """One judgement. `assumed`: it rests on something inferred or default, named in `rests_on`."""
 
     code: str

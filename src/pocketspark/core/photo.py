@@ -9,49 +9,49 @@ from typing import Annotated
 
 from pydantic import Field
 
-from pocketspark.core.nouns.noun import LongMillimetres, Noun, Title
+from pocketspark.core.models.model import LongMillimetres, Model, Title
 
 Across = Annotated[float, Field(ge=0, le=1)]
 # A mark of a length is set to within a few pixels at either end (assumed).
 MARK_PX = 3.0
 
 
-class Place(Noun):
+class Place(Model):
     """A spot in the picture."""
 
     x: Across
     y: Across
 
 
-class Line(Noun):
+class Line(Model):
     """From one spot to another."""
 
     start: Place
     end: Place
 
 
-class Scale(Noun):
+class Scale(Model):
     """A line whose length is known: a ruler in the picture, a battery, a coin."""
 
     line: Line
     mm: LongMillimetres
 
 
-class Length(Noun):
+class Length(Model):
     """A line to be read off."""
 
     name: Title
     line: Line
 
 
-class Remark(Noun):
+class Remark(Model):
     """A note on a spot."""
 
     at: Place
     text: Title
 
 
-class PhotoMarks(Noun):
+class PhotoMarks(Model):
     """Everything drawn on one photograph."""
 
     scale: Scale | None = None
@@ -59,7 +59,7 @@ class PhotoMarks(Noun):
     remarks: Annotated[tuple[Remark, ...], Field(max_length=40)] = ()
 
 
-class ReadLength(Noun):
+class ReadLength(Model):
     """A length read off, and how sure it can be: marks are set to a few pixels."""
 
     name: str

@@ -3,8 +3,8 @@
 import json
 from importlib import resources
 
-from pocketspark.core.nouns import Project
-from pocketspark.core.nouns.drawer import DRAWER_BODIES, DrawerBody, DrawerKind
+from pocketspark.core.models import Project
+from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel
 from pocketspark.formats import project_json
 
 _FILES = (
@@ -18,12 +18,12 @@ _FILES = (
 
 
 def demo_projects() -> list[Project]:
-    """The club's conversions, in the order they should stand on the shelf."""
+    """The club's conversions, in the order they should stand among the projects."""
     folder = resources.files(__package__)
     return [project_json.loads(folder.joinpath(f"{name}.json").read_text("utf-8")) for name in _FILES]
 
 
-def demo_drawer() -> list[tuple[DrawerKind, DrawerBody, int]]:
-    """What lies in the club's drawers: kind, part, stock."""
-    records = json.loads(resources.files(__package__).joinpath("drawer.json").read_text("utf-8"))
-    return [(r["kind"], DRAWER_BODIES[r["kind"]].model_validate(r["body"]), r["stock"]) for r in records]
+def demo_inventory() -> list[tuple[InventoryKind, InventoryModel, int]]:
+    """What lies in the club's your parts: kind, part, stock."""
+    records = json.loads(resources.files(__package__).joinpath("inventory.json").read_text("utf-8"))
+    return [(r["kind"], INVENTORY_MODELS[r["kind"]].model_validate(r["body"]), r["stock"]) for r in records]

@@ -6,17 +6,17 @@ from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
 
-from pocketspark.core.as_built import as_built
-from pocketspark.core.assess import assess
-from pocketspark.core.assessment import Assessment
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.fit.answer import FitAnswer
-from pocketspark.core.nouns import Project
-from pocketspark.core.nouns.build import CELL_LEADS
-from pocketspark.core.nouns.small_part import SMALL_PARTS
-from pocketspark.core.quantity import amps, days, hours, ohms, volts
+from pocketspark.core.models import Project
+from pocketspark.core.models.build import CELL_LEADS
+from pocketspark.core.models.small_part import SMALL_PARTS
+from pocketspark.core.questions.assess import assess
+from pocketspark.core.questions.assessment import Assessment
+from pocketspark.core.record.as_built import as_built
 from pocketspark.core.rules.fit import fit_in_bay
 from pocketspark.core.steps import Step, procedure
+from pocketspark.core.units.quantity import amps, days, hours, ohms, volts
 from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
 from pocketspark.core.wiring.hookup import hook_up
@@ -34,8 +34,8 @@ def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]
     if chosen.cell:
         rows.append((chosen.cell_count, chosen.cell.name, chosen.cell.facts.label))
     rows += [(1, board.name, "") for board in chosen.boards]
-    if chosen.shaper and chosen.shaper.kind != "none":
-        rows.append((1, chosen.shaper.name, ""))
+    if chosen.regulator and chosen.regulator.kind != "none":
+        rows.append((1, chosen.regulator.name, ""))
     try:
         rows.append((1, f"resistor {ohms(chain.r_marked_ohm)}", f"{chosen.r_tolerance * 100:g} %, program"))
         wires = cut_list(chain, hook_up(chain))
@@ -128,7 +128,7 @@ def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[A
     )
     if seen.charge:
         look = seen.charge.fitted
-        yield _heading("Program resistor")
+        yield _heading("Charge-current resistor")
         codes = ", ".join(filter(None, (look.chip_code, look.chip_code_4, look.eia96)))
         yield _line(f"{_plain(look.text)}: {' '.join(look.bands)}; chip {codes}", 9)
     hookup = hook_up(chain)
@@ -165,7 +165,7 @@ def _summary(seen: Assessment) -> str:
     words = []
     if seen.charge:
         ends = f"full in about {hours(seen.charge.hours)}" if seen.charge.hours else "never ends"
-        words.append(f"{ohms(seen.charge.r_program_ohm)}, {amps(seen.charge.current_a)}, {ends}")
+        words.append(f"{ohms(seen.charge.r_prog_ohm)}, {amps(seen.charge.current_a)}, {ends}")
     if seen.gadget_v:
         words.append(f"{volts(seen.gadget_v.max)} to {volts(seen.gadget_v.min)} at the gadget")
     if seen.run and seen.run.days:

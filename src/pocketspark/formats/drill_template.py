@@ -7,7 +7,7 @@ from xml.sax.saxutils import escape
 
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.openings import Opening
-from pocketspark.core.nouns.bay import Side
+from pocketspark.core.models.bay import Side
 
 RULER_MM = 50.0
 _MARGIN = 12.0

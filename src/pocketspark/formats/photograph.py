@@ -32,7 +32,7 @@ def read_picture(data: bytes) -> Picture:
                 if opened.width * opened.height > LARGEST_PIXELS:
                     raise UnreadablePhotograph("the picture has too many pixels; make it smaller first")
                 upright = ImageOps.exif_transpose(opened)
-                return _kept(upright.convert("RGB"))
+                return _stored(upright.convert("RGB"))
     except (UnidentifiedImageError, OSError, SyntaxError, Image.DecompressionBombWarning):
         raise UnreadablePhotograph("this is no JPEG, PNG or WebP picture") from None
 
@@ -42,10 +42,10 @@ def turned(picture: bytes) -> Picture:
     from PIL import Image
 
     with Image.open(io.BytesIO(picture)) as opened:
-        return _kept(opened.convert("RGB").transpose(Image.Transpose.ROTATE_270))
+        return _stored(opened.convert("RGB").transpose(Image.Transpose.ROTATE_270))
 
 
-def _kept(image: "Image") -> Picture:
+def _stored(image: "Image") -> Picture:
     image.thumbnail((KEPT_PX, KEPT_PX))
     width, height = image.size
     jpeg = _jpeg(image, 88)

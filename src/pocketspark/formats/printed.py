@@ -9,8 +9,8 @@ from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.fit.parts import SOCKET_HEIGHT_MM
 from pocketspark.core.fit.tubes import Filling
-from pocketspark.core.nouns import Board, Cell
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.models import Board, Cell
+from pocketspark.core.models.model import Model
 
 if TYPE_CHECKING:
     from manifold3d import Manifold
@@ -24,7 +24,7 @@ class NoSuchPrint(LookupError):
     """This build has no use for the part that was asked for; the message says why."""
 
 
-class PrintSettings(Noun):
+class PrintSettings(Model):
     """Wall and clearance of printed parts, mm."""
 
     wall_mm: Annotated[float, Field(ge=0.8, le=6)] = 1.6
@@ -35,9 +35,9 @@ def lid_blank(answer: FitAnswer, settings: PrintSettings) -> "Manifold":
     """A flat lid over the bay with its openings, and a rim that keeps it in place."""
     length, width = (mm + 2 * answer.wall_mm for mm in answer.size_mm[:2])
     plate = _box(length, width, settings.wall_mm)
-    play = answer.wall_mm + settings.clearance_mm
-    rim = _box(length - 2 * play, width - 2 * play, 2.0, (play, play, settings.wall_mm))
-    inner = play + settings.wall_mm
+    clearance = answer.wall_mm + settings.clearance_mm
+    rim = _box(length - 2 * clearance, width - 2 * clearance, 2.0, (clearance, clearance, settings.wall_mm))
+    inner = clearance + settings.wall_mm
     hollow = _box(
         max(length - 2 * inner, 0.1), max(width - 2 * inner, 0.1), 2.0 + _PAST, (inner, inner, settings.wall_mm)
     )

@@ -5,7 +5,8 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from pocketspark.core.nouns import Project
+from pocketspark.core.models import Project
+from pocketspark.core.models.upgrade import UnknownFormat, upgraded
 from pocketspark.core.refusal import Refusal, refusals
 
 # A project with a dozen builds is some 60 kB.
@@ -30,10 +31,10 @@ def loads(text: str | bytes) -> Project:
     except (ValueError, RecursionError) as error:
         where = f" (line {error.lineno})" if isinstance(error, json.JSONDecodeError) else ""
         raise UnreadableProject([Refusal("", f"the file is not JSON{where}")]) from None
-    if not isinstance(document, dict) or document.get("format") != "pocket-spark/1":
-        raise UnreadableProject([Refusal("format", 'the file must say "format": "pocket-spark/1"')])
     try:
-        return Project.model_validate(document)
+        return Project.model_validate(upgraded(document if isinstance(document, dict) else {}))
+    except UnknownFormat as error:
+        raise UnreadableProject([Refusal("format", str(error))]) from None
     except ValidationError as error:
         raise UnreadableProject(refusals(error)) from None
 

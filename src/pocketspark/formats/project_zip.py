@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 from pydantic import TypeAdapter, ValidationError
 
-from pocketspark.core.nouns import Project
-from pocketspark.core.nouns.noun import Noun, Title
+from pocketspark.core.models import Project
+from pocketspark.core.models.model import Model, Title
 from pocketspark.core.photo import PhotoMarks, Picture
 from pocketspark.core.refusal import Refusal
 from pocketspark.formats import photograph, project_json
@@ -22,7 +22,7 @@ LARGEST_BYTES = 150_000_000
 BEGINS_WITH = b"PK\x03\x04"
 
 
-class PhotoLine(Noun):
+class PhotoLine(Model):
     """One photograph in the index. `id` is what steps and logbook call it by within the file."""
 
     id: int

@@ -1,81 +1,81 @@
 """The running and the charging circuit as SPICE netlists, as ngspice reads them."""
 
 from pocketspark.core.chain import WIRES_OHM, Chain
-from pocketspark.core.nouns import Mode, Shaper
+from pocketspark.core.models import Mode, Regulator
 
 # A working point below half the source is the stuck branch of a constant-power load: a node set keeps it off.
 _SETTLE = (".options reltol=1e-7 vntol=1e-9", ".temp 27")
 
 
-def running_netlist(chain: Chain, mode: Mode, emf_v: float) -> str:
-    """The cell at this open-circuit voltage, through guards, wires and shaper, into one mode; asks node `gadget`."""
-    lines = [f"* {chain.gadget.name}: running, {mode.name}", f"Vcell emf 0 {emf_v:.6g}"]
-    lines.append(f"Rcell emf cell {float(chain.group.r_ohm):.6g}")
+def running_netlist(chain: Chain, mode: Mode, ocv_v: float) -> str:
+    """The cell at this open-circuit voltage, through protections, wires and regulator, into one mode; asks node `gadget`."""
+    lines = [f"* {chain.gadget.name}: running, {mode.name}", f"Vcell ocv_v 0 {ocv_v:.6g}"]
+    lines.append(f"Rcell ocv_v cell {float(chain.group.r_ohm):.6g}")
     node = "cell"
-    for index, guard in enumerate(chain.guards):
-        lines.append(f"Rguard{index} {node} g{index} {2 * guard.r_on_ohm:.6g}")
+    for index, protection in enumerate(chain.protections):
+        lines.append(f"Rprotection{index} {node} g{index} {2 * protection.r_on_ohm:.6g}")
         node = f"g{index}"
     lines.append(f"Rwires {node} in {WIRES_OHM:.6g}")
     source = "in"
     if chain.run_path_diode:
         lines += [".model dpath d is=2.5e-6 n=1.05 rs=0.04", "Dpath in after dpath"]
         source = "after"
-    lines += _shaper(chain.shaper, source, mode, chain)
+    lines += _regulator(chain.regulator, source, mode, chain)
     lines += _load(mode, chain)
-    return _netlist(lines, emf_v, "gadget")
+    return _netlist(lines, ocv_v, "gadget")
 
 
-def charging_netlist(chain: Chain, emf_v: float) -> str:
+def charging_netlist(chain: Chain, ocv_v: float) -> str:
     """5 V through cable and charger into the cell: constant current, or the float voltage held; asks node `cell`."""
     charger, source = chain.charger, chain.build.source
-    limit = f"min({chain.spread.nominal_a:.6g}, ({charger.float_v:.6g} - {emf_v:.6g}) / {float(chain.group.r_ohm):.6g})"
+    limit = f"min({chain.spread.nominal_a:.6g}, ({charger.float_v:.6g} - {ocv_v:.6g}) / {float(chain.group.r_ohm):.6g})"
     drop_out = f"max((V(board) - V(cell)) / {charger.pass_ohm:.6g}, 0)"
     lines = [
         f"* {chain.gadget.name}: charging",
         f"Vusb usb 0 {source.volts:.6g}",
         f"Rcable usb board {max(source.r_cable_ohm, 1e-6):.6g}",
         f"Bcharger board cell I=min({limit}, {drop_out})",
-        f"Rcell cell emf {float(chain.group.r_ohm):.6g}",
-        f"Vcell emf 0 {emf_v:.6g}",
+        f"Rcell cell ocv_v {float(chain.group.r_ohm):.6g}",
+        f"Vcell ocv_v 0 {ocv_v:.6g}",
     ]
-    return _netlist(lines, emf_v, "cell")
+    return _netlist(lines, ocv_v, "cell")
 
 
-def _netlist(lines: list[str], emf_v: float, asked: str) -> str:
-    nodeset = f".nodeset v({asked})={emf_v:.4g}"
+def _netlist(lines: list[str], ocv_v: float, asked: str) -> str:
+    nodeset = f".nodeset v({asked})={ocv_v:.4g}"
     control = [".control", "op", f"print v({asked})", ".endc", ".end", ""]
     return "\n".join([*lines, *_SETTLE, nodeset, *control])
 
 
-def _shaper(shaper: Shaper, node: str, mode: Mode, chain: Chain) -> list[str]:
+def _regulator(regulator: Regulator, node: str, mode: Mode, chain: Chain) -> list[str]:
     """What stands between `node` and `gadget`."""
-    if shaper.kind == "none":
-        return [f"Rshaper {node} gadget 1e-6"]
-    if shaper.kind == "diode":
-        model = f".model dshaper d is={shaper.is_a:.6g} n={shaper.n:.6g} rs={shaper.rs_ohm:.6g}"
-        return [model, f"Dshaper {node} gadget dshaper"]
-    if shaper.kind == "ldo":
-        out = f"min({shaper.v_set}, V({node}) - {shaper.drop_v:.6g} - {shaper.drop_ohm:.6g} * I(Vsense))"
+    if regulator.kind == "none":
+        return [f"Rregulator {node} gadget 1e-6"]
+    if regulator.kind == "diode":
+        model = f".model dregulator d is={regulator.is_a:.6g} n={regulator.n:.6g} rs={regulator.rs_ohm:.6g}"
+        return [model, f"Dregulator {node} gadget dregulator"]
+    if regulator.kind == "ldo":
+        out = f"min({regulator.v_set}, V({node}) - {regulator.drop_v:.6g} - {regulator.drop_ohm:.6g} * I(Vsense))"
         return [
-            f"Bshaper x 0 V={out}",
+            f"Bregulator x 0 V={out}",
             "Vsense x gadget 0",
-            f"Fshaper {node} 0 Vsense 1",
-            f"Iq {node} 0 {shaper.iq_a:.6g}",
+            f"Fregulator {node} 0 Vsense 1",
+            f"Iq {node} 0 {regulator.iq_a:.6g}",
         ]
-    return _converter(shaper, node, mode, chain)
+    return _converter(regulator, node, mode, chain)
 
 
-def _converter(shaper: Shaper, node: str, mode: Mode, chain: Chain) -> list[str]:
+def _converter(regulator: Regulator, node: str, mode: Mode, chain: Chain) -> list[str]:
     """A converter holds its setting, and draws what that takes as constant power."""
-    assert shaper.v_set is not None
-    load_a = float(chain.load_of(mode).current(shaper.v_set))
-    out_w = shaper.v_set * load_a
-    loss_w = shaper.fixed_loss_w * out_w / max(out_w + shaper.fixed_loss_w, 1e-12)
-    power = out_w / shaper.efficiency + loss_w
+    assert regulator.v_set is not None
+    load_a = float(chain.load_of(mode).current(regulator.v_set))
+    out_w = regulator.v_set * load_a
+    loss_w = regulator.fixed_loss_w * out_w / max(out_w + regulator.fixed_loss_w, 1e-12)
+    power = out_w / regulator.efficiency + loss_w
     return [
-        f"Vset gadget 0 {shaper.v_set:.6g}",
-        f"Rinput {node} conv {max(shaper.input_ohm, 1e-6):.6g}",
-        f"Bconv conv 0 I={shaper.iq_a:.6g} + {power:.6g} / max(V(conv), 1.5)",
+        f"Vset gadget 0 {regulator.v_set:.6g}",
+        f"Rinput {node} conv {max(regulator.input_ohm, 1e-6):.6g}",
+        f"Bconv conv 0 I={regulator.iq_a:.6g} + {power:.6g} / max(V(conv), 1.5)",
         ".nodeset v(conv)=3.6",
     ]
 

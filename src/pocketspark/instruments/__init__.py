@@ -3,7 +3,7 @@
 from pocketspark.instruments.bench import FAULTS, Bench, Fault, InstrumentKind, bench_of
 from pocketspark.instruments.instrument import Instrument, Sample, SimulatedInstrument
 from pocketspark.instruments.meter import Meter
-from pocketspark.instruments.runs import INSTRUMENTS, charge_log, run_down_log, simulated_run
+from pocketspark.instruments.runs import INSTRUMENTS, charge_log, discharge_log, simulated_run
 
 __all__ = [
     "FAULTS",
@@ -17,6 +17,6 @@ __all__ = [
     "SimulatedInstrument",
     "bench_of",
     "charge_log",
-    "run_down_log",
+    "discharge_log",
     "simulated_run",
 ]

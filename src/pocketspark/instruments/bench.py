@@ -5,8 +5,8 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.physics.charge_and_discharge import CellGroup
 from pocketspark.core.physics.ocv import CURVES, OcvCurve
-from pocketspark.core.physics.running import CellGroup
 
 InstrumentKind = Literal["cell_meters", "usb_meter", "cell_tester", "bench_load"]
 Fault = Literal[
@@ -16,7 +16,7 @@ Fault = Literal[
     "load_left_on",
     "pad_starts_and_stops",
     "wrong_resistor",
-    "guard_trips",
+    "protection_trips",
     "self_discharge",
     "swapped_leads",
     "warm_cell",
@@ -41,7 +41,9 @@ FAULTS: Mapping[Fault, FaultFacts] = {
     "load_left_on": FaultFacts("log.never_ends", "a load left on the cell: the end never comes", _CHARGES),
     "pad_starts_and_stops": FaultFacts("log.interrupted", "a pad charger that starts and stops", _CHARGES),
     "wrong_resistor": FaultFacts("log.plateau_off", "another resistor than the planned one", _CHARGES),
-    "guard_trips": FaultFacts("log.trips_at_peak", "a guard that trips when the gadget starts up", ("bench_load",)),
+    "protection_trips": FaultFacts(
+        "log.trips_at_peak", "a protection that trips when the gadget starts up", ("bench_load",)
+    ),
     "self_discharge": FaultFacts("log.sinks_at_rest", "a cell that discharges itself", ("cell_meters",)),
     "swapped_leads": FaultFacts("log.swapped", "plus and minus swapped", ("cell_meters", "cell_tester")),
     "warm_cell": FaultFacts("log.too_warm", "a cell that gets too warm", ("cell_meters",)),
@@ -55,7 +57,7 @@ class Bench:
 
     capacity_ah: float = 0.9
     r_ohm: float = 0.12
-    program_a: float = 0.4
+    i_prog_a: float = 0.4
     float_v: float = 4.20
     load_a: float = 0.15
     peak_a: float = 0.45
@@ -72,12 +74,12 @@ class Bench:
         if fault == "worn_cell":
             return replace(self, r_ohm=self.r_ohm * 8)
         if fault == "wrong_resistor":
-            return replace(self, program_a=self.program_a * 0.6)
+            return replace(self, i_prog_a=self.i_prog_a * 0.6)
         if fault == "over_charge":
             return replace(self, float_v=self.float_v + 0.08)
         if fault == "thin_cable":
             # So thin that the plan's current leaves 4.2 V of the 5.
-            return replace(self, cable_ohm=0.8 / self.program_a)
+            return replace(self, cable_ohm=0.8 / self.i_prog_a)
         return self
 
 
@@ -90,7 +92,7 @@ def bench_of(chain: Chain) -> Bench:
     return Bench(
         capacity_ah=chain.capacity_ah,
         r_ohm=float(chain.group.r_ohm) + 0.03,
-        program_a=chain.spread.nominal_a,
+        i_prog_a=chain.spread.nominal_a,
         float_v=chain.charger.float_v,
         load_a=chain.heaviest.current_a if modes else 0.1,
         peak_a=max(mode.most_a for mode in modes) if modes else 0.3,

@@ -35,9 +35,9 @@ def _run_hours(chain: Chain) -> float:
 _READS: Mapping[str, Callable[[Chain], float]] = {
     "current": lambda chain: chain.heaviest.current_a,
     "old_path": lambda _chain: OPEN_OHM,
-    "resistor": lambda chain: chain.build.r_measured_ohm or chain.build.r_program_ohm or chain.suggested_r_ohm,
+    "resistor": lambda chain: chain.build.record.r_measured_ohm or chain.build.r_prog_ohm or chain.suggested_r_ohm,
     "board_alone": lambda chain: chain.charger.float_v,
-    "shaper": lambda chain: chain.shaper.v_set or 0.0,
+    "regulator": lambda chain: chain.regulator.v_set or 0.0,
     "five_volts_in": lambda chain: PAD_V if chain.build.input.kind == "wireless" else chain.build.source.volts,
     "cells_apart": lambda _chain: APART_V,
     "bridged": lambda _chain: JOINED_OHM,
@@ -48,9 +48,9 @@ _READS: Mapping[str, Callable[[Chain], float]] = {
     "warmth": lambda chain: float(np.max(chain.warmth.cell_c)),
     "full": lambda chain: chain.charger.float_v - 0.005,
     "rest": lambda _chain: RESTED_DROP_V,
-    "run_down": _run_hours,
+    "discharge": _run_hours,
 }
-_IN_VOLTS = frozenset({"board_alone", "shaper", "five_volts_in", "cells_apart", "cell_volts", "output", "full"})
+_IN_VOLTS = frozenset({"board_alone", "regulator", "five_volts_in", "cells_apart", "cell_volts", "output", "full"})
 _WITH_FAULT: Mapping[tuple[str, Fault], Callable[[float], float]] = {
     ("resistor", "wrong_resistor"): lambda sound: sound / 0.6,
     ("first_charge", "wrong_resistor"): lambda sound: sound * 0.6,
@@ -60,5 +60,5 @@ _WITH_FAULT: Mapping[tuple[str, Fault], Callable[[float], float]] = {
     ("full", "over_charge"): lambda sound: sound + 0.08,
     ("warmth", "warm_cell"): lambda sound: sound + 24,
     ("rest", "self_discharge"): lambda _sound: 0.14,
-    ("run_down", "worn_cell"): lambda sound: sound * 0.5,
+    ("discharge", "worn_cell"): lambda sound: sound * 0.5,
 }

@@ -1,15 +1,15 @@
-"""Whole runs, from the same physics as the forecast: a charge, a cell test, a run-down, each as a meter writes it."""
+"""Whole runs, from the same physics as the prediction: a charge, a cell test, a run-down, each as a meter writes it."""
 
 from collections.abc import Mapping
 
 import numpy as np
 
 from pocketspark.core.logs.log import Log
-from pocketspark.core.nouns import Shaper
+from pocketspark.core.models import Regulator
+from pocketspark.core.physics.charge_and_discharge import ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import NO_LOAD, Load
 from pocketspark.core.physics.ocv import Floats, OcvCurve
-from pocketspark.core.physics.running import ChargerSetting, charge, run_down
-from pocketspark.core.physics.shaping import shaping_of
+from pocketspark.core.physics.regulators import law_of_regulator
 from pocketspark.instruments.bench import FAULTS, Bench, Fault, InstrumentKind
 from pocketspark.instruments.meter import Meter
 
@@ -37,8 +37,8 @@ def simulated_run(kind: InstrumentKind, bench: Bench, meter: Meter, fault: Fault
     if kind == "cell_meters":
         return charge_log(bench, meter, fault)
     if kind == "cell_tester":
-        return run_down_log(bench, meter, bench.capacity_ah / 5, fault=fault)
-    return run_down_log(bench, meter, bench.load_a, pulse_a=bench.peak_a, fault=fault)
+        return discharge_log(bench, meter, bench.capacity_ah / 5, fault=fault)
+    return discharge_log(bench, meter, bench.load_a, pulse_a=bench.peak_a, fault=fault)
 
 
 # Charge ----------------------------------------------------------------------------------------------------------
@@ -47,7 +47,7 @@ def simulated_run(kind: InstrumentKind, bench: Bench, meter: Meter, fault: Fault
 def charge_log(bench: Bench, meter: Meter, fault: Fault | None = None, from_soc: float = 0.02) -> Log:
     """A charge from nearly empty to its end and a rest, or two hours into a tail that never ends."""
     bench = bench.with_fault(fault)
-    load = Load(steady_a=bench.program_a * 0.3) if fault == "load_left_on" else NO_LOAD
+    load = Load(steady_a=bench.i_prog_a * 0.3) if fault == "load_left_on" else NO_LOAD
     hours, cell_v, cell_a, ends = _charge(bench, load, from_soc, hot=fault == "hot_box", over=fault == "over_charge")
     time_h = np.arange(0, hours[-1] + (REST_H if ends else 2.0), meter.step_s / 3600)
     volts, amps = np.interp(time_h, hours, cell_v), np.interp(time_h, hours, cell_a)
@@ -61,15 +61,15 @@ def charge_log(bench: Bench, meter: Meter, fault: Fault | None = None, from_soc:
         amps[past], volts[past] = float(load.steady_a) + 0.002, bench.float_v
     if fault == "pad_starts_and_stops":
         _stop_now_and_then(time_h, volts, amps, bench, meter)
-    celsius = _warmth(time_h, amps / max(bench.program_a, 1e-9), 24.0 if fault == "warm_cell" else 7.0)
+    celsius = _warmth(time_h, amps / max(bench.i_prog_a, 1e-9), 24.0 if fault == "warm_cell" else 7.0)
     return meter.log(time_h * 3600, volts, amps, celsius, swapped=fault == "swapped_leads")
 
 
 def _charge(bench: Bench, load: Load, from_soc: float, *, hot: bool, over: bool) -> tuple[Floats, Floats, Floats, bool]:
     """Hours, volts and amps of the charge itself, and whether it ends."""
-    burn_w = (bench.source_v - 3.7) * bench.program_a * 0.67 if hot else np.inf
+    burn_w = (bench.source_v - 3.7) * bench.i_prog_a * 0.67 if hot else np.inf
     setting = ChargerSetting(
-        bench.program_a, bench.float_v, burn_w=burn_w, source_v=bench.source_v, cable_ohm=bench.cable_ohm
+        bench.i_prog_a, bench.float_v, burn_w=burn_w, source_v=bench.source_v, cable_ohm=bench.cable_ohm
     )
     group = bench.group
     if over:
@@ -112,15 +112,15 @@ def _seen_from_usb(bench: Bench, run: Log, meter: Meter) -> Log:
 # Run-down --------------------------------------------------------------------------------------------------------
 
 
-def run_down_log(
+def discharge_log(
     bench: Bench, meter: Meter, load_a: float = 0.15, pulse_a: float = 0.0, fault: Fault | None = None
 ) -> Log:
     """From full to empty, with a heavier pulse for a minute every half hour where `pulse_a` is given."""
     load = Load(steady_a=load_a)
-    run = run_down(
+    run = discharge(
         bench.group,
         0.0,
-        shaping_of(Shaper()),
+        law_of_regulator(Regulator()),
         load,
         v_run_min=0.5,
         cell_cuts={"cell": bench.empty_v},
@@ -135,13 +135,13 @@ def run_down_log(
     volts = bench.curve.at(soc[0] - moved / bench.capacity_ah) - amps * bench.r_ohm
     running = volts >= bench.empty_v - (pulse_a - load_a if pulse_a else 0) * bench.r_ohm
     time_h, volts, amps = time_h[running], volts[running], amps[running]
-    if fault == "guard_trips":
+    if fault == "protection_trips":
         volts, amps = _trips(volts, amps, pulse_a, load_a)
     return meter.log(time_h * 3600, volts, amps, None, swapped=fault == "swapped_leads")
 
 
 def _trips(volts: Floats, amps: Floats, pulse_a: float, load_a: float) -> tuple[Floats, Floats]:
-    """In the last third each start-up trips the guard: nothing for a while, then it tries again, at last no more."""
+    """In the last third each start-up trips the protection: nothing for a while, then it tries again, at last no more."""
     volts, amps = volts.copy(), amps.copy()
     peaks = np.flatnonzero((amps[1:] >= pulse_a) & (amps[:-1] < pulse_a)) + 1
     late = peaks[peaks > len(amps) * 0.6]

@@ -10,18 +10,18 @@ from typing import Literal
 
 import numpy as np
 
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.models.model import Model
+from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge
 from pocketspark.core.physics.ocv import CURVES
-from pocketspark.core.physics.running import CellGroup, ChargerSetting, charge
-from pocketspark.core.quantity import amp_hours, amps, ohms, volts
+from pocketspark.core.units.quantity import amp_hours, amps, ohms, volts
 from pocketspark.instruments.meter import Meter
 
 Conclusion = Literal[
-    "load_left_on", "wrong_resistor", "worn_cell", "self_discharge", "guard_trips", "swapped_leads", "thin_cable",
+    "load_left_on", "wrong_resistor", "worn_cell", "self_discharge", "protection_trips", "swapped_leads", "thin_cable",
     "off_drain",
 ]  # fmt: skip
 ProbeName = Literal[
-    "lead_v", "program_ohm", "rest_v", "charge_a", "charger_v", "late_a", "day_drop_v", "off_a", "capacity_ah",
+    "lead_v", "r_prog_ohm", "rest_v", "charge_a", "charger_v", "late_a", "day_drop_v", "off_a", "capacity_ah",
     "two_loads_ohm", "peak_a", "trip_a",
 ]  # fmt: skip
 
@@ -31,10 +31,10 @@ _CURVE = CURVES["li_4v20"]
 
 CONCLUSIONS: Mapping[Conclusion, str] = {
     "load_left_on": "Something draws from the cell while it charges",
-    "wrong_resistor": "Another program resistor is fitted than planned",
+    "wrong_resistor": "Another charge-current resistor is fitted than planned",
     "worn_cell": "The cell is worn, or holds less than its label",
     "self_discharge": "The cell discharges itself",
-    "guard_trips": "The guard trips at the gadget's peak",
+    "protection_trips": "The protection trips at the gadget's peak",
     "swapped_leads": "The cell's plug is wired the other way round",
     "thin_cable": "The cable is too thin for the current",
     "off_drain": "The gadget, or a regulator, draws while switched off",
@@ -47,7 +47,7 @@ class Situation:
 
     capacity_ah: float = LABEL_AH
     r_ohm: float = NEW_OHM
-    program_ohm: float = PLAN_OHM
+    r_prog_ohm: float = PLAN_OHM
     cable_ohm: float = 0.15
     load_a: float = 0.0  # on the cell while it charges
     off_a: float = 18e-6
@@ -60,12 +60,12 @@ class Situation:
     def charge_a(self) -> float:
         """At half charge, as much as program, cable and source let through."""
         left_v = 5.0 - float(_CURVE.at(0.5))
-        return min(K_VOLTS / self.program_ohm, left_v / (self.cable_ohm + 0.35 + self.r_ohm))
+        return min(K_VOLTS / self.r_prog_ohm, left_v / (self.cable_ohm + 0.35 + self.r_ohm))
 
     @property
     def late_a(self) -> float:
         """What the meter shows an hour after a sound charge would have ended."""
-        setting = ChargerSetting(K_VOLTS / self.program_ohm, cable_ohm=self.cable_ohm)
+        setting = ChargerSetting(K_VOLTS / self.r_prog_ohm, cable_ohm=self.cable_ohm)
         hours = float(charge(CellGroup(_CURVE, self.capacity_ah, self.r_ohm), setting).hours.flat[0])
         return self.load_a if math.isfinite(hours) else 0.0
 
@@ -87,8 +87,8 @@ PROBES: Mapping[ProbeName, Probe] = {
         "Volts at the cell's plug, red probe where the board's plus comes", "multimeter", 1,
         lambda s: s.lead_sign * float(_CURVE.at(0.6)), volts,
     ),
-    "program_ohm": Probe(
-        "Ohms from the program pin to ground, nothing connected", "multimeter", 3, lambda s: s.program_ohm, ohms
+    "r_prog_ohm": Probe(
+        "Ohms from the PROG pin to ground, nothing connected", "multimeter", 3, lambda s: s.r_prog_ohm, ohms
     ),
     "rest_v": Probe(
         "Volts of the cell, at rest since an hour", "multimeter", 60, lambda _s: float(_CURVE.at(0.98)), volts
@@ -118,7 +118,7 @@ PROBES: Mapping[ProbeName, Probe] = {
         "Most amps as the gadget starts", "multimeter, largest value kept", 5, lambda s: s.peak_a, amps, powers=True
     ),
     "trip_a": Probe(
-        "Load raised until the guard cuts", "bench load", 10, lambda s: s.trip_a, amps, powers=True
+        "Load raised until the protection cuts", "bench load", 10, lambda s: s.trip_a, amps, powers=True
     ),
 }  # fmt: skip
 
@@ -151,10 +151,10 @@ _CASES: Mapping[str, _Case] = {
     "warm": _Case(
         "A bat-call recorder with a 900 mAh cell, 3.0 kΩ planned. “Full in an hour, but the cell gets warm.”",
         "wrong_resistor",
-        lambda rng: Situation(program_ohm=_off(rng, 1150, 1300)),
-        (frozenset({"program_ohm"}), frozenset({"charge_a"})),
+        lambda rng: Situation(r_prog_ohm=_off(rng, 1150, 1300)),
+        (frozenset({"r_prog_ohm"}), frozenset({"charge_a"})),
         "The board still has the resistor it came with: 1.2 kΩ gives 1 A, more than 1C for this cell. I = K / R, and "
-        "the ohms at the program pin tell it without any power on.",
+        "the ohms at the PROG pin tell it without any power on.",
     ),
     "short": _Case(
         "A reading lamp with a salvaged 900 mAh cell. “Charges, ends, works: for half as long as it should.”",
@@ -169,16 +169,16 @@ _CASES: Mapping[str, _Case] = {
         "self_discharge",
         lambda rng: Situation(sinks_v_per_day=_off(rng, 0.045, 0.09)),
         (frozenset({"day_drop_v", "off_a"}),),
-        "Two things empty a cell in a drawer: what the gadget draws while off, and the cell itself. The off current "
+        "Two things empty a cell in a inventory: what the gadget draws while off, and the cell itself. The off current "
         "was microamps, so it is the cell: over 30 mV in a day by itself, and it goes to recycling.",
     ),
     "resets": _Case(
         "A pump timer. “The cell is full, the pump twitches, everything goes dead, and after a moment again.”",
-        "guard_trips",
+        "protection_trips",
         lambda rng: Situation(peak_a=_off(rng, 2.2, 2.6), trip_a=_off(rng, 1.5, 1.8)),
         (frozenset({"peak_a", "trip_a"}),),
-        "A motor that starts draws several times its running current. Where that is more than the guard's trip "
-        "current, it cuts, lets go, and cuts again. Both figures are needed: the peak, and what the guard bears.",
+        "A motor that starts draws several times its running current. Where that is more than the protection's trip "
+        "current, it cuts, lets go, and cuts again. Both figures are needed: the peak, and what the protection bears.",
     ),
     "new": _Case(
         "A freshly wired headlamp, nothing plugged in yet. “The plug fits, shall I?”",
@@ -191,21 +191,21 @@ _CASES: Mapping[str, _Case] = {
 }  # fmt: skip
 
 
-class TrainerBench(Noun):
+class TrainerBench(Model):
     """A bench as it is shown."""
 
     key: str
     complaint: str
 
 
-class TrainerReading(Noun):
+class TrainerReading(Model):
     """What one probe read."""
 
     probe: ProbeName
     text: str
 
 
-class TrainerGrade(Noun):
+class TrainerGrade(Model):
     """How a diagnosis went: at most 10 points, each lost one explained."""
 
     points: int
@@ -229,7 +229,7 @@ def read_probe(key: str, probe: ProbeName, seed: int) -> TrainerReading:
     situation = _case(key).make(np.random.default_rng(seed))
     if situation.lead_sign < 0 and PROBES[probe].powers:
         # The board died as the cell was joined: nothing flows any more.
-        situation = replace(situation, program_ohm=1e9, load_a=0.0, off_a=0.0, peak_a=0.0, trip_a=0.0)
+        situation = replace(situation, r_prog_ohm=1e9, load_a=0.0, off_a=0.0, peak_a=0.0, trip_a=0.0)
     value = Meter(seed=seed, gain_off=0.005).reads(PROBES[probe].reads(situation), key=list(PROBES).index(probe))
     return TrainerReading(probe=probe, text=PROBES[probe].told(value))
 

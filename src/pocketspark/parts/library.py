@@ -7,13 +7,13 @@ from typing import Literal
 
 from pydantic import TypeAdapter
 
-from pocketspark.core.nouns import Board, Cell
-from pocketspark.core.nouns.noun import Noun, Title
+from pocketspark.core.models import Board, Cell
+from pocketspark.core.models.model import Model, Title
 
-PartKind = Literal["cell", "charger", "guard", "shaper"]
+PartKind = Literal["cell", "charger", "protection", "regulator"]
 
 
-class Part(Noun):
+class Part(Model):
     """One part of the library: exactly one of `cell` and `board` is there, as the kind says."""
 
     id: Title
@@ -22,7 +22,7 @@ class Part(Noun):
     board: Board | None = None
 
 
-class Library(Noun):
+class Library(Model):
     """All parts, in the order a maker would look through them."""
 
     parts: tuple[Part, ...]
@@ -37,8 +37,8 @@ def library() -> Library:
     files: dict[PartKind, str] = {
         "cell": "cells.json",
         "charger": "chargers.json",
-        "guard": "guards.json",
-        "shaper": "shapers.json",
+        "protection": "protections.json",
+        "regulator": "regulators.json",
     }
     return Library(parts=tuple(part for kind, name in files.items() for part in _read(kind, name)))
 

@@ -10,13 +10,24 @@ from starlette.responses import Response
 from starlette.staticfiles import StaticFiles
 
 from pocketspark import __version__
-from pocketspark.demo import demo_drawer, demo_projects
-from pocketspark.server import benchwork, drawer, fits, live, photos, projects, questions, trade, training, wirings
+from pocketspark.demo import demo_inventory, demo_projects
+from pocketspark.server import (
+    benchwork,
+    fits,
+    inventory,
+    live,
+    photos,
+    projects,
+    questions,
+    reference,
+    training,
+    wirings,
+)
 from pocketspark.server.jobs import Jobs
 from pocketspark.server.live_runs import LiveRuns
 from pocketspark.server.problems import answer_with_problems
 from pocketspark.server.settings import Settings
-from pocketspark.store import Drawer, LiveLogs, Meters, Photos, Shelf
+from pocketspark.store import Inventory, LiveLogs, Meters, Photos, Projects
 from pocketspark.store.database import open_database
 
 # Everything ships with the app: nothing may be loaded from elsewhere.
@@ -24,24 +35,24 @@ CONTENT_POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 
 
 
 def create_app(settings: Settings | None = None) -> FastAPI:
-    """The app on its own data. With `settings.demo`, an empty shelf is filled with the demo conversions."""
+    """The app on its own data. With `settings.demo`, an empty database is filled with the demo conversions."""
     settings = settings or Settings()
     app = FastAPI(title="Pocket Spark", version=__version__, docs_url=None, redoc_url=None)
     engine = open_database(settings.data)
-    app.state.shelf, app.state.drawer, app.state.photos = Shelf(engine), Drawer(engine), Photos(engine)
+    app.state.projects, app.state.inventory, app.state.photos = Projects(engine), Inventory(engine), Photos(engine)
     app.state.meters = Meters(engine)
     app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(LiveLogs(engine))
-    if settings.demo and not app.state.shelf.summaries():
+    if settings.demo and not app.state.projects.summaries():
         for project in reversed(demo_projects()):
-            app.state.shelf.add(project)
-        for kind, body, stock in demo_drawer():
-            app.state.drawer.add(kind, body, stock)
+            app.state.projects.add(project)
+        for kind, body, stock in demo_inventory():
+            app.state.inventory.add(kind, body, stock)
     # A page from elsewhere cannot talk to this server by renaming itself: only known host names are answered.
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=settings.hosts, www_redirect=False)
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
     app.include_router(projects.router)
     app.include_router(photos.router)
-    app.include_router(drawer.router)
+    app.include_router(inventory.router)
     app.include_router(benchwork.router)
     app.include_router(live.router)
     app.include_router(training.router)
@@ -49,7 +60,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.include_router(wirings.router)
     app.include_router(wirings.paper)
     app.include_router(questions.router)
-    app.include_router(trade.router)
+    app.include_router(reference.router)
     answer_with_problems(app)
     _serve_front_end(app, settings.web)
     return app

@@ -9,27 +9,27 @@ from fastapi import APIRouter, Depends, HTTPException, Request
 from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain, MissingPart
-from pocketspark.core.foretold import foretold
 from pocketspark.core.logs.analysis import LogAnalysis, LogFinding, analyse, kind_of
+from pocketspark.core.logs.calibration import CalibrationOffer, calibration_offers
 from pocketspark.core.logs.differences import differences
-from pocketspark.core.logs.lessons import Lesson, lessons
 from pocketspark.core.logs.log import Log, TooShort
-from pocketspark.core.logs.predicted import Predicted, predicted
-from pocketspark.core.nouns import Project
-from pocketspark.core.nouns.record import Foretold
+from pocketspark.core.logs.predicted_run import PredictedRun, predicted
+from pocketspark.core.models import Project
+from pocketspark.core.models.record import Prediction
+from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.steps import Procedure, procedure
 from pocketspark.formats.log_csv import LARGEST_BYTES, ColumnPlaces, ReadLog, UnreadableLog, header_of, read_log
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import Asked, Question
 from pocketspark.store import Meters
 
-router = APIRouter(prefix="/api", tags=["bench"], responses=PROBLEM_RESPONSES)
+router = APIRouter(prefix="/api/questions", tags=["bench"], responses=PROBLEM_RESPONSES)
 
 # Points of a drawn curve: more cannot be seen.
 DRAWN = 600
 
 
-@router.post("/steps")
+@router.post("/procedure")
 def steps(question: Asked) -> Procedure:
     """Every step of the build with its state."""
     try:
@@ -63,10 +63,10 @@ class LogReply(BaseModel):
     bad_count: int
     analysis: LogAnalysis
     measured: Drawn
-    predicted: Predicted | None
+    predicted: PredictedRun | None
     differences: tuple[LogFinding, ...]
-    lessons: tuple[Lesson, ...]
-    foretold: Foretold | None  # as it stands before any of the lessons is adopted
+    calibration_offers: tuple[CalibrationOffer, ...]
+    prediction: Prediction | None  # as it stands before any of the calibration_offers is adopted
 
 
 class LogQuestion(Question):
@@ -81,7 +81,7 @@ def meters_of(request: Request) -> Meters:
     return meters
 
 
-@router.post("/logs")
+@router.post("/log")
 def read_a_log(question: LogQuestion, meters: Annotated[Meters, Depends(meters_of)]) -> LogReply:
     """Reads and analyses. Nothing is kept but how the columns were put right, for the next log of that meter."""
     if len(question.text) > LARGEST_BYTES:
@@ -126,8 +126,8 @@ def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
         measured=_drawn(taken.log),
         predicted=run,
         differences=differences(seen, run),
-        lessons=lessons(chain, seen) if chain else (),
-        foretold=foretold(chain) if chain else None,
+        calibration_offers=calibration_offers(chain, seen) if chain else (),
+        prediction=prediction_of(chain) if chain else None,
     )
 
 

@@ -12,19 +12,19 @@ from pocketspark.core.fit.parts import parts_of
 from pocketspark.core.fit.prints import PRINTS, filling_of
 from pocketspark.core.fit.styles import OUTLINE, OWN_BOX, box_inside_mm, place_of
 from pocketspark.core.fit.sweep import Fitting, Largest
-from pocketspark.core.nouns import Board, Cell, Project
-from pocketspark.core.nouns.bay import Bay
+from pocketspark.core.models import Board, Cell, Project
+from pocketspark.core.models.bay import Bay
 from pocketspark.formats import drill_template, printed
 from pocketspark.formats.printed import NoSuchPrint, PrintSettings
 from pocketspark.parts import library
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import Asked, OurDrawer, Question
+from pocketspark.server.questions import Asked, OurInventory, Question
 
 if TYPE_CHECKING:
     from manifold3d import Manifold
 
-router = APIRouter(prefix="/api/fit", tags=["fit"], responses=PROBLEM_RESPONSES)
+router = APIRouter(prefix="/api/questions/fit", tags=["fit"], responses=PROBLEM_RESPONSES)
 
 NOTHING = "nothing is known of the bay, or there is nothing to place in it yet"
 
@@ -97,12 +97,12 @@ class Sweep(BaseModel):
 
 
 @router.post("/sweep", status_code=202)
-def start_sweep(question: Asked, drawer: OurDrawer, sweeps: OurSweeps) -> Sweep:
-    """Every cell of library and drawer, with the build's own boards and with each charger instead."""
+def start_sweep(question: Asked, inventory: OurInventory, sweeps: OurSweeps) -> Sweep:
+    """Every cell of library and inventory, with the build's own boards and with each charger instead."""
     if placing.setting_of(question.project, question.build) is None:
         raise HTTPException(409, NOTHING)
     cells = {part.cell.name: part.cell for part in library().of("cell") if part.cell}
-    cells |= {part.body.name: part.body for part in drawer.parts("cell") if isinstance(part.body, Cell)}
+    cells |= {part.body.name: part.body for part in inventory.parts("cell") if isinstance(part.body, Cell)}
     sets = _board_sets(list(question.project.builds[question.build].boards))
     return _sweep(sweeps.start(sweep.what_fits(question.project, question.build, cells, sets)))
 

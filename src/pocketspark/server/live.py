@@ -106,7 +106,7 @@ def spot_reading(step: str, question: Asked, fault: WantedFault = None, seed: Se
         raise HTTPException(409, f"a {missing} is missing: the simulated bench is this very build") from None
 
 
-@router.post("/first-charge")
+@router.post("/questions/first-charge")
 def watch_first_charge(question: Asked) -> FirstCharge:
     """Prompts, limits, and the alarms of the readings kept so far."""
     try:

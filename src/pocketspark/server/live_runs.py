@@ -47,7 +47,7 @@ class LiveRuns:
 
     def get(self, run_id: int) -> LiveRun:
         """One that goes on, or as it was kept. Raises NothingThere."""
-        return self._runs.get(run_id) or self._kept(run_id)
+        return self._runs.get(run_id) or self._stored(run_id)
 
     def _read(self, run: LiveRun, instrument: Instrument) -> None:
         """Until the run ends or is stopped."""
@@ -63,7 +63,7 @@ class LiveRuns:
         run.finished = True
         del self._runs[run.id]
 
-    def _kept(self, run_id: int) -> LiveRun:
+    def _stored(self, run_id: int) -> LiveRun:
         """One that was not brought to its end was cut short: the server was started anew since."""
         log = self._logs.get(run_id)
         run = LiveRun(log.id, None if log.limits is None else Limits.model_validate(log.limits))

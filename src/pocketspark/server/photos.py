@@ -6,7 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel
 
-from pocketspark.core.nouns.noun import Title
+from pocketspark.core.models.model import Title
 from pocketspark.core.photo import PhotoMarks, ReadLength, read_lengths
 from pocketspark.formats.photograph import LARGEST_BYTES, read_picture, turned
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -23,7 +23,7 @@ def photos_of(request: Request) -> Photos:
 OurPhotos = Annotated[Photos, Depends(photos_of)]
 
 
-class KeptPhoto(BaseModel):
+class StoredPhoto(BaseModel):
     """A photograph without its pixels; `lengths` are read off where a known length is marked."""
 
     id: int
@@ -46,14 +46,14 @@ _ANY_PICTURE = {"requestBody": {"required": True, "content": {"image/*": {"schem
 
 
 @router.get("")
-def list_photos(project_id: int, photos: OurPhotos) -> list[KeptPhoto]:
+def list_photos(project_id: int, photos: OurPhotos) -> list[StoredPhoto]:
     return [_answer(photo) for photo in photos.of(project_id)]
 
 
 @router.post("", status_code=201, openapi_extra=_ANY_PICTURE)
 async def add_photo(
     project_id: int, request: Request, photos: OurPhotos, caption: Annotated[str, Query(max_length=120)] = "photograph"
-) -> KeptPhoto:
+) -> StoredPhoto:
     """Takes the picture itself as the body: JPEG, PNG or WebP."""
     data = bytearray()
     async for chunk in request.stream():
@@ -74,12 +74,12 @@ def thumbnail(project_id: int, photo_id: int, photos: OurPhotos) -> Response:
 
 
 @router.put("/{photo_id}")
-def mark_photo(project_id: int, photo_id: int, marking: Marking, photos: OurPhotos) -> KeptPhoto:
+def mark_photo(project_id: int, photo_id: int, marking: Marking, photos: OurPhotos) -> StoredPhoto:
     return _answer(photos.mark(project_id, photo_id, marking.marks, marking.caption))
 
 
 @router.post("/{photo_id}/turn")
-def turn_photo(project_id: int, photo_id: int, photos: OurPhotos) -> KeptPhoto:
+def turn_photo(project_id: int, photo_id: int, photos: OurPhotos) -> StoredPhoto:
     """A quarter turn clockwise."""
     now = photos.pixels(project_id, photo_id, small=False)
     return _answer(photos.turn(project_id, photo_id, turned(now)))
@@ -90,9 +90,9 @@ def remove_photo(project_id: int, photo_id: int, photos: OurPhotos) -> None:
     photos.remove(project_id, photo_id)
 
 
-def _answer(photo: Photo) -> KeptPhoto:
+def _answer(photo: Photo) -> StoredPhoto:
     lengths = read_lengths(photo.marks, photo.width, photo.height) if photo.marks.scale else []
-    return KeptPhoto(
+    return StoredPhoto(
         id=photo.id,
         caption=photo.caption,
         width=photo.width,

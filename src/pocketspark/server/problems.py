@@ -10,10 +10,10 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
+from pocketspark.core.cells.size_codes import NotASizeCode
 from pocketspark.core.logs.log import TooShort
 from pocketspark.core.photo import NoScale
 from pocketspark.core.refusal import Refusal, UnfitPart, refusals_from
-from pocketspark.core.size_codes import NotASizeCode
 from pocketspark.formats.drill_template import NothingToDrill
 from pocketspark.formats.log_csv import UnreadableLog
 from pocketspark.formats.photograph import UnreadablePhotograph

@@ -1,4 +1,4 @@
-"""Routes of the shelf: keep, change, undo, export and import projects."""
+"""Routes of the projects: keep, change, undo, export and import projects."""
 
 from datetime import datetime
 from typing import Annotated
@@ -8,28 +8,28 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
-from pocketspark.core.assess import assess
 from pocketspark.core.finding import Level
-from pocketspark.core.nouns import Project
-from pocketspark.core.quantity import days, hours
+from pocketspark.core.models import Project
+from pocketspark.core.questions.assess import assess
+from pocketspark.core.units.quantity import days, hours
 from pocketspark.formats import project_json, project_zip
 from pocketspark.server.photos import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.store import Kept, NewPhoto, Shelf
+from pocketspark.store import NewPhoto, Projects, Stored
 
 router = APIRouter(prefix="/api/projects", tags=["projects"], responses=PROBLEM_RESPONSES)
 
 
-def shelf_of(request: Request) -> Shelf:
-    shelf: Shelf = request.app.state.shelf
-    return shelf
+def projects_of(request: Request) -> Projects:
+    projects: Projects = request.app.state.projects
+    return projects
 
 
-OurShelf = Annotated[Shelf, Depends(shelf_of)]
+OurProjects = Annotated[Projects, Depends(projects_of)]
 
 
-class ShelfLine(BaseModel):
-    """One project on the shelf, with what its first build comes to."""
+class ProjectLine(BaseModel):
+    """One line of the list of projects, with what its first build comes to."""
 
     id: int
     name: str
@@ -42,7 +42,7 @@ class ShelfLine(BaseModel):
     runs: str
 
 
-class KeptProject(BaseModel):
+class StoredProject(BaseModel):
     """A project as it is kept. Send `revision` back with every change."""
 
     id: int
@@ -67,13 +67,13 @@ class Step(BaseModel):
 
 
 @router.get("")
-def list_projects(shelf: OurShelf) -> list[ShelfLine]:
-    return [_line(summary.id, summary.saved_at, summary.project) for summary in shelf.summaries()]
+def list_projects(projects: OurProjects) -> list[ProjectLine]:
+    return [_line(summary.id, summary.saved_at, summary.project) for summary in projects.summaries()]
 
 
 @router.post("", status_code=201)
-def add_project(project: Project, shelf: OurShelf) -> KeptProject:
-    return _answer(shelf.add(project))
+def add_project(project: Project, projects: OurProjects) -> StoredProject:
+    return _answer(projects.add(project))
 
 
 _ANY_FILE = {
@@ -85,7 +85,7 @@ _ANY_FILE = {
 
 
 @router.post("/import", status_code=201, openapi_extra=_ANY_FILE)
-async def import_project(request: Request, shelf: OurShelf) -> KeptProject:
+async def import_project(request: Request, projects: OurProjects) -> StoredProject:
     """Takes an exported file as the body: the JSON, or the zip with its photographs."""
     data = bytearray()
     async for chunk in request.stream():
@@ -93,59 +93,59 @@ async def import_project(request: Request, shelf: OurShelf) -> KeptProject:
         zipped = data.startswith(project_zip.BEGINS_WITH)
         if len(data) > (project_zip.LARGEST_BYTES if zipped else project_json.LARGEST_BYTES):
             break
-    return _answer(await run_in_threadpool(_take_in, bytes(data), shelf))
+    return _answer(await run_in_threadpool(_take_in, bytes(data), projects))
 
 
-def _take_in(data: bytes, shelf: Shelf) -> Kept:
+def _take_in(data: bytes, projects: Projects) -> Stored:
     if not data.startswith(project_zip.BEGINS_WITH):
-        return shelf.add(project_json.loads(data))
+        return projects.add(project_json.loads(data))
     packed = project_zip.loads(data)
     photos = [NewPhoto(one.line.id, one.picture, one.line.caption, one.line.marks) for one in packed.photos]
-    return shelf.add(packed.project, photos)
+    return projects.add(packed.project, photos)
 
 
 @router.get("/{project_id}")
-def get_project(project_id: int, shelf: OurShelf) -> KeptProject:
-    return _answer(shelf.get(project_id))
+def get_project(project_id: int, projects: OurProjects) -> StoredProject:
+    return _answer(projects.get(project_id))
 
 
 @router.put("/{project_id}")
-def save_project(project_id: int, save: Save, shelf: OurShelf) -> KeptProject:
-    return _answer(shelf.save(project_id, save.project, based_on=save.revision))
+def save_project(project_id: int, save: Save, projects: OurProjects) -> StoredProject:
+    return _answer(projects.save(project_id, save.project, based_on=save.revision))
 
 
 @router.post("/{project_id}/undo")
-def undo(project_id: int, step: Step, shelf: OurShelf) -> KeptProject:
-    return _answer(shelf.undo(project_id, based_on=step.revision))
+def undo(project_id: int, step: Step, projects: OurProjects) -> StoredProject:
+    return _answer(projects.undo(project_id, based_on=step.revision))
 
 
 @router.post("/{project_id}/redo")
-def redo(project_id: int, step: Step, shelf: OurShelf) -> KeptProject:
-    return _answer(shelf.redo(project_id, based_on=step.revision))
+def redo(project_id: int, step: Step, projects: OurProjects) -> StoredProject:
+    return _answer(projects.redo(project_id, based_on=step.revision))
 
 
 @router.delete("/{project_id}", status_code=204)
-def put_away(project_id: int, shelf: OurShelf) -> None:
-    """Off the shelf, not destroyed: `bring-back` returns it."""
-    shelf.put_away(project_id)
+def archive(project_id: int, projects: OurProjects) -> None:
+    """Off the list, not destroyed: `restore` returns it."""
+    projects.archive(project_id)
 
 
-@router.post("/{project_id}/bring-back")
-def bring_back(project_id: int, shelf: OurShelf) -> KeptProject:
-    return _answer(shelf.bring_back(project_id))
+@router.post("/{project_id}/restore")
+def restore(project_id: int, projects: OurProjects) -> StoredProject:
+    return _answer(projects.restore(project_id))
 
 
 @router.get("/{project_id}/export", response_class=JSONResponse)
-def export(project_id: int, shelf: OurShelf) -> Response:
+def export(project_id: int, projects: OurProjects) -> Response:
     """The document alone."""
-    project = shelf.get(project_id).project
+    project = projects.get(project_id).project
     return _file(project_json.dumps(project), "application/json", project, "spark.json")
 
 
 @router.get("/{project_id}/export.zip", response_class=Response, responses={200: {"content": {"application/zip": {}}}})
-def export_with_photos(project_id: int, shelf: OurShelf, photos: OurPhotos) -> Response:
+def export_with_photos(project_id: int, projects: OurProjects, photos: OurPhotos) -> Response:
     """The document and its photographs."""
-    project = shelf.get(project_id).project
+    project = projects.get(project_id).project
     kept = [
         (
             project_zip.PhotoLine(id=one.id, caption=one.caption, marks=one.marks),
@@ -162,8 +162,8 @@ def _file(content: str | bytes, media_type: str, project: Project, ending: str) 
     return Response(content, media_type=media_type, headers=headers)
 
 
-def _answer(kept: Kept) -> KeptProject:
-    return KeptProject(
+def _answer(kept: Stored) -> StoredProject:
+    return StoredProject(
         id=kept.id,
         revision=kept.revision,
         saved_at=kept.saved_at,
@@ -173,11 +173,11 @@ def _answer(kept: Kept) -> KeptProject:
     )
 
 
-def _line(project_id: int, saved_at: datetime, project: Project) -> ShelfLine:
+def _line(project_id: int, saved_at: datetime, project: Project) -> ProjectLine:
     seen = assess(project)
     supply = project.gadget.supply
     gravest = next((finding.headline for finding in seen.findings if finding.level in ("stop", "caution")), "")
-    return ShelfLine(
+    return ProjectLine(
         id=project_id,
         name=project.gadget.name,
         supply=f"{supply.label}",

@@ -5,31 +5,31 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, HTTPException, Request
 from pydantic import BaseModel, Field
 
-from pocketspark.core.assess import assess
-from pocketspark.core.assessment import Assessment
-from pocketspark.core.compare import Comparison, compare
-from pocketspark.core.drawer_resistors import DrawerChoice, drawer_choices
-from pocketspark.core.finder import Candidate, candidates
-from pocketspark.core.next_reading import NextReading, next_readings
-from pocketspark.core.nouns import Board, Cell, Project
-from pocketspark.core.nouns.drawer import Resistor
-from pocketspark.core.nouns.noun import Noun
-from pocketspark.core.outlook import Outlook, outlook
-from pocketspark.core.shaper_options import ShaperOption, shaper_options
-from pocketspark.core.size_codes import SizeReading, read_size_code
+from pocketspark.core.cells.size_codes import SizeReading, read_size_code
+from pocketspark.core.models import Board, Cell, Project
+from pocketspark.core.models.inventory import Resistor
+from pocketspark.core.models.model import Model
+from pocketspark.core.questions.assess import assess
+from pocketspark.core.questions.assessment import Assessment
+from pocketspark.core.questions.candidates import Candidate, candidates
+from pocketspark.core.questions.compare import Comparison, compare
+from pocketspark.core.questions.inventory_resistors import InventoryChoice, inventory_choices
+from pocketspark.core.questions.measure_next import NextReading, next_readings
+from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options
+from pocketspark.core.questions.scenarios import Outlook, outlook
 from pocketspark.parts import library
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.store import Drawer
+from pocketspark.store import Inventory
 
-router = APIRouter(prefix="/api", tags=["questions"], responses=PROBLEM_RESPONSES)
-
-
-def drawer_of(request: Request) -> Drawer:
-    drawer: Drawer = request.app.state.drawer
-    return drawer
+router = APIRouter(prefix="/api/questions", tags=["questions"], responses=PROBLEM_RESPONSES)
 
 
-OurDrawer = Annotated[Drawer, Depends(drawer_of)]
+def inventory_of(request: Request) -> Inventory:
+    inventory: Inventory = request.app.state.inventory
+    return inventory
+
+
+OurInventory = Annotated[Inventory, Depends(inventory_of)]
 
 
 class Question(BaseModel):
@@ -54,30 +54,30 @@ def assess_document(question: Asked) -> Assessment:
     return assess(question.project, question.build)
 
 
-class CellCandidate(Noun):
-    """A cell of the library or of the drawer, and what it would come to."""
+class CellCandidate(Model):
+    """A cell of the library or of the inventory, and what it would come to."""
 
     part: str
     outcome: Candidate
 
 
 @router.post("/candidates")
-def cell_candidates(question: Asked, drawer: OurDrawer) -> list[CellCandidate]:
-    """`part` is the library's own id, or "drawer-7" for the maker's."""
+def cell_candidates(question: Asked, inventory: OurInventory) -> list[CellCandidate]:
+    """`part` is the library's own id, or "inventory-7" for the maker's."""
     cells = {part.id: part.cell for part in library().of("cell") if part.cell}
-    cells |= {f"drawer-{part.id}": part.body for part in drawer.parts("cell") if isinstance(part.body, Cell)}
+    cells |= {f"inventory-{part.id}": part.body for part in inventory.parts("cell") if isinstance(part.body, Cell)}
     outcomes = candidates(question.project, question.build, cells.values())
     return [CellCandidate(part=part, outcome=outcome) for part, outcome in zip(cells, outcomes, strict=True)]
 
 
-@router.post("/shapers")
-def compare_shapers(question: Asked, drawer: OurDrawer) -> list[ShaperOption]:
-    """Straight through and every shaper of library and drawer in this build, best first."""
+@router.post("/regulators")
+def compare_regulators(question: Asked, inventory: OurInventory) -> list[RegulatorOption]:
+    """Straight through and every regulator of library and inventory in this build, best first."""
     if question.project.builds[question.build].cell is None:
-        raise HTTPException(409, "choose a cell first: its voltage is what a shaper shapes")
-    boards = [part.board for part in library().parts if part.board and part.board.shaper]
-    own = [part.body for part in drawer.parts() if isinstance(part.body, Board) and part.body.shaper]
-    return shaper_options(question.project, question.build, [*boards, *own])
+        raise HTTPException(409, "choose a cell first: its voltage is what a regulator shapes")
+    boards = [part.board for part in library().parts if part.board and part.board.regulator]
+    own = [part.body for part in inventory.parts() if isinstance(part.body, Board) and part.body.regulator]
+    return regulator_options(question.project, question.build, [*boards, *own])
 
 
 @router.post("/measure-next")
@@ -86,17 +86,17 @@ def measure_next(question: Asked) -> list[NextReading]:
     return next_readings(question.project, question.build)
 
 
-@router.post("/outlook")
+@router.post("/scenarios")
 def other_circumstances(question: Asked) -> Outlook:
     """Every way to use it while it charges; the same build with an old or a cold cell."""
     return outlook(question.project, question.build)
 
 
 @router.post("/resistors")
-def resistors_of_the_drawer(question: Asked, drawer: OurDrawer) -> list[DrawerChoice]:
+def resistors_of_the_inventory(question: Asked, inventory: OurInventory) -> list[InventoryChoice]:
     """The best single, pair in series and pair in parallel from the maker's own resistors."""
-    own = [part.body for part in drawer.parts("resistor") if isinstance(part.body, Resistor) and part.stock > 0]
-    return drawer_choices(question.project, question.build, own)
+    own = [part.body for part in inventory.parts("resistor") if isinstance(part.body, Resistor) and part.stock > 0]
+    return inventory_choices(question.project, question.build, own)
 
 
 class ComparisonQuestion(BaseModel):

@@ -5,11 +5,11 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, HTTPException, Query, Response
 from pydantic import BaseModel
 
-from pocketspark.core.as_built import BuiltFigure, as_built
 from pocketspark.core.chain import Chain, MissingPart
-from pocketspark.core.foretold import foretold
-from pocketspark.core.nouns.record import Foretold
-from pocketspark.core.nouns.wiring import Wire
+from pocketspark.core.models.record import Prediction
+from pocketspark.core.models.wiring import Wire
+from pocketspark.core.record.as_built import BuiltFigure, as_built
+from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
 from pocketspark.core.wiring.hookup import HookUp, hook_up
@@ -17,7 +17,7 @@ from pocketspark.formats import build_sheet, hookup_svg, spice
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import Asked, Question
 
-router = APIRouter(prefix="/api/wiring", tags=["wiring"], responses=PROBLEM_RESPONSES)
+router = APIRouter(prefix="/api/questions/wiring", tags=["wiring"], responses=PROBLEM_RESPONSES)
 
 NO_CELL = "choose a cell first: wires begin at its leads"
 
@@ -56,18 +56,18 @@ def drawing(question: Asked) -> Response:
 def netlist(question: Asked, circuit: Annotated[Literal["running", "charging"], Query()] = "running") -> Response:
     """For ngspice, at the middle of the cell's curve, in the heaviest mode."""
     chain, _ = _hooked(question)
-    emf_v = float(chain.curve.at(0.5))
+    ocv_v = float(chain.curve.at(0.5))
     try:
         if circuit == "running":
-            text = spice.running_netlist(chain, chain.heaviest, emf_v)
+            text = spice.running_netlist(chain, chain.heaviest, ocv_v)
         else:
-            text = spice.charging_netlist(chain, emf_v)
+            text = spice.charging_netlist(chain, ocv_v)
     except MissingPart as missing:
         raise HTTPException(409, f"a {missing} is missing for this circuit") from None
     return Response(text, media_type="text/plain")
 
 
-paper = APIRouter(prefix="/api/sheet", tags=["sheet"], responses=PROBLEM_RESPONSES)
+paper = APIRouter(prefix="/api/questions/sheet", tags=["sheet"], responses=PROBLEM_RESPONSES)
 
 
 @paper.post("/pdf", response_class=Response)
@@ -90,7 +90,7 @@ class SheetReply(BaseModel):
 
     parts: list[PartLine]
     as_built: tuple[BuiltFigure, ...]
-    foretold: Foretold  # as it stands now, beside the forecasts that the build has kept
+    prediction: Prediction  # as it stands now, beside the predictions that the build has kept
 
 
 @paper.post("")
@@ -99,7 +99,7 @@ def sheet_lines(question: Asked) -> SheetReply:
     return SheetReply(
         parts=[PartLine(quantity=quantity, part=part, remark=remark) for quantity, part, remark in rows],
         as_built=as_built(question.project, question.build),
-        foretold=foretold(Chain(question.project, question.build)),
+        prediction=prediction_of(Chain(question.project, question.build)),
     )
 
 

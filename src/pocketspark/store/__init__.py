@@ -1,17 +1,17 @@
-"""Where projects are kept: SQLite through SQLAlchemy, every saved state a revision."""
+"""Where projects are stored: SQLite through SQLAlchemy, every saved state a revision."""
 
-from pocketspark.store.drawer import Drawer, DrawerPart, StillUsed
+from pocketspark.store.inventory import Inventory, InventoryPart, StillUsed
 from pocketspark.store.live_logs import LiveLog, LiveLogs
 from pocketspark.store.meters import Meters
 from pocketspark.store.photos import Photo, Photos, TooMany
 from pocketspark.store.pictures import NewPhoto
-from pocketspark.store.shelf import Conflict, Kept, NothingThere, Shelf, Summary
+from pocketspark.store.projects import Conflict, NothingThere, Projects, Stored, Summary
 
 __all__ = [
     "Conflict",
-    "Drawer",
-    "DrawerPart",
-    "Kept",
+    "Inventory",
+    "InventoryPart",
+    "Stored",
     "LiveLog",
     "LiveLogs",
     "Meters",
@@ -19,7 +19,7 @@ __all__ = [
     "NothingThere",
     "Photo",
     "Photos",
-    "Shelf",
+    "Projects",
     "StillUsed",
     "Summary",
     "TooMany",

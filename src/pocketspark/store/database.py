@@ -1,5 +1,7 @@
 """Opens the database file: pragmas, a copy before any migration, migrations to the newest shape."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from importlib import resources
 from pathlib import Path
 from typing import Any
@@ -8,7 +10,7 @@ from alembic import command
 from alembic.config import Config
 from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Connection, Engine, create_engine, event
 
 FILE_NAME = "pocket-spark.sqlite"
 
@@ -45,11 +47,36 @@ def _migrate(engine: Engine, file: Path) -> None:
     if present not in {None, *(shape.revision for shape in shapes.walk_revisions())}:
         raise NewerData(f"{file} was written by a newer Pocket Spark (its shape is {present}); use that one")
     if present is not None:
-        # Not a plain copy of the file: the newest saves may still stand in the write-ahead log beside it.
-        copy = file.with_suffix(f".before-{newest}.sqlite")
-        copy.unlink(missing_ok=True)
-        with engine.connect() as connection:
-            connection.exec_driver_sql("VACUUM INTO ?", (str(copy),))
-    with engine.begin() as connection:
+        _copy_before(engine, file.with_suffix(f".before-{newest}.sqlite"))
+    with _one_transaction(file) as connection:
         config.attributes["connection"] = connection
         command.upgrade(config, "head")
+
+
+def _copy_before(engine: Engine, copy: Path) -> None:
+    """A copy of the data as it was. Not a plain copy of the file: the newest saves may still stand in the log beside it.
+
+    Written under another name first, so that a copy that is there is a whole one; and one that is there stays.
+    """
+    if copy.exists():
+        return
+    half = copy.with_suffix(".half")
+    half.unlink(missing_ok=True)
+    with engine.connect() as connection:
+        connection.exec_driver_sql("VACUUM INTO ?", (str(half),))
+    half.rename(copy)
+
+
+@contextmanager
+def _one_transaction(file: Path) -> Iterator[Connection]:
+    """A connection whose every statement, those that change tables too, is undone together where one of them fails.
+
+    SQLite can; the driver has to be kept from committing on its own.
+    """
+    engine = create_engine(f"sqlite:///{file}", connect_args={"timeout": 10, "isolation_level": None})
+    event.listen(engine, "begin", lambda connection: connection.exec_driver_sql("BEGIN IMMEDIATE"))
+    try:
+        with engine.begin() as connection:
+            yield connection
+    finally:
+        engine.dispose()

@@ -8,7 +8,7 @@ from sqlalchemy import Engine, delete, select
 from sqlalchemy.orm import Session
 
 from pocketspark.store.clock import now
-from pocketspark.store.shelf import NothingThere
+from pocketspark.store.projects import NothingThere
 from pocketspark.store.tables import LiveRowsRow, LiveRunRow
 
 Rows = Sequence[tuple[float, float, float, float | None]]

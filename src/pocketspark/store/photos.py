@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session, defer
 from pocketspark.core.photo import Line, PhotoMarks, Picture, Place
 from pocketspark.store.clock import as_utc
 from pocketspark.store.pictures import fill, photo_row
-from pocketspark.store.shelf import NothingThere
+from pocketspark.store.projects import NothingThere
 from pocketspark.store.tables import PhotoRow, ProjectRow
 
 MOST_PHOTOS = 60

@@ -20,7 +20,7 @@ class ProjectRow(Table):
     name: Mapped[str]
     head: Mapped[int | None] = mapped_column(ForeignKey("revision.id", use_alter=True))
     made_at: Mapped[datetime]
-    put_away_at: Mapped[datetime | None]
+    archived_at: Mapped[datetime | None]
 
 
 class RevisionRow(Table):
@@ -37,7 +37,7 @@ class RevisionRow(Table):
 
 
 class PartRow(Table):
-    """One part of the maker's own drawer. `body` is a Cell, a Board or a resistor."""
+    """One part of the maker's own inventory. `body` is a Cell, a Board or a resistor."""
 
     __tablename__ = "part"
     __table_args__ = (Index("part_by_kind", "kind", "name"),)

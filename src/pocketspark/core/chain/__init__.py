@@ -1,4 +1,4 @@
-"""The chain of one build: source -> charger -> cell -> guard -> shaper -> gadget, resolved and computed once.
+"""The chain of one build: source -> charger -> cell -> protection -> regulator -> gadget, resolved and computed once.
 
 Everything is looked up or calculated when first asked for, then kept. Rules and the assessment read it.
 """

@@ -7,11 +7,11 @@ from typing import Literal
 import numpy as np
 
 from pocketspark.core.chain.running import SCHOTTKY, ChainRunning
-from pocketspark.core.nouns.build import UseWhileCharging
+from pocketspark.core.models.build import UseWhileCharging
 from pocketspark.core.physics import heat, resistors
+from pocketspark.core.physics.charge_and_discharge import ChargerSetting, ChargeRun, charge
 from pocketspark.core.physics.load import Load, or_zero
-from pocketspark.core.physics.running import ChargerSetting, ChargeRun, charge
-from pocketspark.core.physics.shaping import BehindDiode, shaping_of
+from pocketspark.core.physics.regulators import BehindDiode, law_of_regulator
 
 # Over the air inside, a receiver pad that has to shed a watt (common practice, no source).
 PAD_C_PER_W = 30.0
@@ -51,7 +51,7 @@ class Chain(ChainRunning):
         if self.cell.charge_max_a is not None:
             found.append(Limit("cell", "cell maximum", self.cell.charge_max_a * self.build.cell_count))
         found.append(Limit("source", self.source_label, max(self.source_limit_a - self.source_load_a, 0.0)))
-        if self.charger.theta_c_per_w is not None:
+        if self.charger.theta_ja_c_per_w is not None:
             # Judged where the charge spends most of its time: at the middle of the curve.
             headroom = self.build.source.volts - float(self.curve.at(0.5))
             found.append(Limit("heat", "heat inside", self.burn_limit_w / max(headroom, 0.1)))
@@ -85,7 +85,7 @@ class Chain(ChainRunning):
 
     @property
     def receiver_heat_w(self) -> float:
-        """What a wireless receiver burns at the programmed current; 0 with any other input."""
+        """What a wireless receiver burns at the set current; 0 with any other input."""
         if self.build.input.kind != "wireless":
             return 0.0
         passed_w = self.build.source.volts * self.spread.nominal_a
@@ -128,24 +128,24 @@ class Chain(ChainRunning):
         return resistors.ohms_for(charger.k_volts, charger.readings, nominal_a) / (1 - self.build.r_tolerance)
 
     @property
-    def r_program_ohm(self) -> float:
+    def r_prog_ohm(self) -> float:
         """The resistor in force: measured, else chosen, else as delivered, else the one suggested."""
         build = self.build
-        return build.r_measured_ohm or build.r_program_ohm or self.charger.r_program_ohm or self.suggested_r_ohm
+        return build.record.r_measured_ohm or build.r_prog_ohm or self.charger.r_prog_ohm or self.suggested_r_ohm
 
     @property
     def r_marked_ohm(self) -> float:
         """What is marked on the resistor in force, whatever was read from it."""
         build = self.build
-        return build.r_program_ohm or self.charger.r_program_ohm or build.r_measured_ohm or self.suggested_r_ohm
+        return build.r_prog_ohm or self.charger.r_prog_ohm or build.record.r_measured_ohm or self.suggested_r_ohm
 
     @property
     def r_origin(self) -> Literal["measured", "chosen", "as delivered", "suggested"]:
-        if self.build.r_measured_ohm:
+        if self.build.record.r_measured_ohm:
             return "measured"
-        if self.build.r_program_ohm:
+        if self.build.r_prog_ohm:
             return "chosen"
-        return "as delivered" if self.charger.r_program_ohm else "suggested"
+        return "as delivered" if self.charger.r_prog_ohm else "suggested"
 
     def spread_at(self, r_ohm: float) -> resistors.CurrentSpread:
         charger, off = self.charger, self.build.r_tolerance
@@ -161,11 +161,11 @@ class Chain(ChainRunning):
 
     @cached_property
     def spread(self) -> resistors.CurrentSpread:
-        return self.spread_at(self.r_program_ohm)
+        return self.spread_at(self.r_prog_ohm)
 
     @property
     def end_current_a(self) -> float:
-        return self.spread.nominal_a * self.charger.end_share
+        return self.spread.nominal_a * self.charger.termination_share
 
     @cached_property
     def charge_run(self) -> ChargeRun:
@@ -175,11 +175,11 @@ class Chain(ChainRunning):
         """The charge run from this share of the charge to its end."""
         charger = self.charger
         setting = ChargerSetting(
-            program_a=self.spread.nominal_a,
+            i_prog_a=self.spread.nominal_a,
             float_v=charger.float_v,
-            end_share=charger.end_share,
-            trickle_v=charger.trickle_v,
-            trickle_share=charger.trickle_share,
+            termination_share=charger.termination_share,
+            precharge_v=charger.precharge_v,
+            precharge_share=charger.precharge_share,
             pass_ohm=charger.pass_ohm,
             burn_w=self.burn_limit_w,
             source_v=self.build.source.volts,
@@ -193,7 +193,7 @@ class Chain(ChainRunning):
         own = self.gadget.supply.own_charger
         if not self.is_swap or own is None or not own.current_a:
             return None
-        return charge(self.group, ChargerSetting(program_a=own.current_a, float_v=self.full_v))
+        return charge(self.group, ChargerSetting(i_prog_a=own.current_a, float_v=self.full_v))
 
     def hours_until(self, share: float) -> float:
         """Hours until this share of the final charge is in the cell."""
@@ -212,7 +212,7 @@ class Chain(ChainRunning):
         cell_w = run.cell_a**2 * np.asarray(self.group.r_ohm)
         pad_now_w = pad_w * run.charger_a / max(self.spread.nominal_a, 1e-9)
         inside_c = around.room_c + around.rise_c_per_w * (chip_w + cell_w + pad_now_w)
-        theta = self.charger.theta_c_per_w
+        theta = self.charger.theta_ja_c_per_w
         pressed = heat.CONTACT_SHARE if self.build.input.pad_against_cell else 0.0
         return heat.Warmth(
             inside_c=inside_c,
@@ -230,9 +230,9 @@ class Chain(ChainRunning):
         choose = min if lightest else max
         load = self.load_of(choose(self.gadget.modes, key=lambda mode: mode.current_a))
         if how not in _PLUGGED_FROM_5V:
-            settled = self.shaping.settle(self.charger.float_v, self.path_ohm, load)
+            point = self.regulator_law.operating_point(self.charger.float_v, self.path_ohm, load)
         else:
-            inner = shaping_of(self.shaper)
+            inner = law_of_regulator(self.regulator)
             through = inner if how == "change_over" else BehindDiode(SCHOTTKY, inner)
-            settled = through.settle(self.build.source.volts, self.build.source.r_cable_ohm, load)
-        return or_zero(settled.gadget_v)
+            point = through.operating_point(self.build.source.volts, self.build.source.r_cable_ohm, load)
+        return or_zero(point.gadget_v)

@@ -5,13 +5,13 @@ from functools import cached_property
 
 import numpy as np
 
-from pocketspark.core.nouns import Board, Build, Cell, Charger, Gadget, Guard, Mode, Project, Shaper
-from pocketspark.core.nouns.project import SOFT, Basis
+from pocketspark.core.models import Board, Build, Cell, Charger, Gadget, Mode, Project, Protection, Regulator
+from pocketspark.core.models.project import SOFT, Basis
+from pocketspark.core.physics.charge_and_discharge import CellGroup
 from pocketspark.core.physics.load import Load, load_from_reading
 from pocketspark.core.physics.ocv import CURVES, OcvCurve
-from pocketspark.core.physics.running import CellGroup
 
-# Thin hook-up wire and joints between cell and shaper (common practice, no source).
+# Thin hook-up wire and joints between cell and regulator (common practice, no source).
 WIRES_OHM = 0.05
 # Knots a segment is cut into, so that the drawn tail is round.
 FINE = 4
@@ -97,25 +97,25 @@ class ChainParts:
         return f"{self.at}.boards.{self.chargers[0][0]}.charger"
 
     @cached_property
-    def guards(self) -> list[Guard]:
-        on_cell = [self.build.cell.guard] if self.build.cell and self.build.cell.guard else []
-        return on_cell + [board.guard for board in self.build.boards if board.guard]
+    def protections(self) -> list[Protection]:
+        on_cell = [self.build.cell.protection] if self.build.cell and self.build.cell.protection else []
+        return on_cell + [board.protection for board in self.build.boards if board.protection]
 
     @property
-    def first_to_trip(self) -> Guard:
-        """The guard that lets the least current by. Raises MissingPart."""
-        if not self.guards:
-            raise MissingPart("guard")
-        return min(self.guards, key=lambda guard: guard.trip_least_a)
+    def first_to_trip(self) -> Protection:
+        """The protection that lets the least current by. Raises MissingPart."""
+        if not self.protections:
+            raise MissingPart("protection")
+        return min(self.protections, key=lambda protection: protection.trip_least_a)
 
     @cached_property
-    def shapers(self) -> list[Shaper]:
-        found = [self.build.shaper, *(board.shaper for board in self.build.boards)]
-        return [shaper for shaper in found if shaper is not None and shaper.kind != "none"]
+    def regulators(self) -> list[Regulator]:
+        found = [self.build.regulator, *(board.regulator for board in self.build.boards)]
+        return [regulator for regulator in found if regulator is not None and regulator.kind != "none"]
 
     @property
-    def shaper(self) -> Shaper:
-        return self.shapers[0] if self.shapers else Shaper(name="none")
+    def regulator(self) -> Regulator:
+        return self.regulators[0] if self.regulators else Regulator(name="none")
 
     # Where numbers come from -----------------------------------------------------------------------------------
 
@@ -148,8 +148,8 @@ class ChainParts:
 
     @property
     def off_load(self) -> Load:
-        """What the switched-off gadget draws through the shaper."""
-        return Load(steady_a=self.gadget.off_current_a if self.gadget.off_path == "after_shaper" else 0.0)
+        """What the switched-off gadget draws through the regulator."""
+        return Load(steady_a=self.gadget.off_current_a if self.gadget.off_path == "after_regulator" else 0.0)
 
     @property
     def heaviest(self) -> Mode:
@@ -194,7 +194,7 @@ class ChainParts:
 
     @property
     def path_ohm(self) -> float:
-        return WIRES_OHM + sum(2 * guard.r_on_ohm for guard in self.guards)
+        return WIRES_OHM + sum(2 * protection.r_on_ohm for protection in self.protections)
 
     @property
     def all_ohm(self) -> float:
@@ -203,8 +203,10 @@ class ChainParts:
     @property
     def cuts(self) -> dict[str, float]:
         """Voltages at the cell's terminals that end a run, by who ends it."""
-        guard = {"guard": max(guard.cut_v for guard in self.guards)} if self.guards else {}
-        return {"cell": self.cell.stop_v, **guard}
+        protection = (
+            {"protection": max(protection.cut_v for protection in self.protections)} if self.protections else {}
+        )
+        return {"cell": self.cell.stop_v, **protection}
 
 
 def _fine(coarse: OcvCurve) -> OcvCurve:

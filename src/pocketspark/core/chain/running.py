@@ -1,4 +1,4 @@
-"""Running: from the full cell through guard and shaper to the gadget, mode by mode, and in the drawer."""
+"""Running: from the full cell through protection and regulator to the gadget, mode by mode, and in the inventory."""
 
 from dataclasses import dataclass
 from functools import cached_property
@@ -6,17 +6,17 @@ from functools import cached_property
 import numpy as np
 
 from pocketspark.core.chain.parts import ChainParts
-from pocketspark.core.nouns import Mode, Shaper
+from pocketspark.core.models import Mode, Regulator
 from pocketspark.core.physics import stress
+from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
 from pocketspark.core.physics.load import NO_LOAD, Load, or_zero
 from pocketspark.core.physics.primary import old_hours
-from pocketspark.core.physics.running import RunDown, run_down
-from pocketspark.core.physics.shaping import BehindDiode, Shaping, shaping_of
+from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw, law_of_regulator
 
 # 2 to 3 % a month (from memory).
 SELF_DISCHARGE_PER_HOUR = 0.025 / (30.4 * 24)
 # A usual power Schottky, wherever this tool has to assume a diode (Is, N, Rs: common practice, no source).
-SCHOTTKY = Shaper(kind="diode", name="Schottky diode")
+SCHOTTKY = Regulator(kind="diode", name="Schottky diode")
 # Gadgets made for alkalines usually warn about here, V a cell (common practice, no source).
 GAUGE_WARNS_V = 1.20
 
@@ -27,7 +27,7 @@ class ModeRun:
 
     mode: Mode
     load: Load
-    run: RunDown
+    run: Discharge
     rest_a: float
 
     @property
@@ -43,7 +43,7 @@ class ModeRun:
         return float(self.run.charge_ah.flat[0])
 
     @property
-    def stranded(self) -> float:
+    def unused(self) -> float:
         """Share of the charge left in the cell when the run ends."""
         return float(self.run.soc[..., -1].flat[0])
 
@@ -58,19 +58,19 @@ class ChainRunning(ChainParts):
 
     @property
     def run_path_diode(self) -> bool:
-        """A diode in the run path beside the shaper: against an old charge path, or the cell's half of a selector."""
-        return self.gadget.inlet.fate == "diode" or self.build.use_while_charging == "two_diodes"
+        """A diode in the run path beside the regulator: against an old charge path, or the cell's half of a selector."""
+        return self.gadget.existing_charging.treatment == "diode" or self.build.use_while_charging == "two_diodes"
 
     @cached_property
-    def shaping(self) -> Shaping:
-        inner = shaping_of(self.shaper)
+    def regulator_law(self) -> RegulatorLaw:
+        inner = law_of_regulator(self.regulator)
         return BehindDiode(SCHOTTKY, inner) if self.run_path_diode else inner
 
-    def run_of(self, load: Load) -> RunDown:
-        return run_down(
+    def run_of(self, load: Load) -> Discharge:
+        return discharge(
             self.group,
             self.path_ohm,
-            self.shaping,
+            self.regulator_law,
             load,
             v_run_min=self.window.v_run_min,
             cell_cuts=self.cuts,
@@ -93,13 +93,13 @@ class ChainRunning(ChainParts):
     @cached_property
     def _awake_a(self) -> float:
         """From the cell with the gadget on and drawing only its off current: what flows between pulses."""
-        return self._cell_a_at_half(self.off_load) + self._before_shaper_a
+        return self._cell_a_at_half(self.off_load) + self._before_regulator_a
 
     # Volts at the gadget ---------------------------------------------------------------------------------------
 
-    def gadget_v_at(self, emf: float, load: Load) -> float:
+    def gadget_v_at(self, ocv_v: float, load: Load) -> float:
         """Volts at the gadget under a load; 0 where the cell cannot carry it."""
-        return or_zero(self.shaping.settle(emf, self.all_ohm, load).gadget_v)
+        return or_zero(self.regulator_law.operating_point(ocv_v, self.all_ohm, load).gadget_v)
 
     @cached_property
     def gadget_v_max(self) -> float:
@@ -117,10 +117,10 @@ class ChainRunning(ChainParts):
     def left_when_gadget_at(self, volts: float) -> float:
         """Share of the charge left when the heaviest mode's volts have fallen to this; 1 where they start below."""
         load = self.load_of(self.heaviest)
-        emf = float(self.shaping.emf_for(volts, self.all_ohm, load))
-        if not np.isfinite(emf):
+        ocv_v = float(self.regulator_law.ocv_for(volts, self.all_ohm, load))
+        if not np.isfinite(ocv_v):
             return 1.0
-        return float(np.clip(self.curve.soc_at(emf), 0, 1))
+        return float(np.clip(self.curve.soc_at(ocv_v), 0, 1))
 
     @property
     def gauge_warn_v(self) -> float | None:
@@ -145,7 +145,7 @@ class ChainRunning(ChainParts):
         winding = self.gadget.behind.winding_ohm
         if self.gadget.front_end != "motor" or not winding:
             return 0.0
-        full_v = min(self.full_v, self.shaper.v_set or self.full_v)
+        full_v = min(self.full_v, self.regulator.v_set or self.full_v)
         return stress.stall_current_a(full_v, winding, self.all_ohm)
 
     @cached_property
@@ -165,17 +165,17 @@ class ChainRunning(ChainParts):
     def _peaks_at_empty_a(self) -> list[float]:
         empty_v, all_ohm = self.cell.facts.empty_v, self.all_ohm
         peaks = [self.load_of(mode, mode.most_a) for mode in self.gadget.modes]
-        return [float(self.shaping.settle(empty_v, all_ohm, peak).cell_a) for peak in peaks]
+        return [float(self.regulator_law.operating_point(empty_v, all_ohm, peak).cell_a) for peak in peaks]
 
-    # In the drawer ---------------------------------------------------------------------------------------------
+    # Switched off ---------------------------------------------------------------------------------------------
 
     def _cell_a_at_half(self, load: Load) -> float:
         at_half = float(self.curve.at(0.5))
-        return or_zero(self.shaping.settle(at_half, self.all_ohm, load).cell_a)
+        return or_zero(self.regulator_law.operating_point(at_half, self.all_ohm, load).cell_a)
 
     @property
-    def _before_shaper_a(self) -> float:
-        return self.gadget.off_current_a if self.gadget.off_path == "before_shaper" else 0.0
+    def _before_regulator_a(self) -> float:
+        return self.gadget.off_current_a if self.gadget.off_path == "before_regulator" else 0.0
 
     @cached_property
     def off_drains(self) -> dict[str, float]:
@@ -183,13 +183,13 @@ class ChainRunning(ChainParts):
         place = self.build.switch_place
         if place == "gadget":
             gadget_a = float(self.off_load.steady_a)
-            through = {"gadget": gadget_a, "shaper": max(self._cell_a_at_half(self.off_load) - gadget_a, 0.0)}
+            through = {"gadget": gadget_a, "regulator": max(self._cell_a_at_half(self.off_load) - gadget_a, 0.0)}
         else:
-            through = {"gadget": 0.0, "shaper": self.shaper.iq_off_a if place == "enable" else 0.0}
-        through["gadget"] += self._before_shaper_a
+            through = {"gadget": 0.0, "regulator": self.regulator.iq_off_a if place == "enable" else 0.0}
+        through["gadget"] += self._before_regulator_a
         return {
             **through,
-            "guards": sum(guard.drain_a for guard in self.guards),
+            "protections": sum(protection.drain_a for protection in self.protections),
             "charger": self.charger.back_leak_a if self.chargers else 0.0,
             "the cell itself": self.capacity_ah * SELF_DISCHARGE_PER_HOUR,
         }

@@ -6,14 +6,14 @@ from pydantic import Field
 
 from pocketspark.core.finding import Edit
 from pocketspark.core.fit.openings import Opening
-from pocketspark.core.nouns.bay import Side
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.models.bay import Side
+from pocketspark.core.models.model import Model
 
 Fits = Literal["yes", "no", "too_close"]
 Point = Annotated[tuple[float, ...], Field(min_length=3, max_length=3)]
 
 
-class Placement(Noun):
+class Placement(Model):
     """One part where it lies: its box in bay coordinates, mm. Round parts say so; their box is the box round them."""
 
     part: str
@@ -27,7 +27,7 @@ class Placement(Noun):
     face_side: Side | None = None
 
 
-class Gap(Noun):
+class Gap(Model):
     """Room between two neighbours (or a part and a wall), mm, with the line that shows it."""
 
     first: str
@@ -37,18 +37,18 @@ class Gap(Noun):
     end_mm: Point
 
 
-class FitRemedy(Noun):
+class FitRemedy(Model):
     """One change that lets everything in. `mm` is the smallest that does, 0 where it is not a length."""
 
     what: str  # thinner, narrower, shorter, trim, lid, socket, shell_off, wall, outside, both
     subject: str
     mm: float
     says: str
-    buys: str = ""  # what is had for it: the charge that is kept, and the play that is left
+    buys: str = ""  # what is had for it: the charge that is kept, and the clearance that is left
     edits: tuple[Edit, ...] = ()
 
 
-class SolidBox(Noun):
+class SolidBox(Model):
     """An obstacle as it stands; `outside` is what is not bay at all."""
 
     name: str
@@ -57,8 +57,8 @@ class SolidBox(Noun):
     state: str
 
 
-class FitAnswer(Noun):
-    """Everything of one fit. `clearance_mm` is play beyond the clearances; negative: short by so much; None: by far."""
+class FitAnswer(Model):
+    """Everything of one fit. `clearance_mm` is clearance beyond the clearances; negative: short by so much; None: by far."""
 
     fits: Fits
     clearance_mm: float | None

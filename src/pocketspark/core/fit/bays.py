@@ -4,13 +4,13 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from pocketspark.core.nouns.bay import Arrangement, Bay, Obstacle, Room, Tube
-from pocketspark.core.nouns.supply import Supply
+from pocketspark.core.models.bay import Arrangement, Bay, Obstacle, Room, Tube
+from pocketspark.core.models.supply import Supply
 
 Triple = tuple[float, float, float]
 
 # A bay is made a little larger than the largest battery of its size (common practice, no source).
-PLAY_MM = 0.5
+CLEARANCE_MM = 0.5
 # The tongue between two troughs, and the springs at their ends (common practice, no source).
 TONGUE_MM = (1.2, 4.0)
 SPRING_MM = 5.0
@@ -46,7 +46,7 @@ def bay_from_supply(supply: Supply, arrangement: Arrangement = "side_by_side") -
     if size.form in ("coin", "button"):
         return _box(diameter, diameter, tall * count)
     if arrangement == "end_to_end":
-        return Bay(tube=Tube(diameter_mm=diameter + PLAY_MM, length_mm=tall * count + SPRING_MM))
+        return Bay(tube=Tube(diameter_mm=diameter + CLEARANCE_MM, length_mm=tall * count + SPRING_MM))
     rows = 2 if arrangement == "two_rows" and count > 1 else 1
     across = math.ceil(count / rows)
     bay = _box(tall + SPRING_MM, diameter * across, diameter * rows)
@@ -55,14 +55,14 @@ def bay_from_supply(supply: Supply, arrangement: Arrangement = "side_by_side") -
 
 
 def _box(length: float, width: float, height: float) -> Bay:
-    size = tuple(round(mm + PLAY_MM, 1) for mm in (length, width, height))
+    size = tuple(round(mm + CLEARANCE_MM, 1) for mm in (length, width, height))
     return Bay(rooms=(Room(size_mm=size),))
 
 
 def _tongue(bay: Bay, index: int, diameter: float) -> Obstacle:
     """The rib on the floor between two troughs."""
     thick, tall = TONGUE_MM
-    at = (6.0, round(index * diameter + PLAY_MM / 2 - thick / 2, 2), 0.0)
+    at = (6.0, round(index * diameter + CLEARANCE_MM / 2 - thick / 2, 2), 0.0)
     return Obstacle(
         name=f"tongue {index}", at_mm=at, size_mm=(round(bay.rooms[0].size_mm[0] - 12, 1), thick, tall), state="trim"
     )

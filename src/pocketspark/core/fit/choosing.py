@@ -8,9 +8,9 @@ from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.parts import Part, Turned, ways_round
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM, shut_in
 from pocketspark.core.fit.search import Answer, Length, Placed, Question, search
-from pocketspark.core.nouns.bay import Side
+from pocketspark.core.models.bay import Side
 
-# Placements this close to the best in play may win by what is looked at here.
+# Placements this close to the best in clearance may win by what is looked at here.
 NEAR_BEST = 6
 # A warm face this near to the cell heats it.
 HOT_NEAR_MM = 3.0

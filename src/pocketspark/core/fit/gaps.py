@@ -7,11 +7,11 @@ from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.choosing import middle, way_of
 from pocketspark.core.fit.parts import Part
 from pocketspark.core.fit.search import Placed
-from pocketspark.core.nouns.bay import Side
+from pocketspark.core.models.bay import Side
 
 
-def play_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> float:
-    """Smallest play beyond the clearances, as it really lies: a chosen near-best may have a little less."""
+def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> float:
+    """Smallest clearance beyond the clearances, as it really lies: a chosen near-best may have a little less."""
     least = 1e9
     for i, one in enumerate(placed):
         gap = parts[one.item].gap_mm

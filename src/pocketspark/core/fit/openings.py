@@ -5,8 +5,8 @@ from collections.abc import Sequence
 
 from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.parts import Part, Turned
-from pocketspark.core.nouns.bay import Side
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.models.bay import Side
+from pocketspark.core.models.model import Model
 
 # Width and height, mm, from memory: the bare socket, and the plug's overmould (USB Type-C and Micro-B figures).
 SOCKET_BARE = {"type_c": (9.0, 3.3), "micro_b": (7.8, 3.0), "mini_b": (8.0, 4.0)}
@@ -22,7 +22,7 @@ LED_MM, LEVER_MM = 3.0, (6.0, 2.0)
 WEB_MM = 1.5
 
 
-class Opening(Noun):
+class Opening(Model):
     """One hole. `across_mm` from the wall's left edge as seen from outside, `up_mm` from its lower edge, to the centre.
 
     Edges are those of the shell's outer face over the bay. A round hole has `width_mm` = `height_mm`.

@@ -2,8 +2,8 @@
 
 import itertools
 
-from pocketspark.core.nouns import Cell
-from pocketspark.core.nouns.supply import Supply
+from pocketspark.core.models import Cell
+from pocketspark.core.models.supply import Supply
 
 # A pouch swells over its life (common practice, no source), and its fold and tabs take length.
 SWELL_SHARE = 0.10
@@ -38,7 +38,7 @@ def body_mm(cell: Cell) -> tuple[float, float, float] | None:
 
 
 def outer_margin_mm(cell: Cell, room: tuple[float, float, float] | None) -> float | None:
-    """Smallest play in any direction, the best way round; negative: too large by so much. None: not known."""
+    """Smallest clearance in any direction, the best way round; negative: too large by so much. None: not known."""
     body = body_mm(cell)
     if body is None or room is None:
         return None

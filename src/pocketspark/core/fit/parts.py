@@ -10,18 +10,18 @@ from typing import Literal
 
 from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.outer import ROUND_OVER_MM, SWELL_SHARE, TABS_MM
-from pocketspark.core.nouns import Board, Build, Cell
-from pocketspark.core.nouns.bay import Side
-from pocketspark.core.nouns.board import SOCKETS, SocketKind
-from pocketspark.core.nouns.build import CellLead
-from pocketspark.core.nouns.small_part import SmallPart
+from pocketspark.core.models import Board, Build, Cell
+from pocketspark.core.models.bay import Side
+from pocketspark.core.models.board import SOCKETS, SocketKind
+from pocketspark.core.models.build import CellLead
+from pocketspark.core.models.small_part import SmallPart
 
 # Clearances, mm (common practice, no source): tape or foam round boards, printed parts; a pouch has its swell instead.
 BOARD_GAP, CELL_GAP, PAD_GAP = 0.5, 0.0, 0.2
 # Solder and the bend of a wire at the pads' end of a board (common practice, no source).
 WIRE_ROOM_MM = 2.0
-# A guard board folded onto the end of a pouch.
-FOLDED_GUARD_MM = 1.0
+# A protection board folded onto the end of a pouch.
+FOLDED_PROTECTION_MM = 1.0
 # Receiver pad with its ferrite sheet, where nothing better is known (common practice, no source).
 PAD_MM: Triple = (40.0, 30.0, 1.5)
 # A plug in its socket on the cell's lead, wires' bend included (from memory of such connectors' drawings).
@@ -113,7 +113,7 @@ def _cell(cell: Cell, index: int, build: Build) -> Part:
     else:
         thickness, width, length = cell.size_mm
         pouch = cell.form == "pouch"
-        folded = FOLDED_GUARD_MM if pouch and cell.own_guard else 0.0
+        folded = FOLDED_PROTECTION_MM if pouch and cell.own_protection else 0.0
         length_mm = length + (TABS_MM + folded if pouch else 0.0)
         size = (length_mm, width, round(thickness * (1 + SWELL_SHARE), 3) if pouch else thickness)
     return Part(name, "cell", size, CELL_GAP, form=cell.form, any_way=build.cell_any_way)

@@ -9,7 +9,7 @@ from typing import Any
 from pocketspark.core.fit.answer import FitAnswer, Fits, Placement, Point, SolidBox
 from pocketspark.core.fit.bays import Space, Triple, space_of
 from pocketspark.core.fit.choosing import NEAR_BEST, choose, way_of
-from pocketspark.core.fit.gaps import gaps_of, play_left
+from pocketspark.core.fit.gaps import clearance_left, gaps_of
 from pocketspark.core.fit.openings import Opening, face_openings, wire_opening
 from pocketspark.core.fit.parts import Part, Turned, unsized, ways_round
 from pocketspark.core.fit.questions import Walls, question_of
@@ -17,8 +17,8 @@ from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.search import Answer, Placed, Question, conflict, search
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.tubes import InTube, TubeAnswer, arrange, wire_room_mm
-from pocketspark.core.nouns import Project
-from pocketspark.core.nouns.bay import Bay, Pin, Side
+from pocketspark.core.models import Project
+from pocketspark.core.models.bay import Bay, Pin, Side
 
 # "Short by" is told down to this; beyond it does not go in by far.
 SHORT_MM = 4.0
@@ -47,7 +47,7 @@ def setting_of(project: Project, build: int) -> Setting | None:
     if place is None:
         return None
     # A lid that was too tight once tells how far the calipers can be off here.
-    off = max((attempt.off_mm or 0.0 for attempt in chosen.attempts), default=0.0)
+    off = max((attempt.off_mm or 0.0 for attempt in chosen.record.attempts), default=0.0)
     return Setting(
         bay=place.bay,
         assumed=place.assumed,
@@ -72,7 +72,7 @@ def answer_to(setting: Setting) -> FitAnswer:
 
 
 def goes_in(setting: Setting, node_limit: int) -> bool:
-    """Only whether, not how well: any placement at no play will do. Cut off at the limit it counts as not going in."""
+    """Only whether, not how well: any placement at no clearance will do. Cut off at the limit it counts as not going in."""
     bay = setting.bay
     if bay.tube:
         answer = arrange(bay.tube.diameter_mm, bay.tube.length_mm, setting.parts)
@@ -93,9 +93,9 @@ def _in_boxes(setting: Setting) -> FitAnswer:
         return _no(setting, space, walls, question, answer)
     chosen = choose(space, question, answer, parts)
     placed = chosen.placed
-    clearance = min(answer.value, play_left(space, placed, parts))
+    clearance = min(answer.value, clearance_left(space, placed, parts))
     return FitAnswer(
-        fits=_verdict(clearance, setting.tolerance_mm),
+        fits=_judgement(clearance, setting.tolerance_mm),
         clearance_mm=round(clearance, 3),
         placements=tuple(_placement(one, parts[one.item], setting.pins) for one in placed),
         openings=tuple(_openings(placed, setting, space)),
@@ -149,7 +149,7 @@ def _frame(setting: Setting, space: Space) -> dict[str, Any]:
     }
 
 
-def _verdict(clearance: float, tolerance: float) -> Fits:
+def _judgement(clearance: float, tolerance: float) -> Fits:
     if clearance < 0:
         return "too_close" if clearance > -tolerance else "no"
     return "too_close" if clearance < tolerance else "yes"
@@ -205,7 +205,7 @@ def _in_tube(setting: Setting) -> FitAnswer:
     answer = arrange(tube.diameter_mm, tube.length_mm, setting.parts)
     assert answer is not None
     clearance = round(answer.clearance_mm, 3)
-    fits = _verdict(clearance, setting.tolerance_mm)
+    fits = _judgement(clearance, setting.tolerance_mm)
     radius = tube.diameter_mm / 2
     placements = [_tube_placement(one, radius, setting) for one in answer.placed]
     holes = [

@@ -1,8 +1,8 @@
 """Which printed parts a build has a use for, and the figures that go into them."""
 
 from pocketspark.core.fit.tubes import Filling, filling
-from pocketspark.core.nouns import Project
-from pocketspark.core.nouns.bay import Bay
+from pocketspark.core.models import Project
+from pocketspark.core.models.bay import Bay
 
 PRINTS = {
     "lid": "lid blank with its openings",

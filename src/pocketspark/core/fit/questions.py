@@ -1,4 +1,4 @@
-"""Turns a bay and its parts into questions for the search: how much play, or which size must give."""
+"""Turns a bay and its parts into questions for the search: how much clearance, or which size must give."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -6,17 +6,17 @@ from dataclasses import dataclass
 from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.parts import Part, Turned, ways_round
 from pocketspark.core.fit.search import Block, Item, Length, Pose, Question
-from pocketspark.core.nouns.bay import Pin, Side, WallOpening
+from pocketspark.core.models.bay import Pin, Side, WallOpening
 
 # A socket's face lies this close behind the inside of its wall (common practice, no source).
-SOCKET_PLAY_MM = 0.3
+SOCKET_CLEARANCE_MM = 0.3
 # Below this much "less than the clearances" nothing is asked: it does not go in by far.
 FAR_OFF_MM = 12.0
 
 
 @dataclass(frozen=True)
 class Yield:
-    """What lambda stands for. At most one of them is set; none: play beyond every clearance.
+    """What lambda stands for. At most one of them is set; none: clearance beyond every clearance.
 
     `home_axis`: this measure of the part (0 length, 1 width, 2 height) grows with lambda.
     """
@@ -27,11 +27,11 @@ class Yield:
     solid: int | None = None  # this solid's top grows with lambda
 
     @property
-    def is_play(self) -> bool:
+    def is_clearance(self) -> bool:
         return self.part is None and not self.lid and self.solid is None
 
 
-PLAY = Yield()
+CLEARANCE = Yield()
 
 
 @dataclass(frozen=True)
@@ -49,11 +49,11 @@ def question_of(
     parts: Sequence[Part],
     walls: Walls,
     pins: Sequence[Pin] = (),
-    yields: Yield = PLAY,
+    yields: Yield = CLEARANCE,
     least: float = 0.0,
 ) -> Question:
     """The question. Parts keep their order; the search is quickest with the largest first."""
-    slope = 1.0 if yields.is_play else 0.0
+    slope = 1.0 if yields.is_clearance else 0.0
     items = tuple(
         Item(part.name, tuple(_poses(space, part, index, walls, pins, yields, slope)))
         for index, part in enumerate(parts)
@@ -124,11 +124,11 @@ def _hold_socket(
     assert centre is not None
     axis = {"left": 0, "right": 0, "front": 1, "back": 1, "floor": 2, "lid": 2}[side]
     if side in ("left", "front", "floor"):
-        low[axis], high[axis] = Length(0.0), Length(SOCKET_PLAY_MM)
+        low[axis], high[axis] = Length(0.0), Length(SOCKET_CLEARANCE_MM)
     else:
         down = 1.0 if yields.lid and axis == 2 else 0.0
         wall = Length(space.size[axis] - size[axis].at, -size[axis].slope - down)
-        low[axis], high[axis] = Length(wall.at - SOCKET_PLAY_MM, wall.slope), wall
+        low[axis], high[axis] = Length(wall.at - SOCKET_CLEARANCE_MM, wall.slope), wall
     opening = walls.at(side)
     if opening is None or axis == 2:
         return

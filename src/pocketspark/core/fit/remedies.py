@@ -16,10 +16,10 @@ from pocketspark.core.fit.parts import SOCKET_HEIGHT_MM, WITHOUT_SOCKET_MM, Face
 from pocketspark.core.fit.placing import Setting, answer_to, goes_in, setting_of
 from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
-from pocketspark.core.nouns import Build, Cell, Project
-from pocketspark.core.nouns.bay import SIDES, Bay, Side, WallOpening
-from pocketspark.core.nouns.board import SOCKETS
-from pocketspark.core.quantity import amp_hours
+from pocketspark.core.models import Build, Cell, Project
+from pocketspark.core.models.bay import SIDES, Bay, Side, WallOpening
+from pocketspark.core.models.board import SOCKETS
+from pocketspark.core.units.quantity import amp_hours
 
 _NO_LENGTH = ("socket", "shell_off", "wall", "outside", "both")
 _MEASURES = (("shorter", 0), ("narrower", 1), ("thinner", 2))
@@ -130,7 +130,7 @@ def _bay_edit(bay: Bay) -> tuple[Edit, ...]:
     return (Edit(path="gadget.bay", value=bay.model_dump(mode="json")),)
 
 
-# Tubes: in closed form, so the lengths follow from the play itself ----------------------------------------------
+# Tubes: in closed form, so the lengths follow from the clearance itself ----------------------------------------------
 
 
 def _in_tube(setting: Setting) -> Iterator[FitRemedy]:
@@ -196,14 +196,14 @@ def _changes(setting: Setting, at: str, build: Build) -> list[_Change]:
 
 def _alone(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemedy]:
     for change in changes:
-        play = _play_of(change.to(setting))
-        if play is not None:
+        clearance = _clearance_of(change.to(setting))
+        if clearance is not None:
             yield FitRemedy(
                 what=change.what,
                 subject=change.subject,
                 mm=0,
                 says=change.says,
-                buys=_leaves(play),
+                buys=_leaves(clearance),
                 edits=change.edits,
             )
 
@@ -213,14 +213,14 @@ def _together(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemed
     for first, second in itertools.combinations([change for change in changes if change.edits], 2):
         if first.subject == second.subject or (first.what, second.what) == ("wall", "wall"):
             continue
-        play = _play_of(second.to(first.to(setting)))
-        if play is not None:
+        clearance = _clearance_of(second.to(first.to(setting)))
+        if clearance is not None:
             yield FitRemedy(
                 what="both",
                 subject=f"{first.subject} and {second.subject}",
                 mm=0,
                 says=f"{first.says}, and {second.says[0].lower()}{second.says[1:]}",
-                buys=_leaves(play),
+                buys=_leaves(clearance),
                 edits=_merged(first.edits + second.edits),
             )
 
@@ -286,13 +286,13 @@ def _instead(setting: Setting, name: str, other: Part | None) -> Setting:
     return replace(setting, parts=tuple(part for part in parts if part is not None))
 
 
-def _play_of(setting: Setting) -> float | None:
-    """The play that is left, mm; None where it does not go in."""
+def _clearance_of(setting: Setting) -> float | None:
+    """The clearance that is left, mm; None where it does not go in."""
     if not setting.parts or not goes_in(setting, NODES):
         return None
     clearance = answer_to(setting).clearance_mm
     return clearance if clearance is not None and clearance >= 0 else None
 
 
-def _leaves(play_mm: float) -> str:
-    return f"leaves {play_mm:.1f} mm of play"
+def _leaves(clearance_mm: float) -> str:
+    return f"leaves {clearance_mm:.1f} mm of clearance"

@@ -5,15 +5,15 @@ from dataclasses import dataclass
 
 from pocketspark.core.fit.bays import Triple, bay_from_supply
 from pocketspark.core.fit.parts import BOARD_GAP, Part, parts_of
-from pocketspark.core.nouns import Build, Gadget
-from pocketspark.core.nouns.bay import Bay, Room, Tube
-from pocketspark.core.quantity import millimetres
+from pocketspark.core.models import Build, Gadget
+from pocketspark.core.models.bay import Bay, Room, Tube
+from pocketspark.core.units.quantity import millimetres
 
 OWN_BOX = ("outside_pack", "stand_alone")
 OUTLINE = ("stand_in", "dummy_cell")
 # Printed walls, and room for wires and foam in a box of its own (common practice, no source).
 BOX_WALL_MM, OUTLINE_WALL_MM = 1.6, 0.8
-BOX_ROOM_MM, BOX_PLAY_MM = 3.0, 0.5
+BOX_ROOM_MM, BOX_CLEARANCE_MM = 3.0, 0.5
 # A printed room comes out this close to its drawing (common practice, no source).
 PRINT_TOLERANCE_MM = 0.2
 
@@ -48,7 +48,7 @@ def _bulk(part: Part) -> float:
 def box_inside_mm(parts: Sequence[Part]) -> Triple:
     """Inside of a box of its own: everything on top of each other, with room for wires."""
     length, width = (max(part.size[axis] for part in parts) + BOX_ROOM_MM for axis in (0, 1))
-    gaps = (len(parts) + 1) * (BOARD_GAP + BOX_PLAY_MM)
+    gaps = (len(parts) + 1) * (BOARD_GAP + BOX_CLEARANCE_MM)
     return round(length, 2), round(width, 2), round(sum(part.size[2] for part in parts) + gaps, 2)
 
 

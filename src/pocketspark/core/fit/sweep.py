@@ -7,14 +7,14 @@ from pocketspark.core.fit.bays import space_of
 from pocketspark.core.fit.placing import goes_in, setting_of
 from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
-from pocketspark.core.nouns import Board, Cell, Project
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.models import Board, Cell, Project
+from pocketspark.core.models.model import Model
 
 # Of a single question; past it a cell counts as not fitting, which is on the safe side.
 NODES = 4000
 
 
-class Fitting(Noun):
+class Fitting(Model):
     """One cell with one board set that goes in."""
 
     cell: str
@@ -23,7 +23,7 @@ class Fitting(Noun):
     thickness_mm: float
 
 
-class Largest(Noun):
+class Largest(Model):
     """How much larger the chosen cell could be in one measure alone, mm; negative: must be smaller."""
 
     measure: str

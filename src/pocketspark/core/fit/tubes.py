@@ -28,11 +28,11 @@ class InTube:
 
 @dataclass(frozen=True)
 class TubeAnswer:
-    """The best arrangement: smallest play (negative: short of the clearances by so much), and where all lies."""
+    """The best arrangement: smallest clearance (negative: short of the clearances by so much), and where all lies."""
 
     clearance_mm: float
-    along_mm: float  # play along the tube
-    across_mm: float  # play across it, the tightest place
+    along_mm: float  # clearance along the tube
+    across_mm: float  # clearance across it, the tightest place
     placed: tuple[InTube, ...]
 
 
@@ -42,7 +42,7 @@ def chord_height(radius: float, width: float) -> float:
     return math.sqrt(rest) if rest >= 0 else -math.sqrt(-rest)
 
 
-def beside_play(radius: float, cell_mm: float, width: float, thickness: float, gap: float) -> float:
+def beside_clearance(radius: float, cell_mm: float, width: float, thickness: float, gap: float) -> float:
     """Play of one board beside a cell: sqrt(R^2 - w^2/4) - t - (d - R) - gap."""
     return chord_height(radius, width) - thickness - (cell_mm - radius) - gap
 
@@ -70,7 +70,7 @@ def _judge(radius: float, length: float, parts: Sequence[Part], cells: list[int]
     below.sort(key=lambda i: _wants_an_end(parts[i]))
     gap = max((parts[i].gap_mm for i in lanes), default=0.0)
     shift, across = _across(radius, parts, cells, above, below)
-    across = min([across, *(_alone_play(radius, parts[i]) for i in in_line)])
+    across = min([across, *(_alone_clearance(radius, parts[i]) for i in in_line)])
 
     placed: list[InTube] = []
     at = _run(cells, parts, 0.0, gap, placed, LANES[0], radius, shift)
@@ -95,11 +95,11 @@ def _wants_an_end(part: Part) -> int:
 def _across(
     radius: float, parts: Sequence[Part], cells: list[int], above: list[int], below: list[int]
 ) -> tuple[float, float]:
-    """How far the cell is pushed off the axis (up is positive), and the play of the tightest place across."""
+    """How far the cell is pushed off the axis (up is positive), and the clearance of the tightest place across."""
     if not cells:
         return 0.0, radius
     cell_mm = max(parts[i].size[1] for i in cells)
-    free = radius - cell_mm / 2  # the cell's own play to the wall, each way
+    free = radius - cell_mm / 2  # the cell's own clearance to the wall, each way
     if not above and not below:
         return 0.0, free
     up, down = (_left_by(radius, [parts[i] for i in side]) for side in (above, below))
@@ -115,7 +115,7 @@ def _left_by(radius: float, boards: list[Part]) -> float:
     return min((chord_height(radius, b.size[1]) - b.size[2] - b.gap_mm for b in boards), default=radius)
 
 
-def _alone_play(radius: float, part: Part) -> float:
+def _alone_clearance(radius: float, part: Part) -> float:
     """A board lying in line: its rectangle within the circle, less its clearance."""
     _, width, height = part.size
     return radius - math.hypot(width, height) / 2 - part.gap_mm

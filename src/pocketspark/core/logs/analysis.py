@@ -9,12 +9,12 @@ from numpy.typing import NDArray
 from pocketspark.core.finding import Level
 from pocketspark.core.logs.cell_fit import FittedCell, fit_cell
 from pocketspark.core.logs.log import Log
-from pocketspark.core.nouns.cell import CELL_CLASSES, CellClass
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.models.cell import CELL_CLASSES, CellClass
+from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import CURVES, Floats
-from pocketspark.core.quantity import amp_hours, amps, hours, ohms, percent, volts
+from pocketspark.core.units.quantity import amp_hours, amps, hours, ohms, percent, volts
 
-Kind = Literal["charge", "run_down"]
+Kind = Literal["charge", "discharge"]
 
 # Limits of a watched charge (common practice, no source; 45 C: IEC 62133-2 as commonly stated, from memory).
 OVER_V, HOT_C = 0.03, 45.0
@@ -31,7 +31,7 @@ HELD_S, HELD_SHARE = 15.0, 0.97
 TAIL_S, TAIL_FALL = 1800.0, 0.05
 
 
-class Phase(Noun):
+class Phase(Model):
     """One stretch of a run."""
 
     name: str
@@ -39,14 +39,14 @@ class Phase(Noun):
     end_s: float
 
 
-class Interruption(Noun):
+class Interruption(Model):
     """A while in which nothing flowed."""
 
     start_s: float
     length_s: float
 
 
-class LogFinding(Noun):
+class LogFinding(Model):
     """One thing that the log shows."""
 
     code: str
@@ -54,7 +54,7 @@ class LogFinding(Noun):
     headline: str
 
 
-class LogAnalysis(Noun):
+class LogAnalysis(Model):
     """Everything that one log tells. None: not to be told from it."""
 
     kind: Kind
@@ -86,7 +86,7 @@ def kind_of(log: Log) -> Kind:
     flowing = np.flatnonzero(log.amps > 0.1 * log.amps.max())
     volts_ = log.volts[flowing]
     begin, end = np.median(volts_[: max(len(volts_) // 20, 1)]), np.median(volts_[-max(len(volts_) // 20, 1) :])
-    return "run_down" if begin - end > 0.15 else "charge"
+    return "discharge" if begin - end > 0.15 else "charge"
 
 
 def analyse(
@@ -181,7 +181,7 @@ def _smooth(values: Floats, width: int) -> Floats:
 
 
 def _charge_phases(log: Log, plateau: float) -> Iterator[Phase]:
-    """Trickle, constant current, constant voltage, end: each from the first moment of its kind to the next one's."""
+    """Precharge, constant current, constant voltage, end: each from the first moment of its kind to the next one's."""
     current = _smooth(log.amps, max(3, len(log.amps) // 400))
     flowing = np.flatnonzero(current > NOTHING_SHARE * plateau)
     if len(flowing) == 0:
@@ -191,7 +191,7 @@ def _charge_phases(log: Log, plateau: float) -> Iterator[Phase]:
     begin, end = int(flowing[0]), int(flowing[-1])
     time = log.time_s
     if time[first] - time[begin] > max(60.0, 0.002 * time[-1]):
-        yield Phase(name="trickle", start_s=float(time[begin]), end_s=float(time[first]))
+        yield Phase(name="precharge", start_s=float(time[begin]), end_s=float(time[first]))
     yield Phase(name="constant current", start_s=float(time[first]), end_s=float(time[last]))
     if time[end] - time[last] > 30:
         yield Phase(name="constant voltage", start_s=float(time[last]), end_s=float(time[end]))
@@ -275,14 +275,14 @@ def _charge_findings(
 
 
 def _folded_share(log: Log, plateau: float) -> float:
-    """Share of the time before the tail in which less than the plateau flowed, interruptions and trickle left out."""
+    """Share of the time before the tail in which less than the plateau flowed, interruptions and precharge left out."""
     strong = np.flatnonzero(log.amps >= PLATEAU_SHARE * plateau)
     if len(strong) == 0:
         return 0.0
     before = slice(0, int(strong[-1]) + 1)
     current = _smooth(log.amps, max(3, len(log.amps) // 400))[before]
-    trickle = (log.volts[before] < 2.95) & (not log.is_usb_side)
-    held = (current < PLATEAU_SHARE * plateau) & (current > 0.25 * plateau) & ~trickle
+    precharge = (log.volts[before] < 2.95) & (not log.is_usb_side)
+    held = (current < PLATEAU_SHARE * plateau) & (current > 0.25 * plateau) & ~precharge
     return float(np.mean(held))
 
 
@@ -355,10 +355,10 @@ def _run_phases(log: Log, plateau: float) -> Iterator[Phase]:
 
 def _run_findings(log: Log, plateau: float, breaks: list[Interruption]) -> Iterator[LogFinding]:
     if breaks and _after_peaks(log, plateau, breaks):
-        told = f"{len(breaks)} stops, each at a peak of current: the guard trips"
+        told = f"{len(breaks)} stops, each at a peak of current: the protection trips"
         yield _finding("log.trips_at_peak", "caution", told)
     elif breaks:
-        told = f"{len(breaks)} interruptions while it ran: a weak joint, or the guard trips"
+        told = f"{len(breaks)} interruptions while it ran: a weak joint, or the protection trips"
         yield _finding("log.interrupted", "caution", told)
     least_v = float(np.quantile(log.volts[log.amps > 0.1 * log.amps.max()], 0.002))
     if least_v < 2.4:

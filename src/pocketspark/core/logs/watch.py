@@ -6,16 +6,16 @@ import numpy as np
 
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.logs.analysis import HOT_C, OVER_V, PLAN_OFF
-from pocketspark.core.nouns.noun import Noun
-from pocketspark.core.quantity import amps, hours, volts
+from pocketspark.core.models.model import Model
+from pocketspark.core.units.quantity import amps, hours, volts
 
-# A charge that goes on for this much longer than foretold does not end by itself (common practice, no source).
+# A charge that goes on for this much longer than predicted does not end by itself (common practice, no source).
 LONGER = 1.5
 # Above this a meter in line sees the cable, not the cell.
 USB_SIDE_V = 4.6
 
 
-class Limits(Noun):
+class Limits(Model):
     """What may not be passed during the first charge."""
 
     most_v: float
@@ -24,7 +24,7 @@ class Limits(Noun):
     longest_h: float
 
 
-class Reading(Noun):
+class Reading(Model):
     """What was seen at one moment, from a meter or by hand. None: not read."""
 
     minutes: float
@@ -33,7 +33,7 @@ class Reading(Noun):
     celsius: float | None = None
 
 
-class Alarm(Noun):
+class Alarm(Model):
     """A limit passed: when first, and what to do at once."""
 
     code: str
@@ -46,12 +46,12 @@ def limits_of(chain: Chain) -> Limits:
     chain.require_cell()
     if not chain.chargers:
         raise MissingPart("charger")
-    foretold_h = float(chain.charge_run.hours.flat[0])
+    predicted_h = float(chain.charge_run.hours.flat[0])
     return Limits(
         most_v=chain.charger.float_v + OVER_V,
         most_a=chain.spread.nominal_a * (1 + PLAN_OFF),
         most_c=HOT_C,
-        longest_h=foretold_h * LONGER if np.isfinite(foretold_h) else 12.0,
+        longest_h=predicted_h * LONGER if np.isfinite(predicted_h) else 12.0,
     )
 
 

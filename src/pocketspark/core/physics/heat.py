@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from pocketspark.core.nouns.board import Charger
-from pocketspark.core.nouns.gadget import Shell
+from pocketspark.core.models.board import Charger
+from pocketspark.core.models.gadget import Shell
 from pocketspark.core.physics.ocv import Floats, Numbers
 
 # Natural convection and radiation from a small plastic box, W/m2K (common practice, no source).
@@ -44,9 +44,9 @@ def burn_limit_w(charger: Charger, around: Surroundings) -> float:
 
     (T_fold - T_room) / (theta + 1 / (h A)): the chip warms the air that it sits in.
     """
-    if charger.theta_c_per_w is None:
+    if charger.theta_ja_c_per_w is None:
         return math.inf
-    return max(charger.fold_back_c - around.room_c, 0.1) / (charger.theta_c_per_w + around.rise_c_per_w)
+    return max(charger.fold_back_c - around.room_c, 0.1) / (charger.theta_ja_c_per_w + around.rise_c_per_w)
 
 
 def charger_heat_w(v_in: Numbers, cell_v: Numbers, current_a: Numbers) -> Floats:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from pocketspark.core.nouns.gadget import LoadLaw
+from pocketspark.core.models.gadget import LoadLaw
 from pocketspark.core.physics.ocv import Floats, Numbers
 
 
@@ -42,14 +42,14 @@ def load_from_reading(law: LoadLaw, current_a: float, at_v: float) -> Load:
     return Load(steady_a=current_a)
 
 
-def terminal_voltage(emf: Numbers, r_ohm: Numbers, load: Load) -> Floats:
-    """V = emf - r I(V), the upper root. NaN where the source cannot carry the load.
+def terminal_voltage(ocv_v: Numbers, r_ohm: Numbers, load: Load) -> Floats:
+    """V = ocv_v - r I(V), the upper root. NaN where the source cannot carry the load.
 
-    Closed form: (1 + r siemens) V^2 - (emf - r steady) V + r power = 0. The lower root is the stuck state in
+    Closed form: (1 + r siemens) V^2 - (ocv_v - r steady) V + r power = 0. The lower root is the stuck state in
     which a constant-power load drags its source down; it is never meant.
     """
     slope = 1 + r_ohm * load.siemens
-    open_v = emf - r_ohm * load.steady_a
+    open_v = ocv_v - r_ohm * load.steady_a
     drop = 4 * slope * r_ohm * load.power_w
     rest = open_v * open_v - drop
     # One working point at a time is asked for far more often than a batch: it need not pay for an array.
@@ -64,7 +64,7 @@ def terminal_voltage(emf: Numbers, r_ohm: Numbers, load: Load) -> Floats:
     return np.where(volts > 0, volts, np.nan)
 
 
-def collapse_emf(r_ohm: Numbers, load: Load) -> Floats:
+def collapse_ocv(r_ohm: Numbers, load: Load) -> Floats:
     """The lowest source voltage that still carries the load behind `r_ohm`."""
     slope = 1 + r_ohm * load.siemens
     return np.asarray(r_ohm * load.steady_a + 2 * np.sqrt(slope * r_ohm * load.power_w))

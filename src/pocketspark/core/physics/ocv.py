@@ -11,7 +11,7 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
-from pocketspark.core.nouns.cell import CellClass
+from pocketspark.core.models.cell import CellClass
 
 Floats: TypeAlias = NDArray[np.float64]
 # A number, or an array of them that broadcasts against the others.

@@ -9,12 +9,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from pocketspark.core.nouns.battery import Chemistry
-from pocketspark.core.nouns.supply import Supply
+from pocketspark.core.models.battery import Chemistry
+from pocketspark.core.models.supply import Supply
+from pocketspark.core.physics.charge_and_discharge import CellGroup, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import CURVES, Floats, OcvCurve
-from pocketspark.core.physics.running import CellGroup, run_down
-from pocketspark.core.physics.shaping import Straight
+from pocketspark.core.physics.regulators import Straight
 
 
 @dataclass(frozen=True)
@@ -66,7 +66,7 @@ def old_hours(supply: Supply, load: Load, v_run_min: float) -> float:
     # What a heavy drain costs stands in `share` already, so only a light cell's own sag is added on top.
     group = CellGroup(curve, light_ah * share, ohm_ah / light_ah)
     ends = {"battery": float(curve.volts[0])}
-    run = run_down(group, 0.0, Straight(), load, v_run_min=v_run_min, cell_cuts=ends, full_v=float(curve.volts[-1]))
+    run = discharge(group, 0.0, Straight(), load, v_run_min=v_run_min, cell_cuts=ends, full_v=float(curve.volts[-1]))
     return float(run.hours.flat[0])
 
 

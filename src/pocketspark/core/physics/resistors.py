@@ -1,4 +1,4 @@
-"""The program resistor: current from ohms, preferred values, and how to recognise the part on the bench.
+"""The charge-current resistor: current from ohms, preferred values, and how to recognise the part on the bench.
 
 Preferred values: IEC 60063. Colour and letter codes: IEC 60062. Chip codes as common practice has them.
 """
@@ -36,7 +36,7 @@ class CurrentSpread(NamedTuple):
     most_a: float
 
 
-def program_current(k_volts: float, r_ohm: float) -> float:
+def prog_current(k_volts: float, r_ohm: float) -> float:
     """Constant charge current of a linear charger, A.
 
     I = K / R, with K the board's own constant (1000 or 1200 V are common).
@@ -48,16 +48,16 @@ def program_current(k_volts: float, r_ohm: float) -> float:
 def current_spread(k_volts: float, k_tolerance: float, r_ohm: float, r_tolerance: float) -> CurrentSpread:
     """What the tolerances of board and resistor allow: K (1 -+ tK) / (R (1 +- tR))."""
     return CurrentSpread(
-        program_current(k_volts, r_ohm),
-        program_current(k_volts * (1 - k_tolerance), r_ohm * (1 + r_tolerance)),
-        program_current(k_volts * (1 + k_tolerance), r_ohm * (1 - r_tolerance)),
+        prog_current(k_volts, r_ohm),
+        prog_current(k_volts * (1 - k_tolerance), r_ohm * (1 + r_tolerance)),
+        prog_current(k_volts * (1 + k_tolerance), r_ohm * (1 - r_tolerance)),
     )
 
 
 def current_at(k_volts: float, table: Sequence[tuple[float, float]], r_ohm: float) -> float:
     """Current by the board's own measured table, log-log between its rows; by K / R outside it."""
     if not table or not table[0][0] <= r_ohm <= table[-1][0]:
-        return program_current(k_volts, r_ohm)
+        return prog_current(k_volts, r_ohm)
     return _between(table, r_ohm)
 
 
@@ -103,7 +103,7 @@ def preferred_between(low: float, high: float, series: Series = "E24") -> list[f
     return values[:-1]
 
 
-# From the drawer -----------------------------------------------------------------------------------------------
+# From the inventory -----------------------------------------------------------------------------------------------
 
 
 class Combination(NamedTuple):
@@ -114,7 +114,7 @@ class Combination(NamedTuple):
     r_ohm: float
 
 
-def from_drawer(values: Sequence[float], least_ohm: float) -> list[Combination]:
+def from_inventory(values: Sequence[float], least_ohm: float) -> list[Combination]:
     """The closest to `least_ohm` from above: best single, best pair in series, best pair in parallel.
 
     Never below it, so that the highest possible current stays under the target. Best first; kinds that cannot are

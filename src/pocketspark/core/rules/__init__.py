@@ -1,6 +1,6 @@
 """What we think of it: one module a station or subject, each rule a small function with a code."""
 
-from pocketspark.core.rules import cell, charge, fit, guard, inputs, power, stress, survey, swap, wire
+from pocketspark.core.rules import cell, charge, fit, inputs, power, protection, stress, survey, swap, wire
 from pocketspark.core.rules.rule import RULES, Rule, findings_of
 
 __all__ = [
@@ -10,7 +10,7 @@ __all__ = [
     "charge",
     "findings_of",
     "fit",
-    "guard",
+    "protection",
     "inputs",
     "power",
     "stress",

@@ -2,15 +2,15 @@
 
 from collections.abc import Iterator
 
+from pocketspark.core.cells.credibility import DENSITY, credible_capacity_ah, energy_density_wh_per_l
+from pocketspark.core.cells.grading import grade
 from pocketspark.core.chain import Chain
-from pocketspark.core.credibility import DENSITY, credible_capacity_ah, energy_density_wh_per_l
-from pocketspark.core.grading import grade
-from pocketspark.core.quantity import amp_hours, amps, ohms
-from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
+from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
+from pocketspark.core.units.quantity import amp_hours, amps, ohms
 
 
 @rule("cell.none", station="cell", source="common practice, no source")
-def none_chosen(chain: Chain) -> Iterator[Verdict]:
+def none_chosen(chain: Chain) -> Iterator[Judgement]:
     """A build starts with its cell."""
     if not chain.has_cell:
         yield note("0 cells chosen: pick the largest one that fits")
@@ -23,7 +23,7 @@ def none_chosen(chain: Chain) -> Iterator[Verdict]:
     formula="label Ah x nominal V / volume of the bare body",
     limits="pouch 600 and 650, round 740 and 780 Wh/l",
 )
-def claim_not_credible(chain: Chain) -> Iterator[Verdict]:
+def claim_not_credible(chain: Chain) -> Iterator[Judgement]:
     """The label is held against what the volume can hold: Wh per litre of the bare body."""
     cell = chain.cell
     density, plan_ah = energy_density_wh_per_l(cell), credible_capacity_ah(cell)
@@ -52,7 +52,7 @@ def claim_not_credible(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("cell.salvaged_unmeasured", station="cell", source="common practice, no source")
-def salvaged_unmeasured(chain: Chain) -> Iterator[Verdict]:
+def salvaged_unmeasured(chain: Chain) -> Iterator[Judgement]:
     """A salvaged cell is planned with its label only until it has been measured."""
     cell = chain.cell
     if cell.origin == "salvaged" and cell.measured_capacity_ah is None:
@@ -68,30 +68,30 @@ def salvaged_unmeasured(chain: Chain) -> Iterator[Verdict]:
     source="triage of used cells, common practice, no source",
     limits="rest 2.0, 2.5 V, class full + 0.05 V; thickness +15 %; capacity 80, 60 %; drop 10, 30 mV a day; 2 x R",
 )
-def intake(chain: Chain) -> Iterator[Verdict]:
+def intake(chain: Chain) -> Iterator[Judgement]:
     """Every reading of the intake record: damage, thickness, rest voltage, day's drop, capacity, resistance."""
     cell = chain.cell
     if cell.origin != "salvaged" and cell.intake is None:
         return
     for said in grade(cell).judgements:
-        yield Verdict(said.level, said.headline, said.working)
+        yield Judgement(said.level, said.headline, said.working)
 
 
 @rule("cell.series", station="cell", source="common practice, no source", limits="1 cell, or like cells in parallel")
-def series(chain: Chain) -> Iterator[Verdict]:
-    """Two cells in series need a two-cell charger, a balancer and a two-cell guard: out of scope here."""
+def series(chain: Chain) -> Iterator[Judgement]:
+    """Two cells in series need a two-cell charger, a balancer and a two-cell protection: out of scope here."""
     count = chain.build.cells_in_series
     if count > 1:
         yield stop(
-            f"{count} cells in series: not with a one-cell charger and guard",
+            f"{count} cells in series: not with a one-cell charger and protection",
             working=f"{count} x {chain.cell.facts.full_v:.2f} V needs a charger for {count} cells that balances them, "
-            "and a guard that watches each. One cell and a step-up converter does it with the parts here.",
+            "and a protection that watches each. One cell and a step-up converter does it with the parts here.",
             remedy=remedy("One cell in series", {f"{chain.at}.cells_in_series": 1}),
         )
 
 
 @rule("cell.resistance_high", station="cell", source="common practice, no source")
-def resistance_high(chain: Chain) -> Iterator[Verdict]:
+def resistance_high(chain: Chain) -> Iterator[Judgement]:
     """A cell with more than twice the resistance of a new one sags and warms."""
     cell = chain.cell
     if cell.r_ohm is None:
@@ -105,7 +105,7 @@ def resistance_high(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("cell.over_discharge_rating", station="cell", source="the cell's own stated maximum")
-def over_discharge_rating(chain: Chain) -> Iterator[Verdict]:
+def over_discharge_rating(chain: Chain) -> Iterator[Judgement]:
     """The gadget's peak, as the cell feels it, against what the cell may give."""
     cell = chain.cell
     if cell.discharge_max_a is None or not chain.runs:
@@ -119,7 +119,7 @@ def over_discharge_rating(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("cell.parallel", station="cell", source="common practice, no source")
-def parallel(chain: Chain) -> Iterator[Verdict]:
+def parallel(chain: Chain) -> Iterator[Judgement]:
     """Cells in parallel must be alike and join at nearly the same voltage."""
     count = chain.build.cell_count
     if count == 1:
@@ -127,7 +127,7 @@ def parallel(chain: Chain) -> Iterator[Verdict]:
     r_pair = 2 * chain.cell.resistance_ohm
     working = f"50 mV apart through {ohms(r_pair)} of two cells: {amps(0.05 / r_pair)} as they join"
     if count > 3:
-        yield caution(f"{count} cells in parallel: one guard hardly suits each of them", working=working)
+        yield caution(f"{count} cells in parallel: one protection hardly suits each of them", working=working)
     else:
         headline = f"{count} cells: same class and maker, within 10 % in capacity and 50 mV when joined"
         yield note(headline, working=working)

@@ -6,8 +6,8 @@ import numpy as np
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Remedy
-from pocketspark.core.quantity import amps, engineering, hours, ohms, percent, volts
-from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
+from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
+from pocketspark.core.units.quantity import amps, engineering, hours, ohms, percent, volts
 
 # Above this many C a cell without a data sheet is certainly mistreated; up to it the policy has its say.
 UNKNOWN_CELL_MOST_C = 1.2
@@ -22,9 +22,9 @@ PAST_RATING = (
 def fit_suggested(chain: Chain) -> Remedy | None:
     """Fit the preferred value that keeps under every limit, unless it is fitted already."""
     wanted = chain.suggested_r_ohm
-    if chain.build.r_program_ohm == wanted and chain.build.r_measured_ohm is None:
+    if chain.build.r_prog_ohm == wanted and chain.build.record.r_measured_ohm is None:
         return None
-    edits = {f"{chain.at}.r_program_ohm": wanted, f"{chain.at}.r_measured_ohm": None}
+    edits = {f"{chain.at}.r_prog_ohm": wanted, f"{chain.at}.record.r_measured_ohm": None}
     return remedy(f"Fit {ohms(wanted)}", edits)
 
 
@@ -32,13 +32,13 @@ def spread_working(chain: Chain) -> str:
     """K over R with its tolerances, as worked."""
     charger, spread = chain.charger, chain.spread
     return (
-        f"K {charger.k_volts:.0f} V -+ {percent(charger.k_tolerance)} / {ohms(chain.r_program_ohm)} "
+        f"K {charger.k_volts:.0f} V -+ {percent(charger.k_tolerance)} / {ohms(chain.r_prog_ohm)} "
         f"-+ {percent(chain.build.r_tolerance)}, {chain.r_origin}: {amps(spread.least_a)} to {amps(spread.most_a)}"
     )
 
 
 @rule("charge.no_charger", station="charge", source="common practice, no source")
-def no_charger(chain: Chain) -> Iterator[Verdict]:
+def no_charger(chain: Chain) -> Iterator[Judgement]:
     """A build needs a charger made for one lithium cell; in a cell swap the gadget brings it."""
     if chain.is_swap and chain.chargers:
         yield caution(
@@ -54,7 +54,7 @@ def no_charger(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.float_high", station="charge", source="full voltage of the cell's class (handbooks, from memory)")
-def float_high(chain: Chain) -> Iterator[Verdict]:
+def float_high(chain: Chain) -> Iterator[Judgement]:
     """A float voltage above the class's full voltage over-charges the cell."""
     facts, float_v = chain.cell.facts, chain.charger.float_v
     over_v = float_v - facts.full_v
@@ -68,7 +68,7 @@ def float_high(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.float_low", station="charge", source="open-circuit curve of the class")
-def float_low(chain: Chain) -> Iterator[Verdict]:
+def float_low(chain: Chain) -> Iterator[Judgement]:
     """A float voltage below the class's full voltage is safe and leaves a share of the label unused."""
     facts, float_v = chain.cell.facts, chain.charger.float_v
     if float_v > facts.full_v - 0.005:
@@ -83,7 +83,7 @@ def float_low(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.over_cell", station="charge", source="the cell's own stated maximum, else 1C as label practice")
-def over_cell(chain: Chain) -> Iterator[Verdict]:
+def over_cell(chain: Chain) -> Iterator[Judgement]:
     """The highest possible current against what the cell may take."""
     stated = chain.cell.charge_max_a
     capacity_ah, most_a = chain.capacity_ah, chain.spread.most_a
@@ -104,7 +104,7 @@ def over_cell(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.over_policy", station="charge", source="schools of charging: 0.5C, 1C, data sheet; common practice")
-def over_policy(chain: Chain) -> Iterator[Verdict]:
+def over_policy(chain: Chain) -> Iterator[Judgement]:
     """The highest possible current against the policy chosen for this build."""
     most_a, policy_a = chain.spread.most_a, chain.policy_a
     label = next(limit.label for limit in chain.limits if limit.name == "policy")
@@ -121,7 +121,7 @@ def over_policy(chain: Chain) -> Iterator[Verdict]:
     source="USB 2.0, USB 3, BC 1.2 and Type-C currents, from memory",
     formula="I_source = I_charge + I_gadget: a linear charger passes its current through",
 )
-def over_source(chain: Chain) -> Iterator[Verdict]:
+def over_source(chain: Chain) -> Iterator[Judgement]:
     """A linear charger takes from the source what it gives the cell, plus the load on the same input."""
     chain.require_cell()
     source = chain.build.source
@@ -135,7 +135,7 @@ def over_source(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.over_board", station="charge", source="the board's rating; past it, common practice, no source")
-def over_board(chain: Chain) -> Iterator[Verdict]:
+def over_board(chain: Chain) -> Iterator[Judgement]:
     """A resistor below the board's rating overheats it in a closed gadget."""
     chain.require_cell()
     nominal_a, rated_a = chain.spread.nominal_a, chain.charger.rated_a
@@ -157,8 +157,8 @@ def over_board(chain: Chain) -> Iterator[Verdict]:
     formula="R >= K (1 + tol_K) / I_target / (1 - tol_R), next of E24 above",
     limits="the least of policy, cell, board, source, heat and cable",
 )
-def resistor_to_fit(chain: Chain) -> Iterator[Verdict]:
-    """Which program resistor to fit, and whether that is what the board carries."""
+def resistor_to_fit(chain: Chain) -> Iterator[Judgement]:
+    """Which charge-current resistor to fit, and whether that is what the board carries."""
     wanted = chain.suggested_r_ohm
     current_a = chain.spread_at(wanted).nominal_a
     limit = chain.limits[0]
@@ -169,16 +169,16 @@ def resistor_to_fit(chain: Chain) -> Iterator[Verdict]:
     if chain.r_origin in ("suggested", "as delivered"):
         headline = f"Fit {ohms(wanted)} for {amps(current_a)}"
         yield note(headline, working=working, remedy=fit_suggested(chain))
-    elif chain.r_program_ohm > wanted * 2:
-        faster = chain.r_program_ohm / wanted
-        headline = f"{ohms(chain.r_program_ohm)} is cautious: {ohms(wanted)} charges {faster:.1f} times as fast"
+    elif chain.r_prog_ohm > wanted * 2:
+        faster = chain.r_prog_ohm / wanted
+        headline = f"{ohms(chain.r_prog_ohm)} is cautious: {ohms(wanted)} charges {faster:.1f} times as fast"
         yield note(headline, working=working, remedy=fit_suggested(chain))
 
 
 @rule("charge.measured_resistor_off", station="charge", source="hold limit of 2 %, common practice")
-def measured_resistor_off(chain: Chain) -> Iterator[Verdict]:
+def measured_resistor_off(chain: Chain) -> Iterator[Judgement]:
     """A resistor read in circuit should agree with its marking; a cell or USB left connected falsifies it."""
-    marked, read = chain.build.r_program_ohm, chain.build.r_measured_ohm
+    marked, read = chain.build.r_prog_ohm, chain.build.record.r_measured_ohm
     if marked is None or read is None:
         return
     off = read / marked - 1
@@ -196,7 +196,7 @@ def measured_resistor_off(chain: Chain) -> Iterator[Verdict]:
     formula="ends where the charger gives I_prog / 10: cell current + load",
     limits="load over I_prog / 10: never ends; over I_prog: empties while plugged in",
 )
-def never_ends(chain: Chain) -> Iterator[Verdict]:
+def never_ends(chain: Chain) -> Iterator[Judgement]:
     """A load on the cell hides the end of the charge, or eats the whole current."""
     run = chain.charge_run
     load_a = float(chain.load_while_charging.current(chain.charger.float_v))
@@ -221,7 +221,7 @@ def never_ends(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.slow", station="charge", source="common practice, no source")
-def slow(chain: Chain) -> Iterator[Verdict]:
+def slow(chain: Chain) -> Iterator[Judgement]:
     """A charge that takes longer than a night is worth a word."""
     taken_h = float(chain.charge_run.hours.flat[0])
     if np.isfinite(taken_h) and taken_h > 10:
@@ -234,20 +234,20 @@ def slow(chain: Chain) -> Iterator[Verdict]:
     source="thermal fold-back of linear chargers, common practice",
     formula="I <= (T_fold - T_room) / ((theta + 1 / (h A)) (V_in - V_cell))",
 )
-def folds_back(chain: Chain) -> Iterator[Verdict]:
+def folds_back(chain: Chain) -> Iterator[Judgement]:
     """A linear charger that gets too hot gives less until the cell's voltage has risen."""
-    theta = chain.charger.theta_c_per_w
+    theta = chain.charger.theta_ja_c_per_w
     if theta is None:
         return
     run = chain.charge_run
     in_cc = run.cell_v < chain.charger.float_v - 1e-3
-    above_trickle = run.cell_v > chain.charger.trickle_v + 0.01
-    held_a = np.min(run.charger_a, initial=np.inf, where=in_cc & above_trickle)
+    above_precharge = run.cell_v > chain.charger.precharge_v + 0.01
+    held_a = np.min(run.charger_a, initial=np.inf, where=in_cc & above_precharge)
     if held_a < chain.spread.nominal_a * 0.98:
         yield note(
             f"{amps(float(held_a))} instead of {amps(chain.spread.nominal_a)} at first: the hot chip holds itself back",
             working=f"theta {theta:.0f} C/W, folds back at {chain.charger.fold_back_c:.0f} C; harmless, slower",
-            rests_on=(f"{chain.charger_path}.theta_c_per_w",),
+            rests_on=(f"{chain.charger_path}.theta_ja_c_per_w",),
             assumed=True,
         )
 
@@ -256,9 +256,9 @@ def folds_back(chain: Chain) -> Iterator[Verdict]:
     "charge.shared_window",
     station="charge",
     source="two-diode selector; Schottky drop by Shockley's law",
-    formula="V_gadget = V_source - I R_cable - V_diode, through the shaper",
+    formula="V_gadget = V_source - I R_cable - V_diode, through the regulator",
 )
-def shared_window(chain: Chain) -> Iterator[Verdict]:
+def shared_window(chain: Chain) -> Iterator[Judgement]:
     """Used while plugged in, the gadget sees the source less a diode, which its window must allow."""
     how = chain.build.use_while_charging
     if how == "load_sharing" and not any(board.load_sharing for board in chain.build.boards):
@@ -269,7 +269,7 @@ def shared_window(chain: Chain) -> Iterator[Verdict]:
     window = chain.window
     less = "" if how == "change_over" else " less one Schottky diode"
     source_v = volts(chain.build.source.volts)
-    working = f"{source_v}{less}, through {chain.shaper.kind}; it takes {volts(window.v_abs_max)}"
+    working = f"{source_v}{less}, through {chain.regulator.kind}; it takes {volts(window.v_abs_max)}"
     if plugged_v > window.v_abs_max:
         yield caution(
             f"{volts(plugged_v)} reaches the gadget when plugged in; it takes {volts(window.v_abs_max)}",
@@ -281,7 +281,7 @@ def shared_window(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.type_c_dead", station="charge", source="USB Type-C: 5.1 kohm from each CC to ground")
-def type_c_dead(chain: Chain) -> Iterator[Verdict]:
+def type_c_dead(chain: Chain) -> Iterator[Judgement]:
     """A Type-C socket without its two resistors stays dead on a Type-C to Type-C cable."""
     socket = chain.charger_board.socket
     if socket and socket.kind == "type_c" and not socket.cc_resistors:

@@ -11,8 +11,8 @@ from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.styles import OWN_BOX
-from pocketspark.core.quantity import millimetres, percent
-from pocketspark.core.rules.rule import Verdict, caution, note, passed, rule, stop
+from pocketspark.core.rules.rule import Judgement, caution, note, passed, rule, stop
+from pocketspark.core.units.quantity import millimetres, percent
 
 
 def fit_in_bay(chain: Chain) -> FitAnswer | None:
@@ -25,22 +25,22 @@ def fit_in_bay(chain: Chain) -> FitAnswer | None:
     station="fit",
     source="proven by search over every way round and every side by side",
     formula="parts with 0.5 mm round boards and 10 % swell on pouches, inside the bay and apart",
-    limits="play over the tolerance of the measurement",
+    limits="clearance over the tolerance of the measurement",
 )
-def does_not_fit(chain: Chain) -> Iterator[Verdict]:
+def does_not_fit(chain: Chain) -> Iterator[Judgement]:
     """Whether all parts go into the bay with their clearances; if not, which conflict, and what must give."""
     answer = fit_in_bay(chain)
     if answer is None:
         return
     rests_on = ("gadget.bay",)
     if answer.fits == "yes":
-        headline = f"{millimetres(answer.clearance_mm or 0)} of play beyond every clearance: it goes in"
+        headline = f"{millimetres(answer.clearance_mm or 0)} of clearance beyond every clearance: it goes in"
         yield passed(headline, rests_on=rests_on, assumed=answer.assumed_bay)
         return
     if answer.fits == "too_close":
-        play = answer.clearance_mm or 0.0
+        clearance = answer.clearance_mm or 0.0
         yield caution(
-            f"{play:+.1f} mm of play is too close to call: the calipers may be off by {answer.tolerance_mm:.1f} mm",
+            f"{clearance:+.1f} mm of clearance is too close to call: the calipers may be off by {answer.tolerance_mm:.1f} mm",
             working="Measure the tightest place again, or dry-fit before anything is cut.",
             rests_on=rests_on,
             assumed=answer.assumed_bay,
@@ -71,8 +71,10 @@ def _smallest(chain: Chain) -> Remedy | None:
     return None
 
 
-@rule("fit.bay_assumed", station="fit", source="IEC 60086-2 maxima, from memory; play and springs, common practice")
-def bay_assumed(chain: Chain) -> Iterator[Verdict]:
+@rule(
+    "fit.bay_assumed", station="fit", source="IEC 60086-2 maxima, from memory; clearance and springs, common practice"
+)
+def bay_assumed(chain: Chain) -> Iterator[Judgement]:
     """A bay told by the old batteries alone waits for calipers."""
     answer = fit_in_bay(chain)
     if answer is not None and answer.assumed_bay:
@@ -85,7 +87,7 @@ def bay_assumed(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("fit.size_unknown", station="fit", source="how this tool counts")
-def size_unknown(chain: Chain) -> Iterator[Verdict]:
+def size_unknown(chain: Chain) -> Iterator[Judgement]:
     """A part without a size is not reckoned with."""
     answer = fit_in_bay(chain)
     if answer is not None and answer.unsized:
@@ -93,7 +95,7 @@ def size_unknown(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("fit.socket_deep", station="fit", source="plug overmould of Type-C and Micro-B, from memory", limits="0.5 mm")
-def socket_deep(chain: Chain) -> Iterator[Verdict]:
+def socket_deep(chain: Chain) -> Iterator[Judgement]:
     """A socket that lies deep needs a hole for the plug's overmould, or the plug does not seat."""
     answer = fit_in_bay(chain)
     for hole in answer.openings if answer else ():
@@ -103,7 +105,7 @@ def socket_deep(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("fit.holes_meet", station="fit", source="common practice, no source", limits=f"{WEB_MM} mm of wall between two")
-def holes_meet(chain: Chain) -> Iterator[Verdict]:
+def holes_meet(chain: Chain) -> Iterator[Judgement]:
     """Two holes side by side must leave some wall between them, or they become one."""
     answer = fit_in_bay(chain)
     for one, other in meeting(answer.openings) if answer and answer.fits != "no" else ():
@@ -116,7 +118,7 @@ def holes_meet(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("fit.socket_unsupported", station="fit", source="common practice, no source")
-def socket_unsupported(chain: Chain) -> Iterator[Verdict]:
+def socket_unsupported(chain: Chain) -> Iterator[Judgement]:
     """Something behind the board must take the push of the plug."""
     answer = fit_in_bay(chain)
     for placement in answer.placements if answer and answer.fits != "no" else ():
@@ -128,7 +130,7 @@ def socket_unsupported(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("fit.hot_side", station="fit", source="common practice, no source", limits="3 mm")
-def hot_side(chain: Chain) -> Iterator[Verdict]:
+def hot_side(chain: Chain) -> Iterator[Judgement]:
     """A charger's warm face lies on the cell where no other place was found."""
     answer = fit_in_bay(chain)
     if answer is not None and answer.hot_against_cell:
@@ -145,7 +147,7 @@ def hot_side(chain: Chain) -> Iterator[Verdict]:
     formula="the room left by all solids grown by half a wire is in one piece from pads to pads",
     limits=f"{HOOK_UP_WIRE_MM} mm of wire",
 )
-def pads_shut_in(chain: Chain) -> Iterator[Verdict]:
+def pads_shut_in(chain: Chain) -> Iterator[Judgement]:
     """A part may fit where no wire can be led to its pads."""
     answer = fit_in_bay(chain)
     if answer is None or answer.fits == "no":
@@ -160,7 +162,7 @@ def pads_shut_in(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("fit.swell", station="fit", source="common practice, no source", limits=f"{percent(SWELL_SHARE)} of thickness")
-def swell(chain: Chain) -> Iterator[Verdict]:
+def swell(chain: Chain) -> Iterator[Judgement]:
     """A pouch gets thicker over its life; the lid must never press on it."""
     answer, cell = fit_in_bay(chain), chain.cell
     if answer is None or cell.form != "pouch" or cell.size_mm is None:
@@ -176,9 +178,9 @@ def swell(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("fit.last_try_off", station="fit", source="the maker's own attempts")
-def last_try_off(chain: Chain) -> Iterator[Verdict]:
+def last_try_off(chain: Chain) -> Iterator[Judgement]:
     """A try that was off by some millimetres widens the tolerance of the next answer."""
-    offs = [attempt for attempt in chain.build.attempts if attempt.off_mm]
+    offs = [attempt for attempt in chain.build.record.attempts if attempt.off_mm]
     if offs:
         worst = max(offs, key=lambda attempt: attempt.off_mm or 0)
-        yield note(f"{worst.off_mm:.1f} mm off in an earlier try, so play under that counts as too close")
+        yield note(f"{worst.off_mm:.1f} mm off in an earlier try, so clearance under that counts as too close")

@@ -5,8 +5,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.quantity import amps, engineering, percent, volts
-from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
+from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
+from pocketspark.core.units.quantity import amps, engineering, percent, volts
 
 # Chargers of this kind live on 5 V; most stand 6 V and few more (common practice, no source).
 INPUT_MOST_V = 6.0
@@ -20,7 +20,7 @@ CELL_HOT_C, CELL_WARM_C = 45.0, 40.0
     source="common practice, no source",
     limits=f"centre pin measured; 5 V regulated, {INPUT_MOST_V:.0f} V at most unloaded",
 )
-def old_jack(chain: Chain) -> Iterator[Verdict]:
+def old_jack(chain: Chain) -> Iterator[Judgement]:
     """The gadget's old jack as 5 V input: polarity of its centre pin, and an adapter that holds 5 V."""
     way_in = chain.build.input
     if way_in.kind != "old_jack":
@@ -46,7 +46,7 @@ def old_jack(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.dock", station="charge", source="common practice, no source")
-def dock(chain: Chain) -> Iterator[Verdict]:
+def dock(chain: Chain) -> Iterator[Judgement]:
     """Dock contacts carry 5 V in the open: they must be dead when nothing is docked, and not be reversed."""
     if chain.build.input.kind == "dock":
         yield note(
@@ -56,7 +56,7 @@ def dock(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.wireless", station="charge", source="common practice, no source", limits="about 70 % efficient")
-def wireless(chain: Chain) -> Iterator[Verdict]:
+def wireless(chain: Chain) -> Iterator[Judgement]:
     """A wireless receiver pad: what it loses, the heat it brings inside, and the ferrite it needs."""
     way_in = chain.build.input
     if way_in.kind != "wireless":
@@ -81,7 +81,7 @@ def wireless(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.usb_out", station="charge", source="common practice, no source")
-def usb_out(chain: Chain) -> Iterator[Verdict]:
+def usb_out(chain: Chain) -> Iterator[Judgement]:
     """Boards that also give 5 V have two pairs of pads; feeding the wrong pair charges nothing."""
     if chain.charger_board.usb_out_pads:
         yield caution(
@@ -97,7 +97,7 @@ def usb_out(chain: Chain) -> Iterator[Verdict]:
     formula="T_inside = T_room + P / (h A), h 10 W/m2K, A the gadget's outer surface",
     limits=f"{CELL_WARM_C:.0f} C caution, {CELL_HOT_C:.0f} C stop",
 )
-def cell_warm(chain: Chain) -> Iterator[Verdict]:
+def cell_warm(chain: Chain) -> Iterator[Judgement]:
     """How warm the cell gets while it charges in this case."""
     hottest = float(np.max(chain.warmth.cell_c))
     inside = float(np.max(chain.warmth.inside_c))
@@ -119,7 +119,7 @@ def cell_warm(chain: Chain) -> Iterator[Verdict]:
     source="Ohm's law over cable and connectors",
     formula="V_in = V_source - I R_cable; sags where V_in - V_cell falls under the charger's drop-out",
 )
-def drop_out(chain: Chain) -> Iterator[Verdict]:
+def drop_out(chain: Chain) -> Iterator[Judgement]:
     """A thin cable leaves the charger too little to hold its current."""
     limit_a = chain.cable_limit_a
     if limit_a is None:
@@ -135,7 +135,7 @@ def drop_out(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("charge.change_over", station="charge", source="common practice, no source")
-def change_over(chain: Chain) -> Iterator[Verdict]:
+def change_over(chain: Chain) -> Iterator[Judgement]:
     """A change-over switch interrupts the gadget for a moment, and somebody has to throw it."""
     if chain.build.use_while_charging == "change_over":
         yield note("1 switch to throw: the gadget restarts when it changes from cell to 5 V and back")

@@ -4,18 +4,18 @@ from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Remedy
-from pocketspark.core.nouns import FRONT_ENDS
-from pocketspark.core.quantity import amp_hours, amps, days, hours, ohms, percent, volts
-from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
+from pocketspark.core.models import FRONT_ENDS
+from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
+from pocketspark.core.units.quantity import amp_hours, amps, days, hours, ohms, percent, volts
 
 # Absolute maximum of ordinary 3.3 V logic (common practice; the parts' own figures prevail).
 LOGIC_ABS_MAX_V = 3.6
-STRANDED_NOTE, STRANDED_CAUTION = 0.05, 0.40
-DRAWER_DAYS = 60
+UNUSED_NOTE, UNUSED_CAUTION = 0.05, 0.40
+STANDBY_DAYS = 60
 
 
 @rule("power.over_window", station="power", source="the gadget's window; lithium full voltage by class")
-def over_window(chain: Chain) -> Iterator[Verdict]:
+def over_window(chain: Chain) -> Iterator[Judgement]:
     """The most the gadget ever sees (full cell, lightest load) against the most it may be given."""
     chain.require_cell()
     window, most_v = chain.window, chain.gadget_v_max
@@ -41,11 +41,11 @@ def over_window(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("power.under_window", station="power", source="discharge along the open-circuit curve, one series resistance")
-def under_window(chain: Chain) -> Iterator[Verdict]:
-    """Where the gadget gives up before the cell is empty, charge is stranded; at worst it never runs."""
+def under_window(chain: Chain) -> Iterator[Judgement]:
+    """Where the gadget gives up before the cell is empty, charge is unused; at worst it never runs."""
     if not chain.runs:
         return
-    worst = max(chain.runs, key=lambda run: run.stranded)
+    worst = max(chain.runs, key=lambda run: run.unused)
     window = chain.window
     rests_on = ("gadget.window.v_run_min",)
     soft = window.min_basis == "inferred"
@@ -57,72 +57,72 @@ def under_window(chain: Chain) -> Iterator[Verdict]:
             headline = f"0 h: {worst.mode.name} pulls a full cell under its cut at once"
         yield stop(
             headline,
-            working=f"{worst.mode.name}, full cell, through {chain.shaper.kind}",
+            working=f"{worst.mode.name}, full cell, through {chain.regulator.kind}",
             rests_on=rests_on,
             assumed=soft,
         )
         return
     low_v = float(worst.run.gadget_v[..., -1].flat[0])
     working = f"{worst.mode.name} ends with {volts(low_v)} at the gadget, ended by the {worst.run.stopped_by}"
-    if worst.run.stopped_by != "gadget" or worst.stranded < STRANDED_NOTE:
-        yield passed(f"{percent(1 - worst.stranded)} of the charge is used", working=working, rests_on=rests_on)
+    if worst.run.stopped_by != "gadget" or worst.unused < UNUSED_NOTE:
+        yield passed(f"{percent(1 - worst.unused)} of the charge is used", working=working, rests_on=rests_on)
         return
     headline = (
-        f"{percent(worst.stranded)} of the charge is stranded: {worst.mode.name} gives up at {volts(window.v_run_min)}"
+        f"{percent(worst.unused)} of the charge is unused: {worst.mode.name} gives up at {volts(window.v_run_min)}"
     )
-    say = caution if worst.stranded > STRANDED_CAUTION else note
+    say = caution if worst.unused > UNUSED_CAUTION else note
     yield say(headline, working=working, rests_on=rests_on, assumed=soft)
 
 
-@rule("power.shaper_overloaded", station="power", source="the part's own rating")
-def shaper_overloaded(chain: Chain) -> Iterator[Verdict]:
-    """The gadget's peak against the shaper's current rating, and the full cell against its input rating."""
-    shaper = chain.shaper
-    if shaper.kind == "none" or not chain.gadget.modes:
+@rule("power.regulator_overloaded", station="power", source="the part's own rating")
+def regulator_overloaded(chain: Chain) -> Iterator[Judgement]:
+    """The gadget's peak against the regulator's current rating, and the full cell against its input rating."""
+    regulator = chain.regulator
+    if regulator.kind == "none" or not chain.gadget.modes:
         return
     peak_a = max(mode.most_a for mode in chain.gadget.modes)
-    if shaper.rated_a is not None and peak_a > shaper.rated_a:
-        yield stop(f"{amps(peak_a)} through a {shaper.name} made for {amps(shaper.rated_a)}")
-    if shaper.v_in_max is not None and chain.full_v > shaper.v_in_max:
-        yield stop(f"{volts(chain.full_v)} into a {shaper.name} that takes {volts(shaper.v_in_max)}")
+    if regulator.rated_a is not None and peak_a > regulator.rated_a:
+        yield stop(f"{amps(peak_a)} through a {regulator.name} made for {amps(regulator.rated_a)}")
+    if regulator.v_in_max is not None and chain.full_v > regulator.v_in_max:
+        yield stop(f"{volts(chain.full_v)} into a {regulator.name} that takes {volts(regulator.v_in_max)}")
 
 
-@rule("power.two_shapers", station="power", source="how this tool counts")
-def two_shapers(chain: Chain) -> Iterator[Verdict]:
-    """Only one shaper is reckoned with."""
-    if (count := len(chain.shapers)) > 1:
-        yield caution(f"{count} shapers in this build: only {chain.shaper.name} is reckoned with")
+@rule("power.two_regulators", station="power", source="how this tool counts")
+def two_regulators(chain: Chain) -> Iterator[Judgement]:
+    """Only one regulator is reckoned with."""
+    if (count := len(chain.regulators)) > 1:
+        yield caution(f"{count} regulators in this build: only {chain.regulator.name} is reckoned with")
 
 
 def _really_off(chain: Chain) -> Remedy | None:
-    """Where the shaper is what drains the cell, let the switch stand before it."""
-    if chain.shaper.kind == "none" or chain.build.switch_place != "gadget":
+    """Where the regulator is what drains the cell, let the switch stand before it."""
+    if chain.regulator.kind == "none" or chain.build.switch_place != "gadget":
         return None
     drains = chain.off_drains
-    if drains["shaper"] < sum(drains.values()) / 2:
+    if drains["regulator"] < sum(drains.values()) / 2:
         return None
-    if chain.shaper.has_enable:
+    if chain.regulator.has_enable:
         return remedy("Switch its enable pin", {f"{chain.at}.switch_place": "enable"})
-    return remedy("Put the switch before it", {f"{chain.at}.switch_place": "before_shaper"})
+    return remedy("Put the switch before it", {f"{chain.at}.switch_place": "before_regulator"})
 
 
 @rule("power.off_drain", station="power", source="sum of quiescent currents; self-discharge 2.5 % a month from memory")
-def off_drain(chain: Chain) -> Iterator[Verdict]:
+def off_drain(chain: Chain) -> Iterator[Judgement]:
     """Off current counts: a regulator in front of the switch empties a small cell in weeks."""
     chain.require_cell()
     lasts = chain.standby_days
     rests_on = ("gadget.off_current_a",)
     takers = ", ".join(f"{who} {amps(taken)}" for who, taken in chain.off_drains.items() if taken > 0)
     working = f"{amps(chain.standby_a)} in all: {takers}; from {amp_hours(chain.usable_ah)}"
-    if lasts < DRAWER_DAYS:
+    if lasts < STANDBY_DAYS:
         headline = f"{days(lasts)} switched off and it is flat"
         yield caution(headline, working=working, rests_on=rests_on, remedy=_really_off(chain))
     else:
-        yield passed(f"{days(lasts)} in the drawer on a charge", working=working, rests_on=rests_on)
+        yield passed(f"{days(lasts)} in your parts on a charge", working=working, rests_on=rests_on)
 
 
 @rule("power.run_time", station="power", source="discharge along the open-circuit curve; old capacities from memory")
-def run_time(chain: Chain) -> Iterator[Verdict]:
+def run_time(chain: Chain) -> Iterator[Judgement]:
     """Hours on a charge beside what a set of the old batteries gave."""
     run = chain.most_used
     if run is None:
@@ -140,10 +140,10 @@ def run_time(chain: Chain) -> Iterator[Verdict]:
         yield note(headline, working=working, assumed=True)
 
 
-@rule("power.cut_out", station="power", source="power-bank boards, common practice, no source", limits="50 to 100 mA")
-def cut_out(chain: Chain) -> Iterator[Verdict]:
+@rule("power.auto_off", station="power", source="power-bank boards, common practice, no source", limits="50 to 100 mA")
+def auto_off(chain: Chain) -> Iterator[Judgement]:
     """Charger-with-boost boards of the power-bank kind switch themselves off under a light load."""
-    least_a = chain.shaper.cut_out_a
+    least_a = chain.regulator.auto_off_a
     if least_a is None or not chain.gadget.modes:
         return
     lightest = min(chain.gadget.modes, key=lambda mode: mode.average_a)
@@ -155,19 +155,19 @@ def cut_out(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("power.no_enable_pin", station="power", source="common practice, no source")
-def enable_without_pin(chain: Chain) -> Iterator[Verdict]:
-    """Switching by the enable pin needs a shaper that has one."""
-    if chain.build.switch_place == "enable" and not chain.shaper.has_enable:
+def enable_without_pin(chain: Chain) -> Iterator[Judgement]:
+    """Switching by the enable pin needs a regulator that has one."""
+    if chain.build.switch_place == "enable" and not chain.regulator.has_enable:
         yield caution(
-            f"0 enable pins on this {chain.shaper.name}: the switch has nothing to pull",
-            remedy=remedy("Put the switch before it", {f"{chain.at}.switch_place": "before_shaper"}),
+            f"0 enable pins on this {chain.regulator.name}: the switch has nothing to pull",
+            remedy=remedy("Put the switch before it", {f"{chain.at}.switch_place": "before_regulator"}),
         )
 
 
 @rule("power.hum", station="power", source="common practice, no source")
-def hum(chain: Chain) -> Iterator[Verdict]:
+def hum(chain: Chain) -> Iterator[Judgement]:
     """Switching converters can be heard in audio and radio gadgets."""
-    if chain.shaper.kind in ("boost", "buck", "buck_boost"):
+    if chain.regulator.kind in ("boost", "buck", "buck_boost"):
         yield note(
             "1 switching converter in the way: audio and radio gadgets may hear it",
             working="Short wires, a capacitor at its output, the converter away from any coil or aerial.",
@@ -180,8 +180,8 @@ def hum(chain: Chain) -> Iterator[Verdict]:
     source="the gadget's own thresholds; where not known, 1.2 V an alkaline cell, common practice",
     formula="charge left where the gadget's volts pass the threshold, in the heaviest mode",
 )
-def gauge(chain: Chain) -> Iterator[Verdict]:
-    """A gadget judges its battery by volts that were alkaline: when it warns, and what is stranded when it stops."""
+def gauge(chain: Chain) -> Iterator[Judgement]:
+    """A gadget judges its battery by volts that were alkaline: when it warns, and what is unused when it stops."""
     warn_v, stop_v = chain.gauge_warn_v, chain.gauge_stop_v
     if warn_v is None or stop_v is None or not chain.runs:
         return
@@ -206,7 +206,7 @@ def gauge(chain: Chain) -> Iterator[Verdict]:
     source="usual data-sheet end of life and cold, from memory",
     limits="300 cycles: 80 % capacity, 1.5 x resistance; 0 C: 85 %, 2 x",
 )
-def conditions(chain: Chain) -> Iterator[Verdict]:
+def conditions(chain: Chain) -> Iterator[Judgement]:
     """Says so where the build is judged as an old cell, or in the cold."""
     chain.require_cell()
     how = [words for on, words in ((chain.build.aged, "after 300 cycles"), (chain.build.cold, "at 0 °C")) if on]

@@ -9,7 +9,7 @@ from pocketspark.core.finding import GRAVITY, Edit, Finding, Level, Remedy, Stat
 
 
 @dataclass(frozen=True)
-class Verdict:
+class Judgement:
     """What a rule says; its code, station and source are added by whoever runs it."""
 
     level: Level
@@ -20,7 +20,7 @@ class Verdict:
     remedy: Remedy | None = None
 
 
-RuleFunction = Callable[[Chain], Iterator[Verdict]]
+RuleFunction = Callable[[Chain], Iterator[Judgement]]
 
 
 @dataclass(frozen=True)
@@ -60,10 +60,10 @@ def rule(
 
 
 # The four levels. Each takes the headline (number first), then `working`, `rests_on`, `assumed`, `remedy`.
-stop = partial(Verdict, "stop")  # do not build or power this
-caution = partial(Verdict, "caution")  # works, with a cost or a risk that is named
-note = partial(Verdict, "note")  # worth knowing
-passed = partial(Verdict, "pass")  # checked, fine
+stop = partial(Judgement, "stop")  # do not build or power this
+caution = partial(Judgement, "caution")  # works, with a cost or a risk that is named
+note = partial(Judgement, "note")  # worth knowing
+passed = partial(Judgement, "pass")  # checked, fine
 
 
 def remedy(label: str, edits: Mapping[str, object]) -> Remedy:
@@ -79,14 +79,14 @@ def findings_of(chain: Chain, codes: Iterable[str] | None = None) -> list[Findin
     found: list[Finding] = []
     for rule_ in RULES.values() if codes is None else (RULES[code] for code in codes):
         try:
-            verdicts = list(rule_.judge(chain))
+            judgements = list(rule_.judge(chain))
         except MissingPart:
             continue
-        found.extend(_finding(rule_, verdict, chain) for verdict in verdicts)
+        found.extend(_finding(rule_, verdict, chain) for verdict in judgements)
     return sorted(found, key=lambda finding: -GRAVITY[finding.level])
 
 
-def _finding(rule_: Rule, verdict: Verdict, chain: Chain) -> Finding:
+def _finding(rule_: Rule, verdict: Judgement, chain: Chain) -> Finding:
     assumed = chain.assumed(*verdict.rests_on) if verdict.assumed is None else verdict.assumed
     return Finding(
         code=rule_.code,

@@ -8,8 +8,8 @@ from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.physics import stress
-from pocketspark.core.quantity import amps, engineering, percent, volts
-from pocketspark.core.rules.rule import Verdict, caution, note, passed, rule, stop
+from pocketspark.core.rules.rule import Judgement, caution, note, passed, rule, stop
+from pocketspark.core.units.quantity import amps, engineering, percent, volts
 
 # Where a share of the design value is worth a caution (common practice, no source).
 LED_BRIGHT, LED_HARSH = 1.3, 2.0
@@ -36,7 +36,7 @@ def led_forward_v(chain: Chain) -> float:
     formula="I / I0 = (V - Vf) / (V0 - Vf)",
     limits=f"{LED_BRIGHT} caution, {LED_HARSH} stop",
 )
-def led(chain: Chain) -> Iterator[Verdict]:
+def led(chain: Chain) -> Iterator[Judgement]:
     """LEDs behind a resistor: how much brighter and hotter with a full cell, how dim at the end."""
     if chain.gadget.front_end != "led_resistor" or not chain.runs:
         return
@@ -60,7 +60,7 @@ def led(chain: Chain) -> Iterator[Verdict]:
     formula="life ~ V^-13, light ~ V^3.4, current ~ V^0.55",
     limits=f"life under {percent(LAMP_LIFE_SHORT)}",
 )
-def lamp(chain: Chain) -> Iterator[Verdict]:
+def lamp(chain: Chain) -> Iterator[Judgement]:
     """A filament lamp: how long it lives and how bright it is."""
     if chain.gadget.front_end != "lamp" or not chain.runs:
         return
@@ -79,7 +79,7 @@ def lamp(chain: Chain) -> Iterator[Verdict]:
     formula="speed ~ V; stall current = V / R_winding",
     limits=f"{percent(MOTOR_FAST)}",
 )
-def motor(chain: Chain) -> Iterator[Verdict]:
+def motor(chain: Chain) -> Iterator[Judgement]:
     """A brushed motor: how fast when full, how slow at the end, and what it takes when it stands still."""
     if chain.gadget.front_end != "motor" or not chain.runs:
         return
@@ -99,7 +99,7 @@ def motor(chain: Chain) -> Iterator[Verdict]:
     formula="P / P0 = (V / V0)^2",
     limits=f"{percent(HEATER_HOT)}",
 )
-def heater(chain: Chain) -> Iterator[Verdict]:
+def heater(chain: Chain) -> Iterator[Judgement]:
     """A resistive heater: its power grows with the square of the volts."""
     if chain.gadget.front_end != "heater" or not chain.runs:
         return
@@ -118,7 +118,7 @@ def heater(chain: Chain) -> Iterator[Verdict]:
     formula="P = (V - V_out) I",
     limits=f"its stated input maximum; {REGULATOR_WARM_W} W",
 )
-def regulator(chain: Chain) -> Iterator[Verdict]:
+def regulator(chain: Chain) -> Iterator[Judgement]:
     """The gadget's own linear regulator: its input maximum, and the excess it turns to heat."""
     if chain.gadget.front_end != "regulator" or not chain.runs:
         return
@@ -140,7 +140,7 @@ def regulator(chain: Chain) -> Iterator[Verdict]:
     formula="I = P / V",
     limits="its stated input range",
 )
-def converter(chain: Chain) -> Iterator[Verdict]:
+def converter(chain: Chain) -> Iterator[Judgement]:
     """The gadget's own switching converter: its input range, and the current it draws as the volts fall."""
     if chain.gadget.front_end != "converter" or not chain.runs:
         return

@@ -3,14 +3,14 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.nouns.gadget import INLETS, PURPOSES
-from pocketspark.core.quantity import volts
-from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
+from pocketspark.core.models.gadget import EXISTING_CHARGING, PURPOSES
+from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
+from pocketspark.core.units.quantity import volts
 
 
 @rule("survey.no_modes", station="survey", source="common practice, no source")
-def no_modes(chain: Chain) -> Iterator[Verdict]:
-    """Without a measured current there is no run time, no smallest voltage and no guard check."""
+def no_modes(chain: Chain) -> Iterator[Judgement]:
+    """Without a measured current there is no run time, no smallest voltage and no protection check."""
     if any(mode.current_a > 0 for mode in chain.gadget.modes):
         return
     yield note(
@@ -20,7 +20,7 @@ def no_modes(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("survey.window_inferred", station="survey", source="IEC 60086-2 sizes; voltages from memory")
-def window_inferred(chain: Chain) -> Iterator[Verdict]:
+def window_inferred(chain: Chain) -> Iterator[Judgement]:
     """A window inferred from the old batteries is soft; a bench supply turns it into a measured one."""
     window, supply = chain.window, chain.gadget.supply
     soft = [basis for basis in (window.min_basis, window.max_basis) if basis == "inferred"]
@@ -42,7 +42,7 @@ def window_inferred(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("survey.not_to_be_converted", station="survey", source="common practice; local rules and the maker prevail")
-def not_to_be_converted(chain: Chain) -> Iterator[Verdict]:
+def not_to_be_converted(chain: Chain) -> Iterator[Judgement]:
     """Some things are not converted at all: life safety, medical, small children, explosive air, aviation."""
     purpose = chain.gadget.purpose
     if purpose is None:
@@ -58,48 +58,48 @@ def not_to_be_converted(chain: Chain) -> Iterator[Verdict]:
         yield passed("An ordinary gadget: nobody is hurt when it fails")
 
 
-@rule("survey.inlet_live", station="survey", source="common practice, no source")
-def inlet_live(chain: Chain) -> Iterator[Verdict]:
+@rule("survey.existing_charging_live", station="survey", source="common practice, no source")
+def existing_charging_live(chain: Chain) -> Iterator[Judgement]:
     """An old jack, dock or contact that feeds the battery terminals has no voltage limit for lithium."""
-    inlet = chain.gadget.inlet
-    if inlet.kind == "none":
+    existing_charging = chain.gadget.existing_charging
+    if existing_charging.kind == "none":
         return
-    label = INLETS[inlet.kind][0].lower()
-    limited = inlet.kind == "lithium_charger"
-    if inlet.fate in ("cut", "moved"):
-        yield passed(f"1 old charge path, {inlet.fate}: {label}")
-    elif inlet.fate == "diode":
+    label = EXISTING_CHARGING[existing_charging.kind][0].lower()
+    limited = existing_charging.kind == "lithium_charger"
+    if existing_charging.treatment in ("cut", "moved"):
+        yield passed(f"1 old charge path, {existing_charging.treatment}: {label}")
+    elif existing_charging.treatment == "diode":
         yield note(
             f"1 diode blocks the {label}; it costs its forward voltage on the way to the gadget",
             working="A Schottky: 0.25 to 0.45 V less at the gadget, reckoned with in every figure of the run.",
         )
-    elif limited and inlet.fate == "kept":
+    elif limited and existing_charging.treatment == "kept":
         yield passed(f"1 charge path kept: {label}", working="The cell swap checks its voltage and current.")
     elif limited:
         yield caution(
             f"2 chargers on one cell: the gadget's own {label} is still connected",
             working="Keep it and leave the new board out (cell swap), or cut it.",
-            remedy=remedy("Cut it", {"gadget.inlet.fate": "cut"}),
+            remedy=remedy("Cut it", {"gadget.existing_charging.treatment": "cut"}),
         )
-    elif inlet.fate == "never_plugged_in":
+    elif existing_charging.treatment == "never_plugged_in":
         yield caution(
             f"0 V may ever be plugged into the {label}: printed on the sheet, somebody else will",
             working="It has no voltage limit: plugged in once with lithium behind it, it over-charges the cell.",
-            remedy=remedy("Cut it instead", {"gadget.inlet.fate": "cut"}),
+            remedy=remedy("Cut it instead", {"gadget.existing_charging.treatment": "cut"}),
         )
     else:
         yield stop(
             f"0 limits on the {label}: it pushes charge past {volts(chain.full_v if chain.has_cell else 4.2)}",
             working="Made for NiMH or NiCd, or for nothing. Cut it, move it, or block it with a diode.",
-            remedy=remedy("Cut it", {"gadget.inlet.fate": "cut"}),
+            remedy=remedy("Cut it", {"gadget.existing_charging.treatment": "cut"}),
         )
 
 
 @rule("survey.own_lamp", station="survey", source="common practice, no source")
-def own_lamp(chain: Chain) -> Iterator[Verdict]:
+def own_lamp(chain: Chain) -> Iterator[Judgement]:
     """A gadget whose own lamp judged NiMH by its volts shows full at once with lithium behind it."""
     supply = chain.gadget.supply
-    charges = chain.gadget.inlet.kind in ("trickle_jack", "dock", "contacts")
+    charges = chain.gadget.existing_charging.kind in ("trickle_jack", "dock", "contacts")
     if charges and supply.kind != "lithium" and supply.chemistry == "nimh":
         yield note(
             f"{volts(supply.fresh_v)} was full for its own charge lamp: with lithium it says full at once",

@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.quantity import amp_hours, amps, hours, volts
-from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
+from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
+from pocketspark.core.units.quantity import amp_hours, amps, hours, volts
 
 
 @rule("cell.swap_without_lithium", station="cell", source="how this tool counts")
-def swap_without_lithium(chain: Chain) -> Iterator[Verdict]:
+def swap_without_lithium(chain: Chain) -> Iterator[Judgement]:
     """A cell swap needs a gadget that has lithium, and a charger for it, already."""
     if chain.build.style == "cell_swap" and chain.gadget.supply.kind != "lithium":
         yield stop(
@@ -18,7 +18,7 @@ def swap_without_lithium(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("cell.swap_class", station="cell", source="full voltage of the cell's class (handbooks, from memory)")
-def swap_class(chain: Chain) -> Iterator[Verdict]:
+def swap_class(chain: Chain) -> Iterator[Judgement]:
     """The full-charge voltage of the new cell must be that of the gadget's own charger."""
     if not chain.is_swap:
         return
@@ -36,7 +36,7 @@ def swap_class(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("cell.swap_charge", station="cell", source="charge along the open-circuit curve; timers, common practice")
-def swap_charge(chain: Chain) -> Iterator[Verdict]:
+def swap_charge(chain: Chain) -> Iterator[Judgement]:
     """More capacity at the gadget's own current: how long it takes, and whether its timer or its rate objects."""
     if not chain.is_swap:
         return
@@ -60,7 +60,7 @@ def swap_charge(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("cell.swap_gauge", station="cell", source="common practice, no source", limits="10 % in capacity")
-def swap_gauge(chain: Chain) -> Iterator[Verdict]:
+def swap_gauge(chain: Chain) -> Iterator[Judgement]:
     """A gauge that counted the old capacity lies until it has relearnt."""
     old_ah = chain.gadget.supply.pack_capacity_ah
     if not chain.is_swap or old_ah is None:
@@ -73,13 +73,13 @@ def swap_gauge(chain: Chain) -> Iterator[Verdict]:
         )
 
 
-@rule("cell.swap_third_wire", station="cell", source="common practice, no source")
-def swap_third_wire(chain: Chain) -> Iterator[Verdict]:
+@rule("cell.swap_thermistor_lead", station="cell", source="common practice, no source")
+def swap_thermistor_lead(chain: Chain) -> Iterator[Judgement]:
     """A charger that reads a thermistor must go on reading one, or its fixed resistor."""
     own = chain.gadget.supply.own_charger
     if not chain.is_swap or own is None or not own.reads_thermistor:
         return
-    if chain.cell.third_wire:
+    if chain.cell.thermistor_lead:
         yield passed("3 wires on the cell: its thermistor stays in use")
     else:
         yield caution(
@@ -89,7 +89,7 @@ def swap_third_wire(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("cell.polarity", station="cell", source="connectors are not standardised; common practice")
-def polarity(chain: Chain) -> Iterator[Verdict]:
+def polarity(chain: Chain) -> Iterator[Judgement]:
     """A plug that fits may still be the wrong way round: the meter tells, not the colour of the wire."""
     if not (chain.is_swap or chain.build.style == "outside_pack"):
         return

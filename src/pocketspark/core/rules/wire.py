@@ -8,9 +8,9 @@ from functools import lru_cache
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Remedy
-from pocketspark.core.nouns import Build, Gadget, Project
-from pocketspark.core.quantity import amps, ohms, volts
-from pocketspark.core.rules.rule import Verdict, caution, note, passed, remedy, rule, stop
+from pocketspark.core.models import Build, Gadget, Project
+from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
+from pocketspark.core.units.quantity import amps, ohms, volts
 from pocketspark.core.wiring.cutlist import DROP_V, cut_list
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.core.wiring.nets import Nets, nets_of
@@ -44,73 +44,73 @@ def _named(pad: str) -> str:
     return pad.replace(".", " ")
 
 
-@rule("wire.cell_unguarded", station="wire", source=PRACTICE)
-def cell_unguarded(chain: Chain) -> Iterator[Verdict]:
-    """Every cell terminal reaches the gadget only through the guard."""
+@rule("wire.cell_unprotected", station="wire", source=PRACTICE)
+def cell_unprotected(chain: Chain) -> Iterator[Judgement]:
+    """Every cell terminal reaches the gadget only through the protection."""
     nets = wired(chain)
     parts = nets.hookup.parts
-    if chain.cell.guard is not None:
-        yield passed("1 guard on the cell itself: nothing can go round it")
+    if chain.cell.protection is not None:
+        yield passed("1 protection on the cell itself: nothing can go round it")
         return
-    guards = [key for key, part in parts.by_key.items() if ("B-" in part.pads and part.through)]
-    if not guards:
+    protections = [key for key, part in parts.by_key.items() if ("B-" in part.pads and part.through)]
+    if not protections:
         return
     for minus in parts.roles.cell_minus:
-        if nets.reaches(minus, parts.roles.gadget[1], without=guards):
+        if nets.reaches(minus, parts.roles.gadget[1], without=protections):
             yield stop(
-                f"1 way from {_named(minus)} to the gadget that goes round the guard",
+                f"1 way from {_named(minus)} to the gadget that goes round the protection",
                 working="Everything works until the cell is flat for good. Find the wire that joins them, and move it.",
                 remedy=_as_made(chain),
             )
             return
-    yield passed("0 ways round the guard, from cell to gadget")
+    yield passed("0 ways round the protection, from cell to gadget")
 
 
-@rule("wire.guard_bypassed", station="wire", source=PRACTICE)
-def guard_bypassed(chain: Chain) -> Iterator[Verdict]:
-    """B- never meets OUT-, P- or a metal case: joining them takes the guard out."""
+@rule("wire.protection_bypassed", station="wire", source=PRACTICE)
+def protection_bypassed(chain: Chain) -> Iterator[Judgement]:
+    """B- never meets OUT-, P- or a metal case: joining them takes the protection out."""
     nets = wired(chain)
     roles, case = nets.hookup.parts.roles, nets.case
-    guarded = [part for part in nets.hookup.parts.by_key.values() if part.through and "B-" in part.pads]
-    if not guarded:
+    protected = [part for part in nets.hookup.parts.by_key.values() if part.through and "B-" in part.pads]
+    if not protected:
         return
-    pair = nets.any_same([p.pad("B-") for p in guarded], [*roles.load_side, roles.gadget[1]])
+    pair = nets.any_same([p.pad("B-") for p in protected], [*roles.load_side, roles.gadget[1]])
     if pair:
         yield stop(
-            f"1 net joins {_named(pair[0])} and {_named(pair[1])}: the guard is bypassed",
+            f"1 net joins {_named(pair[0])} and {_named(pair[1])}: the protection is bypassed",
             working="A shared ground wire, a metal case, or the gadget's own board joins them. Part them.",
             remedy=_as_made(chain),
         )
         return
-    if case and nets.any_same([case], [p.pad("B-") for p in guarded]):
+    if case and nets.any_same([case], [p.pad("B-") for p in protected]):
         yield stop(
-            f"1 metal case on {_named(case)}: anything that touches it and the gadget's minus bypasses the guard",
+            f"1 metal case on {_named(case)}: anything that touches it and the gadget's minus bypasses the protection",
             working="Keep the case on the load side's minus, or away from both.",
         )
         return
-    yield passed("2 nets, cell minus and load minus, joined by the guard alone")
+    yield passed("2 nets, cell minus and load minus, joined by the protection alone")
 
 
-@rule("wire.charger_before_guard", station="wire", source=PRACTICE)
-def charger_before_guard(chain: Chain) -> Iterator[Verdict]:
-    """A charger beside a separate guard belongs on its load side, or the over-charge cut does nothing."""
+@rule("wire.charger_before_protection", station="wire", source=PRACTICE)
+def charger_before_protection(chain: Chain) -> Iterator[Judgement]:
+    """A charger beside a separate protection belongs on its load side, or the over-charge cut does nothing."""
     nets = wired(chain)
     parts = nets.hookup.parts
-    if parts.guard is None or parts.charger is None:
+    if parts.protection is None or parts.charger is None:
         return
-    wrong = nets.same(f"{parts.charger}.B-", f"{parts.guard}.B-")
+    wrong = nets.same(f"{parts.charger}.B-", f"{parts.protection}.B-")
     if wrong:
         yield stop(
-            f"1 charger on the cell's side of the guard: {_named(parts.charger)} B- goes to P-, not to B-",
-            working="So wired, the guard cannot stop an over-charge.",
+            f"1 charger on the cell's side of the protection: {_named(parts.charger)} B- goes to P-, not to B-",
+            working="So wired, the protection cannot stop an over-charge.",
             remedy=_as_made(chain),
         )
     else:
-        yield passed("1 charger on the load side of its guard")
+        yield passed("1 charger on the load side of its protection")
 
 
 @rule("wire.load_on_cell_pads", station="wire", source=PRACTICE)
-def load_on_cell_pads(chain: Chain) -> Iterator[Verdict]:
+def load_on_cell_pads(chain: Chain) -> Iterator[Judgement]:
     """The load goes to OUT, never to B: there it hangs on the bare cell."""
     nets = wired(chain)
     parts = nets.hookup.parts
@@ -127,25 +127,25 @@ def load_on_cell_pads(chain: Chain) -> Iterator[Verdict]:
         yield passed("1 load on the OUT pads")
 
 
-@rule("wire.shaper_bypassed", station="wire", source=PRACTICE)
-def shaper_bypassed(chain: Chain) -> Iterator[Verdict]:
-    """The gadget's plus is fed through the shaper alone, or it sees the cell's own voltage."""
+@rule("wire.regulator_bypassed", station="wire", source=PRACTICE)
+def regulator_bypassed(chain: Chain) -> Iterator[Judgement]:
+    """The gadget's plus is fed through the regulator alone, or it sees the cell's own voltage."""
     nets = wired(chain)
     parts = nets.hookup.parts
-    if parts.shaper is None:
+    if parts.regulator is None:
         return
-    if nets.reaches(parts.roles.cell_plus[0], parts.roles.gadget[0], without=[parts.shaper]):
+    if nets.reaches(parts.roles.cell_plus[0], parts.roles.gadget[0], without=[parts.regulator]):
         yield stop(
-            f"1 way from the cell to the gadget's plus that goes round the {chain.shaper.name}",
-            working=f"The gadget sees up to {volts(chain.full_v)} there, whatever the shaper is set to.",
+            f"1 way from the cell to the gadget's plus that goes round the {chain.regulator.name}",
+            working=f"The gadget sees up to {volts(chain.full_v)} there, whatever the regulator is set to.",
             remedy=_as_made(chain),
         )
     else:
-        yield passed(f"0 ways round the {chain.shaper.name}")
+        yield passed(f"0 ways round the {chain.regulator.name}")
 
 
 @rule("wire.five_on_battery", station="wire", source=PRACTICE)
-def five_on_battery(chain: Chain) -> Iterator[Verdict]:
+def five_on_battery(chain: Chain) -> Iterator[Judgement]:
     """5 V never meets the battery rail without a diode or load sharing."""
     nets = wired(chain)
     roles = nets.hookup.parts.roles
@@ -166,25 +166,25 @@ def five_on_battery(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("wire.old_path", station="wire", source=PRACTICE)
-def old_path(chain: Chain) -> Iterator[Verdict]:
+def old_path(chain: Chain) -> Iterator[Judgement]:
     """The old charge path is cut, moved or blocked before a wire goes in."""
     chain.require_cell()
-    inlet = chain.gadget.inlet
-    if inlet.kind in ("none", "lithium_charger"):
+    existing_charging = chain.gadget.existing_charging
+    if existing_charging.kind in ("none", "lithium_charger"):
         return
-    if inlet.fate in ("untouched", "kept"):
+    if existing_charging.treatment in ("untouched", "kept"):
         yield stop(
             "1 old charge path still joins the battery terminals",
             working="Cut its track or wire before anything is soldered.",
-            remedy=remedy("Cut it", {"gadget.inlet.fate": "cut"}),
+            remedy=remedy("Cut it", {"gadget.existing_charging.treatment": "cut"}),
         )
     else:
-        yield passed(f"1 old charge path: {inlet.fate.replace('_', ' ')}")
+        yield passed(f"1 old charge path: {existing_charging.treatment.replace('_', ' ')}")
 
 
 @rule("wire.switch_place", station="wire", source=PRACTICE, limits=f"{HIGH_IQ_A * 1e6:.0f} uA")
-def switch_place(chain: Chain) -> Iterator[Verdict]:
-    """The main switch interrupts the gadget and not the charger, and stands before a shaper that drains for ever."""
+def switch_place(chain: Chain) -> Iterator[Judgement]:
+    """The main switch interrupts the gadget and not the charger, and stands before a regulator that drains for ever."""
     nets = wired(chain)
     parts = nets.hookup.parts
     switches = [key for key, part in parts.by_key.items() if part.kind == "switch" and key != "change_over"]
@@ -193,21 +193,21 @@ def switch_place(chain: Chain) -> Iterator[Verdict]:
         if charger and not nets.reaches(parts.roles.cell_plus[0], f"{charger}.B+", without=[key]):
             yield stop(
                 f"1 switch between charger and cell: with {_named(key)} off it never charges",
-                working="It belongs between the guarded output and the gadget.",
+                working="It belongs between the protected output and the gadget.",
                 remedy=_as_made(chain),
             )
             return
-    if chain.shaper.iq_a > HIGH_IQ_A and chain.build.switch_place == "gadget":
+    if chain.regulator.iq_a > HIGH_IQ_A and chain.build.switch_place == "gadget":
         yield caution(
-            f"{amps(chain.shaper.iq_a)} through the shaper for ever: the switch belongs before it",
-            remedy=remedy("Put the switch before it", {f"{chain.at}.switch_place": "before_shaper"}),
+            f"{amps(chain.regulator.iq_a)} through the regulator for ever: the switch belongs before it",
+            remedy=remedy("Put the switch before it", {f"{chain.at}.switch_place": "before_regulator"}),
         )
     else:
         yield passed("1 main switch where it interrupts the gadget and not the charger")
 
 
 @rule("wire.polarity", station="wire", source=PRACTICE)
-def polarity(chain: Chain) -> Iterator[Verdict]:
+def polarity(chain: Chain) -> Iterator[Judgement]:
     """Plus meets plus, by the meter and not by the colour of the wire."""
     nets = wired(chain)
     roles = nets.hookup.parts.roles
@@ -227,7 +227,7 @@ def polarity(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("wire.open", station="wire", source=PRACTICE)
-def left_open(chain: Chain) -> Iterator[Verdict]:
+def left_open(chain: Chain) -> Iterator[Judgement]:
     """Charger, cell and gadget are all reached; a removed fuse or link is bridged by what replaces it."""
     nets = wired(chain)
     parts = nets.hookup.parts
@@ -252,20 +252,20 @@ def left_open(chain: Chain) -> Iterator[Verdict]:
         yield passed("0 ways left open")
 
 
-@rule("wire.third_wire", station="wire", source=PRACTICE)
-def third_wire(chain: Chain) -> Iterator[Verdict]:
-    """A third wire (thermistor) is kept, replaced by its fixed resistor, or known to be unneeded."""
-    if not chain.cell.third_wire:
+@rule("wire.thermistor_lead", station="wire", source=PRACTICE)
+def thermistor_lead(chain: Chain) -> Iterator[Judgement]:
+    """A temperature wire (thermistor) is kept, replaced by its fixed resistor, or known to be unneeded."""
+    if not chain.cell.thermistor_lead:
         return
-    fate = chain.build.wiring.third_wire
-    if fate is None:
+    treatment = chain.build.wiring.thermistor_lead
+    if treatment is None:
         yield caution(
-            "1 third wire on the cell, and nobody has said what becomes of it",
-            working="Kept on the charger's sense pin, replaced by the resistor it shows at 25 °C, or insulated.",
-            remedy=remedy("It is not needed here, insulate it", {f"{chain.at}.wiring.third_wire": "unneeded"}),
+            "1 temperature wire on the cell, and nobody has said what becomes of it",
+            working="Stored on the charger's sense pin, replaced by the resistor it shows at 25 °C, or insulated.",
+            remedy=remedy("It is not needed here, insulate it", {f"{chain.at}.wiring.thermistor_lead": "unneeded"}),
         )
     else:
-        yield passed(f"1 third wire: {fate}")
+        yield passed(f"1 temperature wire: {treatment}")
 
 
 @rule(
@@ -275,7 +275,7 @@ def third_wire(chain: Chain) -> Iterator[Verdict]:
     formula="drop = I_peak x rho L / A",
     limits=f"{DROP_V * 1000:.0f} mV over a pair",
 )
-def thin(chain: Chain) -> Iterator[Verdict]:
+def thin(chain: Chain) -> Iterator[Judgement]:
     """The wire carries the peak with under 50 mV of drop."""
     wires = cut_list(chain, wired(chain).hookup)
     if not wires:
@@ -291,7 +291,7 @@ def thin(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("wire.usb_out_fed", station="wire", source=PRACTICE)
-def usb_out_fed(chain: Chain) -> Iterator[Verdict]:
+def usb_out_fed(chain: Chain) -> Iterator[Judgement]:
     """Pads that give 5 V are left open: feeding them charges nothing."""
     nets = wired(chain)
     roles = nets.hookup.parts.roles
@@ -308,7 +308,7 @@ def usb_out_fed(chain: Chain) -> Iterator[Verdict]:
 
 
 @rule("wire.unmatched", station="wire", source=PRACTICE)
-def unmatched(chain: Chain) -> Iterator[Verdict]:
+def unmatched(chain: Chain) -> Iterator[Judgement]:
     """Paralleled cells are joined only after matching."""
     count = chain.build.cell_count
     if count < 2:
@@ -318,6 +318,6 @@ def unmatched(chain: Chain) -> Iterator[Verdict]:
     else:
         yield caution(
             f"{count} cells to be joined that nobody has matched",
-            working="Same class and type, capacities within 10 %, volts within 50 mV: see your drawer.",
+            working="Same class and type, capacities within 10 %, volts within 50 mV: see your inventory.",
             remedy=remedy("They are matched", {f"{chain.at}.wiring.matched": True}),
         )

@@ -1,8 +1,8 @@
 """The build procedure: steps made from this build in a safe order, each with how far it has got."""
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.nouns import Project
-from pocketspark.core.nouns.record import StepRecord
+from pocketspark.core.models import Project
+from pocketspark.core.models.record import StepRecord
 from pocketspark.core.steps.model import Hold, Procedure, Step
 from pocketspark.core.steps.order import steps_of
 
@@ -13,7 +13,7 @@ def procedure(project: Project, build: int = 0) -> Procedure:
     """The steps of this build with their states. Raises MissingPart before a cell is chosen."""
     chain = Chain(project, build)
     chain.require_cell()
-    records = {record.step: record for record in chain.build.steps}
+    records = {record.step: record for record in chain.build.record.steps}
     steps = tuple(_with_state(step, records.get(step.key)) for step in steps_of(chain))
     first = next((step.key for step in steps if step.state in ("open", "held")), None)
     return Procedure(steps=steps, next_step=first, minutes=sum(step.minutes for step in steps))

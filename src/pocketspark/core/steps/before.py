@@ -1,9 +1,9 @@
 """Before anything is put together: the gadget as it is, and every part proven on its own."""
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.quantity import amps, ohms
-from pocketspark.core.steps.making import FIVE_V, JOINING_V, RESISTOR_OFF, SHAPER_OFF, hold, step
+from pocketspark.core.steps.making import FIVE_V, JOINING_V, REGULATOR_OFF, RESISTOR_OFF, hold, step
 from pocketspark.core.steps.model import Step
+from pocketspark.core.units.quantity import amps, ohms
 
 # Changing a chip resistor (common practice, no source).
 SWAP_A_CHIP = (
@@ -82,11 +82,11 @@ def terminals(chain: Chain) -> Step:
 
 
 def cut_path(chain: Chain) -> Step:
-    fate = chain.gadget.inlet.fate
+    treatment = chain.gadget.existing_charging.treatment
     words = {"diode": "Put the blocking diode in", "moved": "Move the old jack's wires to the charger board"}
     return step(
         "old_path",
-        words.get(fate, "Cut the old charge path"),
+        words.get(treatment, "Cut the old charge path"),
         "It has no voltage limit: one old adapter over-charges the cell.",
         10,
         hold=hold(
@@ -103,10 +103,10 @@ def cut_path(chain: Chain) -> Step:
 
 
 def resistor(chain: Chain) -> Step:
-    wanted = chain.build.r_program_ohm or chain.suggested_r_ohm
+    wanted = chain.build.r_prog_ohm or chain.suggested_r_ohm
     return step(
         "resistor",
-        f"Set the program resistor to {ohms(wanted)}",
+        f"Set the charge-current resistor to {ohms(wanted)}",
         f"As delivered it gives what it was made for, not {amps(chain.spread_at(wanted).nominal_a)} as planned.",
         20,
         tools="fine iron, tweezers",
@@ -114,11 +114,11 @@ def resistor(chain: Chain) -> Step:
         how=SWAP_A_CHIP,
         caution="Solder fumes: air. Board taped down; no force on a pad that is still cold.",
         hold=hold(
-            "resistance at the program pin",
+            "resistance at the PROG pin",
             "ohm",
             wanted * (1 - RESISTOR_OFF),
             wanted * (1 + RESISTOR_OFF),
-            "program pin to ground on the board: unpowered, no cell, no USB",
+            "PROG pin to ground on the board: unpowered, no cell, no USB",
             "stop",
             "a cell or USB is connected and falsifies it",
             "another value was fitted: read its code",
@@ -148,18 +148,18 @@ def board_alone(chain: Chain) -> Step:
     )
 
 
-def set_shaper(chain: Chain) -> Step:
-    setting = chain.shaper.v_set or 0.0
+def set_regulator(chain: Chain) -> Step:
+    setting = chain.regulator.v_set or 0.0
     return step(
-        "shaper",
-        f"Set and prove the {chain.shaper.name}",
+        "regulator",
+        f"Set and prove the {chain.regulator.name}",
         "Before it sees the gadget: an adjustable one may come set to anything.",
         10,
         hold=hold(
             "volts at its output",
             "V",
-            setting * (1 - SHAPER_OFF),
-            setting * (1 + SHAPER_OFF),
+            setting * (1 - REGULATOR_OFF),
+            setting * (1 + REGULATOR_OFF),
             "OUT+ to OUT-, fed from a bench supply at 3.7 V, with a small load",
             "stop",
             "its trimmer is not set yet",
@@ -186,7 +186,7 @@ def cells_apart(chain: Chain) -> Step:
             "plus lead to plus lead, all minus leads joined",
             "stop",
             "one was charged and the other not: wait with the resistor between them",
-            "one is worn: see which go together in the drawers",
+            "one is worn: see which go together in the your parts",
         ),
     )
 

@@ -143,7 +143,7 @@ def cell_volts(chain: Chain) -> Step:
             "stop",
             "a minus sign: it is the other way round",
             "under its lowest: see its intake",
-            "its own guard has tripped: a charger wakes it",
+            "its own protection has tripped: a charger wakes it",
         ),
     )
 

@@ -7,22 +7,22 @@ import numpy as np
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms, limits_of
-from pocketspark.core.nouns import Project
-from pocketspark.core.nouns.noun import Noun
-from pocketspark.core.quantity import amps, volts
+from pocketspark.core.models import Project
+from pocketspark.core.models.model import Model
 from pocketspark.core.steps.making import REST_DROP_V
+from pocketspark.core.units.quantity import amps, volts
 
 REST_MINUTES = 60.0
 
 
-class Prompt(Noun):
+class Prompt(Model):
     """Something to do so many minutes after the start."""
 
     minutes: float
     says: str
 
 
-class FirstCharge(Noun):
+class FirstCharge(Model):
     """The plan of the first charge, and how it stands by the readings kept in the document."""
 
     limits: Limits
@@ -38,7 +38,7 @@ def first_charge(project: Project, build: int = 0) -> FirstCharge:
     """Raises MissingPart without a cell and a charger."""
     chain = Chain(project, build)
     limits = limits_of(chain)
-    watch = chain.build.first_charge
+    watch = chain.build.record.first_charge
     readings = [
         Reading(minutes=one.minutes, volts=one.volts, amps=one.current_a, celsius=one.celsius) for one in watch.readings
     ]

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pocketspark.core.chain import Chain
 from pocketspark.core.steps.model import Grade, Hold, Step
 
-RESISTOR_OFF, SHAPER_OFF, CURRENT_OFF = 0.02, 0.03, 0.12
+RESISTOR_OFF, REGULATOR_OFF, CURRENT_OFF = 0.02, 0.03, 0.12
 RAIL_OHM, JOINED_OHM = 1000.0, 1.0
 FULL_V = (4.15, 4.22)
 FIVE_V = (4.75, 5.5)  # USB 2.0 at the port, from memory, and what chargers of this kind stand

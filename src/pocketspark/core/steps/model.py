@@ -2,13 +2,13 @@
 
 from typing import Literal
 
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.models.model import Model
 
 State = Literal["open", "done", "held", "overridden"]
 Grade = Literal["stop", "caution"]
 
 
-class Hold(Noun):
+class Hold(Model):
     """A reading that must lie inside its limits before the next step. A stop-grade hold has no override."""
 
     quantity: str
@@ -20,7 +20,7 @@ class Hold(Noun):
     likely: tuple[str, ...]  # what an outlier most likely means, likeliest first
 
 
-class Step(Noun):
+class Step(Model):
     """One step, and how far it has got."""
 
     key: str
@@ -40,7 +40,7 @@ class Step(Noun):
     says: str = ""  # of a hold that is not passed: what it most likely means
 
 
-class Procedure(Noun):
+class Procedure(Model):
     """All steps in order; `next_step` is the first that is neither done nor overridden."""
 
     steps: tuple[Step, ...]

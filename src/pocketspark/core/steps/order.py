@@ -31,7 +31,10 @@ def _has_modes(chain: Chain) -> bool:
 
 
 def _has_old_path(chain: Chain) -> bool:
-    return chain.gadget.inlet.kind not in ("none", "lithium_charger") and chain.gadget.inlet.fate != "never_plugged_in"
+    return (
+        chain.gadget.existing_charging.kind not in ("none", "lithium_charger")
+        and chain.gadget.existing_charging.treatment != "never_plugged_in"
+    )
 
 
 def _has_charger(chain: Chain) -> bool:
@@ -64,7 +67,7 @@ ORDER: Sequence[Maker] = (
     Maker(_has_old_path, before.cut_path),
     Maker(_has_charger, before.resistor),
     Maker(_has_charger, before.board_alone),
-    Maker(lambda chain: bool(chain.shaper.v_set), before.set_shaper),
+    Maker(lambda chain: bool(chain.regulator.v_set), before.set_regulator),
     Maker(_has_another_way_in, before.five_volts_in),
     Maker(lambda chain: chain.build.cell_count > 1, before.cells_apart),
     Maker(_goes_into_the_gadget, building.dry_fit),
@@ -81,5 +84,5 @@ ORDER: Sequence[Maker] = (
     Maker(_has_charger, proving.full),
     Maker(_always, proving.rest),
     Maker(_always, proving.close),
-    Maker(lambda chain: chain.most_used is not None, proving.run_down),
+    Maker(lambda chain: chain.most_used is not None, proving.discharge),
 )

@@ -1,9 +1,9 @@
 """Proving it: volts at the gadget, the first charge and its rest, the case closed, and a whole run."""
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.quantity import volts
 from pocketspark.core.steps.making import CURRENT_OFF, FULL_V, REST_DROP_V, WARM_C, hold, step
 from pocketspark.core.steps.model import Step
+from pocketspark.core.units.quantity import volts
 
 
 def output_volts(chain: Chain) -> Step:
@@ -20,9 +20,9 @@ def output_volts(chain: Chain) -> Step:
             window.v_abs_max,
             "at the gadget's own terminals, heaviest mode on",
             "stop",
-            "the shaper is not set",
+            "the regulator is not set",
             "a weak joint or a thin wire",
-            "the guard has tripped: charge it for a moment",
+            "the protection has tripped: charge it for a moment",
         ),
     )
 
@@ -85,7 +85,7 @@ def full(chain: Chain) -> Step:
             float_v + (FULL_V[1] - 4.20),
             "at the cell, right after the lamp changes",
             "stop",
-            "the lamp changed early: the guard tripped, or a weak joint",
+            "the lamp changed early: the protection tripped, or a weak joint",
             f"over {volts(float_v)}: a wrong board for this cell, take it off",
         ),
     )
@@ -117,11 +117,11 @@ def close(_chain: Chain) -> Step:
     )
 
 
-def run_down(chain: Chain) -> Step:
+def discharge(chain: Chain) -> Step:
     run = chain.most_used
     planned = run.hours if run else 0.0
     return step(
-        "run_down",
+        "discharge",
         "Run it down once, and note how long it ran",
         "What was learnt goes back into the numbers.",
         15,

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
-from pocketspark.core.nouns.noun import Noun
+from pocketspark.core.models.model import Model
 from pocketspark.core.wiring.hookup import HookUp
 
 COPPER_OHM_M = 1.7241e-8  # IEC 60028, at 20 C
@@ -39,7 +39,7 @@ class _Run:
     colour: str
 
 
-class CutWire(Noun):
+class CutWire(Model):
     """One wire to cut. Ends are as soldered: stripped 3 mm and tinned."""
 
     start: str

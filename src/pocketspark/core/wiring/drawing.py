@@ -7,20 +7,20 @@ part. Lengths are mm; y grows downwards.
 from collections.abc import Sequence
 from typing import Literal
 
-from pocketspark.core.nouns.noun import Noun
-from pocketspark.core.nouns.wiring import Wire
+from pocketspark.core.models.model import Model
+from pocketspark.core.models.wiring import Wire
 from pocketspark.core.wiring.hookup import HookUp
 from pocketspark.core.wiring.nets import Nets, nets_of
 from pocketspark.core.wiring.parts import WiredPart
 
 BETWEEN_MM, MARGIN_MM, TRACK_MM = 14.0, 8.0, 5.0
 LEAST_MM = (16.0, 14.0)
-_ORDER = ("source", "charger", "cell", "guard", "switch", "diode", "fuse", "link", "board", "shaper", "gadget")
+_ORDER = ("source", "charger", "cell", "protection", "switch", "diode", "fuse", "link", "board", "regulator", "gadget")
 
 Role = Literal["five", "cell_plus", "cell_minus", "out_plus", "ground", "gadget_plus", "other"]
 
 
-class DrawnPad(Noun):
+class DrawnPad(Model):
     """One pad; `name` is the full one ("charger.OUT+"), `label` as printed."""
 
     name: str
@@ -30,7 +30,7 @@ class DrawnPad(Noun):
     upper: bool
 
 
-class DrawnPart(Noun):
+class DrawnPart(Model):
     """One part as a box to scale."""
 
     key: str
@@ -43,7 +43,7 @@ class DrawnPart(Noun):
     pads: tuple[DrawnPad, ...]
 
 
-class DrawnWire(Noun):
+class DrawnWire(Model):
     """One wire as a line through these corners; `net` counts into the drawing's nets."""
 
     start: str
@@ -54,7 +54,7 @@ class DrawnWire(Noun):
     ys: tuple[float, ...]
 
 
-class DrawnNet(Noun):
+class DrawnNet(Model):
     """One net: its pads, and what it is to the circuit."""
 
     role: Role
@@ -63,7 +63,7 @@ class DrawnNet(Noun):
     running: bool  # current flows here while it runs
 
 
-class Drawing(Noun):
+class Drawing(Model):
     """Everything at once."""
 
     width: float

@@ -3,8 +3,8 @@
 from dataclasses import dataclass, replace
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.nouns.build import CHANGE_OVER_SWITCH, MAIN_SWITCH
-from pocketspark.core.nouns.wiring import ExtraPart, Wire
+from pocketspark.core.models.build import CHANGE_OVER_SWITCH, MAIN_SWITCH
+from pocketspark.core.models.wiring import ExtraPart, Wire
 from pocketspark.core.wiring.parts import Parts, WiredPart, parts_of_chain
 
 
@@ -31,9 +31,9 @@ def made_wires(chain: Chain) -> tuple[Parts, tuple[ExtraPart, ...], tuple[Wire, 
     """What the tool makes of the build: parts, the ones it had to add, and every wire."""
     parts = parts_of_chain(chain)
     added: list[ExtraPart] = []
-    wires = [*_cells(parts), *_input(chain, parts), *_separate_guard(parts)]
+    wires = [*_cells(parts), *_input(chain, parts), *_separate_protection(parts)]
     plus, minus = _supply_end(parts)
-    plus, more = _to_switch_and_shaper(chain, parts, plus, minus, added)
+    plus, more = _to_switch_and_regulator(chain, parts, plus, minus, added)
     wires += more
     wires += _to_gadget(parts, plus, minus)
     by_key = dict(parts.by_key)
@@ -56,20 +56,23 @@ def _wire(start: str, end: str, *, present: bool = False) -> Wire:
 
 
 def _cells(parts: Parts) -> list[Wire]:
-    """Cells in parallel, then to the guard where it is a board of its own, else to the charger."""
+    """Cells in parallel, then to the protection where it is a board of its own, else to the charger."""
     first, *others = parts.cells
     wires = [_wire(f"{first}.{pole}", f"{other}.{pole}") for other in others for pole in "+-"]
-    board = parts.guard or parts.charger
+    board = parts.protection or parts.charger
     if board is None:
         return wires
     return [*wires, _wire(f"{first}.+", f"{board}.B+"), _wire(f"{first}.-", f"{board}.B-")]
 
 
-def _separate_guard(parts: Parts) -> list[Wire]:
-    """The charger goes to the load side of a separate guard, or its over-charge transistor does nothing."""
-    if parts.guard is None or parts.charger is None:
+def _separate_protection(parts: Parts) -> list[Wire]:
+    """The charger goes to the load side of a separate protection, or its over-charge transistor does nothing."""
+    if parts.protection is None or parts.charger is None:
         return []
-    return [_wire(f"{parts.guard}.P+", f"{parts.charger}.B+"), _wire(f"{parts.guard}.P-", f"{parts.charger}.B-")]
+    return [
+        _wire(f"{parts.protection}.P+", f"{parts.charger}.B+"),
+        _wire(f"{parts.protection}.P-", f"{parts.charger}.B-"),
+    ]
 
 
 def _input(chain: Chain, parts: Parts) -> list[Wire]:
@@ -86,21 +89,21 @@ def _input(chain: Chain, parts: Parts) -> list[Wire]:
 
 
 def _supply_end(parts: Parts) -> tuple[str, str]:
-    """Where the gadget's side of it all begins: the guarded output."""
+    """Where the gadget's side of it all begins: the protected output."""
     if parts.charger is not None and "OUT+" in parts.by_key[parts.charger].pads:
         return f"{parts.charger}.OUT+", f"{parts.charger}.OUT-"
-    if parts.guard is not None:
-        return f"{parts.guard}.P+", f"{parts.guard}.P-"
-    # A guard on the cell itself: everything hangs on the cell's own leads.
+    if parts.protection is not None:
+        return f"{parts.protection}.P+", f"{parts.protection}.P-"
+    # A protection on the cell itself: everything hangs on the cell's own leads.
     return f"{parts.cells[0]}.+", f"{parts.cells[0]}.-"
 
 
-def _to_switch_and_shaper(
+def _to_switch_and_regulator(
     chain: Chain, parts: Parts, plus: str, minus: str, added: list[ExtraPart]
 ) -> tuple[str, list[Wire]]:
-    """From the guarded plus through what stands before the gadget; returns where it comes out."""
+    """From the protected plus through what stands before the gadget; returns where it comes out."""
     wires: list[Wire] = []
-    if chain.gadget.inlet.fate == "diode":
+    if chain.gadget.existing_charging.treatment == "diode":
         added.append(ExtraPart(key="block", kind="diode", name="blocking diode"))
         wires.append(_wire(plus, "block.A"))
         plus = "block.K"
@@ -115,20 +118,20 @@ def _to_switch_and_shaper(
         added.append(ExtraPart(key="change_over", kind="switch", name=CHANGE_OVER_SWITCH))
         wires += [_wire(plus, "change_over.1"), _wire(f"{parts.charger}.IN+", "change_over.3")]
         plus = "change_over.2"
-    if parts.shaper is None:
+    if parts.regulator is None:
         return plus, wires
-    if chain.build.switch_place == "before_shaper":
+    if chain.build.switch_place == "before_regulator":
         added.append(ExtraPart(key="main", kind="switch", name=MAIN_SWITCH))
         wires.append(_wire(plus, "main.1"))
         plus = "main.2"
-    shaper = parts.by_key[parts.shaper]
-    if "A" in shaper.pads:
-        return f"{parts.shaper}.K", [*wires, _wire(plus, f"{parts.shaper}.A")]
-    wires += [_wire(plus, f"{parts.shaper}.IN+"), _wire(minus, f"{parts.shaper}.IN-")]
-    return f"{parts.shaper}.OUT+", wires
+    regulator = parts.by_key[parts.regulator]
+    if "A" in regulator.pads:
+        return f"{parts.regulator}.K", [*wires, _wire(plus, f"{parts.regulator}.A")]
+    wires += [_wire(plus, f"{parts.regulator}.IN+"), _wire(minus, f"{parts.regulator}.IN-")]
+    return f"{parts.regulator}.OUT+", wires
 
 
 def _to_gadget(parts: Parts, plus: str, minus: str) -> list[Wire]:
-    shaped = parts.shaper is not None and "OUT-" in parts.by_key[parts.shaper].pads
-    ground = f"{parts.shaper}.OUT-" if shaped else minus
+    regulated = parts.regulator is not None and "OUT-" in parts.by_key[parts.regulator].pads
+    ground = f"{parts.regulator}.OUT-" if regulated else minus
     return [_wire(plus, "gadget.+"), _wire(ground, "gadget.-")]

@@ -5,16 +5,18 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.nouns import Board
+from pocketspark.core.models import Board
 
-PartKind = Literal["source", "charger", "cell", "guard", "shaper", "gadget", "switch", "diode", "fuse", "link", "board"]
+PartKind = Literal[
+    "source", "charger", "cell", "protection", "regulator", "gadget", "switch", "diode", "fuse", "link", "board"
+]
 
 
 @dataclass(frozen=True)
 class WiredPart:
     """A part with its pads in the order they are drawn. `joined`: pads that are one net inside the part.
 
-    `through`: pads between which current runs through something (a guard's transistors, a fuse, a closed switch).
+    `through`: pads between which current runs through something (a protection's transistors, a fuse, a closed switch).
     """
 
     key: str
@@ -31,12 +33,12 @@ class WiredPart:
 
 @dataclass(frozen=True)
 class Roles:
-    """Which pads play which part in the circuit, as full names."""
+    """Which pads clearance which part in the circuit, as full names."""
 
     cell_plus: tuple[str, ...]
     cell_minus: tuple[str, ...]
     five_volts: tuple[str, ...]  # pads that 5 V is meant for
-    battery_side: tuple[str, ...] = ()  # minus pads on the cell's side of a guard
+    battery_side: tuple[str, ...] = ()  # minus pads on the cell's side of a protection
     load_side: tuple[str, ...] = ()  # minus pads on the load's side of it
     battery_plus: tuple[str, ...] = ()
     load_plus: tuple[str, ...] = ()
@@ -52,8 +54,8 @@ class Parts:
     by_key: Mapping[str, WiredPart]
     roles: Roles
     charger: str | None = None
-    guard: str | None = None
-    shaper: str | None = None
+    protection: str | None = None
+    regulator: str | None = None
     cells: tuple[str, ...] = ()
     extra: tuple[str, ...] = field(default=())
 
@@ -68,23 +70,23 @@ def parts_of_chain(chain: Chain) -> Parts:
     cells = []
     for number in range(chain.build.cell_count):
         key = "cell" if number == 0 else f"cell{number + 1}"
-        pads = ("+", "-", "T") if chain.cell.third_wire else ("+", "-")
+        pads = ("+", "-", "T") if chain.cell.thermistor_lead else ("+", "-")
         found[key] = WiredPart(key, "cell", chain.cell.name, pads, size_mm=_cell_size(chain))
         cells.append(key)
-    charger = guard = shaper = None
+    charger = protection = regulator = None
     for number, board in enumerate(chain.build.boards):
         key = _key(board, number, found)
         found[key] = _board(key, board)
         charger = charger or (key if board.charger else None)
-        guard = guard or (key if board.guard and not board.charger else None)
-        shaper = shaper or (key if board.shaper and not board.charger else None)
-    if chain.build.shaper and chain.build.shaper.kind != "none" and shaper is None:
-        shaper = "shaper"
-        found[shaper] = _shaper(shaper, chain.build.shaper.name, chain.build.shaper.kind, (20.0, 12.0))
+        protection = protection or (key if board.protection and not board.charger else None)
+        regulator = regulator or (key if board.regulator and not board.charger else None)
+    if chain.build.regulator and chain.build.regulator.kind != "none" and regulator is None:
+        regulator = "regulator"
+        found[regulator] = _regulator(regulator, chain.build.regulator.name, chain.build.regulator.kind, (20.0, 12.0))
     found["gadget"] = WiredPart("gadget", "gadget", chain.gadget.name, ("+", "-"), size_mm=(30.0, 20.0))
     for extra in chain.build.wiring.extra:
         found[extra.key] = _extra(extra.key, extra.kind, extra.name)
-    return Parts(found, _roles(found, cells), charger, guard, shaper, tuple(cells))
+    return Parts(found, _roles(found, cells), charger, protection, regulator, tuple(cells))
 
 
 _GROUND = (("IN-", "OUT-"),)
@@ -98,7 +100,15 @@ def _cell_size(chain: Chain) -> tuple[float, float]:
 
 
 def _key(board: Board, number: int, taken: Mapping[str, WiredPart]) -> str:
-    wanted = "charger" if board.charger else "guard" if board.guard else "shaper" if board.shaper else "board"
+    wanted = (
+        "charger"
+        if board.charger
+        else "protection"
+        if board.protection
+        else "regulator"
+        if board.regulator
+        else "board"
+    )
     return wanted if wanted not in taken else f"{wanted}{number + 1}"
 
 
@@ -110,7 +120,7 @@ def _board(key: str, board: Board) -> WiredPart:
     through: list[tuple[str, str]] = []
     if board.charger:
         pads += ["IN+", "IN-", "B+", "B-"]
-        if board.guard:
+        if board.protection:
             # The transistors stand between B- and the ground of everything else; the plus side is one net.
             pads += ["OUT+", "OUT-"]
             joined += [("B+", "OUT+"), ("IN-", "OUT-")]
@@ -128,17 +138,19 @@ def _board(key: str, board: Board) -> WiredPart:
             pads += ["U+", "U-"]
             joined.append(("U-", "OUT-" if "OUT-" in pads else "IN-"))
         return WiredPart(key, "charger", board.name, tuple(pads), tuple(joined), tuple(through), size)
-    if board.guard:
-        return WiredPart(key, "guard", board.name, ("B+", "B-", "P+", "P-"), (("B+", "P+"),), (("B-", "P-"),), size)
-    if board.shaper:
-        return _shaper(key, board.name, board.shaper.kind, size)
+    if board.protection:
+        return WiredPart(
+            key, "protection", board.name, ("B+", "B-", "P+", "P-"), (("B+", "P+"),), (("B-", "P-"),), size
+        )
+    if board.regulator:
+        return _regulator(key, board.name, board.regulator.kind, size)
     return WiredPart(key, "board", board.name, ("IN+", "IN-", "OUT+", "OUT-"), _GROUND, (), size)
 
 
-def _shaper(key: str, name: str, kind: str, size: tuple[float, float]) -> WiredPart:
+def _regulator(key: str, name: str, kind: str, size: tuple[float, float]) -> WiredPart:
     if kind == "diode":
-        return WiredPart(key, "shaper", name, ("A", "K"), (), (("A", "K"),), size)
-    return WiredPart(key, "shaper", name, ("IN+", "IN-", "OUT+", "OUT-"), _GROUND, (("IN+", "OUT+"),), size)
+        return WiredPart(key, "regulator", name, ("A", "K"), (), (("A", "K"),), size)
+    return WiredPart(key, "regulator", name, ("IN+", "IN-", "OUT+", "OUT-"), _GROUND, (("IN+", "OUT+"),), size)
 
 
 def _extra(key: str, kind: str, name: str) -> WiredPart:
@@ -163,7 +175,7 @@ def _roles(parts: Mapping[str, WiredPart], cells: list[str]) -> Roles:
                 load_plus.append(part.pad("OUT+"))
             if "U+" in part.pads:
                 usb.append(part.pad("U+"))
-        elif part.kind == "guard":
+        elif part.kind == "protection":
             battery.append(part.pad("B-"))
             battery_plus.append(part.pad("B+"))
             load.append(part.pad("P-"))

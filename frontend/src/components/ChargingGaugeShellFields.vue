@@ -1,0 +1,115 @@
+<script setup lang="ts">
+/** What else a survey looks for: an old way in for charge, a battery gauge, the shell's outside. */
+import { computed } from 'vue'
+
+import CheckField from '@/components/CheckField.vue'
+import ChoiceField from '@/components/ChoiceField.vue'
+import QuantityField from '@/components/QuantityField.vue'
+import { percent, plain } from '@/format'
+import { useConversion } from '@/stores/conversion'
+import { useReference } from '@/stores/reference'
+
+const conversion = useConversion()
+const reference = useReference()
+const gadget = computed(() => conversion.document!.gadget)
+const gauge = computed(() => conversion.assessment?.run?.gauge)
+const outer = computed(() => gadget.value.shell?.outer_mm)
+const SIDES = ['length', 'width', 'height']
+
+function tellGauge(has: boolean): void {
+  conversion.edit('gadget.gauge', has ? { warn_v: null, stop_v: null } : null)
+}
+
+function tellOuter(): void {
+  conversion.edit('gadget.shell.outer_mm', [90, 60, 25])
+}
+</script>
+
+<template>
+  <div class="others">
+    <section class="fields" aria-label="Old charge path">
+      <h2>What charges it today</h2>
+      <ChoiceField path="gadget.existing_charging.kind" label="At the terminals" :choices="reference.tables!.existing_charging_kinds" />
+      <ChoiceField
+        v-if="gadget.existing_charging?.kind !== 'none'"
+        path="gadget.existing_charging.treatment"
+        label="What becomes of it"
+        :choices="reference.tables!.treatments"
+      />
+    </section>
+    <section class="fields" aria-label="Battery gauge">
+      <h2>Its own battery gauge</h2>
+      <ElCheckbox :model-value="!!gadget.gauge" @update:model-value="tellGauge($event === true)"
+        >it warns of empty batteries</ElCheckbox
+      >
+      <template v-if="gadget.gauge">
+        <QuantityField
+          path="gadget.gauge.warn_v"
+          unit="V"
+          label="Warns at"
+          empty="inferred"
+          :placeholder="gauge ? plain(gauge.warn_v, 3) : 'inferred'"
+        />
+        <QuantityField
+          path="gadget.gauge.stop_v"
+          unit="V"
+          label="Stops at"
+          empty="inferred"
+          :placeholder="gauge ? plain(gauge.stop_v, 3) : 'inferred'"
+        />
+        <p v-if="conversion.refused['gadget.gauge']" class="why" role="alert">
+          {{ conversion.refused['gadget.gauge'] }}
+        </p>
+        <p v-if="gauge" class="quiet small">
+          {{ percent(gauge.left_at_warning) }} of the charge left at the warning,
+          {{ percent(gauge.left_at_stop) }} unused at its stop.
+        </p>
+      </template>
+    </section>
+    <section class="fields" aria-label="Shell">
+      <h2>Its outside</h2>
+      <template v-if="outer">
+        <QuantityField
+          v-for="(side, index) in SIDES"
+          :key="side"
+          :path="`gadget.shell.outer_mm.${index}`"
+          unit="mm"
+          :label="`Outer ${side}`"
+        />
+      </template>
+      <button v-else type="button" class="bare add" @click="tellOuter">+ outer size, it lets heat out</button>
+      <CheckField path="gadget.shell.closed" label="closed, no vents" />
+      <CheckField path="gadget.shell.metal" label="metal case" />
+      <QuantityField path="gadget.shell.room_c" unit="°C" label="Charged in a room of" />
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.others {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(250px, 1fr));
+  gap: 8px 32px;
+  margin-top: 14px;
+}
+.fields {
+  display: flex;
+  flex-direction: column;
+  align-items: stretch;
+  gap: 6px;
+}
+h2 {
+  margin: 0 0 2px;
+}
+.others :deep(.choice) {
+  grid-template-columns: minmax(0, 1fr) 150px;
+}
+.add {
+  color: var(--copper);
+  font-weight: 600;
+}
+.why {
+  color: var(--stop);
+  font-size: 13px;
+}
+</style>

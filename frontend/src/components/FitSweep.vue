@@ -1,0 +1,119 @@
+<script setup lang="ts">
+/** Every cell with every charger, tried in this bay: a search that shows how far it is and can be stopped. */
+import { onUnmounted, ref } from 'vue'
+
+import { api, sentenceOf, type Cell, type FitReply, type Sweep } from '@/api/client'
+import { plain } from '@/format'
+import { useConversion } from '@/stores/conversion'
+import { useInventory } from '@/stores/inventory'
+import { useReference } from '@/stores/reference'
+
+defineProps<{ largest: FitReply['largest'] }>()
+const conversion = useConversion()
+const reference = useReference()
+const inventory = useInventory()
+
+const sweep = ref<Sweep>()
+const problem = ref('')
+let timer: ReturnType<typeof setTimeout> | undefined
+
+async function start(): Promise<void> {
+  const body = { project: conversion.sendable(), build: conversion.buildIndex }
+  const { data, error } = await api.POST('/api/questions/fit/sweep', { body })
+  problem.value = error ? sentenceOf(error) : ''
+  sweep.value = data
+  if (data) look()
+}
+
+function look(): void {
+  timer = setTimeout(async () => {
+    if (!sweep.value) return
+    const params = { path: { job_id: sweep.value.id } }
+    const { data } = await api.GET('/api/questions/fit/sweep/{job_id}', { params: params })
+    if (data) sweep.value = data
+    if (data?.state === 'running') look()
+  }, 150)
+}
+
+async function cancel(): Promise<void> {
+  if (!sweep.value) return
+  await api.DELETE('/api/questions/fit/sweep/{job_id}', { params: { path: { job_id: sweep.value.id } } })
+}
+onUnmounted(() => {
+  clearTimeout(timer)
+  if (sweep.value?.state === 'running') void cancel()
+})
+
+function take(name: string): void {
+  const own = inventory.cells.find((part) => part.cell?.name === name)
+  const cell = own ? inventory.asCell(own) : reference.cells.find((part) => part.cell?.name === name)?.cell
+  if (cell) conversion.edit(`${conversion.buildPath}.cell`, JSON.parse(JSON.stringify(cell)) as Cell)
+}
+const words = (mm: number) => (mm >= 0 ? `${mm.toFixed(1)} mm more` : `${(-mm).toFixed(1)} mm less`)
+</script>
+
+<template>
+  <section aria-label="What would fit">
+    <h2>What would fit</h2>
+    <p v-if="largest.length" class="quiet">
+      In one measure alone this cell could have
+      {{ largest.map((one) => `${words(one.mm)} ${one.measure}`).join(', ') }}.
+    </p>
+    <div class="bar">
+      <ElButton v-if="sweep?.state !== 'running'" @click="start">Try every cell and charger</ElButton>
+      <template v-else>
+        <progress :value="sweep.done" :max="sweep.total || 1" aria-label="Tried so far" />
+        <span>{{ sweep.done }} of {{ sweep.total }}</span>
+        <ElButton size="small" @click="cancel">Stop</ElButton>
+      </template>
+      <span v-if="sweep && sweep.state !== 'running'" class="quiet" role="status"
+        >{{ sweep.fitting.length }} of {{ sweep.done }} go in{{
+          sweep.state === 'cancelled' ? ', stopped early' : ''
+        }}</span
+      >
+    </div>
+    <p v-if="problem" class="why" role="alert">{{ problem }}</p>
+    <table v-if="sweep?.fitting.length" class="ruled">
+      <thead>
+        <tr>
+          <th>cell</th>
+          <th>boards</th>
+          <th class="number">Wh</th>
+          <th class="number">thick, mm</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in sweep.fitting.slice(0, 14)" :key="one.cell + one.boards">
+          <td>
+            <button type="button" class="bare" @click="take(one.cell)">{{ one.cell }}</button>
+          </td>
+          <td class="quiet">{{ one.boards }}</td>
+          <td class="number">{{ plain(one.energy_wh, 3) }}</td>
+          <td class="number">{{ plain(one.thickness_mm, 3) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  margin: 16px 0 4px;
+}
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin: 6px 0;
+}
+progress {
+  width: 180px;
+  accent-color: var(--copper);
+}
+tbody button:hover {
+  text-decoration: underline;
+}
+.why {
+  color: var(--stop);
+}
+</style>

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+/** Is it worth it? The verdict first, then what it rests on; the maker's own costs can be put in. */
+import type { Payback } from '@/api/client'
+import QuantityField from '@/components/QuantityField.vue'
+import { plain } from '@/format'
+
+defineProps<{ payback: Payback }>()
+
+const WORDS: Record<Payback['verdict'], string> = {
+  yes: 'Yes',
+  no: 'No',
+  'for its own sake': 'For its own sake',
+}
+const money = (value: number) => value.toFixed(2)
+</script>
+
+<template>
+  <section aria-label="Worth it" class="worth">
+    <h2>Worth it?</h2>
+    <p>
+      <b :class="payback.verdict.slice(0, 2)">{{ WORDS[payback.verdict] }}.</b> {{ payback.reason }}
+    </p>
+    <p class="quiet small">
+      Parts {{ money(payback.parts_cost) }}, {{ plain(payback.bench_hours, 2) }} h at the bench<template
+        v-if="payback.saved_per_year"
+        >; saves {{ money(payback.saved_per_year) }} and {{ plain(payback.sets_per_year ?? 0, 2) }} sets a
+        year</template
+      >. {{ plain(payback.energy_wh, 2) }} Wh against {{ plain(payback.original_wh, 2) }} Wh of the old
+      set<template v-if="payback.rechargeable_wh">
+        and {{ plain(payback.rechargeable_wh, 2) }} Wh of bought rechargeables at
+        {{ money(payback.rechargeable_cost ?? 0) }}</template
+      >; the cell weighs about {{ plain(payback.mass_g, 2) }} g, the old set
+      {{ plain(payback.original_mass_g, 2) }} g.
+    </p>
+    <details>
+      <summary>your own costs</summary>
+      <div class="fields">
+        <QuantityField path="costs.bench_hours" unit="h" label="At the bench" no-basis />
+        <QuantityField path="costs.hourly_rate" unit="" label="An hour is worth" no-basis />
+        <QuantityField
+          path="costs.battery_price"
+          unit=""
+          label="One old battery costs"
+          placeholder="usual"
+          no-basis
+        />
+      </div>
+    </details>
+  </section>
+</template>
+
+<style scoped>
+.worth {
+  margin-top: 10px;
+}
+.ye {
+  color: var(--pass);
+}
+.no {
+  color: var(--stop);
+}
+.fo {
+  color: var(--caution);
+}
+summary {
+  color: var(--ink2);
+  cursor: pointer;
+}
+.fields {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  padding: 6px 0;
+}
+</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+/** Every prediction as it stood before a measurement was taken into it, and the one of today. */
+import { computed } from 'vue'
+
+import type { Prediction } from '@/api/client'
+import { amps, duration, engineering, milliampHours } from '@/format'
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ now: Prediction | null }>()
+const conversion = useConversion()
+
+const rows = computed(() => {
+  const kept = conversion.build?.predictions ?? []
+  const before = kept.map((one) => ({
+    when: one.at.slice(0, 10),
+    why: `until ${one.adopted}`,
+    told: one.before,
+  }))
+  return kept.length && props.now ? [...before, { when: 'now', why: '', told: props.now }] : before
+})
+const or = (value: number | null | undefined, told: (value: number) => string) =>
+  value == null ? '–' : told(value)
+</script>
+
+<template>
+  <section v-if="rows.length" aria-label="Prediction before">
+    <h2>What was predicted, and when</h2>
+    <div class="wide">
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th></th>
+            <th class="number">run time</th>
+            <th class="number">charge</th>
+            <th class="number">at</th>
+            <th class="number">gadget draws</th>
+            <th class="number">cell holds</th>
+            <th class="number">its resistance</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(row, index) in rows" :key="index">
+            <td>
+              {{ row.when }} <small class="quiet">{{ row.why }}</small>
+            </td>
+            <td class="number">{{ or(row.told.run_hours, duration) }}</td>
+            <td class="number">{{ or(row.told.charge_hours, duration) }}</td>
+            <td class="number">{{ or(row.told.charge_current_a, amps) }}</td>
+            <td class="number">{{ or(row.told.gadget_current_a, amps) }}</td>
+            <td class="number">{{ or(row.told.capacity_ah, milliampHours) }}</td>
+            <td class="number">{{ or(row.told.r_ohm, (ohm) => engineering(ohm, 'Ω')) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  margin: 18px 0 4px;
+}
+.wide {
+  overflow-x: auto;
+}
+small {
+  display: block;
+  min-width: 160px;
+}
+</style>

@@ -1,0 +1,135 @@
+<script setup lang="ts">
+/** Every regulator tried in this build: the gadget's volts from full to empty on its window, how long, and the verdict. */
+import { computed, ref } from 'vue'
+
+import type { RegulatorOption, WindowSummary } from '@/api/client'
+import LevelMark from '@/components/LevelMark.vue'
+import { days, duration, percent, plain, volts } from '@/format'
+
+const props = defineProps<{ options: readonly RegulatorOption[]; window: WindowSummary; chosen: string }>()
+const emit = defineEmits<{ pick: [name: string] }>()
+
+/** What cannot work is folded away, unless it is what stands in the build. */
+const all = ref(false)
+const hopeless = computed(() =>
+  props.options.filter((option) => option.level === 'stop' && option.name !== props.chosen),
+)
+const shown = computed(() => props.options.filter((option) => all.value || !hopeless.value.includes(option)))
+
+const WIDE = 92
+const TALL = 34
+/** Window and lithium band fill the picture; what lies far outside runs along its edge. */
+const low = computed(() => Math.min(props.window.v_run_min, 3) - 0.2)
+const high = computed(() => Math.max(props.window.v_abs_max, 4.2) + 0.2)
+const y = (v: number) => {
+  const share = (v - low.value) / (high.value - low.value)
+  return TALL - 1 - Math.min(Math.max(share, 0), 1) * (TALL - 2)
+}
+const line = (curve: readonly number[]) =>
+  curve.map((v, i) => `${((i / (curve.length - 1)) * WIDE).toFixed(1)},${y(v).toFixed(1)}`).join(' ')
+</script>
+
+<template>
+  <table class="ruled">
+    <thead>
+      <tr>
+        <th>full to empty</th>
+        <th>regulator</th>
+        <th class="number">runs</th>
+        <th class="number wide">lasts</th>
+        <th class="number wide">in your parts</th>
+        <th class="number wide">at gadget</th>
+        <th class="number wide">unused</th>
+        <th class="number wide">heat</th>
+        <th class="number wide">price</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr
+        v-for="option in shown"
+        :key="option.name"
+        :class="{ here: option.name === chosen }"
+        @click="emit('pick', option.name)"
+      >
+        <td class="curve">
+          <svg :width="WIDE" :height="TALL" aria-hidden="true">
+            <rect
+              :y="y(window.v_abs_max)"
+              :width="WIDE"
+              :height="y(window.v_run_min) - y(window.v_abs_max)"
+              class="works"
+            />
+            <polyline :points="line(option.curve)" />
+          </svg>
+        </td>
+        <td>
+          <button type="button" class="bare" :aria-pressed="option.name === chosen">
+            <LevelMark :level="option.level" :size="11" /> {{ option.name }}
+          </button>
+          <small>{{ option.reason }}</small>
+        </td>
+        <td class="number">{{ option.run_hours ? duration(option.run_hours) : 'never' }}</td>
+        <td class="number wide">{{ option.days ? days(option.days) : '' }}</td>
+        <td class="number wide">{{ days(option.standby_days) }}</td>
+        <td class="number wide">{{ volts(option.gadget_v_max) }}<br />{{ volts(option.gadget_v_min) }}</td>
+        <td class="number wide">
+          {{ option.run_hours && option.unused > 0.005 ? percent(option.unused) : '' }}
+        </td>
+        <td
+          class="number wide"
+          :title="option.efficiency ? `${percent(option.efficiency)} efficient at half charge` : undefined"
+        >
+          {{ option.heat_w >= 0.001 ? `${plain(option.heat_w * 1000, 2)} mW` : '' }}
+        </td>
+        <td class="number wide">{{ option.price?.toFixed(2) ?? '' }}</td>
+      </tr>
+    </tbody>
+  </table>
+  <button v-if="hopeless.length" type="button" class="bare more" :aria-expanded="all" @click="all = !all">
+    {{ all ? 'Hide' : 'Show' }} the {{ hopeless.length }} that do not work here
+  </button>
+</template>
+
+<style scoped>
+tbody tr {
+  cursor: pointer;
+}
+tbody tr:hover {
+  background: var(--sunk);
+}
+tr.here {
+  background: var(--copperwash);
+}
+tr.here button {
+  font-weight: 600;
+}
+.curve svg {
+  display: block;
+}
+.works {
+  fill: var(--band);
+  opacity: 0.5;
+}
+polyline {
+  fill: none;
+  stroke: var(--copper);
+  stroke-width: 1.8;
+}
+small {
+  display: block;
+  color: var(--ink2);
+  font-size: 12.5px;
+  line-height: 1.3;
+}
+.more {
+  padding: 6px 0;
+  color: var(--copper);
+}
+@media (max-width: 860px) {
+  .wide,
+  .curve,
+  thead th:first-child {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,289 @@
+<script setup lang="ts">
+/** The shelf: every conversion with what it comes to and what stands against it. */
+import { onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+
+import LevelMark from '@/components/LevelMark.vue'
+import { useTheme } from '@/composables/useTheme'
+import { useProjects } from '@/stores/projects'
+
+const shelf = useProjects()
+const router = useRouter()
+const theme = useTheme()
+
+const name = ref('')
+const file = ref<HTMLInputElement>()
+const lastAway = ref<{ id: number; name: string }>()
+
+onMounted(() => {
+  document.title = 'Pocket Spark'
+  void shelf.load()
+})
+
+async function make(): Promise<void> {
+  const made = await shelf.make(name.value)
+  if (made) await router.push(`/conversion/${made.id}/survey`)
+}
+
+async function take(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const chosen = input.files?.[0]
+  if (!chosen) return
+  const made = await shelf.importFile(chosen)
+  input.value = ''
+  if (made) await router.push(`/conversion/${made.id}/survey`)
+}
+
+async function archive(line: { id: number; name: string }): Promise<void> {
+  await shelf.archive(line.id)
+  lastAway.value = line
+}
+
+async function restore(): Promise<void> {
+  if (lastAway.value) await shelf.restore(lastAway.value.id)
+  lastAway.value = undefined
+}
+
+const when = (iso: string) =>
+  new Date(iso).toLocaleString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+  })
+</script>
+
+<template>
+  <div class="shelf">
+    <header>
+      <svg viewBox="0 0 24 24" width="30" height="30" aria-hidden="true">
+        <path
+          d="M4 3h16v10a8 8 0 0 1-16 0z"
+          fill="none"
+          stroke="var(--ink)"
+          stroke-width="1.6"
+          stroke-linejoin="round"
+        />
+        <path
+          d="M12 6v11M8 8.5l8 6M16 8.5l-8 6"
+          stroke="var(--copper)"
+          stroke-width="1.9"
+          stroke-linecap="round"
+        />
+      </svg>
+      <div>
+        <h1>Pocket Spark</h1>
+        <p class="quiet">
+          From old batteries to one rechargeable cell, reckoned before anything is soldered.
+        </p>
+      </div>
+      <RouterLink to="/parts" class="link">Your your parts</RouterLink>
+      <RouterLink to="/trainer" class="link">Find the fault</RouterLink>
+      <RouterLink to="/rules" class="link">What is checked</RouterLink>
+      <button
+        type="button"
+        class="square"
+        :aria-label="theme.label.value"
+        :title="theme.label.value"
+        @click="theme.toggle"
+      >
+        ◐
+      </button>
+    </header>
+
+    <main>
+      <form class="new" @submit.prevent="make">
+        <label for="new-name">New conversion</label>
+        <input
+          id="new-name"
+          v-model="name"
+          placeholder="what is it? e.g. rain gauge"
+          maxlength="120"
+          autocomplete="off"
+        />
+        <ElButton type="primary" native-type="submit" :disabled="!name.trim()">Start the survey</ElButton>
+        <ElButton @click="file?.click()">Import a file …</ElButton>
+        <input
+          ref="file"
+          type="file"
+          accept=".json,.zip,application/json,application/zip"
+          class="visually-hidden"
+          tabindex="-1"
+          aria-label="Project file"
+          @change="take"
+        />
+      </form>
+      <p v-if="shelf.problem" class="problem" role="alert">{{ shelf.problem }}</p>
+      <p v-if="lastAway" class="away" role="status">
+        {{ lastAway.name }} is put away.
+        <button type="button" class="bare" @click="restore">Bring it back</button>
+      </p>
+
+      <ul v-if="shelf.lines?.length" aria-label="Conversions">
+        <li v-for="line in shelf.lines" :key="line.id">
+          <LevelMark :level="line.worst" :size="18" />
+          <RouterLink :to="`/conversion/${line.id}/survey`" class="what">
+            <strong>{{ line.name }}</strong>
+            <span class="quiet">{{ line.supply }}</span>
+          </RouterLink>
+          <span class="says">{{
+            line.headline || (line.runs ? 'Nothing against it so far' : 'Just begun: parts to be chosen')
+          }}</span>
+          <span class="figures"
+            ><span>{{ line.charges }}</span
+            ><span>{{ line.runs }}</span></span
+          >
+          <span class="quiet when"
+            >{{ line.builds > 1 ? `${line.builds} builds · ` : '' }}{{ when(line.saved_at) }}</span
+          >
+          <button
+            type="button"
+            class="bare put"
+            :aria-label="`Put ${line.name} away`"
+            title="Archive"
+            @click="archive(line)"
+          >
+            ×
+          </button>
+        </li>
+      </ul>
+      <div v-else-if="shelf.lines" class="teach">
+        <h2>The shelf is empty</h2>
+        <p>
+          Take the gadget, its batteries and a multimeter. Name the gadget above: the survey asks what
+          batteries it takes and what it draws, then picks up from there. <b>./spark demo</b> shows some
+          finished ones.
+        </p>
+      </div>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.shelf {
+  max-width: 1120px;
+  margin: 0 auto;
+  padding: 22px 20px 40px;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+}
+header div {
+  flex: 1;
+}
+.square {
+  width: 28px;
+  height: 28px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: none;
+  cursor: pointer;
+}
+.new {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 10px;
+  margin: 26px 0 8px;
+}
+.new label {
+  font-weight: 600;
+}
+.new input:not([type='file']) {
+  width: 280px;
+  height: 30px;
+  padding: 0 10px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: 14px var(--sans);
+}
+.new input::placeholder {
+  color: var(--ink3);
+}
+.problem {
+  padding: 6px 0;
+  color: var(--stop);
+}
+.away button {
+  color: var(--copper);
+  font-weight: 600;
+  text-decoration: underline;
+}
+ul {
+  margin: 14px 0 0;
+  padding: 0;
+  list-style: none;
+  border-top: 1px solid var(--line2);
+}
+li {
+  display: grid;
+  grid-template-columns: 18px minmax(180px, 1.1fr) minmax(0, 2fr) 150px 130px 24px;
+  align-items: center;
+  gap: 0 18px;
+  padding: 11px 4px;
+  border-bottom: 1px solid var(--line);
+}
+li:hover {
+  background: var(--sheet);
+}
+.what {
+  display: flex;
+  flex-direction: column;
+  color: var(--ink);
+  text-decoration: none;
+}
+.what strong {
+  font-size: 16px;
+}
+.what:hover strong {
+  text-decoration: underline;
+  text-decoration-color: var(--copper);
+  text-underline-offset: 3px;
+}
+.figures {
+  display: flex;
+  flex-direction: column;
+}
+.when {
+  font-size: 12.5px;
+}
+.put {
+  color: var(--ink2);
+  font-size: 18px;
+  text-align: center;
+}
+.teach {
+  max-width: 44em;
+  margin-top: 30px;
+}
+@media (max-width: 860px) {
+  header .quiet {
+    display: none;
+  }
+  li {
+    grid-template-columns: 18px minmax(0, 1fr) 40px;
+    gap: 2px 12px;
+  }
+  .says,
+  .figures,
+  .when {
+    grid-column: 2;
+  }
+  .figures {
+    flex-direction: row;
+    gap: 12px;
+  }
+  .put {
+    grid-column: 3;
+    grid-row: 1;
+    min-height: 40px;
+  }
+  .new input:not([type='file']) {
+    width: 100%;
+  }
+}
+</style>

@@ -1,0 +1,78 @@
+/** The maker's own parts. */
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+
+import {
+  api,
+  sentenceOf,
+  type Board,
+  type Cell,
+  type CellMatch,
+  type OwnPart,
+  type Part,
+  type Problem,
+} from '@/api/client'
+
+export type InventoryKind = OwnPart['kind']
+
+export const useInventory = defineStore('drawer', () => {
+  const parts = shallowRef<OwnPart[]>([])
+  const matches = shallowRef<CellMatch[]>([])
+  const problem = ref('')
+  const refused = ref<Record<string, string>>({})
+
+  async function load(): Promise<void> {
+    const [all, pairs] = await Promise.all([api.GET('/api/inventory'), api.GET('/api/inventory/matches')])
+    parts.value = all.data ?? []
+    matches.value = pairs.data ?? []
+  }
+
+  async function settle(error: unknown): Promise<boolean> {
+    const fields = (error as Problem | undefined)?.errors ?? []
+    refused.value = Object.fromEntries(
+      fields.map(({ field, sentence }) => [field.replace(/^body\./, ''), sentence]),
+    )
+    problem.value = error ? sentenceOf(error) : ''
+    if (!error) await load()
+    return !error
+  }
+
+  async function add(kind: InventoryKind, body: Record<string, unknown>, stock: number): Promise<boolean> {
+    const { error } = await api.POST('/api/inventory', { body: { kind, body, stock } })
+    return settle(error)
+  }
+
+  async function change(part: OwnPart, body: Record<string, unknown>, stock: number): Promise<boolean> {
+    const { error } = await api.PUT('/api/inventory/{part_id}', {
+      params: { path: { part_id: part.id } },
+      body: { kind: part.kind, body, stock },
+    })
+    return settle(error)
+  }
+
+  async function remove(part: OwnPart): Promise<boolean> {
+    const { error } = await api.DELETE('/api/inventory/{part_id}', { params: { path: { part_id: part.id } } })
+    return settle(error)
+  }
+
+  /** A copy for a build that remembers where it came from. */
+  const asCell = (part: OwnPart): Cell =>
+    ({ ...JSON.parse(JSON.stringify(part.cell)), inventory_id: part.id }) as Cell
+  const asBoard = (part: OwnPart): Board =>
+    ({ ...JSON.parse(JSON.stringify(part.board)), inventory_id: part.id }) as Board
+
+  /** Boards of the drawer in the shape of the library's parts, so that both stand in one list. */
+  const asParts = (kind?: InventoryKind): Part[] =>
+    parts.value
+      .filter((part) => part.board && (!kind || part.kind === kind))
+      .map((part) => ({
+        id: `inventory-${part.id}`,
+        kind: part.kind as Part['kind'],
+        board: asBoard(part),
+        cell: null,
+      }))
+
+  const cells = computed(() => parts.value.filter((part) => part.cell))
+
+  return { parts, matches, problem, refused, cells, load, add, change, remove, asCell, asParts }
+})

@@ -1,0 +1,117 @@
+"""Reading the size printed on a cell: pouch codes, round codes, and the names of IEC 61960-3."""
+
+import re
+
+from pocketspark.core.cells.credibility import credible_capacity_ah
+from pocketspark.core.models import Cell
+from pocketspark.core.models.cell import CellClass, CellForm
+from pocketspark.core.models.model import Model
+
+POUCH = "pouch code, thickness width length; common practice, no source"
+ROUND = "round code, diameter and height; common practice, no source"
+IEC = "IEC 61960-3, from memory"
+
+# Bodies that a code plausibly means, mm (common practice, no source).
+_PLAUSIBLE_THICKNESS = (1.5, 20.0)
+_PLAUSIBLE_LENGTH = 200.0
+_ROUND_LENGTH_OVER, _ROUND_DIAMETER_OVER = 5.0, 0.4
+_POSITIVE = {"C": "cobalt", "N": "nickel", "M": "manganese", "F": "iron", "V": "vanadium", "T": "titanium"}
+
+
+class NotASizeCode(ValueError):
+    """The text is no size code; the message says what would be."""
+
+
+class SizeReading(Model):
+    """One way to read a code. `size_mm` as a Cell has it."""
+
+    form: CellForm
+    size_mm: tuple[float, ...]
+    says: str
+    source: str
+    cell_class: CellClass = "li_4v20"
+    capacity_ah: float = 0.0  # what a good cell of this volume holds
+
+
+def read_size_code(text: str) -> list[SizeReading]:
+    """Every plausible reading, the most plausible first. Raises NotASizeCode."""
+    return [_with_capacity(reading) for reading in _readings(text)]
+
+
+def _with_capacity(reading: SizeReading) -> SizeReading:
+    """A cell of under a milliamp-hour is no cell, so it stays at what a Cell can be."""
+    if min(reading.size_mm) < 0.1:
+        return reading
+    body = Cell(form=reading.form, size_mm=reading.size_mm, capacity_ah=1, cell_class=reading.cell_class)
+    capacity_ah = credible_capacity_ah(body) or 0.0
+    return reading.model_copy(update={"capacity_ah": round(min(max(capacity_ah, 0.001), 100), 3)})
+
+
+def _readings(text: str) -> list[SizeReading]:
+    code = text.strip().upper().replace(" ", "")
+    if found := re.fullmatch(r"([A-Z]{3})?(T?\d+)/(T?\d+)(?:/(T?\d+))?", code):
+        return [_iec(found, text)]
+    digits = re.sub(r"^[A-Z]{1,4}", "", code)
+    if not digits.isdigit():
+        raise NotASizeCode(_unread(text))
+    if len(digits) == 5:
+        return [_round(digits)]
+    if len(digits) == 6:
+        return [_pouch(digits, 2, 2)]
+    if len(digits) == 7:
+        readings = [_pouch(digits, 3, 2), _pouch(digits, 2, 2)]
+        plausible = [reading for reading in readings if _is_plausible(reading)]
+        return sorted(plausible or readings, key=lambda reading: not _in_order(reading))
+    raise NotASizeCode(_unread(text))
+
+
+def _unread(text: str) -> str:
+    return f"'{text.strip()}' is no size code; 503759, 1203048, 18650 and ICP9/35/48 are of the kinds that are"
+
+
+def _pouch(digits: str, thickness_digits: int, width_digits: int) -> SizeReading:
+    split = thickness_digits + width_digits
+    thickness, width = int(digits[:thickness_digits]) / 10, int(digits[thickness_digits:split])
+    length = int(digits[split:])
+    says = f"{thickness:.1f} mm thick, {width} mm wide, {length} mm long; tabs, fold and protection add 1 to 3 mm of length"
+    return SizeReading(form="pouch", size_mm=(thickness, float(width), float(length)), says=says, source=POUCH)
+
+
+def _is_plausible(reading: SizeReading) -> bool:
+    thickness, width, length = reading.size_mm
+    low, high = _PLAUSIBLE_THICKNESS
+    return low <= thickness <= high and thickness <= width and width >= 5 and 8 <= length <= _PLAUSIBLE_LENGTH
+
+
+def _in_order(reading: SizeReading) -> bool:
+    """Width up to length, thickness up to width: how most cells are written."""
+    thickness, width, length = reading.size_mm
+    return thickness <= width <= length
+
+
+def _round(digits: str) -> SizeReading:
+    diameter, length = float(digits[:2]), int(digits[2:]) / 10
+    says = (
+        f"{diameter:.0f} mm across, {length:.1f} mm high; real ones run to {_ROUND_DIAMETER_OVER} mm more across, and "
+        f"up to {_ROUND_LENGTH_OVER:.0f} mm longer with a protection on the end"
+    )
+    return SizeReading(form="round", size_mm=(diameter, length), says=says, source=ROUND)
+
+
+def _iec(found: re.Match[str], text: str) -> SizeReading:
+    letters, *figures = found.groups()
+    sizes = [int(f[1:]) / 10 if f.startswith("T") else float(f) for f in figures if f]
+    shape = letters[2] if letters else ("R" if len(sizes) == 2 else "P")
+    if shape not in "RP" or len(sizes) != (2 if shape == "R" else 3) or any(size <= 0 for size in sizes):
+        raise NotASizeCode(_unread(text))
+    positive = _POSITIVE.get(letters[1], "") if letters else ""
+    kind = "round" if shape == "R" else "prismatic"
+    size = " x ".join(f"{size:g}" for size in sizes)
+    words = f"lithium, {positive + ', ' if positive else ''}{kind}; {size} mm, rounded up"
+    return SizeReading(
+        form="round" if shape == "R" else "block",
+        size_mm=tuple(sizes),
+        says=words,
+        source=IEC,
+        cell_class="lfp" if positive == "iron" else "li_4v20",
+    )

@@ -1,0 +1,137 @@
+"""What a measured run can teach the plan: each figure with the edits that put it there.
+
+A figure is offered only where this log tells it; whether it is taken is the maker's choice.
+"""
+
+import itertools
+import math
+from collections.abc import Iterator
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.finding import Edit
+from pocketspark.core.logs.analysis import LogAnalysis
+from pocketspark.core.models import Charger, Mode
+from pocketspark.core.models.model import Model
+from pocketspark.core.units.quantity import amp_hours, amps, ohms, percent
+
+# A meter in the hand of a maker is right to this much (common practice, no source).
+METER_SHARE = 0.03
+# Further off than this it is another resistor, not this board's own constant (common practice, no source).
+OTHER_RESISTOR = 0.30
+# A gadget's current is looked for within this factor of the surveyed one.
+_FACTOR = 20.0
+
+
+class CalibrationOffer(Model):
+    """One figure that may be adopted. `edits` set it, with its basis; `off`: its uncertainty in words, where known."""
+
+    what: str
+    text: str
+    off: str = ""
+    edits: tuple[Edit, ...]
+
+
+def calibration_offers(chain: Chain, seen: LogAnalysis) -> tuple[CalibrationOffer, ...]:
+    """Everything this run tells of cell, charger and gadget. Empty before a cell is chosen."""
+    if not chain.has_cell:
+        return ()
+    return (*_cell(chain, seen), *_charger(chain, seen), *_gadget(chain, seen))
+
+
+def _measured(path: str, value: object) -> tuple[Edit, ...]:
+    return Edit(path=path, value=value), Edit(path=f"basis.{path}", value="measured")
+
+
+def _cell(chain: Chain, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
+    """Of like cells in parallel each holds its share, and each has as many times the resistance.
+
+    The uncertainty is that of the fit alone, and never told finer than 1 mAh and 1 mohm.
+    """
+    alike, at = chain.build.cell_count, f"{chain.at}.cell"
+    if seen.capacity_ah:
+        each = _digits(seen.capacity_ah / alike, 4)
+        off = f"± {amp_hours(max(seen.capacity_off_ah / alike, 0.001))}" if seen.capacity_off_ah else ""
+        edits = _measured(f"{at}.measured_capacity_ah", each)
+        yield CalibrationOffer(what="capacity", text=amp_hours(each), off=off, edits=edits)
+    if seen.resistance_ohm:
+        each = _digits(seen.resistance_ohm * alike, 3)
+        off = f"± {ohms(max(seen.resistance_off_ohm * alike, 0.001))}" if seen.resistance_off_ohm else ""
+        yield CalibrationOffer(what="resistance", text=ohms(each), off=off, edits=_measured(f"{at}.r_ohm", each))
+
+
+# Charger ---------------------------------------------------------------------------------------------------------
+
+
+def _charger(chain: Chain, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
+    """I = K / R turned round: what flows on the plateau tells K of this very board, or one more row of its table."""
+    held_back = any(finding.code == "log.folds_back" for finding in seen.findings)
+    if seen.kind != "charge" or held_back or not chain.chargers or chain.is_swap:
+        return
+    measured_a, r_ohm = _digits(seen.plateau_a, 4), chain.r_prog_ohm
+    planned_a = chain.spread.nominal_a
+    if planned_a <= 0 or abs(measured_a / planned_a - 1) > OTHER_RESISTOR:
+        return
+    at = chain.charger_path
+    if chain.charger.r_table:
+        yield from _table_row(chain.charger, at, r_ohm, measured_a)
+        return
+    k_volts = _digits(measured_a * r_ohm, 4)
+    edits = _measured(f"{at}.k_volts", k_volts) + _measured(f"{at}.k_tolerance", METER_SHARE)
+    yield CalibrationOffer(
+        what="charge current",
+        text=f"{amps(measured_a)} at {ohms(r_ohm)}",
+        off=f"K of this board is {k_volts:.0f} V, to {percent(METER_SHARE)}",
+        edits=edits,
+    )
+
+
+def _table_row(charger: Charger, at: str, r_ohm: float, current_a: float) -> Iterator[CalibrationOffer]:
+    """The row takes the place of one measured with the same resistor. Not offered where currents would not fall."""
+    rows = {row.r_ohm: row.current_a for row in charger.r_table} | {r_ohm: current_a}
+    table = sorted(rows.items())
+    if all(more > less for (_, more), (_, less) in itertools.pairwise(table)):
+        edits = _measured(f"{at}.r_table", [{"r_ohm": r, "current_a": a} for r, a in table])
+        text = f"{amps(current_a)} at {ohms(r_ohm)}"
+        yield CalibrationOffer(what="charge current", text=text, off="a row of this board's own table", edits=edits)
+
+
+# Gadget ----------------------------------------------------------------------------------------------------------
+
+
+def _gadget(chain: Chain, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
+    """What the gadget draws, told from what its cell gave: the current with which the chain draws just that."""
+    run = chain.most_used
+    if seen.kind != "discharge" or run is None or run.mode.duty < 1 or seen.charge_ah <= 0:
+        return
+    index = next(i for i, mode in enumerate(chain.gadget.modes) if mode is run.mode)
+    mean_v = seen.energy_wh / seen.charge_ah
+    current_a = _current_behind(chain, run.mode, mean_v, seen.usual_a)
+    if current_a is not None:
+        yield CalibrationOffer(
+            what="gadget's current",
+            text=f"{amps(current_a)} in “{run.mode.name}”",
+            off=f"from {amps(seen.usual_a)} out of the cell; only if it was the gadget that ran",
+            edits=_measured(f"gadget.modes.{index}.current_a", _digits(current_a, 3)),
+        )
+
+
+def _current_behind(chain: Chain, mode: Mode, cell_v: float, cell_a: float) -> float | None:
+    """By halves: the cell's current grows with the gadget's. None where no likely one explains it."""
+
+    def drawn_a(current_a: float) -> float:
+        drawn = float(
+            chain.regulator_law.operating_point(cell_v, chain.path_ohm, chain.load_of(mode, current_a)).cell_a
+        )
+        return math.inf if math.isnan(drawn) else drawn  # NaN: the source cannot carry it
+
+    low, high = mode.current_a / _FACTOR, mode.current_a * _FACTOR
+    if not drawn_a(low) <= cell_a <= drawn_a(high):
+        return None
+    while high - low > 1e-4 * mode.current_a:
+        middle = (low + high) / 2
+        low, high = (middle, high) if drawn_a(middle) < cell_a else (low, middle)
+    return (low + high) / 2
+
+
+def _digits(value: float, count: int) -> float:
+    return float(f"{value:.{count}g}")

@@ -1,0 +1,145 @@
+"""The room the old batteries leave: boxes or a tube, what stands in it, and which walls may be opened.
+
+Inside measures in mm. x runs along the length from the left wall, y across from the front wall, z up from the floor;
+the lid is on top.
+"""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from pocketspark.core.models.model import LongMillimetres, Model, Row, Title, named_rows, refusal
+from pocketspark.core.units.quantity import Quantity
+
+Side = Literal["left", "right", "front", "back", "floor", "lid"]
+SIDES: tuple[Side, ...] = ("left", "right", "front", "back", "floor", "lid")
+Arrangement = Literal["side_by_side", "end_to_end", "two_rows"]
+
+ARRANGEMENTS: dict[Arrangement, tuple[str, str]] = {
+    "side_by_side": ("Side by side", "each in its own trough"),
+    "end_to_end": ("End to end", "in one tube or trough"),
+    "two_rows": ("Two rows", "half of them on top of, or behind, the others"),
+}
+
+Coordinate = Annotated[float, Quantity("mm", -1000, 3000)]
+SmallLength = Annotated[float, Quantity("mm", 0, 200)]
+Corner = Annotated[tuple[Coordinate, ...], Field(min_length=3, max_length=3)]
+Extent = Annotated[tuple[LongMillimetres, ...], Field(min_length=3, max_length=3)]
+
+
+class Room(Row):
+    """One box of the bay. Several join to one bay where they touch or overlap."""
+
+    at_mm: Corner = (0.0, 0.0, 0.0)
+    size_mm: Extent
+
+
+class Tube(Model):
+    """A round bay along x: inner diameter, and length between its ends."""
+
+    diameter_mm: LongMillimetres
+    length_mm: LongMillimetres
+
+
+class Obstacle(Row):
+    """Something that stands in the bay. `trim`: it may be cut down; `removed`: it is gone already."""
+
+    name: Title
+    at_mm: Corner
+    size_mm: Extent
+    state: Literal["keep", "trim", "removed"] = "keep"
+
+
+class WallOpening(Row):
+    """A wall that may be opened, and between which heights over the floor; None: all of it."""
+
+    side: Side
+    low_mm: SmallLength | None = None
+    high_mm: SmallLength | None = None
+
+    @model_validator(mode="after")
+    def _right_way_up(self) -> Self:
+        if self.low_mm is not None and self.high_mm is not None and self.low_mm >= self.high_mm:
+            raise refusal(f"a wall opened from {self.low_mm:g} mm up to {self.high_mm:g} mm is upside down")
+        return self
+
+
+class Bay(Model):
+    """The bay as measured. Either `rooms` or a `tube`."""
+
+    rooms: Annotated[tuple[Room, ...], named_rows("room"), Field(max_length=6)] = ()
+    tube: Tube | None = None
+    wall_mm: Annotated[float, Quantity("mm", 0.2, 20)] = 2.0
+    walls: Annotated[tuple[WallOpening, ...], named_rows("wall"), Field(max_length=6)] = (
+        WallOpening(id="wall1", side="left"),
+        WallOpening(id="wall2", side="right"),
+    )
+    lid_raise_mm: SmallLength | None = None  # how far the lid may be raised; None: as far as need be
+    lid_raised_mm: SmallLength = 0.0  # how far it is to be raised
+    tolerance_mm: Annotated[float, Quantity("mm", 0, 5)] = 0.3
+    obstacles: Annotated[tuple[Obstacle, ...], named_rows("obstacle"), Field(max_length=12)] = ()
+
+    @model_validator(mode="after")
+    def _is_a_bay(self) -> Self:
+        if bool(self.rooms) == (self.tube is not None):
+            raise refusal("a bay is either one or more boxes or one tube: fill in one of the two")
+        if self.rooms and not _connected(self.rooms):
+            raise refusal("these boxes do not touch: they are not one bay")
+        if self.lid_raise_mm is not None and self.lid_raised_mm > self.lid_raise_mm:
+            most = f"{self.lid_raise_mm:g} mm"
+            raise refusal(f"the lid is raised by {self.lid_raised_mm:g} mm, where {most} is the most that it may be")
+        for first, second in _pairs([o for o in self.obstacles if o.state != "removed"]):
+            if _overlap(first, second):
+                raise refusal(f"{first.name} and {second.name} stand in the same place: measure one of them again")
+        if self.rooms and any(min(room.size_mm) <= self.wall_mm for room in self.rooms):
+            raise refusal(f"a bay thinner than its own wall of {self.wall_mm:g} mm cannot be meant")
+        return self
+
+    @property
+    def standing(self) -> tuple[Obstacle, ...]:
+        """Obstacles that are still there."""
+        return tuple(obstacle for obstacle in self.obstacles if obstacle.state != "removed")
+
+
+def _pairs(things: list[Obstacle]) -> list[tuple[Obstacle, Obstacle]]:
+    return [(a, b) for i, a in enumerate(things) for b in things[i + 1 :]]
+
+
+def _overlap(first: Obstacle | Room, second: Obstacle | Room) -> bool:
+    return _reach(first, second, 1e-9)
+
+
+def _reach(first: Obstacle | Room, second: Obstacle | Room, slack: float) -> bool:
+    return all(
+        a0 + slack < b0 + b and b0 + slack < a0 + a
+        for a0, a, b0, b in zip(first.at_mm, first.size_mm, second.at_mm, second.size_mm, strict=True)
+    )
+
+
+def _connected(rooms: tuple[Room, ...]) -> bool:
+    reached, waiting = {0}, [0]
+    while waiting:
+        here = waiting.pop()
+        for other in range(len(rooms)):
+            if other not in reached and _reach(rooms[here], rooms[other], -1e-6):
+                reached.add(other)
+                waiting.append(other)
+    return len(reached) == len(rooms)
+
+
+class Pin(Row):
+    """A part held where the maker wants it: at a wall, at a place of its corner, or turned one way."""
+
+    part: Title
+    at_mm: Corner | None = None
+    side: Side | None = None
+    turned: str | None = Field(None, max_length=40)  # one of the part's own orientations, by name
+
+
+class Attempt(Row):
+    """One try at fitting: what was tried, what it came to, and by how much the calipers were off."""
+
+    day: Annotated[str, Field(max_length=20)] = ""
+    note: Annotated[str, Field(min_length=1, max_length=400)]
+    clearance_mm: float | None = None
+    off_mm: SmallLength | None = None  # feeds the tolerance of the next answer

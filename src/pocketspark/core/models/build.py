@@ -1,0 +1,166 @@
+"""A build: a plan (cell, boards, resistor, source ...) and the record of its making. A project may hold several."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, model_validator
+
+from pocketspark.core.models.bay import Pin
+from pocketspark.core.models.board import Board, Regulator
+from pocketspark.core.models.cell import Cell
+from pocketspark.core.models.model import Amps, Model, Ohms, ProgOhms, Row, Share, Title, Volts, named_rows
+from pocketspark.core.models.record import Record
+from pocketspark.core.models.small_part import SmallPart
+from pocketspark.core.models.wiring import Wiring
+
+Policy = Literal["gentle", "label", "data_sheet"]
+UseWhileCharging = Literal["off", "on_cell", "two_diodes", "load_sharing", "change_over"]
+
+SwitchPlace = Literal["gadget", "before_regulator", "enable"]
+InputKind = Literal["board_socket", "old_jack", "dock", "wireless"]
+CellLead = Literal["soldered", "small_plug", "common_plug"]
+Style = Literal["inside", "rebuilt_shell", "stand_in", "dummy_cell", "outside_pack", "cell_swap", "stand_alone"]
+
+SWITCH_PLACES: Mapping[SwitchPlace, tuple[str, str]] = {
+    "gadget": ("In the gadget", "after the regulator, which stays on for ever"),
+    "before_regulator": ("Before the regulator", "off is really off"),
+    "enable": ("On the regulator's enable pin", "pulled to its off level, usually ground"),
+}
+INPUTS: Mapping[InputKind, tuple[str, str]] = {
+    "board_socket": ("Socket on the board", "through an opening in the wall"),
+    "old_jack": ("The gadget's old jack", "wired to the charger board's 5 V pads"),
+    "dock": ("Dock contacts", "5 V from a base"),
+    "wireless": ("Wireless pad", "a receiver coil under the shell"),
+}
+# Sizes of a mated plug and socket in core/fit/parts.py.
+CELL_LEADS: Mapping[CellLead, tuple[str, str]] = {
+    "soldered": ("Soldered", "nothing to come loose, nothing to unplug"),
+    "small_plug": ("Plug, 1.25 mm pitch", "under 1 A; polarity is not standardised"),
+    "common_plug": ("Plug, 2.0 mm pitch", "under 2 A; polarity is not standardised"),
+}
+STYLES: Mapping[Style, tuple[str, str]] = {
+    "inside": ("Inside", "for good, in the battery bay"),
+    "rebuilt_shell": ("Rebuilt pack shell", "the old pack's case and contacts, reversible"),
+    "stand_in": ("Stand-in battery", "cell, charger and converter in the outline of one battery"),
+    "dummy_cell": ("Dummy cell or sleeve", "gadget untouched; taken out to charge"),
+    "outside_pack": ("Outside pack", "own box, lead with a plug"),
+    "cell_swap": ("Cell swap", "the gadget keeps its own lithium charger"),
+    "stand_alone": ("Stand-alone pack", "a box with switch and terminals for anything"),
+}
+
+# Label and explanation of each choice. Makers hold with all three policies; gentle is the default and the ceiling
+# for salvaged cells, because a small cell in a closed case is seldom in a hurry.
+POLICIES: Mapping[Policy, tuple[str, str]] = {
+    "gentle": ("Gentle", "half the capacity an hour, 0.5C"),
+    "label": ("As labelled", "the capacity in an hour, 1C"),
+    "data_sheet": ("Data sheet", "the cell's own stated maximum"),
+}
+USES_WHILE_CHARGING: Mapping[UseWhileCharging, tuple[str, str]] = {
+    "off": ("Switched off", "nothing runs while it charges; printed on the sheet"),
+    "on_cell": ("Load on the cell", "the charger feeds cell and gadget together"),
+    "two_diodes": ("Two diodes", "5 V or cell, whichever is higher"),
+    "load_sharing": ("Load-sharing board", "the board feeds the gadget from 5 V"),
+    "change_over": ("Change-over switch", "the gadget hangs on one or the other"),
+}
+
+
+@dataclass(frozen=True)
+class SourceFacts:
+    """What a kind of 5 V source may give."""
+
+    label: str
+    limit_a: float
+
+
+# USB 2.0, USB 3, Battery Charging 1.2 and Type-C current advertisements, from memory.
+SOURCES: Mapping[str, SourceFacts] = {
+    "usb2": SourceFacts("USB 2 port", 0.5),
+    "usb3": SourceFacts("USB 3 port", 0.9),
+    "charging_port": SourceFacts("USB charging port", 1.5),
+    "type_c_1a5": SourceFacts("Type-C, 1.5 A", 1.5),
+    "type_c_3a": SourceFacts("Type-C, 3 A", 3.0),
+}
+
+
+class Source(Model):
+    """Where the 5 V comes from. A kind outside the table is taken as a maker's own, with the limit stated."""
+
+    kind: Title = "usb2"
+    volts: Volts = 5.0
+    limit_a: Amps = 0.5
+    r_cable_ohm: Ohms = 0.15
+
+    @model_validator(mode="before")
+    @classmethod
+    def _usual_limit(cls, value: Any) -> Any:
+        if isinstance(value, dict) and value.get("limit_a") is None and value.get("kind") in SOURCES:
+            return {**value, "limit_a": SOURCES[value["kind"]].limit_a}
+        return value
+
+    @property
+    def label(self) -> str:
+        return SOURCES[self.kind].label if self.kind in SOURCES else self.kind.replace("_", " ")
+
+
+class Input(Model):
+    """How the 5 V gets to the charger board. Which figures count depends on the kind."""
+
+    kind: InputKind = "board_socket"
+    centre: Literal["unknown", "positive", "negative"] = "unknown"  # old jack: measured with the adapter in
+    regulated: bool = True  # the adapter holds its voltage without load
+    open_v: Volts | None = None  # what the adapter shows unloaded
+    pad_efficiency: Share = 0.70  # wireless, from the pad's 5 V to the receiver's
+    pad_ferrite: bool = True  # a sheet between coil and cell
+    pad_against_cell: bool = False
+
+
+# Switches that the hook-up adds by itself.
+MAIN_SWITCH, CHANGE_OVER_SWITCH = "main switch", "change-over switch"
+
+
+class Plan(Row):
+    """What is to be made: one choice of everything. A missing part is None: the assessment says what is to be chosen."""
+
+    name: Title = "First build"
+    cell: Cell | None = None
+    cell_count: int = Field(1, ge=1, le=6)  # like cells in parallel
+    cells_in_series: int = Field(1, ge=1, le=4)  # more than one is judged, and refused
+    style: Style = "inside"
+    boards: Annotated[tuple[Board, ...], named_rows("board"), Field(max_length=8)] = ()
+    regulator: Regulator | None = None  # one that is on no board
+    r_prog_ohm: ProgOhms | None = None  # None: as the board was delivered
+    r_tolerance: Share = 0.01
+    policy: Policy = "gentle"
+    source: Source = Source()
+    input: Input = Input()
+    use_while_charging: UseWhileCharging = "off"
+    switch_place: SwitchPlace = "gadget"
+    outside: tuple[Title, ...] = Field((), max_length=8)  # parts that stay out of the bay, by name
+    shell_off: tuple[Title, ...] = Field((), max_length=8)  # boards whose socket comes off, by name
+    cell_any_way: bool = False  # a pouch may stand on its edge
+    cell_lead: CellLead = "soldered"
+    small_parts: Annotated[tuple[SmallPart, ...], named_rows("part"), Field(max_length=8)] = ()
+    pins: Annotated[tuple[Pin, ...], named_rows("pin"), Field(max_length=12)] = ()
+    wiring: Wiring = Wiring()
+    aged: bool = False  # judge it after some 300 cycles
+    cold: bool = False  # judge it at 0 C
+
+    @property
+    def small_parts_in_all(self) -> tuple[SmallPart, ...]:
+        """The maker's, and the switch that this build's wiring adds unless one of that name has its own size."""
+        regulated = self.regulator is not None or any(board.regulator for board in self.boards)
+        added = [CHANGE_OVER_SWITCH] if self.use_while_charging == "change_over" else []
+        added += [MAIN_SWITCH] if regulated and self.switch_place == "before_regulator" else []
+        own = {part.name for part in self.small_parts}
+        return (*self.small_parts, *(SmallPart(kind="switch", name=name) for name in added if name not in own))
+
+
+class Build(Plan):
+    """A plan, and the record of the one gadget that was soldered after it."""
+
+    record: Record = Record()
+
+    def copied_plan(self, name: str) -> "Build":
+        """Another build of the same plan. What was done and measured stays with the one that was soldered."""
+        return self.model_copy(update={"id": "", "name": name, "record": Record()})

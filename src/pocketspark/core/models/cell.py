@@ -1,0 +1,103 @@
+"""The single lithium cell, and the voltage classes it may belong to."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal, Self
+
+from pydantic import model_validator
+
+from pocketspark.core.models.board import Protection
+from pocketspark.core.models.intake import Intake
+from pocketspark.core.models.model import AmpHours, Amps, Millimetres, Model, Ohms, Plain, Title, Volts, refusal
+
+CellClass = Literal["li_4v20", "li_4v35", "lfp"]
+CellForm = Literal["pouch", "round", "block"]
+
+
+@dataclass(frozen=True)
+class ClassFacts:
+    """Volts of a class: printed, full, empty at rest, and where the run is cut under load."""
+
+    label: str
+    nominal_v: float
+    full_v: float
+    empty_v: float
+    cut_v: float
+
+
+CELL_CLASSES: Mapping[CellClass, ClassFacts] = {
+    "li_4v20": ClassFacts("4.20 V lithium", 3.7, 4.20, 3.0, 3.0),
+    "li_4v35": ClassFacts("4.35 V lithium", 3.8, 4.35, 3.0, 3.0),
+    "lfp": ClassFacts("lithium iron phosphate", 3.2, 3.65, 2.5, 2.5),
+}
+
+# Resistance of a new small cell falls as its capacity grows (common practice, no source).
+TYPICAL_OHM_AH = 0.08
+
+
+class Cell(Model):
+    """One cell. `size_mm` is (thickness, width, length), or (diameter, length) when round: the bare body."""
+
+    name: Title = "cell"
+    cell_class: CellClass = "li_4v20"
+    form: CellForm = "pouch"
+    size_mm: tuple[Millimetres, ...] | None = None
+    capacity_ah: AmpHours
+    measured_capacity_ah: AmpHours | None = None
+    r_ohm: Ohms | None = None
+    charge_max_a: Amps | None = None
+    discharge_max_a: Amps | None = None
+    cut_v: Volts | None = None
+    origin: Literal["new", "salvaged"] = "new"
+    own_protection: Protection | bool = False
+    thermistor_lead: bool = False  # a thermistor or identification lead beside plus and minus
+    polarity_measured: bool = False  # its plug was held against the socket with a meter
+    intake: Intake | None = None
+    price: Plain | None = None
+    inventory_id: int | None = None  # the part of the maker's own inventory that this is a copy of
+
+    @model_validator(mode="after")
+    def _as_many_sizes_as_the_form_has(self) -> Self:
+        wanted = 2 if self.form == "round" else 3
+        if self.size_mm is not None and len(self.size_mm) != wanted:
+            parts = "diameter and length" if self.form == "round" else "thickness, width and length"
+            raise refusal(f"a {self.form} cell has {parts}: {wanted} figures, not {len(self.size_mm)}")
+        return self
+
+    @property
+    def facts(self) -> ClassFacts:
+        return CELL_CLASSES[self.cell_class]
+
+    @property
+    def planning_capacity_ah(self) -> float:
+        """What to plan with: measured where known, else the label."""
+        return self.measured_capacity_ah or self.capacity_ah
+
+    @property
+    def resistance_ohm(self) -> float:
+        """Stated or measured, else typical of a new cell of this capacity."""
+        return self.r_ohm if self.r_ohm is not None else self.typical_ohm
+
+    @property
+    def typical_ohm(self) -> float:
+        """Of a new cell of this capacity."""
+        return TYPICAL_OHM_AH / self.capacity_ah
+
+    @property
+    def stop_v(self) -> float:
+        return self.cut_v if self.cut_v is not None else self.facts.cut_v
+
+    @property
+    def protection(self) -> Protection | None:
+        return Protection(name="on the cell") if self.own_protection is True else (self.own_protection or None)
+
+    @property
+    def volume_l(self) -> float | None:
+        """Volume of the bare body in litres, or None where the size is not known."""
+        if self.size_mm is None:
+            return None
+        if self.form == "round":
+            diameter, length = self.size_mm
+            return math.pi / 4 * diameter**2 * length * 1e-6
+        return math.prod(self.size_mm) * 1e-6

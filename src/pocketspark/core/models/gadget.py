@@ -1,0 +1,224 @@
+"""The gadget as surveyed: what feeds it, what it draws, and between which volts it works."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, field_validator, model_validator
+
+from pocketspark.core.models.bay import Arrangement, Bay
+from pocketspark.core.models.model import (
+    Amps,
+    Celsius,
+    Hours,
+    LongMillimetres,
+    Model,
+    Ohms,
+    Row,
+    Seconds,
+    Title,
+    Volts,
+    named_rows,
+    refusal,
+)
+from pocketspark.core.models.supply import Supply
+
+FrontEnd = Literal["led_resistor", "lamp", "motor", "heater", "logic", "regulator", "converter"]
+LoadLaw = Literal["current", "resistance", "power"]
+
+Purpose = Literal["ordinary", "life_safety", "medical", "small_children", "intrinsically_safe", "aviation"]
+ExistingChargingKind = Literal["none", "trickle_jack", "contacts", "dock", "lithium_charger"]
+Treatment = Literal["untouched", "cut", "moved", "diode", "kept", "never_plugged_in"]
+OffPath = Literal["after_regulator", "before_regulator"]
+
+# Asked once. Everything but the first is not converted at all: a fault there hurts somebody who never chose the risk.
+PURPOSES: Mapping[Purpose, tuple[str, str]] = {
+    "ordinary": ("An ordinary gadget", "nobody is hurt when it fails"),
+    "life_safety": ("Warns of fire, gas, falls", "life safety: never converted"),
+    "medical": ("Medical", "on or in a patient: never converted"),
+    "small_children": ("Toy for small children", "swallowed, chewed, thrown: never converted"),
+    "intrinsically_safe": ("Marked for explosive air", "its batteries are part of its approval: never converted"),
+    "aviation": ("Flies, or rides in an aircraft", "its batteries are part of its approval: never converted"),
+}
+EXISTING_CHARGING: Mapping[ExistingChargingKind, tuple[str, str]] = {
+    "none": ("Nothing", "batteries are taken out"),
+    "trickle_jack": ("Jack, precharge", "made for NiMH or NiCd: no voltage limit"),
+    "contacts": ("Contacts", "a base or stand that pushes charge in"),
+    "dock": ("Dock", "made for NiMH or NiCd: no voltage limit"),
+    "lithium_charger": ("Real lithium charger", "constant current, then its float voltage"),
+}
+TREATMENTS: Mapping[Treatment, tuple[str, str]] = {
+    "untouched": ("Nothing yet", ""),
+    "cut": ("Cut", "the track or wire is opened"),
+    "moved": ("Moved", "the jack now feeds the charger board"),
+    "diode": ("Blocked by a diode", "costs its forward voltage on the way to the gadget"),
+    "kept": ("Stored", "only for a real lithium charger"),
+    "never_plugged_in": ("Never plugged in", "printed on the sheet: somebody else will"),
+}
+OFF_PATHS: Mapping[OffPath, tuple[str, str]] = {
+    "after_regulator": ("through the regulator", "the gadget's own standby"),
+    "before_regulator": ("straight from the cell", "something that hangs before the regulator"),
+}
+
+LOAD_LAWS: Mapping[LoadLaw, tuple[str, str]] = {
+    "current": ("same current", "at any voltage: regulators, logic"),
+    "resistance": ("like a resistor", "less voltage, less current: heaters, LEDs with a resistor"),
+    "power": ("same power", "less voltage, more current: switching converters"),
+}
+
+
+@dataclass(frozen=True)
+class FrontEndFacts:
+    """How a kind of front end draws, and what volts beyond its design do to it."""
+
+    label: str
+    law: LoadLaw
+    too_much: str
+    too_little: str
+
+
+# Common practice of such circuits; a lamp's I ~ V^0.55 lies between the resistance and current laws.
+FRONT_ENDS: Mapping[FrontEnd, FrontEndFacts] = {
+    "led_resistor": FrontEndFacts("LED and resistor", "resistance", "brighter and hotter", "dims, then goes dark"),
+    "lamp": FrontEndFacts("filament lamp", "resistance", "its life collapses", "dim and yellow"),
+    "motor": FrontEndFacts("brushed motor", "current", "runs fast and hot, wears its brushes", "slow, may not start"),
+    "heater": FrontEndFacts("resistive heater", "resistance", "power grows with the square of the volts", "weak"),
+    "logic": FrontEndFacts("logic straight on the battery", "current", "its parts may die", "resets, forgets"),
+    "regulator": FrontEndFacts("own linear regulator", "current", "the excess becomes heat", "drops out"),
+    "converter": FrontEndFacts("own switching converter", "power", "over its input range", "draws more current"),
+}
+
+
+class Window(Model):
+    """The volts the gadget works at, as far as measured or stated. None: to be inferred from the old batteries."""
+
+    v_run_min: Volts | None = None
+    v_abs_max: Volts | None = None
+
+    @model_validator(mode="after")
+    def _right_way_up(self) -> Self:
+        if self.v_run_min is not None and self.v_abs_max is not None and self.v_run_min >= self.v_abs_max:
+            raise refusal(
+                f"the window is upside down: works from {self.v_run_min:g} V, may not have over {self.v_abs_max:g} V"
+            )
+        return self
+
+
+class Mode(Row):
+    """One way the gadget is used. `current_a` was read at `at_v` (the old batteries' working volts if None)."""
+
+    name: Title = "on"
+    current_a: Amps
+    at_v: Volts | None = None
+    law: LoadLaw | None = None  # None: the usual law of the front end
+    hours_per_day: Hours = 1.0
+    peak_a: Amps | None = None
+    on_s: Seconds | None = None  # draws its current for on_s out of every_s; None: all the time
+    every_s: Seconds | None = None
+
+    @field_validator("at_v")
+    @classmethod
+    def _some_volts(cls, value: float | None) -> float | None:
+        if value is not None and value < 0.1:
+            raise refusal("a current is read at some voltage: 0 V cannot be meant")
+        return value
+
+    @model_validator(mode="after")
+    def _pulses_fit_their_period(self) -> Self:
+        if self.on_s is not None and self.every_s is not None and not 0 < self.on_s <= self.every_s:
+            raise refusal(f"on {self.on_s:g} s of every {self.every_s:g} s: the first must be the shorter one")
+        if (self.on_s is None) != (self.every_s is None):
+            raise refusal("a duty cycle has two figures: on for so many seconds, of every so many seconds")
+        return self
+
+    @property
+    def duty(self) -> float:
+        """Share of the time in this mode that it really draws its current."""
+        return 1.0 if self.on_s is None or self.every_s is None else self.on_s / self.every_s
+
+    @property
+    def average_a(self) -> float:
+        return self.current_a * self.duty
+
+    @property
+    def most_a(self) -> float:
+        return max(self.current_a, self.peak_a or 0.0)
+
+
+class Behind(Model):
+    """Figures of what sits behind the terminals. Which count depends on the front end; None: a usual value."""
+
+    design_v: Volts | None = None  # what it was made for; None: the old batteries' working volts
+    led_v: Volts | None = None  # forward voltage of the LEDs
+    winding_ohm: Ohms | None = None  # motor winding: its stall current is V / R
+    logic_max_v: Volts | None = None  # lowest absolute maximum among the parts
+    regulated_v: Volts | None = None  # what its own regulator gives
+    input_max_v: Volts | None = None  # of its own regulator or converter
+    input_min_v: Volts | None = None
+
+
+class Gauge(Model):
+    """The gadget's own battery warning. None: inferred from the batteries it was made for."""
+
+    warn_v: Volts | None = None
+    stop_v: Volts | None = None
+
+    @model_validator(mode="after")
+    def _warns_before_it_stops(self) -> Self:
+        if self.warn_v is not None and self.stop_v is not None and self.warn_v < self.stop_v:
+            raise refusal(f"it warns at {self.warn_v:g} V and stops at {self.stop_v:g} V: a warning comes first")
+        return self
+
+
+class ExistingCharging(Model):
+    """What pushes charge at the battery terminals today, and what the maker does about it."""
+
+    kind: ExistingChargingKind = "none"
+    treatment: Treatment = "untouched"
+    current_a: Amps | None = None
+
+
+class Shell(Model):
+    """The gadget's outside: its size lets heat out, and a closed one keeps some in."""
+
+    outer_mm: Annotated[tuple[LongMillimetres, ...], Field(min_length=3, max_length=3)] | None = None
+    closed: bool = True
+    room_c: Celsius = 25.0
+    metal: bool = False
+
+
+class Gadget(Model):
+    """The thing being converted."""
+
+    name: Title
+    purpose: Purpose | None = None  # None: not asked yet
+    supply: Supply = Supply()
+    window: Window | None = None
+    front_end: FrontEnd = "regulator"
+    behind: Behind = Behind()
+    modes: Annotated[tuple[Mode, ...], named_rows("mode"), Field(max_length=12)] = ()
+    off_current_a: Amps = 0.0
+    off_path: OffPath = "after_regulator"
+    gauge: Gauge | None = None  # None: it has none
+    existing_charging: ExistingCharging = ExistingCharging()
+    shell: Shell = Shell()
+    bay: Bay | None = None  # None: as the old batteries must have had it
+    arrangement: Arrangement = "side_by_side"
+
+    @model_validator(mode="after")
+    def _a_day_has_24_hours(self) -> Self:
+        if (total := sum(mode.hours_per_day for mode in self.modes)) > 24.001:
+            raise refusal(f"the modes add up to {total:g} hours a day; there are 24")
+        return self
+
+    @property
+    def design_v(self) -> float:
+        """The volts it was made for."""
+        return self.behind.design_v or self.supply.working_v
+
+    def law_of(self, mode: Mode) -> LoadLaw:
+        return mode.law or FRONT_ENDS[self.front_end].law
+
+    def volts_of(self, mode: Mode) -> float:
+        """The voltage at which the mode's current was read."""
+        return mode.at_v or self.supply.working_v

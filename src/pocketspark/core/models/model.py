@@ -1,0 +1,75 @@
+"""The base of every model, and the units their fields are counted in."""
+
+from collections.abc import Sequence
+from typing import Annotated, Any
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, StringConstraints
+from pydantic_core import PydanticCustomError
+
+from pocketspark.core.units.quantity import Quantity
+
+Volts = Annotated[float, Quantity("V", 0, 60)]
+Amps = Annotated[float, Quantity("A", 0, 50)]
+AmpHours = Annotated[float, Quantity("Ah", 0.001, 100)]
+Ohms = Annotated[float, Quantity("ohm", 0, 10e6)]
+ProgOhms = Annotated[float, Quantity("ohm", 100, 1e6)]
+Millimetres = Annotated[float, Quantity("mm", 0.1, 1000)]
+LongMillimetres = Annotated[float, Quantity("mm", 0.1, 3000)]
+Seconds = Annotated[float, Quantity("s", 0, 1e6)]
+Watts = Annotated[float, Quantity("W", 0, 1000)]
+Celsius = Annotated[float, Quantity("C", -40, 200)]
+CelsiusPerWatt = Annotated[float, Quantity("C/W", 1, 1000)]
+Hours = Annotated[float, Quantity("h", 0, 24)]
+Share = Annotated[float, Quantity("%", 0, 1)]
+Plain = Annotated[float, Quantity("", 0, 1e6)]
+Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
+# "mode2": what a path names a row by, so that a path never lands on a neighbour. Made where a document has none.
+RowId = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,30}$|^$")]
+
+
+class Model(BaseModel):
+    """A frozen record of the trade. Unknown keys are refused, so that a slip of the pen is not lost silently."""
+
+    model_config = ConfigDict(
+        frozen=True, extra="forbid", allow_inf_nan=False, json_schema_serialization_defaults_required=True
+    )
+
+
+class Row(Model):
+    """A record that stands in a list. Its `id` is its own within that list, and stays with it."""
+
+    id: RowId = ""
+
+
+def named_rows(stem: str) -> BeforeValidator:
+    """Gives every row of a list an id of its own: "mode1", "mode2" ... where it has none, or a neighbour's."""
+
+    def with_ids(rows: Any) -> Any:
+        return _with_ids(rows, stem) if isinstance(rows, list | tuple) else rows
+
+    return BeforeValidator(with_ids)
+
+
+def _with_ids(rows: Sequence[Any], stem: str) -> list[Any]:
+    free = (name for name in (f"{stem}{n}" for n in range(1, len(rows) * 2 + 2)) if name not in set(map(row_id, rows)))
+    given: set[str] = set()
+    named = []
+    for row in rows:
+        name = row_id(row)
+        if isinstance(row, dict | Row) and (not name or name in given):
+            name = next(free)
+            row = {**row, "id": name} if isinstance(row, dict) else row.model_copy(update={"id": name})
+        given.add(name)
+        named.append(row)
+    return named
+
+
+def row_id(row: Any) -> str:
+    """The id of a row, read or not yet read; "" where it has none."""
+    name = row.get("id") if isinstance(row, dict) else getattr(row, "id", "")
+    return name if isinstance(name, str) else ""
+
+
+def refusal(sentence: str) -> PydanticCustomError:
+    """A validation error whose whole message is a sentence for the maker."""
+    return PydanticCustomError("refused", "{sentence}", {"sentence": sentence})

@@ -1,0 +1,96 @@
+"""What has been done: steps with their readings, and the logbook."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints
+
+from pocketspark.core.models.bay import Attempt
+from pocketspark.core.models.model import AmpHours, Amps, Celsius, Model, Ohms, ProgOhms, Row, Volts, named_rows
+from pocketspark.core.units.quantity import Quantity
+
+Moment = Annotated[str, StringConstraints(pattern=r"^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2}(:\d{2})?Z?)?$")]
+ShownVolts = Annotated[float, Quantity("V", -60, 60)]  # a meter may show minus
+Minutes = Annotated[float, Quantity("", 0, 10_000)]
+Span = Annotated[float, Quantity("", 0, 1e7)]  # hours or days of a prediction
+Reading = Annotated[float, Quantity("", -1000, 1e7)]
+EntryKind = Literal["measurement", "note", "fault", "remedy", "change"]
+
+ENTRY_KINDS: dict[EntryKind, str] = {
+    "measurement": "Measurement",
+    "note": "Note",
+    "fault": "Fault",
+    "remedy": "Remedy",
+    "change": "Change of plan",
+}
+
+
+class StepRecord(Model):
+    """One step as it was done. `override`: why a hold was passed though its reading lay outside the limits."""
+
+    step: Annotated[str, Field(max_length=40)]
+    done: bool = False
+    value: Reading | None = None
+    override: Annotated[str, Field(max_length=300)] = ""
+    at: Moment | None = None
+    photo_ids: Annotated[
+        tuple[int, ...], Field(max_length=12)
+    ] = ()  # of the list of projects, or of the zip it came in
+
+
+class ChargeReading(Row):
+    """What was read during the first charge, so many minutes after its start. None: not read."""
+
+    minutes: Minutes
+    volts: ShownVolts | None = None
+    current_a: Amps | None = None
+    celsius: Celsius | None = None
+
+
+class ChargeWatch(Model):
+    """The first charge as it was attended, and the hour of rest after it."""
+
+    started_at: Moment | None = None
+    readings: Annotated[tuple[ChargeReading, ...], named_rows("reading"), Field(max_length=200)] = ()
+    ended_at: Moment | None = None
+    full_v: Volts | None = None  # right after its end
+    rested_v: Volts | None = None  # an hour later
+
+
+class Prediction(Model):
+    """The figures of one prediction. None: could not be told then."""
+
+    gadget_current_a: Amps | None = None
+    charge_current_a: Amps | None = None
+    charge_hours: Span | None = None
+    run_hours: Span | None = None
+    days: Span | None = None
+    capacity_ah: AmpHours | None = None
+    r_ohm: Ohms | None = None
+
+
+class PredictionRecord(Row):
+    """What was predicted before a measurement was adopted, and which one it was."""
+
+    at: Moment
+    adopted: Annotated[str, Field(max_length=300)]
+    before: Prediction
+
+
+class Entry(Row):
+    """One line of the logbook."""
+
+    at: Moment
+    kind: EntryKind = "note"
+    station: Annotated[str, Field(max_length=20)] = ""
+    photo_id: int | None = None  # of the list of projects, or of the zip it came in
+    text: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1000)]
+
+
+class Record(Model):
+    """What was done to one build and measured on it. It is never copied into another plan."""
+
+    r_measured_ohm: ProgOhms | None = None  # charge-current resistor as read on the board; replaces the marking
+    first_charge: ChargeWatch = ChargeWatch()
+    steps: tuple[StepRecord, ...] = Field((), max_length=60)
+    predictions: Annotated[tuple[PredictionRecord, ...], named_rows("prediction"), Field(max_length=60)] = ()
+    attempts: Annotated[tuple[Attempt, ...], named_rows("attempt"), Field(max_length=100)] = ()

@@ -1,0 +1,46 @@
+"""How a build is joined: pads, wires between them, and parts that only the wiring needs."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints
+
+from pocketspark.core.models.model import Model, Row, Title, named_rows
+
+# "charger.OUT+": the part's key and the pad as it is printed on it.
+PadName = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]*\.[A-Za-z0-9+\-]{1,8}$")]
+ExtraKind = Literal["switch", "diode", "fuse", "link"]
+
+EXTRA_KINDS: dict[ExtraKind, tuple[str, str]] = {
+    "switch": ("Switch", "two contacts"),
+    "diode": ("Diode", "from A to K"),
+    "fuse": ("Fuse", "opens for good"),
+    "link": ("Link", "a wire or jumper that was there already"),
+}
+
+
+class Wire(Row):
+    """One connection. `present`: it is there already (a track, a contact strip), so no wire is cut for it."""
+
+    start: PadName
+    end: PadName
+    present: bool = False
+
+
+class ExtraPart(Model):
+    """A part that stands in no list of boards: its key names it in wires."""
+
+    key: Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,20}$")]
+    kind: ExtraKind
+    name: Title = "extra part"
+
+
+class Wiring(Model):
+    """A maker's own hook-up instead of the one the tool makes, and parts added to it."""
+
+    wires: Annotated[tuple[Wire, ...], named_rows("wire"), Field(max_length=80)] | None = (
+        None  # None: as the tool makes them
+    )
+    extra: tuple[ExtraPart, ...] = Field((), max_length=12)
+    thermistor_lead: Literal["kept", "resistor", "unneeded"] | None = None  # what became of a thermistor lead
+    case_touches: PadName | None = None  # a metal case lies on this pad's net
+    matched: bool = False  # paralleled cells were matched before they were joined

@@ -1,0 +1,263 @@
+"""Runs along the open-circuit curve: charging up it, discharging down it, with the time each stretch takes.
+
+No time loop. Charger and load are explicit in the terminal voltage, so every event (cut-off, float, end current) has
+an explicit place on the curve. Between knots the curve is straight, and the time is charge over the logarithmic mean
+of the two currents: exact for a constant current, for a resistance, and for the tail at constant voltage.
+
+Every figure may be a number or an array; a batch has a trailing axis of length one, so 2,000 scenarios are one call.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from pocketspark.core.physics.load import NO_LOAD, Load
+from pocketspark.core.physics.ocv import Floats, Numbers, OcvCurve
+from pocketspark.core.physics.regulators import RegulatorLaw
+
+GADGET = "gadget"
+_SMALLEST_OHM = 1e-6
+
+
+@dataclass(frozen=True)
+class CellGroup:
+    """One cell, or like cells in parallel, as a source: curve, charge and series resistance of the whole group."""
+
+    curve: OcvCurve
+    capacity_ah: Numbers
+    r_ohm: Numbers
+
+
+# Running down --------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class Discharge:
+    """A discharge, knot by knot (last axis). Voltages in V, currents in A, times in h, `soc` from 1 down."""
+
+    time_h: Floats
+    soc: Floats
+    cell_v: Floats
+    gadget_v: Floats
+    cell_a: Floats
+    capacity_ah: Floats
+    stop: Floats  # index into stop_names
+    stop_names: tuple[str, ...]
+
+    @property
+    def hours(self) -> Floats:
+        return self.time_h[..., -1]
+
+    @property
+    def charge_ah(self) -> Floats:
+        return (self.soc[..., 0] - self.soc[..., -1]) * self.capacity_ah
+
+    @property
+    def stopped_by(self) -> str:
+        """Who ended a single run."""
+        return self.stop_names[int(self.stop.flat[0])]
+
+
+def discharge(
+    group: CellGroup,
+    path_ohm: Numbers,
+    regulator_law: RegulatorLaw,
+    load: Load,
+    *,
+    v_run_min: float,
+    cell_cuts: Mapping[str, float],
+    full_v: float,
+) -> Discharge:
+    """Discharge from rest at `full_v` to the first of: gadget browns out, or one of the cuts at the cell's terminals.
+
+    `path_ohm` is everything between cell and regulator: protection transistors and wires.
+    """
+    r_all = group.r_ohm + path_ohm
+    stops = {GADGET: regulator_law.ocv_for(v_run_min, r_all, load)}
+    for name, cut_v in cell_cuts.items():
+        # At the cut the cell's own terminals hold cut_v: solve the rest of the circuit from there.
+        current = regulator_law.operating_point(cut_v, path_ohm, load).cell_a
+        stops[name] = np.where(np.isnan(current), np.inf, cut_v + group.r_ohm * current)
+    ends = np.stack(np.broadcast_arrays(*(np.atleast_1d(end) for end in stops.values())))
+    end_ocv = np.clip(ends.max(axis=0), group.curve.volts[0], full_v)
+
+    ocv_v = _grid(group.curve, end_ocv, np.atleast_1d(full_v), regulator_law.breakpoints(r_all, load))[..., ::-1]
+    soc = group.curve.soc_at(ocv_v)
+    point = regulator_law.operating_point(ocv_v, r_all, load)
+    # A source that cannot carry the load at all ends before it starts: no current, no volts, no time.
+    current = _or_none(point.cell_a)
+    capacity = np.asarray(group.capacity_ah, dtype=float)
+    return Discharge(
+        time_h=_times(-np.diff(soc) * capacity, current),
+        soc=soc,
+        cell_v=ocv_v - group.r_ohm * current,
+        gadget_v=_or_none(point.gadget_v),
+        cell_a=current,
+        capacity_ah=capacity.reshape(capacity.shape[:-1]),
+        stop=ends.argmax(axis=0)[..., 0].astype(float),
+        stop_names=tuple(stops),
+    )
+
+
+# Charging up ---------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class ChargerSetting:
+    """A linear charger as set: its currents, its voltages, and the watts it may burn before it folds back."""
+
+    i_prog_a: Numbers
+    float_v: float = 4.20
+    termination_share: float = 0.10
+    precharge_v: float = 2.9
+    precharge_share: float = 0.10
+    pass_ohm: Numbers = 0.35
+    burn_w: Numbers = np.inf
+    source_v: Numbers = 5.0
+    cable_ohm: Numbers = 0.15
+
+
+@dataclass(frozen=True)
+class ChargeRun:
+    """A charge, knot by knot (last axis). `charger_a` is cell current plus whatever load hangs on the cell."""
+
+    time_h: Floats
+    soc: Floats
+    cell_v: Floats
+    cell_a: Floats
+    charger_a: Floats
+    precharge_h: Floats
+    cc_h: Floats
+    cc_charge_share: Floats
+    never_ends: Floats  # true where the load keeps the charger above its end current
+    stalls: Floats  # true where the net current into the cell falls to nothing on the way
+
+    @property
+    def hours(self) -> Floats:
+        """Time until the charger ends the charge; inf where it never does."""
+        return np.where(self.never_ends.astype(bool) | self.stalls.astype(bool), np.inf, self.time_h[..., -1])
+
+    @property
+    def cc_share(self) -> Floats:
+        """Share of the time spent at constant current."""
+        with np.errstate(invalid="ignore"):
+            return np.nan_to_num(self.cc_h / self.time_h[..., -1])
+
+
+def charge(group: CellGroup, setting: ChargerSetting, load: Load = NO_LOAD, *, from_soc: float = 0.0) -> ChargeRun:
+    """Precharge, constant current, constant voltage, end. `load` hangs on the cell's terminals meanwhile."""
+    r_ohm = np.maximum(group.r_ohm, _SMALLEST_OHM)
+    curve = group.curve
+    float_load = load.current(setting.float_v)
+    end_a = setting.i_prog_a * setting.termination_share
+    precharge_a = setting.i_prog_a * setting.precharge_share
+    precharge_load = load.current(setting.precharge_v)
+
+    start = curve.at(from_soc)
+    end_ocv = np.clip(setting.float_v - r_ohm * (end_a - float_load), start, curve.volts[-1])
+    precharge_ocv = setting.precharge_v - r_ohm * (precharge_a - precharge_load)
+    cv_ocv = _constant_voltage_from(setting, r_ohm, float_load)
+    breakpoints = [precharge_ocv, np.nextafter(precharge_ocv, 9), cv_ocv, _fold_back_until(setting, r_ohm, float_load)]
+
+    ocv_v = _grid(curve, np.atleast_1d(start), np.atleast_1d(end_ocv), breakpoints)
+    soc = curve.soc_at(ocv_v)
+    cell_a = _cell_current(ocv_v, setting, r_ohm, load)
+    cell_a = np.where(ocv_v <= precharge_ocv, np.minimum(cell_a, precharge_a - precharge_load), cell_a)
+    cell_v = ocv_v + r_ohm * cell_a
+    moved = np.diff(soc)
+    stalls = ((cell_a[..., :-1] <= 0) & (moved > 0)).any(axis=-1)
+    time_h = _times(moved * np.asarray(group.capacity_ah), np.maximum(cell_a, 1e-12))
+
+    middle = (ocv_v[..., 1:] + ocv_v[..., :-1]) / 2
+    in_cc = (middle > precharge_ocv) & (middle < cv_ocv)
+    spans = np.diff(time_h)
+    return ChargeRun(
+        time_h=time_h,
+        soc=soc,
+        cell_v=cell_v,
+        cell_a=cell_a,
+        charger_a=cell_a + load.current(cell_v),
+        precharge_h=np.where(middle <= precharge_ocv, spans, 0).sum(axis=-1),
+        cc_h=np.where(in_cc, spans, 0).sum(axis=-1),
+        cc_charge_share=np.where(in_cc, moved, 0).sum(axis=-1) / np.maximum(moved.sum(axis=-1), 1e-12),
+        never_ends=np.broadcast_to(float_load >= end_a, ocv_v.shape)[..., 0].astype(float),
+        stalls=stalls.astype(float),
+    )
+
+
+def _cell_current(ocv_v: Floats, setting: ChargerSetting, r_ohm: Numbers, load: Load) -> Floats:
+    """Current into the cell at each ocv_v: the least of what each limit alone would give. Each is closed form.
+
+    The load moves a little with the terminal voltage, so it is put back in three times.
+    """
+    series = setting.cable_ohm + setting.pass_ohm
+    at_float = (setting.float_v - ocv_v) / r_ohm
+    cell_a = np.zeros_like(ocv_v)
+    for _ in range(3):
+        load_a = load.current(ocv_v + r_ohm * cell_a)
+        programmed = setting.i_prog_a - load_a
+        dropped_out = (setting.source_v - ocv_v - load_a * series) / (series + r_ohm)
+        folded = _folded_current(ocv_v, setting, r_ohm, load_a) - load_a
+        cell_a = np.minimum(np.minimum(programmed, at_float), np.minimum(dropped_out, folded))
+    return cell_a
+
+
+def _folded_current(ocv_v: Floats, setting: ChargerSetting, r_ohm: Numbers, load_a: Floats) -> Floats:
+    """Charger current x at which it burns `burn_w`: x (V_source - ocv_v + r load - x (cable + r)) = burn_w."""
+    if np.all(np.isinf(setting.burn_w)):
+        return np.full_like(ocv_v, np.inf)
+    headroom = setting.source_v - ocv_v + r_ohm * load_a
+    rest = headroom**2 - 4 * (setting.cable_ohm + r_ohm) * setting.burn_w
+    with np.errstate(invalid="ignore"):
+        current = 2 * setting.burn_w / (headroom + np.sqrt(rest))
+    # Where there is no root, or no headroom, the chip can never get that hot.
+    return np.where((rest < 0) | (headroom <= 0), np.inf, current)
+
+
+def _constant_voltage_from(setting: ChargerSetting, r_ohm: Floats, load_a: Floats) -> Floats:
+    """The ocv_v from which the float voltage holds: reached at the set current, or in drop-out."""
+    series = np.maximum(setting.cable_ohm + setting.pass_ohm, _SMALLEST_OHM)
+    programmed = setting.float_v - r_ohm * (setting.i_prog_a - load_a)
+    dropped_out = setting.float_v + r_ohm * (setting.float_v - setting.source_v + load_a * series) / series
+    return np.maximum(programmed, dropped_out)
+
+
+def _fold_back_until(setting: ChargerSetting, r_ohm: Floats, load_a: Floats) -> Floats:
+    """The ocv_v above which the set current no longer overheats the chip."""
+    if np.all(np.isinf(setting.burn_w)):
+        return np.asarray(0.0)
+    i_prog_a = setting.i_prog_a
+    return np.asarray(
+        setting.source_v - i_prog_a * setting.cable_ohm - r_ohm * (i_prog_a - load_a) - setting.burn_w / i_prog_a
+    )
+
+
+# Both ----------------------------------------------------------------------------------------------------------
+
+
+def _grid(curve: OcvCurve, low: Floats, high: Floats, breakpoints: Sequence[Numbers]) -> Floats:
+    """All knots between two ocvs_v, rising; those outside collapse onto the ends and take no time."""
+    columns = [np.atleast_1d(breakpoint) for breakpoint in breakpoints]
+    shape = np.broadcast_shapes(low.shape, high.shape, *(column.shape for column in columns))[:-1]
+    parts = [np.broadcast_to(part, (*shape, part.shape[-1])) for part in (curve.volts, *columns, low, high)]
+    return np.sort(np.clip(np.concatenate(parts, axis=-1), low, high), axis=-1)
+
+
+def _or_none(values: Floats) -> Floats:
+    """None of it, 0, where a source could not carry its load. (numpy's nan_to_num does more, and takes its time.)"""
+    return np.where(np.isnan(values), 0.0, values)
+
+
+def _times(charge_ah: Floats, current_a: Floats) -> Floats:
+    """Cumulated hours for moving each stretch of charge while the current goes from one knot's to the next's."""
+    with np.errstate(divide="ignore", invalid="ignore"):
+        spans = np.where(charge_ah > 0, charge_ah / _log_mean(current_a[..., :-1], current_a[..., 1:]), 0.0)
+    return np.concatenate([np.zeros((*spans.shape[:-1], 1)), np.cumsum(spans, axis=-1)], axis=-1)
+
+
+def _log_mean(first: Floats, second: Floats) -> Floats:
+    """(y - x) / ln(y / x), and plain mean where the two are all but equal."""
+    with np.errstate(divide="ignore", invalid="ignore"):
+        mean = (second - first) / np.log(second / first)
+    return np.where(np.abs(second - first) <= 1e-7 * np.abs(first), (first + second) / 2, mean)

@@ -1,0 +1,1 @@
+"""What can be asked of a document: each question is one function."""

@@ -1,0 +1,58 @@
+"""Which of a maker's own resistors set the current best, alone or two together."""
+
+from collections.abc import Sequence
+
+from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.models import Project
+from pocketspark.core.models.inventory import Resistor
+from pocketspark.core.models.model import Model
+from pocketspark.core.physics.resistors import CurrentSpread, current_at, from_inventory
+from pocketspark.core.units.quantity import amps, ohms
+
+_JOINED = {"single": "", "series": " + ", "parallel": " ‖ "}
+
+
+class InventoryChoice(Model):
+    """One way to make the charge-current resistor from the inventory."""
+
+    how: str
+    parts_ohm: tuple[float, ...]
+    r_ohm: float
+    current_a: float
+    most_a: float
+    text: str
+
+
+def inventory_choices(project: Project, build: int, own: Sequence[Resistor]) -> list[InventoryChoice]:
+    """Best first; empty before cell and charger are chosen, or where nothing in your parts is enough.
+
+    The widest tolerance among the resistors counts for all of them, so that the worst case stays under the target.
+    """
+    chain = Chain(project, build)
+    tolerance = max([resistor.tolerance for resistor in own] + [0.0])
+    try:
+        # What is marked must be this much, for the least it may really be to keep under the target.
+        least = chain.least_ohm * (1 - chain.build.r_tolerance) / (1 - tolerance)
+    except MissingPart:
+        return []
+    found = from_inventory([resistor.r_ohm for resistor in own], least)
+    return [_choice(chain, combination.how, combination.parts, combination.r_ohm, tolerance) for combination in found]
+
+
+def _choice(chain: Chain, how: str, parts: tuple[float, ...], r_ohm: float, tolerance: float) -> InventoryChoice:
+    spread = _spread(chain, r_ohm, tolerance)
+    joined = _JOINED[how].join(ohms(part) for part in parts)
+    return InventoryChoice(
+        how=how,
+        parts_ohm=parts,
+        r_ohm=round(r_ohm, 1),
+        current_a=spread.nominal_a,
+        most_a=spread.most_a,
+        text=f"{joined}: {ohms(r_ohm)}, {amps(spread.nominal_a)}, {amps(spread.most_a)} at most",
+    )
+
+
+def _spread(chain: Chain, r_ohm: float, tolerance: float) -> CurrentSpread:
+    charger = chain.charger
+    at = [current_at(charger.k_volts, charger.readings, r_ohm * factor) for factor in (1, 1 + tolerance, 1 - tolerance)]
+    return CurrentSpread(at[0], at[1] * (1 - charger.k_tolerance), at[2] * (1 + charger.k_tolerance))

@@ -1,0 +1,283 @@
+"""Measure next: which number nobody has measured would change a verdict, or the run time, most.
+
+Each soft number is moved to both ends of its plausible range, as if it had been measured there, and the whole build is
+judged again. What changes tells what a quarter of an hour with an instrument is payback.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.finding import GRAVITY, Finding, Station, worst
+from pocketspark.core.models import Project
+from pocketspark.core.models.model import Model
+from pocketspark.core.models.project import SOFT
+from pocketspark.core.rules import findings_of
+from pocketspark.core.rules.stress import led_forward_v
+from pocketspark.core.units.quantity import amp_hours, amps, hours, ohms, volts
+
+# A start-up peak nobody has measured may be this many times the current; a stalled motor's as many (common practice).
+PEAK_TIMES, STALL_TIMES = 3.0, 6.0
+# Below this share of the run time a number is not worth an instrument.
+LEAST_SPAN = 0.05
+
+
+class NextReading(Model):
+    """One number worth measuring: what it is taken as, what it could be, and what that would change."""
+
+    path: str
+    station: Station
+    headline: str
+    how: str
+    changes: tuple[str, ...]  # what would be said otherwise at one end or the other
+    level_changes: bool  # the gravest level of the build would move
+    run_span: float  # difference of the run times at both ends, as a share of the one now
+
+
+@dataclass(frozen=True)
+class Unknown:
+    """A number that is taken, not known: its plausible ends, and how to read it."""
+
+    path: str
+    what: str
+    now: float
+    low: float
+    high: float
+    write: Callable[[float], str]
+    how: str
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """What the build comes to with one number changed."""
+
+    findings: dict[str, Finding]  # the gravest of each code, passes left out
+    gravity: int
+    run_hours: float | None
+
+
+def next_readings(project: Project, build: int = 0) -> list[NextReading]:
+    """Every soft number that would change something, the most telling first."""
+    chain = Chain(project, build)
+    now = _outlook(chain)
+    readings = [reading for unknown in _unknowns(chain) if (reading := _reading(project, build, unknown, now))]
+    return sorted(readings, key=lambda r: (not r.level_changes, -len(r.changes), -r.run_span))
+
+
+def _reading(project: Project, build: int, unknown: Unknown, now: Outlook) -> NextReading | None:
+    ends = [_outlook(Chain(_as_measured(project, unknown.path, end), build)) for end in (unknown.low, unknown.high)]
+    changes = tuple(
+        change
+        for end, value in zip(ends, (unknown.low, unknown.high), strict=True)
+        for change in _changes(now, end, f"at {unknown.write(value)}")
+    )
+    spans = [end.run_hours for end in ends if end.run_hours is not None]
+    span = (max(spans) - min(spans)) / now.run_hours if len(spans) == 2 and now.run_hours else 0.0
+    if not changes and span < LEAST_SPAN:
+        return None
+    moved = f"; the run time moves from {hours(min(spans))} to {hours(max(spans))}" if span >= LEAST_SPAN else ""
+    taken = f"{unknown.write(unknown.now)} is taken for {unknown.what}"
+    return NextReading(
+        path=unknown.path,
+        station=_station(unknown.path),
+        headline=f"{taken}; it could be {unknown.write(unknown.low)} to {unknown.write(unknown.high)}{moved}",
+        how=unknown.how,
+        changes=changes,
+        level_changes=any(end.gravity != now.gravity for end in ends),
+        run_span=span,
+    )
+
+
+def _station(path: str) -> Station:
+    """Where the field stands on screen."""
+    if path.startswith("gadget."):
+        return "survey"
+    return "charge" if ".source." in path else "cell"
+
+
+def _changes(now: Outlook, then: Outlook, where: str) -> Iterator[str]:
+    """Stops and cautions that come or go."""
+    for code in sorted(now.findings.keys() | then.findings.keys()):
+        before, after = now.findings.get(code), then.findings.get(code)
+        grave_before = before is not None and GRAVITY[before.level] >= GRAVITY["caution"]
+        grave_after = after is not None and GRAVITY[after.level] >= GRAVITY["caution"]
+        if grave_after and after and (not before or after.level != before.level):
+            yield f"{where}: {after.level}, {after.headline}"
+        elif grave_before and not grave_after and before:
+            yield f"{where}: the {before.level} goes ({before.code})"
+
+
+def _outlook(chain: Chain) -> Outlook:
+    findings = findings_of(chain)
+    first = {finding.code: finding for finding in reversed(findings) if finding.level != "pass"}
+    ran = [run for run in chain.runs if run.hours > 0] if chain.has_cell else []
+    most_used = max(ran, key=lambda run: run.mode.hours_per_day, default=None)
+    return Outlook(first, GRAVITY[worst(findings)], most_used.hours if most_used else None)
+
+
+def _as_measured(project: Project, path: str, value: float) -> Project:
+    changed = project.with_value(path, value)
+    return changed.model_copy(update={"basis": {**changed.basis, path: "measured"}})
+
+
+# What may be unknown, with the range in which it plausibly lies. Ranges are common practice, no source. ---------
+
+
+def _unknowns(chain: Chain) -> Iterator[Unknown]:
+    yield from _unknown_window(chain)
+    yield from _unknown_currents(chain)
+    yield from _unknown_front_end(chain)
+    if chain.has_cell:
+        yield from _unknown_cell(chain)
+    if chain.has_cell and chain.chargers:
+        yield from _unknown_charging(chain)
+
+
+def _unknown_window(chain: Chain) -> Iterator[Unknown]:
+    window, supply = chain.window, chain.gadget.supply
+    cells = supply.cells_in_series
+    if window.min_basis in SOFT:
+        yield Unknown(
+            "gadget.window.v_run_min",
+            "where the gadget gives up",
+            window.v_run_min,
+            cells * supply.facts.empty_v * 0.9,
+            min(cells * supply.facts.gadget_empty_v * 1.15, window.v_abs_max * 0.98),
+            volts,
+            "Bench supply in place of the old batteries, turned down slowly in its heaviest mode until it gives up.",
+        )
+    if window.max_basis in SOFT:
+        yield Unknown(
+            "gadget.window.v_abs_max",
+            "the most the gadget may be given",
+            window.v_abs_max,
+            max(window.v_abs_max, window.v_run_min * 1.02),
+            window.v_abs_max * 1.4,
+            volts,
+            "Look up the parts behind the terminals: the lowest absolute maximum among them counts.",
+        )
+
+
+def _unknown_currents(chain: Chain) -> Iterator[Unknown]:
+    for index, mode in enumerate(chain.gadget.modes):
+        path = f"gadget.modes.{index}.current_a"
+        if chain.basis_of(path) in SOFT and mode.current_a > 0:
+            yield Unknown(
+                path,
+                f"the current {mode.name}",
+                mode.current_a,
+                mode.current_a * 0.6,
+                mode.current_a * 1.7,
+                amps,
+                "Multimeter on its current range, in series with the old batteries.",
+            )
+        if chain.basis_of(f"{path.removesuffix('current_a')}peak_a") in SOFT and mode.current_a > 0:
+            yield Unknown(
+                f"gadget.modes.{index}.peak_a",
+                f"the peak {mode.name}",
+                mode.most_a,
+                mode.most_a,
+                max(mode.current_a * PEAK_TIMES, mode.most_a),
+                amps,
+                "Oscilloscope over a 0.1 Ω resistor in the supply, or a meter that holds its maximum, at switch-on.",
+            )
+    if chain.basis_of("gadget.off_current_a") in SOFT:
+        yield Unknown(
+            "gadget.off_current_a",
+            "the current when off",
+            chain.gadget.off_current_a,
+            chain.gadget.off_current_a,
+            max(chain.gadget.off_current_a * 5, 1e-3),
+            amps,
+            "Multimeter on its microamp range, in series with the old batteries, gadget switched off.",
+        )
+
+
+def _unknown_front_end(chain: Chain) -> Iterator[Unknown]:
+    behind = chain.gadget.behind
+    if chain.gadget.front_end == "led_resistor" and chain.basis_of("gadget.behind.led_v") in SOFT:
+        now = behind.led_v or led_forward_v(chain)
+        yield Unknown(
+            "gadget.behind.led_v",
+            "the LEDs' forward voltage",
+            now,
+            now * 0.85,
+            min(now * 1.12, chain.gadget.design_v - 0.1),
+            volts,
+            "Multimeter over one lit LED, at its own legs.",
+        )
+    if chain.gadget.front_end == "motor" and chain.basis_of("gadget.behind.winding_ohm") in SOFT:
+        running = max((mode.current_a for mode in chain.gadget.modes), default=0.1) or 0.1
+        now = behind.winding_ohm or chain.gadget.design_v / (running * STALL_TIMES)
+        yield Unknown(
+            "gadget.behind.winding_ohm",
+            "the motor's winding",
+            now,
+            now * 0.5,
+            now * 2,
+            ohms,
+            "Multimeter over the motor's own tabs, gadget off, shaft turned to a few places: the lowest counts.",
+        )
+
+
+def _unknown_charging(chain: Chain) -> Iterator[Unknown]:
+    at = f"{chain.at}.source.r_cable_ohm"
+    if chain.basis_of(at) in SOFT:
+        yield Unknown(
+            at,
+            "cable and connectors",
+            chain.build.source.r_cable_ohm,
+            0.05,
+            0.8,
+            ohms,
+            "Volts at the source less volts at the board, over the charge current.",
+        )
+    if chain.gadget.shell.closed and chain.basis_of("gadget.shell.room_c") in SOFT:
+        yield Unknown(
+            "gadget.shell.room_c",
+            "the room it charges in",
+            chain.gadget.shell.room_c,
+            10.0,
+            38.0,
+            lambda c: f"{c:.0f} °C",
+            "Thermometer where it will be charged: a shed in summer counts.",
+        )
+
+
+def _unknown_cell(chain: Chain) -> Iterator[Unknown]:
+    cell, path = chain.cell, f"{chain.at}.cell"
+    worn = 0.5 if cell.origin == "salvaged" else 0.8
+    if chain.basis_of(f"{path}.measured_capacity_ah") in SOFT:
+        yield Unknown(
+            f"{path}.measured_capacity_ah",
+            "what the cell holds",
+            cell.planning_capacity_ah,
+            cell.capacity_ah * worn,
+            cell.capacity_ah * 1.05,
+            amp_hours,
+            "Cell tester: charge full, let it rest, discharge to 3.0 V at a fifth of its capacity an hour.",
+        )
+    if chain.basis_of(f"{path}.r_ohm") in SOFT:
+        yield Unknown(
+            f"{path}.r_ohm",
+            "the cell's resistance",
+            cell.resistance_ohm,
+            cell.resistance_ohm * 0.6,
+            cell.resistance_ohm * 3,
+            ohms,
+            "Two loads at the cell's own tabs: (V1 - V2) / (I2 - I1).",
+        )
+    for field, what, low, high in (
+        ("charge_max_a", "the most the cell may be charged at", 0.5, 1.0),
+        ("discharge_max_a", "the most the cell may give", 0.5, 2.0),
+    ):
+        if getattr(cell, field) is None:
+            yield Unknown(
+                f"{path}.{field}",
+                what,
+                cell.capacity_ah,
+                cell.capacity_ah * low,
+                cell.capacity_ah * high,
+                amps,
+                "The cell's data sheet, by the type printed on it.",
+            )

@@ -1,0 +1,157 @@
+"""Worth it? Parts and bench hours against batteries bought, energy against the original and against rechargeables.
+
+Prices are a maker's own where given; otherwise rough ones in whatever money the parts are priced in (assumed).
+"""
+
+from collections.abc import Mapping
+from typing import Literal
+
+from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.models.model import Model
+from pocketspark.core.models.supply import Supply
+from pocketspark.core.units.quantity import days, percent
+
+# Price each and mass in g of common batteries, from memory and rounded; one line for what is not listed.
+_BATTERY: Mapping[str, tuple[float, float]] = {
+    "LR8D425": (0.9, 6.5),
+    "LR03": (0.5, 11.5),
+    "LR1": (1.2, 9),
+    "LR6": (0.5, 23),
+    "LR14": (1.5, 66),
+    "LR20": (2.0, 140),
+    "6LR61": (2.5, 46),
+    "8LR932": (1.2, 8),
+    "LR41": (0.4, 0.6),
+    "LR44": (0.4, 2),
+    "CR2032": (0.8, 3),
+    "CR2450": (1.5, 6.5),
+    "CR17345": (3.0, 17),
+}
+_OTHER_BATTERY = (1.0, 3.0)
+# Bought NiMH cells that keep their charge: capacity by size in Ah and price each (from memory).
+_RECHARGEABLE: Mapping[str, tuple[float, float]] = {
+    "LR03": (0.75, 2.5),
+    "LR6": (1.9, 3.0),
+    "LR14": (4.0, 8.0),
+    "LR20": (8.0, 12.0),
+    "6LR61": (0.2, 8.0),
+}
+RECHARGEABLE_V = 1.2
+LITHIUM_WH_PER_KG = 180.0  # small pouch cells with their leads, from memory
+SMALL_PARTS = 1.5  # wire, tape, solder, a resistor
+CELL_PRICE_PER_AH = 4.0
+BOARD_PRICE = 1.0
+# Longer than this and the money never comes back within the life of the cell (assumed).
+LONG_PAYBACK_YEARS = 5.0
+LITTLE_ENERGY = 0.25
+
+Judgement = Literal["yes", "for its own sake", "no"]
+
+
+class Payback(Model):
+    """What a conversion costs and saves. Money is in the unit of the parts' prices."""
+
+    parts_cost: float
+    bench_hours: float
+    labour_cost: float
+    sets_per_year: float | None
+    saved_per_year: float | None
+    payback_years: float | None  # None: nothing is saved, or no use is known
+    energy_wh: float
+    original_wh: float
+    rechargeable_wh: float | None  # None: no such size is sold
+    rechargeable_cost: float | None
+    mass_g: float
+    original_mass_g: float
+    verdict: Judgement
+    reason: str
+
+
+def payback_of(chain: Chain) -> Payback:
+    """Add it all up. Raises MissingPart before a cell is chosen."""
+    supply, cell, costs = chain.gadget.supply, chain.cell, chain.project.costs
+    energy_wh = chain.capacity_ah * cell.facts.nominal_v
+    original_wh = supply.capacity_ah * supply.working_v
+    parts_cost = _parts_cost(chain)
+    labour_cost = costs.bench_hours * costs.hourly_rate
+    sets = _sets_per_year(chain)
+    each, mass = _BATTERY.get(supply.battery, _OTHER_BATTERY)
+    set_price = costs.battery_price * supply.count if costs.battery_price is not None else each * supply.count
+    saved = None if sets is None or supply.kind != "cells" else sets * set_price
+    payback = (parts_cost + labour_cost) / saved if saved else None
+    rechargeable_wh, rechargeable_cost = _rechargeables(supply)
+    verdict, reason = _judgement(chain, payback, sets, energy_wh / original_wh)
+    return Payback(
+        parts_cost=parts_cost,
+        bench_hours=costs.bench_hours,
+        labour_cost=labour_cost,
+        sets_per_year=sets,
+        saved_per_year=saved,
+        payback_years=payback,
+        energy_wh=energy_wh,
+        original_wh=original_wh,
+        rechargeable_wh=rechargeable_wh,
+        rechargeable_cost=rechargeable_cost,
+        mass_g=energy_wh / LITHIUM_WH_PER_KG * 1000,
+        original_mass_g=mass * supply.count,
+        verdict=verdict,
+        reason=reason,
+    )
+
+
+def _parts_cost(chain: Chain) -> float:
+    cell = chain.cell
+    cell_price = cell.price if cell.price is not None else 1 + CELL_PRICE_PER_AH * cell.capacity_ah
+    if cell.origin == "salvaged" and cell.price is None:
+        cell_price = 0.0
+    boards = sum(board.price if board.price is not None else BOARD_PRICE for board in chain.build.boards)
+    return cell_price * chain.build.cell_count + boards + SMALL_PARTS
+
+
+def _sets_per_year(chain: Chain) -> float | None:
+    """Sets of old batteries a year at the surveyed use, by their own drain curve."""
+    hours_per_day = {mode.name: mode.hours_per_day for mode in chain.gadget.modes if mode.current_a > 0}
+    if not any(hours_per_day.values()):
+        return None
+    sets_per_day = 0.0
+    for mode in chain.gadget.modes:
+        if mode.current_a > 0:
+            lasts = chain.original_hours(mode)
+            if lasts <= 0:
+                return None
+            sets_per_day += mode.hours_per_day / lasts
+    off_ah = chain.gadget.off_current_a * max(24 - chain.hours_on_per_day, 0)
+    return (sets_per_day + off_ah / chain.gadget.supply.capacity_ah) * 365
+
+
+def _rechargeables(supply: Supply) -> tuple[float | None, float | None]:
+    if supply.kind != "cells" or supply.battery not in _RECHARGEABLE:
+        return None, None
+    capacity_ah, price = _RECHARGEABLE[supply.battery]
+    nominal_v = RECHARGEABLE_V * supply.cells_in_series
+    return capacity_ah * supply.parallel * nominal_v, price * supply.count
+
+
+def _judgement(chain: Chain, payback: float | None, sets: float | None, energy: float) -> tuple[Judgement, str]:
+    """Plain words. An honest no is a result."""
+    if energy < LITTLE_ENERGY:
+        lasts = f", {days(chain.days)} on a charge" if chain.days else ""
+        return "no", f"{percent(energy)} of the energy of the old batteries{lasts}: bought rechargeables serve better."
+    if sets is not None and sets < 0.5:
+        return "no", f"{sets:.1f} sets of batteries a year: it hardly uses any, so leave it as it is."
+    if payback is None:
+        return "for its own sake", "0 batteries saved that are known of: do it for convenience, or not."
+    if payback > LONG_PAYBACK_YEARS:
+        return (
+            "for its own sake",
+            f"{payback:.0f} years to earn back its parts and hours: for convenience, not money.",
+        )
+    return "yes", f"{days(payback * 365)} to earn back its parts and hours."
+
+
+def payback_or_none(chain: Chain) -> Payback | None:
+    """None before a cell is chosen."""
+    try:
+        return payback_of(chain)
+    except MissingPart:
+        return None

@@ -1,0 +1,1 @@
+"""What was predicted and what was measured, side by side."""

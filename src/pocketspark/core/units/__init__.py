@@ -1,0 +1,1 @@
+"""Quantities as makers write them: read and written in one place."""

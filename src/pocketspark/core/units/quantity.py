@@ -1,0 +1,212 @@
+"""Quantities as makers write them: read "1k2", "400 mAh", "2/3", "5.0x37x59"; write "400 mA", "4 h 20"."""
+
+import math
+import re
+import unicodedata
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
+from pydantic_core import CoreSchema, PydanticCustomError, core_schema
+
+PREFIXES: Mapping[str, float] = {
+    "p": 1e-12,
+    "n": 1e-9,
+    "u": 1e-6,
+    "μ": 1e-6,
+    "m": 1e-3,
+    "": 1.0,
+    "k": 1e3,
+    "K": 1e3,
+    "M": 1e6,
+}
+
+# Every spelling of a base unit that takes the prefixes above.
+PREFIXED: Mapping[str, tuple[str, ...]] = {
+    "V": ("V", "v", "volt", "volts"),
+    "A": ("A", "a", "amp", "amps"),
+    "Ah": ("Ah", "ah", "AH"),
+    "ohm": ("ohm", "Ohm", "ohms", "Ω", "R", "r"),
+    "W": ("W", "w", "watt", "watts"),
+}
+
+# Units with a fixed set of spellings, each with its size in the base unit.
+PLAIN: Mapping[str, Mapping[str, float]] = {
+    "mm": {"mm": 1.0, "cm": 10.0, "in": 25.4, '"': 25.4},
+    "g": {"g": 1.0, "kg": 1000.0},
+    "h": {"h": 1.0, "hours": 1.0, "h/day": 1.0, "min": 1 / 60, "s": 1 / 3600, "d": 24.0, "days": 24.0},
+    "s": {"s": 1.0, "sec": 1.0, "min": 60.0, "h": 3600.0},
+    "C": {"C": 1.0, "°C": 1.0},
+    "C/W": {"C/W": 1.0, "°C/W": 1.0},
+    "%": {"%": 0.01},
+    "": {},
+}
+
+_DIGITS = r"(?:\d+[.,]?\d*|[.,]\d+)"
+_FRACTION = re.compile(rf"([+-]?{_DIGITS})\s*/\s*({_DIGITS})\s*(.*)")
+_PLAIN_NUMBER = re.compile(rf"([+-]?{_DIGITS}(?:[eE][+-]?\d+)?)\s*(.*)")
+_LETTER_AS_POINT = re.compile(r"([+-]?\d+)([a-df-zA-DF-ZμΩ])(\d+)\s*(.*)")
+
+
+class NotAQuantity(ValueError):
+    """The text cannot be read as a quantity of the wanted unit; the message says what would be."""
+
+
+def spellings(unit: str) -> dict[str, float]:
+    """Every suffix that may follow a number of this base unit, with its size in the base unit.
+
+    A bare prefix counts ("400m" is 400 milli of whatever the field holds); a bare number is the base unit.
+    """
+    if unit in PLAIN:
+        return {"": 1.0, **PLAIN[unit]}
+    names = ("", *PREFIXED[unit])
+    return {prefix + name: size for prefix, size in PREFIXES.items() for name in names}
+
+
+def read(text: str, unit: str) -> float:
+    """Read a quantity in its base unit.
+
+    Takes decimal point or comma, fractions ("2/3"), a prefix or unit in place of the point ("1k2", "4V2"),
+    spaces, and any spelling of the unit. Raises NotAQuantity with a sentence for the maker.
+    """
+    cleaned = unicodedata.normalize("NFKC", text).strip()  # one micro sign, one ohm sign, plain spaces
+    sizes = spellings(unit)
+    if found := _FRACTION.fullmatch(cleaned):
+        below = _number(found[2])
+        if below == 0:
+            raise NotAQuantity(f"'{text}' divides by zero")
+        return _sized(_number(found[1]) / below, found[3], sizes, text, unit)
+    if found := _LETTER_AS_POINT.fullmatch(cleaned):
+        letter, rest = found[2], found[4]
+        suffix = letter + rest if letter + rest in sizes else letter
+        return _sized(_number(f"{found[1]}.{found[3]}"), suffix, sizes, text, unit)
+    if found := _PLAIN_NUMBER.fullmatch(cleaned):
+        return _sized(_number(found[1]), found[2], sizes, text, unit)
+    raise NotAQuantity(f"'{text}' is not a number{_example(unit)}")
+
+
+def read_size(text: str) -> tuple[float, ...]:
+    """Read "5.0x37x59" or "18.4 x 65 mm" into millimetres, in the order written."""
+    body = text.strip().lower().removesuffix("mm").replace("×", "x").replace("*", "x")
+    return tuple(read(part, "mm") for part in body.split("x"))
+
+
+def _number(text: str) -> float:
+    return float(text.replace(",", "."))
+
+
+def _sized(value: float, suffix: str, sizes: Mapping[str, float], text: str, unit: str) -> float:
+    suffix = suffix.strip()
+    if suffix not in sizes:
+        raise NotAQuantity(f"'{text}' is not in {unit or 'plain numbers'}{_example(unit)}")
+    return value * sizes[suffix]
+
+
+def _example(unit: str) -> str:
+    examples = {"V": "3.3 or 3V3", "A": "400 mA or 0.4", "Ah": "900 mAh or 0.9", "ohm": "1k2 or 1200", "mm": "5.0"}
+    return f"; write it like {examples[unit]}" if unit in examples else ""
+
+
+# Writing ------------------------------------------------------------------------------------------------------
+
+
+def engineering(value: float, unit: str, digits: int = 3) -> str:
+    """Write with a prefix and this many significant digits: 0.4, "A" -> "400 mA"."""
+    if value == 0:
+        return f"0 {unit}"
+    exponent = min(max(math.floor(math.log10(abs(float(f"{value:.{digits - 1}e}"))) / 3), -3), 2)
+    scaled = value / 1000**exponent
+    decimals = max(0, digits - 1 - math.floor(math.log10(abs(scaled)))) if scaled else 0
+    text = f"{scaled:.{decimals}f}"
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    return f"{text} {('n', 'μ', 'm', '', 'k', 'M')[exponent + 3]}{unit}"
+
+
+def volts(value: float) -> str:
+    """Two decimals: what a bench multimeter shows and the rules need."""
+    return f"{value:.2f} V"
+
+
+def amps(value: float) -> str:
+    return engineering(value, "A", digits=3 if value >= 0.1 else 2)
+
+
+def amp_hours(value: float) -> str:
+    return f"{value:.3g} Ah" if value >= 10 else f"{value * 1000:.0f} mAh"
+
+
+def ohms(value: float) -> str:
+    return engineering(value, "Ω")
+
+
+def percent(share: float) -> str:
+    return f"{share * 100:.0f} %" if abs(share) >= 0.095 else f"{share * 100:.2g} %"
+
+
+def millimetres(value: float) -> str:
+    """To a tenth, a half rounded up as the screen does it."""
+    return f"{value + 1e-9:.1f} mm"
+
+
+def hours(value: float) -> str:
+    """A duration rounded to what such a prediction deserves: "50 min", "4 h 20", "3 days"."""
+    if value < 1:
+        return f"{value * 60:.0f} min"
+    if value >= 72:
+        return f"{value / 24:.0f} days"
+    step = 5 if value < 5 else 10 if value < 24 else 60
+    minutes = round(value * 60 / step) * step
+    return f"{minutes // 60} h {minutes % 60:02d}" if minutes % 60 else f"{minutes // 60} h"
+
+
+def days(value: float) -> str:
+    if value >= 730:
+        return f"{value / 365:.0f} years"
+    if value >= 90:
+        return f"{value / 30.4:.0f} months"
+    return f"{value:.0f} days" if value >= 10 else f"{value:.1f} days"
+
+
+# As a model field ---------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """Marks a model's float as a quantity: read from number or text, kept within what can be meant.
+
+    Used as `Annotated[float, Quantity("A", 0, 20)]`. A refusal is a sentence with the unit in it.
+    """
+
+    unit: str
+    low: float
+    high: float
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        return core_schema.no_info_plain_validator_function(
+            self._accept, serialization=core_schema.plain_serializer_function_ser_schema(float)
+        )
+
+    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
+        number = {"type": "number", "minimum": self.low, "maximum": self.high}
+        if handler.mode == "serialization":
+            return number
+        return {"anyOf": [number, {"type": "string"}], "description": f"in {self.unit or 'plain numbers'}"}
+
+    def _accept(self, value: object) -> float:
+        if isinstance(value, str):
+            try:
+                value = read(value, self.unit)
+            except NotAQuantity as refusal:
+                raise PydanticCustomError("not_a_quantity", "{sentence}", {"sentence": str(refusal)}) from None
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            raise PydanticCustomError(
+                "not_a_quantity", "{sentence}", {"sentence": f"a number in {self.unit or 'plain figures'} belongs here"}
+            )
+        if not self.low <= value <= self.high:  # also refuses NaN
+            between = f"{self.low:g} to {self.high:g} {self.unit}".strip()
+            raise PydanticCustomError(
+                "out_of_range", "{sentence}", {"sentence": f"{value:g} cannot be meant here: {between}"}
+            )
+        return float(value)

@@ -1,0 +1,107 @@
+"""The inventory: the maker's own cells, boards and resistors, with stock."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from pydantic import JsonValue
+from sqlalchemy import Engine, select
+from sqlalchemy.orm import Session
+
+from pocketspark.core.models import Project
+from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel
+from pocketspark.store.clock import now
+from pocketspark.store.projects import NothingThere
+from pocketspark.store.tables import PartRow, ProjectRow, RevisionRow
+
+
+class StillUsed(RuntimeError):
+    """The part stands in a build, so it stays; the message names the conversions."""
+
+
+@dataclass(frozen=True)
+class InventoryPart:
+    """One part with how many there are, and the conversions whose builds hold it."""
+
+    id: int
+    kind: InventoryKind
+    body: InventoryModel
+    stock: int
+    used_by: tuple[str, ...]
+
+
+class Inventory:
+    """All of the maker's own parts in one database."""
+
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
+
+    def parts(self, kind: InventoryKind | None = None) -> list[InventoryPart]:
+        """All parts, or those of one kind, by name."""
+        wanted = select(PartRow).order_by(PartRow.kind, PartRow.name, PartRow.id)
+        if kind is not None:
+            wanted = wanted.where(PartRow.kind == kind)
+        with Session(self._engine) as session:
+            uses = self._uses(session)
+            return [self._part(row, uses) for row in session.scalars(wanted)]
+
+    def get(self, part_id: int) -> InventoryPart:
+        """Raises NothingThere."""
+        with Session(self._engine) as session:
+            return self._part(self._row(session, part_id), self._uses(session))
+
+    def add(self, kind: InventoryKind, body: InventoryModel, stock: int) -> InventoryPart:
+        with Session(self._engine) as session, session.begin():
+            row = PartRow(kind=kind, name=body.name, body=_plain(body), stock=stock, made_at=now())
+            session.add(row)
+            session.flush()
+            return self._part(row, {})
+
+    def change(self, part_id: int, body: InventoryModel, stock: int) -> InventoryPart:
+        """Builds that hold a copy keep the figures they were judged with. Raises NothingThere."""
+        with Session(self._engine) as session, session.begin():
+            row = self._row(session, part_id)
+            row.name, row.body, row.stock = body.name, _plain(body), stock
+            return self._part(row, self._uses(session))
+
+    def remove(self, part_id: int) -> None:
+        """Raises StillUsed where a build holds it."""
+        with Session(self._engine) as session, session.begin():
+            row = self._row(session, part_id)
+            if users := self._uses(session).get(part_id):
+                raise StillUsed(f"{row.name} stays: it stands in {', '.join(users)}")
+            session.delete(row)
+
+    def _row(self, session: Session, part_id: int) -> PartRow:
+        if (row := session.get(PartRow, part_id)) is None:
+            raise NothingThere(f"there is no part {part_id} in your parts")
+        return row
+
+    def _part(self, row: PartRow, uses: dict[int, list[str]]) -> InventoryPart:
+        kind: InventoryKind = row.kind  # type: ignore[assignment]  # written by this class only
+        body = INVENTORY_MODELS[kind].model_validate(row.body)
+        return InventoryPart(row.id, kind, body, row.stock, tuple(uses.get(row.id, ())))
+
+    def _uses(self, session: Session) -> dict[int, list[str]]:
+        """Names of the conversions among the projects, by the own part that one of their builds holds."""
+        heads = (
+            select(RevisionRow.body)
+            .join(ProjectRow, ProjectRow.head == RevisionRow.id)
+            .where(ProjectRow.archived_at.is_(None))
+        )
+        uses: dict[int, list[str]] = {}
+        for body in session.scalars(heads):
+            project = Project.model_validate(body)
+            for part_id in set(_held(project)):
+                uses.setdefault(part_id, []).append(project.gadget.name)
+        return uses
+
+
+def _held(project: Project) -> Iterable[int]:
+    for build in project.builds:
+        parts = [build.cell, *build.boards]
+        yield from (part.inventory_id for part in parts if part is not None and part.inventory_id is not None)
+
+
+def _plain(body: InventoryModel) -> dict[str, JsonValue]:
+    plain: dict[str, JsonValue] = body.model_dump(mode="json")
+    return plain

@@ -1,0 +1,213 @@
+"""The maker's own parts and photographs: kept, judged, refused in sentences."""
+
+import io
+
+import pytest
+from PIL import Image
+
+from builders import CELL, plan
+from pocketspark.formats import photograph
+
+USED = CELL | {"name": "From a dead bat logger", "origin": "salvaged", "intake": {"rest_v": 3.75}}
+
+
+def keep(client, kind, body, stock=1):
+    answer = client.post("/api/inventory", json={"kind": kind, "stock": stock, "body": body})
+    assert answer.status_code == 201, answer.text
+    return answer.json()
+
+
+def jpeg(width=60, height=40, **options):
+    out = io.BytesIO()
+    picture = Image.new("RGB", (width, height), "white")
+    picture.putpixel((0, 0), (0, 0, 0))
+    picture.save(out, "JPEG", quality=95, **options)
+    return out.getvalue()
+
+
+@pytest.fixture
+def project(client):
+    return client.post("/api/projects", json=plan().model_dump(mode="json")).json()
+
+
+# Inventory ---------------------------------------------------------------------------------------------------------
+
+
+def test_a_cell_is_kept_with_its_grade_and_its_next_step(client):
+    kept = keep(client, "cell", USED, stock=2)
+    assert kept["grade"]["word"] == "untested"
+    assert kept["grade"]["next_step"]
+    changed = USED | {"intake": {"rest_v": 1.2}}
+    answer = client.put(f"/api/inventory/{kept['id']}", json={"kind": "cell", "stock": 1, "body": changed})
+    assert answer.json()["grade"]["word"] == "recycle"
+    assert [part["id"] for part in client.get("/api/inventory").json()] == [kept["id"]]
+
+
+def test_a_cell_writes_its_own_history(client):
+    kept = keep(client, "cell", USED)
+    address = f"/api/inventory/{kept['id']}"
+    readings = {"rest_v": 3.71, "loads": [{"current_a": 0.1, "volts": 3.7}, {"current_a": 0.5, "volts": 3.62}]}
+    measured = kept["cell"] | {"measured_capacity_ah": 0.75, "intake": readings}
+    told = client.put(address, json={"kind": "cell", "body": measured}).json()["cell"]["intake"]["history"]
+    assert [line["text"] for line in told] == [
+        "capacity 750 mAh",
+        "at rest 3.71 V, was 3.75 V",
+        "under load 3.70 V at 100 mA; 3.62 V at 500 mA",
+    ]
+    assert len({line["day"] for line in told}) == 1
+    # What did not change is not told again, and nothing told is lost.
+    again = client.get("/api/inventory").json()[0]["cell"] | {"price": 2.0}
+    assert client.put(address, json={"kind": "cell", "body": again}).json()["cell"]["intake"]["history"] == told
+
+
+def test_a_board_keeps_what_was_measured_on_it(client):
+    rows = [{"r_ohm": "3k", "current_a": "390 mA"}, {"r_ohm": "10 kΩ", "current_a": "118mA"}]
+    kept = keep(client, "charger", {"name": "mine", "charger": {"r_table": rows}})
+    assert kept["board"]["charger"]["r_table"][1] == {
+        "id": "reading2",
+        "r_ohm": 10_000,
+        "current_a": pytest.approx(0.118),
+    }
+    upside_down = {"name": "mine", "charger": {"r_table": rows[::-1]}}
+    refused = client.post("/api/inventory", json={"kind": "charger", "body": upside_down})
+    assert refused.json()["errors"][0]["sentence"].endswith("ohms rising, amps falling")
+
+
+def test_a_part_in_use_is_not_deleted_and_says_where(client):
+    kept = keep(client, "cell", USED)
+    body = plan(cell=USED | {"inventory_id": kept["id"]}).model_dump(mode="json")
+    made = client.post("/api/projects", json=body).json()
+    refused = client.delete(f"/api/inventory/{kept['id']}")
+    assert refused.status_code == 409
+    assert "Moth-trap lamp" in refused.json()["detail"]
+    assert client.get("/api/inventory").json()[0]["used_by"] == ["Moth-trap lamp"]
+    client.delete(f"/api/projects/{made['id']}")
+    assert client.delete(f"/api/inventory/{kept['id']}").status_code == 204
+
+
+@pytest.mark.parametrize(
+    ("kind", "body", "field"),
+    [
+        ("cell", {"capacity_ah": "plenty"}, "body.capacity_ah"),
+        ("charger", {"name": "no charger on it"}, "body.charger"),
+        ("resistor", {"r_ohm": 3}, "body.r_ohm"),
+        ("regulator", {"regulator": {"kind": "ldo"}}, "body.regulator"),
+    ],
+)
+def test_a_part_that_is_not_what_it_says_is_refused_at_its_field(client, kind, body, field):
+    refused = client.post("/api/inventory", json={"kind": kind, "body": body})
+    assert refused.status_code == 422
+    assert refused.json()["errors"][0]["field"].startswith(field)
+
+
+def test_a_part_keeps_its_kind(client):
+    kept = keep(client, "resistor", {"r_ohm": "3k"})
+    refused = client.put(f"/api/inventory/{kept['id']}", json={"kind": "cell", "body": USED})
+    assert refused.status_code == 422
+    assert client.put("/api/inventory/999", json={"kind": "cell", "body": USED}).status_code == 404
+
+
+def test_cells_of_the_drawer_are_matched(client):
+    for volts in (3.80, 3.82, 3.95):
+        keep(client, "cell", USED | {"measured_capacity_ah": 0.8, "intake": {"rest_v": volts}})
+    found = client.get("/api/inventory/matches").json()
+    assert len(found) == 3
+    assert found[0]["match"]["spoilers"] == []
+    assert found[0]["match"]["joining_a"] > 0
+    assert found[-1]["match"]["spoilers"]
+
+
+def test_a_cell_is_graded_before_it_is_kept(client):
+    assert client.post("/api/inventory/grade", json=USED | {"intake": {"damage": ["dent"]}}).json()["word"] == "recycle"
+
+
+def test_own_resistors_are_tried_for_the_program_resistor(client):
+    for ohm in ("2k2", "1k", "10k"):
+        keep(client, "resistor", {"r_ohm": ohm, "tolerance": 0.01})
+    question = {"project": plan().model_dump(mode="json")}
+    found = client.post("/api/questions/resistors", json=question).json()
+    assert found[0]["how"] == "series"
+    assert found[0]["r_ohm"] == pytest.approx(3200)
+    assert all(choice["most_a"] <= 0.4501 for choice in found)
+
+
+def test_own_cells_and_regulators_are_among_the_candidates(client):
+    cell = keep(client, "cell", USED)
+    keep(client, "regulator", {"name": "my own step-up", "regulator": {"kind": "boost", "v_set": 5}})
+    question = {"project": plan().model_dump(mode="json")}
+    parts = [one["part"] for one in client.post("/api/questions/candidates", json=question).json()]
+    assert f"inventory-{cell['id']}" in parts
+    assert "my own step-up" in [one["name"] for one in client.post("/api/questions/regulators", json=question).json()]
+
+
+# Questions ------------------------------------------------------------------------------------------------------
+
+
+def test_outlook_comparison_and_size_codes(client):
+    one = plan().model_dump(mode="json")
+    assert len(client.post("/api/questions/scenarios", json={"project": one}).json()["uses"]) == 5
+    two = one | {"builds": [one["builds"][0], one["builds"][0] | {"name": "other"}]}
+    seen = client.post("/api/questions/compare", json={"project": two, "builds": [0, 1]}).json()
+    assert [side["name"] for side in seen["sides"]] == ["First build", "other"]
+    assert client.post("/api/questions/compare", json={"project": one, "builds": [0, 4]}).status_code == 404
+    assert client.post("/api/questions/compare", json={"project": one, "builds": [0]}).status_code == 422
+    assert client.get("/api/questions/size-code", params={"code": "503759"}).json()[0]["size_mm"] == [5.0, 37.0, 59.0]
+    refused = client.get("/api/questions/size-code", params={"code": "what"})
+    assert (refused.status_code, "503759" in refused.json()["detail"]) == (422, True)
+
+
+# Photographs ----------------------------------------------------------------------------------------------------
+
+
+def test_a_photograph_loses_its_camera_notes_and_stands_upright(client, project):
+    exif = Image.Exif()
+    exif[0x010F] = "a maker"
+    exif[0x0112] = 6  # turned a quarter
+    answer = client.post(f"/api/projects/{project['id']}/photos?caption=inside", content=jpeg(exif=exif))
+    assert answer.status_code == 201
+    kept = answer.json()
+    assert (kept["width"], kept["height"], kept["caption"]) == (40, 60, "inside")
+    pixels = client.get(f"/api/projects/{project['id']}/photos/{kept['id']}/picture").content
+    assert b"a maker" not in pixels
+    assert not Image.open(io.BytesIO(pixels)).getexif()
+    small = client.get(f"/api/projects/{project['id']}/photos/{kept['id']}/thumbnail")
+    assert small.headers["content-type"] == "image/jpeg"
+
+
+def test_what_is_no_picture_or_too_large_is_refused(client, project, monkeypatch):
+    at = f"/api/projects/{project['id']}/photos"
+    assert "no JPEG" in client.post(at, content=b"GIF89a").json()["detail"]
+    assert client.post(at, content=b"").status_code == 422
+    monkeypatch.setattr(photograph, "LARGEST_PIXELS", 100)
+    assert "pixels" in client.post(at, content=jpeg()).json()["detail"]
+    monkeypatch.setattr(photograph, "LARGEST_BYTES", 100)
+    assert "MB" in client.post(at, content=jpeg()).json()["detail"]
+    assert client.get(at).json() == []
+    assert client.post("/api/projects/999/photos", content=jpeg()).status_code == 422
+    monkeypatch.undo()
+    assert client.post("/api/projects/999/photos", content=jpeg()).status_code == 404
+
+
+def line(x0, y0, x1, y1):
+    return {"start": {"x": x0, "y": y0}, "end": {"x": x1, "y": y1}}
+
+
+def test_lengths_are_read_off_a_known_one_and_turn_with_the_picture(client, project):
+    at = f"/api/projects/{project['id']}/photos"
+    kept = client.post(at, content=jpeg(600, 400)).json()
+    marks = {
+        "scale": {"line": line(0, 0, 0.5, 0), "mm": 50},  # 300 px are 50 mm
+        "lengths": [{"name": "bay", "line": line(0, 0, 0, 0.75)}],  # 300 px too
+        "remarks": [{"at": {"x": 0.1, "y": 0.2}, "text": "plus"}],
+    }
+    marked = client.put(f"{at}/{kept['id']}", json={"caption": "bay", "marks": marks}).json()
+    assert marked["lengths"][0]["mm"] == pytest.approx(50)
+    assert 0 < marked["lengths"][0]["give_or_take_mm"] < 1.5
+    turned = client.post(f"{at}/{kept['id']}/turn").json()
+    assert (turned["width"], turned["height"]) == (400, 600)
+    assert turned["lengths"][0]["mm"] == pytest.approx(50)
+    assert turned["marks"]["remarks"][0]["at"] == {"x": pytest.approx(0.8), "y": pytest.approx(0.1)}
+    short = marks | {"scale": {"line": line(0, 0, 0.001, 0), "mm": 50}}
+    assert client.put(f"{at}/{kept['id']}", json={"caption": "bay", "marks": short}).status_code == 422
+    assert client.delete(f"{at}/{kept['id']}").status_code == 204
+    assert client.get(f"{at}/{kept['id']}/picture").status_code == 404
