@@ -211,7 +211,7 @@ def long_log() -> None:
 
 
 def server() -> None:
-    body = {"project": demo_projects()[0].model_dump(mode="json")}
+    body = {"document": demo_projects()[0].model_dump(mode="json")}
     with tempfile.TemporaryDirectory() as data, running_app(Path(data)) as address:
         with httpx.Client(base_url=address) as client:
             spans = sorted(median_ms(lambda: client.post("/api/questions/assess", json=body), 1) for _ in range(200))

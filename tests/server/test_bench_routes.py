@@ -6,7 +6,7 @@ from builders import plan
 
 
 def question(**build):
-    return {"project": plan(**build).model_dump(mode="json")}
+    return {"document": plan(**build).model_dump(mode="json")}
 
 
 def test_steps_of_a_build(client):

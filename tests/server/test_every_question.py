@@ -15,9 +15,11 @@ from pocketspark.server.settings import Settings
 MORE = {
     "/api/questions/log": {"text": "time,volts,amps\n" + "\n".join(f"{i * 10},{3.6 + i / 100},0.4" for i in range(30))},
     "/api/questions/size-code": {"code": "503450"},
+    "/api/questions/edited": {"edits": [{"path": "notes", "value": "x"}]},
+    "/api/questions/build-copied": {"name": "Another"},
 }
-# What goes on in the background, or asks about several builds, has tests of its own.
-APART = {"/api/questions/fit/sweep", "/api/instruments/live", "/api/questions/compare"}
+# What goes on in the background, or asks about several builds or none, has tests of its own.
+APART = {"/api/questions/fit/sweep", "/api/instruments/live", "/api/questions/compare", "/api/questions/edited"}
 NAMES = {"{name}": ["lid", "box", "cradle", "dummy", "sleeve"], "{step}": ["resistor", "cell_volts", "nonsense"]}
 
 
@@ -30,7 +32,7 @@ def client(tmp_path_factory):
 def asks_a_question(path, operation, schemas):
     body = operation.get("requestBody", {}).get("content", {}).get("application/json", {}).get("schema", {})
     shape = schemas.get(body.get("$ref", "").rsplit("/", 1)[-1], {})
-    return path not in APART and "project" in shape.get("properties", {})
+    return path not in APART and "document" in shape.get("properties", {})
 
 
 def questions():
@@ -78,7 +80,7 @@ def test_there_are_as_many_questions_as_one_thinks():
 )
 def test_every_question_has_an_answer_or_a_sentence(client, name, document, build):
     for path in QUESTIONS:
-        answer = client.post(path, json={"project": document, "build": build} | MORE.get(path, {}))
+        answer = client.post(path, json={"document": document, "build": str(build)} | MORE.get(path, {}))
         assert answer.status_code in (200, 404, 409, 422), (name, path, answer.text[:300])
         if answer.status_code != 200:
             assert len(answer.json()["detail"]) > 10, path
@@ -86,8 +88,7 @@ def test_every_question_has_an_answer_or_a_sentence(client, name, document, buil
 
 @pytest.mark.parametrize("path", QUESTIONS)
 def test_a_build_that_is_not_there_is_told(client, path):
-    body = {"project": plan().model_dump(mode="json"), "build": 7} | MORE.get(path, {})
+    body = {"document": plan().model_dump(mode="json"), "build": "7"} | MORE.get(path, {})
     answer = client.post(path, json=body)
-    assert answer.status_code in (200, 404), (path, answer.text[:200])
-    if answer.status_code == 404:
-        assert "no build 7" in answer.json()["detail"] or "no hold" in answer.json()["detail"]
+    assert answer.status_code == 404, (path, answer.text[:200])
+    assert "no build 7" in answer.json()["detail"]

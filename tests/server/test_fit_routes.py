@@ -18,7 +18,7 @@ TIGHT = BAY | {"rooms": [{"size_mm": [75, 45, 9]}]}
 
 def question(bay=BAY, **build):
     project = plan(gadget={"bay": bay}, **({"boards": [board(socket={"kind": "type_c"})]} | build))
-    return {"project": project.model_dump(mode="json")}
+    return {"document": project.model_dump(mode="json")}
 
 
 def test_the_answer_with_its_remedies_bay_and_prints(client):

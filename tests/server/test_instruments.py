@@ -17,7 +17,7 @@ from pocketspark.store.database import open_database
 
 
 def question(**build):
-    return {"project": plan(**build).model_dump(mode="json")}
+    return {"document": plan(**build).model_dump(mode="json")}
 
 
 def started(client, query="", **build):
@@ -148,7 +148,7 @@ def test_the_first_charge_is_watched_by_hand_too(client):
     plan_ = client.post("/api/questions/first-charge", json=asked).json()
     assert [prompt["minutes"] for prompt in plan_["prompts"]] == sorted(p["minutes"] for p in plan_["prompts"])
     watch = {"readings": [{"minutes": 4, "current_a": "390 mA"}, {"minutes": 20, "celsius": 47, "volts": "4.1 V"}]}
-    asked["project"]["builds"][0]["record"]["first_charge"] = watch | {"full_v": 4.19, "rested_v": 4.10}
+    asked["document"]["builds"][0]["record"]["first_charge"] = watch | {"full_v": 4.19, "rested_v": 4.10}
     seen = client.post("/api/questions/first-charge", json=asked).json()
     assert [(alarm["code"], alarm["minutes"]) for alarm in seen["alarms"]] == [("watch.too_warm", 20)]
     assert seen["rest_drop_v"] == pytest.approx(0.09)

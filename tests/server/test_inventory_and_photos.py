@@ -124,7 +124,7 @@ def test_a_cell_is_graded_before_it_is_kept(client):
 def test_own_resistors_are_tried_for_the_program_resistor(client):
     for ohm in ("2k2", "1k", "10k"):
         keep(client, "resistor", {"r_ohm": ohm, "tolerance": 0.01})
-    question = {"project": plan().model_dump(mode="json")}
+    question = {"document": plan().model_dump(mode="json")}
     found = client.post("/api/questions/resistors", json=question).json()
     assert found[0]["how"] == "series"
     assert found[0]["r_ohm"] == pytest.approx(3200)
@@ -134,7 +134,7 @@ def test_own_resistors_are_tried_for_the_program_resistor(client):
 def test_own_cells_and_regulators_are_among_the_candidates(client):
     cell = keep(client, "cell", USED)
     keep(client, "regulator", {"name": "my own step-up", "regulator": {"kind": "boost", "v_set": 5}})
-    question = {"project": plan().model_dump(mode="json")}
+    question = {"document": plan().model_dump(mode="json")}
     parts = [one["part"] for one in client.post("/api/questions/candidates", json=question).json()]
     assert f"inventory-{cell['id']}" in parts
     assert "my own step-up" in [one["name"] for one in client.post("/api/questions/regulators", json=question).json()]
@@ -145,12 +145,12 @@ def test_own_cells_and_regulators_are_among_the_candidates(client):
 
 def test_outlook_comparison_and_size_codes(client):
     one = plan().model_dump(mode="json")
-    assert len(client.post("/api/questions/scenarios", json={"project": one}).json()["uses"]) == 5
+    assert len(client.post("/api/questions/scenarios", json={"document": one}).json()["uses"]) == 5
     two = one | {"builds": [one["builds"][0], one["builds"][0] | {"name": "other"}]}
-    seen = client.post("/api/questions/compare", json={"project": two, "builds": [0, 1]}).json()
+    seen = client.post("/api/questions/compare", json={"document": two, "builds": [0, 1]}).json()
     assert [side["name"] for side in seen["sides"]] == ["First build", "other"]
-    assert client.post("/api/questions/compare", json={"project": one, "builds": [0, 4]}).status_code == 404
-    assert client.post("/api/questions/compare", json={"project": one, "builds": [0]}).status_code == 422
+    assert client.post("/api/questions/compare", json={"document": one, "builds": [0, 4]}).status_code == 404
+    assert client.post("/api/questions/compare", json={"document": one, "builds": [0]}).status_code == 422
     assert client.get("/api/questions/size-code", params={"code": "503759"}).json()[0]["size_mm"] == [5.0, 37.0, 59.0]
     refused = client.get("/api/questions/size-code", params={"code": "what"})
     assert (refused.status_code, "503759" in refused.json()["detail"]) == (422, True)

@@ -17,7 +17,7 @@ def document(**changes):
 
 
 def save(client, kept, project):
-    return client.put(f"/api/projects/{kept['id']}", json={"revision": kept["revision"], "project": project})
+    return client.put(f"/api/projects/{kept['id']}", json={"revision": kept["revision"], "document": project})
 
 
 def step(client, kept, direction):
@@ -57,11 +57,12 @@ def test_a_change_after_an_undo_starts_a_branch_and_redo_follows_the_newest(clie
 
 
 def test_saving_the_same_again_makes_no_revision(client, kept):
-    assert save(client, kept, kept["project"]).json() == kept
+    assert save(client, kept, kept["project"]).json() == kept | {"refused": []}
 
 
 def test_the_second_window_is_told_and_nothing_is_lost(client, kept):
     theirs = save(client, kept, kept["project"] | {"notes": "theirs"}).json()
+    del theirs["refused"]
     mine = save(client, kept, kept["project"] | {"notes": "mine"})
     assert mine.status_code == 409
     assert mine.headers["content-type"] == "application/problem+json"
@@ -76,17 +77,43 @@ def test_typed_quantities_are_read_by_the_models(client, kept):
     assert save(client, kept, project).json()["project"]["builds"][0]["r_prog_ohm"] == 2700
 
 
-def test_a_refused_field_is_named_and_nothing_is_written(client, kept):
-    project = kept["project"]
+def test_a_refused_field_is_named_and_the_rest_is_saved(client, kept):
+    project = kept["project"] | {"notes": "typed beside it"}
     project["gadget"]["modes"][0]["current_a"] = "plenty"
-    refused = save(client, kept, project)
-    assert refused.status_code == 422
-    (error,) = refused.json()["errors"]
-    assert error == {
-        "field": "gadget.modes.0.current_a",
-        "sentence": "'plenty' is not a number; write it like 400 mA or 0.4",
-    }
-    assert client.get(f"/api/projects/{kept['id']}").json()["revision"] == kept["revision"]
+    saved = save(client, kept, project).json()
+    assert saved["refused"] == [
+        {"field": "gadget.modes.mode1.current_a", "sentence": "'plenty' is not a number; write it like 400 mA or 0.4"}
+    ]
+    stored = client.get(f"/api/projects/{kept['id']}").json()["project"]
+    assert (stored["notes"], stored["gadget"]["modes"][0]["current_a"]) == ("typed beside it", pytest.approx(0.06))
+
+
+def test_edits_are_made_in_a_document_with_half_typed_text(client, kept):
+    draft = kept["project"]
+    draft["gadget"]["modes"][0]["current_a"] = "pl"
+    edits = [
+        {"path": "builds.build1.cell", "value": {"capacity_ah": 0.5}},
+        {"path": "gadget.modes.+", "value": {"name": "second", "current_a": "5 mA"}},
+        {"path": "gadget.bay.walls.wall1", "value": None},
+    ]
+    edited = client.post("/api/questions/edited", json={"document": draft, "edits": edits}).json()["document"]
+    assert edited["gadget"]["modes"][0]["current_a"] == "pl"
+    assert edited["gadget"]["modes"][1] == {"id": "mode2", "name": "second", "current_a": "5 mA"}
+    assert [wall["id"] for wall in edited["gadget"]["bay"]["walls"]] == ["wall2"]
+    assert edited["builds"][0]["cell"] == {"capacity_ah": 0.5}
+    nowhere = {"document": draft, "edits": [{"path": "gadget.modes.mode9", "value": None}]}
+    assert "no place called 'gadget.modes.mode9'" in client.post("/api/questions/edited", json=nowhere).json()["detail"]
+
+
+def test_a_build_is_copied_without_its_record(client, kept):
+    draft = kept["project"]
+    draft["builds"][0]["record"]["r_measured_ohm"] = 2990
+    asked = {"document": draft, "build": "build1", "name": "Second"}
+    copied = client.post("/api/questions/build-copied", json=asked).json()["document"]["builds"]
+    assert [(build["id"], build["record"]["r_measured_ohm"]) for build in copied] == [
+        ("build1", 2990),
+        ("build2", None),
+    ]
 
 
 def test_put_away_is_not_destroyed(client, kept):
@@ -120,17 +147,17 @@ def test_what_is_not_there_is_a_problem(client, path):
 
 
 def test_what_if_needs_no_saved_project(client):
-    seen = client.post("/api/questions/assess", json={"project": document(r_prog_ohm="1k2")}).json()
-    assert seen["worst"] == "stop"
-    assert client.post("/api/questions/assess", json={"project": document(), "build": 7}).status_code == 404
+    seen = client.post("/api/questions/assess", json={"document": document(r_prog_ohm="1k2")}).json()
+    assert (seen["assessment"]["worst"], seen["refused"]) == ("stop", [])
+    assert client.post("/api/questions/assess", json={"document": document(), "build": 7}).status_code == 404
     assert (
-        client.post("/api/questions/assess", json={"project": {"gadget": {}}}).json()["errors"][0]["field"]
+        client.post("/api/questions/assess", json={"document": {"gadget": {}}}).json()["errors"][0]["field"]
         == "gadget.name"
     )
 
 
 def test_candidates_cover_the_library(client):
-    found = client.post("/api/questions/candidates", json={"project": document()}).json()
+    found = client.post("/api/questions/candidates", json={"document": document()}).json()
     cells = [part["id"] for part in client.get("/api/parts").json() if part["kind"] == "cell"]
     assert [candidate["part"] for candidate in found] == cells
 
@@ -155,14 +182,14 @@ def test_a_page_from_elsewhere_cannot_borrow_this_server(client):
 
 def test_infinite_and_odd_numbers_are_refused_not_passed_on(client):
     for odd in ("1e999", "-1", '"NaN"', "true", "[1]"):
-        text = json.dumps({"project": document(cell=CELL)}).replace('"capacity_ah": 0.9', f'"capacity_ah": {odd}')
+        text = json.dumps({"document": document(cell=CELL)}).replace('"capacity_ah": 0.9', f'"capacity_ah": {odd}')
         assert client.post("/api/questions/assess", content=text).status_code == 422
 
 
 def test_regulators_and_readings_are_told_for_a_build(client):
-    tried = client.post("/api/questions/regulators", json={"project": document()}).json()
+    tried = client.post("/api/questions/regulators", json={"document": document()}).json()
     assert tried[0]["name"] == "none, straight through"
-    assert client.post("/api/questions/regulators", json={"project": document(cell=None)}).status_code == 409
-    asked = client.post("/api/questions/measure-next", json={"project": document()}).json()
+    assert client.post("/api/questions/regulators", json={"document": document(cell=None)}).status_code == 409
+    asked = client.post("/api/questions/measure-next", json={"document": document()}).json()
     assert all(reading["how"] for reading in asked)
-    assert client.post("/api/questions/measure-next", json={"project": document(), "build": 3}).status_code == 404
+    assert client.post("/api/questions/measure-next", json={"document": document(), "build": 3}).status_code == 404

@@ -35,7 +35,7 @@ def photographed(client):
     project = kept["project"]
     project["builds"][0]["record"] = {"steps": [{"step": "photograph", "done": True, "photo_ids": [red]}]}
     project["logbook"] = [{"at": "2026-11-25", "text": "as found", "photo_id": blue}]
-    client.put(at, json={"revision": kept["revision"], "project": project})
+    client.put(at, json={"revision": kept["revision"], "document": project})
     return at
 
 

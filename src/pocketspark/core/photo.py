@@ -9,6 +9,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models.model import LongMillimetres, Model, Title
 
 Across = Annotated[float, Field(ge=0, le=1)]
@@ -77,7 +78,7 @@ class Picture:
     thumbnail: bytes
 
 
-class NoScale(ValueError):
+class NoScale(PocketSparkError, ValueError):
     """Lengths were asked for before a known one was marked, or that one is too short."""
 
 

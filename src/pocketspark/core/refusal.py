@@ -1,10 +1,13 @@
 """Turns what a model refuses into sentences a maker understands, one to a field."""
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from pydantic import ValidationError
+
+from pocketspark.core.error import PocketSparkError
 
 
 @dataclass(frozen=True)
@@ -18,7 +21,7 @@ class Refusal:
         return f"{self.field}: {self.sentence}" if self.field else self.sentence
 
 
-class UnfitPart(ValueError):
+class UnfitPart(PocketSparkError, ValueError):
     """The part is not what its kind says, or one of its fields is refused."""
 
     def __init__(self, found: list[Refusal]) -> None:
@@ -46,7 +49,22 @@ _SENTENCES: Mapping[str, str] = {
     "dict_type": "a group of named values belongs here",
     "model_type": "a group of named values belongs here",
     "model_attributes_type": "a group of named values belongs here",
+    "list_type": "a list belongs here",
+    "float_type": "a number belongs here",
+    "float_parsing": "a number belongs here",
+    "finite_number": "a number that is not endless belongs here",
+    "enum": "one of {expected} belongs here",
+    "greater_than": "more than {gt} belongs here",
+    "less_than": "less than {lt} belongs here",
+    "json_invalid": "this is not JSON",
+    "int_parsing_size": "a whole number of fewer digits belongs here",
+    "string_unicode": "this text has characters that are none",
 }
+# Errors whose message is a sentence of ours already.
+_OURS = frozenset({"refused", "not_a_quantity", "out_of_range"})
+_UNKNOWN = "what stands here cannot be read"
+# What the models' library puts between the steps of a path: names of validators, classes and choices.
+_STEP = re.compile(r"[a-z][a-z0-9_]*\Z|[a-z0-9_.+]+\Z")
 
 
 def refusals(error: ValidationError) -> list[Refusal]:
@@ -73,9 +91,12 @@ def _within(place: tuple[str | int, ...], other: tuple[str | int, ...]) -> bool:
 
 
 def _field(location: Sequence[str | int]) -> str:
-    return ".".join(str(step) for step in location)
+    """The place as the document names it, without what the models' library puts in between."""
+    return ".".join(str(step) for step in location if isinstance(step, int) or _STEP.match(step))
 
 
 def _sentence(error: Mapping[str, Any]) -> str:
-    template = _SENTENCES.get(error["type"])
-    return template.format(**error.get("ctx", {})) if template else str(error["msg"])
+    if error["type"] in _OURS:
+        return str(error["msg"])
+    template = _SENTENCES.get(error["type"], _UNKNOWN)
+    return template.format(**error.get("ctx", {}))

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from xml.sax.saxutils import escape
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.models.bay import Side
@@ -15,8 +16,10 @@ _BETWEEN = 22.0
 _POINTS_PER_MM = 72 / 25.4
 
 
-class NothingToDrill(ValueError):
+class NothingToDrill(PocketSparkError, ValueError):
     """There is no hole to make, so there is no template."""
+
+    status = 409
 
 
 @dataclass(frozen=True)

@@ -10,6 +10,7 @@ from datetime import datetime
 
 import numpy as np
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.logs.log import Log, log_of
 
 LARGEST_BYTES = 60_000_000
@@ -40,7 +41,7 @@ _DATES = ("%Y-%m-%d %H:%M:%S", "%Y/%m/%d %H:%M:%S", "%d.%m.%Y %H:%M:%S", "%m/%d/
 _CLOCK = re.compile(r"(\d+):(\d{1,2})(?::(\d{1,2}(?:[.,]\d+)?))?$")
 
 
-class UnreadableLog(ValueError):
+class UnreadableLog(PocketSparkError, ValueError):
     """The text is no log; the message says what is missing."""
 
 

@@ -4,6 +4,7 @@ import io
 import warnings
 from typing import TYPE_CHECKING
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.photo import Picture
 
 if TYPE_CHECKING:
@@ -15,7 +16,7 @@ KEPT_PX, THUMBNAIL_PX = 2000, 320
 TAKEN = ("JPEG", "PNG", "WEBP")
 
 
-class UnreadablePhotograph(ValueError):
+class UnreadablePhotograph(PocketSparkError, ValueError):
     """The bytes are no picture that is taken; the message is a sentence."""
 
 

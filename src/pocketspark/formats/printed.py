@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 from pydantic import Field
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.fit.parts import SOCKET_HEIGHT_MM
@@ -20,8 +21,10 @@ _ROUND = 128
 _PAST = 1.0
 
 
-class NoSuchPrint(LookupError):
+class NoSuchPrint(PocketSparkError, LookupError):
     """This build has no use for the part that was asked for; the message says why."""
+
+    status = 409
 
 
 class PrintSettings(Model):

@@ -5,6 +5,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Project
 from pocketspark.core.models.upgrade import UnknownFormat, upgraded
 from pocketspark.core.refusal import Refusal, refusals
@@ -13,7 +14,7 @@ from pocketspark.core.refusal import Refusal, refusals
 LARGEST_BYTES = 1_000_000
 
 
-class UnreadableProject(ValueError):
+class UnreadableProject(PocketSparkError, ValueError):
     """The text is no valid project. `refusals` names every field; the message is one sentence."""
 
     def __init__(self, found: list[Refusal]) -> None:
@@ -31,8 +32,13 @@ def loads(text: str | bytes) -> Project:
     except (ValueError, RecursionError) as error:
         where = f" (line {error.lineno})" if isinstance(error, json.JSONDecodeError) else ""
         raise UnreadableProject([Refusal("", f"the file is not JSON{where}")]) from None
+    return read(document if isinstance(document, dict) else {})
+
+
+def read(document: dict[str, Any]) -> Project:
+    """Read a project of any format from its parsed JSON. Raises UnreadableProject."""
     try:
-        return Project.model_validate(upgraded(document if isinstance(document, dict) else {}))
+        return Project.model_validate(upgraded(document))
     except UnknownFormat as error:
         raise UnreadableProject([Refusal("format", str(error))]) from None
     except ValidationError as error:

@@ -10,6 +10,7 @@ from typing import Literal
 
 import numpy as np
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge
 from pocketspark.core.physics.ocv import CURVES
@@ -216,8 +217,10 @@ class TrainerGrade(Model):
     explanation: str
 
 
-class NoSuchBench(LookupError):
+class NoSuchBench(PocketSparkError, LookupError):
     """There is no bench of that name."""
+
+    status = 404
 
 
 def trainer_benches() -> tuple[TrainerBench, ...]:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from contextlib import suppress
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, HTTPException, Request
+from fastapi import APIRouter, Depends, Request
 from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain, MissingPart
@@ -19,8 +19,8 @@ from pocketspark.core.models.record import Prediction
 from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.steps import Procedure, procedure
 from pocketspark.formats.log_csv import LARGEST_BYTES, ColumnPlaces, ReadLog, UnreadableLog, header_of, read_log
+from pocketspark.server.asking import Asked, OurProjects, Question, read_question
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import Asked, Question
 from pocketspark.store import Meters
 
 router = APIRouter(prefix="/api/questions", tags=["bench"], responses=PROBLEM_RESPONSES)
@@ -32,10 +32,7 @@ DRAWN = 600
 @router.post("/procedure")
 def steps(question: Asked) -> Procedure:
     """Every step of the build with its state."""
-    try:
-        return procedure(question.project, question.build)
-    except MissingPart:
-        raise HTTPException(409, "choose a cell first: the steps follow from the build") from None
+    return procedure(question.project, question.build)
 
 
 class Drawn(BaseModel):
@@ -82,7 +79,7 @@ def meters_of(request: Request) -> Meters:
 
 
 @router.post("/log")
-def read_a_log(question: LogQuestion, meters: Annotated[Meters, Depends(meters_of)]) -> LogReply:
+def read_a_log(question: LogQuestion, meters: Annotated[Meters, Depends(meters_of)], projects: OurProjects) -> LogReply:
     """Reads and analyses. Nothing is kept but how the columns were put right, for the next log of that meter."""
     if len(question.text) > LARGEST_BYTES:
         raise UnreadableLog(f"the log is over {LARGEST_BYTES // 1_000_000} MB")
@@ -91,7 +88,8 @@ def read_a_log(question: LogQuestion, meters: Annotated[Meters, Depends(meters_o
         meters.remember(taken.header, tuple(question.places))
     else:
         taken = _as_before(question.text, meters)
-    return _reply(question.project, question.build, taken)
+    asked = read_question(question, projects)
+    return _reply(asked.project, asked.build, taken)
 
 
 def _as_before(text: str, meters: Meters) -> ReadLog:

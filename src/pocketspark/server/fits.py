@@ -17,9 +17,10 @@ from pocketspark.core.models.bay import Bay
 from pocketspark.formats import drill_template, printed
 from pocketspark.formats.printed import NoSuchPrint, PrintSettings
 from pocketspark.parts import library
+from pocketspark.server.asking import Asked, AskedBuild, OurProjects, Question, read_question
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import Asked, OurInventory, Question
+from pocketspark.server.questions import OurInventory
 
 if TYPE_CHECKING:
     from manifold3d import Manifold
@@ -65,7 +66,7 @@ def fit(question: Asked) -> FitReply:
     )
 
 
-def _useful(question: Question, answer: FitAnswer | None) -> dict[str, str]:
+def _useful(question: AskedBuild, answer: FitAnswer | None) -> dict[str, str]:
     """Names of the printed parts that this build has a use for."""
     build = question.project.builds[question.build]
     own_box = build.style in OWN_BOX
@@ -156,14 +157,16 @@ class PrintQuestion(Question):
 
 @router.post("/printed/{name}", response_class=Response)
 def printed_part(
-    name: str, question: PrintQuestion, kind: Annotated[Literal["stl", "3mf", "svg"], Query()] = "stl"
+    name: str,
+    question: PrintQuestion,
+    projects: OurProjects,
+    kind: Annotated[Literal["stl", "3mf", "svg"], Query()] = "stl",
 ) -> Response:
     """A part for the printer, or its preview."""
     if name not in PRINTS:
         raise HTTPException(404, f"there is no printed part called {name}")
-    if not 0 <= question.build < len(question.project.builds):
-        raise HTTPException(404, f"this project has no build {question.build}")
-    solid = _solid(name, question.project, question.build, question.settings)
+    asked = read_question(question, projects)
+    solid = _solid(name, asked.project, asked.build, question.settings)
     if kind == "svg":
         return Response(printed.to_svg(solid), media_type="image/svg+xml")
     return Response(printed.to_file(solid, kind), media_type=printed.FILE_TYPES[kind])

@@ -6,14 +6,18 @@ from dataclasses import dataclass, field
 from itertools import count
 from typing import Generic, Literal, TypeVar
 
+from pocketspark.core.error import PocketSparkError
+
 R = TypeVar("R")
 State = Literal["running", "finished", "cancelled", "failed"]
 # Finished jobs are forgotten once there are more than this many.
 KEPT = 20
 
 
-class NoSuchJob(LookupError):
+class NoSuchJob(PocketSparkError, LookupError):
     """There is no such job, or it was finished and forgotten."""
+
+    status = 404
 
 
 @dataclass

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Header, HTTPException, Query, Request
 from fastapi.responses import PlainTextResponse, StreamingResponse
 from pydantic import BaseModel
 
-from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.chain import Chain
 from pocketspark.core.logs.watch import Alarm, limits_of
 from pocketspark.core.steps import procedure
 from pocketspark.core.steps.first_charge import FirstCharge, first_charge
@@ -26,9 +26,9 @@ from pocketspark.instruments import (
 )
 from pocketspark.instruments.instrument import log_from
 from pocketspark.instruments.multimeter import step_reading
+from pocketspark.server.asking import Asked
 from pocketspark.server.live_runs import LiveRun, LiveRuns
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import Asked
 
 router = APIRouter(prefix="/api", tags=["instruments"], responses=PROBLEM_RESPONSES)
 
@@ -97,22 +97,16 @@ class SpotReading(BaseModel):
 @router.post("/instruments/multimeter/{step}")
 def spot_reading(step: str, question: Asked, fault: WantedFault = None, seed: Seed = 1) -> SpotReading:
     chain = Chain(question.project, question.build)
-    try:
-        known = {one.key for one in procedure(question.project, question.build).steps if one.hold}
-        if step not in known:
-            raise HTTPException(404, f"this build has no hold called {step}")
-        return SpotReading(value=step_reading(chain, step, Meter(seed=seed), fault))
-    except MissingPart as missing:
-        raise HTTPException(409, f"a {missing} is missing: the simulated bench is this very build") from None
+    known = {one.key for one in procedure(question.project, question.build).steps if one.hold}
+    if step not in known:
+        raise HTTPException(404, f"this build has no checkpoint called {step}")
+    return SpotReading(value=step_reading(chain, step, Meter(seed=seed), fault))
 
 
 @router.post("/questions/first-charge")
 def watch_first_charge(question: Asked) -> FirstCharge:
     """Prompts, limits, and the alarms of the readings kept so far."""
-    try:
-        return first_charge(question.project, question.build)
-    except MissingPart as missing:
-        raise HTTPException(409, f"a {missing} is missing: there is nothing to charge yet") from None
+    return first_charge(question.project, question.build)
 
 
 def _on_the_bench(
@@ -121,8 +115,6 @@ def _on_the_bench(
     name = "-".join(filter(None, ("simulated", kind, fault))).replace("_", "-")
     try:
         return SimulatedInstrument(name, simulated_run(kind, bench_of(chain), meter, fault), speed_up)
-    except MissingPart as missing:
-        raise HTTPException(409, f"a {missing} is missing: the simulated bench is this very build") from None
     except ValueError as refusal:
         raise HTTPException(422, str(refusal)) from None
 

@@ -10,18 +10,8 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
-from pocketspark.core.cells.size_codes import NotASizeCode
-from pocketspark.core.logs.log import TooShort
-from pocketspark.core.photo import NoScale
-from pocketspark.core.refusal import Refusal, UnfitPart, refusals_from
-from pocketspark.formats.drill_template import NothingToDrill
-from pocketspark.formats.log_csv import UnreadableLog
-from pocketspark.formats.photograph import UnreadablePhotograph
-from pocketspark.formats.printed import NoSuchPrint
-from pocketspark.formats.project_json import UnreadableProject
-from pocketspark.instruments.trainer import NoSuchBench
-from pocketspark.server.jobs import NoSuchJob
-from pocketspark.store import Conflict, NothingThere, StillUsed, TooMany
+from pocketspark.core.error import PocketSparkError
+from pocketspark.core.refusal import Refusal, refusals_from
 
 
 class FieldProblem(BaseModel):
@@ -65,44 +55,9 @@ def answer_with_problems(app: FastAPI) -> None:
         refused = [_within_body(refusal) for refusal in refusals_from(error.errors())]
         return problem(422, str(refused[0]), refused)
 
-    @app.exception_handler(UnreadableProject)
-    def unreadable(_request: Request, error: UnreadableProject) -> JSONResponse:
-        return problem(422, str(error), error.refusals)
-
-    @app.exception_handler(NothingThere)
-    def nothing_there(_request: Request, error: NothingThere) -> JSONResponse:
-        return problem(404, str(error))
-
-    @app.exception_handler(Conflict)
-    def conflict(_request: Request, error: Conflict) -> JSONResponse:
-        return problem(409, str(error))
-
-    @app.exception_handler(UnfitPart)
-    def unfit(_request: Request, error: UnfitPart) -> JSONResponse:
-        return problem(422, str(error), error.refusals)
-
-    @app.exception_handler(StillUsed)
-    @app.exception_handler(TooMany)
-    def held(_request: Request, error: Exception) -> JSONResponse:
-        return problem(409, str(error))
-
-    @app.exception_handler(NoSuchJob)
-    @app.exception_handler(NoSuchBench)
-    def forgotten(_request: Request, error: Exception) -> JSONResponse:
-        return problem(404, str(error))
-
-    @app.exception_handler(NoSuchPrint)
-    @app.exception_handler(NothingToDrill)
-    def no_use(_request: Request, error: Exception) -> JSONResponse:
-        return problem(409, str(error))
-
-    @app.exception_handler(UnreadablePhotograph)
-    @app.exception_handler(NotASizeCode)
-    @app.exception_handler(UnreadableLog)
-    @app.exception_handler(TooShort)
-    @app.exception_handler(NoScale)
-    def unread(_request: Request, error: Exception) -> JSONResponse:
-        return problem(422, str(error))
+    @app.exception_handler(PocketSparkError)
+    def ours(_request: Request, error: PocketSparkError) -> JSONResponse:
+        return problem(error.status, str(error), getattr(error, "refusals", ()))
 
     @app.exception_handler(HTTPException)
     def other(_request: Request, error: HTTPException) -> JSONResponse:
@@ -111,5 +66,5 @@ def answer_with_problems(app: FastAPI) -> None:
 
 def _within_body(refusal: Refusal) -> Refusal:
     """The field as the document names it, without where in the request it stood."""
-    field = refusal.field.removeprefix("body.").removeprefix("project.")
-    return Refusal("" if field in ("body", "project") else field, refusal.sentence)
+    field = refusal.field.removeprefix("body.").removeprefix("query.").removeprefix("path.")
+    return Refusal("" if field in ("body", "query", "path") else field, refusal.sentence)

@@ -1,31 +1,24 @@
 """Routes of the projects: keep, change, undo, export and import projects."""
 
 from datetime import datetime
-from typing import Annotated
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import APIRouter, Request, Response
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.finding import Level
 from pocketspark.core.models import Project
+from pocketspark.core.models.project import FORMAT
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.units.quantity import days, hours
 from pocketspark.formats import project_json, project_zip
+from pocketspark.server.asking import Document, OurProjects, RefusedField, read_document, refused_fields
 from pocketspark.server.photos import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import NewPhoto, Projects, Stored
 
 router = APIRouter(prefix="/api/projects", tags=["projects"], responses=PROBLEM_RESPONSES)
-
-
-def projects_of(request: Request) -> Projects:
-    projects: Projects = request.app.state.projects
-    return projects
-
-
-OurProjects = Annotated[Projects, Depends(projects_of)]
 
 
 class ProjectLine(BaseModel):
@@ -54,10 +47,16 @@ class StoredProject(BaseModel):
 
 
 class Save(BaseModel):
-    """A new state, and the revision it was made from."""
+    """A new state, half-typed text and all, and the revision it was made from."""
 
     revision: int
-    project: Project
+    document: Document
+
+
+class SavedProject(StoredProject):
+    """What was saved: the sound part. A refused field stays as it was stored before."""
+
+    refused: list[RefusedField]
 
 
 class Step(BaseModel):
@@ -72,8 +71,8 @@ def list_projects(projects: OurProjects) -> list[ProjectLine]:
 
 
 @router.post("", status_code=201)
-def add_project(project: Project, projects: OurProjects) -> StoredProject:
-    return _answer(projects.add(project))
+def add_project(document: Document, projects: OurProjects) -> StoredProject:
+    return _answer(projects.add(project_json.read({"format": FORMAT, **document})))
 
 
 _ANY_FILE = {
@@ -110,8 +109,10 @@ def get_project(project_id: int, projects: OurProjects) -> StoredProject:
 
 
 @router.put("/{project_id}")
-def save_project(project_id: int, save: Save, projects: OurProjects) -> StoredProject:
-    return _answer(projects.save(project_id, save.project, based_on=save.revision))
+def save_project(project_id: int, save: Save, projects: OurProjects) -> SavedProject:
+    read = read_document(save.document, projects.get(project_id).project)
+    stored = projects.save(project_id, read.project, based_on=save.revision)
+    return SavedProject(**_answer(stored).model_dump(), refused=refused_fields(read.refused))
 
 
 @router.post("/{project_id}/undo")

@@ -3,12 +3,14 @@
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, HTTPException, Request
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, BeforeValidator, Field
 
 from pocketspark.core.cells.size_codes import SizeReading, read_size_code
-from pocketspark.core.models import Board, Cell, Project
+from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.inventory import Resistor
-from pocketspark.core.models.model import Model
+from pocketspark.core.models.model import Model, Title
+from pocketspark.core.models.project import FORMAT, Edit, apply_edits
+from pocketspark.core.models.upgrade import upgraded
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.questions.candidates import Candidate, candidates
@@ -18,6 +20,17 @@ from pocketspark.core.questions.measure_next import NextReading, next_readings
 from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options
 from pocketspark.core.questions.scenarios import Outlook, outlook
 from pocketspark.parts import library
+from pocketspark.server.asking import (
+    Asked,
+    Document,
+    DocumentInHand,
+    OurProjects,
+    Question,
+    RefusedField,
+    build_number,
+    read_document,
+    read_question,
+)
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import Inventory
 
@@ -32,26 +45,55 @@ def inventory_of(request: Request) -> Inventory:
 OurInventory = Annotated[Inventory, Depends(inventory_of)]
 
 
-class Question(BaseModel):
-    """A whole document, and which of its builds is asked about."""
+class AssessReply(BaseModel):
+    """What is said of the sound part of the document, and which of its fields were refused."""
 
-    project: Project
-    build: int = 0
-
-
-def asked(question: Question) -> Question:
-    """The question, once its build is known to be there."""
-    if not 0 <= question.build < len(question.project.builds):
-        raise HTTPException(404, f"this project has no build {question.build}")
-    return question
-
-
-Asked = Annotated[Question, Depends(asked)]
+    assessment: Assessment
+    refused: list[RefusedField]
 
 
 @router.post("/assess")
-def assess_document(question: Asked) -> Assessment:
-    return assess(question.project, question.build)
+def assess_document(question: Asked) -> AssessReply:
+    return AssessReply(assessment=assess(question.project, question.build), refused=question.refused_fields)
+
+
+class EditQuestion(BaseModel):
+    """A document as it is being typed, and what is to be set in it."""
+
+    document: Document
+    edits: Annotated[list[Edit], Field(max_length=200)]
+
+
+class EditedDocument(BaseModel):
+    """The document with the edits made. Whatever else stood in it, half-typed text too, is untouched."""
+
+    document: Document
+
+
+@router.post("/edited")
+def edited(question: EditQuestion) -> EditedDocument:
+    """Make these edits, with what they mean for where values came from. Nothing is judged, nothing is stored."""
+    document = upgraded({"format": FORMAT, **question.document})
+    apply_edits(document, question.edits)
+    return EditedDocument(document=document)
+
+
+class CopyQuestion(BaseModel):
+    """A document, and which plan of it is to be made once more."""
+
+    document: Document
+    build: str
+    name: Title
+
+
+@router.post("/build-copied")
+def build_copied(question: CopyQuestion) -> EditedDocument:
+    """The document with the plan of this build once more, at the end. Its record stays with the one that was made."""
+    read = read_document(question.document)
+    build_number(read.project, question.build)
+    return EditedDocument(
+        document=read.project.with_build_copied(question.build, question.name).model_dump(mode="json")
+    )
 
 
 class CellCandidate(Model):
@@ -99,18 +141,19 @@ def resistors_of_the_inventory(question: Asked, inventory: OurInventory) -> list
     return inventory_choices(question.project, question.build, own)
 
 
-class ComparisonQuestion(BaseModel):
-    """A whole document, and which of its builds to set side by side."""
+class ComparisonQuestion(DocumentInHand):
+    """A document, and which of its builds to set side by side."""
 
-    project: Project
-    builds: Annotated[list[Annotated[int, Field(ge=0)]], Field(min_length=2, max_length=6)]
+    builds: Annotated[list[Annotated[str, BeforeValidator(str)]], Field(min_length=2, max_length=6)]
 
 
 @router.post("/compare")
-def compare_builds(question: ComparisonQuestion) -> Comparison:
-    if max(question.builds) >= len(question.project.builds):
-        raise HTTPException(404, f"this project has no build {max(question.builds)}")
-    return compare(question.project, question.builds)
+def compare_builds(question: ComparisonQuestion, projects: OurProjects) -> Comparison:
+    asked = [
+        read_question(Question(document=question.document, project_id=question.project_id, build=build), projects)
+        for build in question.builds
+    ]
+    return compare(asked[0].project, [one.build for one in asked])
 
 
 @router.get("/size-code")

@@ -2,10 +2,10 @@
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, HTTPException, Query, Response
+from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel
 
-from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.chain import Chain
 from pocketspark.core.models.record import Prediction
 from pocketspark.core.models.wiring import Wire
 from pocketspark.core.record.as_built import BuiltFigure, as_built
@@ -14,12 +14,10 @@ from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
 from pocketspark.core.wiring.hookup import HookUp, hook_up
 from pocketspark.formats import build_sheet, hookup_svg, spice
+from pocketspark.server.asking import Asked, AskedBuild
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import Asked, Question
 
 router = APIRouter(prefix="/api/questions/wiring", tags=["wiring"], responses=PROBLEM_RESPONSES)
-
-NO_CELL = "choose a cell first: wires begin at its leads"
 
 
 class WiringReply(BaseModel):
@@ -37,12 +35,9 @@ def wiring(question: Asked) -> WiringReply:
     return WiringReply(own=hookup.own, wires=list(hookup.wires), drawing=draw(hookup), cut_list=cut_list(chain, hookup))
 
 
-def _hooked(question: Question) -> tuple[Chain, HookUp]:
+def _hooked(question: AskedBuild) -> tuple[Chain, HookUp]:
     chain = Chain(question.project, question.build)
-    try:
-        return chain, hook_up(chain)
-    except MissingPart:
-        raise HTTPException(409, NO_CELL) from None
+    return chain, hook_up(chain)
 
 
 @router.post("/drawing.svg", response_class=Response)
@@ -57,13 +52,10 @@ def netlist(question: Asked, circuit: Annotated[Literal["running", "charging"], 
     """For ngspice, at the middle of the cell's curve, in the heaviest mode."""
     chain, _ = _hooked(question)
     ocv_v = float(chain.curve.at(0.5))
-    try:
-        if circuit == "running":
-            text = spice.running_netlist(chain, chain.heaviest, ocv_v)
-        else:
-            text = spice.charging_netlist(chain, ocv_v)
-    except MissingPart as missing:
-        raise HTTPException(409, f"a {missing} is missing for this circuit") from None
+    if circuit == "running":
+        text = spice.running_netlist(chain, chain.heaviest, ocv_v)
+    else:
+        text = spice.charging_netlist(chain, ocv_v)
     return Response(text, media_type="text/plain")
 
 

@@ -12,11 +12,15 @@ from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from sqlalchemy import Connection, Engine, create_engine, event
 
+from pocketspark.core.error import PocketSparkError
+
 FILE_NAME = "pocket-spark.sqlite"
 
 
-class NewerData(RuntimeError):
+class NewerData(PocketSparkError, RuntimeError):
     """The file has a shape that this release does not know; it is left as it is."""
+
+    status = 409
 
 
 def open_database(folder: Path) -> Engine:

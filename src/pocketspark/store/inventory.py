@@ -7,6 +7,7 @@ from pydantic import JsonValue
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Project
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel
 from pocketspark.store.clock import now
@@ -14,8 +15,10 @@ from pocketspark.store.projects import NothingThere
 from pocketspark.store.tables import PartRow, ProjectRow, RevisionRow
 
 
-class StillUsed(RuntimeError):
+class StillUsed(PocketSparkError, RuntimeError):
     """The part stands in a build, so it stays; the message names the conversions."""
+
+    status = 409
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ from datetime import datetime
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session, defer
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.photo import Line, PhotoMarks, Picture, Place
 from pocketspark.store.clock import as_utc
 from pocketspark.store.pictures import fill, photo_row
@@ -15,8 +16,10 @@ from pocketspark.store.tables import PhotoRow, ProjectRow
 MOST_PHOTOS = 60
 
 
-class TooMany(RuntimeError):
+class TooMany(PocketSparkError, RuntimeError):
     """There is no room for one more."""
+
+    status = 409
 
 
 @dataclass(frozen=True)

@@ -7,18 +7,23 @@ from datetime import datetime
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Project
 from pocketspark.store.clock import as_utc, now
 from pocketspark.store.pictures import NewPhoto, photo_row
 from pocketspark.store.tables import ProjectRow, RevisionRow
 
 
-class NothingThere(LookupError):
+class NothingThere(PocketSparkError, LookupError):
     """There is no such project."""
 
+    status = 404
 
-class Conflict(RuntimeError):
+
+class Conflict(PocketSparkError, RuntimeError):
     """The project was changed elsewhere since the caller read it. Nothing was written; `kept` is what is there now."""
+
+    status = 409
 
     def __init__(self, kept: "Stored") -> None:
         self.kept = kept

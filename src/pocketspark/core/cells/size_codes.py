@@ -3,6 +3,7 @@
 import re
 
 from pocketspark.core.cells.credibility import credible_capacity_ah
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Cell
 from pocketspark.core.models.cell import CellClass, CellForm
 from pocketspark.core.models.model import Model
@@ -18,7 +19,7 @@ _ROUND_LENGTH_OVER, _ROUND_DIAMETER_OVER = 5.0, 0.4
 _POSITIVE = {"C": "cobalt", "N": "nickel", "M": "manganese", "F": "iron", "V": "vanadium", "T": "titanium"}
 
 
-class NotASizeCode(ValueError):
+class NotASizeCode(PocketSparkError, ValueError):
     """The text is no size code; the message says what would be."""
 
 

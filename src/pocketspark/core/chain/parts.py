@@ -5,6 +5,7 @@ from functools import cached_property
 
 import numpy as np
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Board, Build, Cell, Charger, Gadget, Mode, Project, Protection, Regulator
 from pocketspark.core.models.project import SOFT, Basis
 from pocketspark.core.physics.charge_and_discharge import CellGroup
@@ -21,8 +22,13 @@ AGED_CAPACITY, AGED_RESISTANCE = 0.80, 1.5
 COLD_CAPACITY, COLD_RESISTANCE = 0.85, 2.0
 
 
-class MissingPart(LookupError):
+class MissingPart(PocketSparkError, LookupError):
     """A part is not chosen yet; whoever asked has nothing to say until it is."""
+
+    status = 409
+
+    def __init__(self, part: str) -> None:
+        super().__init__(f"choose a {part} first" if part != "mode" else "measure a current first")
 
 
 @dataclass(frozen=True)

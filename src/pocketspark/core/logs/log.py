@@ -4,13 +4,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.physics.ocv import Floats
 
 # A USB meter in line sees the source's volts, not the cell's: with little current they come near 5 V, as no cell does.
 USB_V = (4.6, 5.6)
 
 
-class TooShort(ValueError):
+class TooShort(PocketSparkError, ValueError):
     """There are too few rows to say anything."""
 
 

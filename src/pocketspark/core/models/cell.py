@@ -3,9 +3,9 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal, Self
+from typing import Annotated, Any, Literal, Self
 
-from pydantic import model_validator
+from pydantic import BeforeValidator, model_validator
 
 from pocketspark.core.models.board import Protection
 from pocketspark.core.models.intake import Intake
@@ -32,6 +32,18 @@ CELL_CLASSES: Mapping[CellClass, ClassFacts] = {
     "lfp": ClassFacts("lithium iron phosphate", 3.2, 3.65, 2.5, 2.5),
 }
 
+
+def _usual_where_only_yes(value: Any) -> Any:
+    """Yes: the usual circuit on the end of a cell. No: none."""
+    if value is True:
+        return Protection(name="on the cell")
+    return None if value is False else value
+
+
+OwnProtection = Annotated[
+    Protection | None, BeforeValidator(_usual_where_only_yes, json_schema_input_type=Protection | bool | None)
+]
+
 # Resistance of a new small cell falls as its capacity grows (common practice, no source).
 TYPICAL_OHM_AH = 0.08
 
@@ -50,7 +62,7 @@ class Cell(Model):
     discharge_max_a: Amps | None = None
     cut_v: Volts | None = None
     origin: Literal["new", "salvaged"] = "new"
-    own_protection: Protection | bool = False
+    own_protection: OwnProtection = None
     thermistor_lead: bool = False  # a thermistor or identification lead beside plus and minus
     polarity_measured: bool = False  # its plug was held against the socket with a meter
     intake: Intake | None = None
@@ -90,7 +102,7 @@ class Cell(Model):
 
     @property
     def protection(self) -> Protection | None:
-        return Protection(name="on the cell") if self.own_protection is True else (self.own_protection or None)
+        return self.own_protection
 
     @property
     def volume_l(self) -> float | None:

@@ -2,13 +2,13 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import Field
 
-from pocketspark.core.models.model import Amps, Millimetres, Model, Title, Volts
+from pocketspark.core.models.model import Amps, Millimetres, Model, Title, Volts, written_like
 
 Damage = Literal["dent", "puncture", "smell", "electrolyte", "swelling"]
 
-Day = Annotated[str, StringConstraints(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+Day = Annotated[str, written_like(r"\d{4}-\d{2}-\d{2}", "a day is written like 2026-11-25")]
 
 
 class LoadReading(Model):

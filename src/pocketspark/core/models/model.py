@@ -1,9 +1,10 @@
 """The base of every model, and the units their fields are counted in."""
 
+import re
 from collections.abc import Sequence
 from typing import Annotated, Any
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, StringConstraints
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, StringConstraints
 from pydantic_core import PydanticCustomError
 
 from pocketspark.core.units.quantity import Quantity
@@ -24,7 +25,6 @@ Share = Annotated[float, Quantity("%", 0, 1)]
 Plain = Annotated[float, Quantity("", 0, 1e6)]
 Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
 # "mode2": what a path names a row by, so that a path never lands on a neighbour. Made where a document has none.
-RowId = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,30}$|^$")]
 
 
 class Model(BaseModel):
@@ -33,6 +33,26 @@ class Model(BaseModel):
     model_config = ConfigDict(
         frozen=True, extra="forbid", allow_inf_nan=False, json_schema_serialization_defaults_required=True
     )
+
+
+def refusal(sentence: str) -> PydanticCustomError:
+    """A validation error whose whole message is a sentence for the maker."""
+    return PydanticCustomError("refused", "{sentence}", {"sentence": sentence})
+
+
+def written_like(pattern: str, sentence: str) -> AfterValidator:
+    """A text of this shape; any other is refused with the sentence."""
+    shape = re.compile(pattern)
+
+    def check(text: str) -> str:
+        if len(text) > 200 or not shape.fullmatch(text):
+            raise refusal(sentence)
+        return text
+
+    return AfterValidator(check)
+
+
+RowId = Annotated[str, written_like(r"([a-z][a-z0-9_]{0,30})?", "an id is a small letter, then letters and digits")]
 
 
 class Row(Model):
@@ -56,20 +76,17 @@ def _with_ids(rows: Sequence[Any], stem: str) -> list[Any]:
     named = []
     for row in rows:
         name = row_id(row)
-        if isinstance(row, dict | Row) and (not name or name in given):
-            name = next(free)
-            row = {**row, "id": name} if isinstance(row, dict) else row.model_copy(update={"id": name})
+        wants_one = isinstance(row, dict | Row) and (not name or name in given)
+        named.append(_with_id(row, name := next(free)) if wants_one else row)
         given.add(name)
-        named.append(row)
     return named
+
+
+def _with_id(row: Any, name: str) -> Any:
+    return {**row, "id": name} if isinstance(row, dict) else row.model_copy(update={"id": name})
 
 
 def row_id(row: Any) -> str:
     """The id of a row, read or not yet read; "" where it has none."""
     name = row.get("id") if isinstance(row, dict) else getattr(row, "id", "")
     return name if isinstance(name, str) else ""
-
-
-def refusal(sentence: str) -> PydanticCustomError:
-    """A validation error whose whole message is a sentence for the maker."""
-    return PydanticCustomError("refused", "{sentence}", {"sentence": sentence})

@@ -8,12 +8,13 @@ import re
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models.model import row_id
 
 NUMBER = re.compile(r"\d{1,4}")
 
 
-class NoSuchPlace(LookupError):
+class NoSuchPlace(PocketSparkError, LookupError):
     """The path leads nowhere in this document."""
 
     def __init__(self, path: str) -> None:

@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 from pocketspark.core.models import paths
 from pocketspark.core.models.build import Build
 from pocketspark.core.models.gadget import Gadget
-from pocketspark.core.models.model import Model, Plain, named_rows
+from pocketspark.core.models.model import Model, Plain, named_rows, row_id
 from pocketspark.core.models.record import Entry, StepRecord
 from pocketspark.core.units.quantity import Quantity
 
@@ -31,8 +31,15 @@ class Costs(Model):
     battery_price: Plain | None = None  # one old battery
 
 
+# The last step of a path that adds a row at the end of a list: "gadget.modes.+".
+APPENDED = "+"
+
+
 class Edit(Model):
-    """Set one place of the document. `basis.…` before a path sets where its value came from."""
+    """Set one place of the document. `basis.…` before a path sets where its value came from.
+
+    A path that ends in "+" adds a row to a list; a row that is set to null goes.
+    """
 
     path: str
     value: Any  # whatever the place takes; the project model judges it
@@ -147,21 +154,32 @@ def _set(document: dict[str, Any], path: str, value: Any) -> None:
     branch: Any = document
     for step in way:
         if isinstance(branch, list):
-            number = paths.row_number(branch, step)
-            if number is None:
-                raise paths.NoSuchPlace(path)
-            branch = branch[number]
+            branch = branch[_row(branch, step, path)]
             continue
         if branch.get(step) is None:
             branch[step] = {}
         branch = branch[step]
-    if isinstance(branch, list):
-        number = paths.row_number(branch, last)
-        if number is None:
-            raise paths.NoSuchPlace(path)
-        branch[number] = value
-    else:
+    if not isinstance(branch, list):
         branch[last] = value
+    elif last == APPENDED:
+        branch.append(_with_free_id(branch, value, way[-1].removesuffix("s")))
+    elif value is None:
+        del branch[_row(branch, last, path)]
+    else:
+        branch[_row(branch, last, path)] = value
+
+
+def _row(rows: list[Any], step: str, path: str) -> int:
+    number = paths.row_number(rows, step)
+    if number is None:
+        raise paths.NoSuchPlace(path)
+    return number
+
+
+def _with_free_id(rows: list[Any], value: Any, stem: str) -> Any:
+    """The new row, with an id that none of the others has."""
+    taken = {row_id(row) for row in rows}
+    return {**value, "id": next(name for n in range(1, 9999) if (name := f"{stem}{n}") not in taken)}
 
 
 def _leads_somewhere(project: Project, path: str) -> bool:

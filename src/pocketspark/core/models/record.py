@@ -5,10 +5,23 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from pocketspark.core.models.bay import Attempt
-from pocketspark.core.models.model import AmpHours, Amps, Celsius, Model, Ohms, ProgOhms, Row, Volts, named_rows
+from pocketspark.core.models.model import (
+    AmpHours,
+    Amps,
+    Celsius,
+    Model,
+    Ohms,
+    ProgOhms,
+    Row,
+    Volts,
+    named_rows,
+    written_like,
+)
 from pocketspark.core.units.quantity import Quantity
 
-Moment = Annotated[str, StringConstraints(pattern=r"^\d{4}-\d{2}-\d{2}(T\d{2}:\d{2}(:\d{2})?Z?)?$")]
+Moment = Annotated[
+    str, written_like(r"\d{4}-\d{2}-\d{2}(T\d{2}:\d{2}(:\d{2})?Z?)?", "a moment is written like 2026-11-25T18:30Z")
+]
 ShownVolts = Annotated[float, Quantity("V", -60, 60)]  # a meter may show minus
 Minutes = Annotated[float, Quantity("", 0, 10_000)]
 Span = Annotated[float, Quantity("", 0, 1e7)]  # hours or days of a prediction

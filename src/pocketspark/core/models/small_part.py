@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from pocketspark.core.models.model import Millimetres, Model, Row, Title
+from pocketspark.core.models.model import Millimetres, Row, Title
 
 SmallPartKind = Literal["lamp", "switch", "spacer"]
 Size = Annotated[tuple[Millimetres, ...], Field(min_length=3, max_length=3)]

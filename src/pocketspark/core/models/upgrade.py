@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models.project import FORMAT
 
 # Fields that were renamed from format 1 to format 2, wherever they stand.
@@ -36,7 +37,7 @@ _RECORD_1 = ("r_measured_ohm", "first_charge", "steps", "predictions", "attempts
 _PART_KINDS_1: Mapping[str, str] = {"guard": "protection", "shaper": "regulator"}
 
 
-class UnknownFormat(ValueError):
+class UnknownFormat(PocketSparkError, ValueError):
     """The document is of no format that this release reads."""
 
 

@@ -2,12 +2,14 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import Field
 
-from pocketspark.core.models.model import Model, Row, Title, named_rows
+from pocketspark.core.models.model import Model, Row, Title, named_rows, written_like
 
 # "charger.OUT+": the part's key and the pad as it is printed on it.
-PadName = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]*\.[A-Za-z0-9+\-]{1,8}$")]
+PadName = Annotated[
+    str, written_like(r"[a-z][a-z0-9_]*\.[A-Za-z0-9+\-]{1,8}", "a pad is written like charger.OUT+: part, dot, pad")
+]
 ExtraKind = Literal["switch", "diode", "fuse", "link"]
 
 EXTRA_KINDS: dict[ExtraKind, tuple[str, str]] = {
@@ -29,7 +31,7 @@ class Wire(Row):
 class ExtraPart(Model):
     """A part that stands in no list of boards: its key names it in wires."""
 
-    key: Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,20}$")]
+    key: Annotated[str, written_like(r"[a-z][a-z0-9_]{0,20}", "a key is small letters and digits, like main_switch")]
     kind: ExtraKind
     name: Title = "extra part"
 

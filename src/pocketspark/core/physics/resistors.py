@@ -7,6 +7,8 @@ import math
 from collections.abc import Sequence
 from typing import Literal, NamedTuple
 
+from pocketspark.core.error import PocketSparkError
+
 Series = Literal["E12", "E24", "E96"]
 
 _E24 = (10, 11, 12, 13, 15, 16, 18, 20, 22, 24, 27, 30, 33, 36, 39, 43, 47, 51, 56, 62, 68, 75, 82, 91)  # IEC 60063
@@ -21,7 +23,7 @@ _TOLERANCE_COLOURS = {0.01: "brown", 0.02: "red", 0.005: "green", 0.05: "gold", 
 _EIA96_MULTIPLIERS = {"Z": -3, "Y": -2, "X": -1, "A": 0, "B": 1, "C": 2, "D": 3, "E": 4, "F": 5}
 
 
-class NotACode(ValueError):
+class NotACode(PocketSparkError, ValueError):
     """The text is no resistor code; the message says what would be."""
 
 

@@ -10,6 +10,8 @@ from typing import Any
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
+from pocketspark.core.error import PocketSparkError
+
 PREFIXES: Mapping[str, float] = {
     "p": 1e-12,
     "n": 1e-9,
@@ -49,7 +51,7 @@ _PLAIN_NUMBER = re.compile(rf"([+-]?{_DIGITS}(?:[eE][+-]?\d+)?)\s*(.*)")
 _LETTER_AS_POINT = re.compile(r"([+-]?\d+)([a-df-zA-DF-ZμΩ])(\d+)\s*(.*)")
 
 
-class NotAQuantity(ValueError):
+class NotAQuantity(PocketSparkError, ValueError):
     """The text cannot be read as a quantity of the wanted unit; the message says what would be."""
 
 
@@ -205,8 +207,15 @@ class Quantity:
                 "not_a_quantity", "{sentence}", {"sentence": f"a number in {self.unit or 'plain figures'} belongs here"}
             )
         if not self.low <= value <= self.high:  # also refuses NaN
-            between = f"{self.low:g} to {self.high:g} {self.unit}".strip()
+            between = self._between()
             raise PydanticCustomError(
-                "out_of_range", "{sentence}", {"sentence": f"{value:g} cannot be meant here: {between}"}
+                "out_of_range", "{sentence}", {"sentence": f"{self._said(value)} cannot be meant here: {between}"}
             )
         return float(value)
+
+    def _between(self) -> str:
+        size = 0.01 if self.unit == "%" else 1.0
+        return f"{self.low / size:g} to {self.high / size:g} {self.unit}".strip()
+
+    def _said(self, value: float) -> str:
+        return f"{value * 100:g} %" if self.unit == "%" else f"{value:g}"
