@@ -17,16 +17,15 @@ import pandas
 from scipy.integrate import solve_ivp
 
 from headless import ROOT, chromium, context_of, running_app
+from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.logs.analysis import analyse
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.ocv import CURVES, Floats, Numbers
-from pocketspark.core.physics.regulators import law_of_regulator
+from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.measure_next import next_readings
 from pocketspark.core.questions.regulator_options import regulator_options
-from pocketspark.core.questions.scenarios import outlook
 from pocketspark.demo import demo_projects
 from pocketspark.formats.log_csv import read_log, to_csv
 from pocketspark.instruments import Bench, Meter, charge_log
@@ -34,7 +33,7 @@ from pocketspark.parts import library
 
 sys.path.insert(0, str(ROOT / "tests" / "reference"))
 
-CURVE = CURVES["li_4v20"]
+CURVE = curve_of("li_4v20")
 CAPACITY_AH, R_OHM, START_SOC = 1.0, 0.150, 0.02
 CHARGE_A, END_A, DRAW_A = 0.5, 0.05, 0.2
 BATCH = 2000
@@ -134,7 +133,7 @@ def questions() -> None:
 
     print(f"assess and all {len(boards) + 1} regulators compared: {median_ms(with_all_regulators, 20):.1f} ms")
     print(f"measure next: {median_ms(partial(next_readings, project), 10):.1f} ms")
-    print(f"outlook, five uses and three conditions: {median_ms(partial(outlook, project), 10):.1f} ms")
+    print(f"scenarios, five uses and three conditions: {median_ms(partial(scenarios, project), 10):.1f} ms")
 
 
 def fits() -> None:

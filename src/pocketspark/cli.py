@@ -16,7 +16,8 @@ from pocketspark.core.logs.log import TooShort
 from pocketspark.core.models import Project
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
-from pocketspark.core.units.quantity import NotAQuantity, amps, days, hours, ohms, volts
+from pocketspark.core.units.figures import amps, days, hours, ohms, volts
+from pocketspark.core.units.quantity import NotAQuantity
 from pocketspark.core.units.quantity import read as read_quantity
 from pocketspark.formats import project_json
 from pocketspark.formats.log_csv import UnreadableLog, read_log

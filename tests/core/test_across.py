@@ -6,14 +6,14 @@ from hypothesis import strategies as st
 
 from builders import CELL, board, judged, plan
 from pocketspark.core.chain import Chain
+from pocketspark.core.kinds.regulators import efficiency_at
 from pocketspark.core.models import Project, Regulator, Supply
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.primary import old_hours
-from pocketspark.core.physics.regulators import efficiency_at
 from pocketspark.core.questions.compare import compare
 from pocketspark.core.questions.payback import payback_of
-from pocketspark.core.questions.scenarios import outlook
+from pocketspark.core.questions.scenarios import scenarios
 
 # Compare --------------------------------------------------------------------------------------------------------
 
@@ -51,7 +51,7 @@ def test_a_build_that_is_not_there_is_refused():
 
 
 def test_five_ways_to_use_it_while_it_charges():
-    seen = {use.use: use for use in outlook(plan()).uses}
+    seen = {use.use: use for use in scenarios(plan()).uses}
     assert seen["off"].ends
     assert (seen["off"].plugged_v, seen["off"].net_a) == (None, pytest.approx(0.4))
     assert not seen["on_cell"].ends  # 60 mA on the cell hides the 40 mA end
@@ -61,14 +61,14 @@ def test_five_ways_to_use_it_while_it_charges():
 
 
 def test_old_and_cold_cells_run_shorter():
-    new, aged, cold = outlook(plan()).conditions
+    new, aged, cold = scenarios(plan()).conditions
     assert aged.hours == pytest.approx(0.8 * new.hours, rel=0.02)
     assert cold.hours < new.hours
 
 
-def test_without_parts_there_is_no_outlook():
-    assert outlook(plan(cell=None)).uses == ()
-    assert outlook(plan(boards=[])).uses == ()
+def test_without_parts_there_is_no_scenarios():
+    assert scenarios(plan(cell=None)).uses == ()
+    assert scenarios(plan(boards=[])).uses == ()
 
 
 # Heat -----------------------------------------------------------------------------------------------------------
@@ -84,9 +84,9 @@ def test_a_small_closed_case_is_warmer_and_folds_back_sooner():
     small = plan(gadget={"shell": {"outer_mm": [40, 30, 15]}}, boards=[board(theta_ja_c_per_w=150)])
     large = plan(gadget={"shell": {"outer_mm": [150, 90, 40]}}, boards=[board(theta_ja_c_per_w=150)])
     (a, b) = (Chain(p, 0) for p in (small, large))
-    assert a.warmth.inside_c.max() > b.warmth.inside_c.max() + 3
-    assert a.burn_limit_w < b.burn_limit_w
-    assert a.warmth.junction_c.max() <= 120 + 0.5  # the fold-back holds it
+    assert a.charging.warmth.inside_c.max() > b.charging.warmth.inside_c.max() + 3
+    assert a.charging.current.burn_limit_w < b.charging.current.burn_limit_w
+    assert a.charging.warmth.junction_c.max() <= 120 + 0.5  # the fold-back holds it
 
 
 def test_a_pad_takes_its_share_of_the_source():
@@ -109,9 +109,9 @@ def test_a_boards_own_table_counts_inside_it_and_the_formula_outside():
     table = [(2000, 0.58), (5000, 0.25), (10_000, 0.13)]
     rows = [{"r_ohm": ohm, "current_a": amps} for ohm, amps in table]
     chain = Chain(plan(boards=[board(r_table=rows)], r_prog_ohm=5000), 0)
-    assert chain.spread.nominal_a == pytest.approx(0.25)
-    assert chain.spread_at(20_000).nominal_a == pytest.approx(1200 / 20_000)
-    between = chain.spread_at(3000).nominal_a
+    assert chain.charging.current.spread.nominal_a == pytest.approx(0.25)
+    assert chain.charging.current.spread_at(20_000).nominal_a == pytest.approx(1200 / 20_000)
+    between = chain.charging.current.spread_at(3000).nominal_a
     assert 0.25 < between < 0.58
     assert resistors.ohms_for(1200, table, between) == pytest.approx(3000)
 
@@ -180,8 +180,8 @@ def test_packs_are_told_by_their_volts(supply, fresh_v, cells):
 def test_worth_is_an_honest_no_where_the_cell_is_tiny():
     # common practice, no source: an 0.18 Ah cell in an AA outline holds a tenth or less of a bought rechargeable
     tiny = plan(gadget={"supply": {"battery": "LR6", "series": 3}}, cell=CELL | {"capacity_ah": 0.18})
-    seen = payback_of(Chain(tiny, 0))
-    assert seen.verdict == "no"
+    seen = payback_of(Chain(tiny, 0).running)
+    assert seen.answer == "no"
     assert seen.energy_wh / seen.rechargeable_wh < 0.15
 
 
@@ -190,8 +190,8 @@ def test_payback_by_hand():
     project = plan(cell=CELL | {"price": 4.0})
     costs = project.costs.model_copy(update={"battery_price": 0.5, "bench_hours": 2, "hourly_rate": 10})
     chain = Chain(project.model_copy(update={"costs": costs}), 0)
-    seen = payback_of(chain)
-    sets = 365 * 3 / chain.original_hours(project.gadget.modes[0])
+    seen = payback_of(chain.running)
+    sets = 365 * 3 / chain.running.original_hours(project.gadget.modes[0])
     assert seen.parts_cost == pytest.approx(4.0 + 1.0 + 1.5)
     assert seen.saved_per_year == pytest.approx(sets * 1.5, rel=0.001)
     assert seen.payback_years == pytest.approx((6.5 + 20) / (sets * 1.5), rel=0.001)
@@ -199,4 +199,4 @@ def test_payback_by_hand():
 
 def test_a_gadget_hardly_used_is_left_alone():
     seldom = plan(gadget={"modes": [{"name": "lit", "current_a": 0.001, "hours_per_day": 0.1}]})
-    assert payback_of(Chain(seldom, 0)).verdict == "no"
+    assert payback_of(Chain(seldom, 0).running).answer == "no"

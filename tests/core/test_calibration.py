@@ -27,7 +27,7 @@ def seen_on(project, kind, fault=None, **bench):
     """A run on a bench that is other than the plan by `bench`, analysed."""
     chain = Chain(project, 0)
     run = simulated_run(kind, replace(bench_of(chain), **bench), EXACT, fault)
-    return analyse(run, plan_a=chain.spread.nominal_a)
+    return analyse(run, plan_a=chain.charging.current.spread.nominal_a)
 
 
 def adopted(project: Project, offer) -> Project:
@@ -69,16 +69,18 @@ def test_a_plateau_teaches_this_boards_own_constant(kind):
     project = plan(r_prog_ohm=3000)
     offer = learnt(project, kind, i_prog_a=0.36)["charge current"]
     chain = Chain(adopted(project, offer), 0)
-    assert chain.charger.k_volts == pytest.approx(1080, rel=0.01)
-    assert chain.spread.nominal_a == pytest.approx(0.36, rel=0.01)
-    assert chain.spread.most_a < 0.36 * 1.06  # 3 % of the meter and 1 % of the resistor, where 10 % stood
+    assert chain.charging.charger.k_volts == pytest.approx(1080, rel=0.01)
+    assert chain.charging.current.spread.nominal_a == pytest.approx(0.36, rel=0.01)
+    assert (
+        chain.charging.current.spread.most_a < 0.36 * 1.06
+    )  # 3 % of the meter and 1 % of the resistor, where 10 % stood
 
 
 def test_a_board_with_a_table_of_its_own_gets_a_row():
     table = [{"r_ohm": 2000, "current_a": 0.58}, {"r_ohm": 5000, "current_a": 0.24}]
     project = plan(boards=[board(r_table=table)], r_prog_ohm=3000)
     offer = learnt(project, "cell_meters", i_prog_a=0.39)["charge current"]
-    rows = Chain(adopted(project, offer), 0).charger.readings
+    rows = Chain(adopted(project, offer), 0).charging.charger.readings
     assert [r for r, _ in rows] == [2000, 3000, 5000]
     assert rows[1][1] == pytest.approx(0.39, rel=0.01)
 
@@ -99,7 +101,9 @@ def test_a_run_down_teaches_what_the_gadget_draws_behind_any_regulator(regulator
     chain = Chain(adopted(project, offer), 0)
     seen = seen_on(project, "bench_load", load_a=0.075, peak_a=0.0)
     mean_v = seen.energy_wh / seen.charge_ah
-    point = chain.regulator_law.operating_point(mean_v, chain.path_ohm, chain.load_of(chain.gadget.modes[0]))
+    point = chain.running.regulator_law.operating_point(
+        mean_v, chain.running.chosen.path_ohm, chain.load_of(chain.gadget.modes[0])
+    )
     assert float(point.cell_a) == pytest.approx(0.075, rel=0.03)
     assert "only if it was the gadget" in offer.off
 
@@ -122,7 +126,7 @@ def test_the_forecast_is_the_chains_own():
     chain = Chain(plan(r_prog_ohm=3000), 0)
     told = prediction_of(chain)
     assert told.charge_current_a == pytest.approx(0.4)  # 1200 V / 3 kohm
-    assert told.run_hours == chain.most_used.hours
+    assert told.run_hours == chain.running.most_used.hours
     assert (told.capacity_ah, told.r_ohm) == (CELL["capacity_ah"], CELL["r_ohm"])
 
 

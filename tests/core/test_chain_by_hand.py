@@ -5,11 +5,10 @@ import math
 import pytest
 
 from builders import CELL, CHARGER, PROTECTION, SIZE, board, plan
-from pocketspark.core.chain import Chain
-from pocketspark.core.chain.parts import WIRES_OHM
+from pocketspark.core.chain import WIRES_OHM, Chain
+from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.regulators import law_of_regulator
 from pocketspark.core.questions.measure_next import next_readings
 from pocketspark.core.wiring.cutlist import cut_list, gauge_for, ohm_per_m
 from pocketspark.core.wiring.hookup import hook_up
@@ -31,8 +30,8 @@ SELF_A = 0.9 * 0.025 / (30.4 * 24)  # 2.5 % a month of 0.9 Ah, from memory: 31 u
 def test_what_leaves_the_cell_in_the_drawer():
     # protection 3 uA, charger 2 uA (common practice, no source), the gadget's own 10 uA straight from the cell
     seen = chain(gadget={"off_current_a": 10e-6, "modes": [LIT]})
-    assert seen.standby_a == pytest.approx(10e-6 + 3e-6 + 2e-6 + SELF_A, rel=1e-3)
-    assert seen.standby_days == pytest.approx(seen.usable_ah / seen.standby_a / 24)
+    assert seen.running.standby_a == pytest.approx(10e-6 + 3e-6 + 2e-6 + SELF_A, rel=1e-3)
+    assert seen.running.standby_days == pytest.approx(seen.running.usable_ah / seen.running.standby_a / 24)
 
 
 SLEEPY = {"kind": "ldo", "v_set": 3.3, "iq_a": 50e-6, "has_enable": True, "iq_off_a": 1e-6}
@@ -44,21 +43,21 @@ SLEEPY = {"kind": "ldo", "v_set": 3.3, "iq_a": 50e-6, "has_enable": True, "iq_of
 )
 def test_where_the_switch_stands_decides_what_sleeps(place, regulator_a, gadget_a):
     seen = chain(regulator=SLEEPY, switch_place=place, gadget={"off_current_a": 10e-6, "modes": [LIT]})
-    assert seen.off_drains["regulator"] == pytest.approx(regulator_a, abs=1e-9)
-    assert seen.off_drains["gadget"] == pytest.approx(gadget_a, abs=1e-9)
+    assert seen.running.off_drains["regulator"] == pytest.approx(regulator_a, abs=1e-9)
+    assert seen.running.off_drains["gadget"] == pytest.approx(gadget_a, abs=1e-9)
 
 
 def test_what_hangs_before_the_regulator_draws_on_whatever_the_switch_does():
     gadget = {"off_current_a": 10e-6, "off_path": "before_regulator", "modes": [LIT]}
     seen = chain(regulator=SLEEPY, switch_place="before_regulator", gadget=gadget)
-    assert seen.off_drains["gadget"] == pytest.approx(10e-6)
+    assert seen.running.off_drains["gadget"] == pytest.approx(10e-6)
 
 
 def test_days_at_the_surveyed_use():
     # a day takes 3 h of the run and 21 h of the inventory: 1 / (3 / run + 21 / 24 / standby days)
     seen = chain(gadget={"modes": [LIT], "off_current_a": 1e-4})
-    run_h = seen.runs[0].hours
-    assert seen.days == pytest.approx(1 / (3 / run_h + 21 / 24 / seen.standby_days))
+    run_h = seen.running.runs[0].hours
+    assert seen.running.days == pytest.approx(1 / (3 / run_h + 21 / 24 / seen.running.standby_days))
 
 
 # Volts and peaks ------------------------------------------------------------------------------------------------
@@ -67,46 +66,46 @@ def test_days_at_the_surveyed_use():
 def test_volts_at_the_gadget_with_a_full_cell():
     # 4.2 V - 0.06 A x everything in the way
     seen = chain(gadget={"modes": [LIT]})
-    assert seen.gadget_v_max == pytest.approx(4.2 - 0.06 * ALL_OHM, abs=1e-6)
-    assert chain(cell_count=2).all_ohm == pytest.approx(ALL_OHM - 0.045)
+    assert seen.running.gadget_v_max == pytest.approx(4.2 - 0.06 * ALL_OHM, abs=1e-6)
+    assert chain(cell_count=2).running.chosen.all_ohm == pytest.approx(ALL_OHM - 0.045)
 
 
 def test_a_switched_off_gadget_sees_nearly_the_whole_cell():
     seen = chain(gadget={"modes": [LIT], "off_current_a": 1e-3})
-    assert seen.gadget_v_max == pytest.approx(4.2 - 1e-3 * ALL_OHM, abs=1e-6)
+    assert seen.running.gadget_v_max == pytest.approx(4.2 - 1e-3 * ALL_OHM, abs=1e-6)
     cut = chain(
         gadget={"modes": [LIT], "off_current_a": 1e-3},
         regulator=SLEEPY | {"v_set": 5.0},
         switch_place="before_regulator",
     )
-    assert cut.gadget_v_max < seen.gadget_v_max
+    assert cut.running.gadget_v_max < seen.running.gadget_v_max
 
 
 def test_a_stalled_motor_takes_volts_over_ohms():
     # 4.2 V / (2 ohm of winding + the way there)
     gadget = {"front_end": "motor", "behind": {"winding_ohm": 2.0}, "modes": [LIT]}
     seen = chain(gadget=gadget)
-    assert seen.stall_a == pytest.approx(4.2 / (2 + ALL_OHM), rel=1e-6)
-    assert seen.peak_cell_a == pytest.approx(seen.stall_a)
+    assert seen.running.stall_a == pytest.approx(4.2 / (2 + ALL_OHM), rel=1e-6)
+    assert seen.running.peak_cell_a == pytest.approx(seen.running.stall_a)
     regulated = chain(gadget=gadget, regulator={"kind": "ldo", "v_set": 3.0})
-    assert regulated.stall_a == pytest.approx(3.0 / (2 + ALL_OHM), rel=1e-6)
-    assert chain(gadget=gadget | {"front_end": "heater"}).stall_a == 0
+    assert regulated.running.stall_a == pytest.approx(3.0 / (2 + ALL_OHM), rel=1e-6)
+    assert chain(gadget=gadget | {"front_end": "heater"}).running.stall_a == 0
 
 
 def test_two_protections_in_series_count_twice_and_the_weaker_trips_first():
     second = {"name": "protection", "protection": PROTECTION | {"v_trip": 0.10, "cut_v": 2.8}, "outline_mm": [20, 6, 2]}
     first = {"name": "board", "charger": CHARGER, "protection": PROTECTION} | SIZE
     seen = chain(boards=[first, second])
-    assert seen.path_ohm == pytest.approx(0.10 + WIRES_OHM)
+    assert seen.running.chosen.path_ohm == pytest.approx(0.10 + WIRES_OHM)
     assert seen.first_to_trip.v_trip == 0.10
-    assert seen.cuts["protection"] == 2.8
+    assert seen.running.chosen.cuts["protection"] == 2.8
 
 
 def test_old_and_cold():
     # 300 cycles: 80 % and 1.5 x; 0 C: 85 % and 2 x (usual data sheets, from memory)
     old, cold, both = chain(aged=True), chain(cold=True), chain(aged=True, cold=True)
-    assert [round(c.capacity_ah, 4) for c in (old, cold, both)] == [0.72, 0.765, 0.612]
-    assert [round(float(c.group.r_ohm), 4) for c in (old, cold, both)] == [0.135, 0.18, 0.27]
+    assert [round(c.running.chosen.capacity_ah, 4) for c in (old, cold, both)] == [0.72, 0.765, 0.612]
+    assert [round(float(c.running.chosen.group.r_ohm), 4) for c in (old, cold, both)] == [0.135, 0.18, 0.27]
 
 
 # Charging -------------------------------------------------------------------------------------------------------
@@ -134,7 +133,7 @@ def test_old_and_cold():
     ],
 )
 def test_the_lowest_limit_sets_the_target(changes, name, limit_a):
-    lowest = chain(**changes).limits[0]
+    lowest = chain(**changes).charging.current.limits[0]
     assert lowest.name == name
     if limit_a is not None:
         assert lowest.current_a == pytest.approx(limit_a)
@@ -146,28 +145,31 @@ def test_what_the_heat_allows():
     seen = chain(boards=[board(theta_ja_c_per_w=200)], gadget={"shell": shell}, policy="label")
     area = 2 * (0.09 * 0.06 + 0.09 * 0.025 + 0.06 * 0.025)
     burnt_w = 95 / (200 + 1 / (10 * area))
-    heat = next(limit for limit in seen.limits if limit.name == "heat")
-    assert heat.current_a == pytest.approx(burnt_w / (5.0 - float(seen.curve.at(0.5))))
+    heat = next(limit for limit in seen.charging.current.limits if limit.name == "heat")
+    assert heat.current_a == pytest.approx(burnt_w / (5.0 - float(seen.running.chosen.curve.at(0.5))))
 
 
 def test_the_resistor_in_force():
     # measured, else chosen, else as delivered, else suggested
     delivered = [board(r_prog_ohm=1200)]
-    assert (chain(r_measured_ohm=2950).r_prog_ohm, chain(r_measured_ohm=2950).r_origin) == (2950, "measured")
-    assert chain(boards=delivered).r_origin == "chosen"
-    assert chain(boards=delivered, r_prog_ohm=None).r_prog_ohm == 1200
-    assert chain(boards=delivered, r_prog_ohm=None).r_origin == "as delivered"
+    assert (
+        chain(r_measured_ohm=2950).charging.current.r_prog_ohm,
+        chain(r_measured_ohm=2950).charging.current.r_origin,
+    ) == (2950, "measured")
+    assert chain(boards=delivered).charging.current.r_origin == "chosen"
+    assert chain(boards=delivered, r_prog_ohm=None).charging.current.r_prog_ohm == 1200
+    assert chain(boards=delivered, r_prog_ohm=None).charging.current.r_origin == "as delivered"
     suggested = chain(r_prog_ohm=None)
-    assert (suggested.r_prog_ohm, suggested.r_origin) == (3000, "suggested")
-    assert chain(r_measured_ohm=2950).r_marked_ohm == 3000
+    assert (suggested.charging.current.r_prog_ohm, suggested.charging.current.r_origin) == (3000, "suggested")
+    assert chain(r_measured_ohm=2950).charging.current.r_marked_ohm == 3000
 
 
 def test_volts_at_the_gadget_while_it_is_plugged_in():
     # change-over: 5 V less the cable's drop at 60 mA; on the cell: the float voltage less protection and wires
-    assert chain(use_while_charging="change_over").plugged_gadget_v() == pytest.approx(5 - 0.06 * 0.15)
-    on_cell = chain(use_while_charging="on_cell").plugged_gadget_v()
+    assert chain(use_while_charging="change_over").charging.plugged_gadget_v() == pytest.approx(5 - 0.06 * 0.15)
+    on_cell = chain(use_while_charging="on_cell").charging.plugged_gadget_v()
     assert on_cell == pytest.approx(4.2 - 0.06 * (0.05 + WIRES_OHM))
-    assert chain(use_while_charging="off").plugged_gadget_v() is None
+    assert chain(use_while_charging="off").charging.plugged_gadget_v() is None
 
 
 # Regulators --------------------------------------------------------------------------------------------------------
@@ -282,7 +284,7 @@ def test_the_most_telling_number_comes_first():
 
 
 def test_what_is_measured_is_not_asked_for_again():
-    paths = {"gadget.modes.0.current_a", "gadget.window.v_run_min", "builds.0.cell.measured_capacity_ah"}
+    paths = {"gadget.modes.mode1.current_a", "gadget.window.v_run_min", "builds.build1.cell.measured_capacity_ah"}
     known = CELL | {"measured_capacity_ah": 0.9}
     soft, hard = (
         {reading.path for reading in next_readings(plan(cell=known, basis=dict.fromkeys(paths, basis)))}

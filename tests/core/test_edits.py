@@ -1,9 +1,9 @@
 """Edits and where values came from: by the ids of rows, so that nothing lands on a neighbour."""
 
 import pytest
-from builders import plan
 from pydantic import ValidationError
 
+from builders import plan
 from pocketspark.core.models import Project
 from pocketspark.core.models.paths import NoSuchPlace
 from pocketspark.core.models.project import Edit

@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pocketspark.core.units.quantity import NotAQuantity, amps, days, engineering, hours, percent, read, read_size
+from pocketspark.core.units.figures import amps, days, engineering, hours, percent
+from pocketspark.core.units.quantity import NotAQuantity, read, read_size
 
 
 @pytest.mark.parametrize(

@@ -5,9 +5,9 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.load import Load, collapse_ocv, load_from_reading, terminal_voltage
-from pocketspark.core.physics.regulators import law_of_regulator
 
 ocvs_v = st.floats(3.0, 4.35)
 resistances = st.floats(0.01, 0.6)

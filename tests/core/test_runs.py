@@ -5,11 +5,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.ocv import CURVES
-from pocketspark.core.physics.regulators import law_of_regulator
+from pocketspark.core.physics.ocv import curve_of
 
 capacities = st.floats(0.05, 5)
 resistances = st.floats(0.01, 0.5)
@@ -27,7 +27,7 @@ regulators = st.sampled_from(
 
 
 def group(capacity_ah=1.0, r_ohm=0.15, cell_class="li_4v20"):
-    return CellGroup(CURVES[cell_class], capacity_ah, r_ohm)
+    return CellGroup(curve_of(cell_class), capacity_ah, r_ohm)
 
 
 def down(cells, load, regulator=None, v_run_min=1.0, path_ohm=0.05):

@@ -78,7 +78,7 @@ def test_the_limits_of_every_hold(key, changes, low, high, grade):
 
 
 def test_a_run_down_may_fall_short_by_a_fifth():
-    run_h = Chain(plan(), 0).most_used.hours
+    run_h = Chain(plan(), 0).running.most_used.hours
     assert step_of("discharge").hold.low == pytest.approx(0.8 * run_h)
 
 

@@ -5,14 +5,14 @@ from typing import Any
 import numpy as np
 import pybamm
 
-from pocketspark.core.physics.ocv import CURVES, OcvCurve
+from pocketspark.core.physics.ocv import OcvCurve, curve_of
 
 CAPACITY_AH = 1.0
 R_OHM = 0.150
 START_SOC = 0.02  # PyBaMM refuses a start at 0
 
 
-def parameters(start_soc: float, curve: OcvCurve = CURVES["li_4v20"], cut_v: float = 3.0) -> pybamm.ParameterValues:
+def parameters(start_soc: float, curve: OcvCurve = curve_of("li_4v20"), cut_v: float = 3.0) -> pybamm.ParameterValues:
     """Isothermal in effect: heat flows off freely and nothing depends on temperature."""
     values = pybamm.equivalent_circuit.Thevenin().default_parameter_values
 

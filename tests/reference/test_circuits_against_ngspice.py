@@ -9,9 +9,10 @@ import subprocess
 import pytest
 
 from builders import finding, judged
+from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.regulators import BehindDiode, law_of_regulator
+from pocketspark.core.physics.regulators import BehindDiode
 
 R_OHM = 0.250
 LOADS = {"current": Load(steady_a=0.12), "resistance": Load(siemens=1 / 30), "power": Load(power_w=0.4)}

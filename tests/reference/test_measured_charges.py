@@ -10,7 +10,7 @@ from scipy.optimize import brentq, minimize_scalar
 
 from pocketspark.core.logs.analysis import analyse
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge
-from pocketspark.core.physics.ocv import CURVES
+from pocketspark.core.physics.ocv import curve_of
 from pocketspark.instruments import Bench, Meter, charge_log
 
 # Everything in the way counts as the one resistance: cells, wires, cable.
@@ -18,7 +18,7 @@ IDEAL = {"cable_ohm": 0.0, "pass_ohm": 0.0}
 
 
 def hours(i_prog_a, r_ohm):
-    return float(charge(CellGroup(CURVES["li_4v20"], 3.0, r_ohm), ChargerSetting(i_prog_a, **IDEAL)).hours.flat[0])
+    return float(charge(CellGroup(curve_of("li_4v20"), 3.0, r_ohm), ChargerSetting(i_prog_a, **IDEAL)).hours.flat[0])
 
 
 FIRST_H, SECOND_H = 7 + 10 / 60, 5 + 44 / 60
@@ -43,7 +43,7 @@ def test_a_log_of_either_run_is_read_as_it_was_measured(i_prog_a, took_h):
     assert seen.kind == "charge"
     assert seen.flow_hours == pytest.approx(took_h, rel=0.05)
     assert seen.plateau_a == pytest.approx(i_prog_a, rel=0.02)
-    assert seen.capacity_ah == pytest.approx(3.0, rel=0.02)
+    assert seen.running.chosen.capacity_ah == pytest.approx(3.0, rel=0.02)
     assert seen.resistance_ohm == pytest.approx(r_ohm, rel=0.02)
     # Two worn cells: most of either charge is its tail, and that is what the log says of it.
     assert "log.long_tail" in {finding.code for finding in seen.findings}

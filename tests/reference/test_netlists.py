@@ -31,9 +31,9 @@ def asked(netlist):
 @pytest.mark.parametrize("project", READY, ids=lambda p: p.gadget.name)
 def test_the_running_circuit_of_every_demo(project, soc):
     chain = Chain(project, 0)
-    ocv_v = float(chain.curve.at(soc))
-    ours = chain.gadget_v_at(ocv_v, chain.load_of(chain.heaviest))
-    assert asked(running_netlist(chain, chain.heaviest, ocv_v)) == pytest.approx(ours, abs=0.010)
+    ocv_v = float(chain.running.chosen.curve.at(soc))
+    ours = chain.running.gadget_v_at(ocv_v, chain.load_of(chain.heaviest))
+    assert asked(running_netlist(chain.running, chain.heaviest, ocv_v)) == pytest.approx(ours, abs=0.010)
 
 
 @pytest.mark.parametrize("law", ["current", "resistance", "power"])
@@ -41,19 +41,21 @@ def test_the_running_circuit_of_every_demo(project, soc):
 def test_every_regulator_and_law(regulator, law):
     modes = [{"name": "lit", "current_a": 0.08, "law": law, "hours_per_day": 3}]
     chain = Chain(plan(gadget={"modes": modes}, regulator=regulator), 0)
-    ours = chain.gadget_v_at(3.7, chain.load_of(chain.heaviest))
-    assert asked(running_netlist(chain, chain.heaviest, 3.7)) == pytest.approx(ours, abs=0.010)
+    ours = chain.running.gadget_v_at(3.7, chain.load_of(chain.heaviest))
+    assert asked(running_netlist(chain.running, chain.heaviest, 3.7)) == pytest.approx(ours, abs=0.010)
 
 
 def test_a_blocking_diode_stands_in_the_netlist_too():
     chain = Chain(plan(gadget={"existing_charging": {"kind": "dock", "treatment": "diode"}}), 0)
-    ours = chain.gadget_v_at(3.9, chain.load_of(chain.heaviest))
-    assert asked(running_netlist(chain, chain.heaviest, 3.9)) == pytest.approx(ours, abs=0.010)
+    ours = chain.running.gadget_v_at(3.9, chain.load_of(chain.heaviest))
+    assert asked(running_netlist(chain.running, chain.heaviest, 3.9)) == pytest.approx(ours, abs=0.010)
 
 
 @pytest.mark.parametrize("soc", [0.3, 0.6, 0.99])
 def test_the_charging_circuit(soc):
     # the same moment of our charge run: constant current, and the float voltage held near the end
     chain = Chain(plan(), 0)
-    run = chain.charge_from(soc)
-    assert asked(charging_netlist(chain, float(chain.curve.at(soc)))) == pytest.approx(float(run.cell_v[0]), abs=0.010)
+    run = chain.charging.charge_from(soc)
+    assert asked(charging_netlist(chain.charging, float(chain.running.chosen.curve.at(soc)))) == pytest.approx(
+        float(run.cell_v[0]), abs=0.010
+    )

@@ -8,13 +8,13 @@ import pybamm
 import pytest
 from pybamm_cell import CAPACITY_AH, R_OHM, START_SOC, charge_hours, discharge_hours
 
+from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.ocv import CURVES
-from pocketspark.core.physics.regulators import law_of_regulator
+from pocketspark.core.physics.ocv import curve_of
 
-GROUP = CellGroup(CURVES["li_4v20"], CAPACITY_AH, R_OHM)
+GROUP = CellGroup(curve_of("li_4v20"), CAPACITY_AH, R_OHM)
 
 
 @pytest.mark.parametrize(("current_a", "end_a"), [(1.0, 0.1), (0.5, 0.05)])
@@ -56,7 +56,7 @@ def test_the_noted_reference_charge_is_met(c_rate, termination_share, hours, cc_
 
 def test_a_4v35_cell_on_a_4v20_charger_reaches_some_92_percent():
     # handbook of this project, by the extended Ai2020 curve
-    assert float(CURVES["li_4v35"].soc_at(4.20)) == pytest.approx(0.917, abs=1e-3)
+    assert float(curve_of("li_4v35").soc_at(4.20)) == pytest.approx(0.917, abs=1e-3)
 
 
 def test_one_series_resistance_explains_two_measured_runs_of_two_worn_cells():
@@ -68,7 +68,7 @@ def test_one_series_resistance_explains_two_measured_runs_of_two_worn_cells():
     measured = {1.0: 7 + 10 / 60, 1.4: 5 + 44 / 60}
 
     def errors(r_ohm):
-        group = CellGroup(CURVES["li_4v20"], 3.0, r_ohm)
+        group = CellGroup(curve_of("li_4v20"), 3.0, r_ohm)
         return [abs(float(charge(group, ChargerSetting(a)).hours) / h - 1) for a, h in measured.items()]
 
     best = min((errors(r_ohm) for r_ohm in np.linspace(0.05, 2, 200)), key=max)

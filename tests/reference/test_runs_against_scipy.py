@@ -9,13 +9,14 @@ import pytest
 from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
+from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.ocv import CURVES
-from pocketspark.core.physics.regulators import THERMAL_V, law_of_regulator
+from pocketspark.core.physics.ocv import curve_of
+from pocketspark.core.physics.regulators import THERMAL_V
 
-CURVE = CURVES["li_4v20"]
+CURVE = curve_of("li_4v20")
 CAPACITY_AH, R_OHM = 1.2, 0.18
 GROUP = CellGroup(CURVE, CAPACITY_AH, R_OHM)
 

@@ -1,1 +1,5 @@
-"""The trade itself: models, physics and rules, with no web, database, file or clock in sight."""
+"""The trade itself: pure functions on frozen models. No web, no database, no files, no clock."""
+
+from pocketspark.core import kinds
+
+__all__ = ["kinds"]

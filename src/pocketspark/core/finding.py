@@ -1,21 +1,33 @@
-"""A finding: one judgement with its number, working, source and, where there is one, its remedy."""
+"""A judgement, and the finding that it becomes once a rule has signed it: one plain sentence with all that it rests on."""
 
-from typing import Any, Literal
+from collections.abc import Iterable, Mapping
+from typing import Annotated, Literal
 
+from pydantic import BeforeValidator
+
+from pocketspark.core.kinds.stations import STATIONS
+from pocketspark.core.models.kinds import KeyOf
 from pocketspark.core.models.model import Model
+from pocketspark.core.models.project import Edit
+from pocketspark.core.units.figures import Figure, ShownFigure, shown
 
 Level = Literal["stop", "caution", "note", "pass"]
-Station = Literal["survey", "cell", "power", "charge", "fit", "wire", "build", "prove"]
+StationKey = Annotated[str, KeyOf(STATIONS)]
+Node = Literal["source", "charger", "cell", "protection", "regulator", "gadget"]
 
-STATIONS: tuple[Station, ...] = ("survey", "cell", "power", "charge", "fit", "wire", "build", "prove")
 GRAVITY: dict[Level, int] = {"stop": 3, "caution": 2, "note": 1, "pass": 0}
+LEVELS: Mapping[Level, tuple[str, str]] = {
+    "stop": ("stop", "do not build or power this"),
+    "caution": ("caution", "works, with a cost or a risk that is named"),
+    "note": ("note", "worth knowing"),
+    "pass": ("fine", "checked, and fine"),
+}
 
 
-class Edit(Model):
-    """Set one field of the project document. `path` is dotted, with indices: "builds.0.r_prog_ohm"."""
-
-    path: str
-    value: Any  # whatever the field takes; the project model judges it
+# A figure as a rule has it, or as an answer carries it.
+ShownInFinding = Annotated[
+    ShownFigure | None, BeforeValidator(lambda value: shown(value) if isinstance(value, Figure) else value)
+]
 
 
 class Remedy(Model):
@@ -25,20 +37,36 @@ class Remedy(Model):
     edits: tuple[Edit, ...]
 
 
-class Finding(Model):
-    """One judgement. `assumed`: it rests on something inferred or default, named in `rests_on`."""
+class Judgement(Model):
+    """What is thought of one thing: the level, one plain sentence, and all that it rests on.
 
-    code: str
+    `figure` is the number that decides, `limit` what it is held against; both stand in the sentence as they are here.
+    `subjects` are what it is about besides its node: pads, a hole, a wall, a mode, by the names the document uses.
+    `assumed`: it rests on something guessed or usual, named in `rests_on`; None: told by the basis of those.
+    """
+
     level: Level
-    station: Station
     headline: str
+    figure: ShownInFinding = None
+    limit: ShownInFinding = None
+    subjects: tuple[str, ...] = ()
     working: str = ""
-    source: str = ""
-    assumed: bool = False
+    assumed: bool | None = None
     rests_on: tuple[str, ...] = ()
     remedy: Remedy | None = None
 
 
-def worst(findings: list[Finding], default: Level = "pass") -> Level:
+class Finding(Judgement):
+    """A judgement, signed by the rule that made it. `id` is its own in an assessment, and stays the same in the next."""
+
+    id: str
+    code: str
+    station: StationKey
+    node: Node
+    source: str = ""
+    assumed: bool = False
+
+
+def worst(levels: Iterable[Level], default: Level = "pass") -> Level:
     """The gravest level among them."""
-    return max((finding.level for finding in findings), key=GRAVITY.__getitem__, default=default)
+    return max(levels, key=GRAVITY.__getitem__, default=default)

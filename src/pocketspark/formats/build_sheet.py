@@ -6,17 +6,17 @@ from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
 
-from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import CELL_LEADS
 from pocketspark.core.models.small_part import SMALL_PARTS
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.record.as_built import as_built
-from pocketspark.core.rules.fit import fit_in_bay
 from pocketspark.core.steps import Step, procedure
-from pocketspark.core.units.quantity import amps, days, hours, ohms, volts
+from pocketspark.core.units.figures import amps, days, hours, ohms, volts
 from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
 from pocketspark.core.wiring.hookup import hook_up
@@ -36,13 +36,13 @@ def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]
     rows += [(1, board.name, "") for board in chosen.boards]
     if chosen.regulator and chosen.regulator.kind != "none":
         rows.append((1, chosen.regulator.name, ""))
-    try:
-        rows.append((1, f"resistor {ohms(chain.r_marked_ohm)}", f"{chosen.r_tolerance * 100:g} %, program"))
-        wires = cut_list(chain, hook_up(chain))
+    if chain.charging:
+        marked = ohms(chain.charging.current.r_marked_ohm)
+        rows.append((1, f"resistor {marked}", f"{chosen.r_tolerance * 100:g} %, sets the charge current"))
+    wires = cut_list(chain, hook_up(chain)) if chain.charging else []
+    if wires:
         total = sum(wire.length_mm for wire in wires)
         rows.append((len(wires), "wires", f"{total / 1000:.2f} m in all, {max(w.awg for w in wires)} AWG or thicker"))
-    except (MissingPart, ValueError):
-        pass
     return rows + _sundries(chain)
 
 
@@ -50,12 +50,11 @@ def _sundries(chain: Chain) -> list[tuple[int, str, str]]:
     """What only the wiring or the fit asks for. A switch that both know of is one switch."""
     build = chain.build
     named = {part.name: SMALL_PARTS[part.kind].says for part in build.small_parts_in_all}
-    if chain.has_cell:
+    if chain.running:
         parts = hook_up(chain).parts
         added = (parts.by_key[key] for key in (*parts.extra, *(extra.key for extra in build.wiring.extra)))
         named |= {part.name: named.get(part.name, "") for part in added if part.kind != "link"}
-    if build.input.kind == "wireless":
-        named["receiver pad"] = "with its ferrite sheet"
+    named |= dict(build.input.facts.buys)
     if build.cell_lead != "soldered":
         label, remark = CELL_LEADS[build.cell_lead]
         named[f"{label}, with its socket"] = remark
@@ -79,7 +78,7 @@ def to_pdf(project: Project, build: int) -> bytes:
     from reportlab.platypus import SimpleDocTemplate
 
     chain = Chain(project, build)
-    chain.require_cell()
+    chain.required_running()
     _register_fonts()
     out = io.BytesIO()
     title = f"{project.gadget.name}: {project.builds[build].name}"
@@ -136,7 +135,8 @@ def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[A
     yield _hook_up_drawing(draw(hookup))
     rows = [(w.start, w.end, f"{w.length_mm:.0f} mm", f"{w.awg} AWG", w.colour) for w in cut_list(chain, hookup)]
     yield _table([("from", "to", "cut", "gauge", "colour"), *rows])
-    answer = fit_in_bay(chain)
+    fitted = fitted_build(chain)
+    answer = fitted.answer if fitted else None
     if answer is not None:
         yield _heading("Where it lies, mm")
         yield _three_views(answer)

@@ -1,12 +1,12 @@
 """What is on the simulated bench, and what may be wrong with it: the faults that makers meet."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
-from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.chain import Chain
 from pocketspark.core.physics.charge_and_discharge import CellGroup
-from pocketspark.core.physics.ocv import CURVES, OcvCurve
+from pocketspark.core.physics.ocv import OcvCurve, curve_of
 
 InstrumentKind = Literal["cell_meters", "usb_meter", "cell_tester", "bench_load"]
 Fault = Literal[
@@ -63,7 +63,7 @@ class Bench:
     peak_a: float = 0.45
     source_v: float = 5.0
     cable_ohm: float = 0.1
-    curve: OcvCurve = CURVES["li_4v20"]
+    curve: OcvCurve = field(default_factory=lambda: curve_of("li_4v20"))
     empty_v: float = 3.0
 
     @property
@@ -85,17 +85,15 @@ class Bench:
 
 def bench_of(chain: Chain) -> Bench:
     """This very build on the bench, as planned. Raises MissingPart."""
-    chain.require_cell()
-    if not chain.chargers:
-        raise MissingPart("charger")
-    modes = chain.gadget.modes
+    charging = chain.required_charging()
+    modes, heaviest = chain.gadget.modes, chain.heaviest
     return Bench(
-        capacity_ah=chain.capacity_ah,
-        r_ohm=float(chain.group.r_ohm) + 0.03,
-        i_prog_a=chain.spread.nominal_a,
-        float_v=chain.charger.float_v,
-        load_a=chain.heaviest.current_a if modes else 0.1,
+        capacity_ah=charging.chosen.capacity_ah,
+        r_ohm=charging.chosen.r_ohm + 0.03,
+        i_prog_a=charging.current.spread.nominal_a,
+        float_v=charging.charger.float_v,
+        load_a=heaviest.current_a if heaviest else 0.1,
         peak_a=max(mode.most_a for mode in modes) if modes else 0.3,
-        curve=chain.curve,
-        empty_v=3.0 if chain.charger.float_v > 4 else 2.5,
+        curve=charging.chosen.curve,
+        empty_v=charging.cell.facts.empty_v,
     )

@@ -16,7 +16,7 @@ APART_V, JOINED_OHM, PAD_V = 0.008, 0.06, 5.05
 
 
 def step_reading(chain: Chain, step: str, meter: Meter, fault: Fault | None = None) -> float:
-    """Reading at one step's hold. Raises KeyError for a step without one, MissingPart where it needs a part."""
+    """Reading at one step's checkpoint. Raises KeyError for a step without one, MissingPart where it needs a part."""
     true = _READS[step](chain)
     if fault is not None and (step, fault) in _WITH_FAULT:
         true = _WITH_FAULT[step, fault](true)
@@ -25,28 +25,37 @@ def step_reading(chain: Chain, step: str, meter: Meter, fault: Fault | None = No
 
 def _output_v(chain: Chain) -> float:
     """The heaviest mode at half charge."""
-    return chain.gadget_v_at(float(chain.curve.at(0.5)), chain.load_of(chain.heaviest))
+    running = chain.required_running()
+    if chain.heaviest is None:
+        return running.chosen.full_v
+    return running.gadget_v_at(float(running.chosen.curve.at(0.5)), chain.load_of(chain.heaviest))
 
 
 def _run_hours(chain: Chain) -> float:
-    return float(chain.most_used.hours) if chain.most_used else 0.0
+    most_used = chain.required_running().most_used
+    return float(most_used.hours) if most_used else 0.0
+
+
+def _resistor_ohm(chain: Chain) -> float:
+    build = chain.build
+    return build.record.r_measured_ohm or build.r_prog_ohm or chain.required_charging().current.suggested_r_ohm
 
 
 _READS: Mapping[str, Callable[[Chain], float]] = {
-    "current": lambda chain: chain.heaviest.current_a,
+    "current": lambda chain: chain.heaviest.current_a if chain.heaviest else 0.0,
     "old_path": lambda _chain: OPEN_OHM,
-    "resistor": lambda chain: chain.build.record.r_measured_ohm or chain.build.r_prog_ohm or chain.suggested_r_ohm,
-    "board_alone": lambda chain: chain.charger.float_v,
+    "resistor": _resistor_ohm,
+    "board_alone": lambda chain: chain.required_charging().charger.float_v,
     "regulator": lambda chain: chain.regulator.v_set or 0.0,
-    "five_volts_in": lambda chain: PAD_V if chain.build.input.kind == "wireless" else chain.build.source.volts,
+    "five_volts_in": lambda chain: PAD_V if chain.build.input.facts.over_a_gap else chain.build.source.volts,
     "cells_apart": lambda _chain: APART_V,
     "bridged": lambda _chain: JOINED_OHM,
     "short_check": lambda _chain: SOUND_RAIL_OHM,
-    "cell_volts": lambda chain: float(chain.curve.at(TRAVELS_SOC)),
+    "cell_volts": lambda chain: float(chain.required_running().chosen.curve.at(TRAVELS_SOC)),
     "output": _output_v,
-    "first_charge": lambda chain: chain.spread.nominal_a,
-    "warmth": lambda chain: float(np.max(chain.warmth.cell_c)),
-    "full": lambda chain: chain.charger.float_v - 0.005,
+    "first_charge": lambda chain: chain.required_charging().current.spread.nominal_a,
+    "warmth": lambda chain: float(np.max(chain.required_charging().warmth.cell_c)),
+    "full": lambda chain: chain.required_charging().charger.float_v - 0.005,
     "rest": lambda _chain: RESTED_DROP_V,
     "discharge": _run_hours,
 }

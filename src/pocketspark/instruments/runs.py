@@ -4,12 +4,12 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.logs.log import Log
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.charge_and_discharge import ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import NO_LOAD, Load
 from pocketspark.core.physics.ocv import Floats, OcvCurve
-from pocketspark.core.physics.regulators import law_of_regulator
 from pocketspark.instruments.bench import FAULTS, Bench, Fault, InstrumentKind
 from pocketspark.instruments.meter import Meter
 

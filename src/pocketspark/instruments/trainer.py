@@ -13,8 +13,8 @@ import numpy as np
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge
-from pocketspark.core.physics.ocv import CURVES
-from pocketspark.core.units.quantity import amp_hours, amps, ohms, volts
+from pocketspark.core.physics.ocv import curve_of
+from pocketspark.core.units.figures import amp_hours, amps, ohms, volts
 from pocketspark.instruments.meter import Meter
 
 Conclusion = Literal[
@@ -28,7 +28,7 @@ ProbeName = Literal[
 
 K_VOLTS, LABEL_AH, PLAN_OHM = 1200.0, 0.9, 3000.0
 NEW_OHM = 0.12
-_CURVE = CURVES["li_4v20"]
+_CURVE = curve_of("li_4v20")
 
 CONCLUSIONS: Mapping[Conclusion, str] = {
     "load_left_on": "Something draws from the cell while it charges",

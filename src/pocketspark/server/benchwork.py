@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request
 from pydantic import BaseModel
 
-from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import LogAnalysis, LogFinding, analyse, kind_of
 from pocketspark.core.logs.calibration import CalibrationOffer, calibration_offers
 from pocketspark.core.logs.differences import differences
@@ -111,7 +111,7 @@ def _places(places: Sequence[int | None]) -> ColumnPlaces:
 def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
     chain = Chain(project, build) if 0 <= build < len(project.builds) else None
     plan_a = _plan_a(chain)
-    cell_class = chain.cell.cell_class if chain and chain.has_cell else "li_4v20"
+    cell_class = chain.cell.cell_class if chain and chain.cell else "li_4v20"
     seen = analyse(taken.log, cell_class=cell_class, plan_a=plan_a)
     places = taken.mapping
     run = predicted(chain, kind_of(taken.log)) if chain else None
@@ -130,10 +130,7 @@ def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
 
 
 def _plan_a(chain: Chain | None) -> float | None:
-    try:
-        return chain.spread.nominal_a if chain else None
-    except MissingPart:
-        return None
+    return chain.charging.current.spread.nominal_a if chain and chain.charging else None
 
 
 def _drawn(log: Log) -> Drawn:

@@ -11,7 +11,7 @@ from pocketspark.core.finding import Level
 from pocketspark.core.models import Project
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.questions.assess import assess
-from pocketspark.core.units.quantity import days, hours
+from pocketspark.core.units.figures import days, hours
 from pocketspark.formats import project_json, project_zip
 from pocketspark.server.asking import Document, OurProjects, RefusedField, read_document, refused_fields
 from pocketspark.server.photos import OurPhotos

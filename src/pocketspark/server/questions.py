@@ -18,7 +18,7 @@ from pocketspark.core.questions.compare import Comparison, compare
 from pocketspark.core.questions.inventory_resistors import InventoryChoice, inventory_choices
 from pocketspark.core.questions.measure_next import NextReading, next_readings
 from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options
-from pocketspark.core.questions.scenarios import Outlook, outlook
+from pocketspark.core.questions.scenarios import Scenarios, scenarios
 from pocketspark.parts import library
 from pocketspark.server.asking import (
     Asked,
@@ -129,9 +129,9 @@ def measure_next(question: Asked) -> list[NextReading]:
 
 
 @router.post("/scenarios")
-def other_circumstances(question: Asked) -> Outlook:
+def other_circumstances(question: Asked) -> Scenarios:
     """Every way to use it while it charges; the same build with an old or a cold cell."""
-    return outlook(question.project, question.build)
+    return scenarios(question.project, question.build)
 
 
 @router.post("/resistors")

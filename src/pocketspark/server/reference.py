@@ -5,15 +5,26 @@ from typing import Any, TypeVar
 
 from fastapi import APIRouter
 
-from pocketspark.core.finding import STATIONS
-from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES, Battery
-from pocketspark.core.models.build import CELL_LEADS, INPUTS, POLICIES, STYLES, SWITCH_PLACES, USES_WHILE_CHARGING
+from pocketspark.core.finding import LEVELS
+from pocketspark.core.glossary import GLOSSARY
+from pocketspark.core.kinds.regulators import KINDS as REGULATOR_KINDS
+from pocketspark.core.kinds.stations import STATIONS
+from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES
+from pocketspark.core.models.bay import ARRANGEMENTS, OBSTACLE_STATES
+from pocketspark.core.models.build import CELL_LEADS, CENTRES, POLICIES, STYLES, SWITCH_PLACES, USES_WHILE_CHARGING
+from pocketspark.core.models.cell import ORIGINS
 from pocketspark.core.models.gadget import EXISTING_CHARGING, LOAD_LAWS, OFF_PATHS, PURPOSES, TREATMENTS
+from pocketspark.core.models.input_kind import INPUTS
+from pocketspark.core.models.inventory import InventoryKind
 from pocketspark.core.models.model import Model
+from pocketspark.core.models.part_fields import PartField, part_kinds
+from pocketspark.core.models.project import BASES
+from pocketspark.core.models.record import ENTRY_KINDS
 from pocketspark.core.models.small_part import SMALL_PARTS, SmallPartKind
 from pocketspark.core.models.supply import SUPPLY_KINDS
+from pocketspark.core.models.wiring import EXTRA_KINDS, THERMISTOR_LEADS
 from pocketspark.core.rules import RULES, Rule
-from pocketspark.core.units.quantity import amps
+from pocketspark.core.units.figures import amps
 from pocketspark.formats.project_json import json_schema
 from pocketspark.parts import Part, library
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -22,11 +33,12 @@ router = APIRouter(prefix="/api", tags=["reference"], responses=PROBLEM_RESPONSE
 
 
 class Choice(Model):
-    """One value a field may take, in words."""
+    """One value a field may take, in words. `asks`: the fields that count once it is taken."""
 
     value: str
     label: str
     detail: str = ""
+    asks: tuple[str, ...] = ()
 
 
 class BatterySize(Model):
@@ -46,7 +58,7 @@ class RuleText(Model):
     code: str
     station: str
     source: str
-    says: str
+    watches: str
     formula: str
     limits: str
 
@@ -58,14 +70,33 @@ class SmallPartUse(Choice):
     usual_mm: tuple[float, ...]
 
 
+class PartKindFields(Model):
+    """One kind of own part, and its fields in the order a maker fills them in."""
+
+    kind: InventoryKind
+    label: str
+    teaches: str
+    fields: tuple[PartField, ...]
+
+
+class GlossaryTerm(Model):
+    """One word of the trade. `fields`: the last steps of the paths whose labels use it."""
+
+    term: str
+    sentence: str
+    also: tuple[str, ...]
+    fields: tuple[str, ...]
+
+
 class ReferenceTables(Model):
-    """The tables and labels of the reference, so that they stand once, here."""
+    """The tables and labels of the trade, so that they stand once, here."""
 
     batteries: tuple[BatterySize, ...]
     chemistries: tuple[Choice, ...]
     front_ends: tuple[Choice, ...]
     laws: tuple[Choice, ...]
     cell_classes: tuple[Choice, ...]
+    origins: tuple[Choice, ...]
     sources: tuple[Choice, ...]
     policies: tuple[Choice, ...]
     uses_while_charging: tuple[Choice, ...]
@@ -74,12 +105,23 @@ class ReferenceTables(Model):
     existing_charging_kinds: tuple[Choice, ...]
     treatments: tuple[Choice, ...]
     off_paths: tuple[Choice, ...]
+    arrangements: tuple[Choice, ...]
+    obstacle_states: tuple[Choice, ...]
     styles: tuple[Choice, ...]
     inputs: tuple[Choice, ...]
+    centres: tuple[Choice, ...]
+    regulators: tuple[Choice, ...]
     cell_leads: tuple[Choice, ...]
+    thermistor_leads: tuple[Choice, ...]
+    extra_kinds: tuple[Choice, ...]
     switch_places: tuple[Choice, ...]
     small_parts: tuple[SmallPartUse, ...]
-    stations: tuple[str, ...]
+    entry_kinds: tuple[Choice, ...]
+    bases: tuple[Choice, ...]
+    levels: tuple[Choice, ...]
+    stations: tuple[Choice, ...]
+    part_kinds: tuple[PartKindFields, ...]
+    glossary: tuple[GlossaryTerm, ...]
     rules: tuple[RuleText, ...]
 
 
@@ -96,14 +138,17 @@ def schema() -> dict[str, Any]:
 @router.get("/reference")
 def reference() -> ReferenceTables:
     return ReferenceTables(
-        batteries=tuple(_battery(battery) for battery in BATTERIES.values()),
+        batteries=_batteries(),
         chemistries=tuple(Choice(value=key, label=facts.label) for key, facts in CHEMISTRIES.items()),
         front_ends=tuple(
             Choice(value=key, label=facts.label, detail=f"too much: {facts.too_much}; too little: {facts.too_little}")
             for key, facts in FRONT_ENDS.items()
         ),
         laws=_choices(LOAD_LAWS),
-        cell_classes=tuple(Choice(value=key, label=facts.label) for key, facts in CELL_CLASSES.items()),
+        cell_classes=tuple(
+            Choice(value=key, label=f"{facts.label} ({facts.remark})") for key, facts in CELL_CLASSES.items()
+        ),
+        origins=_choices(ORIGINS),
         sources=tuple(
             Choice(value=key, label=facts.label, detail=amps(facts.limit_a)) for key, facts in SOURCES.items()
         ),
@@ -111,18 +156,44 @@ def reference() -> ReferenceTables:
         uses_while_charging=_choices(USES_WHILE_CHARGING),
         supply_kinds=_choices(SUPPLY_KINDS),
         purposes=_choices(PURPOSES),
-        existing_charging_kinds=_choices(EXISTING_CHARGING),
+        existing_charging_kinds=tuple(
+            Choice(value=key, label=facts.label, detail=facts.detail) for key, facts in EXISTING_CHARGING.items()
+        ),
         treatments=_choices(TREATMENTS),
         off_paths=_choices(OFF_PATHS),
+        arrangements=_choices(ARRANGEMENTS),
+        obstacle_states=_choices(OBSTACLE_STATES),
         styles=_choices(STYLES),
-        inputs=_choices(INPUTS),
+        inputs=tuple(
+            Choice(value=key, label=kind.label, detail=kind.detail, asks=kind.asks) for key, kind in INPUTS.items()
+        ),
+        centres=_choices(CENTRES),
+        regulators=tuple(
+            Choice(value=key, label=kind.label, detail=kind.detail, asks=kind.fields)
+            for key, kind in REGULATOR_KINDS.items()
+        ),
         cell_leads=_choices(CELL_LEADS),
+        thermistor_leads=_labels(THERMISTOR_LEADS),
+        extra_kinds=_choices(EXTRA_KINDS),
         switch_places=_choices(SWITCH_PLACES),
         small_parts=tuple(
             SmallPartUse(value=key, label=facts.label, detail=facts.says, usual_mm=facts.usual_mm)
             for key, facts in SMALL_PARTS.items()
         ),
-        stations=STATIONS,
+        entry_kinds=_labels(ENTRY_KINDS),
+        bases=_choices(BASES),
+        levels=_choices(LEVELS),
+        stations=tuple(
+            Choice(value=key, label=station.label, detail=station.answers) for key, station in STATIONS.items()
+        ),
+        part_kinds=tuple(
+            PartKindFields(kind=key, label=kind.label, teaches=kind.teaches, fields=kind.fields)
+            for key, kind in part_kinds().items()
+        ),
+        glossary=tuple(
+            GlossaryTerm(term=term.term, sentence=term.sentence, also=term.also, fields=term.fields)
+            for term in GLOSSARY
+        ),
         rules=tuple(_rule_text(rule) for rule in RULES.values()),
     )
 
@@ -132,20 +203,23 @@ def _rule_text(rule: Rule) -> RuleText:
         code=rule.code,
         station=rule.station,
         source=rule.source,
-        says=rule.says,
+        watches=rule.watches,
         formula=rule.formula,
         limits=rule.limits,
     )
 
 
-def _battery(battery: Battery) -> BatterySize:
-    return BatterySize(
-        iec=battery.iec,
-        common=battery.common,
-        form=battery.form,
-        nominal_v=battery.nominal_v,
-        size_mm=battery.size_mm,
-        chemistries=battery.chemistries,
+def _batteries() -> tuple[BatterySize, ...]:
+    return tuple(
+        BatterySize(
+            iec=battery.iec,
+            common=battery.common,
+            form=battery.form,
+            nominal_v=battery.nominal_v,
+            size_mm=battery.size_mm,
+            chemistries=battery.chemistries,
+        )
+        for battery in BATTERIES.values()
     )
 
 
@@ -154,3 +228,7 @@ K = TypeVar("K", bound=str)
 
 def _choices(table: Mapping[K, tuple[str, str]]) -> tuple[Choice, ...]:
     return tuple(Choice(value=key, label=label, detail=detail) for key, (label, detail) in table.items())
+
+
+def _labels(table: Mapping[K, str]) -> tuple[Choice, ...]:
+    return tuple(Choice(value=key, label=label) for key, label in table.items())

@@ -6,6 +6,7 @@ from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.models import Mode
 from pocketspark.core.models.record import Prediction
 from pocketspark.core.models.wiring import Wire
 from pocketspark.core.record.as_built import BuiltFigure, as_built
@@ -51,11 +52,12 @@ def drawing(question: Asked) -> Response:
 def netlist(question: Asked, circuit: Annotated[Literal["running", "charging"], Query()] = "running") -> Response:
     """For ngspice, at the middle of the cell's curve, in the heaviest mode."""
     chain, _ = _hooked(question)
-    ocv_v = float(chain.curve.at(0.5))
-    if circuit == "running":
-        text = spice.running_netlist(chain, chain.heaviest, ocv_v)
+    running = chain.required_running()
+    ocv_v = float(running.chosen.curve.at(0.5))
+    if circuit == "charging":
+        text = spice.charging_netlist(chain.required_charging(), ocv_v)
     else:
-        text = spice.charging_netlist(chain, ocv_v)
+        text = spice.running_netlist(running, chain.heaviest or Mode(name="nothing", current_a=0.0), ocv_v)
     return Response(text, media_type="text/plain")
 
 

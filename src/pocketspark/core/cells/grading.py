@@ -5,11 +5,11 @@ Figures of the triage are common practice, no source.
 
 from collections.abc import Iterator
 
-from pocketspark.core.finding import GRAVITY, Level
+from pocketspark.core.finding import GRAVITY, Judgement, Level
 from pocketspark.core.models import Cell
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.quantity import amps, hours, millimetres, ohms, percent, volts
+from pocketspark.core.units.figures import ShownOhms, ShownShare, amps, hours, millimetres, ohms, percent, volts
 
 DEAD_V, PRECHARGE_V, START_V = 2.0, 2.5, 3.0
 OVER_CHARGED_V = 0.05  # above the class's full voltage
@@ -25,14 +25,6 @@ NO_REVIVAL = (
 )
 
 
-class Judgement(Model):
-    """What one reading says."""
-
-    level: Level
-    headline: str
-    working: str = ""
-
-
 class Grade(Model):
     """Where a cell stands: its judgements, gravest first, one word for the box it goes into, and the next step."""
 
@@ -40,8 +32,8 @@ class Grade(Model):
     level: Level
     judgements: tuple[Judgement, ...]
     next_step: str
-    r_ohm: float | None  # from the two loads
-    capacity_share: float | None  # measured over label
+    r_ohm: ShownOhms | None  # from the two loads
+    capacity_share: ShownShare | None  # measured over label
 
 
 def resistance_from_loads(intake: Intake) -> float | None:
@@ -83,8 +75,7 @@ def _damage(intake: Intake) -> Iterator[Judgement]:
     if intake.damage:
         yield Judgement(
             level="stop",
-            headline=f"{len(intake.damage)} sign{'s' if len(intake.damage) > 1 else ''} of damage "
-            f"({', '.join(intake.damage)}): out of the house, to the recycling point",
+            headline=f"It is damaged ({', '.join(intake.damage)}): out of the house, to the recycling point.",
         )
 
 
@@ -94,12 +85,14 @@ def _thickness(cell: Cell, intake: Intake) -> Iterator[Judgement]:
     share = intake.thickness_mm / cell.size_mm[0]
     working = f"{millimetres(intake.thickness_mm)} over a nominal {millimetres(cell.size_mm[0])}"
     if share >= SWOLLEN - 1e-9:
-        headline = f"{percent(share - 1)} thicker than its code: at its end"
+        headline = f"It is {percent(share - 1)} thicker than its code says: it is at its end."
         yield Judgement(level="stop", headline=headline, working=working)
     elif share > 1.05:
-        yield Judgement(level="note", headline=f"{percent(share - 1)} thicker than its code", working=working)
+        yield Judgement(
+            level="note", headline=f"It is {percent(share - 1)} thicker than its code says.", working=working
+        )
     else:
-        yield Judgement(level="pass", headline=f"{millimetres(intake.thickness_mm)} thick, as its code says")
+        yield Judgement(level="pass", headline=f"It is {millimetres(intake.thickness_mm)} thick, as its code says.")
 
 
 def _rest_voltage(cell: Cell, intake: Intake) -> Iterator[Judgement]:
@@ -107,19 +100,31 @@ def _rest_voltage(cell: Cell, intake: Intake) -> Iterator[Judgement]:
         return
     rest_v, full_v = intake.rest_v, cell.facts.full_v
     if rest_v < DEAD_V:
-        yield Judgement(level="stop", headline=f"{volts(rest_v)} at rest: recycle it", working=NO_REVIVAL)
+        yield Judgement(
+            level="stop",
+            headline=f"It rests at {volts(rest_v)}, too low ever to be safe again: recycle it.",
+            figure=volts(rest_v),
+            working=NO_REVIVAL,
+        )
     elif rest_v < PRECHARGE_V:
         current = amps(cell.capacity_ah * PRECHARGE_C)
         yield Judgement(
             level="caution",
-            headline=f"{volts(rest_v)} at rest: one watched pre-charge, or recycle it",
+            headline=f"It rests at {volts(rest_v)}: one watched pre-charge, or recycle it.",
+            figure=volts(rest_v),
             working=f"At most {current} (C/10), at most {hours(PRECHARGE_H)}, to reach {volts(START_V)}; then the "
             "whole test. If it does not get there, recycle it.",
         )
     elif rest_v > full_v + OVER_CHARGED_V:
-        yield Judgement(level="stop", headline=f"{volts(rest_v)} at rest: it has been over-charged, recycle it")
+        yield Judgement(
+            level="stop",
+            headline=f"It rests at {volts(rest_v)}: it has been over-charged, recycle it.",
+            figure=volts(rest_v),
+        )
     else:
-        yield Judgement(level="pass", headline=f"{volts(rest_v)} at rest: go on with the test")
+        yield Judgement(
+            level="pass", headline=f"It rests at {volts(rest_v)}: go on with the test.", figure=volts(rest_v)
+        )
 
 
 def _drop(intake: Intake) -> Iterator[Judgement]:
@@ -128,12 +133,14 @@ def _drop(intake: Intake) -> Iterator[Judgement]:
     drop = f"{intake.drop_24h_v * 1000:.0f} mV"
     working = "24 h after the first hour of rest that follows a full charge; that first hour is relaxation"
     if intake.drop_24h_v > DROP_WATCH_V:
-        headline = f"{drop} lost in a day: it discharges itself, recycle it"
+        headline = f"It loses {drop} in a day: it discharges itself, recycle it."
         yield Judgement(level="stop", headline=headline, working=working)
     elif intake.drop_24h_v > DROP_GOOD_V:
-        yield Judgement(level="caution", headline=f"{drop} lost in a day: watch it, measure again", working=working)
+        yield Judgement(
+            level="caution", headline=f"It loses {drop} in a day: watch it, measure again.", working=working
+        )
     else:
-        yield Judgement(level="pass", headline=f"{drop} lost in a day: good", working=working)
+        yield Judgement(level="pass", headline=f"It loses {drop} in a day: that is good.", working=working)
 
 
 def _capacity_share(cell: Cell) -> float | None:
@@ -146,11 +153,13 @@ def _capacity(cell: Cell) -> Iterator[Judgement]:
         return
     working = f"{percent(CAPACITY_GOOD)} and more is good, under {percent(CAPACITY_USABLE)} is spent"
     if share < CAPACITY_USABLE:
-        yield Judgement(level="stop", headline=f"{percent(share)} of its label is left: recycle it", working=working)
+        yield Judgement(
+            level="stop", headline=f"{percent(share)} of its label is left: it is spent, recycle it.", working=working
+        )
     elif share < CAPACITY_GOOD:
-        yield Judgement(level="note", headline=f"{percent(share)} of its label is left: usable", working=working)
+        yield Judgement(level="note", headline=f"{percent(share)} of its label is left: it is usable.", working=working)
     else:
-        yield Judgement(level="pass", headline=f"{percent(share)} of its label is left: good", working=working)
+        yield Judgement(level="pass", headline=f"{percent(share)} of its label is left: that is good.", working=working)
 
 
 def _resistance(cell: Cell, intake: Intake) -> Iterator[Judgement]:
@@ -163,12 +172,18 @@ def _resistance(cell: Cell, intake: Intake) -> Iterator[Judgement]:
         f"a new cell of its size has about {ohms(cell.typical_ohm)}"
     )
     if r_ohm <= 0:
-        yield Judgement(level="note", headline="0 Ω or less: the two readings do not belong together", working=working)
+        yield Judgement(
+            level="note",
+            headline="The two readings do not belong together: with more current the volts rose.",
+            working=working,
+        )
     elif r_ohm > RESISTANCE_HIGH * cell.typical_ohm:
-        headline = f"{ohms(r_ohm)}, {r_ohm / cell.typical_ohm:.1f} times a new one: it will sag and warm"
+        headline = (
+            f"Its {ohms(r_ohm)} is {r_ohm / cell.typical_ohm:.1f} times what a new one has: it will sag and warm."
+        )
         yield Judgement(level="caution", headline=headline, working=working)
     else:
-        yield Judgement(level="pass", headline=f"{ohms(r_ohm)} by two loads", working=working)
+        yield Judgement(level="pass", headline=f"It has {ohms(r_ohm)}, by two loads.", working=working)
 
 
 def _word(cell: Cell, intake: Intake, level: Level) -> str:

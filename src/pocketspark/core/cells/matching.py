@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from pocketspark.core.cells.grading import grade, resistance_from_loads
 from pocketspark.core.models import Cell
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.quantity import amp_hours, amps, percent, volts
+from pocketspark.core.units.figures import amp_hours, amps, percent, volts
 
 WITHIN_CAPACITY = 0.10
 WITHIN_V = 0.050

@@ -5,8 +5,9 @@ import re
 from pocketspark.core.cells.credibility import credible_capacity_ah
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Cell
-from pocketspark.core.models.cell import CellClass, CellForm
+from pocketspark.core.models.cell import CellClassKey, CellForm
 from pocketspark.core.models.model import Model
+from pocketspark.core.units.figures import ShownAmpHours
 
 POUCH = "pouch code, thickness width length; common practice, no source"
 ROUND = "round code, diameter and height; common practice, no source"
@@ -30,8 +31,8 @@ class SizeReading(Model):
     size_mm: tuple[float, ...]
     says: str
     source: str
-    cell_class: CellClass = "li_4v20"
-    capacity_ah: float = 0.0  # what a good cell of this volume holds
+    cell_class: CellClassKey = "li_4v20"
+    capacity_ah: ShownAmpHours = 0.0  # what a good cell of this volume holds
 
 
 def read_size_code(text: str) -> list[SizeReading]:

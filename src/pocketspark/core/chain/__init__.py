@@ -1,10 +1,24 @@
 """The chain of one build: source -> charger -> cell -> protection -> regulator -> gadget, resolved and computed once.
 
-Everything is looked up or calculated when first asked for, then kept. Rules and the assessment read it.
+`Chain` knows the parts. What follows from them hangs on it: `running` once a cell is chosen, `charging` once a charger
+is. Everything is looked up or calculated when first asked for, then stored.
 """
 
-from pocketspark.core.chain.charging import Chain, Limit
-from pocketspark.core.chain.parts import WIRES_OHM, EffectiveWindow, MissingPart
-from pocketspark.core.chain.running import ModeRun
+from pocketspark.core.chain.chain import Chain, EffectiveWindow, MissingPart
+from pocketspark.core.chain.charge_current import ChargeCurrent, Limit
+from pocketspark.core.chain.charging import Charging
+from pocketspark.core.chain.chosen_cell import WIRES_OHM, ChosenCell
+from pocketspark.core.chain.running import ModeRun, Running
 
-__all__ = ["WIRES_OHM", "Chain", "EffectiveWindow", "Limit", "MissingPart", "ModeRun"]
+__all__ = [
+    "WIRES_OHM",
+    "Chain",
+    "ChargeCurrent",
+    "Charging",
+    "ChosenCell",
+    "EffectiveWindow",
+    "Limit",
+    "MissingPart",
+    "ModeRun",
+    "Running",
+]

@@ -5,13 +5,15 @@ from functools import cached_property
 
 import numpy as np
 
-from pocketspark.core.chain.parts import ChainParts
-from pocketspark.core.models import Mode, Regulator
+from pocketspark.core.chain.chain import Chain
+from pocketspark.core.chain.chosen_cell import ChosenCell
+from pocketspark.core.kinds.regulators import law_of_regulator
+from pocketspark.core.models import Build, Cell, Gadget, Mode, Regulator
 from pocketspark.core.physics import stress
-from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
+from pocketspark.core.physics.charge_and_discharge import ChargerSetting, ChargeRun, Discharge, charge, discharge
 from pocketspark.core.physics.load import NO_LOAD, Load, or_zero
 from pocketspark.core.physics.primary import old_hours
-from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw, law_of_regulator
+from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw
 
 # 2 to 3 % a month (from memory).
 SELF_DISCHARGE_PER_HOUR = 0.025 / (30.4 * 24)
@@ -53,36 +55,61 @@ class ModeRun:
 
 
 @dataclass(frozen=True)
-class ChainRunning(ChainParts):
-    """One build, run down."""
+class Running:
+    """One build in use: each mode from full to its end, and the months switched off."""
+
+    chosen: ChosenCell
+
+    @property
+    def chain(self) -> Chain:
+        return self.chosen.chain
+
+    @property
+    def cell(self) -> Cell:
+        return self.chosen.cell
+
+    @property
+    def gadget(self) -> Gadget:
+        return self.chain.gadget
+
+    @property
+    def build(self) -> Build:
+        return self.chain.build
 
     @property
     def run_path_diode(self) -> bool:
-        """A diode in the run path beside the regulator: against an old charge path, or the cell's half of a selector."""
+        """A diode beside the regulator: against an old charge path, or the cell's half of a selector."""
         return self.gadget.existing_charging.treatment == "diode" or self.build.use_while_charging == "two_diodes"
 
     @cached_property
     def regulator_law(self) -> RegulatorLaw:
-        inner = law_of_regulator(self.regulator)
+        inner = law_of_regulator(self.chain.regulator)
         return BehindDiode(SCHOTTKY, inner) if self.run_path_diode else inner
 
     def run_of(self, load: Load) -> Discharge:
         return discharge(
-            self.group,
-            self.path_ohm,
+            self.chosen.group,
+            self.chosen.path_ohm,
             self.regulator_law,
             load,
-            v_run_min=self.window.v_run_min,
-            cell_cuts=self.cuts,
-            full_v=min(self.full_v, float(self.curve.volts[-1])),
+            v_run_min=self.chain.window.v_run_min,
+            cell_cuts=self.chosen.cuts,
+            full_v=min(self.chosen.full_v, float(self.chosen.curve.volts[-1])),
         )
 
     @cached_property
     def runs(self) -> list[ModeRun]:
         drawing = [mode for mode in self.gadget.modes if mode.current_a > 0]
         return [
-            ModeRun(mode, load, self.run_of(load), self._awake_a) for mode in drawing for load in [self.load_of(mode)]
+            ModeRun(mode, load, self.run_of(load), self._awake_a)
+            for mode in drawing
+            for load in [self.chain.load_of(mode)]
         ]
+
+    @property
+    def heaviest_run(self) -> ModeRun | None:
+        """The run of the mode that draws most."""
+        return max(self.runs, key=lambda run: run.mode.current_a, default=None)
 
     @property
     def most_used(self) -> ModeRun | None:
@@ -93,20 +120,20 @@ class ChainRunning(ChainParts):
     @cached_property
     def _awake_a(self) -> float:
         """From the cell with the gadget on and drawing only its off current: what flows between pulses."""
-        return self._cell_a_at_half(self.off_load) + self._before_regulator_a
+        return self._cell_a_at_half(self.chain.off_load) + self._before_regulator_a
 
     # Volts at the gadget ---------------------------------------------------------------------------------------
 
     def gadget_v_at(self, ocv_v: float, load: Load) -> float:
         """Volts at the gadget under a load; 0 where the cell cannot carry it."""
-        return or_zero(self.regulator_law.operating_point(ocv_v, self.all_ohm, load).gadget_v)
+        return or_zero(self.regulator_law.operating_point(ocv_v, self.chosen.all_ohm, load).gadget_v)
 
     @cached_property
     def gadget_v_max(self) -> float:
         """Full cell, lightest load that is ever drawn."""
-        asleep = self.off_load.steady_a and self.build.switch_place == "gadget"
-        lightest = [self.off_load] if asleep else [self.load_of(mode) for mode in self.gadget.modes]
-        return max(self.gadget_v_at(self.full_v, load) for load in lightest or [NO_LOAD])
+        asleep = self.chain.off_load.steady_a and self.build.switch_place == "gadget"
+        lightest = [self.chain.off_load] if asleep else [self.chain.load_of(mode) for mode in self.gadget.modes]
+        return max(self.gadget_v_at(self.chosen.full_v, load) for load in lightest or [NO_LOAD])
 
     @cached_property
     def gadget_v_min(self) -> float:
@@ -116,11 +143,13 @@ class ChainRunning(ChainParts):
 
     def left_when_gadget_at(self, volts: float) -> float:
         """Share of the charge left when the heaviest mode's volts have fallen to this; 1 where they start below."""
-        load = self.load_of(self.heaviest)
-        ocv_v = float(self.regulator_law.ocv_for(volts, self.all_ohm, load))
+        if self.chain.heaviest is None:
+            return 1.0
+        load = self.chain.load_of(self.chain.heaviest)
+        ocv_v = float(self.regulator_law.ocv_for(volts, self.chosen.all_ohm, load))
         if not np.isfinite(ocv_v):
             return 1.0
-        return float(np.clip(self.curve.soc_at(ocv_v), 0, 1))
+        return float(np.clip(self.chosen.curve.soc_at(ocv_v), 0, 1))
 
     @property
     def gauge_warn_v(self) -> float | None:
@@ -135,7 +164,7 @@ class ChainRunning(ChainParts):
     def gauge_stop_v(self) -> float | None:
         if self.gadget.gauge is None:
             return None
-        return self.gadget.gauge.stop_v or self.window.v_run_min
+        return self.gadget.gauge.stop_v or self.chain.window.v_run_min
 
     # Peaks -----------------------------------------------------------------------------------------------------
 
@@ -145,8 +174,8 @@ class ChainRunning(ChainParts):
         winding = self.gadget.behind.winding_ohm
         if self.gadget.front_end != "motor" or not winding:
             return 0.0
-        full_v = min(self.full_v, self.regulator.v_set or self.full_v)
-        return stress.stall_current_a(full_v, winding, self.all_ohm)
+        full_v = min(self.chosen.full_v, self.chain.regulator.v_set or self.chosen.full_v)
+        return stress.stall_current_a(full_v, winding, self.chosen.all_ohm)
 
     @cached_property
     def peak_cell_a(self) -> float:
@@ -163,15 +192,15 @@ class ChainRunning(ChainParts):
 
     @cached_property
     def _peaks_at_empty_a(self) -> list[float]:
-        empty_v, all_ohm = self.cell.facts.empty_v, self.all_ohm
-        peaks = [self.load_of(mode, mode.most_a) for mode in self.gadget.modes]
+        empty_v, all_ohm = self.cell.facts.empty_v, self.chosen.all_ohm
+        peaks = [self.chain.load_of(mode, mode.most_a) for mode in self.gadget.modes]
         return [float(self.regulator_law.operating_point(empty_v, all_ohm, peak).cell_a) for peak in peaks]
 
     # Switched off ---------------------------------------------------------------------------------------------
 
     def _cell_a_at_half(self, load: Load) -> float:
-        at_half = float(self.curve.at(0.5))
-        return or_zero(self.regulator_law.operating_point(at_half, self.all_ohm, load).cell_a)
+        at_half = float(self.chosen.curve.at(0.5))
+        return or_zero(self.regulator_law.operating_point(at_half, self.chosen.all_ohm, load).cell_a)
 
     @property
     def _before_regulator_a(self) -> float:
@@ -182,17 +211,22 @@ class ChainRunning(ChainParts):
         """What leaves the cell while the gadget is off, by who takes it, A."""
         place = self.build.switch_place
         if place == "gadget":
-            gadget_a = float(self.off_load.steady_a)
-            through = {"gadget": gadget_a, "regulator": max(self._cell_a_at_half(self.off_load) - gadget_a, 0.0)}
+            gadget_a = float(self.chain.off_load.steady_a)
+            through = {"gadget": gadget_a, "regulator": max(self._cell_a_at_half(self.chain.off_load) - gadget_a, 0.0)}
         else:
-            through = {"gadget": 0.0, "regulator": self.regulator.iq_off_a if place == "enable" else 0.0}
+            through = {"gadget": 0.0, "regulator": self.chain.regulator.iq_off_a if place == "enable" else 0.0}
         through["gadget"] += self._before_regulator_a
         return {
             **through,
-            "protections": sum(protection.drain_a for protection in self.protections),
-            "charger": self.charger.back_leak_a if self.chargers else 0.0,
-            "the cell itself": self.capacity_ah * SELF_DISCHARGE_PER_HOUR,
+            "protections": sum(protection.drain_a for protection in self.chain.protections),
+            "charger": self._charger_leak_a,
+            "the cell itself": self.chosen.capacity_ah * SELF_DISCHARGE_PER_HOUR,
         }
+
+    @property
+    def _charger_leak_a(self) -> float:
+        charger = self.chain.charger_boards[0].charger if self.chain.charger_boards else None
+        return charger.back_leak_a if charger else 0.0
 
     @cached_property
     def standby_a(self) -> float:
@@ -202,7 +236,7 @@ class ChainRunning(ChainParts):
     @cached_property
     def usable_ah(self) -> float:
         """Charge that the heaviest use gets out; all of it where nothing is known to run."""
-        return min((run.charge_ah for run in self.runs if run.hours > 0), default=self.capacity_ah)
+        return min((run.charge_ah for run in self.runs if run.hours > 0), default=self.chosen.capacity_ah)
 
     @property
     def standby_days(self) -> float:
@@ -211,18 +245,28 @@ class ChainRunning(ChainParts):
     @cached_property
     def days(self) -> float | None:
         """Days on a charge at the surveyed use, or None where it never runs or no use is given."""
-        if not self.runs or any(run.hours <= 0 for run in self.runs) or self.hours_on_per_day == 0:
+        if not self.runs or any(run.hours <= 0 for run in self.runs) or self.chain.hours_on_per_day == 0:
             return None
         daily = sum(run.mode.hours_per_day / run.hours for run in self.runs)
-        return 1 / (daily + max(24 - self.hours_on_per_day, 0) / 24 / self.standby_days)
+        return 1 / (daily + max(24 - self.chain.hours_on_per_day, 0) / 24 / self.standby_days)
 
     def original_hours(self, mode: Mode) -> float:
         """Hours of this mode on a fresh set of the old batteries, by their own drain curve."""
         if mode not in self._original_hours:
-            lasts = old_hours(self.gadget.supply, self.load_of(mode), self.window.v_run_min) / mode.duty
+            lasts = old_hours(self.gadget.supply, self.chain.load_of(mode), self.chain.window.v_run_min) / mode.duty
             self._original_hours[mode] = lasts
         return self._original_hours[mode]
 
     @cached_property
     def _original_hours(self) -> dict[Mode, float]:
         return {}
+
+    # On the gadget's own charger -----------------------------------------------------------------------------------
+
+    @cached_property
+    def swap_charge_run(self) -> ChargeRun | None:
+        """The charge by the gadget's own charger, in a cell swap whose charge current is known."""
+        own = self.gadget.supply.own_charger
+        if not self.chain.is_swap or own is None or not own.current_a:
+            return None
+        return charge(self.chosen.group, ChargerSetting(i_prog_a=own.current_a, float_v=self.chosen.full_v))

@@ -4,10 +4,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from pocketspark.core.finding import Edit
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.models.bay import Side
 from pocketspark.core.models.model import Model
+from pocketspark.core.models.project import Edit
 
 Fits = Literal["yes", "no", "too_close"]
 Point = Annotated[tuple[float, ...], Field(min_length=3, max_length=3)]

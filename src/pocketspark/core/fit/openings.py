@@ -8,11 +8,11 @@ from pocketspark.core.fit.parts import Part, Turned
 from pocketspark.core.models.bay import Side
 from pocketspark.core.models.model import Model
 
-# Width and height, mm, from memory: the bare socket, and the plug's overmould (USB Type-C and Micro-B figures).
+# Width and height, mm, from memory: the bare socket, and the plug's plastic body (USB Type-C and Micro-B figures).
 SOCKET_BARE = {"type_c": (9.0, 3.3), "micro_b": (7.8, 3.0), "mini_b": (8.0, 4.0)}
 OVERMOULD = {"type_c": (12.4, 6.5), "micro_b": (10.6, 8.5), "mini_b": (11.0, 8.5)}
 ROUND_ABOUT_MM = 0.2
-# Deeper than this behind the outer face the plug's overmould has to go into the wall as well (common practice).
+# Deeper than this behind the outer face the plug's plastic body has to go into the wall as well (common practice).
 DEEP_MM = 0.5
 LAMP_MM, WIRE_MM = 2.0, 3.0
 # What comes through the wall of a lamp on wires (a 3 mm LED) and of a small slide switch, its lever's travel included:
@@ -36,6 +36,7 @@ class Opening(Model):
     across_mm: float
     up_mm: float
     round: bool = False
+    for_plug: bool = False  # the plug's plastic body has to go in, not the socket's shell alone
     says: str
 
 
@@ -66,7 +67,7 @@ def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Trip
     says = (
         f"bare socket, {ROUND_ABOUT_MM} mm all round"
         if bare
-        else f"its face lies {depth:.1f} mm behind the outside, so the plug's overmould has to go in"
+        else f"its face lies {depth:.1f} mm behind the outside, so the plug's plastic body has to go in"
     )
     across, up = _on_face(side, at, size, wall_mm)
     return Opening(
@@ -77,6 +78,7 @@ def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Trip
         height_mm=round(height + 2 * ROUND_ABOUT_MM, 2),
         across_mm=across,
         up_mm=up,
+        for_plug=not bare,
         says=says,
     )
 

@@ -91,7 +91,7 @@ def parts_of(build: Build) -> list[Part]:
     """Everything of a build that has to go into the bay. Parts without a size, or kept outside, are left out."""
     cells = [_cell(build.cell, i, build) for i in range(build.cell_count)] if build.cell and build.cell.size_mm else []
     boards = [_board(board, build) for board in build.boards if board.outline_mm]
-    pad = [Part("receiver pad", "pad", PAD_MM, PAD_GAP)] if build.input.kind == "wireless" else []
+    pad = [Part("receiver pad", "pad", PAD_MM, PAD_GAP)] if build.input.facts.over_a_gap else []
     plug_mm = CELL_PLUG_MM.get(build.cell_lead)
     plug = [Part("cell plug", "plug", plug_mm, PAD_GAP)] if cells and plug_mm else []
     small = [_small(part) for part in build.small_parts_in_all]
@@ -123,7 +123,7 @@ def _board(board: Board, build: Build) -> Part:
     assert board.outline_mm is not None
     length, width, height = board.outline_mm
     face = None
-    if board.socket and board.name not in build.shell_off and build.input.kind == "board_socket":
+    if board.socket and board.name not in build.shell_off and build.input.facts.on_board:
         face = FaceAt(board.socket.kind, board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2)
     elif board.socket:
         height = min(height, board.pcb_mm + WITHOUT_SOCKET_MM)

@@ -9,7 +9,6 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from pocketspark.core.finding import Edit
 from pocketspark.core.fit.answer import FitRemedy
 from pocketspark.core.fit.bays import space_of
 from pocketspark.core.fit.parts import SOCKET_HEIGHT_MM, WITHOUT_SOCKET_MM, FaceAt, Part
@@ -19,7 +18,8 @@ from pocketspark.core.fit.search import search
 from pocketspark.core.models import Build, Cell, Project
 from pocketspark.core.models.bay import SIDES, Bay, Side, WallOpening
 from pocketspark.core.models.board import SOCKETS
-from pocketspark.core.units.quantity import amp_hours
+from pocketspark.core.models.project import Edit
+from pocketspark.core.units.figures import amp_hours
 
 _NO_LENGTH = ("socket", "shell_off", "wall", "outside", "both")
 _MEASURES = (("shorter", 0), ("narrower", 1), ("thinner", 2))

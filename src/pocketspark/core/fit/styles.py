@@ -7,7 +7,7 @@ from pocketspark.core.fit.bays import Triple, bay_from_supply
 from pocketspark.core.fit.parts import BOARD_GAP, Part, parts_of
 from pocketspark.core.models import Build, Gadget
 from pocketspark.core.models.bay import Bay, Room, Tube
-from pocketspark.core.units.quantity import millimetres
+from pocketspark.core.units.figures import millimetres
 
 OWN_BOX = ("outside_pack", "stand_alone")
 OUTLINE = ("stand_in", "dummy_cell")

@@ -9,6 +9,7 @@ from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.model import Model
+from pocketspark.core.units.figures import ShownMillimetres, ShownWattHours
 
 # Of a single question; past it a cell counts as not fitting, which is on the safe side.
 NODES = 4000
@@ -19,8 +20,8 @@ class Fitting(Model):
 
     cell: str
     boards: str
-    energy_wh: float
-    thickness_mm: float
+    energy_wh: ShownWattHours
+    thickness_mm: ShownMillimetres
 
 
 class Largest(Model):

@@ -9,10 +9,10 @@ from numpy.typing import NDArray
 from pocketspark.core.finding import Level
 from pocketspark.core.logs.cell_fit import FittedCell, fit_cell
 from pocketspark.core.logs.log import Log
-from pocketspark.core.models.cell import CELL_CLASSES, CellClass
+from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.model import Model
-from pocketspark.core.physics.ocv import CURVES, Floats
-from pocketspark.core.units.quantity import amp_hours, amps, hours, ohms, percent, volts
+from pocketspark.core.physics.ocv import Floats, curve_of
+from pocketspark.core.units.figures import amp_hours, amps, hours, ohms, percent, volts
 
 Kind = Literal["charge", "discharge"]
 
@@ -90,12 +90,12 @@ def kind_of(log: Log) -> Kind:
 
 
 def analyse(
-    log: Log, *, cell_class: CellClass = "li_4v20", plan_a: float | None = None, kind: Kind | None = None
+    log: Log, *, cell_class: str = "li_4v20", plan_a: float | None = None, kind: Kind | None = None
 ) -> LogAnalysis:
     """Read one log. `plan_a` is the planned charge current, to hold the plateau against."""
     kind = kind or kind_of(log)
     plateau = _plateau(log, kind)
-    fitted = None if log.is_usb_side else fit_cell(log, CURVES[cell_class], charging=kind == "charge")
+    fitted = None if log.is_usb_side else fit_cell(log, curve_of(cell_class), charging=kind == "charge")
     breaks = _interruptions(log, plateau)
     phases = _charge_phases(log, plateau) if kind == "charge" else _run_phases(log, plateau)
     end_a = _end_current(log, plateau) if kind == "charge" else None
@@ -248,7 +248,7 @@ def _swapped(log: Log) -> Iterator[LogFinding]:
 
 
 def _charge_findings(
-    log: Log, plateau: float, plan_a: float | None, cell_class: CellClass, breaks: list[Interruption]
+    log: Log, plateau: float, plan_a: float | None, cell_class: str, breaks: list[Interruption]
 ) -> Iterator[LogFinding]:
     full_v = CELL_CLASSES[cell_class].full_v
     if plan_a and abs(plateau / plan_a - 1) > PLAN_OFF:

@@ -7,12 +7,12 @@ import itertools
 import math
 from collections.abc import Iterator
 
-from pocketspark.core.chain import Chain
-from pocketspark.core.finding import Edit
+from pocketspark.core.chain import Chain, Charging, ChosenCell, Running
 from pocketspark.core.logs.analysis import LogAnalysis
 from pocketspark.core.models import Charger, Mode
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.quantity import amp_hours, amps, ohms, percent
+from pocketspark.core.models.project import Edit
+from pocketspark.core.units.figures import amp_hours, amps, ohms, percent
 
 # A meter in the hand of a maker is right to this much (common practice, no source).
 METER_SHARE = 0.03
@@ -33,50 +33,51 @@ class CalibrationOffer(Model):
 
 def calibration_offers(chain: Chain, seen: LogAnalysis) -> tuple[CalibrationOffer, ...]:
     """Everything this run tells of cell, charger and gadget. Empty before a cell is chosen."""
-    if not chain.has_cell:
+    if chain.running is None:
         return ()
-    return (*_cell(chain, seen), *_charger(chain, seen), *_gadget(chain, seen))
+    charger = _charger(chain.charging, seen) if chain.charging else ()
+    return (*_cell(chain.running.chosen, seen), *charger, *_gadget(chain.running, seen))
 
 
 def _measured(path: str, value: object) -> tuple[Edit, ...]:
     return Edit(path=path, value=value), Edit(path=f"basis.{path}", value="measured")
 
 
-def _cell(chain: Chain, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
+def _cell(chosen: ChosenCell, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
     """Of like cells in parallel each holds its share, and each has as many times the resistance.
 
     The uncertainty is that of the fit alone, and never told finer than 1 mAh and 1 mohm.
     """
-    alike, at = chain.build.cell_count, f"{chain.at}.cell"
+    alike, path = chosen.count, chosen.path
     if seen.capacity_ah:
         each = _digits(seen.capacity_ah / alike, 4)
         off = f"± {amp_hours(max(seen.capacity_off_ah / alike, 0.001))}" if seen.capacity_off_ah else ""
-        edits = _measured(f"{at}.measured_capacity_ah", each)
+        edits = _measured(f"{path}.measured_capacity_ah", each)
         yield CalibrationOffer(what="capacity", text=amp_hours(each), off=off, edits=edits)
     if seen.resistance_ohm:
         each = _digits(seen.resistance_ohm * alike, 3)
         off = f"± {ohms(max(seen.resistance_off_ohm * alike, 0.001))}" if seen.resistance_off_ohm else ""
-        yield CalibrationOffer(what="resistance", text=ohms(each), off=off, edits=_measured(f"{at}.r_ohm", each))
+        yield CalibrationOffer(what="resistance", text=ohms(each), off=off, edits=_measured(f"{path}.r_ohm", each))
 
 
 # Charger ---------------------------------------------------------------------------------------------------------
 
 
-def _charger(chain: Chain, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
+def _charger(charging: Charging, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
     """I = K / R turned round: what flows on the plateau tells K of this very board, or one more row of its table."""
     held_back = any(finding.code == "log.folds_back" for finding in seen.findings)
-    if seen.kind != "charge" or held_back or not chain.chargers or chain.is_swap:
+    if seen.kind != "charge" or held_back or charging.chain.is_swap:
         return
-    measured_a, r_ohm = _digits(seen.plateau_a, 4), chain.r_prog_ohm
-    planned_a = chain.spread.nominal_a
+    measured_a, r_ohm = _digits(seen.plateau_a, 4), charging.current.r_prog_ohm
+    planned_a = charging.current.spread.nominal_a
     if planned_a <= 0 or abs(measured_a / planned_a - 1) > OTHER_RESISTOR:
         return
-    at = chain.charger_path
-    if chain.charger.r_table:
-        yield from _table_row(chain.charger, at, r_ohm, measured_a)
+    path = charging.charger_path
+    if charging.charger.r_table:
+        yield from _table_row(charging.charger, path, r_ohm, measured_a)
         return
     k_volts = _digits(measured_a * r_ohm, 4)
-    edits = _measured(f"{at}.k_volts", k_volts) + _measured(f"{at}.k_tolerance", METER_SHARE)
+    edits = _measured(f"{path}.k_volts", k_volts) + _measured(f"{path}.k_tolerance", METER_SHARE)
     yield CalibrationOffer(
         what="charge current",
         text=f"{amps(measured_a)} at {ohms(r_ohm)}",
@@ -85,12 +86,12 @@ def _charger(chain: Chain, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
     )
 
 
-def _table_row(charger: Charger, at: str, r_ohm: float, current_a: float) -> Iterator[CalibrationOffer]:
+def _table_row(charger: Charger, path: str, r_ohm: float, current_a: float) -> Iterator[CalibrationOffer]:
     """The row takes the place of one measured with the same resistor. Not offered where currents would not fall."""
     rows = {row.r_ohm: row.current_a for row in charger.r_table} | {r_ohm: current_a}
     table = sorted(rows.items())
     if all(more > less for (_, more), (_, less) in itertools.pairwise(table)):
-        edits = _measured(f"{at}.r_table", [{"r_ohm": r, "current_a": a} for r, a in table])
+        edits = _measured(f"{path}.r_table", [{"r_ohm": r, "current_a": a} for r, a in table])
         text = f"{amps(current_a)} at {ohms(r_ohm)}"
         yield CalibrationOffer(what="charge current", text=text, off="a row of this board's own table", edits=edits)
 
@@ -98,30 +99,28 @@ def _table_row(charger: Charger, at: str, r_ohm: float, current_a: float) -> Ite
 # Gadget ----------------------------------------------------------------------------------------------------------
 
 
-def _gadget(chain: Chain, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
+def _gadget(running: Running, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
     """What the gadget draws, told from what its cell gave: the current with which the chain draws just that."""
-    run = chain.most_used
+    run = running.most_used
     if seen.kind != "discharge" or run is None or run.mode.duty < 1 or seen.charge_ah <= 0:
         return
-    index = next(i for i, mode in enumerate(chain.gadget.modes) if mode is run.mode)
     mean_v = seen.energy_wh / seen.charge_ah
-    current_a = _current_behind(chain, run.mode, mean_v, seen.usual_a)
+    current_a = _current_behind(running, run.mode, mean_v, seen.usual_a)
     if current_a is not None:
         yield CalibrationOffer(
             what="gadget's current",
             text=f"{amps(current_a)} in “{run.mode.name}”",
             off=f"from {amps(seen.usual_a)} out of the cell; only if it was the gadget that ran",
-            edits=_measured(f"gadget.modes.{index}.current_a", _digits(current_a, 3)),
+            edits=_measured(f"gadget.modes.{run.mode.id}.current_a", _digits(current_a, 3)),
         )
 
 
-def _current_behind(chain: Chain, mode: Mode, cell_v: float, cell_a: float) -> float | None:
+def _current_behind(running: Running, mode: Mode, cell_v: float, cell_a: float) -> float | None:
     """By halves: the cell's current grows with the gadget's. None where no likely one explains it."""
 
     def drawn_a(current_a: float) -> float:
-        drawn = float(
-            chain.regulator_law.operating_point(cell_v, chain.path_ohm, chain.load_of(mode, current_a)).cell_a
-        )
+        load = running.chain.load_of(mode, current_a)
+        drawn = float(running.regulator_law.operating_point(cell_v, running.chosen.path_ohm, load).cell_a)
         return math.inf if math.isnan(drawn) else drawn  # NaN: the source cannot carry it
 
     low, high = mode.current_a / _FACTOR, mode.current_a * _FACTOR

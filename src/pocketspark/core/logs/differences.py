@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from pocketspark.core.logs.analysis import LogAnalysis, LogFinding
 from pocketspark.core.logs.predicted_run import PredictedRun
-from pocketspark.core.units.quantity import amp_hours, hours, percent
+from pocketspark.core.units.figures import amp_hours, hours, percent
 
 # Less than this is the meter's, the curve's, or where the cell stood at the start.
 CHARGE_OFF, TIME_OFF = 0.10, 0.15

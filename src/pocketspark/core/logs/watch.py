@@ -4,10 +4,10 @@ from collections.abc import Iterable, Iterator
 
 import numpy as np
 
-from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import HOT_C, OVER_V, PLAN_OFF
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.quantity import amps, hours, volts
+from pocketspark.core.units.figures import ShownAmps, ShownCelsius, ShownHours, ShownVolts, amps, hours, volts
 
 # A charge that goes on for this much longer than predicted does not end by itself (common practice, no source).
 LONGER = 1.5
@@ -18,10 +18,10 @@ USB_SIDE_V = 4.6
 class Limits(Model):
     """What may not be passed during the first charge."""
 
-    most_v: float
-    most_a: float
-    most_c: float
-    longest_h: float
+    most_v: ShownVolts
+    most_a: ShownAmps
+    most_c: ShownCelsius
+    longest_h: ShownHours
 
 
 class Reading(Model):
@@ -43,13 +43,11 @@ class Alarm(Model):
 
 def limits_of(chain: Chain) -> Limits:
     """Raises MissingPart without a cell and a charger."""
-    chain.require_cell()
-    if not chain.chargers:
-        raise MissingPart("charger")
-    predicted_h = float(chain.charge_run.hours.flat[0])
+    charging = chain.required_charging()
+    predicted_h = float(charging.run.hours.flat[0])
     return Limits(
-        most_v=chain.charger.float_v + OVER_V,
-        most_a=chain.spread.nominal_a * (1 + PLAN_OFF),
+        most_v=charging.charger.float_v + OVER_V,
+        most_a=charging.current.spread.nominal_a * (1 + PLAN_OFF),
         most_c=HOT_C,
         longest_h=predicted_h * LONGER if np.isfinite(predicted_h) else 12.0,
     )

@@ -27,6 +27,13 @@ Corner = Annotated[tuple[Coordinate, ...], Field(min_length=3, max_length=3)]
 Extent = Annotated[tuple[LongMillimetres, ...], Field(min_length=3, max_length=3)]
 
 
+OBSTACLE_STATES: dict[str, tuple[str, str]] = {
+    "keep": ("stays", ""),
+    "trim": ("may be trimmed", ""),
+    "removed": ("is removed", ""),
+}
+
+
 class Room(Row):
     """One box of the bay. Several join to one bay where they touch or overlap."""
 

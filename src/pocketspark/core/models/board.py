@@ -1,10 +1,11 @@
 """Boards, and what may be on one: charger, protection, regulator, load sharing, socket, in any combination."""
 
 from collections.abc import Mapping
-from typing import Annotated, Literal, Self
+from typing import Annotated, Literal, Protocol, Self
 
 from pydantic import Field, model_validator
 
+from pocketspark.core.models.kinds import KeyOf
 from pocketspark.core.models.model import (
     Amps,
     Celsius,
@@ -23,11 +24,8 @@ from pocketspark.core.models.model import (
     refusal,
 )
 
-RegulatorKind = Literal["none", "diode", "ldo", "buck", "boost", "buck_boost"]
 SocketKind = Literal["type_c", "micro_b", "mini_b"]
 SOCKETS: Mapping[SocketKind, str] = {"type_c": "Type-C", "micro_b": "Micro-B", "mini_b": "Mini-B"}
-
-REGULATING: frozenset[RegulatorKind] = frozenset({"ldo", "buck", "boost", "buck_boost"})
 
 
 # A protection's transistors are driven by the cell they protection: R_on is stated at 3.6 V and moves by about a quarter a volt
@@ -120,14 +118,27 @@ class Protection(Model):
         return self.trip_current_a / (1 + R_ON_PER_VOLT * (R_ON_AT_V - cell_v))
 
 
+class RegulatorFacts(Protocol):
+    """What the models have to know of a kind of regulator; the whole of it is in `kinds/regulators.py`."""
+
+    def fault(self, regulator: "Regulator") -> str:
+        """What is wrong with the figures of this one, in a sentence; "" where nothing is."""
+        ...
+
+
+# Filled in by `kinds/regulators.py`, which is imported with the core.
+REGULATORS: dict[str, RegulatorFacts] = {}
+
+
 class Regulator(Model):
     """What stands between protection and gadget. Which figures count depends on the kind."""
 
-    kind: RegulatorKind = "none"
+    kind: Annotated[str, KeyOf(REGULATORS)] = "none"
     name: Title = "regulator"
     v_set: Volts | None = None  # regulators and converters
     drop_ohm: Ohms = 0.5  # ldo and buck when they regulate no more
     drop_v: Volts = 0.0  # fixed headroom on top, 1.1 V in old three-terminal regulators
+    series_ohm: Ohms | None = None  # dropping resistor
     iq_a: Amps = 0.0  # drawn from the cell as long as it is connected
     rated_a: Amps | None = None
     v_in_max: Volts | None = None
@@ -144,12 +155,9 @@ class Regulator(Model):
 
     @model_validator(mode="after")
     def _regulators_have_a_setting(self) -> Self:
-        if self.kind in REGULATING and not self.v_set:
-            raise refusal(f"a {self.kind.replace('_', '-')} regulator needs v_set, the voltage it gives")
-        if self.kind == "diode" and (self.n < 0.5 or self.is_a <= 0):
-            raise refusal("a diode needs a saturation current above 0 and an emission coefficient near 1")
-        if not 0.3 <= self.efficiency <= 1:
-            raise refusal("an efficiency between 30 and 100 % is meant")
+        fault = REGULATORS[self.kind].fault(self)
+        if fault:
+            raise refusal(fault)
         return self
 
 

@@ -9,6 +9,8 @@ from pydantic import Field, model_validator
 from pocketspark.core.models.bay import Pin
 from pocketspark.core.models.board import Board, Regulator
 from pocketspark.core.models.cell import Cell
+from pocketspark.core.models.input_kind import INPUTS, InputKind
+from pocketspark.core.models.kinds import KeyOf
 from pocketspark.core.models.model import Amps, Model, Ohms, ProgOhms, Row, Share, Title, Volts, named_rows
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.small_part import SmallPart
@@ -18,7 +20,6 @@ Policy = Literal["gentle", "label", "data_sheet"]
 UseWhileCharging = Literal["off", "on_cell", "two_diodes", "load_sharing", "change_over"]
 
 SwitchPlace = Literal["gadget", "before_regulator", "enable"]
-InputKind = Literal["board_socket", "old_jack", "dock", "wireless"]
 CellLead = Literal["soldered", "small_plug", "common_plug"]
 Style = Literal["inside", "rebuilt_shell", "stand_in", "dummy_cell", "outside_pack", "cell_swap", "stand_alone"]
 
@@ -27,11 +28,10 @@ SWITCH_PLACES: Mapping[SwitchPlace, tuple[str, str]] = {
     "before_regulator": ("Before the regulator", "off is really off"),
     "enable": ("On the regulator's enable pin", "pulled to its off level, usually ground"),
 }
-INPUTS: Mapping[InputKind, tuple[str, str]] = {
-    "board_socket": ("Socket on the board", "through an opening in the wall"),
-    "old_jack": ("The gadget's old jack", "wired to the charger board's 5 V pads"),
-    "dock": ("Dock contacts", "5 V from a base"),
-    "wireless": ("Wireless pad", "a receiver coil under the shell"),
+CENTRES: Mapping[str, tuple[str, str]] = {
+    "unknown": ("not measured yet", ""),
+    "positive": ("positive", ""),
+    "negative": ("negative", ""),
 }
 # Sizes of a mated plug and socket in core/fit/parts.py.
 CELL_LEADS: Mapping[CellLead, tuple[str, str]] = {
@@ -42,8 +42,8 @@ CELL_LEADS: Mapping[CellLead, tuple[str, str]] = {
 STYLES: Mapping[Style, tuple[str, str]] = {
     "inside": ("Inside", "for good, in the battery bay"),
     "rebuilt_shell": ("Rebuilt pack shell", "the old pack's case and contacts, reversible"),
-    "stand_in": ("Stand-in battery", "cell, charger and converter in the outline of one battery"),
-    "dummy_cell": ("Dummy cell or sleeve", "gadget untouched; taken out to charge"),
+    "stand_in": ("Cell and charger shaped like one battery", "goes in where a battery went"),
+    "dummy_cell": ("Removable insert", "gadget untouched; the cell is taken out to charge"),
     "outside_pack": ("Outside pack", "own box, lead with a plug"),
     "cell_swap": ("Cell swap", "the gadget keeps its own lithium charger"),
     "stand_alone": ("Stand-alone pack", "a box with switch and terminals for anything"),
@@ -106,13 +106,17 @@ class Source(Model):
 class Input(Model):
     """How the 5 V gets to the charger board. Which figures count depends on the kind."""
 
-    kind: InputKind = "board_socket"
+    kind: Annotated[str, KeyOf(INPUTS)] = "board_socket"
     centre: Literal["unknown", "positive", "negative"] = "unknown"  # old jack: measured with the adapter in
     regulated: bool = True  # the adapter holds its voltage without load
     open_v: Volts | None = None  # what the adapter shows unloaded
     pad_efficiency: Share = 0.70  # wireless, from the pad's 5 V to the receiver's
     pad_ferrite: bool = True  # a sheet between coil and cell
     pad_against_cell: bool = False
+
+    @property
+    def facts(self) -> InputKind:
+        return INPUTS[self.kind]
 
 
 # Switches that the hook-up adds by itself.

@@ -1,36 +1,18 @@
-"""The single lithium cell, and the voltage classes it may belong to."""
+"""The single lithium cell."""
 
 import math
-from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Annotated, Any, Literal, Self
 
 from pydantic import BeforeValidator, model_validator
 
 from pocketspark.core.models.board import Protection
+from pocketspark.core.models.cell_class import CELL_CLASSES, CellClass
 from pocketspark.core.models.intake import Intake
+from pocketspark.core.models.kinds import KeyOf
 from pocketspark.core.models.model import AmpHours, Amps, Millimetres, Model, Ohms, Plain, Title, Volts, refusal
 
-CellClass = Literal["li_4v20", "li_4v35", "lfp"]
+CellClassKey = Annotated[str, KeyOf(CELL_CLASSES)]
 CellForm = Literal["pouch", "round", "block"]
-
-
-@dataclass(frozen=True)
-class ClassFacts:
-    """Volts of a class: printed, full, empty at rest, and where the run is cut under load."""
-
-    label: str
-    nominal_v: float
-    full_v: float
-    empty_v: float
-    cut_v: float
-
-
-CELL_CLASSES: Mapping[CellClass, ClassFacts] = {
-    "li_4v20": ClassFacts("4.20 V lithium", 3.7, 4.20, 3.0, 3.0),
-    "li_4v35": ClassFacts("4.35 V lithium", 3.8, 4.35, 3.0, 3.0),
-    "lfp": ClassFacts("lithium iron phosphate", 3.2, 3.65, 2.5, 2.5),
-}
 
 
 def _usual_where_only_yes(value: Any) -> Any:
@@ -40,6 +22,10 @@ def _usual_where_only_yes(value: Any) -> Any:
     return None if value is False else value
 
 
+ORIGINS: dict[str, tuple[str, str]] = {
+    "new": ("new", ""),
+    "salvaged": ("salvaged", "gentle charge only"),
+}
 OwnProtection = Annotated[
     Protection | None, BeforeValidator(_usual_where_only_yes, json_schema_input_type=Protection | bool | None)
 ]
@@ -52,7 +38,7 @@ class Cell(Model):
     """One cell. `size_mm` is (thickness, width, length), or (diameter, length) when round: the bare body."""
 
     name: Title = "cell"
-    cell_class: CellClass = "li_4v20"
+    cell_class: CellClassKey = "li_4v20"
     form: CellForm = "pouch"
     size_mm: tuple[Millimetres, ...] | None = None
     capacity_ah: AmpHours
@@ -78,7 +64,7 @@ class Cell(Model):
         return self
 
     @property
-    def facts(self) -> ClassFacts:
+    def facts(self) -> CellClass:
         return CELL_CLASSES[self.cell_class]
 
     @property

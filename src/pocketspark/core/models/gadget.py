@@ -40,12 +40,25 @@ PURPOSES: Mapping[Purpose, tuple[str, str]] = {
     "intrinsically_safe": ("Marked for explosive air", "its batteries are part of its approval: never converted"),
     "aviation": ("Flies, or rides in an aircraft", "its batteries are part of its approval: never converted"),
 }
-EXISTING_CHARGING: Mapping[ExistingChargingKind, tuple[str, str]] = {
-    "none": ("Nothing", "batteries are taken out"),
-    "trickle_jack": ("Jack, precharge", "made for NiMH or NiCd: no voltage limit"),
-    "contacts": ("Contacts", "a base or stand that pushes charge in"),
-    "dock": ("Dock", "made for NiMH or NiCd: no voltage limit"),
-    "lithium_charger": ("Real lithium charger", "constant current, then its float voltage"),
+
+
+@dataclass(frozen=True)
+class ExistingChargingFacts:
+    """One way in which a gadget may already push charge at its batteries. `noun` stands in sentences."""
+
+    label: str
+    detail: str
+    noun: str = ""
+
+
+EXISTING_CHARGING: Mapping[ExistingChargingKind, ExistingChargingFacts] = {
+    "none": ExistingChargingFacts("Nothing", "batteries are taken out"),
+    "trickle_jack": ExistingChargingFacts("Jack", "for NiMH or NiCd: no voltage limit", "old charging jack"),
+    "contacts": ExistingChargingFacts("Contacts", "a base or stand pushes charge in", "charging contacts"),
+    "dock": ExistingChargingFacts("Dock", "for NiMH or NiCd: no voltage limit", "old dock"),
+    "lithium_charger": ExistingChargingFacts(
+        "A real lithium charger", "constant current, then its end voltage", "lithium charger"
+    ),
 }
 TREATMENTS: Mapping[Treatment, tuple[str, str]] = {
     "untouched": ("Nothing yet", ""),
@@ -215,6 +228,11 @@ class Gadget(Model):
     def design_v(self) -> float:
         """The volts it was made for."""
         return self.behind.design_v or self.supply.working_v
+
+    @property
+    def led_forward_v(self) -> float:
+        """As known; else 3.0 V (white, blue, ultraviolet) where the design leaves room for it, 2.0 V below."""
+        return self.behind.led_v or (3.0 if self.design_v >= 3.6 else 2.0)
 
     def law_of(self, mode: Mode) -> LoadLaw:
         return mode.law or FRONT_ENDS[self.front_end].law

@@ -13,7 +13,7 @@ from pocketspark.core.models.upgrade import upgraded
 from pocketspark.core.refusal import Refusal, refusals
 
 # A document with more faults than this is no slip of the pen.
-MOST_ROUNDS = 40
+MOST_ROUNDS = 60
 
 
 @dataclass(frozen=True)
@@ -30,84 +30,102 @@ def read_leniently(document: Mapping[str, Any], stored: Project | None = None) -
     A refused place counts as it was last stored; where nothing was, as not filled in, or its row as not there.
     Raises UnknownFormat, and ValidationError where nothing sound remains.
     """
-    draft = copy.deepcopy(upgraded(document))
-    fallback = None if stored is None else stored.model_dump(mode="json")
+    draft = _Draft(copy.deepcopy(upgraded(document)), None if stored is None else stored.model_dump(mode="json"))
     refused: dict[str, Refusal] = {}
     first: ValidationError | None = None
     for _ in range(MOST_ROUNDS):
         try:
-            return ReadDocument(Project.model_validate(draft), tuple(refused.values()))
+            return ReadDocument(Project.model_validate(draft.document), tuple(refused.values()))
         except ValidationError as error:
             first = first or error
-            if not _left_out(draft, fallback, refusals(error), refused):
-                raise first from None
-    return ReadDocument(Project.model_validate(draft), tuple(refused.values()))
+            found = [
+                Refusal(paths.canonical(draft.document, refusal.field), refusal.sentence)
+                for refusal in refusals(error)
+                if refusal.field
+            ]
+            refused = {refusal.field: refusal for refusal in found} | refused
+            if not draft.leave_out([refusal.field for refusal in found]):
+                break
+    assert first is not None
+    raise first
 
 
-def _left_out(
-    draft: dict[str, Any], fallback: dict[str, Any] | None, found: list[Refusal], refused: dict[str, Refusal]
-) -> bool:
-    """Take each refused place out of the draft. False where none could be: it would go on for ever."""
-    places = [(paths.canonical(draft, refusal.field), refusal.sentence) for refusal in found if refusal.field]
-    progress = False
-    for place, sentence in places:
-        named = Refusal(place, sentence)
-        if place not in refused:
-            refused[place] = named
-            progress |= _restore(draft, fallback, _whole(place))
-        else:
+class _Draft:
+    """A document that is made sound, place by place."""
+
+    def __init__(self, document: dict[str, Any], stored: dict[str, Any] | None) -> None:
+        self.document = document
+        self.stored = stored
+        self._tried: set[str] = set()
+
+    def leave_out(self, places: list[str]) -> bool:
+        """Take these places out. False where none could be: it would go on for ever.
+
+        Rows move up where one goes, and places named by number with them: then the rest waits for the next round.
+        """
+        done = False
+        for place in places:
+            whole = _whole(place)
+            rows_before = self._rows_above(whole)
+            done |= self._leave_out(whole)
+            if self._rows_above(whole) != rows_before:
+                break
+        return done
+
+    def _leave_out(self, place: str) -> bool:
+        if place in self._tried:
             # What was stored is refused too, or what remained is: then it goes, and after that what holds it.
-            progress |= _remove(draft, _whole(place)) or _remove_holder(draft, place)
-    return progress
+            return self._remove(place) or self._remove_holder(place)
+        self._tried.add(place)
+        return self._restore(place) or self._remove(place) or self._remove_holder(place)
+
+    def _restore(self, place: str) -> bool:
+        """The place as it was last stored."""
+        holder_path, _, key = place.rpartition(".")
+        was = paths.value_at(self.stored, holder_path) if holder_path else self.stored
+        holder = self._holder(place)
+        value = copy.deepcopy(paths.value_at(self.stored, place))
+        if was is None or holder is None or value is None:
+            return False
+        if isinstance(holder, list):
+            number = paths.row_number(holder, key)
+            if number is None:
+                return False
+            holder[number] = value
+        else:
+            holder[key] = value
+        return True
+
+    def _remove(self, place: str) -> bool:
+        holder, key = self._holder(place), place.rpartition(".")[2]
+        if isinstance(holder, list):
+            number = paths.row_number(holder, key)
+            if number is None:
+                return False
+            del holder[number]
+            return True
+        if isinstance(holder, dict) and key in holder:
+            del holder[key]
+            return True
+        return False
+
+    def _remove_holder(self, place: str) -> bool:
+        """What cannot stand without this place: the row or group that holds it."""
+        holder = place.rpartition(".")[0]
+        return bool(holder) and (self._remove(holder) or self._remove_holder(holder))
+
+    def _holder(self, place: str) -> Any:
+        holder = place.rpartition(".")[0]
+        return paths.value_at(self.document, holder) if holder else self.document
+
+    def _rows_above(self, place: str) -> list[int]:
+        """How many rows each list on the way to this place has."""
+        steps = place.split(".")
+        above = [paths.value_at(self.document, ".".join(steps[:n])) for n in range(1, len(steps) + 1)]
+        return [len(branch) for branch in above if isinstance(branch, list)]
 
 
 def _whole(path: str) -> str:
     """What is put back together: of a measured triple ("size_mm.1") all its figures, else the place itself."""
     holder, _, last = path.rpartition(".")
     return holder if holder.endswith("_mm") and last.isdigit() else path
-
-
-def _restore(draft: dict[str, Any], fallback: dict[str, Any] | None, place: str) -> bool:
-    """The place as it was last stored, else not filled in."""
-    if fallback is None or paths.value_at(fallback, place.rpartition(".")[0] or place) is None:
-        return _remove(draft, place) or _remove_holder(draft, place)
-    holder, key = _holder(draft, place)
-    if holder is None:
-        return False
-    value = copy.deepcopy(paths.value_at(fallback, place))
-    if isinstance(holder, list):
-        number = paths.row_number(holder, key)
-        if number is None:
-            return False
-        if value is None:
-            del holder[number]
-        else:
-            holder[number] = value
-    else:
-        holder[key] = value
-    return True
-
-
-def _remove(draft: dict[str, Any], place: str) -> bool:
-    holder, key = _holder(draft, place)
-    if isinstance(holder, list):
-        number = paths.row_number(holder, key)
-        if number is None:
-            return False
-        del holder[number]
-        return True
-    if isinstance(holder, dict) and key in holder:
-        del holder[key]
-        return True
-    return False
-
-
-def _remove_holder(draft: dict[str, Any], place: str) -> bool:
-    """What cannot stand without this place: the row or group that holds it."""
-    holder = place.rpartition(".")[0]
-    return bool(holder) and (_remove(draft, holder) or _remove_holder(draft, holder))
-
-
-def _holder(draft: dict[str, Any], place: str) -> tuple[Any, str]:
-    holder, _, key = place.rpartition(".")
-    return (paths.value_at(draft, holder) if holder else draft), key

@@ -13,7 +13,8 @@ from pocketspark.core.models.battery import (
     facts_of,
     iec_name,
 )
-from pocketspark.core.models.cell import CELL_CLASSES, CellClass
+from pocketspark.core.models.cell import CellClassKey
+from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.model import AmpHours, Amps, Hours, Model, Volts, refusal
 
 SupplyKind = Literal["cells", "pack", "lithium"]
@@ -47,7 +48,7 @@ class Supply(Model):
     parallel: int = Field(1, ge=1, le=6)
     pack_v: Volts | None = None
     pack_capacity_ah: AmpHours | None = None
-    lithium_class: CellClass = "li_4v20"
+    lithium_class: CellClassKey = "li_4v20"
     own_charger: OwnCharger | None = None
 
     @model_validator(mode="before")

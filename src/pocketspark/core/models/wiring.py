@@ -12,6 +12,13 @@ PadName = Annotated[
 ]
 ExtraKind = Literal["switch", "diode", "fuse", "link"]
 
+ThermistorLead = Literal["kept", "resistor", "unneeded"]
+THERMISTOR_LEADS: dict[ThermistorLead, str] = {
+    "kept": "kept on the charger's sense pin",
+    "resistor": "replaced by its fixed resistor",
+    "unneeded": "not needed, and insulated",
+}
+
 EXTRA_KINDS: dict[ExtraKind, tuple[str, str]] = {
     "switch": ("Switch", "two contacts"),
     "diode": ("Diode", "from A to K"),
@@ -43,6 +50,6 @@ class Wiring(Model):
         None  # None: as the tool makes them
     )
     extra: tuple[ExtraPart, ...] = Field((), max_length=12)
-    thermistor_lead: Literal["kept", "resistor", "unneeded"] | None = None  # what became of a thermistor lead
+    thermistor_lead: ThermistorLead | None = None  # what became of a thermistor lead
     case_touches: PadName | None = None  # a metal case lies on this pad's net
     matched: bool = False  # paralleled cells were matched before they were joined

@@ -13,7 +13,7 @@ from pocketspark.core.models.battery import Chemistry
 from pocketspark.core.models.supply import Supply
 from pocketspark.core.physics.charge_and_discharge import CellGroup, discharge
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.ocv import CURVES, Floats, OcvCurve
+from pocketspark.core.physics.ocv import Floats, OcvCurve, curve_of
 from pocketspark.core.physics.regulators import Straight
 
 
@@ -57,7 +57,7 @@ def old_hours(supply: Supply, load: Load, v_run_min: float) -> float:
     light_ah = supply.capacity_ah
     rate_c = max(float(load.current(supply.working_v)) / light_ah, _SMALLEST_RATE)
     if supply.kind == "lithium":
-        curve, ohm_ah, share = CURVES[supply.lithium_class], _LITHIUM_OHM_AH, 1.0
+        curve, ohm_ah, share = curve_of(supply.lithium_class), _LITHIUM_OHM_AH, 1.0
     else:
         drain = DRAIN[supply.chemistry]
         curve = _curve(drain, supply.cells_in_series)

@@ -4,16 +4,16 @@ Every regulator answers two questions about a source of `ocv_v` volts behind `r_
 `operating_point`: at which gadget voltage and cell current does it come to rest?
 `ocv_for`: which ocv_v just gives the gadget this voltage?  (inf: it never does)
 Both are closed form (the diode iterates a few times), so arrays go through as easily as numbers.
-A new kind is one class and one entry in REGULATOR_LAWS.
+Which kind has which law is said in `kinds/regulators.py`.
 """
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import NamedTuple, Protocol
 
 import numpy as np
+from numpy.typing import NDArray
 
-from pocketspark.core.models.board import Regulator, RegulatorKind
+from pocketspark.core.models.board import Regulator
 from pocketspark.core.physics.load import Load, collapse_ocv, terminal_voltage
 from pocketspark.core.physics.ocv import Floats, Numbers
 
@@ -122,7 +122,7 @@ class LinearRegulator:
 
 @dataclass(frozen=True)
 class BehindDiode:
-    """Another regulator_law with a diode before it: a blocking diode in the run path, or the cell's half of a selector."""
+    """Another law with a diode before it: a blocking diode in the run path, or the cell's half of a selector."""
 
     diode: Regulator
     inner: RegulatorLaw
@@ -155,47 +155,26 @@ class Converter:
     """A switching converter: constant power from the cell, so its current grows as the cell empties.
 
     It burns up to `fixed_loss_w` for its switching (less when it skips pulses under a light load), and the drop over
-    its `input_ohm` on top: efficiency falls at light loads and at low inputs. Where it cannot convert it lets
-    through: a buck near its input, a boost above its setting.
+    its `input_ohm` on top: efficiency falls at light loads and at low inputs.
     """
 
     regulator: Regulator
 
     def operating_point(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
-        v_set = _setting(self.regulator)
         drawn = self._input_load(load)
         v_in = terminal_voltage(ocv_v, r_ohm + self.regulator.input_ohm, drawn)
-        kind = self.regulator.kind
-        if kind == "buck":
-            converting = v_in >= v_set + self.regulator.drop_ohm * load.current(v_set)
-            other = _as_resistor(self.regulator).operating_point(ocv_v, r_ohm, load)
-        elif kind == "boost":
-            # Where it cannot carry its load it has still not begun to pass its input through.
-            converting = (v_in <= v_set) | np.isnan(v_in)
-            other = _passing(ocv_v, r_ohm, load)
-        else:
-            return OperatingPoint(np.where(np.isnan(v_in), np.nan, v_set), drawn.current(v_in))
-        held_v = np.where(np.isnan(v_in), np.nan, v_set)
-        return OperatingPoint(
-            np.where(converting, held_v, other.gadget_v), np.where(converting, drawn.current(v_in), other.cell_a)
-        )
+        return OperatingPoint(np.where(np.isnan(v_in), np.nan, _setting(self.regulator)), drawn.current(v_in))
 
     def ocv_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
         s = self.regulator
         if gadget_v > _setting(s):
             return np.asarray(np.inf)
-        if s.kind == "buck":
-            return _as_resistor(s).ocv_for(gadget_v, r_ohm, load)
         drawn = self._input_load(load)
         before = r_ohm + s.input_ohm
         at_input = s.v_in_min + before * drawn.current(s.v_in_min)
         return np.maximum(at_input, collapse_ocv(before, drawn))
 
     def breakpoints(self, r_ohm: Numbers, load: Load) -> list[Floats]:
-        v_set = _setting(self.regulator)
-        if self.regulator.kind == "buck":
-            v_in = v_set + self.regulator.drop_ohm * load.current(v_set)
-            return [v_in + (r_ohm + self.regulator.input_ohm) * self._input_load(load).current(v_in)]
         return []
 
     def _input_load(self, load: Load) -> Load:
@@ -206,16 +185,65 @@ class Converter:
         return Load(steady_a=s.iq_a, power_w=out_w / s.efficiency + switching_w)
 
 
-def efficiency_at(regulator: Regulator, v_in: float, load_a: float) -> float:
-    """Power out over power in with `v_in` at the regulator's own terminals; 0 where it cannot carry the load."""
-    load = Load(steady_a=load_a)
-    point = law_of_regulator(regulator).operating_point(v_in, 0.0, load)
-    out_w, in_w = float(point.gadget_v) * load_a, v_in * float(point.cell_a)
-    return out_w / in_w if np.isfinite(out_w) and in_w > 0 else 0.0
+@dataclass(frozen=True)
+class StepDown(Converter):
+    """A buck: near its input it lets through like a regulator that has dropped out."""
+
+    def operating_point(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
+        s, v_set = self.regulator, _setting(self.regulator)
+        held, drawn = super().operating_point(ocv_v, r_ohm, load), self._input_load(load)
+        v_in = terminal_voltage(ocv_v, r_ohm + s.input_ohm, drawn)
+        other = _as_resistor(s).operating_point(ocv_v, r_ohm, load)
+        return _either(v_in >= v_set + s.drop_ohm * load.current(v_set), held, other)
+
+    def ocv_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
+        if gadget_v > _setting(self.regulator):
+            return np.asarray(np.inf)
+        return _as_resistor(self.regulator).ocv_for(gadget_v, r_ohm, load)
+
+    def breakpoints(self, r_ohm: Numbers, load: Load) -> list[Floats]:
+        v_set = _setting(self.regulator)
+        v_in = v_set + self.regulator.drop_ohm * load.current(v_set)
+        return [v_in + (r_ohm + self.regulator.input_ohm) * self._input_load(load).current(v_in)]
 
 
-def _passing(ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
-    return Straight().operating_point(ocv_v - PASS_THROUGH_V, r_ohm, load)
+@dataclass(frozen=True)
+class StepUp(Converter):
+    """A boost: above its setting it passes its input straight through."""
+
+    def operating_point(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
+        v_in = terminal_voltage(ocv_v, r_ohm + self.regulator.input_ohm, self._input_load(load))
+        # Where it cannot carry its load it has still not begun to pass its input through.
+        converting = (v_in <= _setting(self.regulator)) | np.isnan(v_in)
+        passing = Straight().operating_point(ocv_v - PASS_THROUGH_V, r_ohm, load)
+        return _either(converting, super().operating_point(ocv_v, r_ohm, load), passing)
+
+
+@dataclass(frozen=True)
+class DroppingResistor:
+    """A resistor in series with lamp or LEDs: V = V_in - I R."""
+
+    regulator: Regulator
+
+    def operating_point(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
+        return Straight().operating_point(ocv_v, r_ohm + self._ohm, load)
+
+    def ocv_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
+        return Straight().ocv_for(gadget_v, r_ohm + self._ohm, load)
+
+    def breakpoints(self, r_ohm: Numbers, load: Load) -> list[Floats]:
+        return []
+
+    @property
+    def _ohm(self) -> float:
+        assert self.regulator.series_ohm is not None  # the model refuses a dropping resistor without one
+        return self.regulator.series_ohm
+
+
+def _either(first: NDArray[np.bool_], where: OperatingPoint, elsewhere: OperatingPoint) -> OperatingPoint:
+    return OperatingPoint(
+        np.where(first, where.gadget_v, elsewhere.gadget_v), np.where(first, where.cell_a, elsewhere.cell_a)
+    )
 
 
 def _as_resistor(regulator: Regulator) -> "LinearRegulator":
@@ -226,17 +254,3 @@ def _as_resistor(regulator: Regulator) -> "LinearRegulator":
 def _setting(regulator: Regulator) -> float:
     assert regulator.v_set is not None  # the model refuses a regulator without one
     return regulator.v_set
-
-
-REGULATOR_LAWS: Mapping[RegulatorKind, type[SeriesDiode] | type[LinearRegulator] | type[Converter]] = {
-    "diode": SeriesDiode,
-    "ldo": LinearRegulator,
-    "buck": Converter,
-    "boost": Converter,
-    "buck_boost": Converter,
-}
-
-
-def law_of_regulator(regulator: Regulator) -> RegulatorLaw:
-    """The regulator at work."""
-    return REGULATOR_LAWS[regulator.kind](regulator) if regulator.kind in REGULATOR_LAWS else Straight()

@@ -1,16 +1,14 @@
 """The one door: assess(project, build) -> Assessment, everything the core can say of one build."""
 
-from collections.abc import Callable
-from typing import TypeVar
-
 import numpy as np
 from numpy.typing import NDArray
 
 from pocketspark.core.cells.credibility import credible_capacity_ah, energy_density_wh_per_l
 from pocketspark.core.cells.grading import grade
-from pocketspark.core.chain import Chain, MissingPart, ModeRun
-from pocketspark.core.finding import STATIONS, worst
+from pocketspark.core.chain import Chain, ChargeCurrent, Charging, ModeRun, Running
+from pocketspark.core.finding import worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
+from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import Project
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.ocv import Floats
@@ -32,18 +30,16 @@ from pocketspark.core.questions.assessment import (
     SurveySummary,
     WindowSummary,
 )
-from pocketspark.core.questions.payback import payback_or_none
+from pocketspark.core.questions.bases import known_bases
+from pocketspark.core.questions.payback import payback_of
 from pocketspark.core.questions.power_path import power_path
 from pocketspark.core.rules import findings_of
-from pocketspark.core.rules.stress import led_forward_v
-from pocketspark.core.units.quantity import ohms
+from pocketspark.core.units.figures import ohms
 
 # Against a full electrochemical model the series resistance charges a few percent too fast.
 CHARGE_TIME_BAND = (0.95, 1.15)
 # Resistors worth showing: from past any board's rating up to a very gentle current.
 PICTURE_OHMS = (680.0, 24_000.0)
-
-T = TypeVar("T")
 
 # Shown wherever a build is worked on: usual cautions, which yield to local rules.
 CAUTIONS = (
@@ -63,28 +59,23 @@ def assess(project: Project, build: int = 0) -> Assessment:
     if not 0 <= build < len(project.builds):
         raise IndexError(f"this project has builds 0 to {len(project.builds) - 1}, not {build}")
     chain = Chain(project, build)
+    running, charging = chain.running, chain.charging
     findings = findings_of(chain)
-    by_station = {station: [f for f in findings if f.station == station] for station in STATIONS}
+    by_station = {station: [f.level for f in findings if f.station == station] for station in STATIONS}
     return Assessment(
         findings=tuple(findings),
-        worst=worst(findings),
-        stations={station: worst(found) for station, found in by_station.items() if found},
+        worst=worst(finding.level for finding in findings),
+        stations={station: worst(levels) for station, levels in by_station.items() if levels},
         path=power_path(chain, findings),
+        basis=known_bases(project, build),
         survey=_survey(chain),
-        cell=_if_chosen(_cell, chain),
-        charge=_if_chosen(_charge, chain),
-        run=_if_chosen(_run, chain),
-        gadget_v=_if_chosen(_gadget_v, chain),
-        payback=payback_or_none(chain),
+        cell=_cell(chain, running) if running else None,
+        charge=_charge(charging) if charging else None,
+        run=_run(running) if running else None,
+        gadget_v=GadgetVolts(max=running.gadget_v_max, min=running.gadget_v_min) if running else None,
+        payback=payback_of(running) if running else None,
         cautions=CAUTIONS,
     )
-
-
-def _if_chosen(summarise: Callable[[Chain], T], chain: Chain) -> T | None:
-    try:
-        return summarise(chain)
-    except MissingPart:
-        return None
 
 
 def _survey(chain: Chain) -> SurveySummary:
@@ -100,7 +91,7 @@ def _survey(chain: Chain) -> SurveySummary:
         ),
         supply=gadget.supply.label,
         design_v=gadget.design_v,
-        led_v=led_forward_v(chain),
+        led_v=gadget.led_forward_v,
         ruler=tuple(_ruler(chain)),
         daily_ah=daily_ah,
         average_a=daily_ah / 24,
@@ -108,7 +99,7 @@ def _survey(chain: Chain) -> SurveySummary:
 
 
 def _ruler(chain: Chain) -> list[RulerBand]:
-    supply = chain.gadget.supply
+    supply, running = chain.gadget.supply, chain.running
     bands = [
         RulerBand(
             label=supply.label,
@@ -118,82 +109,84 @@ def _ruler(chain: Chain) -> list[RulerBand]:
             detail=f"{supply.fresh_v:.2f} new, {supply.empty_v:.2f} spent",
         )
     ]
-    if not chain.has_cell:
+    if running is None:
         return bands
-    low_v = max(chain.cuts.values())
-    detail = f"{chain.full_v:.2f} full, {low_v:.2f} empty"
-    bands.append(RulerBand(label="lithium cell", low_v=low_v, high_v=chain.full_v, kind="lithium", detail=detail))
-    if chain.runs:
-        low_v, high_v = chain.gadget_v_min, chain.gadget_v_max
+    low_v, high_v = max(running.chosen.cuts.values()), running.chosen.full_v
+    detail = f"{high_v:.2f} full, {low_v:.2f} empty"
+    bands.append(RulerBand(label="lithium cell", low_v=low_v, high_v=high_v, kind="lithium", detail=detail))
+    if running.runs:
+        low_v, high_v = running.gadget_v_min, running.gadget_v_max
         detail = f"{high_v:.2f} to {low_v:.2f}"
         bands.append(RulerBand(label="at the gadget", low_v=low_v, high_v=high_v, kind="gadget", detail=detail))
     return bands
 
 
-def _cell(chain: Chain) -> CellSummary:
+def _cell(chain: Chain, running: Running) -> CellSummary:
+    cell, capacity_ah = running.cell, running.chosen.capacity_ah
     return CellSummary(
-        capacity_ah=chain.capacity_ah,
-        r_ohm=float(np.asarray(chain.group.r_ohm)),
-        density_wh_per_l=energy_density_wh_per_l(chain.cell),
-        credible_capacity_ah=credible_capacity_ah(chain.cell),
-        c_rate=chain.spread.nominal_a / chain.capacity_ah if chain.chargers else None,
-        grade=grade(chain.cell),
-        outer_margin_mm=outer_margin_mm(chain.cell, room_mm(chain.gadget.supply)),
+        capacity_ah=capacity_ah,
+        r_ohm=running.chosen.r_ohm,
+        density_wh_per_l=energy_density_wh_per_l(cell),
+        credible_capacity_ah=credible_capacity_ah(cell),
+        c_rate=chain.charging.current.spread.nominal_a / capacity_ah if chain.charging else None,
+        grade=grade(cell),
+        outer_margin_mm=outer_margin_mm(cell, room_mm(chain.gadget.supply)),
     )
 
 
-def _charge(chain: Chain) -> ChargeSummary:
-    run, spread = chain.charge_run, chain.spread
+def _charge(charging: Charging) -> ChargeSummary:
+    run, current = charging.run, charging.current
+    spread = current.spread
     hours = float(run.hours.flat[0])
     ends = bool(np.isfinite(hours))
-    source, warmth = chain.build.source, chain.warmth
-    drawn_a = spread.nominal_a + chain.source_load_a
+    source, warmth = charging.build.source, charging.warmth
+    drawn_a = spread.nominal_a + current.source_load_a
     return ChargeSummary(
-        r_prog_ohm=chain.r_prog_ohm,
-        r_origin=chain.r_origin,
+        r_prog_ohm=current.r_prog_ohm,
+        r_origin=current.r_origin,
         current_a=spread.nominal_a,
         current_least_a=spread.least_a,
         current_most_a=spread.most_a,
         hours=hours if ends else None,
         hours_least=hours * CHARGE_TIME_BAND[0] if ends else None,
         hours_most=hours * CHARGE_TIME_BAND[1] if ends else None,
-        hours_to_80=chain.hours_until(0.8) if ends else None,
+        hours_to_80=charging.hours_until(0.8) if ends else None,
         cc_share=float(run.cc_share.flat[0]),
         cc_charge_share=float(run.cc_charge_share.flat[0]),
         terminates=ends,
-        end_current_a=chain.end_current_a,
-        heat_w=float(heat.charger_heat_w(source.volts, float(chain.curve.at(0.05)), spread.nominal_a)),
+        termination_a=current.termination_a,
+        heat_w=float(heat.charger_heat_w(source.volts, float(charging.chosen.curve.at(0.05)), spread.nominal_a)),
         inside_c_most=float(np.max(warmth.inside_c)),
         junction_c_most=None if warmth.junction_c is None else float(np.max(warmth.junction_c)),
         cell_c_most=float(np.max(warmth.cell_c)),
         at_board_v=source.volts - drawn_a * source.r_cable_ohm,
-        plugged_v=chain.plugged_gadget_v(),
-        fitted=_look(chain, chain.r_marked_ohm),
-        suggested=_look(chain, chain.suggested_r_ohm),
-        choices=tuple(_choice(chain, r_ohm) for r_ohm in resistors.preferred_between(*_picture_range(chain))),
-        limits=tuple(LimitLine(name=x.name, label=x.label, current_a=x.current_a) for x in chain.limits),
-        curve=_charge_curve(chain),
+        plugged_v=charging.plugged_gadget_v(),
+        fitted=_look(current, current.r_marked_ohm),
+        suggested=_look(current, current.suggested_r_ohm),
+        choices=tuple(_choice(current, r_ohm) for r_ohm in resistors.preferred_between(*_picture_range(current))),
+        limits=tuple(LimitLine(name=x.name, label=x.label, current_a=x.current_a) for x in current.limits),
+        curve=_charge_curve(charging),
     )
 
 
-def _picture_range(chain: Chain) -> tuple[float, float]:
+def _picture_range(current: ChargeCurrent) -> tuple[float, float]:
     """The usual range, widened so that the fitted and the suggested resistor are always inside."""
-    shown = (chain.r_prog_ohm, chain.suggested_r_ohm)
+    shown = (current.r_prog_ohm, current.suggested_r_ohm)
     return min(PICTURE_OHMS[0], *shown), max(PICTURE_OHMS[1], *shown)
 
 
-def _choice(chain: Chain, r_ohm: float) -> ResistorChoice:
-    spread = chain.spread_at(r_ohm)
+def _choice(current: ChargeCurrent, r_ohm: float) -> ResistorChoice:
+    spread = current.spread_at(r_ohm)
     return ResistorChoice(
         r_ohm=r_ohm,
         current_a=spread.nominal_a,
         least_a=spread.least_a,
         most_a=spread.most_a,
-        within=spread.most_a <= chain.target_a * 1.001,
+        within=spread.most_a <= current.target_a * 1.001,
     )
 
 
-def _look(chain: Chain, r_ohm: float) -> ResistorLook:
+def _look(current: ChargeCurrent, r_ohm: float) -> ResistorLook:
     return ResistorLook(
         r_ohm=r_ohm,
         text=ohms(r_ohm),
@@ -201,66 +194,66 @@ def _look(chain: Chain, r_ohm: float) -> ResistorLook:
         chip_code=resistors.chip_code(r_ohm),
         chip_code_4=resistors.chip_code(r_ohm, 3),
         eia96=resistors.eia96_code(r_ohm),
-        bands=tuple(resistors.colour_bands(r_ohm, chain.build.r_tolerance)),
+        bands=tuple(resistors.colour_bands(r_ohm, current.build.r_tolerance)),
     )
 
 
-def _charge_curve(chain: Chain) -> ChargeCurve:
-    run = chain.charge_run
+def _charge_curve(charging: Charging) -> ChargeCurve:
+    run = charging.run
     kept = _distinct(run.time_h)
-    warmth = chain.warmth
+    warmth = charging.warmth
     return ChargeCurve(
         hours=_column(run.time_h, kept),
         cell_v=_column(run.cell_v, kept),
         charger_a=_column(run.charger_a, kept),
-        charge_ah=_column((run.soc - run.soc.flat[0]) * chain.capacity_ah, kept),
+        charge_ah=_column((run.soc - run.soc.flat[0]) * charging.chosen.capacity_ah, kept),
         inside_c=_column(warmth.inside_c, kept),
         junction_c=() if warmth.junction_c is None else _column(warmth.junction_c, kept),
         cell_c=_column(warmth.cell_c, kept),
     )
 
 
-def _run(chain: Chain) -> RunSummary:
+def _run(running: Running) -> RunSummary:
     return RunSummary(
-        modes=tuple(_mode(chain, run) for run in chain.runs),
-        days=chain.days,
-        standby_days=chain.standby_days,
-        standby_a=chain.standby_a,
-        drains=chain.off_drains,
-        gauge=_gauge(chain),
-        protection=_protection(chain),
+        modes=tuple(_mode(running, run) for run in running.runs),
+        days=running.days,
+        standby_days=running.standby_days,
+        standby_a=running.standby_a,
+        drains=running.off_drains,
+        gauge=_gauge(running),
+        protection=_protection(running),
     )
 
 
-def _gauge(chain: Chain) -> GaugeSummary | None:
-    warn_v, stop_v = chain.gauge_warn_v, chain.gauge_stop_v
-    if warn_v is None or stop_v is None or not chain.runs:
+def _gauge(running: Running) -> GaugeSummary | None:
+    warn_v, stop_v = running.gauge_warn_v, running.gauge_stop_v
+    if warn_v is None or stop_v is None or not running.runs:
         return None
     return GaugeSummary(
         warn_v=warn_v,
         stop_v=stop_v,
-        left_at_warning=chain.left_when_gadget_at(warn_v),
-        left_at_stop=chain.left_when_gadget_at(stop_v),
+        left_at_warning=running.left_when_gadget_at(warn_v),
+        left_at_stop=running.left_when_gadget_at(stop_v),
     )
 
 
-def _protection(chain: Chain) -> ProtectionSummary | None:
-    if not chain.protections:
+def _protection(running: Running) -> ProtectionSummary | None:
+    protection = running.chain.first_to_trip
+    if protection is None:
         return None
-    protection = chain.first_to_trip
-    heaviest = max(chain.runs, key=lambda run: run.mode.current_a, default=None)
+    heaviest = running.heaviest_run
     return ProtectionSummary(
         name=protection.name,
-        cut_v=chain.cuts["protection"],
+        cut_v=running.chosen.cuts["protection"],
         trip_least_a=protection.trip_least_a,
-        trip_most_a=min(g.trip_most_a for g in chain.protections),
-        peak_a=chain.peak_cell_a,
-        drain_a=sum(g.drain_a for g in chain.protections),
+        trip_most_a=min(each.trip_most_a for each in running.chain.protections),
+        peak_a=running.peak_cell_a,
+        drain_a=sum(each.drain_a for each in running.chain.protections),
         ends_the_run=heaviest.stopped_by if heaviest else "",
     )
 
 
-def _mode(chain: Chain, run: ModeRun) -> ModeSummary:
+def _mode(running: Running, run: ModeRun) -> ModeSummary:
     return ModeSummary(
         name=run.mode.name,
         hours_per_day=run.mode.hours_per_day,
@@ -268,7 +261,7 @@ def _mode(chain: Chain, run: ModeRun) -> ModeSummary:
         stopped_by=run.stopped_by,
         charge_ah=run.charge_ah,
         unused=run.unused,
-        original_hours=chain.original_hours(run.mode),
+        original_hours=running.original_hours(run.mode),
         gadget_v_end=float(np.nan_to_num(run.run.gadget_v[..., -1].flat[0])),
         curve=_run_curve(run),
     )
@@ -293,7 +286,3 @@ def _distinct(along: Floats) -> NDArray[np.bool_]:
 def _column(values: Floats, kept: NDArray[np.bool_]) -> tuple[float, ...]:
     """Plain numbers for the chart, in the five digits it can show."""
     return tuple(np.nan_to_num(values[kept], posinf=0.0).round(5).tolist())
-
-
-def _gadget_v(chain: Chain) -> GadgetVolts:
-    return GadgetVolts(max=chain.gadget_v_max, min=chain.gadget_v_min)

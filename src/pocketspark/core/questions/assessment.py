@@ -3,18 +3,30 @@
 from pydantic import Field
 
 from pocketspark.core.cells.grading import Grade
-from pocketspark.core.finding import Finding, Level, Station
+from pocketspark.core.finding import Finding, Level
 from pocketspark.core.models import Basis
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.payback import Payback
 from pocketspark.core.questions.power_path import PowerPath
+from pocketspark.core.units.figures import (
+    ShownAmpHours,
+    ShownAmps,
+    ShownCelsius,
+    ShownDays,
+    ShownHours,
+    ShownMillimetres,
+    ShownOhms,
+    ShownShare,
+    ShownVolts,
+    ShownWatts,
+)
 
 
 class WindowSummary(Model):
     """The window in force, with the basis of each end."""
 
-    v_run_min: float
-    v_abs_max: float
+    v_run_min: ShownVolts
+    v_abs_max: ShownVolts
     min_basis: Basis
     max_basis: Basis
 
@@ -23,8 +35,8 @@ class RulerBand(Model):
     """One bar of the voltage ruler, V."""
 
     label: str
-    low_v: float
-    high_v: float
+    low_v: ShownVolts
+    high_v: ShownVolts
     kind: str  # old, lithium, gadget
     detail: str
 
@@ -34,11 +46,11 @@ class SurveySummary(Model):
 
     window: WindowSummary
     supply: str  # the old batteries in words
-    design_v: float
-    led_v: float
+    design_v: ShownVolts
+    led_v: ShownVolts
     ruler: tuple[RulerBand, ...]
-    daily_ah: float
-    average_a: float
+    daily_ah: ShownAmpHours
+    average_a: ShownAmps
 
 
 class LimitLine(Model):
@@ -46,23 +58,23 @@ class LimitLine(Model):
 
     name: str
     label: str
-    current_a: float
+    current_a: ShownAmps
 
 
 class ResistorChoice(Model):
     """One value that could be fitted, and the current it gives with board and resistor tolerance."""
 
-    r_ohm: float
-    current_a: float
-    least_a: float
-    most_a: float
+    r_ohm: ShownOhms
+    current_a: ShownAmps
+    least_a: ShownAmps
+    most_a: ShownAmps
     within: bool  # its highest possible current stays under every limit
 
 
 class ResistorLook(Model):
     """How to recognise a resistor on the bench."""
 
-    r_ohm: float
+    r_ohm: ShownOhms
     text: str
     rkm: str
     chip_code: str
@@ -86,25 +98,25 @@ class ChargeCurve(Model):
 class ChargeSummary(Model):
     """The charge as set. `hours` is None where it never ends. `cc_share` is a share of the time."""
 
-    r_prog_ohm: float
+    r_prog_ohm: ShownOhms
     r_origin: str
-    current_a: float
-    current_least_a: float
-    current_most_a: float
-    hours: float | None
-    hours_least: float | None
-    hours_most: float | None
-    hours_to_80: float | None
-    cc_share: float
-    cc_charge_share: float
+    current_a: ShownAmps
+    current_least_a: ShownAmps
+    current_most_a: ShownAmps
+    hours: ShownHours | None
+    hours_least: ShownHours | None
+    hours_most: ShownHours | None
+    hours_to_80: ShownHours | None
+    cc_share: ShownShare
+    cc_charge_share: ShownShare
     terminates: bool
-    end_current_a: float
-    heat_w: float
-    inside_c_most: float
-    junction_c_most: float | None
-    cell_c_most: float
-    at_board_v: float
-    plugged_v: float | None
+    termination_a: ShownAmps
+    heat_w: ShownWatts
+    inside_c_most: ShownCelsius
+    junction_c_most: ShownCelsius | None
+    cell_c_most: ShownCelsius
+    at_board_v: ShownVolts
+    plugged_v: ShownVolts | None
     fitted: ResistorLook
     suggested: ResistorLook
     choices: tuple[ResistorChoice, ...]
@@ -125,34 +137,34 @@ class ModeSummary(Model):
     """One mode run from full to its end. `original_hours` is what the old batteries gave."""
 
     name: str
-    hours_per_day: float
-    hours: float
+    hours_per_day: ShownHours
+    hours: ShownHours
     stopped_by: str
-    charge_ah: float
-    unused: float
-    original_hours: float
-    gadget_v_end: float
+    charge_ah: ShownAmpHours
+    unused: ShownShare
+    original_hours: ShownHours
+    gadget_v_end: ShownVolts
     curve: RunCurve
 
 
 class GaugeSummary(Model):
     """What the gadget's own gauge makes of the cell: its thresholds, and the share of charge left at each."""
 
-    warn_v: float
-    stop_v: float
-    left_at_warning: float
-    left_at_stop: float
+    warn_v: ShownVolts
+    stop_v: ShownVolts
+    left_at_warning: ShownShare
+    left_at_stop: ShownShare
 
 
 class ProtectionSummary(Model):
     """The protection that lets the least current by, and who ends the run."""
 
     name: str
-    cut_v: float
-    trip_least_a: float
-    trip_most_a: float
-    peak_a: float
-    drain_a: float
+    cut_v: ShownVolts
+    trip_least_a: ShownAmps
+    trip_most_a: ShownAmps
+    peak_a: ShownAmps
+    drain_a: ShownAmps
     ends_the_run: str
 
 
@@ -160,10 +172,10 @@ class RunSummary(Model):
     """Run time by mode, at the surveyed daily use, and switched off. `drains` is by who takes it, A."""
 
     modes: tuple[ModeSummary, ...]
-    days: float | None
-    standby_days: float
-    standby_a: float
-    drains: dict[str, float]
+    days: ShownDays | None
+    standby_days: ShownDays
+    standby_a: ShownAmps
+    drains: dict[str, ShownAmps]
     gauge: GaugeSummary | None
     protection: ProtectionSummary | None
 
@@ -171,20 +183,20 @@ class RunSummary(Model):
 class GadgetVolts(Model):
     """The most and least the gadget sees."""
 
-    max: float
-    min: float
+    max: ShownVolts
+    min: ShownVolts
 
 
 class CellSummary(Model):
     """The chosen cell or group."""
 
-    capacity_ah: float
-    r_ohm: float
+    capacity_ah: ShownAmpHours
+    r_ohm: ShownOhms
     density_wh_per_l: float | None
-    credible_capacity_ah: float | None
+    credible_capacity_ah: ShownAmpHours | None
     c_rate: float | None
     grade: Grade
-    outer_margin_mm: float | None
+    outer_margin_mm: ShownMillimetres | None
 
 
 class Assessment(Model):
@@ -192,8 +204,9 @@ class Assessment(Model):
 
     findings: tuple[Finding, ...]
     worst: Level
-    stations: dict[Station, Level]
+    stations: dict[str, Level]
     path: PowerPath
+    basis: dict[str, Basis]  # of every place of gadget and build; a place that is not there is *default*
     survey: SurveySummary
     cell: CellSummary | None = None
     charge: ChargeSummary | None = None

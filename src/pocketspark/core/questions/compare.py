@@ -7,12 +7,12 @@ from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment, RunCurve
-from pocketspark.core.units.quantity import amp_hours, amps, days, hours, ohms, volts
+from pocketspark.core.units.figures import amp_hours, amps, celsius, days, hours, ohms, volts
 
 UNKNOWN = "–"
 
 
-class Row(Model):
+class ComparedFigure(Model):
     """One figure across the builds. `best` marks the better ones where one direction is plainly better."""
 
     label: str
@@ -42,7 +42,7 @@ class Comparison(Model):
     """Two or more builds of one project."""
 
     sides: tuple[Side, ...]
-    rows: tuple[Row, ...]
+    rows: tuple[ComparedFigure, ...]
     differences: tuple[Difference, ...]
 
 
@@ -80,18 +80,18 @@ _FIGURES: tuple[tuple[str, _Pick, Callable[[float], str], int], ...] = (
     ("cell holds", lambda s: s.cell.capacity_ah if s.cell else None, amp_hours, _MORE),
     ("runs at most", _longest, hours, _MORE),
     ("lasts as used", lambda s: s.run.days if s.run else None, days, _MORE),
-    ("in your parts", lambda s: s.run.standby_days if s.run else None, days, _MORE),
+    ("switched off, lasts", lambda s: s.run.standby_days if s.run else None, days, _MORE),
     ("most at the gadget", lambda s: s.gadget_v.max if s.gadget_v else None, volts, _NEITHER),
     ("least at the gadget", lambda s: s.gadget_v.min if s.gadget_v else None, volts, _NEITHER),
-    ("resistor", lambda s: s.charge.r_prog_ohm if s.charge else None, ohms, _NEITHER),
+    ("charge-current resistor", lambda s: s.charge.r_prog_ohm if s.charge else None, ohms, _NEITHER),
     ("charge current", lambda s: s.charge.current_a if s.charge else None, amps, _NEITHER),
     ("full in about", lambda s: s.charge.hours if s.charge else None, hours, _LESS),
-    ("chip at most", lambda s: s.charge.junction_c_most if s.charge else None, lambda c: f"{c:.0f} °C", _LESS),
+    ("chip at most", lambda s: s.charge.junction_c_most if s.charge else None, celsius, _LESS),
     ("parts cost", lambda s: s.payback.parts_cost if s.payback else None, lambda p: f"{p:.2f}", _LESS),
 )
 
 
-def _row(label: str, pick: _Pick, write: Callable[[float], str], better: int, seen: list[Assessment]) -> Row:
+def _row(label: str, pick: _Pick, write: Callable[[float], str], better: int, seen: list[Assessment]) -> ComparedFigure:
     values = [pick(one) for one in seen]
     texts = tuple(UNKNOWN if value is None else write(value) for value in values)
     # A build that may not be made is best at nothing.
@@ -99,7 +99,7 @@ def _row(label: str, pick: _Pick, write: Callable[[float], str], better: int, se
     best: tuple[int, ...] = ()
     if better and len(known) > 1 and max(known.values()) > min(known.values()):
         best = tuple(i for i, value in known.items() if value == max(known.values()))
-    return Row(label=label, texts=texts, best=best)
+    return ComparedFigure(label=label, texts=texts, best=best)
 
 
 def _differences(seen: list[Assessment]) -> list[Difference]:

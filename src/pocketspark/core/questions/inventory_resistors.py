@@ -2,12 +2,12 @@
 
 from collections.abc import Sequence
 
-from pocketspark.core.chain import Chain, MissingPart
-from pocketspark.core.models import Project
+from pocketspark.core.chain import Chain
+from pocketspark.core.models import Charger, Project
 from pocketspark.core.models.inventory import Resistor
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.resistors import CurrentSpread, current_at, from_inventory
-from pocketspark.core.units.quantity import amps, ohms
+from pocketspark.core.units.figures import ShownAmps, ShownOhms, amps, ohms
 
 _JOINED = {"single": "", "series": " + ", "parallel": " ‖ "}
 
@@ -17,9 +17,9 @@ class InventoryChoice(Model):
 
     how: str
     parts_ohm: tuple[float, ...]
-    r_ohm: float
-    current_a: float
-    most_a: float
+    r_ohm: ShownOhms
+    current_a: ShownAmps
+    most_a: ShownAmps
     text: str
 
 
@@ -29,18 +29,18 @@ def inventory_choices(project: Project, build: int, own: Sequence[Resistor]) -> 
     The widest tolerance among the resistors counts for all of them, so that the worst case stays under the target.
     """
     chain = Chain(project, build)
-    tolerance = max([resistor.tolerance for resistor in own] + [0.0])
-    try:
-        # What is marked must be this much, for the least it may really be to keep under the target.
-        least = chain.least_ohm * (1 - chain.build.r_tolerance) / (1 - tolerance)
-    except MissingPart:
+    if chain.charging is None:
         return []
+    charger = chain.charging.charger
+    tolerance = max([resistor.tolerance for resistor in own] + [0.0])
+    # What is marked must be this much, for the least it may really be to keep under the target.
+    least = chain.charging.current.least_ohm * (1 - chain.build.r_tolerance) / (1 - tolerance)
     found = from_inventory([resistor.r_ohm for resistor in own], least)
-    return [_choice(chain, combination.how, combination.parts, combination.r_ohm, tolerance) for combination in found]
+    return [_choice(charger, combination.how, combination.parts, combination.r_ohm, tolerance) for combination in found]
 
 
-def _choice(chain: Chain, how: str, parts: tuple[float, ...], r_ohm: float, tolerance: float) -> InventoryChoice:
-    spread = _spread(chain, r_ohm, tolerance)
+def _choice(charger: Charger, how: str, parts: tuple[float, ...], r_ohm: float, tolerance: float) -> InventoryChoice:
+    spread = _spread(charger, r_ohm, tolerance)
     joined = _JOINED[how].join(ohms(part) for part in parts)
     return InventoryChoice(
         how=how,
@@ -52,7 +52,8 @@ def _choice(chain: Chain, how: str, parts: tuple[float, ...], r_ohm: float, tole
     )
 
 
-def _spread(chain: Chain, r_ohm: float, tolerance: float) -> CurrentSpread:
-    charger = chain.charger
-    at = [current_at(charger.k_volts, charger.readings, r_ohm * factor) for factor in (1, 1 + tolerance, 1 - tolerance)]
-    return CurrentSpread(at[0], at[1] * (1 - charger.k_tolerance), at[2] * (1 + charger.k_tolerance))
+def _spread(charger: Charger, r_ohm: float, tolerance: float) -> CurrentSpread:
+    currents = [
+        current_at(charger.k_volts, charger.readings, r_ohm * factor) for factor in (1, 1 + tolerance, 1 - tolerance)
+    ]
+    return CurrentSpread(currents[0], currents[1] * (1 - charger.k_tolerance), currents[2] * (1 + charger.k_tolerance))

@@ -7,14 +7,13 @@ judged again. What changes tells what a quarter of an hour with an instrument is
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from pocketspark.core.chain import Chain
-from pocketspark.core.finding import GRAVITY, Finding, Station, worst
+from pocketspark.core.chain import Chain, ChosenCell
+from pocketspark.core.finding import GRAVITY, Finding, worst
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import SOFT
 from pocketspark.core.rules import findings_of
-from pocketspark.core.rules.stress import led_forward_v
-from pocketspark.core.units.quantity import amp_hours, amps, hours, ohms, volts
+from pocketspark.core.units.figures import amp_hours, amps, celsius, hours, ohms, volts
 
 # A start-up peak nobody has measured may be this many times the current; a stalled motor's as many (common practice).
 PEAK_TIMES, STALL_TIMES = 3.0, 6.0
@@ -26,7 +25,7 @@ class NextReading(Model):
     """One number worth measuring: what it is taken as, what it could be, and what that would change."""
 
     path: str
-    station: Station
+    station: str
     headline: str
     how: str
     changes: tuple[str, ...]  # what would be said otherwise at one end or the other
@@ -48,7 +47,7 @@ class Unknown:
 
 
 @dataclass(frozen=True)
-class Outlook:
+class Outcome:
     """What the build comes to with one number changed."""
 
     findings: dict[str, Finding]  # the gravest of each code, passes left out
@@ -59,13 +58,13 @@ class Outlook:
 def next_readings(project: Project, build: int = 0) -> list[NextReading]:
     """Every soft number that would change something, the most telling first."""
     chain = Chain(project, build)
-    now = _outlook(chain)
+    now = _outcome(chain)
     readings = [reading for unknown in _unknowns(chain) if (reading := _reading(project, build, unknown, now))]
     return sorted(readings, key=lambda r: (not r.level_changes, -len(r.changes), -r.run_span))
 
 
-def _reading(project: Project, build: int, unknown: Unknown, now: Outlook) -> NextReading | None:
-    ends = [_outlook(Chain(_as_measured(project, unknown.path, end), build)) for end in (unknown.low, unknown.high)]
+def _reading(project: Project, build: int, unknown: Unknown, now: Outcome) -> NextReading | None:
+    ends = [_outcome(Chain(_as_measured(project, unknown.path, end), build)) for end in (unknown.low, unknown.high)]
     changes = tuple(
         change
         for end, value in zip(ends, (unknown.low, unknown.high), strict=True)
@@ -76,11 +75,11 @@ def _reading(project: Project, build: int, unknown: Unknown, now: Outlook) -> Ne
     if not changes and span < LEAST_SPAN:
         return None
     moved = f"; the run time moves from {hours(min(spans))} to {hours(max(spans))}" if span >= LEAST_SPAN else ""
-    taken = f"{unknown.write(unknown.now)} is taken for {unknown.what}"
     return NextReading(
         path=unknown.path,
         station=_station(unknown.path),
-        headline=f"{taken}; it could be {unknown.write(unknown.low)} to {unknown.write(unknown.high)}{moved}",
+        headline=f"{unknown.what[0].upper()}{unknown.what[1:]} is taken as {unknown.write(unknown.now)}; it could be "
+        f"{unknown.write(unknown.low)} to {unknown.write(unknown.high)}{moved}.",
         how=unknown.how,
         changes=changes,
         level_changes=any(end.gravity != now.gravity for end in ends),
@@ -88,14 +87,14 @@ def _reading(project: Project, build: int, unknown: Unknown, now: Outlook) -> Ne
     )
 
 
-def _station(path: str) -> Station:
+def _station(path: str) -> str:
     """Where the field stands on screen."""
     if path.startswith("gadget."):
         return "survey"
     return "charge" if ".source." in path else "cell"
 
 
-def _changes(now: Outlook, then: Outlook, where: str) -> Iterator[str]:
+def _changes(now: Outcome, then: Outcome, where: str) -> Iterator[str]:
     """Stops and cautions that come or go."""
     for code in sorted(now.findings.keys() | then.findings.keys()):
         before, after = now.findings.get(code), then.findings.get(code)
@@ -104,20 +103,20 @@ def _changes(now: Outlook, then: Outlook, where: str) -> Iterator[str]:
         if grave_after and after and (not before or after.level != before.level):
             yield f"{where}: {after.level}, {after.headline}"
         elif grave_before and not grave_after and before:
-            yield f"{where}: the {before.level} goes ({before.code})"
+            yield f"{where}: the {before.level} goes: {before.headline}"
 
 
-def _outlook(chain: Chain) -> Outlook:
+def _outcome(chain: Chain) -> Outcome:
     findings = findings_of(chain)
     first = {finding.code: finding for finding in reversed(findings) if finding.level != "pass"}
-    ran = [run for run in chain.runs if run.hours > 0] if chain.has_cell else []
-    most_used = max(ran, key=lambda run: run.mode.hours_per_day, default=None)
-    return Outlook(first, GRAVITY[worst(findings)], most_used.hours if most_used else None)
+    most_used = chain.running.most_used if chain.running else None
+    gravity = GRAVITY[worst(finding.level for finding in findings)]
+    return Outcome(first, gravity, most_used.hours if most_used else None)
 
 
 def _as_measured(project: Project, path: str, value: float) -> Project:
     changed = project.with_value(path, value)
-    return changed.model_copy(update={"basis": {**changed.basis, path: "measured"}})
+    return changed.model_copy(update={"basis": {**changed.basis, project.canonical(path): "measured"}})
 
 
 # What may be unknown, with the range in which it plausibly lies. Ranges are common practice, no source. ---------
@@ -127,9 +126,9 @@ def _unknowns(chain: Chain) -> Iterator[Unknown]:
     yield from _unknown_window(chain)
     yield from _unknown_currents(chain)
     yield from _unknown_front_end(chain)
-    if chain.has_cell:
-        yield from _unknown_cell(chain)
-    if chain.has_cell and chain.chargers:
+    if chain.chosen_cell:
+        yield from _unknown_cell(chain.chosen_cell)
+    if chain.charging:
         yield from _unknown_charging(chain)
 
 
@@ -159,12 +158,12 @@ def _unknown_window(chain: Chain) -> Iterator[Unknown]:
 
 
 def _unknown_currents(chain: Chain) -> Iterator[Unknown]:
-    for index, mode in enumerate(chain.gadget.modes):
-        path = f"gadget.modes.{index}.current_a"
+    for mode in chain.gadget.modes:
+        path = f"gadget.modes.{mode.id}.current_a"
         if chain.basis_of(path) in SOFT and mode.current_a > 0:
             yield Unknown(
                 path,
-                f"the current {mode.name}",
+                f"the current in “{mode.name}”",
                 mode.current_a,
                 mode.current_a * 0.6,
                 mode.current_a * 1.7,
@@ -173,8 +172,8 @@ def _unknown_currents(chain: Chain) -> Iterator[Unknown]:
             )
         if chain.basis_of(f"{path.removesuffix('current_a')}peak_a") in SOFT and mode.current_a > 0:
             yield Unknown(
-                f"gadget.modes.{index}.peak_a",
-                f"the peak {mode.name}",
+                f"gadget.modes.{mode.id}.peak_a",
+                f"the peak in “{mode.name}”",
                 mode.most_a,
                 mode.most_a,
                 max(mode.current_a * PEAK_TIMES, mode.most_a),
@@ -196,7 +195,7 @@ def _unknown_currents(chain: Chain) -> Iterator[Unknown]:
 def _unknown_front_end(chain: Chain) -> Iterator[Unknown]:
     behind = chain.gadget.behind
     if chain.gadget.front_end == "led_resistor" and chain.basis_of("gadget.behind.led_v") in SOFT:
-        now = behind.led_v or led_forward_v(chain)
+        now = behind.led_v or chain.gadget.led_forward_v
         yield Unknown(
             "gadget.behind.led_v",
             "the LEDs' forward voltage",
@@ -221,10 +220,10 @@ def _unknown_front_end(chain: Chain) -> Iterator[Unknown]:
 
 
 def _unknown_charging(chain: Chain) -> Iterator[Unknown]:
-    at = f"{chain.at}.source.r_cable_ohm"
-    if chain.basis_of(at) in SOFT:
+    path = f"{chain.path}.source.r_cable_ohm"
+    if chain.basis_of(path) in SOFT:
         yield Unknown(
-            at,
+            path,
             "cable and connectors",
             chain.build.source.r_cable_ohm,
             0.05,
@@ -239,13 +238,13 @@ def _unknown_charging(chain: Chain) -> Iterator[Unknown]:
             chain.gadget.shell.room_c,
             10.0,
             38.0,
-            lambda c: f"{c:.0f} °C",
+            celsius,
             "Thermometer where it will be charged: a shed in summer counts.",
         )
 
 
-def _unknown_cell(chain: Chain) -> Iterator[Unknown]:
-    cell, path = chain.cell, f"{chain.at}.cell"
+def _unknown_cell(chosen: ChosenCell) -> Iterator[Unknown]:
+    cell, path, chain = chosen.cell, chosen.path, chosen.chain
     worn = 0.5 if cell.origin == "salvaged" else 0.8
     if chain.basis_of(f"{path}.measured_capacity_ah") in SOFT:
         yield Unknown(

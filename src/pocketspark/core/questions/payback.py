@@ -6,10 +6,11 @@ Prices are a maker's own where given; otherwise rough ones in whatever money the
 from collections.abc import Mapping
 from typing import Literal
 
-from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.chain import Running
+from pocketspark.core.models import Build, Cell
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.supply import Supply
-from pocketspark.core.units.quantity import days, percent
+from pocketspark.core.units.figures import ShownHours, ShownWattHours, days, percent
 
 # Price each and mass in g of common batteries, from memory and rounded; one line for what is not listed.
 _BATTERY: Mapping[str, tuple[float, float]] = {
@@ -45,42 +46,43 @@ BOARD_PRICE = 1.0
 LONG_PAYBACK_YEARS = 5.0
 LITTLE_ENERGY = 0.25
 
-Judgement = Literal["yes", "for its own sake", "no"]
+Answer = Literal["yes", "for its own sake", "no"]
 
 
 class Payback(Model):
     """What a conversion costs and saves. Money is in the unit of the parts' prices."""
 
     parts_cost: float
-    bench_hours: float
+    bench_hours: ShownHours
     labour_cost: float
     sets_per_year: float | None
     saved_per_year: float | None
     payback_years: float | None  # None: nothing is saved, or no use is known
-    energy_wh: float
-    original_wh: float
-    rechargeable_wh: float | None  # None: no such size is sold
+    energy_wh: ShownWattHours
+    original_wh: ShownWattHours
+    rechargeable_wh: ShownWattHours | None  # None: no such size is sold
     rechargeable_cost: float | None
     mass_g: float
     original_mass_g: float
-    verdict: Judgement
+    answer: Answer
     reason: str
 
 
-def payback_of(chain: Chain) -> Payback:
-    """Add it all up. Raises MissingPart before a cell is chosen."""
-    supply, cell, costs = chain.gadget.supply, chain.cell, chain.project.costs
-    energy_wh = chain.capacity_ah * cell.facts.nominal_v
+def payback_of(running: Running) -> Payback:
+    """Add it all up."""
+    chain, cell = running.chain, running.cell
+    supply, costs = chain.gadget.supply, chain.project.costs
+    energy_wh = running.chosen.capacity_ah * cell.facts.nominal_v
     original_wh = supply.capacity_ah * supply.working_v
-    parts_cost = _parts_cost(chain)
+    parts_cost = _parts_cost(chain.build, cell)
     labour_cost = costs.bench_hours * costs.hourly_rate
-    sets = _sets_per_year(chain)
+    sets = _sets_per_year(running)
     each, mass = _BATTERY.get(supply.battery, _OTHER_BATTERY)
     set_price = costs.battery_price * supply.count if costs.battery_price is not None else each * supply.count
     saved = None if sets is None or supply.kind != "cells" else sets * set_price
     payback = (parts_cost + labour_cost) / saved if saved else None
     rechargeable_wh, rechargeable_cost = _rechargeables(supply)
-    verdict, reason = _judgement(chain, payback, sets, energy_wh / original_wh)
+    answer, reason = _answer(running, payback, sets, energy_wh / original_wh)
     return Payback(
         parts_cost=parts_cost,
         bench_hours=costs.bench_hours,
@@ -94,34 +96,33 @@ def payback_of(chain: Chain) -> Payback:
         rechargeable_cost=rechargeable_cost,
         mass_g=energy_wh / LITHIUM_WH_PER_KG * 1000,
         original_mass_g=mass * supply.count,
-        verdict=verdict,
+        answer=answer,
         reason=reason,
     )
 
 
-def _parts_cost(chain: Chain) -> float:
-    cell = chain.cell
+def _parts_cost(build: Build, cell: Cell) -> float:
     cell_price = cell.price if cell.price is not None else 1 + CELL_PRICE_PER_AH * cell.capacity_ah
     if cell.origin == "salvaged" and cell.price is None:
         cell_price = 0.0
-    boards = sum(board.price if board.price is not None else BOARD_PRICE for board in chain.build.boards)
-    return cell_price * chain.build.cell_count + boards + SMALL_PARTS
+    boards = sum(board.price if board.price is not None else BOARD_PRICE for board in build.boards)
+    return cell_price * build.cell_count + boards + SMALL_PARTS
 
 
-def _sets_per_year(chain: Chain) -> float | None:
+def _sets_per_year(running: Running) -> float | None:
     """Sets of old batteries a year at the surveyed use, by their own drain curve."""
-    hours_per_day = {mode.name: mode.hours_per_day for mode in chain.gadget.modes if mode.current_a > 0}
+    hours_per_day = {mode.name: mode.hours_per_day for mode in running.gadget.modes if mode.current_a > 0}
     if not any(hours_per_day.values()):
         return None
     sets_per_day = 0.0
-    for mode in chain.gadget.modes:
+    for mode in running.gadget.modes:
         if mode.current_a > 0:
-            lasts = chain.original_hours(mode)
+            lasts = running.original_hours(mode)
             if lasts <= 0:
                 return None
             sets_per_day += mode.hours_per_day / lasts
-    off_ah = chain.gadget.off_current_a * max(24 - chain.hours_on_per_day, 0)
-    return (sets_per_day + off_ah / chain.gadget.supply.capacity_ah) * 365
+    off_ah = running.gadget.off_current_a * max(24 - running.chain.hours_on_per_day, 0)
+    return (sets_per_day + off_ah / running.gadget.supply.capacity_ah) * 365
 
 
 def _rechargeables(supply: Supply) -> tuple[float | None, float | None]:
@@ -132,26 +133,21 @@ def _rechargeables(supply: Supply) -> tuple[float | None, float | None]:
     return capacity_ah * supply.parallel * nominal_v, price * supply.count
 
 
-def _judgement(chain: Chain, payback: float | None, sets: float | None, energy: float) -> tuple[Judgement, str]:
+def _answer(running: Running, payback: float | None, sets: float | None, energy: float) -> tuple[Answer, str]:
     """Plain words. An honest no is a result."""
     if energy < LITTLE_ENERGY:
-        lasts = f", {days(chain.days)} on a charge" if chain.days else ""
-        return "no", f"{percent(energy)} of the energy of the old batteries{lasts}: bought rechargeables serve better."
+        lasts = f", and lasts {days(running.days)}" if running.days else ""
+        return (
+            "no",
+            f"A charge holds {percent(energy)} of the old batteries' energy{lasts}: bought rechargeables serve better.",
+        )
     if sets is not None and sets < 0.5:
-        return "no", f"{sets:.1f} sets of batteries a year: it hardly uses any, so leave it as it is."
+        return "no", f"It hardly uses any batteries, {sets:.1f} sets a year: leave it as it is."
     if payback is None:
-        return "for its own sake", "0 batteries saved that are known of: do it for convenience, or not."
+        return "for its own sake", "No batteries are known to be saved: do it for convenience, or not."
     if payback > LONG_PAYBACK_YEARS:
         return (
             "for its own sake",
-            f"{payback:.0f} years to earn back its parts and hours: for convenience, not money.",
+            f"It takes {days(payback * 365)} to earn back parts and hours: for convenience, not money.",
         )
-    return "yes", f"{days(payback * 365)} to earn back its parts and hours."
-
-
-def payback_or_none(chain: Chain) -> Payback | None:
-    """None before a cell is chosen."""
-    try:
-        return payback_of(chain)
-    except MissingPart:
-        return None
+    return "yes", f"It earns back its parts and hours in {days(payback * 365)}."

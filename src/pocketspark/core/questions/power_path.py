@@ -1,25 +1,22 @@
 """The power path in words: each link of the chain with its two or three live figures."""
 
-from typing import Literal
-
-from pocketspark.core.chain import Chain
-from pocketspark.core.finding import Finding, Level, Station, worst
+from pocketspark.core.chain import Chain, Charging, Running
+from pocketspark.core.finding import Finding, Level, Node, worst
+from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.quantity import amp_hours, amps, ohms, volts
-
-NodeKey = Literal["source", "charger", "cell", "protection", "regulator", "gadget"]
+from pocketspark.core.units.figures import amp_hours, amps, ohms, volts
 
 
 class PathNode(Model):
     """One link: its figure, a second line, the worst finding about it. `present` False: still to be chosen."""
 
-    key: NodeKey
+    key: Node
     label: str
     figure: str
     detail: str
     present: bool
     level: Level
-    station: Station
+    station: str
 
 
 class PathLink(Model):
@@ -37,17 +34,6 @@ class PowerPath(Model):
     links: tuple[PathLink, ...]
 
 
-# Which findings are about which node: by code, else by the node's own station.
-_ABOUT: dict[NodeKey, tuple[str, ...]] = {
-    "source": ("charge.over_source", "charge.type_c_dead"),
-    "charger": ("charge.",),
-    "cell": ("cell.", "fit."),
-    "protection": ("wire.", "power.no_protection", "power.protection", "power.cell_ends_low"),
-    "regulator": ("power.regulator", "power.two_regulators", "power.off_drain"),
-    "gadget": ("survey.", "power.over_window", "power.under_window"),
-}
-
-
 def power_path(chain: Chain, findings: list[Finding]) -> PowerPath:
     """Draw up the chain of one build."""
     nodes = (_source(chain), _charger(chain), _cell(chain), _protection(chain), _regulator(chain), _gadget(chain))
@@ -56,14 +42,12 @@ def power_path(chain: Chain, findings: list[Finding]) -> PowerPath:
 
 
 def _level(node: PathNode, findings: list[Finding]) -> Level:
-    about = [finding for finding in findings if finding.code.startswith(_ABOUT[node.key])]
-    if node.key == "charger":
-        about = [finding for finding in about if not finding.code.startswith(_ABOUT["source"])]
+    about = [finding.level for finding in findings if finding.node == node.key]
     # A part still to be chosen is not a passed one; a regulator may be left out.
     return worst(about, default="pass" if node.present or node.key == "regulator" else "note")
 
 
-def _node(key: NodeKey, label: str, station: Station, figure: str, detail: str, present: bool = True) -> PathNode:
+def _node(key: Node, label: str, station: str, figure: str, detail: str, present: bool = True) -> PathNode:
     return PathNode(key=key, label=label, figure=figure, detail=detail, present=present, level="pass", station=station)
 
 
@@ -73,74 +57,72 @@ def _source(chain: Chain) -> PathNode:
 
 
 def _charger(chain: Chain) -> PathNode:
-    if not chain.chargers:
-        return _node("charger", "Charger", "charge", "none yet", "choose a board", present=False)
-    if not chain.has_cell:
-        return _node("charger", "Charger", "charge", amps(chain.charger.rated_a), "needs a cell")
-    detail = f"{ohms(chain.r_prog_ohm)} {chain.r_origin}"
-    return _node("charger", "Charger", "charge", amps(chain.spread.nominal_a), detail)
+    if chain.charging is not None:
+        current = chain.charging.current
+        detail = f"{ohms(current.r_prog_ohm)} {current.r_origin}"
+        return _node("charger", "Charger", "charge", amps(current.spread.nominal_a), detail)
+    if chain.charger_boards and (charger := chain.charger_boards[0].charger):
+        return _node("charger", "Charger", "charge", amps(charger.rated_a), "needs a cell")
+    return _node("charger", "Charger", "charge", "none yet", "choose a board", present=False)
 
 
 def _cell(chain: Chain) -> PathNode:
-    if not chain.has_cell:
+    chosen = chain.chosen_cell
+    if chosen is None:
         return _node("cell", "Cell", "cell", "none yet", "choose a cell", present=False)
-    count = f"{chain.build.cell_count} x " if chain.build.cell_count > 1 else ""
-    detail = f"{count}{chain.cell.facts.label}"
-    return _node("cell", "Cell", "cell", amp_hours(chain.capacity_ah), detail)
+    count = f"{chosen.count} x " if chosen.count > 1 else ""
+    return _node("cell", "Cell", "cell", amp_hours(chosen.capacity_ah), f"{count}{chosen.cell.facts.label}")
 
 
 def _protection(chain: Chain) -> PathNode:
-    if not chain.protections:
+    first = chain.first_to_trip
+    if first is None:
         return _node("protection", "Protection", "power", "none yet", "choose one", present=False)
-    protection = min(chain.protections, key=lambda protection: protection.trip_least_a)
     cut_v = max(protection.cut_v for protection in chain.protections)
-    spread = f"trips {protection.trip_least_a:.1f} to {protection.trip_most_a:.1f} A"
-    return _node("protection", "Protection", "power", f"cuts at {cut_v:.3g} V", spread)
+    trips = f"trips {first.trip_least_a:.1f} to {first.trip_most_a:.1f} A"
+    return _node("protection", "Protection", "power", f"opens at {cut_v:.3g} V", trips)
 
 
 def _regulator(chain: Chain) -> PathNode:
     regulator = chain.regulator
+    kind = kind_of(regulator)
     if regulator.kind == "none":
-        return _node("regulator", "Regulator", "power", "none", "straight through", present=False)
-    figure = f"{regulator.v_set:.1f} V" if regulator.v_set else "diode"
-    return _node("regulator", "Regulator", "power", figure, regulator.name)
+        return _node("regulator", "Regulator", "power", kind.label, kind.detail, present=False)
+    return _node("regulator", "Regulator", "power", kind.short(regulator), regulator.name)
 
 
 def _gadget(chain: Chain) -> PathNode:
-    window = chain.window
+    window, heaviest = chain.window, chain.heaviest
     detail = f"{window.v_run_min:.1f} to {window.v_abs_max:.1f} V"
-    if not chain.gadget.modes:
+    if heaviest is None:
         return _node("gadget", "Gadget", "survey", "not measured", detail)
-    heaviest = chain.heaviest
     return _node("gadget", "Gadget", "survey", f"{amps(heaviest.current_a)} {heaviest.name}", detail)
 
 
 def _links(chain: Chain) -> tuple[PathLink, ...]:
-    if not chain.has_cell:
-        return (PathLink(charging=True),) * 2 + (PathLink(charging=False),) * 3
-    return (*_charging_links(chain), *_running_links(chain))
+    charging = _charging_links(chain.charging) if chain.charging else (PathLink(charging=True),) * 2
+    running = _running_links(chain.running) if chain.running else (PathLink(charging=False),) * 3
+    return (*charging, *running)
 
 
-def _charging_links(chain: Chain) -> tuple[PathLink, PathLink]:
-    if not chain.chargers:
-        return PathLink(charging=True), PathLink(charging=True)
-    source, current_a = chain.build.source, chain.spread.nominal_a
-    at_board_v = source.volts - (current_a + chain.source_load_a) * source.r_cable_ohm
-    drawn = amps(current_a + chain.source_load_a)
+def _charging_links(charging: Charging) -> tuple[PathLink, PathLink]:
+    source, current = charging.build.source, charging.current
+    current_a = current.spread.nominal_a
+    drawn_a = current_a + current.source_load_a
+    at_board_v = source.volts - drawn_a * source.r_cable_ohm
     return (
-        PathLink(charging=True, volts=volts(at_board_v), current=drawn),
-        PathLink(charging=True, volts=volts(chain.charger.float_v), current=amps(current_a)),
+        PathLink(charging=True, volts=volts(at_board_v), current=amps(drawn_a)),
+        PathLink(charging=True, volts=volts(charging.charger.float_v), current=amps(current_a)),
     )
 
 
-def _running_links(chain: Chain) -> tuple[PathLink, ...]:
-    span = f"{chain.full_v:.1f} to {max(chain.cuts.values()):.1f} V"
-    if not chain.runs:
+def _running_links(running: Running) -> tuple[PathLink, ...]:
+    span = f"{running.chosen.full_v:.1f} to {max(running.chosen.cuts.values()):.1f} V"
+    heaviest = running.heaviest_run
+    if heaviest is None:
         return (PathLink(charging=False, volts=span),) * 2 + (PathLink(charging=False),)
-    heaviest = max(chain.runs, key=lambda run: run.mode.current_a)
-    middle_a = float(heaviest.run.cell_a[len(heaviest.run.cell_a) // 2])
-    cell_current = amps(middle_a)
-    most, least = f"{chain.gadget_v_max:.1f}", f"{chain.gadget_v_min:.1f}"
+    cell_current = amps(float(heaviest.run.cell_a[len(heaviest.run.cell_a) // 2]))
+    most, least = f"{running.gadget_v_max:.1f}", f"{running.gadget_v_min:.1f}"
     at_gadget = f"{most} V" if most == least else f"{most} to {least} V"
     last = PathLink(charging=False, volts=at_gadget, current=amps(heaviest.mode.current_a))
     return (*(PathLink(charging=False, volts=span, current=cell_current),) * 2, last)

@@ -1,21 +1,20 @@
 """Every regulator of a library tried in one build: what the gadget would see, how long it would run, and the verdict."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 
 import numpy as np
 
-from pocketspark.core.chain import Chain
+from pocketspark.core.chain import Chain, Running
 from pocketspark.core.finding import GRAVITY, Finding, Level, worst
-from pocketspark.core.models import Board, Project
-from pocketspark.core.models.board import RegulatorKind
+from pocketspark.core.kinds.regulators import efficiency_at, kind_of
+from pocketspark.core.models import Board, Project, Regulator
 from pocketspark.core.models.model import Model
-from pocketspark.core.physics.regulators import efficiency_at
 from pocketspark.core.rules import findings_of
-from pocketspark.core.units.quantity import days, hours, volts
+from pocketspark.core.units.figures import ShownDays, ShownHours, ShownShare, ShownVolts, ShownWatts, days, hours, volts
 
 # Points of the small curve, from full to empty.
 CURVE_POINTS = 24
-STRAIGHT = "none, straight through"
+STRAIGHT = "none: straight from the cell"
 # What a regulator can mend or spoil; the other findings stay the same whichever is chosen.
 ABOUT_REGULATORS = (
     "cell.over_discharge_rating",
@@ -35,31 +34,20 @@ ABOUT_REGULATORS = (
 )
 
 
-# How much of its run time counts for each kind when they are ranked (our judgement, no source).
-PLAINNESS: Mapping[RegulatorKind, float] = {
-    "none": 1.0,
-    "diode": 0.95,
-    "ldo": 0.9,
-    "buck": 0.75,
-    "boost": 0.75,
-    "buck_boost": 0.75,
-}
-
-
 class RegulatorOption(Model):
     """One regulator in this build. `curve` is gadget volts at evenly spread charge left, from full to empty."""
 
     name: str
     level: Level
     reason: str
-    run_hours: float | None
-    days: float | None
-    standby_days: float
-    gadget_v_max: float
-    gadget_v_min: float
-    unused: float
-    heat_w: float  # burnt in the regulator with a full cell, in the heaviest mode
-    efficiency: float | None  # in the heaviest mode at half charge; None where it has none worth the name
+    run_hours: ShownHours | None
+    days: ShownDays | None
+    standby_days: ShownDays
+    gadget_v_max: ShownVolts
+    gadget_v_min: ShownVolts
+    unused: ShownShare
+    heat_w: ShownWatts  # burnt in the regulator with a full cell, in the heaviest mode
+    efficiency: ShownShare | None  # in the heaviest mode at half charge; None where it has none worth the name
     price: float | None
     curve: tuple[float, ...]
 
@@ -74,29 +62,29 @@ def regulator_options(project: Project, build: int, boards: Iterable[Board]) -> 
 
 
 def _rank(board: Board | None, option: RegulatorOption) -> tuple[int, float]:
-    kind = board.regulator.kind if board and board.regulator else "none"
-    return GRAVITY[option.level], -(option.days or option.run_hours or 0.0) * PLAINNESS[kind]
+    kind = kind_of(board.regulator if board and board.regulator else Regulator())
+    return GRAVITY[option.level], -(option.days or option.run_hours or 0.0) * kind.plainness
 
 
 def _option(project: Project, build: int, board: Board | None) -> RegulatorOption:
-    chain = Chain(_with_regulator(project, build, board), build)
-    findings = findings_of(chain, ABOUT_REGULATORS)
-    most_used = chain.most_used
-    level = worst(findings)
+    running = Chain(_with_regulator(project, build, board), build).required_running()
+    findings = findings_of(running.chain, ABOUT_REGULATORS)
+    most_used = running.most_used
+    level = worst(finding.level for finding in findings)
     return RegulatorOption(
         name=board.name if board else STRAIGHT,
         level=level,
-        reason=_reason(chain, findings, most_used.hours if most_used else None),
+        reason=_reason(running, findings, most_used.hours if most_used else None),
         run_hours=most_used.hours if most_used else None,
-        days=chain.days,
-        standby_days=chain.standby_days,
-        gadget_v_max=chain.gadget_v_max,
-        gadget_v_min=chain.gadget_v_min,
-        unused=max((run.unused for run in chain.runs), default=0.0),
-        heat_w=_heat_w(chain),
-        efficiency=_efficiency(chain),
+        days=running.days,
+        standby_days=running.standby_days,
+        gadget_v_max=running.gadget_v_max,
+        gadget_v_min=running.gadget_v_min,
+        unused=max((run.unused for run in running.runs), default=0.0),
+        heat_w=_heat_w(running),
+        efficiency=_efficiency(running),
         price=board.price if board else None,
-        curve=_curve(chain),
+        curve=_curve(running),
     )
 
 
@@ -114,37 +102,39 @@ def _stays(board: Board) -> bool:
     return not board.regulator or board.charger is not None or board.protection is not None
 
 
-def _reason(chain: Chain, findings: list[Finding], run_hours: float | None) -> str:
+def _reason(running: Running, findings: list[Finding], run_hours: float | None) -> str:
     """What decides, in one sentence."""
     gravest = next((finding for finding in findings if finding.level in ("stop", "caution")), None)
     if gravest:
         return gravest.headline
-    span = f"{volts(chain.gadget_v_max)} to {volts(chain.gadget_v_min)} at the gadget"
-    lasts = f"; {days(chain.days)} as used" if chain.days else f"; {hours(run_hours)}" if run_hours else ""
-    return span + lasts
+    span = f"The gadget sees {volts(running.gadget_v_max)} to {volts(running.gadget_v_min)}"
+    lasts = f", for {days(running.days)} as used" if running.days else f", for {hours(run_hours)}" if run_hours else ""
+    return f"{span}{lasts}."
 
 
-def _heat_w(chain: Chain) -> float:
+def _heat_w(running: Running) -> float:
     """What goes in at a full cell less what reaches the gadget."""
-    if not chain.runs or chain.regulator.kind == "none":
+    heaviest, chosen = running.heaviest_run, running.chosen
+    if heaviest is None or running.chain.regulator.kind == "none":
         return 0.0
-    load = max(chain.runs, key=lambda run: run.mode.current_a).load
-    point = chain.regulator_law.operating_point(chain.full_v, chain.all_ohm, load)
+    load = heaviest.load
+    point = running.regulator_law.operating_point(chosen.full_v, chosen.all_ohm, load)
     cell_a, gadget_v = float(point.cell_a), float(point.gadget_v)
-    heat = (chain.full_v - chain.all_ohm * cell_a) * cell_a - gadget_v * float(load.current(gadget_v))
+    heat = (chosen.full_v - chosen.all_ohm * cell_a) * cell_a - gadget_v * float(load.current(gadget_v))
     return max(heat, 0.0) if np.isfinite(heat) else 0.0
 
 
-def _efficiency(chain: Chain) -> float | None:
-    if chain.regulator.kind == "none" or not chain.gadget.modes:
+def _efficiency(running: Running) -> float | None:
+    regulator, heaviest = running.chain.regulator, running.chain.heaviest
+    if regulator.kind == "none" or heaviest is None:
         return None
-    return efficiency_at(chain.regulator, float(chain.curve.at(0.5)), chain.heaviest.current_a)
+    return efficiency_at(regulator, float(running.chosen.curve.at(0.5)), heaviest.current_a)
 
 
-def _curve(chain: Chain) -> tuple[float, ...]:
-    if not chain.runs:
+def _curve(running: Running) -> tuple[float, ...]:
+    if running.heaviest_run is None:
         return ()
-    load = max(chain.runs, key=lambda run: run.mode.current_a).load
-    ocv_v = chain.curve.at(np.linspace(1, 0, CURVE_POINTS))
-    gadget_v = chain.regulator_law.operating_point(ocv_v, chain.all_ohm, load).gadget_v
+    ocv_v = running.chosen.curve.at(np.linspace(1, 0, CURVE_POINTS))
+    point = running.regulator_law.operating_point(ocv_v, running.chosen.all_ohm, running.heaviest_run.load)
+    gadget_v = point.gadget_v
     return tuple(np.nan_to_num(np.broadcast_to(gadget_v, ocv_v.shape)).round(3).tolist())

@@ -4,12 +4,13 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Level, worst
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import USES_WHILE_CHARGING, UseWhileCharging
 from pocketspark.core.models.model import Model
 from pocketspark.core.rules import findings_of
+from pocketspark.core.units.figures import ShownAmps, ShownDays, ShownHours, ShownVolts
 
 # What is asked of each way to use the gadget while it charges.
 USE_RULES = ("charge.never_ends", "charge.shared_window")
@@ -21,9 +22,9 @@ class UseOutcome(Model):
     use: UseWhileCharging
     level: Level
     ends: bool
-    hours: float | None
-    net_a: float  # into the cell at constant current
-    plugged_v: float | None  # at the gadget, lightest mode
+    hours: ShownHours | None
+    net_a: ShownAmps  # into the cell at constant current
+    plugged_v: ShownVolts | None  # at the gadget, lightest mode
     says: str
 
 
@@ -31,56 +32,53 @@ class Condition(Model):
     """The same build as it is, after some 300 cycles, in the cold."""
 
     name: str
-    hours: float | None  # of the most used mode
-    days: float | None
+    hours: ShownHours | None  # of the most used mode
+    days: ShownDays | None
 
 
-class Outlook(Model):
+class Scenarios(Model):
     """Empty where a part is still missing."""
 
     uses: tuple[UseOutcome, ...] = ()
     conditions: tuple[Condition, ...] = ()
 
 
-def outlook(project: Project, build: int = 0) -> Outlook:
+def scenarios(project: Project, build: int = 0) -> Scenarios:
     """Try the build each way. Raises IndexError where the project has no such build."""
     chain = Chain(project, build)
-    if not chain.has_cell:
-        return Outlook()
-    conditions = tuple(_conditions(chain))
-    try:
-        return Outlook(uses=tuple(_use(chain, use) for use in USES_WHILE_CHARGING), conditions=conditions)
-    except MissingPart:
-        return Outlook(conditions=conditions)
+    return Scenarios(
+        uses=tuple(_use(chain, use) for use in USES_WHILE_CHARGING) if chain.charging else (),
+        conditions=tuple(_conditions(chain)) if chain.running else (),
+    )
 
 
 def _use(chain: Chain, use: UseWhileCharging) -> UseOutcome:
     """This build used that way while it charges."""
     other = _variant(chain, use_while_charging=use)
-    run = other.charge_run
-    hours = float(run.hours.flat[0])
-    load_a = float(other.load_while_charging.current(other.charger.float_v)) if use == "on_cell" else 0.0
+    charging = other.required_charging()
+    hours = float(charging.run.hours.flat[0])
+    load_a = float(charging.load_while_charging.current(charging.charger.float_v)) if use == "on_cell" else 0.0
     about = findings_of(other, USE_RULES)
     return UseOutcome(
         use=use,
-        level=worst(about),
+        level=worst(finding.level for finding in about),
         ends=bool(np.isfinite(hours)),
         hours=hours if np.isfinite(hours) else None,
-        net_a=other.spread.nominal_a - load_a,
-        plugged_v=other.plugged_gadget_v(),
+        net_a=charging.current.spread.nominal_a - load_a,
+        plugged_v=charging.plugged_gadget_v(),
         says=about[0].headline if about else "",
     )
 
 
 def _variant(chain: Chain, **changes: object) -> Chain:
     """The same project with this build changed."""
-    builds, at = chain.project.builds, chain.build_index
-    changed = (*builds[:at], chain.build.model_copy(update=changes), *builds[at + 1 :])
-    return Chain(chain.project.model_copy(update={"builds": changed}), at)
+    builds, number = chain.project.builds, chain.build_number
+    changed = (*builds[:number], chain.build.model_copy(update=changes), *builds[number + 1 :])
+    return Chain(chain.project.model_copy(update={"builds": changed}), number)
 
 
 def _conditions(chain: Chain) -> Iterator[Condition]:
     for name, aged, cold in (("as new", False, False), ("after 300 cycles", True, False), ("at 0 °C", False, True)):
-        other = _variant(chain, aged=aged, cold=cold)
-        most_used = other.most_used
-        yield Condition(name=name, hours=most_used.hours if most_used else None, days=other.days)
+        running = _variant(chain, aged=aged, cold=cold).required_running()
+        most_used = running.most_used
+        yield Condition(name=name, hours=most_used.hours if most_used else None, days=running.days)

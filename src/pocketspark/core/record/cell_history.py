@@ -2,7 +2,7 @@
 
 from pocketspark.core.models import Cell
 from pocketspark.core.models.intake import CellEvent, Intake
-from pocketspark.core.units.quantity import amp_hours, millimetres, ohms, volts
+from pocketspark.core.units.figures import amp_hours, millimetres, ohms, volts
 
 # Of the oldest lines, no more are kept than the record may hold.
 LONGEST = 200

@@ -1,8 +1,6 @@
 """The prediction of a build in a few figures, to be kept beside what is measured later."""
 
-from collections.abc import Callable, Mapping
-
-from pocketspark.core.chain import Chain, MissingPart
+from pocketspark.core.chain import Chain
 from pocketspark.core.models.record import Prediction
 
 ENDLESS = 1e6
@@ -10,24 +8,22 @@ ENDLESS = 1e6
 
 def prediction_of(chain: Chain) -> Prediction:
     """The figures as they stand now. What cannot be told, for want of a part say, is None."""
-    return Prediction(**{figure: _told(chain, tell) for figure, tell in _FIGURES.items()})
+    running, charging = chain.running, chain.charging
+    most_used = running.most_used if running else None
+    figures = {
+        "gadget_current_a": chain.heaviest.current_a if chain.heaviest else None,
+        "charge_current_a": charging.current.spread.nominal_a if charging else None,
+        "charge_hours": float(charging.run.hours.flat[0]) if charging else None,
+        "run_hours": most_used.hours if most_used else None,
+        "days": running.days if running else None,
+        "capacity_ah": running.cell.planning_capacity_ah if running else None,
+        "r_ohm": running.cell.resistance_ohm if running else None,
+    }
+    # A charge that never ends and a gadget that never drains its cell have no figure either.
+    return Prediction(**{name: value for name, value in figures.items() if value is not None and value < ENDLESS})
 
 
-def _told(chain: Chain, tell: Callable[[Chain], float | None]) -> float | None:
-    """A charge that never ends and a gadget that never drains its cell have no figure either."""
-    try:
-        figure = tell(chain)
-    except MissingPart:
-        return None
-    return figure if figure is not None and figure < ENDLESS else None
-
-
-_FIGURES: Mapping[str, Callable[[Chain], float | None]] = {
-    "gadget_current_a": lambda chain: chain.heaviest.current_a if chain.gadget.modes else None,
-    "charge_current_a": lambda chain: chain.spread.nominal_a,
-    "charge_hours": lambda chain: float(chain.charge_run.hours.flat[0]),
-    "run_hours": lambda chain: chain.most_used.hours if chain.most_used else None,
-    "days": lambda chain: chain.days,
-    "capacity_ah": lambda chain: chain.cell.planning_capacity_ah,
-    "r_ohm": lambda chain: chain.cell.resistance_ohm,
-}
+def first_prediction(chain: Chain) -> Prediction:
+    """The plan: what was predicted before any measurement was taken into it."""
+    earlier = chain.build.record.predictions
+    return earlier[0].before if earlier else prediction_of(chain)

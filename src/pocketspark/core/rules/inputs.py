@@ -4,113 +4,157 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from pocketspark.core.chain import Chain
-from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
-from pocketspark.core.units.quantity import amps, engineering, percent, volts
+from pocketspark.core.chain import Chain, Charging
+from pocketspark.core.finding import Judgement
+from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C
+from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
+from pocketspark.core.units.figures import amps, celsius, ohms, percent, volts, watts
 
 # Chargers of this kind live on 5 V; most stand 6 V and few more (common practice, no source).
 INPUT_MOST_V = 6.0
-# Cells while charging: 0 to 45 C (IEC 62133-2 as commonly stated, from memory), better 10 to 40.
-CELL_HOT_C, CELL_WARM_C = 45.0, 40.0
 
 
 @rule(
     "charge.old_jack",
     station="charge",
+    node="source",
     source="common practice, no source",
     limits=f"centre pin measured; 5 V regulated, {INPUT_MOST_V:.0f} V at most unloaded",
 )
 def old_jack(chain: Chain) -> Iterator[Judgement]:
     """The gadget's old jack as 5 V input: polarity of its centre pin, and an adapter that holds 5 V."""
     way_in = chain.build.input
-    if way_in.kind != "old_jack":
+    if "centre" not in way_in.facts.asks:
         return
     if way_in.centre == "unknown":
         yield caution(
-            "0 V known at the centre pin: measure which way round it is before it meets the board",
+            "Nobody has measured which way round the jack is.",
             working="Adapter plugged in, meter on centre pin and sleeve. Reversed, it kills the charger at once.",
+            subjects=(f"{chain.path}.input.centre",),
         )
     else:
-        yield passed(f"1 old jack, centre {way_in.centre}, as measured")
-    open_v = way_in.open_v
-    if open_v is not None and open_v > INPUT_MOST_V:
+        yield fine(f"The centre pin of the old jack is {way_in.centre}, as measured.")
+    takes = volts(INPUT_MOST_V)
+    if way_in.open_v is not None and way_in.open_v > INPUT_MOST_V:
+        gives = volts(way_in.open_v)
         yield stop(
-            f"{volts(open_v)} unloaded from this adapter: a 5 V charger takes {volts(INPUT_MOST_V)} at most",
+            f"This adapter kills the charger: it gives {gives} unloaded, and a 5 V charger takes {takes} at most.",
+            figure=gives,
+            limit=takes,
             working="An unregulated adapter reads far higher without load than its label says.",
         )
     elif not way_in.regulated:
         yield stop(
-            "5 V regulated is needed: an unregulated adapter reads far higher unloaded",
+            "An unregulated adapter may kill the charger: it reads far higher unloaded than its label says.",
+            limit=takes,
             working="A 4.5 V or 6 V unregulated adapter may show 8 to 10 V. Use a USB source or a regulated 5 V one.",
         )
 
 
-@rule("charge.dock", station="charge", source="common practice, no source")
+@rule(
+    "charge.source_high",
+    station="charge",
+    node="source",
+    source="common practice, no source",
+    limits=f"{INPUT_MOST_V:.0f} V",
+)
+def source_high(charging: Charging) -> Iterator[Judgement]:
+    """Whatever way in: a source over 6 V kills a 5 V charger."""
+    gives, takes = volts(charging.build.source.volts), volts(INPUT_MOST_V)
+    if gives.value > takes.value:
+        yield stop(
+            f"This source kills the charger: it gives {gives}, and a 5 V charger takes {takes} at most.",
+            figure=gives,
+            limit=takes,
+            working="Use a USB source, or a regulated 5 V one.",
+            subjects=(f"{charging.chain.path}.source.volts",),
+        )
+
+
+@rule("charge.dock", station="charge", node="source", source="common practice, no source")
 def dock(chain: Chain) -> Iterator[Judgement]:
     """Dock contacts carry 5 V in the open: they must be dead when nothing is docked, and not be reversed."""
     if chain.build.input.kind == "dock":
         yield note(
-            "2 bare contacts at 5 V: recess them, and let only the base carry the 5 V",
+            "The dock's contacts lie open: recess them, and let only the base carry the 5 V.",
             working="From the gadget's side they are dead: the charger leaks back microamps only. Measure it.",
         )
 
 
-@rule("charge.wireless", station="charge", source="common practice, no source", limits="about 70 % efficient")
-def wireless(chain: Chain) -> Iterator[Judgement]:
+@rule(
+    "charge.wireless",
+    station="charge",
+    node="source",
+    source="common practice, no source",
+    limits="about 70 % efficient",
+)
+def wireless(charging: Charging) -> Iterator[Judgement]:
     """A wireless receiver pad: what it loses, the heat it brings inside, and the ferrite it needs."""
-    way_in = chain.build.input
-    if way_in.kind != "wireless":
+    way_in = charging.build.input
+    if not way_in.facts.over_a_gap:
         return
+    path = f"{charging.chain.path}.input"
+    arrives, heat = percent(way_in.pad_efficiency), watts(charging.receiver_heat_w)
     if not way_in.pad_ferrite:
         yield stop(
-            "0 ferrite sheets between coil and cell: the cell's metal stops the pad, charging starts and stops",
-            remedy=remedy("A ferrite sheet is fitted", {f"{chain.at}.input.pad_ferrite": True}),
+            "Without a ferrite sheet the cell's metal stops the pad: charging starts and stops.",
+            remedy=remedy("A ferrite sheet is fitted", {f"{path}.pad_ferrite": True}),
         )
     if way_in.pad_against_cell:
         yield caution(
-            f"{engineering(chain.receiver_heat_w, 'W')} of pad heat against the cell: charge slower, or move the pad",
+            f"The pad's {heat} of heat goes straight into the cell: charge slower, or move the pad.",
+            figure=heat,
             working=f"{percent(1 - way_in.pad_efficiency)} of the power is lost, about half of it inside",
         )
     yield note(
-        f"{percent(way_in.pad_efficiency)} of the power arrives, {engineering(chain.receiver_heat_w, 'W')} "
-        "of it turns to heat inside",
-        working=f"{amps(chain.source_limit_a)} left of the source's {amps(chain.build.source.limit_a)}; "
+        f"{arrives} of the power comes over the pad; {heat} of what is lost warms the inside.",
+        figure=arrives,
+        working=f"{amps(charging.current.source_limit_a)} left of the source's {amps(charging.build.source.limit_a)}; "
         "a pad adds 0.5 to 1.5 mm",
+        rests_on=(f"{path}.pad_efficiency",),
         assumed=True,
     )
 
 
 @rule("charge.usb_out", station="charge", source="common practice, no source")
-def usb_out(chain: Chain) -> Iterator[Judgement]:
+def usb_out(charging: Charging) -> Iterator[Judgement]:
     """Boards that also give 5 V have two pairs of pads; feeding the wrong pair charges nothing."""
-    if chain.charger_board.usb_out_pads:
+    if charging.board.usb_out_pads:
         yield caution(
-            "2 pairs of 5 V pads on this board: the source goes to USB in, never to USB out",
+            "This board has two pairs of 5 V pads: the source goes to USB in, never to USB out.",
             working="Wired to the out pads nothing lights and nothing charges.",
+            subjects=(charging.board.name,),
         )
 
 
 @rule(
     "charge.cell_warm",
     station="charge",
+    node="cell",
     source="0 to 45 C while charging: IEC 62133-2 range as commonly stated, from memory",
     formula="T_inside = T_room + P / (h A), h 10 W/m2K, A the gadget's outer surface",
     limits=f"{CELL_WARM_C:.0f} C caution, {CELL_HOT_C:.0f} C stop",
 )
-def cell_warm(chain: Chain) -> Iterator[Judgement]:
+def cell_warm(charging: Charging) -> Iterator[Judgement]:
     """How warm the cell gets while it charges in this case."""
-    hottest = float(np.max(chain.warmth.cell_c))
-    inside = float(np.max(chain.warmth.inside_c))
-    around = chain.surroundings
-    each_w = f"{around.rise_c_per_w:.1f} °C for each watt inside"
-    working = f"room {around.room_c:.0f} °C, {each_w}; air {inside:.0f} °C at most"
-    rests_on = ("gadget.shell.outer_mm",)
-    if hottest > CELL_HOT_C:
-        yield stop(f"{hottest:.0f} °C at the cell while it charges", working=working, rests_on=rests_on)
-    elif hottest > CELL_WARM_C:
-        yield caution(f"{hottest:.0f} °C at the cell while it charges", working=working, rests_on=rests_on)
+    hottest, inside = celsius(float(np.max(charging.warmth.cell_c))), celsius(float(np.max(charging.warmth.inside_c)))
+    around = charging.current.surroundings
+    working = f"room {around.room_c:.0f} °C, {around.rise_c_per_w:.1f} °C for each watt inside; air {inside} at most"
+    facts = {"figure": hottest, "working": working, "rests_on": ("gadget.shell.outer_mm",)}
+    if hottest.value > CELL_HOT_C:
+        yield stop(
+            f"The cell gets {hottest} warm while it charges: over {CELL_HOT_C:.0f} °C it ages fast, and may vent.",
+            limit=celsius(CELL_HOT_C),
+            **facts,
+        )
+    elif hottest.value > CELL_WARM_C:
+        yield caution(
+            f"The cell gets {hottest} warm while it charges; under {CELL_WARM_C:.0f} °C it lasts longer.",
+            limit=celsius(CELL_WARM_C),
+            **facts,
+        )
     else:
-        yield passed(f"{hottest:.0f} °C at the cell at most", working=working, rests_on=rests_on)
+        yield fine(f"The cell stays at {hottest} or less while it charges.", **facts)
 
 
 @rule(
@@ -119,23 +163,25 @@ def cell_warm(chain: Chain) -> Iterator[Judgement]:
     source="Ohm's law over cable and connectors",
     formula="V_in = V_source - I R_cable; sags where V_in - V_cell falls under the charger's drop-out",
 )
-def drop_out(chain: Chain) -> Iterator[Judgement]:
+def drop_out(charging: Charging) -> Iterator[Judgement]:
     """A thin cable leaves the charger too little to hold its current."""
-    limit_a = chain.cable_limit_a
+    limit_a = charging.current.cable_limit_a
     if limit_a is None:
         return
-    nominal_a, source = chain.spread.nominal_a, chain.build.source
-    if nominal_a > limit_a:
-        at_board_v = source.volts - nominal_a * source.r_cable_ohm
+    set_to, source = amps(charging.current.spread.nominal_a), charging.build.source
+    if set_to.value > limit_a:
+        sags_to = amps(max(limit_a, 0.0))
         yield note(
-            f"{amps(nominal_a)} sags to {amps(max(limit_a, 0))} near the end: {volts(at_board_v)} at the board",
-            working=f"{volts(source.volts)} - {amps(nominal_a)} x {source.r_cable_ohm * 1000:.0f} mΩ; a short thick "
-            "cable helps",
+            f"Through this cable the current sags from {set_to} to {sags_to} near the end of the charge.",
+            figure=sags_to,
+            limit=set_to,
+            working=f"{volts(source.volts)} - {set_to} x {ohms(source.r_cable_ohm)} = "
+            f"{volts(source.volts - set_to.value * source.r_cable_ohm)} at the board; a short thick cable helps",
         )
 
 
-@rule("charge.change_over", station="charge", source="common practice, no source")
+@rule("charge.change_over", station="charge", node="gadget", source="common practice, no source")
 def change_over(chain: Chain) -> Iterator[Judgement]:
     """A change-over switch interrupts the gadget for a moment, and somebody has to throw it."""
     if chain.build.use_while_charging == "change_over":
-        yield note("1 switch to throw: the gadget restarts when it changes from cell to 5 V and back")
+        yield note("The gadget restarts whenever the change-over switch is thrown, from cell to 5 V and back.")

@@ -2,142 +2,191 @@
 
 from collections.abc import Iterator
 
-from pocketspark.core.chain import Chain
-from pocketspark.core.finding import Remedy
+from pocketspark.core.chain import Chain, ChosenCell, ModeRun, Running
+from pocketspark.core.finding import Judgement, Remedy
+from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models import FRONT_ENDS
-from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
-from pocketspark.core.units.quantity import amp_hours, amps, days, hours, ohms, percent, volts
+from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
+from pocketspark.core.units.figures import amp_hours, amps, days, hours, ohms, percent, volts
 
 # Absolute maximum of ordinary 3.3 V logic (common practice; the parts' own figures prevail).
 LOGIC_ABS_MAX_V = 3.6
+# Charge left in the cell, as a share, that is worth a note, and that is worth a caution (our judgement, no source).
 UNUSED_NOTE, UNUSED_CAUTION = 0.05, 0.40
+# Switched off, a charge should last so many days (common practice, no source).
 STANDBY_DAYS = 60
+# Closer than this to a limit is on it: a meter of two decimals shows no difference.
+SAME_V = 0.005
 
 
-@rule("power.over_window", station="power", source="the gadget's window; lithium full voltage by class")
-def over_window(chain: Chain) -> Iterator[Judgement]:
+@rule(
+    "power.over_window", station="power", node="gadget", source="the gadget's window; full voltage of the cell's class"
+)
+def over_window(running: Running) -> Iterator[Judgement]:
     """The most the gadget ever sees (full cell, lightest load) against the most it may be given."""
-    chain.require_cell()
-    window, most_v = chain.window, chain.gadget_v_max
-    over_v = most_v - window.v_abs_max
-    front_end = FRONT_ENDS[chain.gadget.front_end]
-    soft = window.max_basis == "inferred"
-    rests_on = ("gadget.window.v_abs_max",)
-    takes = volts(window.v_abs_max)
-    working = f"full cell {volts(chain.full_v)}, lightest load: {volts(most_v)} at the gadget; it takes {takes}"
-    if over_v <= 0.005:
-        yield passed(
-            f"{volts(most_v)} at most, {volts(-over_v)} inside what it takes", working=working, rests_on=rests_on
-        )
+    gadget, window = running.gadget, running.chain.window
+    most, takes = volts(running.gadget_v_max), volts(window.v_abs_max)
+    over_v = most.value - window.v_abs_max
+    guessed = window.max_basis == "inferred"
+    working = f"full cell {volts(running.chosen.full_v)}, lightest load: {most} at the gadget; it takes {takes}"
+    facts = {"figure": most, "limit": takes, "rests_on": ("gadget.window.v_abs_max",)}
+    if over_v <= SAME_V:
+        yield fine(f"The gadget sees {most} at most; it takes {takes}.", working=working, **facts)
         return
-    headline = f"{volts(most_v)} full: {volts(over_v)} over what this {front_end.label} takes, {front_end.too_much}"
-    logic_max_v = chain.gadget.behind.logic_max_v or LOGIC_ABS_MAX_V
-    bare_logic = chain.gadget.front_end == "logic" and most_v > max(window.v_abs_max, logic_max_v)
-    if soft and not bare_logic:
+    front_end = FRONT_ENDS[gadget.front_end]
+    logic_max_v = gadget.behind.logic_max_v or LOGIC_ABS_MAX_V
+    bare_logic = gadget.front_end == "logic" and most.value > max(window.v_abs_max, logic_max_v)
+    sentence = f"With a full cell the gadget sees {most}, and takes {takes}: {front_end.too_much}."
+    if guessed and not bare_logic:
         advice = " It was made for fresh batteries; a bench supply tells whether it takes more."
-        yield caution(headline, working=working + "." + advice, rests_on=rests_on, assumed=True)
+        yield caution(sentence, working=f"{working}.{advice}", assumed=True, **facts)
     else:
-        yield stop(headline, working=working, rests_on=rests_on, assumed=soft)
+        yield stop(sentence, working=working, assumed=guessed, **facts)
 
 
-@rule("power.under_window", station="power", source="discharge along the open-circuit curve, one series resistance")
-def under_window(chain: Chain) -> Iterator[Judgement]:
-    """Where the gadget gives up before the cell is empty, charge is unused; at worst it never runs."""
-    if not chain.runs:
+@rule(
+    "power.under_window",
+    station="power",
+    node="gadget",
+    source="discharge along the open-circuit curve, one series resistance",
+)
+def under_window(running: Running) -> Iterator[Judgement]:
+    """Where the gadget gives up before the cell is empty, charge stays in it; at worst it never runs."""
+    if not running.runs:
         return
-    worst = max(chain.runs, key=lambda run: run.unused)
-    window = chain.window
-    rests_on = ("gadget.window.v_run_min",)
-    soft = window.min_basis == "inferred"
+    worst = max(running.runs, key=lambda run: run.unused)
+    window = running.chain.window
+    guessed = window.min_basis == "inferred"
+    needs, unused = volts(window.v_run_min), percent(worst.unused)
+    facts = {"rests_on": ("gadget.window.v_run_min",), "subjects": (worst.mode.name,)}
     if worst.hours <= 0:
-        full_v = chain.gadget_v_at(chain.full_v, worst.load)
-        if worst.run.stopped_by == "gadget":
-            headline = f"{volts(full_v)} at best: this gadget needs {volts(window.v_run_min)} and never runs"
-        else:
-            headline = f"0 h: {worst.mode.name} pulls a full cell under its cut at once"
-        yield stop(
-            headline,
-            working=f"{worst.mode.name}, full cell, through {chain.regulator.kind}",
-            rests_on=rests_on,
-            assumed=soft,
-        )
+        yield _never_runs(running, worst, guessed)
         return
-    low_v = float(worst.run.gadget_v[..., -1].flat[0])
-    working = f"{worst.mode.name} ends with {volts(low_v)} at the gadget, ended by the {worst.run.stopped_by}"
-    if worst.run.stopped_by != "gadget" or worst.unused < UNUSED_NOTE:
-        yield passed(f"{percent(1 - worst.unused)} of the charge is used", working=working, rests_on=rests_on)
+    low = volts(float(worst.run.gadget_v[..., -1].flat[0]))
+    working = f"“{worst.mode.name}” ends with {low} at the gadget, ended by the {worst.stopped_by}"
+    if worst.stopped_by != "gadget" or worst.unused < UNUSED_NOTE:
+        used = percent(1 - worst.unused)
+        yield fine(f"{used} of the charge is used.", figure=used, working=working, **facts)
         return
-    headline = (
-        f"{percent(worst.unused)} of the charge is unused: {worst.mode.name} gives up at {volts(window.v_run_min)}"
-    )
     say = caution if worst.unused > UNUSED_CAUTION else note
-    yield say(headline, working=working, rests_on=rests_on, assumed=soft)
+    yield say(
+        f"{unused} stays in the cell: in “{worst.mode.name}” the gadget stops at {needs}.",
+        figure=unused,
+        limit=needs,
+        working=working,
+        assumed=guessed,
+        **facts,
+    )
+
+
+def _never_runs(running: Running, worst: ModeRun, guessed: bool) -> Judgement:
+    """It does not even start: for want of volts at the gadget, or because its current pulls the cell down."""
+    full, needs = volts(running.gadget_v_at(running.chosen.full_v, worst.load)), volts(running.chain.window.v_run_min)
+    through = kind_of(running.chain.regulator).label
+    facts = {
+        "working": f"“{worst.mode.name}”, full cell, regulator: {through}",
+        "rests_on": ("gadget.window.v_run_min",),
+        "subjects": (worst.mode.name,),
+        "assumed": guessed,
+    }
+    if worst.stopped_by == "gadget":
+        sentence = f"It will not run: the gadget needs {needs} and gets {full} at best."
+        return stop(sentence, figure=full, limit=needs, **facts)
+    cut = volts(running.chosen.cuts[worst.stopped_by])
+    sentence = (
+        f"It will not run: “{worst.mode.name}” pulls even a full cell below {cut}, where the {worst.stopped_by} stops."
+    )
+    return stop(sentence, figure=cut, **facts)
 
 
 @rule("power.regulator_overloaded", station="power", source="the part's own rating")
-def regulator_overloaded(chain: Chain) -> Iterator[Judgement]:
+def regulator_overloaded(running: Running) -> Iterator[Judgement]:
     """The gadget's peak against the regulator's current rating, and the full cell against its input rating."""
-    regulator = chain.regulator
-    if regulator.kind == "none" or not chain.gadget.modes:
+    regulator = running.chain.regulator
+    if regulator.kind == "none" or not running.gadget.modes:
         return
-    peak_a = max(mode.most_a for mode in chain.gadget.modes)
-    if regulator.rated_a is not None and peak_a > regulator.rated_a:
-        yield stop(f"{amps(peak_a)} through a {regulator.name} made for {amps(regulator.rated_a)}")
-    if regulator.v_in_max is not None and chain.full_v > regulator.v_in_max:
-        yield stop(f"{volts(chain.full_v)} into a {regulator.name} that takes {volts(regulator.v_in_max)}")
+    peak, full = amps(max(mode.most_a for mode in running.gadget.modes)), volts(running.chosen.full_v)
+    if regulator.rated_a is not None and peak.value > regulator.rated_a:
+        rated = amps(regulator.rated_a)
+        yield stop(
+            f"The gadget's {peak} peak goes through a {regulator.name} made for {rated}.", figure=peak, limit=rated
+        )
+    if regulator.v_in_max is not None and full.value > regulator.v_in_max:
+        takes = volts(regulator.v_in_max)
+        yield stop(f"A full cell gives {full}; the {regulator.name} takes {takes}.", figure=full, limit=takes)
 
 
 @rule("power.two_regulators", station="power", source="how this tool counts")
 def two_regulators(chain: Chain) -> Iterator[Judgement]:
-    """Only one regulator is reckoned with."""
-    if (count := len(chain.regulators)) > 1:
-        yield caution(f"{count} regulators in this build: only {chain.regulator.name} is reckoned with")
+    """Only one regulator is computed with."""
+    if len(chain.regulators) > 1:
+        yield caution(
+            f"Only the {chain.regulator.name} is computed with; this build has {len(chain.regulators)} regulators."
+        )
 
 
-def _really_off(chain: Chain) -> Remedy | None:
+def _really_off(running: Running) -> Remedy | None:
     """Where the regulator is what drains the cell, let the switch stand before it."""
-    if chain.regulator.kind == "none" or chain.build.switch_place != "gadget":
+    regulator, build = running.chain.regulator, running.build
+    if regulator.kind == "none" or build.switch_place != "gadget":
         return None
-    drains = chain.off_drains
-    if drains["regulator"] < sum(drains.values()) / 2:
+    if running.off_drains["regulator"] < running.standby_a / 2:
         return None
-    if chain.regulator.has_enable:
-        return remedy("Switch its enable pin", {f"{chain.at}.switch_place": "enable"})
-    return remedy("Put the switch before it", {f"{chain.at}.switch_place": "before_regulator"})
+    if regulator.has_enable:
+        return remedy("Switch its enable pin", {f"{running.chain.path}.switch_place": "enable"})
+    return remedy("Put the switch before it", {f"{running.chain.path}.switch_place": "before_regulator"})
 
 
-@rule("power.off_drain", station="power", source="sum of quiescent currents; self-discharge 2.5 % a month from memory")
-def off_drain(chain: Chain) -> Iterator[Judgement]:
+@rule(
+    "power.off_drain",
+    station="power",
+    source="sum of quiescent currents; self-discharge 2.5 % a month from memory",
+    limits=f"{STANDBY_DAYS} days",
+)
+def off_drain(running: Running) -> Iterator[Judgement]:
     """Off current counts: a regulator in front of the switch empties a small cell in weeks."""
-    chain.require_cell()
-    lasts = chain.standby_days
+    lasts, drawn = days(running.standby_days), amps(running.standby_a)
+    takers = ", ".join(f"{who} {amps(taken)}" for who, taken in running.off_drains.items() if taken > 0)
+    working = f"{drawn} in all: {takers}; from {amp_hours(running.usable_ah)}"
     rests_on = ("gadget.off_current_a",)
-    takers = ", ".join(f"{who} {amps(taken)}" for who, taken in chain.off_drains.items() if taken > 0)
-    working = f"{amps(chain.standby_a)} in all: {takers}; from {amp_hours(chain.usable_ah)}"
-    if lasts < STANDBY_DAYS:
-        headline = f"{days(lasts)} switched off and it is flat"
-        yield caution(headline, working=working, rests_on=rests_on, remedy=_really_off(chain))
+    if lasts.value < STANDBY_DAYS:
+        yield caution(
+            f"Switched off, a full cell is flat after {lasts}.",
+            figure=lasts,
+            limit=days(STANDBY_DAYS),
+            working=working,
+            rests_on=rests_on,
+            remedy=_really_off(running),
+        )
     else:
-        yield passed(f"{days(lasts)} in your parts on a charge", working=working, rests_on=rests_on)
+        yield fine(f"Switched off, a charge lasts {lasts}.", figure=lasts, working=working, rests_on=rests_on)
 
 
-@rule("power.run_time", station="power", source="discharge along the open-circuit curve; old capacities from memory")
-def run_time(chain: Chain) -> Iterator[Judgement]:
+@rule(
+    "power.run_time",
+    station="power",
+    node="gadget",
+    source="discharge along the open-circuit curve; old capacities from memory",
+)
+def run_time(running: Running) -> Iterator[Judgement]:
     """Hours on a charge beside what a set of the old batteries gave."""
-    run = chain.most_used
+    run = running.most_used
     if run is None:
         return
-    supply = chain.gadget.supply
-    old_h = chain.original_hours(run.mode)
-    headline = f"{hours(run.hours)} {run.mode.name} on a charge; {supply.label} gave about {hours(old_h)}"
+    supply = running.gadget.supply
+    new, old = hours(run.hours), hours(running.original_hours(run.mode))
     working = (
-        f"{amp_hours(run.charge_ah)} out of {amp_hours(chain.capacity_ah)}; the old set holds "
+        f"{amp_hours(run.charge_ah)} out of {amp_hours(running.chosen.capacity_ah)}; the old set holds "
         f"{amp_hours(supply.capacity_ah)} at light drain and gives less when pressed (drain curve from memory)"
     )
-    if run.hours < old_h * 0.1:
-        yield caution(headline + ", over ten times as long", working=working, assumed=True)
+    facts = {"figure": new, "limit": old, "working": working, "assumed": True, "subjects": (run.mode.name,)}
+    if new.value < old.value * 0.1:
+        yield caution(
+            f"A charge gives {new} of “{run.mode.name}”; {supply.label} gave over ten times as much, about {old}.",
+            **facts,
+        )
     else:
-        yield note(headline, working=working, assumed=True)
+        yield note(f"A charge gives {new} of “{run.mode.name}”; {supply.label} gave about {old}.", **facts)
 
 
 @rule("power.auto_off", station="power", source="power-bank boards, common practice, no source", limits="50 to 100 mA")
@@ -148,9 +197,13 @@ def auto_off(chain: Chain) -> Iterator[Judgement]:
         return
     lightest = min(chain.gadget.modes, key=lambda mode: mode.average_a)
     if lightest.average_a < least_a:
+        drawn, least = amps(lightest.average_a), amps(least_a)
         yield caution(
-            f"{amps(lightest.average_a)} {lightest.name}: this board switches off below {amps(least_a)}",
+            f"This board switches itself off in use: it wants {least}, and “{lightest.name}” draws {drawn}.",
+            figure=drawn,
+            limit=least,
             working="After about half a minute. Useless for a small gadget; a plain step-up stays on.",
+            subjects=(lightest.name,),
         )
 
 
@@ -159,17 +212,17 @@ def enable_without_pin(chain: Chain) -> Iterator[Judgement]:
     """Switching by the enable pin needs a regulator that has one."""
     if chain.build.switch_place == "enable" and not chain.regulator.has_enable:
         yield caution(
-            f"0 enable pins on this {chain.regulator.name}: the switch has nothing to pull",
-            remedy=remedy("Put the switch before it", {f"{chain.at}.switch_place": "before_regulator"}),
+            f"The switch is to pull an enable pin, which this {chain.regulator.name} does not have.",
+            remedy=remedy("Put the switch before it", {f"{chain.path}.switch_place": "before_regulator"}),
         )
 
 
 @rule("power.hum", station="power", source="common practice, no source")
 def hum(chain: Chain) -> Iterator[Judgement]:
     """Switching converters can be heard in audio and radio gadgets."""
-    if chain.regulator.kind in ("boost", "buck", "buck_boost"):
+    if kind_of(chain.regulator).switches:
         yield note(
-            "1 switching converter in the way: audio and radio gadgets may hear it",
+            "An audio or radio gadget may hear the switching converter.",
             working="Short wires, a capacitor at its output, the converter away from any coil or aerial.",
         )
 
@@ -177,39 +230,44 @@ def hum(chain: Chain) -> Iterator[Judgement]:
 @rule(
     "power.gauge",
     station="power",
+    node="gadget",
     source="the gadget's own thresholds; where not known, 1.2 V an alkaline cell, common practice",
     formula="charge left where the gadget's volts pass the threshold, in the heaviest mode",
 )
-def gauge(chain: Chain) -> Iterator[Judgement]:
-    """A gadget judges its battery by volts that were alkaline: when it warns, and what is unused when it stops."""
-    warn_v, stop_v = chain.gauge_warn_v, chain.gauge_stop_v
-    if warn_v is None or stop_v is None or not chain.runs:
+def gauge(running: Running) -> Iterator[Judgement]:
+    """A gadget judges its battery by volts that were alkaline: when it warns, and what is left when it stops."""
+    warn_v, stop_v = running.gauge_warn_v, running.gauge_stop_v
+    if warn_v is None or stop_v is None or not running.runs:
         return
-    known = chain.gadget.gauge
-    assumed = known is None or known.warn_v is None
-    at_warning, at_stop = chain.left_when_gadget_at(warn_v), chain.left_when_gadget_at(stop_v)
-    working = f"warns at {volts(warn_v)}, stops at {volts(stop_v)}; {chain.gadget_v_min:.2f} V at the end of the run"
-    if at_warning >= 0.98:
-        headline = f"100 % full and its gauge warns already: it is never above {volts(warn_v)}"
-        yield note(headline, working=working, assumed=assumed)
-    elif at_warning <= 0.02:
-        headline = f"{percent(at_warning)} left when the gauge warns: it shows full until the end"
-        yield note(headline, working=working, assumed=assumed)
+    known = running.gadget.gauge
+    guessed = known is None or known.warn_v is None
+    at_warning, at_stop = (percent(running.left_when_gadget_at(v)) for v in (warn_v, stop_v))
+    working = f"warns at {volts(warn_v)}, stops at {volts(stop_v)}; {volts(running.gadget_v_min)} at the end of the run"
+    if at_warning.value >= 0.98:
+        sentence = f"Its battery gauge warns from the start: it never sees more than {volts(warn_v)}."
+    elif at_warning.value <= 0.02:
+        sentence = f"Its battery gauge shows full until the end: {at_warning} is left when it warns."
     else:
-        headline = f"{percent(at_warning)} of the charge is left when its gauge warns, {percent(at_stop)} when it stops"
-        yield note(headline, working=working, assumed=assumed)
+        sentence = f"Its battery gauge warns with {at_warning} of the charge left, and it stops with {at_stop} left."
+    yield note(sentence, figure=at_warning, working=working, assumed=guessed, rests_on=("gadget.gauge.warn_v",))
 
 
 @rule(
     "power.conditions",
     station="power",
+    node="cell",
     source="usual data-sheet end of life and cold, from memory",
     limits="300 cycles: 80 % capacity, 1.5 x resistance; 0 C: 85 %, 2 x",
 )
-def conditions(chain: Chain) -> Iterator[Judgement]:
+def conditions(chosen: ChosenCell) -> Iterator[Judgement]:
     """Says so where the build is judged as an old cell, or in the cold."""
-    chain.require_cell()
-    how = [words for on, words in ((chain.build.aged, "after 300 cycles"), (chain.build.cold, "at 0 °C")) if on]
+    build = chosen.chain.build
+    how = [words for on, words in ((build.aged, "after 300 cycles"), (build.cold, "at 0 °C")) if on]
     if how:
-        headline = f"{amp_hours(chain.capacity_ah)} and {ohms(float(chain.group.r_ohm))}: judged {' and '.join(how)}"
-        yield note(headline, working="all figures of this build, until the option is taken off", assumed=True)
+        holds = amp_hours(chosen.capacity_ah)
+        yield note(
+            f"Judged {' and '.join(how)}: the cell holds {holds}, with {ohms(chosen.r_ohm)}.",
+            figure=holds,
+            working="all figures of this build, until the option is taken off",
+            assumed=True,
+        )

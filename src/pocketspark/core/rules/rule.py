@@ -2,25 +2,27 @@
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
-from functools import partial
+from typing import Any
 
-from pocketspark.core.chain import Chain, MissingPart
-from pocketspark.core.finding import GRAVITY, Edit, Finding, Level, Remedy, Station
+from pocketspark.core.chain import Chain
+from pocketspark.core.chain.needs import view_for, view_wanted
+from pocketspark.core.finding import GRAVITY, Finding, Judgement, Node, Remedy
+from pocketspark.core.kinds.stations import STATIONS
+from pocketspark.core.models.project import Edit
 
-
-@dataclass(frozen=True)
-class Judgement:
-    """What a rule says; its code, station and source are added by whoever runs it."""
-
-    level: Level
-    headline: str
-    working: str = ""
-    rests_on: tuple[str, ...] = ()
-    assumed: bool | None = None  # None: told by the basis of `rests_on`
-    remedy: Remedy | None = None
-
-
-RuleFunction = Callable[[Chain], Iterator[Judgement]]
+# Which link of the chain a finding is about, where its rule does not say.
+_NODES: Mapping[str, Node] = {
+    "survey": "gadget",
+    "cell": "cell",
+    "power": "regulator",
+    "charge": "charger",
+    "fit": "cell",
+    "wire": "protection",
+    "build": "gadget",
+    "prove": "gadget",
+}
+# Takes a view of the build (Chain, ChosenCell, Running, Charging ...): asked only where that is there.
+RuleFunction = Callable[[Any], Iterator[Judgement]]
 
 
 @dataclass(frozen=True)
@@ -28,14 +30,15 @@ class Rule:
     """One judgement the tool can make. Its code never changes; its docstring says what it watches."""
 
     code: str
-    station: Station
+    station: str
+    node: Node
     source: str
     judge: RuleFunction
     formula: str = ""
     limits: str = ""
 
     @property
-    def says(self) -> str:
+    def watches(self) -> str:
         return " ".join((self.judge.__doc__ or "").split())
 
 
@@ -43,27 +46,47 @@ RULES: dict[str, Rule] = {}
 
 
 def rule(
-    code: str, *, station: Station, source: str, formula: str = "", limits: str = ""
+    code: str, *, station: str, source: str, node: Node | None = None, formula: str = "", limits: str = ""
 ) -> Callable[[RuleFunction], RuleFunction]:
     """Register a rule. Source is a standard, a reference, or "common practice, no source".
 
-    `formula` and `limits` are for the handbook page: what is computed, and against what it is held.
+    `node`: the link of the chain it is about. `formula` and `limits` are for the page of all rules: what is computed,
+    and against what it is held.
     """
 
     def register(judge: RuleFunction) -> RuleFunction:
+        if station not in STATIONS:
+            raise ValueError(f"{code}: there is no station called {station}")
         if code in RULES:
             raise ValueError(f"two rules are called {code}")
-        RULES[code] = Rule(code, station, source, judge, formula, limits)
+        view_wanted(judge)
+        RULES[code] = Rule(code, station, node or _NODES[station], source, judge, formula, limits)
         return judge
 
     return register
 
 
-# The four levels. Each takes the headline (number first), then `working`, `rests_on`, `assumed`, `remedy`.
-stop = partial(Judgement, "stop")  # do not build or power this
-caution = partial(Judgement, "caution")  # works, with a cost or a risk that is named
-note = partial(Judgement, "note")  # worth knowing
-passed = partial(Judgement, "pass")  # checked, fine
+# The four levels. Each takes the sentence, then any other field of a judgement.
+
+
+def stop(headline: str, **facts: Any) -> Judgement:
+    """Do not build or power this."""
+    return Judgement(level="stop", headline=headline, **facts)
+
+
+def caution(headline: str, **facts: Any) -> Judgement:
+    """It works, with a cost or a risk that is named."""
+    return Judgement(level="caution", headline=headline, **facts)
+
+
+def note(headline: str, **facts: Any) -> Judgement:
+    """Worth knowing."""
+    return Judgement(level="note", headline=headline, **facts)
+
+
+def fine(headline: str, **facts: Any) -> Judgement:
+    """Checked, and fine."""
+    return Judgement(level="pass", headline=headline, **facts)
 
 
 def remedy(label: str, edits: Mapping[str, object]) -> Remedy:
@@ -72,30 +95,25 @@ def remedy(label: str, edits: Mapping[str, object]) -> Remedy:
 
 
 def findings_of(chain: Chain, codes: Iterable[str] | None = None) -> list[Finding]:
-    """What every rule, or each of these, says of this chain, gravest first.
-
-    A rule about a part not chosen yet says nothing.
-    """
-    found: list[Finding] = []
+    """What every rule, or each of these, says of this chain, gravest first."""
+    findings: list[Finding] = []
     for rule_ in RULES.values() if codes is None else (RULES[code] for code in codes):
-        try:
-            judgements = list(rule_.judge(chain))
-        except MissingPart:
-            continue
-        found.extend(_finding(rule_, verdict, chain) for verdict in judgements)
-    return sorted(found, key=lambda finding: -GRAVITY[finding.level])
+        view = view_for(rule_.judge, chain)
+        if view is not None:
+            judgements = enumerate(rule_.judge(view))
+            findings.extend(_finding(rule_, number, judgement, chain) for number, judgement in judgements)
+    return sorted(findings, key=lambda finding: -GRAVITY[finding.level])
 
 
-def _finding(rule_: Rule, verdict: Judgement, chain: Chain) -> Finding:
-    assumed = chain.assumed(*verdict.rests_on) if verdict.assumed is None else verdict.assumed
-    return Finding(
-        code=rule_.code,
-        level=verdict.level,
-        station=rule_.station,
-        headline=verdict.headline,
-        working=verdict.working,
-        source=rule_.source,
-        assumed=assumed,
-        rests_on=verdict.rests_on,
-        remedy=verdict.remedy,
-    )
+def _finding(rule_: Rule, number: int, judgement: Judgement, chain: Chain) -> Finding:
+    rests_on = tuple(chain.project.canonical(path) for path in judgement.rests_on)
+    signed = {
+        "id": f"{rule_.code}.{number}",
+        "code": rule_.code,
+        "station": rule_.station,
+        "node": rule_.node,
+        "source": rule_.source,
+        "rests_on": rests_on,
+        "assumed": chain.is_assumed(*rests_on) if judgement.assumed is None else judgement.assumed,
+    }
+    return Finding.model_construct(**{**judgement.__dict__, **signed})

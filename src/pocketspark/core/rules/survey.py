@@ -3,19 +3,24 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.finding import Judgement
 from pocketspark.core.models.gadget import EXISTING_CHARGING, PURPOSES
-from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
-from pocketspark.core.units.quantity import volts
+from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
+from pocketspark.core.units.figures import volts
+
+# Where an old charge path would go past, while no cell is chosen: the usual class.
+USUAL_FULL_V = 4.20
 
 
 @rule("survey.no_modes", station="survey", source="common practice, no source")
 def no_modes(chain: Chain) -> Iterator[Judgement]:
-    """Without a measured current there is no run time, no smallest voltage and no protection check."""
+    """Without a measured current there is no run time, no smallest voltage and no check of the protection."""
     if any(mode.current_a > 0 for mode in chain.gadget.modes):
         return
     yield note(
-        "0 modes with a current: no run time can be told yet",
+        "Nobody has measured what it draws, so no run time can be told yet.",
         working="Put a multimeter on its current range in series with the old batteries and switch the gadget on.",
+        subjects=("gadget.modes",),
     )
 
 
@@ -23,20 +28,25 @@ def no_modes(chain: Chain) -> Iterator[Judgement]:
 def window_inferred(chain: Chain) -> Iterator[Judgement]:
     """A window inferred from the old batteries is soft; a bench supply turns it into a measured one."""
     window, supply = chain.window, chain.gadget.supply
-    soft = [basis for basis in (window.min_basis, window.max_basis) if basis == "inferred"]
-    if not soft:
-        yield passed(f"Works from {volts(window.v_run_min)} to {volts(window.v_abs_max)}, as measured or stated")
+    low, high = volts(window.v_run_min), volts(window.v_abs_max)
+    guessed = [end for end in (window.min_basis, window.max_basis) if end == "inferred"]
+    if not guessed:
+        yield fine(f"It works from {low} to {high}, as measured or printed.", figure=low, limit=high)
         return
-    ends = [
-        f"{volts(window.v_run_min)} at least" if window.min_basis == "inferred" else "",
-        f"{volts(window.v_abs_max)} at most" if window.max_basis == "inferred" else "",
-    ]
+    what = (
+        "both are guessed" if len(guessed) == 2 else ("the lowest" if window.min_basis == "inferred" else "the highest")
+    )
+    told = what if len(guessed) == 2 else f"{what} is guessed"
     yield note(
-        f"{', '.join(filter(None, ends))}: inferred from {supply.label}, not measured",
+        f"It works from {low} to {high}, as far as its old batteries tell; {told}.",
+        figure=low,
+        limit=high,
         working=(
-            f"least {supply.empty_v:.2f} V where such a gadget gives up, most {supply.fresh_v:.2f} V fresh. "
-            "A bench supply turned down slowly, then up no further than you dare, makes it measured."
+            f"{supply.label}: a gadget made for them gives up at about {volts(supply.empty_v)}, and they are "
+            f"{volts(supply.fresh_v)} when fresh. A bench supply turned down slowly, then up no further than you "
+            "dare, makes it measured."
         ),
+        rests_on=("gadget.window.v_run_min", "gadget.window.v_abs_max"),
         assumed=True,
     )
 
@@ -47,61 +57,78 @@ def not_to_be_converted(chain: Chain) -> Iterator[Judgement]:
     purpose = chain.gadget.purpose
     if purpose is None:
         yield note(
-            "1 question first: is it only an ordinary gadget?",
-            working="Alarms, medical things, toys for small children, explosive air and aviation are never converted.",
+            "Say first what it is for: some things must never be converted.",
+            working="Alarms, medical things, toys for small children, explosive air and aviation.",
             remedy=remedy("It is an ordinary gadget", {"gadget.purpose": "ordinary"}),
+            subjects=("gadget.purpose",),
         )
     elif purpose != "ordinary":
         label, why = PURPOSES[purpose]
-        yield stop(f"0 conversions of this kind: {label.lower()}", working=f"{why[0].upper()}{why[1:]}.")
+        yield stop(
+            f"Do not convert this: {label[0].lower()}{label[1:]}.",
+            working=f"{why[0].upper()}{why[1:]}.",
+            subjects=("gadget.purpose",),
+        )
     else:
-        yield passed("An ordinary gadget: nobody is hurt when it fails")
+        yield fine("It is an ordinary gadget: nobody is hurt when it fails.")
 
 
 @rule("survey.existing_charging_live", station="survey", source="common practice, no source")
 def existing_charging_live(chain: Chain) -> Iterator[Judgement]:
     """An old jack, dock or contact that feeds the battery terminals has no voltage limit for lithium."""
-    existing_charging = chain.gadget.existing_charging
-    if existing_charging.kind == "none":
+    existing = chain.gadget.existing_charging
+    if existing.kind == "none":
         return
-    label = EXISTING_CHARGING[existing_charging.kind][0].lower()
-    limited = existing_charging.kind == "lithium_charger"
-    if existing_charging.treatment in ("cut", "moved"):
-        yield passed(f"1 old charge path, {existing_charging.treatment}: {label}")
-    elif existing_charging.treatment == "diode":
+    what = EXISTING_CHARGING[existing.kind].noun
+    limited = existing.kind == "lithium_charger"
+    about = ("gadget.existing_charging",)
+    cut = {"gadget.existing_charging.treatment": "cut"}
+    if existing.treatment in ("cut", "moved"):
+        yield fine(f"The {what} is {existing.treatment}: it no longer reaches the cell.", subjects=about)
+    elif existing.treatment == "diode":
         yield note(
-            f"1 diode blocks the {label}; it costs its forward voltage on the way to the gadget",
-            working="A Schottky: 0.25 to 0.45 V less at the gadget, reckoned with in every figure of the run.",
+            f"A diode blocks the {what}. It takes 0.25 to 0.45 V on the way to the gadget.",
+            working="Every figure of the run counts it, as a usual Schottky.",
+            subjects=about,
         )
-    elif limited and existing_charging.treatment == "kept":
-        yield passed(f"1 charge path kept: {label}", working="The cell swap checks its voltage and current.")
+    elif limited and existing.treatment == "kept":
+        yield fine(f"The {what} stays and charges the new cell.", working="Its voltage and current are checked.")
     elif limited:
         yield caution(
-            f"2 chargers on one cell: the gadget's own {label} is still connected",
+            f"The gadget's own {what} is still connected: with a charger board there would be two on one cell.",
             working="Keep it and leave the new board out (cell swap), or cut it.",
-            remedy=remedy("Cut it", {"gadget.existing_charging.treatment": "cut"}),
+            remedy=remedy("Cut it", cut),
+            subjects=about,
         )
-    elif existing_charging.treatment == "never_plugged_in":
+    elif existing.treatment == "never_plugged_in":
         yield caution(
-            f"0 V may ever be plugged into the {label}: printed on the sheet, somebody else will",
-            working="It has no voltage limit: plugged in once with lithium behind it, it over-charges the cell.",
-            remedy=remedy("Cut it instead", {"gadget.existing_charging.treatment": "cut"}),
+            f"Nothing may ever be plugged into the {what} again, and somebody will.",
+            working="It has no voltage limit: once with lithium behind it is enough to over-charge the cell. "
+            "This is printed on the sheet.",
+            remedy=remedy("Cut it instead", cut),
+            subjects=about,
         )
     else:
+        full = volts(chain.chosen_cell.full_v if chain.chosen_cell else USUAL_FULL_V)
         yield stop(
-            f"0 limits on the {label}: it pushes charge past {volts(chain.full_v if chain.has_cell else 4.2)}",
-            working="Made for NiMH or NiCd, or for nothing. Cut it, move it, or block it with a diode.",
-            remedy=remedy("Cut it", {"gadget.existing_charging.treatment": "cut"}),
+            f"The {what} has no voltage limit: it would charge the lithium cell past {full}.",
+            limit=full,
+            working="It was made for NiMH or NiCd, or for nothing. Cut it, move it, or block it with a diode.",
+            remedy=remedy("Cut it", cut),
+            subjects=about,
         )
 
 
 @rule("survey.own_lamp", station="survey", source="common practice, no source")
 def own_lamp(chain: Chain) -> Iterator[Judgement]:
     """A gadget whose own lamp judged NiMH by its volts shows full at once with lithium behind it."""
-    supply = chain.gadget.supply
-    charges = chain.gadget.existing_charging.kind in ("trickle_jack", "dock", "contacts")
-    if charges and supply.kind != "lithium" and supply.chemistry == "nimh":
+    supply, existing = chain.gadget.supply, chain.gadget.existing_charging
+    if existing.kind in ("none", "lithium_charger") or existing.treatment == "cut":
+        return
+    if supply.kind != "lithium" and supply.chemistry == "nimh":
+        full = volts(supply.fresh_v)
         yield note(
-            f"{volts(supply.fresh_v)} was full for its own charge lamp: with lithium it says full at once",
+            f"Its own charge lamp judged by {full}: with lithium behind it, it may say full at once.",
+            figure=full,
             working="Believe the lamp of the charger board only.",
         )

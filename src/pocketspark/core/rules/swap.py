@@ -2,102 +2,127 @@
 
 from collections.abc import Iterator
 
-from pocketspark.core.chain import Chain
-from pocketspark.core.rules.rule import Judgement, caution, note, passed, remedy, rule, stop
-from pocketspark.core.units.quantity import amp_hours, amps, hours, volts
+from pocketspark.core.chain import ChosenCell, Running
+from pocketspark.core.finding import Judgement
+from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
+from pocketspark.core.units.figures import amp_hours, amps, amps_apart, hours, percent, times, volts
+
+# Closer than this two voltages are the same.
+SAME_V = 0.005
+# A gauge that counts charge is told apart from the truth from here on (common practice, no source).
+GAUGE_OFF = 0.10
 
 
 @rule("cell.swap_without_lithium", station="cell", source="how this tool counts")
-def swap_without_lithium(chain: Chain) -> Iterator[Judgement]:
+def swap_without_lithium(chosen: ChosenCell) -> Iterator[Judgement]:
     """A cell swap needs a gadget that has lithium, and a charger for it, already."""
-    if chain.build.style == "cell_swap" and chain.gadget.supply.kind != "lithium":
+    build, supply = chosen.chain.build, chosen.chain.gadget.supply
+    if build.style == "cell_swap" and supply.kind != "lithium":
         yield stop(
-            f"0 lithium chargers in a gadget made for {chain.gadget.supply.label}: a swap has nothing to charge it",
-            remedy=remedy("Build it inside instead", {f"{chain.at}.style": "inside"}),
+            f"Nothing would charge the cell: this gadget takes {supply.label}, and has no lithium charger to keep.",
+            remedy=remedy("Build it inside instead", {f"{chosen.chain.path}.style": "inside"}),
         )
 
 
 @rule("cell.swap_class", station="cell", source="full voltage of the cell's class (handbooks, from memory)")
-def swap_class(chain: Chain) -> Iterator[Judgement]:
+def swap_class(chosen: ChosenCell) -> Iterator[Judgement]:
     """The full-charge voltage of the new cell must be that of the gadget's own charger."""
-    if not chain.is_swap:
+    if not chosen.chain.is_swap:
         return
-    float_v, full_v = chain.full_v, chain.cell.facts.full_v
-    if float_v > full_v + 0.005:
-        yield stop(f"{volts(float_v)} from its own charger into a cell that is full at {volts(full_v)}")
-    elif float_v < full_v - 0.005:
-        reached = float(chain.curve.soc_at(float_v))
+    facts = chosen.cell.facts
+    ends, full = volts(chosen.full_v), volts(facts.full_v)
+    if ends.value > full.value + SAME_V:
+        yield stop(
+            f"The gadget's own charger over-charges this cell: it stops at {ends}, and the cell is full at {full}.",
+            figure=ends,
+            limit=full,
+        )
+    elif ends.value < full.value - SAME_V:
+        unused = percent(1 - float(chosen.curve.soc_at(ends.value)))
         yield caution(
-            f"{(1 - reached) * 100:.0f} % of the label stays unused: its own charger stops at {volts(float_v)}",
-            working=f"a {chain.cell.facts.label} cell is full at {volts(full_v)}; safe",
+            f"{unused} of the label stays unused: the gadget's own charger stops at {ends}.",
+            figure=unused,
+            limit=full,
+            working=f"a {facts.label} cell is full at {full}; safe",
         )
     else:
-        yield passed(f"{volts(float_v)} from its own charger suits this cell")
+        yield fine(f"The gadget's own charger stops at {ends}, where this cell is full.", figure=ends)
 
 
 @rule("cell.swap_charge", station="cell", source="charge along the open-circuit curve; timers, common practice")
-def swap_charge(chain: Chain) -> Iterator[Judgement]:
+def swap_charge(running: Running) -> Iterator[Judgement]:
     """More capacity at the gadget's own current: how long it takes, and whether its timer or its rate objects."""
-    if not chain.is_swap:
+    if not running.chain.is_swap:
         return
-    own, run = chain.gadget.supply.own_charger, chain.swap_charge_run
+    own, run = running.gadget.supply.own_charger, running.swap_charge_run
     if own is None or run is None or own.current_a is None:
         yield note(
-            "0 A known of its own charger: measure what flows into the cell",
+            "Nobody has measured what the gadget's own charger gives, so no charge time can be told.",
             working="Multimeter on its current range in the cell's plus lead, cell half empty.",
+            subjects=("gadget.supply.own_charger.current_a",),
         )
         return
-    limit_a = (chain.cell.charge_max_a or chain.cell.capacity_ah) * chain.build.cell_count
+    limit_a = (running.cell.charge_max_a or running.cell.capacity_ah) * running.chosen.count
+    gives, takes = amps_apart(own.current_a, limit_a)
     if own.current_a > limit_a * 1.001:
-        yield stop(f"{amps(own.current_a)} from its own charger into a cell that takes {amps(limit_a)}")
-    taken_h = float(run.hours.flat[0])
-    working = f"{amps(own.current_a)} into {amp_hours(chain.capacity_ah)}"
-    if own.timer_h is not None and taken_h > own.timer_h:
-        headline = f"{hours(taken_h)} to full, and its timer ends the charge after {hours(own.timer_h)}"
-        yield caution(headline, working=working + "; unplug and plug in again for the rest")
+        yield stop(f"The gadget's own charger gives {gives} to a cell that takes {takes}.", figure=gives, limit=takes)
+    taken = hours(float(run.hours.flat[0]))
+    working = f"{amps(own.current_a)} into {amp_hours(running.chosen.capacity_ah)}"
+    if own.timer_h is not None and taken.value > own.timer_h:
+        timer = hours(own.timer_h)
+        yield caution(
+            f"The gadget's own timer ends the charge after {timer}, and a full one takes {taken}.",
+            figure=taken,
+            limit=timer,
+            working=f"{working}; unplug and plug in again for the rest",
+        )
     else:
-        yield passed(f"{hours(taken_h)} to full at its own {amps(own.current_a)}", working=working)
+        yield fine(f"A full charge takes {taken} on the gadget's own charger.", figure=taken, working=working)
 
 
-@rule("cell.swap_gauge", station="cell", source="common practice, no source", limits="10 % in capacity")
-def swap_gauge(chain: Chain) -> Iterator[Judgement]:
+@rule(
+    "cell.swap_gauge", station="cell", source="common practice, no source", limits=f"{percent(GAUGE_OFF)} in capacity"
+)
+def swap_gauge(chosen: ChosenCell) -> Iterator[Judgement]:
     """A gauge that counted the old capacity lies until it has relearnt."""
-    old_ah = chain.gadget.supply.pack_capacity_ah
-    if not chain.is_swap or old_ah is None:
+    old_ah = chosen.chain.gadget.supply.pack_capacity_ah
+    if not chosen.chain.is_swap or old_ah is None:
         return
-    share = chain.capacity_ah / old_ah
-    if abs(share - 1) > 0.1:
+    share = times(chosen.capacity_ah / old_ah)
+    if abs(share.value - 1) > GAUGE_OFF:
         yield note(
-            f"{share:.1f} times the old capacity: its gauge will lie until it relearns",
+            f"Its battery gauge will lie until it relearns: the new cell holds {share} what the old one did.",
+            figure=share,
             working="One run from full until it switches off, then a full charge, teaches most gauges.",
         )
 
 
 @rule("cell.swap_thermistor_lead", station="cell", source="common practice, no source")
-def swap_thermistor_lead(chain: Chain) -> Iterator[Judgement]:
+def swap_thermistor_lead(chosen: ChosenCell) -> Iterator[Judgement]:
     """A charger that reads a thermistor must go on reading one, or its fixed resistor."""
-    own = chain.gadget.supply.own_charger
-    if not chain.is_swap or own is None or not own.reads_thermistor:
+    own = chosen.chain.gadget.supply.own_charger
+    if not chosen.chain.is_swap or own is None or not own.reads_thermistor:
         return
-    if chain.cell.thermistor_lead:
-        yield passed("3 wires on the cell: its thermistor stays in use")
+    if chosen.cell.thermistor_lead:
+        yield fine("The cell has a temperature wire, which the gadget's charger goes on reading.")
     else:
         yield caution(
-            "2 wires on a cell whose charger reads a third: it will refuse to charge, or charge blind",
+            "The gadget's charger reads a temperature wire, which this cell does not have: it will refuse to charge, or "
+            "charge blind.",
             working="Move the old thermistor onto the new cell, or fit the resistor it shows at 25 °C (often 10 kΩ).",
         )
 
 
 @rule("cell.polarity", station="cell", source="connectors are not standardised; common practice")
-def polarity(chain: Chain) -> Iterator[Judgement]:
+def polarity(chosen: ChosenCell) -> Iterator[Judgement]:
     """A plug that fits may still be the wrong way round: the meter tells, not the colour of the wire."""
-    if not (chain.is_swap or chain.build.style == "outside_pack"):
+    if not (chosen.chain.is_swap or chosen.chain.build.style == "outside_pack"):
         return
-    if chain.cell.polarity_measured:
-        yield passed("1 plug, its polarity measured against the socket")
+    if chosen.cell.polarity_measured:
+        yield fine("The polarity of its plug was measured against the socket.")
     else:
         yield caution(
-            "1 plug whose polarity nobody has measured: hold the meter on it before it goes in",
+            "Nobody has measured which way round its plug is: hold the meter on it before it goes in.",
             working="Same plug, other way round, is common. Plus and minus at the plug against those at the socket.",
-            remedy=remedy("It is measured", {f"{chain.at}.cell.polarity_measured": True}),
+            remedy=remedy("It is measured", {f"{chosen.path}.polarity_measured": True}),
         )

@@ -12,7 +12,7 @@ __all__ = ["Hold", "Procedure", "Step", "inside", "procedure"]
 def procedure(project: Project, build: int = 0) -> Procedure:
     """The steps of this build with their states. Raises MissingPart before a cell is chosen."""
     chain = Chain(project, build)
-    chain.require_cell()
+    chain.required_running()
     records = {record.step: record for record in chain.build.record.steps}
     steps = tuple(_with_state(step, records.get(step.key)) for step in steps_of(chain))
     first = next((step.key for step in steps if step.state in ("open", "held")), None)

@@ -1,9 +1,10 @@
 """Before anything is put together: the gadget as it is, and every part proven on its own."""
 
-from pocketspark.core.chain import Chain
-from pocketspark.core.steps.making import FIVE_V, JOINING_V, REGULATOR_OFF, RESISTOR_OFF, hold, step
+from pocketspark.core.chain import Chain, Charging
+from pocketspark.core.limits import FIVE_V, JOINING_V, REGULATOR_OFF, RESISTOR_OFF
+from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
-from pocketspark.core.units.quantity import amps, ohms
+from pocketspark.core.units.figures import amps, ohms
 
 # Changing a chip resistor (common practice, no source).
 SWAP_A_CHIP = (
@@ -13,12 +14,6 @@ SWAP_A_CHIP = (
     "Hold the new one in tweezers, tack one end, then the other.",
     "Clean the flux off, then measure. Glue or tape over fine joints.",
 )
-# What brings the 5 V in where it is not the board's own socket, and where the probes go.
-_FIVE_FROM = {
-    "old_jack": ("the adapter at the old jack", "centre pin to sleeve, adapter plugged in, nothing else on it"),
-    "dock": ("the base at its contacts", "contact to contact, on the base, the gadget away"),
-    "wireless": ("the receiver pad on its base", "at the pad's output, coil over coil, ferrite in place"),
-}
 
 
 def photograph(_chain: Chain) -> Step:
@@ -37,9 +32,10 @@ def prove_old(chain: Chain) -> Step:
 
 def measure_current(chain: Chain) -> Step:
     mode = chain.heaviest
+    assert mode is not None  # the step belongs to a gadget with modes
     return step(
         "current",
-        f"Measure what it draws {mode.name}",
+        f"Measure what it draws in “{mode.name}”",
         "Everything that was planned rests on this number.",
         10,
         tools="multimeter on its current range",
@@ -102,12 +98,12 @@ def cut_path(chain: Chain) -> Step:
     )
 
 
-def resistor(chain: Chain) -> Step:
-    wanted = chain.build.r_prog_ohm or chain.suggested_r_ohm
+def resistor(charging: Charging) -> Step:
+    wanted = charging.build.r_prog_ohm or charging.current.suggested_r_ohm
     return step(
         "resistor",
         f"Set the charge-current resistor to {ohms(wanted)}",
-        f"As delivered it gives what it was made for, not {amps(chain.spread_at(wanted).nominal_a)} as planned.",
+        f"As delivered it gives what it was made for, not {amps(charging.current.spread_at(wanted).nominal_a)} as planned.",
         20,
         tools="fine iron, tweezers",
         materials=f"resistor {ohms(wanted)}, chip 0805 or leaded; flux, wick, solder, tape",
@@ -120,15 +116,15 @@ def resistor(chain: Chain) -> Step:
             wanted * (1 + RESISTOR_OFF),
             "PROG pin to ground on the board: unpowered, no cell, no USB",
             "stop",
-            "a cell or USB is connected and falsifies it",
+            "a cell or USB is connected and spoils the reading",
             "another value was fitted: read its code",
             "one end is not soldered",
         ),
     )
 
 
-def board_alone(chain: Chain) -> Step:
-    float_v = chain.charger.float_v
+def board_alone(charging: Charging) -> Step:
+    float_v = charging.charger.float_v
     return step(
         "board_alone",
         "Prove the charger board alone on USB",
@@ -186,19 +182,19 @@ def cells_apart(chain: Chain) -> Step:
             "plus lead to plus lead, all minus leads joined",
             "stop",
             "one was charged and the other not: wait with the resistor between them",
-            "one is worn: see which go together in the your parts",
+            "one is worn: see which go together in Your parts",
         ),
     )
 
 
-def five_volts_in(chain: Chain) -> Step:
+def five_volts_in(charging: Charging) -> Step:
     """An input that is not the board's own socket, before it meets the board."""
-    kind, reversed_pin = chain.build.input.kind, chain.build.input.centre == "negative"
-    what, probes = _FIVE_FROM[kind]
-    red = "; red on the sleeve, since its centre is minus" if kind == "old_jack" and reversed_pin else ""
+    way_in = charging.build.input
+    reversed_pin = "centre" in way_in.facts.asks and way_in.centre == "negative"
+    red = "; red on the sleeve, since its centre is minus" if reversed_pin else ""
     return step(
         "five_volts_in",
-        f"Prove {what}",
+        f"Prove {way_in.facts.brings}",
         "Reversed, or a few volts too many, it kills the charger at once.",
         5,
         tools="multimeter",
@@ -206,7 +202,7 @@ def five_volts_in(chain: Chain) -> Step:
             "volts that come in",
             "V",
             *FIVE_V,
-            probes + red,
+            way_in.facts.probes + red,
             "stop",
             "a minus sign: it is the other way round",
             "far over 5 V: an adapter that holds no voltage without load",

@@ -1,10 +1,11 @@
 """Putting it together: wall, boards, wires, and the cell last, one lead insulated until then."""
 
-from pocketspark.core.chain import Chain
+from pocketspark.core.chain import Chain, ChosenCell
 from pocketspark.core.fit.answer import Placement
+from pocketspark.core.fit.fitted import FittedBuild, fitted_build
 from pocketspark.core.fit.openings import Opening
-from pocketspark.core.rules.fit import fit_in_bay
-from pocketspark.core.steps.making import JOINED_OHM, RAIL_OHM, hold, step
+from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
+from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.hookup import hook_up
@@ -21,9 +22,8 @@ def dry_fit(_chain: Chain) -> Step:
     )
 
 
-def open_wall(chain: Chain) -> Step:
-    answer = fit_in_bay(chain)
-    openings = answer.openings if answer else ()
+def open_wall(fitted: FittedBuild) -> Step:
+    openings = fitted.answer.openings
     sockets = [hole for hole in openings if hole.what == "socket"]
     where = f" in the {sockets[0].side}" if sockets else ""
     size = f", {sockets[0].width_mm:.1f} x {sockets[0].height_mm:.1f} mm" if sockets else ""
@@ -33,35 +33,35 @@ def open_wall(chain: Chain) -> Step:
         "Small first, then filed to the line; after every pass the case still closes.",
         25,
         tools="printed template at 100 %, pilot drill, files",
-        how=tuple(_told(hole) for hole in openings),
+        how=tuple(_where(hole) for hole in openings),
         caution="Goggles; the shell in a vice with soft jaws, never in the hand.",
     )
 
 
-def _told(hole: Opening) -> str:
+def _where(hole: Opening) -> str:
     size = f"{hole.width_mm:.1f} mm round" if hole.round else f"{hole.width_mm:.1f} x {hole.height_mm:.1f} mm"
     middle = f"{hole.across_mm:.1f} mm from the left edge, {hole.up_mm:.1f} up"
     return f"{hole.what.capitalize()}, {hole.part}: {size} in the {hole.side}, its middle {middle}; {hole.says}."
 
 
 def mount(chain: Chain) -> Step:
-    answer = fit_in_bay(chain)
-    lying = answer.placements if answer and answer.fits != "no" else ()
+    fitted = fitted_build(chain)
+    lying = fitted.answer.placements if fitted and fitted.goes_in else ()
     return step(
         "mount",
         "Mount the boards, support the socket from behind",
         "Without a stop behind it the socket is pushed in after a month.",
         20,
         materials="double-sided foam, glue; a rib, block or printed cradle behind the socket",
-        how=tuple(_laid(one) for one in sorted(lying, key=lambda one: (one.min_mm[2], one.min_mm[0]))),
+        how=tuple(_laid(part) for part in sorted(lying, key=lambda part: (part.min_mm[2], part.min_mm[0]))),
         caution="Rub plastic with alcohol before glue; no hot glue straight on a pouch.",
     )
 
 
-def _laid(one: Placement) -> str:
+def _laid(part: Placement) -> str:
     """From the floor up, so that nothing has to come out again."""
-    x, y, z = one.min_mm
-    return f"{one.part}: {one.turned}; {x:.1f} mm from the left wall, {y:.1f} from the front, {z:.1f} over the floor."
+    x, y, z = part.min_mm
+    return f"{part.part}: {part.turned}; {x:.1f} mm from the left wall, {y:.1f} from the front, {z:.1f} over the floor."
 
 
 def bridged(chain: Chain) -> Step:
@@ -126,8 +126,8 @@ def short_check(_chain: Chain) -> Step:
     )
 
 
-def cell_volts(chain: Chain) -> Step:
-    facts = chain.cell.facts
+def cell_volts(chosen: ChosenCell) -> Step:
+    facts = chosen.cell.facts
     return step(
         "cell_volts",
         "Measure the cell and its plug's polarity before it goes on",

@@ -6,11 +6,11 @@ Times and limits are common practice, no source; 45 C is IEC 62133-2 as commonly
 import numpy as np
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.limits import CELL_WARM_C, REST_DROP_V
 from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms, limits_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
-from pocketspark.core.steps.making import REST_DROP_V
-from pocketspark.core.units.quantity import amps, volts
+from pocketspark.core.units.figures import ShownVolts, amps, volts
 
 REST_MINUTES = 60.0
 
@@ -29,8 +29,8 @@ class FirstCharge(Model):
     prompts: tuple[Prompt, ...]
     alarms: tuple[Alarm, ...]
     rest_minutes: float
-    rest_drop_limit_v: float
-    rest_drop_v: float | None  # None: not read yet
+    rest_drop_limit_v: ShownVolts
+    rest_drop_v: ShownVolts | None  # None: not read yet
     rest_says: str
 
 
@@ -55,25 +55,28 @@ def first_charge(project: Project, build: int = 0) -> FirstCharge:
 
 
 def _prompts(chain: Chain, limits: Limits) -> list[Prompt]:
-    planned = amps(chain.spread.nominal_a)
+    charging = chain.required_charging()
+    planned = amps(charging.current.spread.nominal_a)
     prompts = [
         Prompt(minutes=0, says="On a tile or a steel tray, sand within reach, nothing that burns around it"),
         Prompt(minutes=1, says=f"Read the current: {planned} is planned, {amps(limits.most_a)} at most"),
         Prompt(minutes=5, says="Feel the cell and the board: the board may be hot, the cell may not be warm"),
-        Prompt(minutes=15, says=f"Temperature of the cell: under {limits.most_c:.0f} °C, better under 40"),
+        Prompt(
+            minutes=15, says=f"Temperature of the cell: under {limits.most_c:.0f} °C, better under {CELL_WARM_C:.0f}"
+        ),
     ]
-    ends_h = float(chain.charge_run.hours.flat[0])
+    ends_h = float(charging.run.hours.flat[0])
     last = (ends_h if np.isfinite(ends_h) else limits.longest_h) * 60
     prompts += [Prompt(minutes=at, says="Look at it, and feel the cell") for at in range(30, int(last) - 10, 30)]
     if np.isfinite(ends_h):
-        full = volts(chain.charger.float_v)
+        full = volts(charging.charger.float_v)
         prompts.append(Prompt(minutes=last, says=f"The lamp should change about now: {full} at the cell, no current"))
     prompts.append(Prompt(minutes=limits.longest_h * 60, says="It should have ended long ago: unplug it"))
     return prompts
 
 
 def _rested(drop_v: float) -> str:
-    told = f"{drop_v * 1000:.0f} mV lost in the hour"
+    lost, most = f"{drop_v * 1000:.0f} mV", f"{REST_DROP_V * 1000:.0f} mV"
     if drop_v > REST_DROP_V:
-        return f"{told}, over {REST_DROP_V * 1000:.0f} mV: something draws, or the cell discharges itself"
-    return f"{told}, under {REST_DROP_V * 1000:.0f} mV: it stands"
+        return f"It lost {lost} in the hour, over {most}: something draws, or the cell discharges itself."
+    return f"It lost {lost} in the hour, under {most}: it stands."

@@ -1,26 +1,38 @@
-"""How a step and its hold are made, and the limits that holds have (common practice, no source)."""
+"""How a step is made: what it needs of a build, when it belongs to it, and what its reading was planned to be."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.chain.needs import view_for
 from pocketspark.core.steps.model import Grade, Hold, Step
-
-RESISTOR_OFF, REGULATOR_OFF, CURRENT_OFF = 0.02, 0.03, 0.12
-RAIL_OHM, JOINED_OHM = 1000.0, 1.0
-FULL_V = (4.15, 4.22)
-FIVE_V = (4.75, 5.5)  # USB 2.0 at the port, from memory, and what chargers of this kind stand
-JOINING_V = 0.050
-WARM_C = 45.0
-REST_DROP_V = 0.050
+from pocketspark.core.units.figures import Figure
 
 
 @dataclass(frozen=True)
-class Maker:
-    """A step, and when it belongs to a build."""
+class StepKind:
+    """One step that a build may have.
 
-    when: Callable[[Chain], bool]
-    make: Callable[[Chain], Step]
+    `make` takes a view of the build (Chain, Running, Charging, FittedBuild ...) and is asked only where that is there;
+    `when` says of the same view whether the step belongs to it. `measures`, `planned` and `write`: what its reading
+    is of, what the plan said, and how it is written, where as built is held beside as planned.
+    """
+
+    make: Callable[[Any], Step]
+    when: Callable[[Any], bool] = lambda _view: True
+    measures: str = ""
+    planned: Callable[[Any], float | None] | None = None
+    write: Callable[[float], Figure] | None = None
+
+    def step_of(self, chain: Chain) -> Step | None:
+        """The step of this build; None where it does not belong to it."""
+        view = view_for(self.make, chain)
+        return self.make(view) if view is not None and self.when(view) else None
+
+    def planned_for(self, chain: Chain) -> float | None:
+        view = view_for(self.make, chain)
+        return self.planned(view) if view is not None and self.planned else None
 
 
 def step(key: str, title: str, why: str, minutes: int, **more: object) -> Step:

@@ -1,9 +1,10 @@
 """Proving it: volts at the gadget, the first charge and its rest, the case closed, and a whole run."""
 
-from pocketspark.core.chain import Chain
-from pocketspark.core.steps.making import CURRENT_OFF, FULL_V, REST_DROP_V, WARM_C, hold, step
+from pocketspark.core.chain import Chain, Charging, Running
+from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C, CURRENT_OFF, FULL_V, REST_DROP_V
+from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
-from pocketspark.core.units.quantity import volts
+from pocketspark.core.units.figures import volts
 
 
 def output_volts(chain: Chain) -> Step:
@@ -27,15 +28,15 @@ def output_volts(chain: Chain) -> Step:
     )
 
 
-def first_charge(chain: Chain) -> Step:
-    planned = chain.spread.nominal_a
+def first_charge(charging: Charging) -> Step:
+    planned = charging.current.spread.nominal_a
     return step(
         "first_charge",
         "First charge, attended",
         "Stay with it, on a surface that does not burn; feel the cell every few minutes.",
         60,
         tools="USB meter in line",
-        caution="Unplug at once when the cell is over 45 °C, smells, or swells.",
+        caution=f"Unplug at once when the cell is over {CELL_HOT_C:.0f} °C, smells, or swells.",
         hold=hold(
             "charge current",
             "A",
@@ -50,18 +51,18 @@ def first_charge(chain: Chain) -> Step:
     )
 
 
-def warmth(_chain: Chain) -> Step:
+def warmth(_charging: Charging) -> Step:
     return step(
         "warmth",
         "Temperature of the cell after half an hour of charging",
-        "Under 45 °C, better under 40.",
+        f"Under {CELL_HOT_C:.0f} °C, better under {CELL_WARM_C:.0f}.",
         30,
         wait_s=1800,
         hold=hold(
             "temperature of the cell",
             "C",
             None,
-            WARM_C,
+            CELL_HOT_C,
             "probe on the flat of the cell",
             "stop",
             "the board or pad lies against it",
@@ -71,8 +72,8 @@ def warmth(_chain: Chain) -> Step:
     )
 
 
-def full(chain: Chain) -> Step:
-    float_v = chain.charger.float_v
+def full(charging: Charging) -> Step:
+    float_v = charging.charger.float_v
     return step(
         "full",
         "End of charge",
@@ -117,8 +118,8 @@ def close(_chain: Chain) -> Step:
     )
 
 
-def discharge(chain: Chain) -> Step:
-    run = chain.most_used
+def discharge(running: Running) -> Step:
+    run = running.most_used
     planned = run.hours if run else 0.0
     return step(
         "discharge",

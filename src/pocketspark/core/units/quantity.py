@@ -1,6 +1,5 @@
-"""Quantities as makers write them: read "1k2", "400 mAh", "2/3", "5.0x37x59"; write "400 mA", "4 h 20"."""
+"""Quantities as makers write them, read: "1k2", "400 mAh", "2/3", "5.0x37x59"."""
 
-import math
 import re
 import unicodedata
 from collections.abc import Mapping
@@ -108,67 +107,6 @@ def _sized(value: float, suffix: str, sizes: Mapping[str, float], text: str, uni
 def _example(unit: str) -> str:
     examples = {"V": "3.3 or 3V3", "A": "400 mA or 0.4", "Ah": "900 mAh or 0.9", "ohm": "1k2 or 1200", "mm": "5.0"}
     return f"; write it like {examples[unit]}" if unit in examples else ""
-
-
-# Writing ------------------------------------------------------------------------------------------------------
-
-
-def engineering(value: float, unit: str, digits: int = 3) -> str:
-    """Write with a prefix and this many significant digits: 0.4, "A" -> "400 mA"."""
-    if value == 0:
-        return f"0 {unit}"
-    exponent = min(max(math.floor(math.log10(abs(float(f"{value:.{digits - 1}e}"))) / 3), -3), 2)
-    scaled = value / 1000**exponent
-    decimals = max(0, digits - 1 - math.floor(math.log10(abs(scaled)))) if scaled else 0
-    text = f"{scaled:.{decimals}f}"
-    if "." in text:
-        text = text.rstrip("0").rstrip(".")
-    return f"{text} {('n', 'μ', 'm', '', 'k', 'M')[exponent + 3]}{unit}"
-
-
-def volts(value: float) -> str:
-    """Two decimals: what a bench multimeter shows and the rules need."""
-    return f"{value:.2f} V"
-
-
-def amps(value: float) -> str:
-    return engineering(value, "A", digits=3 if value >= 0.1 else 2)
-
-
-def amp_hours(value: float) -> str:
-    return f"{value:.3g} Ah" if value >= 10 else f"{value * 1000:.0f} mAh"
-
-
-def ohms(value: float) -> str:
-    return engineering(value, "Ω")
-
-
-def percent(share: float) -> str:
-    return f"{share * 100:.0f} %" if abs(share) >= 0.095 else f"{share * 100:.2g} %"
-
-
-def millimetres(value: float) -> str:
-    """To a tenth, a half rounded up as the screen does it."""
-    return f"{value + 1e-9:.1f} mm"
-
-
-def hours(value: float) -> str:
-    """A duration rounded to what such a prediction deserves: "50 min", "4 h 20", "3 days"."""
-    if value < 1:
-        return f"{value * 60:.0f} min"
-    if value >= 72:
-        return f"{value / 24:.0f} days"
-    step = 5 if value < 5 else 10 if value < 24 else 60
-    minutes = round(value * 60 / step) * step
-    return f"{minutes // 60} h {minutes % 60:02d}" if minutes % 60 else f"{minutes // 60} h"
-
-
-def days(value: float) -> str:
-    if value >= 730:
-        return f"{value / 365:.0f} years"
-    if value >= 90:
-        return f"{value / 30.4:.0f} months"
-    return f"{value:.0f} days" if value >= 10 else f"{value:.1f} days"
 
 
 # As a model field ---------------------------------------------------------------------------------------------

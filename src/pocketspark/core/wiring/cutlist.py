@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models.model import Model
+from pocketspark.core.units.figures import ShownAmps, ShownMillimetres, ShownVolts
 from pocketspark.core.wiring.hookup import HookUp
 
 COPPER_OHM_M = 1.7241e-8  # IEC 60028, at 20 C
@@ -35,7 +36,7 @@ def ohm_per_m(awg: int) -> float:
 class _Run:
     start: str
     end: str
-    current_a: float
+    current_a: ShownAmps
     colour: str
 
 
@@ -44,11 +45,11 @@ class CutWire(Model):
 
     start: str
     end: str
-    length_mm: float
+    length_mm: ShownMillimetres
     awg: int
     colour: str
-    current_a: float
-    drop_v: float
+    current_a: ShownAmps
+    drop_v: ShownVolts
     guessed: bool  # nobody has placed these parts yet
 
 
@@ -87,13 +88,15 @@ def gauge_for(current_a: float, length_m: float) -> int:
 
 def _current(chain: Chain, start: str, end: str) -> float:
     """The peak that this wire carries."""
-    charge_a = chain.spread.most_a if chain.chargers else 0.0
-    names = {start, end}
-    if any(name.endswith((".5V", ".IN+", ".GND")) or name.startswith("source") for name in names):
-        return charge_a + chain.source_load_a
-    if any(name.startswith("gadget") or ".OUT" in name for name in names):
+    running, charging = chain.required_running(), chain.charging
+    charge_a = charging.current.spread.most_a if charging else 0.0
+    parts = {pad.split(".")[0] for pad in (start, end)}
+    if "source" in parts:
+        return charge_a + (charging.current.source_load_a if charging else 0.0)
+    if "gadget" in parts:
         return max((mode.most_a for mode in chain.gadget.modes), default=0.1)
-    return max(charge_a, chain.peak_cell_a, 0.05)
+    # Everything between: before a converter more may flow than the gadget draws, and the charge goes the same way.
+    return max(charge_a, running.peak_cell_a, 0.05)
 
 
 def _colour(start: str, end: str) -> str:
@@ -107,7 +110,7 @@ def _colour(start: str, end: str) -> str:
 
 def _places(chain: Chain) -> dict[str, tuple[float, ...]]:
     """Middles of the placed parts in the bay; the gadget's own terminals are taken at the bay's left end."""
-    answer = fit_of(chain.project, chain.build_index)
+    answer = fit_of(chain.project, chain.build_number)
     if answer is None:
         return {}
     found = {

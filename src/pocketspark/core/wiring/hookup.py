@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models.build import CHANGE_OVER_SWITCH, MAIN_SWITCH
 from pocketspark.core.models.wiring import ExtraPart, Wire
 from pocketspark.core.wiring.parts import Parts, WiredPart, parts_of_chain
@@ -79,9 +80,9 @@ def _input(chain: Chain, parts: Parts) -> list[Wire]:
     """5 V in: through the board's own socket it is there already."""
     if parts.charger is None:
         return []
-    kind = chain.build.input.kind
-    socket = chain.charger_board.socket is not None and chain.charger_board.name not in chain.build.shell_off
-    there = kind == "board_socket" and socket
+    board = chain.charger_boards[0]
+    socket = board.socket is not None and board.name not in chain.build.shell_off
+    there = chain.build.input.facts.on_board and socket
     return [
         _wire("source.5V", f"{parts.charger}.IN+", present=there),
         _wire("source.GND", f"{parts.charger}.IN-", present=there),
@@ -124,11 +125,11 @@ def _to_switch_and_regulator(
         added.append(ExtraPart(key="main", kind="switch", name=MAIN_SWITCH))
         wires.append(_wire(plus, "main.1"))
         plus = "main.2"
-    regulator = parts.by_key[parts.regulator]
-    if "A" in regulator.pads:
-        return f"{parts.regulator}.K", [*wires, _wire(plus, f"{parts.regulator}.A")]
-    wires += [_wire(plus, f"{parts.regulator}.IN+"), _wire(minus, f"{parts.regulator}.IN-")]
-    return f"{parts.regulator}.OUT+", wires
+    pads = kind_of(chain.regulator).pads
+    wires.append(_wire(plus, f"{parts.regulator}.{pads.plus_in}"))
+    if pads.minus_in:
+        wires.append(_wire(minus, f"{parts.regulator}.{pads.minus_in}"))
+    return f"{parts.regulator}.{pads.plus_out}", wires
 
 
 def _to_gadget(parts: Parts, plus: str, minus: str) -> list[Wire]:

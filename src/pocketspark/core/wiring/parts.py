@@ -5,7 +5,8 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.models import Board
+from pocketspark.core.kinds.regulators import kind_of
+from pocketspark.core.models import Board, Cell, Regulator
 
 PartKind = Literal[
     "source", "charger", "cell", "protection", "regulator", "gadget", "switch", "diode", "fuse", "link", "board"
@@ -65,13 +66,13 @@ class Parts:
 
 def parts_of_chain(chain: Chain) -> Parts:
     """The parts that a build's wiring joins. Raises MissingPart before a cell is chosen."""
-    chain.require_cell()
+    cell = chain.required_running().cell
     found: dict[str, WiredPart] = {"source": WiredPart("source", "source", chain.build.source.label, ("5V", "GND"))}
     cells = []
     for number in range(chain.build.cell_count):
         key = "cell" if number == 0 else f"cell{number + 1}"
-        pads = ("+", "-", "T") if chain.cell.thermistor_lead else ("+", "-")
-        found[key] = WiredPart(key, "cell", chain.cell.name, pads, size_mm=_cell_size(chain))
+        pads = ("+", "-", "T") if cell.thermistor_lead else ("+", "-")
+        found[key] = WiredPart(key, "cell", cell.name, pads, size_mm=_cell_size(cell))
         cells.append(key)
     charger = protection = regulator = None
     for number, board in enumerate(chain.build.boards):
@@ -82,7 +83,7 @@ def parts_of_chain(chain: Chain) -> Parts:
         regulator = regulator or (key if board.regulator and not board.charger else None)
     if chain.build.regulator and chain.build.regulator.kind != "none" and regulator is None:
         regulator = "regulator"
-        found[regulator] = _regulator(regulator, chain.build.regulator.name, chain.build.regulator.kind, (20.0, 12.0))
+        found[regulator] = _regulator(regulator, chain.build.regulator.name, chain.build.regulator, (20.0, 12.0))
     found["gadget"] = WiredPart("gadget", "gadget", chain.gadget.name, ("+", "-"), size_mm=(30.0, 20.0))
     for extra in chain.build.wiring.extra:
         found[extra.key] = _extra(extra.key, extra.kind, extra.name)
@@ -92,8 +93,8 @@ def parts_of_chain(chain: Chain) -> Parts:
 _GROUND = (("IN-", "OUT-"),)
 
 
-def _cell_size(chain: Chain) -> tuple[float, float]:
-    size = chain.cell.size_mm
+def _cell_size(cell: Cell) -> tuple[float, float]:
+    size = cell.size_mm
     if size is None:
         return (40.0, 25.0)
     return (size[1], size[0]) if len(size) == 2 else (size[2], size[1])
@@ -143,14 +144,13 @@ def _board(key: str, board: Board) -> WiredPart:
             key, "protection", board.name, ("B+", "B-", "P+", "P-"), (("B+", "P+"),), (("B-", "P-"),), size
         )
     if board.regulator:
-        return _regulator(key, board.name, board.regulator.kind, size)
+        return _regulator(key, board.name, board.regulator, size)
     return WiredPart(key, "board", board.name, ("IN+", "IN-", "OUT+", "OUT-"), _GROUND, (), size)
 
 
-def _regulator(key: str, name: str, kind: str, size: tuple[float, float]) -> WiredPart:
-    if kind == "diode":
-        return WiredPart(key, "regulator", name, ("A", "K"), (), (("A", "K"),), size)
-    return WiredPart(key, "regulator", name, ("IN+", "IN-", "OUT+", "OUT-"), _GROUND, (("IN+", "OUT+"),), size)
+def _regulator(key: str, name: str, regulator: Regulator, size: tuple[float, float]) -> WiredPart:
+    pads = kind_of(regulator).pads
+    return WiredPart(key, "regulator", name, pads.names, pads.joined, pads.through, size)
 
 
 def _extra(key: str, kind: str, name: str) -> WiredPart:

@@ -1,0 +1,174 @@
+"""What there is in the chain of one build: its parts, the window in force, and what each mode draws.
+
+A part that is not chosen yet is not there: `cell`, `charger`, `running` and `charging` are then None, so that nothing
+can be asked of them.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from pocketspark.core.error import PocketSparkError
+from pocketspark.core.models import Board, Build, Cell, Gadget, Mode, Project, Protection, Regulator
+from pocketspark.core.models.project import SOFT, Basis
+from pocketspark.core.physics.load import Load, load_from_reading
+
+if TYPE_CHECKING:
+    from pocketspark.core.chain.charging import Charging
+    from pocketspark.core.chain.chosen_cell import ChosenCell
+    from pocketspark.core.chain.running import Running
+
+
+class MissingPart(PocketSparkError, LookupError):
+    """What was asked for needs a part that is not chosen yet."""
+
+    status = 409
+
+    def __init__(self, part: str) -> None:
+        super().__init__(f"choose a {part} first")
+
+
+@dataclass(frozen=True)
+class EffectiveWindow:
+    """The window in force, and where its two ends come from."""
+
+    v_run_min: float
+    v_abs_max: float
+    min_basis: Basis
+    max_basis: Basis
+
+
+@dataclass(frozen=True)
+class Chain:
+    """One build of a project, part by part."""
+
+    project: Project
+    build_number: int
+
+    @cached_property
+    def build(self) -> Build:
+        return self.project.builds[self.build_number]
+
+    @property
+    def gadget(self) -> Gadget:
+        return self.project.gadget
+
+    @property
+    def path(self) -> str:
+        """The build's own path in the document."""
+        return f"builds.{self.build.id or self.build_number}"
+
+    @property
+    def is_swap(self) -> bool:
+        """The gadget keeps its own lithium charger, and only the cell changes."""
+        return self.build.style == "cell_swap" and self.gadget.supply.kind == "lithium"
+
+    # Parts -------------------------------------------------------------------------------------------------------
+
+    @property
+    def cell(self) -> Cell | None:
+        return self.build.cell
+
+    @cached_property
+    def charger_boards(self) -> list[Board]:
+        return [board for board in self.build.boards if board.charger]
+
+    @cached_property
+    def protections(self) -> list[Protection]:
+        on_cell = [self.build.cell.protection] if self.build.cell and self.build.cell.protection else []
+        return on_cell + [board.protection for board in self.build.boards if board.protection]
+
+    @cached_property
+    def first_to_trip(self) -> Protection | None:
+        """The protection that lets the least current by."""
+        return min(self.protections, key=lambda protection: protection.trip_least_a, default=None)
+
+    @cached_property
+    def regulators(self) -> list[Regulator]:
+        found = [self.build.regulator, *(board.regulator for board in self.build.boards)]
+        return [regulator for regulator in found if regulator is not None and regulator.kind != "none"]
+
+    @property
+    def regulator(self) -> Regulator:
+        return self.regulators[0] if self.regulators else Regulator(name="none")
+
+    # Built on them -----------------------------------------------------------------------------------------------
+
+    @cached_property
+    def chosen_cell(self) -> "ChosenCell | None":
+        """The cell as it is to be judged; None while none is chosen."""
+        from pocketspark.core.chain.chosen_cell import ChosenCell
+
+        return ChosenCell(self, self.build.cell) if self.build.cell else None
+
+    @cached_property
+    def running(self) -> "Running | None":
+        """The build in use; None while no cell is chosen."""
+        from pocketspark.core.chain.running import Running
+
+        return Running(self.chosen_cell) if self.chosen_cell else None
+
+    @cached_property
+    def charging(self) -> "Charging | None":
+        """The build on its charger; None while cell or charger is not chosen."""
+        from pocketspark.core.chain.charging import Charging
+
+        if self.running is None or not self.charger_boards:
+            return None
+        return Charging(self.running, self.charger_boards[0])
+
+    def required_running(self) -> "Running":
+        """Raises MissingPart."""
+        if self.running is None:
+            raise MissingPart("cell")
+        return self.running
+
+    def required_charging(self) -> "Charging":
+        """Raises MissingPart."""
+        self.required_running()
+        if self.charging is None:
+            raise MissingPart("charger")
+        return self.charging
+
+    # Where numbers come from ---------------------------------------------------------------------------------------
+
+    def basis_of(self, path: str) -> Basis:
+        return self.project.basis_of(path)
+
+    def is_assumed(self, *paths: str) -> bool:
+        """Does any of these fields rest on something inferred or default?"""
+        return any(self.basis_of(path) in SOFT for path in paths)
+
+    @cached_property
+    def window(self) -> EffectiveWindow:
+        stated = self.gadget.window
+        v_run_min = stated.v_run_min if stated else None
+        v_abs_max = stated.v_abs_max if stated else None
+        return EffectiveWindow(
+            self.gadget.supply.empty_v if v_run_min is None else v_run_min,
+            self.gadget.supply.fresh_v if v_abs_max is None else v_abs_max,
+            "inferred" if v_run_min is None else self.basis_of("gadget.window.v_run_min"),
+            "inferred" if v_abs_max is None else self.basis_of("gadget.window.v_abs_max"),
+        )
+
+    # Loads ---------------------------------------------------------------------------------------------------------
+
+    def load_of(self, mode: Mode, current_a: float | None = None) -> Load:
+        """The mode as a load law; with `current_a`, the same law at another current (its peak, say)."""
+        return load_from_reading(
+            self.gadget.law_of(mode), mode.current_a if current_a is None else current_a, self.gadget.volts_of(mode)
+        )
+
+    @property
+    def off_load(self) -> Load:
+        """What the switched-off gadget draws through the regulator."""
+        return Load(steady_a=self.gadget.off_current_a if self.gadget.off_path == "after_regulator" else 0.0)
+
+    @property
+    def heaviest(self) -> Mode | None:
+        """The mode that draws most; None where nobody has measured one."""
+        return max(self.gadget.modes, key=lambda mode: mode.current_a, default=None)
+
+    @property
+    def hours_on_per_day(self) -> float:
+        return sum(mode.hours_per_day for mode in self.gadget.modes)

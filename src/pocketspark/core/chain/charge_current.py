@@ -1,0 +1,174 @@
+"""The charge current of one build: every ceiling on it, the charge-current resistor in force, and what that gives."""
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+from pocketspark.core.chain.chain import Chain
+from pocketspark.core.chain.running import Running
+from pocketspark.core.models import Board, Build, Cell, Charger
+from pocketspark.core.models.build import Policy
+from pocketspark.core.physics import heat, resistors
+
+# What the policies come to, as a share of the capacity an hour (common practice, no source).
+GENTLE_C, LABEL_C = 0.5, 1.0
+
+
+@dataclass(frozen=True)
+class Limit:
+    """One ceiling on the charge current."""
+
+    name: Literal["policy", "cell", "board", "source", "heat", "cable"]
+    label: str
+    current_a: float
+
+
+@dataclass(frozen=True)
+class ChargeCurrent:
+    """How much may flow into the cell of one build, and how much does."""
+
+    running: Running
+    board: Board
+
+    @cached_property
+    def charger(self) -> Charger:
+        assert self.board.charger is not None  # only a board with a charger is ever put here
+        return self.board.charger
+
+    @property
+    def chain(self) -> Chain:
+        return self.running.chain
+
+    @property
+    def cell(self) -> Cell:
+        return self.running.cell
+
+    @property
+    def build(self) -> Build:
+        return self.chain.build
+
+    @property
+    def source_load_a(self) -> float:
+        """What the gadget itself takes from the 5 V source while the cell charges."""
+        if self.build.use_while_charging in ("off", "change_over") or self.chain.heaviest is None:
+            return 0.0
+        return self.chain.heaviest.current_a
+
+    @cached_property
+    def limits(self) -> list[Limit]:
+        """Every ceiling on the charge current, lowest first."""
+        found = [self._policy_limit, Limit("board", "board", self.charger.rated_a)]
+        if self.cell.charge_max_a is not None:
+            found.append(Limit("cell", "cell maximum", self.cell.charge_max_a * self.build.cell_count))
+        found.append(Limit("source", self.source_label, max(self.source_limit_a - self.source_load_a, 0.0)))
+        if self.charger.theta_ja_c_per_w is not None:
+            # Judged where the charge spends most of its time: at the middle of the curve.
+            headroom = self.build.source.volts - float(self.running.chosen.curve.at(0.5))
+            found.append(Limit("heat", "heat inside", self.burn_limit_w / max(headroom, 0.1)))
+        if self.cable_limit_a is not None:
+            found.append(Limit("cable", "cable", self.cable_limit_a))
+        return sorted(found, key=lambda limit: limit.current_a)
+
+    @property
+    def source_limit_a(self) -> float:
+        """What reaches the board at most: a wireless link loses its share on the way."""
+        share = self.build.input.pad_efficiency if self.build.input.facts.over_a_gap else 1.0
+        return self.build.source.limit_a * share
+
+    @property
+    def source_label(self) -> str:
+        label = self.build.source.label
+        return f"{label} over the pad" if self.build.input.facts.over_a_gap else label
+
+    @property
+    def cable_limit_a(self) -> float | None:
+        """Above this the cable leaves the charger too little to hold its float voltage: (V - V_float) / R."""
+        source = self.build.source
+        series_ohm = source.r_cable_ohm + self.charger.pass_ohm
+        if series_ohm <= 0 or source.volts <= self.charger.float_v:
+            return None
+        return (source.volts - self.charger.float_v) / series_ohm - self.source_load_a
+
+    @cached_property
+    def surroundings(self) -> heat.Surroundings:
+        return heat.surroundings_of(self.chain.gadget.shell)
+
+    @property
+    def burn_limit_w(self) -> float:
+        return heat.burn_limit_w(self.charger, self.surroundings)
+
+    @property
+    def policy(self) -> Policy:
+        """The policy in force: a used cell is charged gently, and so is one whose data sheet nobody has."""
+        wanted = self.build.policy
+        unknown = wanted == "data_sheet" and self.cell.charge_max_a is None
+        return "gentle" if self.cell.origin == "salvaged" or unknown else wanted
+
+    @property
+    def _policy_limit(self) -> Limit:
+        capacity_ah = self.running.chosen.capacity_ah
+        if self.policy == "gentle":
+            return Limit("policy", "gentle, 0.5C", GENTLE_C * capacity_ah)
+        if self.policy == "label":
+            return Limit("policy", "label, 1C", LABEL_C * capacity_ah)
+        return Limit("policy", "data sheet", (self.cell.charge_max_a or 0.0) * self.build.cell_count)
+
+    @property
+    def policy_a(self) -> float:
+        return self._policy_limit.current_a
+
+    @property
+    def target_a(self) -> float:
+        return max(self.limits[0].current_a, 0.001)
+
+    @cached_property
+    def suggested_r_ohm(self) -> float:
+        """The preferred value whose highest possible current stays under every limit."""
+        return resistors.preferred_at_or_above(min(self.least_ohm, 1e6 / 1.1))
+
+    @property
+    def least_ohm(self) -> float:
+        """The smallest marked value whose highest possible current stays within the target."""
+        charger = self.charger
+        nominal_a = self.target_a / (1 + charger.k_tolerance)
+        return resistors.ohms_for(charger.k_volts, charger.readings, nominal_a) / (1 - self.build.r_tolerance)
+
+    @property
+    def r_prog_ohm(self) -> float:
+        """The resistor in force: measured, else chosen, else as delivered, else the one suggested."""
+        build = self.build
+        return build.record.r_measured_ohm or build.r_prog_ohm or self.charger.r_prog_ohm or self.suggested_r_ohm
+
+    @property
+    def r_marked_ohm(self) -> float:
+        """What is marked on the resistor in force, whatever was read from it."""
+        build = self.build
+        return build.r_prog_ohm or self.charger.r_prog_ohm or build.record.r_measured_ohm or self.suggested_r_ohm
+
+    @property
+    def r_origin(self) -> Literal["measured", "chosen", "as delivered", "suggested"]:
+        if self.build.record.r_measured_ohm:
+            return "measured"
+        if self.build.r_prog_ohm:
+            return "chosen"
+        return "as delivered" if self.charger.r_prog_ohm else "suggested"
+
+    def spread_at(self, r_ohm: float) -> resistors.CurrentSpread:
+        charger, off = self.charger, self.build.r_tolerance
+
+        def current_at(ohm: float) -> float:
+            return resistors.current_at(charger.k_volts, charger.readings, ohm)
+
+        return resistors.CurrentSpread(
+            current_at(r_ohm),
+            current_at(r_ohm * (1 + off)) * (1 - charger.k_tolerance),
+            current_at(r_ohm * (1 - off)) * (1 + charger.k_tolerance),
+        )
+
+    @cached_property
+    def spread(self) -> resistors.CurrentSpread:
+        return self.spread_at(self.r_prog_ohm)
+
+    @property
+    def termination_a(self) -> float:
+        return self.spread.nominal_a * self.charger.termination_share

@@ -1,0 +1,99 @@
+"""The chosen cell, or like cells in parallel, as it is to be judged: new, worn or cold, with the way to the load."""
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from pocketspark.core.chain.chain import Chain
+from pocketspark.core.models import Cell
+from pocketspark.core.physics.charge_and_discharge import CellGroup
+from pocketspark.core.physics.ocv import OcvCurve, curve_of
+
+# Thin hook-up wire and joints between cell and regulator (common practice, no source).
+WIRES_OHM = 0.05
+# Breakpoints a segment is cut into, so that the drawn tail is round.
+FINE = 4
+# What some 300 cycles leave of capacity, and what they make of resistance (usual data-sheet end of life, from memory).
+AGED_CAPACITY, AGED_RESISTANCE = 0.80, 1.5
+# A cell at 0 C: resistance doubles, and less comes out (from memory).
+COLD_CAPACITY, COLD_RESISTANCE = 0.85, 2.0
+
+
+@dataclass(frozen=True)
+class ChosenCell:
+    """The cell of one build in its chain."""
+
+    chain: Chain
+    cell: Cell
+
+    @property
+    def path(self) -> str:
+        """The cell's own path in the document."""
+        return f"{self.chain.path}.cell"
+
+    @property
+    def count(self) -> int:
+        return self.chain.build.cell_count
+
+    @property
+    def _wear(self) -> tuple[float, float]:
+        """Factors on capacity and resistance for the conditions the build is judged under."""
+        build = self.chain.build
+        capacity = (AGED_CAPACITY if build.aged else 1.0) * (COLD_CAPACITY if build.cold else 1.0)
+        resistance = (AGED_RESISTANCE if build.aged else 1.0) * (COLD_RESISTANCE if build.cold else 1.0)
+        return capacity, resistance
+
+    @property
+    def capacity_ah(self) -> float:
+        return self.cell.planning_capacity_ah * self.count * self._wear[0]
+
+    @property
+    def full_v(self) -> float:
+        """Where the charger leaves the cell, or its class's own full voltage while no charger is chosen."""
+        chain = self.chain
+        if chain.is_swap:
+            own = chain.gadget.supply.own_charger
+            return (own.float_v if own else None) or chain.gadget.supply.fresh_v
+        charger = chain.charger_boards[0].charger if chain.charger_boards else None
+        return charger.float_v if charger else self.cell.facts.full_v
+
+    @cached_property
+    def curve(self) -> OcvCurve:
+        return fine_curve(self.cell.cell_class)
+
+    @cached_property
+    def group(self) -> CellGroup:
+        r_ohm = self.cell.resistance_ohm * self._wear[1] / self.count
+        return CellGroup(self.curve, self.capacity_ah, r_ohm)
+
+    @property
+    def r_ohm(self) -> float:
+        """Of the whole group."""
+        return float(np.asarray(self.group.r_ohm))
+
+    @property
+    def path_ohm(self) -> float:
+        """Wires and protections between cell and regulator."""
+        return WIRES_OHM + sum(2 * protection.r_on_ohm for protection in self.chain.protections)
+
+    @property
+    def all_ohm(self) -> float:
+        return self.r_ohm + self.path_ohm
+
+    @property
+    def cuts(self) -> dict[str, float]:
+        """Voltages at the cell's terminals that end a run, by who ends it."""
+        cuts = {"cell": self.cell.stop_v}
+        if self.chain.protections:
+            cuts["protection"] = max(protection.cut_v for protection in self.chain.protections)
+        return cuts
+
+
+@lru_cache(maxsize=32)
+def fine_curve(cell_class: str) -> OcvCurve:
+    """The class's curve with more breakpoints."""
+    coarse = curve_of(cell_class)
+    steps = np.linspace(0, len(coarse.soc) - 1, FINE * (len(coarse.soc) - 1) + 1)
+    soc = np.interp(steps, np.arange(len(coarse.soc)), coarse.soc)
+    return OcvCurve(soc, coarse.at(soc))

@@ -1,0 +1,35 @@
+"""What a rule or a step needs of a build is said by the type of its parameter; it is asked only where that is there."""
+
+import inspect
+from collections.abc import Callable
+from functools import cache
+from typing import Any, get_type_hints
+
+from pocketspark.core.chain.chain import Chain
+from pocketspark.core.chain.charging import Charging
+from pocketspark.core.chain.chosen_cell import ChosenCell
+from pocketspark.core.chain.running import Running
+
+# How each view of a build is got from its chain; None where a part of it is not chosen yet.
+VIEWS: dict[type, Callable[[Chain], Any]] = {
+    Chain: lambda chain: chain,
+    ChosenCell: lambda chain: chain.chosen_cell,
+    Running: lambda chain: chain.running,
+    Charging: lambda chain: chain.charging,
+}
+
+
+@cache
+def view_wanted(function: Callable[..., Any]) -> type:
+    """The type of a function's only parameter. Raises TypeError where that is no view of a build."""
+    name = next(iter(inspect.signature(function).parameters))
+    view = get_type_hints(function).get(name)
+    if view not in VIEWS:
+        raise TypeError(f"{function.__name__} asks for {view}, which is no view of a build")
+    assert isinstance(view, type)
+    return view
+
+
+def view_for(function: Callable[..., Any], chain: Chain) -> Any:
+    """What the function is to be called with, or None where the build is not that far."""
+    return VIEWS[view_wanted(function)](chain)

@@ -1,0 +1,182 @@
+"""The kinds of regulator: what may stand between protection and gadget. One object is one kind, and knows all of it.
+
+A kind says which figures of a `Regulator` count, by which law it works, which pads it has, how a circuit simulator
+reads it, and how it ranks beside the others. A new kind is one class here and one entry in `KINDS`.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from pocketspark.core.models.board import REGULATORS, Regulator
+from pocketspark.core.physics import regulators as laws
+from pocketspark.core.physics.load import Load
+
+# Figures that a maker may fill in, in the order of a data sheet.
+_ALWAYS = ("rated_a", "v_in_max")
+_SETTABLE = ("v_set", *_ALWAYS, "iq_a", "has_enable", "iq_off_a")
+_CONVERTER = (*_SETTABLE, "efficiency", "v_in_min", "fixed_loss_w", "input_ohm", "auto_off_a")
+
+
+@dataclass(frozen=True)
+class Pads:
+    """Pads of a regulator in the order they are drawn: which go in and out, which are one net, what runs through."""
+
+    names: tuple[str, ...] = ("IN+", "IN-", "OUT+", "OUT-")
+    plus_in: str = "IN+"
+    plus_out: str = "OUT+"
+    minus_in: str | None = "IN-"
+    minus_out: str | None = "OUT-"
+
+    @property
+    def joined(self) -> tuple[tuple[str, str], ...]:
+        return ((self.minus_in, self.minus_out),) if self.minus_in and self.minus_out else ()
+
+    @property
+    def through(self) -> tuple[tuple[str, str], ...]:
+        return ((self.plus_in, self.plus_out),)
+
+
+@dataclass(frozen=True)
+class RegulatorKind:
+    """Nothing between protection and gadget: the plainest kind, and the base of the others.
+
+    `plainness`: how much of its run time counts when kinds are ranked; what is one more part to fit, and may hum, has
+    to run longer to come first (our judgement, no source). `switches`: it may be heard in audio and radio.
+    `steps_up`: it draws most when the cell has least.
+    """
+
+    key: str = "none"
+    label: str = "none"
+    detail: str = "straight from the cell"
+    fields: tuple[str, ...] = ()
+    plainness: float = 1.0
+    switches: bool = False
+    steps_up: bool = False
+    pads: Pads = Pads()
+
+    @property
+    def is_settable(self) -> bool:
+        """Does it hold a voltage that is set?"""
+        return "v_set" in self.fields
+
+    def fault(self, regulator: Regulator) -> str:
+        if self.is_settable and not regulator.v_set:
+            return f"a {self.label} needs v_set, the voltage it gives"
+        if not 0.3 <= regulator.efficiency <= 1:
+            return "an efficiency between 30 and 100 % is meant"
+        return ""
+
+    def law(self, regulator: Regulator) -> laws.RegulatorLaw:
+        return laws.Straight()
+
+    def short(self, regulator: Regulator) -> str:
+        """Its figure on the power path."""
+        return f"{regulator.v_set:.1f} V" if regulator.v_set else self.label
+
+    def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
+        """What stands between `node` and `gadget`, as ngspice reads it. `load_a`: drawn at the set voltage."""
+        return [f"Rregulator {node} gadget 1e-6"]
+
+
+@dataclass(frozen=True)
+class _DroppingResistor(RegulatorKind):
+    def fault(self, regulator: Regulator) -> str:
+        return "" if regulator.series_ohm else "a dropping resistor needs series_ohm, its resistance"
+
+    def law(self, regulator: Regulator) -> laws.RegulatorLaw:
+        return laws.DroppingResistor(regulator)
+
+    def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
+        return [f"Rregulator {node} gadget {regulator.series_ohm:.6g}"]
+
+
+@dataclass(frozen=True)
+class _Diode(RegulatorKind):
+    def fault(self, regulator: Regulator) -> str:
+        if regulator.n < 0.5 or regulator.is_a <= 0:
+            return "a diode needs a saturation current above 0 and an emission coefficient near 1"
+        return ""
+
+    def law(self, regulator: Regulator) -> laws.RegulatorLaw:
+        return laws.SeriesDiode(regulator)
+
+    def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
+        model = f".model dregulator d is={regulator.is_a:.6g} n={regulator.n:.6g} rs={regulator.rs_ohm:.6g}"
+        return [model, f"Dregulator {node} gadget dregulator"]
+
+
+@dataclass(frozen=True)
+class _Ldo(RegulatorKind):
+    def law(self, regulator: Regulator) -> laws.RegulatorLaw:
+        return laws.LinearRegulator(regulator)
+
+    def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
+        out = f"min({regulator.v_set}, V({node}) - {regulator.drop_v:.6g} - {regulator.drop_ohm:.6g} * I(Vsense))"
+        return [
+            f"Bregulator x 0 V={out}",
+            "Vsense x gadget 0",
+            f"Fregulator {node} 0 Vsense 1",
+            f"Iq {node} 0 {regulator.iq_a:.6g}",
+        ]
+
+
+@dataclass(frozen=True)
+class _Converter(RegulatorKind):
+    converter: type[laws.Converter] = laws.Converter
+
+    def law(self, regulator: Regulator) -> laws.RegulatorLaw:
+        return self.converter(regulator)
+
+    def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
+        """A converter holds its setting, and draws what that takes as constant power."""
+        assert regulator.v_set is not None  # refused by `fault`
+        out_w = regulator.v_set * load_a
+        loss_w = regulator.fixed_loss_w * out_w / max(out_w + regulator.fixed_loss_w, 1e-12)
+        power = out_w / regulator.efficiency + loss_w
+        return [
+            f"Vset gadget 0 {regulator.v_set:.6g}",
+            f"Rinput {node} conv {max(regulator.input_ohm, 1e-6):.6g}",
+            f"Bconv conv 0 I={regulator.iq_a:.6g} + {power:.6g} / max(V(conv), 1.5)",
+            ".nodeset v(conv)=3.6",
+        ]
+
+
+_IN_LINE = Pads(("A", "K"), "A", "K", None, None)
+_TWO_ENDS = Pads(("1", "2"), "1", "2", None, None)
+
+KINDS: Mapping[str, RegulatorKind] = {
+    kind.key: kind
+    for kind in (
+        RegulatorKind(),
+        _DroppingResistor("resistor", "dropping resistor", "for LEDs and lamps", ("series_ohm",), 0.97, pads=_TWO_ENDS),
+        _Diode("diode", "series diode", "takes its forward voltage", ("n", "is_a", "rs_ohm"), 0.95, pads=_IN_LINE),
+        _Ldo("ldo", "LDO", "a linear regulator with little headroom", (*_SETTABLE, "drop_ohm", "drop_v"), 0.9),
+        _Converter(
+            "buck", "buck", "steps down", (*_CONVERTER, "drop_ohm"), 0.75, switches=True, converter=laws.StepDown
+        ),
+        _Converter("boost", "boost", "steps up", _CONVERTER, 0.75, True, True, converter=laws.StepUp),
+        _Converter("buck_boost", "buck-boost", "steps up or down as need be", _CONVERTER, 0.75, True, True),
+    )
+}
+REGULATORS.update(KINDS)
+
+
+def kind_of(regulator: Regulator) -> RegulatorKind:
+    """The kind that this regulator is of."""
+    kind = REGULATORS[regulator.kind]
+    assert isinstance(kind, RegulatorKind)
+    return kind
+
+
+def law_of_regulator(regulator: Regulator) -> laws.RegulatorLaw:
+    """The regulator at work."""
+    return kind_of(regulator).law(regulator)
+
+
+def efficiency_at(regulator: Regulator, v_in: float, load_a: float) -> float:
+    """Power out over power in with `v_in` at the regulator's own terminals; 0 where it cannot carry the load."""
+    point = law_of_regulator(regulator).operating_point(v_in, 0.0, Load(steady_a=load_a))
+    out_w, in_w = float(point.gadget_v) * load_a, v_in * float(point.cell_a)
+    return out_w / in_w if np.isfinite(out_w) and in_w > 0 else 0.0

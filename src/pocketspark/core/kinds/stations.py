@@ -1,0 +1,23 @@
+"""The stations: the steps of the job in the order makers do it, each with the question that it answers."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Station:
+    """One station. `answers`: the question that a maker comes with."""
+
+    label: str
+    answers: str
+
+
+STATIONS: dict[str, Station] = {
+    "survey": Station("Survey", "What does it take, and what does it draw?"),
+    "cell": Station("Cell", "Which cell?"),
+    "power": Station("Power", "What will the gadget see, and for how long?"),
+    "charge": Station("Charge", "Which resistor, and how long does it charge?"),
+    "fit": Station("Fit", "Will it all go in?"),
+    "wire": Station("Wire", "What goes to what?"),
+    "build": Station("Build", "What next, and is it right so far?"),
+    "prove": Station("Prove", "Did it come out as predicted?"),
+}

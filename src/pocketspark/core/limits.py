@@ -1,0 +1,19 @@
+"""Limits that rules, steps and logs alike hold things against. Each stands here, and only here.
+
+Common practice, no source, but where a standard is named.
+"""
+
+# Shares by which a reading may be off what was planned.
+RESISTOR_OFF, REGULATOR_OFF, CURRENT_OFF = 0.02, 0.03, 0.12
+# A supply rail with nothing shorted has at least this; two ends that are joined have at most this.
+RAIL_OHM, JOINED_OHM = 1000.0, 1.0
+# Where a 4.20 V cell may stand when its charge has ended, V; other classes by the same distance from theirs.
+FULL_V = (4.15, 4.22)
+# USB 2.0 at the port, from memory, and what chargers of this kind stand.
+FIVE_V = (4.75, 5.5)
+# Cells that are joined in parallel stand no further apart than this, V.
+JOINING_V = 0.050
+# A cell on its charger: better under the first, never over the second, C (IEC 62133-2 as commonly stated, from memory).
+CELL_WARM_C, CELL_HOT_C = 40.0, 45.0
+# What a healthy cell loses at most in the hour after a charge, V.
+REST_DROP_V = 0.050
