@@ -18,13 +18,28 @@ ALLOWED = {
     "server": {"core", "formats", "parts", "demo", "store", "instruments"},
     "cli": {"core", "formats", "server", "store"},
 }
-# Inside the core: models know no physics, physics knows no rules.
+# Inside the core each leans on those before it: models know no physics, physics knows no rules, rules compute nothing.
+LOWEST = {"error", "refusal", "units", "limits"}
+CIRCUIT = LOWEST | {"models", "kinds", "physics", "chain"}
 ALLOWED_IN_CORE = {
-    "models": {"quantity"},
-    "physics": {"models"},
-    "quantity": set(),
-    "refusal": set(),
-    "finding": {"models"},
+    "error": set(),
+    "limits": set(),
+    "units": {"error"},
+    "refusal": {"error"},
+    "models": LOWEST,
+    "kinds": {"models", "physics", "units"},
+    "physics": {"models", "error", "units"},
+    "chain": LOWEST | {"models", "kinds", "physics"},
+    "finding": {"models", "kinds", "units"},
+    "cells": LOWEST | {"models", "finding"},
+    "fit": CIRCUIT,
+    "wiring": CIRCUIT | {"fit"},
+    "rules": CIRCUIT | {"finding", "cells", "fit", "wiring"},
+    "record": CIRCUIT | {"steps"},
+    "steps": CIRCUIT | {"fit", "wiring", "record", "logs"},
+    "logs": CIRCUIT | {"finding", "record"},
+    "glossary": set(),
+    "photo": {"models", "error"},
 }
 OUTSIDE_KEPT_FROM_CORE = {"fastapi", "starlette", "sqlalchemy", "alembic", "typer", "os", "pathlib", "time", "datetime"}
 

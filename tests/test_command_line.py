@@ -12,7 +12,7 @@ from pocketspark.demo import demo_projects
 from pocketspark.formats import project_json
 
 MINIMAL = {
-    "format": "pocket-spark/1",
+    "format": "pocket-spark/2",
     "gadget": {
         "name": "Rain gauge",
         "supply": {"battery": "LR6", "series": 3},
@@ -39,7 +39,7 @@ def test_a_minimal_file_is_judged_in_words(tmp_path):
 
 def test_and_as_data(tmp_path):
     seen = json.loads(run(tmp_path, json.dumps(MINIMAL), "--json").output)
-    assert seen["charge"]["current_a"] == pytest.approx(0.4)
+    assert seen["charge"]["current_a"]["value"] == pytest.approx(0.4)
     assert seen["run"]["modes"][0]["stopped_by"] in {"gadget", "protection", "cell"}
 
 

@@ -276,7 +276,7 @@ def test_the_most_telling_number_comes_first():
     guessed = {"gadget.modes.0.current_a": "inferred", "gadget.window.v_run_min": "inferred"}
     seen = next_readings(plan(basis=guessed))
     assert [reading.level_changes for reading in seen] == sorted((r.level_changes for r in seen), reverse=True)
-    current = next(reading for reading in seen if reading.path == "gadget.modes.0.current_a")
+    current = next(reading for reading in seen if reading.path == "gadget.modes.mode1.current_a")
     assert current.station == "survey"
     assert "36 mA to 102 mA" in current.headline  # 0.6 and 1.7 times 60 mA (common practice, no source)
     # hours go with 1 / I: 1 / 0.6 - 1 / 1.7 = 1.08 of what it is now

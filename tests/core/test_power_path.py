@@ -14,7 +14,7 @@ def test_each_node_tells_its_figure():
     assert (seen["charger"].figure, seen["charger"].detail) == ("400 mA", "3 kΩ chosen")
     assert (seen["cell"].figure, seen["cell"].detail) == ("900 mAh", "4.20 V lithium")
     assert (seen["protection"].figure, seen["protection"].detail) == ("opens at 2.5 V", "trips 2.1 to 4.2 A")
-    assert (seen["regulator"].figure, seen["regulator"].detail) == ("none", "straight through")
+    assert (seen["regulator"].figure, seen["regulator"].detail) == ("none", "straight from the cell")
     assert (seen["gadget"].figure, seen["gadget"].detail) == ("60 mA lit", "3.1 to 4.8 V")
 
 

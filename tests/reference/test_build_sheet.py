@@ -60,7 +60,7 @@ def test_the_bill_of_materials_counts():
         ),
         ({"wiring": {"extra": [{"key": "f", "kind": "fuse", "name": "500 mA fuse"}]}}, {"500 mA fuse"}),
         ({"wiring": {"extra": [{"key": "l", "kind": "link", "name": "old track"}]}}, set()),  # it is there already
-        ({"input": {"kind": "wireless"}}, {"receiver pad"}),
+        ({"input": {"kind": "wireless"}}, {"wireless receiver pad, 5 V", "ferrite sheet"}),
         ({"cell_lead": "small_plug"}, {"Plug, 1.25 mm pitch, with its socket"}),
     ],
 )

@@ -74,4 +74,4 @@ def test_a_two_diode_selector_gives_the_plugged_in_gadget_the_source_less_one_di
     theirs = ngspice(
         "Vusb u 0 5", "Rusb u us 0.15", "Vcell c 0 4.2", model, "D1 us g d1", "D2 c g d1", "Iload g 0 0.06"
     )
-    assert float(told.headline.split(" ")[0]) == pytest.approx(theirs, abs=0.01)
+    assert told.figure.value == pytest.approx(theirs, abs=0.01)

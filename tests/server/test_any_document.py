@@ -61,7 +61,8 @@ def test_one_value_replaced_by_anything(client, document, data):
         assert all(error["sentence"] for error in answer.json()["errors"])
     else:
         assert answer.json()["assessment"]["findings"]
-        assert all(named_like(refused["field"]) for refused in answer.json()["refused"])
+        fields = [refused["field"] for refused in answer.json()["refused"]]
+        assert [field for field in fields if not named_like(field)] == []
 
 
 def named_like(field):

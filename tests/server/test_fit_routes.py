@@ -74,7 +74,7 @@ def test_what_would_fit_runs_with_progress_to_its_end(client):
     seen = finished(client, job)
     assert seen["state"] == "finished"
     assert seen["done"] == seen["total"] > 200
-    energies = [one["energy_wh"] for one in seen["fitting"]]
+    energies = [one["energy_wh"]["value"] for one in seen["fitting"]]
     assert energies == sorted(energies, reverse=True)
     assert energies
 

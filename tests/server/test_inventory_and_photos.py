@@ -127,8 +127,8 @@ def test_own_resistors_are_tried_for_the_program_resistor(client):
     question = {"document": plan().model_dump(mode="json")}
     found = client.post("/api/questions/resistors", json=question).json()
     assert found[0]["how"] == "series"
-    assert found[0]["r_ohm"] == pytest.approx(3200)
-    assert all(choice["most_a"] <= 0.4501 for choice in found)
+    assert found[0]["r_ohm"]["value"] == pytest.approx(3200)
+    assert all(choice["most_a"]["value"] <= 0.4501 for choice in found)
 
 
 def test_own_cells_and_regulators_are_among_the_candidates(client):

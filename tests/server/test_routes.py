@@ -165,7 +165,7 @@ def test_candidates_cover_the_library(client):
 def test_tables_and_schema(client):
     trade = client.get("/api/reference").json()
     assert {"LR6", "CR2032"} <= {battery["iec"] for battery in trade["batteries"]}
-    assert all(rule["says"] and rule["source"] for rule in trade["rules"])
+    assert all(rule["watches"] and rule["source"] for rule in trade["rules"])
     assert client.get("/api/schema").json()["title"] == "Pocket Spark project"
 
 
@@ -188,7 +188,7 @@ def test_infinite_and_odd_numbers_are_refused_not_passed_on(client):
 
 def test_regulators_and_readings_are_told_for_a_build(client):
     tried = client.post("/api/questions/regulators", json={"document": document()}).json()
-    assert tried[0]["name"] == "none, straight through"
+    assert tried[0]["name"] == "none: straight from the cell"
     assert client.post("/api/questions/regulators", json={"document": document(cell=None)}).status_code == 409
     asked = client.post("/api/questions/measure-next", json={"document": document()}).json()
     assert all(reading["how"] for reading in asked)

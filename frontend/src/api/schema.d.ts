@@ -782,6 +782,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/edited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edited
+         * @description Make these edits, with what they mean for where values came from. Nothing is judged, nothing is stored.
+         */
+        post: operations["edited_api_questions_edited_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/build-copied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Build Copied
+         * @description The document with the plan of this build once more, at the end. Its record stays with the one that was made.
+         */
+        post: operations["build_copied_api_questions_build_copied_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/candidates": {
         parameters: {
             query?: never;
@@ -987,6 +1027,15 @@ export interface components {
             says: string;
         };
         /**
+         * AssessReply
+         * @description What is said of the sound part of the document, and which of its fields were refused.
+         */
+        AssessReply: {
+            assessment: components["schemas"]["Assessment"];
+            /** Refused */
+            refused: components["schemas"]["RefusedField"][];
+        };
+        /**
          * Assessment
          * @description All that can be said of one build. A part still to be chosen leaves its summary None.
          */
@@ -1003,6 +1052,10 @@ export interface components {
                 [key: string]: "stop" | "caution" | "note" | "pass";
             };
             path: components["schemas"]["PowerPath"];
+            /** Basis */
+            basis: {
+                [key: string]: "measured" | "label" | "inferred" | "default";
+            };
             survey: components["schemas"]["SurveySummary"];
             cell: components["schemas"]["CellSummary"] | null;
             charge: components["schemas"]["ChargeSummary"] | null;
@@ -1019,24 +1072,12 @@ export interface components {
          * Attempt
          * @description One try at fitting: what was tried, what it came to, and by how much the calipers were off.
          */
-        "Attempt-Input": {
+        Attempt: {
             /**
-             * Day
+             * Id
              * @default
              */
-            day?: string;
-            /** Note */
-            note: string;
-            /** Clearance Mm */
-            clearance_mm?: number | null;
-            /** Off Mm */
-            off_mm?: (number | string) | null;
-        };
-        /**
-         * Attempt
-         * @description One try at fitting: what was tried, what it came to, and by how much the calipers were off.
-         */
-        "Attempt-Output": {
+            id: string;
             /**
              * Day
              * @default
@@ -1081,62 +1122,13 @@ export interface components {
          * Bay
          * @description The bay as measured. Either `rooms` or a `tube`.
          */
-        "Bay-Input": {
+        Bay: {
             /**
              * Rooms
              * @default []
              */
-            rooms?: components["schemas"]["Room-Input"][];
-            tube?: components["schemas"]["Tube-Input"] | null;
-            /**
-             * Wall Mm
-             * @description in mm
-             * @default 2
-             */
-            wall_mm?: number | string;
-            /**
-             * Walls
-             * @default [
-             *       {
-             *         "side": "left"
-             *       },
-             *       {
-             *         "side": "right"
-             *       }
-             *     ]
-             */
-            walls?: components["schemas"]["WallOpening-Input"][];
-            /** Lid Raise Mm */
-            lid_raise_mm?: (number | string) | null;
-            /**
-             * Lid Raised Mm
-             * @description in mm
-             * @default 0
-             */
-            lid_raised_mm?: number | string;
-            /**
-             * Tolerance Mm
-             * @description in mm
-             * @default 0.3
-             */
-            tolerance_mm?: number | string;
-            /**
-             * Obstacles
-             * @default []
-             */
-            obstacles?: components["schemas"]["Obstacle-Input"][];
-        };
-        /**
-         * Bay
-         * @description The bay as measured. Either `rooms` or a `tube`.
-         */
-        "Bay-Output": {
-            /**
-             * Rooms
-             * @default []
-             */
-            rooms: components["schemas"]["Room-Output"][];
-            tube: components["schemas"]["Tube-Output"] | null;
+            rooms: components["schemas"]["Room"][];
+            tube: components["schemas"]["Tube"] | null;
             /**
              * Wall Mm
              * @default 2
@@ -1146,14 +1138,16 @@ export interface components {
              * Walls
              * @default [
              *       {
+             *         "id": "wall1",
              *         "side": "left"
              *       },
              *       {
+             *         "id": "wall2",
              *         "side": "right"
              *       }
              *     ]
              */
-            walls: components["schemas"]["WallOpening-Output"][];
+            walls: components["schemas"]["WallOpening"][];
             /** Lid Raise Mm */
             lid_raise_mm: number | null;
             /**
@@ -1170,33 +1164,13 @@ export interface components {
              * Obstacles
              * @default []
              */
-            obstacles: components["schemas"]["Obstacle-Output"][];
+            obstacles: components["schemas"]["Obstacle"][];
         };
         /**
          * Behind
          * @description Figures of what sits behind the terminals. Which count depends on the front end; None: a usual value.
          */
-        "Behind-Input": {
-            /** Design V */
-            design_v?: (number | string) | null;
-            /** Led V */
-            led_v?: (number | string) | null;
-            /** Winding Ohm */
-            winding_ohm?: (number | string) | null;
-            /** Logic Max V */
-            logic_max_v?: (number | string) | null;
-            /** Regulated V */
-            regulated_v?: (number | string) | null;
-            /** Input Max V */
-            input_max_v?: (number | string) | null;
-            /** Input Min V */
-            input_min_v?: (number | string) | null;
-        };
-        /**
-         * Behind
-         * @description Figures of what sits behind the terminals. Which count depends on the front end; None: a usual value.
-         */
-        "Behind-Output": {
+        Behind: {
             /** Design V */
             design_v: number | null;
             /** Led V */
@@ -1216,46 +1190,12 @@ export interface components {
          * Board
          * @description One board with whatever is on it. `outline_mm` is (length, width, height over everything).
          */
-        "Board-Input": {
+        Board: {
             /**
-             * Name
-             * @default board
+             * Id
+             * @default
              */
-            name?: string;
-            /** Outline Mm */
-            outline_mm?: (number | string)[] | null;
-            /**
-             * Pcb Mm
-             * @description in mm
-             * @default 1
-             */
-            pcb_mm?: number | string;
-            /** Above Mm */
-            above_mm?: (number | string) | null;
-            charger?: components["schemas"]["Charger-Input"] | null;
-            protection?: components["schemas"]["Protection-Input"] | null;
-            regulator?: components["schemas"]["Regulator-Input"] | null;
-            /**
-             * Load Sharing
-             * @default false
-             */
-            load_sharing?: boolean;
-            /**
-             * Usb Out Pads
-             * @default false
-             */
-            usb_out_pads?: boolean;
-            socket?: components["schemas"]["Socket-Input"] | null;
-            /** Price */
-            price?: (number | string) | null;
-            /** Inventory Id */
-            inventory_id?: number | null;
-        };
-        /**
-         * Board
-         * @description One board with whatever is on it. `outline_mm` is (length, width, height over everything).
-         */
-        "Board-Output": {
+            id: string;
             /**
              * Name
              * @default board
@@ -1270,9 +1210,9 @@ export interface components {
             pcb_mm: number;
             /** Above Mm */
             above_mm: number | null;
-            charger: components["schemas"]["Charger-Output"] | null;
+            charger: components["schemas"]["Charger"] | null;
             protection: components["schemas"]["Protection-Output"] | null;
-            regulator: components["schemas"]["Regulator-Output"] | null;
+            regulator: components["schemas"]["Regulator"] | null;
             /**
              * Load Sharing
              * @default false
@@ -1283,7 +1223,7 @@ export interface components {
              * @default false
              */
             usb_out_pads: boolean;
-            socket: components["schemas"]["Socket-Output"] | null;
+            socket: components["schemas"]["Socket"] | null;
             /** Price */
             price: number | null;
             /** Inventory Id */
@@ -1291,160 +1231,14 @@ export interface components {
         };
         /**
          * Build
-         * @description One choice. A missing part is None: the assessment says what is still to be chosen.
+         * @description A plan, and the record of the one gadget that was soldered after it.
          */
-        "Build-Input": {
+        Build: {
             /**
-             * Name
-             * @default First build
+             * Id
+             * @default
              */
-            name?: string;
-            cell?: components["schemas"]["Cell-Input"] | null;
-            /**
-             * Cell Count
-             * @default 1
-             */
-            cell_count?: number;
-            /**
-             * Cells In Series
-             * @default 1
-             */
-            cells_in_series?: number;
-            /**
-             * Style
-             * @default inside
-             * @enum {string}
-             */
-            style?: "inside" | "rebuilt_shell" | "stand_in" | "dummy_cell" | "outside_pack" | "cell_swap" | "stand_alone";
-            /**
-             * Boards
-             * @default []
-             */
-            boards?: components["schemas"]["Board-Input"][];
-            regulator?: components["schemas"]["Regulator-Input"] | null;
-            /** R Prog Ohm */
-            r_prog_ohm?: (number | string) | null;
-            /** R Measured Ohm */
-            r_measured_ohm?: (number | string) | null;
-            /**
-             * R Tolerance
-             * @description in %
-             * @default 0.01
-             */
-            r_tolerance?: number | string;
-            /**
-             * Policy
-             * @default gentle
-             * @enum {string}
-             */
-            policy?: "gentle" | "label" | "data_sheet";
-            /**
-             * @default {
-             *       "kind": "usb2",
-             *       "volts": 5,
-             *       "limit_a": 0.5,
-             *       "r_cable_ohm": 0.15
-             *     }
-             */
-            source?: components["schemas"]["Source-Input"];
-            /**
-             * @default {
-             *       "kind": "board_socket",
-             *       "centre": "unknown",
-             *       "regulated": true,
-             *       "pad_efficiency": 0.7,
-             *       "pad_ferrite": true,
-             *       "pad_against_cell": false
-             *     }
-             */
-            input?: components["schemas"]["Input-Input"];
-            /**
-             * Use While Charging
-             * @default off
-             * @enum {string}
-             */
-            use_while_charging?: "off" | "on_cell" | "two_diodes" | "load_sharing" | "change_over";
-            /**
-             * Switch Place
-             * @default gadget
-             * @enum {string}
-             */
-            switch_place?: "gadget" | "before_regulator" | "enable";
-            /**
-             * Outside
-             * @default []
-             */
-            outside?: string[];
-            /**
-             * Shell Off
-             * @default []
-             */
-            shell_off?: string[];
-            /**
-             * Cell Any Way
-             * @default false
-             */
-            cell_any_way?: boolean;
-            /**
-             * Cell Lead
-             * @default soldered
-             * @enum {string}
-             */
-            cell_lead?: "soldered" | "small_plug" | "common_plug";
-            /**
-             * Small Parts
-             * @default []
-             */
-            small_parts?: components["schemas"]["SmallPart-Input"][];
-            /**
-             * Pins
-             * @default []
-             */
-            pins?: components["schemas"]["Pin-Input"][];
-            /**
-             * @default {
-             *       "extra": [],
-             *       "matched": false
-             *     }
-             */
-            wiring?: components["schemas"]["Wiring-Input"];
-            /**
-             * @default {
-             *       "readings": []
-             *     }
-             */
-            first_charge?: components["schemas"]["ChargeWatch-Input"];
-            /**
-             * Steps
-             * @default []
-             */
-            steps?: components["schemas"]["StepRecord-Input"][];
-            /**
-             * Predictions
-             * @default []
-             */
-            predictions?: components["schemas"]["PredictionRecord-Input"][];
-            /**
-             * Attempts
-             * @default []
-             */
-            attempts?: components["schemas"]["Attempt-Input"][];
-            /**
-             * Aged
-             * @default false
-             */
-            aged?: boolean;
-            /**
-             * Cold
-             * @default false
-             */
-            cold?: boolean;
-        };
-        /**
-         * Build
-         * @description One choice. A missing part is None: the assessment says what is still to be chosen.
-         */
-        "Build-Output": {
+            id: string;
             /**
              * Name
              * @default First build
@@ -1471,12 +1265,10 @@ export interface components {
              * Boards
              * @default []
              */
-            boards: components["schemas"]["Board-Output"][];
-            regulator: components["schemas"]["Regulator-Output"] | null;
+            boards: components["schemas"]["Board"][];
+            regulator: components["schemas"]["Regulator"] | null;
             /** R Prog Ohm */
             r_prog_ohm: number | null;
-            /** R Measured Ohm */
-            r_measured_ohm: number | null;
             /**
              * R Tolerance
              * @default 0.01
@@ -1496,7 +1288,7 @@ export interface components {
              *       "r_cable_ohm": 0.15
              *     }
              */
-            source: components["schemas"]["Source-Output"];
+            source: components["schemas"]["Source"];
             /**
              * @default {
              *       "kind": "board_socket",
@@ -1507,7 +1299,7 @@ export interface components {
              *       "pad_against_cell": false
              *     }
              */
-            input: components["schemas"]["Input-Output"];
+            input: components["schemas"]["Input"];
             /**
              * Use While Charging
              * @default off
@@ -1545,40 +1337,19 @@ export interface components {
              * Small Parts
              * @default []
              */
-            small_parts: components["schemas"]["SmallPart-Output"][];
+            small_parts: components["schemas"]["SmallPart"][];
             /**
              * Pins
              * @default []
              */
-            pins: components["schemas"]["Pin-Output"][];
+            pins: components["schemas"]["Pin"][];
             /**
              * @default {
              *       "extra": [],
              *       "matched": false
              *     }
              */
-            wiring: components["schemas"]["Wiring-Output"];
-            /**
-             * @default {
-             *       "readings": []
-             *     }
-             */
-            first_charge: components["schemas"]["ChargeWatch-Output"];
-            /**
-             * Steps
-             * @default []
-             */
-            steps: components["schemas"]["StepRecord-Output"][];
-            /**
-             * Predictions
-             * @default []
-             */
-            predictions: components["schemas"]["PredictionRecord-Output"][];
-            /**
-             * Attempts
-             * @default []
-             */
-            attempts: components["schemas"]["Attempt-Output"][];
+            wiring: components["schemas"]["Wiring"];
             /**
              * Aged
              * @default false
@@ -1589,6 +1360,17 @@ export interface components {
              * @default false
              */
             cold: boolean;
+            /**
+             * @default {
+             *       "first_charge": {
+             *         "readings": []
+             *       },
+             *       "steps": [],
+             *       "predictions": [],
+             *       "attempts": []
+             *     }
+             */
+            record: components["schemas"]["Record"];
         };
         /**
          * BuiltFigure
@@ -1629,7 +1411,7 @@ export interface components {
             /** Name */
             name: string;
             /** Energy Wh */
-            energy_wh: number;
+            energy_wh: components["schemas"]["ShownFigure"];
             /** Density Wh Per L */
             density_wh_per_l: number | null;
             /** C Rate */
@@ -1637,13 +1419,13 @@ export interface components {
             /** Over C */
             over_c: boolean;
             /** Charge Hours */
-            charge_hours: number | null;
+            charge_hours: components["schemas"]["ShownFigure"] | null;
             /** Run Hours */
-            run_hours: number | null;
+            run_hours: components["schemas"]["ShownFigure"] | null;
             /** Days */
-            days: number | null;
+            days: components["schemas"]["ShownFigure"] | null;
             /** Outer Margin Mm */
-            outer_margin_mm: number | null;
+            outer_margin_mm: components["schemas"]["ShownFigure"] | null;
             /** Price */
             price: number | null;
         };
@@ -1692,11 +1474,7 @@ export interface components {
              * @enum {string}
              */
             origin?: "new" | "salvaged";
-            /**
-             * Own Protection
-             * @default false
-             */
-            own_protection?: components["schemas"]["Protection-Input"] | boolean;
+            own_protection?: components["schemas"]["Protection-Input"] | boolean | null;
             /**
              * Thermistor Lead
              * @default false
@@ -1755,11 +1533,7 @@ export interface components {
              * @enum {string}
              */
             origin: "new" | "salvaged";
-            /**
-             * Own Protection
-             * @default false
-             */
-            own_protection: components["schemas"]["Protection-Output"] | boolean;
+            own_protection: components["schemas"]["Protection-Output"] | null;
             /**
              * Thermistor Lead
              * @default false
@@ -1814,18 +1588,18 @@ export interface components {
          */
         CellSummary: {
             /** Capacity Ah */
-            capacity_ah: number;
+            capacity_ah: components["schemas"]["ShownFigure"];
             /** R Ohm */
-            r_ohm: number;
+            r_ohm: components["schemas"]["ShownFigure"];
             /** Density Wh Per L */
             density_wh_per_l: number | null;
             /** Credible Capacity Ah */
-            credible_capacity_ah: number | null;
+            credible_capacity_ah: components["schemas"]["ShownFigure"] | null;
             /** C Rate */
             c_rate: number | null;
             grade: components["schemas"]["Grade"];
             /** Outer Margin Mm */
-            outer_margin_mm: number | null;
+            outer_margin_mm: components["schemas"]["ShownFigure"] | null;
         };
         /**
          * ChargeCurve
@@ -1851,24 +1625,12 @@ export interface components {
          * ChargeReading
          * @description What was read during the first charge, so many minutes after its start. None: not read.
          */
-        "ChargeReading-Input": {
+        ChargeReading: {
             /**
-             * Minutes
-             * @description in plain numbers
+             * Id
+             * @default
              */
-            minutes: number | string;
-            /** Volts */
-            volts?: (number | string) | null;
-            /** Current A */
-            current_a?: (number | string) | null;
-            /** Celsius */
-            celsius?: (number | string) | null;
-        };
-        /**
-         * ChargeReading
-         * @description What was read during the first charge, so many minutes after its start. None: not read.
-         */
-        "ChargeReading-Output": {
+            id: string;
             /** Minutes */
             minutes: number;
             /** Volts */
@@ -1884,43 +1646,43 @@ export interface components {
          */
         ChargeSummary: {
             /** R Prog Ohm */
-            r_prog_ohm: number;
+            r_prog_ohm: components["schemas"]["ShownFigure"];
             /** R Origin */
             r_origin: string;
             /** Current A */
-            current_a: number;
+            current_a: components["schemas"]["ShownFigure"];
             /** Current Least A */
-            current_least_a: number;
+            current_least_a: components["schemas"]["ShownFigure"];
             /** Current Most A */
-            current_most_a: number;
+            current_most_a: components["schemas"]["ShownFigure"];
             /** Hours */
-            hours: number | null;
+            hours: components["schemas"]["ShownFigure"] | null;
             /** Hours Least */
-            hours_least: number | null;
+            hours_least: components["schemas"]["ShownFigure"] | null;
             /** Hours Most */
-            hours_most: number | null;
+            hours_most: components["schemas"]["ShownFigure"] | null;
             /** Hours To 80 */
-            hours_to_80: number | null;
+            hours_to_80: components["schemas"]["ShownFigure"] | null;
             /** Cc Share */
-            cc_share: number;
+            cc_share: components["schemas"]["ShownFigure"];
             /** Cc Charge Share */
-            cc_charge_share: number;
+            cc_charge_share: components["schemas"]["ShownFigure"];
             /** Terminates */
             terminates: boolean;
-            /** End Current A */
-            end_current_a: number;
+            /** Termination A */
+            termination_a: components["schemas"]["ShownFigure"];
             /** Heat W */
-            heat_w: number;
+            heat_w: components["schemas"]["ShownFigure"];
             /** Inside C Most */
-            inside_c_most: number;
+            inside_c_most: components["schemas"]["ShownFigure"];
             /** Junction C Most */
-            junction_c_most: number | null;
+            junction_c_most: components["schemas"]["ShownFigure"] | null;
             /** Cell C Most */
-            cell_c_most: number;
+            cell_c_most: components["schemas"]["ShownFigure"];
             /** At Board V */
-            at_board_v: number;
+            at_board_v: components["schemas"]["ShownFigure"];
             /** Plugged V */
-            plugged_v: number | null;
+            plugged_v: components["schemas"]["ShownFigure"] | null;
             fitted: components["schemas"]["ResistorLook"];
             suggested: components["schemas"]["ResistorLook"];
             /** Choices */
@@ -1933,33 +1695,14 @@ export interface components {
          * ChargeWatch
          * @description The first charge as it was attended, and the hour of rest after it.
          */
-        "ChargeWatch-Input": {
-            /** Started At */
-            started_at?: string | null;
-            /**
-             * Readings
-             * @default []
-             */
-            readings?: components["schemas"]["ChargeReading-Input"][];
-            /** Ended At */
-            ended_at?: string | null;
-            /** Full V */
-            full_v?: (number | string) | null;
-            /** Rested V */
-            rested_v?: (number | string) | null;
-        };
-        /**
-         * ChargeWatch
-         * @description The first charge as it was attended, and the hour of rest after it.
-         */
-        "ChargeWatch-Output": {
+        ChargeWatch: {
             /** Started At */
             started_at: string | null;
             /**
              * Readings
              * @default []
              */
-            readings: components["schemas"]["ChargeReading-Output"][];
+            readings: components["schemas"]["ChargeReading"][];
             /** Ended At */
             ended_at: string | null;
             /** Full V */
@@ -1971,82 +1714,7 @@ export interface components {
          * Charger
          * @description A small linear constant-current, constant-voltage charger set by one resistor: I = K / R.
          */
-        "Charger-Input": {
-            /**
-             * K Volts
-             * @description in plain numbers
-             * @default 1200
-             */
-            k_volts?: number | string;
-            /**
-             * K Tolerance
-             * @description in %
-             * @default 0.1
-             */
-            k_tolerance?: number | string;
-            /**
-             * Rated A
-             * @description in A
-             * @default 1
-             */
-            rated_a?: number | string;
-            /**
-             * Float V
-             * @description in V
-             * @default 4.2
-             */
-            float_v?: number | string;
-            /**
-             * Termination Share
-             * @description in %
-             * @default 0.1
-             */
-            termination_share?: number | string;
-            /**
-             * Precharge V
-             * @description in V
-             * @default 2.9
-             */
-            precharge_v?: number | string;
-            /**
-             * Precharge Share
-             * @description in %
-             * @default 0.1
-             */
-            precharge_share?: number | string;
-            /**
-             * Fold Back C
-             * @description in C
-             * @default 120
-             */
-            fold_back_c?: number | string;
-            /** Theta Ja C Per W */
-            theta_ja_c_per_w?: (number | string) | null;
-            /**
-             * Pass Ohm
-             * @description in ohm
-             * @default 0.35
-             */
-            pass_ohm?: number | string;
-            /**
-             * Back Leak A
-             * @description in A
-             * @default 0.000002
-             */
-            back_leak_a?: number | string;
-            /** R Prog Ohm */
-            r_prog_ohm?: (number | string) | null;
-            /**
-             * R Table
-             * @default []
-             */
-            r_table?: components["schemas"]["ResistorReading-Input"][];
-        };
-        /**
-         * Charger
-         * @description A small linear constant-current, constant-voltage charger set by one resistor: I = K / R.
-         */
-        "Charger-Output": {
+        Charger: {
             /**
              * K Volts
              * @default 1200
@@ -2105,11 +1773,11 @@ export interface components {
              * R Table
              * @default []
              */
-            r_table: components["schemas"]["ResistorReading-Output"][];
+            r_table: components["schemas"]["ResistorReading"][];
         };
         /**
          * Choice
-         * @description One value a field may take, in words.
+         * @description One value a field may take, in words. `asks`: the fields that count once it is taken.
          */
         Choice: {
             /** Value */
@@ -2121,6 +1789,26 @@ export interface components {
              * @default
              */
             detail: string;
+            /**
+             * Asks
+             * @default []
+             */
+            asks: string[];
+        };
+        /**
+         * ComparedFigure
+         * @description One figure across the builds. `best` marks the better ones where one direction is plainly better.
+         */
+        ComparedFigure: {
+            /** Label */
+            label: string;
+            /** Texts */
+            texts: string[];
+            /**
+             * Best
+             * @default []
+             */
+            best: number[];
         };
         /**
          * Comparison
@@ -2130,18 +1818,23 @@ export interface components {
             /** Sides */
             sides: components["schemas"]["Side"][];
             /** Rows */
-            rows: components["schemas"]["Row"][];
+            rows: components["schemas"]["ComparedFigure"][];
             /** Differences */
             differences: components["schemas"]["Difference"][];
         };
         /**
          * ComparisonQuestion
-         * @description A whole document, and which of its builds to set side by side.
+         * @description A document, and which of its builds to set side by side.
          */
         ComparisonQuestion: {
-            project: components["schemas"]["Project-Input"];
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
             /** Builds */
-            builds: number[];
+            builds: string[];
         };
         /**
          * ConclusionText
@@ -2164,35 +1857,29 @@ export interface components {
             /** Name */
             name: string;
             /** Hours */
-            hours: number | null;
+            hours: components["schemas"]["ShownFigure"] | null;
             /** Days */
-            days: number | null;
+            days: components["schemas"]["ShownFigure"] | null;
+        };
+        /**
+         * CopyQuestion
+         * @description A document, and which plan of it is to be made once more.
+         */
+        CopyQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Build */
+            build: string;
+            /** Name */
+            name: string;
         };
         /**
          * Costs
          * @description What the maker's time and batteries cost, in the money of the parts' prices. None: a rough usual price.
          */
-        "Costs-Input": {
-            /**
-             * Bench Hours
-             * @description in h
-             * @default 2.5
-             */
-            bench_hours?: number | string;
-            /**
-             * Hourly Rate
-             * @description in plain numbers
-             * @default 0
-             */
-            hourly_rate?: number | string;
-            /** Battery Price */
-            battery_price?: (number | string) | null;
-        };
-        /**
-         * Costs
-         * @description What the maker's time and batteries cost, in the money of the parts' prices. None: a rough usual price.
-         */
-        "Costs-Output": {
+        Costs: {
             /**
              * Bench Hours
              * @default 2.5
@@ -2216,15 +1903,15 @@ export interface components {
             /** End */
             end: string;
             /** Length Mm */
-            length_mm: number;
+            length_mm: components["schemas"]["ShownFigure"];
             /** Awg */
             awg: number;
             /** Colour */
             colour: string;
             /** Current A */
-            current_a: number;
+            current_a: components["schemas"]["ShownFigure"];
             /** Drop V */
-            drop_v: number;
+            drop_v: components["schemas"]["ShownFigure"];
             /** Guessed */
             guessed: boolean;
         };
@@ -2361,7 +2048,9 @@ export interface components {
         };
         /**
          * Edit
-         * @description Set one field of the project document. `path` is dotted, with indices: "builds.0.r_prog_ohm".
+         * @description Set one place of the document. `basis.…` before a path sets where its value came from.
+         *
+         *     A path that ends in "+" adds a row to a list; a row that is set to null goes.
          */
         Edit: {
             /** Path */
@@ -2370,33 +2059,37 @@ export interface components {
             value: unknown;
         };
         /**
-         * Entry
-         * @description One line of the logbook.
+         * EditQuestion
+         * @description A document as it is being typed, and what is to be set in it.
          */
-        "Entry-Input": {
-            /** At */
-            at: string;
-            /**
-             * Kind
-             * @default note
-             * @enum {string}
-             */
-            kind?: "measurement" | "note" | "fault" | "remedy" | "change";
-            /**
-             * Station
-             * @default
-             */
-            station?: string;
-            /** Photo Id */
-            photo_id?: number | null;
-            /** Text */
-            text: string;
+        EditQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
+         * EditedDocument
+         * @description The document with the edits made. Whatever else stood in it, half-typed text too, is untouched.
+         */
+        EditedDocument: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Entry
          * @description One line of the logbook.
          */
-        "Entry-Output": {
+        Entry: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /** At */
             at: string;
             /**
@@ -2419,27 +2112,7 @@ export interface components {
          * ExistingCharging
          * @description What pushes charge at the battery terminals today, and what the maker does about it.
          */
-        "ExistingCharging-Input": {
-            /**
-             * Kind
-             * @default none
-             * @enum {string}
-             */
-            kind?: "none" | "trickle_jack" | "contacts" | "dock" | "lithium_charger";
-            /**
-             * Treatment
-             * @default untouched
-             * @enum {string}
-             */
-            treatment?: "untouched" | "cut" | "moved" | "diode" | "kept" | "never_plugged_in";
-            /** Current A */
-            current_a?: (number | string) | null;
-        };
-        /**
-         * ExistingCharging
-         * @description What pushes charge at the battery terminals today, and what the maker does about it.
-         */
-        "ExistingCharging-Output": {
+        ExistingCharging: {
             /**
              * Kind
              * @default none
@@ -2459,25 +2132,7 @@ export interface components {
          * ExtraPart
          * @description A part that stands in no list of boards: its key names it in wires.
          */
-        "ExtraPart-Input": {
-            /** Key */
-            key: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "switch" | "diode" | "fuse" | "link";
-            /**
-             * Name
-             * @default extra part
-             */
-            name?: string;
-        };
-        /**
-         * ExtraPart
-         * @description A part that stands in no list of boards: its key names it in wires.
-         */
-        "ExtraPart-Output": {
+        ExtraPart: {
             /** Key */
             key: string;
             /**
@@ -2518,33 +2173,28 @@ export interface components {
         };
         /**
          * Finding
-         * @description One judgement. `assumed`: it rests on something inferred or default, named in `rests_on`.
+         * @description A judgement, signed by the rule that made it. `id` is its own in an assessment, and stays the same in the next.
          */
         Finding: {
-            /** Code */
-            code: string;
             /**
              * Level
              * @enum {string}
              */
             level: "stop" | "caution" | "note" | "pass";
-            /**
-             * Station
-             * @enum {string}
-             */
-            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire" | "build" | "prove";
             /** Headline */
             headline: string;
+            figure: components["schemas"]["ShownFigure"] | null;
+            limit: components["schemas"]["ShownFigure"] | null;
+            /**
+             * Subjects
+             * @default []
+             */
+            subjects: string[];
             /**
              * Working
              * @default
              */
             working: string;
-            /**
-             * Source
-             * @default
-             */
-            source: string;
             /**
              * Assumed
              * @default false
@@ -2556,6 +2206,25 @@ export interface components {
              */
             rests_on: string[];
             remedy: components["schemas"]["Remedy"] | null;
+            /** Id */
+            id: string;
+            /** Code */
+            code: string;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire" | "build" | "prove";
+            /**
+             * Node
+             * @enum {string}
+             */
+            node: "source" | "charger" | "cell" | "protection" | "regulator" | "gadget";
+            /**
+             * Source
+             * @default
+             */
+            source: string;
         };
         /**
          * FirstCharge
@@ -2570,9 +2239,9 @@ export interface components {
             /** Rest Minutes */
             rest_minutes: number;
             /** Rest Drop Limit V */
-            rest_drop_limit_v: number;
+            rest_drop_limit_v: components["schemas"]["ShownFigure"];
             /** Rest Drop V */
-            rest_drop_v: number | null;
+            rest_drop_v: components["schemas"]["ShownFigure"] | null;
             /** Rest Says */
             rest_says: string;
         };
@@ -2684,7 +2353,7 @@ export interface components {
          */
         FitReply: {
             answer: components["schemas"]["FitAnswer"] | null;
-            bay: components["schemas"]["Bay-Output"] | null;
+            bay: components["schemas"]["Bay"] | null;
             /** Room Says */
             room_says: string;
             /** Largest */
@@ -2704,85 +2373,15 @@ export interface components {
             /** Boards */
             boards: string;
             /** Energy Wh */
-            energy_wh: number;
+            energy_wh: components["schemas"]["ShownFigure"];
             /** Thickness Mm */
-            thickness_mm: number;
+            thickness_mm: components["schemas"]["ShownFigure"];
         };
         /**
          * Gadget
          * @description The thing being converted.
          */
-        "Gadget-Input": {
-            /** Name */
-            name: string;
-            /** Purpose */
-            purpose?: ("ordinary" | "life_safety" | "medical" | "small_children" | "intrinsically_safe" | "aviation") | null;
-            /**
-             * @default {
-             *       "kind": "cells",
-             *       "battery": "LR6",
-             *       "chemistry": "alkaline",
-             *       "series": 1,
-             *       "parallel": 1,
-             *       "lithium_class": "li_4v20"
-             *     }
-             */
-            supply?: components["schemas"]["Supply-Input"];
-            window?: components["schemas"]["Window-Input"] | null;
-            /**
-             * Front End
-             * @default regulator
-             * @enum {string}
-             */
-            front_end?: "led_resistor" | "lamp" | "motor" | "heater" | "logic" | "regulator" | "converter";
-            /** @default {} */
-            behind?: components["schemas"]["Behind-Input"];
-            /**
-             * Modes
-             * @default []
-             */
-            modes?: components["schemas"]["Mode-Input"][];
-            /**
-             * Off Current A
-             * @description in A
-             * @default 0
-             */
-            off_current_a?: number | string;
-            /**
-             * Off Path
-             * @default after_regulator
-             * @enum {string}
-             */
-            off_path?: "after_regulator" | "before_regulator";
-            gauge?: components["schemas"]["Gauge-Input"] | null;
-            /**
-             * @default {
-             *       "kind": "none",
-             *       "treatment": "untouched"
-             *     }
-             */
-            existing_charging?: components["schemas"]["ExistingCharging-Input"];
-            /**
-             * @default {
-             *       "closed": true,
-             *       "room_c": 25,
-             *       "metal": false
-             *     }
-             */
-            shell?: components["schemas"]["Shell-Input"];
-            bay?: components["schemas"]["Bay-Input"] | null;
-            /**
-             * Arrangement
-             * @default side_by_side
-             * @enum {string}
-             */
-            arrangement?: "side_by_side" | "end_to_end" | "two_rows";
-        };
-        /**
-         * Gadget
-         * @description The thing being converted.
-         */
-        "Gadget-Output": {
+        Gadget: {
             /** Name */
             name: string;
             /** Purpose */
@@ -2797,8 +2396,8 @@ export interface components {
              *       "lithium_class": "li_4v20"
              *     }
              */
-            supply: components["schemas"]["Supply-Output"];
-            window: components["schemas"]["Window-Output"] | null;
+            supply: components["schemas"]["Supply"];
+            window: components["schemas"]["Window"] | null;
             /**
              * Front End
              * @default regulator
@@ -2806,12 +2405,12 @@ export interface components {
              */
             front_end: "led_resistor" | "lamp" | "motor" | "heater" | "logic" | "regulator" | "converter";
             /** @default {} */
-            behind: components["schemas"]["Behind-Output"];
+            behind: components["schemas"]["Behind"];
             /**
              * Modes
              * @default []
              */
-            modes: components["schemas"]["Mode-Output"][];
+            modes: components["schemas"]["Mode"][];
             /**
              * Off Current A
              * @default 0
@@ -2823,14 +2422,14 @@ export interface components {
              * @enum {string}
              */
             off_path: "after_regulator" | "before_regulator";
-            gauge: components["schemas"]["Gauge-Output"] | null;
+            gauge: components["schemas"]["Gauge"] | null;
             /**
              * @default {
              *       "kind": "none",
              *       "treatment": "untouched"
              *     }
              */
-            existing_charging: components["schemas"]["ExistingCharging-Output"];
+            existing_charging: components["schemas"]["ExistingCharging"];
             /**
              * @default {
              *       "closed": true,
@@ -2838,8 +2437,8 @@ export interface components {
              *       "metal": false
              *     }
              */
-            shell: components["schemas"]["Shell-Output"];
-            bay: components["schemas"]["Bay-Output"] | null;
+            shell: components["schemas"]["Shell"];
+            bay: components["schemas"]["Bay"] | null;
             /**
              * Arrangement
              * @default side_by_side
@@ -2853,9 +2452,9 @@ export interface components {
          */
         GadgetVolts: {
             /** Max */
-            max: number;
+            max: components["schemas"]["ShownFigure"];
             /** Min */
-            min: number;
+            min: components["schemas"]["ShownFigure"];
         };
         /**
          * Gap
@@ -2877,17 +2476,7 @@ export interface components {
          * Gauge
          * @description The gadget's own battery warning. None: inferred from the batteries it was made for.
          */
-        "Gauge-Input": {
-            /** Warn V */
-            warn_v?: (number | string) | null;
-            /** Stop V */
-            stop_v?: (number | string) | null;
-        };
-        /**
-         * Gauge
-         * @description The gadget's own battery warning. None: inferred from the batteries it was made for.
-         */
-        "Gauge-Output": {
+        Gauge: {
             /** Warn V */
             warn_v: number | null;
             /** Stop V */
@@ -2899,13 +2488,27 @@ export interface components {
          */
         GaugeSummary: {
             /** Warn V */
-            warn_v: number;
+            warn_v: components["schemas"]["ShownFigure"];
             /** Stop V */
-            stop_v: number;
+            stop_v: components["schemas"]["ShownFigure"];
             /** Left At Warning */
-            left_at_warning: number;
+            left_at_warning: components["schemas"]["ShownFigure"];
             /** Left At Stop */
-            left_at_stop: number;
+            left_at_stop: components["schemas"]["ShownFigure"];
+        };
+        /**
+         * GlossaryTerm
+         * @description One word of the trade. `fields`: the last steps of the paths whose labels use it.
+         */
+        GlossaryTerm: {
+            /** Term */
+            term: string;
+            /** Sentence */
+            sentence: string;
+            /** Also */
+            also: string[];
+            /** Fields */
+            fields: string[];
         };
         /**
          * Grade
@@ -2924,9 +2527,9 @@ export interface components {
             /** Next Step */
             next_step: string;
             /** R Ohm */
-            r_ohm: number | null;
+            r_ohm: components["schemas"]["ShownFigure"] | null;
             /** Capacity Share */
-            capacity_share: number | null;
+            capacity_share: components["schemas"]["ShownFigure"] | null;
         };
         /**
          * Hold
@@ -2955,48 +2558,7 @@ export interface components {
          * Input
          * @description How the 5 V gets to the charger board. Which figures count depends on the kind.
          */
-        "Input-Input": {
-            /**
-             * Kind
-             * @default board_socket
-             * @enum {string}
-             */
-            kind?: "board_socket" | "old_jack" | "dock" | "wireless";
-            /**
-             * Centre
-             * @default unknown
-             * @enum {string}
-             */
-            centre?: "unknown" | "positive" | "negative";
-            /**
-             * Regulated
-             * @default true
-             */
-            regulated?: boolean;
-            /** Open V */
-            open_v?: (number | string) | null;
-            /**
-             * Pad Efficiency
-             * @description in %
-             * @default 0.7
-             */
-            pad_efficiency?: number | string;
-            /**
-             * Pad Ferrite
-             * @default true
-             */
-            pad_ferrite?: boolean;
-            /**
-             * Pad Against Cell
-             * @default false
-             */
-            pad_against_cell?: boolean;
-        };
-        /**
-         * Input
-         * @description How the 5 V gets to the charger board. Which figures count depends on the kind.
-         */
-        "Input-Output": {
+        Input: {
             /**
              * Kind
              * @default board_socket
@@ -3125,17 +2687,21 @@ export interface components {
             /** Parts Ohm */
             parts_ohm: number[];
             /** R Ohm */
-            r_ohm: number;
+            r_ohm: components["schemas"]["ShownFigure"];
             /** Current A */
-            current_a: number;
+            current_a: components["schemas"]["ShownFigure"];
             /** Most A */
-            most_a: number;
+            most_a: components["schemas"]["ShownFigure"];
             /** Text */
             text: string;
         };
         /**
          * Judgement
-         * @description What one reading says.
+         * @description What is thought of one thing: the level, one plain sentence, and all that it rests on.
+         *
+         *     `figure` is the number that decides, `limit` what it is held against; both stand in the sentence as they are here.
+         *     `subjects` are what it is about besides its node: pads, a hole, a wall, a mode, by the names the document uses.
+         *     `assumed`: it rests on something guessed or usual, named in `rests_on`; None: told by the basis of those.
          */
         Judgement: {
             /**
@@ -3145,11 +2711,26 @@ export interface components {
             level: "stop" | "caution" | "note" | "pass";
             /** Headline */
             headline: string;
+            figure: components["schemas"]["ShownFigure"] | null;
+            limit: components["schemas"]["ShownFigure"] | null;
+            /**
+             * Subjects
+             * @default []
+             */
+            subjects: string[];
             /**
              * Working
              * @default
              */
             working: string;
+            /** Assumed */
+            assumed: boolean | null;
+            /**
+             * Rests On
+             * @default []
+             */
+            rests_on: string[];
+            remedy: components["schemas"]["Remedy"] | null;
         };
         /**
          * Largest
@@ -3180,7 +2761,7 @@ export interface components {
             /** Label */
             label: string;
             /** Current A */
-            current_a: number;
+            current_a: components["schemas"]["ShownFigure"];
         };
         /**
          * Limits
@@ -3188,13 +2769,13 @@ export interface components {
          */
         Limits: {
             /** Most V */
-            most_v: number;
+            most_v: components["schemas"]["ShownFigure"];
             /** Most A */
-            most_a: number;
+            most_a: components["schemas"]["ShownFigure"];
             /** Most C */
-            most_c: number;
+            most_c: components["schemas"]["ShownFigure"];
             /** Longest H */
-            longest_h: number;
+            longest_h: components["schemas"]["ShownFigure"];
         };
         /**
          * Line
@@ -3333,12 +2914,17 @@ export interface components {
          * @description A document, a log as text, and which columns hold what (None: by the header).
          */
         LogQuestion: {
-            project: components["schemas"]["Project-Input"];
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
             /**
              * Build
              * @default 0
              */
-            build?: number;
+            build?: string;
             /** Text */
             text: string;
             /** Places */
@@ -3364,7 +2950,7 @@ export interface components {
             differences: components["schemas"]["LogFinding"][];
             /** Calibration Offers */
             calibration_offers: components["schemas"]["CalibrationOffer"][];
-            prediction: components["schemas"]["Prediction-Output"] | null;
+            prediction: components["schemas"]["Prediction"] | null;
         };
         /**
          * Marking
@@ -3395,39 +2981,12 @@ export interface components {
          * Mode
          * @description One way the gadget is used. `current_a` was read at `at_v` (the old batteries' working volts if None).
          */
-        "Mode-Input": {
+        Mode: {
             /**
-             * Name
-             * @default on
+             * Id
+             * @default
              */
-            name?: string;
-            /**
-             * Current A
-             * @description in A
-             */
-            current_a: number | string;
-            /** At V */
-            at_v?: (number | string) | null;
-            /** Law */
-            law?: ("current" | "resistance" | "power") | null;
-            /**
-             * Hours Per Day
-             * @description in h
-             * @default 1
-             */
-            hours_per_day?: number | string;
-            /** Peak A */
-            peak_a?: (number | string) | null;
-            /** On S */
-            on_s?: (number | string) | null;
-            /** Every S */
-            every_s?: (number | string) | null;
-        };
-        /**
-         * Mode
-         * @description One way the gadget is used. `current_a` was read at `at_v` (the old batteries' working volts if None).
-         */
-        "Mode-Output": {
+            id: string;
             /**
              * Name
              * @default on
@@ -3459,19 +3018,19 @@ export interface components {
             /** Name */
             name: string;
             /** Hours Per Day */
-            hours_per_day: number;
+            hours_per_day: components["schemas"]["ShownFigure"];
             /** Hours */
-            hours: number;
+            hours: components["schemas"]["ShownFigure"];
             /** Stopped By */
             stopped_by: string;
             /** Charge Ah */
-            charge_ah: number;
+            charge_ah: components["schemas"]["ShownFigure"];
             /** Unused */
-            unused: number;
+            unused: components["schemas"]["ShownFigure"];
             /** Original Hours */
-            original_hours: number;
+            original_hours: components["schemas"]["ShownFigure"];
             /** Gadget V End */
-            gadget_v_end: number;
+            gadget_v_end: components["schemas"]["ShownFigure"];
             curve: components["schemas"]["RunCurve"];
         };
         /**
@@ -3481,11 +3040,8 @@ export interface components {
         NextReading: {
             /** Path */
             path: string;
-            /**
-             * Station
-             * @enum {string}
-             */
-            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire" | "build" | "prove";
+            /** Station */
+            station: string;
             /** Headline */
             headline: string;
             /** How */
@@ -3501,25 +3057,12 @@ export interface components {
          * Obstacle
          * @description Something that stands in the bay. `trim`: it may be cut down; `removed`: it is gone already.
          */
-        "Obstacle-Input": {
-            /** Name */
-            name: string;
-            /** At Mm */
-            at_mm: (number | string)[];
-            /** Size Mm */
-            size_mm: (number | string)[];
+        Obstacle: {
             /**
-             * State
-             * @default keep
-             * @enum {string}
+             * Id
+             * @default
              */
-            state?: "keep" | "trim" | "removed";
-        };
-        /**
-         * Obstacle
-         * @description Something that stands in the bay. `trim`: it may be cut down; `removed`: it is gone already.
-         */
-        "Obstacle-Output": {
+            id: string;
             /** Name */
             name: string;
             /** At Mm */
@@ -3562,47 +3105,19 @@ export interface components {
              * @default false
              */
             round: boolean;
+            /**
+             * For Plug
+             * @default false
+             */
+            for_plug: boolean;
             /** Says */
             says: string;
         };
         /**
-         * Outlook
-         * @description Empty where a part is still missing.
-         */
-        Outlook: {
-            /**
-             * Uses
-             * @default []
-             */
-            uses: components["schemas"]["UseOutcome"][];
-            /**
-             * Conditions
-             * @default []
-             */
-            conditions: components["schemas"]["Condition"][];
-        };
-        /**
          * OwnCharger
          * @description The lithium charger that the gadget itself carries. What is not known is None.
          */
-        "OwnCharger-Input": {
-            /** Current A */
-            current_a?: (number | string) | null;
-            /** Float V */
-            float_v?: (number | string) | null;
-            /** Timer H */
-            timer_h?: (number | string) | null;
-            /**
-             * Reads Thermistor
-             * @default false
-             */
-            reads_thermistor?: boolean;
-        };
-        /**
-         * OwnCharger
-         * @description The lithium charger that the gadget itself carries. What is not known is None.
-         */
-        "OwnCharger-Output": {
+        OwnCharger: {
             /** Current A */
             current_a: number | null;
             /** Float V */
@@ -3632,7 +3147,7 @@ export interface components {
             /** Used By */
             used_by: string[];
             cell?: components["schemas"]["Cell-Output"] | null;
-            board?: components["schemas"]["Board-Output"] | null;
+            board?: components["schemas"]["Board"] | null;
             resistor?: components["schemas"]["Resistor"] | null;
             grade?: components["schemas"]["Grade"] | null;
         };
@@ -3649,7 +3164,55 @@ export interface components {
              */
             kind: "cell" | "charger" | "protection" | "regulator";
             cell: components["schemas"]["Cell-Output"] | null;
-            board: components["schemas"]["Board-Output"] | null;
+            board: components["schemas"]["Board"] | null;
+        };
+        /**
+         * PartField
+         * @description One field. `choices` are the values it may take; `kind` how it is typed where that is no quantity or name.
+         */
+        PartField: {
+            /** Path */
+            path: string;
+            /** Label */
+            label: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Hint
+             * @default
+             */
+            hint: string;
+            /**
+             * Kind
+             * @default
+             * @enum {string}
+             */
+            kind: "" | "size" | "words" | "yes" | "readings";
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+        };
+        /**
+         * PartKindFields
+         * @description One kind of own part, and its fields in the order a maker fills them in.
+         */
+        PartKindFields: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cell" | "charger" | "protection" | "regulator" | "resistor";
+            /** Label */
+            label: string;
+            /** Teaches */
+            teaches: string;
+            /** Fields */
+            fields: components["schemas"]["PartField"][];
         };
         /**
          * PartLine
@@ -3724,11 +3287,8 @@ export interface components {
              * @enum {string}
              */
             level: "stop" | "caution" | "note" | "pass";
-            /**
-             * Station
-             * @enum {string}
-             */
-            station: "survey" | "cell" | "power" | "charge" | "fit" | "wire" | "build" | "prove";
+            /** Station */
+            station: string;
         };
         /**
          * Payback
@@ -3738,7 +3298,7 @@ export interface components {
             /** Parts Cost */
             parts_cost: number;
             /** Bench Hours */
-            bench_hours: number;
+            bench_hours: components["schemas"]["ShownFigure"];
             /** Labour Cost */
             labour_cost: number;
             /** Sets Per Year */
@@ -3748,11 +3308,11 @@ export interface components {
             /** Payback Years */
             payback_years: number | null;
             /** Energy Wh */
-            energy_wh: number;
+            energy_wh: components["schemas"]["ShownFigure"];
             /** Original Wh */
-            original_wh: number;
+            original_wh: components["schemas"]["ShownFigure"];
             /** Rechargeable Wh */
-            rechargeable_wh: number | null;
+            rechargeable_wh: components["schemas"]["ShownFigure"] | null;
             /** Rechargeable Cost */
             rechargeable_cost: number | null;
             /** Mass G */
@@ -3760,10 +3320,10 @@ export interface components {
             /** Original Mass G */
             original_mass_g: number;
             /**
-             * Verdict
+             * Answer
              * @enum {string}
              */
-            verdict: "yes" | "for its own sake" | "no";
+            answer: "yes" | "for its own sake" | "no";
             /** Reason */
             reason: string;
         };
@@ -3817,21 +3377,12 @@ export interface components {
          * Pin
          * @description A part held where the maker wants it: at a wall, at a place of its corner, or turned one way.
          */
-        "Pin-Input": {
-            /** Part */
-            part: string;
-            /** At Mm */
-            at_mm?: (number | string)[] | null;
-            /** Side */
-            side?: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
-            /** Turned */
-            turned?: string | null;
-        };
-        /**
-         * Pin
-         * @description A part held where the maker wants it: at a wall, at a place of its corner, or turned one way.
-         */
-        "Pin-Output": {
+        Pin: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /** Part */
             part: string;
             /** At Mm */
@@ -3903,35 +3454,15 @@ export interface components {
             /** Amps */
             amps: number[];
             /** Total Hours */
-            total_hours: number | null;
+            total_hours: components["schemas"]["ShownFigure"] | null;
             /** Charge Ah */
-            charge_ah: number;
+            charge_ah: components["schemas"]["ShownFigure"];
         };
         /**
          * Prediction
          * @description The figures of one prediction. None: could not be told then.
          */
-        "Prediction-Input": {
-            /** Gadget Current A */
-            gadget_current_a?: (number | string) | null;
-            /** Charge Current A */
-            charge_current_a?: (number | string) | null;
-            /** Charge Hours */
-            charge_hours?: (number | string) | null;
-            /** Run Hours */
-            run_hours?: (number | string) | null;
-            /** Days */
-            days?: (number | string) | null;
-            /** Capacity Ah */
-            capacity_ah?: (number | string) | null;
-            /** R Ohm */
-            r_ohm?: (number | string) | null;
-        };
-        /**
-         * Prediction
-         * @description The figures of one prediction. None: could not be told then.
-         */
-        "Prediction-Output": {
+        Prediction: {
             /** Gadget Current A */
             gadget_current_a: number | null;
             /** Charge Current A */
@@ -3951,35 +3482,34 @@ export interface components {
          * PredictionRecord
          * @description What was predicted before a measurement was adopted, and which one it was.
          */
-        "PredictionRecord-Input": {
+        PredictionRecord: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /** At */
             at: string;
             /** Adopted */
             adopted: string;
-            before: components["schemas"]["Prediction-Input"];
-        };
-        /**
-         * PredictionRecord
-         * @description What was predicted before a measurement was adopted, and which one it was.
-         */
-        "PredictionRecord-Output": {
-            /** At */
-            at: string;
-            /** Adopted */
-            adopted: string;
-            before: components["schemas"]["Prediction-Output"];
+            before: components["schemas"]["Prediction"];
         };
         /**
          * PrintQuestion
          * @description A whole document, and with which wall and clearance to print.
          */
         PrintQuestion: {
-            project: components["schemas"]["Project-Input"];
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
             /**
              * Build
              * @default 0
              */
-            build?: number;
+            build?: string;
             /**
              * @default {
              *       "wall_mm": 1.6,
@@ -4059,21 +3589,22 @@ export interface components {
          * Project
          * @description The whole document, as saved and exported.
          *
-         *     `basis` maps a field's path ("gadget.modes.0.current_a", "builds.1.cell.capacity_ah") to where its value came
-         *     from. A field without an entry counts as *label* where it holds a value of its own, *default* where it does not.
+         *     `basis` maps a place ("gadget.modes.mode1.current_a", "builds.build2.cell.capacity_ah") to where its value came
+         *     from. A place without an entry counts as *label* where it holds a value of its own, *default* where it does not.
          */
-        "Project-Input": {
+        Project: {
             /**
              * Format
-             * @default pocket-spark/1
+             * @default pocket-spark/2
              * @constant
              */
-            format?: "pocket-spark/1";
-            gadget: components["schemas"]["Gadget-Input"];
+            format: "pocket-spark/2";
+            gadget: components["schemas"]["Gadget"];
             /**
              * Builds
              * @default [
              *       {
+             *         "id": "build1",
              *         "name": "First build",
              *         "cell_count": 1,
              *         "cells_in_series": 1,
@@ -4107,104 +3638,20 @@ export interface components {
              *           "extra": [],
              *           "matched": false
              *         },
-             *         "first_charge": {
-             *           "readings": []
-             *         },
-             *         "steps": [],
-             *         "predictions": [],
-             *         "attempts": [],
              *         "aged": false,
-             *         "cold": false
+             *         "cold": false,
+             *         "record": {
+             *           "attempts": [],
+             *           "first_charge": {
+             *             "readings": []
+             *           },
+             *           "predictions": [],
+             *           "steps": []
+             *         }
              *       }
              *     ]
              */
-            builds?: components["schemas"]["Build-Input"][];
-            /** Basis */
-            basis?: {
-                [key: string]: "measured" | "label" | "inferred" | "default";
-            };
-            /**
-             * @default {
-             *       "bench_hours": 2.5,
-             *       "hourly_rate": 0
-             *     }
-             */
-            costs?: components["schemas"]["Costs-Input"];
-            /**
-             * Logbook
-             * @default []
-             */
-            logbook?: components["schemas"]["Entry-Input"][];
-            /**
-             * Notes
-             * @default
-             */
-            notes?: string;
-        };
-        /**
-         * Project
-         * @description The whole document, as saved and exported.
-         *
-         *     `basis` maps a field's path ("gadget.modes.0.current_a", "builds.1.cell.capacity_ah") to where its value came
-         *     from. A field without an entry counts as *label* where it holds a value of its own, *default* where it does not.
-         */
-        "Project-Output": {
-            /**
-             * Format
-             * @default pocket-spark/1
-             * @constant
-             */
-            format: "pocket-spark/1";
-            gadget: components["schemas"]["Gadget-Output"];
-            /**
-             * Builds
-             * @default [
-             *       {
-             *         "name": "First build",
-             *         "cell_count": 1,
-             *         "cells_in_series": 1,
-             *         "style": "inside",
-             *         "boards": [],
-             *         "r_tolerance": 0.01,
-             *         "policy": "gentle",
-             *         "source": {
-             *           "kind": "usb2",
-             *           "limit_a": 0.5,
-             *           "r_cable_ohm": 0.15,
-             *           "volts": 5
-             *         },
-             *         "input": {
-             *           "centre": "unknown",
-             *           "kind": "board_socket",
-             *           "pad_against_cell": false,
-             *           "pad_efficiency": 0.7,
-             *           "pad_ferrite": true,
-             *           "regulated": true
-             *         },
-             *         "use_while_charging": "off",
-             *         "switch_place": "gadget",
-             *         "outside": [],
-             *         "shell_off": [],
-             *         "cell_any_way": false,
-             *         "cell_lead": "soldered",
-             *         "small_parts": [],
-             *         "pins": [],
-             *         "wiring": {
-             *           "extra": [],
-             *           "matched": false
-             *         },
-             *         "first_charge": {
-             *           "readings": []
-             *         },
-             *         "steps": [],
-             *         "predictions": [],
-             *         "attempts": [],
-             *         "aged": false,
-             *         "cold": false
-             *       }
-             *     ]
-             */
-            builds: components["schemas"]["Build-Output"][];
+            builds: components["schemas"]["Build"][];
             /** Basis */
             basis: {
                 [key: string]: "measured" | "label" | "inferred" | "default";
@@ -4215,12 +3662,12 @@ export interface components {
              *       "hourly_rate": 0
              *     }
              */
-            costs: components["schemas"]["Costs-Output"];
+            costs: components["schemas"]["Costs"];
             /**
              * Logbook
              * @default []
              */
-            logbook: components["schemas"]["Entry-Output"][];
+            logbook: components["schemas"]["Entry"][];
             /**
              * Notes
              * @default
@@ -4378,29 +3825,34 @@ export interface components {
             /** Name */
             name: string;
             /** Cut V */
-            cut_v: number;
+            cut_v: components["schemas"]["ShownFigure"];
             /** Trip Least A */
-            trip_least_a: number;
+            trip_least_a: components["schemas"]["ShownFigure"];
             /** Trip Most A */
-            trip_most_a: number;
+            trip_most_a: components["schemas"]["ShownFigure"];
             /** Peak A */
-            peak_a: number;
+            peak_a: components["schemas"]["ShownFigure"];
             /** Drain A */
-            drain_a: number;
+            drain_a: components["schemas"]["ShownFigure"];
             /** Ends The Run */
             ends_the_run: string;
         };
         /**
          * Question
-         * @description A whole document, and which of its builds is asked about.
+         * @description A document, and which of its builds is asked about, by id or number.
          */
         Question: {
-            project: components["schemas"]["Project-Input"];
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
             /**
              * Build
              * @default 0
              */
-            build?: number;
+            build?: string;
         };
         /**
          * ReadLength
@@ -4415,8 +3867,37 @@ export interface components {
             give_or_take_mm: number;
         };
         /**
+         * Record
+         * @description What was done to one build and measured on it. It is never copied into another plan.
+         */
+        Record: {
+            /** R Measured Ohm */
+            r_measured_ohm: number | null;
+            /**
+             * @default {
+             *       "readings": []
+             *     }
+             */
+            first_charge: components["schemas"]["ChargeWatch"];
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["StepRecord"][];
+            /**
+             * Predictions
+             * @default []
+             */
+            predictions: components["schemas"]["PredictionRecord"][];
+            /**
+             * Attempts
+             * @default []
+             */
+            attempts: components["schemas"]["Attempt"][];
+        };
+        /**
          * ReferenceTables
-         * @description The tables and labels of the reference, so that they stand once, here.
+         * @description The tables and labels of the trade, so that they stand once, here.
          */
         ReferenceTables: {
             /** Batteries */
@@ -4429,6 +3910,8 @@ export interface components {
             laws: components["schemas"]["Choice"][];
             /** Cell Classes */
             cell_classes: components["schemas"]["Choice"][];
+            /** Origins */
+            origins: components["schemas"]["Choice"][];
             /** Sources */
             sources: components["schemas"]["Choice"][];
             /** Policies */
@@ -4445,128 +3928,64 @@ export interface components {
             treatments: components["schemas"]["Choice"][];
             /** Off Paths */
             off_paths: components["schemas"]["Choice"][];
+            /** Arrangements */
+            arrangements: components["schemas"]["Choice"][];
+            /** Obstacle States */
+            obstacle_states: components["schemas"]["Choice"][];
             /** Styles */
             styles: components["schemas"]["Choice"][];
             /** Inputs */
             inputs: components["schemas"]["Choice"][];
+            /** Centres */
+            centres: components["schemas"]["Choice"][];
+            /** Regulators */
+            regulators: components["schemas"]["Choice"][];
             /** Cell Leads */
             cell_leads: components["schemas"]["Choice"][];
+            /** Thermistor Leads */
+            thermistor_leads: components["schemas"]["Choice"][];
+            /** Extra Kinds */
+            extra_kinds: components["schemas"]["Choice"][];
             /** Switch Places */
             switch_places: components["schemas"]["Choice"][];
             /** Small Parts */
             small_parts: components["schemas"]["SmallPartUse"][];
+            /** Entry Kinds */
+            entry_kinds: components["schemas"]["Choice"][];
+            /** Bases */
+            bases: components["schemas"]["Choice"][];
+            /** Levels */
+            levels: components["schemas"]["Choice"][];
             /** Stations */
-            stations: string[];
+            stations: components["schemas"]["Choice"][];
+            /** Part Kinds */
+            part_kinds: components["schemas"]["PartKindFields"][];
+            /** Glossary */
+            glossary: components["schemas"]["GlossaryTerm"][];
             /** Rules */
             rules: components["schemas"]["RuleText"][];
         };
         /**
-         * Regulator
-         * @description What stands between protection and gadget. Which figures count depends on the kind.
+         * RefusedField
+         * @description One field that was refused, rows named by their ids, and what is wrong with it.
          */
-        "Regulator-Input": {
-            /**
-             * Kind
-             * @default none
-             * @enum {string}
-             */
-            kind?: "none" | "diode" | "ldo" | "buck" | "boost" | "buck_boost";
-            /**
-             * Name
-             * @default regulator
-             */
-            name?: string;
-            /** V Set */
-            v_set?: (number | string) | null;
-            /**
-             * Drop Ohm
-             * @description in ohm
-             * @default 0.5
-             */
-            drop_ohm?: number | string;
-            /**
-             * Drop V
-             * @description in V
-             * @default 0
-             */
-            drop_v?: number | string;
-            /**
-             * Iq A
-             * @description in A
-             * @default 0
-             */
-            iq_a?: number | string;
-            /** Rated A */
-            rated_a?: (number | string) | null;
-            /** V In Max */
-            v_in_max?: (number | string) | null;
-            /**
-             * V In Min
-             * @description in V
-             * @default 2.5
-             */
-            v_in_min?: number | string;
-            /**
-             * Efficiency
-             * @description in %
-             * @default 0.88
-             */
-            efficiency?: number | string;
-            /**
-             * Fixed Loss W
-             * @description in W
-             * @default 0
-             */
-            fixed_loss_w?: number | string;
-            /**
-             * Input Ohm
-             * @description in ohm
-             * @default 0
-             */
-            input_ohm?: number | string;
-            /**
-             * Has Enable
-             * @default false
-             */
-            has_enable?: boolean;
-            /**
-             * Iq Off A
-             * @description in A
-             * @default 0
-             */
-            iq_off_a?: number | string;
-            /** Auto Off A */
-            auto_off_a?: (number | string) | null;
-            /**
-             * N
-             * @description in plain numbers
-             * @default 1.05
-             */
-            n?: number | string;
-            /**
-             * Is A
-             * @description in A
-             * @default 0.0000025
-             */
-            is_a?: number | string;
-            /**
-             * Rs Ohm
-             * @description in ohm
-             * @default 0.04
-             */
-            rs_ohm?: number | string;
+        RefusedField: {
+            /** Field */
+            field: string;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * Regulator
          * @description What stands between protection and gadget. Which figures count depends on the kind.
          */
-        "Regulator-Output": {
+        Regulator: {
             /**
              * Kind
              * @default none
              * @enum {string}
              */
-            kind: "none" | "diode" | "ldo" | "buck" | "boost" | "buck_boost";
+            kind: "none" | "resistor" | "diode" | "ldo" | "buck" | "boost" | "buck_boost";
             /**
              * Name
              * @default regulator
@@ -4584,6 +4003,8 @@ export interface components {
              * @default 0
              */
             drop_v: number;
+            /** Series Ohm */
+            series_ohm: number | null;
             /**
              * Iq A
              * @default 0
@@ -4656,21 +4077,21 @@ export interface components {
             /** Reason */
             reason: string;
             /** Run Hours */
-            run_hours: number | null;
+            run_hours: components["schemas"]["ShownFigure"] | null;
             /** Days */
-            days: number | null;
+            days: components["schemas"]["ShownFigure"] | null;
             /** Standby Days */
-            standby_days: number;
+            standby_days: components["schemas"]["ShownFigure"];
             /** Gadget V Max */
-            gadget_v_max: number;
+            gadget_v_max: components["schemas"]["ShownFigure"];
             /** Gadget V Min */
-            gadget_v_min: number;
+            gadget_v_min: components["schemas"]["ShownFigure"];
             /** Unused */
-            unused: number;
+            unused: components["schemas"]["ShownFigure"];
             /** Heat W */
-            heat_w: number;
+            heat_w: components["schemas"]["ShownFigure"];
             /** Efficiency */
-            efficiency: number | null;
+            efficiency: components["schemas"]["ShownFigure"] | null;
             /** Price */
             price: number | null;
             /** Curve */
@@ -4725,13 +4146,13 @@ export interface components {
          */
         ResistorChoice: {
             /** R Ohm */
-            r_ohm: number;
+            r_ohm: components["schemas"]["ShownFigure"];
             /** Current A */
-            current_a: number;
+            current_a: components["schemas"]["ShownFigure"];
             /** Least A */
-            least_a: number;
+            least_a: components["schemas"]["ShownFigure"];
             /** Most A */
-            most_a: number;
+            most_a: components["schemas"]["ShownFigure"];
             /** Within */
             within: boolean;
         };
@@ -4741,7 +4162,7 @@ export interface components {
          */
         ResistorLook: {
             /** R Ohm */
-            r_ohm: number;
+            r_ohm: components["schemas"]["ShownFigure"];
             /** Text */
             text: string;
             /** Rkm */
@@ -4759,23 +4180,12 @@ export interface components {
          * ResistorReading
          * @description What a charger really gives with this charge-current resistor.
          */
-        "ResistorReading-Input": {
+        ResistorReading: {
             /**
-             * R Ohm
-             * @description in ohm
+             * Id
+             * @default
              */
-            r_ohm: number | string;
-            /**
-             * Current A
-             * @description in A
-             */
-            current_a: number | string;
-        };
-        /**
-         * ResistorReading
-         * @description What a charger really gives with this charge-current resistor.
-         */
-        "ResistorReading-Output": {
+            id: string;
             /** R Ohm */
             r_ohm: number;
             /** Current A */
@@ -4785,24 +4195,12 @@ export interface components {
          * Room
          * @description One box of the bay. Several join to one bay where they touch or overlap.
          */
-        "Room-Input": {
+        Room: {
             /**
-             * At Mm
-             * @default [
-             *       0,
-             *       0,
-             *       0
-             *     ]
+             * Id
+             * @default
              */
-            at_mm?: (number | string)[];
-            /** Size Mm */
-            size_mm: (number | string)[];
-        };
-        /**
-         * Room
-         * @description One box of the bay. Several join to one bay where they touch or overlap.
-         */
-        "Room-Output": {
+            id: string;
             /**
              * At Mm
              * @default [
@@ -4816,21 +4214,6 @@ export interface components {
             size_mm: number[];
         };
         /**
-         * Row
-         * @description One figure across the builds. `best` marks the better ones where one direction is plainly better.
-         */
-        Row: {
-            /** Label */
-            label: string;
-            /** Texts */
-            texts: string[];
-            /**
-             * Best
-             * @default []
-             */
-            best: number[];
-        };
-        /**
          * RuleText
          * @description One rule of the handbook.
          */
@@ -4841,8 +4224,8 @@ export interface components {
             station: string;
             /** Source */
             source: string;
-            /** Says */
-            says: string;
+            /** Watches */
+            watches: string;
             /** Formula */
             formula: string;
             /** Limits */
@@ -4856,9 +4239,9 @@ export interface components {
             /** Label */
             label: string;
             /** Low V */
-            low_v: number;
+            low_v: components["schemas"]["ShownFigure"];
             /** High V */
-            high_v: number;
+            high_v: components["schemas"]["ShownFigure"];
             /** Kind */
             kind: string;
             /** Detail */
@@ -4886,26 +4269,51 @@ export interface components {
             /** Modes */
             modes: components["schemas"]["ModeSummary"][];
             /** Days */
-            days: number | null;
+            days: components["schemas"]["ShownFigure"] | null;
             /** Standby Days */
-            standby_days: number;
+            standby_days: components["schemas"]["ShownFigure"];
             /** Standby A */
-            standby_a: number;
+            standby_a: components["schemas"]["ShownFigure"];
             /** Drains */
             drains: {
-                [key: string]: number;
+                [key: string]: components["schemas"]["ShownFigure"];
             };
             gauge: components["schemas"]["GaugeSummary"] | null;
             protection: components["schemas"]["ProtectionSummary"] | null;
         };
         /**
          * Save
-         * @description A new state, and the revision it was made from.
+         * @description A new state, half-typed text and all, and the revision it was made from.
          */
         Save: {
             /** Revision */
             revision: number;
-            project: components["schemas"]["Project-Input"];
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * SavedProject
+         * @description What was saved: the sound part. A refused field stays as it was stored before.
+         */
+        SavedProject: {
+            /** Id */
+            id: number;
+            /** Revision */
+            revision: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Can Redo */
+            can_redo: boolean;
+            project: components["schemas"]["Project"];
+            /** Refused */
+            refused: components["schemas"]["RefusedField"][];
         };
         /**
          * Scale
@@ -4929,6 +4337,22 @@ export interface components {
             mm: number;
         };
         /**
+         * Scenarios
+         * @description Empty where a part is still missing.
+         */
+        Scenarios: {
+            /**
+             * Uses
+             * @default []
+             */
+            uses: components["schemas"]["UseOutcome"][];
+            /**
+             * Conditions
+             * @default []
+             */
+            conditions: components["schemas"]["Condition"][];
+        };
+        /**
          * SheetReply
          * @description What stands on the sheet's page beside the drawings and steps that have routes of their own.
          */
@@ -4937,37 +4361,13 @@ export interface components {
             parts: components["schemas"]["PartLine"][];
             /** As Built */
             as_built: components["schemas"]["BuiltFigure"][];
-            prediction: components["schemas"]["Prediction-Output"];
+            prediction: components["schemas"]["Prediction"];
         };
         /**
          * Shell
          * @description The gadget's outside: its size lets heat out, and a closed one keeps some in.
          */
-        "Shell-Input": {
-            /** Outer Mm */
-            outer_mm?: (number | string)[] | null;
-            /**
-             * Closed
-             * @default true
-             */
-            closed?: boolean;
-            /**
-             * Room C
-             * @description in C
-             * @default 25
-             */
-            room_c?: number | string;
-            /**
-             * Metal
-             * @default false
-             */
-            metal?: boolean;
-        };
-        /**
-         * Shell
-         * @description The gadget's outside: its size lets heat out, and a closed one keeps some in.
-         */
-        "Shell-Output": {
+        Shell: {
             /** Outer Mm */
             outer_mm: number[] | null;
             /**
@@ -4985,6 +4385,18 @@ export interface components {
              * @default false
              */
             metal: boolean;
+        };
+        /**
+         * ShownFigure
+         * @description A number with its text, as an answer carries it. `value` is null where it is endless.
+         */
+        ShownFigure: {
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+            /** Text */
+            text: string;
         };
         /**
          * Side
@@ -5048,30 +4460,24 @@ export interface components {
             cell_class: "li_4v20" | "li_4v35" | "lfp";
             /**
              * Capacity Ah
-             * @default 0
+             * @default {
+             *       "value": 0,
+             *       "unit": "Ah",
+             *       "text": "0 mAh"
+             *     }
              */
-            capacity_ah: number;
+            capacity_ah: components["schemas"]["ShownFigure"];
         };
         /**
          * SmallPart
          * @description One small part. `size_mm`: depth behind the wall that it shows in, width, height; None: usual for its kind.
          */
-        "SmallPart-Input": {
+        SmallPart: {
             /**
-             * Kind
-             * @enum {string}
+             * Id
+             * @default
              */
-            kind: "lamp" | "switch" | "spacer";
-            /** Name */
-            name: string;
-            /** Size Mm */
-            size_mm?: (number | string)[] | null;
-        };
-        /**
-         * SmallPart
-         * @description One small part. `size_mm`: depth behind the wall that it shows in, width, height; None: usual for its kind.
-         */
-        "SmallPart-Output": {
+            id: string;
             /**
              * Kind
              * @enum {string}
@@ -5099,6 +4505,11 @@ export interface components {
              * @default
              */
             detail: string;
+            /**
+             * Asks
+             * @default []
+             */
+            asks: string[];
             /** Usual Mm */
             usual_mm: number[];
         };
@@ -5106,24 +4517,7 @@ export interface components {
          * Socket
          * @description A socket on a board. `cc_resistors`: 5.1 kohm on each CC pin, which a Type-C needs to be fed from Type-C.
          */
-        "Socket-Input": {
-            /**
-             * Kind
-             * @default type_c
-             * @enum {string}
-             */
-            kind?: "type_c" | "micro_b" | "mini_b";
-            /**
-             * Cc Resistors
-             * @default true
-             */
-            cc_resistors?: boolean;
-        };
-        /**
-         * Socket
-         * @description A socket on a board. `cc_resistors`: 5.1 kohm on each CC pin, which a Type-C needs to be fed from Type-C.
-         */
-        "Socket-Output": {
+        Socket: {
             /**
              * Kind
              * @default type_c
@@ -5154,36 +4548,7 @@ export interface components {
          * Source
          * @description Where the 5 V comes from. A kind outside the table is taken as a maker's own, with the limit stated.
          */
-        "Source-Input": {
-            /**
-             * Kind
-             * @default usb2
-             */
-            kind?: string;
-            /**
-             * Volts
-             * @description in V
-             * @default 5
-             */
-            volts?: number | string;
-            /**
-             * Limit A
-             * @description in A
-             * @default 0.5
-             */
-            limit_a?: number | string;
-            /**
-             * R Cable Ohm
-             * @description in ohm
-             * @default 0.15
-             */
-            r_cable_ohm?: number | string;
-        };
-        /**
-         * Source
-         * @description Where the 5 V comes from. A kind outside the table is taken as a maker's own, with the limit stated.
-         */
-        "Source-Output": {
+        Source: {
             /**
              * Kind
              * @default usb2
@@ -5288,34 +4653,7 @@ export interface components {
          * StepRecord
          * @description One step as it was done. `override`: why a hold was passed though its reading lay outside the limits.
          */
-        "StepRecord-Input": {
-            /** Step */
-            step: string;
-            /**
-             * Done
-             * @default false
-             */
-            done?: boolean;
-            /** Value */
-            value?: (number | string) | null;
-            /**
-             * Override
-             * @default
-             */
-            override?: string;
-            /** At */
-            at?: string | null;
-            /**
-             * Photo Ids
-             * @default []
-             */
-            photo_ids?: number[];
-        };
-        /**
-         * StepRecord
-         * @description One step as it was done. `override`: why a hold was passed though its reading lay outside the limits.
-         */
-        "StepRecord-Output": {
+        StepRecord: {
             /** Step */
             step: string;
             /**
@@ -5378,7 +4716,7 @@ export interface components {
             can_undo: boolean;
             /** Can Redo */
             can_redo: boolean;
-            project: components["schemas"]["Project-Output"];
+            project: components["schemas"]["Project"];
         };
         /**
          * Supply
@@ -5386,54 +4724,7 @@ export interface components {
          *
          *     A sealed pack is told by `pack_v`, a lithium pack by `lithium_class`; both may state `pack_capacity_ah`.
          */
-        "Supply-Input": {
-            /**
-             * Kind
-             * @default cells
-             * @enum {string}
-             */
-            kind?: "cells" | "pack" | "lithium";
-            /**
-             * Battery
-             * @default LR6
-             * @enum {string}
-             */
-            battery?: "LR8D425" | "LR03" | "LR1" | "LR6" | "LR14" | "LR20" | "6LR61" | "8LR932" | "LR41" | "LR44" | "CR1632" | "CR2016" | "CR2025" | "CR2032" | "CR2450" | "CR17345";
-            /**
-             * Chemistry
-             * @default alkaline
-             * @enum {string}
-             */
-            chemistry?: "alkaline" | "zinc_carbon" | "lithium_iron" | "nimh" | "lithium_manganese" | "silver";
-            /**
-             * Series
-             * @default 1
-             */
-            series?: number;
-            /**
-             * Parallel
-             * @default 1
-             */
-            parallel?: number;
-            /** Pack V */
-            pack_v?: (number | string) | null;
-            /** Pack Capacity Ah */
-            pack_capacity_ah?: (number | string) | null;
-            /**
-             * Lithium Class
-             * @default li_4v20
-             * @enum {string}
-             */
-            lithium_class?: "li_4v20" | "li_4v35" | "lfp";
-            own_charger?: components["schemas"]["OwnCharger-Input"] | null;
-        };
-        /**
-         * Supply
-         * @description The old batteries: `series` of them add their volts, `parallel` strings add their capacity.
-         *
-         *     A sealed pack is told by `pack_v`, a lithium pack by `lithium_class`; both may state `pack_capacity_ah`.
-         */
-        "Supply-Output": {
+        Supply: {
             /**
              * Kind
              * @default cells
@@ -5472,7 +4763,7 @@ export interface components {
              * @enum {string}
              */
             lithium_class: "li_4v20" | "li_4v35" | "lfp";
-            own_charger: components["schemas"]["OwnCharger-Output"] | null;
+            own_charger: components["schemas"]["OwnCharger"] | null;
         };
         /**
          * SurveySummary
@@ -5483,15 +4774,15 @@ export interface components {
             /** Supply */
             supply: string;
             /** Design V */
-            design_v: number;
+            design_v: components["schemas"]["ShownFigure"];
             /** Led V */
-            led_v: number;
+            led_v: components["schemas"]["ShownFigure"];
             /** Ruler */
             ruler: components["schemas"]["RulerBand"][];
             /** Daily Ah */
-            daily_ah: number;
+            daily_ah: components["schemas"]["ShownFigure"];
             /** Average A */
-            average_a: number;
+            average_a: components["schemas"]["ShownFigure"];
         };
         /**
          * Sweep
@@ -5569,23 +4860,7 @@ export interface components {
          * Tube
          * @description A round bay along x: inner diameter, and length between its ends.
          */
-        "Tube-Input": {
-            /**
-             * Diameter Mm
-             * @description in mm
-             */
-            diameter_mm: number | string;
-            /**
-             * Length Mm
-             * @description in mm
-             */
-            length_mm: number | string;
-        };
-        /**
-         * Tube
-         * @description A round bay along x: inner diameter, and length between its ends.
-         */
-        "Tube-Output": {
+        Tube: {
             /** Diameter Mm */
             diameter_mm: number;
             /** Length Mm */
@@ -5609,11 +4884,11 @@ export interface components {
             /** Ends */
             ends: boolean;
             /** Hours */
-            hours: number | null;
+            hours: components["schemas"]["ShownFigure"] | null;
             /** Net A */
-            net_a: number;
+            net_a: components["schemas"]["ShownFigure"];
             /** Plugged V */
-            plugged_v: number | null;
+            plugged_v: components["schemas"]["ShownFigure"] | null;
             /** Says */
             says: string;
         };
@@ -5621,22 +4896,12 @@ export interface components {
          * WallOpening
          * @description A wall that may be opened, and between which heights over the floor; None: all of it.
          */
-        "WallOpening-Input": {
+        WallOpening: {
             /**
-             * Side
-             * @enum {string}
+             * Id
+             * @default
              */
-            side: "left" | "right" | "front" | "back" | "floor" | "lid";
-            /** Low Mm */
-            low_mm?: (number | string) | null;
-            /** High Mm */
-            high_mm?: (number | string) | null;
-        };
-        /**
-         * WallOpening
-         * @description A wall that may be opened, and between which heights over the floor; None: all of it.
-         */
-        "WallOpening-Output": {
+            id: string;
             /**
              * Side
              * @enum {string}
@@ -5651,17 +4916,7 @@ export interface components {
          * Window
          * @description The volts the gadget works at, as far as measured or stated. None: to be inferred from the old batteries.
          */
-        "Window-Input": {
-            /** V Run Min */
-            v_run_min?: (number | string) | null;
-            /** V Abs Max */
-            v_abs_max?: (number | string) | null;
-        };
-        /**
-         * Window
-         * @description The volts the gadget works at, as far as measured or stated. None: to be inferred from the old batteries.
-         */
-        "Window-Output": {
+        Window: {
             /** V Run Min */
             v_run_min: number | null;
             /** V Abs Max */
@@ -5673,9 +4928,9 @@ export interface components {
          */
         WindowSummary: {
             /** V Run Min */
-            v_run_min: number;
+            v_run_min: components["schemas"]["ShownFigure"];
             /** V Abs Max */
-            v_abs_max: number;
+            v_abs_max: components["schemas"]["ShownFigure"];
             /**
              * Min Basis
              * @enum {string}
@@ -5691,22 +4946,12 @@ export interface components {
          * Wire
          * @description One connection. `present`: it is there already (a track, a contact strip), so no wire is cut for it.
          */
-        "Wire-Input": {
-            /** Start */
-            start: string;
-            /** End */
-            end: string;
+        Wire: {
             /**
-             * Present
-             * @default false
+             * Id
+             * @default
              */
-            present?: boolean;
-        };
-        /**
-         * Wire
-         * @description One connection. `present`: it is there already (a track, a contact strip), so no wire is cut for it.
-         */
-        "Wire-Output": {
+            id: string;
             /** Start */
             start: string;
             /** End */
@@ -5721,36 +4966,14 @@ export interface components {
          * Wiring
          * @description A maker's own hook-up instead of the one the tool makes, and parts added to it.
          */
-        "Wiring-Input": {
+        Wiring: {
             /** Wires */
-            wires?: components["schemas"]["Wire-Input"][] | null;
+            wires: components["schemas"]["Wire"][] | null;
             /**
              * Extra
              * @default []
              */
-            extra?: components["schemas"]["ExtraPart-Input"][];
-            /** Thermistor Lead */
-            thermistor_lead?: ("kept" | "resistor" | "unneeded") | null;
-            /** Case Touches */
-            case_touches?: string | null;
-            /**
-             * Matched
-             * @default false
-             */
-            matched?: boolean;
-        };
-        /**
-         * Wiring
-         * @description A maker's own hook-up instead of the one the tool makes, and parts added to it.
-         */
-        "Wiring-Output": {
-            /** Wires */
-            wires: components["schemas"]["Wire-Output"][] | null;
-            /**
-             * Extra
-             * @default []
-             */
-            extra: components["schemas"]["ExtraPart-Output"][];
+            extra: components["schemas"]["ExtraPart"][];
             /** Thermistor Lead */
             thermistor_lead: ("kept" | "resistor" | "unneeded") | null;
             /** Case Touches */
@@ -5769,7 +4992,7 @@ export interface components {
             /** Own */
             own: boolean;
             /** Wires */
-            wires: components["schemas"]["Wire-Output"][];
+            wires: components["schemas"]["Wire"][];
             drawing: components["schemas"]["Drawing"];
             /** Cut List */
             cut_list: components["schemas"]["CutWire"][];
@@ -5852,7 +5075,9 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Project-Input"];
+                "application/json": {
+                    [key: string]: unknown;
+                };
             };
         };
         responses: {
@@ -6055,7 +5280,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StoredProject"];
+                    "application/json": components["schemas"]["SavedProject"];
                 };
             };
             /** @description Not Found */
@@ -8907,7 +8132,135 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Assessment"];
+                    "application/json": components["schemas"]["AssessReply"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edited_api_questions_edited_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedDocument"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build_copied_api_questions_build_copied_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedDocument"];
                 };
             };
             /** @description Not Found */
@@ -9163,7 +8516,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Outlook"];
+                    "application/json": components["schemas"]["Scenarios"];
                 };
             };
             /** @description Not Found */

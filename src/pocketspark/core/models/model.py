@@ -52,7 +52,8 @@ def written_like(pattern: str, sentence: str) -> AfterValidator:
     return AfterValidator(check)
 
 
-RowId = Annotated[str, written_like(r"([a-z][a-z0-9_]{0,30})?", "an id is a small letter, then letters and digits")]
+_ROW_ID = re.compile(r"[a-z][a-z0-9_]{0,30}")
+RowId = Annotated[str, written_like(rf"({_ROW_ID.pattern})?", "an id is a small letter, then letters and digits")]
 
 
 class Row(Model):
@@ -87,6 +88,6 @@ def _with_id(row: Any, name: str) -> Any:
 
 
 def row_id(row: Any) -> str:
-    """The id of a row, read or not yet read; "" where it has none."""
+    """The id of a row, read or not yet read; "" where it has none that could be one."""
     name = row.get("id") if isinstance(row, dict) else getattr(row, "id", "")
-    return name if isinstance(name, str) else ""
+    return name if isinstance(name, str) and _ROW_ID.fullmatch(name) else ""

@@ -64,10 +64,10 @@ def upgraded_part(kind: str, body: Mapping[str, Any]) -> tuple[str, dict[str, An
 
 def _from_1(document: Mapping[str, Any]) -> dict[str, Any]:
     renamed: dict[str, Any] = _renamed(document)
-    renamed["builds"] = [_with_record(build) for build in renamed.get("builds") or []]
-    if not renamed["builds"]:
-        del renamed["builds"]
-    renamed["basis"] = {_renamed_path(path): basis for path, basis in (renamed.get("basis") or {}).items()}
+    if isinstance(renamed.get("builds"), list):
+        renamed["builds"] = [_with_record(build) for build in renamed["builds"]]
+    if isinstance(renamed.get("basis"), Mapping):
+        renamed["basis"] = {_renamed_path(path): basis for path, basis in renamed["basis"].items()}
     return {**renamed, "format": FORMAT}
 
 
