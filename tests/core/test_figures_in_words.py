@@ -39,7 +39,7 @@ SAID = [
     (
         "charge.resistor",
         {"r_prog_ohm": 7500},
-        ["It could charge 2.5 times as fast: 3 kΩ would do where 7.5 kΩ is fitted"],
+        ["It could charge 2.5 times as fast: 3 kΩ instead of the 7.5 kΩ fitted"],
     ),
     ("charge.measured_resistor_off", {"r_measured_ohm": 2700}, ["reads 2.7 kΩ where 3 kΩ is marked, 10 % off"]),
     (

@@ -1,4 +1,4 @@
-"""Everything that format 1 could hold is still read: files, own parts and a database as the first release wrote them."""
+"""All that format 1 could hold is still read: files, own parts and a database as the first release wrote them."""
 
 import json
 import sqlite3

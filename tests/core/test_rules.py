@@ -293,7 +293,7 @@ def test_an_old_regulator_before_the_switch_empties_the_cell():
     assert judged(regulator=old).run.standby_days < 9
 
 
-# ExistingCharging, purpose, swap -------------------------------------------------------------------------------------------
+# A gadget that charges already, purpose, swap --------------------------------------------------------------------
 
 
 @pytest.mark.parametrize(

@@ -24,7 +24,7 @@ BUILDS = {
     "two cells": {"boards": [board()], "cell_count": 2},
     "diode regulator": {"boards": [board()], "regulator": {"kind": "diode"}},
 }
-# Ohms of a wire, of pads that are one piece of copper, of a protection's transistors or a closed switch, of the charger.
+# Ohms of a wire, of pads that are one piece of copper, of a protection's transistors or a closed switch, a charger.
 WIRE, COPPER, THROUGH, CHARGER = 0.01, 0.001, 0.05, 20.0
 
 

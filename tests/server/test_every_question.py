@@ -16,6 +16,7 @@ MORE = {
     "/api/questions/log": {"text": "time,volts,amps\n" + "\n".join(f"{i * 10},{3.6 + i / 100},0.4" for i in range(30))},
     "/api/questions/size-code": {"code": "503450"},
     "/api/questions/edited": {"edits": [{"path": "notes", "value": "x"}]},
+    "/api/questions/step-reading": {"step": "resistor", "text": "3k"},
     "/api/questions/build-copied": {"name": "Another"},
 }
 # What goes on in the background, or asks about several builds or none, has tests of its own.

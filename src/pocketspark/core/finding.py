@@ -1,4 +1,4 @@
-"""A judgement, and the finding that it becomes once a rule has signed it: one plain sentence with all that it rests on."""
+"""A judgement, and the finding it becomes once a rule has signed it: one plain sentence and all that it rests on."""
 
 from collections.abc import Iterable, Mapping
 from typing import Annotated, Literal
@@ -57,7 +57,7 @@ class Judgement(Model):
 
 
 class Finding(Judgement):
-    """A judgement, signed by the rule that made it. `id` is its own in an assessment, and stays the same in the next."""
+    """A judgement, signed by the rule that made it. `id` is unique in an assessment and the same in the next."""
 
     id: str
     code: str

@@ -141,7 +141,7 @@ def discharge_log(
 
 
 def _trips(volts: Floats, amps: Floats, pulse_a: float, load_a: float) -> tuple[Floats, Floats]:
-    """In the last third each start-up trips the protection: nothing for a while, then it tries again, at last no more."""
+    """In the last third each start-up trips the protection: nothing for a while, another try, at last no more."""
     volts, amps = volts.copy(), amps.copy()
     peaks = np.flatnonzero((amps[1:] >= pulse_a) & (amps[:-1] < pulse_a)) + 1
     late = peaks[peaks > len(amps) * 0.6]

@@ -6,7 +6,7 @@ from contextlib import suppress
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Request
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import LogAnalysis, LogFinding, analyse, kind_of
@@ -17,7 +17,7 @@ from pocketspark.core.logs.predicted_run import PredictedRun, predicted
 from pocketspark.core.models import Project
 from pocketspark.core.models.record import Prediction
 from pocketspark.core.record.prediction import prediction_of
-from pocketspark.core.steps import Procedure, procedure
+from pocketspark.core.steps import Procedure, procedure, read_value
 from pocketspark.formats.log_csv import LARGEST_BYTES, ColumnPlaces, ReadLog, UnreadableLog, header_of, read_log
 from pocketspark.server.asking import Asked, OurProjects, Question, read_question
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -33,6 +33,26 @@ DRAWN = 600
 def steps(question: Asked) -> Procedure:
     """Every step of the build with its state."""
     return procedure(question.project, question.build)
+
+
+class ReadingQuestion(Question):
+    """A document, a step of one of its builds, and what was typed at its checkpoint."""
+
+    step: Annotated[str, Field(max_length=40)]
+    text: Annotated[str, Field(max_length=60)]
+
+
+class ReadValue(BaseModel):
+    """What was typed, in the checkpoint's own unit."""
+
+    value: float
+
+
+@router.post("/step-reading")
+def step_reading(question: ReadingQuestion, projects: OurProjects) -> ReadValue:
+    """Read with its unit; the wrong one is refused."""
+    asked = read_question(question, projects)
+    return ReadValue(value=read_value(asked.project, asked.build, question.step, question.text))
 
 
 class Drawn(BaseModel):

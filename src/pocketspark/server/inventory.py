@@ -10,6 +10,7 @@ from pocketspark.core.cells.grading import Grade, grade
 from pocketspark.core.cells.matching import Match, matches
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel, Resistor
+from pocketspark.core.models.part_texts import body_from, in_short, texts_of
 from pocketspark.core.record.cell_history import with_changes_noted
 from pocketspark.core.refusal import Refusal, UnfitPart, refusals
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -26,6 +27,8 @@ class OwnPart(BaseModel):
     kind: InventoryKind
     stock: int
     used_by: list[str]
+    says: str  # one line that tells it from its neighbours
+    texts: dict[str, str]  # its fields, as they stand in the editor
     cell: Cell | None = None
     board: Board | None = None
     resistor: Resistor | None = None
@@ -33,11 +36,15 @@ class OwnPart(BaseModel):
 
 
 class PartToKeep(BaseModel):
-    """A part to add or change. `body` is a cell, a board or a resistor, as the kind says."""
+    """A part to add or change: as a `body` (a cell, a board or a resistor, as the kind says), or as `texts` typed.
+
+    Texts are by the field's path; a field that is not among them stays as it is.
+    """
 
     kind: InventoryKind
     stock: Annotated[int, Field(ge=0, le=10_000)] = 1
-    body: dict[str, Any]
+    body: dict[str, Any] | None = None
+    texts: dict[str, Annotated[str, Field(max_length=2000)]] | None = None
 
 
 class CellMatch(BaseModel):
@@ -56,13 +63,14 @@ def list_parts(inventory: OurInventory) -> list[OwnPart]:
 
 @router.post("", status_code=201)
 def add_part(part: PartToKeep, inventory: OurInventory) -> OwnPart:
-    return _own(inventory.add(part.kind, _body(part), part.stock))
+    return _own(inventory.add(part.kind, _body(part, {}), part.stock))
 
 
 @router.put("/{part_id}")
 def change_part(part_id: int, part: PartToKeep, inventory: OurInventory) -> OwnPart:
     """A cell's changed readings are noted in its history."""
-    old, body = inventory.get(part_id), _body(part)
+    old = inventory.get(part_id)
+    body = _body(part, old.body.model_dump(mode="json"))
     if old.kind != part.kind:
         raise UnfitPart([Refusal("kind", "a part keeps its kind; add a new one instead")])
     if isinstance(old.body, Cell) and isinstance(body, Cell):
@@ -102,6 +110,8 @@ def _own(part: InventoryPart) -> OwnPart:
         kind=part.kind,
         stock=part.stock,
         used_by=list(part.used_by),
+        says=in_short(body),
+        texts=texts_of(part.kind, body),
         cell=body if isinstance(body, Cell) else None,
         board=body if isinstance(body, Board) else None,
         resistor=body if isinstance(body, Resistor) else None,
@@ -109,10 +119,11 @@ def _own(part: InventoryPart) -> OwnPart:
     )
 
 
-def _body(part: PartToKeep) -> InventoryModel:
+def _body(part: PartToKeep, old: dict[str, Any]) -> InventoryModel:
     """The body as its kind wants it. Raises UnfitPart."""
+    typed = part.body if part.texts is None else body_from(part.kind, old, part.texts)
     try:
-        body: InventoryModel = INVENTORY_MODELS[part.kind].model_validate(part.body)
+        body: InventoryModel = INVENTORY_MODELS[part.kind].model_validate(typed or {})
     except ValidationError as error:
         raise UnfitPart([Refusal(f"body.{r.field}", r.sentence) for r in refusals(error)]) from None
     if isinstance(body, Board) and getattr(body, part.kind) is None:

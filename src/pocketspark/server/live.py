@@ -11,7 +11,7 @@ from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.logs.watch import Alarm, limits_of
-from pocketspark.core.steps import procedure
+from pocketspark.core.steps import NoSuchCheckpoint, procedure
 from pocketspark.core.steps.first_charge import FirstCharge, first_charge
 from pocketspark.formats.log_csv import to_csv
 from pocketspark.instruments import (
@@ -89,18 +89,20 @@ def simulated_log(question: Asked, kind: Kind = "cell_meters", fault: WantedFaul
 
 
 class SpotReading(BaseModel):
-    """What the simulated multimeter reads at a step's hold."""
+    """What the simulated multimeter reads at a step's checkpoint, and how it shows that."""
 
     value: float
+    text: str
 
 
 @router.post("/instruments/multimeter/{step}")
 def spot_reading(step: str, question: Asked, fault: WantedFault = None, seed: Seed = 1) -> SpotReading:
     chain = Chain(question.project, question.build)
-    known = {one.key for one in procedure(question.project, question.build).steps if one.hold}
-    if step not in known:
-        raise HTTPException(404, f"this build has no checkpoint called {step}")
-    return SpotReading(value=step_reading(chain, step, Meter(seed=seed), fault))
+    holds = {step.key: step.hold for step in procedure(question.project, question.build).steps if step.hold}
+    if step not in holds:
+        raise NoSuchCheckpoint(f"this build has no checkpoint called {step}")
+    value = step_reading(chain, step, Meter(seed=seed), fault)
+    return SpotReading(value=value, text=holds[step].written(value))
 
 
 @router.post("/questions/first-charge")

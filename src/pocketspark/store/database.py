@@ -58,7 +58,7 @@ def _migrate(engine: Engine, file: Path) -> None:
 
 
 def _copy_before(engine: Engine, copy: Path) -> None:
-    """A copy of the data as it was. Not a plain copy of the file: the newest saves may still stand in the log beside it.
+    """A copy of the data as it was. Not a plain copy of the file: the newest saves may still be in the log beside it.
 
     Written under another name first, so that a copy that is there is a whole one; and one that is there stays.
     """

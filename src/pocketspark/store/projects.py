@@ -32,7 +32,7 @@ class Conflict(PocketSparkError, RuntimeError):
 
 @dataclass(frozen=True)
 class Stored:
-    """A project as it stands among the projects. `revision` names this state; a save must say which one it started from."""
+    """A project as it is stored. `revision` names this state; a save must say which one it started from."""
 
     id: int
     revision: int

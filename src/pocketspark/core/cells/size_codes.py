@@ -75,7 +75,7 @@ def _pouch(digits: str, thickness_digits: int, width_digits: int) -> SizeReading
     split = thickness_digits + width_digits
     thickness, width = int(digits[:thickness_digits]) / 10, int(digits[thickness_digits:split])
     length = int(digits[split:])
-    says = f"{thickness:.1f} mm thick, {width} mm wide, {length} mm long; tabs, fold and protection add 1 to 3 mm of length"
+    says = f"{thickness:.1f} mm thick, {width} mm wide, {length} mm long; tabs, fold and protection add 1 to 3 mm"
     return SizeReading(form="pouch", size_mm=(thickness, float(width), float(length)), says=says, source=POUCH)
 
 

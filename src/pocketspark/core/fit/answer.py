@@ -58,7 +58,7 @@ class SolidBox(Model):
 
 
 class FitAnswer(Model):
-    """Everything of one fit. `clearance_mm` is clearance beyond the clearances; negative: short by so much; None: by far."""
+    """Everything of one fit. `clearance_mm`: beyond the air asked for; below 0 short by so much; None by far."""
 
     fits: Fits
     clearance_mm: float | None

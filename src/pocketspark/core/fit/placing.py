@@ -72,7 +72,7 @@ def answer_to(setting: Setting) -> FitAnswer:
 
 
 def goes_in(setting: Setting, node_limit: int) -> bool:
-    """Only whether, not how well: any placement at no clearance will do. Cut off at the limit it counts as not going in."""
+    """Only whether, not how well: any placement with nothing left over will do. Cut off at the limit: not going in."""
     bay = setting.bay
     if bay.tube:
         answer = arrange(bay.tube.diameter_mm, bay.tube.length_mm, setting.parts)

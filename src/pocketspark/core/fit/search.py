@@ -1,6 +1,6 @@
 """The search: boxes into a box around solids, as far apart as can be, or proof that they do not go in.
 
-One scalar, lambda, is maximised. What it stands for is the question: clearance beyond the clearances, or how much one size
+One scalar, lambda, is maximised. What it stands for is the question: what is left over, or how much one size
 may grow (a negative answer is how much it must shrink). Every length is `constant + slope x lambda`.
 
 Best first. A node holds the orientations chosen so far and, for pairs that overlapped, which one of six relations

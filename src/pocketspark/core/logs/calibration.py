@@ -9,7 +9,7 @@ from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain, Charging, ChosenCell, Running
 from pocketspark.core.logs.analysis import LogAnalysis
-from pocketspark.core.models import Charger, Mode
+from pocketspark.core.models import Charger, Mode, Project, paths
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
 from pocketspark.core.units.figures import amp_hours, amps, ohms, percent
@@ -29,6 +29,7 @@ class CalibrationOffer(Model):
     text: str
     off: str = ""
     edits: tuple[Edit, ...]
+    taken: bool = False  # the document says so already
 
 
 def calibration_offers(chain: Chain, seen: LogAnalysis) -> tuple[CalibrationOffer, ...]:
@@ -36,7 +37,19 @@ def calibration_offers(chain: Chain, seen: LogAnalysis) -> tuple[CalibrationOffe
     if chain.running is None:
         return ()
     charger = _charger(chain.charging, seen) if chain.charging else ()
-    return (*_cell(chain.running.chosen, seen), *charger, *_gadget(chain.running, seen))
+    offers = (*_cell(chain.running.chosen, seen), *charger, *_gadget(chain.running, seen))
+    return tuple(offer.model_copy(update={"taken": _is_taken(chain.project, offer)}) for offer in offers)
+
+
+def _is_taken(project: Project, offer: CalibrationOffer) -> bool:
+    document = project.model_dump(mode="json")
+    said = {edit.path: edit.value for edit in offer.edits}
+    return all(
+        project.basis_of(path.removeprefix("basis.")) == value
+        if path.startswith("basis.")
+        else paths.value_at(document, path) == value
+        for path, value in said.items()
+    )
 
 
 def _measured(path: str, value: object) -> tuple[Edit, ...]:

@@ -39,7 +39,7 @@ def _charge(seen: LogAnalysis, predicted: PredictedRun) -> Iterator[LogFinding]:
     if ended and slow is not None and slow - off > TIME_OFF:
         yield _told(
             "log.slower",
-            f"{hours(seen.flow_hours)} for what was predicted to take {hours(predicted.total_hours or 0)}: less current "
+            f"{hours(seen.flow_hours)} instead of {hours(predicted.total_hours or 0)}: less current "
             "than planned, or a long tail through resistance",
         )
 

@@ -28,7 +28,7 @@ SocketKind = Literal["type_c", "micro_b", "mini_b"]
 SOCKETS: Mapping[SocketKind, str] = {"type_c": "Type-C", "micro_b": "Micro-B", "mini_b": "Mini-B"}
 
 
-# A protection's transistors are driven by the cell they protection: R_on is stated at 3.6 V and moves by about a quarter a volt
+# The cell drives the transistors that protect it: R_on is stated at 3.6 V and moves by about a quarter a volt
 # (from memory of such transistors' data sheets).
 R_ON_AT_V, R_ON_PER_VOLT = 3.6, 0.25
 PROTECTION_SPAN_V = (3.0, 4.2)

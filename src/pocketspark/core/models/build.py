@@ -124,7 +124,7 @@ MAIN_SWITCH, CHANGE_OVER_SWITCH = "main switch", "change-over switch"
 
 
 class Plan(Row):
-    """What is to be made: one choice of everything. A missing part is None: the assessment says what is to be chosen."""
+    """What is to be made: one choice of everything. What is not chosen yet is None: the assessment says so."""
 
     name: Title = "First build"
     cell: Cell | None = None

@@ -5,7 +5,7 @@ from numpy.typing import NDArray
 
 from pocketspark.core.cells.credibility import credible_capacity_ah, energy_density_wh_per_l
 from pocketspark.core.cells.grading import grade
-from pocketspark.core.chain import Chain, ChargeCurrent, Charging, ModeRun, Running
+from pocketspark.core.chain import Chain, ChargeCurrent, Charging, Limit, ModeRun, Running
 from pocketspark.core.finding import worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.kinds.stations import STATIONS
@@ -34,7 +34,7 @@ from pocketspark.core.questions.bases import known_bases
 from pocketspark.core.questions.payback import payback_of
 from pocketspark.core.questions.power_path import power_path
 from pocketspark.core.rules import findings_of
-from pocketspark.core.units.figures import ohms
+from pocketspark.core.units.figures import amps, ohms
 
 # Against a full electrochemical model the series resistance charges a few percent too fast.
 CHARGE_TIME_BAND = (0.95, 1.15)
@@ -164,9 +164,14 @@ def _charge(charging: Charging) -> ChargeSummary:
         fitted=_look(current, current.r_marked_ohm),
         suggested=_look(current, current.suggested_r_ohm),
         choices=tuple(_choice(current, r_ohm) for r_ohm in resistors.preferred_between(*_picture_range(current))),
-        limits=tuple(LimitLine(name=x.name, label=x.label, current_a=x.current_a) for x in current.limits),
+        limits=tuple(_limit_line(limit) for limit in current.limits),
         curve=_charge_curve(charging),
     )
+
+
+def _limit_line(limit: Limit) -> LimitLine:
+    words = f"{limit.label} {amps(limit.current_a)}"
+    return LimitLine(name=limit.name, label=limit.label, current_a=limit.current_a, words=words)
 
 
 def _picture_range(current: ChargeCurrent) -> tuple[float, float]:

@@ -35,8 +35,8 @@ class RulerBand(Model):
     """One bar of the voltage ruler, V."""
 
     label: str
-    low_v: ShownVolts
-    high_v: ShownVolts
+    low_v: float
+    high_v: float
     kind: str  # old, lithium, gadget
     detail: str
 
@@ -54,20 +54,21 @@ class SurveySummary(Model):
 
 
 class LimitLine(Model):
-    """One ceiling on the charge current."""
+    """One ceiling on the charge current, in words as it is drawn."""
 
     name: str
     label: str
-    current_a: ShownAmps
+    current_a: float
+    words: str
 
 
 class ResistorChoice(Model):
     """One value that could be fitted, and the current it gives with board and resistor tolerance."""
 
-    r_ohm: ShownOhms
-    current_a: ShownAmps
-    least_a: ShownAmps
-    most_a: ShownAmps
+    r_ohm: float
+    current_a: float
+    least_a: float
+    most_a: float
     within: bool  # its highest possible current stays under every limit
 
 

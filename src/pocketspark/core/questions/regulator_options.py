@@ -1,4 +1,4 @@
-"""Every regulator of a library tried in one build: what the gadget would see, how long it would run, and the verdict."""
+"""Every regulator of a library tried in one build: what the gadget would see, its run time, and the verdict."""
 
 from collections.abc import Iterable
 

@@ -118,7 +118,7 @@ def resistance_high(chosen: ChosenCell) -> Iterator[Judgement]:
         return
     now, new = ohms(cell.r_ohm), ohms(cell.typical_ohm)
     yield caution(
-        f"Its {now} is {cell.r_ohm / cell.typical_ohm:.1f} times what a new cell of its size has: it will sag and warm.",
+        f"Its {now} is {cell.r_ohm / cell.typical_ohm:.1f} times that of a new cell of its size: it will sag and warm.",
         figure=now,
         limit=new,
         working=f"a new {amp_hours(cell.capacity_ah)} cell has about {new}",

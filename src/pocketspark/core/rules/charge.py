@@ -216,7 +216,7 @@ def resistor_to_fit(charging: Charging) -> Iterator[Judgement]:
     elif current.r_prog_ohm > wanted.value * NEEDLESSLY_SLOW:
         faster = current.r_prog_ohm / wanted.value
         yield note(
-            f"It could charge {faster:.1f} times as fast: {wanted} would do where {ohms(current.r_prog_ohm)} is fitted.",
+            f"It could charge {faster:.1f} times as fast: {wanted} instead of the {ohms(current.r_prog_ohm)} fitted.",
             **facts,
         )
 
@@ -304,7 +304,7 @@ def folds_back(charging: Charging) -> Iterator[Judgement]:
             f"The hot charger holds itself back at first: {held} flow where {set_to} is set.",
             figure=held,
             limit=set_to,
-            working=f"theta {charger.theta_ja_c_per_w:.0f} °C/W, folds back at {charger.fold_back_c:.0f} °C; harmless, slower",
+            working=f"theta {charger.theta_ja_c_per_w:.0f} °C/W, folds back at {charger.fold_back_c:.0f} °C: slower",
             rests_on=(f"{charging.charger_path}.theta_ja_c_per_w",),
             assumed=True,
         )

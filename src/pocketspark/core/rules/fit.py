@@ -80,7 +80,7 @@ def bay_assumed(fitted: FittedBuild) -> Iterator[Judgement]:
     if fitted.answer.assumed_bay:
         length, width, height = fitted.answer.size_mm
         yield note(
-            f"Nobody has measured the bay: its old batteries tell of about {length:.0f} x {width:.0f} x {height:.0f} mm.",
+            f"The bay is not measured: its old batteries suggest about {length:.0f} x {width:.0f} x {height:.0f} mm.",
             working="Ribs, springs and terminals as such bays usually have them. Calipers replace each figure.",
             rests_on=IN_BAY,
             assumed=True,
@@ -116,8 +116,8 @@ def holes_meet(fitted: FittedBuild) -> Iterator[Judgement]:
     """Two holes side by side must leave some wall between them, or they become one."""
     for first, second in meeting(fitted.answer.openings) if fitted.goes_in else ():
         yield caution(
-            f"In the {first.side} wall the {first.what} hole of {first.part} and the {second.what} hole of {second.part} "
-            f"would run into one: less than {millimetres(WEB_MM)} is left between them.",
+            f"In the {first.side} wall the {first.what} hole of {first.part} and the {second.what} hole of "
+            f"{second.part} would run into one: less than {millimetres(WEB_MM)} is left between them.",
             limit=millimetres(WEB_MM),
             working="Hold one of them elsewhere along the wall, or open another wall.",
             rests_on=IN_BAY,

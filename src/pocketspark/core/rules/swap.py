@@ -107,7 +107,7 @@ def swap_thermistor_lead(chosen: ChosenCell) -> Iterator[Judgement]:
         yield fine("The cell has a temperature wire, which the gadget's charger goes on reading.")
     else:
         yield caution(
-            "The gadget's charger reads a temperature wire, which this cell does not have: it will refuse to charge, or "
+            "The gadget's charger reads a temperature wire, which this cell lacks: it will refuse to charge, or "
             "charge blind.",
             working="Move the old thermistor onto the new cell, or fit the resistor it shows at 25 °C (often 10 kΩ).",
         )

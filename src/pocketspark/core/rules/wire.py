@@ -279,7 +279,9 @@ def thin(wired: WiredBuild) -> Iterator[Judgement]:
     worst = max(wires, key=lambda wire: wire.drop_v)
     pair_v = 2 * worst.drop_v
     lost = Figure(f"{pair_v * 1000:.0f} mV", pair_v, "V")
-    working = f"{worst.length_mm:.0f} mm of {worst.awg} AWG at {amps(worst.current_a)}, {ohms(worst.drop_v / worst.current_a)}"
+    working = (
+        f"{worst.length_mm:.0f} mm of {worst.awg} AWG at {amps(worst.current_a)}, {ohms(pair_v / worst.current_a / 2)}"
+    )
     if pair_v > DROP_V:
         yield note(
             f"The longest pair of wires takes {lost}.", figure=lost, working=working, subjects=(worst.start, worst.end)

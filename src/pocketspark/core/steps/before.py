@@ -103,7 +103,7 @@ def resistor(charging: Charging) -> Step:
     return step(
         "resistor",
         f"Set the charge-current resistor to {ohms(wanted)}",
-        f"As delivered it gives what it was made for, not {amps(charging.current.spread_at(wanted).nominal_a)} as planned.",
+        f"As delivered it gives its own current, not {amps(charging.current.spread_at(wanted).nominal_a)} as planned.",
         20,
         tools="fine iron, tweezers",
         materials=f"resistor {ohms(wanted)}, chip 0805 or leaded; flux, wick, solder, tape",

@@ -1,8 +1,15 @@
 """A step of the build and its hold point."""
 
+from collections.abc import Callable
 from typing import Literal
 
+from pydantic import computed_field
+
 from pocketspark.core.models.model import Model
+from pocketspark.core.units.figures import Figure, celsius, engineering
+
+UNIT_SIGNS = {"ohm": "Ω", "C": "°C"}
+WRITTEN: dict[str, Callable[[float], Figure]] = {"C": celsius, "h": lambda value: Figure(f"{value:.3g} h", value, "h")}
 
 State = Literal["open", "done", "held", "overridden"]
 Grade = Literal["stop", "caution"]
@@ -18,6 +25,28 @@ class Hold(Model):
     probes: str
     grade: Grade
     likely: tuple[str, ...]  # what an outlier most likely means, likeliest first
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def limits(self) -> str:
+        """In words: "2.94 kΩ to 3.06 kΩ", "at least 1 kΩ"."""
+        if self.low is None or self.high is None:
+            return (
+                f"at least {self.written(self.low)}"
+                if self.low is not None
+                else f"at most {self.written(self.high or 0)}"
+            )
+        return f"{self.written(self.low)} to {self.written(self.high)}"
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def unit_sign(self) -> str:
+        return UNIT_SIGNS.get(self.unit, self.unit)
+
+    def written(self, value: float) -> Figure:
+        """A reading of this hold, as a maker writes it."""
+        write = WRITTEN.get(self.unit)
+        return write(value) if write else engineering(value, self.unit)
 
 
 class Step(Model):
@@ -35,6 +64,7 @@ class Step(Model):
     hold: Hold | None = None
     state: State = "open"
     value: float | None = None
+    reads: str = ""  # the value, as a maker writes it
     override: str = ""
     photo_ids: tuple[int, ...] = ()
     says: str = ""  # of a hold that is not passed: what it most likely means

@@ -24,18 +24,22 @@ class Figure(str):
         return figure
 
 
+ENDLESS = 1e12
+
+
 class ShownFigure(BaseModel):
-    """A number with its text, as an answer carries it. `value` is null where it is endless."""
+    """A number with its text, as an answer carries it. What has no end has a value that no chart reaches."""
 
     model_config = ConfigDict(frozen=True)
 
-    value: float | None
+    value: float
     unit: str
     text: str
 
 
 def shown(figure: Figure) -> ShownFigure:
-    return ShownFigure(value=figure.value if math.isfinite(figure.value) else None, unit=figure.unit, text=str(figure))
+    value = figure.value if math.isfinite(figure.value) else math.copysign(ENDLESS, figure.value)
+    return ShownFigure(value=value, unit=figure.unit, text=str(figure))
 
 
 def engineering(value: float, unit: str, digits: int = 3) -> Figure:
