@@ -26,6 +26,7 @@ from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.measure_next import next_readings
 from pocketspark.core.questions.regulator_options import regulator_options
+from pocketspark.core.questions.scenarios import scenarios
 from pocketspark.demo import demo_projects
 from pocketspark.formats.log_csv import read_log, to_csv
 from pocketspark.instruments import Bench, Meter, charge_log

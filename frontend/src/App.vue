@@ -9,7 +9,7 @@ onMounted(() => reference.load())
 
 <template>
   <RouterView v-if="reference.tables" />
-  <p v-else class="opening" role="status">Opening the workshop …</p>
+  <p v-else class="opening" role="status">Waiting for Pocket Spark to answer …</p>
 </template>
 
 <style scoped>

@@ -1,35 +1,47 @@
-/** Reading and writing one place of a project document by its dotted path ("gadget.modes.0.current_a"). */
-import type { Basis, Project } from '@/api/client'
-
+/**
+ * One place of a project document by its dotted path. A row of a list is named by its id ("gadget.modes.mode1") or by
+ * its number; whatever the server says of a place, it names by ids.
+ */
 type Branch = Record<string, unknown>
 
-export function valueAt(document: unknown, path: string): unknown {
-  return path
-    .split('.')
-    .reduce<unknown>((value, step) => (value as Branch | null | undefined)?.[step], document)
+function rowOf(rows: unknown[], step: string): number {
+  if (/^\d+$/.test(step)) return Number(step)
+  return rows.findIndex((row) => (row as Branch | null)?.id === step)
 }
 
-/** Sets the value, making empty groups on the way where there are none. */
+function down(branch: unknown, step: string): unknown {
+  if (Array.isArray(branch)) return (branch as unknown[])[rowOf(branch, step)]
+  return (branch as Branch | null | undefined)?.[step]
+}
+
+export function valueAt(document: unknown, path: string): unknown {
+  return path.split('.').reduce(down, document)
+}
+
+/** The same path with every row named by its id. */
+export function canonical(document: unknown, path: string): string {
+  let branch = document
+  return path
+    .split('.')
+    .map((step) => {
+      const below = down(branch, step)
+      const name = Array.isArray(branch) ? ((below as Branch | null | undefined)?.id as string) || step : step
+      branch = below
+      return name
+    })
+    .join('.')
+}
+
+/** Puts what was typed in its place, making empty groups on the way where there are none. */
 export function setAt(document: unknown, path: string, value: unknown): void {
   const steps = path.split('.')
   const last = steps.pop()!
-  let branch = document as Branch
-  for (const step of steps) branch = (branch[step] ??= {}) as Branch
-  branch[last] = value
-}
-
-/** What is kept or put back together: of a measured triple ("size_mm.1") all three figures, else the place itself. */
-export const wholeOf = (path: string): string => path.replace(/_mm\.\d+$/, '_mm')
-
-/** Removes a row of a list, and moves what is noted about the later rows' origin along. */
-export function removeRow(document: Project, listPath: string, index: number): void {
-  ;(valueAt(document, listPath) as unknown[]).splice(index, 1)
-  const moved: Record<string, Basis> = {}
-  for (const [path, basis] of Object.entries(document.basis ?? {})) {
-    const rest = path.startsWith(`${listPath}.`) ? path.slice(listPath.length + 1).split('.') : null
-    const row = rest ? Number(rest[0]) : -1
-    if (row === index) continue
-    moved[rest && row > index ? [listPath, row - 1, ...rest.slice(1)].join('.') : path] = basis
+  let branch = document
+  for (const step of steps) {
+    let below = down(branch, step)
+    if (below === null || below === undefined) (branch as Branch)[step] = below = {}
+    branch = below
   }
-  document.basis = moved
+  if (Array.isArray(branch)) (branch as unknown[])[rowOf(branch, last)] = value
+  else (branch as Branch)[last] = value
 }

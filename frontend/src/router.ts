@@ -5,7 +5,7 @@ import ProjectsPage from '@/pages/ProjectsPage.vue'
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'shelf', component: ProjectsPage },
+    { path: '/', name: 'projects', component: ProjectsPage },
     {
       path: '/conversion/:id(\\d+)/compare',
       name: 'compare',
@@ -26,13 +26,18 @@ export const router = createRouter({
     },
     {
       path: '/parts',
-      name: 'your parts',
+      name: 'parts',
       component: () => import('@/pages/InventoryPage.vue'),
     },
     {
       path: '/rules',
       name: 'rules',
       component: () => import('@/pages/RulesPage.vue'),
+    },
+    {
+      path: '/glossary',
+      name: 'glossary',
+      component: () => import('@/pages/GlossaryPage.vue'),
     },
     {
       path: '/trainer',

@@ -6,8 +6,8 @@ import type { components, paths } from './schema'
 type Schemas = components['schemas']
 export type Assessment = Schemas['Assessment']
 export type Basis = 'measured' | 'label' | 'inferred' | 'default'
-export type Board = Schemas['Board-Output']
-export type Build = Schemas['Build-Output']
+export type Board = Schemas['Board']
+export type Build = Schemas['Build']
 export type CellCandidate = Schemas['CellCandidate']
 export type ChargeSummary = Schemas['ChargeSummary']
 export type Choice = Schemas['Choice']
@@ -23,7 +23,7 @@ export type SimulatedBench = Schemas['SimulatedBench']
 export type Trainer = Schemas['Trainer']
 export type TrainerGrade = Schemas['TrainerGrade']
 export type SheetReply = Schemas['SheetReply']
-export type Bay = Schemas['Bay-Output']
+export type Bay = Schemas['Bay']
 export type FitAnswer = Schemas['FitAnswer']
 export type FitReply = Schemas['FitReply']
 export type Opening = Schemas['Opening']
@@ -34,7 +34,12 @@ export type LogReply = Schemas['LogReply']
 export type Procedure = Schemas['Procedure']
 export type Grade = Schemas['Grade']
 export type StoredPhoto = Schemas['StoredPhoto']
-export type Outlook = Schemas['Outlook']
+export type Scenarios = Schemas['Scenarios']
+export type ShownFigure = Schemas['ShownFigure']
+export type Edit = Schemas['Edit']
+export type PartKindFields = Schemas['PartKindFields']
+export type PartField = Schemas['PartField']
+export type GlossaryTerm = Schemas['GlossaryTerm']
 export type OwnPart = Schemas['OwnPart']
 export type PhotoMarks = Schemas['PhotoMarks-Input']
 export type SizeReading = Schemas['SizeReading']
@@ -44,25 +49,43 @@ export type Level = Finding['level']
 export type NextReading = Schemas['NextReading']
 export type RegulatorOption = Schemas['RegulatorOption']
 export type Part = Schemas['Part']
+export type RefusedField = Schemas['RefusedField']
 export type PathNode = Schemas['PathNode']
 export type Problem = Schemas['Problem']
-export type Project = Schemas['Project-Output']
-export type ProjectInput = Schemas['Project-Input']
+export type Project = Schemas['Project']
 export type RulerBand = Schemas['RulerBand']
 export type RunSummary = Schemas['RunSummary']
 export type ProjectLine = Schemas['ProjectLine']
 export type SmallPartUse = Schemas['SmallPartUse']
 export type CalibrationOffer = Schemas['CalibrationOffer']
-export type Prediction = Schemas['Prediction-Output']
-export type Station = Finding['station']
+export type Prediction = Schemas['Prediction']
+/** A station's key; which there are, the reference tables say. */
+export type Station = string
 export type ReferenceTables = Schemas['ReferenceTables']
 export type BatterySize = Schemas['BatterySize']
 export type WindowSummary = Schemas['WindowSummary']
 
-export const api = createClient<paths>({ baseUrl: '/' })
+const NO_ANSWER =
+  'The server does not answer. Is Pocket Spark still running? What you typed stays here, and is sent when it answers.'
 
-/** What an answer says when it is a refusal; a plain sentence also where the server cannot be reached. */
+/** Every answer is one of HTTP: where there is none, or one that is no problem of ours, it becomes a problem. */
+export async function send(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
+  const answer = await fetch(input, init).catch(() => undefined)
+  if (!answer) return problemAnswer(503, NO_ANSWER)
+  const ours = answer.ok || answer.headers.get('Content-Type')?.includes('json')
+  return ours ? answer : problemAnswer(answer.status, `The server failed (${answer.status}).`)
+}
+
+function problemAnswer(status: number, detail: string): Response {
+  const problem: Problem = { type: 'about:blank', title: '', status, detail, errors: [] }
+  const headers = { 'Content-Type': 'application/problem+json' }
+  return new Response(JSON.stringify(problem), { status, headers })
+}
+
+/** The one way to ask the server. It never throws: an answer has `data`, or an `error` that `sentenceOf` reads. */
+export const api = createClient<paths>({ baseUrl: '/', fetch: send })
+
+/** What an answer says when it is a refusal. */
 export function sentenceOf(error: unknown): string {
-  const problem = error as Partial<Problem> | undefined
-  return problem?.detail ?? 'The server does not answer. Is Pocket Spark still running?'
+  return (error as Partial<Problem> | undefined)?.detail ?? NO_ANSWER
 }

@@ -350,6 +350,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/step-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Step Reading
+         * @description Read with its unit; the wrong one is refused.
+         */
+        post: operations["step_reading_api_questions_step_reading_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/log": {
         parameters: {
             query?: never;
@@ -1402,6 +1422,11 @@ export interface components {
             off: string;
             /** Edits */
             edits: components["schemas"]["Edit"][];
+            /**
+             * Taken
+             * @default false
+             */
+            taken: boolean;
         };
         /**
          * Candidate
@@ -2173,7 +2198,7 @@ export interface components {
         };
         /**
          * Finding
-         * @description A judgement, signed by the rule that made it. `id` is its own in an assessment, and stays the same in the next.
+         * @description A judgement, signed by the rule that made it. `id` is unique in an assessment and the same in the next.
          */
         Finding: {
             /**
@@ -2247,7 +2272,7 @@ export interface components {
         };
         /**
          * FitAnswer
-         * @description Everything of one fit. `clearance_mm` is clearance beyond the clearances; negative: short by so much; None: by far.
+         * @description Everything of one fit. `clearance_mm`: beyond the air asked for; below 0 short by so much; None by far.
          */
         FitAnswer: {
             /**
@@ -2353,6 +2378,8 @@ export interface components {
          */
         FitReply: {
             answer: components["schemas"]["FitAnswer"] | null;
+            /** Says */
+            says: string;
             bay: components["schemas"]["Bay"] | null;
             /** Room Says */
             room_says: string;
@@ -2553,6 +2580,13 @@ export interface components {
             grade: "stop" | "caution";
             /** Likely */
             likely: string[];
+            /**
+             * Limits
+             * @description In words: "2.94 kΩ to 3.06 kΩ", "at least 1 kΩ".
+             */
+            readonly limits: string;
+            /** Unit Sign */
+            readonly unit_sign: string;
         };
         /**
          * Input
@@ -2753,7 +2787,7 @@ export interface components {
         };
         /**
          * LimitLine
-         * @description One ceiling on the charge current.
+         * @description One ceiling on the charge current, in words as it is drawn.
          */
         LimitLine: {
             /** Name */
@@ -2761,7 +2795,9 @@ export interface components {
             /** Label */
             label: string;
             /** Current A */
-            current_a: components["schemas"]["ShownFigure"];
+            current_a: number;
+            /** Words */
+            words: string;
         };
         /**
          * Limits
@@ -3146,6 +3182,12 @@ export interface components {
             stock: number;
             /** Used By */
             used_by: string[];
+            /** Says */
+            says: string;
+            /** Texts */
+            texts: {
+                [key: string]: string;
+            };
             cell?: components["schemas"]["Cell-Output"] | null;
             board?: components["schemas"]["Board"] | null;
             resistor?: components["schemas"]["Resistor"] | null;
@@ -3228,7 +3270,9 @@ export interface components {
         };
         /**
          * PartToKeep
-         * @description A part to add or change. `body` is a cell, a board or a resistor, as the kind says.
+         * @description A part to add or change: as a `body` (a cell, a board or a resistor, as the kind says), or as `texts` typed.
+         *
+         *     Texts are by the field's path; a field that is not among them stays as it is.
          */
         PartToKeep: {
             /**
@@ -3242,9 +3286,13 @@ export interface components {
              */
             stock?: number;
             /** Body */
-            body: {
+            body?: {
                 [key: string]: unknown;
-            };
+            } | null;
+            /** Texts */
+            texts?: {
+                [key: string]: string;
+            } | null;
         };
         /**
          * PathLink
@@ -3867,6 +3915,35 @@ export interface components {
             give_or_take_mm: number;
         };
         /**
+         * ReadValue
+         * @description What was typed, in the checkpoint's own unit.
+         */
+        ReadValue: {
+            /** Value */
+            value: number;
+        };
+        /**
+         * ReadingQuestion
+         * @description A document, a step of one of its builds, and what was typed at its checkpoint.
+         */
+        ReadingQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            /** Step */
+            step: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Record
          * @description What was done to one build and measured on it. It is never copied into another plan.
          */
@@ -4146,13 +4223,13 @@ export interface components {
          */
         ResistorChoice: {
             /** R Ohm */
-            r_ohm: components["schemas"]["ShownFigure"];
+            r_ohm: number;
             /** Current A */
-            current_a: components["schemas"]["ShownFigure"];
+            current_a: number;
             /** Least A */
-            least_a: components["schemas"]["ShownFigure"];
+            least_a: number;
             /** Most A */
-            most_a: components["schemas"]["ShownFigure"];
+            most_a: number;
             /** Within */
             within: boolean;
         };
@@ -4239,9 +4316,9 @@ export interface components {
             /** Label */
             label: string;
             /** Low V */
-            low_v: components["schemas"]["ShownFigure"];
+            low_v: number;
             /** High V */
-            high_v: components["schemas"]["ShownFigure"];
+            high_v: number;
             /** Kind */
             kind: string;
             /** Detail */
@@ -4388,11 +4465,11 @@ export interface components {
         };
         /**
          * ShownFigure
-         * @description A number with its text, as an answer carries it. `value` is null where it is endless.
+         * @description A number with its text, as an answer carries it. What has no end has a value that no chart reaches.
          */
         ShownFigure: {
             /** Value */
-            value: number | null;
+            value: number;
             /** Unit */
             unit: string;
             /** Text */
@@ -4572,11 +4649,13 @@ export interface components {
         };
         /**
          * SpotReading
-         * @description What the simulated multimeter reads at a step's hold.
+         * @description What the simulated multimeter reads at a step's checkpoint, and how it shows that.
          */
         SpotReading: {
             /** Value */
             value: number;
+            /** Text */
+            text: string;
         };
         /**
          * Step
@@ -4633,6 +4712,11 @@ export interface components {
             state: "open" | "done" | "held" | "overridden";
             /** Value */
             value: number | null;
+            /**
+             * Reads
+             * @default
+             */
+            reads: string;
             /**
              * Override
              * @default
@@ -6540,6 +6624,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Procedure"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    step_reading_api_questions_step_reading_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadValue"];
                 };
             };
             /** @description Not Found */

@@ -91,7 +91,7 @@ const option = computed(() => {
 const said = (name: string, y: number) =>
   `${name} ${lines.value.find((line) => line.name === name)!.write(y)}`
 const spoken = computed(() =>
-  props.charge.hours ? `Charge run, full after ${duration(props.charge.hours)}` : 'Charge run',
+  props.charge.hours ? `Charge run, full after ${props.charge.hours.text}` : 'Charge run',
 )
 </script>
 

@@ -25,12 +25,12 @@ const option = computed(() => {
     lineStyle: { color: c.pass, type: guessed(basis) ? 'dashed' : 'solid', width: 1.5 },
   })
   const window = {
-    markArea: band(c, v_run_min, v_abs_max),
+    markArea: band(c, v_run_min.value, v_abs_max.value),
     markLine: {
       silent: true,
       symbol: 'none',
       label: { show: false },
-      data: [edge(v_run_min, min_basis), edge(v_abs_max, max_basis)],
+      data: [edge(v_run_min.value, min_basis), edge(v_abs_max.value, max_basis)],
     },
   }
   return {
@@ -48,7 +48,7 @@ const option = computed(() => {
       ...axis(c),
       axisLabel: { color: c.ink2, formatter: '{value} %' },
     },
-    yAxis: voltsAxis(c, [...seen, v_run_min, v_abs_max]),
+    yAxis: voltsAxis(c, [...seen, v_run_min.value, v_abs_max.value]),
     series: props.run.modes.map((mode, index) => ({
       ...drawn({
         name: mode.name,

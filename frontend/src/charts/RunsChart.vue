@@ -18,7 +18,7 @@ const option = computed(() => {
   const paint = [c.copper, c.note, c.ink, c.pass, c.copper2, c.ink3]
   const sides = props.sides.filter((side) => side.curve)
   const seen = sides.flatMap((side) => side.curve!.gadget_v).filter((v) => v > 0)
-  const ends = props.window && ([props.window.v_run_min, props.window.v_abs_max] as const)
+  const ends = props.window && ([props.window.v_run_min.value, props.window.v_abs_max.value] as const)
   return {
     ...baseOption(c),
     legend: legend(c),

@@ -42,7 +42,7 @@ function pick(battery: BatterySize): void {
         v-for="battery in row"
         :key="battery.iec"
         type="button"
-        :class="['bare', { here: battery.iec === supply.battery }]"
+        :class="['bare', { 'is-current': battery.iec === supply.battery }]"
         :aria-pressed="battery.iec === supply.battery"
         :title="`${battery.iec}, ${battery.nominal_v} V, ${battery.size_mm.join(' x ')} mm`"
         @click="pick(battery)"

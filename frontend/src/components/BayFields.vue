@@ -3,13 +3,14 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 
-import type { Bay, Choice } from '@/api/client'
-import ChoiceField from '@/components/ChoiceField.vue'
+import type { Bay } from '@/api/client'
+import ChoiceField from '@/kit/ChoiceField.vue'
 import MeasuredBox from '@/components/MeasuredBox.vue'
-import NameField from '@/components/NameField.vue'
-import QuantityField from '@/components/QuantityField.vue'
+import NameField from '@/kit/NameField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import CaliperHint from '@/drawings/CaliperHint.vue'
 import { useConversion } from '@/stores/conversion'
+import { useReference } from '@/stores/reference'
 
 const props = defineProps<{ bay: Bay | null | undefined }>()
 const conversion = useConversion()
@@ -19,23 +20,9 @@ defineExpose({ unit })
 const measured = computed(() => conversion.document!.gadget.bay)
 const gadget = computed(() => conversion.document!.gadget)
 const touched = ref('')
-const refused = computed(
-  () =>
-    Object.entries(conversion.refused).find(
-      ([field]) => field === 'gadget.bay' || field === 'gadget.bay.rooms',
-    )?.[1],
-)
+const refused = computed(() => conversion.refusalAt('gadget.bay') ?? conversion.refusalAt('gadget.bay.rooms'))
 
-const ARRANGEMENTS: Choice[] = [
-  { value: 'side_by_side', label: 'side by side', detail: '' },
-  { value: 'end_to_end', label: 'end to end, a tube', detail: '' },
-  { value: 'two_rows', label: 'in two rows', detail: '' },
-]
-const STATES: Choice[] = [
-  { value: 'keep', label: 'stays', detail: '' },
-  { value: 'trim', label: 'may be trimmed', detail: '' },
-  { value: 'removed', label: 'is removed', detail: '' },
-]
+const reference = useReference()
 const SIDES = ['left', 'right', 'front', 'back', 'floor', 'lid'] as const
 
 /** Calipers replace figure by figure what the old batteries told. */
@@ -55,23 +42,24 @@ function change(mutate: (bay: Bay) => void): void {
 }
 
 function addRoom(): void {
-  change((bay) => {
-    const [x] = bay.rooms[0]!.size_mm
-    bay.rooms.push({ at_mm: [x!, 0, 0], size_mm: [15, 15, 10] })
-  })
+  const [x] = measured.value!.rooms[0]!.size_mm
+  void conversion.addRow('gadget.bay.rooms', { at_mm: [x!, 0, 0], size_mm: [15, 15, 10] })
 }
 
 function addObstacle(): void {
-  change((bay) => {
-    const name = `obstacle ${bay.obstacles.length + 1}`
-    bay.obstacles.push({ name, at_mm: [0, 0, 0], size_mm: [4, 4, 4], state: 'trim' })
+  const name = `obstacle ${measured.value!.obstacles.length + 1}`
+  void conversion.addRow('gadget.bay.obstacles', {
+    name,
+    at_mm: [0, 0, 0],
+    size_mm: [4, 4, 4],
+    state: 'trim',
   })
 }
 
 function become(tube: boolean): void {
   change((bay) => {
     bay.tube = tube ? { diameter_mm: 27, length_mm: 105 } : null
-    bay.rooms = tube ? [] : [{ at_mm: [0, 0, 0], size_mm: [60, 35, 15] }]
+    bay.rooms = tube ? [] : [{ id: 'room1', at_mm: [0, 0, 0], size_mm: [60, 35, 15] }]
     if (tube) bay.obstacles = []
   })
 }
@@ -84,11 +72,9 @@ const placed = (path: string) => [
 
 const opening = (side: string) => measured.value?.walls?.findIndex((wall) => wall.side === side) ?? -1
 function toggle(side: (typeof SIDES)[number]): void {
-  change((bay) => {
-    const at = opening(side)
-    if (at >= 0) bay.walls.splice(at, 1)
-    else bay.walls.push({ side, low_mm: null, high_mm: null })
-  })
+  const index = opening(side)
+  if (index >= 0) void conversion.removeRow('gadget.bay.walls', index)
+  else void conversion.addRow('gadget.bay.walls', { side })
 }
 </script>
 
@@ -105,7 +91,7 @@ function toggle(side: (typeof SIDES)[number]): void {
       <p class="quiet">
         {{
           bay
-            ? 'So far it is told by the old batteries alone: their size, usual clearance, springs and tongues.'
+            ? 'So far it is told by the old batteries alone: their size, usual room to spare, springs and ribs.'
             : 'Nothing is known of it yet.'
         }}
       </p>
@@ -113,9 +99,9 @@ function toggle(side: (typeof SIDES)[number]): void {
         v-if="gadget.supply.kind === 'cells' && (gadget.supply.series ?? 1) > 1"
         path="gadget.arrangement"
         label="They lie"
-        :choices="ARRANGEMENTS"
+        :choices="reference.tables!.arrangements"
       />
-      <ElButton type="primary" plain @click="start">Measure it</ElButton>
+      <ElButton type="primary" plain @click="start">Enter my own lengths</ElButton>
     </template>
     <template v-else>
       <div class="grid">
@@ -156,7 +142,7 @@ function toggle(side: (typeof SIDES)[number]): void {
         </div>
         <QuantityField path="gadget.bay.tolerance_mm" :unit="unit" label="Calipers right to" no-basis />
       </div>
-      <p v-if="refused" class="why" role="alert">{{ refused }}</p>
+      <p v-if="refused" class="error-line" role="alert">{{ refused }}</p>
 
       <fieldset class="walls">
         <legend>Walls that may be opened</legend>
@@ -185,40 +171,40 @@ function toggle(side: (typeof SIDES)[number]): void {
           bare
           no-basis
         />
-        <p v-if="conversion.refused[`gadget.bay.walls.${index}`]" class="why" role="alert">
-          {{ conversion.refused[`gadget.bay.walls.${index}`] }}
+        <p v-if="conversion.refusalAt(`gadget.bay.walls.${index}`)" class="error-line" role="alert">
+          {{ conversion.refusalAt(`gadget.bay.walls.${index}`) }}
         </p>
       </div>
 
       <template v-if="!measured.tube">
         <MeasuredBox
           v-for="(room, index) in measured.rooms!.slice(1)"
-          :key="`room ${index}`"
-          :name="`joined room ${index + 2}`"
+          :key="room.id"
+          :name="`neighbour space ${index + 2}`"
           :unit="unit"
           :measures="placed(`gadget.bay.rooms.${index + 1}`)"
-          @remove="conversion.remove('gadget.bay.rooms', index + 1)"
+          @remove="conversion.removeRow('gadget.bay.rooms', index + 1)"
         />
         <MeasuredBox
           v-for="(obstacle, index) in measured.obstacles"
-          :key="`obstacle ${index}`"
+          :key="obstacle.id"
           :name="obstacle.name"
           :unit="unit"
           :measures="placed(`gadget.bay.obstacles.${index}`)"
-          @remove="conversion.remove('gadget.bay.obstacles', index)"
+          @remove="conversion.removeRow('gadget.bay.obstacles', index)"
         >
           <NameField :path="`gadget.bay.obstacles.${index}.name`" label="Name of the obstacle" />
           <ChoiceField
             :path="`gadget.bay.obstacles.${index}.state`"
             :label="`${obstacle.name}`"
-            :choices="STATES"
+            :choices="reference.tables!.obstacle_states"
             bare
           />
         </MeasuredBox>
       </template>
       <div class="acts">
         <button v-if="!measured.tube" type="button" class="bare" @click="addObstacle">+ obstacle</button>
-        <button v-if="!measured.tube" type="button" class="bare" @click="addRoom">+ joined room</button>
+        <button v-if="!measured.tube" type="button" class="bare" @click="addRoom">+ neighbour space</button>
         <button type="button" class="bare" @click="become(!measured.tube)">
           {{ measured.tube ? 'it is a box' : 'it is a tube' }}
         </button>
@@ -280,7 +266,7 @@ legend {
   color: var(--copper);
   font-weight: 600;
 }
-.why {
+.error-line {
   color: var(--stop);
   font-size: 13px;
 }

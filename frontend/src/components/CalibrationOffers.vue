@@ -3,37 +3,29 @@
 import type { Prediction, CalibrationOffer } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 
-const props = defineProps<{ calibration_offers: CalibrationOffer[]; prediction: Prediction | null; from: string }>()
+const props = defineProps<{ offers: CalibrationOffer[]; prediction: Prediction | null; from: string }>()
 const emit = defineEmits<{ adopted: [] }>()
 const conversion = useConversion()
 
-function adopt(offer: CalibrationOffer): void {
+async function adopt(offer: CalibrationOffer): Promise<void> {
   const at = `${new Date().toISOString().slice(0, 19)}Z`
   const adopted = `${offer.what} ${offer.text}, from ${props.from}`.slice(0, 300)
-  conversion.change((document) => {
-    const build = document.builds[conversion.buildIndex]!
-    if (props.prediction) {
-      build.predictions = [...(build.predictions ?? []), { at, adopted, before: props.prediction }]
-    }
-    document.logbook = [
-      ...(document.logbook ?? []),
-      { at, kind: 'measurement', station: 'prove', photo_id: null, text: `adopted ${adopted}` },
-    ]
-  })
-  conversion.apply({ label: offer.what, edits: offer.edits })
+  const entry = { at, kind: 'measurement', station: 'prove', text: `adopted ${adopted}` }
+  const edits = [...offer.edits, { path: 'logbook.+', value: entry as unknown }]
+  const before = { at, adopted, before: props.prediction }
+  if (props.prediction) edits.push({ path: `${conversion.buildPath}.record.predictions.+`, value: before })
+  await conversion.applyEdits(edits)
   emit('adopted')
 }
-const known = (offer: CalibrationOffer) =>
-  offer.edits.every(({ path, value }) => JSON.stringify(conversion.valueOf(path)) === JSON.stringify(value))
 </script>
 
 <template>
-  <ul class="calibration_offers">
-    <li v-for="offer in calibration_offers" :key="offer.what">
+  <ul class="plain-list">
+    <li v-for="offer in offers" :key="offer.what">
       <span
         >{{ offer.what }} <b>{{ offer.text }}</b> <small>{{ offer.off }}</small></span
       >
-      <span v-if="known(offer)" class="quiet">taken</span>
+      <span v-if="offer.taken" class="quiet">taken</span>
       <button v-else type="button" class="bare" @click="adopt(offer)">Take it as measured</button>
     </li>
   </ul>

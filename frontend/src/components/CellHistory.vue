@@ -14,7 +14,7 @@ async function write(): Promise<void> {
   const { intake } = props.part.cell!
   const line = { day: new Date().toISOString().slice(0, 10), text: text.value.trim() }
   const body = { ...props.part.cell, intake: { ...intake, history: [...(intake?.history ?? []), line] } }
-  if (await inventory.change(props.part, body, props.part.stock)) text.value = ''
+  if (await inventory.change(props.part, { body }, props.part.stock)) text.value = ''
 }
 </script>
 

@@ -23,11 +23,15 @@ const find = defineModel<string>('find', { required: true })
 type Column = 'name' | 'holds' | 'clearance' | 'density' | 'rate' | 'full' | 'runs' | 'price'
 const COLUMNS: { key: Column; label: string; wide?: boolean; title?: string }[] = [
   { key: 'holds', label: 'holds' },
-  { key: 'clearance', label: 'clearance', title: 'room to spare in the old batteries’ space, outer size only' },
+  {
+    key: 'clearance',
+    label: 'room to spare',
+    title: 'room to spare in the old batteries’ space, outer size only',
+  },
   { key: 'density', label: 'Wh/l', wide: true },
   { key: 'rate', label: 'charged at' },
   { key: 'full', label: 'full in', wide: true },
-  { key: 'runs', label: 'runs' },
+  { key: 'runs', label: 'hours of use' },
   { key: 'price', label: 'price', wide: true },
 ]
 const sort = ref<Column>('name')
@@ -47,15 +51,15 @@ function figure({ id, cell }: TriedCell, column: Column): number | null | undefi
     case 'holds':
       return cell.measured_capacity_ah ?? cell.capacity_ah
     case 'clearance':
-      return outcome?.outer_margin_mm
+      return outcome?.outer_margin_mm?.value
     case 'density':
       return outcome?.density_wh_per_l
     case 'rate':
       return outcome?.c_rate
     case 'full':
-      return outcome?.charge_hours
+      return outcome?.charge_hours?.value
     case 'runs':
-      return outcome?.run_hours
+      return outcome?.run_hours?.value
     case 'price':
       return cell.price
     default:
@@ -66,7 +70,7 @@ function figure({ id, cell }: TriedCell, column: Column): number | null | undefi
 const shown = computed(() => {
   const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
   const found = props.cells.filter((tried) => {
-    const text = `${tried.cell.name} ${tried.cell.form} ${tried.cell.cell_class} ${tried.own ? 'own drawer' : ''}`
+    const text = `${tried.cell.name} ${tried.cell.form} ${tried.cell.cell_class} ${tried.own ? 'own parts' : ''}`
     const fits = !fitting.value || (figure(tried, 'clearance') ?? -1) >= 0
     return fits && words.every((word) => text.toLowerCase().includes(word))
   })
@@ -119,7 +123,7 @@ function walk(by: number): void {
       <tr
         v-for="tried in shown"
         :key="tried.id"
-        :class="{ here: tried.cell.name === chosen }"
+        :class="{ 'is-current': tried.cell.name === chosen }"
         @click="emit('choose', tried)"
       >
         <td class="glyph"><CellGlyph :cell="tried.cell" :scale="0.42" /></td>

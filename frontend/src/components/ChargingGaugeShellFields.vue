@@ -2,10 +2,9 @@
 /** What else a survey looks for: an old way in for charge, a battery gauge, the shell's outside. */
 import { computed } from 'vue'
 
-import CheckField from '@/components/CheckField.vue'
-import ChoiceField from '@/components/ChoiceField.vue'
-import QuantityField from '@/components/QuantityField.vue'
-import { percent, plain } from '@/format'
+import CheckField from '@/kit/CheckField.vue'
+import ChoiceField from '@/kit/ChoiceField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -29,7 +28,11 @@ function tellOuter(): void {
   <div class="others">
     <section class="fields" aria-label="Old charge path">
       <h2>What charges it today</h2>
-      <ChoiceField path="gadget.existing_charging.kind" label="At the terminals" :choices="reference.tables!.existing_charging_kinds" />
+      <ChoiceField
+        path="gadget.existing_charging.kind"
+        label="At the terminals"
+        :choices="reference.tables!.existing_charging_kinds"
+      />
       <ChoiceField
         v-if="gadget.existing_charging?.kind !== 'none'"
         path="gadget.existing_charging.treatment"
@@ -48,21 +51,21 @@ function tellOuter(): void {
           unit="V"
           label="Warns at"
           empty="inferred"
-          :placeholder="gauge ? plain(gauge.warn_v, 3) : 'inferred'"
+          :placeholder="gauge ? gauge.warn_v.text : 'inferred'"
         />
         <QuantityField
           path="gadget.gauge.stop_v"
           unit="V"
           label="Stops at"
           empty="inferred"
-          :placeholder="gauge ? plain(gauge.stop_v, 3) : 'inferred'"
+          :placeholder="gauge ? gauge.stop_v.text : 'inferred'"
         />
-        <p v-if="conversion.refused['gadget.gauge']" class="why" role="alert">
-          {{ conversion.refused['gadget.gauge'] }}
+        <p v-if="conversion.refusalAt('gadget.gauge')" class="error-line" role="alert">
+          {{ conversion.refusalAt('gadget.gauge') }}
         </p>
         <p v-if="gauge" class="quiet small">
-          {{ percent(gauge.left_at_warning) }} of the charge left at the warning,
-          {{ percent(gauge.left_at_stop) }} unused at its stop.
+          {{ gauge.left_at_warning.text }} of the charge left at the warning,
+          {{ gauge.left_at_stop.text }} unused at its stop.
         </p>
       </template>
     </section>
@@ -108,7 +111,7 @@ h2 {
   color: var(--copper);
   font-weight: 600;
 }
-.why {
+.error-line {
   color: var(--stop);
   font-size: 13px;
 }

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-/** The findings: every judgement, stops first, each with its working and source a touch away. */
+/** Every finding, stops first, each with its working and source a touch away. */
 import { computed, ref } from 'vue'
 
 import type { Finding, Station } from '@/api/client'
-import LevelMark from '@/components/LevelMark.vue'
+import LevelMark from '@/kit/LevelMark.vue'
 import MeasureNext from '@/components/MeasureNext.vue'
 import { useConversion } from '@/stores/conversion'
 
@@ -34,26 +34,13 @@ const offered = computed(() => {
   const first = open.value.filter(
     ({ remedy }) => remedy && !labels.has(remedy.label) && labels.add(remedy.label),
   )
-  return new Set(first.map((finding) => finding.code))
+  return new Set(first.map((finding) => finding.id))
 })
-
-function key(finding: Finding): string {
-  return `${finding.code} ${finding.headline}`
-}
 
 function toggle(finding: Finding): void {
   const now = new Set(opened.value)
-  if (!now.delete(finding.code)) now.add(finding.code)
+  if (!now.delete(finding.id)) now.add(finding.id)
   opened.value = now
-}
-
-/** The number leads the headline: set it off. */
-function parts(headline: string): [string, string] {
-  const found =
-    /^(Fit )?([\d.,]+(?:\s?(?:°C|[μmk]?(?:Ah|A|V|Ω)|Wh\/l|%|h(?: \d\d)?|min|days|months|years))?)(.*)$/s.exec(
-      headline,
-    )
-  return found ? [`${found[1] ?? ''}${found[2]}`, found[3]!] : ['', headline]
 }
 </script>
 
@@ -63,19 +50,18 @@ function parts(headline: string): [string, string] {
       <strong role="status">{{ summary }}</strong>
     </header>
     <ul>
-      <li v-for="finding in open" :key="key(finding)" :class="finding.level" :data-code="finding.code">
+      <li v-for="finding in open" :key="finding.id" :class="finding.level" :data-code="finding.code">
         <LevelMark :level="finding.level" />
         <div>
           <button
             type="button"
             class="bare headline"
-            :aria-expanded="workings || opened.has(finding.code)"
+            :aria-expanded="workings || opened.has(finding.id)"
             @click="toggle(finding)"
           >
-            <b>{{ parts(finding.headline)[0] }}</b>{{ parts(finding.headline)[1]
-            }}<em v-if="finding.assumed" class="assumed">assumed</em>
+            {{ finding.headline }}<em v-if="finding.assumed" class="assumed">assumed</em>
           </button>
-          <div v-if="workings || opened.has(finding.code)" class="working">
+          <div v-if="workings || opened.has(finding.id)" class="working">
             <p v-if="finding.working">{{ finding.working }}</p>
             <p class="source">
               {{ finding.source }} ·
@@ -83,7 +69,7 @@ function parts(headline: string): [string, string] {
             </p>
           </div>
           <button
-            v-if="finding.remedy && offered.has(finding.code)"
+            v-if="finding.remedy && offered.has(finding.id)"
             type="button"
             class="apply"
             @click="conversion.apply(finding.remedy)"
@@ -104,7 +90,7 @@ function parts(headline: string): [string, string] {
       <span aria-hidden="true">{{ passesShown ? '−' : '+' }}</span>
     </button>
     <ul v-if="passesShown" class="folded">
-      <li v-for="finding in passes" :key="key(finding)">
+      <li v-for="finding in passes" :key="finding.id">
         <LevelMark level="pass" :size="12" />
         <div>
           {{ finding.headline }}<em v-if="finding.assumed" class="assumed">assumed</em>

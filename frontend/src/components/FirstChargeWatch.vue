@@ -5,15 +5,18 @@ import { computed, ref } from 'vue'
 
 import { api, type FirstCharge } from '@/api/client'
 import AlarmBar from '@/components/AlarmBar.vue'
-import QuantityField from '@/components/QuantityField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import { useQuestion } from '@/composables/useQuestion'
 import { amps, duration, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
 const conversion = useConversion()
-const plan = useQuestion<FirstCharge>(async (body) => await api.POST('/api/questions/first-charge', { body }), 20)
-const watched = computed(() => conversion.build?.first_charge)
-const path = computed(() => `${conversion.buildPath}.first_charge`)
+const plan = useQuestion<FirstCharge>(
+  async (body) => await api.POST('/api/questions/first-charge', { body }),
+  20,
+)
+const watched = computed(() => conversion.build?.record.first_charge)
+const path = computed(() => `${conversion.buildPath}.record.first_charge`)
 const now = ref(Date.now())
 useIntervalFn(() => (now.value = Date.now()), 1000)
 
@@ -32,8 +35,8 @@ const restLeft = computed(() => (plan.value?.rest_minutes ?? 60) - minutesSince(
 const stamp = () => `${new Date().toISOString().slice(0, 19)}Z`
 function set(changes: Record<string, unknown>): void {
   conversion.change((document) => {
-    const build = document.builds[conversion.buildIndex]!
-    build.first_charge = { ...build.first_charge, ...changes }
+    const { record } = document.builds[conversion.buildIndex]!
+    record.first_charge = { ...record.first_charge, ...changes }
   })
 }
 const fields = ref({ volts: '', current_a: '', celsius: '' })
@@ -45,11 +48,7 @@ function note(): void {
     if (text) read[key] = /[a-z°]/i.test(text) ? text : `${text} ${unit}`
   }
   if (Object.keys(read).length === 1) return
-  conversion.change((document) => {
-    const build = document.builds[conversion.buildIndex]!
-    const before = build.first_charge?.readings ?? []
-    build.first_charge = { ...build.first_charge, readings: [...before, read] } as never
-  })
+  void conversion.addRow(`${path.value}.readings`, read)
   fields.value = { volts: '', current_a: '', celsius: '' }
 }
 const readings = computed(() =>
@@ -62,7 +61,7 @@ const FIGURES = { volts: 'volts', current_a: 'amps', celsius: 'degrees' }
 /** What the core says of one reading, figure by figure. */
 function refusedOf(index: number): string[] {
   return Object.entries(FIGURES).flatMap(([key, figure]) => {
-    const sentence = conversion.refused[`${path.value}.readings.${index}.${key}`]
+    const sentence = conversion.refusalAt(`${path.value}.readings.${index}.${key}`)
     return sentence ? [`${figure}: ${sentence}`] : []
   })
 }
@@ -77,9 +76,8 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
     <AlarmBar :alarms="plan.alarms" />
     <template v-if="!watched?.started_at">
       <p class="quiet">
-        {{ plan.prompts[0]?.says }}. At most {{ amps(plan.limits.most_a) }},
-        {{ volts(plan.limits.most_v) }} and {{ plan.limits.most_c }} °C; over within
-        {{ duration(plan.limits.longest_h) }}. Stay with it.
+        {{ plan.prompts[0]?.says }}. At most {{ plan.limits.most_a.text }}, {{ plan.limits.most_v.text }} and
+        {{ plan.limits.most_c.text }}; over within {{ plan.limits.longest_h.text }}. Stay with it.
       </p>
       <ElButton type="primary" plain @click="set({ started_at: stamp() })"
         >It is plugged in: start the clock</ElButton
@@ -114,8 +112,12 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
         <QuantityField :path="`${path}.full_v`" label="Right after the end" unit="V" />
         <QuantityField :path="`${path}.rested_v`" label="After the hour" unit="V" />
       </div>
-      <p v-if="plan.rest_says" :class="{ why: plan.rest_drop_v! > plan.rest_drop_limit_v }" role="status">
-        {{ plan.rest_says }}.
+      <p
+        v-if="plan.rest_says"
+        :class="{ 'error-line': plan.rest_drop_v!.value > plan.rest_drop_limit_v.value }"
+        role="status"
+      >
+        {{ plan.rest_says }}
       </p>
       <button
         type="button"
@@ -137,11 +139,11 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
           type="button"
           class="bare"
           :aria-label="`Strike out reading ${one.index + 1}`"
-          @click="conversion.remove(`${path}.readings`, one.index)"
+          @click="conversion.removeRow(`${path}.readings`, one.index)"
         >
           ×
         </button>
-        <p v-for="sentence in refusedOf(one.index)" :key="sentence" class="why" role="alert">
+        <p v-for="sentence in refusedOf(one.index)" :key="sentence" class="error-line" role="alert">
           {{ sentence }}
         </p>
       </li>
@@ -190,7 +192,7 @@ ul {
   padding: 0;
   list-style: none;
 }
-.why {
+.error-line {
   margin: 0;
   color: var(--stop);
 }

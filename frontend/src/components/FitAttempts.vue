@@ -7,24 +7,17 @@ import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ answer: FitAnswer | null }>()
 const conversion = useConversion()
-const attempts = computed(() => conversion.build?.attempts ?? [])
+const attempts = computed(() => conversion.build?.record.attempts ?? [])
 const note = ref('')
 const off = ref('')
 
 function keep(): void {
   const today = new Date().toISOString().slice(0, 10)
-  const off_mm = Number.parseFloat(off.value.replace(',', '.'))
-  conversion.change((document) => {
-    const build = document.builds[conversion.buildIndex]!
-    build.attempts = [
-      ...(build.attempts ?? []),
-      {
-        day: today,
-        note: note.value.trim(),
-        clearance_mm: props.answer?.clearance_mm ?? null,
-        off_mm: Number.isFinite(off_mm) ? Math.abs(off_mm) : null,
-      },
-    ]
+  void conversion.addRow(`${conversion.buildPath}.record.attempts`, {
+    day: today,
+    note: note.value.trim(),
+    clearance_mm: props.answer?.clearance_mm ?? null,
+    off_mm: off.value.trim() || null,
   })
   note.value = off.value = ''
 }
@@ -39,7 +32,7 @@ function keep(): void {
         <span
           >{{ attempt.note }}
           <small v-if="attempt.clearance_mm != null"
-            >reckoned {{ attempt.clearance_mm.toFixed(1) }} mm of clearance</small
+            >computed: {{ attempt.clearance_mm.toFixed(1) }} mm to spare</small
           >
           <small v-if="attempt.off_mm">was {{ attempt.off_mm.toFixed(1) }} mm off</small></span
         >
@@ -47,7 +40,7 @@ function keep(): void {
           type="button"
           class="bare"
           :aria-label="`Remove try ${index + 1}`"
-          @click="conversion.remove(`${conversion.buildPath}.attempts`, index)"
+          @click="conversion.removeRow(`${conversion.buildPath}.record.attempts`, index)"
         >
           ×
         </button>

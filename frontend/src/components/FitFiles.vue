@@ -74,7 +74,11 @@ const mm = (value: number) => value.toFixed(1)
       <div class="prints">
         <ul>
           <li v-for="(says, part) in reply.prints" :key="part">
-            <button type="button" :class="['bare', { here: shown === part }]" @click="show(String(part))">
+            <button
+              type="button"
+              :class="['bare', { 'is-current': shown === part }]"
+              @click="show(String(part))"
+            >
               {{ says }}
             </button>
             <button
@@ -82,7 +86,13 @@ const mm = (value: number) => value.toFixed(1)
               :key="kind"
               type="button"
               class="bare file"
-              @click="download(`/api/questions/fit/printed/${part}?kind=${kind}`, file(String(part), kind), settings())"
+              @click="
+                download(
+                  `/api/questions/fit/printed/${part}?kind=${kind}`,
+                  file(String(part), kind),
+                  settings(),
+                )
+              "
             >
               {{ kind.toUpperCase() }}
             </button>
@@ -118,7 +128,7 @@ const mm = (value: number) => value.toFixed(1)
         </div>
       </div>
     </template>
-    <p v-if="problem" class="why" role="alert">{{ problem }}</p>
+    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
   </section>
 </template>
 
@@ -175,7 +185,7 @@ label :deep(.el-input-number) {
   width: 100%;
   max-height: 190px;
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 @media (max-width: 860px) {

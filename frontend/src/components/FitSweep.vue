@@ -3,7 +3,6 @@
 import { onUnmounted, ref } from 'vue'
 
 import { api, sentenceOf, type Cell, type FitReply, type Sweep } from '@/api/client'
-import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
@@ -18,7 +17,7 @@ const problem = ref('')
 let timer: ReturnType<typeof setTimeout> | undefined
 
 async function start(): Promise<void> {
-  const body = { project: conversion.sendable(), build: conversion.buildIndex }
+  const body = conversion.question()
   const { data, error } = await api.POST('/api/questions/fit/sweep', { body })
   problem.value = error ? sentenceOf(error) : ''
   sweep.value = data
@@ -72,7 +71,7 @@ const words = (mm: number) => (mm >= 0 ? `${mm.toFixed(1)} mm more` : `${(-mm).t
         }}</span
       >
     </div>
-    <p v-if="problem" class="why" role="alert">{{ problem }}</p>
+    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     <table v-if="sweep?.fitting.length" class="ruled">
       <thead>
         <tr>
@@ -88,8 +87,8 @@ const words = (mm: number) => (mm >= 0 ? `${mm.toFixed(1)} mm more` : `${(-mm).t
             <button type="button" class="bare" @click="take(one.cell)">{{ one.cell }}</button>
           </td>
           <td class="quiet">{{ one.boards }}</td>
-          <td class="number">{{ plain(one.energy_wh, 3) }}</td>
-          <td class="number">{{ plain(one.thickness_mm, 3) }}</td>
+          <td class="number">{{ one.energy_wh.text }}</td>
+          <td class="number">{{ one.thickness_mm.text }}</td>
         </tr>
       </tbody>
     </table>
@@ -113,7 +112,7 @@ progress {
 tbody button:hover {
   text-decoration: underline;
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 </style>

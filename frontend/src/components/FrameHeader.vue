@@ -13,19 +13,14 @@ const builds = computed(() => conversion.document?.builds ?? [])
 
 const saved = computed(() => {
   if (conversion.unsaved) return 'saving …'
-  if (Object.keys(conversion.refused).length) return 'one field not saved'
-  const at = conversion.kept && new Date(conversion.kept.saved_at)
+  const refused = Object.keys(conversion.refused).length
+  if (refused) return refused === 1 ? 'one field not saved' : `${refused} fields not saved`
+  const at = conversion.stored && new Date(conversion.stored.saved_at)
   return at ? `Saved ${at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}` : ''
 })
 
-/** A new build starts as a copy of the one on screen: most differ in one part only. */
-function addBuild(): void {
-  conversion.change((document) => {
-    const copy = JSON.parse(JSON.stringify(conversion.build)) as NonNullable<typeof conversion.build>
-    document.builds.push({ ...copy, name: `Build ${document.builds.length + 1}` })
-  })
-  conversion.choose(builds.value.length - 1)
-}
+/** A new build starts with the plan of the one on screen: most differ in one part only. */
+const addBuild = () => conversion.copyBuild(`Build ${builds.value.length + 1}`)
 
 async function renameBuild(): Promise<void> {
   const { value } = await ElMessageBox.prompt('What sets this build apart?', 'Name this build', {
@@ -41,7 +36,7 @@ async function renameBuild(): Promise<void> {
 function removeBuild(): void {
   const index = conversion.buildIndex
   conversion.buildIndex = Math.max(0, index - 1)
-  conversion.remove('builds', index)
+  void conversion.removeRow('builds', index)
 }
 
 function onBuildCommand(command: string): void {
@@ -80,7 +75,7 @@ function onBuildCommand(command: string): void {
     <div class="builds" role="group" aria-label="Builds">
       <template v-for="(build, index) in builds" :key="index">
         <ElDropdown v-if="index === conversion.buildIndex" trigger="click" @command="onBuildCommand">
-          <button type="button" class="build here" aria-current="true">
+          <button type="button" class="build is-current" aria-current="true">
             {{ build.name }} <span aria-hidden="true">▾</span>
           </button>
           <template #dropdown>
@@ -98,13 +93,13 @@ function onBuildCommand(command: string): void {
     </div>
     <div class="right">
       <span class="saved" role="status">{{ saved }}</span>
-      <button type="button" class="act" :disabled="!conversion.kept?.can_undo" @click="conversion.undo">
+      <button type="button" class="act" :disabled="!conversion.stored?.can_undo" @click="conversion.undo">
         Undo
       </button>
-      <button type="button" class="act" :disabled="!conversion.kept?.can_redo" @click="conversion.redo">
+      <button type="button" class="act" :disabled="!conversion.stored?.can_redo" @click="conversion.redo">
         Redo
       </button>
-      <RouterLink v-if="builds.length > 1" class="act" :to="`/conversion/${conversion.kept?.id}/compare`"
+      <RouterLink v-if="builds.length > 1" class="act" :to="`/conversion/${conversion.stored?.id}/compare`"
         >Compare</RouterLink
       >
       <button type="button" class="act" title="Write into the logbook" @click="emit('logbook')">
@@ -114,10 +109,10 @@ function onBuildCommand(command: string): void {
         v-if="conversion.build?.cell"
         class="act"
         title="The build sheet as a page, to read or print"
-        :to="`/conversion/${conversion.kept?.id}/sheet?build=${conversion.buildIndex}`"
+        :to="`/conversion/${conversion.stored?.id}/sheet?build=${conversion.buildIndex}`"
         >Sheet</RouterLink
       >
-      <a class="act" :href="`/api/projects/${conversion.kept?.id}/export`" download>Export</a>
+      <a class="act" :href="`/api/projects/${conversion.stored?.id}/export`" download>Export</a>
       <button type="button" class="act findings-toggle" @click="emit('findings')">Findings</button>
       <button
         type="button"

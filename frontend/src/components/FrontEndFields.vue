@@ -1,10 +1,9 @@
 <script setup lang="ts">
-/** What sits behind the terminals, and the figures that count for that kind. */
+/** What the batteries feed, and the figures that count for that kind. */
 import { computed } from 'vue'
 
-import ChoiceField from '@/components/ChoiceField.vue'
-import QuantityField from '@/components/QuantityField.vue'
-import { plain } from '@/format'
+import ChoiceField from '@/kit/ChoiceField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -35,18 +34,17 @@ const FIELDS: Record<string, Field[]> = {
   ],
 }
 const fields = computed(() => FIELDS[conversion.document!.gadget.front_end ?? 'regulator'] ?? [])
-const usual = (field: Field) =>
-  field.placeholder === 'led' ? plain(survey.value?.led_v ?? 0, 2) : field.placeholder
+const usual = (field: Field) => (field.placeholder === 'led' ? survey.value?.led_v.text : field.placeholder)
 </script>
 
 <template>
-  <ChoiceField path="gadget.front_end" label="Behind the terminals" :choices="reference.tables!.front_ends" />
+  <ChoiceField path="gadget.front_end" label="The batteries feed" :choices="reference.tables!.front_ends" />
   <QuantityField
     path="gadget.behind.design_v"
     unit="V"
     label="Made for"
     empty="inferred"
-    :placeholder="survey && plain(survey.design_v, 3)"
+    :placeholder="survey && survey.design_v.text"
   />
   <QuantityField
     v-for="field in fields"

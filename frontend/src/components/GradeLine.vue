@@ -1,8 +1,7 @@
 <script setup lang="ts">
 /** Where a used cell stands: the word on its box, what each reading says, and what to do next. */
 import type { Grade } from '@/api/client'
-import LevelMark from '@/components/LevelMark.vue'
-import { engineering } from '@/format'
+import LevelMark from '@/kit/LevelMark.vue'
 
 defineProps<{ grade: Grade }>()
 </script>
@@ -10,7 +9,7 @@ defineProps<{ grade: Grade }>()
 <template>
   <div class="grade">
     <span :class="['word', grade.level]">{{ grade.word }}</span>
-    <span v-if="grade.r_ohm" class="quiet small">{{ engineering(grade.r_ohm, 'Ω') }} by two loads</span>
+    <span v-if="grade.r_ohm" class="quiet small">{{ grade.r_ohm.text }} by two loads</span>
     <p class="next"><b>Next:</b> {{ grade.next_step }}</p>
     <ul v-if="grade.judgements.length">
       <li v-for="said in grade.judgements" :key="said.headline" :title="said.working">

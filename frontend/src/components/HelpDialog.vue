@@ -1,8 +1,11 @@
 <script setup lang="ts">
 /** What the keys do, and what the marks mean. */
-import BasisMark from '@/components/BasisMark.vue'
-import LevelMark from '@/components/LevelMark.vue'
+import BasisMark from '@/kit/BasisMark.vue'
+import type { Basis, Level } from '@/api/client'
+import LevelMark from '@/kit/LevelMark.vue'
+import { useReference } from '@/stores/reference'
 
+const reference = useReference()
 const shown = defineModel<boolean>({ required: true })
 const KEYS = [
   ['1 … 8', 'go to a station'],
@@ -29,19 +32,19 @@ const KEYS = [
         </template>
       </dl>
       <div class="marks">
-        <p><LevelMark level="stop" /> stop: do not build or power this</p>
-        <p><LevelMark level="caution" /> caution: works, at a cost or risk that is named</p>
-        <p><LevelMark level="note" /> note: worth knowing</p>
-        <p><LevelMark level="pass" /> checked, fine</p>
-        <p class="gap"><BasisMark basis="measured" /> measured</p>
-        <p><BasisMark basis="label" /> from a label or data sheet</p>
-        <p><BasisMark basis="inferred" /> inferred; press a mark to change it</p>
-        <p><BasisMark basis="default" /> a usual value, not yours</p>
+        <p v-for="level in reference.tables!.levels" :key="level.value">
+          <LevelMark :level="level.value as Level" /> {{ level.label }}: {{ level.detail }}
+        </p>
+        <p class="gap">Where a number came from; press to change it:</p>
+        <p v-for="basis in reference.tables!.bases" :key="basis.value">
+          <BasisMark :basis="basis.value as Basis" /> {{ basis.detail }}
+        </p>
       </div>
     </div>
     <p class="quiet">
       Numbers are read as makers write them: <code>1k2</code>, <code>400m</code>, <code>2/3</code>,
       <code>3V3</code>, <code>0,9 Ah</code>. A bare number is in the field's own unit.
+      <RouterLink to="/glossary" @click="shown = false">Words of the job</RouterLink> ·
       <RouterLink to="/rules" @click="shown = false">Every check this tool makes</RouterLink>
     </p>
   </ElDialog>

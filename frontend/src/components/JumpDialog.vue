@@ -3,7 +3,6 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { STATION_NAMES } from '@/stations/stations'
 import { useConversion } from '@/stores/conversion'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
@@ -11,7 +10,7 @@ import { useReference } from '@/stores/reference'
 const shown = defineModel<boolean>({ required: true })
 const router = useRouter()
 const conversion = useConversion()
-const shelf = useProjects()
+const projects = useProjects()
 const reference = useReference()
 
 const words = ref('')
@@ -25,12 +24,12 @@ interface Place {
 }
 
 const places = computed<Place[]>(() => [
-  ...Object.entries(STATION_NAMES).map(([key, name]) => ({
+  ...reference.tables!.stations.map((station) => ({
     kind: 'station',
-    name,
-    go: () => router.push(`/conversion/${conversion.kept!.id}/${key}`),
+    name: station.label,
+    go: () => router.push(`/conversion/${conversion.stored!.id}/${station.value}`),
   })),
-  ...(shelf.lines ?? []).map((line) => ({
+  ...(projects.lines ?? []).map((line) => ({
     kind: 'conversion',
     name: line.name,
     go: () => router.push(`/conversion/${line.id}`),
@@ -39,7 +38,7 @@ const places = computed<Place[]>(() => [
     kind: 'cell',
     name: part.cell!.name ?? part.id,
     go: () =>
-      router.push({ path: `/conversion/${conversion.kept!.id}/cell`, query: { find: part.cell!.name } }),
+      router.push({ path: `/conversion/${conversion.stored!.id}/cell`, query: { find: part.cell!.name } }),
   })),
 ])
 
@@ -54,7 +53,7 @@ watch(shown, async (open) => {
   if (!open) return
   words.value = ''
   at.value = 0
-  void shelf.load()
+  void projects.load()
   await nextTick()
   field.value?.focus()
 })
@@ -85,7 +84,7 @@ function move(by: number): void {
     />
     <ul>
       <li v-for="(place, index) in found" :key="place.kind + place.name">
-        <button type="button" :class="['bare', { here: index === at }]" @click="go(place)">
+        <button type="button" :class="['bare', { 'is-current': index === at }]" @click="go(place)">
           <span>{{ place.name }}</span><small>{{ place.kind }}</small>
         </button>
       </li>

@@ -23,8 +23,8 @@ const PACES = [
 ]
 onMounted(async () => (bench.value = (await api.GET('/api/instruments')).data))
 
-const question = () => ({ project: conversion.sendable(), build: conversion.buildIndex })
-const live = useLiveRun(String(conversion.kept?.id), question)
+const question = () => conversion.question()
+const live = useLiveRun(String(conversion.stored?.id), question)
 const shown = computed(() => bench.value?.instruments.find((one) => one.kind === instrument.value))
 const faults = computed(() =>
   (bench.value?.faults ?? []).filter((one) => one.shown_by.includes(instrument.value as never)),
@@ -46,14 +46,14 @@ async function atOnce(): Promise<void> {
 }
 async function finished(): Promise<void> {
   const csv = await live.csv()
-  if (csv) emit('log', `${live.kept.value!.name}.csv`, csv)
+  if (csv) emit('log', `${live.run.value!.name}.csv`, csv)
 }
 watch(live.state, (now, before) => {
   if (now === 'finished' && before === 'running' && !live.alarms.value.length) void finished()
 })
 const told = computed(() => {
   if (live.cutShort.value) return 'Pocket Spark was started anew meanwhile: this had been written until then'
-  return live.state.value === 'finished' ? 'the run has ended' : live.kept.value?.name
+  return live.state.value === 'finished' ? 'the run has ended' : live.run.value?.name
 })
 const last = computed(() => live.rows.value.at(-1))
 </script>
@@ -80,9 +80,11 @@ const last = computed(() => live.rows.value.at(-1))
       <ElButton @click="atOnce">All at once</ElButton>
     </div>
     <p v-if="shown" class="quiet small">Simulated, on this very build: {{ shown.does }}.</p>
-    <p v-if="problem || live.problem.value" class="why" role="alert">{{ problem || live.problem.value }}</p>
+    <p v-if="problem || live.problem.value" class="error-line" role="alert">
+      {{ problem || live.problem.value }}
+    </p>
     <AlarmBar :alarms="live.alarms.value" />
-    <template v-if="live.kept.value && last">
+    <template v-if="live.run.value && last">
       <p class="now" role="status">
         <b>{{ duration(last[0] / 3600) }}</b> <b>{{ volts(last[1]) }}</b> <b>{{ amps(last[2]) }}</b>
         <b v-if="last[3] != null">{{ last[3].toFixed(0) }} °C</b>
@@ -94,7 +96,7 @@ const last = computed(() => live.rows.value.at(-1))
           Clear the bench
         </button>
       </p>
-      <LiveChart :rows="live.rows.value" :seconds="live.kept.value.seconds" />
+      <LiveChart :rows="live.rows.value" :seconds="live.run.value.seconds" />
     </template>
   </section>
 </template>
@@ -123,7 +125,7 @@ const last = computed(() => live.rows.value.at(-1))
   color: var(--copper);
   font-weight: 600;
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 </style>

@@ -4,11 +4,12 @@ import { computed, ref } from 'vue'
 
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
+import { useReference } from '@/stores/reference'
 
 const props = defineProps<{ station: string; bare?: boolean }>()
 const conversion = useConversion()
-const KINDS = ['note', 'measurement', 'fault', 'remedy', 'change'] as const
-const kind = ref<(typeof KINDS)[number]>('note')
+const reference = useReference()
+const kind = ref('note')
 const text = ref('')
 const photos = useOpenPhotos()
 const picker = ref<HTMLInputElement>()
@@ -28,12 +29,7 @@ const photoOf = (id: number | null | undefined) => photos.photos.find((photo) =>
 
 function write(photo_id: number | null = null, says = text.value.trim()): void {
   const at = `${new Date().toISOString().slice(0, 19)}Z`
-  conversion.change((document) => {
-    document.logbook = [
-      ...(document.logbook ?? []),
-      { at, kind: kind.value, station: props.station, text: says, photo_id },
-    ]
-  })
+  void conversion.addRow('logbook', { at, kind: kind.value, station: props.station, text: says, photo_id })
   text.value = ''
 }
 const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
@@ -44,7 +40,9 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
     <h2 v-if="!bare">Logbook</h2>
     <form @submit.prevent="write()">
       <select v-model="kind" aria-label="Kind of entry">
-        <option v-for="one in KINDS" :key="one" :value="one">{{ one }}</option>
+        <option v-for="choice in reference.tables!.entry_kinds" :key="choice.value" :value="choice.value">
+          {{ choice.label }}
+        </option>
       </select>
       <input
         v-model="text"
@@ -64,11 +62,13 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
         @change="photograph"
       />
     </form>
-    <p v-if="photos.problem" class="why" role="alert">{{ photos.problem }}</p>
+    <p v-if="photos.problem" class="error-line" role="alert">{{ photos.problem }}</p>
     <ol v-if="entries.length">
       <li v-for="entry in entries" :key="entry.index">
         <span class="quiet">{{ when(entry.at) }}</span>
-        <span class="kind" :title="entry.station ? `from ${entry.station}` : ''">{{ entry.kind }}</span>
+        <span class="kind" :title="entry.station ? `from ${entry.station}` : ''">{{
+          reference.labelOf(reference.tables!.entry_kinds, entry.kind)
+        }}</span>
         <span
           >{{ entry.text }}
           <img
@@ -80,7 +80,7 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
           type="button"
           class="bare"
           :aria-label="`Strike out entry ${entry.index + 1}`"
-          @click="conversion.remove('logbook', entry.index)"
+          @click="conversion.removeRow('logbook', entry.index)"
         >
           ×
         </button>
@@ -132,7 +132,7 @@ img {
   max-width: 160px;
   margin-top: 4px;
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 .kind {

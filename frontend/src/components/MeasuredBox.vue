@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** One measured thing of a list: its head, a way to strike it out, and its three-figure measures. */
-import QuantityField from '@/components/QuantityField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 
 defineProps<{
   name: string

@@ -2,8 +2,8 @@
 /** The ways the gadget is used, each with its measured current. */
 import { computed, nextTick } from 'vue'
 
-import ChoiceField from '@/components/ChoiceField.vue'
-import QuantityField from '@/components/QuantityField.vue'
+import ChoiceField from '@/kit/ChoiceField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import type { Choice } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
@@ -13,27 +13,17 @@ const reference = useReference()
 const gadget = computed(() => conversion.document!.gadget)
 const modes = computed(() => gadget.value.modes ?? [])
 const laws = computed<Choice[]>(() => [
-  { value: '', label: 'as usual', detail: 'the usual law of the front end' },
+  { value: '', label: 'as usual for what the batteries feed', detail: '', asks: [] },
   ...reference.tables!.laws,
 ])
 
 async function add(): Promise<void> {
   const index = modes.value.length
-  conversion.change((document) => {
-    const name = index ? `mode ${index + 1}` : 'on'
-    const first = {
-      name,
-      current_a: 0.02,
-      hours_per_day: 1,
-      at_v: null,
-      law: null,
-      peak_a: null,
-      on_s: null,
-      every_s: null,
-    }
-    document.gadget.modes = [...modes.value, first]
-    document.basis = { ...document.basis, [`gadget.modes.${index}.current_a`]: 'inferred' }
-  })
+  const mode = { name: index ? `mode ${index + 1}` : 'on', current_a: 0.02 }
+  await conversion.applyEdits([
+    { path: 'gadget.modes.+', value: mode },
+    { path: `basis.gadget.modes.${index}.current_a`, value: 'inferred' },
+  ])
   await nextTick()
   document.querySelector<HTMLInputElement>(`[data-path="gadget.modes.${index}.current_a"]`)?.select()
 }
@@ -48,7 +38,7 @@ async function add(): Promise<void> {
     <ElButton type="primary" @click="add">Add the first mode</ElButton>
   </div>
   <template v-else>
-    <div v-for="(mode, index) in modes" :key="index" class="mode">
+    <div v-for="(mode, index) in modes" :key="mode.id" class="mode">
       <input
         class="name"
         :value="mode.name"
@@ -68,20 +58,24 @@ async function add(): Promise<void> {
         type="button"
         class="bare remove"
         :aria-label="`Remove ${mode.name}`"
-        @click="conversion.remove('gadget.modes', index)"
+        @click="conversion.removeRow('gadget.modes', index)"
       >
         ×
       </button>
       <details>
         <summary>
           {{ mode.on_s && mode.every_s ? `${mode.on_s} s of every ${mode.every_s} s, ` : ''
-          }}{{ mode.at_v ? `read at ${mode.at_v} V` : 'at the old volts' }},
+          }}{{ mode.at_v ? `read at ${mode.at_v} V` : 'read at the old batteries’ volts' }},
           {{ reference.labelOf(laws, mode.law ?? '') }}
         </summary>
         <div class="more">
           <QuantityField :path="`gadget.modes.${index}.at_v`" unit="V" label="Read at" no-basis />
           <QuantityField :path="`gadget.modes.${index}.peak_a`" unit="mA" label="Peak at start" no-basis />
-          <ChoiceField :path="`gadget.modes.${index}.law`" label="Follows" :choices="laws" />
+          <ChoiceField
+            :path="`gadget.modes.${index}.law`"
+            label="How its current changes with the volts"
+            :choices="laws"
+          />
           <QuantityField
             :path="`gadget.modes.${index}.on_s`"
             unit="s"
@@ -90,8 +84,8 @@ async function add(): Promise<void> {
             no-basis
           />
           <QuantityField :path="`gadget.modes.${index}.every_s`" unit="s" label="of every" no-basis />
-          <p v-if="conversion.refused[`gadget.modes.${index}`]" class="why" role="alert">
-            {{ conversion.refused[`gadget.modes.${index}`] }}
+          <p v-if="conversion.refusalAt(`gadget.modes.${index}`)" class="error-line" role="alert">
+            {{ conversion.refusalAt(`gadget.modes.${index}`) }}
           </p>
         </div>
       </details>
@@ -153,7 +147,7 @@ input.name:focus {
   grid-column: 1 / -1;
   margin-top: 4px;
 }
-.why {
+.error-line {
   grid-column: 1 / -1;
   color: var(--stop);
   font-size: 13px;

@@ -20,7 +20,7 @@ const emit = defineEmits<{ pick: [part: Part | undefined] }>()
       <li v-if="none">
         <button
           type="button"
-          :class="['bare', { here: !chosen }]"
+          :class="['bare', { 'is-current': !chosen }]"
           :aria-pressed="!chosen"
           @click="emit('pick', undefined)"
         >
@@ -30,7 +30,7 @@ const emit = defineEmits<{ pick: [part: Part | undefined] }>()
       <li v-for="part in parts" :key="part.id">
         <button
           type="button"
-          :class="['bare', { here: part.board!.name === chosen }]"
+          :class="['bare', { 'is-current': part.board!.name === chosen }]"
           :aria-pressed="part.board!.name === chosen"
           @click="emit('pick', part)"
         >

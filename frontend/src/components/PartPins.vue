@@ -16,7 +16,7 @@ const pin = computed(() => pins.value.find((one) => one.part === props.part.part
 function hold(change: Partial<Pin>): void {
   conversion.change((document) => {
     const build = document.builds[conversion.buildIndex]!
-    const free = { part: props.part.part, at_mm: null, side: null, turned: null }
+    const free: Pin = { id: '', part: props.part.part, at_mm: null, side: null, turned: null }
     const next = { ...free, ...pin.value, ...change }
     const others = (build.pins ?? []).filter((one) => one.part !== props.part.part)
     const holds = next.at_mm || next.side || next.turned
@@ -24,11 +24,11 @@ function hold(change: Partial<Pin>): void {
   })
 }
 
-function at(axis: number, text: string): void {
-  const place = [...(pin.value?.at_mm ?? props.part.min_mm)]
-  const mm = Number.parseFloat(text.replace(',', '.'))
-  if (Number.isFinite(mm)) place[axis] = mm
-  hold({ at_mm: place, side: null })
+/** What is typed goes to the core as it is: it reads "12.5", "1/2 in" or refuses it. */
+function place(axis: number, text: string): void {
+  const corner: unknown[] = [...(pin.value?.at_mm ?? props.part.min_mm)]
+  corner[axis] = text
+  hold({ at_mm: corner as number[], side: null })
 }
 </script>
 
@@ -65,7 +65,7 @@ function at(axis: number, text: string): void {
         :aria-label="`corner ${axis}, mm`"
         :value="(pin?.at_mm ?? part.min_mm)[index]!.toFixed(1)"
         :class="{ free: !pin?.at_mm }"
-        @change="at(index, ($event.target as HTMLInputElement).value)"
+        @change="place(index, ($event.target as HTMLInputElement).value)"
       />
       mm
     </span>

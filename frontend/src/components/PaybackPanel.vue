@@ -1,12 +1,12 @@
 <script setup lang="ts">
-/** Is it worth it? The verdict first, then what it rests on; the maker's own costs can be put in. */
+/** Is it worth it? The answer first, then what it rests on; the maker's own costs can be put in. */
 import type { Payback } from '@/api/client'
-import QuantityField from '@/components/QuantityField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import { plain } from '@/format'
 
 defineProps<{ payback: Payback }>()
 
-const WORDS: Record<Payback['verdict'], string> = {
+const WORDS: Record<Payback['answer'], string> = {
   yes: 'Yes',
   no: 'No',
   'for its own sake': 'For its own sake',
@@ -18,16 +18,17 @@ const money = (value: number) => value.toFixed(2)
   <section aria-label="Worth it" class="worth">
     <h2>Worth it?</h2>
     <p>
-      <b :class="payback.verdict.slice(0, 2)">{{ WORDS[payback.verdict] }}.</b> {{ payback.reason }}
+      <b :class="{ no: payback.answer === 'no' }">{{ WORDS[payback.answer] }}.</b> {{ payback.reason }}
     </p>
     <p class="quiet small">
-      Parts {{ money(payback.parts_cost) }}, {{ plain(payback.bench_hours, 2) }} h at the bench<template
+      Parts {{ money(payback.parts_cost) }}, {{ payback.bench_hours.text }} at the bench<template
         v-if="payback.saved_per_year"
         >; saves {{ money(payback.saved_per_year) }} and {{ plain(payback.sets_per_year ?? 0, 2) }} sets a
         year</template
-      >. {{ plain(payback.energy_wh, 2) }} Wh against {{ plain(payback.original_wh, 2) }} Wh of the old
-      set<template v-if="payback.rechargeable_wh">
-        and {{ plain(payback.rechargeable_wh, 2) }} Wh of bought rechargeables at
+      >. {{ payback.energy_wh.text }} against {{ payback.original_wh.text }} of the old set<template
+        v-if="payback.rechargeable_wh"
+      >
+        and {{ payback.rechargeable_wh.text }} of bought rechargeables at
         {{ money(payback.rechargeable_cost ?? 0) }}</template
       >; the cell weighs about {{ plain(payback.mass_g, 2) }} g, the old set
       {{ plain(payback.original_mass_g, 2) }} g.

@@ -88,7 +88,7 @@ async function use(mm: number, path: string): Promise<void> {
 
 /** The bay that the old batteries tell, to be mended figure by figure. */
 async function inferredBay() {
-  const body = { project: conversion.sendable(), build: conversion.buildIndex }
+  const body = conversion.question()
   const { data } = await api.POST('/api/questions/fit', { body })
   return data?.bay ?? null
 }
@@ -184,7 +184,7 @@ const middle = (line: { start: Place; end: Place }) => ({
         />
         <ElButton size="small" type="primary" native-type="submit" :disabled="!from">Keep</ElButton>
       </form>
-      <p v-if="photos.problem" class="why" role="alert">{{ photos.problem }}</p>
+      <p v-if="photos.problem" class="error-line" role="alert">{{ photos.problem }}</p>
       <ul v-if="readings.length">
         <li v-for="(length, index) in readings" :key="length.name">
           <span
@@ -335,7 +335,7 @@ li span {
   display: flex;
   gap: 16px;
 }
-.why {
+.error-line {
   color: var(--stop);
   font-size: 13px;
 }

@@ -32,7 +32,7 @@ const counted = (photo: StoredPhoto) => {
 <template>
   <section aria-label="Photographs">
     <h2>Photographs, before anything is unsoldered</h2>
-    <p v-if="photos.problem" class="why" role="alert">{{ photos.problem }}</p>
+    <p v-if="photos.problem" class="error-line" role="alert">{{ photos.problem }}</p>
     <div class="row">
       <button
         v-for="photo in photos.photos"
@@ -65,7 +65,7 @@ const counted = (photo: StoredPhoto) => {
       the camera writes into a file (place, date) is taken out.
     </p>
     <p v-else class="small">
-      <a :href="`/api/projects/${conversion.kept?.id}/export.zip`" download
+      <a :href="`/api/projects/${conversion.stored?.id}/export.zip`" download
         >Export the conversion with its photographs</a
       >, as a zip; the shelf takes it in again.
     </p>
@@ -119,7 +119,7 @@ small {
 .add:hover {
   background: var(--copperwash);
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 .small {

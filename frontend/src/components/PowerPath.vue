@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The chain from source to gadget with its live figures. Charge flows in dashed, the gadget runs on the solid line. */
 import type { Assessment, Station } from '@/api/client'
-import LevelMark from '@/components/LevelMark.vue'
+import LevelMark from '@/kit/LevelMark.vue'
 import NodeGlyph from '@/drawings/NodeGlyph.vue'
 
 const props = defineProps<{ path: Assessment['path']; station: Station }>()
@@ -13,7 +13,7 @@ const linkAfter = (index: number) => props.path.links[index]
 <template>
   <ol class="path" aria-label="Power path">
     <template v-for="(node, index) in path.nodes" :key="node.key">
-      <li :class="['node', node.key, { here: node.station === station, missing: !node.present }]">
+      <li :class="['node', node.key, { 'is-current': node.station === station, missing: !node.present }]">
         <button type="button" class="bare" @click="emit('go', node.station)">
           <span class="box">
             <NodeGlyph :node="node.key" />
@@ -67,7 +67,7 @@ const linkAfter = (index: number) => props.path.links[index]
   border-radius: 4px;
   background: var(--paper);
 }
-.here .box {
+.is-current .box {
   border-color: var(--copper);
 }
 .missing .box {

@@ -10,13 +10,13 @@ const props = defineProps<{ now: Prediction | null }>()
 const conversion = useConversion()
 
 const rows = computed(() => {
-  const kept = conversion.build?.predictions ?? []
-  const before = kept.map((one) => ({
+  const earlier = conversion.build?.record.predictions ?? []
+  const before = earlier.map((one) => ({
     when: one.at.slice(0, 10),
     why: `until ${one.adopted}`,
     told: one.before,
   }))
-  return kept.length && props.now ? [...before, { when: 'now', why: '', told: props.now }] : before
+  return earlier.length && props.now ? [...before, { when: 'now', why: '', told: props.now }] : before
 })
 const or = (value: number | null | undefined, told: (value: number) => string) =>
   value == null ? '–' : told(value)

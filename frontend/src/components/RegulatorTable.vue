@@ -1,10 +1,9 @@
 <script setup lang="ts">
-/** Every regulator tried in this build: the gadget's volts from full to empty on its window, how long, and the verdict. */
+/** Every regulator tried in this build: the gadget's volts from full to empty on its window, how long, and what is thought of it. */
 import { computed, ref } from 'vue'
 
 import type { RegulatorOption, WindowSummary } from '@/api/client'
-import LevelMark from '@/components/LevelMark.vue'
-import { days, duration, percent, plain, volts } from '@/format'
+import LevelMark from '@/kit/LevelMark.vue'
 
 const props = defineProps<{ options: readonly RegulatorOption[]; window: WindowSummary; chosen: string }>()
 const emit = defineEmits<{ pick: [name: string] }>()
@@ -19,8 +18,8 @@ const shown = computed(() => props.options.filter((option) => all.value || !hope
 const WIDE = 92
 const TALL = 34
 /** Window and lithium band fill the picture; what lies far outside runs along its edge. */
-const low = computed(() => Math.min(props.window.v_run_min, 3) - 0.2)
-const high = computed(() => Math.max(props.window.v_abs_max, 4.2) + 0.2)
+const low = computed(() => Math.min(props.window.v_run_min.value, 3) - 0.2)
+const high = computed(() => Math.max(props.window.v_abs_max.value, 4.2) + 0.2)
 const y = (v: number) => {
   const share = (v - low.value) / (high.value - low.value)
   return TALL - 1 - Math.min(Math.max(share, 0), 1) * (TALL - 2)
@@ -35,9 +34,9 @@ const line = (curve: readonly number[]) =>
       <tr>
         <th>full to empty</th>
         <th>regulator</th>
-        <th class="number">runs</th>
-        <th class="number wide">lasts</th>
-        <th class="number wide">in your parts</th>
+        <th class="number">hours of use</th>
+        <th class="number wide">days as you use it</th>
+        <th class="number wide">switched off, lasts</th>
         <th class="number wide">at gadget</th>
         <th class="number wide">unused</th>
         <th class="number wide">heat</th>
@@ -48,15 +47,15 @@ const line = (curve: readonly number[]) =>
       <tr
         v-for="option in shown"
         :key="option.name"
-        :class="{ here: option.name === chosen }"
+        :class="{ 'is-current': option.name === chosen }"
         @click="emit('pick', option.name)"
       >
         <td class="curve">
           <svg :width="WIDE" :height="TALL" aria-hidden="true">
             <rect
-              :y="y(window.v_abs_max)"
+              :y="y(window.v_abs_max.value)"
               :width="WIDE"
-              :height="y(window.v_run_min) - y(window.v_abs_max)"
+              :height="y(window.v_run_min.value) - y(window.v_abs_max.value)"
               class="works"
             />
             <polyline :points="line(option.curve)" />
@@ -68,18 +67,18 @@ const line = (curve: readonly number[]) =>
           </button>
           <small>{{ option.reason }}</small>
         </td>
-        <td class="number">{{ option.run_hours ? duration(option.run_hours) : 'never' }}</td>
-        <td class="number wide">{{ option.days ? days(option.days) : '' }}</td>
-        <td class="number wide">{{ days(option.standby_days) }}</td>
-        <td class="number wide">{{ volts(option.gadget_v_max) }}<br />{{ volts(option.gadget_v_min) }}</td>
+        <td class="number">{{ option.run_hours ? option.run_hours.text : 'never' }}</td>
+        <td class="number wide">{{ option.days ? option.days.text : '' }}</td>
+        <td class="number wide">{{ option.standby_days.text }}</td>
+        <td class="number wide">{{ option.gadget_v_max.text }}<br />{{ option.gadget_v_min.text }}</td>
         <td class="number wide">
-          {{ option.run_hours && option.unused > 0.005 ? percent(option.unused) : '' }}
+          {{ option.run_hours && option.unused.value > 0.005 ? option.unused.text : '' }}
         </td>
         <td
           class="number wide"
-          :title="option.efficiency ? `${percent(option.efficiency)} efficient at half charge` : undefined"
+          :title="option.efficiency ? `${option.efficiency.text} efficient at half charge` : undefined"
         >
-          {{ option.heat_w >= 0.001 ? `${plain(option.heat_w * 1000, 2)} mW` : '' }}
+          {{ option.heat_w.value >= 0.001 ? option.heat_w.text : '' }}
         </td>
         <td class="number wide">{{ option.price?.toFixed(2) ?? '' }}</td>
       </tr>

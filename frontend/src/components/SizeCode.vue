@@ -3,7 +3,7 @@
 import { ref } from 'vue'
 
 import { api, sentenceOf, type SizeReading } from '@/api/client'
-import { milliampHours, plain } from '@/format'
+import { plain } from '@/format'
 
 const emit = defineEmits<{ take: [code: string, reading: SizeReading] }>()
 const code = ref('')
@@ -14,7 +14,9 @@ async function read(): Promise<void> {
   readings.value = []
   problem.value = ''
   if (!code.value.trim()) return
-  const { data, error } = await api.GET('/api/questions/size-code', { params: { query: { code: code.value } } })
+  const { data, error } = await api.GET('/api/questions/size-code', {
+    params: { query: { code: code.value } },
+  })
   readings.value = data ?? []
   problem.value = error ? sentenceOf(error) : ''
 }
@@ -29,12 +31,12 @@ async function read(): Promise<void> {
       <li v-for="reading in readings" :key="reading.says">
         <button type="button" class="bare" @click="emit('take', code.trim(), reading)">
           <b>{{ reading.size_mm.map((mm) => plain(mm, 3)).join(' x ') }} mm</b>, about
-          {{ milliampHours(reading.capacity_ah ?? 0) }}
+          {{ reading.capacity_ah.text }}
           <small>{{ reading.says }}</small>
         </button>
       </li>
     </ul>
-    <p v-if="problem" class="why" role="alert">{{ problem }}</p>
+    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
   </form>
 </template>
 
@@ -72,7 +74,7 @@ small {
   display: block;
   color: var(--ink2);
 }
-.why {
+.error-line {
   flex-basis: 100%;
   color: var(--stop);
   font-size: 13px;

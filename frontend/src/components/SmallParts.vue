@@ -4,7 +4,7 @@ import { computed } from 'vue'
 
 import type { SmallPartUse } from '@/api/client'
 import MeasuredBox from '@/components/MeasuredBox.vue'
-import NameField from '@/components/NameField.vue'
+import NameField from '@/kit/NameField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -16,14 +16,11 @@ const parts = computed(() => conversion.build?.small_parts ?? [])
 const kinds = computed(() => reference.tables!.small_parts)
 
 function add(use: SmallPartUse): void {
-  conversion.change((document) => {
-    const list = (document.builds[conversion.buildIndex]!.small_parts ??= [])
-    const taken = new Set(list.map((part) => part.name))
-    const plain = use.label.toLowerCase()
-    let name = plain
-    for (let number = 2; taken.has(name); number++) name = `${plain} ${number}`
-    list.push({ kind: use.value, name, size_mm: [...use.usual_mm] })
-  })
+  const taken = new Set(parts.value.map((part) => part.name))
+  const plain = use.label.toLowerCase()
+  let name = plain
+  for (let number = 2; taken.has(name); number++) name = `${plain} ${number}`
+  void conversion.addRow(path.value, { kind: use.value, name, size_mm: [...use.usual_mm] })
 }
 
 const labels = (kind: string) =>
@@ -35,11 +32,11 @@ const labels = (kind: string) =>
     <h2>What else goes in</h2>
     <MeasuredBox
       v-for="(part, index) in parts"
-      :key="index"
+      :key="part.id"
       :name="part.name"
       :unit="unit"
       :measures="[{ path: `${path}.${index}.size_mm`, labels: labels(part.kind) }]"
-      @remove="conversion.remove(path, index)"
+      @remove="conversion.removeRow(path, index)"
     >
       <NameField :path="`${path}.${index}.name`" :label="`Name of the ${part.kind}`" />
     </MeasuredBox>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** The stations in the order makers work, each with its gravest mark. */
 import type { Level, Station } from '@/api/client'
-import LevelMark from '@/components/LevelMark.vue'
-import { STATION_NAMES } from '@/stations/stations'
+import LevelMark from '@/kit/LevelMark.vue'
+import { useReference } from '@/stores/reference'
 
 defineProps<{ stations: string[]; current: Station; levels?: Record<string, Level> }>()
+const reference = useReference()
 const emit = defineEmits<{ go: [station: Station] }>()
 </script>
 
@@ -14,12 +15,12 @@ const emit = defineEmits<{ go: [station: Station] }>()
       v-for="(station, index) in stations"
       :key="station"
       type="button"
-      :class="['bare', { here: station === current }]"
+      :class="['bare', { 'is-current': station === current }]"
       :aria-current="station === current ? 'page' : undefined"
-      @click="emit('go', station as Station)"
+      @click="emit('go', station)"
     >
       <span class="key" aria-hidden="true">{{ index + 1 }}</span>
-      <span class="name">{{ STATION_NAMES[station as Station] }}</span>
+      <span class="name">{{ reference.labelOf(reference.tables!.stations, station) }}</span>
       <LevelMark v-if="levels?.[station]" :level="levels[station]!" :size="12" />
     </button>
   </nav>

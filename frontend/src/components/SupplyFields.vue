@@ -4,9 +4,9 @@ import { computed } from 'vue'
 
 import type { Choice } from '@/api/client'
 import BatteryPicker from '@/components/BatteryPicker.vue'
-import CheckField from '@/components/CheckField.vue'
-import ChoiceField from '@/components/ChoiceField.vue'
-import QuantityField from '@/components/QuantityField.vue'
+import CheckField from '@/kit/CheckField.vue'
+import ChoiceField from '@/kit/ChoiceField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -41,7 +41,7 @@ function become(kind: string): void {
         type="button"
         role="radio"
         :aria-checked="supply.kind === kind.value"
-        :class="['bare', { here: supply.kind === kind.value }]"
+        :class="['bare', { 'is-current': supply.kind === kind.value }]"
         :title="kind.detail"
         @click="become(kind.value)"
       >
@@ -89,13 +89,17 @@ function become(kind: string): void {
         placeholder="not stated"
       />
       <ChoiceField path="gadget.supply.chemistry" label="Chemistry" :choices="chemistries" />
-      <p v-if="conversion.refused['gadget.supply']" class="why" role="alert">
-        {{ conversion.refused['gadget.supply'] }}
+      <p v-if="conversion.refusalAt('gadget.supply')" class="error-line" role="alert">
+        {{ conversion.refusalAt('gadget.supply') }}
       </p>
     </div>
 
     <div v-else class="row lithium">
-      <ChoiceField path="gadget.supply.lithium_class" label="Class" :choices="reference.tables!.cell_classes" />
+      <ChoiceField
+        path="gadget.supply.lithium_class"
+        label="Class"
+        :choices="reference.tables!.cell_classes"
+      />
       <QuantityField
         path="gadget.supply.pack_capacity_ah"
         unit="mAh"
@@ -169,7 +173,7 @@ function become(kind: string): void {
 .count :deep(.el-input-number) {
   width: 84px;
 }
-.why {
+.error-line {
   color: var(--stop);
   font-size: 13px;
 }

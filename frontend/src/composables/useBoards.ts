@@ -1,7 +1,7 @@
 /** Choosing boards for a build: one place for the charger, one for a separate protection, one for the regulator. */
 import { computed } from 'vue'
 
-import type { Board, Part } from '@/api/client'
+import type { Board, Edit, Part } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 
 type Place = 'charger' | 'protection' | 'regulator'
@@ -20,13 +20,13 @@ export function useBoards() {
 
   /** Put this part in its place, or leave the place empty. */
   function put(place: Place, part: Part | undefined): void {
-    conversion.change((document) => {
-      const build = document.builds[conversion.buildIndex]!
-      const others = (build.boards ?? []).filter((board) => placeOf(board) !== place)
-      const chosen = part?.board ? [JSON.parse(JSON.stringify(part.board)) as Board] : []
-      build.boards = place === 'charger' ? [...chosen, ...others] : [...others, ...chosen]
-      if (place === 'regulator') build.regulator = null
-    })
+    const list = `${conversion.buildPath}.boards`
+    const now = boardAt(place)
+    const edits: Edit[] = []
+    if (now) edits.push({ path: `${list}.${now.id}`, value: part?.board ?? null })
+    else if (part?.board) edits.push({ path: `${list}.+`, value: part.board })
+    if (place === 'regulator') edits.push({ path: `${conversion.buildPath}.regulator`, value: null })
+    void conversion.applyEdits(edits)
   }
 
   return { boards, boardAt, put }

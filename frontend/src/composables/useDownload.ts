@@ -1,8 +1,7 @@
 /** Files that the server makes from the open document: asked for with a POST, given to the maker as a download. */
 import { ref } from 'vue'
 
-import type { Problem } from '@/api/client'
-import { sentenceOf } from '@/api/client'
+import { send, sentenceOf } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 
 export function useDownload() {
@@ -10,17 +9,16 @@ export function useDownload() {
   const problem = ref('')
 
   async function fetchMade(url: string, more: object = {}): Promise<Blob | undefined> {
-    const body = { project: conversion.sendable(), build: conversion.buildIndex, ...more }
-    const answer = await fetch(url, {
+    const answer = await send(url, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify(body),
-    }).catch(() => undefined)
-    if (answer?.ok) {
+      body: JSON.stringify({ ...conversion.question(), ...more }),
+    })
+    if (answer.ok) {
       problem.value = ''
       return answer.blob()
     }
-    problem.value = sentenceOf(answer ? ((await answer.json()) as Problem) : undefined)
+    problem.value = sentenceOf(await answer.json())
     return undefined
   }
 

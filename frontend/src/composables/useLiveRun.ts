@@ -2,7 +2,7 @@
 import { useEventSource, useLocalStorage } from '@vueuse/core'
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
 
-import { api, sentenceOf, type Alarm, type LiveNews, type Problem } from '@/api/client'
+import { api, send, sentenceOf, type Alarm, type LiveNews, type Problem } from '@/api/client'
 
 export interface LiveChoice {
   instrument: string
@@ -11,7 +11,7 @@ export interface LiveChoice {
 }
 
 export function useLiveRun(place: string, question: () => unknown) {
-  const kept = useLocalStorage<{ id: number; name: string; seconds: number } | null>(
+  const run = useLocalStorage<{ id: number; name: string; seconds: number } | null>(
     `pocket-spark-live-${place}`,
     null,
     { serializer: { read: (text) => JSON.parse(text) as never, write: (value) => JSON.stringify(value) } },
@@ -22,7 +22,7 @@ export function useLiveRun(place: string, question: () => unknown) {
   const problem = ref('')
   const cutShort = ref(false)
 
-  const address = computed(() => (kept.value ? `/api/instruments/live/${kept.value.id}` : undefined))
+  const address = computed(() => (run.value ? `/api/instruments/live/${run.value.id}` : undefined))
   // The run has made room for newer ones.
   const autoReconnect = { retries: 3, delay: 500, onFailed: () => forget() }
   const source = useEventSource<string[], string>(address, [], { autoReconnect })
@@ -54,15 +54,15 @@ export function useLiveRun(place: string, question: () => unknown) {
     problem.value = error ? sentenceOf(error) : ''
     if (!data) return
     state.value = 'running'
-    kept.value = data
+    run.value = data
   }
   async function stop(): Promise<void> {
-    if (kept.value)
-      await api.DELETE('/api/instruments/live/{run_id}', { params: { path: { run_id: kept.value.id } } })
+    if (run.value)
+      await api.DELETE('/api/instruments/live/{run_id}', { params: { path: { run_id: run.value.id } } })
   }
   function forget(): void {
     source.close()
-    kept.value = null
+    run.value = null
     rows.value = []
     alarms.value = []
     state.value = 'none'
@@ -70,10 +70,10 @@ export function useLiveRun(place: string, question: () => unknown) {
   }
   /** What was written so far; nothing, and a sentence, where that is too little to be a log. */
   async function csv(): Promise<string> {
-    const answer = await fetch(`${address.value}/log.csv`)
+    const answer = await send(`${address.value}/log.csv`)
     problem.value = answer.ok ? '' : sentenceOf((await answer.json()) as Problem)
     return answer.ok ? await answer.text() : ''
   }
 
-  return { kept, rows, alarms, state, problem, cutShort, start, stop, forget, csv }
+  return { run, rows, alarms, state, problem, cutShort, start, stop, forget, csv }
 }

@@ -8,7 +8,7 @@ export function useOpenPhotos(): ReturnType<typeof usePhotos> {
   const conversion = useConversion()
   const photos = usePhotos()
   watch(
-    () => conversion.kept?.id,
+    () => conversion.stored?.id,
     (id) => id && photos.load(id),
     { immediate: true },
   )

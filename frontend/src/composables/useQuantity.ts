@@ -12,7 +12,7 @@ export function useQuantity(path: MaybeRefOrGetter<string>, unit: MaybeRefOrGett
   const typed = ref<string>()
 
   const value = computed(() => valueAt(conversion.document, toValue(path)))
-  const sentence = computed(() => conversion.refused[toValue(path)])
+  const sentence = computed(() => conversion.refusalAt(toValue(path)))
   const text = computed(() => typed.value ?? shown(value.value))
 
   function shown(value: unknown): string {

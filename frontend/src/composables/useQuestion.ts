@@ -2,13 +2,9 @@
 import { watchDebounced } from '@vueuse/core'
 import { shallowRef, type ShallowRef } from 'vue'
 
-import type { ProjectInput } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 
-interface Question {
-  project: ProjectInput
-  build: number
-}
+type Question = ReturnType<ReturnType<typeof useConversion>['question']>
 
 /** The newest answer; an older one that comes late is dropped, and a refusal leaves the last good one. */
 export function useQuestion<T>(
@@ -23,8 +19,7 @@ export function useQuestion<T>(
     async (assessment) => {
       if (!assessment) return
       const mine = ++asked
-      const project = conversion.sendable()
-      const { data } = await ask({ project, build: conversion.buildIndex }).catch(() => ({ data: undefined }))
+      const { data } = await ask(conversion.question())
       if (mine === asked && data) answer.value = data
     },
     { debounce, immediate: true },

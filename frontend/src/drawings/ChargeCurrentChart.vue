@@ -7,7 +7,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 
 import type { ChargeSummary } from '@/api/client'
-import { amps, engineering, plain } from '@/format'
+import { amps, plain } from '@/format'
 
 const props = defineProps<{ charge: ChargeSummary }>()
 const emit = defineEmits<{ fit: [ohm: number] }>()
@@ -69,7 +69,7 @@ const scale = computed(() => {
 
 /** Only ticks with room for it are written out: round figures first. */
 const named = computed(() => {
-  const taken: number[] = [x(props.charge.r_prog_ohm)]
+  const taken: number[] = [x(props.charge.r_prog_ohm.value)]
   const rank = (ohm: number) => (/^10*$/.test(String(ohm)) ? 0 : /^[25]0*$/.test(String(ohm)) ? 1 : 2)
   const order = [...choices.value].sort((a, b) => rank(a.r_ohm) - rank(b.r_ohm))
   return order.filter((choice) => {
@@ -91,7 +91,7 @@ function nearest(event: MouseEvent): void {
 }
 
 function step(by: 1 | -1): void {
-  const now = props.charge.r_prog_ohm
+  const now = props.charge.r_prog_ohm.value
   const next =
     by > 0
       ? choices.value.find((choice) => choice.r_ohm > now * 1.001)
@@ -111,8 +111,8 @@ function step(by: 1 | -1): void {
       aria-label="Charge-current resistor"
       :aria-valuemin="first.r_ohm"
       :aria-valuemax="last.r_ohm"
-      :aria-valuenow="charge.r_prog_ohm"
-      :aria-valuetext="`${engineering(charge.r_prog_ohm, 'ohm')}, ${amps(charge.current_a)}`"
+      :aria-valuenow="charge.r_prog_ohm.value"
+      :aria-valuetext="`${charge.r_prog_ohm.text}, ${charge.current_a.text}`"
       @click="nearest"
       @keydown.right.prevent="step(1)"
       @keydown.up.prevent="step(1)"
@@ -174,15 +174,15 @@ function step(by: 1 | -1): void {
         {{ kilo(choice.r_ohm) }}
       </text>
       <line
-        :x1="x(charge.r_prog_ohm)"
-        :x2="x(charge.r_prog_ohm)"
-        :y1="y(charge.current_a)"
+        :x1="x(charge.r_prog_ohm.value)"
+        :x2="x(charge.r_prog_ohm.value)"
+        :y1="y(charge.current_a.value)"
         :y2="BOTTOM"
         class="line"
       />
-      <circle :cx="x(charge.r_prog_ohm)" :cy="y(charge.current_a)" r="5.5" class="dot" />
-      <text :x="x(charge.r_prog_ohm)" :y="BOTTOM + 22" class="ohm here">
-        {{ kilo(charge.r_prog_ohm) }}
+      <circle :cx="x(charge.r_prog_ohm.value)" :cy="y(charge.current_a.value)" r="5.5" class="dot" />
+      <text :x="x(charge.r_prog_ohm.value)" :y="BOTTOM + 22" class="ohm is-current">
+        {{ kilo(charge.r_prog_ohm.value) }}
       </text>
     </svg>
   </div>

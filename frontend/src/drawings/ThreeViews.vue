@@ -282,7 +282,7 @@ const shift = (view: View, part: Placement) =>
       <li v-for="part in answer.placements" :key="part.part">
         <button
           type="button"
-          :class="['bare', { here: part.part === picked }]"
+          :class="['bare', { 'is-current': part.part === picked }]"
           :aria-pressed="part.part === picked"
           @click="emit('pick', part.part)"
         >

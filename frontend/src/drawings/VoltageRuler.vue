@@ -19,8 +19,8 @@ const bottom = computed(() => TOP + props.bands.length * ROW + 4)
 
 const range = computed<[number, number]>(() => {
   const all = [
-    props.window.v_run_min,
-    props.window.v_abs_max,
+    props.window.v_run_min.value,
+    props.window.v_abs_max.value,
     ...props.bands.flatMap((b) => [b.low_v, b.high_v]),
   ]
   const low = Math.max(0, Math.floor(Math.min(...all) - 0.5))
@@ -47,14 +47,14 @@ const ticks = computed(() => {
 })
 
 const works = computed(() => {
-  const [from, to] = [x(props.window.v_run_min), x(props.window.v_abs_max)]
+  const [from, to] = [x(props.window.v_run_min.value), x(props.window.v_abs_max.value)]
   return { from, to, middle: (from + to) / 2, roomy: to - from > 120 }
 })
 
 const soft = (basis: string) => basis === 'inferred' || basis === 'default'
 const spoken = computed(
   () =>
-    `The gadget works from ${props.window.v_run_min.toFixed(2)} to ${props.window.v_abs_max.toFixed(2)} volts. ` +
+    `The gadget works from ${props.window.v_run_min.text} to ${props.window.v_abs_max.text}. ` +
     props.bands.map((band) => `${band.label}: ${band.detail} volts.`).join(' '),
 )
 </script>

@@ -4,18 +4,19 @@ import { computed, useId } from 'vue'
 
 import type { Choice } from '@/api/client'
 import { valueAt } from '@/document'
+import FieldLabel from '@/kit/FieldLabel.vue'
 import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ path: string; label: string; choices: Choice[]; bare?: boolean }>()
 const conversion = useConversion()
 const id = useId()
 const value = computed(() => valueAt(conversion.document, props.path) as string | null)
-const sentence = computed(() => conversion.refused[props.path])
+const sentence = computed(() => conversion.refusalAt(props.path))
 </script>
 
 <template>
   <div :class="['choice', { bare }]">
-    <label :for="id" :class="{ 'visually-hidden': bare }">{{ label }}</label>
+    <FieldLabel :for="id" :path="path" :hidden="bare">{{ label }}</FieldLabel>
     <ElSelect
       :id="id"
       :model-value="value ?? ''"
@@ -27,7 +28,7 @@ const sentence = computed(() => conversion.refused[props.path])
         {{ choice.label }}<small v-if="choice.detail">{{ choice.detail }}</small>
       </ElOption>
     </ElSelect>
-    <p v-if="sentence" class="why" role="alert">{{ sentence }}</p>
+    <p v-if="sentence" class="error-line" role="alert">{{ sentence }}</p>
   </div>
 </template>
 
@@ -41,7 +42,7 @@ const sentence = computed(() => conversion.refused[props.path])
 .choice.bare {
   grid-template-columns: minmax(130px, 1fr);
 }
-.why {
+.error-line {
   grid-column: 1 / -1;
   color: var(--stop);
   font-size: 13px;

@@ -7,7 +7,7 @@ import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ path: string; label: string }>()
 const conversion = useConversion()
-const sentence = computed(() => conversion.refused[props.path])
+const sentence = computed(() => conversion.refusalAt(props.path))
 </script>
 
 <template>
@@ -19,7 +19,7 @@ const sentence = computed(() => conversion.refused[props.path])
     :aria-invalid="!!sentence"
     @change="conversion.edit(path, ($event.target as HTMLInputElement).value)"
   />
-  <span v-if="sentence" class="why" role="alert">{{ sentence }}</span>
+  <span v-if="sentence" class="error-line" role="alert">{{ sentence }}</span>
 </template>
 
 <style scoped>
@@ -36,7 +36,7 @@ const sentence = computed(() => conversion.refused[props.path])
 .name[aria-invalid='true'] {
   border-color: var(--stop);
 }
-.why {
+.error-line {
   color: var(--stop);
   font-size: 13px;
 }

@@ -3,7 +3,8 @@
 import { computed, useId } from 'vue'
 
 import type { Basis } from '@/api/client'
-import BasisMark from '@/components/BasisMark.vue'
+import BasisMark from '@/kit/BasisMark.vue'
+import FieldLabel from '@/kit/FieldLabel.vue'
 import { useQuantity } from '@/composables/useQuantity'
 
 const props = defineProps<{
@@ -23,12 +24,12 @@ const { text, sentence, type, settle, nudge, typed } = useQuantity(
   () => props.path,
   () => props.unit,
 )
-const describedBy = computed(() => (sentence.value ? `${id}-why` : undefined))
+const describedBy = computed(() => (sentence.value ? `${id}-error` : undefined))
 </script>
 
 <template>
   <div :class="['quantity', { bare }]">
-    <label :for="id" :class="{ 'visually-hidden': bare }">{{ label }}</label>
+    <FieldLabel :for="id" :path="path" :hidden="bare">{{ label }}</FieldLabel>
     <span :class="['box', { refused: sentence }]">
       <input
         :id="id"
@@ -50,9 +51,9 @@ const describedBy = computed(() => (sentence.value ? `${id}-why` : undefined))
       />
       <span class="unit">{{ unit }}</span>
     </span>
-    <BasisMark v-if="!noBasis" :path="path" :empty="empty" />
+    <BasisMark v-if="!noBasis" :path="path" :empty="empty" :short="bare" />
     <span v-else-if="!bare" class="no-mark" />
-    <p v-if="sentence" :id="`${id}-why`" class="why" role="alert">{{ sentence }}</p>
+    <p v-if="sentence" :id="`${id}-error`" class="error-line" role="alert">{{ sentence }}</p>
   </div>
 </template>
 
@@ -103,9 +104,9 @@ input::placeholder {
   font-size: 13px;
 }
 .no-mark {
-  width: 18px;
+  width: 62px;
 }
-.why {
+.error-line {
   grid-column: 1 / -1;
   max-width: 34em;
   color: var(--stop);

@@ -5,8 +5,8 @@ import { useRouter } from 'vue-router'
 
 import { api, sentenceOf, type Comparison, type WindowSummary } from '@/api/client'
 import RunsChart from '@/charts/RunsChart.vue'
-import LevelMark from '@/components/LevelMark.vue'
-import PageFrame from '@/components/PageFrame.vue'
+import LevelMark from '@/kit/LevelMark.vue'
+import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ id: number }>()
@@ -23,7 +23,7 @@ const window = computed<WindowSummary | undefined>(() => conversion.assessment?.
 
 watch(chosen, async (picked) => {
   if (picked.length < 2) return (seen.value = undefined)
-  const body = { project: conversion.sendable(), builds: [...picked].sort() }
+  const body = { ...conversion.question(), builds: [...picked].sort().map(String) }
   const { data, error } = await api.POST('/api/questions/compare', { body })
   seen.value = data
   problem.value = error ? sentenceOf(error) : ''
@@ -32,7 +32,7 @@ watch(chosen, async (picked) => {
 watch(
   () => props.id,
   async (id) => {
-    if (conversion.kept?.id !== id && !(await conversion.open(id))) await router.replace('/')
+    if (conversion.stored?.id !== id && !(await conversion.open(id))) await router.replace('/')
     document.title = `Compare · ${conversion.document?.gadget.name ?? ''}`
     chosen.value = builds.value.map((_, index) => index).slice(0, MOST)
   },
@@ -61,7 +61,7 @@ async function choose(index: number): Promise<void> {
         >{{ build.name }}</ElCheckbox
       >
     </div>
-    <p v-if="problem" class="why" role="alert">{{ problem }}</p>
+    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     <p v-if="builds.length < 2" class="quiet">
       There is one build so far. “+ build” in the header makes a copy to vary.
     </p>
@@ -140,7 +140,7 @@ h2 {
   min-width: 220px;
   vertical-align: top;
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 </style>

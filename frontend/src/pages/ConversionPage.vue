@@ -29,9 +29,9 @@ const findingsShown = ref(false)
 const logbookShown = ref(false)
 const workings = ref(false)
 
-const stations = computed(() => reference.tables!.stations as Station[])
+const stations = computed(() => reference.tables!.stations.map((station) => station.value))
 const current = computed<Station>(() => stations.value.find((s) => s === props.station) ?? 'survey')
-const ready = computed(() => conversion.document && conversion.kept?.id === props.id)
+const ready = computed(() => conversion.document && conversion.stored?.id === props.id)
 
 watch(
   () => props.id,

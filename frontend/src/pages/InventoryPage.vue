@@ -1,18 +1,18 @@
 <script setup lang="ts">
-/** The your parts: the maker's own cells with their grades and matches, boards, regulators and resistors. */
+/** Your parts: the maker's own cells with their grades and matches, boards, regulators and resistors. */
 import { computed, onMounted, ref } from 'vue'
 
 import type { OwnPart } from '@/api/client'
 import CellHistory from '@/components/CellHistory.vue'
 import GradeLine from '@/components/GradeLine.vue'
-import PageFrame from '@/components/PageFrame.vue'
+import PageFrame from '@/kit/PageFrame.vue'
 import PartEditor from '@/components/PartEditor.vue'
 import CellGlyph from '@/drawings/CellGlyph.vue'
-import { PART_FIELDS } from '@/partFields'
-import { amps, engineering, milliampHours, plain } from '@/format'
 import { useInventory, type InventoryKind } from '@/stores/inventory'
+import { useReference } from '@/stores/reference'
 
 const inventory = useInventory()
+const reference = useReference()
 const kind = ref<InventoryKind>('cell')
 const edited = ref<number | 'new'>()
 
@@ -21,7 +21,8 @@ onMounted(() => {
   void inventory.load()
 })
 
-const here = computed(() => PART_FIELDS.find((one) => one.kind === kind.value)!)
+const kinds = computed(() => reference.tables!.part_kinds)
+const current = computed(() => kinds.value.find((each) => each.kind === kind.value)!)
 const parts = computed(() => inventory.parts.filter((part) => part.kind === kind.value))
 const good = computed(() => inventory.matches.filter((match) => !match.match.spoilers.length))
 const bad = computed(() => inventory.matches.filter((match) => match.match.spoilers.length).slice(0, 4))
@@ -37,43 +38,25 @@ function edit(which: number | 'new' | undefined): void {
   inventory.problem = ''
 }
 
-function figures({ cell, board, resistor }: OwnPart): string {
-  if (cell) {
-    const size = cell.size_mm?.map((mm) => plain(mm, 3)).join(' x ')
-    const measured = cell.measured_capacity_ah ? `, measured ${milliampHours(cell.measured_capacity_ah)}` : ''
-    return `${size ? `${size} mm, ` : ''}label ${milliampHours(cell.capacity_ah)}${measured}`
-  }
-  if (resistor)
-    return `${engineering(resistor.r_ohm, 'Ω')}, ${plain((resistor.tolerance ?? 0) * 100, 2)} %, ${resistor.mounting}`
-  const size = board?.outline_mm?.map((mm) => plain(mm, 3)).join(' x ')
-  const does = [
-    board?.charger && `K ${board.charger.k_volts}, ${amps(board.charger.rated_a ?? 0)}`,
-    board?.protection && `cuts at ${plain(board.protection.cut_v ?? 0, 3)} V`,
-    board?.regulator &&
-      `${board.regulator.kind?.replaceAll('_', '-')} ${board.regulator.v_set ? `${board.regulator.v_set} V` : ''}`,
-    size && `${size} mm`,
-  ]
-  return does.filter(Boolean).join(', ')
-}
 const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.resistor?.name ?? ''
 </script>
 
 <template>
-  <PageFrame title="Your your parts">
+  <PageFrame title="Your parts">
     <nav aria-label="Your parts">
       <button
-        v-for="one in PART_FIELDS"
-        :key="one.kind"
+        v-for="each in kinds"
+        :key="each.kind"
         type="button"
-        :class="['bare', { here: one.kind === kind }]"
-        :aria-current="one.kind === kind ? 'page' : undefined"
-        @click="show(one.kind)"
+        :class="['bare', { 'is-current': each.kind === kind }]"
+        :aria-current="each.kind === kind ? 'page' : undefined"
+        @click="show(each.kind)"
       >
-        {{ one.label }} <small>{{ inventory.parts.filter((part) => part.kind === one.kind).length }}</small>
+        {{ each.label }} <small>{{ inventory.parts.filter((part) => part.kind === each.kind).length }}</small>
       </button>
     </nav>
-    <p class="quiet">{{ here.teach }}</p>
-    <p v-if="inventory.problem && !edited" class="why" role="alert">{{ inventory.problem }}</p>
+    <p class="quiet">{{ current.teaches }}</p>
+    <p v-if="inventory.problem && !edited" class="error-line" role="alert">{{ inventory.problem }}</p>
 
     <ul class="parts">
       <li v-for="part in parts" :key="part.id">
@@ -82,7 +65,7 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
           <span class="glyph"><CellGlyph v-if="part.cell" :cell="part.cell" :scale="0.7" /></span>
           <div class="what">
             <strong>{{ nameOf(part) }}</strong>
-            <span class="quiet">{{ figures(part) }}</span>
+            <span class="quiet">{{ part.says }}</span>
             <span v-if="part.used_by.length" class="small">in {{ part.used_by.join(', ') }}</span>
           </div>
           <GradeLine v-if="part.grade" :grade="part.grade" class="said" />
@@ -104,7 +87,7 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
       </li>
     </ul>
     <PartEditor v-if="edited === 'new'" :key="kind" :kind="kind" @done="edit(undefined)" />
-    <ElButton v-else type="primary" plain @click="edit('new')">Put one in</ElButton>
+    <ElButton v-else type="primary" plain @click="edit('new')">Add one</ElButton>
 
     <section v-if="kind === 'cell' && inventory.matches.length" aria-label="In parallel">
       <h2>Which go together in parallel</h2>
@@ -186,7 +169,7 @@ h2 {
   padding: 4px 0;
   border-bottom: 1px solid var(--line);
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 @media (max-width: 860px) {

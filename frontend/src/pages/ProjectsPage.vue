@@ -1,27 +1,27 @@
 <script setup lang="ts">
-/** The shelf: every conversion with what it comes to and what stands against it. */
+/** Every conversion with what it comes to and what stands against it. */
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
-import LevelMark from '@/components/LevelMark.vue'
+import LevelMark from '@/kit/LevelMark.vue'
 import { useTheme } from '@/composables/useTheme'
 import { useProjects } from '@/stores/projects'
 
-const shelf = useProjects()
+const projects = useProjects()
 const router = useRouter()
 const theme = useTheme()
 
 const name = ref('')
 const file = ref<HTMLInputElement>()
-const lastAway = ref<{ id: number; name: string }>()
+const lastArchived = ref<{ id: number; name: string }>()
 
 onMounted(() => {
   document.title = 'Pocket Spark'
-  void shelf.load()
+  void projects.load()
 })
 
 async function make(): Promise<void> {
-  const made = await shelf.make(name.value)
+  const made = await projects.make(name.value)
   if (made) await router.push(`/conversion/${made.id}/survey`)
 }
 
@@ -29,19 +29,19 @@ async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const chosen = input.files?.[0]
   if (!chosen) return
-  const made = await shelf.importFile(chosen)
+  const made = await projects.importFile(chosen)
   input.value = ''
   if (made) await router.push(`/conversion/${made.id}/survey`)
 }
 
 async function archive(line: { id: number; name: string }): Promise<void> {
-  await shelf.archive(line.id)
-  lastAway.value = line
+  await projects.archive(line.id)
+  lastArchived.value = line
 }
 
 async function restore(): Promise<void> {
-  if (lastAway.value) await shelf.restore(lastAway.value.id)
-  lastAway.value = undefined
+  if (lastArchived.value) await projects.restore(lastArchived.value.id)
+  lastArchived.value = undefined
 }
 
 const when = (iso: string) =>
@@ -54,7 +54,7 @@ const when = (iso: string) =>
 </script>
 
 <template>
-  <div class="shelf">
+  <div class="projects">
     <header>
       <svg viewBox="0 0 24 24" width="30" height="30" aria-hidden="true">
         <path
@@ -74,12 +74,13 @@ const when = (iso: string) =>
       <div>
         <h1>Pocket Spark</h1>
         <p class="quiet">
-          From old batteries to one rechargeable cell, reckoned before anything is soldered.
+          From old batteries to one rechargeable cell, worked out before anything is soldered.
         </p>
       </div>
-      <RouterLink to="/parts" class="link">Your your parts</RouterLink>
+      <RouterLink to="/parts" class="link">Your parts</RouterLink>
       <RouterLink to="/trainer" class="link">Find the fault</RouterLink>
       <RouterLink to="/rules" class="link">What is checked</RouterLink>
+      <RouterLink to="/glossary" class="link">Words</RouterLink>
       <button
         type="button"
         class="square"
@@ -113,14 +114,14 @@ const when = (iso: string) =>
           @change="take"
         />
       </form>
-      <p v-if="shelf.problem" class="problem" role="alert">{{ shelf.problem }}</p>
-      <p v-if="lastAway" class="away" role="status">
-        {{ lastAway.name }} is put away.
-        <button type="button" class="bare" @click="restore">Bring it back</button>
+      <p v-if="projects.problem" class="problem" role="alert">{{ projects.problem }}</p>
+      <p v-if="lastArchived" class="away" role="status">
+        {{ lastArchived.name }} is archived.
+        <button type="button" class="bare" @click="restore">Restore it</button>
       </p>
 
-      <ul v-if="shelf.lines?.length" aria-label="Conversions">
-        <li v-for="line in shelf.lines" :key="line.id">
+      <ul v-if="projects.lines?.length" aria-label="Conversions">
+        <li v-for="line in projects.lines" :key="line.id">
           <LevelMark :level="line.worst" :size="18" />
           <RouterLink :to="`/conversion/${line.id}/survey`" class="what">
             <strong>{{ line.name }}</strong>
@@ -139,7 +140,7 @@ const when = (iso: string) =>
           <button
             type="button"
             class="bare put"
-            :aria-label="`Put ${line.name} away`"
+            :aria-label="`Archive ${line.name}`"
             title="Archive"
             @click="archive(line)"
           >
@@ -147,8 +148,11 @@ const when = (iso: string) =>
           </button>
         </li>
       </ul>
-      <div v-else-if="shelf.lines" class="teach">
-        <h2>The shelf is empty</h2>
+      <p v-else-if="!projects.lines && projects.problem" class="quiet">
+        <button type="button" class="bare link" @click="projects.load()">Try again</button>
+      </p>
+      <div v-else-if="projects.lines" class="teach">
+        <h2>No conversions yet</h2>
         <p>
           Take the gadget, its batteries and a multimeter. Name the gadget above: the survey asks what
           batteries it takes and what it draws, then picks up from there. <b>./spark demo</b> shows some
@@ -160,7 +164,7 @@ const when = (iso: string) =>
 </template>
 
 <style scoped>
-.shelf {
+.projects {
   max-width: 1120px;
   margin: 0 auto;
   padding: 22px 20px 40px;

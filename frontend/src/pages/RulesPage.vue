@@ -3,13 +3,11 @@
 import { onMounted } from 'vue'
 import { useRoute } from 'vue-router'
 
-import PageFrame from '@/components/PageFrame.vue'
-import { STATION_NAMES } from '@/stations/stations'
+import PageFrame from '@/kit/PageFrame.vue'
 import { useReference } from '@/stores/reference'
 
 const reference = useReference()
 const route = useRoute()
-const nameOf = (station: string) => (STATION_NAMES as Record<string, string>)[station] ?? station
 
 onMounted(() => {
   document.title = 'What is checked · Pocket Spark'
@@ -22,17 +20,17 @@ onMounted(() => {
     <p class="quiet">
       Each finding carries one of these codes. Local rules and the gadget's maker prevail over all of them.
     </p>
-    <section v-for="station in reference.tables!.stations" :key="station">
-      <h2>{{ nameOf(station) }}</h2>
+    <section v-for="station in reference.tables!.stations" :key="station.value">
+      <h2>{{ station.label }}</h2>
       <dl>
         <div
-          v-for="rule in reference.tables!.rules.filter((rule) => rule.station === station)"
+          v-for="rule in reference.tables!.rules.filter((rule) => rule.station === station.value)"
           :id="rule.code"
           :key="rule.code"
         >
           <dt>{{ rule.code }}</dt>
           <dd>
-            {{ rule.says }}
+            {{ rule.watches }}
             <code v-if="rule.formula">{{ rule.formula }}</code>
             <small v-if="rule.limits">limits: {{ rule.limits }}</small>
             <small>source: {{ rule.source }}</small>

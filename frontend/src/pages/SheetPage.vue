@@ -12,12 +12,11 @@ import {
   type WiringReply,
 } from '@/api/client'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
-import LevelMark from '@/components/LevelMark.vue'
+import LevelMark from '@/kit/LevelMark.vue'
 import { useDownload } from '@/composables/useDownload'
 import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
 import ResistorDrawing from '@/drawings/ResistorDrawing.vue'
 import ThreeViews from '@/drawings/ThreeViews.vue'
-import { amps, days, duration, engineering, plain, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ id: number; build: number }>()
@@ -31,10 +30,10 @@ const steps = shallowRef<Procedure>()
 const lines = shallowRef<SheetReply>()
 
 onMounted(async () => {
-  if (conversion.kept?.id !== props.id && !(await conversion.open(props.id))) return
+  if (conversion.stored?.id !== props.id && !(await conversion.open(props.id))) return
   conversion.choose(props.build)
   document.title = `${conversion.document!.gadget.name}, build sheet · Pocket Spark`
-  const body = { project: conversion.sendable(), build: props.build }
+  const body = conversion.question()
   const [assessed, wired, placed, procedure, parts] = await Promise.all([
     api.POST('/api/questions/assess', { body }),
     api.POST('/api/questions/wiring', { body }),
@@ -42,7 +41,7 @@ onMounted(async () => {
     api.POST('/api/questions/procedure', { body }),
     api.POST('/api/questions/sheet', { body }),
   ])
-  seen.value = assessed.data
+  seen.value = assessed.data?.assessment
   wiring.value = wired.data
   fit.value = placed.data
   steps.value = procedure.data
@@ -54,13 +53,6 @@ const chosen = computed(() => conversion.document?.builds[props.build])
 const name = computed(() => conversion.document?.gadget.name ?? '')
 const file = (what: string) => `${name.value.toLowerCase().replaceAll(/\W+/g, '-')}-${what}`
 const weighty = computed(() => seen.value?.findings.filter((one) => one.level !== 'pass') ?? [])
-const unit = (text: string) => (text === 'ohm' ? 'Ω' : text === 'C' ? '°C' : text)
-const limit = (value: number, of: string) =>
-  of === 'C' || of === 'h' ? `${plain(value, 3)} ${unit(of)}` : engineering(value, unit(of))
-function limits({ low, high, unit: of }: NonNullable<Procedure['steps'][number]['hold']>): string {
-  if (low != null && high != null) return `${limit(low, of)} to ${limit(high, of)}`
-  return low != null ? `at least ${limit(low, of)}` : `at most ${limit(high!, of)}`
-}
 const print = () => window.print()
 </script>
 
@@ -74,28 +66,29 @@ const print = () => window.print()
         >Parts as CSV</ElButton
       >
     </nav>
-    <p v-if="problem || fileError" class="why" role="alert">{{ problem || fileError }}</p>
+    <p v-if="problem || fileError" class="error-line" role="alert">{{ problem || fileError }}</p>
     <h1>{{ name }}: {{ chosen.name }}</h1>
     <p v-if="seen" class="summary">
       <template v-if="seen.charge"
-        ><b>{{ engineering(seen.charge.r_prog_ohm, 'Ω') }}</b
-        >, {{ amps(seen.charge.current_a)
-        }}{{ seen.charge.hours ? `, full in about ${duration(seen.charge.hours)}` : ', never ends' }}.
+        ><b>{{ seen.charge.r_prog_ohm.text }}</b
+        >, {{ seen.charge.current_a.text
+        }}{{ seen.charge.hours ? `, full in about ${seen.charge.hours.text}` : ', never ends' }}.
       </template>
       <template v-if="seen.gadget_v"
-        >{{ volts(seen.gadget_v.max) }} to {{ volts(seen.gadget_v.min) }} at the gadget.
+        >{{ seen.gadget_v.max.text }} to {{ seen.gadget_v.min.text }} at the gadget.
       </template>
       <template v-if="seen.run?.days"
-        >{{ days(seen.run.days) }} as used, {{ days(seen.run.standby_days) }} switched off.</template
+        >{{ seen.run.days.text }} as used, {{ seen.run.standby_days.text }} switched off.</template
       >
     </p>
     <ul v-if="weighty.length" class="findings">
-      <li v-for="finding in weighty" :key="finding.code + finding.headline">
+      <li v-for="finding in weighty" :key="finding.id">
         <LevelMark :level="finding.level" :size="12" /> {{ finding.headline
         }}<span v-if="finding.assumed" class="quiet"> (assumed)</span>
       </li>
     </ul>
 
+    <p v-if="conversion.document.notes" class="notes">{{ conversion.document.notes }}</p>
     <div class="two">
       <section aria-label="Parts">
         <h2>Parts</h2>
@@ -124,7 +117,7 @@ const print = () => window.print()
           <tr v-for="wire in wiring.cut_list" :key="wire.start + wire.end">
             <td>{{ wire.start.replace('.', ' ') }}</td>
             <td>{{ wire.end.replace('.', ' ') }}</td>
-            <td class="number">{{ wire.length_mm }} mm{{ wire.guessed ? ' (guessed)' : '' }}</td>
+            <td class="number">{{ wire.length_mm.text }}{{ wire.guessed ? ' (guessed)' : '' }}</td>
             <td class="number">{{ wire.awg }} AWG</td>
             <td>{{ wire.colour }}</td>
           </tr>
@@ -173,9 +166,9 @@ const print = () => window.print()
               {{ step.title }}. <span v-if="step.caution" class="quiet">{{ step.caution }}</span>
             </td>
             <td>
-              <template v-if="step.hold">{{ step.hold.quantity }}: {{ limits(step.hold) }}</template>
+              <template v-if="step.hold">{{ step.hold.quantity }}: {{ step.hold.limits }}</template>
             </td>
-            <td class="box number">{{ step.value == null ? '' : plain(step.value, 4) }}</td>
+            <td class="box number">{{ step.reads }}</td>
           </tr>
         </tbody>
       </table>
@@ -229,7 +222,7 @@ h2 {
   min-width: 56px;
   border-bottom: 1px solid var(--ink2);
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 @media (max-width: 700px) {

@@ -4,7 +4,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { computed, onMounted, ref } from 'vue'
 
 import { api, sentenceOf, type Trainer, type TrainerGrade } from '@/api/client'
-import PageFrame from '@/components/PageFrame.vue'
+import PageFrame from '@/kit/PageFrame.vue'
 
 type Probe = Trainer['probes'][number]['probe']
 interface Attempt {
@@ -74,7 +74,7 @@ function again(): void {
           v-for="(one, index) in offer.benches"
           :key="one.key"
           type="button"
-          :class="['bare', { here: one.key === at }]"
+          :class="['bare', { 'is-current': one.key === at }]"
           :aria-current="one.key === at ? 'page' : undefined"
           @click="show(one.key)"
         >
@@ -84,7 +84,7 @@ function again(): void {
       </nav>
       <section aria-label="The bench">
         <p class="complaint">{{ bench.complaint }}</p>
-        <p v-if="problem" class="why" role="alert">{{ problem }}</p>
+        <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
         <template v-if="!attempt?.grade">
           <h2>Measure</h2>
           <ul class="probes">
@@ -213,7 +213,7 @@ form {
 .points {
   font: 700 22px var(--mono);
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 @media (max-width: 700px) {

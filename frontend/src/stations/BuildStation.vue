@@ -7,7 +7,6 @@ import LogBook from '@/components/LogBook.vue'
 import StepTimer from '@/components/StepTimer.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { useQuestion } from '@/composables/useQuestion'
-import { engineering, plain } from '@/format'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
 
@@ -33,7 +32,7 @@ watch(procedure, (now, before) => {
   if (now && !before) at.value = now.next_step ?? now.steps[0]?.key ?? ''
 })
 watch(step, (now) => {
-  reading.value = now?.value == null ? '' : plain(now.value, 4)
+  reading.value = now?.reads ?? ''
   reason.value = now?.override ?? ''
   problem.value = ''
 })
@@ -44,15 +43,17 @@ function go(by: 1 | -1): void {
 }
 
 /** Record this step; the core decides whether its hold is passed. */
-function record(change: { done: boolean; value?: unknown; override?: string; photo_ids?: number[] }): void {
+function record(change: { done: boolean; value?: number; override?: string; photo_ids?: number[] }): void {
   const key = step.value!.key
   conversion.change((document) => {
-    const build = document.builds[conversion.buildIndex]!
-    const others = (build.steps ?? []).filter((one) => one.step !== key)
-    const old = build.steps?.find((one) => one.step === key)
-    const fresh = { step: key, done: false, value: null, override: '', photo_ids: [], at: null }
-    const now = `${new Date().toISOString().slice(0, 19)}Z`
-    build.steps = [...others, { ...fresh, ...old, ...change, at: now } as never]
+    const { record } = document.builds[conversion.buildIndex]!
+    const others = record.steps.filter((other) => other.step !== key)
+    const old = record.steps.find((other) => other.step === key)
+    const fresh = { step: key, done: false, value: null, override: '', photo_ids: [] }
+    record.steps = [
+      ...others,
+      { ...fresh, ...old, ...change, at: `${new Date().toISOString().slice(0, 19)}Z` },
+    ]
   })
 }
 
@@ -63,12 +64,10 @@ async function pass(): Promise<void> {
     go(1)
     return
   }
-  const value = Number.parseFloat(reading.value.replace(',', '.'))
-  if (!Number.isFinite(value)) {
-    problem.value = `A reading in ${step.value.hold.unit} belongs here.`
-    return
-  }
-  record({ done: true, value, override: reason.value })
+  const body = { ...conversion.question(), step: step.value.key, text: reading.value }
+  const { data, error } = await api.POST('/api/questions/step-reading', { body })
+  problem.value = error ? sentenceOf(error) : ''
+  if (data) record({ done: true, value: data.value, override: reason.value })
   await nextTick()
 }
 /** A reading inside its limits moves on by itself. */
@@ -83,10 +82,10 @@ watch(
 async function simulated(): Promise<void> {
   const { data, error } = await api.POST('/api/instruments/multimeter/{step}', {
     params: { path: { step: step.value!.key }, query: { seed: Math.floor(Math.random() * 9999) } },
-    body: { project: conversion.sendable(), build: conversion.buildIndex },
+    body: conversion.question(),
   })
   problem.value = error ? sentenceOf(error) : ''
-  if (data) reading.value = plain(data.value, 4)
+  if (data) reading.value = data.text
 }
 
 const photos = useOpenPhotos()
@@ -101,21 +100,6 @@ async function photograph(event: Event): Promise<void> {
     record({ done: step.value!.state === 'done', photo_ids: [...(step.value!.photo_ids ?? []), kept.id] })
 }
 
-const limit = (value: number, unit: string) =>
-  unit === 'C'
-    ? `${value} °C`
-    : unit === 'h'
-      ? `${plain(value, 2)} h`
-      : engineering(value, unit === 'ohm' ? 'Ω' : unit)
-const limits = computed(() => {
-  const hold = step.value?.hold
-  if (!hold) return ''
-  if (hold.low != null && hold.high != null)
-    return `${limit(hold.low, hold.unit)} to ${limit(hold.high, hold.unit)}`
-  return hold.low != null
-    ? `at least ${limit(hold.low, hold.unit)}`
-    : `at most ${limit(hold.high!, hold.unit)}`
-})
 const SIGNS: Record<Step['state'], string> = { open: '', done: '✓', held: '!', overridden: '~' }
 
 useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
@@ -135,7 +119,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
         <article v-if="step" :class="['step', step.state]" aria-live="polite">
           <p class="count">Step {{ index + 1 }}</p>
           <h2>{{ step.title }}</h2>
-          <p class="why">{{ step.why }}</p>
+          <p class="error-line">{{ step.why }}</p>
           <p v-if="step.caution" class="caution">{{ step.caution }}</p>
           <ol v-if="step.how?.length" class="how">
             <li v-for="line in step.how" :key="line">{{ line }}</li>
@@ -145,12 +129,12 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
           <StepTimer
             v-if="step.wait_s"
             :key="step.key"
-            :name="`${conversion.kept?.id}-${step.key}`"
+            :name="`${conversion.stored?.id}-${step.key}`"
             :seconds="step.wait_s"
           />
           <div v-if="step.hold" class="hold">
             <p>
-              <b>Hold.</b> {{ step.hold.quantity }}, <b>{{ limits }}</b>
+              <b>Checkpoint.</b> {{ step.hold.quantity }}, <b>{{ step.hold.limits }}</b>
             </p>
             <p class="quiet">{{ step.hold.probes }}</p>
             <label
@@ -161,19 +145,19 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
                 :aria-label="`${step.hold.quantity}, ${step.hold.unit}`"
                 @keydown.enter="pass"
               />
-              {{ step.hold.unit === 'ohm' ? 'Ω' : step.hold.unit === 'C' ? '°C' : step.hold.unit }}</label
+              {{ step.hold.unit_sign }}</label
             >
             <button type="button" class="bare meter" @click="simulated">
               Read it with the simulated meter
             </button>
-            <p v-if="problem" class="held-why" role="alert">{{ problem }}</p>
+            <p v-if="problem" class="held-error-line" role="alert">{{ problem }}</p>
             <template v-if="step.state === 'held'">
-              <p class="held-why" role="alert">Outside its limits. Most likely: {{ step.says }}.</p>
+              <p class="held-error-line" role="alert">Outside its limits. Most likely: {{ step.says }}.</p>
               <label v-if="step.hold.grade !== 'stop'"
                 >go on all the same, because
                 <input v-model="reason" class="reason" aria-label="Reason to go on" @keydown.enter="pass"
               /></label>
-              <p v-else class="held-why">This one has no way round: find the cause.</p>
+              <p v-else class="held-error-line">This one has no way round: find the cause.</p>
             </template>
           </div>
           <div v-if="shots.length" class="shots">
@@ -184,7 +168,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               :alt="shot.caption"
             />
           </div>
-          <p v-if="photos.problem" class="held-why" role="alert">{{ photos.problem }}</p>
+          <p v-if="photos.problem" class="held-error-line" role="alert">{{ photos.problem }}</p>
           <div class="acts">
             <button type="button" class="plain" :disabled="index <= 0" @click="go(-1)">Back</button>
             <button type="button" class="go" @click="pass">
@@ -192,7 +176,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
                 step.state === 'done'
                   ? 'Done, on to the next'
                   : step.hold
-                    ? 'Hold it against the limits'
+                    ? 'Check it against the limits'
                     : 'Done'
               }}
             </button>
@@ -216,12 +200,12 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
           <li v-for="(one, number) in steps" :key="one.key">
             <button
               type="button"
-              :class="['bare', one.state, { here: one.key === step?.key }]"
+              :class="['bare', one.state, { 'is-current': one.key === step?.key }]"
               :aria-current="one.key === step?.key ? 'step' : undefined"
               @click="at = one.key"
             >
               <i aria-hidden="true">{{ SIGNS[one.state] || number + 1 }}</i> {{ one.title }}
-              <small v-if="one.hold">hold</small>
+              <small v-if="one.hold">checkpoint</small>
             </button>
           </li>
         </ol>
@@ -324,7 +308,7 @@ input.reason {
   min-width: 180px;
   font: 16px var(--sans);
 }
-.held-why {
+.error-line {
   color: var(--stop);
   font-weight: 600;
 }

@@ -3,12 +3,12 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { api, type Cell, type Choice, type SizeReading } from '@/api/client'
+import { api, type Cell, type SizeReading } from '@/api/client'
 import CellTable, { type TriedCell } from '@/components/CellTable.vue'
-import CheckField from '@/components/CheckField.vue'
-import ChoiceField from '@/components/ChoiceField.vue'
+import CheckField from '@/kit/CheckField.vue'
+import ChoiceField from '@/kit/ChoiceField.vue'
 import GradeLine from '@/components/GradeLine.vue'
-import QuantityField from '@/components/QuantityField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import SizeCode from '@/components/SizeCode.vue'
 import { useQuestion } from '@/composables/useQuestion'
 import CellGlyph from '@/drawings/CellGlyph.vue'
@@ -43,32 +43,22 @@ const cells = computed<TriedCell[]>(() => [
   ...reference.cells.map((part) => ({ id: part.id, cell: part.cell!, own: false })),
 ])
 
-const ORIGINS: Choice[] = [
-  { value: 'new', label: 'new', detail: '' },
-  { value: 'salvaged', label: 'salvaged', detail: 'gentle charge only' },
-]
-
-function put(chosen: Cell): void {
-  const at = path.value
-  conversion.change((document) => {
-    const build = document.builds[conversion.buildIndex]!
-    build.cell = JSON.parse(JSON.stringify(chosen)) as Cell
-    const kept = Object.entries(document.basis ?? {}).filter(([field]) => !field.startsWith(`${at}.`))
-    document.basis = Object.fromEntries(kept)
-  })
-}
+const put = (chosen: Cell) => conversion.put(path.value, chosen)
 
 /** A cell by the code printed on it: its capacity is what such a volume holds until the label is typed in. */
 function takeCode(code: string, reading: SizeReading): void {
   const { form, size_mm, capacity_ah, cell_class } = reading
-  put({ name: `Cell ${code}`, form, size_mm, capacity_ah, cell_class } as never)
-  conversion.setBasis(`${path.value}.capacity_ah`, 'inferred')
+  const value = { name: `Cell ${code}`, form, size_mm, capacity_ah: capacity_ah.value, cell_class }
+  void conversion.applyEdits([
+    { path: path.value, value },
+    { path: `basis.${path.value}.capacity_ah`, value: 'inferred' },
+  ])
 }
 
 async function intoInventory(): Promise<void> {
   const body = { ...(JSON.parse(JSON.stringify(cell.value)) as Cell), inventory_id: null }
   const name = cell.value!.name
-  kept.value = (await inventory.add('cell', body, 1)) ? `${name} lies in the inventory.` : inventory.problem
+  kept.value = (await inventory.add('cell', { body }, 1)) ? `${name} is among your parts.` : inventory.problem
 }
 
 function startIntake(): void {
@@ -87,7 +77,11 @@ function startIntake(): void {
       }}
     </p>
     <div class="style">
-      <ChoiceField :path="`${conversion.buildPath}.style`" label="Built as" :choices="reference.tables!.styles" />
+      <ChoiceField
+        :path="`${conversion.buildPath}.style`"
+        label="Built as"
+        :choices="reference.tables!.styles"
+      />
       <RouterLink to="/parts" class="link">Your own cells …</RouterLink>
     </div>
 
@@ -106,7 +100,7 @@ function startIntake(): void {
           :path="`${path}.r_ohm`"
           unit="mΩ"
           label="Resistance"
-          :placeholder="summary ? plain(summary.r_ohm * 1000, 3) : undefined"
+          :placeholder="summary ? plain(summary.r_ohm.value * 1000, 3) : undefined"
           empty="default"
         />
       </div>
@@ -125,7 +119,7 @@ function startIntake(): void {
           placeholder="not stated"
           empty="default"
         />
-        <ChoiceField :path="`${path}.origin`" label="Origin" :choices="ORIGINS" />
+        <ChoiceField :path="`${path}.origin`" label="Origin" :choices="reference.tables!.origins" />
       </div>
       <div class="count">
         <label for="count">alike, in parallel</label>
@@ -172,7 +166,7 @@ function startIntake(): void {
           <QuantityField
             :path="`${path}.intake.drop_24h_v`"
             unit="mV"
-            label="Lost in a day"
+            label="Drop after 24 h"
             placeholder="not yet"
           />
         </div>

@@ -2,18 +2,18 @@
 /** Charge: which board, which resistor, how long. */
 import { computed, onMounted, ref } from 'vue'
 
-import { api, type Choice, type Part } from '@/api/client'
+import { api, type Part } from '@/api/client'
 import ChargeChart from '@/charts/ChargeChart.vue'
-import CheckField from '@/components/CheckField.vue'
-import ChoiceField from '@/components/ChoiceField.vue'
-import LevelMark from '@/components/LevelMark.vue'
+import CheckField from '@/kit/CheckField.vue'
+import ChoiceField from '@/kit/ChoiceField.vue'
+import LevelMark from '@/kit/LevelMark.vue'
 import PartPicker from '@/components/PartPicker.vue'
-import QuantityField from '@/components/QuantityField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import { useBoards } from '@/composables/useBoards'
 import { useQuestion } from '@/composables/useQuestion'
 import ChargeCurrentChart from '@/drawings/ChargeCurrentChart.vue'
 import ResistorDrawing from '@/drawings/ResistorDrawing.vue'
-import { amps, duration, percent, plain, volts } from '@/format'
+import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
@@ -37,29 +37,23 @@ const told = computed(() => {
   return `${policy?.label}: ${policy?.detail}. Fit a value whose whole band stays under every line.`
 })
 
-const CENTRES: Choice[] = [
-  { value: 'unknown', label: 'not yet', detail: '' },
-  { value: 'positive', label: 'positive', detail: '' },
-  { value: 'negative', label: 'negative', detail: '' },
-]
-const input = computed(() => conversion.build?.input)
+const asks = computed(
+  () => reference.tables!.inputs.find((kind) => kind.value === conversion.build?.input.kind)?.asks ?? [],
+)
 const shown = ref<'electric' | 'filled' | 'warm'>('electric')
 const own = useQuestion(async (body) => await api.POST('/api/questions/resistors', { body }))
-const outlook = useQuestion(async (body) => await api.POST('/api/questions/scenarios', { body }))
+const scenarios = useQuestion(async (body) => await api.POST('/api/questions/scenarios', { body }))
 
 function fit(ohm: number): void {
-  conversion.change((document) => {
-    const build = document.builds[conversion.buildIndex]!
-    build.r_prog_ohm = ohm
-    build.r_measured_ohm = null
-  })
+  void conversion.applyEdits([
+    { path: `${path.value}.r_prog_ohm`, value: ohm },
+    { path: `${path.value}.record.r_measured_ohm`, value: null },
+  ])
 }
 
 function chooseSource(kind: string): void {
-  conversion.change((document) => {
-    // The usual limit of the kind is the core's to fill in.
-    document.builds[conversion.buildIndex]!.source = { kind } as never
-  })
+  // The usual limit of the kind is the core's to fill in.
+  void conversion.put(`${path.value}.source`, { kind })
 }
 
 function boardText(part: Part): string {
@@ -84,7 +78,7 @@ function boardText(part: Part): string {
     <p class="quiet">{{ told }}</p>
 
     <template v-if="charge">
-      <h2>Charge current over charge-current resistor</h2>
+      <h2>Charge current, by the charge-current resistor at the PROG pin</h2>
       <ChargeCurrentChart :charge="charge" @fit="fit" />
       <div class="pair">
         <section class="fit" aria-label="Resistor">
@@ -92,8 +86,8 @@ function boardText(part: Part): string {
           <ResistorDrawing :bands="charge.fitted.bands" :chip-code="charge.fitted.chip_code_4" />
           <p>
             <b class="big">{{ charge.fitted.text }}</b>
-            {{ amps(charge.current_a) }}, between {{ amps(charge.current_least_a) }} and
-            {{ amps(charge.current_most_a) }}
+            {{ charge.current_a.text }}, between {{ charge.current_least_a.text }} and
+            {{ charge.current_most_a.text }}
           </p>
           <p class="quiet small">
             {{ charge.fitted.bands.join(' ') }}; chip {{ charge.fitted.chip_code }},
@@ -105,11 +99,11 @@ function boardText(part: Part): string {
               :path="`${path}.r_prog_ohm`"
               unit="kΩ"
               label="Fitted"
-              :placeholder="plain(charge.r_prog_ohm / 1000)"
+              :placeholder="plain(charge.r_prog_ohm.value / 1000)"
               no-basis
             />
             <QuantityField
-              :path="`${path}.r_measured_ohm`"
+              :path="`${path}.record.r_measured_ohm`"
               unit="kΩ"
               label="Measured on the board"
               placeholder="not yet"
@@ -118,12 +112,12 @@ function boardText(part: Part): string {
           </div>
           <p class="quiet small">
             Read it unpowered between the PROG pin and ground, with no cell and no USB connected: either of
-            them falsifies it. Its own heat is nothing.
+            them spoils the reading. Its own heat is nothing.
           </p>
-          <ul v-if="own?.length" class="own" aria-label="From your drawer">
+          <ul v-if="own?.length" class="own" aria-label="From your parts">
             <li v-for="choice in own" :key="choice.how">
-              <button type="button" class="bare" @click="fit(choice.r_ohm)">
-                from the inventory: {{ choice.text }}
+              <button type="button" class="bare" @click="fit(choice.r_ohm.value)">
+                from your parts: {{ choice.text }}
               </button>
             </li>
           </ul>
@@ -131,14 +125,14 @@ function boardText(part: Part): string {
             v-if="charge.suggested.r_ohm !== charge.fitted.r_ohm"
             type="primary"
             plain
-            @click="fit(charge.suggested.r_ohm)"
+            @click="fit(charge.suggested.r_ohm.value)"
             >Fit {{ charge.suggested.text }}, under every line</ElButton
           >
         </section>
         <section aria-label="Charge run">
           <h2>
-            The charge: {{ amps(charge.current_a) }},
-            <template v-if="charge.hours">full in about {{ duration(charge.hours) }}</template>
+            The charge: {{ charge.current_a.text }},
+            <template v-if="charge.hours">full in about {{ charge.hours.text }}</template>
             <template v-else>it never ends</template>
           </h2>
           <ChargeChart :charge="charge" :show="shown" />
@@ -149,25 +143,23 @@ function boardText(part: Part): string {
           </ElRadioGroup>
           <p class="quiet small">
             <template v-if="charge.hours"
-              >Between {{ duration(charge.hours_least!) }} and {{ duration(charge.hours_most!) }} on the
-              bench; {{ percent(charge.cc_share) }} of the time at constant current.
+              >Between {{ charge.hours_least!.text }} and {{ charge.hours_most!.text }} on the bench;
+              {{ charge.cc_share.text }} of the time at constant current.
             </template>
-            <template v-if="charge.hours_to_80">80 % after {{ duration(charge.hours_to_80) }}. </template>
-            Ends at {{ amps(charge.end_current_a) }}. {{ volts(charge.at_board_v) }} at the board.
+            <template v-if="charge.hours_to_80">80 % after {{ charge.hours_to_80.text }}. </template>
+            Ends at {{ charge.termination_a.text }}. {{ charge.at_board_v.text }} at the board.
           </p>
           <p class="quiet small">
-            At first the chip turns {{ plain(charge.heat_w, 2) }} W into heat; air inside
-            {{ charge.inside_c_most.toFixed(0) }} °C,
-            <template v-if="charge.junction_c_most"
-              >chip {{ charge.junction_c_most.toFixed(0) }} °C,</template
-            >
-            cell {{ charge.cell_c_most.toFixed(0) }} °C at most.
+            At first the chip turns {{ charge.heat_w.text }} into heat; air inside
+            {{ charge.inside_c_most.text }},
+            <template v-if="charge.junction_c_most">chip {{ charge.junction_c_most.text }},</template>
+            cell {{ charge.cell_c_most.text }} at most.
           </p>
         </section>
       </div>
     </template>
 
-    <section v-if="outlook?.uses?.length" aria-label="Used while it charges">
+    <section v-if="scenarios?.uses?.length" aria-label="Used while it charges">
       <h2>Used while it charges: five ways</h2>
       <table class="ruled uses">
         <thead>
@@ -182,9 +174,9 @@ function boardText(part: Part): string {
         </thead>
         <tbody>
           <tr
-            v-for="use in outlook.uses"
+            v-for="use in scenarios.uses"
             :key="use.use"
-            :class="{ here: use.use === conversion.build?.use_while_charging }"
+            :class="{ 'is-current': use.use === conversion.build?.use_while_charging }"
             @click="conversion.edit(`${path}.use_while_charging`, use.use)"
           >
             <td><LevelMark :level="use.level" :size="12" /></td>
@@ -197,9 +189,9 @@ function boardText(part: Part): string {
                 {{ reference.labelOf(reference.tables!.uses_while_charging, use.use) }}
               </button>
             </td>
-            <td class="number">{{ use.hours ? duration(use.hours) : 'never' }}</td>
-            <td class="number">{{ amps(use.net_a) }}</td>
-            <td class="number">{{ use.plugged_v ? volts(use.plugged_v) : 'off' }}</td>
+            <td class="number">{{ use.hours ? use.hours.text : 'never' }}</td>
+            <td class="number">{{ use.net_a.text }}</td>
+            <td class="number">{{ use.plugged_v ? use.plugged_v.text : 'off' }}</td>
             <td class="wide quiet">{{ use.says }}</td>
           </tr>
         </tbody>
@@ -238,8 +230,12 @@ function boardText(part: Part): string {
         <QuantityField :path="`${path}.source.r_cable_ohm`" unit="mΩ" label="Cable, both ways" no-basis />
         <ChoiceField :path="`${path}.policy`" label="Charge" :choices="reference.tables!.policies" />
         <ChoiceField :path="`${path}.input.kind`" label="Comes in by" :choices="reference.tables!.inputs" />
-        <template v-if="input?.kind === 'old_jack'">
-          <ChoiceField :path="`${path}.input.centre`" label="Centre pin, measured" :choices="CENTRES" />
+        <template v-if="asks.includes('centre')">
+          <ChoiceField
+            :path="`${path}.input.centre`"
+            label="Centre pin, measured"
+            :choices="reference.tables!.centres"
+          />
           <QuantityField
             :path="`${path}.input.open_v`"
             unit="V"
@@ -249,7 +245,7 @@ function boardText(part: Part): string {
           />
           <CheckField :path="`${path}.input.regulated`" label="a regulated 5 V adapter" />
         </template>
-        <template v-else-if="input?.kind === 'wireless'">
+        <template v-else-if="asks.includes('pad_efficiency')">
           <QuantityField :path="`${path}.input.pad_efficiency`" unit="%" label="Of the power arrives" />
           <CheckField :path="`${path}.input.pad_ferrite`" label="ferrite between coil and cell" />
           <CheckField :path="`${path}.input.pad_against_cell`" label="pad lies against the cell" />

@@ -4,8 +4,8 @@ import { computed, onMounted, ref } from 'vue'
 
 import { api, type FitReply } from '@/api/client'
 import BayFields from '@/components/BayFields.vue'
-import CheckField from '@/components/CheckField.vue'
-import ChoiceField from '@/components/ChoiceField.vue'
+import CheckField from '@/kit/CheckField.vue'
+import ChoiceField from '@/kit/ChoiceField.vue'
 import FitAttempts from '@/components/FitAttempts.vue'
 import FitFiles from '@/components/FitFiles.vue'
 import PartPins from '@/components/PartPins.vue'
@@ -31,23 +31,12 @@ const pickedPart = computed(() => answer.value?.placements?.find((part) => part.
 const turning = ref(false)
 const bayFields = ref<InstanceType<typeof BayFields>>()
 
-const verdict = computed(() => {
-  const seen = answer.value
-  if (!seen) return ''
-  const clearance = seen.clearance_mm
-  if (seen.fits === 'yes') return `Yes: ${clearance!.toFixed(1)} mm of clearance beyond every clearance`
-  if (seen.fits === 'too_close')
-    return `Too close to call: ${clearance! >= 0 ? '+' : ''}${clearance!.toFixed(2)} mm, and the calipers are right to ${seen.tolerance_mm.toFixed(1)} mm`
-  const short = clearance == null ? '' : `, ${(-clearance).toFixed(1)} mm short on a side`
-  return `No${short}: ${seen.conflict?.join(' and ')} ${seen.conflict?.length === 1 ? 'does' : 'do'} not go in`
-})
-
 function place(part: string, at: [number, number, number]): void {
   conversion.change((document) => {
     const build = document.builds[conversion.buildIndex]!
     const others = (build.pins ?? []).filter((pin) => pin.part !== part)
     const old = build.pins?.find((pin) => pin.part === part)
-    build.pins = [...others, { part, at_mm: at, side: null, turned: old?.turned ?? null }]
+    build.pins = [...others, { id: '', part, at_mm: at, side: null, turned: old?.turned ?? null }]
   })
 }
 
@@ -64,7 +53,7 @@ function restore(): void {
 <template>
   <div>
     <h1>Will it go in</h1>
-    <p v-if="answer" :class="['verdict', answer.fits]" role="status">{{ verdict }}</p>
+    <p v-if="answer" :class="['verdict', answer.fits]" role="status">{{ reply!.says || answer.fits }}</p>
     <p v-else class="quiet">
       {{
         reply && !reply.bay

@@ -1,17 +1,17 @@
 <script setup lang="ts">
-/** Power: what the gadget sees as the cell empties, what shapes it, and what protections the cell. */
+/** Power: what the gadget sees as the cell empties, what regulates it, and what protects the cell. */
 import { computed, onMounted } from 'vue'
 
-import { api, type Outlook, type Part, type RegulatorOption } from '@/api/client'
+import { api, type Scenarios, type Part, type RegulatorOption } from '@/api/client'
 import GadgetVoltsChart from '@/charts/GadgetVoltsChart.vue'
-import CheckField from '@/components/CheckField.vue'
-import ChoiceField from '@/components/ChoiceField.vue'
+import CheckField from '@/kit/CheckField.vue'
+import ChoiceField from '@/kit/ChoiceField.vue'
 import PartPicker from '@/components/PartPicker.vue'
 import RegulatorTable from '@/components/RegulatorTable.vue'
 import PaybackPanel from '@/components/PaybackPanel.vue'
 import { useBoards } from '@/composables/useBoards'
 import { useQuestion } from '@/composables/useQuestion'
-import { amps, days, duration, percent, plain, volts } from '@/format'
+import { percent, plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
@@ -30,13 +30,13 @@ const told = computed(() => {
   if (!conversion.build?.cell) return 'Choose a cell first; then its voltage is held against the gadget here.'
   if (!run.value?.modes.length)
     return 'Give the gadget a mode with a current at Survey, and its run is drawn here.'
-  const lasts = run.value.days ? `${days(run.value.days)} as used, ` : ''
-  return `${volts(seen.value!.max)} at most, ${volts(seen.value!.min)} at the end; ${lasts}${days(run.value.standby_days)} switched off.`
+  const lasts = run.value.days ? `${run.value.days.text} as used, ` : ''
+  return `${seen.value!.max.text} at most, ${seen.value!.min.text} at the end; ${lasts}${run.value.standby_days.text} switched off.`
 })
 
 const WHO: Record<string, string> = {
   gadget: 'the gadget gives up',
-  protection: 'the protection cuts',
+  protection: 'the protection opens',
   cell: 'the cell is empty',
 }
 
@@ -47,16 +47,18 @@ const regulatorName = computed(
   () =>
     boards.value.find((board) => board.regulator)?.name ??
     conversion.build?.regulator?.name ??
-    'none, straight through',
+    'none: straight from the cell',
 )
-const outlook = useQuestion<Outlook>(async (body) => await api.POST('/api/questions/scenarios', { body }))
+const scenarios = useQuestion<Scenarios>(async (body) => await api.POST('/api/questions/scenarios', { body }))
 const drains = computed(() =>
   Object.entries(run.value?.drains ?? {})
-    .filter(([, taken]) => taken > 0)
-    .sort(([, a], [, b]) => b - a),
+    .filter(([, taken]) => taken.value > 0)
+    .sort(([, a], [, b]) => b.value - a.value),
 )
 const builtIn = computed(() => {
-  const named = boards.value.filter((board) => board.charger && board.protection).map(() => 'on the charger board')
+  const named = boards.value
+    .filter((board) => board.charger && board.protection)
+    .map(() => 'on the charger board')
   return conversion.build?.cell?.own_protection ? [...named, 'on the cell'] : named
 })
 
@@ -70,7 +72,7 @@ function pickRegulator(name: string): void {
 
 function protectionText(part: Part): string {
   const protection = part.board!.protection!
-  return `cuts at ${plain(protection.cut_v, 3)} V, ${part.board!.outline_mm?.map((mm) => plain(mm, 3)).join(' x ')} mm`
+  return `opens at ${plain(protection.cut_v, 3)} V, ${part.board!.outline_mm?.map((mm) => plain(mm, 3)).join(' x ')} mm`
 }
 </script>
 
@@ -86,7 +88,7 @@ function protectionText(part: Part): string {
         <thead>
           <tr>
             <th>mode</th>
-            <th class="number">runs</th>
+            <th class="number">hours of use</th>
             <th class="number">old set</th>
             <th class="number">used</th>
             <th class="number">ends at</th>
@@ -97,11 +99,11 @@ function protectionText(part: Part): string {
           <tr v-for="(mode, index) in run.modes" :key="mode.name">
             <td><i :class="['swatch', `line-${index % 4}`]" />{{ mode.name }}</td>
             <td class="number">
-              <b>{{ duration(mode.hours) }}</b>
+              <b>{{ mode.hours.text }}</b>
             </td>
-            <td class="number">{{ duration(mode.original_hours) }}</td>
-            <td class="number">{{ percent(1 - mode.unused) }}</td>
-            <td class="number">{{ volts(mode.gadget_v_end) }}</td>
+            <td class="number">{{ mode.original_hours.text }}</td>
+            <td class="number">{{ percent(1 - mode.unused.value) }}</td>
+            <td class="number">{{ mode.gadget_v_end.text }}</td>
             <td>{{ WHO[mode.stopped_by] }}</td>
           </tr>
         </tbody>
@@ -110,33 +112,40 @@ function protectionText(part: Part): string {
 
     <template v-if="options && survey">
       <h2>Regulators, best first</h2>
-      <RegulatorTable :options="options" :window="survey.window" :chosen="regulatorName" @pick="pickRegulator" />
+      <RegulatorTable
+        :options="options"
+        :window="survey.window"
+        :chosen="regulatorName"
+        @pick="pickRegulator"
+      />
     </template>
     <div class="pair">
       <section aria-label="Protection at work" class="told">
-        <h2>Who protections, who ends the run</h2>
+        <h2>Who protects, who ends the run</h2>
         <template v-if="run?.protection">
           <p>
-            Trips between <b>{{ amps(run.protection.trip_least_a) }}</b> (empty cell) and
-            <b>{{ amps(run.protection.trip_most_a) }}</b> (full); the peak is {{ amps(run.protection.peak_a) }}.
+            Trips between <b>{{ run.protection.trip_least_a.text }}</b> (empty cell) and
+            <b>{{ run.protection.trip_most_a.text }}</b> (full); the peak is {{ run.protection.peak_a.text }}.
           </p>
           <p>
-            Cuts at <b>{{ volts(run.protection.cut_v) }}</b>{{
+            Cuts at <b>{{ run.protection.cut_v.text }}</b>{{
               run.protection.ends_the_run ? `; the run ends because ${WHO[run.protection.ends_the_run]}` : ''
-            }}. Draws {{ amps(run.protection.drain_a) }}.
+            }}. Draws {{ run.protection.drain_a.text }}.
           </p>
         </template>
         <p v-else class="quiet">
           None yet: choose a protection below, a protected charger board, or a protected cell.
         </p>
-        <h2>In the drawer</h2>
+        <h2>Switched off, lasts</h2>
         <template v-if="run">
           <p>
-            <b>{{ days(run.standby_days) }}</b> switched off, {{ amps(run.standby_a) }} in all.
+            <b>{{ run.standby_days.text }}</b>; {{ run.standby_a.text }} flow in all.
           </p>
           <ul class="drains">
             <li v-for="[who, taken] in drains" :key="who">
-              <span class="bar" :style="{ width: `${(taken / run.standby_a) * 96}px` }" />{{ amps(taken) }}
+              <span class="bar" :style="{ width: `${(taken.value / run.standby_a.value) * 96}px` }" />{{
+                taken.text
+              }}
               {{ who }}
             </li>
           </ul>
@@ -149,14 +158,14 @@ function protectionText(part: Part): string {
       </section>
       <section aria-label="Old and cold" class="told">
         <h2>Later, and in winter</h2>
-        <table v-if="outlook?.conditions?.length" class="ruled">
+        <table v-if="scenarios?.conditions?.length" class="ruled">
           <tbody>
-            <tr v-for="condition in outlook.conditions" :key="condition.name">
+            <tr v-for="condition in scenarios.conditions" :key="condition.name">
               <td>{{ condition.name }}</td>
               <td class="number">
-                <b>{{ condition.hours ? duration(condition.hours) : 'never' }}</b>
+                <b>{{ condition.hours ? condition.hours.text : 'never' }}</b>
               </td>
-              <td class="number">{{ condition.days ? days(condition.days) : '' }}</td>
+              <td class="number">{{ condition.days ? condition.days.text : '' }}</td>
             </tr>
           </tbody>
         </table>

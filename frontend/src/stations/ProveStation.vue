@@ -7,7 +7,7 @@ import LogChart from '@/charts/LogChart.vue'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
 import FirstChargeWatch from '@/components/FirstChargeWatch.vue'
 import PredictionHistory from '@/components/PredictionHistory.vue'
-import LevelMark from '@/components/LevelMark.vue'
+import LevelMark from '@/kit/LevelMark.vue'
 import LiveBench from '@/components/LiveBench.vue'
 import LogBook from '@/components/LogBook.vue'
 import CalibrationOffers from '@/components/CalibrationOffers.vue'
@@ -23,10 +23,12 @@ const name = ref('')
 const problem = ref('')
 
 const lines = useQuestion<SheetReply>(async (body) => await api.POST('/api/questions/sheet', { body }))
-const question = () => ({ project: conversion.sendable(), build: conversion.buildIndex })
+const question = () => conversion.question()
 
 async function read(places: (number | null)[] | null = null): Promise<void> {
-  const { data, error } = await api.POST('/api/questions/log', { body: { ...question(), text: text.value, places } })
+  const { data, error } = await api.POST('/api/questions/log', {
+    body: { ...question(), text: text.value, places },
+  })
   problem.value = error ? sentenceOf(error) : ''
   if (data) reply.value = data
 }
@@ -65,7 +67,7 @@ const told = computed(() => {
   if (!log) return 'A log of the first charge, or of a run-down: from your meter, or from the simulated one.'
   const what = log.kind === 'charge' ? 'charged' : 'ran'
   const predicted = reply.value?.predicted?.total_hours
-  return `${name.value}: ${what} ${duration(log.flow_hours)}${predicted ? `, ${duration(predicted)} predicted` : ''}, ${milliampHours(log.charge_ah)}.`
+  return `${name.value}: ${what} ${duration(log.flow_hours)}${predicted ? `, ${predicted.text} predicted` : ''}, ${milliampHours(log.charge_ah)}.`
 })
 </script>
 
@@ -87,7 +89,7 @@ const told = computed(() => {
       <RouterLink to="/trainer" class="quiet">practise on faulty benches</RouterLink>
     </div>
     <LiveBench @log="takeText" />
-    <p v-if="problem" class="why" role="alert">{{ problem }}</p>
+    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
 
     <template v-if="reply && seen">
       <LogChart :reply="reply" />
@@ -136,8 +138,15 @@ const told = computed(() => {
             Measured on the USB side: the charge is the cell's, its volts and resistance are not to be told
             from it.
           </p>
-          <CalibrationOffers :calibration_offers="reply.calibration_offers" :prediction="reply.prediction" :from="name" @adopted="read()" />
-          <p v-if="!reply.calibration_offers.length" class="quiet">Too little in this log to tell a figure by.</p>
+          <CalibrationOffers
+            :offers="reply.calibration_offers"
+            :prediction="reply.prediction"
+            :from="name"
+            @adopted="read()"
+          />
+          <p v-if="!reply.calibration_offers.length" class="quiet">
+            Too little in this log to tell a figure by.
+          </p>
           <h2>Columns as they were taken</h2>
           <div class="columns">
             <label v-for="(what, which) in COLUMNS" :key="what"
@@ -154,7 +163,7 @@ const told = computed(() => {
               </select></label
             >
           </div>
-          <p v-if="reply.bad_count" class="why" role="alert">
+          <p v-if="reply.bad_count" class="error-line" role="alert">
             {{ reply.bad_count }} rows left out: line
             {{
               reply.bad_rows
@@ -224,7 +233,7 @@ label select {
 .keep {
   margin-top: 10px;
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 @media (max-width: 860px) {

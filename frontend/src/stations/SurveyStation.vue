@@ -2,16 +2,15 @@
 /** Survey: what it takes, what it draws, and between which volts it works. */
 import { computed } from 'vue'
 
-import BasisMark from '@/components/BasisMark.vue'
+import BasisMark from '@/kit/BasisMark.vue'
 import FrontEndFields from '@/components/FrontEndFields.vue'
 import ModesTable from '@/components/ModesTable.vue'
 import ChargingGaugeShellFields from '@/components/ChargingGaugeShellFields.vue'
 import PhotoPanel from '@/components/PhotoPanel.vue'
 import PurposeQuestion from '@/components/PurposeQuestion.vue'
-import QuantityField from '@/components/QuantityField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import SupplyFields from '@/components/SupplyFields.vue'
 import VoltageRuler from '@/drawings/VoltageRuler.vue'
-import { amps, plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -23,7 +22,7 @@ const survey = computed(() => conversion.assessment?.survey)
 const told = computed(() => {
   if (!survey.value) return ''
   const behind = reference.labelOf(reference.tables?.front_ends, gadget.value.front_end ?? '')
-  return `${survey.value.supply}; behind them: ${behind}.`
+  return `${survey.value.supply}; they feed: ${behind}.`
 })
 </script>
 
@@ -39,31 +38,31 @@ const told = computed(() => {
 
     <div class="columns">
       <section class="fields" aria-label="Front end and window">
-        <h2>What is behind the terminals</h2>
+        <h2>What the batteries feed</h2>
         <FrontEndFields />
         <QuantityField
           path="gadget.window.v_run_min"
           unit="V"
-          label="Works down to"
+          label="Lowest volts it works at"
           empty="inferred"
-          :placeholder="survey && plain(survey.window.v_run_min, 3)"
+          :placeholder="survey && survey.window.v_run_min.text"
         />
         <QuantityField
           path="gadget.window.v_abs_max"
           unit="V"
-          label="May be given up to"
+          label="Highest volts it stands"
           empty="inferred"
-          :placeholder="survey && plain(survey.window.v_abs_max, 3)"
+          :placeholder="survey && survey.window.v_abs_max.text"
         />
-        <p v-if="conversion.refused['gadget.window']" class="why" role="alert">
-          {{ conversion.refused['gadget.window'] }}
+        <p v-if="conversion.refusalAt('gadget.window')" class="error-line" role="alert">
+          {{ conversion.refusalAt('gadget.window') }}
         </p>
       </section>
       <section aria-label="What it draws">
         <h2>What it draws</h2>
         <ModesTable />
         <p v-if="survey && gadget.modes!.length" class="quiet small">
-          Average {{ amps(survey.average_a) }}, {{ plain(survey.daily_ah * 1000, 3) }} mAh a day.
+          Average {{ survey.average_a.text }}, {{ survey.daily_ah.text }} a day.
         </p>
       </section>
     </div>
@@ -72,9 +71,8 @@ const told = computed(() => {
       <h2>
         Voltage ruler
         <span class="window"
-          >works from {{ plain(survey.window.v_run_min, 3) }} V
-          <BasisMark :basis="survey.window.min_basis" /> to {{ plain(survey.window.v_abs_max, 3) }} V
-          <BasisMark :basis="survey.window.max_basis"
+          >works from {{ survey.window.v_run_min.text }} <BasisMark :basis="survey.window.min_basis" /> to
+          {{ survey.window.v_abs_max.text }} <BasisMark :basis="survey.window.max_basis"
         /></span>
       </h2>
       <VoltageRuler :bands="survey.ruler" :window="survey.window" />
@@ -110,7 +108,7 @@ h2 {
   margin-left: 10px;
   font-weight: 400;
 }
-.why {
+.error-line {
   color: var(--stop);
   font-size: 13px;
 }

@@ -3,12 +3,11 @@
 import { computed, ref } from 'vue'
 
 import { api, type Choice, type WiringReply } from '@/api/client'
-import ChoiceField from '@/components/ChoiceField.vue'
-import CheckField from '@/components/CheckField.vue'
+import ChoiceField from '@/kit/ChoiceField.vue'
+import CheckField from '@/kit/CheckField.vue'
 import { useDownload } from '@/composables/useDownload'
 import { useQuestion } from '@/composables/useQuestion'
 import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
-import { amps } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -27,9 +26,8 @@ type Wire = WiringReply['wires'][number]
 /** Pads named by a finding that stops the wiring: drawn in the stop colour. */
 const accused = computed(() => {
   const stops =
-    conversion.assessment?.findings.filter((f) => f.code.startsWith('wire.') && f.level === 'stop') ?? []
-  const pads = reply.value?.drawing.parts.flatMap((part) => part.pads.map((pad) => pad.name)) ?? []
-  return pads.filter((pad) => stops.some((stop) => stop.headline.includes(pad.replace('.', ' '))))
+    conversion.assessment?.findings.filter((f) => f.station === 'wire' && f.level === 'stop') ?? []
+  return stops.flatMap((stop) => stop.subjects)
 })
 const told = computed(() => {
   if (!reply.value) return 'Choose a cell first: wires begin at its leads.'
@@ -52,31 +50,21 @@ function pick(pad: string): void {
   }
   const start = picked.value
   picked.value = ''
-  change((wires) => [...wires, { start, end: pad, present: false }])
+  change((wires) => [...wires, { id: '', start, end: pad, present: false }])
 }
 const remove = (index: number) => change((wires) => wires.filter((_, i) => i !== index))
 const there = (index: number) =>
   change((wires) => wires.map((wire, i) => (i === index ? { ...wire, present: !wire.present } : wire)))
 const asMade = () => conversion.edit(`${base.value}.wiring.wires`, null)
 
-const THIRD: Choice[] = [
-  { value: 'kept', label: 'kept', detail: '' },
-  { value: 'resistor', label: 'replaced by its resistor', detail: '' },
-  { value: 'unneeded', label: 'not needed', detail: '' },
-]
 const PADS = computed<Choice[]>(() => [
-  { value: '', label: 'nothing', detail: '' },
+  { value: '', label: 'nothing', detail: '', asks: [] },
   ...(reply.value?.drawing.parts ?? []).flatMap((part) =>
-    part.pads.map((pad) => ({ value: pad.name, label: pad.name.replace('.', ' '), detail: '' })),
+    part.pads.map((pad) => ({ value: pad.name, label: pad.name.replace('.', ' '), detail: '', asks: [] })),
   ),
 ])
-const KINDS = [
-  { kind: 'switch', label: 'switch' },
-  { kind: 'diode', label: 'diode' },
-  { kind: 'fuse', label: 'fuse' },
-  { kind: 'link', label: 'link that is there already' },
-] as const
-function addPart(kind: (typeof KINDS)[number]['kind']): void {
+type ExtraKind = NonNullable<typeof conversion.build>['wiring']['extra'][number]['kind']
+function addPart(kind: ExtraKind): void {
   change((wires) => wires)
   conversion.change((document) => {
     const wiring = document.builds[conversion.buildIndex]!.wiring
@@ -95,7 +83,7 @@ const file = (what: string) =>
     <template v-if="reply">
       <div class="bar">
         <ElRadioGroup v-model="trace" size="small" aria-label="Path to trace">
-          <ElRadioButton value="">all nets</ElRadioButton>
+          <ElRadioButton value="">all wires</ElRadioButton>
           <ElRadioButton value="charging">charging</ElRadioButton>
           <ElRadioButton value="running">running</ElRadioButton>
         </ElRadioGroup>
@@ -121,7 +109,7 @@ const file = (what: string) =>
                 <td>{{ wire.end.replace('.', ' ') }}</td>
                 <td>
                   <ElCheckbox :model-value="wire.present" @update:model-value="there(index)"
-                    >there already</ElCheckbox
+                    >already connected</ElCheckbox
                   >
                 </td>
                 <td class="number">
@@ -140,13 +128,13 @@ const file = (what: string) =>
           <p class="adds">
             Add a
             <button
-              v-for="one in KINDS"
-              :key="one.kind"
+              v-for="choice in reference.tables!.extra_kinds"
+              :key="choice.value"
               type="button"
               class="bare act"
-              @click="addPart(one.kind)"
+              @click="addPart(choice.value as ExtraKind)"
             >
-              {{ one.label }}
+              {{ choice.label.toLowerCase() }}
             </button>
           </p>
         </section>
@@ -167,11 +155,11 @@ const file = (what: string) =>
               <tr v-for="wire in reply.cut_list" :key="wire.start + wire.end">
                 <td>{{ wire.start.replace('.', ' ') }}</td>
                 <td>{{ wire.end.replace('.', ' ') }}</td>
-                <td class="number">{{ wire.length_mm.toFixed(0) }}{{ wire.guessed ? ' ?' : '' }}</td>
+                <td class="number">{{ wire.length_mm.value }}{{ wire.guessed ? ' ?' : '' }}</td>
                 <td class="number">{{ wire.awg }}</td>
                 <td>{{ wire.colour }}</td>
-                <td class="number" :title="`at ${amps(wire.current_a)}`">
-                  {{ (wire.drop_v * 1000).toFixed(0) }} mV
+                <td class="number" :title="`at ${wire.current_a.text}`">
+                  {{ (wire.drop_v.value * 1000).toFixed(0) }} mV
                 </td>
               </tr>
             </tbody>
@@ -183,8 +171,8 @@ const file = (what: string) =>
           <ChoiceField
             v-if="conversion.build?.cell?.thermistor_lead"
             :path="`${base}.wiring.thermistor_lead`"
-            label="Third wire"
-            :choices="THIRD"
+            label="Temperature wire"
+            :choices="reference.tables!.thermistor_leads"
           />
           <ChoiceField
             v-if="conversion.document?.gadget.shell?.metal"
@@ -234,7 +222,7 @@ const file = (what: string) =>
           </p>
         </section>
       </div>
-      <p v-if="problem" class="why" role="alert">{{ problem }}</p>
+      <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     </template>
   </div>
 </template>
@@ -273,7 +261,7 @@ h2 {
   margin-top: 6px;
   grid-template-columns: minmax(0, 1fr) 176px;
 }
-.why {
+.error-line {
   color: var(--stop);
 }
 @media (max-width: 860px) {

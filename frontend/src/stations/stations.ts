@@ -1,27 +1,12 @@
-/** Names of the stations, and the component of each that works. */
-import type { Component } from 'vue'
-import { defineAsyncComponent } from 'vue'
+/** The component of each station, found by its name: `SurveyStation.vue` is the one of "survey". */
+import { defineAsyncComponent, type Component } from 'vue'
 
-import type { Station } from '@/api/client'
+const files = import.meta.glob<{ default: Component }>('./*Station.vue')
 
-export const STATION_NAMES: Record<Station, string> = {
-  survey: 'Survey',
-  cell: 'Cell',
-  power: 'Power',
-  charge: 'Charge',
-  fit: 'Fit',
-  wire: 'Wire',
-  build: 'Build',
-  prove: 'Prove',
-}
+export const STATION_COMPONENTS: Record<string, Component> = Object.fromEntries(
+  Object.entries(files).map(([file, load]) => [keyOf(file), defineAsyncComponent(load)]),
+)
 
-export const STATION_COMPONENTS: Record<Station, Component> = {
-  survey: defineAsyncComponent(() => import('./SurveyStation.vue')),
-  cell: defineAsyncComponent(() => import('./CellStation.vue')),
-  power: defineAsyncComponent(() => import('./PowerStation.vue')),
-  charge: defineAsyncComponent(() => import('./ChargeStation.vue')),
-  fit: defineAsyncComponent(() => import('./FitStation.vue')),
-  wire: defineAsyncComponent(() => import('./WireStation.vue')),
-  build: defineAsyncComponent(() => import('./BuildStation.vue')),
-  prove: defineAsyncComponent(() => import('./ProveStation.vue')),
+function keyOf(file: string): string {
+  return file.replace('./', '').replace('Station.vue', '').toLowerCase()
 }

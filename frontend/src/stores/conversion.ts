@@ -1,10 +1,10 @@
 /**
- * The open conversion: the document as it stands on screen, what the core says of it, and its way to the shelf.
+ * The open conversion: the document as it stands on screen, what the core says of it, and its way to the server.
  *
- * Every edit goes to the core at once (latest answer wins) and is saved a moment later. A field the core refuses keeps
- * its text on screen with the sentence beside it; everything else is still assessed and saved.
+ * Every edit goes to the core at once (latest answer wins) and is saved a moment later. What was typed stays on screen,
+ * half-typed text too; the core reads round what it refuses, and says why beside it.
  */
-import { useDebounceFn } from '@vueuse/core'
+import { useDebounceFn, useTimeoutFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
@@ -14,18 +14,19 @@ import {
   type Assessment,
   type Basis,
   type Build,
+  type Edit,
   type Finding,
-  type StoredProject,
-  type Problem,
   type Project,
-  type ProjectInput,
+  type RefusedField,
+  type StoredProject,
 } from '@/api/client'
-import { removeRow, setAt, valueAt, wholeOf } from '@/document'
+import { canonical, setAt, valueAt } from '@/document'
 
 const SAVE_AFTER_MS = 500
+const TRY_AGAIN_MS = 3000
 
 export const useConversion = defineStore('conversion', () => {
-  const kept = shallowRef<StoredProject>()
+  const stored = shallowRef<StoredProject>()
   const document = ref<Project>()
   const buildIndex = ref(0)
   const assessment = shallowRef<Assessment>()
@@ -33,12 +34,14 @@ export const useConversion = defineStore('conversion', () => {
   const problem = ref('')
   const conflict = ref(false)
   const unsaved = ref(false)
+  /** What is said is of an earlier state: the newest question has no answer. */
+  const stale = ref(false)
 
   let edits = 0
   let asked = 0
   let saving = Promise.resolve()
 
-  const build = computed<Build | undefined>(() => document.value?.builds?.[buildIndex.value])
+  const build = computed<Build | undefined>(() => document.value?.builds[buildIndex.value])
   const buildPath = computed(() => `builds.${buildIndex.value}`)
 
   // Opening ----------------------------------------------------------------------------------------------------
@@ -52,103 +55,110 @@ export const useConversion = defineStore('conversion', () => {
       return false
     }
     problem.value = ''
-    if (kept.value?.id !== id) buildIndex.value = 0
+    if (stored.value?.id !== id) buildIndex.value = 0
     assessment.value = undefined
     show(data)
     return true
   }
 
   function show(state: StoredProject): void {
-    kept.value = state
+    stored.value = state
     document.value = structuredClone(state.project)
-    buildIndex.value = Math.min(buildIndex.value, (state.project.builds?.length ?? 1) - 1)
+    buildIndex.value = Math.min(buildIndex.value, state.project.builds.length - 1)
     refused.value = {}
     conflict.value = false
     unsaved.value = false
     void look()
   }
 
-  // Looking: what does the core say of the document as it stands? ------------------------------------------------
+  // Asking: what does the core say of the document as it stands? -------------------------------------------------
+
+  /** A plain copy of the document with half-typed text and all, and which build is meant. */
+  function question() {
+    return { document: plain(document.value), project_id: stored.value?.id, build: String(buildIndex.value) }
+  }
 
   async function look(): Promise<void> {
     const mine = ++asked
-    const document = snapshot()
-    let answer = await ask(document)
+    const { data, error } = await api.POST('/api/questions/assess', { body: question() })
     if (mine !== asked) return
-    refused.value = refusals(answer.error)
-    if (!answer.data && Object.keys(refused.value).length) {
-      answer = await ask(withoutRefused(document))
-      if (mine !== asked) return
-    }
-    if (answer.data) assessment.value = answer.data
-    problem.value = answer.data || answer.error ? '' : sentenceOf(undefined)
-  }
-
-  async function ask(project: ProjectInput): Promise<{ data?: Assessment; error?: unknown }> {
-    try {
-      return await api.POST('/api/questions/assess', { body: { project, build: buildIndex.value } })
-    } catch {
-      return {}
+    stale.value = !data
+    if (data) {
+      assessment.value = data.assessment
+      note(data.refused)
+      problem.value = ''
+    } else {
+      problem.value = sentenceOf(error)
+      lookAgain()
     }
   }
 
-  /** A plain copy; typed text may still stand where a number belongs, which the core reads or refuses. */
-  function snapshot(): ProjectInput {
-    return JSON.parse(JSON.stringify(document.value)) as ProjectInput
+  const { start: lookAgain } = useTimeoutFn(() => void look(), TRY_AGAIN_MS, { immediate: false })
+
+  function note(fields: readonly RefusedField[]): void {
+    refused.value = Object.fromEntries(fields.map(({ field, sentence }) => [field, sentence]))
   }
 
-  function refusals(error: unknown): Record<string, string> {
-    const fields = (error as Problem | undefined)?.errors ?? []
-    return Object.fromEntries(fields.map(({ field, sentence }) => [field, sentence]))
+  /** Why the core refuses what stands at this place, or inside it. */
+  function refusalAt(path: string, inside = false): string | undefined {
+    const place = canonical(document.value, path)
+    const found = refused.value[place]
+    if (found || !inside) return found
+    return Object.entries(refused.value).find(([field]) => field.startsWith(`${place}.`))?.[1]
   }
-
-  /** The document with each refused place as it was last kept. */
-  function withoutRefused(project: ProjectInput): ProjectInput {
-    for (const path of refusedWholes()) setAt(project, path, valueAt(kept.value?.project, path))
-    return project
-  }
-
-  const refusedWholes = () => [...new Set(Object.keys(refused.value).map(wholeOf))]
 
   // Editing ----------------------------------------------------------------------------------------------------
 
+  /** What is typed in one field. */
   function edit(path: string, value: unknown): void {
     setAt(document.value, path, value)
     touched()
   }
 
-  /** Several changes that belong together: one look, one revision. */
+  /** Edits that may replace parts or rows: the core makes them, with what they mean for where values came from. */
+  async function applyEdits(changes: Edit[]): Promise<void> {
+    const body = { document: plain(document.value), edits: changes }
+    const { data, error } = await api.POST('/api/questions/edited', { body })
+    if (data) take(data.document)
+    else problem.value = sentenceOf(error)
+  }
+
+  const apply = (remedy: NonNullable<Finding['remedy']>) => applyEdits(remedy.edits)
+  const put = (path: string, value: unknown) => applyEdits([{ path, value: plain(value) }])
+  const addRow = (listPath: string, row: unknown) => put(`${listPath}.+`, row)
+  const removeRow = (listPath: string, index: number) => put(`${listPath}.${index}`, null)
+
+  async function copyBuild(name: string): Promise<void> {
+    const body = { document: plain(document.value), build: String(buildIndex.value), name }
+    const { data, error } = await api.POST('/api/questions/build-copied', { body })
+    if (!data) {
+      problem.value = sentenceOf(error)
+      return
+    }
+    take(data.document)
+    choose(document.value!.builds.length - 1)
+  }
+
+  function take(changed: Record<string, unknown>): void {
+    document.value = changed as Project
+    buildIndex.value = Math.min(buildIndex.value, document.value.builds.length - 1)
+    touched()
+  }
+
+  /** Several fields that belong together: one look, one revision. */
   function change(mutate: (document: Project) => void): void {
     if (document.value) mutate(document.value)
     touched()
   }
 
-  function remove(listPath: string, index: number): void {
-    change((document) => removeRow(document, listPath, index))
-  }
-
   function basisOf(path: string): Basis {
-    const noted = document.value?.basis?.[path]
-    const value = valueAt(document.value, path)
-    return noted ?? (value === null || value === undefined ? 'default' : 'label')
+    const place = canonical(document.value, path)
+    return document.value?.basis[place] ?? assessment.value?.basis[place] ?? 'default'
   }
 
   function setBasis(path: string, basis: Basis): void {
-    change((document) => (document.basis = { ...document.basis, [path]: basis }))
-  }
-
-  /** What stands at a place now; `basis.…` leads to where a value came from. */
-  function valueOf(path: string): unknown {
-    return path.startsWith('basis.') ? document.value?.basis?.[path.slice(6)] : valueAt(document.value, path)
-  }
-
-  function apply(remedy: NonNullable<Finding['remedy']>): void {
-    change((document) => {
-      for (const { path, value } of remedy.edits) {
-        if (path.startsWith('basis.')) document.basis = { ...document.basis, [path.slice(6)]: value as Basis }
-        else setAt(document, path, value)
-      }
-    })
+    const place = canonical(document.value, path)
+    change((document) => (document.basis = { ...document.basis, [place]: basis }))
   }
 
   function choose(index: number): void {
@@ -166,56 +176,52 @@ export const useConversion = defineStore('conversion', () => {
   // Saving -----------------------------------------------------------------------------------------------------
 
   const saveSoon = useDebounceFn(() => save(), SAVE_AFTER_MS)
+  const { start: saveAgain } = useTimeoutFn(() => void save(), TRY_AGAIN_MS, { immediate: false })
 
   /** Saves run one after the other: each starts from the revision the one before made. */
   function save(): Promise<void> {
-    saving = saving.then(send)
+    saving = saving.then(sendToServer)
     return saving
   }
 
-  async function send(): Promise<void> {
-    if (!unsaved.value || conflict.value || !kept.value) return
-    const { id, revision } = kept.value
+  async function sendToServer(): Promise<void> {
+    if (!unsaved.value || conflict.value || !stored.value) return
+    const { id, revision } = stored.value
     const sent = edits
-    const put = (project: ProjectInput) =>
-      api.PUT('/api/projects/{project_id}', {
-        params: { path: { project_id: id } },
-        body: { revision, project },
-      })
-    try {
-      let answer = await put(snapshot())
-      if (answer.response.status === 422) {
-        refused.value = refusals(answer.error)
-        answer = await put(withoutRefused(snapshot()))
-      }
-      if (answer.response.status === 409) conflict.value = true
-      else if (answer.data) accept(answer.data, sent)
-      else problem.value = `Not saved: ${sentenceOf(answer.error)}`
-    } catch {
-      problem.value = `Not saved. ${sentenceOf(undefined)}`
+    const { data, error, response } = await api.PUT('/api/projects/{project_id}', {
+      params: { path: { project_id: id } },
+      body: { revision, document: plain(document.value) },
+    })
+    if (data) accept(data, data.refused, sent)
+    else if (response.status === 409) conflict.value = true
+    else {
+      problem.value = `Not saved yet. ${sentenceOf(error)}`
+      if (response.status >= 500) saveAgain()
     }
   }
 
-  function accept(state: StoredProject, sent: number): void {
-    kept.value = state
+  function accept(state: StoredProject, fields: readonly RefusedField[], sent: number): void {
+    stored.value = state
     problem.value = ''
     if (edits !== sent) return
     unsaved.value = false
-    const typed = refusedWholes().map((path) => [path, valueAt(document.value, path)] as const)
+    // What was refused was not stored: it stays on screen as it was typed.
+    const typed = fields.map(({ field }) => [field, valueAt(document.value, field)] as const)
     document.value = structuredClone(state.project)
-    for (const [path, text] of typed) setAt(document.value, path, text)
+    for (const [path, text] of typed) if (text !== undefined) setAt(document.value, path, text)
   }
 
   async function step(direction: 'undo' | 'redo'): Promise<void> {
     await save()
-    if (!kept.value || conflict.value) return
+    if (!stored.value || conflict.value) return
     const params = {
-      params: { path: { project_id: kept.value.id } },
-      body: { revision: kept.value.revision },
+      params: { path: { project_id: stored.value.id } },
+      body: { revision: stored.value.revision },
     }
-    const { data, response } = await api.POST(`/api/projects/{project_id}/${direction}`, params)
+    const { data, error, response } = await api.POST(`/api/projects/{project_id}/${direction}`, params)
     if (data) show(data)
     else if (response.status === 409) conflict.value = true
+    else problem.value = sentenceOf(error)
   }
 
   /** Two windows: show the other's state; ours stays nowhere but on this screen, so it is asked for first. */
@@ -228,21 +234,17 @@ export const useConversion = defineStore('conversion', () => {
   async function keepMine(): Promise<void> {
     const { data } = await fetchStored()
     if (!data) return
-    kept.value = data
+    stored.value = data
     conflict.value = false
     await save()
   }
 
   function fetchStored() {
-    return api.GET('/api/projects/{project_id}', { params: { path: { project_id: kept.value!.id } } })
+    return api.GET('/api/projects/{project_id}', { params: { path: { project_id: stored.value!.id } } })
   }
 
-  /** The document as it may be asked about: refused places as they were last kept. */
-  const sendable = () => withoutRefused(snapshot())
-
   return {
-    sendable,
-    kept,
+    stored,
     document,
     build,
     buildIndex,
@@ -252,14 +254,20 @@ export const useConversion = defineStore('conversion', () => {
     problem,
     conflict,
     unsaved,
+    stale,
     open,
+    question,
+    refusalAt,
     edit,
+    applyEdits,
+    apply,
+    put,
+    addRow,
+    removeRow,
+    copyBuild,
     change,
-    remove,
     basisOf,
     setBasis,
-    apply,
-    valueOf,
     choose,
     save,
     undo: () => step('undo'),
@@ -268,3 +276,7 @@ export const useConversion = defineStore('conversion', () => {
     keepMine,
   }
 })
+
+function plain(value: unknown) {
+  return JSON.parse(JSON.stringify(value ?? null)) as Record<string, unknown>
+}

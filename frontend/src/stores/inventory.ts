@@ -14,8 +14,10 @@ import {
 } from '@/api/client'
 
 export type InventoryKind = OwnPart['kind']
+/** A part as its body, or as what was typed field by field. */
+type Typed = { body: Record<string, unknown> } | { texts: Record<string, string> }
 
-export const useInventory = defineStore('drawer', () => {
+export const useInventory = defineStore('inventory', () => {
   const parts = shallowRef<OwnPart[]>([])
   const matches = shallowRef<CellMatch[]>([])
   const problem = ref('')
@@ -37,15 +39,15 @@ export const useInventory = defineStore('drawer', () => {
     return !error
   }
 
-  async function add(kind: InventoryKind, body: Record<string, unknown>, stock: number): Promise<boolean> {
-    const { error } = await api.POST('/api/inventory', { body: { kind, body, stock } })
+  async function add(kind: InventoryKind, part: Typed, stock: number): Promise<boolean> {
+    const { error } = await api.POST('/api/inventory', { body: { kind, ...part, stock } })
     return settle(error)
   }
 
-  async function change(part: OwnPart, body: Record<string, unknown>, stock: number): Promise<boolean> {
+  async function change(part: OwnPart, changed: Typed, stock: number): Promise<boolean> {
     const { error } = await api.PUT('/api/inventory/{part_id}', {
       params: { path: { part_id: part.id } },
-      body: { kind: part.kind, body, stock },
+      body: { kind: part.kind, ...changed, stock },
     })
     return settle(error)
   }
@@ -61,7 +63,7 @@ export const useInventory = defineStore('drawer', () => {
   const asBoard = (part: OwnPart): Board =>
     ({ ...JSON.parse(JSON.stringify(part.board)), inventory_id: part.id }) as Board
 
-  /** Boards of the drawer in the shape of the library's parts, so that both stand in one list. */
+  /** Own boards in the shape of the library's parts, so that both stand in one list. */
   const asParts = (kind?: InventoryKind): Part[] =>
     parts.value
       .filter((part) => part.board && (!kind || part.kind === kind))

@@ -2,7 +2,7 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 
-import { api, sentenceOf, type StoredPhoto, type PhotoMarks, type Problem } from '@/api/client'
+import { api, send, sentenceOf, type StoredPhoto, type PhotoMarks, type Problem } from '@/api/client'
 
 export const usePhotos = defineStore('photos', () => {
   const photos = shallowRef<StoredPhoto[]>([])
@@ -31,7 +31,7 @@ export const usePhotos = defineStore('photos', () => {
   /** The picture goes as it is: the server turns it upright and strips what the camera wrote into it. */
   async function add(file: File): Promise<StoredPhoto | undefined> {
     const caption = encodeURIComponent(file.name.replace(/\.\w+$/, '').slice(0, 120))
-    const answer = await fetch(`/api/projects/${project}/photos?caption=${caption}`, {
+    const answer = await send(`/api/projects/${project}/photos?caption=${caption}`, {
       method: 'POST',
       body: file,
       headers: { 'Content-Type': file.type || 'application/octet-stream' },

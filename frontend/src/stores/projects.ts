@@ -1,30 +1,23 @@
-/** The shelf: all conversions, and making, importing and putting away. */
+/** All conversions: making, importing, archiving and restoring. */
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 
 import { api, sentenceOf, type StoredProject, type ProjectLine } from '@/api/client'
 
-export const useProjects = defineStore('shelf', () => {
+export const useProjects = defineStore('projects', () => {
   const lines = shallowRef<ProjectLine[]>()
   const problem = ref('')
 
   /** A list that arrives late does not wipe the sentence of an import refused meanwhile. */
   async function load(): Promise<void> {
-    try {
-      const { data, error } = await api.GET('/api/projects')
-      lines.value = data ?? []
-      if (error) problem.value = sentenceOf(error)
-    } catch {
-      problem.value = sentenceOf(undefined)
-    }
+    const { data, error } = await api.GET('/api/projects')
+    if (data) lines.value = data
+    else problem.value = sentenceOf(error)
   }
 
   async function make(name: string): Promise<StoredProject | undefined> {
     const { data, error } = await api.POST('/api/projects', {
-      body: {
-        format: 'pocket-spark/1',
-        gadget: { name, supply: { battery: 'LR6', series: 2 } },
-      },
+      body: { gadget: { name, supply: { battery: 'LR6', series: 2 } } },
     })
     problem.value = error ? sentenceOf(error) : ''
     return data

@@ -1,8 +1,10 @@
-/** The tables, labels and parts of the reference, fetched once. */
+/** The tables, labels and parts of the trade, fetched once. */
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
 
-import { api, type Choice, type Part, type ReferenceTables } from '@/api/client'
+import { api, type Choice, type GlossaryTerm, type Part, type ReferenceTables } from '@/api/client'
+
+const TRY_AGAIN_MS = 2000
 
 export const useReference = defineStore('reference', () => {
   const tables = shallowRef<ReferenceTables>()
@@ -11,8 +13,9 @@ export const useReference = defineStore('reference', () => {
   async function load(): Promise<void> {
     if (tables.value) return
     const [reference, library] = await Promise.all([api.GET('/api/reference'), api.GET('/api/parts')])
-    tables.value = reference.data
     parts.value = library.data ?? []
+    tables.value = reference.data
+    if (!reference.data || !library.data) setTimeout(() => void load(), TRY_AGAIN_MS)
   }
 
   const cells = computed(() => parts.value.filter((part) => part.kind === 'cell'))
@@ -20,5 +23,11 @@ export const useReference = defineStore('reference', () => {
   const labelOf = (choices: Choice[] | undefined, value: string) =>
     choices?.find((choice) => choice.value === value)?.label ?? value
 
-  return { tables, parts, cells, boards, labelOf, load }
+  /** The word of the trade that the label of this place uses, if any. */
+  function termOf(path: string): GlossaryTerm | undefined {
+    const field = path.split('.').pop()!
+    return tables.value?.glossary.find((term) => term.fields.includes(field))
+  }
+
+  return { tables, parts, cells, boards, labelOf, termOf, load }
 })
