@@ -33,7 +33,7 @@ def test_from_the_survey_to_a_drilled_wall(open_page):
     station(page, "Charge")
     page.get_by_role("button", name=re.compile("^1 A linear charger, Type-C, with protection")).click()
     station(page, "Fit")
-    expect(page.get_by_text("told by the old batteries alone").first).to_be_visible()
+    expect(page.get_by_text("inferred from the old batteries").first).to_be_visible()
     page.get_by_role("button", name="Measure it", exact=True).click()
     height = page.get_by_label("Height under the lid")
     height.fill("9")

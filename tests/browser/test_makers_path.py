@@ -78,12 +78,12 @@ def test_bad_input_is_explained_and_nothing_else_is_lost(conversion):
     current = page.get_by_label("current", exact=True).first
     current.fill("plenty")
     expect(page.get_by_role("alert")).to_contain_text("'plenty' is not a number; write it like 400 mA or 0.4")
-    page.get_by_label("Works down to").fill("2.3")
-    page.get_by_label("Works down to").blur()
+    page.get_by_label("Lowest volts it works at").fill("2.3")
+    page.get_by_label("Lowest volts it works at").blur()
     expect(current).to_have_value("plenty")
     expect(page.get_by_text("one field not saved")).to_be_visible()
     page.reload()
-    expect(page.get_by_label("Works down to")).to_have_value("2.3")
+    expect(page.get_by_label("Lowest volts it works at")).to_have_value("2.3")
     expect(page.get_by_label("current", exact=True).first).to_have_value("8.5")
 
 
@@ -112,18 +112,18 @@ def test_undo_and_redo_reach_past_a_reload(conversion):
 
 def test_two_windows_are_told_and_neither_is_lost(conversion):
     mine, theirs = conversion("Soil-moisture probe"), conversion("Soil-moisture probe")
-    theirs.get_by_label("Works down to").fill("4.0")
+    theirs.get_by_label("Lowest volts it works at").fill("4.0")
     saved(theirs)
-    mine.get_by_label("May be given up to").fill("7")
+    mine.get_by_label("Highest volts it stands").fill("7")
     expect(mine.get_by_role("alert")).to_contain_text("Changed in another window")
     mine.get_by_role("button", name="Keep mine").click()
     saved(mine)
     expect(mine.get_by_role("alert")).to_have_count(0)
-    expect(mine.get_by_label("Works down to")).to_have_value("")
+    expect(mine.get_by_label("Lowest volts it works at")).to_have_value("")
     mine.keyboard.press("Control+z")
-    expect(mine.get_by_label("Works down to")).to_have_value("4")
+    expect(mine.get_by_label("Lowest volts it works at")).to_have_value("4")
     mine.get_by_role("button", name="Undo").click()
-    expect(mine.get_by_label("Works down to")).to_have_value("")
+    expect(mine.get_by_label("Lowest volts it works at")).to_have_value("")
 
 
 def test_everything_by_keyboard(conversion):

@@ -45,8 +45,8 @@ def survey(page):
     page.get_by_role("button", name="Add the first mode").click()
     page.get_by_label("current", exact=True).fill("60")
     page.get_by_label("hours a day").fill("2")
-    page.get_by_label("Works down to").fill("3.1")
-    page.get_by_label("May be given up to").fill("4.8")
+    page.get_by_label("Lowest volts it works at").fill("3.1")
+    page.get_by_label("Highest volts it stands").fill("4.8")
 
 
 def choose_the_parts(page):

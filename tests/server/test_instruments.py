@@ -168,7 +168,7 @@ DIAGNOSES = {
     "lamp": (["late_a"], "load_left_on"),
     "warm": (["r_prog_ohm"], "wrong_resistor"),
     "short": (["capacity_ah"], "worn_cell"),
-    "drawer": (["off_a", "day_drop_v"], "self_discharge"),
+    "lying": (["off_a", "day_drop_v"], "self_discharge"),
     "resets": (["peak_a", "trip_a"], "protection_trips"),
     "new": (["lead_v"], "swapped_leads"),
 }

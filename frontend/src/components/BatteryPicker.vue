@@ -82,7 +82,7 @@ button {
 button:hover {
   background: var(--sunk);
 }
-button.here {
+button.is-current {
   color: var(--copper);
   font-weight: 700;
 }

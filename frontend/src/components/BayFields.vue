@@ -91,7 +91,7 @@ function toggle(side: (typeof SIDES)[number]): void {
       <p class="quiet">
         {{
           bay
-            ? 'So far it is told by the old batteries alone: their size, usual room to spare, springs and ribs.'
+            ? 'So far it is only inferred from the old batteries: their size, usual room to spare, springs and ribs.'
             : 'Nothing is known of it yet.'
         }}
       </p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Every cell of library and drawer tried in this build. Sorted by a press on its column, walked with the arrow keys. */
+/** Every cell of the library and your own tried in this build. Sorted by a press on its column, walked with the arrow keys. */
 import { computed, ref } from 'vue'
 
 import type { Cell, CellCandidate } from '@/api/client'
@@ -186,7 +186,7 @@ tbody tr {
 tbody tr:hover {
   background: var(--sunk);
 }
-tr.here {
+tr.is-current {
   background: var(--copperwash);
 }
 .glyph {

@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
+import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -51,14 +52,14 @@ function tellOuter(): void {
           unit="V"
           label="Warns at"
           empty="inferred"
-          :placeholder="gauge ? gauge.warn_v.text : 'inferred'"
+          :placeholder="gauge ? plain(gauge.warn_v.value, 3) : 'unknown'"
         />
         <QuantityField
           path="gadget.gauge.stop_v"
           unit="V"
           label="Stops at"
           empty="inferred"
-          :placeholder="gauge ? gauge.stop_v.text : 'inferred'"
+          :placeholder="gauge ? plain(gauge.stop_v.value, 3) : 'unknown'"
         />
         <p v-if="conversion.refusalAt('gadget.gauge')" class="error-line" role="alert">
           {{ conversion.refusalAt('gadget.gauge') }}

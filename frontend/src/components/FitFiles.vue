@@ -169,7 +169,7 @@ li {
 li button:first-child {
   flex: 1;
 }
-li button.here {
+li button.is-current {
   font-weight: 600;
 }
 label {

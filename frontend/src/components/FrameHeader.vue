@@ -193,7 +193,7 @@ function onBuildCommand(command: string): void {
 .build:hover {
   background: var(--sunk);
 }
-.build.here {
+.build.is-current {
   background: var(--copperwash);
   color: var(--copper);
   font-weight: 600;

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 
 import ChoiceField from '@/kit/ChoiceField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
+import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -21,20 +22,21 @@ interface Field {
 const FIELDS: Record<string, Field[]> = {
   led_resistor: [{ name: 'led_v', unit: 'V', label: 'Forward volts of the LEDs', placeholder: 'led' }],
   lamp: [],
-  motor: [{ name: 'winding_ohm', unit: 'Ω', label: 'Winding, standing still', placeholder: 'not known' }],
+  motor: [{ name: 'winding_ohm', unit: 'Ω', label: 'Winding, standing still', placeholder: 'unknown' }],
   heater: [],
   logic: [{ name: 'logic_max_v', unit: 'V', label: 'Lowest absolute maximum', placeholder: '3.6' }],
   regulator: [
-    { name: 'regulated_v', unit: 'V', label: 'Its regulator gives', placeholder: 'not known' },
-    { name: 'input_max_v', unit: 'V', label: 'and takes at most', placeholder: 'not known' },
+    { name: 'regulated_v', unit: 'V', label: 'Its regulator gives', placeholder: 'unknown' },
+    { name: 'input_max_v', unit: 'V', label: 'and takes at most', placeholder: 'unknown' },
   ],
   converter: [
-    { name: 'input_min_v', unit: 'V', label: 'Its converter takes from', placeholder: 'not known' },
-    { name: 'input_max_v', unit: 'V', label: 'to at most', placeholder: 'not known' },
+    { name: 'input_min_v', unit: 'V', label: 'Its converter takes from', placeholder: 'unknown' },
+    { name: 'input_max_v', unit: 'V', label: 'to at most', placeholder: 'unknown' },
   ],
 }
 const fields = computed(() => FIELDS[conversion.document!.gadget.front_end ?? 'regulator'] ?? [])
-const usual = (field: Field) => (field.placeholder === 'led' ? survey.value?.led_v.text : field.placeholder)
+const usual = (field: Field) =>
+  field.placeholder === 'led' ? survey.value && plain(survey.value.led_v.value, 3) : field.placeholder
 </script>
 
 <template>
@@ -44,7 +46,7 @@ const usual = (field: Field) => (field.placeholder === 'led' ? survey.value?.led
     unit="V"
     label="Made for"
     empty="inferred"
-    :placeholder="survey && survey.design_v.text"
+    :placeholder="survey && plain(survey.design_v.value, 3)"
   />
   <QuantityField
     v-for="field in fields"

@@ -116,7 +116,7 @@ li button {
   padding: 6px 10px;
   border-radius: 3px;
 }
-li button.here {
+li button.is-current {
   background: var(--copperwash);
 }
 small {

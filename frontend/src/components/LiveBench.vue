@@ -51,7 +51,7 @@ async function finished(): Promise<void> {
 watch(live.state, (now, before) => {
   if (now === 'finished' && before === 'running' && !live.alarms.value.length) void finished()
 })
-const told = computed(() => {
+const state = computed(() => {
   if (live.cutShort.value) return 'Pocket Spark was started anew meanwhile: this had been written until then'
   return live.state.value === 'finished' ? 'the run has ended' : live.run.value?.name
 })
@@ -88,7 +88,7 @@ const last = computed(() => live.rows.value.at(-1))
       <p class="now" role="status">
         <b>{{ duration(last[0] / 3600) }}</b> <b>{{ volts(last[1]) }}</b> <b>{{ amps(last[2]) }}</b>
         <b v-if="last[3] != null">{{ last[3].toFixed(0) }} °C</b>
-        <span class="quiet">{{ told }}</span>
+        <span class="quiet">{{ state }}</span>
         <button v-if="live.state.value === 'finished'" type="button" class="bare" @click="finished">
           Read this log
         </button>

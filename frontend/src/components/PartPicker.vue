@@ -64,7 +64,7 @@ button {
 button:hover {
   background: var(--sunk);
 }
-button.here {
+button.is-current {
   border-left-color: var(--copper);
   background: var(--copperwash);
   font-weight: 600;

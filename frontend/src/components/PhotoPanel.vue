@@ -67,7 +67,7 @@ const counted = (photo: StoredPhoto) => {
     <p v-else class="small">
       <a :href="`/api/projects/${conversion.stored?.id}/export.zip`" download
         >Export the conversion with its photographs</a
-      >, as a zip; the shelf takes it in again.
+      >, as a zip; your conversions import it again.
     </p>
     <PhotoBench v-if="open" :key="`${open.id} ${open.width}`" :photo="open" @close="openId = undefined" />
   </section>

@@ -95,6 +95,7 @@ const linkAfter = (index: number) => props.path.links[index]
 }
 .words strong {
   font-weight: 600;
+  text-wrap: balance;
 }
 .words span {
   color: var(--ink2);

@@ -14,12 +14,12 @@ const rows = computed(() => {
   const before = earlier.map((one) => ({
     when: one.at.slice(0, 10),
     why: `until ${one.adopted}`,
-    told: one.before,
+    predicted: one.before,
   }))
-  return earlier.length && props.now ? [...before, { when: 'now', why: '', told: props.now }] : before
+  return earlier.length && props.now ? [...before, { when: 'now', why: '', predicted: props.now }] : before
 })
-const or = (value: number | null | undefined, told: (value: number) => string) =>
-  value == null ? '–' : told(value)
+const or = (value: number | null | undefined, write: (value: number) => string) =>
+  value == null ? '–' : write(value)
 </script>
 
 <template>
@@ -43,12 +43,12 @@ const or = (value: number | null | undefined, told: (value: number) => string) =
             <td>
               {{ row.when }} <small class="quiet">{{ row.why }}</small>
             </td>
-            <td class="number">{{ or(row.told.run_hours, duration) }}</td>
-            <td class="number">{{ or(row.told.charge_hours, duration) }}</td>
-            <td class="number">{{ or(row.told.charge_current_a, amps) }}</td>
-            <td class="number">{{ or(row.told.gadget_current_a, amps) }}</td>
-            <td class="number">{{ or(row.told.capacity_ah, milliampHours) }}</td>
-            <td class="number">{{ or(row.told.r_ohm, (ohm) => engineering(ohm, 'Ω')) }}</td>
+            <td class="number">{{ or(row.predicted.run_hours, duration) }}</td>
+            <td class="number">{{ or(row.predicted.charge_hours, duration) }}</td>
+            <td class="number">{{ or(row.predicted.charge_current_a, amps) }}</td>
+            <td class="number">{{ or(row.predicted.gadget_current_a, amps) }}</td>
+            <td class="number">{{ or(row.predicted.capacity_ah, milliampHours) }}</td>
+            <td class="number">{{ or(row.predicted.r_ohm, (ohm) => engineering(ohm, 'Ω')) }}</td>
           </tr>
         </tbody>
       </table>

@@ -96,10 +96,10 @@ tbody tr {
 tbody tr:hover {
   background: var(--sunk);
 }
-tr.here {
+tr.is-current {
   background: var(--copperwash);
 }
-tr.here button {
+tr.is-current button {
   font-weight: 600;
 }
 .curve svg {

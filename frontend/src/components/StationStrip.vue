@@ -43,7 +43,7 @@ const emit = defineEmits<{ go: [station: Station] }>()
 .strip button:hover {
   background: var(--sunk);
 }
-.strip button.here {
+.strip button.is-current {
   border-left-color: var(--copper);
   background: var(--sheet);
   font-weight: 700;
@@ -72,7 +72,7 @@ const emit = defineEmits<{ go: [station: Station] }>()
     border-left: 0;
     border-bottom: 3px solid transparent;
   }
-  .strip button.here {
+  .strip button.is-current {
     border-bottom-color: var(--copper);
   }
   .key {

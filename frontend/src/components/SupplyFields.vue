@@ -110,7 +110,7 @@ function become(kind: string): void {
         path="gadget.supply.own_charger.current_a"
         unit="mA"
         label="Its charger gives"
-        placeholder="not known"
+        placeholder="unknown"
       />
       <QuantityField
         path="gadget.supply.own_charger.float_v"
@@ -143,7 +143,7 @@ function become(kind: string): void {
 .kinds button:hover {
   background: var(--sunk);
 }
-.kinds button.here {
+.kinds button.is-current {
   border-color: var(--copper);
   color: var(--copper);
   font-weight: 600;

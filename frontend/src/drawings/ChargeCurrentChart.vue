@@ -248,7 +248,7 @@ svg {
   fill: var(--ink2);
   text-anchor: middle;
 }
-.ohm.here {
+.ohm.is-current {
   fill: var(--copper);
   font-weight: 700;
 }

@@ -401,7 +401,7 @@ text {
   padding: 2px 4px;
 }
 .key button:hover,
-.key button.here {
+.key button.is-current {
   background: var(--copperwash);
 }
 .key b {

@@ -120,7 +120,7 @@ nav button {
 nav button:hover {
   background: var(--sunk);
 }
-nav button.here {
+nav button.is-current {
   border-color: var(--copper);
   color: var(--ink);
   font-weight: 700;

@@ -150,7 +150,7 @@ nav button {
   color: var(--ink2);
   text-align: left;
 }
-nav button.here {
+nav button.is-current {
   border-color: var(--copper);
   color: var(--ink);
   font-weight: 700;

@@ -355,7 +355,7 @@ input.reason {
 .all button:hover {
   background: var(--sunk);
 }
-.all button.here {
+.all button.is-current {
   background: var(--copperwash);
   font-weight: 600;
 }

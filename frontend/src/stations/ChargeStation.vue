@@ -30,7 +30,7 @@ const board = computed(() => boardAt('charger'))
 
 const chargers = computed<Part[]>(() => [...inventory.asParts('charger'), ...reference.boards('charger')])
 
-const told = computed(() => {
+const summary = computed(() => {
   if (!board.value) return 'Choose the board that fills the cell; its resistor sets the current.'
   if (!charge.value) return 'Choose a cell first: the current follows from what it holds.'
   const policy = reference.tables!.policies.find((choice) => choice.value === conversion.build!.policy)
@@ -75,7 +75,7 @@ function boardText(part: Part): string {
 <template>
   <div>
     <h1>Which resistor, how long</h1>
-    <p class="quiet">{{ told }}</p>
+    <p class="quiet">{{ summary }}</p>
 
     <template v-if="charge">
       <h2>Charge current, by the charge-current resistor at the PROG pin</h2>
@@ -294,10 +294,10 @@ h2 {
 .uses tbody tr:hover {
   background: var(--sunk);
 }
-.uses tr.here {
+.uses tr.is-current {
   background: var(--copperwash);
 }
-.uses tr.here button {
+.uses tr.is-current button {
   font-weight: 600;
 }
 @media (max-width: 860px) {

@@ -26,7 +26,7 @@ const run = computed(() => conversion.assessment?.run)
 const survey = computed(() => conversion.assessment?.survey)
 const seen = computed(() => conversion.assessment?.gadget_v)
 
-const told = computed(() => {
+const summary = computed(() => {
   if (!conversion.build?.cell) return 'Choose a cell first; then its voltage is held against the gadget here.'
   if (!run.value?.modes.length)
     return 'Give the gadget a mode with a current at Survey, and its run is drawn here.'
@@ -79,7 +79,7 @@ function protectionText(part: Part): string {
 <template>
   <div>
     <h1>What the gadget sees</h1>
-    <p class="quiet">{{ told }}</p>
+    <p class="quiet">{{ summary }}</p>
 
     <template v-if="run?.modes.length && survey">
       <h2>Volts at the gadget, from full to empty; green is where it works</h2>
@@ -120,7 +120,7 @@ function protectionText(part: Part): string {
       />
     </template>
     <div class="pair">
-      <section aria-label="Protection at work" class="told">
+      <section aria-label="Protection at work" class="summary">
         <h2>Who protects, who ends the run</h2>
         <template v-if="run?.protection">
           <p>
@@ -156,7 +156,7 @@ function protectionText(part: Part): string {
           :choices="reference.tables!.switch_places"
         />
       </section>
-      <section aria-label="Old and cold" class="told">
+      <section aria-label="Old and cold" class="summary">
         <h2>Later, and in winter</h2>
         <table v-if="scenarios?.conditions?.length" class="ruled">
           <tbody>
@@ -210,10 +210,10 @@ h2 {
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 0 32px;
 }
-.told p {
+.summary p {
   margin: 2px 0 6px;
 }
-.told :deep(.choice) {
+.summary :deep(.choice) {
   grid-template-columns: minmax(0, 1fr) 178px;
 }
 .drains {

@@ -62,7 +62,7 @@ function replace(which: number, column: string): void {
   void read(places)
 }
 
-const told = computed(() => {
+const summary = computed(() => {
   const log = seen.value
   if (!log) return 'A log of the first charge, or of a run-down: from your meter, or from the simulated one.'
   const what = log.kind === 'charge' ? 'charged' : 'ran'
@@ -74,7 +74,7 @@ const told = computed(() => {
 <template>
   <div>
     <h1>Measured beside predicted</h1>
-    <p class="quiet" role="status">{{ told }}</p>
+    <p class="quiet" role="status">{{ summary }}</p>
     <div class="bar">
       <ElButton type="primary" @click="picker?.click()">Read a log …</ElButton>
       <input
@@ -135,7 +135,7 @@ const told = computed(() => {
         <section aria-label="What to learn">
           <h2>What the numbers may learn</h2>
           <p v-if="seen.usb_side" class="quiet">
-            Measured on the USB side: the charge is the cell's, its volts and resistance are not to be told
+            Measured on the USB side: the charge is the cell's, its volts and resistance cannot be read from it
             from it.
           </p>
           <CalibrationOffers

@@ -11,6 +11,7 @@ import PurposeQuestion from '@/components/PurposeQuestion.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import SupplyFields from '@/components/SupplyFields.vue'
 import VoltageRuler from '@/drawings/VoltageRuler.vue'
+import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -19,7 +20,7 @@ const reference = useReference()
 
 const gadget = computed(() => conversion.document!.gadget)
 const survey = computed(() => conversion.assessment?.survey)
-const told = computed(() => {
+const summary = computed(() => {
   if (!survey.value) return ''
   const behind = reference.labelOf(reference.tables?.front_ends, gadget.value.front_end ?? '')
   return `${survey.value.supply}; they feed: ${behind}.`
@@ -29,7 +30,7 @@ const told = computed(() => {
 <template>
   <div class="survey">
     <h1>What it takes, what it draws</h1>
-    <p class="quiet">{{ told }}</p>
+    <p class="quiet">{{ summary }}</p>
 
     <PurposeQuestion />
 
@@ -45,14 +46,14 @@ const told = computed(() => {
           unit="V"
           label="Lowest volts it works at"
           empty="inferred"
-          :placeholder="survey && survey.window.v_run_min.text"
+          :placeholder="survey && plain(survey.window.v_run_min.value, 3)"
         />
         <QuantityField
           path="gadget.window.v_abs_max"
           unit="V"
           label="Highest volts it stands"
           empty="inferred"
-          :placeholder="survey && survey.window.v_abs_max.text"
+          :placeholder="survey && plain(survey.window.v_abs_max.value, 3)"
         />
         <p v-if="conversion.refusalAt('gadget.window')" class="error-line" role="alert">
           {{ conversion.refusalAt('gadget.window') }}

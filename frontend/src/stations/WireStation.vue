@@ -29,7 +29,7 @@ const accused = computed(() => {
     conversion.assessment?.findings.filter((f) => f.station === 'wire' && f.level === 'stop') ?? []
   return stops.flatMap((stop) => stop.subjects)
 })
-const told = computed(() => {
+const summary = computed(() => {
   if (!reply.value) return 'Choose a cell first: wires begin at its leads.'
   const wires = reply.value.wires.filter((wire) => !wire.present).length
   return `${wires} wires to solder${reply.value.own ? ', as you changed them' : ', made from the build'}. Pick a pad, then another, to join them.`
@@ -79,7 +79,7 @@ const file = (what: string) =>
 <template>
   <div>
     <h1>What goes to what</h1>
-    <p class="quiet">{{ told }}</p>
+    <p class="quiet">{{ summary }}</p>
     <template v-if="reply">
       <div class="bar">
         <ElRadioGroup v-model="trace" size="small" aria-label="Path to trace">

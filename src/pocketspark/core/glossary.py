@@ -30,7 +30,7 @@ GLOSSARY: tuple[Term, ...] = (
     Term("Buck-boost", "A switching converter that holds its volts whether the cell stands above or below them."),
     Term(
         "C rate",
-        "A current told by the capacity: at 1C a 900 mAh cell gets 900 mA, at 0.5C half of that.",
+        "A current as a share of the capacity: at 1C a 900 mAh cell gets 900 mA, at 0.5C half of that.",
         ("0.5C", "1C"),
         ("policy",),
     ),

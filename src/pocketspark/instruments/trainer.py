@@ -1,6 +1,6 @@
 """Six faulty benches to find out by measuring. What is wrong comes from the trade's list of mistakes; each is graded.
 
-A bench is a situation in numbers; every probe reads it through the same physics, so what is told fits together.
+A bench is a situation in numbers; every probe reads it through the same physics, so its readings fit together.
 """
 
 import math
@@ -79,7 +79,7 @@ class Probe:
     instrument: str
     minutes: int
     reads: Callable[[Situation], float]
-    told: Callable[[float], str]
+    write: Callable[[float], str]
     powers: bool = False  # connects the cell or USB
 
 
@@ -155,23 +155,23 @@ _CASES: Mapping[str, _Case] = {
         lambda rng: Situation(r_prog_ohm=_off(rng, 1150, 1300)),
         (frozenset({"r_prog_ohm"}), frozenset({"charge_a"})),
         "The board still has the resistor it came with: 1.2 kΩ gives 1 A, more than 1C for this cell. I = K / R, and "
-        "the ohms at the PROG pin tell it without any power on.",
+        "the ohms at the PROG pin show it with no power on.",
     ),
     "short": _Case(
-        "A reading lamp with a salvaged 900 mAh cell. “Charges, ends, works: for half as long as it should.”",
+        "A reading lamp with a salvaged 900 mAh cell. “Charges, ends, works: half as long as it should.”",
         "worn_cell",
         lambda rng: Situation(capacity_ah=_off(rng, 0.40, 0.52), r_ohm=_off(rng, 0.35, 0.6)),
         (frozenset({"capacity_ah"}),),
-        "Only a measured capacity tells: the label is a promise of years ago. Resistance went up with it, which is a "
+        "Only a measured capacity shows it: the label is years old. Resistance went up with it, which is a "
         "hint and no proof.",
     ),
-    "drawer": _Case(
-        "A soil probe, used once a month. “Full when I put it away, flat when I took it out.”",
+    "lying": _Case(
+        "A soil probe, used once a month. “Full when I put it away, flat when I came back.”",
         "self_discharge",
         lambda rng: Situation(sinks_v_per_day=_off(rng, 0.045, 0.09)),
         (frozenset({"day_drop_v", "off_a"}),),
-        "Two things empty a cell in a inventory: what the gadget draws while off, and the cell itself. The off current "
-        "was microamps, so it is the cell: over 30 mV in a day by itself, and it goes to recycling.",
+        "Two things empty a cell that lies unused: what the gadget draws while off, and the cell itself. The off "
+        "current was microamps, so it is the cell: over 30 mV in a day by itself, and it goes to recycling.",
     ),
     "resets": _Case(
         "A pump timer. “The cell is full, the pump twitches, everything goes dead, and after a moment again.”",
@@ -234,7 +234,7 @@ def read_probe(key: str, probe: ProbeName, seed: int) -> TrainerReading:
         # The board died as the cell was joined: nothing flows any more.
         situation = replace(situation, r_prog_ohm=1e9, load_a=0.0, off_a=0.0, peak_a=0.0, trip_a=0.0)
     value = Meter(seed=seed, gain_off=0.005).reads(PROBES[probe].reads(situation), key=list(PROBES).index(probe))
-    return TrainerReading(probe=probe, text=PROBES[probe].told(value))
+    return TrainerReading(probe=probe, text=PROBES[probe].write(value))
 
 
 def grade_diagnosis(key: str, measured: Sequence[ProbeName], conclusion: Conclusion) -> TrainerGrade:
@@ -255,11 +255,11 @@ def grade_diagnosis(key: str, measured: Sequence[ProbeName], conclusion: Conclus
         said.append("It was powered before its polarity was known: the board is dead. Polarity first, always.")
     if not proven:
         proof = " and ".join(f"“{PROBES[probe].label}”" for probe in sorted(case.proofs[0]))
-        said.append(f"Not proven: {proof} would have told.")
+        said.append(f"Not proven: {proof} would have shown it.")
     spare = max(0, minutes - needed)
     thrift = 2 if spare <= 15 else 1 if spare <= 60 else 0
     if thrift < 2:
-        said.append(f"{minutes} min at the bench, where {needed} tell.")
+        said.append(f"{minutes} min at the bench, where {needed} are enough.")
     earned = 0 if burnt else 3 * proven + thrift * proven
     return TrainerGrade(
         points=5 * right + earned,

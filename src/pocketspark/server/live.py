@@ -32,7 +32,7 @@ from pocketspark.server.problems import PROBLEM_RESPONSES
 
 router = APIRouter(prefix="/api", tags=["instruments"], responses=PROBLEM_RESPONSES)
 
-# How often a page is told of new samples.
+# How often a page gets new samples.
 TOLD_EVERY_S = 0.2
 # A run that is written live has this many rows at most, so that a fast one does not flood the page.
 LIVE_ROWS = 1500
@@ -133,7 +133,7 @@ class LiveStarted(BaseModel):
 
 
 class LiveNews(BaseModel):
-    """What the page is told, again and again: rows of (s, V, A, C or None) since it was told last."""
+    """What the page gets, again and again: the new rows of (s, V, A, C or None)."""
 
     samples: list[tuple[float, float, float, float | None]]
     alarms: list[Alarm]
@@ -175,19 +175,19 @@ def follow_live(request: Request, run_id: int, last_event_id: Annotated[int, Hea
     return StreamingResponse(_news(_runs(request).get(run_id), last_event_id), media_type="text/event-stream")
 
 
-async def _news(run: LiveRun, told: int) -> AsyncIterator[str]:
+async def _news(run: LiveRun, sent: int) -> AsyncIterator[str]:
     while True:
         finished = run.finished
         upto = len(run.samples)
-        rows = [tuple(sample) for sample in run.samples[told:upto]]
+        rows = [tuple(sample) for sample in run.samples[sent:upto]]
         news = {
             "samples": rows,
             "alarms": [alarm.model_dump() for alarm in run.passed.values()],
             "state": "finished" if finished else "running",
             "cut_short": run.cut_short,
         }
-        told = upto
-        yield f"id: {told}\ndata: {json.dumps(news)}\n\n"
+        sent = upto
+        yield f"id: {sent}\ndata: {json.dumps(news)}\n\n"
         if finished:
             return
         await asyncio.sleep(TOLD_EVERY_S)

@@ -11,7 +11,7 @@ Triple = tuple[float, float, float]
 
 # A bay is made a little larger than the largest battery of its size (common practice, no source).
 CLEARANCE_MM = 0.5
-# The tongue between two troughs, and the springs at their ends (common practice, no source).
+# The rib between two troughs, and the springs at their ends (common practice, no source).
 TONGUE_MM = (1.2, 4.0)
 SPRING_MM = 5.0
 
@@ -50,8 +50,8 @@ def bay_from_supply(supply: Supply, arrangement: Arrangement = "side_by_side") -
     rows = 2 if arrangement == "two_rows" and count > 1 else 1
     across = math.ceil(count / rows)
     bay = _box(tall + SPRING_MM, diameter * across, diameter * rows)
-    tongues = tuple(_tongue(bay, i, diameter) for i in range(1, across)) if rows == 1 else ()
-    return bay.model_copy(update={"obstacles": tongues})
+    ribs = tuple(_rib(bay, i, diameter) for i in range(1, across)) if rows == 1 else ()
+    return bay.model_copy(update={"obstacles": ribs})
 
 
 def _box(length: float, width: float, height: float) -> Bay:
@@ -59,12 +59,12 @@ def _box(length: float, width: float, height: float) -> Bay:
     return Bay(rooms=(Room(size_mm=size),))
 
 
-def _tongue(bay: Bay, index: int, diameter: float) -> Obstacle:
+def _rib(bay: Bay, index: int, diameter: float) -> Obstacle:
     """The rib on the floor between two troughs."""
     thick, tall = TONGUE_MM
     at = (6.0, round(index * diameter + CLEARANCE_MM / 2 - thick / 2, 2), 0.0)
     return Obstacle(
-        name=f"tongue {index}", at_mm=at, size_mm=(round(bay.rooms[0].size_mm[0] - 12, 1), thick, tall), state="trim"
+        name=f"rib {index}", at_mm=at, size_mm=(round(bay.rooms[0].size_mm[0] - 12, 1), thick, tall), state="trim"
     )
 
 

@@ -20,7 +20,7 @@ from pocketspark.core.fit.tubes import InTube, TubeAnswer, arrange, wire_room_mm
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay, Pin, Side
 
-# "Short by" is told down to this; beyond it does not go in by far.
+# "Short by" is given down to this; beyond, it does not go in by far.
 SHORT_MM = 4.0
 # A socket this near to the end of a tube comes out of it.
 END_MM = 0.5

@@ -55,7 +55,7 @@ class LogFinding(Model):
 
 
 class LogAnalysis(Model):
-    """Everything that one log tells. None: not to be told from it."""
+    """Everything that one log tells. None: not to be text from it."""
 
     kind: Kind
     usb_side: bool
@@ -126,7 +126,7 @@ def analyse(
         most_c=None if log.celsius is None else float(np.nanmax(log.celsius)),
         resistance_ohm=r_ohm,
         resistance_off_ohm=fitted.r_off_ohm if fitted else None,
-        # With a load on the cell not all of the current went into it, so its capacity cannot be told.
+        # With a load on the cell not all of the current went into it, so its capacity cannot be text.
         capacity_ah=None if kind == "charge" and _never_ends(log, plateau) else _known(fitted),
         capacity_off_ah=fitted.capacity_off_ah if fitted else None,
         interruptions=tuple(breaks),
@@ -140,7 +140,7 @@ def _flow_hours(log: Log, plateau: float) -> float:
 
 
 def _known(fitted: FittedCell | None) -> float | None:
-    """A capacity is told only where the log pins it down."""
+    """A capacity is text only where the log pins it down."""
     if fitted is None or fitted.capacity_off_ah > 0.05 * fitted.capacity_ah or fitted.rms_v > 0.05:
         return None
     return fitted.capacity_ah
@@ -243,8 +243,8 @@ def _step_resistance(log: Log, plateau: float) -> float | None:
 
 def _swapped(log: Log) -> Iterator[LogFinding]:
     if log.swapped:
-        told = f"-{volts(float(np.median(log.volts)))} on the meter: plus and minus are swapped. Connect nothing yet"
-        yield _finding("log.swapped", "stop", told)
+        text = f"-{volts(float(np.median(log.volts)))} on the meter: plus and minus are swapped. Connect nothing yet"
+        yield _finding("log.swapped", "stop", text)
 
 
 def _charge_findings(
@@ -270,8 +270,8 @@ def _charge_findings(
     yield from _cable(log)
     yield from _rest(log, plateau)
     if not log.is_usb_side and (share := _tail_share(log, plateau)) > 0.5:
-        told = f"{percent(share)} of the time in the tail: a worn cell or thin wires"
-        yield _finding("log.long_tail", "note", told)
+        text = f"{percent(share)} of the time in the tail: a worn cell or thin wires"
+        yield _finding("log.long_tail", "note", text)
 
 
 def _folded_share(log: Log, plateau: float) -> float:
@@ -320,8 +320,8 @@ def _cable(log: Log) -> Iterator[LogFinding]:
         return
     least_v = float(np.quantile(log.volts[log.amps > 0.5 * log.amps.max()], 0.02))
     if least_v < CABLE_V:
-        told = f"{volts(least_v)} left at the charger: a thin or long cable, or a weak source"
-        yield _finding("log.cable_sags", "caution", told)
+        text = f"{volts(least_v)} left at the charger: a thin or long cable, or a weak source"
+        yield _finding("log.cable_sags", "caution", text)
 
 
 def _rest(log: Log, plateau: float) -> Iterator[LogFinding]:
@@ -336,8 +336,8 @@ def _rest(log: Log, plateau: float) -> Iterator[LogFinding]:
     span_h = float(np.mean(since_s[late]) - np.mean(since_s[early])) / 3600
     drop_v = float(np.mean(log.volts[early]) - np.mean(log.volts[late])) / span_h
     if drop_v > REST_DROP_V:
-        told = f"{drop_v * 1000:.0f} mV an hour lost at rest: it discharges itself, or something still draws"
-        yield _finding("log.sinks_at_rest", "stop", told)
+        text = f"{drop_v * 1000:.0f} mV an hour lost at rest: it discharges itself, or something still draws"
+        yield _finding("log.sinks_at_rest", "stop", text)
 
 
 # Run-down ------------------------------------------------------------------------------------------------------
@@ -355,11 +355,11 @@ def _run_phases(log: Log, plateau: float) -> Iterator[Phase]:
 
 def _run_findings(log: Log, plateau: float, breaks: list[Interruption]) -> Iterator[LogFinding]:
     if breaks and _after_peaks(log, plateau, breaks):
-        told = f"{len(breaks)} stops, each at a peak of current: the protection trips"
-        yield _finding("log.trips_at_peak", "caution", told)
+        text = f"{len(breaks)} stops, each at a peak of current: the protection trips"
+        yield _finding("log.trips_at_peak", "caution", text)
     elif breaks:
-        told = f"{len(breaks)} interruptions while it ran: a weak joint, or the protection trips"
-        yield _finding("log.interrupted", "caution", told)
+        text = f"{len(breaks)} interruptions while it ran: a weak joint, or the protection trips"
+        yield _finding("log.interrupted", "caution", text)
     least_v = float(np.quantile(log.volts[log.amps > 0.1 * log.amps.max()], 0.002))
     if least_v < 2.4:
         yield _finding("log.too_deep", "caution", f"{volts(least_v)} at the end: deeper than any cell likes")

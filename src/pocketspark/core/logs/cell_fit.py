@@ -50,7 +50,7 @@ def fit_cell(log: Log, curve: OcvCurve, *, charging: bool) -> FittedCell | None:
     if best is None:
         return None
     error, values, jacobian = best
-    return _told(error, values, jacobian, len(volts), charging)
+    return _fitted(error, values, jacobian, len(volts), charging)
 
 
 def _model(values: Floats, amps: Floats, q: Floats, curve: OcvCurve, sign: float) -> Floats:
@@ -95,7 +95,7 @@ def _settle(
     return error, values, jacobian
 
 
-def _told(error: float, values: Floats, jacobian: Floats, points: int, charging: bool) -> FittedCell | None:
+def _fitted(error: float, values: Floats, jacobian: Floats, points: int, charging: bool) -> FittedCell | None:
     variance = error / max(points - 3, 1)
     try:
         covariance = np.linalg.inv(jacobian.T @ jacobian) * variance

@@ -24,20 +24,20 @@ def _charge(seen: LogAnalysis, predicted: PredictedRun) -> Iterator[LogFinding]:
     ended = seen.end_current_a is not None and any(phase.name == "ended" for phase in seen.phases)
     off = seen.charge_ah / predicted.charge_ah - 1 if predicted.charge_ah > 0 else 0.0
     if ended and off < -CHARGE_OFF:
-        yield _told(
+        yield _finding(
             "log.took_less",
             f"{amp_hours(seen.charge_ah)} went in, {amp_hours(predicted.charge_ah)} predicted: it was not empty, or it "
-            "holds less than planned. A run-down tells which",
+            "holds less than planned. A run-down shows which",
         )
     if ended and off > CHARGE_OFF:
-        yield _told(
+        yield _finding(
             "log.took_more",
             f"{amp_hours(seen.charge_ah)} went in, {amp_hours(predicted.charge_ah)} predicted: something else drew "
             "while it charged, or the cell holds more than planned",
         )
     slow = _time_off(seen, predicted)
     if ended and slow is not None and slow - off > TIME_OFF:
-        yield _told(
+        yield _finding(
             "log.slower",
             f"{hours(seen.flow_hours)} instead of {hours(predicted.total_hours or 0)}: less current "
             "than planned, or a long tail through resistance",
@@ -51,16 +51,16 @@ def _discharge(seen: LogAnalysis, predicted: PredictedRun) -> Iterator[LogFindin
     charge_off = seen.charge_ah / predicted.charge_ah - 1 if predicted.charge_ah > 0 else 0.0
     ran = f"{percent(abs(off))} {'longer' if off > 0 else 'shorter'} than predicted: {hours(seen.flow_hours)}"
     if off < 0 and charge_off < -CHARGE_OFF:
-        yield _told("log.holds_less", f"{ran}, and {amp_hours(seen.charge_ah)} came out: it holds less than planned")
+        yield _finding("log.holds_less", f"{ran}, and {amp_hours(seen.charge_ah)} came out: it holds less than planned")
     elif off < 0:
-        yield _told("log.draws_more", f"{ran}, though the charge came out: the gadget draws more than surveyed")
+        yield _finding("log.draws_more", f"{ran}, though the charge came out: the gadget draws more than surveyed")
     else:
-        yield _told("log.draws_less", f"{ran}: the gadget draws less than surveyed, or the cell holds more")
+        yield _finding("log.draws_less", f"{ran}: the gadget draws less than surveyed, or the cell holds more")
 
 
 def _time_off(seen: LogAnalysis, predicted: PredictedRun) -> float | None:
     return seen.flow_hours / predicted.total_hours - 1 if predicted.total_hours else None
 
 
-def _told(code: str, headline: str) -> LogFinding:
+def _finding(code: str, headline: str) -> LogFinding:
     return LogFinding(code=code, level="note", headline=headline)

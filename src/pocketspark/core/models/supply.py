@@ -21,7 +21,7 @@ SupplyKind = Literal["cells", "pack", "lithium"]
 
 SUPPLY_KINDS: dict[SupplyKind, tuple[str, str]] = {
     "cells": ("Loose batteries", "sticks, blocks, buttons, coins: picked from the table"),
-    "pack": ("Sealed pack", "told by the volts printed on it"),
+    "pack": ("Sealed pack", "known by the volts printed on it"),
     "lithium": ("Lithium pack", "the gadget has a lithium cell already, and perhaps its charger"),
 }
 
@@ -74,7 +74,7 @@ class Supply(Model):
             made = ", ".join(self.size.chemistries)
             raise refusal(f"{self.battery} is not made as {self.chemistry}; it comes as {made}")
         if self.kind == "pack" and self.pack_v is None:
-            raise refusal("a sealed pack is told by the volts printed on it: fill in pack_v, 3.6 V for example")
+            raise refusal("a sealed pack is known by the volts printed on it: fill them in, 3.6 V for example")
         if self.kind == "pack" and self.pack_v is not None and self.pack_v < 1:
             raise refusal("a pack has at least one cell, so 1.2 V or more is printed on it")
         return self

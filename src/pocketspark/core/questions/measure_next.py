@@ -1,7 +1,7 @@
 """Measure next: which number nobody has measured would change a verdict, or the run time, most.
 
 Each soft number is moved to both ends of its plausible range, as if it had been measured there, and the whole build is
-judged again. What changes tells what a quarter of an hour with an instrument is payback.
+judged again. What changes is what a quarter of an hour with an instrument would buy.
 """
 
 from collections.abc import Callable, Iterator
@@ -68,7 +68,7 @@ def _reading(project: Project, build: int, unknown: Unknown, now: Outcome) -> Ne
     changes = tuple(
         change
         for end, value in zip(ends, (unknown.low, unknown.high), strict=True)
-        for change in _changes(now, end, f"at {unknown.write(value)}")
+        for change in _changes(now, end, f"At {unknown.write(value)}")
     )
     spans = [end.run_hours for end in ends if end.run_hours is not None]
     span = (max(spans) - min(spans)) / now.run_hours if len(spans) == 2 and now.run_hours else 0.0
@@ -101,9 +101,9 @@ def _changes(now: Outcome, then: Outcome, where: str) -> Iterator[str]:
         grave_before = before is not None and GRAVITY[before.level] >= GRAVITY["caution"]
         grave_after = after is not None and GRAVITY[after.level] >= GRAVITY["caution"]
         if grave_after and after and (not before or after.level != before.level):
-            yield f"{where}: {after.level}, {after.headline}"
+            yield f"{where}, a {after.level}: {after.headline}"
         elif grave_before and not grave_after and before:
-            yield f"{where}: the {before.level} goes: {before.headline}"
+            yield f"{where}, no longer a {before.level}: {before.headline}"
 
 
 def _outcome(chain: Chain) -> Outcome:
@@ -138,7 +138,7 @@ def _unknown_window(chain: Chain) -> Iterator[Unknown]:
     if window.min_basis in SOFT:
         yield Unknown(
             "gadget.window.v_run_min",
-            "where the gadget gives up",
+            "the lowest volts the gadget works at",
             window.v_run_min,
             cells * supply.facts.empty_v * 0.9,
             min(cells * supply.facts.gadget_empty_v * 1.15, window.v_abs_max * 0.98),
@@ -148,7 +148,7 @@ def _unknown_window(chain: Chain) -> Iterator[Unknown]:
     if window.max_basis in SOFT:
         yield Unknown(
             "gadget.window.v_abs_max",
-            "the most the gadget may be given",
+            "the highest volts the gadget stands",
             window.v_abs_max,
             max(window.v_abs_max, window.v_run_min * 1.02),
             window.v_abs_max * 1.4,

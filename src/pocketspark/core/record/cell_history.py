@@ -20,12 +20,12 @@ def with_changes_noted(before: Cell, after: Cell, day: str) -> Cell:
 
 def _changes(before: Cell, after: Cell) -> list[str]:
     old, new = _readings(before), _readings(after)
-    told = []
+    lines = []
     for what, now in new.items():
         was = old.get(what)
         if now != was:
-            told.append(f"{what} {now}" if was is None else f"{what} {now}, was {was}")
-    return told
+            lines.append(f"{what} {now}" if was is None else f"{what} {now}, was {was}")
+    return lines
 
 
 def _readings(cell: Cell) -> dict[str, str]:

@@ -123,12 +123,12 @@ def over_cell(charging: Charging) -> Iterator[Judgement]:
         "working": spread_working(charging),
         "rests_on": (f"{charging.chosen.path}.charge_max_a",),
     }
-    told = f"takes {takes}" if stated is not None else f"should not get over {takes}, with no data sheet"
+    text = f"takes {takes}" if stated is not None else f"should not get over {takes}, with no data sheet"
     if most.value <= limit_a * SAME:
-        yield fine(f"Up to {most} may flow into a cell that {told}.", **facts)
+        yield fine(f"Up to {most} may flow into a cell that {text}.", **facts)
         return
     yield stop(
-        f"Up to {most} ({most.value / capacity_ah:.1f}C) may flow into a cell that {told}: it swells and ages.",
+        f"Up to {most} ({most.value / capacity_ah:.1f}C) may flow into a cell that {text}: it swells and ages.",
         remedy=fit_suggested(charging),
         **facts,
     )

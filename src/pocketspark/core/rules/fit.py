@@ -76,7 +76,7 @@ def _smallest(chain: Chain) -> Remedy | None:
 
 @rule("fit.bay_assumed", station="fit", source="IEC 60086-2 maxima, from memory; room and springs, common practice")
 def bay_assumed(fitted: FittedBuild) -> Iterator[Judgement]:
-    """A bay told by the old batteries alone waits for calipers."""
+    """A bay inferred from the old batteries alone waits for calipers."""
     if fitted.answer.assumed_bay:
         length, width, height = fitted.answer.size_mm
         yield note(

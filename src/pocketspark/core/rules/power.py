@@ -38,7 +38,7 @@ def over_window(running: Running) -> Iterator[Judgement]:
     bare_logic = gadget.front_end == "logic" and most.value > max(window.v_abs_max, logic_max_v)
     sentence = f"With a full cell the gadget sees {most}, and takes {takes}: {front_end.too_much}."
     if guessed and not bare_logic:
-        advice = " It was made for fresh batteries; a bench supply tells whether it takes more."
+        advice = " It was made for fresh batteries; a bench supply shows whether it takes more."
         yield caution(sentence, working=f"{working}.{advice}", assumed=True, **facts)
     else:
         yield stop(sentence, working=working, assumed=guessed, **facts)

@@ -18,7 +18,7 @@ def no_modes(chain: Chain) -> Iterator[Judgement]:
     if any(mode.current_a > 0 for mode in chain.gadget.modes):
         return
     yield note(
-        "Nobody has measured what it draws, so no run time can be told yet.",
+        "Nobody has measured what it draws, so no run time can be said yet.",
         working="Put a multimeter on its current range in series with the old batteries and switch the gadget on.",
         subjects=("gadget.modes",),
     )
@@ -36,9 +36,9 @@ def window_inferred(chain: Chain) -> Iterator[Judgement]:
     what = (
         "both are guessed" if len(guessed) == 2 else ("the lowest" if window.min_basis == "inferred" else "the highest")
     )
-    told = what if len(guessed) == 2 else f"{what} is guessed"
+    text = what if len(guessed) == 2 else f"{what} is guessed"
     yield note(
-        f"It works from {low} to {high}, as far as its old batteries tell; {told}.",
+        f"It works from {low} to {high}, as far as its old batteries show; {text}.",
         figure=low,
         limit=high,
         working=(

@@ -57,7 +57,7 @@ def swap_charge(running: Running) -> Iterator[Judgement]:
     own, run = running.gadget.supply.own_charger, running.swap_charge_run
     if own is None or run is None or own.current_a is None:
         yield note(
-            "Nobody has measured what the gadget's own charger gives, so no charge time can be told.",
+            "Nobody has measured what the gadget's own charger gives, so no charge time can be said.",
             working="Multimeter on its current range in the cell's plus lead, cell half empty.",
             subjects=("gadget.supply.own_charger.current_a",),
         )

@@ -25,11 +25,11 @@ def dry_fit(_chain: Chain) -> Step:
 def open_wall(fitted: FittedBuild) -> Step:
     openings = fitted.answer.openings
     sockets = [hole for hole in openings if hole.what == "socket"]
-    where = f" in the {sockets[0].side}" if sockets else ""
+    wall = f"{sockets[0].side} wall" if sockets else "wall"
     size = f", {sockets[0].width_mm:.1f} x {sockets[0].height_mm:.1f} mm" if sockets else ""
     return step(
         "open_wall",
-        f"Open the wall{where} from the drill template{size}",
+        f"Open the {wall} from the drill template{size}",
         "Small first, then filed to the line; after every pass the case still closes.",
         25,
         tools="printed template at 100 %, pilot drill, files",
@@ -41,7 +41,7 @@ def open_wall(fitted: FittedBuild) -> Step:
 def _where(hole: Opening) -> str:
     size = f"{hole.width_mm:.1f} mm round" if hole.round else f"{hole.width_mm:.1f} x {hole.height_mm:.1f} mm"
     middle = f"{hole.across_mm:.1f} mm from the left edge, {hole.up_mm:.1f} up"
-    return f"{hole.what.capitalize()}, {hole.part}: {size} in the {hole.side}, its middle {middle}; {hole.says}."
+    return f"{hole.what.capitalize()}, {hole.part}: {size} in the {hole.side} wall, its middle {middle}; {hole.says}."
 
 
 def mount(chain: Chain) -> Step:
