@@ -36,7 +36,9 @@ export function engineering(value: number, unit: string, digits = 3): string {
 export const volts = (value: number): string => `${value.toFixed(2)} V`
 export const amps = (value: number): string => engineering(value, 'A')
 export const milliampHours = (value: number): string =>
-  value >= 10 ? `${plain(value, 3)} Ah` : `${(value * 1000).toFixed(0)} mAh`
+  value >= 10
+    ? `${plain(value, 3)} Ah`
+    : `${value >= 0.01 ? (value * 1000).toFixed(0) : plain(value * 1000, 3)} mAh`
 export const percent = (share: number): string => `${(share * 100).toFixed(share < 0.095 ? 1 : 0)} %`
 
 /** A duration as coarse as a prediction deserves: "50 min", "4 h 20", "3 days". */

@@ -8,6 +8,7 @@ from typing import Annotated
 
 import typer
 
+from pocketspark.core.fit.in_words import in_words as fit_in_words
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.logs.analysis import analyse
@@ -75,9 +76,7 @@ def fit_file(
     if as_json:
         typer.echo(json.dumps(answer.model_dump(mode="json"), indent=2, ensure_ascii=False))
         return
-    says = {"yes": "it goes in", "no": "it does not go in", "too_close": "too close to call, measure again"}
-    clearance = "" if answer.clearance_mm is None else f", {answer.clearance_mm:+.2f} mm of clearance"
-    typer.echo(f"{project.gadget.name}: {says[answer.fits]}{clearance}")
+    typer.echo(f"{project.gadget.name}: {fit_in_words(answer)}")
     for placement in answer.placements:
         low, high = (" ".join(f"{mm:6.1f}" for mm in point) for point in (placement.min_mm, placement.max_mm))
         typer.echo(f"  {low}  to {high}  {placement.part}, {placement.turned}")

@@ -1,4 +1,4 @@
-"""Wire, Build and Prove on the real page: a miswiring caught, a hold that holds, a log read and learnt from."""
+"""Wire, Build and Prove on the real page: a miswiring caught, a checkpoint that holds, a log read and learnt from."""
 
 import re
 
@@ -19,9 +19,9 @@ def test_a_miswiring_is_caught_and_undone(conversion):
     page = conversion("Moth-trap lamp", "Wire")
     page.get_by_role("button", name="pad cell.-").press("Enter")
     page.get_by_role("button", name="pad gadget.-").press("Enter")
-    expect(findings(page)).to_contain_text("the protection is bypassed")
+    expect(findings(page)).to_contain_text("The protection is bypassed")
     page.get_by_role("button", name="Wire it as the tool does").first.click()
-    expect(findings(page)).not_to_contain_text("the protection is bypassed")
+    expect(findings(page)).not_to_contain_text("The protection is bypassed")
     with page.expect_download() as download:
         page.get_by_role("button", name="Running, netlist").click()
     assert download.value.suggested_filename == "moth-trap-lamp-running.cir"
@@ -33,18 +33,18 @@ def test_a_miswiring_is_caught_and_undone(conversion):
     assert download.value.path().read_bytes().startswith(b"%PDF")
 
 
-def test_a_hold_holds_and_progress_survives_a_reload(conversion):
+def test_a_checkpoint_holds_and_progress_survives_a_reload(conversion):
     page = conversion("Bat-call detector", "Build")
     page.get_by_role("button", name="Done", exact=True).click()
     expect(page.get_by_role("heading", name=re.compile("Prove that it works"))).to_be_visible()
     page.get_by_role("button", name=re.compile("Set the charge-current resistor")).click()
     reads = page.get_by_label(re.compile("resistance at the PROG pin"))
     reads.fill("1200")
-    page.get_by_role("button", name="Hold it against the limits").click()
+    page.get_by_role("button", name="Check it against the limits").click()
     expect(page.get_by_text(re.compile("Outside its limits. Most likely: a cell or USB"))).to_be_visible()
     expect(page.get_by_text("This one has no way round")).to_be_visible()
     reads.fill("3000")
-    page.get_by_role("button", name="Hold it against the limits").click()
+    page.get_by_role("button", name="Check it against the limits").click()
     expect(page.get_by_role("heading", name="Prove the charger board alone on USB")).to_be_visible()
     page.get_by_label("What happened").fill("second board fitted, the first was dead")
     page.get_by_role("button", name="Write it down").click()
@@ -159,7 +159,7 @@ def test_the_first_charge_is_attended_and_its_rest_survives_a_reload(conversion)
     expect(watch).to_contain_text("to go")
     watch.get_by_label("Right after the end").fill("4.19")
     watch.get_by_label("After the hour").fill("4.1")
-    expect(watch).to_contain_text("90 mV lost in the hour, over 50 mV")
+    expect(watch).to_contain_text("It lost 90 mV in the hour, over 50 mV")
 
 
 def test_a_corrected_column_is_remembered(conversion):

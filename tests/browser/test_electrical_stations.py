@@ -38,10 +38,10 @@ def begin(open_page, name, purpose="An ordinary gadget", **options):
 def test_some_things_are_asked_about_once_and_refused(open_page):
     page = begin(open_page, "Warbler for a cot", "Toy for small children")
     expect(page.get_by_role("alert").first).to_contain_text("not converted")
-    expect(findings(page)).to_contain_text("0 conversions of this kind")
+    expect(findings(page)).to_contain_text("Do not convert this: toy for small children.")
     page.get_by_role("button", name="Ask again").click()
     page.get_by_role("button", name="An ordinary gadget", exact=True).click()
-    expect(findings(page)).not_to_contain_text("0 conversions of this kind")
+    expect(findings(page)).not_to_contain_text("Do not convert this: toy for small children.")
     expect(page.get_by_role("region", name="What kind of thing is it")).to_have_count(0)
 
 
@@ -49,7 +49,7 @@ def test_a_sealed_pack_with_a_live_jack(open_page):
     page = begin(open_page, "Rain logger")
     page.get_by_role("radio", name="Sealed pack").click()
     page.get_by_label("Printed on it").fill("4.8")
-    expect(page.get_by_text("4.8 V pack, NiMH or NiCd; behind them")).to_be_visible()
+    expect(page.get_by_text("4.8 V pack, NiMH or NiCd; they feed")).to_be_visible()
     choose(page, "At the terminals", "Jack, precharge")
     expect(findings(page)).to_contain_text("it pushes charge past")
     findings(page).get_by_role("button", name="Cut it").click()
@@ -128,21 +128,21 @@ def test_the_cell_table_by_keyboard(conversion):
     page.get_by_label("Search the cells").fill("")
     page.get_by_text("only what goes in").click()
     expect(page.get_by_role("button", name="Round 21700", exact=False)).to_have_count(0)
-    page.get_by_role("button", name="runs", exact=True).click()
-    expect(page.get_by_role("columnheader", name="runs")).to_have_attribute("aria-sort", "descending")
+    page.get_by_role("button", name="hours of use", exact=True).click()
+    expect(page.get_by_role("columnheader", name="hours of use")).to_have_attribute("aria-sort", "descending")
 
 
-def test_a_used_cell_goes_through_its_readings_in_the_drawer(open_page):
+def test_a_used_cell_goes_through_its_readings_in_your_parts(open_page):
     page = open_page("/parts")
-    page.get_by_role("button", name="Put one in").click()
+    page.get_by_role("button", name="Add one").click()
     page.get_by_label("name").fill("From a flood gauge")
     page.get_by_label("origin").select_option("salvaged")
     page.get_by_label("label says").fill("lots")
-    page.get_by_role("button", name="Into the drawer").click()
+    page.get_by_role("button", name="Add it to your parts").click()
     expect(page.get_by_role("alert").first).to_contain_text("'lots' is not a number")
     page.get_by_label("label says").fill("800")
     page.get_by_label("at rest").fill("1.4")
-    page.get_by_role("button", name="Into the drawer").click()
+    page.get_by_role("button", name="Add it to your parts").click()
     row = page.locator(".parts li").filter(has_text="From a flood gauge")
     expect(row).to_contain_text("recycle")
     row.get_by_text("History").click()
@@ -154,9 +154,9 @@ def test_a_used_cell_goes_through_its_readings_in_the_drawer(open_page):
     expect(page.get_by_text("as they join").first).to_be_visible()
 
 
-def test_a_resistor_from_the_drawer_is_offered_and_fitted(conversion):
+def test_a_resistor_from_your_parts_is_offered_and_fitted(conversion):
     page = conversion("Moth-trap lamp", "Charge")
-    page.get_by_role("button", name=re.compile(r"from the inventory: 1 kΩ \+ 2.2 kΩ")).click()
+    page.get_by_role("button", name=re.compile(r"from your parts: 1 kΩ \+ 2.2 kΩ")).click()
     expect(page.get_by_label("Fitted")).to_have_value("3.2")
 
 
@@ -177,7 +177,7 @@ def test_a_regulator_is_chosen_and_undone(conversion):
 def test_old_and_cold_are_options_of_the_whole_judgement(conversion):
     page = conversion("Moth-trap lamp", "Power")
     page.get_by_text("judge all of it after 300 cycles").click()
-    expect(findings(page)).to_contain_text("judged after 300 cycles")
+    expect(findings(page)).to_contain_text("Judged after 300 cycles")
     expect(page.get_by_role("button", name=re.compile("Cell · 720 mAh"))).to_be_visible()
 
 
@@ -192,7 +192,7 @@ def test_ways_to_use_it_while_it_charges(conversion, way):
 def test_an_old_jack_wants_its_polarity(conversion):
     page = conversion("Moth-trap lamp", "Charge")
     choose(page, "Comes in by", "The gadget's old jack")
-    expect(findings(page)).to_contain_text("0 V known at the centre pin")
+    expect(findings(page)).to_contain_text("Nobody has measured which way round the jack is")
     page.get_by_label("Adapter, unloaded").fill("9.2")
     expect(findings(page)).to_contain_text("9.20 V unloaded from this adapter")
 

@@ -160,9 +160,9 @@ def test_builds_are_added_named_and_removed(conversion):
 
 def test_a_regulator_is_chosen_by_clicking(conversion):
     page = conversion("Pond thermometer", "Power")
-    expect(findings(page).get_by_text("over what this logic")).to_be_visible()
+    expect(findings(page).get_by_text("With a full cell the gadget sees")).to_be_visible()
     page.get_by_role("button", name=re.compile("2.8 V low-drop")).click()
-    expect(findings(page).get_by_text("over what this logic")).to_have_count(0)
+    expect(findings(page).get_by_text("With a full cell the gadget sees")).to_have_count(0)
     expect(page.get_by_role("button", name=re.compile("Regulator · 2.8 V"))).to_be_visible()
 
 
@@ -175,18 +175,18 @@ def test_a_file_goes_out_and_comes_back(conversion, open_page, tmp_path):
     shelf = open_page("/")
     shelf.get_by_label("Project file").set_input_files(file)
     expect(shelf.get_by_label("Name of the gadget")).to_have_value("Bat-call detector")
-    file.write_text('{"format": "pocket-spark/1", "gadget": {}}')
+    file.write_text('{"format": "pocket-spark/2", "gadget": {}}')
     shelf = open_page("/")
     shelf.get_by_label("Project file").set_input_files(file)
     expect(shelf.get_by_role("alert")).to_contain_text("Nothing was imported. gadget.name: this is needed")
 
 
-def test_put_away_and_brought_back(open_page):
+def test_archived_and_restored(open_page):
     page = open_page("/")
     page.get_by_label("New conversion").fill("Old thing")
     page.get_by_role("button", name="Start the survey").click()
     page.get_by_role("link", name="Pocket Spark").click()
-    page.get_by_role("button", name="Put Old thing away").click()
+    page.get_by_role("button", name="Archive Old thing").click()
     expect(page.get_by_role("listitem").filter(has_text="Old thing")).to_have_count(0)
-    page.get_by_role("button", name="Bring it back").click()
+    page.get_by_role("button", name="Restore it").click()
     expect(page.get_by_role("listitem").filter(has_text="Old thing")).to_have_count(1)

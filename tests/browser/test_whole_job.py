@@ -10,7 +10,7 @@ from headless import context_of, running_app
 
 
 @pytest.fixture
-def empty_shelf(tmp_path, chrome):
+def no_projects(tmp_path, chrome):
     """A page on a server with no data at all; nothing may be written to the console."""
     with running_app(tmp_path / "data", demo=False) as address:
         context = context_of(chrome)
@@ -61,10 +61,10 @@ def choose_the_parts(page):
 
 def fit_it(page):
     station(page, "Fit")
-    page.get_by_role("button", name="Measure it", exact=True).click()
+    page.get_by_role("button", name="Enter my own lengths", exact=True).click()
     for label, mm in (("Length inside", "62"), ("Width inside", "39"), ("Height under the lid", "18")):
         page.get_by_label(label).fill(mm)
-    expect(page.locator(".verdict")).to_contain_text("Yes")
+    expect(page.locator(".verdict")).to_contain_text("It all goes in")
     expect(page.get_by_role("row", name=re.compile("socket"))).to_be_visible()
 
 
@@ -81,7 +81,7 @@ def build_it(page):
             page.reload()
             expect(page.get_by_text(re.compile(f"^{done} of {total} done"))).to_be_visible()
         title = heading.inner_text()
-        hold = page.get_by_role("button", name="Hold it against the limits")
+        hold = page.get_by_role("button", name="Check it against the limits")
         if hold.is_visible():
             page.get_by_role("button", name="Read it with the simulated meter").click()
             expect(page.locator(".hold input").first).to_have_value(re.compile(r"\d"))
@@ -123,8 +123,8 @@ def print_it(page, folder):
     return [sheet[number] for number in range(len(sheet))]
 
 
-def test_from_an_empty_shelf_to_a_proven_and_printed_conversion(empty_shelf, tmp_path):
-    page = empty_shelf
+def test_from_an_no_projects_to_a_proven_and_printed_conversion(no_projects, tmp_path):
+    page = no_projects
     survey(page)
     choose_the_parts(page)
     fit_it(page)

@@ -29,7 +29,7 @@ const COLUMNS: { key: Column; label: string; wide?: boolean; title?: string }[] 
     title: 'room to spare in the old batteries’ space, outer size only',
   },
   { key: 'density', label: 'Wh/l', wide: true },
-  { key: 'rate', label: 'charged at' },
+  { key: 'rate', label: 'charged at', wide: true },
   { key: 'full', label: 'full in', wide: true },
   { key: 'runs', label: 'hours of use' },
   { key: 'price', label: 'price', wide: true },
@@ -140,7 +140,7 @@ function walk(by: number): void {
           >
         </td>
         <td class="number wide">{{ plain(figure(tried, 'density') ?? 0, 3) }}</td>
-        <td class="number">
+        <td class="number wide">
           <span v-if="figure(tried, 'rate')" :class="{ over: outcomes.get(tried.id)!.over_c }"
             >{{ plain(figure(tried, 'rate')!, 2) }} C</span
           ><span v-else class="quiet">no board</span>

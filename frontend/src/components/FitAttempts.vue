@@ -34,7 +34,7 @@ function keep(): void {
           <small v-if="attempt.clearance_mm != null"
             >computed: {{ attempt.clearance_mm.toFixed(1) }} mm to spare</small
           >
-          <small v-if="attempt.off_mm">was {{ attempt.off_mm.toFixed(1) }} mm off</small></span
+          <small v-if="attempt.off_mm">was {{ attempt.off_mm }} mm off</small></span
         >
         <button
           type="button"

@@ -63,7 +63,7 @@ function place(axis: number, text: string): void {
         v-for="(axis, index) in ['x', 'y', 'z']"
         :key="axis"
         :aria-label="`corner ${axis}, mm`"
-        :value="(pin?.at_mm ?? part.min_mm)[index]!.toFixed(1)"
+        :value="pin?.at_mm?.[index] ?? part.min_mm[index]!.toFixed(1)"
         :class="{ free: !pin?.at_mm }"
         @change="place(index, ($event.target as HTMLInputElement).value)"
       />

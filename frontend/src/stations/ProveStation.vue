@@ -135,8 +135,8 @@ const summary = computed(() => {
         <section aria-label="What to learn">
           <h2>What the numbers may learn</h2>
           <p v-if="seen.usb_side" class="quiet">
-            Measured on the USB side: the charge is the cell's, its volts and resistance cannot be read from it
-            from it.
+            Measured on the USB side: the charge is the cell's, its volts and resistance cannot be read from
+            it from it.
           </p>
           <CalibrationOffers
             :offers="reply.calibration_offers"

@@ -5,17 +5,16 @@ from typing import TYPE_CHECKING, Annotated, Literal
 from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from pydantic import BaseModel
 
-from pocketspark.core.chain import Chain
 from pocketspark.core.fit import placing, remedies, sweep
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.bays import bay_from_supply
+from pocketspark.core.fit.in_words import in_words
 from pocketspark.core.fit.parts import parts_of
 from pocketspark.core.fit.prints import PRINTS, filling_of
 from pocketspark.core.fit.styles import OUTLINE, OWN_BOX, box_inside_mm, place_of
 from pocketspark.core.fit.sweep import Fitting, Largest
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.bay import Bay
-from pocketspark.core.rules import findings_of
 from pocketspark.formats import drill_template, printed
 from pocketspark.formats.printed import NoSuchPrint, PrintSettings
 from pocketspark.parts import library
@@ -44,7 +43,7 @@ class FitReply(BaseModel):
     """The fit, or None where nothing is known of the bay or there is nothing to place."""
 
     answer: FitAnswer | None
-    says: str  # the answer in one sentence, as the findings have it
+    says: str  # the answer in one sentence
     bay: Bay | None
     room_says: str  # where the style puts it, if not into the bay
     largest: list[Largest]
@@ -60,10 +59,9 @@ def fit(question: Asked) -> FitReply:
     answer = placing.fit_of(project, build)
     if answer is not None:
         answer = answer.model_copy(update={"remedies": remedies.remedies_for(project, build)})
-    about = findings_of(Chain(project, build), ["fit.does_not_fit"])
     return FitReply(
         answer=answer,
-        says=about[0].headline if about else "",
+        says=in_words(answer) if answer else "",
         bay=gadget.bay or bay_from_supply(gadget.supply, gadget.arrangement),
         room_says=place.says if place else "",
         largest=sweep.largest(project, build),

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.fit.fitted import FittedBuild
+from pocketspark.core.fit.in_words import in_words
 from pocketspark.core.fit.openings import WEB_MM, meeting
 from pocketspark.core.fit.outer import SWELL_SHARE
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
@@ -30,34 +31,18 @@ def does_not_fit(fitted: FittedBuild) -> Iterator[Judgement]:
     spare = millimetres(answer.clearance_mm or 0.0)
     facts = {"rests_on": IN_BAY, "assumed": answer.assumed_bay, "subjects": answer.conflict}
     if answer.fits == "yes":
-        yield fine(f"It all goes in, with {spare} to spare beyond every clearance.", figure=spare, **facts)
+        yield fine(in_words(answer), figure=spare, **facts)
     elif answer.fits == "too_close":
-        calipers = millimetres(answer.tolerance_mm)
-        how = f"there are {spare} to spare" if spare.value >= 0 else f"it is {millimetres(-spare.value)} too big"
         yield caution(
-            f"Too close to call: {how}, and the calipers may be off by {calipers}.",
+            in_words(answer),
             figure=spare,
-            limit=calipers,
+            limit=millimetres(answer.tolerance_mm),
             working="Measure the tightest place again, or dry-fit before anything is cut.",
             remedy=_smallest(chain),
             **facts,
         )
     else:
-        yield stop(
-            _no(answer.conflict, answer.clearance_mm, answer.proven),
-            working=_advice(chain),
-            remedy=_smallest(chain),
-            **facts,
-        )
-
-
-def _no(conflict: tuple[str, ...], clearance_mm: float | None, proven: bool) -> str:
-    names = " and ".join(conflict[:MOST_ADVICE])
-    how_far = "" if clearance_mm is None else f", too big by {millimetres(-clearance_mm)} on a side"
-    if not proven:
-        return f"Not settled in the time: so far no way was found to put {names} in{how_far}."
-    together = " together" if len(conflict) > 1 else ""
-    return f"It does not fit: {names} do{'' if len(conflict) > 1 else 'es'} not go in{together}{how_far}."
+        yield stop(in_words(answer), working=_advice(chain), remedy=_smallest(chain), **facts)
 
 
 def _advice(chain: Chain) -> str:

@@ -81,7 +81,9 @@ def amps_apart(first_a: float, second_a: float) -> tuple[Figure, Figure]:
 
 
 def amp_hours(value: float) -> Figure:
-    return Figure(f"{value:.3g} Ah" if value >= 10 else f"{value * 1000:.0f} mAh", value, "Ah")
+    if value >= 10:
+        return Figure(f"{value:.3g} Ah", value, "Ah")
+    return Figure(f"{value * 1000:.0f} mAh" if value >= 0.01 else f"{value * 1000:.3g} mAh", value, "Ah")
 
 
 def ohms(value: float) -> Figure:

@@ -1,0 +1,27 @@
+"""The answer of a fit in one sentence, for the findings, the page and the command line."""
+
+from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.units.figures import millimetres
+
+# Of more parts in conflict only these are named.
+MOST_NAMED = 3
+
+
+def in_words(answer: FitAnswer) -> str:
+    """Whether it goes in, and by how much it does or does not."""
+    if answer.fits == "no":
+        return _no(answer)
+    spare = millimetres(answer.clearance_mm or 0.0)
+    if answer.fits == "yes":
+        return f"It all goes in, with {spare} to spare beyond every clearance."
+    how = f"there are {spare} to spare" if spare.value >= 0 else f"it is {millimetres(-spare.value)} too big"
+    return f"Too close to call: {how}, and the calipers may be off by {millimetres(answer.tolerance_mm)}."
+
+
+def _no(answer: FitAnswer) -> str:
+    names = " and ".join(answer.conflict[:MOST_NAMED])
+    how_far = "" if answer.clearance_mm is None else f", too big by {millimetres(-answer.clearance_mm)} on a side"
+    if not answer.proven:
+        return f"Not settled in the time: so far no way was found to put {names} in{how_far}."
+    several = len(answer.conflict) > 1
+    return f"It does not fit: {names} {'do' if several else 'does'} not go in{' together' if several else ''}{how_far}."
