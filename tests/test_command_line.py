@@ -1,6 +1,7 @@
 """./spark assess: in words, as data, and what it says of a bad file. Also the format itself."""
 
 import json
+from pathlib import Path
 
 import jsonschema
 import pytest
@@ -11,6 +12,7 @@ from pocketspark.cli import app
 from pocketspark.demo import demo_projects
 from pocketspark.formats import project_json
 
+ROOT = Path(__file__).resolve().parents[1]
 MINIMAL = {
     "format": "pocket-spark/2",
     "gadget": {
@@ -80,10 +82,35 @@ def test_a_project_comes_back_as_it_was_written(project):
     assert project_json.loads(project_json.dumps(project)) == project
 
 
+def published(name):
+    return json.loads((ROOT / "docs" / f"{name}.schema.json").read_text())
+
+
 def test_the_published_schema_takes_what_we_write_and_refuses_what_we_refuse():
-    schema = project_json.json_schema()
+    schema = published("project")
     for project in demo_projects():
         jsonschema.validate(json.loads(project_json.dumps(project)), schema)
     jsonschema.validate(MINIMAL, schema)
     with pytest.raises(jsonschema.ValidationError):
         jsonschema.validate(MINIMAL | {"gadget": {}}, schema)
+
+
+@pytest.mark.parametrize("project", demo_projects(), ids=lambda project: project.gadget.name)
+@pytest.mark.parametrize(("question", "schema"), [("assess", "assessment"), ("fit", "fit")])
+def test_every_answer_is_as_its_schema_says(tmp_path, project, question, schema):
+    file = tmp_path / "plan.json"
+    file.write_text(project_json.dumps(project))
+    told = CliRunner().invoke(app, [question, str(file), "--json"])
+    if question == "fit" and told.exit_code == 2:
+        assert not project.builds[0].cell  # nothing to place yet
+        return
+    jsonschema.validate(json.loads(told.stdout), published(schema))
+
+
+def test_an_analysed_log_is_as_its_schema_says(tmp_path):
+    rows = "".join(f"{s},{3.6 + s / 20000:.3f},0.4\n" for s in range(0, 7200, 60))
+    (tmp_path / "log.csv").write_text(f"time_s,voltage_v,current_a\n{rows}nonsense\n")
+    told = CliRunner().invoke(app, ["analyse", str(tmp_path / "log.csv"), "--json"])
+    answer = json.loads(told.stdout)
+    jsonschema.validate(answer, published("analysis"))
+    assert answer["bad_rows"][0]["line"] == 122

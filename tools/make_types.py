@@ -1,4 +1,4 @@
-"""Makes what is derived from the models: OpenAPI, the front end's types, the published project schema.
+"""Makes what is derived from the models: the front end's types and the published schemas.
 
 With --check it writes nothing and fails where the committed files are not current.
 """
@@ -9,17 +9,18 @@ import sys
 import tempfile
 from pathlib import Path
 
-from pocketspark.formats.project_json import json_schema
+from pocketspark.formats.schemas import schemas
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 
 ROOT = Path(__file__).resolve().parents[1]
 TYPES = ROOT / "frontend/src/api/schema.d.ts"
-SCHEMA = ROOT / "docs/project.schema.json"
+DOCS = ROOT / "docs"
 
 
 def main() -> int:
-    made = {SCHEMA: json.dumps(json_schema(), indent=2) + "\n", TYPES: typescript()}
+    made = {DOCS / f"{name}.schema.json": json.dumps(schema, indent=2) + "\n" for name, schema in schemas().items()}
+    made[TYPES] = typescript()
     if "--check" not in sys.argv:
         for file, text in made.items():
             file.parent.mkdir(parents=True, exist_ok=True)

@@ -21,7 +21,7 @@ from pocketspark.core.units.figures import amps, days, hours, ohms, volts
 from pocketspark.core.units.quantity import NotAQuantity
 from pocketspark.core.units.quantity import read as read_quantity
 from pocketspark.formats import project_json
-from pocketspark.formats.log_csv import UnreadableLog, read_log
+from pocketspark.formats.log_csv import AnalysedLog, UnreadableLog, read_log
 from pocketspark.server.settings import ROOT, Settings
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
@@ -105,8 +105,8 @@ def analyse_log(
         raise _refused(str(error)) from None
     seen = analyse(taken.log, plan_a=plan_a)
     if as_json:
-        bad = [{"line": row.line, "why": row.why} for row in taken.bad_rows]
-        typer.echo(json.dumps(seen.model_dump(mode="json") | {"bad_rows": bad}, indent=2, ensure_ascii=False))
+        answer = AnalysedLog(**dict(seen), bad_rows=taken.bad_rows)
+        typer.echo(json.dumps(answer.model_dump(mode="json"), indent=2, ensure_ascii=False))
         return
     typer.echo(log_in_words(seen))
     for row in taken.bad_rows[:10]:

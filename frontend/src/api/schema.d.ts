@@ -2735,7 +2735,7 @@ export interface components {
          *
          *     `figure` is the number that decides, `limit` what it is held against; both stand in the sentence as they are here.
          *     `subjects` are what it is about besides its node: pads, a hole, a wall, a mode, by the names the document uses.
-         *     `assumed`: it rests on something guessed or usual, named in `rests_on`; None: told by the basis of those.
+         *     `assumed`: it rests on something guessed or usual, named in `rests_on`; None: the basis of those decides.
          */
         Judgement: {
             /**
@@ -2823,7 +2823,7 @@ export interface components {
         };
         /**
          * LiveNews
-         * @description What the page is told, again and again: rows of (s, V, A, C or None) since it was told last.
+         * @description What the page gets, again and again: the new rows of (s, V, A, C or None).
          */
         LiveNews: {
             /** Samples */
@@ -2883,7 +2883,7 @@ export interface components {
         };
         /**
          * LogAnalysis
-         * @description Everything that one log tells. None: not to be told from it.
+         * @description Everything that one log shows. None: it cannot be read from this log.
          */
         LogAnalysis: {
             /**

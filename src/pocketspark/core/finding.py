@@ -42,7 +42,7 @@ class Judgement(Model):
 
     `figure` is the number that decides, `limit` what it is held against; both stand in the sentence as they are here.
     `subjects` are what it is about besides its node: pads, a hole, a wall, a mode, by the names the document uses.
-    `assumed`: it rests on something guessed or usual, named in `rests_on`; None: told by the basis of those.
+    `assumed`: it rests on something guessed or usual, named in `rests_on`; None: the basis of those decides.
     """
 
     level: Level

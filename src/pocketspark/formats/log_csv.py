@@ -11,6 +11,7 @@ from datetime import datetime
 import numpy as np
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.logs.analysis import LogAnalysis
 from pocketspark.core.logs.log import Log, log_of
 
 LARGEST_BYTES = 60_000_000
@@ -70,6 +71,12 @@ class ReadLog:
     log: Log
     header: tuple[str, ...]
     mapping: ColumnPlaces
+    bad_rows: tuple[BadRow, ...]
+
+
+class AnalysedLog(LogAnalysis):
+    """What a log shows, and which of its rows could not be read."""
+
     bad_rows: tuple[BadRow, ...]
 
 

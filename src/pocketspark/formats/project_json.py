@@ -48,9 +48,3 @@ def read(document: dict[str, Any]) -> Project:
 def dumps(project: Project) -> str:
     """Write a project, self-contained, in the order of the models."""
     return json.dumps(project.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
-
-
-def json_schema() -> dict[str, Any]:
-    """The published schema of what `loads` takes."""
-    schema = Project.model_json_schema(mode="validation")
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": "Pocket Spark project"}

@@ -25,7 +25,7 @@ from pocketspark.core.models.supply import SUPPLY_KINDS
 from pocketspark.core.models.wiring import EXTRA_KINDS, THERMISTOR_LEADS
 from pocketspark.core.rules import RULES, Rule
 from pocketspark.core.units.figures import amps
-from pocketspark.formats.project_json import json_schema
+from pocketspark.formats.schemas import schemas
 from pocketspark.parts import Part, library
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
@@ -132,7 +132,7 @@ def parts() -> tuple[Part, ...]:
 
 @router.get("/schema")
 def schema() -> dict[str, Any]:
-    return json_schema()
+    return schemas()["project"]
 
 
 @router.get("/reference")

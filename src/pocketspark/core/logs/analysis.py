@@ -55,7 +55,7 @@ class LogFinding(Model):
 
 
 class LogAnalysis(Model):
-    """Everything that one log tells. None: not to be text from it."""
+    """Everything that one log shows. None: it cannot be read from this log."""
 
     kind: Kind
     usb_side: bool
