@@ -40,6 +40,13 @@ def test_what_is_assumed_and_what_was_read_stands_on_it():
     assert "2985" in text
 
 
+def test_the_notes_of_the_project_are_on_it():
+    project = plan().model_copy(update={"notes": "belongs to the hut\nbring it back <dry>"})
+    text = pypdfium2.PdfDocument(to_pdf(project, 0))[0].get_textpage().get_text_range()
+    assert "belongs to the hut" in text
+    assert "bring it back <dry>" in text
+
+
 def test_the_bill_of_materials_counts():
     rows = bill_of_materials(plan(cell_count=2), 0)
     assert rows[0][:2] == (2, "Pouch 503450")

@@ -31,9 +31,10 @@ const problem = ref('')
 watch(procedure, (now, before) => {
   if (now && !before) at.value = now.next_step ?? now.steps[0]?.key ?? ''
 })
-watch(step, (now) => {
-  reading.value = now?.reads ?? ''
-  reason.value = now?.override ?? ''
+// Another step, or another reading kept for it; a fresh answer alone takes nothing away that is being typed.
+watch([() => step.value?.key, () => step.value?.reads, () => step.value?.override], () => {
+  reading.value = step.value?.reads ?? ''
+  reason.value = step.value?.override ?? ''
   problem.value = ''
 })
 
@@ -119,7 +120,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
         <article v-if="step" :class="['step', step.state]" aria-live="polite">
           <p class="count">Step {{ index + 1 }}</p>
           <h2>{{ step.title }}</h2>
-          <p class="error-line">{{ step.why }}</p>
+          <p>{{ step.why }}</p>
           <p v-if="step.caution" class="caution">{{ step.caution }}</p>
           <ol v-if="step.how?.length" class="how">
             <li v-for="line in step.how" :key="line">{{ line }}</li>
@@ -150,14 +151,14 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
             <button type="button" class="bare meter" @click="simulated">
               Read it with the simulated meter
             </button>
-            <p v-if="problem" class="held-error-line" role="alert">{{ problem }}</p>
+            <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
             <template v-if="step.state === 'held'">
-              <p class="held-error-line" role="alert">Outside its limits. Most likely: {{ step.says }}.</p>
+              <p class="error-line" role="alert">Outside its limits. Most likely: {{ step.says }}.</p>
               <label v-if="step.hold.grade !== 'stop'"
                 >go on all the same, because
                 <input v-model="reason" class="reason" aria-label="Reason to go on" @keydown.enter="pass"
               /></label>
-              <p v-else class="held-error-line">This one has no way round: find the cause.</p>
+              <p v-else class="error-line">This one has no way round: find the cause.</p>
             </template>
           </div>
           <div v-if="shots.length" class="shots">
@@ -168,7 +169,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               :alt="shot.caption"
             />
           </div>
-          <p v-if="photos.problem" class="held-error-line" role="alert">{{ photos.problem }}</p>
+          <p v-if="photos.problem" class="error-line" role="alert">{{ photos.problem }}</p>
           <div class="acts">
             <button type="button" class="plain" :disabled="index <= 0" @click="go(-1)">Back</button>
             <button type="button" class="go" @click="pass">

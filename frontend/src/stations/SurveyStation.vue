@@ -81,6 +81,16 @@ const summary = computed(() => {
 
     <ChargingGaugeShellFields />
     <PhotoPanel />
+    <label class="notes">
+      <h2>Notes, for the sheet</h2>
+      <textarea
+        class="text-input"
+        rows="3"
+        maxlength="10000"
+        :value="conversion.document!.notes ?? ''"
+        @input="conversion.edit('notes', ($event.target as HTMLTextAreaElement).value)"
+      />
+    </label>
   </div>
 </template>
 
@@ -109,12 +119,13 @@ h2 {
   margin-left: 10px;
   font-weight: 400;
 }
-.error-line {
-  color: var(--stop);
-  font-size: 13px;
-}
 .small {
   margin-top: 6px;
+}
+.notes textarea {
+  width: 100%;
+  height: auto;
+  padding: 6px 9px;
 }
 @media (max-width: 860px) {
   .columns {

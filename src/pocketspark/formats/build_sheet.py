@@ -120,6 +120,8 @@ def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[A
     seen = assess(project, build)
     yield _line(title, 16, bold=True)
     yield _line(_summary(seen), 9)
+    for line in project.notes.splitlines():
+        yield _line(line, 9)
     yield from _findings(seen)
     yield _heading("Parts")
     yield _table(
@@ -148,7 +150,7 @@ def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[A
         if holes:
             yield _table([("wall", "hole", "size", "from left edge", "from lower edge"), *holes])
     yield _heading("Steps")
-    yield _table([("", "step", "hold", "reads"), *_steps(procedure(project, build).steps)], widths=(8, 88, 62, 18))
+    yield _table([("", "step", "checkpoint", "reads"), *_steps(procedure(project, build).steps)], widths=(8, 88, 62, 18))
     if figures := as_built(project, build):
         yield _heading("As built, beside as planned")
         built = [(f.what, f.planned, f.built, "as planned" if f.same else f"{f.off_share:+.0%}") for f in figures]

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable, Mapping
+from itertools import pairwise
 from typing import Any
 
 from pocketspark.core.models import Board, Cell, paths
@@ -104,9 +105,10 @@ def unit_size(unit: str) -> float:
 
 def _put(body: dict[str, Any], path: str, value: Any) -> None:
     """Put it there; a group or row comes into being with its first filled field."""
-    *way, last = path.split(".")
+    steps = path.split(".")
+    last = steps[-1]
     branch: Any = body
-    for step, after in zip(way, [*way[1:], last], strict=True):
+    for step, after in pairwise(steps):
         below = paths.value_at(branch, step)
         if below is None:
             if value in (None, [], False):

@@ -1,0 +1,35 @@
+"""Every question of the API about one build, as its own description lists them."""
+
+from pocketspark.server.app import create_app
+from pocketspark.server.settings import Settings
+
+# More that a question's body needs beside the document.
+MORE = {
+    "/api/questions/log": {"text": "time,volts,amps\n" + "\n".join(f"{i * 10},{3.6 + i / 100},0.4" for i in range(30))},
+    "/api/questions/size-code": {"code": "503450"},
+    "/api/questions/edited": {"edits": [{"path": "notes", "value": "x"}]},
+    "/api/questions/step-reading": {"step": "resistor", "text": "3k"},
+    "/api/questions/build-copied": {"build": "build1", "name": "Another"},
+}
+# What goes on in the background, or asks about several builds or none, has tests of its own.
+APART = {"/api/questions/fit/sweep", "/api/instruments/live", "/api/questions/compare", "/api/questions/edited"}
+NAMES = {"{name}": ["lid", "box", "cradle", "dummy", "sleeve"], "{step}": ["resistor", "cell_volts", "nonsense"]}
+
+
+def asks_a_question(path, operation, schemas):
+    body = operation.get("requestBody", {}).get("content", {}).get("application/json", {}).get("schema", {})
+    shape = schemas.get(body.get("$ref", "").rsplit("/", 1)[-1], {})
+    return path not in APART and "document" in shape.get("properties", {})
+
+
+def questions():
+    """Every route that takes a document, with its names filled in."""
+    app = create_app(Settings(demo=False))
+    spec = app.openapi()
+    for path, methods in spec["paths"].items():
+        if "post" in methods and asks_a_question(path, methods["post"], spec["components"]["schemas"]):
+            place = next((place for place in NAMES if place in path), None)
+            yield from (path.replace(place, name) for name in NAMES[place]) if place else (path,)
+
+
+QUESTIONS = sorted(questions())

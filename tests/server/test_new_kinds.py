@@ -1,0 +1,80 @@
+"""One entry is one kind: a made-up kind is put into its table, and every question is asked of a build with it. Nothing
+else in the tree may have to know its name."""
+
+from dataclasses import replace
+
+import pytest
+from fastapi.testclient import TestClient
+
+from builders import plan
+from every_question import MORE, QUESTIONS
+from pocketspark.core.kinds.regulators import KINDS
+from pocketspark.core.kinds.stations import STATIONS, Station
+from pocketspark.core.models.board import REGULATORS
+from pocketspark.core.models.cell_class import CELL_CLASSES
+from pocketspark.core.models.input_kind import INPUTS
+from pocketspark.core.steps import order
+from pocketspark.core.steps.making import StepKind, step
+from pocketspark.server.app import create_app
+from pocketspark.server.settings import Settings
+
+FAKES = {
+    "regulator": (
+        REGULATORS,
+        replace(KINDS["ldo"], key="made_up", label="made-up regulator"),
+        {"regulator": {"kind": "made_up", "name": "Made up", "v_set": 3.3}},
+    ),
+    "input": (
+        INPUTS,
+        replace(INPUTS["dock"], label="made-up way in", brings="the made-up way in"),
+        {"input": {"kind": "made_up"}},
+    ),
+    "cell class": (
+        CELL_CLASSES,
+        replace(CELL_CLASSES["li_4v20"], label="made-up lithium", full_v=4.1),
+        {"cell": {"name": "Made up", "cell_class": "made_up", "capacity_ah": 0.9, "size_mm": [5, 34, 50]}},
+    ),
+}
+
+
+@pytest.fixture
+def client(tmp_path):
+    with TestClient(create_app(Settings(data=tmp_path / "data"))) as client:
+        yield client
+
+
+@pytest.mark.parametrize("fake", FAKES)
+def test_every_question_knows_a_kind_by_its_entry_alone(monkeypatch, client, fake):
+    table, entry, changes = FAKES[fake]
+    monkeypatch.setitem(table, "made_up", entry)
+    if table is REGULATORS:
+        monkeypatch.setitem(KINDS, "made_up", entry)
+    document = plan(**changes).model_dump(mode="json")
+    for path in QUESTIONS:
+        answer = client.post(path, json={"document": document, "build": 0} | MORE.get(path, {}))
+        assert answer.status_code < 500, (path, answer.text)
+        assert answer.status_code != 422, (path, answer.text)
+    reply = client.post("/api/questions/assess", json={"document": document, "build": 0}).json()
+    assert reply["refused"] == []
+    assert entry.label in client.get("/api/reference").text
+    stored = client.post("/api/projects", json=document)
+    assert stored.status_code == 201, stored.text
+
+
+def test_a_step_is_one_function_and_one_entry(monkeypatch, client):
+    def bless(chain):
+        return step("bless_it", "Knock on wood", f"For {chain.gadget.name}.", 1)
+
+    bless.__annotations__["chain"] = order.Chain
+    monkeypatch.setattr(order, "ORDER", (*order.ORDER, StepKind(bless)))
+    document = plan().model_dump(mode="json")
+    procedure = client.post("/api/questions/procedure", json={"document": document, "build": 0}).json()
+    assert procedure["steps"][-1]["title"] == "Knock on wood"
+
+
+def test_a_station_is_one_entry(monkeypatch, client):
+    monkeypatch.setitem(STATIONS, "admire", Station("Admire", "Is it not fine?"))
+    document = plan().model_dump(mode="json")
+    document["logbook"] = [{"at": "2026-05-01T10:00", "kind": "change", "station": "admire", "text": "stood back"}]
+    assert client.post("/api/projects", json=document).status_code == 201
+    assert "Is it not fine?" in client.get("/api/reference").text
