@@ -12,6 +12,7 @@ from pathlib import Path
 from pocketspark.formats.schemas import schemas
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
+from sources import sources_page
 
 ROOT = Path(__file__).resolve().parents[1]
 TYPES = ROOT / "frontend/src/api/schema.d.ts"
@@ -20,7 +21,7 @@ DOCS = ROOT / "docs"
 
 def main() -> int:
     made = {DOCS / f"{name}.schema.json": json.dumps(schema, indent=2) + "\n" for name, schema in schemas().items()}
-    made[TYPES] = typescript()
+    made |= {DOCS / "sources.md": sources_page(), TYPES: typescript()}
     if "--check" not in sys.argv:
         for file, text in made.items():
             file.parent.mkdir(parents=True, exist_ok=True)

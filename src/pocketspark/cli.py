@@ -159,12 +159,14 @@ def _start(settings: Settings, host: str, port: int) -> None:
     import uvicorn
 
     from pocketspark.server.app import create_app
+    from pocketspark.server.log import log_into
     from pocketspark.store.database import NewerData
 
     if host not in settings.hosts and host not in ("0.0.0.0", "::"):
         settings.hosts.append(host)
     elif host in ("0.0.0.0", "::"):
         settings.hosts = ["*"]
+    log_into(settings.data)
     try:
         web_app = create_app(settings)
     except NewerData as refusal:

@@ -90,7 +90,7 @@ batteries = st.sampled_from(list(BATTERIES))
 
 
 @given(batteries, st.integers(1, 6), currents, cells, st.lists(boards, max_size=3), uses)
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 def test_whatever_is_put_together_gets_an_answer_that_can_be_sent(battery, series, current_a, cell, parts, use):
     gadget = {"supply": {"battery": battery, "series": series}, "window": None, "modes": [{"current_a": current_a}]}
     seen = judged(gadget=gadget, cell=cell, boards=parts, use_while_charging=use)

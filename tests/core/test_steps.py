@@ -89,7 +89,7 @@ def test_waits_have_their_timers():
 
 def test_the_wall_is_told_with_its_hole():
     title = step_of("open_wall").title
-    assert re.search(r"in the (left|right) from the drill template, \d+\.\d x \d+\.\d mm$", title)
+    assert re.search(r"Open the (left|right) wall from the drill template, \d+\.\d x \d+\.\d mm$", title)
     lamp_alone = {"boards": [board()], "small_parts": [{"kind": "lamp", "name": "lamp"}]}
     assert step_of("open_wall", **lamp_alone).title == "Open the wall from the drill template"
 

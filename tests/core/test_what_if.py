@@ -38,8 +38,8 @@ def test_the_reading_that_turns_the_verdict_comes_first():
     first = next_readings(plan(gadget=two, basis=basis, cell=MEASURED_CELL))[0]
     assert first.path == "gadget.window.v_abs_max"
     assert first.level_changes
-    assert any("the caution goes: With a full cell the gadget sees" in change for change in first.changes)
-    assert any("stop" in change for change in first.changes)
+    assert any("no longer a caution: With a full cell the gadget sees" in change for change in first.changes)
+    assert any("a stop: " in change for change in first.changes)
     assert first.station == "survey"
     assert first.how
 

@@ -42,7 +42,7 @@ junk = st.one_of(
 
 
 @given(document=st.sampled_from(DOCUMENTS), data=st.data())
-@settings(max_examples=250, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=250, suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_one_value_replaced_by_anything(client, document, data):
     document = copy.deepcopy(document)
     path = data.draw(st.sampled_from([path for path in places(document) if path]))
@@ -52,11 +52,10 @@ def test_one_value_replaced_by_anything(client, document, data):
     branch[path[-1]] = data.draw(junk)
     answer = client.post("/api/questions/assess", json={"document": document})
     # Without a name, or a format that is known, there is no document at all; anything else is read around the fault.
-    if path[:2] in (("gadget", "name"), ("format",)) or path == ("gadget",):
-        assert answer.status_code in (200, 422)
-    else:
-        assert answer.status_code == 200, answer.text[:300]
-    if answer.status_code == 422:
+    named = document["gadget"].get("name") if isinstance(document["gadget"], dict) else None
+    readable = document["format"] == "pocket-spark/2" and isinstance(named, str) and named.strip()
+    assert answer.status_code == (200 if readable else 422), answer.text[:300]
+    if not readable:
         assert answer.json()["detail"]
         assert all(error["sentence"] for error in answer.json()["errors"])
     else:
@@ -71,7 +70,7 @@ def named_like(field):
 
 
 @given(document=st.sampled_from(DOCUMENTS), data=st.data())
-@settings(max_examples=100, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=100, suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_what_is_refused_counts_as_it_was_stored(client, document, data):
     stored = client.post("/api/projects", json=document).json()
     numbers = [

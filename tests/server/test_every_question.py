@@ -50,16 +50,21 @@ def test_there_are_as_many_questions_as_one_thinks():
     ("name", "document", "build"), documents(), ids=lambda value: value if type(value) is str else ""
 )
 def test_every_question_has_an_answer_or_a_sentence(client, name, document, build):
+    whole = document["builds"][build]["cell"] and document["builds"][build]["boards"]
     for path in QUESTIONS:
         answer = client.post(path, json={"document": document, "build": str(build)} | MORE.get(path, {}))
-        assert answer.status_code in (200, 404, 409, 422), (name, path, answer.text[:300])
-        if answer.status_code != 200:
-            assert len(answer.json()["detail"]) > 10, path
+        if answer.status_code == 200:
+            continue
+        # A checkpoint that is not there is not found; what still waits for a part, or has no use here, is a conflict.
+        detail = answer.json()["detail"]
+        assert answer.status_code == (404 if "no checkpoint" in detail else 409), (name, path, detail)
+        assert len(detail) > 10, path
+        assert not whole or path.endswith("nonsense") or path.startswith("/api/questions/fit/"), (name, path, detail)
 
 
 @pytest.mark.parametrize("path", QUESTIONS)
 def test_a_build_that_is_not_there_is_told(client, path):
-    body = {"document": plan().model_dump(mode="json"), "build": "7"} | MORE.get(path, {})
+    body = {"document": plan().model_dump(mode="json")} | MORE.get(path, {}) | {"build": "7"}
     answer = client.post(path, json=body)
     assert answer.status_code == 404, (path, answer.text[:200])
     assert "no build 7" in answer.json()["detail"]

@@ -99,7 +99,7 @@ def test_the_command_line_answers_as_data_and_in_words(tmp_path):
     assert {"what", "subject", "mm"} <= told["remedies"][0].keys()
     assert {"part", "min_mm", "max_mm"} <= told["placements"][0].keys()
     words = CliRunner().invoke(app, ["fit", str(file)])
-    assert "does not go in" in words.stdout
+    assert "do not go in together" in words.stdout
     file.write_text(json.dumps({"format": "pocket-spark/1", "gadget": {"name": "x", "bay": {"rooms": []}}}))
     refused = CliRunner().invoke(app, ["fit", str(file)])
     assert (refused.exit_code, "gadget.bay" in refused.stderr) == (2, True)

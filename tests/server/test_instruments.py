@@ -9,6 +9,7 @@ from fastapi.testclient import TestClient
 
 from builders import plan
 from pocketspark.core.steps import Hold, inside
+from pocketspark.core.units.quantity import read
 from pocketspark.instruments.trainer import CONCLUSIONS
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
@@ -207,7 +208,7 @@ def test_the_readings_of_a_bench_fit_together(client, seed):
     assert reads("new", "lead_v").startswith("-")
     assert reads("lamp", "lead_v").startswith("3.")
     assert reads("warm", "charge_a").endswith("A")
-    assert 0.85 < float(reads("warm", "charge_a").split()[0]) < 1.1 or "mA" in reads("warm", "charge_a")
+    assert 0.85 < read(reads("warm", "charge_a"), "A") < 1.1
     assert reads("lamp", "late_a") != "0 A"
     assert reads("short", "late_a") == "0 A"
     assert reads("warm", "r_prog_ohm") == reads("warm", "r_prog_ohm")  # the same bench reads the same

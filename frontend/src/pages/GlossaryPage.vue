@@ -41,5 +41,8 @@ onMounted(() => {
       </div>
     </dl>
     <p v-if="!terms.length" class="quiet">No word like that is in the list.</p>
+    <p class="quiet small">
+      Pocket Spark ships with other people's packages and fonts: <a href="/licences.txt">their licences</a>.
+    </p>
   </PageFrame>
 </template>

@@ -150,7 +150,9 @@ def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[A
         if holes:
             yield _table([("wall", "hole", "size", "from left edge", "from lower edge"), *holes])
     yield _heading("Steps")
-    yield _table([("", "step", "checkpoint", "reads"), *_steps(procedure(project, build).steps)], widths=(8, 88, 62, 18))
+    yield _table(
+        [("", "step", "checkpoint", "reads"), *_steps(procedure(project, build).steps)], widths=(8, 88, 62, 18)
+    )
     if figures := as_built(project, build):
         yield _heading("As built, beside as planned")
         built = [(f.what, f.planned, f.built, "as planned" if f.same else f"{f.off_share:+.0%}") for f in figures]

@@ -12,6 +12,7 @@ from starlette.exceptions import HTTPException
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.refusal import Refusal, refusals_from
+from pocketspark.server.log import NAME, logger
 
 
 class FieldProblem(BaseModel):
@@ -62,6 +63,11 @@ def answer_with_problems(app: FastAPI) -> None:
     @app.exception_handler(HTTPException)
     def other(_request: Request, error: HTTPException) -> JSONResponse:
         return problem(error.status_code, str(error.detail))
+
+    @app.exception_handler(Exception)
+    def unforeseen(request: Request, error: Exception) -> JSONResponse:
+        logger.error("%s %s failed", request.method, request.url.path, exc_info=error)
+        return problem(500, f"This went wrong inside Pocket Spark; {NAME} in your data folder says what")
 
 
 def _within_body(refusal: Refusal) -> Refusal:
