@@ -70,3 +70,27 @@ def test_imports_point_one_way(file, place):
         if place[1] in ALLOWED_IN_CORE:
             inside = {name[2] for name in ours if len(name) > 2}
             assert inside <= ALLOWED_IN_CORE[place[1]] | {place[1]}
+
+
+def test_class_names_are_unique():
+    """Whoever searches for a class finds one."""
+    where = {}
+    for file in SOURCE.rglob("*.py"):
+        for node in ast.walk(ast.parse(file.read_text())):
+            if isinstance(node, ast.ClassDef):
+                where.setdefault(node.name, []).append(file.name)
+    assert {name: files for name, files in where.items() if len(files) > 1} == {}
+
+
+# Names that say nothing of what the thing is.
+SAY_NOTHING = {"told", "reckoned", "foretold"}
+
+
+@pytest.mark.parametrize("file", SOURCE.rglob("*.py"), ids=lambda file: file.name)
+def test_names_say_what_the_thing_is(file):
+    assigned = {
+        node.id if isinstance(node, ast.Name) else node.arg
+        for node in ast.walk(ast.parse(file.read_text()))
+        if isinstance(node, ast.arg) or (isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store))
+    }
+    assert assigned & SAY_NOTHING == set()

@@ -3,7 +3,7 @@
 import itertools
 import random
 
-from pocketspark.core.fit.search import Block, Item, Length, Pose, Question
+from pocketspark.core.fit.search import Block, Item, LinearLength, Packing, Pose
 
 GAP = 0.5
 
@@ -22,8 +22,8 @@ def question(seed, parts=4, least=0.0, density=None):
         post = Block("post", _at(box[0] * 0.6, 0, 0), _at(box[0] * 0.6 + 3, 4, box[2] * 0.7))
         blocks = (post,)
     items = tuple(Item(f"part {i}", _poses(size, box)) for i, size in enumerate(sizes))
-    gap = Length(GAP, 1.0)
-    return Question(
+    gap = LinearLength(GAP, 1.0)
+    return Packing(
         items,
         blocks,
         tuple(tuple(gap for _ in items) for _ in items),
@@ -34,7 +34,7 @@ def question(seed, parts=4, least=0.0, density=None):
 
 
 def _at(x, y, z):
-    return Length(x), Length(y), Length(z)
+    return LinearLength(x), LinearLength(y), LinearLength(z)
 
 
 def _poses(size, box):
@@ -44,8 +44,8 @@ def _poses(size, box):
         Pose(
             str(way),
             _at(*way),
-            (Length(GAP, 1.0),) * 3,
-            tuple(Length(b - w - GAP, -1.0) for w, b in zip(way, box, strict=True)),
+            (LinearLength(GAP, 1.0),) * 3,
+            tuple(LinearLength(b - w - GAP, -1.0) for w, b in zip(way, box, strict=True)),
         )
         for way in ways
     )

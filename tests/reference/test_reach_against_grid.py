@@ -9,7 +9,7 @@ from scipy import ndimage
 from pocketspark.core.fit.bays import Solid, Space
 from pocketspark.core.fit.parts import Part, ways_round
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM, shut_in
-from pocketspark.core.fit.search import Length, Placed, Pose
+from pocketspark.core.fit.search import LinearLength, Placed, Pose
 
 STEP_MM = 0.1  # all faces lie on half millimetres and a wire's half is 0.6: no voxel is cut by any face
 GRID = (18, 14, 9)
@@ -65,7 +65,7 @@ def as_placed(index, low, high):
     size = tuple(b - a for a, b in zip(low, high, strict=True))
     part = Part(f"board {index}", "board", size, 0.0)
     way = next(way for way in ways_round(part) if way.home_axes == (0, 1, 2))
-    lengths = tuple(Length(mm) for mm in size)
+    lengths = tuple(LinearLength(mm) for mm in size)
     return part, way, Placed(index, Pose(way.name, lengths, lengths, lengths), low, size)
 
 

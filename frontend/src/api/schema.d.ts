@@ -2777,13 +2777,19 @@ export interface components {
             mm: number;
         };
         /**
-         * Length
-         * @description A line to be read off.
+         * LibraryPart
+         * @description One part of the library: exactly one of `cell` and `board` is there, as the kind says.
          */
-        Length: {
-            /** Name */
-            name: string;
-            line: components["schemas"]["Line"];
+        LibraryPart: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cell" | "charger" | "protection" | "regulator";
+            cell: components["schemas"]["Cell-Output"] | null;
+            board: components["schemas"]["Board"] | null;
         };
         /**
          * LimitLine
@@ -2818,8 +2824,8 @@ export interface components {
          * @description From one spot to another.
          */
         Line: {
-            start: components["schemas"]["Place"];
-            end: components["schemas"]["Place"];
+            start: components["schemas"]["PicturePoint"];
+            end: components["schemas"]["PicturePoint"];
         };
         /**
          * LiveNews
@@ -2987,6 +2993,15 @@ export interface components {
             /** Calibration Offers */
             calibration_offers: components["schemas"]["CalibrationOffer"][];
             prediction: components["schemas"]["Prediction"] | null;
+        };
+        /**
+         * MarkedLength
+         * @description A line to be read off.
+         */
+        MarkedLength: {
+            /** Name */
+            name: string;
+            line: components["schemas"]["Line"];
         };
         /**
          * Marking
@@ -3194,21 +3209,6 @@ export interface components {
             grade?: components["schemas"]["Grade"] | null;
         };
         /**
-         * Part
-         * @description One part of the library: exactly one of `cell` and `board` is there, as the kind says.
-         */
-        Part: {
-            /** Id */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "cell" | "charger" | "protection" | "regulator";
-            cell: components["schemas"]["Cell-Output"] | null;
-            board: components["schemas"]["Board"] | null;
-        };
-        /**
          * PartField
          * @description One field. `choices` are the values it may take; `kind` how it is typed where that is no quantity or name.
          */
@@ -3397,7 +3397,7 @@ export interface components {
              * Lengths
              * @default []
              */
-            lengths?: components["schemas"]["Length"][];
+            lengths?: components["schemas"]["MarkedLength"][];
             /**
              * Remarks
              * @default []
@@ -3414,12 +3414,22 @@ export interface components {
              * Lengths
              * @default []
              */
-            lengths: components["schemas"]["Length"][];
+            lengths: components["schemas"]["MarkedLength"][];
             /**
              * Remarks
              * @default []
              */
             remarks: components["schemas"]["Remark"][];
+        };
+        /**
+         * PicturePoint
+         * @description A spot in the picture.
+         */
+        PicturePoint: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * Pin
@@ -3439,16 +3449,6 @@ export interface components {
             side: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
             /** Turned */
             turned: string | null;
-        };
-        /**
-         * Place
-         * @description A spot in the picture.
-         */
-        Place: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
         };
         /**
          * Placement
@@ -3627,7 +3627,7 @@ export interface components {
          */
         Procedure: {
             /** Steps */
-            steps: components["schemas"]["Step-Output"][];
+            steps: components["schemas"]["Step"][];
             /** Next Step */
             next_step: string | null;
             /** Minutes */
@@ -4179,7 +4179,7 @@ export interface components {
          * @description A note on a spot.
          */
         Remark: {
-            at: components["schemas"]["Place"];
+            at: components["schemas"]["PicturePoint"];
             /** Text */
             text: string;
         };
@@ -4659,17 +4659,9 @@ export interface components {
         };
         /**
          * Step
-         * @description The revision that the caller sees now.
-         */
-        "Step-Input": {
-            /** Revision */
-            revision: number;
-        };
-        /**
-         * Step
          * @description One step, and how far it has got.
          */
-        "Step-Output": {
+        Step: {
             /** Key */
             key: string;
             /** Title */
@@ -4949,6 +4941,14 @@ export interface components {
             diameter_mm: number;
             /** Length Mm */
             length_mm: number;
+        };
+        /**
+         * UndoStep
+         * @description The revision that the caller sees now.
+         */
+        UndoStep: {
+            /** Revision */
+            revision: number;
         };
         /**
          * UseOutcome
@@ -5480,7 +5480,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Step-Input"];
+                "application/json": components["schemas"]["UndoStep"];
             };
         };
         responses: {
@@ -5546,7 +5546,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Step-Input"];
+                "application/json": components["schemas"]["UndoStep"];
             };
         };
         responses: {
@@ -8914,7 +8914,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Part"][];
+                    "application/json": components["schemas"]["LibraryPart"][];
                 };
             };
             /** @description Not Found */

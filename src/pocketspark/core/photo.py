@@ -17,7 +17,7 @@ Across = Annotated[float, Field(ge=0, le=1)]
 MARK_PX = 3.0
 
 
-class Place(Model):
+class PicturePoint(Model):
     """A spot in the picture."""
 
     x: Across
@@ -27,8 +27,8 @@ class Place(Model):
 class Line(Model):
     """From one spot to another."""
 
-    start: Place
-    end: Place
+    start: PicturePoint
+    end: PicturePoint
 
 
 class Scale(Model):
@@ -38,7 +38,7 @@ class Scale(Model):
     mm: LongMillimetres
 
 
-class Length(Model):
+class MarkedLength(Model):
     """A line to be read off."""
 
     name: Title
@@ -48,7 +48,7 @@ class Length(Model):
 class Remark(Model):
     """A note on a spot."""
 
-    at: Place
+    at: PicturePoint
     text: Title
 
 
@@ -56,7 +56,7 @@ class PhotoMarks(Model):
     """Everything drawn on one photograph."""
 
     scale: Scale | None = None
-    lengths: Annotated[tuple[Length, ...], Field(max_length=40)] = ()
+    lengths: Annotated[tuple[MarkedLength, ...], Field(max_length=40)] = ()
     remarks: Annotated[tuple[Remark, ...], Field(max_length=40)] = ()
 
 
@@ -93,7 +93,7 @@ def read_lengths(marks: PhotoMarks, width_px: int, height_px: int) -> list[ReadL
     return [_read(length, mm_per_px, known_px, width_px, height_px) for length in marks.lengths]
 
 
-def _read(length: Length, mm_per_px: float, known_px: float, width_px: int, height_px: int) -> ReadLength:
+def _read(length: MarkedLength, mm_per_px: float, known_px: float, width_px: int, height_px: int) -> ReadLength:
     pixels = _pixels(length.line, width_px, height_px)
     mm = pixels * mm_per_px
     # Both lines are off by a few pixels; the errors add as independent ones.

@@ -13,7 +13,7 @@ from pocketspark.core.models.model import Model, Title
 PartKind = Literal["cell", "charger", "protection", "regulator"]
 
 
-class Part(Model):
+class LibraryPart(Model):
     """One part of the library: exactly one of `cell` and `board` is there, as the kind says."""
 
     id: Title
@@ -25,9 +25,9 @@ class Part(Model):
 class Library(Model):
     """All parts, in the order a maker would look through them."""
 
-    parts: tuple[Part, ...]
+    parts: tuple[LibraryPart, ...]
 
-    def of(self, kind: PartKind) -> list[Part]:
+    def of(self, kind: PartKind) -> list[LibraryPart]:
         return [part for part in self.parts if part.kind == kind]
 
 
@@ -43,8 +43,8 @@ def library() -> Library:
     return Library(parts=tuple(part for kind, name in files.items() for part in _read(kind, name)))
 
 
-def _read(kind: PartKind, name: str) -> list[Part]:
+def _read(kind: PartKind, name: str) -> list[LibraryPart]:
     text = resources.files(__package__).joinpath("library", name).read_text("utf-8")
     records = TypeAdapter(dict[str, dict[str, object]]).validate_python(json.loads(text))
     body = "cell" if kind == "cell" else "board"
-    return [Part.model_validate({"id": key, "kind": kind, body: record}) for key, record in records.items()]
+    return [LibraryPart.model_validate({"id": key, "kind": kind, body: record}) for key, record in records.items()]

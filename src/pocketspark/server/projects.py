@@ -59,7 +59,7 @@ class SavedProject(StoredProject):
     refused: list[RefusedField]
 
 
-class Step(BaseModel):
+class UndoStep(BaseModel):
     """The revision that the caller sees now."""
 
     revision: int
@@ -116,12 +116,12 @@ def save_project(project_id: int, save: Save, projects: OurProjects) -> SavedPro
 
 
 @router.post("/{project_id}/undo")
-def undo(project_id: int, step: Step, projects: OurProjects) -> StoredProject:
+def undo(project_id: int, step: UndoStep, projects: OurProjects) -> StoredProject:
     return _answer(projects.undo(project_id, based_on=step.revision))
 
 
 @router.post("/{project_id}/redo")
-def redo(project_id: int, step: Step, projects: OurProjects) -> StoredProject:
+def redo(project_id: int, step: UndoStep, projects: OurProjects) -> StoredProject:
     return _answer(projects.redo(project_id, based_on=step.revision))
 
 

@@ -26,7 +26,7 @@ from pocketspark.core.models.wiring import EXTRA_KINDS, THERMISTOR_LEADS
 from pocketspark.core.rules import RULES, Rule
 from pocketspark.core.units.figures import amps
 from pocketspark.formats.schemas import schemas
-from pocketspark.parts import Part, library
+from pocketspark.parts import LibraryPart, library
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
 router = APIRouter(prefix="/api", tags=["reference"], responses=PROBLEM_RESPONSES)
@@ -126,7 +126,7 @@ class ReferenceTables(Model):
 
 
 @router.get("/parts")
-def parts() -> tuple[Part, ...]:
+def parts() -> tuple[LibraryPart, ...]:
     return library().parts
 
 

@@ -7,7 +7,7 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session, defer
 
 from pocketspark.core.error import PocketSparkError
-from pocketspark.core.photo import Line, PhotoMarks, Picture, Place
+from pocketspark.core.photo import Line, PhotoMarks, Picture, PicturePoint
 from pocketspark.store.clock import as_utc
 from pocketspark.store.pictures import fill, photo_row
 from pocketspark.store.projects import NothingThere
@@ -102,8 +102,8 @@ def _photo(row: PhotoRow) -> Photo:
 
 
 def _turned_marks(marks: PhotoMarks) -> PhotoMarks:
-    def place(p: Place) -> Place:
-        return Place(x=1 - p.y, y=p.x)
+    def place(p: PicturePoint) -> PicturePoint:
+        return PicturePoint(x=1 - p.y, y=p.x)
 
     def line(one: Line) -> Line:
         return Line(start=place(one.start), end=place(one.end))

@@ -7,7 +7,7 @@ from functools import lru_cache
 from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.parts import Part, Turned, ways_round
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM, shut_in
-from pocketspark.core.fit.search import Answer, Length, Placed, Question, search
+from pocketspark.core.fit.search import Answer, LinearLength, Packing, Placed, search
 from pocketspark.core.models.bay import Side
 
 # Placements this close to the best in clearance may win by what is looked at here.
@@ -34,7 +34,7 @@ class Chosen:
     shut_in: tuple[str, ...]  # parts whose pads no wire can reach
 
 
-def choose(space: Space, question: Question, answer: Answer, parts: Sequence[Part]) -> Chosen:
+def choose(space: Space, question: Packing, answer: Answer, parts: Sequence[Part]) -> Chosen:
     """Where none of the near-best is sound, the search is asked again with room for wires, or air, between parts."""
     seen = [_look(space, placed, parts) for placed in (answer.placed, *answer.others)]
     best = _soundest(seen, parts)
@@ -56,7 +56,7 @@ def _soundest(seen: Sequence[Chosen], parts: Sequence[Part]) -> Chosen:
     return min(seen, key=lambda one: (len(one.shut_in), one.hot, _wires_mm(one.placed, parts)))
 
 
-def _asked_again(space: Space, question: Question, parts: Sequence[Part]) -> list[Chosen]:
+def _asked_again(space: Space, question: Packing, parts: Sequence[Part]) -> list[Chosen]:
     answer = search(question, solutions=NEAR_BEST)
     return [_look(space, placed, parts) for placed in (answer.placed, *answer.others) if placed]
 
@@ -69,12 +69,12 @@ def _warms(one: Part, other: Part) -> bool:
     return {one.kind, other.kind} == {"cell", "board"} and (one.hot or other.hot)
 
 
-def _with_gaps(question: Question, parts: Sequence[Part], mm: float, between: Callable[[Part, Part], bool]) -> Question:
+def _with_gaps(question: Packing, parts: Sequence[Part], mm: float, between: Callable[[Part, Part], bool]) -> Packing:
     """The same with at least `mm` between the parts that `between` says so of."""
 
-    def gap(i: int, j: int) -> Length:
+    def gap(i: int, j: int) -> LinearLength:
         now = question.item_gap[i][j]
-        return Length(max(now.at, mm), now.slope) if between(parts[i], parts[j]) else now
+        return LinearLength(max(now.at, mm), now.slope) if between(parts[i], parts[j]) else now
 
     n = range(len(parts))
     return replace(question, item_gap=tuple(tuple(gap(i, j) for j in n) for i in n))

@@ -14,7 +14,7 @@ from pocketspark.core.fit.openings import Opening, face_openings, wire_opening
 from pocketspark.core.fit.parts import Part, Turned, unsized, ways_round
 from pocketspark.core.fit.questions import Walls, question_of
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
-from pocketspark.core.fit.search import Answer, Placed, Question, conflict, search
+from pocketspark.core.fit.search import Answer, Packing, Placed, conflict, search
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.tubes import InTube, TubeAnswer, arrange, wire_room_mm
 from pocketspark.core.models import Project
@@ -106,7 +106,7 @@ def _in_boxes(setting: Setting) -> FitAnswer:
     )
 
 
-def _no(setting: Setting, space: Space, walls: Walls, question: Question, answer: Answer) -> FitAnswer:
+def _no(setting: Setting, space: Space, walls: Walls, question: Packing, answer: Answer) -> FitAnswer:
     """Proven not to go in; how far it is short, where that is little, and a smallest set that conflicts."""
     near = question_of(space, setting.parts, walls, setting.pins, least=-SHORT_MM)
     short = search(near)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.parts import Part, Turned, ways_round
-from pocketspark.core.fit.search import Block, Item, Length, Pose, Question
+from pocketspark.core.fit.search import Block, Item, LinearLength, Packing, Pose
 from pocketspark.core.models.bay import Pin, Side, WallOpening
 
 # A socket's face lies this close behind the inside of its wall (common practice, no source).
@@ -51,7 +51,7 @@ def question_of(
     pins: Sequence[Pin] = (),
     yields: Yield = CLEARANCE,
     least: float = 0.0,
-) -> Question:
+) -> Packing:
     """The question. Parts keep their order; the search is quickest with the largest first."""
     slope = 1.0 if yields.is_clearance else 0.0
     items = tuple(
@@ -62,17 +62,17 @@ def question_of(
         Block(solid.name, _lengths(solid.low), _top(solid.high, yields.solid == index))
         for index, solid in enumerate(space.solids)
     )
-    item_gap = tuple(tuple(Length(max(a.gap_mm, b.gap_mm), slope) for b in parts) for a in parts)
-    block_gap = tuple(tuple(Length(part.gap_mm, slope) for _ in blocks) for part in parts)
-    return Question(items, blocks, item_gap, block_gap, least=least, most=60.0)
+    item_gap = tuple(tuple(LinearLength(max(a.gap_mm, b.gap_mm), slope) for b in parts) for a in parts)
+    block_gap = tuple(tuple(LinearLength(part.gap_mm, slope) for _ in blocks) for part in parts)
+    return Packing(items, blocks, item_gap, block_gap, least=least, most=60.0)
 
 
-def _lengths(point: Triple) -> tuple[Length, Length, Length]:
-    return Length(point[0]), Length(point[1]), Length(point[2])
+def _lengths(point: Triple) -> tuple[LinearLength, LinearLength, LinearLength]:
+    return LinearLength(point[0]), LinearLength(point[1]), LinearLength(point[2])
 
 
-def _top(high: Triple, grows: bool) -> tuple[Length, Length, Length]:
-    return Length(high[0]), Length(high[1]), Length(high[2], 1.0 if grows else 0.0)
+def _top(high: Triple, grows: bool) -> tuple[LinearLength, LinearLength, LinearLength]:
+    return LinearLength(high[0]), LinearLength(high[1]), LinearLength(high[2], 1.0 if grows else 0.0)
 
 
 def _poses(
@@ -93,29 +93,29 @@ def _poses(
 def _pose(space: Space, part: Part, index: int, turned: Turned, walls: Walls, yields: Yield, slope: float) -> Pose:
     grows = index == yields.part
     size = tuple(
-        Length(turned.size[axis], 1.0 if grows and turned.home_axes[axis] == yields.home_axis else 0.0)
+        LinearLength(turned.size[axis], 1.0 if grows and turned.home_axes[axis] == yields.home_axis else 0.0)
         for axis in range(3)
     )
-    low = [Length(part.gap_mm, slope) for _ in range(3)]
+    low = [LinearLength(part.gap_mm, slope) for _ in range(3)]
     high = [_up_to(space, axis, size[axis], part.gap_mm, slope, yields.lid) for axis in range(3)]
     if turned.face_side and turned.face_centre:
         _hold_socket(space, turned, walls, size, low, high, yields)
     return Pose(turned.name, (size[0], size[1], size[2]), (low[0], low[1], low[2]), (high[0], high[1], high[2]))
 
 
-def _up_to(space: Space, axis: int, size: Length, gap: float, slope: float, lid: bool) -> Length:
+def _up_to(space: Space, axis: int, size: LinearLength, gap: float, slope: float, lid: bool) -> LinearLength:
     """Where the low corner may lie at most, with the part's own size still before the wall."""
     down = 1.0 if lid and axis == 2 else 0.0
-    return Length(space.size[axis] - size.at - gap, -size.slope - slope - down)
+    return LinearLength(space.size[axis] - size.at - gap, -size.slope - slope - down)
 
 
 def _hold_socket(
     space: Space,
     turned: Turned,
     walls: Walls,
-    size: tuple[Length, ...],
-    low: list[Length],
-    high: list[Length],
+    size: tuple[LinearLength, ...],
+    low: list[LinearLength],
+    high: list[LinearLength],
     yields: Yield,
 ) -> None:
     """The socket's end touches its wall, and its centre lies between the heights where that may be opened."""
@@ -124,25 +124,25 @@ def _hold_socket(
     assert centre is not None
     axis = {"left": 0, "right": 0, "front": 1, "back": 1, "floor": 2, "lid": 2}[side]
     if side in ("left", "front", "floor"):
-        low[axis], high[axis] = Length(0.0), Length(SOCKET_CLEARANCE_MM)
+        low[axis], high[axis] = LinearLength(0.0), LinearLength(SOCKET_CLEARANCE_MM)
     else:
         down = 1.0 if yields.lid and axis == 2 else 0.0
-        wall = Length(space.size[axis] - size[axis].at, -size[axis].slope - down)
-        low[axis], high[axis] = Length(wall.at - SOCKET_CLEARANCE_MM, wall.slope), wall
+        wall = LinearLength(space.size[axis] - size[axis].at, -size[axis].slope - down)
+        low[axis], high[axis] = LinearLength(wall.at - SOCKET_CLEARANCE_MM, wall.slope), wall
     opening = walls.at(side)
     if opening is None or axis == 2:
         return
     if opening.low_mm is not None and opening.low_mm - centre[2] > low[2].at:
-        low[2] = Length(opening.low_mm - centre[2])
+        low[2] = LinearLength(opening.low_mm - centre[2])
     if opening.high_mm is not None and opening.high_mm - centre[2] < high[2].at:
-        high[2] = Length(opening.high_mm - centre[2])
+        high[2] = LinearLength(opening.high_mm - centre[2])
 
 
 def _pinned(pose: Pose, pin: Pin, space: Space, part: Part) -> Pose:
     """The pose held to its pin: its corner at a place, or the part against a wall."""
     low, high = list(pose.low), list(pose.high)
     if pin.at_mm is not None:
-        low = high = [Length(at) for at in pin.at_mm]
+        low = high = [LinearLength(at) for at in pin.at_mm]
     elif pin.side is not None:
         axis, far = {
             "left": (0, False),
@@ -153,5 +153,5 @@ def _pinned(pose: Pose, pin: Pin, space: Space, part: Part) -> Pose:
             "lid": (2, True),
         }[pin.side]
         at = space.size[axis] - pose.size[axis].at - part.gap_mm if far else part.gap_mm
-        low[axis] = high[axis] = Length(at, -pose.size[axis].slope if far else 0.0)
+        low[axis] = high[axis] = LinearLength(at, -pose.size[axis].slope if far else 0.0)
     return Pose(pose.name, pose.size, (low[0], low[1], low[2]), (high[0], high[1], high[2]))

@@ -25,7 +25,7 @@ _NO_LENGTH = ("socket", "shell_off", "wall", "outside", "both")
 _MEASURES = (("shorter", 0), ("narrower", 1), ("thinner", 2))
 # Work is bounded: a question that takes longer than this many nodes is left unasked.
 NODES = 15_000
-# Two changes at once are told this often at most.
+# Two changes at once are tried this often at most.
 PAIRS_TOLD = 3
 
 
@@ -38,8 +38,8 @@ def remedies_for(project: Project, build: int = 0) -> tuple[FitRemedy, ...]:
     changes = _changes(setting, at, chosen)
     found = [*_lengths(setting), *_alone(setting, changes)]
     found = found or list(itertools.islice(_together(setting, changes), PAIRS_TOLD))
-    told = [_with_gain(remedy, setting, chosen.cell) for remedy in found]
-    return tuple(sorted(told, key=lambda remedy: (remedy.what in _NO_LENGTH, remedy.mm)))
+    remedies = [_with_gain(remedy, setting, chosen.cell) for remedy in found]
+    return tuple(sorted(remedies, key=lambda remedy: (remedy.what in _NO_LENGTH, remedy.mm)))
 
 
 def _with_gain(remedy: FitRemedy, setting: Setting, cell: Cell | None) -> FitRemedy:
@@ -73,7 +73,7 @@ def _needed(setting: Setting, yields: Yield) -> float | None:
     found = search(replace(question, node_limit=NODES))
     if not found.placed:
         return None
-    # Rounded up, so that what is told really does let it in.
+    # Rounded up, so that it really does let it in.
     return max(0.0, -int(found.value * 100 - 0.999999) / 100) if found.value < 0 else 0.0
 
 

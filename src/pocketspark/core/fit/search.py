@@ -22,7 +22,7 @@ NOTHING = float("-inf")
 _EPS = 1e-7
 
 
-class Length(NamedTuple):
+class LinearLength(NamedTuple):
     """`at + slope x lambda`, mm."""
 
     at: float
@@ -34,9 +34,9 @@ class Pose:
     """One allowed orientation of a part: its box, and where the low corner may lie along each axis."""
 
     name: str
-    size: tuple[Length, Length, Length]
-    low: tuple[Length, Length, Length]
-    high: tuple[Length, Length, Length]
+    size: tuple[LinearLength, LinearLength, LinearLength]
+    low: tuple[LinearLength, LinearLength, LinearLength]
+    high: tuple[LinearLength, LinearLength, LinearLength]
 
 
 @dataclass(frozen=True)
@@ -52,18 +52,18 @@ class Block:
     """A solid that stays where it is."""
 
     name: str
-    low: tuple[Length, Length, Length]
-    high: tuple[Length, Length, Length]
+    low: tuple[LinearLength, LinearLength, LinearLength]
+    high: tuple[LinearLength, LinearLength, LinearLength]
 
 
 @dataclass(frozen=True)
-class Question:
+class Packing:
     """Items, solids, the gaps between them, and where lambda may lie."""
 
     items: tuple[Item, ...]
     blocks: tuple[Block, ...]
-    item_gap: tuple[tuple[Length, ...], ...]  # between items i and j
-    block_gap: tuple[tuple[Length, ...], ...]  # between item i and block b
+    item_gap: tuple[tuple[LinearLength, ...], ...]  # between items i and j
+    block_gap: tuple[tuple[LinearLength, ...], ...]  # between item i and block b
     least: float = 0.0  # answers below this are of no interest
     most: float = 50.0
     node_limit: int = 60_000
@@ -105,12 +105,12 @@ class Answer:
 class _Axis(NamedTuple):
     """Difference constraints along one axis: sizes, bounds, and pairs (i, j, reach, its slope): j begins past i."""
 
-    size: tuple[Length, ...]
-    low: tuple[Length, ...]
-    high: tuple[Length, ...]
+    size: tuple[LinearLength, ...]
+    low: tuple[LinearLength, ...]
+    high: tuple[LinearLength, ...]
     before: tuple[tuple[int, int, float, float], ...]
 
-    def with_pair(self, first: int, second: int, gap: Length) -> "_Axis":
+    def with_pair(self, first: int, second: int, gap: LinearLength) -> "_Axis":
         size = self.size[first]
         return self._replace(before=(*self.before, (first, second, size[0] + gap[0], size[1] + gap[1])))
 
@@ -205,7 +205,7 @@ _Positions = tuple[_Lowest, _Lowest, _Lowest]
 _Child = tuple[tuple[int, ...], tuple[_Axis, _Axis, _Axis], float]
 
 
-def search(question: Question, solutions: int = 1) -> Answer:
+def search(question: Packing, solutions: int = 1) -> Answer:
     """The best placement; with `solutions` above 1 also near-best others, within 0.05 of it."""
     order = count()
     mirrored = _mirrored(question)
@@ -239,11 +239,11 @@ def search(question: Question, solutions: int = 1) -> Answer:
     return Answer(found[0][0], found[0][1], True, nodes, tuple(placed for _, placed in found[1:]), spread)
 
 
-def _bare_axes(question: Question) -> tuple[_Axis, _Axis, _Axis]:
+def _bare_axes(question: Packing) -> tuple[_Axis, _Axis, _Axis]:
     """The blocks alone, each where it stands."""
     x, y, z = (
         _Axis(
-            tuple(Length(b.high[a][0] - b.low[a][0], b.high[a][1] - b.low[a][1]) for b in question.blocks),
+            tuple(LinearLength(b.high[a][0] - b.low[a][0], b.high[a][1] - b.low[a][1]) for b in question.blocks),
             tuple(b.low[a] for b in question.blocks),
             tuple(b.low[a] for b in question.blocks),
             (),
@@ -253,13 +253,13 @@ def _bare_axes(question: Question) -> tuple[_Axis, _Axis, _Axis]:
     return x, y, z
 
 
-def _mirrored(question: Question) -> tuple[bool, bool, bool]:
+def _mirrored(question: Packing) -> tuple[bool, bool, bool]:
     """Along which axes the box looks the same from either end: there, of a first pair either order will do."""
     x, y, z = (_looks_the_same(question, axis) for axis in AXES)
     return x, y, z
 
 
-def _looks_the_same(question: Question, axis: int) -> bool:
+def _looks_the_same(question: Packing, axis: int) -> bool:
     """Every part may come as near to one end as to the other, and every block stands in the middle."""
     ends = {
         (round(p.low[axis][0] + p.high[axis][0] + p.size[axis][0], 6),
@@ -280,13 +280,13 @@ def _positions(node: _Node) -> _Positions:
     return x, y, z
 
 
-def _spread(question: Question, node: _Node) -> _Positions:
+def _spread(question: Packing, node: _Node) -> _Positions:
     """The positions with each axis at its own largest lambda."""
     x, y, z = (_solve(axis, question.most)[1] for axis in node.axes)
     return x, y, z
 
 
-def _next_item(question: Question, node: _Node) -> list[_Child]:
+def _next_item(question: Packing, node: _Node) -> list[_Child]:
     """The next part in each of its poses. Nothing holds it yet but the walls, and each other part taken by itself."""
     index = len(node.poses)
     item = question.items[index]
@@ -311,7 +311,7 @@ def _alone(pose: Pose) -> float:
 
 
 @lru_cache(maxsize=65_536)
-def _two_by_two(one: Pose, other: Pose, gap: Length) -> float:
+def _two_by_two(one: Pose, other: Pose, gap: LinearLength) -> float:
     """The largest lambda with which two poses go in beside each other, along the best of the axes."""
     return max(
         _largest(_past(first.low[a], first.size[a], gap), second.high[a])
@@ -320,11 +320,11 @@ def _two_by_two(one: Pose, other: Pose, gap: Length) -> float:
     )
 
 
-def _past(low: Length, size: Length, gap: Length) -> Length:
-    return Length(low[0] + size[0] + gap[0], low[1] + size[1] + gap[1])
+def _past(low: LinearLength, size: LinearLength, gap: LinearLength) -> LinearLength:
+    return LinearLength(low[0] + size[0] + gap[0], low[1] + size[1] + gap[1])
 
 
-def _largest(begins: Length, ends: Length) -> float:
+def _largest(begins: LinearLength, ends: LinearLength) -> float:
     """The largest lambda with which `begins` is no further than `ends`."""
     steepness = begins[1] - ends[1]
     if steepness <= 1e-12:
@@ -333,7 +333,7 @@ def _largest(begins: Length, ends: Length) -> float:
 
 
 def _kept_apart(
-    question: Question, node: _Node, at: _Positions, pair: tuple[int, int], mirrored: tuple[bool, bool, bool]
+    question: Packing, node: _Node, at: _Positions, pair: tuple[int, int], mirrored: tuple[bool, bool, bool]
 ) -> list[_Child]:
     """The six ways to keep an overlapping pair apart; each changes one axis."""
     first, second = pair
@@ -352,7 +352,7 @@ def _kept_apart(
     return children
 
 
-def _gap(question: Question, first: int, second: int) -> Length:
+def _gap(question: Packing, first: int, second: int) -> LinearLength:
     """Indices count blocks first, then items."""
     blocks = len(question.blocks)
     if first < blocks:
@@ -360,7 +360,7 @@ def _gap(question: Question, first: int, second: int) -> Length:
     return question.item_gap[first - blocks][second - blocks]
 
 
-def _overlapping(question: Question, node: _Node, low: _Positions) -> tuple[int, int] | None:
+def _overlapping(question: Packing, node: _Node, low: _Positions) -> tuple[int, int] | None:
     """The pair that overlaps most, at the lowest positions; None where all are apart."""
     blocks, total = len(question.blocks), len(question.blocks) + len(node.poses)
     value = node.value
@@ -383,7 +383,7 @@ def _overlapping(question: Question, node: _Node, low: _Positions) -> tuple[int,
     return pair
 
 
-def _placed(question: Question, node: _Node, at: _Positions) -> tuple[Placed, ...]:
+def _placed(question: Packing, node: _Node, at: _Positions) -> tuple[Placed, ...]:
     blocks = len(question.blocks)
     placed = []
     for item, number in enumerate(node.poses):
@@ -395,11 +395,11 @@ def _placed(question: Question, node: _Node, at: _Positions) -> tuple[Placed, ..
     return tuple(placed)
 
 
-def _now(length: Length, value: float) -> float:
+def _now(length: LinearLength, value: float) -> float:
     return length.at + length.slope * value
 
 
-def conflict(question: Question) -> list[str]:
+def conflict(question: Packing) -> list[str]:
     """A smallest set of items and blocks that already do not go together: each is taken out on trial."""
     items, blocks = list(range(len(question.items))), list(range(len(question.blocks)))
     for index in list(blocks):
@@ -413,9 +413,9 @@ def conflict(question: Question) -> list[str]:
     return [question.items[i].name for i in items] + [question.blocks[b].name for b in blocks]
 
 
-def part_of(question: Question, items: Sequence[int], blocks: Sequence[int]) -> Question:
+def part_of(question: Packing, items: Sequence[int], blocks: Sequence[int]) -> Packing:
     """The same question with only these items and blocks."""
-    return Question(
+    return Packing(
         items=tuple(question.items[i] for i in items),
         blocks=tuple(question.blocks[b] for b in blocks),
         item_gap=tuple(tuple(question.item_gap[i][j] for j in items) for i in items),
