@@ -12,7 +12,7 @@ FOLDER = ROOT / "docs" / "screenshots"
 
 # name: (path, with {lamp} and so on for the demo conversions, width, height, dark)
 PICTURES = {
-    "shelf": ("/", 1280, 800, False),
+    "projects": ("/", 1280, 800, False),
     "survey": ("/conversion/{Moth-trap lamp}/survey", 1280, 800, False),
     "cell": ("/conversion/{Bat-call detector}/cell", 1280, 800, False),
     "power": ("/conversion/{Bat-call detector}/power", 1280, 800, False),
@@ -25,7 +25,7 @@ PICTURES = {
     "build": ("/conversion/{Moth-trap lamp}/build", 1280, 800, False),
     "prove": ("/conversion/{Bat-call detector}/prove", 1280, 800, False),
     "stop": ("/conversion/{Pond thermometer}/power", 1280, 800, False),
-    "your parts": ("/parts", 1280, 800, False),
+    "parts": ("/parts", 1280, 800, False),
     "compare": ("/conversion/{Moth-trap lamp}/compare", 1280, 800, False),
     "rules": ("/rules", 1280, 800, False),
     "survey-phone": ("/conversion/{Moth-trap lamp}/survey", 390, 844, False),
@@ -59,7 +59,7 @@ def settle(page: Page) -> None:
 
 
 class _Conversions(dict[str, str]):
-    """Names of the demo conversions to their addresses on this shelf."""
+    """Names of the demo conversions to their addresses on this server."""
 
     def __init__(self, page: Page) -> None:
         lines = page.request.get(page.url + "api/projects").json()

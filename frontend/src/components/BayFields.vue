@@ -266,8 +266,4 @@ legend {
   color: var(--copper);
   font-weight: 600;
 }
-.error-line {
-  color: var(--stop);
-  font-size: 13px;
-}
 </style>

@@ -112,8 +112,4 @@ h2 {
   color: var(--copper);
   font-weight: 600;
 }
-.error-line {
-  color: var(--stop);
-  font-size: 13px;
-}
 </style>

@@ -136,9 +136,6 @@ const mm = (value: number) => value.toFixed(1)
 h2 {
   margin: 16px 0 4px;
 }
-.scroll {
-  overflow-x: auto;
-}
 .files {
   display: flex;
   flex-wrap: wrap;
@@ -184,9 +181,6 @@ label :deep(.el-input-number) {
 .preview :deep(svg) {
   width: 100%;
   max-height: 190px;
-}
-.error-line {
-  color: var(--stop);
 }
 @media (max-width: 860px) {
   .prints {

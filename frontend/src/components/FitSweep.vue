@@ -112,7 +112,4 @@ progress {
 tbody button:hover {
   text-decoration: underline;
 }
-.error-line {
-  color: var(--stop);
-}
 </style>

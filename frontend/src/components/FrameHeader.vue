@@ -278,6 +278,8 @@ function onBuildCommand(command: string): void {
   }
   .findings-toggle {
     display: inline-flex;
+    order: -1;
+    font-weight: 600;
   }
   .saved {
     display: none;

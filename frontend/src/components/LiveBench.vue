@@ -125,7 +125,4 @@ const last = computed(() => live.rows.value.at(-1))
   color: var(--copper);
   font-weight: 600;
 }
-.error-line {
-  color: var(--stop);
-}
 </style>

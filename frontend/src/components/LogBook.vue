@@ -132,9 +132,6 @@ img {
   max-width: 160px;
   margin-top: 4px;
 }
-.error-line {
-  color: var(--stop);
-}
 .kind {
   color: var(--copper);
 }

@@ -147,11 +147,6 @@ input.name:focus {
   grid-column: 1 / -1;
   margin-top: 4px;
 }
-.error-line {
-  grid-column: 1 / -1;
-  color: var(--stop);
-  font-size: 13px;
-}
 .add {
   padding: 4px 0;
   color: var(--copper);

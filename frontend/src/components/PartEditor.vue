@@ -123,11 +123,6 @@ select {
   color: var(--ink);
   font: 14px var(--sans);
 }
-.error-line {
-  grid-column: 1 / -1;
-  color: var(--stop);
-  font-size: 13px;
-}
 .acts {
   grid-column: 1 / -1;
 }

@@ -335,10 +335,6 @@ li span {
   display: flex;
   gap: 16px;
 }
-.error-line {
-  color: var(--stop);
-  font-size: 13px;
-}
 @media (max-width: 860px) {
   .bench {
     grid-template-columns: 1fr;

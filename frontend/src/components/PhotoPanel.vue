@@ -119,9 +119,6 @@ small {
 .add:hover {
   background: var(--copperwash);
 }
-.error-line {
-  color: var(--stop);
-}
 .small {
   margin-top: 6px;
   max-width: 52em;

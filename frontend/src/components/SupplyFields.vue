@@ -173,8 +173,4 @@ function become(kind: string): void {
 .count :deep(.el-input-number) {
   width: 84px;
 }
-.error-line {
-  color: var(--stop);
-  font-size: 13px;
-}
 </style>

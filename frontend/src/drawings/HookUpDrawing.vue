@@ -97,9 +97,6 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 svg {
   display: block;
   width: 100%;

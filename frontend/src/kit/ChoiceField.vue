@@ -42,9 +42,4 @@ const sentence = computed(() => conversion.refusalAt(props.path))
 .choice.bare {
   grid-template-columns: minmax(130px, 1fr);
 }
-.error-line {
-  grid-column: 1 / -1;
-  color: var(--stop);
-  font-size: 13px;
-}
 </style>

@@ -36,10 +36,6 @@ const sentence = computed(() => conversion.refusalAt(props.path))
 .name[aria-invalid='true'] {
   border-color: var(--stop);
 }
-.error-line {
-  color: var(--stop);
-  font-size: 13px;
-}
 .name:hover {
   border-color: var(--line2);
 }

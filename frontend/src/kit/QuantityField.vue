@@ -106,11 +106,4 @@ input::placeholder {
 .no-mark {
   width: 62px;
 }
-.error-line {
-  grid-column: 1 / -1;
-  max-width: 34em;
-  color: var(--stop);
-  font-size: 13px;
-  line-height: 1.3;
-}
 </style>

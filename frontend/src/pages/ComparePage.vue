@@ -129,9 +129,6 @@ async function choose(index: number): Promise<void> {
 h2 {
   margin: 20px 0 4px;
 }
-.scroll {
-  overflow-x: auto;
-}
 .best {
   font-weight: 700;
   color: var(--pass);
@@ -139,8 +136,5 @@ h2 {
 .said {
   min-width: 220px;
   vertical-align: top;
-}
-.error-line {
-  color: var(--stop);
 }
 </style>

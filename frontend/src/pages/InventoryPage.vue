@@ -169,9 +169,6 @@ h2 {
   padding: 4px 0;
   border-bottom: 1px solid var(--line);
 }
-.error-line {
-  color: var(--stop);
-}
 @media (max-width: 860px) {
   .parts li {
     grid-template-columns: minmax(0, 1fr) auto;

@@ -222,9 +222,6 @@ h2 {
   min-width: 56px;
   border-bottom: 1px solid var(--ink2);
 }
-.error-line {
-  color: var(--stop);
-}
 @media (max-width: 700px) {
   td,
   th {

@@ -213,9 +213,6 @@ form {
 .points {
   font: 700 22px var(--mono);
 }
-.error-line {
-  color: var(--stop);
-}
 @media (max-width: 700px) {
   .pair,
   .probes {

@@ -309,10 +309,6 @@ input.reason {
   min-width: 180px;
   font: 16px var(--sans);
 }
-.error-line {
-  color: var(--stop);
-  font-weight: 600;
-}
 .acts {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));

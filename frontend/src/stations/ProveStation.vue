@@ -233,9 +233,6 @@ label select {
 .keep {
   margin-top: 10px;
 }
-.error-line {
-  color: var(--stop);
-}
 @media (max-width: 860px) {
   .pair {
     grid-template-columns: 1fr;

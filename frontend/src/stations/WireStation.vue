@@ -261,9 +261,6 @@ h2 {
   margin-top: 6px;
   grid-template-columns: minmax(0, 1fr) 176px;
 }
-.error-line {
-  color: var(--stop);
-}
 @media (max-width: 860px) {
   .pair {
     grid-template-columns: 1fr;
