@@ -179,6 +179,12 @@ def test_a_warm_face_is_kept_from_the_cell_where_there_is_another_place():
 
 # What must give -------------------------------------------------------------------------------------------------
 
+SOCKETED = {
+    "name": "charger",
+    "outline_mm": [28, 17.3, 4.4],
+    "charger": {"k_volts": 1200},
+    "socket": {"kind": "type_c"},
+}
 TONGUE = {"name": "tongue", "at_mm": [5, 16, 0], "size_mm": [50, 2, 9], "state": "trim"}
 
 
@@ -418,3 +424,19 @@ def test_a_stand_in_goes_into_the_outline_of_one_battery():
     # In the outline of an AA no 18650 ever goes.
     small = {"supply": {"battery": "LR6", "series": 1}, "bay": None}
     assert fit_of(plan(gadget=small, style="dummy_cell", cell=cell | {"size_mm": [18.3, 65]})).fits == "no"
+
+
+def test_a_socket_that_is_not_used_stays_on_its_board_and_takes_its_height():
+    def height(**build):
+        parts = parts_of(plan(boards=[SOCKETED], **build).builds[0])
+        return next(part.size[2] for part in parts if part.kind == "board")
+
+    assert height() == height(input={"kind": "dock"}) == 4.4
+    assert height(shell_off=["charger"]) < 4.4
+    assert height(shell_off=["charger"], input={"kind": "dock"}) < 4.4
+
+
+def test_a_part_measured_over_the_board_counts():
+    tall = SOCKETED | {"above_mm": 6.0}
+    part = next(part for part in parts_of(plan(boards=[tall]).builds[0]) if part.kind == "board")
+    assert part.size[2] == pytest.approx(7.0)

@@ -3,6 +3,7 @@
 import pytest
 
 from builders import plan
+from pocketspark.core.models.part_texts import body_from
 from pocketspark.core.steps import NoSuchCheckpoint, inside, procedure, read_value
 from pocketspark.core.units.quantity import NotAQuantity
 
@@ -50,3 +51,20 @@ def test_half_a_kilohm_is_no_sound_rail():
 def test_a_step_without_a_checkpoint_takes_no_reading():
     with pytest.raises(NoSuchCheckpoint, match="no checkpoint called wires"):
         read_value(plan(), 0, "wires", "1")
+
+
+@pytest.mark.parametrize(
+    ("kind", "path", "text", "value"),
+    [
+        ("cell", "name", "From a flood gauge", "From a flood gauge"),
+        ("cell", "capacity_ah", "800", "800 mAh"),
+        ("cell", "intake.rest_v", "1.4", "1.4 V"),
+        ("resistor", "r_ohm", "3k", "3k"),
+    ],
+)
+def test_a_field_of_an_own_part_is_put_where_it_belongs(kind, path, text, value):
+    body = body_from(kind, {}, {path: text})
+    *way, last = path.split(".")
+    for step in way:
+        body = body[step]
+    assert body == {last: value}

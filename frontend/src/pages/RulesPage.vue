@@ -50,7 +50,7 @@ dl {
 }
 dl div {
   display: grid;
-  grid-template-columns: 220px 1fr;
+  grid-template-columns: 270px 1fr;
   gap: 16px;
   padding: 7px 0;
   border-bottom: 1px solid var(--line);

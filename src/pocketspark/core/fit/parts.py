@@ -122,11 +122,12 @@ def _cell(cell: Cell, index: int, build: Build) -> Part:
 def _board(board: Board, build: Build) -> Part:
     assert board.outline_mm is not None
     length, width, height = board.outline_mm
+    height = max(height, board.pcb_mm + (board.above_mm or 0.0))
     face = None
-    if board.socket and board.name not in build.shell_off and build.input.facts.on_board:
-        face = FaceAt(board.socket.kind, board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2)
-    elif board.socket:
+    if board.socket and board.name in build.shell_off:
         height = min(height, board.pcb_mm + WITHOUT_SOCKET_MM)
+    elif board.socket and build.input.facts.on_board:  # else it stays on its board, and no wall has to open for it
+        face = FaceAt(board.socket.kind, board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2)
     return Part(
         board.name, "board", (length + WIRE_ROOM_MM, width, height), BOARD_GAP, face=face, hot=bool(board.charger)
     )

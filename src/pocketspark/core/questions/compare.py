@@ -78,8 +78,8 @@ def _longest(seen: Assessment) -> float | None:
 
 _FIGURES: tuple[tuple[str, _Pick, Callable[[float], str], int], ...] = (
     ("cell holds", lambda s: s.cell.capacity_ah if s.cell else None, amp_hours, _MORE),
-    ("runs at most", _longest, hours, _MORE),
-    ("lasts as used", lambda s: s.run.days if s.run else None, days, _MORE),
+    ("hours of use, at most", _longest, hours, _MORE),
+    ("days as you use it", lambda s: s.run.days if s.run else None, days, _MORE),
     ("switched off, lasts", lambda s: s.run.standby_days if s.run else None, days, _MORE),
     ("most at the gadget", lambda s: s.gadget_v.max if s.gadget_v else None, volts, _NEITHER),
     ("least at the gadget", lambda s: s.gadget_v.min if s.gadget_v else None, volts, _NEITHER),
