@@ -33,7 +33,6 @@ PLACES = {
     "builds.0.forecasts.0.before.run_hours": "builds.0.record.predictions.0.before.run_hours",
     "builds.0.attempts.0.off_mm": "builds.0.record.attempts.0.off_mm",
     "builds.0.wiring.third_wire": "builds.0.wiring.thermistor_lead",
-    "gadget.inlet.kind": "gadget.existing_charging.kind",
     "gadget.inlet.fate": "gadget.existing_charging.treatment",
     "gadget.bay.obstacles.0.state": "gadget.bay.obstacles.0.state",
     "logbook.0.photo_id": "logbook.0.photo_id",
@@ -42,6 +41,7 @@ PLACES = {
 VALUES = {
     "builds.0.switch_place": "before_regulator",
     "gadget.off_path": "before_regulator",
+    "gadget.existing_charging.kind": "jack",
     "builds.0.record.steps.0.step": "regulator",
     "builds.0.record.steps.1.step": "discharge",
     "builds.0.wiring.wires.1.start": "regulator.OUT+",

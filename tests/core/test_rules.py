@@ -303,7 +303,7 @@ def test_an_old_regulator_before_the_switch_empties_the_cell():
 def test_the_two_schools_of_an_old_charge_path(treatment, level):
     # common practice, no source: block it with a diode, or never plug it in and have that printed
     raised = finding(
-        judged(gadget={"existing_charging": {"kind": "trickle_jack", "treatment": treatment}}),
+        judged(gadget={"existing_charging": {"kind": "jack", "treatment": treatment}}),
         "survey.existing_charging_live",
     )
     assert (raised.level if raised else None) == level

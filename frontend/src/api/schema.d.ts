@@ -2143,7 +2143,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            kind: "none" | "trickle_jack" | "contacts" | "dock" | "lithium_charger";
+            kind: "none" | "jack" | "contacts" | "dock" | "lithium_charger";
             /**
              * Treatment
              * @default untouched

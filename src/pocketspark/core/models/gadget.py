@@ -27,7 +27,7 @@ FrontEnd = Literal["led_resistor", "lamp", "motor", "heater", "logic", "regulato
 LoadLaw = Literal["current", "resistance", "power"]
 
 Purpose = Literal["ordinary", "life_safety", "medical", "small_children", "intrinsically_safe", "aviation"]
-ExistingChargingKind = Literal["none", "trickle_jack", "contacts", "dock", "lithium_charger"]
+ExistingChargingKind = Literal["none", "jack", "contacts", "dock", "lithium_charger"]
 Treatment = Literal["untouched", "cut", "moved", "diode", "kept", "never_plugged_in"]
 OffPath = Literal["after_regulator", "before_regulator"]
 
@@ -44,16 +44,16 @@ PURPOSES: Mapping[Purpose, tuple[str, str]] = {
 
 @dataclass(frozen=True)
 class ExistingChargingFacts:
-    """One way in which a gadget may already push charge at its batteries. `noun` stands in sentences."""
+    """One way in which a gadget may already push charge at its batteries. `called` is its name in a sentence."""
 
     label: str
     detail: str
-    noun: str = ""
+    called: str = ""
 
 
 EXISTING_CHARGING: Mapping[ExistingChargingKind, ExistingChargingFacts] = {
     "none": ExistingChargingFacts("Nothing", "batteries are taken out"),
-    "trickle_jack": ExistingChargingFacts("Jack", "for NiMH or NiCd: no voltage limit", "old charging jack"),
+    "jack": ExistingChargingFacts("Jack", "for NiMH or NiCd: no voltage limit", "old charging jack"),
     "contacts": ExistingChargingFacts("Contacts", "a base or stand pushes charge in", "charging contacts"),
     "dock": ExistingChargingFacts("Dock", "for NiMH or NiCd: no voltage limit", "old dock"),
     "lithium_charger": ExistingChargingFacts(

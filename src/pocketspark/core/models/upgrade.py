@@ -29,6 +29,7 @@ _VALUES_1: Mapping[str, Mapping[str, str]] = {
     "switch_place": {"before_shaper": "before_regulator"},
     "off_path": {"before_shaper": "before_regulator", "after_shaper": "after_regulator"},
     "step": {"shaper": "regulator", "run_down": "discharge"},
+    "kind": {"trickle_jack": "jack"},
 }
 _PADS_1 = re.compile(r"^(guard|shaper)(?=\d*\.)")
 _PAD_FIELDS = ("start", "end", "case_touches")

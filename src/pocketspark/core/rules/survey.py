@@ -79,7 +79,7 @@ def existing_charging_live(chain: Chain) -> Iterator[Judgement]:
     existing = chain.gadget.existing_charging
     if existing.kind == "none":
         return
-    what = EXISTING_CHARGING[existing.kind].noun
+    what = EXISTING_CHARGING[existing.kind].called
     limited = existing.kind == "lithium_charger"
     about = ("gadget.existing_charging",)
     cut = {"gadget.existing_charging.treatment": "cut"}

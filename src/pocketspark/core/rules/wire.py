@@ -163,7 +163,7 @@ def old_path(chosen: ChosenCell) -> Iterator[Judgement]:
     existing = chosen.chain.gadget.existing_charging
     if existing.kind in ("none", "lithium_charger"):
         return
-    what = EXISTING_CHARGING[existing.kind].noun
+    what = EXISTING_CHARGING[existing.kind].called
     if existing.treatment in ("untouched", "kept"):
         yield stop(
             f"The {what} still reaches the battery terminals: cut its track or wire before anything is soldered.",
