@@ -71,6 +71,11 @@ def test_engineering_input_and_the_numbers_that_follow(conversion):
     expect(fitted).to_have_value("5.1")
     fitted.press("ArrowUp")
     expect(fitted).to_have_value("5.2")
+    fitted.press("ArrowUp")
+    expect(fitted).to_have_value("5.3")
+    fitted.fill("4k7")
+    fitted.press("ArrowUp")
+    expect(fitted).to_have_value("4.8")
 
 
 def test_bad_input_is_explained_and_nothing_else_is_lost(conversion):

@@ -10,6 +10,7 @@ const BARE_NUMBER = /^[+-]?[\d.,]+(\s*\/\s*[\d.,]+)?$/
 export function useQuantity(path: MaybeRefOrGetter<string>, unit: MaybeRefOrGetter<string>) {
   const conversion = useConversion()
   const typed = ref<string>()
+  let nudged: { number: number; text: string } | undefined
 
   const value = computed(() => valueAt(conversion.document, toValue(path)))
   const sentence = computed(() => conversion.refusalAt(toValue(path)))
@@ -34,14 +35,20 @@ export function useQuantity(path: MaybeRefOrGetter<string>, unit: MaybeRefOrGett
     if (!sentence.value) typed.value = undefined
   }
 
-  /** One step up or down: the second figure of the number. */
-  function nudge(direction: 1 | -1): void {
-    if (typeof value.value !== 'number' && typed.value === undefined) return
-    const now = Number.parseFloat(text.value.replace(',', '.'))
-    if (!Number.isFinite(now)) return
+  /** One step up or down: the second figure of the number. What is still a text is read by the core first. */
+  async function nudge(direction: 1 | -1): Promise<void> {
+    if (typed.value !== undefined && typed.value !== nudged?.text) await settle()
+    const now = nudged && nudged.text === typed.value ? nudged.number : shownNumber()
+    if (now === undefined) return
     const step = now === 0 ? 1 : 10 ** (Math.floor(Math.log10(Math.abs(now))) - 1)
-    type(plain(Math.max(0, now + direction * step)))
+    const number = Math.max(0, now + direction * step)
+    nudged = { number, text: plain(number) }
+    type(nudged.text)
   }
+
+  /** The number that the core made of it, in the unit of the field. */
+  const shownNumber = () =>
+    typeof value.value === 'number' ? value.value / unitSize(toValue(unit)) : undefined
 
   return { text, sentence, type, settle, nudge, typed }
 }

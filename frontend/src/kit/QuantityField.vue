@@ -45,8 +45,8 @@ const describedBy = computed(() => (sentence.value ? `${id}-error` : undefined))
         @input="type(($event.target as HTMLInputElement).value)"
         @change="settle"
         @blur="settle"
-        @keydown.up.prevent="nudge(1)"
-        @keydown.down.prevent="nudge(-1)"
+        @keydown.up.prevent="void nudge(1)"
+        @keydown.down.prevent="void nudge(-1)"
         @keydown.enter="settle"
       />
       <span class="unit">{{ unit }}</span>
