@@ -73,12 +73,12 @@ def test_wires_run_in_the_corners_that_a_round_cell_leaves(diameter, passes):
     """
     box = diameter + 0.5  # 0.4 mm over the code, and a hair
     rooms = [
-        {"size_mm": [30, 30, 30]},
-        {"at_mm": [30, 0, 0], "size_mm": [60.1, box, box]},
-        {"at_mm": [90.1, 0, 0], "size_mm": [30, 30, 30]},
+        {"size_mm": [40, 30, 30]},
+        {"at_mm": [40, 0, 0], "size_mm": [60.1, box, box]},
+        {"at_mm": [100.1, 0, 0], "size_mm": [40, 30, 30]},
     ]
     boards = [board() | {"name": name} for name in ("near", "far")]
-    pins = [held("near", (1, 6, 6)), held("far", (91.5, 6, 6)), held("round", (30.05, 0.05, 0.05), "along the bay")]
+    pins = [held("near", (1, 6, 6)), held("far", (101.5, 6, 6)), held("round", (40.05, 0.05, 0.05), "along the bay")]
     cell = {"name": "round", "form": "round", "capacity_ah": 0.8, "size_mm": [diameter, 60]}
     answer = fit_of(plan(gadget={"bay": {"rooms": rooms, "walls": []}}, cell=cell, boards=boards, pins=pins))
     assert answer.fits != "no", answer.conflict
@@ -126,3 +126,9 @@ def test_leads_come_out_low_in_the_middle_unless_something_is_there():
     taken = laid(walls=("left",), pins=[low], small_parts=[{"kind": "lamp", "name": "lamp"}], outside=["lamp"])
     wire = next(opening for opening in taken.openings if opening.what == "wire")
     assert wire.across_mm == pytest.approx(2 + 90 * 0.25)
+
+
+@pytest.mark.parametrize("at", [(-3, 2, 2), (70, 2, 2), (2, 45, 2)])
+def test_a_part_held_through_a_wall_does_not_fit(at):
+    """80 x 50 x 25 mm inside: a board of 28 x 17 held there sticks out, whichever way round it lies."""
+    assert laid(size=(80, 50, 25), walls=(), pins=[held(BOARD, at)]).fits == "no"

@@ -10,6 +10,7 @@ from builders import board, plan
 from pocketspark.core.fit.parts import BOARD_GAP, FaceAt, Part
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.tubes import arrange, chord_height, filling
+from pocketspark.demo import demo_projects
 
 CELL = Part("cell", "cell", (65.0, 18.9, 18.9), 0.0, form="round")
 
@@ -185,3 +186,18 @@ def test_short_by_so_much_is_an_overlap_of_so_much():
     room = {gap.second: gap.mm for gap in answer.gaps}
     assert room.pop("floor") == room.pop("lid") == pytest.approx(-0.5, abs=0.01)
     assert all(mm >= 3.0 for mm in room.values())  # 60 - 52 and 40 - 34, halved: there it is not short at all
+
+
+@pytest.mark.parametrize("project", demo_projects(), ids=lambda project: project.gadget.name)
+def test_no_place_that_is_shown_is_tighter_than_what_is_said_to_be_left(project):
+    """By the boxes alone: to every wall a part keeps its air and what is left, its socket's wall apart."""
+    for build in range(len(project.builds)):
+        answer = fit_of(project, build)
+        if answer is None or answer.fits == "no" or answer.tube_mm:
+            continue
+        for one in answer.placements:
+            air = 0.0 if one.kind == "cell" else BOARD_GAP
+            for axis, sides in enumerate((("left", "right"), ("front", "back"), ("floor", "lid"))):
+                rooms = (one.min_mm[axis], answer.size_mm[axis] - one.max_mm[axis])
+                for side, room in zip(sides, rooms, strict=True):
+                    assert side == one.face_side or room >= air + answer.clearance_mm - 0.011, (one.part, side)

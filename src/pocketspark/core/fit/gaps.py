@@ -20,6 +20,9 @@ def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]
             least = min(least, _apart(one.low, one.high, other.low, other.high)[0] - wanted)
         for solid in space.solids:
             least = min(least, _apart(one.low, one.high, solid.low, solid.high)[0] - gap)
+        for to_wall in _wall_gaps("", one, space):
+            if to_wall.second != _socket_wall(one, parts):
+                least = min(least, to_wall.mm - gap)
     return least
 
 

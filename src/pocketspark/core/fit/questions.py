@@ -87,7 +87,14 @@ def _poses(
             continue
         pose = _pose(space, part, index, turned, walls, yields, slope)
         found.append(_pinned(pose, pin, space, part) if pin else pose)
+    if pin and pin.at_mm is not None:
+        # Held at a corner, it lies the way round that stays inside; where none does, the answer will say so.
+        return [pose for pose in found if _is_inside(space, pose)] or found
     return found
+
+
+def _is_inside(space: Space, pose: Pose) -> bool:
+    return all(pose.low[a].at >= 0 and pose.low[a].at + pose.size[a].at <= space.size[a] + 1e-9 for a in range(3))
 
 
 def _pose(space: Space, part: Part, index: int, turned: Turned, walls: Walls, yields: Yield, slope: float) -> Pose:
