@@ -230,3 +230,18 @@ def test_the_bench_stations_are_accessible_and_hold(conversion, serious, station
     page.wait_for_load_state("networkidle")
     assert serious(page) == []
     assert page.evaluate("document.documentElement.scrollWidth") <= options.get("width", 1280)
+
+
+def test_rows_added_and_a_figure_typed_at_once_lose_nothing(conversion):
+    page = conversion("Bat-call detector", "Prove")
+    watch = page.get_by_role("region", name="First charge")
+    watch.get_by_role("button", name="It is plugged in: start the clock").click()
+    # The core takes its time over each row, while the maker goes on.
+    page.route("**/api/questions/edited", lambda route: (page.wait_for_timeout(300), route.continue_()))
+    for volts in ("3.7", "3.8", "3.9"):
+        watch.get_by_label("Volts read").fill(volts)
+        watch.get_by_label("Volts read").press("Enter")
+    expect(watch.get_by_role("listitem")).to_have_count(3)
+    saved(page)
+    page.reload()
+    expect(watch.get_by_role("listitem")).to_have_count(3)

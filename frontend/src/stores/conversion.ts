@@ -115,12 +115,21 @@ export const useConversion = defineStore('conversion', () => {
     touched()
   }
 
-  /** Edits that may replace parts or rows: the core makes them, with what they mean for where values came from. */
-  async function applyEdits(changes: Edit[]): Promise<void> {
+  /** Edits that may replace parts or rows: the core makes them, with what they mean for where values came from.
+   * One after the other, and once more on top of what was typed meanwhile: neither loses the other. */
+  function applyEdits(changes: Edit[]): Promise<void> {
+    applying = applying.then(() => applyNow(changes))
+    return applying
+  }
+  let applying = Promise.resolve()
+
+  async function applyNow(changes: Edit[]): Promise<void> {
+    const from = edits
     const body = { document: plain(document.value), edits: changes }
     const { data, error } = await api.POST('/api/questions/edited', { body })
-    if (data) take(data.document)
-    else problem.value = sentenceOf(error)
+    if (!data) problem.value = sentenceOf(error)
+    else if (from === edits) take(data.document)
+    else await applyNow(changes)
   }
 
   const apply = (remedy: NonNullable<Finding['remedy']>) => applyEdits(remedy.edits)
