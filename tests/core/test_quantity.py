@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pocketspark.core.units.figures import amps, days, engineering, hours, percent
+from pocketspark.core.units.figures import amp_hours, amps, days, engineering, hours, percent
 from pocketspark.core.units.quantity import NotAQuantity, read, read_size
 
 
@@ -60,3 +60,10 @@ def test_numbers_are_written_as_precisely_as_they_deserve():
     )
     assert (hours(80), days(951), days(5.13)) == ("3 days", "3 years", "5.1 days")
     assert engineering(0.99996, "A") == "1 A"
+
+
+@pytest.mark.parametrize(
+    ("value_ah", "text"), [(0.000567, "0.567 mAh"), (0.0094, "9.4 mAh"), (0.9, "900 mAh"), (12.0, "12 Ah")]
+)
+def test_a_small_charge_keeps_its_figures(value_ah, text):
+    assert amp_hours(value_ah) == text

@@ -28,6 +28,7 @@ onMounted(() => {
     <input
       v-model="find"
       class="text-input"
+      size="36"
       aria-label="Find a word"
       placeholder="find: PROG, BMS, float voltage …"
     />
@@ -46,3 +47,9 @@ onMounted(() => {
     </p>
   </PageFrame>
 </template>
+
+<style scoped>
+.text-input {
+  margin-top: 10px;
+}
+</style>
