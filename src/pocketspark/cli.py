@@ -1,12 +1,13 @@
-"""The command line behind ./spark: demo, serve, assess."""
+"""The command line behind ./spark: demo, serve, backup, restore, assess, fit, analyse."""
 
 import json
 import shutil
-import socket
+from datetime import date
 from pathlib import Path
 from typing import Annotated
 
 import typer
+from sqlalchemy.exc import DBAPIError
 
 from pocketspark.core.fit.in_words import in_words as fit_in_words
 from pocketspark.core.fit.placing import fit_of
@@ -28,22 +29,77 @@ app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_
 
 DEFAULT_PORT = 8431
 Port = Annotated[int, typer.Option(help="0 picks a free one.")]
-Host = Annotated[str, typer.Option(help="Loopback unless you mean to open it to your network.")]
+Host = Annotated[str, typer.Option(help="An address of this machine; one beyond the loopback wants --lan.")]
+Lan = Annotated[bool, typer.Option("--lan", help="Open to paired devices on your network as well, encrypted.")]
+Data = Annotated[Path | None, typer.Option(help="The data folder; your own unless named.")]
 
 
 @app.command()
-def demo(port: Port = DEFAULT_PORT, host: Host = "127.0.0.1", fresh: bool = False) -> None:
+def demo(port: Port = DEFAULT_PORT, host: Host = "127.0.0.1", fresh: bool = False, lan: Lan = False) -> None:
     """Start with the demo conversions; --fresh forgets what was changed in them."""
     data = ROOT / "build" / "demo-data"
     if fresh:
         shutil.rmtree(data, ignore_errors=True)
-    _start(Settings(data=data, demo=True), host, port)
+    _start(Settings(data=data, demo=True), _host_for(host, lan), port, lan)
 
 
 @app.command()
-def serve(port: Port = DEFAULT_PORT, host: Host = "127.0.0.1", data: Path | None = None) -> None:
+def serve(port: Port = DEFAULT_PORT, host: Host = "127.0.0.1", data: Data = None, lan: Lan = False) -> None:
     """Start with your own data."""
-    _start(Settings(data=data) if data else Settings(), host, port)
+    _start(_settings(data), _host_for(host, lan), port, lan)
+
+
+@app.command("backup")
+def back_up_data(
+    file: Annotated[Path | None, typer.Argument(help="pocket-spark-DATE.sqlite in this folder unless named.")] = None,
+    data: Data = None,
+    history: Annotated[bool, typer.Option(help="With every earlier state of each conversion.")] = True,
+) -> None:
+    """Write everything into one file; Pocket Spark may be running meanwhile."""
+    from pocketspark.core.error import PocketSparkError
+    from pocketspark.store.backup import back_up
+    from pocketspark.store.database import FILE_NAME, close_database, open_database, why_not
+
+    folder = _settings(data).data
+    if not (folder / FILE_NAME).exists():
+        raise _refused(f"there is no data in {folder}")
+    file = file or Path(f"pocket-spark-{date.today():%Y-%m-%d}.sqlite")
+    if file.exists():
+        raise _refused(f"{file} is there already; name another file")
+    try:
+        engine = open_database(folder)
+        back_up(engine, file, history=history)
+        close_database(engine)
+    except PocketSparkError as refusal:
+        raise _refused(str(refusal)) from None
+    except (OSError, DBAPIError) as error:
+        raise _refused(str(why_not(error, file.absolute().parent))) from None
+    typer.echo(f"{file} holds everything that is in {folder}")
+
+
+@app.command("restore")
+def restore_data(file: Path, data: Data = None) -> None:
+    """Put a backup into a folder that holds no data yet."""
+    from pocketspark.core.error import PocketSparkError
+    from pocketspark.store.backup import restore
+
+    folder = _settings(data).data
+    try:
+        conversions = restore(file, folder)
+    except PocketSparkError as refusal:
+        raise _refused(str(refusal)) from None
+    except OSError as error:
+        raise _refused(f"{folder} cannot be written to: {error.strerror}") from None
+    typer.echo(f"{folder} now holds what was in {file}, {conversions} conversions; start with ./spark serve")
+
+
+def _settings(data: Path | None) -> Settings:
+    return Settings(data=data) if data else Settings()
+
+
+def _host_for(host: str, lan: bool) -> str:
+    """With --lan and no host named, every address that this machine has."""
+    return "0.0.0.0" if lan and host == "127.0.0.1" else host
 
 
 @app.command("assess")
@@ -155,42 +211,20 @@ def _refused(sentence: str) -> typer.Exit:
     return typer.Exit(2)
 
 
-def _start(settings: Settings, host: str, port: int) -> None:
-    import uvicorn
-
-    from pocketspark.server.app import create_app
+def _start(settings: Settings, host: str, port: int, lan: bool = False) -> None:
     from pocketspark.server.log import log_into
-    from pocketspark.store.database import NewerData
+    from pocketspark.server.running import LOOPBACK, NotOnTheNetwork, serve_until_stopped
+    from pocketspark.store.database import UnusableData
 
-    if host not in settings.hosts and host not in ("0.0.0.0", "::"):
-        settings.hosts.append(host)
-    elif host in ("0.0.0.0", "::"):
-        settings.hosts = ["*"]
-    log_into(settings.data)
+    if host not in LOOPBACK and not lan:
+        raise _refused(f"{host} is open to your network: add --lan, and pair each device that may use Pocket Spark")
     try:
-        web_app = create_app(settings)
-    except NewerData as refusal:
+        log_into(settings.data)
+        serve_until_stopped(settings, "127.0.0.1" if lan else host, port, lan_host=host if lan else None)
+    except (UnusableData, NotOnTheNetwork) as refusal:
         raise _refused(str(refusal)) from None
-    listener = _listen(host, port)
-    address, actual = listener.getsockname()[:2]
-    listener.listen(128)  # so that whoever reads the next line may connect at once
-    typer.echo(f"Pocket Spark is at http://{address}:{actual}  (Ctrl+C ends it; data in {settings.data})")
-    config = uvicorn.Config(web_app, log_level="warning", timeout_graceful_shutdown=1)
-    uvicorn.Server(config).run(sockets=[listener])
-
-
-def _listen(host: str, port: int) -> socket.socket:
-    """Bind the wanted port, or the next free one where it is taken."""
-    family = socket.AF_INET6 if ":" in host else socket.AF_INET
-    # Named as TCP, or asyncio leaves its small-packet delay on and every answer takes 40 ms longer.
-    listener = socket.socket(family, socket.SOCK_STREAM, socket.IPPROTO_TCP)
-    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    try:
-        listener.bind((host, port))
-    except OSError:
-        typer.echo(f"Port {port} is taken; using a free one.", err=True)
-        listener.bind((host, 0))
-    return listener
+    except OSError as error:
+        raise _refused(f"{settings.data} cannot be written to: {error.strerror}") from None
 
 
 if __name__ == "__main__":

@@ -9,7 +9,7 @@ import pytest
 from pocketspark.core.models.upgrade import upgraded, upgraded_part
 from pocketspark.formats import project_json
 from pocketspark.store import Inventory, Projects
-from pocketspark.store.database import FILE_NAME, open_database
+from pocketspark.store.database import FILE_NAME, UnusableData, open_database
 
 SAMPLES = Path(__file__).parents[1] / "format1"
 FILES = sorted(file for file in SAMPLES.glob("*.json") if file.name != "drawer.json")
@@ -110,13 +110,14 @@ def test_a_database_of_format_1_is_brought_up_with_all_that_is_in_it(tmp_path):
     old_database(tmp_path / "data")
     engine = open_database(tmp_path / "data")
     projects, inventory = Projects(engine), Inventory(engine)
-    assert {line.project.gadget.name for line in projects.summaries()} == {"Everything at once", "Pond thermometer"}
+    assert {line.name for line in projects.lines()} == {"Everything at once", "Pond thermometer"}
     newest = projects.get(1)
     assert (newest.project.notes, newest.can_undo) == ("second state", True)
     assert projects.undo(1, based_on=newest.revision).project.notes == "a note"
-    assert projects.restore(3).project.gadget.name == "Soil-moisture probe"
+    projects.restore(3)
+    assert projects.get(3).project.gadget.name == "Soil-moisture probe"
     assert len(inventory.parts()) == len(json.loads((SAMPLES / "drawer.json").read_text()))
-    assert (tmp_path / "data" / "pocket-spark.before-0004.sqlite").is_file()
+    assert (tmp_path / "data" / "pocket-spark.before-0005.sqlite").is_file()
 
 
 def test_a_body_that_cannot_be_read_is_left_as_it_is(tmp_path):
@@ -140,7 +141,7 @@ def test_a_migration_that_fails_half_way_leaves_the_old_data(tmp_path, monkeypat
 
     monkeypatch.setattr("pocketspark.core.models.upgrade._from_1", broken)
     monkeypatch.setattr("pocketspark.core.models.upgrade._UPGRADES", {"pocket-spark/1": broken})
-    with pytest.raises(OSError, match="power cut"):
+    with pytest.raises(UnusableData, match="nothing was saved"):
         open_database(tmp_path / "data")
     monkeypatch.undo()
-    assert len(Projects(open_database(tmp_path / "data")).summaries()) == 2
+    assert len(Projects(open_database(tmp_path / "data")).lines()) == 2

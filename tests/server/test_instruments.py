@@ -103,6 +103,8 @@ def test_ten_runs_are_kept(tmp_path):
     for gone in runs[:2]:
         with pytest.raises(NothingThere, match="start it again"):
             logs.get(gone)
+    logs.begin("one more", None, going_on=runs[2:4])
+    assert logs.get(runs[2]).rows == []  # it goes on, so another one made room
 
 
 def test_an_instrument_refuses_a_fault_it_cannot_show(client):

@@ -28,8 +28,10 @@ def test_an_empty_shelf_then_one_line_on_it(client):
     assert client.get("/api/projects").json() == []
     client.post("/api/projects", json=document())
     (line,) = client.get("/api/projects").json()
-    assert (line["name"], line["supply"], line["worst"]) == ("Moth-trap lamp", "3 x AAA, alkaline", "note")
-    assert line["charges"].startswith("charges in 2 h")
+    summary = line["summary"]
+    assert (line["name"], summary["supply"], summary["worst"]) == ("Moth-trap lamp", "3 x AAA, alkaline", "note")
+    assert summary["charges"].startswith("charges in 2 h")
+    assert not line["outdated"]
 
 
 def test_a_change_is_kept_and_undone_and_redone(client, kept):
@@ -119,7 +121,9 @@ def test_a_build_is_copied_without_its_record(client, kept):
 def test_put_away_is_not_destroyed(client, kept):
     assert client.delete(f"/api/projects/{kept['id']}").status_code == 204
     assert client.get("/api/projects").json() == []
-    assert client.post(f"/api/projects/{kept['id']}/restore").json() == kept
+    assert [line["id"] for line in client.get("/api/projects?archived=true").json()] == [kept["id"]]
+    assert client.post(f"/api/projects/{kept['id']}/restore").status_code == 204
+    assert client.get(f"/api/projects/{kept['id']}").json() == kept
     assert len(client.get("/api/projects").json()) == 1
 
 

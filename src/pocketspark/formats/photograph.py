@@ -1,6 +1,7 @@
 """Photographs: read, checked, turned upright, stripped of what the camera wrote into them, and made small."""
 
 import io
+import re
 import warnings
 from typing import TYPE_CHECKING
 
@@ -11,7 +12,7 @@ if TYPE_CHECKING:
     from PIL.Image import Image
 
 LARGEST_BYTES = 20_000_000
-LARGEST_PIXELS = 60_000_000
+LARGEST_PIXELS, LARGEST_SIDE_PX = 60_000_000, 20_000
 KEPT_PX, THUMBNAIL_PX = 2000, 320
 TAKEN = ("JPEG", "PNG", "WEBP")
 
@@ -21,21 +22,66 @@ class UnreadablePhotograph(PocketSparkError, ValueError):
 
 
 def read_picture(data: bytes) -> Picture:
-    """Raises UnreadablePhotograph."""
-    from PIL import Image, ImageOps, UnidentifiedImageError
+    """Small, without the camera's notes; a JPEG that is so already stays byte for byte. Raises UnreadablePhotograph."""
+    from PIL import Image, ImageOps
 
     if len(data) > LARGEST_BYTES:
         raise UnreadablePhotograph(f"the picture is over {LARGEST_BYTES // 1_000_000} MB; make it smaller first")
     try:
         with warnings.catch_warnings():
-            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(data), formats=TAKEN) as opened:
-                if opened.width * opened.height > LARGEST_PIXELS:
+                # By what its header says: nothing is decoded yet.
+                if opened.width * opened.height > LARGEST_PIXELS or max(opened.size) > LARGEST_SIDE_PX:
                     raise UnreadablePhotograph("the picture has too many pixels; make it smaller first")
+                if max(opened.size) <= KEPT_PX and is_plain_jpeg(data):
+                    return _as_it_is(data, opened)
+                opened.draft("RGB", (KEPT_PX, KEPT_PX))  # a JPEG is decoded no larger than needed
                 upright = ImageOps.exif_transpose(opened)
                 return _stored(upright.convert("RGB"))
-    except (UnidentifiedImageError, OSError, SyntaxError, Image.DecompressionBombWarning):
-        raise UnreadablePhotograph("this is no JPEG, PNG or WebP picture") from None
+    except UnreadablePhotograph:
+        raise
+    except Exception:  # a foreign file can make its decoder fail in any way
+        raise UnreadablePhotograph("this is no JPEG, PNG or WebP picture, or it is damaged") from None
+
+
+def is_plain_jpeg(data: bytes) -> bool:
+    """Whether it holds a picture and nothing else: no comment, no notes of the camera, nothing after its end.
+
+    By the markers of ITU-T T.81: tables, frame, scan and the JFIF header only.
+    """
+    if not data.startswith(b"\xff\xd8"):
+        return False
+    place = 2
+    while place + 4 <= len(data) and data[place] == 0xFF:
+        marker, length = data[place + 1], int.from_bytes(data[place + 2 : place + 4])
+        if marker not in _PLAIN_MARKERS or (marker == _JFIF and length != 16):
+            return False
+        place += 2 + length
+        if marker == _SCAN:
+            return _ends_after_scans(data, place)
+    return False
+
+
+_JFIF, _SCAN = 0xE0, 0xDA
+_PLAIN_MARKERS = frozenset({_JFIF, _SCAN, 0xDB, 0xC0, 0xC2, 0xC4, 0xDD})
+
+
+def _ends_after_scans(data: bytes, place: int) -> bool:
+    """Only coded data, restarts, tables and further scans up to the end marker, which is the last."""
+    for found in re.finditer(rb"\xff([^\x00\xd0-\xd7\xff])", data[place:]):
+        if found[1] == b"\xd9":
+            return place + found.end() == len(data)
+        if found[1][0] not in _PLAIN_MARKERS:
+            return False
+    return False
+
+
+def _as_it_is(data: bytes, opened: "Image") -> Picture:
+    image = opened.convert("RGB")
+    width, height = image.size
+    image.thumbnail((THUMBNAIL_PX, THUMBNAIL_PX))
+    return Picture(width, height, data, _jpeg(image, 80))
 
 
 def turned(picture: bytes) -> Picture:
@@ -57,5 +103,6 @@ def _stored(image: "Image") -> Picture:
 def _jpeg(image: "Image", quality: int) -> bytes:
     # Written from pixels alone: nothing of the camera's own notes (place, date, serial number) goes along.
     out = io.BytesIO()
+    image.info = {}  # a comment and a colour profile travel in here
     image.save(out, "JPEG", quality=quality, exif=b"")
     return out.getvalue()

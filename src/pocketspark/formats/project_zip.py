@@ -1,14 +1,21 @@
-"""A conversion with its photographs in one zip: project.spark.json, photographs.json, and photographs/ID.jpg each."""
+"""A conversion with its photographs in one zip, and on wish with its history, its own parts and its live runs.
+
+project.spark.json, photographs.json with photographs/ID.jpg each, history.jsonl, parts.json, runs.jsonl.
+"""
 
 import io
 import json
 import zipfile
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+import zlib
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import IO, Annotated, Any, TypeVar
 
-from pydantic import TypeAdapter, ValidationError
+from pydantic import Field, TypeAdapter, ValidationError
 
 from pocketspark.core.models import Project
+from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel
 from pocketspark.core.models.model import Model, Title
 from pocketspark.core.photo import PhotoMarks, Picture
 from pocketspark.core.refusal import Refusal
@@ -16,9 +23,14 @@ from pocketspark.formats import photograph, project_json
 from pocketspark.formats.project_json import UnreadableProject
 
 PROJECT, INDEX = "project.spark.json", "photographs.json"
+HISTORY, PARTS, RUNS = "history.jsonl", "parts.json", "runs.jsonl"
 MOST_PHOTOS = 60
-# Sixty photographs as they are kept come to some 40 MB.
-LARGEST_BYTES = 150_000_000
+# Sixty photographs as they are kept come to some 40 MB; of a noisy picture each may be 5.
+LARGEST_BYTES = 400_000_000
+LARGEST_HISTORY = 60_000_000
+LARGEST_RUNS = 60_000_000
+LARGEST_PARTS = 5_000_000
+MOST_STATES, MOST_PARTS, MOST_RUNS = 5_000, 200, 20
 BEGINS_WITH = b"PK\x03\x04"
 
 
@@ -30,6 +42,34 @@ class PhotoLine(Model):
     marks: PhotoMarks = PhotoMarks()
 
 
+class HistoryLine(Model):
+    """An earlier state: a line of history.jsonl, the newest first."""
+
+    made_at: datetime
+    document: dict[str, Any]
+
+
+class OwnPartLine(Model):
+    """One of the maker's own parts in parts.json. `id` is what the document's `inventory_id` names."""
+
+    id: int
+    kind: InventoryKind
+    stock: Annotated[int, Field(ge=0, le=10_000)]
+    body: dict[str, Any]
+
+
+Reading = tuple[float, float, float, float | None]
+
+
+class RunLine(Model):
+    """A run that an instrument wrote: a line of runs.jsonl. Rows are (s, V, A, degrees or null)."""
+
+    name: Annotated[str, Field(max_length=200)]
+    limits: dict[str, Any] | None = None
+    failure: Annotated[str, Field(max_length=1000)] = ""
+    rows: Annotated[tuple[Reading, ...], Field(max_length=1_000_000)]
+
+
 @dataclass(frozen=True)
 class PackedPhoto:
     """One photograph as it goes into a file, or comes out of one."""
@@ -39,17 +79,42 @@ class PackedPhoto:
 
 
 @dataclass(frozen=True)
+class PackedPart:
+    """One own part that came out of a file."""
+
+    line: OwnPartLine
+    body: InventoryModel
+
+
+@dataclass(frozen=True)
 class Packed:
-    """A project and its photographs."""
+    """A project and all that came with it. `history` is the oldest first."""
 
     project: Project
     photos: tuple[PackedPhoto, ...]
+    history: tuple[tuple[datetime, Project], ...] = ()
+    parts: tuple[PackedPart, ...] = ()
+    runs: tuple[RunLine, ...] = ()
 
 
+@dataclass(frozen=True)
+class Extras:
+    """What goes along on wish. `history` is the newest first: (when, the document as JSON)."""
+
+    history: Iterable[tuple[datetime, str]] = ()
+    parts: Sequence[OwnPartLine] = ()
+    runs: Iterable[RunLine] = field(default_factory=tuple)
+
+
+L = TypeVar("L", bound=Model)
 _LINES = TypeAdapter(list[PhotoLine])
+_PARTS = TypeAdapter(list[OwnPartLine])
 
 
-def dumps(project: Project, photos: Iterable[tuple[PhotoLine, bytes]]) -> bytes:
+# Writing ---------------------------------------------------------------------------------------------------------
+
+
+def dumps(project: Project, photos: Iterable[tuple[PhotoLine, bytes]], extras: Extras = Extras()) -> bytes:
     """Write the zip; `photos` are index lines with their JPEGs, which are stored as they are."""
     out = io.BytesIO()
     lines = []
@@ -59,21 +124,105 @@ def dumps(project: Project, photos: Iterable[tuple[PhotoLine, bytes]]) -> bytes:
             lines.append(line.model_dump(mode="json"))
             packed.writestr(_name(line), jpeg, zipfile.ZIP_STORED)
         packed.writestr(INDEX, json.dumps(lines, indent=2, ensure_ascii=False) + "\n")
+        _write_lines(packed, HISTORY, _history_lines(extras.history), LARGEST_HISTORY)
+        _write_lines(packed, RUNS, (run.model_dump_json() for run in extras.runs), LARGEST_RUNS)
+        if extras.parts:
+            parts = [part.model_dump(mode="json") for part in extras.parts]
+            packed.writestr(PARTS, json.dumps(parts, indent=2, ensure_ascii=False) + "\n")
     return out.getvalue()
 
 
+def _history_lines(history: Iterable[tuple[datetime, str]]) -> Iterator[str]:
+    for made_at, body in history:
+        try:
+            yield json.dumps({"made_at": made_at.isoformat(), "document": json.loads(body)}, ensure_ascii=False)
+        except ValueError:
+            continue  # a state that was damaged is of no use elsewhere
+
+
+def _write_lines(packed: zipfile.ZipFile, name: str, lines: Iterable[str], largest: int) -> None:
+    """No more of them than are taken in again."""
+    written = bytearray()
+    for number, line in enumerate(lines):
+        data = f"{line}\n".encode()
+        if len(written) + len(data) > largest or number >= MOST_STATES:
+            break
+        written += data
+    if written:
+        packed.writestr(name, bytes(written))
+
+
+# Reading ---------------------------------------------------------------------------------------------------------
+
+
 def loads(data: bytes) -> Packed:
-    """Read the zip; every picture is checked and written anew. Raises UnreadableProject, UnreadablePhotograph."""
-    if len(data) > LARGEST_BYTES:
+    """Read the zip from memory. Raises UnreadableProject, UnreadablePhotograph."""
+    return load(io.BytesIO(data), len(data))
+
+
+def load(file: IO[bytes], size: int) -> Packed:
+    """Read the zip from an open file; every picture is checked. Raises UnreadableProject, UnreadablePhotograph."""
+    if size > LARGEST_BYTES:
         raise _unreadable(f"the file is over {LARGEST_BYTES // 1_000_000} MB")
     try:
-        with zipfile.ZipFile(io.BytesIO(data)) as packed:
-            project = project_json.loads(_member(packed, PROJECT, project_json.LARGEST_BYTES))
-            lines = _index(_member(packed, INDEX, project_json.LARGEST_BYTES))
-            photos = tuple(PackedPhoto(line, _picture(packed, line)) for line in lines)
-    except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError) as error:
-        raise _unreadable(f"the zip is damaged: {error}") from None
-    return Packed(project, photos)
+        with zipfile.ZipFile(file) as packed:
+            return _unpacked(packed)
+    except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError, zlib.error, RuntimeError, ValueError) as error:
+        if isinstance(error, UnreadableProject | photograph.UnreadablePhotograph):
+            raise
+        raise _unreadable("the zip is damaged, or locked with a password") from None
+
+
+def _unpacked(packed: zipfile.ZipFile) -> Packed:
+    project = project_json.loads(_member(packed, PROJECT, project_json.LARGEST_BYTES))
+    lines = _index(_member(packed, INDEX, project_json.LARGEST_BYTES))
+    names = set(packed.namelist())
+    return Packed(
+        project,
+        tuple(PackedPhoto(line, _picture(packed, line)) for line in lines),
+        tuple(_history(packed)) if HISTORY in names else (),
+        tuple(_parts(packed)) if PARTS in names else (),
+        tuple(_runs(packed)) if RUNS in names else (),
+    )
+
+
+def _history(packed: zipfile.ZipFile) -> list[tuple[datetime, Project]]:
+    states = []
+    for text in _lines_of(packed, HISTORY, LARGEST_HISTORY, MOST_STATES):
+        line = _line(HistoryLine, text, HISTORY)
+        states.append((line.made_at, project_json.read(line.document)))
+    return states[::-1]
+
+
+def _runs(packed: zipfile.ZipFile) -> Iterator[RunLine]:
+    for text in _lines_of(packed, RUNS, LARGEST_RUNS, MOST_RUNS):
+        yield _line(RunLine, text, RUNS)
+
+
+def _parts(packed: zipfile.ZipFile) -> Iterator[PackedPart]:
+    try:
+        lines = _PARTS.validate_json(_member(packed, PARTS, LARGEST_PARTS))
+        if len(lines) > MOST_PARTS:
+            raise _unreadable(f"{len(lines)} parts in one file: {MOST_PARTS} are the most that are taken")
+        for line in lines:
+            body: InventoryModel = INVENTORY_MODELS[line.kind].model_validate(line.body)
+            yield PackedPart(line, body)
+    except ValidationError:
+        raise _unreadable(f"{PARTS} is not the list of own parts that it should be") from None
+
+
+def _lines_of(packed: zipfile.ZipFile, name: str, largest: int, most: int) -> list[bytes]:
+    lines = _member(packed, name, largest).splitlines()
+    if len(lines) > most:
+        raise _unreadable(f"{name} has {len(lines)} lines: {most} are the most that are taken")
+    return lines
+
+
+def _line(kind: type[L], text: bytes, name: str) -> L:
+    try:
+        return kind.model_validate_json(text)
+    except ValidationError:
+        raise _unreadable(f"a line of {name} is not what it should be") from None
 
 
 def _index(text: bytes) -> Sequence[PhotoLine]:
@@ -98,9 +247,12 @@ def _member(packed: zipfile.ZipFile, name: str, largest: int) -> bytes:
         if packed.getinfo(name).file_size > largest:
             raise _unreadable(f"{name} is over {largest // 1_000_000} MB")
         with packed.open(name) as member:
-            return member.read(largest + 1)
+            content = member.read(largest + 1)
     except KeyError:
         raise _unreadable(f"there is no {name} in the zip") from None
+    if len(content) > largest:
+        raise _unreadable(f"{name} is larger than the zip says")
+    return content
 
 
 def _name(line: PhotoLine) -> str:

@@ -1,21 +1,24 @@
 """Puts the web app together: routes, problems, database, and the built front end."""
 
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from pathlib import Path
 
 from fastapi import FastAPI
 from fastapi.responses import FileResponse, PlainTextResponse
 from starlette.middleware.gzip import GZipMiddleware
-from starlette.middleware.trustedhost import TrustedHostMiddleware
 from starlette.responses import Response
 from starlette.staticfiles import StaticFiles
 
 from pocketspark import __version__
 from pocketspark.demo import demo_inventory, demo_projects
 from pocketspark.server import (
+    backups,
     benchwork,
     fits,
     inventory,
     live,
+    pairing,
     photos,
     projects,
     questions,
@@ -23,34 +26,56 @@ from pocketspark.server import (
     training,
     wirings,
 )
+from pocketspark.server.doorway import Doorway
+from pocketspark.server.housekeeping import Housekeeping
 from pocketspark.server.jobs import Jobs
 from pocketspark.server.live_runs import LiveRuns
-from pocketspark.server.problems import answer_with_problems
+from pocketspark.server.pairing import Pairing, stranger_check
+from pocketspark.server.problems import answer_with_problems, problem
 from pocketspark.server.settings import Settings
+from pocketspark.server.summaries import judged, rules_version
 from pocketspark.store import Inventory, LiveLogs, Meters, Photos, Projects
-from pocketspark.store.database import open_database
-
-# Everything ships with the app: nothing may be loaded from elsewhere.
-CONTENT_POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:"
+from pocketspark.store.database import close_database, open_database
+from pocketspark.store.devices import Devices
 
 
 def create_app(settings: Settings | None = None) -> FastAPI:
-    """The app on its own data. With `settings.demo`, an empty database is filled with the demo conversions."""
+    """The app on its own data. With `settings.demo`, an empty database is filled with the demo conversions.
+
+    Raises UnusableData, with the sentence that says what to do.
+    """
     settings = settings or Settings()
-    app = FastAPI(title="Pocket Spark", version=__version__, docs_url=None, redoc_url=None)
     engine = open_database(settings.data)
-    app.state.projects, app.state.inventory, app.state.photos = Projects(engine), Inventory(engine), Photos(engine)
-    app.state.meters = Meters(engine)
-    app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(LiveLogs(engine))
-    if settings.demo and not app.state.projects.summaries():
+
+    @asynccontextmanager
+    async def while_it_runs(app: FastAPI) -> AsyncIterator[None]:
+        app.state.housekeeping.start()
+        yield
+        app.state.live_runs.stop_all()
+        app.state.sweeps.cancel_all()
+        app.state.housekeeping.stop()
+        close_database(engine)
+
+    app = FastAPI(title="Pocket Spark", version=__version__, docs_url=None, redoc_url=None, lifespan=while_it_runs)
+    app.state.engine, app.state.data = engine, settings.data
+    app.state.projects = Projects(engine, judged, rules_version())
+    app.state.inventory, app.state.photos = Inventory(engine), Photos(engine)
+    app.state.meters, app.state.devices, app.state.logs = Meters(engine), Devices(engine), LiveLogs(engine)
+    app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(app.state.logs)
+    app.state.housekeeping = Housekeeping(engine, settings.data, app.state.projects)
+    app.state.pairing = Pairing()
+    if settings.demo and not app.state.projects.lines():
         for project in reversed(demo_projects()):
             app.state.projects.add(project)
         for kind, body, stock in demo_inventory():
             app.state.inventory.add(kind, body, stock)
-    # A page from elsewhere cannot talk to this server by renaming itself: only known host names are answered.
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=settings.hosts, www_redirect=False)
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
+    stranger = stranger_check(app.state.pairing, app.state.devices)
+    app.add_middleware(Doorway, hosts=frozenset(settings.hosts), stranger=stranger)
     app.include_router(projects.router)
+    app.include_router(backups.router)
+    app.include_router(pairing.router)
+    app.include_router(pairing.page)
     app.include_router(photos.router)
     app.include_router(inventory.router)
     app.include_router(benchwork.router)
@@ -61,7 +86,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.include_router(wirings.paper)
     app.include_router(questions.router)
     app.include_router(reference.router)
-    answer_with_problems(app)
+    answer_with_problems(app, settings.data)
     _serve_front_end(app, settings.web)
     return app
 
@@ -73,13 +98,16 @@ def _serve_front_end(app: FastAPI, web: Path) -> None:
 
     @app.get("/api/{path:path}", include_in_schema=False)
     def no_such_route(path: str) -> Response:
-        return PlainTextResponse(f"there is nothing at /api/{path}", 404)
+        return problem(404, f"there is nothing at /api/{path[:200]}")
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> Response:
         index = web / "index.html"
         if not index.is_file():
             return PlainTextResponse("The front end is not built yet: run ./spark demo once.", 503)
-        named = (web / path).resolve()
-        file = named if path and named.is_file() and named.is_relative_to(web.resolve()) else index
-        return FileResponse(file, headers={"Content-Security-Policy": CONTENT_POLICY, "Cache-Control": "no-cache"})
+        named = (web / path.replace("\0", "")).resolve()
+        try:
+            file = named if path and named.is_file() and named.is_relative_to(web.resolve()) else index
+        except OSError:  # a name that no file system takes
+            file = index
+        return FileResponse(file, headers={"Cache-Control": "no-cache"})

@@ -11,7 +11,7 @@ from pocketspark.core.models import Project
 from pocketspark.core.models.lenient import ReadDocument, read_leniently
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.refusal import Refusal, refusals
-from pocketspark.store import NothingThere, Projects
+from pocketspark.store import NothingThere, Projects, Unreadable
 
 Document = dict[str, Any]
 
@@ -60,6 +60,7 @@ class AskedBuild:
     project: Project
     build: int
     refused: tuple[Refusal, ...]
+    project_id: int | None = None  # where it is stored
 
     @property
     def refused_fields(self) -> list[RefusedField]:
@@ -84,8 +85,10 @@ def read_document(document: Document, stored: Project | None = None) -> ReadDocu
 
 def read_question(question: Question, projects: Projects) -> AskedBuild:
     """Raises NothingSound and NoSuchBuild."""
-    read = read_document(question.document, _stored(question, projects))
-    return AskedBuild(read.project, build_number(read.project, question.build), read.refused)
+    stored = _stored(question, projects)
+    read = read_document(question.document, stored)
+    stored_at = None if stored is None else question.project_id
+    return AskedBuild(read.project, build_number(read.project, question.build), read.refused, stored_at)
 
 
 def build_number(project: Project, build: str) -> int:
@@ -101,7 +104,7 @@ def _stored(question: DocumentInHand, projects: Projects) -> Project | None:
         return None
     try:
         return projects.get(question.project_id).project
-    except NothingThere:
+    except (NothingThere, Unreadable):
         return None
 
 

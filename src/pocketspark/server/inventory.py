@@ -24,6 +24,7 @@ class OwnPart(BaseModel):
     """One part as it lies in the inventory. Exactly one of the bodies is there; `grade` is a cell's."""
 
     id: int
+    revision: int
     kind: InventoryKind
     stock: int
     used_by: list[str]
@@ -45,6 +46,7 @@ class PartToKeep(BaseModel):
     stock: Annotated[int, Field(ge=0, le=10_000)] = 1
     body: dict[str, Any] | None = None
     texts: dict[str, Annotated[str, Field(max_length=2000)]] | None = None
+    revision: int | None = None  # of the part that was looked at, when it is changed
 
 
 class CellMatch(BaseModel):
@@ -75,7 +77,7 @@ def change_part(part_id: int, part: PartToKeep, inventory: OurInventory) -> OwnP
         raise UnfitPart([Refusal("kind", "a part keeps its kind; add a new one instead")])
     if isinstance(old.body, Cell) and isinstance(body, Cell):
         body = with_changes_noted(old.body, body, f"{datetime.now(UTC):%Y-%m-%d}")
-    return _own(inventory.change(part_id, body, part.stock))
+    return _own(inventory.change(part_id, body, part.stock, based_on=part.revision))
 
 
 @router.delete("/{part_id}", status_code=204)
@@ -107,6 +109,7 @@ def _own(part: InventoryPart) -> OwnPart:
     body = part.body
     return OwnPart(
         id=part.id,
+        revision=part.revision,
         kind=part.kind,
         stock=part.stock,
         used_by=list(part.used_by),

@@ -57,6 +57,10 @@ class Jobs(Generic[R]):
     def cancel(self, job_id: int) -> None:
         self.get(job_id).stop.set()
 
+    def cancel_all(self) -> None:
+        for job in self._jobs.values():
+            job.stop.set()
+
 
 def _run(job: Job[R], work: Iterator[tuple[int, int, R | None]]) -> None:
     try:

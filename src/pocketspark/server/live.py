@@ -139,6 +139,7 @@ class LiveNews(BaseModel):
     alarms: list[Alarm]
     state: Literal["running", "finished"]
     cut_short: bool  # the server was started anew while it was written
+    failure: str  # why it broke off; empty where it did not
 
 
 def _runs(request: Request) -> LiveRuns:
@@ -159,7 +160,7 @@ def start_live(
     chain = Chain(question.project, question.build)
     instrument = _on_the_bench(chain, kind, fault, Meter(seed=seed, step_s=_step_s(chain, kind, fault)), speed_up)
     charging = kind in ("cell_meters", "usb_meter")
-    run = _runs(request).start(instrument, limits_of(chain) if charging else None)
+    run = _runs(request).start(instrument, limits_of(chain) if charging else None, question.project_id)
     return LiveStarted(id=run.id, name=instrument.name, seconds=float(instrument.run.time_s[-1]))
 
 
@@ -185,6 +186,7 @@ async def _news(run: LiveRun, sent: int) -> AsyncIterator[str]:
             "alarms": [alarm.model_dump() for alarm in run.passed.values()],
             "state": "finished" if finished else "running",
             "cut_short": run.cut_short,
+            "failure": run.failure,
         }
         sent = upto
         yield f"id: {sent}\ndata: {json.dumps(news)}\n\n"

@@ -2,19 +2,42 @@
 
 import threading
 import time
+from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass, field
 
+from sqlalchemy.exc import DBAPIError
+
+from pocketspark.core.error import PocketSparkError
 from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms
 from pocketspark.instruments import Instrument, Sample
+from pocketspark.server.log import logger
 from pocketspark.store import LiveLogs
+from pocketspark.store.database import why_not
 
 # Rows are written to the database together, this often.
-KEPT_EVERY_S = 0.5
+KEPT_EVERY_S = 0.2
+
+
+# Runs that may go on at once: each has a thread of its own.
+MOST_AT_ONCE = 10
+# A run that goes on for longer, or writes more, is no charge of a small cell.
+MOST_ROWS = 1_000_000
+MOST_S = 7 * 24 * 3600.0
+
+
+class TooManyRuns(PocketSparkError, RuntimeError):
+    """As many runs as are allowed go on already."""
+
+    status = 409
 
 
 @dataclass
 class LiveRun:
-    """What has come of a run so far, and which limits it passed."""
+    """What has come of a run so far, and which limits it passed. `failure`: why it broke off; empty where it did not.
+
+    `samples` are those that are stored already: what a page is shown is never lost.
+    """
 
     id: int
     limits: Limits | None
@@ -22,13 +45,16 @@ class LiveRun:
     passed: dict[str, Alarm] = field(default_factory=dict)
     finished: bool = False
     cut_short: bool = False
+    failure: str = ""
     stop: threading.Event = field(default_factory=threading.Event)
 
-    def take(self, sample: Sample) -> None:
-        self.samples.append(sample)
+    def take(self, samples: Sequence[Sample]) -> None:
+        self.samples.extend(samples)
         if self.limits:
-            seen = Reading(minutes=sample.time_s / 60, volts=sample.volts, amps=sample.amps, celsius=sample.celsius)
-            for alarm in alarms(self.limits, [seen]):
+            readings = [
+                Reading(minutes=one.time_s / 60, volts=one.volts, amps=one.amps, celsius=one.celsius) for one in samples
+            ]
+            for alarm in alarms(self.limits, readings):
                 self.passed.setdefault(alarm.code, alarm)
 
 
@@ -38,36 +64,77 @@ class LiveRuns:
     def __init__(self, logs: LiveLogs) -> None:
         self._logs = logs
         self._runs: dict[int, LiveRun] = {}
+        self._threads: list[threading.Thread] = []
+        self._starting = threading.Lock()
 
-    def start(self, instrument: Instrument, limits: Limits | None) -> LiveRun:
-        run = LiveRun(self._logs.begin(instrument.name, None if limits is None else limits.model_dump()), limits)
-        self._runs[run.id] = run
-        threading.Thread(target=self._read, args=(run, instrument), daemon=True).start()
+    def start(self, instrument: Instrument, limits: Limits | None, project_id: int | None = None) -> LiveRun:
+        """Raises TooManyRuns."""
+        with self._starting:
+            if len(self._runs) >= MOST_AT_ONCE:
+                raise TooManyRuns(f"{MOST_AT_ONCE} runs go on already; stop one of them first")
+            written = None if limits is None else limits.model_dump()
+            run = LiveRun(self._logs.begin(instrument.name, written, project_id, list(self._runs)), limits)
+            self._runs[run.id] = run
+        thread = threading.Thread(target=self._read, args=(run, instrument), daemon=True)
+        self._threads = [*(other for other in self._threads if other.is_alive()), thread]
+        thread.start()
         return run
 
     def get(self, run_id: int) -> LiveRun:
         """One that goes on, or as it was kept. Raises NothingThere."""
         return self._runs.get(run_id) or self._stored(run_id)
 
+    def stop_all(self) -> None:
+        """Returns once each has written down what it had."""
+        for run in list(self._runs.values()):
+            run.stop.set()
+        for thread in self._threads:
+            thread.join(timeout=3)
+
     def _read(self, run: LiveRun, instrument: Instrument) -> None:
-        """Until the run ends or is stopped."""
-        kept, last = 0, time.monotonic()
-        for sample in instrument.samples(run.stop):
-            run.take(sample)
-            if time.monotonic() - last > KEPT_EVERY_S:
-                upto = len(run.samples)
-                self._logs.append(run.id, run.samples[kept:upto])
-                kept, last = upto, time.monotonic()
-        self._logs.append(run.id, run.samples[kept:])
-        self._logs.end(run.id)
+        """Until the run ends, is stopped, or fails: then its reason is kept with what there is of it."""
+        try:
+            self._write_down(run, instrument)
+        except Exception as error:
+            run.failure = _reason(error)
+            logger.warning("run %s broke off", run.id, exc_info=error)
+        with suppress(Exception):  # a full disk takes no reason either: the page still gets it
+            self._logs.end(run.id, run.failure)
         run.finished = True
-        del self._runs[run.id]
+        self._runs.pop(run.id, None)
+
+    def _write_down(self, run: LiveRun, instrument: Instrument) -> None:
+        waiting: list[Sample] = []
+        begun = last = time.monotonic()
+
+        def store() -> None:
+            self._logs.append(run.id, waiting)
+            run.take(waiting)
+            waiting.clear()
+
+        for sample in instrument.samples(run.stop):
+            waiting.append(sample)
+            moment = time.monotonic()
+            if moment - last > KEPT_EVERY_S:
+                store()
+                last = moment
+            if len(run.samples) >= MOST_ROWS or moment - begun > MOST_S:
+                run.failure = "it went on for longer than any charge of a small cell, so it was ended"
+                break
+        store()
 
     def _stored(self, run_id: int) -> LiveRun:
         """One that was not brought to its end was cut short: the server was started anew since."""
         log = self._logs.get(run_id)
         run = LiveRun(log.id, None if log.limits is None else Limits.model_validate(log.limits))
-        for row in log.rows:
-            run.take(Sample(*row))
-        run.finished, run.cut_short = True, not log.ended
+        run.take([Sample(*row) for row in log.rows])
+        run.finished, run.cut_short, run.failure = True, not log.ended, log.failure
         return run
+
+
+def _reason(error: Exception) -> str:
+    if isinstance(error, PocketSparkError):
+        return str(error)
+    if isinstance(error, DBAPIError | OSError):
+        return str(why_not(error))
+    return f"the instrument failed: {error or type(error).__name__}"

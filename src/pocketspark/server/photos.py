@@ -5,10 +5,11 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel
+from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.models.model import Title
 from pocketspark.core.photo import PhotoMarks, ReadLength, read_lengths
-from pocketspark.formats.photograph import LARGEST_BYTES, read_picture, turned
+from pocketspark.formats.photograph import read_picture, turned
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import Photo, Photos
 
@@ -27,6 +28,7 @@ class StoredPhoto(BaseModel):
     """A photograph without its pixels; `lengths` are read off where a known length is marked."""
 
     id: int
+    revision: int
     caption: str
     width: int
     height: int
@@ -40,6 +42,7 @@ class Marking(BaseModel):
 
     caption: Title
     marks: PhotoMarks
+    revision: int | None = None  # of the photograph that was looked at
 
 
 _ANY_PICTURE = {"requestBody": {"required": True, "content": {"image/*": {"schema": {"type": "string"}}}}}
@@ -55,12 +58,13 @@ async def add_photo(
     project_id: int, request: Request, photos: OurPhotos, caption: Annotated[str, Query(max_length=120)] = "photograph"
 ) -> StoredPhoto:
     """Takes the picture itself as the body: JPEG, PNG or WebP."""
-    data = bytearray()
-    async for chunk in request.stream():
-        data += chunk
-        if len(data) > LARGEST_BYTES:
-            break
-    return _answer(photos.add(project_id, read_picture(bytes(data)), caption.strip() or "photograph"))
+    data = await request.body()
+    # A picture takes its time to read: nobody else waits for it meanwhile.
+    return await run_in_threadpool(_take_in, project_id, data, caption.strip() or "photograph", photos)
+
+
+def _take_in(project_id: int, data: bytes, caption: str, photos: Photos) -> StoredPhoto:
+    return _answer(photos.add(project_id, read_picture(data), caption))
 
 
 @router.get("/{photo_id}/picture", response_class=Response)
@@ -75,7 +79,7 @@ def thumbnail(project_id: int, photo_id: int, photos: OurPhotos) -> Response:
 
 @router.put("/{photo_id}")
 def mark_photo(project_id: int, photo_id: int, marking: Marking, photos: OurPhotos) -> StoredPhoto:
-    return _answer(photos.mark(project_id, photo_id, marking.marks, marking.caption))
+    return _answer(photos.mark(project_id, photo_id, marking.marks, marking.caption, based_on=marking.revision))
 
 
 @router.post("/{photo_id}/turn")
@@ -94,6 +98,7 @@ def _answer(photo: Photo) -> StoredPhoto:
     lengths = read_lengths(photo.marks, photo.width, photo.height) if photo.marks.scale else []
     return StoredPhoto(
         id=photo.id,
+        revision=photo.revision,
         caption=photo.caption,
         width=photo.width,
         height=photo.height,

@@ -1,18 +1,22 @@
 """Every refusal as an RFC 9457 problem, with the field and a sentence."""
 
-from collections.abc import Sequence
+import secrets
+from collections.abc import Mapping, Sequence
 from http import HTTPStatus
+from pathlib import Path
 from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.refusal import Refusal, refusals_from
 from pocketspark.server.log import NAME, logger
+from pocketspark.store.database import NotWritable, why_not
 
 
 class FieldProblem(BaseModel):
@@ -33,7 +37,8 @@ class Problem(BaseModel):
 
 
 PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
-    status: {"model": Problem, "content": {"application/problem+json": {}}} for status in (404, 409, 413, 422)
+    status: {"model": Problem, "content": {"application/problem+json": {}}}
+    for status in (400, 403, 404, 409, 413, 415, 422)
 }
 
 
@@ -48,8 +53,8 @@ def problem(status: int, detail: str, refused: Sequence[Refusal] = ()) -> JSONRe
     return JSONResponse(body.model_dump(), status_code=status, media_type="application/problem+json")
 
 
-def answer_with_problems(app: FastAPI) -> None:
-    """Turn every exception a route may raise into its problem, in this one place."""
+def answer_with_problems(app: FastAPI, data: Path) -> None:
+    """Turn every exception a route may raise into its problem, in this one place. `data`: the data folder."""
 
     @app.exception_handler(RequestValidationError)
     def invalid(_request: Request, error: RequestValidationError) -> JSONResponse:
@@ -61,13 +66,31 @@ def answer_with_problems(app: FastAPI) -> None:
         return problem(error.status, str(error), getattr(error, "refusals", ()))
 
     @app.exception_handler(HTTPException)
-    def other(_request: Request, error: HTTPException) -> JSONResponse:
-        return problem(error.status_code, str(error.detail))
+    def other(request: Request, error: HTTPException) -> JSONResponse:
+        detail = _OF_THE_FRAMEWORK.get(error.status_code, "").format(method=request.method, path=request.url.path[:200])
+        answer = problem(error.status_code, detail or str(error.detail))
+        answer.headers.update(error.headers or {})
+        return answer
+
+    @app.exception_handler(DBAPIError)
+    def data_failed(request: Request, error: DBAPIError) -> JSONResponse:
+        failure = why_not(error, data)
+        logger.error("%s %s failed: %s", request.method, request.url.path, failure)
+        return problem(507 if isinstance(failure, NotWritable) else 500, str(failure))
 
     @app.exception_handler(Exception)
     def unforeseen(request: Request, error: Exception) -> JSONResponse:
-        logger.error("%s %s failed", request.method, request.url.path, exc_info=error)
-        return problem(500, f"This went wrong inside Pocket Spark; {NAME} in your data folder says what")
+        number = secrets.token_hex(3)
+        logger.error("fault %s: %s %s", number, request.method, request.url.path, exc_info=error)
+        sentence = f"This went wrong inside Pocket Spark. {NAME} in your data folder says more of it, as fault {number}"
+        return problem(500, sentence)
+
+
+# What the web framework says in its own words.
+_OF_THE_FRAMEWORK: Mapping[int, str] = {
+    400: "the body cannot be read: it is not JSON",
+    405: "{path} does not take {method}",
+}
 
 
 def _within_body(refusal: Refusal) -> Refusal:

@@ -1,38 +1,53 @@
 """Routes of the projects: keep, change, undo, export and import projects."""
 
+import json
 from datetime import datetime
+from tempfile import SpooledTemporaryFile
 
 from fastapi import APIRouter, Request, Response
-from fastapi.responses import JSONResponse
+from fastapi.responses import JSONResponse, PlainTextResponse
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
-from pocketspark.core.finding import Level
 from pocketspark.core.models import Project
+from pocketspark.core.models.lenient import ReadDocument
 from pocketspark.core.models.project import FORMAT
-from pocketspark.core.questions.assess import assess
-from pocketspark.core.units.figures import days, hours
+from pocketspark.core.questions.summary import Summary
 from pocketspark.formats import project_json, project_zip
 from pocketspark.server.asking import Document, OurProjects, RefusedField, read_document, refused_fields
 from pocketspark.server.photos import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.store import NewPhoto, Projects, Stored
+from pocketspark.server.summaries import read_summary
+from pocketspark.store import (
+    Arrivals,
+    EarlierState,
+    Inventory,
+    ListedProject,
+    LiveLog,
+    LiveLogs,
+    NewPart,
+    NewPhoto,
+    Projects,
+    Stored,
+    Unreadable,
+)
 
 router = APIRouter(prefix="/api/projects", tags=["projects"], responses=PROBLEM_RESPONSES)
 
 
 class ProjectLine(BaseModel):
-    """One line of the list of projects, with what its first build comes to."""
+    """One line of the list of projects, with what its first build comes to.
+
+    `summary` is None where it is not judged yet, or cannot be: then `unreadable` says why. `outdated`: it was judged by
+    the rules of an earlier release, and is being judged anew.
+    """
 
     id: int
     name: str
-    supply: str
-    builds: int
     saved_at: datetime
-    worst: Level
-    headline: str
-    charges: str
-    runs: str
+    summary: Summary | None
+    outdated: bool
+    unreadable: str
 
 
 class StoredProject(BaseModel):
@@ -66,8 +81,12 @@ class UndoStep(BaseModel):
 
 
 @router.get("")
-def list_projects(projects: OurProjects) -> list[ProjectLine]:
-    return [_line(summary.id, summary.saved_at, summary.project) for summary in projects.summaries()]
+def list_projects(request: Request, projects: OurProjects, archived: bool = False) -> list[ProjectLine]:
+    """As they were judged when they were saved: no document is read for the list."""
+    lines = [_line(line) for line in projects.lines(archived=archived)]
+    if any(line.outdated for line in lines):
+        request.app.state.housekeeping.wake()
+    return lines
 
 
 @router.post("", status_code=201)
@@ -86,21 +105,29 @@ _ANY_FILE = {
 @router.post("/import", status_code=201, openapi_extra=_ANY_FILE)
 async def import_project(request: Request, projects: OurProjects) -> StoredProject:
     """Takes an exported file as the body: the JSON, or the zip with its photographs."""
-    data = bytearray()
-    async for chunk in request.stream():
-        data += chunk
-        zipped = data.startswith(project_zip.BEGINS_WITH)
-        if len(data) > (project_zip.LARGEST_BYTES if zipped else project_json.LARGEST_BYTES):
-            break
-    return _answer(await run_in_threadpool(_take_in, bytes(data), projects))
+    with SpooledTemporaryFile(max_size=project_json.LARGEST_BYTES) as file:
+        async for chunk in request.stream():
+            file.write(chunk)
+        return _answer(await run_in_threadpool(_take_in, file, projects))
 
 
-def _take_in(data: bytes, projects: Projects) -> Stored:
-    if not data.startswith(project_zip.BEGINS_WITH):
-        return projects.add(project_json.loads(data))
-    packed = project_zip.loads(data)
-    photos = [NewPhoto(one.line.id, one.picture, one.line.caption, one.line.marks) for one in packed.photos]
-    return projects.add(packed.project, photos)
+def _take_in(file: SpooledTemporaryFile[bytes], projects: Projects) -> Stored:
+    size = file.tell()
+    file.seek(0)
+    zipped = file.read(len(project_zip.BEGINS_WITH)) == project_zip.BEGINS_WITH
+    file.seek(0)
+    if not zipped:
+        return projects.add(project_json.loads(file.read(project_json.LARGEST_BYTES + 1)))
+    packed = project_zip.load(file, size)
+    return projects.add(
+        packed.project,
+        Arrivals(
+            photos=[NewPhoto(one.line.id, one.picture, one.line.caption, one.line.marks) for one in packed.photos],
+            parts=[NewPart(part.line.id, part.line.kind, part.body, part.line.stock) for part in packed.parts],
+            history=[EarlierState(made_at, project) for made_at, project in packed.history],
+            runs=[LiveLog(0, run.name, run.limits, True, run.failure, run.rows) for run in packed.runs],
+        ),
+    )
 
 
 @router.get("/{project_id}")
@@ -126,14 +153,47 @@ def redo(project_id: int, step: UndoStep, projects: OurProjects) -> StoredProjec
 
 
 @router.delete("/{project_id}", status_code=204)
-def archive(project_id: int, projects: OurProjects) -> None:
-    """Off the list, not destroyed: `restore` returns it."""
-    projects.archive(project_id)
+def archive(project_id: int, projects: OurProjects, for_good: bool = False) -> None:
+    """Off the list, not destroyed: `restore` returns it. `for_good`: destroyed, where it was archived before."""
+    if for_good:
+        projects.erase(project_id)
+    else:
+        projects.archive(project_id)
 
 
-@router.post("/{project_id}/restore")
-def restore(project_id: int, projects: OurProjects) -> StoredProject:
-    return _answer(projects.restore(project_id))
+@router.post("/{project_id}/restore", status_code=204)
+def restore(project_id: int, projects: OurProjects) -> None:
+    projects.restore(project_id)
+
+
+@router.get("/{project_id}/raw", response_class=PlainTextResponse)
+def as_stored(project_id: int, projects: OurProjects) -> Response:
+    """The text exactly as it is stored, also where it cannot be read."""
+    headers = {"Content-Disposition": f'attachment; filename="conversion-{project_id}-as-stored.json"'}
+    return Response(projects.raw(project_id).encode(errors="replace"), media_type="application/json", headers=headers)
+
+
+@router.post("/{project_id}/repair")
+def repair(project_id: int, projects: OurProjects) -> SavedProject:
+    """Keeps what can be read of a stored text that cannot be read whole: all but its refused fields.
+
+    Where nothing of it can, the newest earlier state that can. The text that was there stays in the history.
+    """
+    read = _readable_part(projects, project_id)
+    stored = projects.repair(project_id, read.project)
+    return SavedProject(**_answer(stored).model_dump(), refused=refused_fields(read.refused))
+
+
+def _readable_part(projects: Projects, project_id: int) -> ReadDocument:
+    """Raises Unreadable where there is nothing at all to go by."""
+    before = projects.readable_before(project_id)
+    try:
+        document = json.loads(projects.raw(project_id))
+        return read_document({**document, "format": FORMAT}, before)
+    except (ValueError, TypeError, RecursionError):
+        if before is None:
+            raise Unreadable("nothing of it, and no earlier state", projects.raw(project_id)) from None
+        return ReadDocument(before, ())
 
 
 @router.get("/{project_id}/export", response_class=JSONResponse)
@@ -144,17 +204,46 @@ def export(project_id: int, projects: OurProjects) -> Response:
 
 
 @router.get("/{project_id}/export.zip", response_class=Response, responses={200: {"content": {"application/zip": {}}}})
-def export_with_photos(project_id: int, projects: OurProjects, photos: OurPhotos) -> Response:
-    """The document and its photographs."""
+def export_with_photos(
+    project_id: int,
+    request: Request,
+    projects: OurProjects,
+    photos: OurPhotos,
+    history: bool = False,
+    parts: bool = False,
+    runs: bool = False,
+) -> Response:
+    """The document and its photographs byte for byte; on wish its earlier states, its own parts and its live runs."""
     project = projects.get(project_id).project
-    kept = [
+    packed = [
         (
             project_zip.PhotoLine(id=one.id, caption=one.caption, marks=one.marks),
             photos.pixels(project_id, one.id, small=False),
         )
         for one in photos.of(project_id)
     ]
-    return _file(project_zip.dumps(project, kept), "application/zip", project, "spark.zip")
+    extras = project_zip.Extras(
+        history=projects.history(project_id) if history else (),
+        parts=_own_parts(project, request.app.state.inventory) if parts else (),
+        runs=_runs(request.app.state.logs, project_id) if runs else (),
+    )
+    return _file(project_zip.dumps(project, packed, extras), "application/zip", project, "spark.zip")
+
+
+def _own_parts(project: Project, inventory: Inventory) -> list[project_zip.OwnPartLine]:
+    held = {part.inventory_id for part in project.parts}
+    return [
+        project_zip.OwnPartLine(id=part.id, kind=part.kind, stock=part.stock, body=part.body.model_dump(mode="json"))
+        for part in inventory.parts()
+        if part.id in held
+    ]
+
+
+def _runs(logs: LiveLogs, project_id: int) -> list[project_zip.RunLine]:
+    return [
+        project_zip.RunLine(name=log.name, limits=log.limits, failure=log.failure, rows=tuple(log.rows))
+        for log in logs.of(project_id)
+    ]
 
 
 def _file(content: str | bytes, media_type: str, project: Project, ending: str) -> Response:
@@ -174,18 +263,12 @@ def _answer(kept: Stored) -> StoredProject:
     )
 
 
-def _line(project_id: int, saved_at: datetime, project: Project) -> ProjectLine:
-    seen = assess(project)
-    supply = project.gadget.supply
-    gravest = next((finding.headline for finding in seen.findings if finding.level in ("stop", "caution")), "")
+def _line(line: ListedProject) -> ProjectLine:
     return ProjectLine(
-        id=project_id,
-        name=project.gadget.name,
-        supply=f"{supply.label}",
-        builds=len(project.builds),
-        saved_at=saved_at,
-        worst=seen.worst,
-        headline=gravest,
-        charges=f"charges in {hours(seen.charge.hours)}" if seen.charge and seen.charge.hours else "",
-        runs=f"runs {days(seen.run.days)}" if seen.run and seen.run.days else "",
+        id=line.id,
+        name=line.name,
+        saved_at=line.saved_at,
+        summary=read_summary(line.summary),
+        outdated=line.outdated,
+        unreadable=(line.summary or {}).get("unreadable", ""),
     )

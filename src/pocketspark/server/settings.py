@@ -16,4 +16,4 @@ class Settings(BaseSettings):
     data: Path = Path(platformdirs.user_data_dir("pocket-spark", appauthor=False))
     web: Path = ROOT / "build" / "web"
     demo: bool = False
-    hosts: list[str] = ["127.0.0.1", "localhost", "[::1]", "testserver"]
+    hosts: list[str] = ["127.0.0.1", "localhost", "[::1]"]

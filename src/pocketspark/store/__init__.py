@@ -1,26 +1,35 @@
 """Where projects are stored: SQLite through SQLAlchemy, every saved state a revision."""
 
-from pocketspark.store.inventory import Inventory, InventoryPart, StillUsed
+from pocketspark.store.arrivals import Arrivals, EarlierState, NewPart
+from pocketspark.store.error import NothingThere
+from pocketspark.store.inventory import Inventory, InventoryPart, PartChanged, StillUsed
 from pocketspark.store.live_logs import LiveLog, LiveLogs
 from pocketspark.store.meters import Meters
-from pocketspark.store.photos import Photo, Photos, TooMany
+from pocketspark.store.photos import Photo, PhotoChanged, Photos, TooMany
 from pocketspark.store.pictures import NewPhoto
-from pocketspark.store.projects import Conflict, NothingThere, Projects, Stored, Summary
+from pocketspark.store.projects import Conflict, ListedProject, Projects, StillOnTheShelf, Stored, Unreadable
 
 __all__ = [
+    "Arrivals",
     "Conflict",
+    "EarlierState",
     "Inventory",
     "InventoryPart",
-    "Stored",
+    "ListedProject",
     "LiveLog",
     "LiveLogs",
     "Meters",
+    "NewPart",
     "NewPhoto",
     "NothingThere",
+    "PartChanged",
     "Photo",
+    "PhotoChanged",
     "Photos",
     "Projects",
+    "StillOnTheShelf",
     "StillUsed",
-    "Summary",
+    "Stored",
     "TooMany",
+    "Unreadable",
 ]

@@ -1,6 +1,5 @@
 """The inventory: the maker's own cells, boards and resistors, with stock."""
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 from pydantic import JsonValue
@@ -8,11 +7,10 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from pocketspark.core.error import PocketSparkError
-from pocketspark.core.models import Project
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel
 from pocketspark.store.clock import now
-from pocketspark.store.projects import NothingThere
-from pocketspark.store.tables import PartRow, ProjectRow, RevisionRow
+from pocketspark.store.error import NothingThere
+from pocketspark.store.tables import PartRow, PartUseRow, ProjectRow
 
 
 class StillUsed(PocketSparkError, RuntimeError):
@@ -21,11 +19,22 @@ class StillUsed(PocketSparkError, RuntimeError):
     status = 409
 
 
+class PartChanged(PocketSparkError, RuntimeError):
+    """The part was changed elsewhere since the caller read it. Nothing was written; `stored` is what is there now."""
+
+    status = 409
+
+    def __init__(self, stored: "InventoryPart") -> None:
+        self.stored = stored
+        super().__init__(f"{stored.body.name} was changed in another window meanwhile; look at it again")
+
+
 @dataclass(frozen=True)
 class InventoryPart:
-    """One part with how many there are, and the conversions whose builds hold it."""
+    """One part with how many there are, and the conversions whose builds hold it. A change names its `revision`."""
 
     id: int
+    revision: int
     kind: InventoryKind
     body: InventoryModel
     stock: int
@@ -59,11 +68,14 @@ class Inventory:
             session.flush()
             return self._part(row, {})
 
-    def change(self, part_id: int, body: InventoryModel, stock: int) -> InventoryPart:
-        """Builds that hold a copy keep the figures they were judged with. Raises NothingThere."""
+    def change(self, part_id: int, body: InventoryModel, stock: int, *, based_on: int | None = None) -> InventoryPart:
+        """Builds that hold a copy keep the figures they were judged with. Raises NothingThere, PartChanged."""
         with Session(self._engine) as session, session.begin():
+            session.connection().exec_driver_sql("BEGIN IMMEDIATE")
             row = self._row(session, part_id)
-            row.name, row.body, row.stock = body.name, _plain(body), stock
+            if based_on is not None and row.revision != based_on:
+                raise PartChanged(self._part(row, self._uses(session)))
+            row.name, row.body, row.stock, row.revision = body.name, _plain(body), stock, row.revision + 1
             return self._part(row, self._uses(session))
 
     def remove(self, part_id: int) -> None:
@@ -82,27 +94,19 @@ class Inventory:
     def _part(self, row: PartRow, uses: dict[int, list[str]]) -> InventoryPart:
         kind: InventoryKind = row.kind  # type: ignore[assignment]  # written by this class only
         body = INVENTORY_MODELS[kind].model_validate(row.body)
-        return InventoryPart(row.id, kind, body, row.stock, tuple(uses.get(row.id, ())))
+        return InventoryPart(row.id, row.revision, kind, body, row.stock, tuple(uses.get(row.id, ())))
 
     def _uses(self, session: Session) -> dict[int, list[str]]:
-        """Names of the conversions among the projects, by the own part that one of their builds holds."""
-        heads = (
-            select(RevisionRow.body)
-            .join(ProjectRow, ProjectRow.head == RevisionRow.id)
-            .where(ProjectRow.archived_at.is_(None))
+        """Names of the conversions on the shelf, by the own part that one of their builds holds."""
+        held = (
+            select(PartUseRow.part_id, ProjectRow.name)
+            .join(ProjectRow, ProjectRow.id == PartUseRow.project_id)
+            .order_by(ProjectRow.id)
         )
         uses: dict[int, list[str]] = {}
-        for body in session.scalars(heads):
-            project = Project.model_validate(body)
-            for part_id in set(_held(project)):
-                uses.setdefault(part_id, []).append(project.gadget.name)
+        for part_id, name in session.execute(held):
+            uses.setdefault(part_id, []).append(name)
         return uses
-
-
-def _held(project: Project) -> Iterable[int]:
-    for build in project.builds:
-        parts = [build.cell, *build.boards]
-        yield from (part.inventory_id for part in parts if part is not None and part.inventory_id is not None)
 
 
 def _plain(body: InventoryModel) -> dict[str, JsonValue]:

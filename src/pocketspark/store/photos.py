@@ -9,8 +9,8 @@ from sqlalchemy.orm import Session, defer
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.photo import Line, PhotoMarks, Picture, PicturePoint
 from pocketspark.store.clock import as_utc
+from pocketspark.store.error import NothingThere
 from pocketspark.store.pictures import fill, photo_row
-from pocketspark.store.projects import NothingThere
 from pocketspark.store.tables import PhotoRow, ProjectRow
 
 MOST_PHOTOS = 60
@@ -22,11 +22,21 @@ class TooMany(PocketSparkError, RuntimeError):
     status = 409
 
 
+class PhotoChanged(PocketSparkError, RuntimeError):
+    """The photograph was marked elsewhere since the caller read it. Nothing was written."""
+
+    status = 409
+
+    def __init__(self) -> None:
+        super().__init__("this photograph was marked in another window meanwhile; look at it again")
+
+
 @dataclass(frozen=True)
 class Photo:
-    """One photograph without its pixels."""
+    """One photograph without its pixels. A change of its marks names its `revision`."""
 
     id: int
+    revision: int
     project_id: int
     caption: str
     width: int
@@ -67,10 +77,16 @@ class Photos:
             row = self._row(session, project_id, photo_id)
             return row.thumbnail if small else row.picture
 
-    def mark(self, project_id: int, photo_id: int, marks: PhotoMarks, caption: str) -> Photo:
+    def mark(
+        self, project_id: int, photo_id: int, marks: PhotoMarks, caption: str, *, based_on: int | None = None
+    ) -> Photo:
+        """Raises NothingThere, PhotoChanged."""
         with Session(self._engine) as session, session.begin():
+            session.connection().exec_driver_sql("BEGIN IMMEDIATE")
             row = self._row(session, project_id, photo_id)
-            row.marks, row.caption = marks.model_dump(mode="json"), caption
+            if based_on is not None and row.revision != based_on:
+                raise PhotoChanged
+            row.marks, row.caption, row.revision = marks.model_dump(mode="json"), caption, row.revision + 1
             return _photo(row)
 
     def turn(self, project_id: int, photo_id: int, turned: Picture) -> Photo:
@@ -78,6 +94,7 @@ class Photos:
         with Session(self._engine) as session, session.begin():
             row = self._row(session, project_id, photo_id)
             fill(row, turned)
+            row.revision += 1
             row.marks = _turned_marks(PhotoMarks.model_validate(row.marks)).model_dump(mode="json")
             return _photo(row)
 
@@ -98,7 +115,7 @@ class Photos:
 
 def _photo(row: PhotoRow) -> Photo:
     marks = PhotoMarks.model_validate(row.marks)
-    return Photo(row.id, row.project_id, row.caption, row.width, row.height, marks, as_utc(row.made_at))
+    return Photo(row.id, row.revision, row.project_id, row.caption, row.width, row.height, marks, as_utc(row.made_at))
 
 
 def _turned_marks(marks: PhotoMarks) -> PhotoMarks:

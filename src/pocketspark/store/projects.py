@@ -1,23 +1,36 @@
 """The shelf: keeps projects, their every saved state, and the way back and forth between them."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
-from sqlalchemy import Engine, select
-from sqlalchemy.orm import Session
+from pydantic import ValidationError
+from sqlalchemy import Engine, delete, select
+from sqlalchemy.orm import Session, defer
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Project
+from pocketspark.core.refusal import refusals
+from pocketspark.store.arrivals import Arrivals, NewIds, known_parts, put_away
 from pocketspark.store.clock import as_utc, now
-from pocketspark.store.pictures import NewPhoto, photo_row
-from pocketspark.store.tables import ProjectRow, RevisionRow
+from pocketspark.store.error import NothingThere
+from pocketspark.store.tables import LiveRowsRow, LiveRunRow, PartUseRow, PhotoRow, ProjectRow, RevisionRow
+from pocketspark.store.thinning import RevisionMark, superfluous
 
 
-class NothingThere(PocketSparkError, LookupError):
-    """There is no such project."""
+class StillOnTheShelf(PocketSparkError, RuntimeError):
+    """Only what was archived is erased for good."""
 
-    status = 404
+    status = 409
+
+
+class Unreadable(PocketSparkError, ValueError):
+    """What is stored of a project cannot be read. `body` is the text as it stands; nothing was changed."""
+
+    def __init__(self, reason: str, body: str) -> None:
+        self.body = body
+        super().__init__(f"this conversion cannot be read as it is stored ({reason}); save it as it is, or repair it")
 
 
 class Conflict(PocketSparkError, RuntimeError):
@@ -43,86 +56,198 @@ class Stored:
 
 
 @dataclass(frozen=True)
-class Summary:
-    """One line of the list of projects."""
+class ListedProject:
+    """One line of the list of projects, without a look into the document.
+
+    `summary` is what was judged when it was saved, None where that failed or was never done; `outdated`: by other
+    rules than today's.
+    """
 
     id: int
+    name: str
     saved_at: datetime
-    project: Project
+    summary: dict[str, Any] | None
+    outdated: bool
+
+
+Judge = Callable[[Project], dict[str, Any]]
 
 
 class Projects:
-    """All projects in one database."""
+    """All projects in one database.
 
-    def __init__(self, engine: Engine) -> None:
-        self._engine = engine
+    `judge` makes a project's line on the shelf when it is saved; `rules` names the rules that it judges by.
+    """
 
-    def summaries(self) -> list[Summary]:
-        """Every project that is not put away, last touched first."""
+    def __init__(self, engine: Engine, judge: Judge = lambda _: {}, rules: str = "") -> None:
+        self._engine, self._judge, self._rules = engine, judge, rules
+
+    def lines(self, *, archived: bool = False) -> list[ListedProject]:
+        """Every project on the shelf, or every archived one, last touched first. No document is read for it."""
+        away = ProjectRow.archived_at
         wanted = (
-            select(ProjectRow, RevisionRow)
+            select(ProjectRow, RevisionRow.made_at)
             .join(RevisionRow, ProjectRow.head == RevisionRow.id)
-            .where(ProjectRow.archived_at.is_(None))
+            .where(away.is_not(None) if archived else away.is_(None))
             .order_by(RevisionRow.made_at.desc(), ProjectRow.id.desc())
         )
         with Session(self._engine) as session:
-            rows = session.execute(wanted).all()
-            return [Summary(row.id, as_utc(head.made_at), Project.model_validate(head.body)) for row, head in rows]
+            return [
+                ListedProject(row.id, row.name, as_utc(made_at), row.summary, row.rules != self._rules)
+                for row, made_at in session.execute(wanted)
+            ]
 
-    def add(self, project: Project, photos: Sequence[NewPhoto] = ()) -> Stored:
-        """Put a new project among the projects, with its photographs, all in one transaction.
+    def outdated(self) -> list[int]:
+        """Projects whose line on the shelf was made by other rules, or never."""
+        wanted = select(ProjectRow.id).where(ProjectRow.rules.is_distinct_from(self._rules)).order_by(ProjectRow.id)
+        with Session(self._engine) as session:
+            return list(session.scalars(wanted))
 
-        Its references to photographs follow these; to any other they are dropped, since those are not on this shelf.
+    def judge_anew(self, project_id: int) -> None:
+        """Make its line on the shelf by today's rules. One that cannot be read gets the reason as its line."""
+        with Session(self._engine) as session:
+            row = self._row(session, project_id)
+            head = row.head
+            try:
+                summary = self._judge(_read(self._head(session, row).body))
+            except Unreadable as error:
+                summary = {"unreadable": str(error)}
+        with Session(self._engine) as session, session.begin():
+            session.connection().exec_driver_sql("BEGIN IMMEDIATE")
+            row = self._row(session, project_id)
+            if row.head == head:  # else a save came between, and made the line itself
+                row.summary, row.rules = summary, self._rules
+
+    def add(self, project: Project, arrivals: Arrivals = Arrivals()) -> Stored:
+        """Put a new project among the projects, with all that comes along, in one transaction.
+
+        Its references to photographs and own parts follow these.
         """
         with Session(self._engine) as session, session.begin():
             row = ProjectRow(name=project.gadget.name, made_at=now())
             session.add(row)
             session.flush()
-            rows = {photo.known_as: photo_row(row.id, photo.picture, photo.caption, photo.marks) for photo in photos}
-            session.add_all(rows.values())
-            session.flush()
-            renumbered = {known_as: photo.id for known_as, photo in rows.items()}
-            self._write(session, row, project.with_photo_ids(renumbered))
+            ids = put_away(session, row.id, arrivals)
+            if not arrivals.parts:
+                ids = NewIds(ids.photos, known_parts(session, project))
+            for state in arrivals.history:
+                self._write_state(session, row, ids.renumbered(state.project), state.made_at.replace(tzinfo=None))
+            self._write(session, row, ids.renumbered(project))
             return self._stored(session, row)
 
     def get(self, project_id: int) -> Stored:
-        """Raises NothingThere."""
+        """Raises NothingThere, and Unreadable where the stored text is no document."""
         with Session(self._engine) as session:
             return self._stored(session, self._row(session, project_id))
+
+    def raw(self, project_id: int) -> str:
+        """The text of its newest state exactly as it is stored, readable or not. Raises NothingThere."""
+        with Session(self._engine) as session:
+            return self._head(session, self._row(session, project_id)).body
+
+    def readable_before(self, project_id: int) -> Project | None:
+        """The newest earlier state that can be read. Raises NothingThere."""
+        with Session(self._engine) as session:
+            revision: RevisionRow | None = self._head(session, self._row(session, project_id))
+            while revision is not None:
+                try:
+                    return _read(revision.body)
+                except Unreadable:
+                    revision = session.get(RevisionRow, revision.parent) if revision.parent else None
+        return None
+
+    def history(self, project_id: int) -> Iterator[tuple[datetime, str]]:
+        """The states that led to the present one, the newest first, without it: when, and the document as text.
+
+        Raises NothingThere.
+        """
+        with Session(self._engine) as session:
+            parent = self._head(session, self._row(session, project_id)).parent
+            while parent is not None:
+                row = session.get_one(RevisionRow, parent)
+                yield as_utc(row.made_at), row.body
+                session.expunge(row)
+                parent = row.parent
 
     def save(self, project_id: int, project: Project, *, based_on: int) -> Stored:
         """Keep a new state in one transaction. Raises Conflict where `based_on` is no longer the head."""
         with Session(self._engine) as session, session.begin():
             row = self._row_for_change(session, project_id, based_on)
-            head = self._head(session, row)
-            if head.body != project.model_dump(mode="json"):
+            if self._head(session, row).body != _text(project):
                 self._write(session, row, project)
+            return self._stored(session, row)
+
+    def repair(self, project_id: int, project: Project) -> Stored:
+        """Keep `project` as the new state of one whose stored text cannot be read; that text stays in its history."""
+        with Session(self._engine) as session, session.begin():
+            session.connection().exec_driver_sql("BEGIN IMMEDIATE")
+            row = self._row(session, project_id)
+            self._write(session, row, project)
             return self._stored(session, row)
 
     def undo(self, project_id: int, *, based_on: int) -> Stored:
         """Go back one state; stays where it is at the first. Raises Conflict."""
         with Session(self._engine) as session, session.begin():
             row = self._row_for_change(session, project_id, based_on)
-            row.head = self._head(session, row).parent or row.head
+            self._move(session, row, self._head(session, row).parent)
             return self._stored(session, row)
 
     def redo(self, project_id: int, *, based_on: int) -> Stored:
         """Go forward to the newest state made from this one; stays where it is at the last. Raises Conflict."""
         with Session(self._engine) as session, session.begin():
             row = self._row_for_change(session, project_id, based_on)
-            row.head = self._newest_child(session, row) or row.head
+            self._move(session, row, self._newest_child(session, row))
             return self._stored(session, row)
 
     def archive(self, project_id: int) -> None:
         """Take it off the list of projects; its revisions stay, and `restore` returns it."""
         with Session(self._engine) as session, session.begin():
             self._row(session, project_id).archived_at = now()
+            session.execute(delete(PartUseRow).where(PartUseRow.project_id == project_id))
 
-    def restore(self, project_id: int) -> Stored:
+    def restore(self, project_id: int) -> None:
         with Session(self._engine) as session, session.begin():
             row = self._row(session, project_id)
             row.archived_at = None
-            return self._stored(session, row)
+            self._note_parts(session, row, _read_or_none(self._head(session, row).body))
+
+    def erase(self, project_id: int) -> None:
+        """Destroy an archived project, its history, photographs and live runs. Raises StillOnTheShelf."""
+        with Session(self._engine) as session, session.begin():
+            row = self._row(session, project_id)
+            if row.archived_at is None:
+                raise StillOnTheShelf(f"{row.name} is on the shelf: archive it first, then erase it from the archive")
+            row.head = None
+            session.flush()
+            runs = select(LiveRunRow.id).where(LiveRunRow.project_id == project_id)
+            session.execute(delete(LiveRowsRow).where(LiveRowsRow.run_id.in_(runs)))
+            for table in (LiveRunRow, PartUseRow, PhotoRow, RevisionRow):
+                session.execute(delete(table).where(table.project_id == project_id))
+            session.delete(row)
+
+    def thin(self, today: datetime) -> int:
+        """Drop the states that store/thinning.py counts as superfluous by now; how many they were."""
+        with Session(self._engine) as session:
+            ids = list(session.scalars(select(ProjectRow.id)))
+        return sum(self._thin_one(project_id, today) for project_id in ids)
+
+    def _thin_one(self, project_id: int, today: datetime) -> int:
+        with Session(self._engine) as session, session.begin():
+            session.connection().exec_driver_sql("BEGIN IMMEDIATE")
+            row = session.get(ProjectRow, project_id)
+            if row is None or row.head is None:
+                return 0
+            wanted = select(RevisionRow).where(RevisionRow.project_id == project_id).options(defer(RevisionRow.body))
+            rows = {revision.id: revision for revision in session.scalars(wanted)}
+            marks = [RevisionMark(one.id, one.parent, one.made_at) for one in rows.values()]
+            dropped = superfluous(marks, row.head, today)
+            for revision in rows.values():
+                if revision.id not in dropped:
+                    while revision.parent in dropped:
+                        revision.parent = rows[revision.parent].parent
+            session.flush()
+            session.execute(delete(RevisionRow).where(RevisionRow.id.in_(dropped)))
+            return len(dropped)
 
     def _row(self, session: Session, project_id: int) -> ProjectRow:
         if (row := session.get(ProjectRow, project_id)) is None:
@@ -144,12 +269,30 @@ class Projects:
         children = select(RevisionRow.id).where(RevisionRow.project_id == row.id, RevisionRow.parent == row.head)
         return session.scalar(children.order_by(RevisionRow.id.desc()).limit(1))
 
-    def _write(self, session: Session, row: ProjectRow, project: Project) -> None:
-        body = project.model_dump(mode="json")
-        revision = RevisionRow(project_id=row.id, parent=row.head, made_at=now(), body=body)
+    def _write_state(self, session: Session, row: ProjectRow, project: Project, made_at: datetime) -> None:
+        revision = RevisionRow(project_id=row.id, parent=row.head, made_at=made_at, body=_text(project))
         session.add(revision)
         session.flush()
-        row.head, row.name = revision.id, project.gadget.name
+        row.head = revision.id
+
+    def _write(self, session: Session, row: ProjectRow, project: Project) -> None:
+        self._write_state(session, row, project, now())
+        self._describe(session, row, project)
+
+    def _move(self, session: Session, row: ProjectRow, head: int | None) -> None:
+        if head is not None:
+            row.head = head
+            self._describe(session, row, _read(session.get_one(RevisionRow, head).body))
+
+    def _describe(self, session: Session, row: ProjectRow, project: Project) -> None:
+        """What the list and the parts need to know of the present state without reading it."""
+        row.name, row.summary, row.rules = project.gadget.name, self._judge(project), self._rules
+        self._note_parts(session, row, project)
+
+    def _note_parts(self, session: Session, row: ProjectRow, project: Project | None) -> None:
+        session.execute(delete(PartUseRow).where(PartUseRow.project_id == row.id))
+        parts = () if project is None or row.archived_at is not None else sorted(set(_own_parts(project)))
+        session.add_all(PartUseRow(project_id=row.id, part_id=part_id) for part_id in parts)
 
     def _stored(self, session: Session, row: ProjectRow) -> Stored:
         head = self._head(session, row)
@@ -159,5 +302,28 @@ class Projects:
             saved_at=as_utc(head.made_at),
             can_undo=head.parent is not None,
             can_redo=self._newest_child(session, row) is not None,
-            project=Project.model_validate(head.body),
+            project=_read(head.body),
         )
+
+
+def _text(project: Project) -> str:
+    return project.model_dump_json()
+
+
+def _read(body: str) -> Project:
+    """Raises Unreadable."""
+    try:
+        return Project.model_validate_json(body)
+    except ValidationError as error:
+        raise Unreadable(str(refusals(error)[0]), body) from None
+
+
+def _read_or_none(body: str) -> Project | None:
+    try:
+        return _read(body)
+    except Unreadable:
+        return None
+
+
+def _own_parts(project: Project) -> Iterable[int]:
+    return (part.inventory_id for part in project.parts if part.inventory_id is not None)

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import JSON, ForeignKey, Index
+from sqlalchemy import JSON, ForeignKey, Index, Text
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -12,7 +12,10 @@ class Table(DeclarativeBase):
 
 
 class ProjectRow(Table):
-    """One project. `head` is the revision that counts now; undo and redo move it."""
+    """One project. `head` is the revision that counts now; undo and redo move it.
+
+    `summary` is its line on the shelf, as the rules of `rules` judged it when it was saved; both None: not judged yet.
+    """
 
     __tablename__ = "project"
 
@@ -21,10 +24,15 @@ class ProjectRow(Table):
     head: Mapped[int | None] = mapped_column(ForeignKey("revision.id", use_alter=True))
     made_at: Mapped[datetime]
     archived_at: Mapped[datetime | None]
+    summary: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True))
+    rules: Mapped[str | None]
 
 
 class RevisionRow(Table):
-    """One saved state. Revisions form a tree by `parent`: nothing saved is ever overwritten."""
+    """One saved state. Revisions form a tree by `parent`: nothing saved is ever overwritten.
+
+    `body` is the document as JSON text, read only where it is wanted: one that is damaged spoils no list.
+    """
 
     __tablename__ = "revision"
     __table_args__ = (Index("revision_by_parent", "project_id", "parent"),)
@@ -33,7 +41,16 @@ class RevisionRow(Table):
     project_id: Mapped[int] = mapped_column(ForeignKey("project.id"))
     parent: Mapped[int | None] = mapped_column(ForeignKey("revision.id"))
     made_at: Mapped[datetime]
-    body: Mapped[dict[str, Any]] = mapped_column(JSON)
+    body: Mapped[str] = mapped_column(Text)
+
+
+class PartUseRow(Table):
+    """That a conversion holds one of the maker's own parts in a build of its head revision."""
+
+    __tablename__ = "part_use"
+
+    project_id: Mapped[int] = mapped_column(ForeignKey("project.id"), primary_key=True)
+    part_id: Mapped[int] = mapped_column(primary_key=True, index=True)
 
 
 class PartRow(Table):
@@ -48,6 +65,7 @@ class PartRow(Table):
     body: Mapped[dict[str, Any]] = mapped_column(JSON)
     stock: Mapped[int]
     made_at: Mapped[datetime]
+    revision: Mapped[int] = mapped_column(default=1)
 
 
 class PhotoRow(Table):
@@ -65,6 +83,7 @@ class PhotoRow(Table):
     thumbnail: Mapped[bytes]
     marks: Mapped[dict[str, Any]] = mapped_column(JSON)
     made_at: Mapped[datetime]
+    revision: Mapped[int] = mapped_column(default=1)
 
 
 class MeterRow(Table):
@@ -78,7 +97,10 @@ class MeterRow(Table):
 
 
 class LiveRunRow(Table):
-    """A run that an instrument wrote or is writing. `limits`: what it was watched against; `ended`: of itself."""
+    """A run that an instrument wrote or is writing.
+
+    `limits`: what it was watched against; `ended`: of itself; `failure`: why it broke off, where it did.
+    """
 
     __tablename__ = "live_run"
 
@@ -87,6 +109,8 @@ class LiveRunRow(Table):
     limits: Mapped[dict[str, Any] | None] = mapped_column(JSON)
     begun_at: Mapped[datetime]
     ended: Mapped[bool]
+    project_id: Mapped[int | None] = mapped_column(ForeignKey("project.id"))
+    failure: Mapped[str] = mapped_column(default="")
 
 
 class LiveRowsRow(Table):
@@ -98,3 +122,16 @@ class LiveRowsRow(Table):
     id: Mapped[int] = mapped_column(primary_key=True)
     run_id: Mapped[int] = mapped_column(ForeignKey("live_run.id"))
     rows: Mapped[list[list[float | None]]] = mapped_column(JSON)
+
+
+class DeviceRow(Table):
+    """A phone or another computer that was paired. Of its key only the hash is known here."""
+
+    __tablename__ = "device"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    key_hash: Mapped[str] = mapped_column(unique=True)
+    paired_at: Mapped[datetime]
+    seen_at: Mapped[datetime]
+    expires_at: Mapped[datetime]

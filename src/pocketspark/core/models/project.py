@@ -1,17 +1,20 @@
 """A project: the gadget, the builds considered for it, and where each number came from."""
 
 from collections.abc import Iterable, Mapping
-from typing import Annotated, Any, Literal, Self
+from typing import Annotated, Any, Literal, Self, TypeVar
 
 from pydantic import Field, model_validator
 
 from pocketspark.core.models import paths
+from pocketspark.core.models.board import Board
 from pocketspark.core.models.build import Build
+from pocketspark.core.models.cell import Cell
 from pocketspark.core.models.gadget import Gadget
 from pocketspark.core.models.model import Model, Plain, named_rows, row_id
 from pocketspark.core.models.record import Entry, StepRecord
 from pocketspark.core.units.quantity import Quantity
 
+P = TypeVar("P", Cell, Board)
 Basis = Literal["measured", "label", "inferred", "default"]
 BASES: Mapping[Basis, tuple[str, str]] = {
     "measured": ("measured", "read on the bench, on this very thing"),
@@ -124,6 +127,30 @@ class Project(Model):
         }
         changed = self.model_copy(update={"builds": (*self.builds, copy), "basis": {**self.basis, **copied}})
         return type(self).model_validate(changed.model_dump(mode="json"))
+
+    @property
+    def parts(self) -> tuple[Cell | Board, ...]:
+        """Cells and boards of all builds."""
+        held = ((build.cell, *build.boards) for build in self.builds)
+        return tuple(part for parts in held for part in parts if part is not None)
+
+    def with_inventory_ids(self, ids: Mapping[int, int]) -> Self:
+        """The same project, its copies of own parts renumbered; one that is not among `ids` is nobody's copy."""
+
+        def renumbered(part: P) -> P:
+            known = part.inventory_id
+            return part.model_copy(update={"inventory_id": None if known is None else ids.get(known)})
+
+        builds = (
+            build.model_copy(
+                update={
+                    "cell": None if build.cell is None else renumbered(build.cell),
+                    "boards": tuple(renumbered(board) for board in build.boards),
+                }
+            )
+            for build in self.builds
+        )
+        return self.model_copy(update={"builds": tuple(builds)})
 
     def with_photo_ids(self, ids: Mapping[int, int]) -> Self:
         """The same project, its references to photographs renumbered; one that is not among `ids` is dropped."""

@@ -21,9 +21,11 @@ class Load:
     siemens: Numbers = 0.0
 
     def current(self, volts: Numbers) -> Floats:
-        return np.asarray(self.steady_a + self.power_w / volts + self.siemens * volts)
+        """Amperes at these volts. A constant power asks for no more below a millivolt, or for endless current."""
+        return np.asarray(self.steady_a + self.power_w / np.maximum(volts, LEAST_V) + self.siemens * volts)
 
 
+LEAST_V = 1e-3
 NO_LOAD = Load()
 
 

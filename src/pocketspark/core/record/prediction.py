@@ -1,5 +1,7 @@
 """The prediction of a build in a few figures, to be kept beside what is measured later."""
 
+from pydantic import ValidationError
+
 from pocketspark.core.chain import Chain
 from pocketspark.core.models.record import Prediction
 
@@ -20,7 +22,15 @@ def prediction_of(chain: Chain) -> Prediction:
         "r_ohm": running.cell.resistance_ohm if running else None,
     }
     # A charge that never ends and a gadget that never drains its cell have no figure either.
-    return Prediction(**{name: value for name, value in figures.items() if value is not None and value < ENDLESS})
+    return Prediction(**{name: value for name, value in figures.items() if value is not None and _is_told(name, value)})
+
+
+def _is_told(name: str, value: float) -> bool:
+    """Whether it is a figure that such a thing can have: an impossible plan has impossible ones."""
+    try:
+        return value < ENDLESS and bool(Prediction.model_validate({name: value}))
+    except ValidationError:
+        return False
 
 
 def first_prediction(chain: Chain) -> Prediction:
