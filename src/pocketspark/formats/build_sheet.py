@@ -68,8 +68,13 @@ def bill_as_csv(project: Project, build: int) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(("quantity", "part", "remark"))
-    writer.writerows(bill_of_materials(project, build))
+    writer.writerows([as_cell(entry) for entry in row] for row in bill_of_materials(project, build))
     return out.getvalue()
+
+
+def as_cell(entry: object) -> object:
+    """A text that a spreadsheet would take for a formula is marked as text."""
+    return f"'{entry}" if isinstance(entry, str) and entry.startswith(("=", "+", "-", "@", "\t", "\r")) else entry
 
 
 def to_pdf(project: Project, build: int) -> bytes:

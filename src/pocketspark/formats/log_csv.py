@@ -5,7 +5,7 @@ import csv
 import io
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 import numpy as np
@@ -15,6 +15,8 @@ from pocketspark.core.logs.analysis import LogAnalysis
 from pocketspark.core.logs.log import Log, log_of
 
 LARGEST_BYTES = 60_000_000
+# No row of a meter is longer; the patterns below take their time on one.
+LONGEST_LINE = 2000
 # The header stands within this many characters, and with it the first line of figures.
 HEADER_WITHIN = 100_000
 # Header words of each column, in the languages that meters' programs speak most.
@@ -39,7 +41,7 @@ _SIZES = {
     "h": 3600,
 }
 _DATES = ("%Y-%m-%d %H:%M:%S", "%Y/%m/%d %H:%M:%S", "%d.%m.%Y %H:%M:%S", "%m/%d/%Y %H:%M:%S", "%Y-%m-%dT%H:%M:%S")
-_CLOCK = re.compile(r"(\d+):(\d{1,2})(?::(\d{1,2}(?:[.,]\d+)?))?$")
+_CLOCK = re.compile(r"(\d{1,6}):(\d{1,2})(?::(\d{1,2}(?:[.,]\d+)?))?$")
 
 
 class UnreadableLog(PocketSparkError, ValueError):
@@ -86,18 +88,32 @@ def read_log(text: str | bytes, mapping: ColumnPlaces | None = None) -> ReadLog:
         raise UnreadableLog(f"the log is over {LARGEST_BYTES // 1_000_000} MB")
     if isinstance(text, bytes):
         text = text.decode("utf-8-sig", errors="replace")
-    lines = text.splitlines()
+    lines, broken = _sound_lines(text.splitlines())
     start = _first_data_line(lines)
     separator = _separator(lines[start])
     header = _header(lines, start, separator)
     width = len(next(csv.reader([lines[start]], delimiter=separator)))
     taken = mapping or _mapping(header, width)
-    return _columns(lines, start, separator, header, taken)
+    log = _columns(lines, start, separator, header, taken)
+    return replace(log, bad_rows=tuple(sorted((*log.bad_rows, *broken), key=lambda row: row.line)))
+
+
+def _sound_lines(lines: list[str]) -> tuple[list[str], list[BadRow]]:
+    """The lines, those that no meter writes emptied: one too long, or with a quote that is not closed on it."""
+    broken = [
+        number
+        for number, line in enumerate(lines)
+        if len(line) > LONGEST_LINE or ('"' in line and line.count('"') % 2 == 1)
+    ]
+    rows = [BadRow(number + 1, lines[number][:60]) for number in broken]
+    for number in broken:
+        lines[number] = ""
+    return lines, rows
 
 
 def header_of(text: str) -> tuple[str, ...]:
     """The header line's words; empty where there is none. Raises UnreadableLog."""
-    lines = text[:HEADER_WITHIN].splitlines()
+    lines, _ = _sound_lines(text[:HEADER_WITHIN].splitlines())
     start = _first_data_line(lines)
     return _header(lines, start, _separator(lines[start]))
 
@@ -107,9 +123,13 @@ def _first_data_line(lines: Sequence[str]) -> int:
     for number, line in enumerate(lines[:200]):
         separator = _separator(line)
         cells = [cell.strip().strip('"') for cell in line.split(separator)]
-        if len(cells) >= 2 and sum(bool(re.match(r"[-+]?[\d.,:/T -]*\d[\d.,:/T -]*$", cell)) for cell in cells) >= 2:
+        if len(cells) >= 2 and sum(map(_looks_like_a_figure, cells)) >= 2:
             return number
     raise UnreadableLog("no line of figures was found: a log has time, volts and amps in columns")
+
+
+def _looks_like_a_figure(cell: str) -> bool:
+    return any(map(str.isdecimal, cell)) and not cell.strip("+-0123456789.,:/T ")
 
 
 def _separator(line: str) -> str:

@@ -11,7 +11,7 @@ _SETTLE = (".options reltol=1e-7 vntol=1e-9", ".temp 27")
 def running_netlist(running: Running, mode: Mode, ocv_v: float) -> str:
     """The cell at this voltage, through protections, wires and regulator, into one mode; asks node `gadget`."""
     chain = running.chain
-    lines = [f"* {chain.gadget.name}: running, {mode.name}", f"Vcell ocv 0 {ocv_v:.6g}"]
+    lines = [comment(f"{chain.gadget.name}: running, {mode.name}"), f"Vcell ocv 0 {ocv_v:.6g}"]
     lines.append(f"Rcell ocv cell {running.chosen.r_ohm:.6g}")
     node = "cell"
     for number, protection in enumerate(chain.protections):
@@ -35,7 +35,7 @@ def charging_netlist(charging: Charging, ocv_v: float) -> str:
     limit = f"min({charging.current.spread.nominal_a:.6g}, ({charger.float_v:.6g} - {ocv_v:.6g}) / {r_ohm:.6g})"
     drop_out = f"max((V(board) - V(cell)) / {charger.pass_ohm:.6g}, 0)"
     lines = [
-        f"* {charging.chain.gadget.name}: charging",
+        comment(f"{charging.chain.gadget.name}: charging"),
         f"Vusb usb 0 {source.volts:.6g}",
         f"Rcable usb board {max(source.r_cable_ohm, 1e-6):.6g}",
         f"Bcharger board cell I=min({limit}, {drop_out})",
@@ -43,6 +43,12 @@ def charging_netlist(charging: Charging, ocv_v: float) -> str:
         f"Vcell ocv 0 {ocv_v:.6g}",
     ]
     return _netlist(lines, ocv_v, "cell")
+
+
+def comment(text: str) -> str:
+    """A title line: plain characters only, and not one that the simulator reads as a command."""
+    plain = "".join(letter if letter.isascii() and (letter.isalnum() or letter in " ,:-") else "?" for letter in text)
+    return f"* {plain[:200]}"
 
 
 def _netlist(lines: list[str], ocv_v: float, asked: str) -> str:

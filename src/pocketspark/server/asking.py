@@ -1,7 +1,7 @@
 """How a question about a document is asked: the document as it is being typed, and which of its builds is meant."""
 
 from dataclasses import dataclass
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import Depends, Request
 from pydantic import BaseModel, BeforeValidator, ValidationError
@@ -9,11 +9,11 @@ from pydantic import BaseModel, BeforeValidator, ValidationError
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Project
 from pocketspark.core.models.lenient import ReadDocument, read_leniently
+from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.refusal import Refusal, refusals
+from pocketspark.server.json_text import Document
 from pocketspark.store import NothingThere, Projects, Unreadable
-
-Document = dict[str, Any]
 
 
 class RefusedField(BaseModel):
@@ -44,7 +44,7 @@ class DocumentInHand(BaseModel):
     """
 
     document: Document
-    project_id: int | None = None
+    project_id: RowNumber | None = None
 
 
 class Question(DocumentInHand):

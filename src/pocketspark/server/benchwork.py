@@ -90,7 +90,7 @@ class LogQuestion(Question):
     """A document, a log as text, and which columns hold what (None: by the header)."""
 
     text: str
-    places: list[int | None] | None = None
+    places: Annotated[list[Annotated[int, Field(ge=0, le=500)] | None], Field(max_length=8)] | None = None
 
 
 def meters_of(request: Request) -> Meters:

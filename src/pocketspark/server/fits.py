@@ -15,6 +15,7 @@ from pocketspark.core.fit.styles import OUTLINE, OWN_BOX, box_inside_mm, place_o
 from pocketspark.core.fit.sweep import Fitting, Largest
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.bay import Bay
+from pocketspark.core.models.model import RowNumber
 from pocketspark.formats import drill_template, printed
 from pocketspark.formats.printed import NoSuchPrint, PrintSettings
 from pocketspark.parts import library
@@ -119,12 +120,12 @@ def _board_sets(own: list[Board]) -> dict[str, list[Board]]:
 
 
 @router.get("/sweep/{job_id}")
-def look_at_sweep(job_id: int, sweeps: OurSweeps) -> Sweep:
+def look_at_sweep(job_id: RowNumber, sweeps: OurSweeps) -> Sweep:
     return _sweep(sweeps.get(job_id))
 
 
 @router.delete("/sweep/{job_id}", status_code=204)
-def cancel_sweep(job_id: int, sweeps: OurSweeps) -> None:
+def cancel_sweep(job_id: RowNumber, sweeps: OurSweeps) -> None:
     sweeps.cancel(job_id)
 
 

@@ -10,9 +10,11 @@ from pocketspark.core.cells.grading import Grade, grade
 from pocketspark.core.cells.matching import Match, matches
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel, Resistor
+from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.part_texts import body_from, in_short, texts_of
 from pocketspark.core.record.cell_history import with_changes_noted
 from pocketspark.core.refusal import Refusal, UnfitPart, refusals
+from pocketspark.server.json_text import Document
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
 from pocketspark.store import InventoryPart
@@ -24,7 +26,7 @@ class OwnPart(BaseModel):
     """One part as it lies in the inventory. Exactly one of the bodies is there; `grade` is a cell's."""
 
     id: int
-    revision: int
+    revision: RowNumber
     kind: InventoryKind
     stock: int
     used_by: list[str]
@@ -44,9 +46,9 @@ class PartToKeep(BaseModel):
 
     kind: InventoryKind
     stock: Annotated[int, Field(ge=0, le=10_000)] = 1
-    body: dict[str, Any] | None = None
+    body: Document | None = None
     texts: dict[str, Annotated[str, Field(max_length=2000)]] | None = None
-    revision: int | None = None  # of the part that was looked at, when it is changed
+    revision: RowNumber | None = None  # of the part that was looked at, when it is changed
 
 
 class CellMatch(BaseModel):
@@ -69,7 +71,7 @@ def add_part(part: PartToKeep, inventory: OurInventory) -> OwnPart:
 
 
 @router.put("/{part_id}")
-def change_part(part_id: int, part: PartToKeep, inventory: OurInventory) -> OwnPart:
+def change_part(part_id: RowNumber, part: PartToKeep, inventory: OurInventory) -> OwnPart:
     """A cell's changed readings are noted in its history."""
     old = inventory.get(part_id)
     body = _body(part, old.body.model_dump(mode="json"))
@@ -81,7 +83,7 @@ def change_part(part_id: int, part: PartToKeep, inventory: OurInventory) -> OwnP
 
 
 @router.delete("/{part_id}", status_code=204)
-def remove_part(part_id: int, inventory: OurInventory) -> None:
+def remove_part(part_id: RowNumber, inventory: OurInventory) -> None:
     """Refused while a build among the projects holds it."""
     inventory.remove(part_id)
 

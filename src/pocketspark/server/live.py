@@ -11,6 +11,7 @@ from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.logs.watch import Alarm, limits_of
+from pocketspark.core.models.model import RowNumber
 from pocketspark.core.steps import NoSuchCheckpoint, procedure
 from pocketspark.core.steps.first_charge import FirstCharge, first_charge
 from pocketspark.formats.log_csv import to_csv
@@ -171,7 +172,7 @@ def _step_s(chain: Chain, kind: InstrumentKind, fault: Fault | None) -> float:
 
 
 @router.get("/instruments/live/{run_id}", response_class=StreamingResponse, responses={200: {"model": LiveNews}})
-def follow_live(request: Request, run_id: int, last_event_id: Annotated[int, Header()] = 0) -> StreamingResponse:
+def follow_live(request: Request, run_id: RowNumber, last_event_id: Annotated[int, Header()] = 0) -> StreamingResponse:
     """Server-sent events of LiveNews. Each carries the row count as its id, so a page that comes back misses none."""
     return StreamingResponse(_news(_runs(request).get(run_id), last_event_id), media_type="text/event-stream")
 
@@ -196,13 +197,13 @@ async def _news(run: LiveRun, sent: int) -> AsyncIterator[str]:
 
 
 @router.get("/instruments/live/{run_id}/log.csv", response_class=PlainTextResponse)
-def live_log(request: Request, run_id: int) -> PlainTextResponse:
+def live_log(request: Request, run_id: RowNumber) -> PlainTextResponse:
     """What has been written so far. 422 while that is too little."""
     run = _runs(request).get(run_id)
     return PlainTextResponse(to_csv(log_from(list(run.samples))), media_type="text/csv; charset=utf-8")
 
 
 @router.delete("/instruments/live/{run_id}", status_code=204)
-def stop_live(request: Request, run_id: int) -> None:
+def stop_live(request: Request, run_id: RowNumber) -> None:
     """Stops the run; what it wrote stays."""
     _runs(request).get(run_id).stop.set()

@@ -17,7 +17,7 @@ from pydantic import BaseModel
 from starlette.requests import HTTPConnection
 
 from pocketspark.core.error import PocketSparkError
-from pocketspark.core.models.model import Title
+from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.server.doorway import Refused, is_loopback
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store.devices import PAIRED_FOR, Devices
@@ -165,12 +165,12 @@ def paired_devices(devices: OurDevices) -> list[PairedDevice]:
 
 
 @router.put("/devices/{device_id}", status_code=204, dependencies=[Depends(at_this_computer)])
-def rename_device(device_id: int, name: DeviceName, devices: OurDevices) -> None:
+def rename_device(device_id: RowNumber, name: DeviceName, devices: OurDevices) -> None:
     devices.rename(device_id, name.name)
 
 
 @router.delete("/devices/{device_id}", status_code=204, dependencies=[Depends(at_this_computer)])
-def revoke_device(device_id: int, devices: OurDevices) -> None:
+def revoke_device(device_id: RowNumber, devices: OurDevices) -> None:
     devices.revoke(device_id)
 
 

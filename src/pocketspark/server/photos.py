@@ -7,7 +7,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
-from pocketspark.core.models.model import Title
+from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.photo import PhotoMarks, ReadLength, read_lengths
 from pocketspark.formats.photograph import read_picture, turned
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -28,7 +28,7 @@ class StoredPhoto(BaseModel):
     """A photograph without its pixels; `lengths` are read off where a known length is marked."""
 
     id: int
-    revision: int
+    revision: RowNumber
     caption: str
     width: int
     height: int
@@ -42,20 +42,23 @@ class Marking(BaseModel):
 
     caption: Title
     marks: PhotoMarks
-    revision: int | None = None  # of the photograph that was looked at
+    revision: RowNumber | None = None  # of the photograph that was looked at
 
 
 _ANY_PICTURE = {"requestBody": {"required": True, "content": {"image/*": {"schema": {"type": "string"}}}}}
 
 
 @router.get("")
-def list_photos(project_id: int, photos: OurPhotos) -> list[StoredPhoto]:
+def list_photos(project_id: RowNumber, photos: OurPhotos) -> list[StoredPhoto]:
     return [_answer(photo) for photo in photos.of(project_id)]
 
 
 @router.post("", status_code=201, openapi_extra=_ANY_PICTURE)
 async def add_photo(
-    project_id: int, request: Request, photos: OurPhotos, caption: Annotated[str, Query(max_length=120)] = "photograph"
+    project_id: RowNumber,
+    request: Request,
+    photos: OurPhotos,
+    caption: Annotated[str, Query(max_length=120)] = "photograph",
 ) -> StoredPhoto:
     """Takes the picture itself as the body: JPEG, PNG or WebP."""
     data = await request.body()
@@ -63,34 +66,34 @@ async def add_photo(
     return await run_in_threadpool(_take_in, project_id, data, caption.strip() or "photograph", photos)
 
 
-def _take_in(project_id: int, data: bytes, caption: str, photos: Photos) -> StoredPhoto:
+def _take_in(project_id: RowNumber, data: bytes, caption: str, photos: Photos) -> StoredPhoto:
     return _answer(photos.add(project_id, read_picture(data), caption))
 
 
 @router.get("/{photo_id}/picture", response_class=Response)
-def picture(project_id: int, photo_id: int, photos: OurPhotos) -> Response:
+def picture(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) -> Response:
     return Response(photos.pixels(project_id, photo_id, small=False), media_type="image/jpeg")
 
 
 @router.get("/{photo_id}/thumbnail", response_class=Response)
-def thumbnail(project_id: int, photo_id: int, photos: OurPhotos) -> Response:
+def thumbnail(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) -> Response:
     return Response(photos.pixels(project_id, photo_id, small=True), media_type="image/jpeg")
 
 
 @router.put("/{photo_id}")
-def mark_photo(project_id: int, photo_id: int, marking: Marking, photos: OurPhotos) -> StoredPhoto:
+def mark_photo(project_id: RowNumber, photo_id: RowNumber, marking: Marking, photos: OurPhotos) -> StoredPhoto:
     return _answer(photos.mark(project_id, photo_id, marking.marks, marking.caption, based_on=marking.revision))
 
 
 @router.post("/{photo_id}/turn")
-def turn_photo(project_id: int, photo_id: int, photos: OurPhotos) -> StoredPhoto:
+def turn_photo(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) -> StoredPhoto:
     """A quarter turn clockwise."""
     now = photos.pixels(project_id, photo_id, small=False)
     return _answer(photos.turn(project_id, photo_id, turned(now)))
 
 
 @router.delete("/{photo_id}", status_code=204)
-def remove_photo(project_id: int, photo_id: int, photos: OurPhotos) -> None:
+def remove_photo(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) -> None:
     photos.remove(project_id, photo_id)
 
 

@@ -43,12 +43,12 @@ PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
 
 
 def problem(status: int, detail: str, refused: Sequence[Refusal] = ()) -> JSONResponse:
-    """The answer for one refusal."""
+    """The answer for one refusal. A half of a character that it quotes from the request is shown as a question mark."""
     body = Problem(
         title=HTTPStatus(status).phrase,
         status=status,
-        detail=detail,
-        errors=[FieldProblem(field=refusal.field, sentence=refusal.sentence) for refusal in refused],
+        detail=_writable(detail),
+        errors=[FieldProblem(field=_writable(one.field), sentence=_writable(one.sentence)) for one in refused],
     )
     return JSONResponse(body.model_dump(), status_code=status, media_type="application/problem+json")
 
@@ -58,6 +58,8 @@ def answer_with_problems(app: FastAPI, data: Path) -> None:
 
     @app.exception_handler(RequestValidationError)
     def invalid(_request: Request, error: RequestValidationError) -> JSONResponse:
+        if all(place["loc"][0] == "path" for place in error.errors()):
+            return problem(404, "there is nothing of that number")
         refused = [_within_body(refusal) for refusal in refusals_from(error.errors())]
         return problem(422, str(refused[0]), refused)
 
@@ -84,6 +86,10 @@ def answer_with_problems(app: FastAPI, data: Path) -> None:
         logger.error("fault %s: %s %s", number, request.method, request.url.path, exc_info=error)
         sentence = f"This went wrong inside Pocket Spark. {NAME} in your data folder says more of it, as fault {number}"
         return problem(500, sentence)
+
+
+def _writable(text: str) -> str:
+    return text.encode(errors="replace").decode()
 
 
 # What the web framework says in its own words.

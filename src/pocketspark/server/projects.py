@@ -11,10 +11,12 @@ from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.models import Project
 from pocketspark.core.models.lenient import ReadDocument
+from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.questions.summary import Summary
 from pocketspark.formats import project_json, project_zip
-from pocketspark.server.asking import Document, OurProjects, RefusedField, read_document, refused_fields
+from pocketspark.server.asking import OurProjects, RefusedField, read_document, refused_fields
+from pocketspark.server.json_text import Document
 from pocketspark.server.photos import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.summaries import read_summary
@@ -54,7 +56,7 @@ class StoredProject(BaseModel):
     """A project as it is kept. Send `revision` back with every change."""
 
     id: int
-    revision: int
+    revision: RowNumber
     saved_at: datetime
     can_undo: bool
     can_redo: bool
@@ -64,7 +66,7 @@ class StoredProject(BaseModel):
 class Save(BaseModel):
     """A new state, half-typed text and all, and the revision it was made from."""
 
-    revision: int
+    revision: RowNumber
     document: Document
 
 
@@ -77,7 +79,7 @@ class SavedProject(StoredProject):
 class UndoStep(BaseModel):
     """The revision that the caller sees now."""
 
-    revision: int
+    revision: RowNumber
 
 
 @router.get("")
@@ -131,29 +133,29 @@ def _take_in(file: SpooledTemporaryFile[bytes], projects: Projects) -> Stored:
 
 
 @router.get("/{project_id}")
-def get_project(project_id: int, projects: OurProjects) -> StoredProject:
+def get_project(project_id: RowNumber, projects: OurProjects) -> StoredProject:
     return _answer(projects.get(project_id))
 
 
 @router.put("/{project_id}")
-def save_project(project_id: int, save: Save, projects: OurProjects) -> SavedProject:
+def save_project(project_id: RowNumber, save: Save, projects: OurProjects) -> SavedProject:
     read = read_document(save.document, projects.get(project_id).project)
     stored = projects.save(project_id, read.project, based_on=save.revision)
     return SavedProject(**_answer(stored).model_dump(), refused=refused_fields(read.refused))
 
 
 @router.post("/{project_id}/undo")
-def undo(project_id: int, step: UndoStep, projects: OurProjects) -> StoredProject:
+def undo(project_id: RowNumber, step: UndoStep, projects: OurProjects) -> StoredProject:
     return _answer(projects.undo(project_id, based_on=step.revision))
 
 
 @router.post("/{project_id}/redo")
-def redo(project_id: int, step: UndoStep, projects: OurProjects) -> StoredProject:
+def redo(project_id: RowNumber, step: UndoStep, projects: OurProjects) -> StoredProject:
     return _answer(projects.redo(project_id, based_on=step.revision))
 
 
 @router.delete("/{project_id}", status_code=204)
-def archive(project_id: int, projects: OurProjects, for_good: bool = False) -> None:
+def archive(project_id: RowNumber, projects: OurProjects, for_good: bool = False) -> None:
     """Off the list, not destroyed: `restore` returns it. `for_good`: destroyed, where it was archived before."""
     if for_good:
         projects.erase(project_id)
@@ -162,19 +164,19 @@ def archive(project_id: int, projects: OurProjects, for_good: bool = False) -> N
 
 
 @router.post("/{project_id}/restore", status_code=204)
-def restore(project_id: int, projects: OurProjects) -> None:
+def restore(project_id: RowNumber, projects: OurProjects) -> None:
     projects.restore(project_id)
 
 
 @router.get("/{project_id}/raw", response_class=PlainTextResponse)
-def as_stored(project_id: int, projects: OurProjects) -> Response:
+def as_stored(project_id: RowNumber, projects: OurProjects) -> Response:
     """The text exactly as it is stored, also where it cannot be read."""
     headers = {"Content-Disposition": f'attachment; filename="conversion-{project_id}-as-stored.json"'}
     return Response(projects.raw(project_id).encode(errors="replace"), media_type="application/json", headers=headers)
 
 
 @router.post("/{project_id}/repair")
-def repair(project_id: int, projects: OurProjects) -> SavedProject:
+def repair(project_id: RowNumber, projects: OurProjects) -> SavedProject:
     """Keeps what can be read of a stored text that cannot be read whole: all but its refused fields.
 
     Where nothing of it can, the newest earlier state that can. The text that was there stays in the history.
@@ -184,7 +186,7 @@ def repair(project_id: int, projects: OurProjects) -> SavedProject:
     return SavedProject(**_answer(stored).model_dump(), refused=refused_fields(read.refused))
 
 
-def _readable_part(projects: Projects, project_id: int) -> ReadDocument:
+def _readable_part(projects: Projects, project_id: RowNumber) -> ReadDocument:
     """Raises Unreadable where there is nothing at all to go by."""
     before = projects.readable_before(project_id)
     try:
@@ -197,7 +199,7 @@ def _readable_part(projects: Projects, project_id: int) -> ReadDocument:
 
 
 @router.get("/{project_id}/export", response_class=JSONResponse)
-def export(project_id: int, projects: OurProjects) -> Response:
+def export(project_id: RowNumber, projects: OurProjects) -> Response:
     """The document alone."""
     project = projects.get(project_id).project
     return _file(project_json.dumps(project), "application/json", project, "spark.json")
@@ -205,7 +207,7 @@ def export(project_id: int, projects: OurProjects) -> Response:
 
 @router.get("/{project_id}/export.zip", response_class=Response, responses={200: {"content": {"application/zip": {}}}})
 def export_with_photos(
-    project_id: int,
+    project_id: RowNumber,
     request: Request,
     projects: OurProjects,
     photos: OurPhotos,
@@ -239,7 +241,7 @@ def _own_parts(project: Project, inventory: Inventory) -> list[project_zip.OwnPa
     ]
 
 
-def _runs(logs: LiveLogs, project_id: int) -> list[project_zip.RunLine]:
+def _runs(logs: LiveLogs, project_id: RowNumber) -> list[project_zip.RunLine]:
     return [
         project_zip.RunLine(name=log.name, limits=log.limits, failure=log.failure, rows=tuple(log.rows))
         for log in logs.of(project_id)

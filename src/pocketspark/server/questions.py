@@ -22,7 +22,6 @@ from pocketspark.core.questions.scenarios import Scenarios, scenarios
 from pocketspark.parts import library
 from pocketspark.server.asking import (
     Asked,
-    Document,
     DocumentInHand,
     OurProjects,
     Question,
@@ -31,6 +30,7 @@ from pocketspark.server.asking import (
     read_document,
     read_question,
 )
+from pocketspark.server.json_text import Document, sound
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import Inventory
 
@@ -61,7 +61,7 @@ class EditQuestion(BaseModel):
     """A document as it is being typed, and what is to be set in it."""
 
     document: Document
-    edits: Annotated[list[Edit], Field(max_length=200)]
+    edits: Annotated[list[Edit], Field(max_length=200), BeforeValidator(sound)]
 
 
 class EditedDocument(BaseModel):

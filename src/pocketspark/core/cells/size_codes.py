@@ -13,6 +13,7 @@ POUCH = "pouch code, thickness width length; common practice, no source"
 ROUND = "round code, diameter and height; common practice, no source"
 IEC = "IEC 61960-3, from memory"
 
+LONGEST = 40
 # Bodies that a code plausibly means, mm (common practice, no source).
 _PLAUSIBLE_THICKNESS = (1.5, 20.0)
 _PLAUSIBLE_LENGTH = 200.0
@@ -50,11 +51,13 @@ def _with_capacity(reading: SizeReading) -> SizeReading:
 
 
 def _readings(text: str) -> list[SizeReading]:
+    if len(text) > LONGEST:
+        raise NotASizeCode(_unread(f"{text[:LONGEST]} …"))
     code = text.strip().upper().replace(" ", "")
-    if found := re.fullmatch(r"([A-Z]{3})?(T?\d+)/(T?\d+)(?:/(T?\d+))?", code):
+    if found := re.fullmatch(r"([A-Z]{3})?(T?\d+)/(T?\d+)(?:/(T?\d+))?", code, re.ASCII):
         return [_iec(found, text)]
     digits = re.sub(r"^[A-Z]{1,4}", "", code)
-    if not digits.isdigit():
+    if not (digits.isascii() and digits.isdigit()):
         raise NotASizeCode(_unread(text))
     if len(digits) == 5:
         return [_round(digits)]

@@ -16,6 +16,7 @@ from pocketspark.core.models.model import (
     Plain,
     ProgOhms,
     Row,
+    RowNumber,
     Share,
     Title,
     Volts,
@@ -182,4 +183,4 @@ class Board(Row):
     usb_out_pads: bool = False  # 5 V pads that give, beside those that take
     socket: Socket | None = None
     price: Plain | None = None
-    inventory_id: int | None = None  # the part of the maker's own inventory that this is a copy of
+    inventory_id: RowNumber | None = None  # the part of the maker's own inventory that this is a copy of

@@ -9,7 +9,18 @@ from pocketspark.core.models.board import Protection
 from pocketspark.core.models.cell_class import CELL_CLASSES, CellClass
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.kinds import KeyOf
-from pocketspark.core.models.model import AmpHours, Amps, Millimetres, Model, Ohms, Plain, Title, Volts, refusal
+from pocketspark.core.models.model import (
+    AmpHours,
+    Amps,
+    Millimetres,
+    Model,
+    Ohms,
+    Plain,
+    RowNumber,
+    Title,
+    Volts,
+    refusal,
+)
 
 CellClassKey = Annotated[str, KeyOf(CELL_CLASSES)]
 CellForm = Literal["pouch", "round", "block"]
@@ -53,7 +64,7 @@ class Cell(Model):
     polarity_measured: bool = False  # its plug was held against the socket with a meter
     intake: Intake | None = None
     price: Plain | None = None
-    inventory_id: int | None = None  # the part of the maker's own inventory that this is a copy of
+    inventory_id: RowNumber | None = None  # the part of the maker's own inventory that this is a copy of
 
     @model_validator(mode="after")
     def _as_many_sizes_as_the_form_has(self) -> Self:

@@ -4,9 +4,10 @@ import re
 from collections.abc import Sequence
 from typing import Annotated, Any
 
-from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, StringConstraints
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 from pydantic_core import PydanticCustomError
 
+from pocketspark.core.models.plain_text import OneLine
 from pocketspark.core.units.quantity import Quantity
 
 Volts = Annotated[float, Quantity("V", 0, 60)]
@@ -23,7 +24,9 @@ CelsiusPerWatt = Annotated[float, Quantity("C/W", 1, 1000)]
 Hours = Annotated[float, Quantity("h", 0, 24)]
 Share = Annotated[float, Quantity("%", 0, 1)]
 Plain = Annotated[float, Quantity("", 0, 1e6)]
-Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
+# The number of a row in the database: what its file can count.
+RowNumber = Annotated[int, Field(ge=0, le=2**53)]
+Title = Annotated[OneLine, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
 # "mode2": what a path names a row by, so that a path never lands on a neighbour. Made where a document has none.
 
 

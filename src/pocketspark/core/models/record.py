@@ -13,10 +13,12 @@ from pocketspark.core.models.model import (
     Ohms,
     ProgOhms,
     Row,
+    RowNumber,
     Volts,
     named_rows,
     written_like,
 )
+from pocketspark.core.models.plain_text import Lines, OneLine
 from pocketspark.core.units.quantity import Quantity
 
 Moment = Annotated[
@@ -40,10 +42,10 @@ ENTRY_KINDS: dict[EntryKind, str] = {
 class StepRecord(Model):
     """One step as it was done. `override`: why a hold was passed though its reading lay outside the limits."""
 
-    step: Annotated[str, Field(max_length=40)]
+    step: Annotated[OneLine, Field(max_length=40)]
     done: bool = False
     value: Reading | None = None
-    override: Annotated[str, Field(max_length=300)] = ""
+    override: Annotated[OneLine, Field(max_length=300)] = ""
     at: Moment | None = None
     photo_ids: Annotated[
         tuple[int, ...], Field(max_length=12)
@@ -85,7 +87,7 @@ class PredictionRecord(Row):
     """What was predicted before a measurement was adopted, and which one it was."""
 
     at: Moment
-    adopted: Annotated[str, Field(max_length=300)]
+    adopted: Annotated[OneLine, Field(max_length=300)]
     before: Prediction
 
 
@@ -94,9 +96,9 @@ class Entry(Row):
 
     at: Moment
     kind: EntryKind = "note"
-    station: Annotated[str, Field(max_length=20)] = ""
-    photo_id: int | None = None  # of the list of projects, or of the zip it came in
-    text: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1000)]
+    station: Annotated[OneLine, Field(max_length=20)] = ""
+    photo_id: RowNumber | None = None  # of the list of projects, or of the zip it came in
+    text: Annotated[Lines, StringConstraints(strip_whitespace=True, min_length=1, max_length=1000)]
 
 
 class Record(Model):

@@ -1,6 +1,7 @@
 """Quantities as makers write them, read: "1k2", "400 mAh", "2/3", "5.0x37x59"."""
 
 import re
+import sys
 import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -44,10 +45,12 @@ PLAIN: Mapping[str, Mapping[str, float]] = {
     "": {},
 }
 
+# Nobody writes a number longer than this; the patterns below take their time on one.
+LONGEST = 80
 _DIGITS = r"(?:\d+[.,]?\d*|[.,]\d+)"
-_FRACTION = re.compile(rf"([+-]?{_DIGITS})\s*/\s*({_DIGITS})\s*(.*)")
-_PLAIN_NUMBER = re.compile(rf"([+-]?{_DIGITS}(?:[eE][+-]?\d+)?)\s*(.*)")
-_LETTER_AS_POINT = re.compile(r"([+-]?\d+)([a-df-zA-DF-ZμΩ])(\d+)\s*(.*)")
+_FRACTION = re.compile(rf"([+-]?{_DIGITS})\s*/\s*({_DIGITS})\s*(.*)", re.ASCII)
+_PLAIN_NUMBER = re.compile(rf"([+-]?{_DIGITS}(?:[eE][+-]?\d+)?)\s*(.*)", re.ASCII)
+_LETTER_AS_POINT = re.compile(r"([+-]?\d+)([a-df-zA-DF-ZμΩ])(\d+)\s*(.*)", re.ASCII)
 
 
 class NotAQuantity(PocketSparkError, ValueError):
@@ -71,6 +74,8 @@ def read(text: str, unit: str) -> float:
     Takes decimal point or comma, fractions ("2/3"), a prefix or unit in place of the point ("1k2", "4V2"),
     spaces, and any spelling of the unit. Raises NotAQuantity with a sentence for the maker.
     """
+    if len(text) > LONGEST:
+        raise NotAQuantity(f"'{text[:12]} …' is too long for a number{_example(unit)}")
     cleaned = unicodedata.normalize("NFKC", text).strip()  # one micro sign, one ohm sign, plain spaces
     sizes = spellings(unit)
     if found := _FRACTION.fullmatch(cleaned):
@@ -156,4 +161,6 @@ class Quantity:
         return f"{self.low / size:g} to {self.high / size:g} {self.unit}".strip()
 
     def _said(self, value: float) -> str:
+        if abs(value) > sys.float_info.max:
+            return "a number of that many digits"
         return f"{value * 100:g} %" if self.unit == "%" else f"{value:g}"
