@@ -40,6 +40,11 @@ export const router = createRouter({
       component: () => import('@/pages/GlossaryPage.vue'),
     },
     {
+      path: '/safekeeping',
+      name: 'safekeeping',
+      component: () => import('@/pages/SafekeepingPage.vue'),
+    },
+    {
       path: '/trainer',
       name: 'trainer',
       component: () => import('@/pages/TrainerPage.vue'),

@@ -52,6 +52,7 @@ watch(live.state, (now, before) => {
   if (now === 'finished' && before === 'running' && !live.alarms.value.length) void finished()
 })
 const state = computed(() => {
+  if (live.failure.value) return `It broke off: ${live.failure.value}. What came before is kept.`
   if (live.cutShort.value) return 'Pocket Spark was started anew meanwhile: this had been written until then'
   return live.state.value === 'finished' ? 'the run has ended' : live.run.value?.name
 })

@@ -21,6 +21,7 @@ export function useLiveRun(place: string, question: () => unknown) {
   const state = ref<'none' | 'running' | 'finished'>('none')
   const problem = ref('')
   const cutShort = ref(false)
+  const failure = ref('')
 
   const address = computed(() => (run.value ? `/api/instruments/live/${run.value.id}` : undefined))
   // The run has made room for newer ones.
@@ -35,6 +36,7 @@ export function useLiveRun(place: string, question: () => unknown) {
     alarms.value = news.alarms
     state.value = news.state
     cutShort.value = news.cut_short
+    failure.value = news.failure
     if (news.state === 'finished') source.close()
   })
   onScopeDispose(() => source.close())
@@ -67,6 +69,7 @@ export function useLiveRun(place: string, question: () => unknown) {
     alarms.value = []
     state.value = 'none'
     cutShort.value = false
+    failure.value = ''
   }
   /** What was written so far; nothing, and a sentence, where that is too little to be a log. */
   async function csv(): Promise<string> {
@@ -75,5 +78,5 @@ export function useLiveRun(place: string, question: () => unknown) {
     return answer.ok ? await answer.text() : ''
   }
 
-  return { run, rows, alarms, state, problem, cutShort, start, stop, forget, csv }
+  return { run, rows, alarms, state, problem, cutShort, failure, start, stop, forget, csv }
 }

@@ -16,10 +16,12 @@ import StationStrip from '@/components/StationStrip.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { STATION_COMPONENTS } from '@/stations/stations'
 import { useConversion } from '@/stores/conversion'
+import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
 
 const props = defineProps<{ id: number; station: string }>()
 const conversion = useConversion()
+const projects = useProjects()
 const reference = useReference()
 const router = useRouter()
 
@@ -37,7 +39,9 @@ watch(
   () => props.id,
   async (id) => {
     await conversion.save()
-    if (!(await conversion.open(id))) await router.replace('/')
+    if (await conversion.open(id)) return
+    projects.problem = conversion.problem
+    await router.replace('/')
   },
   { immediate: true },
 )

@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import LevelMark from '@/kit/LevelMark.vue'
 import { useTheme } from '@/composables/useTheme'
 import { useProjects } from '@/stores/projects'
+import type { Summary } from '@/api/client'
 
 const projects = useProjects()
 const router = useRouter()
@@ -33,6 +34,14 @@ async function take(event: Event): Promise<void> {
   input.value = ''
   if (made) await router.push(`/conversion/${made.id}/survey`)
 }
+
+async function repair(id: number): Promise<void> {
+  const repaired = await projects.repair(id)
+  if (repaired) await router.push(`/conversion/${id}/survey`)
+}
+
+const standing = (summary: Summary) =>
+  summary.headline || (summary.runs ? 'Nothing against it so far' : 'Just begun: parts to be chosen')
 
 async function archive(line: { id: number; name: string }): Promise<void> {
   await projects.archive(line.id)
@@ -81,6 +90,7 @@ const when = (iso: string) =>
       <RouterLink to="/trainer" class="link">Find the fault</RouterLink>
       <RouterLink to="/rules" class="link">What is checked</RouterLink>
       <RouterLink to="/glossary" class="link">Words</RouterLink>
+      <RouterLink to="/safekeeping" class="link">Safekeeping</RouterLink>
       <button
         type="button"
         class="square"
@@ -122,21 +132,35 @@ const when = (iso: string) =>
 
       <ul v-if="projects.lines?.length" aria-label="Conversions">
         <li v-for="line in projects.lines" :key="line.id">
-          <LevelMark :level="line.worst" :size="18" />
-          <RouterLink :to="`/conversion/${line.id}/survey`" class="what">
-            <strong>{{ line.name }}</strong>
-            <span class="quiet">{{ line.supply }}</span>
-          </RouterLink>
-          <span class="says">{{
-            line.headline || (line.runs ? 'Nothing against it so far' : 'Just begun: parts to be chosen')
-          }}</span>
-          <span class="figures"
-            ><span>{{ line.charges }}</span
-            ><span>{{ line.runs }}</span></span
-          >
-          <span class="quiet when"
-            >{{ line.builds > 1 ? `${line.builds} builds · ` : '' }}{{ when(line.saved_at) }}</span
-          >
+          <template v-if="line.summary">
+            <LevelMark :level="line.summary.worst" :size="18" :class="{ outdated: line.outdated }" />
+            <RouterLink :to="`/conversion/${line.id}/survey`" class="what">
+              <strong>{{ line.name }}</strong>
+              <span class="quiet">{{ line.summary.supply }}</span>
+            </RouterLink>
+            <span v-if="line.outdated" class="says quiet">Being judged anew by newer rules …</span>
+            <span v-else class="says">{{ standing(line.summary) }}</span>
+            <span class="figures" :class="{ outdated: line.outdated }"
+              ><span>{{ line.summary.charges }}</span
+              ><span>{{ line.summary.runs }}</span></span
+            >
+            <span class="quiet when"
+              >{{ line.summary.builds > 1 ? `${line.summary.builds} builds · ` : ''
+              }}{{ when(line.saved_at) }}</span
+            >
+          </template>
+          <template v-else>
+            <LevelMark level="stop" :size="18" />
+            <RouterLink :to="`/conversion/${line.id}/survey`" class="what">
+              <strong>{{ line.name }}</strong>
+            </RouterLink>
+            <span class="says">{{ line.unreadable || 'Not judged yet.' }}</span>
+            <span v-if="line.unreadable" class="figures">
+              <a :href="`/api/projects/${line.id}/raw`" download>Save it as it is</a>
+              <button type="button" class="bare link-button" @click="repair(line.id)">Repair it</button>
+            </span>
+            <span class="quiet when">{{ when(line.saved_at) }}</span>
+          </template>
           <button
             type="button"
             class="bare put"
@@ -148,10 +172,10 @@ const when = (iso: string) =>
           </button>
         </li>
       </ul>
-      <p v-else-if="!projects.lines && projects.problem" class="quiet">
+      <p v-else-if="projects.problem && !projects.lines" class="quiet">
         <button type="button" class="bare link" @click="projects.load()">Try again</button>
       </p>
-      <div v-else-if="projects.lines" class="teach">
+      <div v-if="projects.lines && !projects.lines.length" class="teach">
         <h2>No conversions yet</h2>
         <p>
           Take the gadget, its batteries and a multimeter. Name the gadget above: the survey asks what
@@ -254,6 +278,9 @@ li:hover {
 }
 .when {
   font-size: 12.5px;
+}
+.outdated {
+  opacity: 0.45;
 }
 .put {
   color: var(--ink2);

@@ -35,7 +35,8 @@ export const useInventory = defineStore('inventory', () => {
       fields.map(({ field, sentence }) => [field.replace(/^body\./, ''), sentence]),
     )
     problem.value = error ? sentenceOf(error) : ''
-    if (!error) await load()
+    // After a conflict too: what another window saved is shown, what was typed here stays in its fields.
+    if (!error || (error as Problem).status === 409) await load()
     return !error
   }
 
@@ -47,7 +48,7 @@ export const useInventory = defineStore('inventory', () => {
   async function change(part: OwnPart, changed: Typed, stock: number): Promise<boolean> {
     const { error } = await api.PUT('/api/inventory/{part_id}', {
       params: { path: { part_id: part.id } },
-      body: { kind: part.kind, ...changed, stock },
+      body: { kind: part.kind, ...changed, stock, revision: part.revision },
     })
     return settle(error)
   }

@@ -42,7 +42,10 @@ export const usePhotos = defineStore('photos', () => {
 
   async function mark(id: number, caption: string, marks: PhotoMarks): Promise<StoredPhoto | undefined> {
     const url = '/api/projects/{project_id}/photos/{photo_id}'
-    return keep(await api.PUT(url, { ...path(id), body: { caption, marks } }))
+    const revision = photos.value.find((photo) => photo.id === id)?.revision
+    const { data, error } = await api.PUT(url, { ...path(id), body: { caption, marks, revision } })
+    if ((error as Problem | undefined)?.status === 409) await load(project)
+    return keep({ data, error })
   }
 
   async function turn(id: number): Promise<StoredPhoto | undefined> {

@@ -1,4 +1,5 @@
 /** All conversions: making, importing, archiving and restoring. */
+import { useTimeoutFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 
@@ -6,12 +7,23 @@ import { api, sentenceOf, type StoredProject, type ProjectLine } from '@/api/cli
 
 export const useProjects = defineStore('projects', () => {
   const lines = shallowRef<ProjectLine[]>()
+  const archived = shallowRef<ProjectLine[]>()
   const problem = ref('')
 
   /** A list that arrives late does not wipe the sentence of an import refused meanwhile. */
   async function load(): Promise<void> {
     const { data, error } = await api.GET('/api/projects')
     if (data) lines.value = data
+    else problem.value = sentenceOf(error)
+    if (data?.some((line) => line.outdated)) lookAgain()
+  }
+
+  /** Some lines are being judged by newer rules meanwhile. */
+  const { start: lookAgain } = useTimeoutFn(() => void load(), 2000, { immediate: false })
+
+  async function loadArchived(): Promise<void> {
+    const { data, error } = await api.GET('/api/projects', { params: { query: { archived: true } } })
+    if (data) archived.value = data
     else problem.value = sentenceOf(error)
   }
 
@@ -42,8 +54,38 @@ export const useProjects = defineStore('projects', () => {
 
   async function restore(id: number): Promise<void> {
     await api.POST('/api/projects/{project_id}/restore', { params: { path: { project_id: id } } })
-    await load()
+    await Promise.all([load(), loadArchived()])
   }
 
-  return { lines, problem, load, make, importFile, archive, restore }
+  /** Of what was archived only; there is no way back. */
+  async function erase(id: number): Promise<void> {
+    const params = { path: { project_id: id }, query: { for_good: true } }
+    const { error } = await api.DELETE('/api/projects/{project_id}', { params })
+    problem.value = error ? sentenceOf(error) : ''
+    await loadArchived()
+  }
+
+  /** Keep what can be read of a stored conversion that cannot be read whole. */
+  async function repair(id: number): Promise<StoredProject | undefined> {
+    const { data, error } = await api.POST('/api/projects/{project_id}/repair', {
+      params: { path: { project_id: id } },
+    })
+    problem.value = error ? sentenceOf(error) : ''
+    await load()
+    return data
+  }
+
+  return {
+    lines,
+    archived,
+    problem,
+    load,
+    loadArchived,
+    make,
+    importFile,
+    archive,
+    restore,
+    erase,
+    repair,
+  }
 })

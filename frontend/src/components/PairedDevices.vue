@@ -1,0 +1,93 @@
+<script setup lang="ts">
+/** The code that lets a phone in, and the devices that were let in before. */
+import { onMounted, ref, shallowRef } from 'vue'
+
+import { api, sentenceOf, type PairedDevice, type PairingOffer } from '@/api/client'
+
+const offer = shallowRef<PairingOffer>()
+const devices = shallowRef<PairedDevice[]>([])
+const problem = ref('')
+
+async function load(): Promise<void> {
+  const [pairing, paired] = await Promise.all([api.GET('/api/pairing'), api.GET('/api/devices')])
+  offer.value = pairing.data
+  devices.value = paired.data ?? []
+  problem.value = pairing.error ? sentenceOf(pairing.error) : ''
+}
+onMounted(load)
+
+async function rename(device: PairedDevice, event: Event): Promise<void> {
+  const name = (event.target as HTMLInputElement).value
+  const params = { path: { device_id: device.id } }
+  const { error } = await api.PUT('/api/devices/{device_id}', { params, body: { name } })
+  problem.value = error ? sentenceOf(error) : ''
+}
+
+async function revoke(device: PairedDevice): Promise<void> {
+  await api.DELETE('/api/devices/{device_id}', { params: { path: { device_id: device.id } } })
+  await load()
+}
+const day = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })
+const picture = (svg: string) => `data:image/svg+xml,${encodeURIComponent(svg)}`
+</script>
+
+<template>
+  <section aria-labelledby="devices">
+    <h2 id="devices">Phones and other computers</h2>
+    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
+    <p v-else-if="offer && !offer.address" class="quiet">
+      Pocket Spark answers this computer only. Start it with <b>./spark serve --lan</b> to pair a phone on
+      your network: its camera then reads a code here.
+    </p>
+    <div v-else-if="offer" class="offer">
+      <img :src="picture(offer.qr_svg)" alt="QR code of the pairing address" width="180" height="180" />
+      <p>
+        Point the phone's camera here, or open <b>{{ offer.address }}/pair</b> on it and type
+        <strong>{{ offer.code }}</strong>. The code is good once, for ten minutes. The browser will say that
+        it does not know the certificate: it is this computer's own.
+        <button type="button" class="bare link-button" @click="load">Show a fresh code</button>
+      </p>
+    </div>
+    <dl class="ruled-list">
+      <div v-for="device in devices" :key="device.id">
+        <dt>
+          <input
+            class="text-input"
+            :value="device.name"
+            :aria-label="`Name of ${device.name}`"
+            maxlength="60"
+            @change="rename(device, $event)"
+          />
+        </dt>
+        <dd>
+          <span class="quiet"
+            >paired {{ day(device.paired_at) }}, last seen {{ day(device.seen_at) }}, until
+            {{ day(device.expires_at) }}</span
+          >
+          <button type="button" class="bare link-button" @click="revoke(device)">
+            Let {{ device.name }} in no more
+          </button>
+        </dd>
+      </div>
+    </dl>
+  </section>
+</template>
+
+<style scoped>
+.offer {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 20px;
+  align-items: center;
+}
+.offer p {
+  flex: 1 1 260px;
+}
+.offer img {
+  background: #fff;
+}
+strong {
+  font: 600 20px var(--mono, monospace);
+  letter-spacing: 0.08em;
+}
+</style>

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+/** Where the maker's work is safe: a backup of everything, the archive, and which devices may come in. */
+import { onMounted, ref } from 'vue'
+
+import PageFrame from '@/kit/PageFrame.vue'
+import PairedDevices from '@/components/PairedDevices.vue'
+import { useProjects } from '@/stores/projects'
+
+const projects = useProjects()
+const history = ref(true)
+const toErase = ref<number>()
+
+onMounted(() => {
+  document.title = 'Safekeeping · Pocket Spark'
+  void projects.loadArchived()
+})
+
+async function erase(id: number): Promise<void> {
+  await projects.erase(id)
+  toErase.value = undefined
+}
+const day = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })
+</script>
+
+<template>
+  <PageFrame title="Safekeeping" :width="820" to="/" back="conversions">
+    <p v-if="projects.problem" class="error-line" role="alert">{{ projects.problem }}</p>
+    <section aria-labelledby="backup">
+      <h2 id="backup">A backup of everything</h2>
+      <p>
+        One file holds all conversions, your parts, photographs, meters and logs. A copy is also made by
+        itself each day, beside your data; seven are kept. <b>./spark restore FILE</b> puts one back into an
+        empty folder.
+      </p>
+      <ElCheckbox v-model="history">With every earlier state of each conversion</ElCheckbox>
+      <p>
+        <a class="link" :href="`/api/backup?history=${history}`" download>Save the backup file</a>
+      </p>
+    </section>
+
+    <section aria-labelledby="archive">
+      <h2 id="archive">The archive</h2>
+      <p v-if="!projects.archived?.length" class="quiet">
+        Nothing is archived. The cross at the end of a conversion's line puts it here.
+      </p>
+      <dl v-else class="ruled-list">
+        <div v-for="line in projects.archived" :key="line.id">
+          <dt>{{ line.name }}</dt>
+          <dd>
+            <span class="quiet">{{ line.summary?.supply }} · last changed {{ day(line.saved_at) }}</span>
+            <p v-if="toErase === line.id" role="alert">
+              Its history, photographs and logs go with it, and there is no way back.
+              <button type="button" class="bare link-button stop" @click="erase(line.id)">
+                Erase for good
+              </button>
+              <button type="button" class="bare link-button" @click="toErase = undefined">Keep it</button>
+            </p>
+            <p v-else>
+              <button type="button" class="bare link-button" @click="projects.restore(line.id)">
+                Restore it
+              </button>
+              <button type="button" class="bare link-button" @click="toErase = line.id">Erase it …</button>
+            </p>
+          </dd>
+        </div>
+      </dl>
+    </section>
+
+    <PairedDevices />
+  </PageFrame>
+</template>

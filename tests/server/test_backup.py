@@ -1,0 +1,193 @@
+"""A backup holds everything and is put back whole; what a normal stop leaves is one file; old states are thinned."""
+
+import shutil
+import sqlite3
+from contextlib import closing
+from datetime import UTC, date, datetime, timedelta
+
+import pytest
+from fastapi.testclient import TestClient
+from hypothesis import given
+from hypothesis import strategies as st
+
+from builders import CELL, plan
+from pocketspark.server.app import create_app
+from pocketspark.server.housekeeping import Housekeeping
+from pocketspark.server.settings import Settings
+from pocketspark.store import Projects
+from pocketspark.store.backup import BadBackup, FolderInUse, back_up, copy_of_the_day, restore
+from pocketspark.store.database import FILE_NAME, close_database, open_database
+from pocketspark.store.thinning import RevisionMark, superfluous
+from test_zip_files import jpeg
+
+
+def filled(client):
+    """A conversion with a history, a photograph and an own part; another one archived."""
+    kept = client.post("/api/projects", json=plan().model_dump(mode="json")).json()
+    at = f"/api/projects/{kept['id']}"
+    client.put(at, json={"revision": kept["revision"], "document": kept["project"] | {"notes": "second"}})
+    client.post(f"{at}/photos?caption=as+found", content=jpeg("red"))
+    client.post("/api/inventory", json={"kind": "cell", "body": CELL})
+    other = client.post("/api/projects", json=plan().model_dump(mode="json")).json()["id"]
+    client.delete(f"/api/projects/{other}")
+    return at
+
+
+def told(client):
+    """Everything that can be asked of what is stored."""
+    lines = client.get("/api/projects").json() + client.get("/api/projects?archived=true").json()
+    photos = [
+        (photo, client.get(f"/api/projects/{line['id']}/photos/{photo['id']}/picture").content)
+        for line in lines
+        for photo in client.get(f"/api/projects/{line['id']}/photos").json()
+    ]
+    return lines, photos, client.get("/api/inventory").json(), [client.get(f"/api/projects/{n['id']}").json() for n in lines]
+
+
+def test_a_backup_from_the_running_server_is_put_back_into_another_folder(client, tmp_path):
+    at = filled(client)
+    file = tmp_path / "all.sqlite"
+    answer = client.get("/api/backup")
+    assert "pocket-spark-" in answer.headers["content-disposition"]
+    file.write_bytes(answer.content)
+    assert restore(file, tmp_path / "elsewhere") == 2
+    with TestClient(create_app(Settings(data=tmp_path / "elsewhere"))) as other:
+        assert told(other) == told(client)
+        stored = other.get(at).json()
+        undone = other.post(f"{at}/undo", json={"revision": stored["revision"]}).json()
+        assert (stored["project"]["notes"], undone["project"]["notes"]) == ("second", "")
+
+
+def test_without_history_each_conversion_goes_as_it_is(client, tmp_path):
+    at = filled(client)
+    (tmp_path / "all.sqlite").write_bytes(client.get("/api/backup?history=false").content)
+    restore(tmp_path / "all.sqlite", tmp_path / "elsewhere")
+    with TestClient(create_app(Settings(data=tmp_path / "elsewhere"))) as other:
+        stored = other.get(at).json()
+        assert (stored["project"]["notes"], stored["can_undo"]) == ("second", False)
+
+
+def test_keys_of_devices_stay_out_of_a_backup(client, tmp_path):
+    client.app.state.devices.pair("bench phone")
+    back_up(client.app.state.engine, tmp_path / "all.sqlite")
+    with closing(sqlite3.connect(tmp_path / "all.sqlite")) as backup:
+        assert backup.execute("SELECT count(*) FROM device").fetchone() == (0,)
+    assert len(client.app.state.devices.all()) == 1
+
+
+def test_nothing_is_left_behind_by_a_backup(client):
+    before = set(client.app.state.data.iterdir())
+    client.get("/api/backup")
+    assert set(client.app.state.data.iterdir()) <= before | {client.app.state.data / "copies"}
+
+
+def test_a_restore_is_refused_before_anything_is_touched(client, tmp_path):
+    filled(client)
+    good = tmp_path / "good.sqlite"
+    back_up(client.app.state.engine, good)
+    for name, content in (("no database", b"x" * 9000), ("half", good.read_bytes()[:20_000]), ("empty", b"")):
+        bad = tmp_path / name
+        bad.write_bytes(content)
+        with pytest.raises(BadBackup, match="damaged"):
+            restore(bad, tmp_path / "elsewhere")
+    with pytest.raises(BadBackup):
+        restore(tmp_path / "not there", tmp_path / "elsewhere")
+    assert not (tmp_path / "elsewhere").exists()
+    with pytest.raises(FolderInUse, match="holds data already"):
+        restore(good, client.app.state.data)
+
+
+def test_a_plain_copy_of_the_file_after_a_stop_holds_everything(tmp_path):
+    with TestClient(create_app(Settings(data=tmp_path / "data"))) as client:
+        filled(client)
+        before = told(client)
+    (tmp_path / "copy").mkdir()
+    shutil.copy(tmp_path / "data" / FILE_NAME, tmp_path / "copy" / FILE_NAME)
+    with TestClient(create_app(Settings(data=tmp_path / "copy"))) as client:
+        assert told(client) == before
+
+
+def test_a_copy_a_day_and_seven_of_them(tmp_path):
+    engine = open_database(tmp_path)
+    days = [date(2026, 11, 1) + timedelta(days=n) for n in range(10)]
+    made = [copy_of_the_day(engine, tmp_path, day) for day in days]
+    assert all(made)
+    assert copy_of_the_day(engine, tmp_path, days[-1]) is None
+    assert sorted((tmp_path / "copies").iterdir()) == made[-7:]
+    close_database(engine)
+    assert restore(made[-1], tmp_path / "elsewhere") == 0
+
+
+def test_housekeeping_goes_on_after_one_failure(tmp_path, monkeypatch):
+    projects = Projects(open_database(tmp_path))
+    monkeypatch.setattr(projects, "outdated", lambda: 1 / 0)
+    Housekeeping(projects._engine, tmp_path, projects).run_once()
+    assert len(list((tmp_path / "copies").iterdir())) == 1
+
+
+def test_lines_judged_by_other_rules_are_judged_anew(tmp_path):
+    engine = open_database(tmp_path)
+    Projects(engine, lambda _: {"worst": "note"}, "old rules").add(plan())
+    projects = Projects(engine, lambda _: {"worst": "stop"}, "new rules")
+    assert [(line.summary, line.outdated) for line in projects.lines()] == [({"worst": "note"}, True)]
+    Housekeeping(engine, tmp_path, projects).run_once()
+    assert [(line.summary, line.outdated) for line in projects.lines()] == [({"worst": "stop"}, False)]
+
+
+# Thinning --------------------------------------------------------------------------------------------------------
+
+TODAY = datetime(2026, 11, 26, 12)
+
+
+def chain_of(ages_h):
+    """States in a row, each so many hours old, oldest first."""
+    ages = sorted(ages_h, reverse=True)
+    return [RevisionMark(n + 1, n or None, TODAY - timedelta(hours=age)) for n, age in enumerate(ages)]
+
+
+def test_every_state_of_today_then_one_an_hour_then_one_a_day():
+    # A state every ten minutes for twelve days.
+    revisions = chain_of([minutes / 60 for minutes in range(5, 12 * 24 * 60, 10)])
+    left = [one for one in revisions if one.id not in superfluous(revisions, revisions[-1].id, TODAY)]
+    ages = [(TODAY - one.made_at) / timedelta(hours=1) for one in left]
+    assert sum(age <= 24 for age in ages) == 144
+    assert sum(24 < age <= 8 * 24 for age in ages) == pytest.approx(7 * 24, abs=1)
+    assert 4 <= sum(age > 8 * 24 for age in ages) <= 6
+
+
+@given(ages=st.lists(st.floats(0, 2000), min_size=1, max_size=60), data=st.data())
+def test_first_present_and_redo_stay_whatever_goes(ages, data):
+    revisions = chain_of(ages)
+    head = data.draw(st.sampled_from(revisions))
+    gone = superfluous(revisions, head.id, TODAY)
+    assert not gone & {revisions[0].id, head.id}
+    kept_days = {f"{one.made_at:%Y-%m-%d}" for one in revisions if one.id not in gone}
+    assert kept_days == {f"{one.made_at:%Y-%m-%d}" for one in revisions}  # no day is lost
+
+
+def test_undo_walks_over_what_is_left(tmp_path):
+    engine = open_database(tmp_path)
+    projects = Projects(engine)
+    stored = projects.add(plan())
+    for number in range(30):
+        project = stored.project.model_copy(update={"notes": str(number)})
+        stored = projects.save(stored.id, project, based_on=stored.revision)
+    side = projects.undo(stored.id, based_on=stored.revision)
+    assert projects.thin(datetime.now(UTC).replace(tzinfo=None)) == 0
+    later = datetime.now(UTC).replace(tzinfo=None) + timedelta(days=30)
+    assert projects.thin(later) >= 25
+    stored = projects.get(stored.id)
+    assert (stored.project, stored.can_redo) == (side.project, True)
+    assert projects.undo(stored.id, based_on=stored.revision).project.notes == ""
+
+
+def test_what_is_erased_is_gone_and_only_from_the_archive(client, tmp_path):
+    at = filled(client)
+    refused = client.delete(f"{at}?for_good=true")
+    assert (refused.status_code, "archive it first" in refused.json()["detail"]) == (409, True)
+    client.delete(at)
+    assert client.delete(f"{at}?for_good=true").status_code == 204
+    assert client.get(at).status_code == 404
+    assert [line["name"] for line in client.get("/api/projects?archived=true").json()] == ["Moth-trap lamp"]
+    back_up(client.app.state.engine, tmp_path / "all.sqlite")
+    assert b"as found" not in (tmp_path / "all.sqlite").read_bytes()
