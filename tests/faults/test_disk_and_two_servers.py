@@ -5,12 +5,12 @@ import json
 import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy import event
+from test_zip_files import jpeg
 
 from builders import CELL, plan
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 from pocketspark.server.summaries import judged
-from test_zip_files import jpeg
 
 
 @pytest.fixture
@@ -94,7 +94,9 @@ def test_two_servers_on_one_folder_see_one_truth(tmp_path):
         assert other.get(at).json() == kept
         for number in range(20):
             first, second = (one, other) if number % 2 else (other, one)
-            saved = first.put(at, json={"revision": kept["revision"], "document": kept["project"] | {"notes": str(number)}})
+            saved = first.put(
+                at, json={"revision": kept["revision"], "document": kept["project"] | {"notes": str(number)}}
+            )
             assert saved.status_code == 200
             late = second.put(at, json={"revision": kept["revision"], "document": kept["project"] | {"notes": "late"}})
             assert late.status_code == 409

@@ -11,8 +11,9 @@ import time
 from contextlib import closing
 from itertools import count
 
-from builders import CELL, plan
 from killed import in_a_process, kill, said
+
+from builders import CELL, plan
 from pocketspark.core.models import Cell
 from pocketspark.core.photo import PhotoMarks, Picture
 from pocketspark.store import Inventory, LiveLogs, Photos, Projects

@@ -13,11 +13,11 @@ from pathlib import Path
 
 import pytest
 from alembic import command
+from killed import exit_code, in_a_process
 from sqlalchemy import event
 from sqlalchemy.engine import Engine
 
 from builders import plan
-from killed import exit_code, in_a_process
 from pocketspark.store import Projects, database
 from pocketspark.store.database import FILE_NAME, DamagedData, NewerData, NotWritable, UnusableData, open_database
 
@@ -137,7 +137,7 @@ def test_an_emptied_file_is_not_taken_for_a_fresh_start(used, how):
 def test_a_file_that_is_gone_while_its_copies_are_there_is_asked_about(used):
     (used / "copies").mkdir()
     shutil.move(used / FILE_NAME, used / "copies" / "pocket-spark-2026-11-26.sqlite")
-    with pytest.raises(DamagedData, match="restore .*2026-11-26"):
+    with pytest.raises(DamagedData, match=r"restore .*2026-11-26"):
         open_database(used)
 
 

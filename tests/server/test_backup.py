@@ -9,6 +9,7 @@ import pytest
 from fastapi.testclient import TestClient
 from hypothesis import given
 from hypothesis import strategies as st
+from test_zip_files import jpeg
 
 from builders import CELL, plan
 from pocketspark.server.app import create_app
@@ -18,7 +19,6 @@ from pocketspark.store import Projects
 from pocketspark.store.backup import BadBackup, FolderInUse, back_up, copy_of_the_day, restore
 from pocketspark.store.database import FILE_NAME, close_database, open_database
 from pocketspark.store.thinning import RevisionMark, superfluous
-from test_zip_files import jpeg
 
 
 def filled(client):
@@ -41,7 +41,12 @@ def told(client):
         for line in lines
         for photo in client.get(f"/api/projects/{line['id']}/photos").json()
     ]
-    return lines, photos, client.get("/api/inventory").json(), [client.get(f"/api/projects/{n['id']}").json() for n in lines]
+    return (
+        lines,
+        photos,
+        client.get("/api/inventory").json(),
+        [client.get(f"/api/projects/{n['id']}").json() for n in lines],
+    )
 
 
 def test_a_backup_from_the_running_server_is_put_back_into_another_folder(client, tmp_path):

@@ -88,10 +88,10 @@ def test_a_part_in_use_is_not_deleted_and_says_where(client):
 @pytest.mark.parametrize(
     ("kind", "body", "field"),
     [
-        ("cell", {"capacity_ah": "plenty"}, "body.capacity_ah"),
-        ("charger", {"name": "no charger on it"}, "body.charger"),
-        ("resistor", {"r_ohm": 3}, "body.r_ohm"),
-        ("regulator", {"regulator": {"kind": "ldo"}}, "body.regulator"),
+        ("cell", {"capacity_ah": "plenty"}, "capacity_ah"),
+        ("charger", {"name": "no charger on it"}, "charger"),
+        ("resistor", {"r_ohm": 3}, "r_ohm"),
+        ("regulator", {"regulator": {"kind": "ldo"}}, "regulator"),
     ],
 )
 def test_a_part_that_is_not_what_it_says_is_refused_at_its_field(client, kind, body, field):

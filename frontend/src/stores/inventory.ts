@@ -32,7 +32,7 @@ export const useInventory = defineStore('inventory', () => {
   async function settle(error: unknown): Promise<boolean> {
     const fields = (error as Problem | undefined)?.errors ?? []
     refused.value = Object.fromEntries(
-      fields.map(({ field, sentence }) => [field.replace(/^body\./, ''), sentence]),
+      fields.map(({ field, sentence }) => [field, sentence]),
     )
     problem.value = error ? sentenceOf(error) : ''
     // After a conflict too: what another window saved is shown, what was typed here stays in its fields.

@@ -23,7 +23,7 @@ class UnreadablePhotograph(PocketSparkError, ValueError):
 
 def read_picture(data: bytes) -> Picture:
     """Small, without the camera's notes; a JPEG that is so already stays byte for byte. Raises UnreadablePhotograph."""
-    from PIL import Image, ImageOps
+    from PIL import Image
 
     if len(data) > LARGEST_BYTES:
         raise UnreadablePhotograph(f"the picture is over {LARGEST_BYTES // 1_000_000} MB; make it smaller first")
@@ -37,12 +37,21 @@ def read_picture(data: bytes) -> Picture:
                 if max(opened.size) <= KEPT_PX and is_plain_jpeg(data):
                     return _as_it_is(data, opened)
                 opened.draft("RGB", (KEPT_PX, KEPT_PX))  # a JPEG is decoded no larger than needed
-                upright = ImageOps.exif_transpose(opened)
-                return _stored(upright.convert("RGB"))
+                return _stored(_upright(opened).convert("RGB"))
     except UnreadablePhotograph:
         raise
     except Exception:  # a foreign file can make its decoder fail in any way
         raise UnreadablePhotograph("this is no JPEG, PNG or WebP picture, or it is damaged") from None
+
+
+def _upright(opened: "Image") -> "Image":
+    """Turned as the camera's notes say, where they can be read."""
+    from PIL import ImageOps
+
+    try:
+        return ImageOps.exif_transpose(opened)
+    except Exception:  # notes that are damaged do not spoil the picture
+        return opened
 
 
 def is_plain_jpeg(data: bytes) -> bool:

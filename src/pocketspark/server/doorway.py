@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from ipaddress import ip_address
 
 from starlette.datastructures import Headers, MutableHeaders
+from starlette.exceptions import HTTPException
 from starlette.requests import HTTPConnection
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
@@ -43,8 +44,11 @@ LARGEST_BODIES: tuple[tuple[str, int], ...] = (
 PICTURES = ("/api/projects/", "/photos")
 
 
-class TooLarge(Exception):
-    """The body is larger than this route takes."""
+class TooLarge(HTTPException):
+    """The body is larger than this route takes. The framework lets its own kind of exception pass while it reads."""
+
+    def __init__(self, largest: int) -> None:
+        super().__init__(413, _too_large(largest))
 
 
 @dataclass(frozen=True)
@@ -71,11 +75,7 @@ class Doorway:
         if refused := self._refused(scope):
             await problem(refused.status, refused.sentence)(scope, receive, safely)
             return
-        largest = largest_body(scope["path"])
-        try:
-            await self.app(scope, _at_most(receive, largest), safely)
-        except TooLarge:
-            await problem(413, _too_large(largest))(scope, receive, safely)
+        await self.app(scope, _at_most(receive, largest_body(scope["path"])), safely)
 
     def _refused(self, scope: Scope) -> Refused | None:
         headers = Headers(scope=scope)
@@ -148,7 +148,7 @@ def _at_most(receive: Receive, largest: int) -> Receive:
         message = await receive()
         taken += len(message.get("body", b""))
         if taken > largest:
-            raise TooLarge
+            raise TooLarge(largest)
         return message
 
     return receiving

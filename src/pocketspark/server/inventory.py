@@ -130,7 +130,7 @@ def _body(part: PartToKeep, old: dict[str, Any]) -> InventoryModel:
     try:
         body: InventoryModel = INVENTORY_MODELS[part.kind].model_validate(typed or {})
     except ValidationError as error:
-        raise UnfitPart([Refusal(f"body.{r.field}", r.sentence) for r in refusals(error)]) from None
+        raise UnfitPart(refusals(error)) from None
     if isinstance(body, Board) and getattr(body, part.kind) is None:
-        raise UnfitPart([Refusal(f"body.{part.kind}", f"a {part.kind} board has a {part.kind} on it")])
+        raise UnfitPart([Refusal(part.kind, f"a {part.kind} board has a {part.kind} on it")])
     return body

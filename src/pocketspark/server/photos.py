@@ -8,6 +8,7 @@ from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.models.model import RowNumber, Title
+from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.photo import PhotoMarks, ReadLength, read_lengths
 from pocketspark.formats.photograph import read_picture, turned
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -58,7 +59,7 @@ async def add_photo(
     project_id: RowNumber,
     request: Request,
     photos: OurPhotos,
-    caption: Annotated[str, Query(max_length=120)] = "photograph",
+    caption: Annotated[str, Query(max_length=120), ON_ONE_LINE] = "photograph",
 ) -> StoredPhoto:
     """Takes the picture itself as the body: JPEG, PNG or WebP."""
     data = await request.body()

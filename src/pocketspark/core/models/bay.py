@@ -9,7 +9,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from pocketspark.core.models.model import LongMillimetres, Model, Row, Title, named_rows, refusal
-from pocketspark.core.models.plain_text import OneLine
+from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.units.quantity import Quantity
 
 Side = Literal["left", "right", "front", "back", "floor", "lid"]
@@ -141,13 +141,15 @@ class Pin(Row):
     part: Title
     at_mm: Corner | None = None
     side: Side | None = None
-    turned: OneLine | None = Field(None, max_length=40)  # one of the part's own orientations, by name
+    turned: Annotated[str, Field(max_length=40), ON_ONE_LINE] | None = (
+        None  # one of the part's own orientations, by name
+    )
 
 
 class Attempt(Row):
     """One try at fitting: what was tried, what it came to, and by how much the calipers were off."""
 
-    day: Annotated[OneLine, Field(max_length=20)] = ""
-    note: Annotated[OneLine, Field(min_length=1, max_length=400)]
+    day: Annotated[str, Field(max_length=20), ON_ONE_LINE] = ""
+    note: Annotated[str, Field(min_length=1, max_length=400), ON_ONE_LINE]
     clearance_mm: float | None = None
     off_mm: SmallLength | None = None  # feeds the tolerance of the next answer

@@ -19,6 +19,7 @@ from pocketspark.core.models.model import (
     RowNumber,
     Share,
     Title,
+    Tolerance,
     Volts,
     Watts,
     named_rows,
@@ -46,7 +47,7 @@ class Charger(Model):
     """A small linear constant-current, constant-voltage charger set by one resistor: I = K / R."""
 
     k_volts: Plain = 1200.0
-    k_tolerance: Share = 0.10
+    k_tolerance: Tolerance = 0.10
     rated_a: Amps = 1.0
     float_v: Volts = 4.20
     termination_share: Share = 0.10  # of the set current, where the charge ends
@@ -87,7 +88,7 @@ class Protection(Model):
 
     name: Title = "protection"
     v_trip: Volts = 0.15
-    trip_tolerance: Share = 0.20
+    trip_tolerance: Tolerance = 0.20
     r_on_ohm: Ohms = 0.025  # each transistor
     cut_v: Volts = 2.5
     release_v: Volts = 3.0

@@ -11,7 +11,7 @@ from pocketspark.core.models.board import Board, Regulator
 from pocketspark.core.models.cell import Cell
 from pocketspark.core.models.input_kind import INPUTS, InputKind
 from pocketspark.core.models.kinds import KeyOf
-from pocketspark.core.models.model import Amps, Model, Ohms, ProgOhms, Row, Share, Title, Volts, named_rows
+from pocketspark.core.models.model import Amps, Model, Ohms, ProgOhms, Row, Share, Title, Tolerance, Volts, named_rows
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.small_part import SmallPart
 from pocketspark.core.models.wiring import Wiring
@@ -134,7 +134,7 @@ class Plan(Row):
     boards: Annotated[tuple[Board, ...], named_rows("board"), Field(max_length=8)] = ()
     regulator: Regulator | None = None  # one that is on no board
     r_prog_ohm: ProgOhms | None = None  # None: as the board was delivered
-    r_tolerance: Share = 0.01
+    r_tolerance: Tolerance = 0.01
     policy: Policy = "gentle"
     source: Source = Source()
     input: Input = Input()

@@ -5,7 +5,7 @@ from typing import Literal
 
 from pocketspark.core.models.board import Board
 from pocketspark.core.models.cell import Cell
-from pocketspark.core.models.model import Model, ProgOhms, Share, Title
+from pocketspark.core.models.model import Model, ProgOhms, Title, Tolerance
 
 InventoryKind = Literal["cell", "charger", "protection", "regulator", "resistor"]
 
@@ -15,7 +15,7 @@ class Resistor(Model):
 
     name: Title = "resistor"
     r_ohm: ProgOhms
-    tolerance: Share = 0.01
+    tolerance: Tolerance = 0.01
     mounting: Literal["leaded", "chip"] = "chip"
 
 

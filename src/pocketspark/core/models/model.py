@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 from pydantic_core import PydanticCustomError
 
-from pocketspark.core.models.plain_text import OneLine
+from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.units.quantity import Quantity
 
 Volts = Annotated[float, Quantity("V", 0, 60)]
@@ -23,10 +23,11 @@ Celsius = Annotated[float, Quantity("C", -40, 200)]
 CelsiusPerWatt = Annotated[float, Quantity("C/W", 1, 1000)]
 Hours = Annotated[float, Quantity("h", 0, 24)]
 Share = Annotated[float, Quantity("%", 0, 1)]
+Tolerance = Annotated[float, Quantity("%", 0, 0.5)]  # wider than E3, the widest series: 40 %
 Plain = Annotated[float, Quantity("", 0, 1e6)]
 # The number of a row in the database: what its file can count.
 RowNumber = Annotated[int, Field(ge=0, le=2**53)]
-Title = Annotated[OneLine, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
+Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120), ON_ONE_LINE]
 # "mode2": what a path names a row by, so that a path never lands on a neighbour. Made where a document has none.
 
 
@@ -75,7 +76,8 @@ def named_rows(stem: str) -> BeforeValidator:
 
 
 def _with_ids(rows: Sequence[Any], stem: str) -> list[Any]:
-    free = (name for name in (f"{stem}{n}" for n in range(1, len(rows) * 2 + 2)) if name not in set(map(row_id, rows)))
+    taken = set(map(row_id, rows))
+    free = (name for name in (f"{stem}{n}" for n in range(1, len(rows) * 2 + 2)) if name not in taken)
     given: set[str] = set()
     named = []
     for row in rows:

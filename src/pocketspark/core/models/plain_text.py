@@ -5,7 +5,6 @@ than refused: such characters come along when something is pasted, and nobody mi
 """
 
 import unicodedata
-from typing import Annotated
 
 from pydantic import BeforeValidator
 
@@ -38,5 +37,6 @@ def _written(letter: str) -> str:
     return letter if letter in _JOINERS or unicodedata.category(letter) not in _NO_CHARACTERS else ""
 
 
-OneLine = Annotated[str, BeforeValidator(on_one_line)]
-Lines = Annotated[str, BeforeValidator(on_lines)]
+# Put last among a text's marks, so that its length is taken of what is left.
+ON_ONE_LINE = BeforeValidator(on_one_line)
+ON_LINES = BeforeValidator(on_lines)

@@ -11,7 +11,7 @@ from pocketspark.core.models.build import Build
 from pocketspark.core.models.cell import Cell
 from pocketspark.core.models.gadget import Gadget
 from pocketspark.core.models.model import Model, Plain, named_rows, row_id
-from pocketspark.core.models.plain_text import Lines
+from pocketspark.core.models.plain_text import ON_LINES
 from pocketspark.core.models.record import Entry, StepRecord
 from pocketspark.core.units.quantity import Quantity
 
@@ -64,7 +64,7 @@ class Project(Model):
     basis: dict[str, Basis] = Field(default_factory=dict, max_length=400)
     costs: Costs = Costs()
     logbook: Annotated[tuple[Entry, ...], named_rows("entry"), Field(max_length=1000)] = ()
-    notes: Lines = Field("", max_length=10_000)  # printed on the sheet
+    notes: Annotated[str, Field(max_length=10_000), ON_LINES] = ""  # printed on the sheet
 
     @model_validator(mode="after")
     def _basis_by_id(self) -> Self:

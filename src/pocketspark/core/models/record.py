@@ -18,7 +18,7 @@ from pocketspark.core.models.model import (
     named_rows,
     written_like,
 )
-from pocketspark.core.models.plain_text import Lines, OneLine
+from pocketspark.core.models.plain_text import ON_LINES, ON_ONE_LINE
 from pocketspark.core.units.quantity import Quantity
 
 Moment = Annotated[
@@ -42,10 +42,10 @@ ENTRY_KINDS: dict[EntryKind, str] = {
 class StepRecord(Model):
     """One step as it was done. `override`: why a hold was passed though its reading lay outside the limits."""
 
-    step: Annotated[OneLine, Field(max_length=40)]
+    step: Annotated[str, Field(max_length=40), ON_ONE_LINE]
     done: bool = False
     value: Reading | None = None
-    override: Annotated[OneLine, Field(max_length=300)] = ""
+    override: Annotated[str, Field(max_length=300), ON_ONE_LINE] = ""
     at: Moment | None = None
     photo_ids: Annotated[
         tuple[int, ...], Field(max_length=12)
@@ -87,7 +87,7 @@ class PredictionRecord(Row):
     """What was predicted before a measurement was adopted, and which one it was."""
 
     at: Moment
-    adopted: Annotated[OneLine, Field(max_length=300)]
+    adopted: Annotated[str, Field(max_length=300), ON_ONE_LINE]
     before: Prediction
 
 
@@ -96,9 +96,9 @@ class Entry(Row):
 
     at: Moment
     kind: EntryKind = "note"
-    station: Annotated[OneLine, Field(max_length=20)] = ""
+    station: Annotated[str, Field(max_length=20), ON_ONE_LINE] = ""
     photo_id: RowNumber | None = None  # of the list of projects, or of the zip it came in
-    text: Annotated[Lines, StringConstraints(strip_whitespace=True, min_length=1, max_length=1000)]
+    text: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1000), ON_LINES]
 
 
 class Record(Model):
