@@ -1708,17 +1708,7 @@ export interface components {
          * CellEvent
          * @description One line of a cell's history.
          */
-        "CellEvent-Input": {
-            /** Day */
-            day: string;
-            /** Text */
-            text: string;
-        };
-        /**
-         * CellEvent
-         * @description One line of a cell's history.
-         */
-        "CellEvent-Output": {
+        CellEvent: {
             /** Day */
             day: string;
             /** Text */
@@ -2808,7 +2798,7 @@ export interface components {
              * History
              * @default []
              */
-            history?: components["schemas"]["CellEvent-Input"][];
+            history?: components["schemas"]["CellEvent"][];
         };
         /**
          * Intake
@@ -2837,7 +2827,7 @@ export interface components {
              * History
              * @default []
              */
-            history: components["schemas"]["CellEvent-Output"][];
+            history: components["schemas"]["CellEvent"][];
         };
         /**
          * Interruption
@@ -3138,16 +3128,7 @@ export interface components {
          * MarkedLength
          * @description A line to be read off.
          */
-        "MarkedLength-Input": {
-            /** Name */
-            name: string;
-            line: components["schemas"]["Line"];
-        };
-        /**
-         * MarkedLength
-         * @description A line to be read off.
-         */
-        "MarkedLength-Output": {
+        MarkedLength: {
             /** Name */
             name: string;
             line: components["schemas"]["Line"];
@@ -3591,12 +3572,12 @@ export interface components {
              * Lengths
              * @default []
              */
-            lengths?: components["schemas"]["MarkedLength-Input"][];
+            lengths?: components["schemas"]["MarkedLength"][];
             /**
              * Remarks
              * @default []
              */
-            remarks?: components["schemas"]["Remark-Input"][];
+            remarks?: components["schemas"]["Remark"][];
         };
         /**
          * PhotoMarks
@@ -3608,12 +3589,12 @@ export interface components {
              * Lengths
              * @default []
              */
-            lengths: components["schemas"]["MarkedLength-Output"][];
+            lengths: components["schemas"]["MarkedLength"][];
             /**
              * Remarks
              * @default []
              */
-            remarks: components["schemas"]["Remark-Output"][];
+            remarks: components["schemas"]["Remark"][];
         };
         /**
          * PicturePoint
@@ -4365,16 +4346,7 @@ export interface components {
          * Remark
          * @description A note on a spot.
          */
-        "Remark-Input": {
-            at: components["schemas"]["PicturePoint"];
-            /** Text */
-            text: string;
-        };
-        /**
-         * Remark
-         * @description A note on a spot.
-         */
-        "Remark-Output": {
+        Remark: {
             at: components["schemas"]["PicturePoint"];
             /** Text */
             text: string;

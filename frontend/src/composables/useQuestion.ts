@@ -1,28 +1,43 @@
 /** Asks the core a slower question about the open document whenever its assessment has changed and settled. */
-import { watchDebounced } from '@vueuse/core'
-import { shallowRef, type ShallowRef } from 'vue'
+import { useTimeoutFn, watchDebounced } from '@vueuse/core'
+import { onScopeDispose, shallowRef, type ShallowRef } from 'vue'
 
 import { useConversion } from '@/stores/conversion'
 
 type Question = ReturnType<ReturnType<typeof useConversion>['question']>
+const TRY_AGAIN_MS = 3000
 
-/** The newest answer; an older one that comes late is dropped, and a refusal leaves the last good one. */
+/** The newest answer, none where there is nothing to ask about yet; an older one that comes late is dropped, and a refusal leaves none. While the server fails, the
+ * last one stays, the conversion counts as stale, and the question is asked again. */
 export function useQuestion<T>(
-  ask: (question: Question) => Promise<{ data?: T }>,
+  ask: (question: Question) => Promise<{ data?: T; response: Response } | undefined>,
   debounce = 150,
 ): ShallowRef<T | undefined> {
   const conversion = useConversion()
   const answer = shallowRef<T>()
+  const mark = Symbol('question')
   let asked = 0
+
+  async function askNow(): Promise<void> {
+    const mine = ++asked
+    const reply = await ask(conversion.question())
+    if (mine !== asked) return
+    const failed = (reply?.response.status ?? 200) >= 500
+    conversion.noteAnswer(mark, !failed)
+    if (failed) askAgain()
+    else answer.value = reply?.data
+  }
+  const { start: askAgain, stop } = useTimeoutFn(() => void askNow(), TRY_AGAIN_MS, { immediate: false })
+
   watchDebounced(
     () => conversion.assessment,
-    async (assessment) => {
-      if (!assessment) return
-      const mine = ++asked
-      const { data } = await ask(conversion.question())
-      if (mine === asked && data) answer.value = data
-    },
+    (assessment) => void (assessment && askNow()),
     { debounce, immediate: true },
   )
+  onScopeDispose(() => {
+    asked += 1
+    stop()
+    conversion.noteAnswer(mark, true)
+  })
   return answer
 }

@@ -12,6 +12,7 @@ import HelpDialog from '@/components/HelpDialog.vue'
 import JumpDialog from '@/components/JumpDialog.vue'
 import LogBook from '@/components/LogBook.vue'
 import PowerPath from '@/components/PowerPath.vue'
+import StaleBar from '@/components/StaleBar.vue'
 import StationStrip from '@/components/StationStrip.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { STATION_COMPONENTS } from '@/stations/stations'
@@ -83,9 +84,10 @@ useEventListener(window, 'beforeunload', (event) => {
 </script>
 
 <template>
-  <div v-if="ready" class="frame">
+  <div v-if="ready" class="frame" :class="{ stale: conversion.stale }">
     <FrameHeader @help="helpShown = true" @findings="findingsShown = true" @logbook="logbookShown = true" />
     <ConflictBar />
+    <StaleBar />
     <PowerPath
       v-if="conversion.assessment"
       class="chain"
@@ -152,6 +154,12 @@ useEventListener(window, 'beforeunload', (event) => {
   overflow-y: auto;
   background: var(--sheet);
   border-left: 1px solid var(--line);
+}
+/* Fields stay clear: what is typed in them is today's. */
+.stale :is(.chain, .side, .strip),
+.stale .station :deep(:is(svg, table, output, figure, h1, .answer)) {
+  opacity: 0.35;
+  filter: grayscale(1);
 }
 @media (max-width: 860px) {
   .frame {

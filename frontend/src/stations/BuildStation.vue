@@ -12,7 +12,7 @@ import { useConversion } from '@/stores/conversion'
 
 const conversion = useConversion()
 const procedure = useQuestion<Procedure>(
-  async (body) => (conversion.build?.cell ? await api.POST('/api/questions/procedure', { body }) : {}),
+  async (body) => (conversion.build?.cell ? await api.POST('/api/questions/procedure', { body }) : undefined),
   20,
 )
 type Step = Procedure['steps'][number]

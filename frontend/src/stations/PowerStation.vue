@@ -41,7 +41,7 @@ const WHO: Record<string, string> = {
 }
 
 const options = useQuestion<RegulatorOption[]>(async (body) =>
-  conversion.build?.cell ? await api.POST('/api/questions/regulators', { body }) : {},
+  conversion.build?.cell ? await api.POST('/api/questions/regulators', { body }) : undefined,
 )
 const regulatorName = computed(
   () =>

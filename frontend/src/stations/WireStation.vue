@@ -15,7 +15,7 @@ const conversion = useConversion()
 const reference = useReference()
 const { problem, download } = useDownload()
 const reply = useQuestion<WiringReply>(
-  async (body) => (conversion.build?.cell ? await api.POST('/api/questions/wiring', { body }) : {}),
+  async (body) => (conversion.build?.cell ? await api.POST('/api/questions/wiring', { body }) : undefined),
   30,
 )
 const picked = ref('')

@@ -6,7 +6,7 @@
  */
 import { useDebounceFn, useTimeoutFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, reactive, ref, shallowRef } from 'vue'
 
 import {
   api,
@@ -34,8 +34,10 @@ export const useConversion = defineStore('conversion', () => {
   const problem = ref('')
   const conflict = ref(false)
   const unsaved = ref(false)
-  /** What is said is of an earlier state: the newest question has no answer. */
-  const stale = ref(false)
+  /** Questions whose newest asking has no answer: what is shown of them is of an earlier state. */
+  const unanswered = reactive(new Set<symbol>())
+  const stale = computed(() => unanswered.size > 0)
+  const assessing = Symbol('assess')
 
   let edits = 0
   let asked = 0
@@ -82,7 +84,7 @@ export const useConversion = defineStore('conversion', () => {
     const mine = ++asked
     const { data, error } = await api.POST('/api/questions/assess', { body: question() })
     if (mine !== asked) return
-    stale.value = !data
+    noteAnswer(assessing, Boolean(data))
     if (data) {
       assessment.value = data.assessment
       note(data.refused)
@@ -91,6 +93,11 @@ export const useConversion = defineStore('conversion', () => {
       problem.value = sentenceOf(error)
       lookAgain()
     }
+  }
+
+  function noteAnswer(question: symbol, answered: boolean): void {
+    if (answered) unanswered.delete(question)
+    else unanswered.add(question)
   }
 
   const { start: lookAgain } = useTimeoutFn(() => void look(), TRY_AGAIN_MS, { immediate: false })
@@ -264,6 +271,7 @@ export const useConversion = defineStore('conversion', () => {
     conflict,
     unsaved,
     stale,
+    noteAnswer,
     open,
     question,
     refusalAt,

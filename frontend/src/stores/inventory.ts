@@ -31,9 +31,7 @@ export const useInventory = defineStore('inventory', () => {
 
   async function settle(error: unknown): Promise<boolean> {
     const fields = (error as Problem | undefined)?.errors ?? []
-    refused.value = Object.fromEntries(
-      fields.map(({ field, sentence }) => [field, sentence]),
-    )
+    refused.value = Object.fromEntries(fields.map(({ field, sentence }) => [field, sentence]))
     problem.value = error ? sentenceOf(error) : ''
     // After a conflict too: what another window saved is shown, what was typed here stays in its fields.
     if (!error || (error as Problem).status === 409) await load()
