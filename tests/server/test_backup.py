@@ -153,7 +153,8 @@ def chain_of(ages_h):
 def test_every_state_of_today_then_one_an_hour_then_one_a_day():
     # A state every ten minutes for twelve days.
     revisions = chain_of([minutes / 60 for minutes in range(5, 12 * 24 * 60, 10)])
-    left = [one for one in revisions if one.id not in superfluous(revisions, revisions[-1].id, TODAY)]
+    gone = superfluous(revisions, revisions[-1].id, TODAY)
+    left = [one for one in revisions if one.id not in gone]
     ages = [(TODAY - one.made_at) / timedelta(hours=1) for one in left]
     assert sum(age <= 24 for age in ages) == 144
     assert sum(24 < age <= 8 * 24 for age in ages) == pytest.approx(7 * 24, abs=1)

@@ -218,4 +218,4 @@ def test_the_readings_of_a_bench_fit_together(client, seed):
 
 def test_a_bench_that_is_none(client):
     assert client.get("/api/trainer/attic/lead_v").status_code == 404
-    assert client.get("/api/trainer/lamp/smell").status_code == 422
+    assert client.get("/api/trainer/lamp/smell").status_code == 404
