@@ -236,13 +236,13 @@ def test_a_source_too_weak_for_its_converter():
 def test_the_length_of_a_wire_is_the_way_along_the_bay_and_a_loop():
     pins = [
         {"part": "Pouch 503450", "at_mm": [2, 2, 1]},
-        {"part": "1 A board", "at_mm": [40, 25, 12], "turned": "flat, across"},
+        {"part": "1 A board", "at_mm": [40, 10, 12], "turned": "flat, across"},
     ]
     bare = [{"name": "1 A board", "charger": CHARGER, "protection": PROTECTION, "outline_mm": [26, 17, 4.2]}]
     seen = chain(boards=bare, pins=pins)
     wires = {(wire.start, wire.end): wire for wire in cut_list(seen, hook_up(seen))}
-    # middles: cell 2 + 26, 2 + 17, 1 + 2.75; board 40 + 8.5, 25 + 14, 12 + 2.1: 20.5 + 20 + 10.35 and a loop of 25
-    assert wires["cell.+", "charger.B+"].length_mm == round((20.5 + 20 + 10.35 + 25) / 5) * 5
+    # middles: cell 2 + 26, 2 + 17, 1 + 2.75; board 40 + 8.5, 10 + 14, 12 + 2.1: 20.5 + 5 + 10.35 and a loop of 25
+    assert wires["cell.+", "charger.B+"].length_mm == round((20.5 + 5 + 10.35 + 25) / 5) * 5
     assert not wires["cell.+", "charger.B+"].guessed
 
 

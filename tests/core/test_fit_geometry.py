@@ -7,7 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from builders import board, plan
-from pocketspark.core.fit.parts import BOARD_GAP, FaceAt, Part
+from pocketspark.core.fit.allowances import BOARD_GAP_MM
+from pocketspark.core.fit.parts import FaceAt, Part
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.tubes import arrange, chord_height, filling
 from pocketspark.demo import demo_projects
@@ -17,7 +18,7 @@ CELL = Part("cell", "cell", (65.0, 18.9, 18.9), 0.0, form="round")
 
 def flat_board(name, length=20.0, width=17.0, height=4.0, socket=False):
     face = FaceAt("type_c", 2.6) if socket else None
-    return Part(name, "board", (length, width, height), BOARD_GAP, face=face)
+    return Part(name, "board", (length, width, height), BOARD_GAP_MM, face=face)
 
 
 def lying(answer):
@@ -43,7 +44,7 @@ def test_a_board_above_pushes_the_cell_down_to_the_wall():
     assert answer.across_mm == pytest.approx(14.7224 - 4.5 - 1.9, abs=1e-3)
     assert cell.low[2] == pytest.approx(-17)
     assert cell.high[2] == pytest.approx(1.9)
-    assert math.hypot(8.5, above.high[2] + BOARD_GAP) == pytest.approx(17)
+    assert math.hypot(8.5, above.high[2] + BOARD_GAP_MM) == pytest.approx(17)
     assert above.high[2] - above.low[2] == pytest.approx(4)
 
 
@@ -61,7 +62,7 @@ def test_two_unlike_boards_leave_the_cell_between_them():
     # Both boards as far out as the circle lets them.
     for name in ("thick", "thin"):
         outer = max(abs(found[name].low[2]), abs(found[name].high[2]))
-        assert math.hypot(8.5, outer + BOARD_GAP) == pytest.approx(17)
+        assert math.hypot(8.5, outer + BOARD_GAP_MM) == pytest.approx(17)
 
 
 def test_a_board_behind_the_cell_comes_out_at_the_far_end_where_there_is_room():
@@ -81,7 +82,9 @@ def test_two_boards_on_one_side_lie_behind_each_other():
     answer = arrange(34, 66, [CELL, *boards])
     first, second = (lying(answer)[i] for i in (1, 2))
     if first.lane == second.lane:
-        assert second.low[0] - first.high[0] >= BOARD_GAP - 1e-9 or first.low[0] - second.high[0] >= BOARD_GAP - 1e-9
+        assert (
+            second.low[0] - first.high[0] >= BOARD_GAP_MM - 1e-9 or first.low[0] - second.high[0] >= BOARD_GAP_MM - 1e-9
+        )
     assert answer.clearance_mm >= 0
 
 
@@ -196,7 +199,7 @@ def test_no_place_that_is_shown_is_tighter_than_what_is_said_to_be_left(project)
         if answer is None or answer.fits == "no" or answer.tube_mm:
             continue
         for one in answer.placements:
-            air = 0.0 if one.kind == "cell" else BOARD_GAP
+            air = 0.0 if one.kind == "cell" else BOARD_GAP_MM
             for axis, sides in enumerate((("left", "right"), ("front", "back"), ("floor", "lid"))):
                 rooms = (one.min_mm[axis], answer.size_mm[axis] - one.max_mm[axis])
                 for side, room in zip(sides, rooms, strict=True):

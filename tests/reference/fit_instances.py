@@ -44,8 +44,8 @@ def _poses(size, box):
         Pose(
             str(way),
             _at(*way),
-            (LinearLength(GAP, 1.0),) * 3,
-            tuple(LinearLength(b - w - GAP, -1.0) for w, b in zip(way, box, strict=True)),
+            ((LinearLength(GAP, 1.0),),) * 3,
+            tuple((LinearLength(b - w - GAP, -1.0),) for w, b in zip(way, box, strict=True)),
         )
         for way in ways
     )

@@ -29,7 +29,9 @@ class _Model:
     def __init__(self, q):
         self.items, self.blocks = q.items, q.blocks
         reach = 10 + max(
-            max(length.at + pose.size[a].at for a, length in enumerate(pose.high)) for i in q.items for pose in i.poses
+            max(length.at + pose.size[a].at for a, lengths in enumerate(pose.high) for length in lengths)
+            for i in q.items
+            for pose in i.poses
         )
         self.big = 3 * reach
         pairs = [("item", i, j) for i in range(len(q.items)) for j in range(i)]
@@ -40,7 +42,7 @@ class _Model:
             at += len(item.poses)
         self.pair_at = {pair: at + 6 * n for n, pair in enumerate(pairs)}
         n = at + 6 * len(pairs)
-        self.rows, self.most, self.used = lil_matrix((40 * n + 200, n)), np.zeros(40 * n + 200), 0
+        self.rows, self.most, self.used = lil_matrix((60 * n + 200, n)), np.zeros(60 * n + 200), 0
         self.cost = np.zeros(n)
         self.cost[0] = -1
         self.low, self.high = np.zeros(n), np.ones(n)
@@ -69,9 +71,10 @@ class _Model:
         self._row([(c, -v) for c, v in ones], -1)
         for k, pose in enumerate(item.poses):
             for a in AXES:
-                low, high = pose.low[a], pose.high[a]
-                self._row([(self._x(index, a), -1), (0, low.slope), (at + k, self.big)], self.big - low.at)
-                self._row([(self._x(index, a), 1), (0, -high.slope), (at + k, self.big)], self.big + high.at)
+                for low in pose.low[a]:
+                    self._row([(self._x(index, a), -1), (0, low.slope), (at + k, self.big)], self.big - low.at)
+                for high in pose.high[a]:
+                    self._row([(self._x(index, a), 1), (0, -high.slope), (at + k, self.big)], self.big + high.at)
 
     def _size(self, index, axis):
         """Terms of the item's size along an axis: the chosen pose's (sizes do not move with lambda here)."""

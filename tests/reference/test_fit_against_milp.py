@@ -53,5 +53,5 @@ def test_placements_do_not_overlap_and_stay_inside():
                 assert (solid(placed) ^ post).volume() == pytest.approx(0, abs=1e-9)
             pose = placed.pose
             for a in range(3):
-                assert pose.low[a].at - 1e-6 <= placed.low[a] <= pose.high[a].at + 1e-6
+                assert pose.low[a][0].at - 1e-6 <= placed.low[a] <= pose.high[a][0].at + 1e-6
     assert checked > 60

@@ -17,7 +17,7 @@ from pocketspark.formats import drill_template, printed
 from pocketspark.formats.printed import NoSuchPrint, PrintSettings
 
 SETTINGS = PrintSettings()
-BAY = {"rooms": [{"size_mm": [75, 45, 20]}], "walls": [{"side": "lid"}], "wall_mm": 2}
+BAY = {"rooms": [{"size_mm": [75, 45, 32]}], "walls": [{"side": "lid"}], "wall_mm": 2}
 SIDE_BAY = BAY | {"walls": [{"side": "left"}]}
 BOARD = Board.model_validate(board(socket={"kind": "type_c"}))
 
@@ -90,7 +90,7 @@ def test_the_dxf_holds_face_and_holes_in_millimetres():
     hole = next(o for o in seen.openings if o.what == "socket")
     boxes = {e.dxf.layer: _extent(e) for e in drawing.modelspace().query("LWPOLYLINE")}
     assert boxes["HOLE"] == (pytest.approx(hole.width_mm), pytest.approx(hole.height_mm))
-    assert boxes["FACE"] == (pytest.approx(45 + 4), pytest.approx(20 + 4))
+    assert boxes["FACE"] == (pytest.approx(45 + 4), pytest.approx(32 + 4))
     (lamp,) = drawing.modelspace().query("CIRCLE")
     assert lamp.dxf.radius == pytest.approx(1.0)
 

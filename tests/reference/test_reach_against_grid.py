@@ -66,7 +66,21 @@ def as_placed(index, low, high):
     part = Part(f"board {index}", "board", size, 0.0)
     way = next(way for way in ways_round(part) if way.home_axes == (0, 1, 2))
     lengths = tuple(LinearLength(mm) for mm in size)
-    return part, way, Placed(index, Pose(way.name, lengths, lengths, lengths), low, size)
+    return (
+        part,
+        way,
+        Placed(
+            index,
+            Pose(
+                way.name,
+                lengths,
+                ((lengths[0],), (lengths[1],), (lengths[2],)),
+                ((lengths[0],), (lengths[1],), (lengths[2],)),
+            ),
+            low,
+            size,
+        ),
+    )
 
 
 @pytest.mark.parametrize("seed", range(60))

@@ -2401,13 +2401,15 @@ export interface components {
         /**
          * FitAnswer
          * @description Everything of one fit. `clearance_mm`: beyond the air asked for; below 0 short by so much; None by far.
+         *
+         *     `not_certain`: a place was found for everything, and the second look at it has `doubts`.
          */
         FitAnswer: {
             /**
              * Fits
              * @enum {string}
              */
-            fits: "yes" | "no" | "too_close";
+            fits: "yes" | "no" | "too_close" | "not_certain";
             /** Clearance Mm */
             clearance_mm: number | null;
             /** Tolerance Mm */
@@ -2475,6 +2477,11 @@ export interface components {
              * @default true
              */
             proven: boolean;
+            /**
+             * Doubts
+             * @default []
+             */
+            doubts: string[];
         };
         /**
          * FitRemedy

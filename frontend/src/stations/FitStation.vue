@@ -160,7 +160,8 @@ function restore(): void {
 .no {
   color: var(--stop);
 }
-.too_close {
+.too_close,
+.not_certain {
   color: var(--caution);
 }
 .pair {

@@ -6,9 +6,9 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import Field
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.openings import Opening
-from pocketspark.core.fit.parts import SOCKET_HEIGHT_MM
 from pocketspark.core.fit.tubes import Filling
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.model import Model

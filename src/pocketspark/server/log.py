@@ -14,7 +14,10 @@ logger = logging.getLogger("pocketspark")
 
 
 def log_into(folder: Path) -> Path:
-    """Write the log into this folder, the one before kept beside it. No document and no figure is ever written down."""
+    """Write the log into this folder, the one before kept beside it.
+
+    No document is ever written down, but for that of a fit which its second look does not confirm.
+    """
     folder.mkdir(parents=True, exist_ok=True)
     file = folder / NAME
     handler = RotatingFileHandler(file, maxBytes=LARGEST_BYTES, backupCount=1, encoding="utf-8", delay=True)

@@ -9,7 +9,7 @@ from pocketspark.core.models.bay import Side
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
 
-Fits = Literal["yes", "no", "too_close"]
+Fits = Literal["yes", "no", "too_close", "not_certain"]
 Point = Annotated[tuple[float, ...], Field(min_length=3, max_length=3)]
 
 
@@ -58,7 +58,10 @@ class SolidBox(Model):
 
 
 class FitAnswer(Model):
-    """Everything of one fit. `clearance_mm`: beyond the air asked for; below 0 short by so much; None by far."""
+    """Everything of one fit. `clearance_mm`: beyond the air asked for; below 0 short by so much; None by far.
+
+    `not_certain`: a place was found for everything, and the second look at it has `doubts`.
+    """
 
     fits: Fits
     clearance_mm: float | None
@@ -80,3 +83,4 @@ class FitAnswer(Model):
     shut_in: tuple[str, ...] = ()  # parts whose pads no wire can reach where they lie
     unsized: tuple[str, ...] = ()
     proven: bool = True
+    doubts: tuple[str, ...] = ()

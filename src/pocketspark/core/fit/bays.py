@@ -28,10 +28,14 @@ class Solid:
 
 @dataclass(frozen=True)
 class Space:
-    """A bay as the search sees it: one box from the origin, and the solids in it."""
+    """A bay as the search sees it: one box from the origin, and the solids in it.
+
+    `origin`: the place of that corner in the document, whose rooms may begin anywhere.
+    """
 
     size: Triple
     solids: tuple[Solid, ...]
+    origin: Triple = (0.0, 0.0, 0.0)
 
 
 def bay_from_supply(supply: Supply, arrangement: Arrangement = "side_by_side") -> Bay | None:
@@ -76,9 +80,10 @@ def space_of(bay: Bay) -> Space:
     low = tuple(min(room.at_mm[axis] for room in bay.rooms) for axis in range(3))
     high = tuple(max(room.at_mm[a] + room.size_mm[a] for room in bay.rooms) for a in range(3))
     raised_mm = bay.lid_raised_mm
-    size = (high[0] - low[0], high[1] - low[1], high[2] - low[2] + raised_mm)
+    # Rounded as the rooms are, or the last digit of a face makes a wall of nothing that nothing passes.
+    size = _triple((high[0] - low[0], high[1] - low[1], high[2] - low[2] + raised_mm))
     solids = [*_outside(bay, low, size, raised_mm), *_obstacles(bay, low)]
-    return Space(size, tuple(solids))
+    return Space(size, tuple(solids), _triple(low))
 
 
 def _obstacles(bay: Bay, origin: tuple[float, ...]) -> list[Solid]:

@@ -19,7 +19,7 @@ class FittedBuild:
     @property
     def goes_in(self) -> bool:
         """It does, or it is too close to call."""
-        return self.answer.fits != "no"
+        return self.answer.fits in ("yes", "too_close")
 
 
 def fitted_build(chain: Chain) -> FittedBuild | None:

@@ -7,11 +7,15 @@ from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.choosing import middle, way_of
 from pocketspark.core.fit.parts import Part
 from pocketspark.core.fit.search import Placed
-from pocketspark.core.models.bay import Side
+from pocketspark.core.models.bay import Pin, Side
 
 
-def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> float:
-    """Smallest clearance beyond the clearances, as it really lies: a chosen near-best may have a little less."""
+def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part], pins: Sequence[Pin] = ()) -> float:
+    """Smallest clearance beyond the clearances, as it really lies: a chosen near-best may have a little less.
+
+    What lies against a wall on purpose, a socket or a part that is pinned to it, has none there.
+    """
+    pinned = {(pin.part, _wall_name(pin.side)) for pin in pins if pin.side}
     least = 1e9
     for i, one in enumerate(placed):
         gap = parts[one.item].gap_mm
@@ -21,7 +25,7 @@ def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]
         for solid in space.solids:
             least = min(least, _apart(one.low, one.high, solid.low, solid.high)[0] - gap)
         for to_wall in _wall_gaps("", one, space):
-            if to_wall.second != _socket_wall(one, parts):
+            if to_wall.second != _socket_wall(one, parts) and (parts[one.item].name, to_wall.second) not in pinned:
                 least = min(least, to_wall.mm - gap)
     return least
 
@@ -67,7 +71,11 @@ _WALLS: tuple[tuple[Side, Side], ...] = (("left", "right"), ("front", "back"), (
 def _socket_wall(one: Placed, parts: Sequence[Part]) -> str:
     """The wall that this part's socket is meant to touch."""
     side = way_of(one, parts).face_side
-    return "" if side is None else side if side in ("floor", "lid") else f"{side} wall"
+    return "" if side is None else _wall_name(side)
+
+
+def _wall_name(side: Side) -> str:
+    return side if side in ("floor", "lid") else f"{side} wall"
 
 
 def _wall_gaps(name: str, one: Placed, space: Space) -> list[Gap]:
@@ -84,10 +92,9 @@ def _wall_gaps(name: str, one: Placed, space: Space) -> list[Gap]:
 
 
 def _wall_gap(name: str, side: Side, mm: float, start: list[float], end: list[float]) -> Gap:
-    wall = side if side in ("floor", "lid") else f"{side} wall"
     return Gap(
         first=name,
-        second=wall,
+        second=_wall_name(side),
         mm=round(mm, 2),
         start_mm=(start[0], start[1], start[2]),
         end_mm=(end[0], end[1], end[2]),

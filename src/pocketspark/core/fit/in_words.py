@@ -11,6 +11,8 @@ def in_words(answer: FitAnswer) -> str:
     """Whether it goes in, and by how much it does or does not."""
     if answer.fits == "no":
         return _no(answer)
+    if answer.fits == "not_certain":
+        return f"A place was found for everything, but it does not stand a second look: {answer.doubts[0]}."
     spare = millimetres(answer.clearance_mm or 0.0)
     if answer.fits == "yes":
         return f"It all goes in, with {spare} to spare beyond every clearance."

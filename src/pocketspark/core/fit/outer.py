@@ -2,13 +2,9 @@
 
 import itertools
 
+from pocketspark.core.fit.allowances import ROUND_OVER_MM, SWELL_SHARE, TABS_MM
 from pocketspark.core.models import Cell
 from pocketspark.core.models.supply import Supply
-
-# A pouch swells over its life (common practice, no source), and its fold and tabs take length.
-SWELL_SHARE = 0.10
-TABS_MM = 2.0
-ROUND_OVER_MM = 0.4
 
 
 def room_mm(supply: Supply) -> tuple[float, float, float] | None:

@@ -4,32 +4,30 @@ At home a part lies with its length along x, its face (socket, lamp or lever) at
 """
 
 import itertools
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from collections import Counter
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, replace
 from typing import Literal
 
+from pocketspark.core.fit.allowances import (
+    BOARD_GAP_MM,
+    CELL_GAP_MM,
+    CELL_PLUG_MM,
+    FOLDED_PROTECTION_MM,
+    PAD_MM,
+    ROUND_OVER_MM,
+    SMALL_GAP_MM,
+    SOCKET_HEIGHT_MM,
+    SWELL_SHARE,
+    TABS_MM,
+    WIRE_ROOM_MM,
+    board_height_mm,
+)
 from pocketspark.core.fit.bays import Triple
-from pocketspark.core.fit.outer import ROUND_OVER_MM, SWELL_SHARE, TABS_MM
 from pocketspark.core.models import Board, Build, Cell
 from pocketspark.core.models.bay import Side
 from pocketspark.core.models.board import SOCKETS, SocketKind
-from pocketspark.core.models.build import CellLead
 from pocketspark.core.models.small_part import SmallPart
-
-# Clearances, mm (common practice, no source): tape or foam round boards, printed parts; a pouch has its swell instead.
-BOARD_GAP, CELL_GAP, PAD_GAP = 0.5, 0.0, 0.2
-# Solder and the bend of a wire at the pads' end of a board (common practice, no source).
-WIRE_ROOM_MM = 2.0
-# A protection board folded onto the end of a pouch.
-FOLDED_PROTECTION_MM = 1.0
-# Receiver pad with its ferrite sheet, where nothing better is known (common practice, no source).
-PAD_MM: Triple = (40.0, 30.0, 1.5)
-# A plug in its socket on the cell's lead, wires' bend included (from memory of such connectors' drawings).
-CELL_PLUG_MM: Mapping[CellLead, Triple] = {"small_plug": (10.0, 4.5, 3.4), "common_plug": (13.0, 6.0, 4.8)}
-# Height of a socket over its board, from memory: Type-C, Micro-B and Mini-B shells.
-SOCKET_HEIGHT_MM: Mapping[SocketKind, float] = {"type_c": 3.2, "micro_b": 2.8, "mini_b": 3.9}
-# What stays on a board whose socket's shell is taken off: the tallest other part, as a rule.
-WITHOUT_SOCKET_MM = 1.6
 
 Axes = tuple[int, int, int]
 _ORDERS: tuple[Axes, ...] = ((0, 1, 2), (0, 2, 1), (1, 0, 2), (1, 2, 0), (2, 0, 1), (2, 1, 0))
@@ -90,12 +88,24 @@ class Turned:
 def parts_of(build: Build) -> list[Part]:
     """Everything of a build that has to go into the bay. Parts without a size, or kept outside, are left out."""
     cells = [_cell(build.cell, i, build) for i in range(build.cell_count)] if build.cell and build.cell.size_mm else []
-    boards = [_board(board, build) for board in build.boards if board.outline_mm]
-    pad = [Part("receiver pad", "pad", PAD_MM, PAD_GAP)] if build.input.facts.over_a_gap else []
+    boards = [_board(name, board, build) for name, board in boards_by_name(build) if board.outline_mm]
+    pad = [Part("receiver pad", "pad", PAD_MM, SMALL_GAP_MM)] if build.input.facts.over_a_gap else []
     plug_mm = CELL_PLUG_MM.get(build.cell_lead)
-    plug = [Part("cell plug", "plug", plug_mm, PAD_GAP)] if cells and plug_mm else []
+    plug = [Part("cell plug", "plug", plug_mm, SMALL_GAP_MM)] if cells and plug_mm else []
     small = [_small(part) for part in build.small_parts_in_all]
-    return [part for part in (*cells, *boards, *pad, *plug, *small) if part.name not in build.outside]
+    named = _named_apart((*cells, *boards, *pad, *plug, *small))
+    return [part for part in named if part.name not in build.outside]
+
+
+def _named_apart(parts: Iterable[Part]) -> list[Part]:
+    """Names by which parts are told apart: the second of a name is "name #2", as the second of two cells is."""
+    count: Counter[str] = Counter()
+    named = []
+    for part in parts:
+        count[part.name] += 1
+        number = count[part.name]
+        named.append(part if number == 1 else replace(part, name=f"{part.name} #{number}"))
+    return named
 
 
 def unsized(build: Build) -> list[str]:
@@ -116,21 +126,29 @@ def _cell(cell: Cell, index: int, build: Build) -> Part:
         folded = FOLDED_PROTECTION_MM if pouch and cell.own_protection else 0.0
         length_mm = length + (TABS_MM + folded if pouch else 0.0)
         size = (length_mm, width, round(thickness * (1 + SWELL_SHARE), 3) if pouch else thickness)
-    return Part(name, "cell", size, CELL_GAP, form=cell.form, any_way=build.cell_any_way)
+    return Part(name, "cell", size, CELL_GAP_MM, form=cell.form, any_way=build.cell_any_way)
 
 
-def _board(board: Board, build: Build) -> Part:
+def boards_by_name(build: Build) -> list[tuple[str, Board]]:
+    """Boards under the names that tell them apart: the second of a name is "name #2"."""
+    count: Counter[str] = Counter()
+    named = []
+    for board in build.boards:
+        count[board.name] += 1
+        number = count[board.name]
+        named.append((board.name if number == 1 else f"{board.name} #{number}", board))
+    return named
+
+
+def _board(name: str, board: Board, build: Build) -> Part:
     assert board.outline_mm is not None
-    length, width, height = board.outline_mm
-    height = max(height, board.pcb_mm + (board.above_mm or 0.0))
+    length, width, _ = board.outline_mm
+    bare = name in build.shell_off
+    height = board_height_mm(board, socket_off=bare)
     face = None
-    if board.socket and board.name in build.shell_off:
-        height = min(height, board.pcb_mm + WITHOUT_SOCKET_MM)
-    elif board.socket and build.input.facts.on_board:  # else it stays on its board, and no wall has to open for it
+    if board.socket and not bare and build.input.facts.on_board:  # else no wall has to open for it
         face = FaceAt(board.socket.kind, board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2)
-    return Part(
-        board.name, "board", (length + WIRE_ROOM_MM, width, height), BOARD_GAP, face=face, hot=bool(board.charger)
-    )
+    return Part(name, "board", (length + WIRE_ROOM_MM, width, height), BOARD_GAP_MM, face=face, hot=bool(board.charger))
 
 
 def _small(part: SmallPart) -> Part:
@@ -139,7 +157,7 @@ def _small(part: SmallPart) -> Part:
     if part.kind == "spacer":
         return Part(part.name, part.kind, (depth, width, height), 0.0)
     size = (depth + WIRE_ROOM_MM, width, height)
-    return Part(part.name, part.kind, size, PAD_GAP, face=FaceAt(part.kind, height / 2))
+    return Part(part.name, part.kind, size, SMALL_GAP_MM, face=FaceAt(part.kind, height / 2))
 
 
 def ways_round(part: Part) -> list[Turned]:
@@ -186,17 +204,20 @@ def _with_face(part: Part, face: FaceAt, axes: Axes, signs: tuple[int, ...], siz
     along = axes.index(0)
     side = _SIDE_OF[(along, -signs[along])]
     up = axes.index(2)
-    hot = _SIDE_OF[(up, signs[up])] if part.hot else None
-    return Turned(_name(part, axes, side, hot), size, axes, side, (centre[0], centre[1], centre[2]), hot)
+    looks = _SIDE_OF[(up, signs[up])]
+    # Which way its parts look is said where it makes a difference.
+    told = looks if part.hot or abs(face.centre_mm * 2 - part.size[2]) > 1e-6 else None
+    hot = looks if part.hot else None
+    return Turned(_name(part, axes, side, told), size, axes, side, (centre[0], centre[1], centre[2]), hot)
 
 
-def _name(part: Part, axes: Axes, side: Side | None, hot: Side | None = None) -> str:
+def _name(part: Part, axes: Axes, side: Side | None, looks: Side | None = None) -> str:
     """How a maker would say it: "flat, along the bay", "on edge, socket left"."""
     if part.form == "round":
         return ("along the bay", "across the bay", "upright")[axes.index(0)]
     lies = "flat" if axes[2] == 2 else "on edge" if axes[2] == 1 else "on end"
     if side is None:
         return f"{lies}, {'along' if axes.index(0) == 0 else 'across'}"
-    turned = f", parts {_FACING[hot]}" if hot else ""
+    turned = f", parts {_FACING[looks]}" if looks else ""
     shown = "socket" if part.kind == "board" else part.kind
     return f"{lies}, {shown} {_FACING[side]}{turned}"

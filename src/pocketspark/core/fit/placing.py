@@ -1,5 +1,6 @@
 """The one door of the fit: does this build go into this bay, where, how tight, and where the holes are."""
 
+import logging
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -8,6 +9,7 @@ from typing import Any
 
 from pocketspark.core.fit.answer import FitAnswer, Fits, Placement, Point, SolidBox
 from pocketspark.core.fit.bays import Space, Triple, space_of
+from pocketspark.core.fit.certify import doubts
 from pocketspark.core.fit.choosing import NEAR_BEST, choose, way_of
 from pocketspark.core.fit.gaps import clearance_left, gaps_of
 from pocketspark.core.fit.openings import Opening, face_openings, wire_opening
@@ -20,8 +22,11 @@ from pocketspark.core.fit.tubes import InTube, TubeAnswer, arrange, wire_room_mm
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay, Pin, Side
 
+logger = logging.getLogger("pocketspark")
 # "Short by" is given down to this; beyond, it does not go in by far.
 SHORT_MM = 4.0
+# Sums of tenths of a millimetre are off by less than this in the last digit.
+ROUNDING_MM = 1e-6
 # A socket this near to the end of a tube comes out of it.
 END_MM = 0.5
 _GAPS_SHOWN = 6
@@ -62,7 +67,19 @@ def setting_of(project: Project, build: int) -> Setting | None:
 def fit_of(project: Project, build: int = 0) -> FitAnswer | None:
     """The fit of one build; None where nothing is known of the bay, or there is nothing to place."""
     setting = setting_of(project, build)
-    return None if setting is None else answer_to(setting)
+    return None if setting is None else certified(project, build, setting.bay, answer_to(setting))
+
+
+def certified(project: Project, build: int, bay: Bay, answer: FitAnswer) -> FitAnswer:
+    """The answer, if it says that it goes in, once a second look that knows nothing of the search has confirmed it."""
+    if answer.fits == "no" or (answer.clearance_mm or 0.0) < 0:
+        return answer
+    found = doubts(project, build, bay, answer)
+    if not found:
+        return answer
+    # With its document, since what is wrong can be found only with it. The log stays in the maker's own folder.
+    logger.warning("a fit is not confirmed: %s; build %d of %s", "; ".join(found), build, project.model_dump_json())
+    return answer.model_copy(update={"fits": "not_certain", "doubts": found})
 
 
 @lru_cache(maxsize=512)
@@ -87,13 +104,14 @@ def goes_in(setting: Setting, node_limit: int) -> bool:
 def _in_boxes(setting: Setting) -> FitAnswer:
     bay, parts = setting.bay, setting.parts
     space, walls = space_of(bay), Walls(bay.walls)
-    question = question_of(space, parts, walls, setting.pins)
+    question = question_of(space, parts, walls, setting.pins, least=-ROUNDING_MM)
     answer = search(question, solutions=NEAR_BEST)
     if not answer.placed:
         return _no(setting, space, walls, question, answer)
     chosen = choose(space, question, answer, parts)
     placed = chosen.placed
-    clearance = min(answer.value, clearance_left(space, placed, parts))
+    clearance = min(answer.value, clearance_left(space, placed, parts, setting.pins))
+    clearance = max(clearance, 0.0) if clearance > -ROUNDING_MM else clearance
     return FitAnswer(
         fits=_judgement(clearance, setting.tolerance_mm),
         clearance_mm=round(clearance, 3),

@@ -1,12 +1,12 @@
 """Turns a bay and its parts into questions for the search: how much clearance, or which size must give."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from pocketspark.core.fit.bays import Space, Triple
+from pocketspark.core.fit.bays import Solid, Space, Triple
 from pocketspark.core.fit.parts import Part, Turned, ways_round
-from pocketspark.core.fit.search import Block, Item, LinearLength, Packing, Pose
-from pocketspark.core.models.bay import Pin, Side, WallOpening
+from pocketspark.core.fit.search import Block, Bounds, Item, LinearLength, Packing, Pose
+from pocketspark.core.models.bay import SIDES, Pin, Side, WallOpening
 
 # A socket's face lies this close behind the inside of its wall (common practice, no source).
 SOCKET_CLEARANCE_MM = 0.3
@@ -59,7 +59,7 @@ def question_of(
         for index, part in enumerate(parts)
     )
     blocks = tuple(
-        Block(solid.name, _lengths(solid.low), _top(solid.high, yields.solid == index))
+        Block(solid.name, _lengths(solid.low), _top(solid, space, yields, index))
         for index, solid in enumerate(space.solids)
     )
     item_gap = tuple(tuple(LinearLength(max(a.gap_mm, b.gap_mm), slope) for b in parts) for a in parts)
@@ -71,8 +71,15 @@ def _lengths(point: Triple) -> tuple[LinearLength, LinearLength, LinearLength]:
     return LinearLength(point[0]), LinearLength(point[1]), LinearLength(point[2])
 
 
-def _top(high: Triple, grows: bool) -> tuple[LinearLength, LinearLength, LinearLength]:
-    return LinearLength(high[0]), LinearLength(high[1]), LinearLength(high[2], 1.0 if grows else 0.0)
+def _top(solid: Solid, space: Space, yields: Yield, index: int) -> tuple[LinearLength, LinearLength, LinearLength]:
+    """What is outside up to the lid stays outside however high the lid is raised: it goes up with it."""
+    x, y, z = solid.high
+    under_lid = yields.lid and solid.obstacle is None and z >= space.size[2] - 1e-6
+    return (
+        LinearLength(x),
+        LinearLength(y),
+        LinearLength(z, 1.0 if yields.solid == index else -1.0 if under_lid else 0.0),
+    )
 
 
 def _poses(
@@ -85,80 +92,114 @@ def _poses(
             continue
         if turned.face_side and walls.at(turned.face_side) is None:
             continue
-        pose = _pose(space, part, index, turned, walls, yields, slope)
-        found.append(_pinned(pose, pin, space, part) if pin else pose)
-    if pin and pin.at_mm is not None:
-        # Held at a corner, it lies the way round that stays inside; where none does, the answer will say so.
-        return [pose for pose in found if _is_inside(space, pose)] or found
+        found.append(_pose(space, part, index, turned, walls, pin, yields, slope))
     return found
 
 
-def _is_inside(space: Space, pose: Pose) -> bool:
-    return all(pose.low[a].at >= 0 and pose.low[a].at + pose.size[a].at <= space.size[a] + 1e-9 for a in range(3))
-
-
-def _pose(space: Space, part: Part, index: int, turned: Turned, walls: Walls, yields: Yield, slope: float) -> Pose:
+def _pose(
+    space: Space,
+    part: Part,
+    index: int,
+    turned: Turned,
+    walls: Walls,
+    pin: Pin | None,
+    yields: Yield,
+    slope: float,
+) -> Pose:
+    """Between its walls with its clearance, and besides wherever its face and its pin hold it."""
     grows = index == yields.part
-    size = tuple(
+    x, y, z = (
         LinearLength(turned.size[axis], 1.0 if grows and turned.home_axes[axis] == yields.home_axis else 0.0)
         for axis in range(3)
     )
-    low = [LinearLength(part.gap_mm, slope) for _ in range(3)]
-    high = [_up_to(space, axis, size[axis], part.gap_mm, slope, yields.lid) for axis in range(3)]
+    bounds = _Held(space, (x, y, z), yields.lid)
+    touched = {side for side in (turned.face_side, pin.side if pin else None) if side}
+    for side in SIDES:
+        if side not in touched:
+            bounds.keep_off(side, LinearLength(part.gap_mm, slope))
     if turned.face_side and turned.face_centre:
-        _hold_socket(space, turned, walls, size, low, high, yields)
-    return Pose(turned.name, (size[0], size[1], size[2]), (low[0], low[1], low[2]), (high[0], high[1], high[2]))
+        bounds.keep_near(turned.face_side, 0.0, SOCKET_CLEARANCE_MM)
+        bounds.keep_in_window(walls.at(turned.face_side), turned.face_centre[2], turned.face_side)
+    if pin and pin.side and pin.side != turned.face_side:
+        bounds.keep_near(pin.side, part.gap_mm, part.gap_mm)
+    if pin and pin.at_mm is not None:
+        bounds.keep_at(pin.at_mm)
+    return Pose(turned.name, (x, y, z), bounds.low, bounds.high)
 
 
-def _up_to(space: Space, axis: int, size: LinearLength, gap: float, slope: float, lid: bool) -> LinearLength:
-    """Where the low corner may lie at most, with the part's own size still before the wall."""
-    down = 1.0 if lid and axis == 2 else 0.0
-    return LinearLength(space.size[axis] - size.at - gap, -size.slope - slope - down)
+AXIS_OF: Mapping[Side, tuple[int, bool]] = {
+    "left": (0, False),
+    "right": (0, True),
+    "front": (1, False),
+    "back": (1, True),
+    "floor": (2, False),
+    "lid": (2, True),
+}
 
 
-def _hold_socket(
-    space: Space,
-    turned: Turned,
-    walls: Walls,
-    size: tuple[LinearLength, ...],
-    low: list[LinearLength],
-    high: list[LinearLength],
-    yields: Yield,
-) -> None:
-    """The socket's end touches its wall, and its centre lies between the heights where that may be opened."""
-    side, centre = turned.face_side, turned.face_centre
-    assert side is not None
-    assert centre is not None
-    axis = {"left": 0, "right": 0, "front": 1, "back": 1, "floor": 2, "lid": 2}[side]
-    if side in ("left", "front", "floor"):
-        low[axis], high[axis] = LinearLength(0.0), LinearLength(SOCKET_CLEARANCE_MM)
-    else:
-        down = 1.0 if yields.lid and axis == 2 else 0.0
-        wall = LinearLength(space.size[axis] - size[axis].at, -size[axis].slope - down)
-        low[axis], high[axis] = LinearLength(wall.at - SOCKET_CLEARANCE_MM, wall.slope), wall
-    opening = walls.at(side)
-    if opening is None or axis == 2:
-        return
-    if opening.low_mm is not None and opening.low_mm - centre[2] > low[2].at:
-        low[2] = LinearLength(opening.low_mm - centre[2])
-    if opening.high_mm is not None and opening.high_mm - centre[2] < high[2].at:
-        high[2] = LinearLength(opening.high_mm - centre[2])
+class _Held:
+    """The bounds of one pose as they gather: each holds, whatever else does."""
+
+    def __init__(self, space: Space, size: tuple[LinearLength, LinearLength, LinearLength], lid_yields: bool) -> None:
+        self._space, self._size, self._lid_yields = space, size, lid_yields
+        self._low: list[list[LinearLength]] = [[], [], []]
+        self._high: list[list[LinearLength]] = [[], [], []]
+
+    @property
+    def low(self) -> tuple[Bounds, Bounds, Bounds]:
+        x, y, z = (_those_that_count(bounds, 1) for bounds in self._low)
+        return x, y, z
+
+    @property
+    def high(self) -> tuple[Bounds, Bounds, Bounds]:
+        x, y, z = (_those_that_count(bounds, -1) for bounds in self._high)
+        return x, y, z
+
+    def keep_off(self, side: Side, air: LinearLength) -> None:
+        """At least this far from a wall."""
+        axis, far = AXIS_OF[side]
+        if far:
+            self._high[axis].append(self._from_far(axis, air))
+        else:
+            self._low[axis].append(air)
+
+    def keep_near(self, side: Side, least: float, most: float) -> None:
+        """Between these distances of a wall."""
+        axis, far = AXIS_OF[side]
+        if far:
+            self._high[axis].append(self._from_far(axis, LinearLength(least)))
+            self._low[axis].append(self._from_far(axis, LinearLength(most)))
+        else:
+            self._low[axis].append(LinearLength(least))
+            self._high[axis].append(LinearLength(most))
+
+    def keep_in_window(self, opening: WallOpening | None, centre: float, side: Side) -> None:
+        """The middle of what shows between the heights at which the wall may be opened."""
+        if opening is None or AXIS_OF[side][0] == 2:
+            return
+        if opening.low_mm is not None:
+            self._low[2].append(LinearLength(opening.low_mm - centre))
+        if opening.high_mm is not None:
+            self._high[2].append(LinearLength(opening.high_mm - centre))
+
+    def keep_at(self, corner: Sequence[float]) -> None:
+        """The low corner at this place of the document, which counts from where its rooms do."""
+        for axis, (at, origin) in enumerate(zip(corner, self._space.origin, strict=True)):
+            self._low[axis].append(LinearLength(at - origin))
+            self._high[axis].append(LinearLength(at - origin))
+
+    def _from_far(self, axis: int, air: LinearLength) -> LinearLength:
+        """Where the low corner lies with this much air before the far wall, the part's own size between."""
+        down = 1.0 if self._lid_yields and axis == 2 else 0.0
+        size = self._size[axis]
+        return LinearLength(self._space.size[axis] - size.at - air.at, -size.slope - air.slope - down)
 
 
-def _pinned(pose: Pose, pin: Pin, space: Space, part: Part) -> Pose:
-    """The pose held to its pin: its corner at a place, or the part against a wall."""
-    low, high = list(pose.low), list(pose.high)
-    if pin.at_mm is not None:
-        low = high = [LinearLength(at) for at in pin.at_mm]
-    elif pin.side is not None:
-        axis, far = {
-            "left": (0, False),
-            "right": (0, True),
-            "front": (1, False),
-            "back": (1, True),
-            "floor": (2, False),
-            "lid": (2, True),
-        }[pin.side]
-        at = space.size[axis] - pose.size[axis].at - part.gap_mm if far else part.gap_mm
-        low[axis] = high[axis] = LinearLength(at, -pose.size[axis].slope if far else 0.0)
-    return Pose(pose.name, pose.size, (low[0], low[1], low[2]), (high[0], high[1], high[2]))
+def _those_that_count(bounds: Sequence[LinearLength], sign: int) -> Bounds:
+    """Of bounds of the same slope only the tighter one; the search is quickest with one."""
+    tightest: dict[float, LinearLength] = {}
+    for bound in bounds:
+        other = tightest.get(bound.slope)
+        if other is None or sign * bound.at > sign * other.at:
+            tightest[bound.slope] = bound
+    return tuple(tightest.values())

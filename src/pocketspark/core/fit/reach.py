@@ -11,9 +11,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from pocketspark.core.fit.allowances import TABS_MM, WIRE_ROOM_MM
 from pocketspark.core.fit.bays import Space, Triple
-from pocketspark.core.fit.outer import TABS_MM
-from pocketspark.core.fit.parts import WIRE_ROOM_MM, Part, Turned
+from pocketspark.core.fit.parts import Part, Turned
 from pocketspark.core.fit.search import Placed
 
 # Outside of the usual hook-up wire, insulation included (from memory: 28 AWG with silicone).

@@ -9,9 +9,10 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, board_height_mm
 from pocketspark.core.fit.answer import FitRemedy
 from pocketspark.core.fit.bays import space_of
-from pocketspark.core.fit.parts import SOCKET_HEIGHT_MM, WITHOUT_SOCKET_MM, FaceAt, Part
+from pocketspark.core.fit.parts import FaceAt, Part, boards_by_name
 from pocketspark.core.fit.placing import Setting, answer_to, goes_in, setting_of
 from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
@@ -188,7 +189,7 @@ def _changes(setting: Setting, at: str, build: Build) -> list[_Change]:
     changes = [_other_wall(setting.bay, side) for side in _closed_sides(setting)]
     for part in setting.parts:
         if part.socket:
-            changes += [*_lower_socket(part), _without_socket(part, at, build.shell_off)]
+            changes += [*_lower_socket(part), _without_socket(part, at, build)]
     if len(setting.parts) > 1:
         changes += [_left_out(part, at, build.outside) for part in setting.parts if part.kind != "cell"]
     return changes
@@ -260,17 +261,15 @@ def _lower_socket(part: Part) -> Iterator[_Change]:
         yield _Change("socket", part.name, says, lambda setting: _instead(setting, part.name, lower))
 
 
-def _without_socket(part: Part, at: str, shell_off: tuple[str, ...]) -> _Change:
-    assert part.socket is not None
-    lower = part.size[2] - SOCKET_HEIGHT_MM[part.socket] + WITHOUT_SOCKET_MM
-    height = min(part.size[2], max(lower, WITHOUT_SOCKET_MM))
-    bare = replace(part, face=None, size=(part.size[0], part.size[1], height))
+def _without_socket(part: Part, at: str, build: Build) -> _Change:
+    board = next(board for name, board in boards_by_name(build) if name == part.name)
+    bare = replace(part, face=None, size=(part.size[0], part.size[1], board_height_mm(board, socket_off=True)))
     return _Change(
         "shell_off",
         part.name,
         f"Take the socket off {part.name} and bring 5 V in by wires",
         lambda setting: _instead(setting, part.name, bare),
-        (Edit(path=f"{at}.shell_off", value=[*shell_off, part.name]),),
+        (Edit(path=f"{at}.shell_off", value=[*build.shell_off, part.name]),),
     )
 
 

@@ -29,14 +29,18 @@ class LinearLength(NamedTuple):
     slope: float = 0.0
 
 
+# Several bounds that all hold: a wall's with its clearance and the edge of a window, say.
+Bounds = tuple[LinearLength, ...]
+
+
 @dataclass(frozen=True)
 class Pose:
-    """One allowed orientation of a part: its box, and where the low corner may lie along each axis."""
+    """One allowed orientation of a part: its box, and between which bounds the low corner may lie along each axis."""
 
     name: str
     size: tuple[LinearLength, LinearLength, LinearLength]
-    low: tuple[LinearLength, LinearLength, LinearLength]
-    high: tuple[LinearLength, LinearLength, LinearLength]
+    low: tuple[Bounds, Bounds, Bounds]
+    high: tuple[Bounds, Bounds, Bounds]
 
 
 @dataclass(frozen=True)
@@ -106,8 +110,8 @@ class _Axis(NamedTuple):
     """Difference constraints along one axis: sizes, bounds, and pairs (i, j, reach, its slope): j begins past i."""
 
     size: tuple[LinearLength, ...]
-    low: tuple[LinearLength, ...]
-    high: tuple[LinearLength, ...]
+    low: tuple[Bounds, ...]
+    high: tuple[Bounds, ...]
     before: tuple[tuple[int, int, float, float], ...]
 
     def with_pair(self, first: int, second: int, gap: LinearLength) -> "_Axis":
@@ -132,8 +136,8 @@ def _solve(axis: _Axis, ceiling: float) -> tuple[float, _Lowest]:
     """Largest lambda up to `ceiling` that this axis allows, and the lowest positions with it."""
     value = ceiling
     for _ in range(60):
-        constant = [bound[0] for bound in axis.low]
-        slope = [bound[1] for bound in axis.low]
+        begins = [bounds[0] if len(bounds) == 1 else _furthest(bounds, value) for bounds in axis.low]
+        constant, slope = [bound[0] for bound in begins], [bound[1] for bound in begins]
         lowest = _Lowest([c + s * value for c, s in zip(constant, slope, strict=True)], constant, slope)
         if not _pushed_up(axis, lowest, value):
             return NOTHING, lowest
@@ -142,6 +146,16 @@ def _solve(axis: _Axis, ceiling: float) -> tuple[float, _Lowest]:
             return value if less is None else NOTHING, lowest
         value = less
     return NOTHING, _Lowest([], [], [])
+
+
+def _furthest(bounds: Bounds, value: float) -> LinearLength:
+    """The bound that counts from below at this lambda."""
+    return max(bounds, key=lambda bound: bound[0] + bound[1] * value)
+
+
+def _nearest(bounds: Bounds, value: float) -> LinearLength:
+    """The bound that counts from above at this lambda."""
+    return bounds[0] if len(bounds) == 1 else min(bounds, key=lambda bound: bound[0] + bound[1] * value)
 
 
 def _with_last_pair(axis: _Axis, lowest: _Lowest, value: float) -> float:
@@ -176,13 +190,14 @@ def _pushed_up(axis: _Axis, lowest: _Lowest, value: float) -> bool:
 def _eased(axis: _Axis, lowest: _Lowest, value: float) -> float | None:
     """The lambda at which the chain that reaches furthest past its wall just fits; None where none does."""
     worst, at_fault = _EPS, -1
-    for i, (at, high) in enumerate(zip(lowest.at, axis.high, strict=True)):
+    for i, (at, bounds) in enumerate(zip(lowest.at, axis.high, strict=True)):
+        high = _nearest(bounds, value)
         over = at - high[0] - high[1] * value
         if over > worst:
             worst, at_fault = over, i
     if at_fault < 0:
         return None
-    high = axis.high[at_fault]
+    high = _nearest(axis.high[at_fault], value)
     steepness = lowest.slope[at_fault] - high[1]
     if steepness <= 1e-12:
         return NOTHING  # too long whatever lambda is
@@ -244,8 +259,8 @@ def _bare_axes(question: Packing) -> tuple[_Axis, _Axis, _Axis]:
     x, y, z = (
         _Axis(
             tuple(LinearLength(b.high[a][0] - b.low[a][0], b.high[a][1] - b.low[a][1]) for b in question.blocks),
-            tuple(b.low[a] for b in question.blocks),
-            tuple(b.low[a] for b in question.blocks),
+            tuple((b.low[a],) for b in question.blocks),
+            tuple((b.low[a],) for b in question.blocks),
             (),
         )
         for a in AXES
@@ -261,11 +276,13 @@ def _mirrored(question: Packing) -> tuple[bool, bool, bool]:
 
 def _looks_the_same(question: Packing, axis: int) -> bool:
     """Every part may come as near to one end as to the other, and every block stands in the middle."""
+    poses = [pose for item in question.items for pose in item.poses]
+    if any(len(pose.low[axis]) + len(pose.high[axis]) > 2 for pose in poses):
+        return False
     ends = {
-        (round(p.low[axis][0] + p.high[axis][0] + p.size[axis][0], 6),
-         round(p.low[axis][1] + p.high[axis][1] + p.size[axis][1], 6))
-        for item in question.items
-        for p in item.poses
+        (round(p.low[axis][0][0] + p.high[axis][0][0] + p.size[axis][0], 6),
+         round(p.low[axis][0][1] + p.high[axis][0][1] + p.size[axis][1], 6))
+        for p in poses
     }  # fmt: skip
     ends |= {
         (round(b.low[axis][0] + b.high[axis][0], 6), round(b.low[axis][1] + b.high[axis][1], 6))
@@ -314,7 +331,7 @@ def _alone(pose: Pose) -> float:
 def _two_by_two(one: Pose, other: Pose, gap: LinearLength) -> float:
     """The largest lambda with which two poses go in beside each other, along the best of the axes."""
     return max(
-        _largest(_past(first.low[a], first.size[a], gap), second.high[a])
+        _largest(tuple(_past(low, first.size[a], gap) for low in first.low[a]), second.high[a])
         for a in AXES
         for first, second in ((one, other), (other, one))
     )
@@ -324,8 +341,12 @@ def _past(low: LinearLength, size: LinearLength, gap: LinearLength) -> LinearLen
     return LinearLength(low[0] + size[0] + gap[0], low[1] + size[1] + gap[1])
 
 
-def _largest(begins: LinearLength, ends: LinearLength) -> float:
-    """The largest lambda with which `begins` is no further than `ends`."""
+def _largest(begins: Bounds, ends: Bounds) -> float:
+    """The largest lambda with which no beginning is further than any end."""
+    return min(_largest_of_two(begin, end) for begin in begins for end in ends)
+
+
+def _largest_of_two(begins: LinearLength, ends: LinearLength) -> float:
     steepness = begins[1] - ends[1]
     if steepness <= 1e-12:
         return float("inf") if begins[0] <= ends[0] + _EPS else NOTHING

@@ -3,8 +3,9 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from pocketspark.core.fit.allowances import BOARD_GAP_MM
 from pocketspark.core.fit.bays import Triple, bay_from_supply
-from pocketspark.core.fit.parts import BOARD_GAP, Part, parts_of
+from pocketspark.core.fit.parts import Part, parts_of
 from pocketspark.core.models import Build, Gadget
 from pocketspark.core.models.bay import Bay, Room, Tube
 from pocketspark.core.units.figures import millimetres
@@ -48,7 +49,7 @@ def _bulk(part: Part) -> float:
 def box_inside_mm(parts: Sequence[Part]) -> Triple:
     """Inside of a box of its own: everything on top of each other, with room for wires."""
     length, width = (max(part.size[axis] for part in parts) + BOX_ROOM_MM for axis in (0, 1))
-    gaps = (len(parts) + 1) * (BOARD_GAP + BOX_CLEARANCE_MM)
+    gaps = (len(parts) + 1) * (BOARD_GAP_MM + BOX_CLEARANCE_MM)
     return round(length, 2), round(width, 2), round(sum(part.size[2] for part in parts) + gaps, 2)
 
 

@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Judgement, Remedy
+from pocketspark.core.fit.allowances import SWELL_SHARE
 from pocketspark.core.fit.fitted import FittedBuild
 from pocketspark.core.fit.in_words import in_words
 from pocketspark.core.fit.openings import WEB_MM, meeting
-from pocketspark.core.fit.outer import SWELL_SHARE
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.rules.rule import caution, fine, note, rule, stop
@@ -32,6 +32,12 @@ def does_not_fit(fitted: FittedBuild) -> Iterator[Judgement]:
     facts = {"rests_on": IN_BAY, "assumed": answer.assumed_bay, "subjects": answer.conflict}
     if answer.fits == "yes":
         yield fine(in_words(answer), figure=spare, **facts)
+    elif answer.fits == "not_certain":
+        yield caution(
+            in_words(answer),
+            working="Do not cut on its word. Dry-fit, or hold a part where you want it; the log has what to send us.",
+            **facts,
+        )
     elif answer.fits == "too_close":
         yield caution(
             in_words(answer),

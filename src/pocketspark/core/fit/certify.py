@@ -1,0 +1,218 @@
+"""A second look at a fit that knows nothing of how it was found: the document, the placements, and exact solids.
+
+Whatever is told as fitting is measured here again: every part whole and inside, nothing in anything else, the air that
+is asked for and the clearance that is claimed really there, what shows in a wall really at one that may be opened.
+It shares with the search only what a part needs by the trade (its allowances), and no geometry.
+"""
+
+import itertools
+from collections.abc import Collection, Iterable, Iterator, Sequence
+from dataclasses import dataclass
+
+from pocketspark.core.fit.answer import FitAnswer, Placement
+from pocketspark.core.fit.needs import Need, needs_of
+from pocketspark.core.models import Project
+from pocketspark.core.models.bay import Bay, Pin, Side
+
+Point = tuple[float, float, float]
+# Placements are written to a ten-thousandth of a millimetre.
+EXACT_MM = 2e-3
+# A socket's face lies this close behind the inside of its wall (common practice, no source).
+AT_WALL_MM = 0.3
+_WALLS: dict[Side, tuple[int, int]] = {
+    "left": (0, -1),
+    "right": (0, 1),
+    "front": (1, -1),
+    "back": (1, 1),
+    "floor": (2, -1),
+    "lid": (2, 1),
+}
+
+
+@dataclass(frozen=True)
+class Box:
+    """A box by two corners."""
+
+    low: Point
+    high: Point
+
+    def grown(self, mm: float, but: Collection[tuple[int, int]] = ()) -> "Box":
+        """Larger by so much on every side, but for some: (axis, -1 or 1)."""
+        low = [at - (0 if (axis, -1) in but else mm) for axis, at in enumerate(self.low)]
+        high = [at + (0 if (axis, 1) in but else mm) for axis, at in enumerate(self.high)]
+        return Box((low[0], low[1], low[2]), (high[0], high[1], high[2]))
+
+    def reaching(self, axis: int, to: float) -> "Box":
+        """Stretched along one axis until it touches this plane."""
+        low, high = list(self.low), list(self.high)
+        low[axis], high[axis] = min(low[axis], to), max(high[axis], to)
+        return Box((low[0], low[1], low[2]), (high[0], high[1], high[2]))
+
+    def meets(self, other: "Box") -> bool:
+        """Whether the two share more than a face."""
+        return all(
+            a0 < b1 - EXACT_MM and b0 < a1 - EXACT_MM
+            for a0, a1, b0, b1 in zip(self.low, self.high, other.low, other.high, strict=True)
+        )
+
+
+@dataclass(frozen=True)
+class Hollow:
+    """The bay of boxes as it is: what is free is what is inside any of its rooms. Its lowest corner is the origin."""
+
+    rooms: tuple[Box, ...]
+    size: Point
+
+    def holds(self, box: Box) -> bool:
+        """Whether the box is wholly inside, perhaps in several rooms: every piece of it between their faces is."""
+        inner = box.grown(-EXACT_MM)
+        cuts = [self._cuts(inner, axis) for axis in range(3)]
+        return all(
+            any(all(a < m < b for a, m, b in zip(room.low, middle, room.high, strict=True)) for room in self.rooms)
+            for middle in itertools.product(*(_middles(cut) for cut in cuts))
+        )
+
+    def _cuts(self, box: Box, axis: int) -> list[float]:
+        faces = {room.low[axis] for room in self.rooms} | {room.high[axis] for room in self.rooms}
+        return sorted({box.low[axis], box.high[axis], *(at for at in faces if box.low[axis] < at < box.high[axis])})
+
+
+def doubts(project: Project, build: int, bay: Bay, answer: FitAnswer) -> tuple[str, ...]:
+    """What speaks against an answer that says it goes in, each in a sentence; empty where it is confirmed.
+
+    `bay` is where the parts go: the gadget's own, or by its style a box or an outline.
+    """
+    chosen = project.builds[build]
+    # Into a dummy of the old battery goes the cell alone; its outline is no bay of the gadget's.
+    cells_alone = chosen.style == "dummy_cell" and bay.tube is not None and bay != project.gadget.bay
+    needs = {need.name: need for need in needs_of(chosen, cells_alone=cells_alone)}
+    found = list(_missing(needs, answer.placements))
+    known = [(needs[one.part], one) for one in answer.placements if one.part in needs]
+    if bay.tube is not None:
+        return tuple(found)  # a tube is measured by its own rules, in roundness.py
+    hollow = hollow_of(bay)
+    claimed = max(answer.clearance_mm or 0.0, 0.0)
+    pins = {pin.part: pin for pin in reversed(chosen.pins)}
+    for need, one in known:
+        found += _doubts_of_one(need, one, hollow, bay, claimed, pins.get(need.name), answer)
+    for (need, one), (other_need, other) in itertools.combinations(known, 2):
+        air = max(need.gap_mm, other_need.gap_mm) + claimed
+        if _box(one).grown(air).meets(_box(other)):
+            found.append(f"{need.name} and {other_need.name} do not keep {air:.2f} mm apart")
+    return tuple(found)
+
+
+def _missing(needs: dict[str, Need], placements: Sequence[Placement]) -> Iterator[str]:
+    placed = [one.part for one in placements]
+    yield from (f"{name} is not placed" for name in needs if name not in placed)
+    yield from (f"{name} is placed and not wanted" for name in placed if name not in needs)
+    yield from (f"{name} is placed twice" for name in set(placed) if placed.count(name) > 1)
+
+
+def hollow_of(bay: Bay) -> Hollow:
+    """The rooms from their lowest corner; what reaches up to the lid goes up with it."""
+    origin = tuple(min(room.at_mm[axis] for room in bay.rooms) for axis in range(3))
+    top = max(room.at_mm[2] + room.size_mm[2] for room in bay.rooms)
+    rooms = []
+    for room in bay.rooms:
+        low = [at - start for at, start in zip(room.at_mm, origin, strict=True)]
+        high = [at + size for at, size in zip(low, room.size_mm, strict=True)]
+        if room.at_mm[2] + room.size_mm[2] > top - 1e-6:
+            high[2] += bay.lid_raised_mm
+        rooms.append(Box((low[0], low[1], low[2]), (high[0], high[1], high[2])))
+    size = tuple(max(room.high[axis] for room in rooms) for axis in range(3))
+    return Hollow(tuple(rooms), (size[0], size[1], size[2]))
+
+
+def obstacles_of(bay: Bay) -> Iterator[tuple[str, Box]]:
+    """What stands in the bay still, from the same corner."""
+    origin = tuple(min(room.at_mm[axis] for room in bay.rooms) for axis in range(3))
+    for obstacle in bay.standing:
+        low = [at - start for at, start in zip(obstacle.at_mm, origin, strict=True)]
+        high = [at + size for at, size in zip(low, obstacle.size_mm, strict=True)]
+        yield obstacle.name, Box((low[0], low[1], low[2]), (high[0], high[1], high[2]))
+
+
+def _doubts_of_one(
+    need: Need, one: Placement, hollow: Hollow, bay: Bay, claimed: float, pin: Pin | None, answer: FitAnswer
+) -> Iterator[str]:
+    box = _box(one)
+    against = {_WALLS[side] for side in (one.face_side, pin.side if pin else None) if side}
+    turned = [way for way in need.ways() if _is_as_large(way, box)]
+    if not turned:
+        yield f"{need.name} does not have its size, or lies as it may not"
+    air = need.gap_mm + claimed
+    if not hollow.holds(box.grown(air, but=against)):
+        yield f"{need.name} does not lie inside with {air:.2f} mm round it"
+    for name, obstacle in obstacles_of(bay):
+        if box.grown(air).meets(obstacle):
+            yield f"{need.name} does not keep {air:.2f} mm from {name}"
+    if need.shows and one.face_side is None:
+        yield f"the {need.shows} of {need.name} shows in no wall"
+    if need.shows and one.face_side is not None:
+        yield from _doubts_of_face(need, one.face_side, box, turned, hollow, bay, answer)
+    if pin is not None:
+        yield from _doubts_of_pin(need, one, pin, hollow, bay)
+
+
+def _doubts_of_face(
+    need: Need, side: Side, box: Box, turned: Sequence[Point], hollow: Hollow, bay: Bay, answer: FitAnswer
+) -> Iterator[str]:
+    axis, way = _WALLS[side]
+    opening = next((opening for opening in bay.walls if opening.side == side), None)
+    if opening is None:
+        yield f"{need.name} shows in the {side} wall, which may not be opened"
+        return
+    wall_at = 0.0 if way < 0 else hollow.size[axis]
+    behind = abs(wall_at - (box.low[axis] if way < 0 else box.high[axis]))
+    if behind > AT_WALL_MM + EXACT_MM or not hollow.holds(box.reaching(axis, wall_at)):
+        yield f"{need.name} stands {behind:.2f} mm behind the {side} wall"
+    centres = [centre for size in turned for centre in need.face_centres(size, axis, box.low)]
+    if axis != 2:
+        floor, ceiling = opening.low_mm or 0.0, 1e9 if opening.high_mm is None else opening.high_mm
+        centres = [centre for centre in centres if floor - EXACT_MM <= centre[2] <= ceiling + EXACT_MM]
+        if not centres:
+            yield f"the {need.shows} of {need.name} is not at a height where the {side} wall may be opened"
+    holes = [hole for hole in answer.openings if hole.part == need.name and hole.what == need.hole]
+    if holes and not any(_hole_serves(holes[0].across_mm, holes[0].up_mm, side, c, hollow, bay) for c in centres):
+        yield f"the hole for the {need.shows} of {need.name} is not in front of it"
+
+
+def _hole_serves(across: float, up: float, side: Side, centre: Point, hollow: Hollow, bay: Bay) -> bool:
+    """Whether a hole that is measured on the outer face lies in front of this point inside.
+
+    Seen from outside, looking at each wall: which bay axis runs to the right, and which way.
+    """
+    x, y, z = centre
+    right = {"left": hollow.size[1] - y, "right": y, "front": x, "back": hollow.size[0] - x, "floor": x, "lid": x}[side]
+    high = y if side in ("floor", "lid") else z
+    return abs(across - bay.wall_mm - right) < 0.02 and abs(up - bay.wall_mm - high) < 0.02
+
+
+def _doubts_of_pin(need: Need, one: Placement, pin: Pin, hollow: Hollow, bay: Bay) -> Iterator[str]:
+    if pin.turned and pin.turned != one.turned:
+        yield f"{need.name} is to lie {pin.turned}, and does not"
+    if pin.at_mm is not None:
+        origin = [min(room.at_mm[axis] for room in bay.rooms) for axis in range(3)]
+        off = max(abs(at - start - low) for at, start, low in zip(pin.at_mm, origin, one.min_mm, strict=True))
+        if off > EXACT_MM:
+            yield f"{need.name} is pinned {off:.2f} mm away from where it lies"
+    elif pin.side is not None:
+        axis, way = _WALLS[pin.side]
+        away = one.min_mm[axis] if way < 0 else hollow.size[axis] - one.max_mm[axis]
+        if away > max(need.gap_mm, AT_WALL_MM) + EXACT_MM:
+            yield f"{need.name} is pinned to the {pin.side} wall, and lies {away:.2f} mm from it"
+
+
+def _box(one: Placement) -> Box:
+    low, high = one.min_mm, one.max_mm
+    return Box((low[0], low[1], low[2]), (high[0], high[1], high[2]))
+
+
+def _is_as_large(size: Point, box: Box) -> bool:
+    return all(abs(h - low - mm) < EXACT_MM for low, h, mm in zip(box.low, box.high, size, strict=True))
+
+
+def _middles(cuts: Sequence[float]) -> Iterable[float]:
+    """Of every piece, but for a sliver that is only the rounding of two faces that meet."""
+    return [(a + b) / 2 for a, b in itertools.pairwise(cuts) if b - a > 1e-9]

@@ -1,0 +1,137 @@
+"""What each part of a build needs of a bay by the trade: its box with its allowances, its air, and what must show.
+
+Written for the second look alone, from the document: the search has its own parts.
+"""
+
+import itertools
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from pocketspark.core.fit.allowances import (
+    BOARD_GAP_MM,
+    CELL_GAP_MM,
+    CELL_PLUG_MM,
+    FOLDED_PROTECTION_MM,
+    PAD_MM,
+    ROUND_OVER_MM,
+    SMALL_GAP_MM,
+    SOCKET_HEIGHT_MM,
+    SWELL_SHARE,
+    TABS_MM,
+    WIRE_ROOM_MM,
+    board_height_mm,
+)
+from pocketspark.core.models import Build
+
+Point = tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class Need:
+    """One part. `mm`: length, width, height; `shows`: what of it must be seen in a wall, amid its length's end.
+
+    `centre_mm`: how high over its underside the middle of that is. `lies`: "any", "flat" (height upright), "round"
+    (its length an axis).
+    """
+
+    name: str
+    mm: Point
+    gap_mm: float
+    lies: str = "any"
+    shows: str = ""
+    centre_mm: float = 0.0
+
+    @property
+    def hole(self) -> str:
+        """What the hole for it is called."""
+        return self.shows
+
+    def ways(self) -> list[Point]:
+        """Every box that it may take."""
+        length, width, height = self.mm
+        if self.lies == "flat":
+            return [(length, width, height), (width, length, height)]
+        return sorted({(x, y, z) for x, y, z in itertools.permutations(self.mm)})
+
+    def face_centres(self, size: Point, axis: int, low: Point) -> Iterator[Point]:
+        """Where the middle of what shows may be, the part being this large and showing along this axis.
+
+        Either of its flat sides may be its underside; along its width it is in the middle.
+        """
+        length, width, height = self.mm
+        for along_width, along_height in itertools.permutations([a for a in range(3) if a != axis]):
+            fits = (axis, length), (along_width, width), (along_height, height)
+            if any(abs(size[a] - mm) > 1e-6 for a, mm in fits):
+                continue
+            for up in (self.centre_mm, height - self.centre_mm):
+                centre = list(low)
+                centre[along_width] += width / 2
+                centre[along_height] += up
+                yield centre[0], centre[1], centre[2]
+
+
+def needs_of(build: Build, *, cells_alone: bool = False) -> list[Need]:
+    """Every part with a size that is to go in, by the names that the answer uses."""
+    needs = [*_cells(build), *(() if cells_alone else (*_boards(build), *_rest(build)))]
+    return [need for need in _named_apart(needs) if need.name not in build.outside]
+
+
+def _named_apart(needs: list[Need]) -> list[Need]:
+    """The second of a name is called "#2", and so on."""
+    count: dict[str, int] = {}
+    named = []
+    for need in needs:
+        count[need.name] = number = count.get(need.name, 0) + 1
+        name = need.name if number == 1 else f"{need.name} #{number}"
+        named.append(Need(name, need.mm, need.gap_mm, need.lies, need.shows, need.centre_mm))
+    return named
+
+
+def _cells(build: Build) -> Iterator[Need]:
+    cell = build.cell
+    if cell is None or cell.size_mm is None:
+        return
+    for number in range(build.cell_count):
+        name = cell.name if build.cell_count == 1 else f"{cell.name} #{number + 1}"
+        if cell.form == "round":
+            across = cell.size_mm[0] + ROUND_OVER_MM
+            yield Need(name, (cell.size_mm[1], across, across), CELL_GAP_MM, "round")
+            continue
+        thick, width, length = cell.size_mm
+        if cell.form == "pouch":
+            length += TABS_MM + (FOLDED_PROTECTION_MM if cell.own_protection else 0.0)
+            thick = round(thick * (1 + SWELL_SHARE), 3)
+        flat = cell.form == "pouch" and not build.cell_any_way
+        yield Need(name, (length, width, thick), CELL_GAP_MM, "flat" if flat else "any")
+
+
+def _boards(build: Build) -> Iterator[Need]:
+    names: list[str] = []
+    for board in build.boards:
+        names.append(board.name)
+        again = names.count(board.name)
+        name = board.name if again == 1 else f"{board.name} #{again}"
+        if board.outline_mm is None:
+            continue
+        length, width, _ = board.outline_mm
+        mm = (length + WIRE_ROOM_MM, width, board_height_mm(board, socket_off=name in build.shell_off))
+        if board.socket and name not in build.shell_off and build.input.facts.on_board:
+            centre = board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2
+            yield Need(name, mm, BOARD_GAP_MM, shows="socket", centre_mm=centre)
+        else:
+            yield Need(name, mm, BOARD_GAP_MM)
+
+
+def _rest(build: Build) -> Iterator[Need]:
+    if build.input.facts.over_a_gap:
+        yield Need("receiver pad", PAD_MM, SMALL_GAP_MM)
+    plug = CELL_PLUG_MM.get(build.cell_lead)
+    if plug and build.cell and build.cell.size_mm:
+        yield Need("cell plug", plug, SMALL_GAP_MM)
+    for part in build.small_parts_in_all:
+        depth, width, height = part.mm
+        if part.kind == "spacer":
+            yield Need(part.name, (depth, width, height), 0.0)
+        else:
+            mm = (depth + WIRE_ROOM_MM, width, height)
+            yield Need(part.name, mm, SMALL_GAP_MM, shows=part.kind, centre_mm=height / 2)

@@ -1,0 +1,219 @@
+"""What a document asks of a fit, read from docs/formats.md and the trade by a route of its own: rotation matrices, a
+bay cut into cells, one mixed-integer program. It imports nothing of the fit.
+
+Allowances, mm (common practice, no source, but for the shells of sockets, which are from memory): a pouch swells by a
+tenth and has 2 of tabs, and 1 of a folded protection board; a round cell runs over by 0.4; a board has 2 for its wires'
+bend and 0.5 of air; small parts 0.2; a socket's face lies within 0.3 behind its wall.
+"""
+
+import itertools
+from collections import Counter
+from types import SimpleNamespace as Plain
+from typing import NamedTuple
+
+import numpy as np
+from milp_packing import best_value
+
+SHELL_MM = {"type_c": 3.2, "micro_b": 2.8, "mini_b": 3.9}
+USUAL_MM = {"lamp": (5.3, 3.9, 3.9), "switch": (3.6, 8.6, 3.7), "spacer": (20.0, 10.0, 3.0)}
+PLUG_MM = {"small_plug": (10.0, 4.5, 3.4), "common_plug": (13.0, 6.0, 4.8)}
+WALL_OF = {(0, -1): "left", (0, 1): "right", (1, -1): "front", (1, 1): "back", (2, -1): "floor", (2, 1): "lid"}
+# The 24 proper rotations of a cube: signed permutation matrices with determinant 1.
+ROTATIONS = [
+    matrix
+    for order in itertools.permutations(range(3))
+    for signs in itertools.product((1, -1), repeat=3)
+    if round(np.linalg.det(matrix := np.eye(3)[list(order)] * np.array(signs)[:, None])) == 1
+]
+
+
+class Length(NamedTuple):
+    """`at + slope x lambda`."""
+
+    at: float
+    slope: float = 0.0
+
+
+class Body(NamedTuple):
+    """A part: its size, its air, which way up it may lie, and how high over its underside what shows has its middle."""
+
+    name: str
+    mm: tuple
+    air: float
+    lies: str = "any"
+    shows_at: float | None = None
+
+
+def bodies(build):
+    """Everything that goes in, by the names it has there."""
+    found = [*_cells(build), *_boards(build), *_small(build)]
+    seen = Counter()
+    named = []
+    for body in found:
+        seen[body.name] += 1
+        named.append(body if seen[body.name] == 1 else body._replace(name=f"{body.name} #{seen[body.name]}"))
+    return [body for body in named if body.name not in build["outside"]]
+
+
+def _cells(build):
+    cell, count = build["cell"], build["cell_count"]
+    for number in range(count):
+        name = cell["name"] if count == 1 else f"{cell['name']} #{number + 1}"
+        if cell["form"] == "round":
+            across, tall = cell["size_mm"]
+            yield Body(name, (tall, across + 0.4, across + 0.4), 0.0)
+        elif cell["form"] == "block":
+            thick, width, length = cell["size_mm"]
+            yield Body(name, (length, width, thick), 0.0)
+        else:
+            thick, width, length = cell["size_mm"]
+            length += 2 + (1 if cell["own_protection"] is not None else 0)
+            yield Body(name, (length, width, thick * 1.1), 0.0, "any" if build["cell_any_way"] else "flat")
+
+
+def _boards(build):
+    seen = Counter()
+    for board in build["boards"]:
+        seen[board["name"]] += 1
+        number = seen[board["name"]]
+        name = board["name"] if number == 1 else f"{board['name']} #{number}"
+        length, width, tall = board["outline_mm"]
+        above = board.get("above_mm")
+        tall = max(tall, board["pcb_mm"] + (above or 0))
+        socket = board["socket"] and board["socket"]["kind"]
+        shows_at = None
+        if socket and name in build["shell_off"]:
+            if above is not None:
+                tall = board["pcb_mm"] + above
+            elif tall <= board["pcb_mm"] + SHELL_MM[socket] + 0.3:
+                tall = min(tall, board["pcb_mm"] + 1.6)
+        elif socket and build["input"]["kind"] == "board_socket":
+            shows_at = board["pcb_mm"] + SHELL_MM[socket] / 2
+        yield Body(name, (length + 2, width, tall), 0.5, shows_at=shows_at)
+
+
+def _small(build):
+    if build["cell_lead"] in PLUG_MM:
+        yield Body("cell plug", PLUG_MM[build["cell_lead"]], 0.2)
+    for part in build["small_parts"]:
+        deep, width, tall = part.get("size_mm") or USUAL_MM[part["kind"]]
+        if part["kind"] == "spacer":
+            yield Body(part["name"], (deep, width, tall), 0.0)
+        else:
+            yield Body(part["name"], (deep + 2, width, tall), 0.2, shows_at=tall / 2)
+
+
+def question_of(document):
+    """The mixed-integer program's question; every length from the bay's lowest corner."""
+    bay, build = document["gadget"]["bay"], document["builds"][0]
+    rooms = np.array([[room["at_mm"], np.add(room["at_mm"], room["size_mm"])] for room in bay["rooms"]], float)
+    origin, top = rooms[:, 0].min(axis=0), rooms[:, 1, 2].max()
+    raised = bay.get("lid_raised_mm", 0.0)
+    rooms[np.isclose(rooms[:, 1, 2], top), 1, 2] += raised
+    rooms -= origin
+    size = rooms[:, 1].max(axis=0)
+    blocks = [*_outside(rooms, size), *_obstacles(bay, origin)]
+    parts = bodies(build)
+    pins = {}
+    for pin in build.get("pins", []):
+        pins.setdefault(pin["part"], pin)
+    items = tuple(Plain(poses=_poses(body, size, origin, bay, pins.get(body.name))) for body in parts)
+    return Plain(
+        items=items,
+        blocks=tuple(blocks),
+        item_gap=tuple(tuple(Length(max(a.air, b.air), 1.0) for b in parts) for a in parts),
+        block_gap=tuple(tuple(Length(body.air, 1.0) for _ in blocks) for body in parts),
+        least=0.0,
+        most=60.0,
+    )
+
+
+def clearance_of(document):
+    """The largest clearance beyond every clearance, mm; None where it does not go in."""
+    question = question_of(document)
+    return best_value(question) if all(item.poses for item in question.items) else None
+
+
+def _outside(rooms, size):
+    """Cells of the grid along all faces that are in no room."""
+    cuts = [sorted({0.0, size[axis], *rooms[:, :, axis].ravel()}) for axis in range(3)]
+    spans = [[(a, b) for a, b in itertools.pairwise(cut) if b - a > 1e-6] for cut in cuts]
+    for corner in itertools.product(*spans):
+        low, high = np.array(corner).T
+        middle = (low + high) / 2
+        if not any(((room[0] < middle) & (middle < room[1])).all() for room in rooms):
+            yield _block(low, high)
+
+
+def _obstacles(bay, origin):
+    for obstacle in bay["obstacles"]:
+        if obstacle["state"] != "removed":
+            low = np.array(obstacle["at_mm"]) - origin
+            yield _block(low, low + obstacle["size_mm"])
+
+
+def _block(low, high):
+    return Plain(low=tuple(map(Length, low)), high=tuple(map(Length, high)))
+
+
+def _poses(body, size, origin, bay, pin):
+    """Every rotation that is allowed, as bounds of its low corner."""
+    found = {}
+    for rotation in ROTATIONS:
+        box = np.abs(rotation @ np.array(body.mm))
+        if body.lies == "flat" and abs(rotation[2, 2]) != 1:
+            continue
+        side = _face_wall(rotation) if body.shows_at is not None else None
+        wall = next((wall for wall in bay["walls"] if wall["side"] == side), None)
+        if side and wall is None:
+            continue
+        low, high = _bounds(body, box, rotation, size, side, wall)
+        if pin and pin.get("side") and pin["side"] != side:
+            _against(low, high, pin["side"], body.air, box, size)
+        if pin and pin.get("at_mm"):
+            for axis in range(3):
+                at = Length(pin["at_mm"][axis] - origin[axis])
+                low[axis].append(at)
+                high[axis].append(at)
+        found[str((box.round(6), low, high))] = Plain(
+            size=tuple(map(Length, box)), low=tuple(map(tuple, low)), high=tuple(map(tuple, high))
+        )
+    return tuple(found.values())
+
+
+def _face_wall(rotation):
+    """Which wall the part's end at length 0 looks at."""
+    outward = rotation @ np.array([-1.0, 0.0, 0.0])
+    axis = int(np.abs(outward).argmax())
+    return WALL_OF[(axis, int(np.sign(outward[axis])))]
+
+
+def _bounds(body, box, rotation, size, side, wall):
+    low = [[Length(body.air, 1.0)] for _ in range(3)]
+    high = [[Length(size[axis] - box[axis] - body.air, -1.0)] for axis in range(3)]
+    if side is None:
+        return low, high
+    axis, way = next(key for key, name in WALL_OF.items() if name == side)
+    if way < 0:
+        low[axis] = [Length(0.0)]
+        high[axis].append(Length(0.3))
+    else:
+        high[axis] = [Length(size[axis] - box[axis])]
+        low[axis].append(Length(size[axis] - box[axis] - 0.3))
+    if axis != 2:
+        # The middle of what shows, turned about the middle of the box.
+        middle = np.array([0.0, body.mm[1] / 2, body.shows_at]) - np.array(body.mm) / 2
+        up = (rotation @ middle)[2] + box[2] / 2
+        if wall.get("low_mm") is not None:
+            low[2].append(Length(wall["low_mm"] - up))
+        if wall.get("high_mm") is not None:
+            high[2].append(Length(wall["high_mm"] - up))
+    return low, high
+
+
+def _against(low, high, side, air, box, size):
+    """Pinned to a wall: it lies against it with its air, and that wall takes no part in the clearance."""
+    axis, way = next(key for key, name in WALL_OF.items() if name == side)
+    at = Length(air) if way < 0 else Length(size[axis] - box[axis] - air)
+    low[axis] = [bound for bound in low[axis] if way > 0 or bound != Length(air, 1.0)] + [at]
+    high[axis] = [bound for bound in high[axis] if way < 0 or bound.slope == 0] + [at]
