@@ -188,17 +188,17 @@ SOCKETED = {
 TONGUE = {"name": "tongue", "at_mm": [5, 16, 0], "size_mm": [50, 2, 9], "state": "trim"}
 
 
-def test_every_remedy_lets_it_in_and_a_hair_less_does_not():
+def test_every_remedy_lets_it_in_and_a_tenth_less_does_not():
     project = in_bay((60, 38, 12), walls=["left"], obstacles=[TONGUE])
     found = {remedy.what: remedy for remedy in remedies_for(project)}
     assert {"thinner", "trim", "lid"} <= found.keys()
-    # 9 mm of tongue + 5.5 mm of cell in 12 mm: 2.5 mm too much
-    assert [found[w].mm for w in ("thinner", "trim", "lid")] == [pytest.approx(2.5, abs=0.02)] * 3
+    # 9 mm of tongue, 5.5 mm of cell with 0.3 mm of doubt on either face, in 12 mm: 3.1 mm too much; of a pouch 2.9 mm
+    # less are 3.1 mm less with its swell
+    assert [found[w].mm for w in ("thinner", "trim", "lid")] == [2.9, 3.1, 3.1]
     for what, change in (("trim", -1), ("lid", 1)):
         mm = found[what].mm
-        assert _with(project, what, mm * change).clearance_mm >= -1e-6
-        less = _with(project, what, (mm - 0.03) * change)
-        assert less.clearance_mm is None or less.clearance_mm < 0
+        assert _with(project, what, mm * change).fits == "yes"
+        assert _with(project, what, (mm - 0.1) * change).fits == "too_close"
 
 
 def _with(project, what, mm):
@@ -211,9 +211,9 @@ def _with(project, what, mm):
     return fit_of(project.model_copy(update={"gadget": project.gadget.model_copy(update={"bay": changed})}))
 
 
-@pytest.mark.parametrize(("most", "offered"), [(None, True), (2.6, True), (2.4, False), (0, False)])
+@pytest.mark.parametrize(("most", "offered"), [(None, True), (3.2, True), (3.0, False), (0, False)])
 def test_the_lid_is_raised_no_more_than_it_may_be(most, offered):
-    # 2.5 mm would be needed
+    # 3.1 mm would be needed
     project = in_bay((60, 38, 12), walls=["left"], obstacles=[TONGUE])
     bay = project.gadget.bay.model_copy(update={"lid_raise_mm": most})
     held = project.model_copy(update={"gadget": project.gadget.model_copy(update={"bay": bay})})
@@ -226,8 +226,10 @@ def test_a_lid_raised_beyond_what_it_may_be_is_refused():
 
 
 def test_smallest_change_first():
-    lengths = [r.mm for r in remedies_for(in_bay((60, 38, 12), walls=["left"], obstacles=[TONGUE])) if r.mm]
-    assert lengths == sorted(lengths)
+    whats = [r.what for r in remedies_for(in_bay((60, 38, 12), walls=["left"], obstacles=[TONGUE]))]
+    # What keeps the whole charge comes first; a cell of half of it last.
+    assert whats[0] in ("trim", "lid")
+    assert whats[-1] == "thinner"
 
 
 def test_what_conflicts_is_a_smallest_set():
@@ -378,18 +380,18 @@ def test_a_tube_whose_ends_stay_shut_has_no_hole():
 
 
 def test_each_change_says_what_it_buys():
-    project = in_bay((52.4, 34.4, 5.2), boards=[])
+    project = in_bay((53.4, 34.8, 5.2), boards=[])
     told = {remedy.what: remedy for remedy in remedies_for(project)}
     held = project.builds[0].cell.capacity_ah
     thinner = told["thinner"]
-    kept_mah = held * 1000 * (1 - thinner.mm / 5.5)
+    kept_mah = held * 1000 * (1 - thinner.mm / 5.0)
     assert f"about {kept_mah:.0f} mAh" in thinner.buys
     assert told["lid"].buys == f"keeps the {held * 1000:.0f} mAh"
 
 
 def test_a_lower_socket_is_offered_where_it_helps():
-    # 4.2 mm of board and 0.5 mm on either face make 5.2, in a bay 5.05 high; a Micro-B is 0.4 mm lower.
-    project = in_bay((90, 40, 5.05), cell={**CELL, "size_mm": [4, 34, 50]}, boards=[board(socket=SOCKET)])
+    # 4.2 mm of board, 0.5 mm and 0.3 mm of doubt on either face make 5.8 in a bay 5.5 high; a Micro-B is 0.4 mm lower.
+    project = in_bay((90, 40, 5.5), cell={**CELL, "size_mm": [4, 34, 50]}, boards=[board(socket=SOCKET)])
     told = {remedy.what: remedy for remedy in remedies_for(project)}
     assert "Micro-B socket, 0.4 mm lower" in told["socket"].says
     assert "mm of clearance" in told["socket"].buys

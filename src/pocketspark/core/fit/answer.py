@@ -40,7 +40,7 @@ class Gap(Model):
 class FitRemedy(Model):
     """One change that lets everything in. `mm` is the smallest that does, 0 where it is not a length."""
 
-    what: str  # thinner, narrower, shorter, trim, lid, socket, shell_off, wall, outside, both
+    what: str  # thinner, narrower, shorter, trim, lid, window, socket, shell_off, wall, outside, both
     subject: str
     mm: float
     says: str

@@ -111,6 +111,10 @@ def _in_boxes(setting: Setting) -> FitAnswer:
     chosen = choose(space, question, answer, parts)
     placed = chosen.placed
     clearance = min(answer.value, clearance_left(space, placed, parts, setting.pins))
+    if clearance < setting.tolerance_mm - ROUNDING_MM <= answer.value:
+        # Shorter wires are not worth a doubt.
+        placed = choose(space, question, replace(answer, others=()), parts).placed
+        clearance = min(answer.value, clearance_left(space, placed, parts, setting.pins))
     clearance = max(clearance, 0.0) if clearance > -ROUNDING_MM else clearance
     return FitAnswer(
         fits=_judgement(clearance, setting.tolerance_mm),
@@ -170,7 +174,7 @@ def _frame(setting: Setting, space: Space) -> dict[str, Any]:
 def _judgement(clearance: float, tolerance: float) -> Fits:
     if clearance < 0:
         return "too_close" if clearance > -tolerance else "no"
-    return "too_close" if clearance < tolerance else "yes"
+    return "too_close" if clearance < tolerance - ROUNDING_MM else "yes"
 
 
 def _placement(one: Placed, part: Part, pins: Sequence[Pin]) -> Placement:

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from pocketspark.core.fit.bays import Solid, Space, Triple
+from pocketspark.core.fit.bays import Solid, Space
 from pocketspark.core.fit.parts import Part, Turned, ways_round
 from pocketspark.core.fit.search import Block, Bounds, Item, LinearLength, Packing, Pose
 from pocketspark.core.models.bay import SIDES, Pin, Side, WallOpening
@@ -18,17 +18,20 @@ FAR_OFF_MM = 12.0
 class Yield:
     """What lambda stands for. At most one of them is set; none: clearance beyond every clearance.
 
-    `home_axis`: this measure of the part (0 length, 1 width, 2 height) grows with lambda.
+    `home_axes`: these measures of the parts (0 length, 1 width, 2 height) grow with lambda: of like cells all, of a
+    round one both across. `solid_side`: from where a solid grows.
     """
 
-    part: int | None = None
-    home_axis: int | None = None
+    parts: tuple[int, ...] = ()
+    home_axes: tuple[int, ...] = ()
     lid: bool = False  # the lid comes down with lambda
-    solid: int | None = None  # this solid's top grows with lambda
+    solid: int | None = None
+    solid_side: Side = "lid"
+    window: Side | None = None  # the heights at which this wall may be opened come nearer to each other with lambda
 
     @property
     def is_clearance(self) -> bool:
-        return self.part is None and not self.lid and self.solid is None
+        return not self.parts and not self.lid and self.solid is None and self.window is None
 
 
 CLEARANCE = Yield()
@@ -51,39 +54,40 @@ def question_of(
     pins: Sequence[Pin] = (),
     yields: Yield = CLEARANCE,
     least: float = 0.0,
+    spare_mm: float = 0.0,
 ) -> Packing:
-    """The question. Parts keep their order; the search is quickest with the largest first."""
+    """The question. Parts keep their order; the search is quickest with the largest first.
+
+    `spare_mm`: beyond every clearance, as much as the calipers may be off.
+    """
     slope = 1.0 if yields.is_clearance else 0.0
+    air = [LinearLength(part.gap_mm + spare_mm, slope) for part in parts]
     items = tuple(
-        Item(part.name, tuple(_poses(space, part, index, walls, pins, yields, slope)))
+        Item(part.name, tuple(_poses(space, part, index, walls, pins, yields, air[index])))
         for index, part in enumerate(parts)
     )
-    blocks = tuple(
-        Block(solid.name, _lengths(solid.low), _top(solid, space, yields, index))
-        for index, solid in enumerate(space.solids)
-    )
-    item_gap = tuple(tuple(LinearLength(max(a.gap_mm, b.gap_mm), slope) for b in parts) for a in parts)
-    block_gap = tuple(tuple(LinearLength(part.gap_mm, slope) for _ in blocks) for part in parts)
+    blocks = tuple(_block(solid, space, yields, index) for index, solid in enumerate(space.solids))
+    item_gap = tuple(tuple(max(one, other) for other in air) for one in air)
+    block_gap = tuple(tuple(one for _ in blocks) for one in air)
     return Packing(items, blocks, item_gap, block_gap, least=least, most=60.0)
 
 
-def _lengths(point: Triple) -> tuple[LinearLength, LinearLength, LinearLength]:
-    return LinearLength(point[0]), LinearLength(point[1]), LinearLength(point[2])
-
-
-def _top(solid: Solid, space: Space, yields: Yield, index: int) -> tuple[LinearLength, LinearLength, LinearLength]:
-    """What is outside up to the lid stays outside however high the lid is raised: it goes up with it."""
-    x, y, z = solid.high
-    under_lid = yields.lid and solid.obstacle is None and z >= space.size[2] - 1e-6
-    return (
-        LinearLength(x),
-        LinearLength(y),
-        LinearLength(z, 1.0 if yields.solid == index else -1.0 if under_lid else 0.0),
-    )
+def _block(solid: Solid, space: Space, yields: Yield, index: int) -> Block:
+    low, high = [LinearLength(at) for at in solid.low], [LinearLength(at) for at in solid.high]
+    if yields.solid == index:
+        axis, far = AXIS_OF[yields.solid_side]
+        if far:
+            high[axis] = LinearLength(solid.high[axis], 1.0)
+        else:
+            low[axis] = LinearLength(solid.low[axis], -1.0)
+    elif yields.lid and solid.obstacle is None and solid.high[2] >= space.size[2] - 1e-6:
+        # What is outside up to the lid stays outside however high the lid is raised.
+        high[2] = LinearLength(solid.high[2], -1.0)
+    return Block(solid.name, (low[0], low[1], low[2]), (high[0], high[1], high[2]))
 
 
 def _poses(
-    space: Space, part: Part, index: int, walls: Walls, pins: Sequence[Pin], yields: Yield, slope: float
+    space: Space, part: Part, index: int, walls: Walls, pins: Sequence[Pin], yields: Yield, air: LinearLength
 ) -> list[Pose]:
     pin = next((pin for pin in pins if pin.part == part.name), None)
     found = []
@@ -92,7 +96,7 @@ def _poses(
             continue
         if turned.face_side and walls.at(turned.face_side) is None:
             continue
-        found.append(_pose(space, part, index, turned, walls, pin, yields, slope))
+        found.append(_pose(space, part, index, turned, walls, pin, yields, air))
     return found
 
 
@@ -104,22 +108,20 @@ def _pose(
     walls: Walls,
     pin: Pin | None,
     yields: Yield,
-    slope: float,
+    air: LinearLength,
 ) -> Pose:
     """Between its walls with its clearance, and besides wherever its face and its pin hold it."""
-    grows = index == yields.part
-    x, y, z = (
-        LinearLength(turned.size[axis], 1.0 if grows and turned.home_axes[axis] == yields.home_axis else 0.0)
-        for axis in range(3)
-    )
+    grows = yields.home_axes if index in yields.parts else ()
+    x, y, z = (LinearLength(turned.size[axis], float(turned.home_axes[axis] in grows)) for axis in range(3))
     bounds = _Held(space, (x, y, z), yields.lid)
     touched = {side for side in (turned.face_side, pin.side if pin else None) if side}
     for side in SIDES:
         if side not in touched:
-            bounds.keep_off(side, LinearLength(part.gap_mm, slope))
+            bounds.keep_off(side, air)
     if turned.face_side and turned.face_centre:
         bounds.keep_near(turned.face_side, 0.0, SOCKET_CLEARANCE_MM)
-        bounds.keep_in_window(walls.at(turned.face_side), turned.face_centre[2], turned.face_side)
+        opening, narrows = walls.at(turned.face_side), float(yields.window == turned.face_side)
+        bounds.keep_in_window(opening, turned.face_centre[2], turned.face_side, narrows)
     if pin and pin.side and pin.side != turned.face_side:
         bounds.keep_near(pin.side, part.gap_mm, part.gap_mm)
     if pin and pin.at_mm is not None:
@@ -173,14 +175,14 @@ class _Held:
             self._low[axis].append(LinearLength(least))
             self._high[axis].append(LinearLength(most))
 
-    def keep_in_window(self, opening: WallOpening | None, centre: float, side: Side) -> None:
-        """The middle of what shows between the heights at which the wall may be opened."""
+    def keep_in_window(self, opening: WallOpening | None, centre: float, side: Side, narrows: float) -> None:
+        """The middle of what shows between the heights at which the wall may be opened, which may come nearer."""
         if opening is None or AXIS_OF[side][0] == 2:
             return
         if opening.low_mm is not None:
-            self._low[2].append(LinearLength(opening.low_mm - centre))
+            self._low[2].append(LinearLength(opening.low_mm - centre, narrows))
         if opening.high_mm is not None:
-            self._high[2].append(LinearLength(opening.high_mm - centre))
+            self._high[2].append(LinearLength(opening.high_mm - centre, -narrows))
 
     def keep_at(self, corner: Sequence[float]) -> None:
         """The low corner at this place of the document, which counts from where its rooms do."""

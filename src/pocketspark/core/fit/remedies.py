@@ -1,20 +1,21 @@
 """What must give, computed by the same search: the smallest change of each kind that lets everything in.
 
-Every remedy stands alone, and is exact to 0.01 mm: with it all goes in, with a hair less it does not. Where no single
-one helps, two at once are tried.
+Every remedy stands alone, and is rounded up to a tenth: with it all goes in and the calipers cannot be at fault, with a
+tenth less they could. Where no single one helps, two at once are tried.
 """
 
 import itertools
-from collections.abc import Callable, Iterator, Sequence
+import math
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, board_height_mm
+from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, SWELL_SHARE, board_height_mm
 from pocketspark.core.fit.answer import FitRemedy
 from pocketspark.core.fit.bays import space_of
 from pocketspark.core.fit.parts import FaceAt, Part, boards_by_name
 from pocketspark.core.fit.placing import Setting, answer_to, goes_in, setting_of
-from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
+from pocketspark.core.fit.questions import AXIS_OF, FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
 from pocketspark.core.models import Build, Cell, Project
 from pocketspark.core.models.bay import SIDES, Bay, Side, WallOpening
@@ -24,6 +25,10 @@ from pocketspark.core.units.figures import amp_hours
 
 _NO_LENGTH = ("socket", "shell_off", "wall", "outside", "both")
 _MEASURES = (("shorter", 0), ("narrower", 1), ("thinner", 2))
+# A cell that keeps less than this share is the last thing that one would do.
+MUCH_LESS = 0.7
+# Less than this is not left standing: then it is taken out.
+LEAST_LEFT_MM = 0.4
 # Work is bounded: a question that takes longer than this many nodes is left unasked.
 NODES = 15_000
 # Two changes at once are tried this often at most.
@@ -39,8 +44,15 @@ def remedies_for(project: Project, build: int = 0) -> tuple[FitRemedy, ...]:
     changes = _changes(setting, at, chosen)
     found = [*_lengths(setting), *_alone(setting, changes)]
     found = found or list(itertools.islice(_together(setting, changes), PAIRS_TOLD))
-    remedies = [_with_gain(remedy, setting, chosen.cell) for remedy in found]
-    return tuple(sorted(remedies, key=lambda remedy: (remedy.what in _NO_LENGTH, remedy.mm)))
+    ordered = sorted(found, key=lambda remedy: _worth(remedy, setting))
+    return tuple(_with_gain(remedy, setting, chosen.cell) for remedy in ordered)
+
+
+def _worth(remedy: FitRemedy, setting: Setting) -> tuple[int, float]:
+    """What costs least first: a few tenths somewhere, then other ways, and last a cell that holds a good deal less."""
+    kept = _share_kept(remedy, setting)
+    group = 2 if kept < MUCH_LESS else 1 if remedy.what in _NO_LENGTH else 0
+    return group, remedy.mm / kept
 
 
 def _with_gain(remedy: FitRemedy, setting: Setting, cell: Cell | None) -> FitRemedy:
@@ -48,15 +60,27 @@ def _with_gain(remedy: FitRemedy, setting: Setting, cell: Cell | None) -> FitRem
     if cell is None:
         return remedy
     held = cell.planning_capacity_ah
+    share = _share_kept(remedy, setting)
+    if share == 1.0:
+        return remedy.model_copy(update={"buys": f"keeps the {amp_hours(held)}{remedy.buys and f', {remedy.buys}'}"})
+    return remedy.model_copy(update={"buys": f"such a cell holds about {amp_hours(held * share)} of {amp_hours(held)}"})
+
+
+def _share_kept(remedy: FitRemedy, setting: Setting) -> float:
+    """Which share of the cell's charge is kept, by its volume."""
     part = next((part for part in setting.parts if part.name == remedy.subject and part.kind == "cell"), None)
     if part is None:
-        return remedy.model_copy(update={"buys": f"keeps the {amp_hours(held)}{remedy.buys and f', {remedy.buys}'}"})
+        return 1.0
     axis = next(axis for what, axis in _MEASURES if what == remedy.what)
-    if part.form == "round" and remedy.what == "thinner":
+    if part.form == "round" and axis == 2:
         axis = 1
-    share = 1 - remedy.mm / part.size[axis]
-    share **= 2 if part.form == "round" and axis == 1 else 1
-    return remedy.model_copy(update={"buys": f"such a cell holds about {amp_hours(held * share)} of {amp_hours(held)}"})
+    share = 1 - _in_the_bay(part, axis, remedy.mm) / part.size[axis]
+    return share ** (2 if part.form == "round" and axis == 1 else 1)
+
+
+def _in_the_bay(part: Part, axis: int, mm: float) -> float:
+    """By how much its room shrinks where the cell is smaller by so much: a pouch's swell shrinks with it."""
+    return mm * (1 + SWELL_SHARE) if part.form == "pouch" and axis == 2 else mm
 
 
 @lru_cache(maxsize=128)
@@ -68,63 +92,120 @@ def _lengths(setting: Setting) -> tuple[FitRemedy, ...]:
 
 
 def _needed(setting: Setting, yields: Yield) -> float | None:
-    """Millimetres by which this must give; None where not even a lot of it helps."""
+    """Millimetres by which this must give, calipers' tolerance and all; None where not even a lot of it helps."""
     space, walls = space_of(setting.bay), Walls(setting.bay.walls)
-    question = question_of(space, setting.parts, walls, setting.pins, yields, least=-FAR_OFF_MM)
+    question = question_of(space, setting.parts, walls, setting.pins, yields, -FAR_OFF_MM, setting.tolerance_mm)
     found = search(replace(question, node_limit=NODES))
-    if not found.placed:
-        return None
-    # Rounded up, so that it really does let it in.
-    return max(0.0, -int(found.value * 100 - 0.999999) / 100) if found.value < 0 else 0.0
+    return max(0.0, -found.value) if found.placed else None
+
+
+def _rounded_up(mm: float) -> float:
+    """To a tenth, so that what is said really does let it in."""
+    return math.ceil(mm * 10 - 1e-3) / 10
 
 
 def _in_boxes(setting: Setting) -> Iterator[FitRemedy]:
-    for index, part in enumerate(setting.parts):
-        if part.kind == "cell":
-            yield from _smaller_cell(setting, index, part)
+    yield from _smaller_cells(setting)
     for index, solid in enumerate(space_of(setting.bay).solids):
         if solid.obstacle is not None and setting.bay.obstacles[solid.obstacle].state == "trim":
             yield from _trim(setting, index, solid.obstacle)
     yield from _raised_lid(setting)
+    for opening in setting.bay.walls:
+        if (opening.low_mm, opening.high_mm) != (None, None) and opening.side not in ("floor", "lid"):
+            yield from _wider_window(setting, opening)
 
 
 def _raised_lid(setting: Setting) -> Iterator[FitRemedy]:
     """Not offered beyond what the lid may be raised by."""
-    bay, mm = setting.bay, _needed(setting, Yield(lid=True))
-    if not mm:
+    bay, needed = setting.bay, _needed(setting, Yield(lid=True))
+    if not needed:
         return
+    mm = _rounded_up(needed)
     raised = round(bay.lid_raised_mm + mm, 2)
     if bay.lid_raise_mm is None or raised <= bay.lid_raise_mm:
         edits = _bay_edit(bay.model_copy(update={"lid_raised_mm": raised}))
         yield FitRemedy(what="lid", subject="lid", mm=mm, says=f"Raise the lid by {mm:.1f} mm", edits=edits)
 
 
-def _smaller_cell(setting: Setting, index: int, part: Part) -> Iterator[FitRemedy]:
+def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
+    """Like cells get smaller together, a round one all round."""
+    cells = tuple(index for index, part in enumerate(setting.parts) if part.kind == "cell")
+    if not cells:
+        return
+    part = setting.parts[cells[0]]
     for what, axis in _MEASURES:
         if part.form == "round" and axis == 2:
             continue
-        mm = _needed(setting, Yield(part=index, home_axis=axis))
-        if mm and mm < part.size[axis] - 1:
+        across = (1, 2) if part.form == "round" and axis == 1 else (axis,)
+        needed = _needed(setting, Yield(parts=cells, home_axes=across))
+        if not needed:
+            continue
+        mm = _rounded_up(needed / _in_the_bay(part, axis, 1.0))
+        if _in_the_bay(part, axis, mm) < part.size[axis] - 1:
             word = "slimmer" if part.form == "round" and axis == 1 else what
-            yield FitRemedy(what=what, subject=part.name, mm=mm, says=f"A cell {mm:.1f} mm {word} than {part.name}")
+            name = part.name if len(cells) == 1 else "each of these"
+            says = f"A cell {mm:.1f} mm {word} than {name}"
+            yield FitRemedy(what=what, subject=part.name, mm=mm, says=says)
+
+
+_FROM: Mapping[Side, str] = {
+    "lid": "its top",
+    "floor": "below",
+    "left": "the left",
+    "right": "the right",
+    "front": "the front",
+    "back": "the back",
+}
 
 
 def _trim(setting: Setting, solid: int, obstacle: int) -> Iterator[FitRemedy]:
-    """Cut down from its top; all of it at most."""
-    mm = _needed(setting, Yield(solid=solid))
+    """Cut down from the side where least is lost; all of it where that is what it takes."""
     stands = setting.bay.obstacles[obstacle]
-    tall = stands.size_mm[2]
-    if not mm or mm > tall:
+    cuts = []
+    for side in _FROM:
+        needed, axis = _needed(setting, Yield(solid=solid, solid_side=side)), AXIS_OF[side][0]
+        if needed and (mm := _rounded_up(needed)) < stands.size_mm[axis] - LEAST_LEFT_MM:
+            cuts.append((mm / stands.size_mm[axis], mm, side))
+    if cuts:
+        _, mm, side = min(cuts)
+        axis, far = AXIS_OF[side]
+        says = f"Trim {mm:.1f} of {stands.size_mm[axis]:.1f} mm off {stands.name}, from {_FROM[side]}"
+        at, size = list(stands.at_mm), list(stands.size_mm)
+        size[axis] = round(size[axis] - mm, 4)
+        at[axis] = at[axis] if far else round(at[axis] + mm, 4)
+        edits = _with_obstacle(setting.bay, obstacle, {"at_mm": tuple(at), "size_mm": tuple(size)})
+        yield FitRemedy(what="trim", subject=stands.name, mm=mm, says=says, edits=edits)
         return
-    says = f"Trim {stands.name} by {mm:.1f} of {tall:.1f} mm"
-    obstacles = list(setting.bay.obstacles)
-    if tall - mm < 0.2:
-        obstacles[obstacle] = stands.model_copy(update={"state": "removed"})
-    else:
-        size = (stands.size_mm[0], stands.size_mm[1], round(tall - mm, 2))
-        obstacles[obstacle] = stands.model_copy(update={"size_mm": size})
-    bay = setting.bay.model_copy(update={"obstacles": tuple(obstacles)})
-    yield FitRemedy(what="trim", subject=stands.name, mm=mm, says=says, edits=_bay_edit(bay))
+    gone = replace(setting, bay=_bay_with(setting.bay, obstacle, {"state": "removed"}))
+    if _clearance_of(gone) is not None:
+        edits = _with_obstacle(setting.bay, obstacle, {"state": "removed"})
+        says = f"Take {stands.name} out wholly"
+        yield FitRemedy(what="trim", subject=stands.name, mm=round(max(stands.size_mm), 1), says=says, edits=edits)
+
+
+def _wider_window(setting: Setting, opening: WallOpening) -> Iterator[FitRemedy]:
+    """The heights at which a wall may be opened, each way by so much."""
+    needed = _needed(setting, Yield(window=opening.side))
+    if not needed:
+        return
+    mm = _rounded_up(needed)
+    low = None if opening.low_mm is None or opening.low_mm <= mm else round(opening.low_mm - mm, 4)
+    high = None if opening.high_mm is None else round(opening.high_mm + mm, 4)
+    wider = opening.model_copy(update={"low_mm": low, "high_mm": high})
+    walls = tuple(wider if wall is opening else wall for wall in setting.bay.walls)
+    says = f"Let the {opening.side} wall be opened {mm:.1f} mm further up and down"
+    edits = _bay_edit(setting.bay.model_copy(update={"walls": walls}))
+    yield FitRemedy(what="window", subject=opening.side, mm=mm, says=says, edits=edits)
+
+
+def _bay_with(bay: Bay, obstacle: int, changes: dict[str, object]) -> Bay:
+    obstacles = list(bay.obstacles)
+    obstacles[obstacle] = obstacles[obstacle].model_copy(update=changes)
+    return bay.model_copy(update={"obstacles": tuple(obstacles)})
+
+
+def _with_obstacle(bay: Bay, obstacle: int, changes: dict[str, object]) -> tuple[Edit, ...]:
+    return _bay_edit(_bay_with(bay, obstacle, changes))
 
 
 def _bay_edit(bay: Bay) -> tuple[Edit, ...]:
@@ -290,7 +371,7 @@ def _clearance_of(setting: Setting) -> float | None:
     if not setting.parts or not goes_in(setting, NODES):
         return None
     clearance = answer_to(setting).clearance_mm
-    return clearance if clearance is not None and clearance >= 0 else None
+    return clearance if clearance is not None and clearance >= setting.tolerance_mm - 1e-6 else None
 
 
 def _leaves(clearance_mm: float) -> str:

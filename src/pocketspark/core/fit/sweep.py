@@ -87,7 +87,7 @@ def largest(project: Project, build: int = 0) -> list[Largest]:
     space, walls = space_of(setting.bay), Walls(setting.bay.walls)
     found = []
     for measure, axis in (("thickness", 2), ("width", 1), ("length", 0)):
-        yields = Yield(part=cell, home_axis=axis)
+        yields = Yield(parts=(cell,), home_axes=(axis,))
         question = question_of(space, setting.parts, walls, setting.pins, yields, least=-FAR_OFF_MM)
         answer = search(replace(question, node_limit=NODES * 4))
         if answer.placed:
