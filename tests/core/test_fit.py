@@ -13,9 +13,10 @@ from pocketspark.core.fit.parts import Part, parts_of, ways_round
 from pocketspark.core.fit.placing import answer_to, fit_of, setting_of
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.sweep import largest, what_fits
-from pocketspark.core.fit.tubes import arrange, beside_clearance, chord_height, filling
+from pocketspark.core.fit.tubes import arrange, chord_height, filling
 from pocketspark.core.models import Board, Cell, Project, Supply
 from pocketspark.core.models.bay import Bay
+from pocketspark.core.questions.assess import assess
 
 SOCKET = {"kind": "type_c"}
 
@@ -273,7 +274,11 @@ def test_the_largest_measure_just_goes_in():
 def test_a_17_mm_board_beside_an_18_5_mm_cell_in_a_34_mm_tube():
     # R = 17: sqrt(289 - 72.25) = 14.722; less 4 mm of board 10.722; the cell pushed to the wall reaches 18.5 - 17 = 1.5
     assert chord_height(17, 17) == pytest.approx(14.722, abs=0.001)
-    assert beside_clearance(17, 18.5, 17, 4, 0.5) == pytest.approx(14.722 - 4 - 1.5 - 0.5, abs=0.001)
+    # With 0.5 mm round the board too: its corners 16.5 from the axis, sqrt(272.25 - 72.25) = 14.142; 14.142 - 4 - 1.5 =
+    # 8.64 are left for 0.5 between, and what is over is shared three ways, the board's corners losing the most.
+    parts = [Part("cell", "cell", (65, 18.5, 18.5), 0.0, form="round"), Part("b", "board", (28, 17, 4), 0.5)]
+    spare = arrange(34, 70, parts).across_mm
+    assert math.sqrt((16.5 - spare) ** 2 - 72.25) - 4 - (0.5 + spare) == pytest.approx(1.5 + spare, abs=1e-4)
 
 
 def test_a_board_goes_beside_the_cell_where_the_tube_is_too_short_for_both_in_line():
@@ -442,3 +447,27 @@ def test_a_part_measured_over_the_board_counts():
     tall = SOCKETED | {"above_mm": 6.0}
     part = next(part for part in parts_of(plan(boards=[tall]).builds[0]) if part.kind == "board")
     assert part.size[2] == pytest.approx(7.0)
+
+
+def test_a_dummy_for_a_stack_is_as_long_as_the_stack():
+    # Two C cells end to end (50.0 mm each, IEC 60086-2 from memory): a 65 mm cell goes in with spacers. Side by side
+    # only one of them is replaced, and it is too long.
+    cell = {"form": "round", "size_mm": [18.0, 65], "capacity_ah": 2.5, "own_protection": {}}
+    supply = {"battery": "LR14", "series": 2}
+
+    def dummy(arrangement):
+        gadget = {"supply": supply, "arrangement": arrangement, "bay": None}
+        return fit_of(plan(gadget=gadget, style="dummy_cell", cell=cell, boards=[]))
+
+    assert dummy("end_to_end").fits == "yes"
+    assert dummy("end_to_end").size_mm[0] == pytest.approx(100.0 - 1.6)
+    assert dummy("side_by_side").fits == "no"
+
+
+def test_a_bay_told_by_the_batteries_alone_stops_nothing():
+    far_too_big = CELL | {"size_mm": [12, 60, 90]}
+    for bay, level in ((None, "caution"), ({"rooms": [{"size_mm": [50, 24, 12]}]}, "stop")):
+        project = plan(gadget={"bay": bay, "supply": {"battery": "LR03", "series": 2}}, cell=far_too_big, boards=[])
+        (found,) = [one for one in assess(project).findings if one.code == "fit.does_not_fit"]
+        assert found.level == level
+        assert found.headline.startswith("Measure the bay") == (bay is None)

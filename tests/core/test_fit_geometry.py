@@ -36,25 +36,26 @@ def test_a_chord():
 
 
 def test_a_board_above_pushes_the_cell_down_to_the_wall():
-    # sqrt(17^2 - 8.5^2) = 14.722; less 4 of board and 0.5 of gap: 10.222 above the axis; the cell's top, pushed down,
-    # comes to 18.9 - 17 = 1.9
+    # With a spare s everywhere: the board's corners keep 0.5 + s off the wall, its inner face lies at
+    # sqrt((16.5 - s)^2 - 8.5^2) - 4; the cell's top, pushed down to s from the wall, at 1.9 + s; 0.5 + s between them.
+    # s = 2.415: 11.231 - 4 = 7.231; 4.315 and 2.915 make 7.230
     answer = arrange(34, 66, [CELL, flat_board("b")])
     cell, above = lying(answer)[0], lying(answer)[1]
     assert above.lane == "above the cell"
-    assert answer.across_mm == pytest.approx(14.7224 - 4.5 - 1.9, abs=1e-3)
-    assert cell.low[2] == pytest.approx(-17)
-    assert cell.high[2] == pytest.approx(1.9)
-    assert math.hypot(8.5, above.high[2] + BOARD_GAP_MM) == pytest.approx(17)
+    assert answer.across_mm == pytest.approx(2.415, abs=1e-3)
+    assert cell.low[2] == pytest.approx(2.415 - 17, abs=1e-3)
+    assert math.hypot(8.5, above.high[2]) == pytest.approx(17 - 0.5 - 2.415, abs=1e-3)
     assert above.high[2] - above.low[2] == pytest.approx(4)
 
 
 def test_two_unlike_boards_leave_the_cell_between_them():
-    # above: 4 mm thick, 10.222 left; below: 2 mm, 12.222 left; 22.444 - 18.9 = 3.544 shared, the cell 1 mm lower
+    # With a spare s: the outer faces of both at sqrt((16.5 - s)^2 - 8.5^2) from the axis; between them 4 + 2 of boards,
+    # 18.9 of cell, twice 0.5 + s. s = 0.548: 2 x 13.499 = 26.998; 6 + 18.9 + 2.096 make 26.996. The cell 1 mm lower.
     parts = [CELL, flat_board("thick", length=40), flat_board("thin", length=40, height=2.0)]
     answer = arrange(34, 66, parts)
     found = {parts[one.part].name: one for one in answer.placed}
     assert {found["thick"].lane, found["thin"].lane} == {"above the cell", "below the cell"}
-    assert answer.across_mm == pytest.approx(3.544 / 2, abs=1e-3)
+    assert answer.across_mm == pytest.approx(0.548, abs=1e-3)
     middle = (found["cell"].low[2] + found["cell"].high[2]) / 2
     assert abs(middle) == pytest.approx(1.0, abs=1e-3)
     towards_thin = -1 if found["thin"].lane == "below the cell" else 1
@@ -62,7 +63,7 @@ def test_two_unlike_boards_leave_the_cell_between_them():
     # Both boards as far out as the circle lets them.
     for name in ("thick", "thin"):
         outer = max(abs(found[name].low[2]), abs(found[name].high[2]))
-        assert math.hypot(8.5, outer + BOARD_GAP_MM) == pytest.approx(17)
+        assert math.hypot(8.5, outer) == pytest.approx(17 - 0.5 - 0.548, abs=1e-3)
 
 
 def test_a_board_behind_the_cell_comes_out_at_the_far_end_where_there_is_room():
@@ -73,8 +74,10 @@ def test_a_board_behind_the_cell_comes_out_at_the_far_end_where_there_is_room():
     tight = arrange(21, 85.5, parts)
     assert tight.along_mm == pytest.approx(0)
     assert lying(tight)[1].low[0] == pytest.approx(65.5)
-    plain = lying(arrange(21, 95, [CELL, flat_board("b")]))[1]
-    assert plain.low[0] == pytest.approx(65.5)  # without a socket it stays by the cell
+    # Without a socket what is over is shared out: before the cell, between the two, behind the board.
+    plain = arrange(21, 95, [CELL, flat_board("b")])
+    assert plain.along_mm == pytest.approx((95 - 65 - 20 - 2 * 0.5) / 3, abs=1e-3)
+    assert lying(plain)[1].low[0] == pytest.approx(65.5 + 2 * 3.0, abs=1e-3)
 
 
 def test_two_boards_on_one_side_lie_behind_each_other():

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 from pocketspark.core.fit.answer import FitAnswer, Placement
 from pocketspark.core.fit.needs import Need, needs_of
+from pocketspark.core.fit.roundness import doubts_in_a_tube
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay, Pin, Side
 
@@ -88,10 +89,10 @@ def doubts(project: Project, build: int, bay: Bay, answer: FitAnswer) -> tuple[s
     needs = {need.name: need for need in needs_of(chosen, cells_alone=cells_alone)}
     found = list(_missing(needs, answer.placements))
     known = [(needs[one.part], one) for one in answer.placements if one.part in needs]
-    if bay.tube is not None:
-        return tuple(found)  # a tube is measured by its own rules, in roundness.py
-    hollow = hollow_of(bay)
     claimed = max(answer.clearance_mm or 0.0, 0.0)
+    if bay.tube is not None:
+        return (*found, *doubts_in_a_tube(chosen, bay, known, claimed))
+    hollow = hollow_of(bay)
     pins = {pin.part: pin for pin in reversed(chosen.pins)}
     for need, one in known:
         found += _doubts_of_one(need, one, hollow, bay, claimed, pins.get(need.name), answer)

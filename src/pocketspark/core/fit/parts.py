@@ -206,9 +206,9 @@ def _with_face(part: Part, face: FaceAt, axes: Axes, signs: tuple[int, ...], siz
     up = axes.index(2)
     looks = _SIDE_OF[(up, signs[up])]
     # Which way its parts look is said where it makes a difference.
-    told = looks if part.hot or abs(face.centre_mm * 2 - part.size[2]) > 1e-6 else None
+    named = looks if part.hot or abs(face.centre_mm * 2 - part.size[2]) > 1e-6 else None
     hot = looks if part.hot else None
-    return Turned(_name(part, axes, side, told), size, axes, side, (centre[0], centre[1], centre[2]), hot)
+    return Turned(_name(part, axes, side, named), size, axes, side, (centre[0], centre[1], centre[2]), hot)
 
 
 def _name(part: Part, axes: Axes, side: Side | None, looks: Side | None = None) -> str:

@@ -18,7 +18,7 @@ from pocketspark.core.fit.questions import Walls, question_of
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.search import Answer, Packing, Placed, conflict, search
 from pocketspark.core.fit.styles import place_of
-from pocketspark.core.fit.tubes import InTube, TubeAnswer, arrange, wire_room_mm
+from pocketspark.core.fit.tubes import BOTH_ENDS, FAR_MM, InTube, TubeAnswer, arrange, wire_room_mm
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay, Pin, Side
 
@@ -92,8 +92,8 @@ def goes_in(setting: Setting, node_limit: int) -> bool:
     """Only whether, not how well: any placement with nothing left over will do. Cut off at the limit: not going in."""
     bay = setting.bay
     if bay.tube:
-        answer = arrange(bay.tube.diameter_mm, bay.tube.length_mm, setting.parts)
-        return answer is not None and answer.clearance_mm >= 0
+        answer = arrange(bay.tube.diameter_mm, bay.tube.length_mm, setting.parts, _open_ends(bay))
+        return answer is not None and answer.clearance_mm >= -ROUNDING_MM
     question = question_of(space_of(bay), setting.parts, Walls(bay.walls), setting.pins)
     return bool(search(replace(question, most=0.0, node_limit=node_limit)).placed)
 
@@ -224,10 +224,10 @@ def _wire_hole(setting: Setting, size: Triple, taken: Sequence[Opening]) -> list
 def _in_tube(setting: Setting) -> FitAnswer:
     tube = setting.bay.tube
     assert tube is not None
-    answer = arrange(tube.diameter_mm, tube.length_mm, setting.parts)
+    answer = arrange(tube.diameter_mm, tube.length_mm, setting.parts, _open_ends(setting.bay))
     assert answer is not None
-    clearance = round(answer.clearance_mm, 3)
-    fits = _judgement(clearance, setting.tolerance_mm)
+    clearance = round(answer.clearance_mm + ROUNDING_MM, 3) if answer.clearance_mm > -FAR_MM else None
+    fits = "no" if clearance is None else _judgement(clearance, setting.tolerance_mm)
     radius = tube.diameter_mm / 2
     placements = [_tube_placement(one, radius, setting) for one in answer.placed]
     holes = [
@@ -240,7 +240,7 @@ def _in_tube(setting: Setting) -> FitAnswer:
         tolerance_mm=setting.tolerance_mm,
         placements=tuple(placements),
         openings=tuple(holes),
-        conflict=() if clearance >= 0 else _tube_conflict(setting, answer),
+        conflict=() if clearance is not None and clearance >= 0 else _tube_conflict(setting, answer),
         shut_in=_far_pole_shut_in(setting, tube.diameter_mm),
         size_mm=(tube.length_mm, tube.diameter_mm, tube.diameter_mm),
         wall_mm=setting.bay.wall_mm,
@@ -249,6 +249,10 @@ def _in_tube(setting: Setting) -> FitAnswer:
         assumed_bay=setting.assumed,
         unsized=setting.unsized,
     )
+
+
+def _open_ends(bay: Bay) -> tuple[Side, ...]:
+    return tuple(opening.side for opening in bay.walls if opening.side in BOTH_ENDS)
 
 
 def _far_pole_shut_in(setting: Setting, diameter_mm: float) -> tuple[str, ...]:

@@ -61,7 +61,10 @@ def _own_box(parts: tuple[Part, ...]) -> Place:
 
 
 def _outline(gadget: Gadget, build: Build, parts: tuple[Part, ...]) -> Place | None:
-    """A shell in the outline of one old round battery. In a dummy cell only the cell itself goes."""
+    """A shell in the outline of one old round battery. In a dummy cell only the cell itself goes.
+
+    Where the old ones stood end to end, one dummy with its spacers takes the place of the whole stack.
+    """
     supply = gadget.supply
     if supply.kind != "cells" or supply.size.form != "stick":
         return None
@@ -69,7 +72,10 @@ def _outline(gadget: Gadget, build: Build, parts: tuple[Part, ...]) -> Place | N
     if not inside:
         return None
     diameter, length = supply.size.size_mm
+    stack = supply.count if build.style == "dummy_cell" and gadget.arrangement == "end_to_end" else 1
+    length *= stack
     tube = Tube(diameter_mm=diameter - 2 * OUTLINE_WALL_MM, length_mm=length - 2 * OUTLINE_WALL_MM)
     bay = Bay(tube=tube, wall_mm=OUTLINE_WALL_MM, tolerance_mm=PRINT_TOLERANCE_MM)
-    says = f"the outline of one {supply.size.common}, {millimetres(OUTLINE_WALL_MM)} of wall"
+    whole = f"one {supply.size.common}" if stack == 1 else f"the whole stack of {stack} {supply.size.common}"
+    says = f"the outline of {whole}, {millimetres(OUTLINE_WALL_MM)} of wall"
     return Place(bay, inside, says=says)

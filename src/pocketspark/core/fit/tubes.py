@@ -1,19 +1,24 @@
-"""Round bays: a cell along the tube, boards behind it, before it, or beside it in the segment it leaves.
+"""Round bays: cells along the tube, boards behind them, or beside a cell in the segment that it leaves.
 
-The arrangements are few, so each is judged in closed form: along the tube lengths add up; across it, a board of width w
-and thickness t beside a cell of diameter d goes in where sqrt(R^2 - w^2 / 4) - t >= d - R + gap. Boards lie along the
-tube, and none lies over another on the same side.
+The arrangements are few, so each is judged in closed form but for one number, the air beyond every clearance, which is
+found by halves: along the tube and across it, everything keeps its clearance and so much more from its neighbours and
+from the wall, corners by their true distance from the axis. Boards lie along the tube, flat, amid its width, and none
+lies over another on the same side.
 """
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 
 from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.parts import Part
+from pocketspark.core.models.bay import Side
 
 LANES = ("in line", "above the cell", "below the cell")
+BOTH_ENDS: tuple[Side, Side] = ("left", "right")
+# What is short by more than this is short by far.
+FAR_MM = 1000.0
 
 
 @dataclass(frozen=True)
@@ -42,114 +47,207 @@ def chord_height(radius: float, width: float) -> float:
     return math.sqrt(rest) if rest >= 0 else -math.sqrt(-rest)
 
 
-def beside_clearance(radius: float, cell_mm: float, width: float, thickness: float, gap: float) -> float:
-    """Play of one board beside a cell: sqrt(R^2 - w^2/4) - t - (d - R) - gap."""
-    return chord_height(radius, width) - thickness - (cell_mm - radius) - gap
+def arrange(
+    diameter_mm: float, length_mm: float, parts: Sequence[Part], open_ends: Collection[Side] = BOTH_ENDS
+) -> TubeAnswer | None:
+    """The best arrangement of these parts; cells lie in line. None where there is nothing to place.
 
-
-def arrange(diameter_mm: float, length_mm: float, parts: Sequence[Part]) -> TubeAnswer | None:
-    """The best arrangement of these parts; the first cell lies in line. None where there is nothing to place."""
+    `open_ends`: what shows in a wall comes out of one of these; with none of them open, it may not be there at all.
+    """
     if not parts:
         return None
     cells = [i for i, part in enumerate(parts) if part.kind == "cell"]
     others = [i for i in range(len(parts)) if i not in cells]
     choices = LANES if cells else LANES[:1]
     answers = [
-        _judge(diameter_mm / 2, length_mm, parts, cells, dict(zip(others, lanes, strict=True)))
+        _Arrangement(
+            diameter_mm / 2, length_mm, parts, cells, dict(zip(others, lanes, strict=True)), open_ends
+        ).answer()
         for lanes in itertools.product(choices, repeat=len(others))
     ]
     return max(answers, key=lambda answer: answer.clearance_mm)
 
 
-def _judge(radius: float, length: float, parts: Sequence[Part], cells: list[int], lanes: dict[int, str]) -> TubeAnswer:
-    """One assignment of boards to lanes."""
-    # A socket wants an end: beside the cell the near one, in line the far one.
-    in_line, above, below = ([i for i, own in lanes.items() if own == lane] for lane in LANES)
-    in_line.sort(key=lambda i: -_wants_an_end(parts[i]))
-    above.sort(key=lambda i: _wants_an_end(parts[i]))
-    below.sort(key=lambda i: _wants_an_end(parts[i]))
-    gap = max((parts[i].gap_mm for i in lanes), default=0.0)
-    shift, across = _across(radius, parts, cells, above, below)
-    across = min([across, *(_alone_clearance(radius, parts[i]) for i in in_line)])
+class _Arrangement:
+    """One assignment of everything that is no cell to lanes. What shows wants an end: beside the cells the near one, in
+    line the far one; mirrored where only the other end may be opened."""
 
-    placed: list[InTube] = []
-    at = _run(cells, parts, 0.0, gap, placed, LANES[0], radius, shift)
-    beside = max(
-        _run(side, parts, 0.0, gap, placed, lane, radius, shift)
-        for side, lane in ((above, LANES[1]), (below, LANES[2]))
-    )
-    end = _run(in_line, parts, max(at, beside), gap, placed, LANES[0], radius, 0.0)
-    along = length - end
-    if in_line and parts[in_line[-1]].face:
-        # What shows in the far end needs no gap before it, and lies against it where there is room.
-        along = length - placed[-1].high[0]
-        placed[-1] = _moved(placed[-1], max(along, 0.0))
-    return TubeAnswer(min(along, across), along, across, tuple(placed))
+    def __init__(
+        self,
+        radius: float,
+        length: float,
+        parts: Sequence[Part],
+        cells: list[int],
+        lanes: dict[int, str],
+        open_ends: Collection[Side],
+    ) -> None:
+        self.radius, self.length, self.parts, self.cells = radius, length, parts, cells
+        in_line, above, below = ([i for i, own in lanes.items() if own == lane] for lane in LANES)
+        self.in_line = sorted(in_line, key=lambda i: -self._wants_an_end(i))
+        self.above, self.below = (sorted(side, key=self._wants_an_end) for side in (above, below))
+        self.lanes, self.open_ends = lanes, open_ends
+
+    def _wants_an_end(self, index: int) -> int:
+        """0 for a socket, then what else shows in a wall, then what does not."""
+        part = self.parts[index]
+        return 0 if part.socket else 1 if part.face else 2
+
+    def answer(self) -> TubeAnswer:
+        along = _largest(lambda spare: self._end(spare) is not None, -self.length, self.length)
+        across = _largest(lambda spare: self._cell_middle(spare) is not None, -self.radius, self.radius)
+        across = min([across, *(self._alone(i) for i in (*self.in_line, *self.cells))])
+        placed = tuple(self._placed(along, across))
+        ends = self._shown_at()
+        if self._hides_something():
+            along = -FAR_MM
+        if not ends <= set(self.open_ends):
+            placed = tuple(_mirrored(one, self.length) for one in placed)
+            other = {"left": "right", "right": "left"}
+            if not {other[end] for end in ends} <= set(self.open_ends):
+                along = -FAR_MM
+        return TubeAnswer(min(along, across), along, across, placed)
+
+    # Along -------------------------------------------------------------------------------------------------------
+
+    def _starts(self, spare: float) -> dict[int, float]:
+        """Where each part begins with so much air beyond the clearances: cells and both sides from the near end, then
+        what is in line behind them."""
+        starts: dict[int, float] = {}
+        ends = [self._run(side, 0.0, None, spare, starts) for side in (self.cells, self.above, self.below)]
+        at, last = max(ends, key=lambda end: end[0] + (0.0 if end[1] is None else self._gap(end[1])))
+        self._run(self.in_line, at, last, spare, starts)
+        return starts
+
+    def _run(
+        self, run: list[int], at: float, last: int | None, spare: float, starts: dict[int, float]
+    ) -> tuple[float, int | None]:
+        """Lay these one after the other; the end of the last one and which it was."""
+        for index in run:
+            shows_here = last is None and self.parts[index].face is not None and run is not self.in_line
+            air = 0.0 if shows_here else self._between(last, index) + spare
+            starts[index] = at + air
+            at, last = starts[index] + self.parts[index].size[0], index
+        return at, last
+
+    def _end(self, spare: float) -> float | None:
+        """Where the last part ends; None where that leaves less than its clearance before the far end."""
+        starts = self._starts(spare)
+        for index, start in starts.items():
+            shows = index in self.in_line and self.parts[index].face is not None and index == self.in_line[-1]
+            air = 0.0 if shows else self._gap(index) + spare
+            if start + self.parts[index].size[0] + air > self.length + 1e-9:
+                return None
+        return max(start + self.parts[index].size[0] for index, start in starts.items())
+
+    def _shown_at(self) -> set[Side]:
+        """The ends at which something has to show."""
+        near = any(self.parts[i].face for i in (*self.above, *self.below))
+        far = any(self.parts[i].face for i in self.in_line)
+        return {end for end, wanted in zip(BOTH_ENDS, (near, far), strict=True) if wanted}
+
+    def _hides_something(self) -> bool:
+        """Whether something that has to show lies behind another part."""
+        behind = (*self.in_line[:-1], *self.above[1:], *self.below[1:])
+        return any(self.parts[i].face for i in behind)
+
+    # Across ------------------------------------------------------------------------------------------------------
+
+    def _cell_middle(self, spare: float) -> float | None:
+        """How far from the axis the cells' middle lies (up is positive) with so much air; None without room."""
+        if not self.cells:
+            return 0.0
+        low, high = -math.inf, math.inf
+        for cell in self.cells:
+            room = self._room(cell, spare)
+            if room is None:
+                return None
+            half = self.parts[cell].size[2] / 2
+            low, high = max(low, half - room), min(high, room - half)
+            for board in self.below:
+                low = max(low, self._inner_face(board, cell, spare) + half)
+            for board in self.above:
+                high = min(high, -self._inner_face(board, cell, spare) - half)
+        return (low + high) / 2 if low <= high + 1e-9 else None
+
+    def _inner_face(self, board: int, cell: int, spare: float) -> float:
+        """Where a board below the cell ends and its air with it, as far out as its corners let it; endless: nowhere."""
+        room = self._room(board, spare)
+        height = self.parts[board].size[2]
+        return math.inf if room is None or height > 2 * room else height - room + self._between(board, cell) + spare
+
+    def _room(self, index: int, spare: float) -> float | None:
+        """How far from the axis this part's outer face may lie, its corners keeping off the wall; None: too wide."""
+        part = self.parts[index]
+        inner = self.radius - self._gap(index) - spare
+        if part.form == "round":
+            return inner
+        return chord_height(inner, part.size[1]) if inner >= part.size[1] / 2 else None
+
+    def _alone(self, index: int) -> float:
+        """A part lying in line on the axis: its circle or rectangle within the tube's, less its clearance."""
+        part = self.parts[index]
+        _, width, height = part.size
+        reach = width / 2 if part.form == "round" else math.hypot(width, height) / 2
+        return self.radius - reach - self._gap(index)
+
+    def _gap(self, index: int) -> float:
+        return self.parts[index].gap_mm
+
+    def _between(self, one: int | None, other: int) -> float:
+        return self._gap(other) if one is None else max(self._gap(one), self._gap(other))
+
+    # Where all lies ----------------------------------------------------------------------------------------------
+
+    def _placed(self, along: float, across: float) -> list[InTube]:
+        starts = self._starts(along)
+        spare = min(across, self.radius)
+        shift = self._cell_middle(min(spare, self._beside_spare())) or 0.0
+        placed = []
+        for index, start in starts.items():
+            lane = self.lanes.get(index, LANES[0])
+            middle = shift if index in self.cells else self._board_middle(index, lane, spare)
+            placed.append(self._at(index, lane, start, middle))
+        if self.in_line and self.parts[self.in_line[-1]].face:
+            # What shows in the far end lies against it, where there is room.
+            moved = self.length - placed[-1].high[0]
+            placed[-1] = _shifted(placed[-1], max(moved, 0.0))
+        return placed
+
+    def _beside_spare(self) -> float:
+        return _largest(lambda spare: self._cell_middle(spare) is not None, -self.radius, self.radius)
+
+    def _board_middle(self, index: int, lane: str, spare: float) -> float:
+        if lane == LANES[0]:
+            return 0.0
+        room = self._room(index, spare)
+        outer = (self.radius if room is None else room) - self.parts[index].size[2] / 2
+        return outer if lane == LANES[1] else -outer
+
+    def _at(self, index: int, lane: str, start: float, middle: float) -> InTube:
+        length, width, height = self.parts[index].size
+        low, high = (start, -width / 2, middle - height / 2), (start + length, width / 2, middle + height / 2)
+        return InTube(index, lane, low, high)
 
 
-def _wants_an_end(part: Part) -> int:
-    """0 for a socket, then what else shows in a wall, then what does not."""
-    return 0 if part.socket else 1 if part.face else 2
+def _largest(holds: Callable[[float], bool], low: float, high: float) -> float:
+    """The largest number for which this holds, which it does for all smaller ones; `low` where for none."""
+    if holds(high):
+        return high
+    while high - low > 1e-7:
+        middle = (low + high) / 2
+        low, high = (middle, high) if holds(middle) else (low, middle)
+    return low
 
 
-def _across(
-    radius: float, parts: Sequence[Part], cells: list[int], above: list[int], below: list[int]
-) -> tuple[float, float]:
-    """How far the cell is pushed off the axis (up is positive), and the clearance of the tightest place across."""
-    if not cells:
-        return 0.0, radius
-    cell_mm = max(parts[i].size[1] for i in cells)
-    free = radius - cell_mm / 2  # the cell's own clearance to the wall, each way
-    if not above and not below:
-        return 0.0, free
-    up, down = (_left_by(radius, [parts[i] for i in side]) for side in (above, below))
-    if not below:
-        return -free, min(2 * radius - cell_mm, up - (cell_mm - radius))
-    if not above:
-        return free, min(2 * radius - cell_mm, down - (cell_mm - radius))
-    return (up - down) / 2, min((up + down - cell_mm) / 2, free - abs(up - down) / 2)
-
-
-def _left_by(radius: float, boards: list[Part]) -> float:
-    """What the boards on one side leave between the axis and themselves."""
-    return min((chord_height(radius, b.size[1]) - b.size[2] - b.gap_mm for b in boards), default=radius)
-
-
-def _alone_clearance(radius: float, part: Part) -> float:
-    """A board lying in line: its rectangle within the circle, less its clearance."""
-    _, width, height = part.size
-    return radius - math.hypot(width, height) / 2 - part.gap_mm
-
-
-def _run(
-    indices: list[int],
-    parts: Sequence[Part],
-    start: float,
-    gap: float,
-    placed: list[InTube],
-    lane: str,
-    radius: float,
-    shift: float,
-) -> float:
-    """Lay these one after the other from `start`; returns where the next may begin."""
-    at = start
-    for index in indices:
-        part = parts[index]
-        length, width, height = part.size
-        middle = shift
-        if lane != LANES[0]:
-            edge = chord_height(radius, width) - part.gap_mm
-            middle = (edge - height / 2) * (1 if lane == LANES[1] else -1)
-        low = (at, -width / 2, middle - height / 2)
-        placed.append(InTube(index, lane, low, (at + length, width / 2, middle + height / 2)))
-        at += length + max(gap, part.gap_mm)
-    # The last one needs no gap behind it but its own.
-    return at if indices else start
-
-
-def _moved(one: InTube, by: float) -> InTube:
+def _shifted(one: InTube, by: float) -> InTube:
     """The same, further along the tube."""
     low, high = ((corner[0] + by, corner[1], corner[2]) for corner in (one.low, one.high))
+    return InTube(one.part, one.lane, low, high)
+
+
+def _mirrored(one: InTube, length: float) -> InTube:
+    """The same, from the other end."""
+    low, high = (length - one.high[0], *one.low[1:]), (length - one.low[0], *one.high[1:])
     return InTube(one.part, one.lane, low, high)
 
 
