@@ -16,6 +16,9 @@ FAINT = [{"name": "on", "current_a": 1e-6, "hours_per_day": 1}]
 UNPROTECTED_BY_POLICY = {"policy": "data_sheet", "source": {"kind": "type_c_3a"}}
 
 
+PEAK = {"name": "on", "current_a": 0.05, "hours_per_day": 1}
+
+
 def cell(**changes):
     return {"cell": CELL | changes}
 
@@ -153,10 +156,49 @@ EDGES = {
         ("2.09 A", drawing(2.09), "stop"),
         ("a weak protection", drawing(1.60, boards=protected(v_trip=0.149)), "caution"),
     ],
-    # R_on - 15 % at 4.2 V, + 20 %: 3.0 / 0.85 x 1.2 = 4.235 A
+    # R_on - 15 % at 4.2 V, + 20 %: 3.0 / 0.85 x 1.2 = 4.235 A. A stop for shorts only is no fault by itself; it is
+    # where a motor held fast takes what the cell may not give and the protection lets pass.
     "power.protection_trips_late": [
         ("under the cell's 4.24 A", cell(discharge_max_a=4.24), None),
-        ("over the cell's 4.23 A", cell(discharge_max_a=4.23), "caution"),
+        ("over the cell's 4.23 A", cell(discharge_max_a=4.23), "note"),
+        (
+            "a stall between the two",
+            cell(discharge_max_a=2.0) | gadget(front_end="motor", behind={"winding_ohm": 1.5}),
+            "caution",
+        ),
+    ],
+    # Data sheets of lithium cells: 10 to 45 C, or 0 to 45 C at less (from memory)
+    "charge.cold": [
+        ("10 C", gadget(shell={"room_c": 10}), None),
+        ("9.9 C", gadget(shell={"room_c": 9.9}), "caution"),
+        ("0 C", gadget(shell={"room_c": 0}), "caution"),
+        ("-0.1 C", gadget(shell={"room_c": -0.1}), "stop"),
+    ],
+    # 2C and 5C of 0.9 Ah (common practice, no source)
+    "cell.discharge_unstated": [
+        ("1.79 A", cell(discharge_max_a=None) | gadget(modes=[PEAK | {"peak_a": 1.79}]), None),
+        ("1.81 A", cell(discharge_max_a=None) | gadget(modes=[PEAK | {"peak_a": 1.81}]), "caution"),
+        ("4.6 A", cell(discharge_max_a=None) | gadget(modes=[PEAK | {"peak_a": 4.6}]), "stop"),
+    ],
+    # Contacts of 1.25 and 2.0 mm pitch: 1 A and 2 A (drawings, from memory)
+    "wire.plug_rating": [
+        ("0.99 A in the small plug", {"cell_lead": "small_plug"} | gadget(modes=[PEAK | {"peak_a": 0.99}]), None),
+        ("1.01 A in the small plug", {"cell_lead": "small_plug"} | gadget(modes=[PEAK | {"peak_a": 1.01}]), "caution"),
+        ("1.01 A in the larger plug", {"cell_lead": "common_plug"} | gadget(modes=[PEAK | {"peak_a": 1.01}]), None),
+    ],
+    # 10 % of 400 mA end the charge; a third less is 28 mA
+    "charge.end_near_load": [
+        ("27 mA", charging_with(0.027), None),
+        ("29 mA", charging_with(0.029), "caution"),
+    ],
+    # 4.2 V less the drop of cell and path into 3.3 V at 0.6 A: 0.47 W; 150 C/W of a usual package, and the air in the case
+    "power.regulator_hot": [
+        ("a linear regulator at 250 mA", drawing(0.25, regulator={"kind": "ldo", "v_set": 3.3}), None),
+        ("at 600 mA", drawing(0.60, regulator={"kind": "ldo", "v_set": 3.3}), "caution"),
+        ("at 900 mA", drawing(0.90, regulator={"kind": "ldo", "v_set": 3.0}), "stop"),
+        ("7 ohm at 130 mA: 118 mW", drawing(0.130, regulator={"kind": "resistor", "series_ohm": 7}), None),
+        ("7 ohm at 140 mA: 137 mW", drawing(0.140, regulator={"kind": "resistor", "series_ohm": 7}), "caution"),
+        ("7 ohm at 190 mA: 253 mW", drawing(0.190, regulator={"kind": "resistor", "series_ohm": 7}), "stop"),
     ],
     # (4.2 - 3.0) / (V0 - 3.0) = 1.3 at 3.923 V, 2.0 at 3.600 V
     "power.stress_led": [

@@ -2733,7 +2733,7 @@ export interface components {
              * @default board_socket
              * @enum {string}
              */
-            kind: "board_socket" | "old_jack" | "dock" | "wireless";
+            kind: "board_socket" | "wired_socket" | "old_jack" | "dock" | "wireless";
             /**
              * Centre
              * @default unknown
@@ -4264,6 +4264,8 @@ export interface components {
             iq_a: number;
             /** Rated A */
             rated_a: number | null;
+            /** Theta Ja C Per W */
+            theta_ja_c_per_w: number | null;
             /** V In Max */
             v_in_max: number | null;
             /**

@@ -15,5 +15,7 @@ FIVE_V = (4.75, 5.5)
 JOINING_V = 0.050
 # A cell on its charger: better under the first, never over the second, C (IEC 62133-2 as commonly stated, from memory).
 CELL_WARM_C, CELL_HOT_C = 40.0, 45.0
+# Charged under the first a cell wears, under the second lithium plates out, C (data sheets, from memory).
+CHARGE_COLD_C, CHARGE_FROZEN_C = 10.0, 0.0
 # What a healthy cell loses at most in the hour after a charge, V.
 REST_DROP_V = 0.050

@@ -19,6 +19,9 @@ BOARD_GAP_MM, CELL_GAP_MM, SMALL_GAP_MM = 0.5, 0.0, 0.2
 WIRE_ROOM_MM = 2.0
 # Receiver pad with its ferrite sheet, where nothing better is known (common practice, no source).
 PAD_MM = (40.0, 30.0, 1.5)
+# A Type-C socket on a plate with its two resistors, without its wires (from memory of such plates).
+WIRED_SOCKET_MM = (8.0, 10.0, 4.2)
+WIRED_SOCKET, PLATE_MM = "socket", 1.0
 # A plug in its socket on the cell's lead, wires' bend included (from memory of such connectors' drawings).
 CELL_PLUG_MM: Mapping[CellLead, tuple[float, float, float]] = {
     "small_plug": (10.0, 4.5, 3.4),

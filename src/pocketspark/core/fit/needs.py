@@ -13,12 +13,15 @@ from pocketspark.core.fit.allowances import (
     CELL_PLUG_MM,
     FOLDED_PROTECTION_MM,
     PAD_MM,
+    PLATE_MM,
     ROUND_OVER_MM,
     SMALL_GAP_MM,
     SOCKET_HEIGHT_MM,
     SWELL_SHARE,
     TABS_MM,
     WIRE_ROOM_MM,
+    WIRED_SOCKET,
+    WIRED_SOCKET_MM,
     board_height_mm,
 )
 from pocketspark.core.models import Build
@@ -125,6 +128,11 @@ def _boards(build: Build) -> Iterator[Need]:
 def _rest(build: Build) -> Iterator[Need]:
     if build.input.facts.over_a_gap:
         yield Need("receiver pad", PAD_MM, SMALL_GAP_MM)
+    if build.input.facts.own_socket:
+        length, width, height = WIRED_SOCKET_MM
+        centre = PLATE_MM + SOCKET_HEIGHT_MM["type_c"] / 2
+        mm = (length + WIRE_ROOM_MM, width, height)
+        yield Need(WIRED_SOCKET, mm, BOARD_GAP_MM, shows="socket", centre_mm=centre)
     plug = CELL_PLUG_MM.get(build.cell_lead)
     if plug and build.cell and build.cell.size_mm:
         yield Need("cell plug", plug, SMALL_GAP_MM)

@@ -51,7 +51,11 @@ def face_openings(
     if part.face.kind == "switch":
         return [_lever_opening(part.name, turned, low, size, wall_mm)]
     socket = socket_opening(part.name, part.face.kind, turned, low, size, wall_mm)
-    return [socket] if own_lamp else [socket, lamp_opening(part.name, turned, low, size, wall_mm, socket)]
+    return (
+        [socket]
+        if own_lamp or part.kind == "socket"
+        else [socket, lamp_opening(part.name, turned, low, size, wall_mm, socket)]
+    )
 
 
 def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:

@@ -15,12 +15,15 @@ from pocketspark.core.fit.allowances import (
     CELL_PLUG_MM,
     FOLDED_PROTECTION_MM,
     PAD_MM,
+    PLATE_MM,
     ROUND_OVER_MM,
     SMALL_GAP_MM,
     SOCKET_HEIGHT_MM,
     SWELL_SHARE,
     TABS_MM,
     WIRE_ROOM_MM,
+    WIRED_SOCKET,
+    WIRED_SOCKET_MM,
     board_height_mm,
 )
 from pocketspark.core.fit.bays import Triple
@@ -59,7 +62,7 @@ class Part:
     """One thing to place. `size` is length, width, height at home; for a round cell length, diameter, diameter."""
 
     name: str
-    kind: str  # cell, board, pad, plug, lamp, switch, spacer
+    kind: str  # cell, board, pad, plug, socket, lamp, switch, spacer
     size: Triple
     gap_mm: float
     form: str = ""  # of a cell: pouch, round, block
@@ -90,6 +93,10 @@ def parts_of(build: Build) -> list[Part]:
     cells = [_cell(build.cell, i, build) for i in range(build.cell_count)] if build.cell and build.cell.size_mm else []
     boards = [_board(name, board, build) for name, board in boards_by_name(build) if board.outline_mm]
     pad = [Part("receiver pad", "pad", PAD_MM, SMALL_GAP_MM)] if build.input.facts.over_a_gap else []
+    if build.input.facts.own_socket:
+        length, width, height = WIRED_SOCKET_MM
+        face = FaceAt("type_c", PLATE_MM + SOCKET_HEIGHT_MM["type_c"] / 2)
+        pad.append(Part(WIRED_SOCKET, "socket", (length + WIRE_ROOM_MM, width, height), BOARD_GAP_MM, face=face))
     plug_mm = CELL_PLUG_MM.get(build.cell_lead)
     plug = [Part("cell plug", "plug", plug_mm, SMALL_GAP_MM)] if cells and plug_mm else []
     small = [_small(part) for part in build.small_parts_in_all]

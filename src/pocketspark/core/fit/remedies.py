@@ -269,7 +269,7 @@ class _Change:
 def _changes(setting: Setting, at: str, build: Build) -> list[_Change]:
     changes = [_other_wall(setting.bay, side) for side in _closed_sides(setting)]
     for part in setting.parts:
-        if part.socket:
+        if part.socket and part.kind == "board":
             changes += [*_lower_socket(part), _without_socket(part, at, build)]
     if len(setting.parts) > 1:
         changes += [_left_out(part, at, build.outside) for part in setting.parts if part.kind != "cell"]

@@ -143,6 +143,7 @@ class Regulator(Model):
     series_ohm: Ohms | None = None  # dropping resistor
     iq_a: Amps = 0.0  # drawn from the cell as long as it is connected
     rated_a: Amps | None = None
+    theta_ja_c_per_w: CelsiusPerWatt | None = None  # None: usual for its kind
     v_in_max: Volts | None = None
     v_in_min: Volts = 2.5  # where a converter stops
     efficiency: Share = 0.88  # converters, at their best

@@ -9,12 +9,14 @@ class InputKind:
 
     `brings` and `probes`: what brings the 5 V, and where the meter goes to prove it; empty where the board's own socket
     does. `asks`: which figures of the build's input count. `over_a_gap`: power crosses air, with loss and heat inside.
+    `own_socket`: a Type-C socket on a plate of its own goes into the bay.
     """
 
     label: str
     detail: str
     on_board: bool = False
     over_a_gap: bool = False
+    own_socket: bool = False
     brings: str = ""
     probes: str = ""
     buys: tuple[tuple[str, str], ...] = ()  # lines of the bill: part, remark
@@ -23,6 +25,14 @@ class InputKind:
 
 INPUTS: dict[str, InputKind] = {
     "board_socket": InputKind("Socket on the board", "through an opening in the wall", on_board=True),
+    "wired_socket": InputKind(
+        "A socket of its own",
+        "Type-C on a small plate, wired to the board's 5 V pads",
+        own_socket=True,
+        brings="the socket on its plate",
+        probes="at the plate's pads, cable plugged in, both ways round",
+        buys=(("Type-C socket on a plate", "with 5.1 kohm from each CC pin to ground"),),
+    ),
     "old_jack": InputKind(
         "The gadget's old jack",
         "wired to the charger board's 5 V pads",

@@ -78,7 +78,12 @@ def discharge(
     for name, cut_v in cell_cuts.items():
         # At the cut the cell's own terminals hold cut_v: solve the rest of the circuit from there.
         current = regulator_law.operating_point(cut_v, path_ohm, load).cell_a
-        stops[name] = np.where(np.isnan(current), np.inf, cut_v + group.r_ohm * current)
+        at_cut = cut_v + group.r_ohm * current
+        if np.any(np.isnan(at_cut)):
+            # A load that cannot be carried there ends where it pulls its source down.
+            collapse = _collapse_ocv(regulator_law, r_all, load, cut_v, full_v)
+            at_cut = np.where(np.isnan(at_cut), collapse, at_cut)
+        stops[name] = at_cut
     ends = np.stack(np.broadcast_arrays(*(np.atleast_1d(end) for end in stops.values())))
     end_ocv = np.clip(ends.max(axis=0), group.curve.volts[0], full_v)
 
@@ -98,6 +103,22 @@ def discharge(
         stop=ends.argmax(axis=0)[..., 0].astype(float),
         stop_names=tuple(stops),
     )
+
+
+def _collapse_ocv(regulator_law: RegulatorLaw, r_ohm: Numbers, load: Load, low_v: float, full_v: float) -> Floats:
+    """The lowest source voltage that still carries the load, by halves; inf where even a full cell does not."""
+
+    def carried(ocv_v: Floats) -> "np.typing.NDArray[np.bool_]":
+        return np.isfinite(regulator_law.operating_point(ocv_v, r_ohm, load).cell_a)
+
+    shape = np.broadcast(np.asarray(r_ohm), np.asarray(load.current(full_v))).shape
+    low, high = np.full(shape, low_v), np.full(shape, full_v)
+    never = np.logical_not(carried(high))
+    for _ in range(40):
+        middle = (low + high) / 2
+        holds = carried(middle)
+        low, high = np.where(holds, low, middle), np.where(holds, middle, high)
+    return np.where(never, np.inf, high)
 
 
 # Charging up ---------------------------------------------------------------------------------------------------

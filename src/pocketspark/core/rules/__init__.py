@@ -1,6 +1,6 @@
 """What we think of it: one module a station or subject, each rule a small function with a code."""
 
-from pocketspark.core.rules import cell, charge, fit, inputs, power, protection, stress, survey, swap, wire
+from pocketspark.core.rules import cell, charge, fit, inputs, power, protection, strain, stress, survey, swap, wire
 from pocketspark.core.rules.rule import RULES, Rule, findings_of
 
 __all__ = [
@@ -13,6 +13,7 @@ __all__ = [
     "protection",
     "inputs",
     "power",
+    "strain",
     "stress",
     "survey",
     "swap",

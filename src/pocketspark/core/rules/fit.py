@@ -133,7 +133,7 @@ def holes_meet(fitted: FittedBuild) -> Iterator[Judgement]:
 def socket_unsupported(fitted: FittedBuild) -> Iterator[Judgement]:
     """Something behind the board must take the push of the plug."""
     for placement in fitted.answer.placements if fitted.goes_in else ():
-        if placement.face_side and placement.kind == "board":
+        if placement.face_side and placement.kind in ("board", "socket"):
             yield note(
                 f"Put a stop behind {placement.part}: a glued block or rib takes the push of the plug.",
                 working="Without it the socket is pushed in after a month. The printed cradle has one.",

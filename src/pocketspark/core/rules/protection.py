@@ -83,7 +83,10 @@ def trips_late(running: Running) -> Iterator[Judgement]:
     latest = amps(min(protection.trip_most_a for protection in running.chain.protections))
     may_give = amps(each_a * running.chosen.count)
     if latest.value > may_give.value:
-        yield caution(
+        # Worth a worry only where the gadget can draw a moderate overload: a motor that is held fast.
+        overload = may_give.value < running.stall_a < latest.value
+        say = caution if overload else note
+        yield say(
             "The protection stops a short, not a moderate overload.",
             figure=latest,
             limit=may_give,

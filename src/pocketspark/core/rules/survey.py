@@ -91,6 +91,14 @@ def existing_charging_live(chain: Chain) -> Iterator[Judgement]:
             working="Every figure of the run counts it, as a usual Schottky.",
             subjects=about,
         )
+    elif limited and chain.charger_boards and not chain.is_swap:
+        yield stop(
+            f"Two chargers on one cell: the gadget's own {what} stays connected beside {chain.charger_boards[0].name}.",
+            working="Neither knows when the other has filled it. Keep the gadget's own and leave the new board out "
+            "(cell swap), or cut the gadget's own.",
+            remedy=remedy("Cut the gadget's own", cut),
+            subjects=about,
+        )
     elif limited and existing.treatment == "kept":
         yield fine(f"The {what} stays and charges the new cell.", working="Its voltage and current are checked.")
     elif limited:
