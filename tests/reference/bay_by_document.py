@@ -83,7 +83,7 @@ def _boards(build):
         socket = board["socket"] and board["socket"]["kind"]
         shows_at = None
         if socket and name in build["shell_off"]:
-            if above is not None:
+            if above is not None and above < SHELL_MM[socket] - 0.3:
                 tall = board["pcb_mm"] + above
             elif tall <= board["pcb_mm"] + SHELL_MM[socket] + 0.3:
                 tall = min(tall, board["pcb_mm"] + 1.6)

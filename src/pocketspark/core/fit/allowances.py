@@ -38,14 +38,15 @@ OVER_SOCKET_MM = 0.3
 def board_height_mm(board: Board, *, socket_off: bool = False) -> float:
     """Height over everything: from the outline, and from the parts on it where `above_mm` says more.
 
-    With the socket off what is left is `above_mm` where it was measured; else the outline, if something stands higher
-    than the socket did; else what is usual. The bare board's underside is flat.
+    With the socket off what is left is the tallest other part: `above_mm` where that is not the socket's own height; the
+    outline, if something stands higher than the socket did; else what is usual. The bare board's underside is flat.
     """
     assert board.outline_mm is not None
     height = max(board.outline_mm[2], board.pcb_mm + (board.above_mm or 0.0))
     if board.socket is None or not socket_off:
         return height
-    if board.above_mm is not None:
+    shell_mm = SOCKET_HEIGHT_MM[board.socket.kind]
+    if board.above_mm is not None and board.above_mm < shell_mm - OVER_SOCKET_MM:
         return board.pcb_mm + board.above_mm
-    other_is_tallest = height > board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] + OVER_SOCKET_MM
+    other_is_tallest = height > board.pcb_mm + shell_mm + OVER_SOCKET_MM
     return height if other_is_tallest else min(height, board.pcb_mm + WITHOUT_SOCKET_MM)

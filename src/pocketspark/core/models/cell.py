@@ -43,6 +43,8 @@ OwnProtection = Annotated[
 
 # Resistance of a new small cell falls as its capacity grows (common practice, no source).
 TYPICAL_OHM_AH = 0.08
+# Tabs, current collectors and the protection on its end do not shrink with it (common practice, no source).
+LEAST_TYPICAL_OHM = 0.04
 
 
 class Cell(Model):
@@ -91,7 +93,7 @@ class Cell(Model):
     @property
     def typical_ohm(self) -> float:
         """Of a new cell of this capacity."""
-        return TYPICAL_OHM_AH / self.capacity_ah
+        return max(TYPICAL_OHM_AH / self.capacity_ah, LEAST_TYPICAL_OHM)
 
     @property
     def stop_v(self) -> float:
