@@ -1,5 +1,5 @@
-"""What ships is sound by its own rules: every cell with a gentle gadget, a board of its class and the suggested resistor
-raises no caution. A rule that cries wolf over the tool's own parts is believed by nobody."""
+"""What ships is sound by its own rules: every cell with a gentle gadget, a board of its class and the suggested
+resistor raises no caution. A rule that cries wolf over the tool's own parts is believed by nobody."""
 
 import pytest
 

@@ -191,7 +191,7 @@ EDGES = {
         ("27 mA", charging_with(0.027), None),
         ("29 mA", charging_with(0.029), "caution"),
     ],
-    # 4.2 V less the drop of cell and path into 3.3 V at 0.6 A: 0.47 W; 150 C/W of a usual package, and the air in the case
+    # 4.2 V less the drop of cell and path into 3.3 V at 0.6 A: 0.47 W; 150 C/W of a usual package and the air inside
     "power.regulator_hot": [
         ("a linear regulator at 250 mA", drawing(0.25, regulator={"kind": "ldo", "v_set": 3.3}), None),
         ("at 600 mA", drawing(0.60, regulator={"kind": "ldo", "v_set": 3.3}), "caution"),
