@@ -97,8 +97,12 @@ def remedy(label: str, edits: Mapping[str, object]) -> Remedy:
 def findings_of(chain: Chain, codes: Iterable[str] | None = None) -> list[Finding]:
     """What every rule, or each of these, says of this chain, gravest first."""
     findings: list[Finding] = []
+    views: dict[type, Any] = {}  # many rules look at the same one
     for rule_ in RULES.values() if codes is None else (RULES[code] for code in codes):
-        view = view_for(rule_.judge, chain)
+        wanted = view_wanted(rule_.judge)
+        if wanted not in views:
+            views[wanted] = view_for(rule_.judge, chain)
+        view = views[wanted]
         if view is not None:
             judgements = enumerate(rule_.judge(view))
             findings.extend(_finding(rule_, number, judgement, chain) for number, judgement in judgements)
