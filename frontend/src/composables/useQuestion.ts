@@ -7,11 +7,14 @@ import { useConversion } from '@/stores/conversion'
 type Question = ReturnType<ReturnType<typeof useConversion>['question']>
 const TRY_AGAIN_MS = 3000
 
-/** The newest answer, none where there is nothing to ask about yet; an older one that comes late is dropped, and a refusal leaves none. While the server fails, the
- * last one stays, the conversion counts as stale, and the question is asked again. */
+/** Asked once typing has paused, so that it never competes with the next keystroke.
+ *
+ * The newest answer, none where there is nothing to ask about yet; an older one that comes late is dropped, and a
+ * refusal leaves none. While the server fails, the last one stays, the conversion counts as stale, and the question is
+ * asked again. */
 export function useQuestion<T>(
   ask: (question: Question) => Promise<{ data?: T; response: Response } | undefined>,
-  debounce = 150,
+  debounce = 400,
 ): ShallowRef<T | undefined> {
   const conversion = useConversion()
   const answer = shallowRef<T>()

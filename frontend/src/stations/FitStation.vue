@@ -53,7 +53,13 @@ function restore(): void {
 <template>
   <div>
     <h1>Will it go in</h1>
-    <p v-if="answer" :class="['verdict', answer.fits]" role="status">{{ reply!.says }}</p>
+    <p
+      v-if="answer"
+      :class="['verdict', answer.assumed_bay && answer.fits === 'no' ? 'too_close' : answer.fits]"
+      role="status"
+    >
+      {{ reply!.says }}
+    </p>
     <p v-else class="quiet">
       {{
         reply && !reply.bay

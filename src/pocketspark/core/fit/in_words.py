@@ -22,6 +22,9 @@ def in_words(answer: FitAnswer) -> str:
 
 def _no(answer: FitAnswer) -> str:
     names = " and ".join(answer.conflict[:MOST_NAMED])
+    if answer.assumed_bay:
+        # Nobody has measured it: what does not go into a guess may well go into the gadget.
+        return f"Measure the bay: by its old batteries alone, {names or 'this'} would not go in."
     how_far = "" if answer.clearance_mm is None else f", too big by {millimetres(-answer.clearance_mm)} on a side"
     if not answer.proven:
         return f"Not settled in the time: so far no way was found to put {names} in{how_far}."

@@ -5,9 +5,8 @@ from collections.abc import Iterator
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.fit.allowances import SWELL_SHARE
-from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.fitted import FittedBuild
-from pocketspark.core.fit.in_words import MOST_NAMED, in_words
+from pocketspark.core.fit.in_words import in_words
 from pocketspark.core.fit.openings import WEB_MM, meeting
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
@@ -49,19 +48,14 @@ def does_not_fit(fitted: FittedBuild) -> Iterator[Judgement]:
             **facts,
         )
     elif answer.assumed_bay:
-        # Nobody has measured it: what does not go into a guess may well go into the gadget.
         yield caution(
-            f"Measure the bay: by its old batteries alone, {_conflicting(answer)} would not go in.",
+            in_words(answer),
             figure=spare,
             working=f"If it is no larger than they suggest: {_advice(chain)}",
             **facts,
         )
     else:
         yield stop(in_words(answer), working=_advice(chain), remedy=_smallest(chain), **facts)
-
-
-def _conflicting(answer: FitAnswer) -> str:
-    return " and ".join(answer.conflict[:MOST_NAMED]) or "this"
 
 
 def _advice(chain: Chain) -> str:
