@@ -38,8 +38,8 @@ OVER_SOCKET_MM = 0.3
 def board_height_mm(board: Board, *, socket_off: bool = False) -> float:
     """Height over everything: from the outline, and from the parts on it where `above_mm` says more.
 
-    With the socket off what is left is the tallest other part: `above_mm` where that is not the socket's own height; the
-    outline, if something stands higher than the socket did; else what is usual.
+    With the socket off what is left is the tallest other part: `above_mm` where that is not the socket's own height;
+    the outline, if something stands higher than the socket did; else what is usual.
     """
     assert board.outline_mm is not None
     height = max(board.outline_mm[2], board.pcb_mm + (board.above_mm or 0.0))
