@@ -139,9 +139,9 @@ def questions() -> None:
 
 def fits() -> None:
     """The placement search against HiGHS on the same questions in the same run."""
-    from fit_instances import question
     from milp_packing import best_value
 
+    from packing_instances import question
     from pocketspark.core.fit.search import search
 
     for parts, seeds in ((4, range(300, 324)), (5, range(400, 412)), (6, range(500, 508))):
