@@ -231,14 +231,21 @@ def _page(code: str, name: str = "", refusal: str = "") -> str:
 <html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
 <title>Pair with Pocket Spark</title>
 <style>
+* {{ box-sizing: border-box }}
+h1 {{ font-size: 1.4rem; margin: 0 }}
 body {{ font: 18px/1.5 system-ui, sans-serif; background: #f7f3ec; color: #22303a; margin: 0; padding: 2rem 1.2rem }}
 main {{ max-width: 26rem; margin: auto }} label {{ display: block; margin-top: 1rem }}
 input, button {{ font: inherit; width: 100%; min-height: 48px; border: 1px solid #8a8578; border-radius: 3px;
   padding: 0 .7rem }}
 button {{ margin-top: 1.4rem; background: #9a4b1c; color: #fff; border: 0 }} [role=alert] {{ color: #a3211c }}
+@media (prefers-color-scheme: dark) {{
+  body {{ background: #14191f; color: #ece5d8 }} input {{ background: #1d252d; color: inherit }}
+  [role=alert] {{ color: #ff9c93 }}
+}}
 </style>
 <main><h1>Pair with Pocket Spark</h1>
-<p>Type the code that Pocket Spark shows on its Devices page and in its terminal. It is good once, for ten minutes.</p>
+<p>Type the code that Pocket Spark shows on its page Safekeeping and in its terminal.
+It is good once, for ten minutes.</p>
 {said}
 <form method="post" action="/pair">
 <label>Code
