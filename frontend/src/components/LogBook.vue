@@ -86,6 +86,11 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
         </button>
       </li>
     </ol>
+    <p v-if="conversion.stored" class="small">
+      <a :href="`/api/projects/${conversion.stored.id}/export.zip?history=true&parts=true&runs=true`" download
+        >Save this conversion with its history, own parts and runs</a
+      >
+    </p>
   </section>
 </template>
 

@@ -2,7 +2,7 @@
 
 import threading
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field
 
@@ -112,7 +112,8 @@ class LiveRuns:
             run.take(waiting)
             waiting.clear()
 
-        for sample in instrument.samples(run.stop):
+        samples = iter(instrument.samples(run.stop))
+        while (sample := _next_of(samples, store)) is not None:
             waiting.append(sample)
             moment = time.monotonic()
             if moment - last > KEPT_EVERY_S:
@@ -132,9 +133,22 @@ class LiveRuns:
         return run
 
 
+class InstrumentFailed(PocketSparkError, RuntimeError):
+    """What an instrument raised, as the reason for which its run ended."""
+
+
+def _next_of(samples: Iterator[Sample], store: Callable[[], None]) -> Sample | None:
+    """The next sample; None at the end. Raises InstrumentFailed, once what came before is stored."""
+    try:
+        return next(samples, None)
+    except Exception as error:  # an adapter may raise anything
+        store()
+        raise InstrumentFailed(f"the instrument failed: {error or type(error).__name__}") from error
+
+
 def _reason(error: Exception) -> str:
     if isinstance(error, PocketSparkError):
         return str(error)
     if isinstance(error, DBAPIError | OSError):
         return str(why_not(error))
-    return f"the instrument failed: {error or type(error).__name__}"
+    return f"it could not be written down: {error or type(error).__name__}"

@@ -1,0 +1,115 @@
+"""Two windows on one part or one photograph, and live runs that are too many, fail, or outlast their disk."""
+
+import threading
+import time
+
+import pytest
+from test_zip_files import jpeg
+
+from builders import CELL, plan
+from pocketspark.instruments import Sample
+from pocketspark.server.live_runs import MOST_AT_ONCE, LiveRuns, TooManyRuns
+from pocketspark.store import LiveLogs
+from pocketspark.store.database import open_database
+
+
+def test_two_windows_on_one_part_of_the_inventory(client):
+    part = client.post("/api/inventory", json={"kind": "cell", "body": CELL}).json()
+    at = f"/api/inventory/{part['id']}"
+    first = client.put(at, json={"kind": "cell", "body": CELL, "stock": 2, "revision": part["revision"]})
+    assert (first.status_code, first.json()["revision"]) == (200, part["revision"] + 1)
+    late = client.put(at, json={"kind": "cell", "body": CELL, "stock": 9, "revision": part["revision"]})
+    assert (late.status_code, "another window" in late.json()["detail"]) == (409, True)
+    assert client.get("/api/inventory").json()[0]["stock"] == 2
+    again = client.put(at, json={"kind": "cell", "body": CELL, "stock": 9, "revision": first.json()["revision"]})
+    assert again.json()["stock"] == 9
+
+
+def test_two_windows_on_the_marks_of_one_photograph(client):
+    kept = client.post("/api/projects", json=plan().model_dump(mode="json")).json()
+    photo = client.post(f"/api/projects/{kept['id']}/photos", content=jpeg("red")).json()
+    at = f"/api/projects/{kept['id']}/photos/{photo['id']}"
+    first = client.put(at, json={"caption": "mine", "marks": {}, "revision": photo["revision"]})
+    late = client.put(at, json={"caption": "theirs", "marks": {}, "revision": photo["revision"]})
+    assert (first.status_code, late.status_code) == (200, 409)
+    turned = client.post(f"{at}/turn").json()
+    assert turned["revision"] == first.json()["revision"] + 1
+    assert turned["caption"] == "mine"
+
+
+# Live runs -------------------------------------------------------------------------------------------------------
+
+
+class Meter:
+    """An instrument that gives so many samples, then what it is told to."""
+
+    name = "a meter"
+
+    def __init__(self, samples=3, then=None, until=None):
+        self.count, self.then, self.until = samples, then, until
+
+    def samples(self, stop):
+        for number in range(self.count):
+            yield Sample(float(number), 3.7, 0.4, None)
+        if self.until:
+            while not (self.until.is_set() or stop.is_set()):
+                time.sleep(0.01)
+        if self.then:
+            raise self.then
+
+
+@pytest.fixture
+def runs(tmp_path):
+    runs = LiveRuns(LiveLogs(open_database(tmp_path)))
+    yield runs
+    runs.stop_all()
+
+
+def ended(runs, run):
+    for _ in range(400):
+        if run.finished:
+            return runs.get(run.id)
+        time.sleep(0.01)
+    raise AssertionError("it goes on")
+
+
+def test_an_instrument_that_fails_ends_its_run_with_the_reason_and_what_came_is_kept(runs):
+    kept = ended(runs, runs.start(Meter(3, then=OSError("the cable was pulled")), None))
+    assert len(kept.samples) == 3
+    assert "the cable was pulled" in kept.failure
+    kept = ended(runs, runs.start(Meter(2, then=ValueError("garbage")), None))
+    assert (len(kept.samples), "garbage" in kept.failure) == (2, True)
+
+
+def test_a_full_disk_ends_the_run_with_its_reason(runs, monkeypatch):
+    full = OSError(28, "No space left on device")
+
+    def refuses(*_):
+        raise full
+
+    monkeypatch.setattr(runs._logs, "append", refuses)
+    run = runs.start(Meter(3), None)
+    for _ in range(400):
+        if run.finished:
+            break
+        time.sleep(0.01)
+    assert "no room left" in run.failure
+    assert run.samples == []  # what is shown is stored: nothing was
+
+
+def test_more_than_so_many_are_refused_and_none_of_those_that_go_on_is_dropped(runs):
+    until = threading.Event()
+    going = [runs.start(Meter(1, until=until), None) for _ in range(MOST_AT_ONCE)]
+    with pytest.raises(TooManyRuns, match="stop one of them first"):
+        runs.start(Meter(), None)
+    until.set()
+    assert all(len(ended(runs, run).samples) == 1 for run in going)
+    assert ended(runs, runs.start(Meter(2), None)).samples
+
+
+def test_two_thousand_conversions_are_listed_without_reading_one(client, monkeypatch):
+    kept = client.post("/api/projects", json=plan().model_dump(mode="json")).json()
+    monkeypatch.setattr("pocketspark.store.projects._read", lambda _: 1 / 0)
+    monkeypatch.setattr("pocketspark.server.summaries.summary_of", lambda _: 1 / 0)
+    assert [line["id"] for line in client.get("/api/projects").json()] == [kept["id"]]
+    assert client.get("/api/inventory").status_code == 200
