@@ -51,7 +51,7 @@ def figures(value, path=(), field=None):
     elif field is not None and not isinstance(value, str | bool | dict):
         bounds = bounds_of(field)
         if bounds or value is not None:
-            yield path, sorted({0.0, 1e-9, 1e-4, *bounds, *(bound * (1 - 1e-9) for bound in bounds)})
+            yield path, sorted({0.0, 1e-9, *bounds})
 
 
 def variants(project):
