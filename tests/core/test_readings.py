@@ -49,7 +49,7 @@ def test_half_a_kilohm_is_no_sound_rail():
 
 
 def test_a_step_without_a_checkpoint_takes_no_reading():
-    with pytest.raises(NoSuchCheckpoint, match="no checkpoint called wires"):
+    with pytest.raises(NoSuchCheckpoint, match="no checkpoint called 'wires'"):
         read_value(plan(), 0, "wires", "1")
 
 

@@ -168,7 +168,7 @@ def printed_part(
 ) -> Response:
     """A part for the printer, or its preview."""
     if name not in PRINTS:
-        raise HTTPException(404, f"there is no printed part called {name}")
+        raise HTTPException(404, f"there is no printed part called '{name}'")
     asked = read_question(question, projects)
     solid = _solid(name, asked.project, asked.build, question.settings)
     if kind == "svg":

@@ -101,7 +101,7 @@ def spot_reading(step: str, question: Asked, fault: WantedFault = None, seed: Se
     chain = Chain(question.project, question.build)
     holds = {step.key: step.hold for step in procedure(question.project, question.build).steps if step.hold}
     if step not in holds:
-        raise NoSuchCheckpoint(f"this build has no checkpoint called {step}")
+        raise NoSuchCheckpoint(f"this build has no checkpoint called '{step}'")
     value = step_reading(chain, step, Meter(seed=seed), fault)
     return SpotReading(value=value, text=holds[step].written(value))
 

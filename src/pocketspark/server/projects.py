@@ -172,7 +172,7 @@ def restore(project_id: RowNumber, projects: OurProjects) -> None:
 def as_stored(project_id: RowNumber, projects: OurProjects) -> Response:
     """The text exactly as it is stored, also where it cannot be read."""
     headers = {"Content-Disposition": f'attachment; filename="conversion-{project_id}-as-stored.json"'}
-    return Response(projects.raw(project_id).encode(errors="replace"), media_type="application/json", headers=headers)
+    return PlainTextResponse(projects.raw(project_id).encode(errors="replace"), headers=headers)
 
 
 @router.post("/{project_id}/repair")

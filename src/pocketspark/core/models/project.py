@@ -164,15 +164,17 @@ class Project(Model):
 
 
 def apply_edits(document: dict[str, Any], edits: Iterable[Edit]) -> None:
-    """Make these edits in a document that is not read yet. Raises paths.NoSuchPlace."""
+    """Make these edits in a document that is not read yet, whatever stands in it. Raises paths.NoSuchPlace."""
+    if not isinstance(document.get("basis"), dict):
+        document["basis"] = {}
     for edit in edits:
         if edit.path.startswith("basis."):
             place = paths.canonical(document, edit.path.removeprefix("basis."))
-            document.setdefault("basis", {})[place] = edit.value
+            document["basis"][place] = edit.value
             continue
         place = paths.canonical(document, edit.path)
         if isinstance(edit.value, dict | list | None) or isinstance(paths.value_at(document, place), dict):
-            basis = document.get("basis") or {}
+            basis = document["basis"]
             document["basis"] = {path: said for path, said in basis.items() if not paths.within(path, place)}
         _set(document, place, edit.value)
 
@@ -184,11 +186,15 @@ def _set(document: dict[str, Any], path: str, value: Any) -> None:
         if isinstance(branch, list):
             branch = branch[_row(branch, step, path)]
             continue
+        if not isinstance(branch, dict):
+            raise paths.NoSuchPlace(path)
         if branch.get(step) is None:
             branch[step] = {}
         branch = branch[step]
-    if not isinstance(branch, list):
+    if isinstance(branch, dict):
         branch[last] = value
+    elif not isinstance(branch, list):
+        raise paths.NoSuchPlace(path)
     elif last == APPENDED:
         branch.append(_with_free_id(branch, value, way[-1].removesuffix("s")))
     elif value is None:
@@ -207,7 +213,8 @@ def _row(rows: list[Any], step: str, path: str) -> int:
 def _with_free_id(rows: list[Any], value: Any, stem: str) -> Any:
     """The new row, with an id that none of the others has."""
     taken = {row_id(row) for row in rows}
-    return {**value, "id": next(name for n in range(1, 9999) if (name := f"{stem}{n}") not in taken)}
+    free = next(name for n in range(1, 9999) if (name := f"{stem}{n}") not in taken)
+    return {**value, "id": free} if isinstance(value, dict) else value
 
 
 def _leads_somewhere(project: Project, path: str) -> bool:
