@@ -94,7 +94,7 @@ def test_a_part_is_pinned_by_number_and_let_go(conversion):
 def test_what_would_fit_and_a_picture_to_turn(conversion):
     page = conversion("Bat-call detector", "Fit")
     page.get_by_role("button", name="Try every cell and charger").click()
-    expect(page.get_by_text(re.compile(r"\d+ of \d+ go in"))).to_be_visible(timeout=20_000)
+    expect(page.get_by_text(re.compile(r"\d+ of \d+ go in"))).to_be_visible(timeout=120_000)
     page.get_by_role("button", name="A picture to turn").click()
     stage = page.get_by_role("img", name=re.compile("The bay to turn"))
     before = stage.locator(".world").get_attribute("style")
