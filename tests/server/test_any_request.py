@@ -94,7 +94,12 @@ def test_every_answer_is_as_the_description_says(operation):
         return
     chance = random.Random(operation.path)
 
-    @settings(max_examples=max(3, EXAMPLES // len(OPERATIONS)), database=None, suppress_health_check=list(HealthCheck))
+    @settings(
+        max_examples=max(3, EXAMPLES // len(OPERATIONS)),
+        database=None,
+        derandomize=True,  # what passes here passes in CI; more examples go further down the same road
+        suppress_health_check=list(HealthCheck),
+    )
     @given(case=operation.as_strategy())
     def tried(case):
         with_a_document(case, chance)
