@@ -9142,7 +9142,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": string;
+                    "text/csv": unknown;
                 };
             };
             /** @description Bad Request */
@@ -9152,7 +9152,7 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Forbidden */
@@ -9162,7 +9162,7 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not Found */
@@ -9172,7 +9172,7 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Conflict */
@@ -9182,7 +9182,7 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9192,7 +9192,7 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unsupported Media Type */
@@ -9202,7 +9202,7 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9212,7 +9212,7 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

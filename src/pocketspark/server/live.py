@@ -6,7 +6,7 @@ from collections.abc import AsyncIterator
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Header, HTTPException, Query, Request
-from fastapi.responses import PlainTextResponse, StreamingResponse
+from fastapi.responses import Response, StreamingResponse
 from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain
@@ -196,11 +196,13 @@ async def _news(run: LiveRun, sent: int) -> AsyncIterator[str]:
         await asyncio.sleep(TOLD_EVERY_S)
 
 
-@router.get("/instruments/live/{run_id}/log.csv", response_class=PlainTextResponse)
-def live_log(request: Request, run_id: RowNumber) -> PlainTextResponse:
+@router.get(
+    "/instruments/live/{run_id}/log.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}}
+)
+def live_log(request: Request, run_id: RowNumber) -> Response:
     """What has been written so far. 422 while that is too little."""
     run = _runs(request).get(run_id)
-    return PlainTextResponse(to_csv(log_from(list(run.samples))), media_type="text/csv; charset=utf-8")
+    return Response(to_csv(log_from(list(run.samples))), media_type="text/csv; charset=utf-8")
 
 
 @router.delete("/instruments/live/{run_id}", status_code=204)
