@@ -157,7 +157,11 @@ useEventListener(window, 'beforeunload', (event) => {
 }
 /* Fields stay clear: what is typed in them is today's. */
 .stale :is(.chain, .side, .strip),
-.stale .station :deep(:is(svg, table, output, figure, h1, .answer)) {
+.stale
+  .station
+  :deep(
+    :is(svg, canvas, output, h1, h2, h3, p, table, dl, ul, ol, .answer):not(:has(input, select, textarea))
+  ) {
   opacity: 0.35;
   filter: grayscale(1);
 }
