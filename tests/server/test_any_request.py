@@ -9,6 +9,7 @@ import json
 import os
 import random
 import re
+import resource
 import time
 from collections import Counter
 
@@ -31,6 +32,7 @@ from pocketspark.server.settings import Settings
 EXAMPLES = int(os.environ.get("POCKETSPARK_EXAMPLES", "600"))
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 WORST_S = 2.0
+MOST_MB = 300
 # A stream that goes on for as long as a run does.
 ENDLESS = {("GET", "/api/instruments/live/{run_id}")}
 DOCUMENTS = [project.model_dump(mode="json") for project in (plan(), *demo_projects())]
@@ -59,6 +61,8 @@ JUNK = [
 
 app = create_app(Settings(data=os.environ.get("PYTEST_TMP", "/tmp") + f"/pocket-spark-any-{os.getpid()}", demo=True))
 schema = schemathesis.openapi.from_asgi("/openapi.json", app)
+# Seconds of the processor, what the peak of memory rose by in MB, and who asked: of every request that was made.
+COSTS = []
 OPERATIONS = [result.ok() for result in schema.get_all_operations()]
 
 
@@ -103,18 +107,30 @@ def test_every_answer_is_as_the_description_says(operation):
     @given(case=operation.as_strategy())
     def tried(case):
         with_a_document(case, chance)
-        begun = time.process_time()
+        begun, peak_kb = time.process_time(), resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
         answer = case.call()
+        spent_s = time.process_time() - begun
+        grown_mb = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - peak_kb) / 1000
+        COSTS.append((spent_s, grown_mb, f"{answer.status_code} {operation.label}"))
         if "sweep" in operation.path:
             app.state.sweeps.cancel_all()  # it goes on behind the answer
         else:
-            assert time.process_time() - begun < WORST_S
+            assert spent_s < WORST_S
+        assert grown_mb < MOST_MB
         case.validate_response(answer, checks=CHECKS)
         if answer.status_code >= 400:
             said = answer.json()
             require_plain([said["detail"], *(error["sentence"] for error in said["errors"])])
 
     tried()
+
+
+def test_the_ten_worst_are_told():
+    """Of the operations that this process tried; run with `-n 0 -rP` for all of them."""
+    for place, unit in ((0, "s of processor"), (1, "MB more at the peak")):
+        print(f"The ten worst of {len(COSTS)} answers, in {unit}:")
+        for cost in sorted(COSTS, key=lambda cost: -cost[place])[:10]:
+            print(f"  {cost[place]:8.2f}  {cost[2]}")
 
 
 # What no maker should have to read: a library's way of saying it, or where in a request something stood.
