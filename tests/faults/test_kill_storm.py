@@ -6,7 +6,6 @@ acknowledged is kept by the parent process, outside the database.
 
 import os
 import random
-import select
 import sqlite3
 import time
 from contextlib import closing

@@ -19,6 +19,8 @@ LARGEST_BYTES = 60_000_000
 LONGEST_LINE = 2000
 # The header stands within this many characters, and with it the first line of figures.
 HEADER_WITHIN = 100_000
+# So many rows become numbers at once: nobody else is answered meanwhile.
+ROWS_AT_ONCE = 5000
 # Header words of each column, in the languages that meters' programs speak most.
 WORDS: Mapping[str, tuple[str, ...]] = {
     "time": ("time", "elapsed", "seconds", "sec", "timestamp", "date", "zeit", "temps", "t"),
@@ -168,6 +170,7 @@ def _columns(lines: Sequence[str], start: int, separator: str, header: tuple[str
     columns = [taken.time, taken.volts, taken.amps] + ([taken.celsius] if taken.celsius is not None else [])
     places = [(i, _size(header[i]) if i < len(header) else 1.0) for i in columns]
     rows: list[list[float]] = []
+    tables: list[np.ndarray] = [np.empty((0, len(columns)))]
     bad: list[BadRow] = []
     reader = csv.reader(io.StringIO("\n".join(lines[start:])), delimiter=separator)
     for offset, row in enumerate(reader):
@@ -176,7 +179,10 @@ def _columns(lines: Sequence[str], start: int, separator: str, header: tuple[str
         except (ValueError, IndexError):
             if any(cell.strip() for cell in row):
                 bad.append(BadRow(start + offset + 1, separator.join(row)[:60]))
-    table = np.array(rows, dtype=float).reshape(len(rows), len(columns))
+        if len(rows) == ROWS_AT_ONCE:
+            tables.append(np.array(rows))
+            rows = []
+    table = np.concatenate([*tables, np.array(rows, dtype=float).reshape(len(rows), len(columns))])
     celsius = table[:, 3] if taken.celsius is not None else None
     log = log_of(_unwrapped(table[:, 0]), table[:, 1], table[:, 2], celsius)
     return ReadLog(log, header, taken, tuple(bad))
