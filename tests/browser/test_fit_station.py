@@ -43,8 +43,8 @@ def test_from_the_survey_to_a_drilled_wall(open_page):
     expect(verdict(page)).to_contain_text("It all goes in")
     expect(page.get_by_role("row", name=re.compile("socket"))).to_contain_text(NUMBER)
     with page.expect_download() as download:
-        page.get_by_role("button", name="PDF").click()
-    assert download.value.suggested_filename == "leaf-wetness-logger-drill.pdf"
+        page.get_by_role("button", name="PDF, A4").click()
+    assert download.value.suggested_filename == "leaf-wetness-logger-drill-a4.pdf"
     with page.expect_download() as download:
         page.get_by_role("button", name="STL").first.click()
     assert download.value.suggested_filename.endswith(".stl")

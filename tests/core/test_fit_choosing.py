@@ -99,7 +99,8 @@ FACES = [
     ("right", (62, 30, 40), "flat, socket right, parts down", (2 + 38.5, 2 + 40 + 4.2 - 2.6)),
     ("left", (0, 30, 40), "on edge, socket left, parts forward", (2 + 90 - (30 + 4.2 - 2.6), 2 + 48.5)),
     ("lid", (30, 20, 62), "on end, socket up, parts back", (2 + 38.5, 2 + 22.6)),
-    ("floor", (30, 20, 0), "on end, socket down, parts back", (2 + 38.5, 2 + 22.6)),
+    # From below, the front edge uppermost.
+    ("floor", (30, 20, 0), "on end, socket down, parts back", (2 + 38.5, 2 + 90 - 22.6)),
 ]
 
 

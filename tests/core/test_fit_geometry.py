@@ -119,7 +119,7 @@ def test_spacers_share_what_the_cell_is_shorter_by():
     # Two C cells of 50 mm leave a stack of 100; a cell of 65 lacks 35: 17.5 before, 17.5 behind
     fill = filling(26.2, 18.4, 65, 100)
     assert (fill.front_spacer_mm, fill.rear_spacer_mm) == (17.5, 17.5)
-    assert fill.sleeve_length_mm == 100.5  # the spring reaches inside (common practice, no source)
+    assert fill.sleeve_length_mm == 99.5  # the spring still presses (common practice, no source)
     assert filling(26.2, 18.4, 101, 100) is None
     assert filling(20.0, 18.4, 65, 100) is None  # no wall left to print
 

@@ -45,6 +45,8 @@ def wires(*pairs):
 
 # A room for the cell and one for the board, joined by a slit of 1 mm, which no wire of 1.2 mm goes through.
 TWO_ROOMS = {"rooms": [{"size_mm": [54, 35, 9]}, {"at_mm": [54, 34, 0], "size_mm": [30, 19, 9]}]}
+# A plug's plastic body is taller than such a wall.
+SHALLOW = {"rooms": [{"size_mm": [75, 45, 5.5]}], "wall_mm": 0.8}
 # A switch right over a board: its lever's slot comes within a millimetre of the socket's hole.
 CROWDED = {
     "small_parts": [{"kind": "switch", "name": "own switch"}],
@@ -163,6 +165,7 @@ RAISED = {
     "fit.hot_side": ("caution", HOT),
     "fit.pads_shut_in": ("caution", {"gadget": {"bay": TWO_ROOMS}, "boards": [board()]}),
     "fit.holes_meet": ("caution", CROWDED),
+    "fit.hole_over_edge": ("caution", {"cell": None, "gadget": {"bay": SHALLOW}}),
     "fit.swell": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [54, 36, 5.2]}]}}}),
     "fit.last_try_off": ("note", {"attempts": [{"note": "0.5 mm too tight at the latch", "off_mm": 0.5}]}),
     "wire.cell_unprotected": ("stop", wires(("cell.-", "gadget.-"))),

@@ -1,4 +1,7 @@
-"""Templates and printed parts, reloaded and measured by general-purpose libraries: trimesh, ezdxf, a PDF renderer."""
+"""Drill templates, reloaded and measured by general-purpose libraries: ezdxf, and a PDF renderer (pdfium).
+
+Printed parts have a file of their own.
+"""
 
 import io
 import re
@@ -6,76 +9,76 @@ import re
 import ezdxf
 import pypdfium2
 import pytest
-import trimesh
+from any_bay import document
 from ezdxf import recover
 
 from builders import board, plan
 from pocketspark.core.fit.placing import fit_of
-from pocketspark.core.fit.tubes import filling
-from pocketspark.core.models import Board, Cell
-from pocketspark.formats import drill_template, printed
-from pocketspark.formats.printed import NoSuchPrint, PrintSettings
+from pocketspark.core.models import Project
+from pocketspark.formats import drill_pages, drill_template
 
-SETTINGS = PrintSettings()
-BAY = {"rooms": [{"size_mm": [75, 45, 32]}], "walls": [{"side": "lid"}], "wall_mm": 2}
-SIDE_BAY = BAY | {"walls": [{"side": "left"}]}
-BOARD = Board.model_validate(board(socket={"kind": "type_c"}))
+SIDE_BAY = {"rooms": [{"size_mm": [75, 45, 32]}], "walls": [{"side": "left"}], "wall_mm": 2}
 
 
 def answer(bay=SIDE_BAY):
     return fit_of(plan(gadget={"bay": bay}, boards=[board(socket={"kind": "type_c"})]))
 
 
-def solids():
-    fill = filling(26.2, 18.4, 65, 100)
-    round_cell = Cell(capacity_ah=0.8, form="round", size_mm=(10.2, 44))
-    return {
-        "lid": (printed.lid_blank(answer(BAY), SETTINGS), (79, 49, 3.6)),
-        "sleeve": (printed.sleeve(fill), (25.9, 25.9, 100.5)),
-        "spacer": (printed.spacer(fill, "front"), (18.6, 18.6, 17.5)),
-        "cradle": (printed.cradle(BOARD, SETTINGS), (26.3 + 1.6, 17.6 + 3.2, 1.6 + 1.0 + 1.5)),
-        "dummy": (printed.dummy_cell(14.5, 50.5, round_cell, SETTINGS), (14.3, 14.3, 50.5)),
-        "box": (printed.outside_box((60, 40, 15), SETTINGS, BOARD), (60.6 + 3.2, 40.6 + 3.2, 15.6 + 1.6)),
-        "box-lid": (printed.outside_lid((60, 40, 15), SETTINGS), (63.8, 43.8, 1.6 + 2.5)),
-    }
+# Each outer face as it is looked at from outside: outwards, to the right and up, in the bay's axes. A view that is no
+# mirror image has right x up = outwards.
+VIEWS = {
+    "left": ((-1, 0, 0), (0, -1, 0), (0, 0, 1)),
+    "right": ((1, 0, 0), (0, 1, 0), (0, 0, 1)),
+    "front": ((0, -1, 0), (1, 0, 0), (0, 0, 1)),
+    "back": ((0, 1, 0), (-1, 0, 0), (0, 0, 1)),
+    "floor": ((0, 0, -1), (1, 0, 0), (0, -1, 0)),
+    "lid": ((0, 0, 1), (1, 0, 0), (0, 1, 0)),
+}
 
 
-@pytest.mark.parametrize("kind", ["stl", "3mf"])
-@pytest.mark.parametrize("name", solids())
-def test_a_printed_part_is_watertight_and_true_to_size(name, kind):
-    solid, size = solids()[name]
-    mesh = trimesh.load(io.BytesIO(printed.to_file(solid, kind)), file_type=kind, force="mesh")
-    assert mesh.is_watertight
-    assert mesh.volume > 0
-    assert mesh.extents == pytest.approx(size, abs=0.05)
+def in_the_bay(opening, size, wall):
+    """The middle of a hole, from where it is told on its face, at the inside of the wall."""
+    out, right, up = VIEWS[opening.side]
+    cross = (
+        right[1] * up[2] - right[2] * up[1],
+        right[2] * up[0] - right[0] * up[2],
+        right[0] * up[1] - right[1] * up[0],
+    )
+    assert cross == out
+    at = []
+    for axis in range(3):
+        from_low = opening.across_mm * right[axis] + opening.up_mm * up[axis]
+        if out[axis]:
+            at.append(0.0 if out[axis] < 0 else size[axis])
+        else:  # from the far edge where the view runs the other way
+            at.append(from_low - wall if right[axis] + up[axis] > 0 else size[axis] + wall + from_low)
+    return at
 
 
-def test_the_lid_has_its_hole():
-    with_hole, _ = solids()["lid"]
-    hole = next(o for o in answer(BAY).openings if o.what == "socket")
-    assert hole.side == "lid"
-    closed = printed.lid_blank(answer(SIDE_BAY), SETTINGS)
-    lamp = next(o for o in answer(BAY).openings if o.what == "lamp")
-    cut = (hole.width_mm * hole.height_mm + 3.1416 * (lamp.width_mm / 2) ** 2) * SETTINGS.wall_mm
-    assert closed.volume() - with_hole.volume() == pytest.approx(cut, rel=0.02)
-
-
-def test_what_has_no_use_is_refused_with_the_reason():
-    flat = Cell(capacity_ah=0.8, size_mm=(5, 34, 50))
-    with pytest.raises(NoSuchPrint, match="round cell"):
-        printed.dummy_cell(14.5, 50.5, flat, SETTINGS)
-    with pytest.raises(NoSuchPrint, match="leaves no wall"):
-        printed.dummy_cell(14.5, 50.5, Cell(capacity_ah=1, form="round", size_mm=(14, 50)), SETTINGS)
-    with pytest.raises(NoSuchPrint, match="washer"):
-        printed.spacer(filling(26.2, 18.4, 99.9, 100), "front")
-    with pytest.raises(drill_template.NothingToDrill):
-        drill_template.sheet_of(fit_of(plan(boards=[board()])))
-
-
-def test_the_preview_is_drawn_from_the_solid():
-    svg = printed.to_svg(solids()["cradle"][0])
-    assert svg.count("<path") == 2
-    assert "viewBox" in svg
+def test_every_hole_is_in_front_of_what_shows_there_and_no_view_is_a_mirror_image():
+    sides = set()
+    on_purpose = [
+        plan(gadget={"bay": SIDE_BAY | {"walls": [{"side": side}]}}, boards=[board(socket={"kind": "type_c"})])
+        for side in VIEWS
+    ]
+    for seed, project in enumerate([*on_purpose, *(Project.model_validate(document(seed)) for seed in range(200))]):
+        found = fit_of(project)
+        if found is None or found.fits == "no":
+            continue
+        for opening in found.openings:
+            if opening.what not in ("socket", "switch"):
+                continue  # a board's own lamp hole lies beside its socket's
+            part = next(one for one in found.placements if one.part == opening.part)
+            at = in_the_bay(opening, found.size_mm, found.wall_mm)
+            out = VIEWS[opening.side][0]
+            for axis in range(3):
+                if not out[axis]:
+                    assert part.min_mm[axis] - 0.01 <= at[axis] <= part.max_mm[axis] + 0.01, (seed, opening)
+            # Along its width what shows is in the middle of its part.
+            middles = [abs(at[a] - (part.min_mm[a] + part.max_mm[a]) / 2) < 0.02 for a in range(3) if not out[a]]
+            assert any(middles), (seed, opening)
+            sides.add(opening.side)
+    assert sides == set(VIEWS)
 
 
 # Drill template -----------------------------------------------------------------------------------------------------
@@ -100,19 +103,51 @@ def _extent(polyline):
     return max(xs) - min(xs), max(ys) - min(ys)
 
 
-def test_the_printed_ruler_is_fifty_millimetres_long():
-    sheet = drill_template.sheet_of(answer())
-    page = pypdfium2.PdfDocument(drill_template.to_pdf(sheet, "template"))[0]
-    width_pt, height_pt = page.get_size()
-    assert (width_pt / 72 * 25.4, height_pt / 72 * 25.4) == (
-        pytest.approx(sheet.width_mm, abs=0.01),
-        pytest.approx(sheet.height_mm, abs=0.01),
-    )
+PAPER_MM = {"a4": (210, 297), "letter": (8.5 * 25.4, 11 * 25.4)}  # ISO 216; ANSI
+
+
+@pytest.mark.parametrize("paper", PAPER_MM)
+def test_the_printed_ruler_is_fifty_millimetres_long(paper):
+    pdf = drill_pages.to_pdf(drill_template.sheet_of(answer()), "Moth-trap lamp: drill template", paper)
+    assert b"/PrintScaling /None" in pdf
+    page = pypdfium2.PdfDocument(pdf)[0]
+    assert [pt / 72 * 25.4 for pt in page.get_size()] == pytest.approx(PAPER_MM[paper], abs=0.01)
+    text = page.get_textpage().get_text_bounded()
+    for words in ("Moth-trap lamp", "100 %", "left, seen from outside", "socket of board"):
+        assert words in text
     per_mm = 20.0
     image = page.render(scale=per_mm * 25.4 / 72).to_pil().convert("L")
-    row = round((sheet.height_mm - 12.0) * per_mm)  # the ruler's base line
+    row = round((PAPER_MM[paper][1] - 12.0) * per_mm)  # the ruler's base line
     best = max(_longest_dark_run(image, row + off) for off in range(-4, 5))
     assert best / per_mm == pytest.approx(50.0, abs=0.3)
+
+
+@pytest.mark.parametrize("paper", PAPER_MM)
+@pytest.mark.parametrize("bay_mm", [[300, 250, 30], [150, 60, 20], [60, 500, 300]])
+def test_a_face_larger_than_the_page_is_tiled_whole(paper, bay_mm):
+    walls = [{"side": side} for side in VIEWS]
+    bay = {"rooms": [{"size_mm": bay_mm}], "walls": walls, "wall_mm": 2}
+    boards = [board(socket={"kind": "type_c"})]
+    for side in ("lid", "left", "front"):
+        pins = [{"part": boards[0]["name"], "side": side}]
+        sheet = drill_template.sheet_of(fit_of(plan(gadget={"bay": bay}, boards=boards, pins=pins)))
+        width, height = PAPER_MM[paper]
+        for face in sheet.faces:
+            tiles = [tile for page in drill_pages.pages_of(sheet, paper) for tile in page if tile.face == face]
+            for tile in tiles:
+                left, low, right, top = tile.window_mm
+                assert tile.x_mm + left >= 10
+                assert tile.x_mm + right <= width - 10
+                assert tile.y_mm + low >= 10
+                assert tile.y_mm + top <= height - 10
+            # Every point of the face, its corners and its holes' middles are on a page.
+            points = [(0, 0), (face.width_mm, face.height_mm), (0, face.height_mm), (face.width_mm, 0)]
+            points += [(hole.across_mm, hole.up_mm) for hole in face.openings]
+            points += [(face.width_mm * i / 20, face.height_mm * j / 20) for i in range(21) for j in range(21)]
+            for x, y in points:
+                assert any(
+                    t.window_mm[0] <= x <= t.window_mm[2] and t.window_mm[1] <= y <= t.window_mm[3] for t in tiles
+                )
 
 
 def _longest_dark_run(image, y):
@@ -146,5 +181,18 @@ def test_the_end_of_a_tube_is_a_round_face_with_its_socket_in_it():
     hole = next(o for o in seen.openings if o.what == "socket")
     corner = (abs(hole.across_mm - 19) + hole.width_mm / 2, abs(hole.up_mm - 19) + hole.height_mm / 2)
     assert (corner[0] ** 2 + corner[1] ** 2) ** 0.5 < 19
-    page = pypdfium2.PdfDocument(drill_template.to_pdf(sheet, "tube"))[0]
-    assert page.get_size()[0] / 72 * 25.4 == pytest.approx(sheet.width_mm, abs=0.01)
+    assert len(pypdfium2.PdfDocument(drill_pages.to_pdf(sheet, "tube"))) == 1
+
+
+def test_a_hole_over_the_edge_of_its_wall_is_told():
+    bay = {"rooms": [{"size_mm": [75, 45, 5.5]}], "walls": [{"side": "left"}], "wall_mm": 0.8}
+    shallow = fit_of(plan(gadget={"bay": bay}, cell=None, boards=[board(socket={"kind": "type_c"})]))
+    (face,) = drill_template.sheet_of(shallow).faces
+    assert any("OVER THE EDGE" in caption for caption in face.captions)
+    (face,) = drill_template.sheet_of(answer()).faces
+    assert not any("OVER THE EDGE" in caption for caption in face.captions)
+
+
+def test_without_a_hole_there_is_no_template():
+    with pytest.raises(drill_template.NothingToDrill):
+        drill_template.sheet_of(fit_of(plan(boards=[board()])))

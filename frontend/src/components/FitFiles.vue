@@ -23,6 +23,13 @@ watch([wall, clearance, () => props.reply], () => shown.value && void show(shown
 
 const file = (what: string, kind: string) =>
   `${props.name.toLowerCase().replaceAll(/\W+/g, '-')}-${what}.${kind}`
+/** What the template is had as; a PDF has pages of one paper or the other. */
+const TEMPLATES = [
+  { says: 'PDF, A4', kind: 'pdf', paper: 'a4' },
+  { says: 'PDF, Letter', kind: 'pdf', paper: 'letter' },
+  { says: 'SVG', kind: 'svg', paper: 'a4' },
+  { says: 'DXF', kind: 'dxf', paper: 'a4' },
+]
 const mm = (value: number) => value.toFixed(1)
 </script>
 
@@ -59,13 +66,18 @@ const mm = (value: number) => value.toFixed(1)
       <p class="files">
         Drill template 1:1, with a ruler to check the print:
         <button
-          v-for="kind in ['pdf', 'svg', 'dxf']"
-          :key="kind"
+          v-for="{ says, kind, paper } in TEMPLATES"
+          :key="says"
           type="button"
           class="bare"
-          @click="download(`/api/questions/fit/template?kind=${kind}`, file('drill', kind))"
+          @click="
+            download(
+              `/api/questions/fit/template?kind=${kind}&paper=${paper}`,
+              file(`drill-${paper}`, kind),
+            )
+          "
         >
-          {{ kind.toUpperCase() }}
+          {{ says }}
         </button>
       </p>
     </template>

@@ -1,4 +1,7 @@
-"""Drill templates 1:1 as SVG, PDF and DXF: outer faces with their holes, and a ruler to check the print."""
+"""Drill templates 1:1: outer faces with their holes, and a ruler to check the print; as SVG and DXF.
+
+The pages to print are made in drill_pages.py.
+"""
 
 import io
 from collections.abc import Sequence
@@ -7,13 +10,13 @@ from xml.sax.saxutils import escape
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.fit.answer import FitAnswer
-from pocketspark.core.fit.openings import Opening
+from pocketspark.core.fit.openings import Opening, outer_mm, over_the_edge_mm
 from pocketspark.core.models.bay import Side
 
 RULER_MM = 50.0
 _MARGIN = 12.0
 _BETWEEN = 22.0
-_POINTS_PER_MM = 72 / 25.4
+_LINE_MM = 4.0
 
 
 class NothingToDrill(PocketSparkError, ValueError):
@@ -30,9 +33,15 @@ class Face:
     width_mm: float
     height_mm: float
     openings: tuple[Opening, ...]
+    captions: tuple[str, ...]  # one for each opening
     x_mm: float
     y_mm: float
     round: bool = False  # the end of a tube
+
+    @property
+    def title(self) -> str:
+        turned = ", its front edge uppermost" if self.side == "floor" else ""
+        return f"{self.side}, seen from outside{turned}"
 
 
 @dataclass(frozen=True)
@@ -51,23 +60,29 @@ def sheet_of(answer: FitAnswer) -> Sheet:
         raise NothingToDrill("no opening is needed: nothing has a socket at a wall")
     faces, y = [], _MARGIN + 16.0
     for side in sides:
-        width, height = _outer(answer, side)
+        width, height = outer_mm(side, _size(answer), answer.wall_mm)
         holes = tuple(opening for opening in answer.openings if opening.side == side)
+        captions = tuple(_caption(hole, answer) for hole in holes)
         end = answer.tube_mm is not None and side in ("left", "right")
-        faces.append(Face(side, width, height, holes, _MARGIN, y, round=end))
+        y += _LINE_MM * max(len(holes) - 3, 0)
+        faces.append(Face(side, width, height, holes, captions, _MARGIN, y, round=end))
         y += height + _BETWEEN
     width_mm = max([face.width_mm for face in faces] + [RULER_MM]) + 2 * _MARGIN
     return Sheet(max(width_mm, 110.0), y, tuple(faces))
 
 
-def _outer(answer: FitAnswer, side: Side) -> tuple[float, float]:
-    x, y, z = (mm + 2 * answer.wall_mm for mm in answer.size_mm)
-    return {"left": (y, z), "right": (y, z), "front": (x, z), "back": (x, z), "floor": (x, y), "lid": (x, y)}[side]
+def _size(answer: FitAnswer) -> tuple[float, float, float]:
+    length, width, height = answer.size_mm
+    return length, width, height
 
 
-def _caption(opening: Opening) -> str:
+def _caption(opening: Opening, answer: FitAnswer) -> str:
+    """What goes through the hole, its size and its middle, and what is wrong with it."""
     size = f"{opening.width_mm:.1f}" if opening.round else f"{opening.width_mm:.1f} x {opening.height_mm:.1f}"
-    return f"{opening.what} {size} mm; {opening.across_mm:.1f} across, {opening.up_mm:.1f} up"
+    over_mm = 0.0 if answer.tube_mm else over_the_edge_mm(opening, _size(answer), answer.wall_mm)
+    warning = f"; {over_mm:.1f} mm OVER THE EDGE" if over_mm else ""
+    where = f"{opening.across_mm:.1f} across, {opening.up_mm:.1f} up"
+    return f"{opening.what} of {opening.part}: {size} mm; {where}{warning}"
 
 
 # SVG -----------------------------------------------------------------------------------------------------------
@@ -98,7 +113,7 @@ def _svg_face(face: Face, sheet_height: float) -> list[str]:
     )
     lines = [
         outline,
-        _svg_text(face.x_mm, top - 2, f"{face.side}, seen from outside"),
+        _svg_text(face.x_mm, top - 2, face.title),
     ]
     for index, hole in enumerate(face.openings):
         x, y = face.x_mm + hole.across_mm, top + face.height_mm - hole.up_mm
@@ -112,7 +127,7 @@ def _svg_face(face: Face, sheet_height: float) -> list[str]:
                 f'width="{hole.width_mm:.2f}" height="{hole.height_mm:.2f}" rx="1" stroke="#9c4a1a"/>'
             )
         lines.append(f'<path d="M{x - 4:.2f} {y:.2f}h8M{x:.2f} {y - 4:.2f}v8" stroke-width="0.1"/>')
-        lines.append(_svg_text(face.x_mm, top + face.height_mm + 4 + 4 * index, _caption(hole)))
+        lines.append(_svg_text(face.x_mm, top + face.height_mm + 4 + _LINE_MM * index, face.captions[index]))
     return lines
 
 
@@ -127,43 +142,6 @@ def _svg_ruler(sheet_height: float) -> list[str]:
 
 def _svg_text(x: float, y: float, text: str) -> str:
     return f'<text x="{x:.2f}" y="{y:.2f}" fill="#1f2a33" stroke="none">{escape(text)}</text>'
-
-
-# PDF -----------------------------------------------------------------------------------------------------------
-
-
-def to_pdf(sheet: Sheet, title: str) -> bytes:
-    """One page as large as the sheet, 1:1."""
-    from reportlab.pdfgen.canvas import Canvas
-
-    out = io.BytesIO()
-    size = (sheet.width_mm * _POINTS_PER_MM, sheet.height_mm * _POINTS_PER_MM)
-    canvas = Canvas(out, pagesize=size, invariant=True)
-    canvas.setTitle(title)
-    canvas.scale(_POINTS_PER_MM, _POINTS_PER_MM)
-    canvas.setLineWidth(0.2)
-    canvas.setFont("Helvetica", 3)
-    for face in sheet.faces:
-        if face.round:
-            canvas.circle(face.x_mm + face.width_mm / 2, face.y_mm + face.height_mm / 2, face.width_mm / 2)
-        else:
-            canvas.rect(face.x_mm, face.y_mm, face.width_mm, face.height_mm)
-        canvas.drawString(face.x_mm, face.y_mm + face.height_mm + 2, f"{face.side}, seen from outside")
-        for index, hole in enumerate(face.openings):
-            x, y = face.x_mm + hole.across_mm, face.y_mm + hole.up_mm
-            if hole.round:
-                canvas.circle(x, y, hole.width_mm / 2)
-            else:
-                canvas.roundRect(x - hole.width_mm / 2, y - hole.height_mm / 2, hole.width_mm, hole.height_mm, 1)
-            canvas.line(x - 4, y, x + 4, y)
-            canvas.line(x, y - 4, x, y + 4)
-            canvas.drawString(face.x_mm, face.y_mm - 4 - 4 * index, _caption(hole))
-    canvas.line(_MARGIN, _MARGIN, _MARGIN + RULER_MM, _MARGIN)
-    for mm in range(int(RULER_MM) + 1):
-        canvas.line(_MARGIN + mm, _MARGIN, _MARGIN + mm, _MARGIN + (4 if mm % 10 == 0 else 2))
-    canvas.drawString(_MARGIN + RULER_MM + 2, _MARGIN, f"{RULER_MM:.0f} mm: print at 100 %, hold a ruler to it")
-    canvas.save()
-    return out.getvalue()
 
 
 # DXF -----------------------------------------------------------------------------------------------------------

@@ -1,28 +1,47 @@
-"""Parts for the printer, as watertight solids: lid blank, sleeve, spacers, cradle, dummy cell, outside box with lid."""
+"""Parts for the printer, made round the certified placement: lid, cradle, sleeve, spacers, shell of a battery, box.
 
-from collections.abc import Mapping
-from typing import TYPE_CHECKING, Annotated, Any
+Each is made in the bay's own coordinates, where it will sit, and only then turned onto the printer's bed. So a lid is
+never a mirror image, and nothing is printed where a part lies.
+"""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
 from pocketspark.core.error import PocketSparkError
-from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM
-from pocketspark.core.fit.answer import FitAnswer
-from pocketspark.core.fit.openings import Opening
+from pocketspark.core.fit.allowances import WIRE_ROOM_MM
+from pocketspark.core.fit.answer import FitAnswer, Placement
+from pocketspark.core.fit.openings import WEB_MM, WIRE_MM, wire_opening
+from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.fit.prints import filling_of
+from pocketspark.core.fit.styles import OUTLINE, OWN_BOX
 from pocketspark.core.fit.tubes import Filling
-from pocketspark.core.models import Board, Cell
+from pocketspark.core.models import Build, Project
+from pocketspark.core.models.bay import Side
 from pocketspark.core.models.model import Model
+from pocketspark.core.units.figures import millimetres
+from pocketspark.formats.solids import PAST_MM, body, box, corridors, cylinder, only_the_largest, ring, union
 
 if TYPE_CHECKING:
     from manifold3d import Manifold
 
-_ROUND = 128
-# Cuts go a little past the face they cut, so that no skin is left.
-_PAST = 1.0
+RIM_MM = 2.0
+# A wall thinner than two lines of a usual nozzle is none (common practice, no source).
+THINNEST_MM = 0.8
+# How far over the board's top side a cradle reaches, and what the floor under it needs at least.
+GRIP_MM = 1.5
+# Thicker than this is printed as two skins with webs between them.
+SOLID_MM = 4.0
+# A spacer's contact is a brass screw of this hole, or a wire soldered through it (common practice, no source).
+CONTACT_MM = 3.2
+# A shell in a battery's outline comes out this much thinner, so that it goes where the battery went.
+SLIP_MM = 0.2
 
 
 class NoSuchPrint(PocketSparkError, LookupError):
-    """This build has no use for the part that was asked for; the message says why."""
+    """This build has no use for the part that was asked for, or it cannot be made; the message says why."""
 
     status = 409
 
@@ -34,151 +53,316 @@ class PrintSettings(Model):
     clearance_mm: Annotated[float, Field(ge=0.0, le=1.5)] = 0.3
 
 
-def lid_blank(answer: FitAnswer, settings: PrintSettings) -> "Manifold":
-    """A flat lid over the bay with its openings, and a rim that keeps it in place."""
-    length, width = (mm + 2 * answer.wall_mm for mm in answer.size_mm[:2])
-    plate = _box(length, width, settings.wall_mm)
-    clearance = answer.wall_mm + settings.clearance_mm
-    rim = _box(length - 2 * clearance, width - 2 * clearance, 2.0, (clearance, clearance, settings.wall_mm))
-    inner = clearance + settings.wall_mm
-    hollow = _box(
-        max(length - 2 * inner, 0.1), max(width - 2 * inner, 0.1), 2.0 + _PAST, (inner, inner, settings.wall_mm)
+@dataclass(frozen=True)
+class Job:
+    """What a printed part is made from: a build, its fit, the figures of a filling, and the printer's."""
+
+    project: Project
+    build: int
+    answer: FitAnswer | None
+    filling: Filling | None
+    settings: PrintSettings
+
+    @property
+    def chosen(self) -> Build:
+        return self.project.builds[self.build]
+
+    @property
+    def certified(self) -> FitAnswer:
+        """Raises NoSuchPrint where no place is known for every part."""
+        if self.answer is None:
+            raise NoSuchPrint("nothing is known of the bay yet, or nothing goes into it: give their sizes first")
+        if self.answer.fits in ("no", "not_certain"):
+            raise NoSuchPrint("it is made round the parts where they lie, and no certain place for all is known")
+        return self.answer
+
+    def taken(self) -> "Manifold":
+        """Every part with the air round it that a print keeps."""
+        return union(body(one, self.settings.clearance_mm) for one in self.certified.placements)
+
+
+@dataclass(frozen=True)
+class Print:
+    """One kind of printed part: when a build has a use for it, its solid where it sits, and how it lies on the bed."""
+
+    label: str
+    wanted: Callable[[Job], bool]
+    make: Callable[[Job], "Manifold"]
+    turn: tuple[float, float, float] = (0, 0, 0)
+
+
+def prints_of(project: Project, build: int, answer: FitAnswer | None) -> dict[str, str]:
+    """The parts that this build has a use for, by name, with what they are."""
+    job = Job(project, build, answer, filling_of(project, build), PrintSettings())
+    return {name: kind.label for name, kind in PRINTS.items() if kind.wanted(job)}
+
+
+def in_place(name: str, project: Project, build: int, settings: PrintSettings) -> "Manifold":
+    """The part in bay coordinates, where it will sit. Raises NoSuchPrint."""
+    job = Job(project, build, fit_of(project, build), filling_of(project, build), settings)
+    return PRINTS[name].make(job)
+
+
+def on_the_bed(name: str, solid: "Manifold") -> "Manifold":
+    """The same part as it is printed: turned, never mirrored, and standing on the bed."""
+    turned = solid.rotate(PRINTS[name].turn)
+    x, y, z, *_ = turned.bounding_box()
+    return turned.translate((-x, -y, -z))
+
+
+# Lid -----------------------------------------------------------------------------------------------------------
+
+
+def _lid(job: Job) -> "Manifold":
+    """A flat lid over the bay's outer face, with its openings and a rim that hangs into the bay where nothing is."""
+    answer = job.certified
+    if answer.tube_mm:
+        raise NoSuchPrint("a lid is made for a bay of boxes, and this one is a tube")
+    return _lid_over(answer, job, answer.wall_mm)
+
+
+def _lid_over(answer: FitAnswer, job: Job, wall_mm: float) -> "Manifold":
+    settings = job.settings
+    length, width, top = answer.size_mm
+    plate = box((-wall_mm, -wall_mm, top), (length + wall_mm, width + wall_mm, top + settings.wall_mm))
+    off, inner = settings.clearance_mm, settings.clearance_mm + settings.wall_mm
+    rim = box((off, off, top - RIM_MM), (length - off, width - off, top + PAST_MM / 2))
+    rim -= box((inner, inner, top - 2 * RIM_MM), (length - inner, width - inner, top + PAST_MM))
+    rim -= job.taken() + _solid_bay(answer, settings.clearance_mm)
+    return only_the_largest(plate + (rim ^ _under(plate)) - corridors(answer, settings.clearance_mm))
+
+
+def _under(plate: "Manifold") -> "Manifold":
+    """Plate and all below it: the rim is welded a little way into the plate, and not through it."""
+    x0, y0, z0, x1, y1, z1 = plate.bounding_box()
+    return box((x0, y0, z0 - 100), (x1, y1, z1))
+
+
+def _solid_bay(answer: FitAnswer, air_mm: float) -> "Manifold":
+    """Ribs, posts and what is no bay at all."""
+    return union(
+        box([at - air_mm for at in solid.min_mm], [at + air_mm for at in solid.max_mm]) for solid in answer.solids
     )
-    solid = plate + (rim - hollow)
-    for hole in (opening for opening in answer.openings if opening.side == "lid"):
-        solid -= _hole(hole, settings.wall_mm)
+
+
+# Cradle --------------------------------------------------------------------------------------------------------
+
+
+def _cradle(job: Job) -> "Manifold":
+    """Round the charger board where it lies, from the bay's floor up: rails beside it, and a stop behind its socket."""
+    answer, settings = job.certified, job.settings
+    charger = next((board for board in job.chosen.boards if board.charger), None)
+    placed = next((one for one in answer.placements if charger and one.part == charger.name), None)
+    if charger is None or placed is None:
+        raise NoSuchPrint("a cradle is made for a charger board with a size: choose one first")
+    if answer.tube_mm:
+        raise NoSuchPrint("in a tube the board is held by the printed halves of a sleeve: no cradle is made for it")
+    if placed.face_side in ("lid", "floor"):
+        raise NoSuchPrint(f"its socket shows in the {placed.face_side}: glue the board in, a cradle has no stop there")
+    block, stop = _round_the_board(placed, job)
+    keep_out = _shadows(placed, job) + _solid_bay(answer, settings.clearance_mm)
+    keep_out += corridors(answer, settings.clearance_mm)
+    solid = only_the_largest(block - body(placed, settings.clearance_mm / 2, None) - _above(placed) - keep_out)
+    if (solid ^ stop).volume() < 0.5 * stop.volume() or stop.volume() == 0:
+        raise NoSuchPrint(
+            f"behind {charger.name} there is no room for a stop of {millimetres(settings.wall_mm)}: "
+            "move it off the wall there, or back the socket with glue and a printed block"
+        )
     return solid
 
 
-def sleeve(filling: Filling) -> "Manifold":
-    """A tube that carries a thin cell in a thick tube."""
-    outer = _cylinder(filling.sleeve_outer_mm, filling.sleeve_length_mm)
-    inner = _cylinder(filling.sleeve_inner_mm, filling.sleeve_length_mm + 2 * _PAST, -_PAST)
-    return outer - inner
+def _round_the_board(placed: Placement, job: Job) -> tuple["Manifold", "Manifold"]:
+    """The block that the board lies in, within the bay, and the part of it that takes the push of the plug."""
+    settings, size = job.settings, job.certified.size_mm
+    grown = settings.wall_mm + settings.clearance_mm / 2
+    low = [max(at - grown, settings.clearance_mm / 2) for at in placed.min_mm]
+    high = [min(at + grown, mm - settings.clearance_mm / 2) for at, mm in zip(placed.max_mm, size, strict=True)]
+    low[2] = 0.0
+    high[2] = min(placed.min_mm[2] + GRIP_MM + 1.6, size[2] - settings.clearance_mm)
+    stop_low, stop_high = list(low), list(high)
+    stop_low[2] = placed.min_mm[2]
+    axis, before = {"left": (0, True), "right": (0, False), "front": (1, True)}.get(placed.face_side or "", (1, False))
+    # The board's end has its wires' room: the stop stands behind that, and a slot amid it lets them out.
+    if before:
+        low[axis], stop_low[axis] = placed.min_mm[axis], placed.max_mm[axis] + settings.clearance_mm / 2
+    else:
+        high[axis], stop_high[axis] = placed.max_mm[axis], placed.min_mm[axis] - settings.clearance_mm / 2
+    across = 1 - axis
+    middle = (placed.min_mm[across] + placed.max_mm[across]) / 2
+    slot_low, slot_high = [-PAST_MM] * 3, [mm + PAST_MM for mm in size]
+    slot_low[across], slot_high[across] = middle - WIRE_ROOM_MM, middle + WIRE_ROOM_MM
+    slot_low[2] = placed.min_mm[2] + 1.0
+    slot = box(slot_low, slot_high)
+    return box(low, high) - slot, box(stop_low, stop_high) - slot
 
 
-def spacer(filling: Filling, which: str) -> "Manifold":
-    """A disc with a hole for the contact: `front` reaches the button, `rear` the spring."""
-    length = filling.front_spacer_mm if which == "front" else filling.rear_spacer_mm
-    if length < 0.4:
-        raise NoSuchPrint(f"{length:.1f} mm is missing there: too little for a printed spacer, use a washer")
-    hole = _cylinder(min(6.0, filling.sleeve_inner_mm / 2), length + 2 * _PAST, -_PAST)
-    return _cylinder(filling.sleeve_inner_mm - 0.4, length) - hole
+def _shadows(placed: Placement, job: Job) -> "Manifold":
+    """Every other part, with the way by which cradle or part goes past it: it never shuts one in."""
+    air, top = job.settings.clearance_mm, job.certified.size_mm[2]
+    shadows = []
+    for one in job.certified.placements:
+        if one.part == placed.part:
+            continue
+        below = one.min_mm[2] < placed.min_mm[2]
+        low = (one.min_mm[0] - air, one.min_mm[1] - air, -PAST_MM if below else one.min_mm[2] - air)
+        high = (one.max_mm[0] + air, one.max_mm[1] + air, one.max_mm[2] + air if below else top + PAST_MM)
+        shadows.append(box(low, high))
+    return union(shadows)
 
 
-def cradle(board: Board, settings: PrintSettings) -> "Manifold":
-    """A tray for a board, open towards its socket, with a stop behind it that takes the push of the plug."""
-    if board.outline_mm is None:
-        raise NoSuchPrint(f"nobody has given the size of {board.name}")
-    length, width, _ = board.outline_mm
-    gap, wall = settings.clearance_mm, settings.wall_mm
-    inner_length, inner_width = length + gap, width + 2 * gap
-    rise = wall + board.pcb_mm + 1.5
-    tray = _box(inner_length + wall, inner_width + 2 * wall, rise)
-    room = _box(inner_length + _PAST, inner_width, rise, (-_PAST, wall, wall))
-    # Wires leave through a slot in the stop.
-    slot = _box(
-        wall + 2 * _PAST, inner_width / 2, rise, (inner_length - _PAST, wall + inner_width / 4, wall + board.pcb_mm)
+def _above(placed: Placement) -> "Manifold":
+    """The way by which the board is put in."""
+    low, high = placed.min_mm, placed.max_mm
+    return box((low[0], low[1], high[2] - PAST_MM / 2), (high[0], high[1], high[2] + 100))
+
+
+# Round bays ----------------------------------------------------------------------------------------------------
+
+
+def _sleeve(job: Job) -> "Manifold":
+    """Carries a thin cell in a thick tube; the spacers lie inside it."""
+    fill = _filling(job)
+    return _pipe(fill.sleeve_outer_mm, fill.sleeve_inner_mm, 0.0, fill.sleeve_length_mm, fill)
+
+
+def _front_spacer(job: Job) -> "Manifold":
+    fill = _filling(job)
+    return _spacer(fill, 0.0, fill.front_spacer_mm)
+
+
+def _rear_spacer(job: Job) -> "Manifold":
+    fill = _filling(job)
+    return _spacer(fill, fill.stack_mm - fill.rear_spacer_mm, fill.stack_mm)
+
+
+def _spacer(fill: Filling, start: float, end: float) -> "Manifold":
+    """A disc with a hole for the screw that carries the current."""
+    if end - start < 0.4:
+        raise NoSuchPrint(f"{millimetres(end - start)} is missing there: too little for a print, use a washer")
+    return _pipe(fill.sleeve_inner_mm - 0.4, CONTACT_MM, start, end, fill)
+
+
+def _filling(job: Job) -> Filling:
+    if job.filling is None:
+        raise NoSuchPrint("a sleeve is for a round cell thinner and shorter than the old batteries")
+    return job.filling
+
+
+def _pipe(outer: float, inner: float, start: float, end: float, fill: Filling) -> "Manifold":
+    """Two skins and three webs where one would be solid; about the axis of the old batteries."""
+    y = z = fill.sleeve_outer_mm / 2
+    whole = ring(outer, inner, start, end, y, z)
+    if (outer - inner) / 2 <= SOLID_MM:
+        return whole
+    web = union(
+        box((start, -0.6, 0), (end, 0.6, outer / 2)).rotate((angle, 0, 0)).translate((0, y, z))
+        for angle in (0, 120, 240)
     )
-    return tray - room - slot
+    skins = ring(outer, outer - 3.2, start, end, y, z) + ring(inner + 3.2, inner, start, end, y, z)
+    return skins + (web ^ whole)
 
 
-def dummy_cell(diameter_mm: float, length_mm: float, cell: Cell, settings: PrintSettings) -> "Manifold":
-    """The outline of an old battery with room for a round cell inside, open at the rear."""
-    if cell.form != "round" or cell.size_mm is None:
-        raise NoSuchPrint("a dummy cell is made round a round cell")
-    bore = cell.size_mm[0] + 2 * settings.clearance_mm
-    if bore + 2 * 0.8 > diameter_mm:
-        raise NoSuchPrint(f"a cell of {cell.size_mm[0]:.1f} mm leaves no wall in an outline of {diameter_mm:.1f} mm")
-    depth = min(cell.size_mm[1] + settings.clearance_mm, length_mm - 1.0)
-    body = _cylinder(diameter_mm - 0.2, length_mm)
-    contact = _cylinder(min(4.0, bore / 2), length_mm + 2 * _PAST, -_PAST)
-    return body - _cylinder(bore, depth + _PAST, -_PAST) - contact
+def _dummy(job: Job) -> "Manifold":
+    """A shell in the outline of the old batteries; everything in it is put in from its right end.
+
+    A contact goes through the closed end, and a groove beside the parts takes the wire from there.
+    """
+    answer = job.certified
+    if job.chosen.style not in OUTLINE or answer.tube_mm is None:
+        raise NoSuchPrint("a shell like a battery is made in the outline of round batteries, and these are none")
+    diameter, length = answer.tube_mm
+    wall, middle = answer.wall_mm, diameter / 2
+    outside = cylinder(diameter + 2 * wall - SLIP_MM, -wall, length + wall - SLIP_MM, middle, middle)
+    rooms = union(body(one, job.settings.clearance_mm, length + wall + PAST_MM) for one in answer.placements)
+    # What the walls of the outline allow; a part may touch them within its clearance.
+    rooms ^= cylinder(diameter, 0.0, length + wall + PAST_MM, middle, middle)
+    first = min(one.min_mm[0] for one in answer.placements)
+    contact = cylinder(CONTACT_MM, -wall - PAST_MM, first + PAST_MM, middle, middle)
+    return only_the_largest(outside - rooms - contact - _groove(job, diameter, length) - corridors(answer))
 
 
-def outside_box(inner_mm: tuple[float, float, float], settings: PrintSettings, board: Board | None) -> "Manifold":
-    """A box for an outside pack, open on top, with a hole for the socket and one for the lead."""
-    wall = settings.wall_mm
-    length, width, height = (mm + 2 * settings.clearance_mm for mm in inner_mm)
-    solid = _box(length + 2 * wall, width + 2 * wall, height + wall) - _box(
-        length, width, height + _PAST, (wall, wall, wall)
+def _groove(job: Job, diameter: float, length: float) -> "Manifold":
+    """For the wire from the far pole, where there is something at the other end to take it to."""
+    if len(job.certified.placements) < 2:
+        return union(())
+    middle = diameter / 2
+    return box((0, middle - 0.8, 0), (length + PAST_MM * 3, middle + 0.8, middle)) ^ cylinder(
+        diameter, 0, length + PAST_MM * 3, middle, middle
     )
-    if board and board.socket:
-        tall = SOCKET_HEIGHT_MM[board.socket.kind]
-        solid -= _box(wall + 2 * _PAST, 13.0, tall + 4.0, (-_PAST, wall + width / 2 - 6.5, wall + 0.5))
-    lead = (
-        _cylinder(4.0, wall + 2 * _PAST)
-        .rotate((0, 90, 0))
-        .translate((length + wall - _PAST, wall + width / 2, wall + height / 2))
-    )
-    return solid - lead
 
 
-def outside_lid(inner_mm: tuple[float, float, float], settings: PrintSettings) -> "Manifold":
-    """The lid of the outside box, with a rim that goes inside."""
-    wall, gap = settings.wall_mm, settings.clearance_mm
-    length, width = (mm + 2 * gap for mm in inner_mm[:2])
-    plate = _box(length + 2 * wall, width + 2 * wall, wall)
-    rim = _box(length - 2 * gap, width - 2 * gap, 2.5, (wall + gap, wall + gap, wall))
-    inside = gap + wall
-    hollow = _box(length - 2 * inside, width - 2 * inside, 2.5 + _PAST, (wall + inside, wall + inside, wall))
-    return plate + (rim - hollow)
+def _dummy_cap(job: Job) -> "Manifold":
+    """Closes the shell's open end, glued on; its hole takes the contact."""
+    _dummy(job)
+    answer = job.certified
+    assert answer.tube_mm is not None
+    (diameter, length), wall = answer.tube_mm, answer.wall_mm
+    y = diameter / 2
+    start = length + wall - SLIP_MM
+    solid = ring(diameter + 2 * wall - SLIP_MM, CONTACT_MM, start, start + THINNEST_MM, y, y)
+    return solid - corridors(answer)
 
 
-# Solids --------------------------------------------------------------------------------------------------------
+# A box of its own ----------------------------------------------------------------------------------------------
 
 
-def _box(x: float, y: float, z: float, at: tuple[float, float, float] = (0, 0, 0)) -> "Manifold":
-    from manifold3d import Manifold
-
-    return Manifold.cube((x, y, z)).translate(at)
-
-
-def _cylinder(diameter: float, height: float, at: float = 0.0) -> "Manifold":
-    from manifold3d import Manifold
-
-    return Manifold.cylinder(height, diameter / 2, diameter / 2, _ROUND).translate((0, 0, at))
-
-
-def _hole(opening: Opening, thick: float) -> "Manifold":
-    x, y = opening.across_mm, opening.up_mm
-    if opening.round:
-        return _cylinder(opening.width_mm, thick + 2 * _PAST, -_PAST).translate((x, y, 0))
-    low = (x - opening.width_mm / 2, y - opening.height_mm / 2, -_PAST)
-    return _box(opening.width_mm, opening.height_mm, thick + 2 * _PAST, low)
+def _outside_box(job: Job) -> "Manifold":
+    """Open on top, with every hole that its parts need and one for the lead to the gadget."""
+    answer, wall = _in_its_box(job), job.settings.wall_mm
+    length, width, top = answer.size_mm
+    shell = box((-wall, -wall, -wall), (length + wall, width + wall, top))
+    shell -= box((0, 0, 0), (length, width, top + PAST_MM))
+    sides: list[Side] = ["right", "back", "front", "left"]
+    lead = wire_opening("the gadget", sides, (length, width, top), answer.wall_mm, answer.openings)
+    lead = lead.model_copy(update={"up_mm": answer.wall_mm + top - WEB_MM - WIRE_MM / 2 - RIM_MM})
+    with_lead = answer.model_copy(update={"openings": (*answer.openings, lead)})
+    return only_the_largest(shell - corridors(with_lead))
 
 
-# Files ---------------------------------------------------------------------------------------------------------
-
-FILE_TYPES: Mapping[str, str] = {"stl": "model/stl", "3mf": "model/3mf"}
-
-
-def to_file(solid: "Manifold", kind: str) -> bytes:
-    """STL (binary) or 3MF, in mm."""
-    import numpy as np
-    import trimesh
-
-    mesh = solid.to_mesh()
-    made = trimesh.Trimesh(np.asarray(mesh.vert_properties)[:, :3], np.asarray(mesh.tri_verts), process=True)
-    exported: Any = made.export(file_type=kind)
-    return bytes(exported)
+def _outside_lid(job: Job) -> "Manifold":
+    return _lid_over(_in_its_box(job), job, job.settings.wall_mm)
 
 
-def to_svg(solid: "Manifold") -> str:
-    """A preview: outline from above and from the front, in mm."""
-    views = [("from above", solid), ("from the front", solid.rotate((90, 0, 0)))]
-    parts, x = [], 2.0
-    height = 0.0
-    for _, turned in views:
-        x0, y0, _z0, x1, y1, _z1 = turned.bounding_box()
-        outline = turned.project().simplify(0.01).to_polygons()
-        path = "".join(
-            "M" + "L".join(f"{px - x0 + x:.2f} {y1 - py + 2:.2f}" for px, py in loop) + "Z" for loop in outline
-        )
-        parts.append(f'<path d="{path}"/>')
-        x += x1 - x0 + 6
-        height = max(height, y1 - y0)
-    return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {x:.1f} {height + 4:.1f}" fill="#f3e0d0" '
-        f'fill-rule="evenodd" stroke="#9c4a1a" stroke-width="0.4">{"".join(parts)}</svg>'
-    )
+def _in_its_box(job: Job) -> FitAnswer:
+    if job.chosen.style not in OWN_BOX:
+        raise NoSuchPrint("a box of its own is for what stays outside the gadget: choose that style first")
+    return job.certified
+
+
+# The table -----------------------------------------------------------------------------------------------------
+
+
+def _has_room_for(job: Job, mm: float) -> bool:
+    return job.filling is not None and mm >= 0.4
+
+
+PRINTS: Mapping[str, Print] = {
+    "lid": Print(
+        "lid blank with its openings",
+        lambda job: job.answer is not None and job.answer.tube_mm is None and job.chosen.style not in OWN_BOX,
+        _lid,
+        (180, 0, 0),
+    ),
+    "sleeve": Print("sleeve for a thinner cell", lambda job: job.filling is not None, _sleeve, (0, -90, 0)),
+    "front-spacer": Print(
+        "front spacer, with a brass M3 screw through it",
+        lambda job: job.filling is not None and _has_room_for(job, job.filling.front_spacer_mm),
+        _front_spacer,
+        (0, -90, 0),
+    ),
+    "rear-spacer": Print(
+        "rear spacer, with a brass M3 screw through it",
+        lambda job: job.filling is not None and _has_room_for(job, job.filling.rear_spacer_mm),
+        _rear_spacer,
+        (0, -90, 0),
+    ),
+    "cradle": Print(
+        "board cradle with socket stop",
+        lambda job: any(board.outline_mm and board.charger for board in job.chosen.boards),
+        _cradle,
+    ),
+    "dummy": Print("shell like the old batteries", lambda job: job.chosen.style in OUTLINE, _dummy, (0, -90, 0)),
+    "dummy-cap": Print("cap of that shell", lambda job: job.chosen.style in OUTLINE, _dummy_cap, (0, -90, 0)),
+    "box": Print("outside box", lambda job: job.chosen.style in OWN_BOX, _outside_box),
+    "box-lid": Print("lid of the outside box", lambda job: job.chosen.style in OWN_BOX, _outside_lid, (180, 0, 0)),
+}

@@ -1,6 +1,6 @@
 """Routes of the fit: the answer, what must give, what would fit, templates and printed parts."""
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from pydantic import BaseModel
@@ -9,23 +9,19 @@ from pocketspark.core.fit import placing, remedies, sweep
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.bays import bay_from_supply
 from pocketspark.core.fit.in_words import in_words
-from pocketspark.core.fit.parts import parts_of
-from pocketspark.core.fit.prints import PRINTS, filling_of
-from pocketspark.core.fit.styles import OUTLINE, OWN_BOX, box_inside_mm, place_of
+from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.sweep import Fitting, Largest
-from pocketspark.core.models import Board, Cell, Project
+from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.bay import Bay
 from pocketspark.core.models.model import RowNumber
-from pocketspark.formats import drill_template, printed
-from pocketspark.formats.printed import NoSuchPrint, PrintSettings
+from pocketspark.formats import drill_pages, drill_template, printed, solids
+from pocketspark.formats.drill_pages import PaperSize
+from pocketspark.formats.printed import PrintSettings
 from pocketspark.parts import library
-from pocketspark.server.asking import Asked, AskedBuild, OurProjects, Question, read_question
+from pocketspark.server.asking import Asked, OurProjects, Question, read_question
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
-
-if TYPE_CHECKING:
-    from manifold3d import Manifold
 
 router = APIRouter(prefix="/api/questions/fit", tags=["fit"], responses=PROBLEM_RESPONSES)
 
@@ -66,26 +62,8 @@ def fit(question: Asked) -> FitReply:
         bay=gadget.bay or bay_from_supply(gadget.supply, gadget.arrangement),
         room_says=place.says if place else "",
         largest=sweep.largest(project, build),
-        prints=_useful(question, answer),
+        prints=printed.prints_of(project, build, answer),
     )
-
-
-def _useful(question: AskedBuild, answer: FitAnswer | None) -> dict[str, str]:
-    """Names of the printed parts that this build has a use for."""
-    build = question.project.builds[question.build]
-    own_box = build.style in OWN_BOX
-    fill = filling_of(question.project, question.build)
-    wanted = {
-        "lid": answer is not None and answer.tube_mm is None,
-        "sleeve": fill is not None,
-        "front-spacer": fill is not None and fill.front_spacer_mm >= 0.4,
-        "rear-spacer": fill is not None and fill.rear_spacer_mm >= 0.4,
-        "cradle": any(board.outline_mm and board.charger for board in build.boards),
-        "dummy": build.style in OUTLINE,
-        "box": own_box,
-        "box-lid": own_box,
-    }
-    return {name: PRINTS[name] for name in PRINTS if wanted[name]}
 
 
 # What would fit ------------------------------------------------------------------------------------------------
@@ -140,8 +118,12 @@ _TEMPLATES = {"svg": "image/svg+xml", "pdf": "application/pdf", "dxf": "image/vn
 
 
 @router.post("/template", response_class=Response)
-def template(question: Asked, kind: Annotated[Literal["svg", "pdf", "dxf"], Query()] = "svg") -> Response:
-    """Drill template 1:1."""
+def template(
+    question: Asked,
+    kind: Annotated[Literal["svg", "pdf", "dxf"], Query()] = "svg",
+    paper: Annotated[PaperSize, Query()] = "a4",
+) -> Response:
+    """Drill template 1:1. `paper`: the pages of a PDF."""
     answer = placing.fit_of(question.project, question.build)
     if answer is None:
         raise HTTPException(409, NOTHING)
@@ -149,7 +131,7 @@ def template(question: Asked, kind: Annotated[Literal["svg", "pdf", "dxf"], Quer
     title = f"{question.project.gadget.name}: drill template"
     if kind == "dxf":
         return Response(drill_template.to_dxf(sheet), media_type=_TEMPLATES[kind])
-    made = drill_template.to_svg(sheet, title) if kind == "svg" else drill_template.to_pdf(sheet, title)
+    made = drill_template.to_svg(sheet, title) if kind == "svg" else drill_pages.to_pdf(sheet, title, paper)
     return Response(made, media_type=_TEMPLATES[kind])
 
 
@@ -167,50 +149,10 @@ def printed_part(
     kind: Annotated[Literal["stl", "3mf", "svg"], Query()] = "stl",
 ) -> Response:
     """A part for the printer, or its preview."""
-    if name not in PRINTS:
+    if name not in printed.PRINTS:
         raise HTTPException(404, f"there is no printed part called '{name}'")
     asked = read_question(question, projects)
-    solid = _solid(name, asked.project, asked.build, question.settings)
+    solid = printed.on_the_bed(name, printed.in_place(name, asked.project, asked.build, question.settings))
     if kind == "svg":
-        return Response(printed.to_svg(solid), media_type="image/svg+xml")
-    return Response(printed.to_file(solid, kind), media_type=printed.FILE_TYPES[kind])
-
-
-def _solid(name: str, project: Project, build: int, settings: PrintSettings) -> "Manifold":
-    if name in ("sleeve", "front-spacer", "rear-spacer"):
-        return _filling(name, project, build)
-    if name in ("box", "box-lid"):
-        return _own_box(name, project, build, settings)
-    chosen = project.builds[build]
-    if name == "cradle":
-        board = next((board for board in chosen.boards if board.charger), None)
-        if board is None:
-            raise NoSuchPrint("a cradle is made for a charger board: choose one first")
-        return printed.cradle(board, settings)
-    if name == "lid":
-        answer = placing.fit_of(project, build)
-        if answer is None or answer.tube_mm:
-            raise NoSuchPrint("a lid is made for a bay of boxes with parts in it")
-        return printed.lid_blank(answer, settings)
-    size = project.gadget.supply.size.size_mm
-    if chosen.cell is None or len(size) != 2:
-        raise NoSuchPrint("a dummy cell is made round a cell, in the outline of a round battery")
-    return printed.dummy_cell(size[0], size[1], chosen.cell, settings)
-
-
-def _filling(name: str, project: Project, build: int) -> "Manifold":
-    fill = filling_of(project, build)
-    if fill is None:
-        raise NoSuchPrint("a sleeve is for a round cell thinner and shorter than the old batteries")
-    return printed.sleeve(fill) if name == "sleeve" else printed.spacer(fill, name.removesuffix("-spacer"))
-
-
-def _own_box(name: str, project: Project, build: int, settings: PrintSettings) -> "Manifold":
-    parts = parts_of(project.builds[build])
-    if not parts:
-        raise NoSuchPrint("a box needs something to go in: choose a cell or a board with a size")
-    inside = box_inside_mm(parts)
-    if name == "box-lid":
-        return printed.outside_lid(inside, settings)
-    socketed = next((board for board in project.builds[build].boards if board.socket), None)
-    return printed.outside_box(inside, settings, socketed)
+        return Response(solids.to_svg(solid), media_type="image/svg+xml")
+    return Response(solids.to_file(solid, kind), media_type=solids.FILE_TYPES[kind])

@@ -186,7 +186,8 @@ def _hole_serves(across: float, up: float, side: Side, centre: Point, hollow: Ho
     """
     x, y, z = centre
     right = {"left": hollow.size[1] - y, "right": y, "front": x, "back": hollow.size[0] - x, "floor": x, "lid": x}[side]
-    high = y if side in ("floor", "lid") else z
+    # From below the front wall is uppermost: x still runs to the right.
+    high = {"floor": hollow.size[1] - y, "lid": y}.get(side, z)
     return abs(across - bay.wall_mm - right) < 0.02 and abs(up - bay.wall_mm - high) < 0.02
 
 

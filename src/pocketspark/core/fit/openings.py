@@ -177,6 +177,20 @@ def _wire_hole(part: str, side: Side, share: float, size: Triple, wall_mm: float
     )
 
 
+def outer_mm(side: Side, size: Triple, wall_mm: float) -> tuple[float, float]:
+    """Width and height of the shell's outer face over the bay, as seen from outside."""
+    x, y, z = (mm + 2 * wall_mm for mm in size)
+    return {"left": (y, z), "right": (y, z), "front": (x, z), "back": (x, z), "floor": (x, y), "lid": (x, y)}[side]
+
+
+def over_the_edge_mm(opening: Opening, size: Triple, wall_mm: float) -> float:
+    """How far the hole reaches beyond its outer face; 0 where it stays on it."""
+    width, height = outer_mm(opening.side, size, wall_mm)
+    across = abs(opening.across_mm - width / 2) + opening.width_mm / 2 - width / 2
+    up = abs(opening.up_mm - height / 2) + opening.height_mm / 2 - height / 2
+    return round(max(across, up, 0.0), 2)
+
+
 def meeting(openings: Sequence[Opening]) -> list[tuple[Opening, Opening]]:
     """Pairs of holes in one wall that leave less than a web of it between them."""
     return [(one, other) for one, other in itertools.combinations(openings, 2) if _meet(one, other)]
@@ -197,7 +211,10 @@ def _behind(side: Side, low: Triple, box: Triple, size: Triple) -> float:
 
 
 def _on_face(side: Side, at: Triple, size: Triple, wall_mm: float) -> tuple[float, float]:
-    """Across from the left edge as seen from outside, up from the lower edge; walls add their thickness."""
+    """Across from the left edge as seen from outside, up from the lower edge; walls add their thickness.
+
+    The floor is looked at from below with the front wall uppermost: turned over like this nothing is mirrored.
+    """
     x, y, z = at
     across = {
         "left": size[1] - y,  # seen from the left, the back wall is on the left hand
@@ -207,5 +224,5 @@ def _on_face(side: Side, at: Triple, size: Triple, wall_mm: float) -> tuple[floa
         "floor": x,
         "lid": x,
     }[side]
-    up = z if side not in ("floor", "lid") else y
+    up = {"floor": size[1] - y, "lid": y}.get(side, z)
     return round(across + wall_mm, 2), round(up + wall_mm, 2)

@@ -1,19 +1,8 @@
-"""Which printed parts a build has a use for, and the figures that go into them."""
+"""What goes into a sleeve and its spacers: the figures of the printed parts that fill a round bay."""
 
 from pocketspark.core.fit.tubes import Filling, filling
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay
-
-PRINTS = {
-    "lid": "lid blank with its openings",
-    "sleeve": "sleeve for a thinner cell",
-    "front-spacer": "front spacer",
-    "rear-spacer": "rear spacer",
-    "cradle": "board cradle with socket stop",
-    "dummy": "dummy cell",
-    "box": "outside box",
-    "box-lid": "lid of the outside box",
-}
 
 
 def filling_of(project: Project, build: int) -> Filling | None:
@@ -25,7 +14,8 @@ def filling_of(project: Project, build: int) -> Filling | None:
     diameter, stack = _stack(bay, supply.size.size_mm if supply.kind == "cells" else None, supply.series)
     if diameter is None:
         return None
-    return filling(diameter, cell.size_mm[0], cell.size_mm[1], stack)
+    tube_mm = bay.tube.length_mm if bay and bay.tube else stack
+    return filling(diameter, cell.size_mm[0], cell.size_mm[1], min(stack, tube_mm))
 
 
 def _stack(bay: Bay | None, battery_mm: tuple[float, ...] | None, series: int) -> tuple[float | None, float]:

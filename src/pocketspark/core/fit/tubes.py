@@ -17,6 +17,8 @@ from pocketspark.core.models.bay import Side
 
 LANES = ("in line", "above the cell", "below the cell")
 BOTH_ENDS: tuple[Side, Side] = ("left", "right")
+# What is left free at the end of a sleeve, so that the gadget's spring still presses on the cell.
+SPRING_MM = 0.5
 # What is short by more than this is short by far.
 FAR_MM = 1000.0
 
@@ -263,7 +265,12 @@ def wire_room_mm(diameter_mm: float, parts: Sequence[Part]) -> float | None:
 
 @dataclass(frozen=True)
 class Filling:
-    """Printed parts that make a thin cell sit where the old batteries sat: a sleeve and two spacers, mm."""
+    """Printed parts that make a thin cell sit where the old batteries sat: a sleeve and two spacers, mm.
+
+    `stack_mm`: from contact to contact, as long as the old batteries were.
+    """
+
+    stack_mm: float
 
     sleeve_outer_mm: float
     sleeve_inner_mm: float
@@ -277,17 +284,18 @@ def filling(
 ) -> Filling | None:
     """Sleeve and spacers for a cell shorter and thinner than the old stack; None where it is neither.
 
-    The spacers share what is missing, so that button and spring still meet; the sleeve is 0.5 mm longer than the
-    stack where the spring reaches inside (common practice, no source).
+    The spacers share what is missing, so that button and spring still meet; the sleeve ends 0.5 mm before the stack
+    does, so that the spring still presses on the cell (common practice, no source).
     """
     missing = stack_length - cell_length
     wall = (tube_diameter - print_gap) - (cell_diameter + 2 * print_gap)
     if missing < 0 or wall < 0.8:
         return None
     return Filling(
+        stack_mm=stack_length,
         sleeve_outer_mm=round(tube_diameter - print_gap, 2),
         sleeve_inner_mm=round(cell_diameter + 2 * print_gap, 2),
-        sleeve_length_mm=round(stack_length + 0.5, 2),
+        sleeve_length_mm=round(stack_length - SPRING_MM, 2),
         front_spacer_mm=round(missing / 2, 2),
         rear_spacer_mm=round(missing / 2, 2),
     )

@@ -7,7 +7,7 @@ from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.fit.allowances import SWELL_SHARE
 from pocketspark.core.fit.fitted import FittedBuild
 from pocketspark.core.fit.in_words import in_words
-from pocketspark.core.fit.openings import WEB_MM, meeting
+from pocketspark.core.fit.openings import WEB_MM, meeting, over_the_edge_mm
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.rules.rule import caution, fine, note, rule, stop
@@ -121,6 +121,24 @@ def holes_meet(fitted: FittedBuild) -> Iterator[Judgement]:
             rests_on=IN_BAY,
             subjects=(first.part, second.part, first.side),
         )
+
+
+@rule("fit.hole_over_edge", station="fit", source="geometry of the shell's outer face", limits="the face's edge")
+def hole_over_edge(fitted: FittedBuild) -> Iterator[Judgement]:
+    """A hole that is taller than its wall, or at its edge, cuts into the neighbour wall or opens the seam."""
+    answer = fitted.answer
+    length, width, height = answer.size_mm
+    for hole in answer.openings if fitted.goes_in and not answer.tube_mm else ():
+        over_mm = over_the_edge_mm(hole, (length, width, height), answer.wall_mm)
+        if over_mm > 0:
+            yield caution(
+                f"The {hole.what} hole of {hole.part} reaches {millimetres(over_mm)} over the edge of the "
+                f"{hole.side} wall: it cuts into the wall next to it, or opens the seam.",
+                figure=millimetres(over_mm),
+                working="Turn the board over, hold it further from the edge, or open a larger wall.",
+                rests_on=IN_BAY,
+                subjects=(hole.part, hole.side),
+            )
 
 
 @rule("fit.socket_unsupported", station="fit", source="common practice, no source")
