@@ -1,6 +1,7 @@
 """Fit: bays from batteries, parts as blocks, tubes by circle geometry, what must give, and the holes."""
 
 import math
+import random
 
 import pytest
 from hypothesis import given
@@ -9,6 +10,7 @@ from pydantic import ValidationError
 
 from builders import CELL, board, plan
 from pocketspark.core.fit.bays import bay_from_supply, space_of
+from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.parts import Part, parts_of, ways_round
 from pocketspark.core.fit.placing import answer_to, fit_of, setting_of
 from pocketspark.core.fit.remedies import remedies_for
@@ -256,6 +258,44 @@ def test_what_would_fit_agrees_with_trying_each():
         one = project.builds[0].model_copy(update={"cell": cell})
         answer = fit_of(project.model_copy(update={"builds": (one,)}))
         assert (name in found) == (answer.clearance_mm is not None and answer.clearance_mm >= 0), name
+
+
+def test_what_is_known_of_others_is_what_each_says_by_itself():
+    """Random cells with random boards: whether deduced or asked, the same as the fit of that build alone."""
+    chance = random.Random(12)
+    project, known, tried = in_bay((58, 38, 12), walls=["left"], socket=SOCKET), KnownFits(), 0
+    for _ in range(250):
+        form = chance.choice(["pouch", "pouch", "block", "round"])
+        size = [round(chance.uniform(*span), 1) for span in ((3, 11), (20, 40), (25, 56))]
+        cell = Cell(
+            capacity_ah=1,
+            form=form,
+            size_mm=size if form != "round" else [size[0], size[2]],
+            own_protection={} if chance.random() < 0.4 else None,
+        )
+        boards = [
+            Board.model_validate(board(socket=SOCKET) | {"outline_mm": chance.choice([(28, 17, 4.2), (20, 12, 4.2)])})
+        ]
+        one = project.builds[0].model_copy(update={"cell": cell, "boards": tuple(boards)})
+        asked = project.model_copy(update={"builds": (one,)})
+        answer = fit_of(asked)
+        alone = answer.clearance_mm is not None and answer.clearance_mm >= 0
+        assert known.goes_in(asked, 0) == alone, (cell, boards)
+        tried += 1
+    assert known.asked < 0.6 * tried  # most are deduced
+
+
+def test_no_charger_is_paired_with_a_cell_that_it_would_spoil_or_hardly_fill():
+    project = in_bay((90, 60, 30), walls=["left"], socket=SOCKET)
+    cells = {
+        "lithium": Cell(capacity_ah=1, size_mm=(5, 30, 40)),
+        "iron phosphate": Cell(capacity_ah=1, size_mm=(5, 30, 40), cell_class="lfp"),
+    }
+    for float_v, wanted in ((4.20, {"lithium"}), (3.60, {"iron phosphate"}), (4.10, {"lithium"}), (4.35, set())):
+        boards = {"one": [Board.model_validate(board(socket=SOCKET, float_v=float_v))]}
+        pairs = list(what_fits(project, 0, cells, boards))
+        assert {found.cell for _, _, found in pairs} == wanted, float_v
+        assert [done for done, *_ in pairs] == list(range(1, len(wanted) + 1))
 
 
 def test_the_largest_measure_just_goes_in():

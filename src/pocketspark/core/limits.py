@@ -17,5 +17,7 @@ JOINING_V = 0.050
 CELL_WARM_C, CELL_HOT_C = 40.0, 45.0
 # Charged under the first a cell wears, under the second lithium plates out, C (data sheets, from memory).
 CHARGE_COLD_C, CHARGE_FROZEN_C = 10.0, 0.0
+# Volts of a charger and of a cell's class are the same within this.
+SAME_V = 0.005
 # What a healthy cell loses at most in the hour after a charge, V.
 REST_DROP_V = 0.050

@@ -4,15 +4,18 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from pocketspark.core.fit.bays import space_of
-from pocketspark.core.fit.placing import goes_in, setting_of
+from pocketspark.core.fit.known import NODES, KnownFits
+from pocketspark.core.fit.placing import setting_of
 from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
+from pocketspark.core.limits import SAME_V
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.model import Model
+from pocketspark.core.physics.ocv import curve_of
 from pocketspark.core.units.figures import ShownMillimetres, ShownWattHours
 
-# Of a single question; past it a cell counts as not fitting, which is on the safe side.
-NODES = 4000
+# A charger that ends so much lower that less than this is charged is no charger for the cell.
+LEAST_FULL = 0.5
 
 
 class Fitting(Model):
@@ -34,19 +37,34 @@ class Largest(Model):
 def what_fits(
     project: Project, build: int, cells: Mapping[str, Cell], board_sets: Mapping[str, Sequence[Board]]
 ) -> Iterator[tuple[int, int, Fitting | None]]:
-    """Each combination in turn as (done, total, fitting or None). Stop asking to cancel."""
-    total, done = len(cells) * len(board_sets), 0
-    for name, boards in board_sets.items():
-        too_big: list[tuple[float, ...]] = []
-        # Smallest first: a cell that contains one that did not go in does not go in either.
-        for key, cell in sorted(cells.items(), key=lambda item: _bulk(item[1])):
+    """Each pair whose charger suits the cell in turn, as (done, total, fitting or None). Stop asking to cancel."""
+    pairs = {name: [key for key in cells if _suit(cells[key], boards)] for name, boards in board_sets.items()}
+    total, done = sum(map(len, pairs.values())), 0
+    known = KnownFits()
+    for name, keys in pairs.items():
+        for key in halving(sorted(keys, key=lambda key: _bulk(cells[key]))):
             done += 1
-            size = _size(cell)
-            fits = size is not None and not any(_contains(size, small) for small in too_big)
-            if fits and not _goes_in(project, build, cell, boards):
-                fits = False
-                too_big.append(size or ())
-            yield done, total, _fitting(key, cell, name) if fits else None
+            fits = cells[key].size_mm is not None and known.goes_in(
+                _with(project, build, cells[key], board_sets[name]), build
+            )
+            yield done, total, _fitting(key, cells[key], name) if fits else None
+
+
+def halving(keys: Sequence[str]) -> Iterator[str]:
+    """The middle one first, then those of either half, and so on: each answer says most about those that are left."""
+    waiting = [keys]
+    for part in waiting:
+        if part:
+            middle = len(part) // 2
+            yield part[middle]
+            waiting += [part[:middle], part[middle + 1 :]]
+
+
+def _suit(cell: Cell, boards: Sequence[Board]) -> bool:
+    """Whether every charger here may charge this cell, and fills it at least by half."""
+    ends = [board.charger.float_v for board in boards if board.charger]
+    curve = curve_of(cell.cell_class)
+    return all(v <= cell.facts.full_v + SAME_V and float(curve.soc_at(v)) > LEAST_FULL for v in ends)
 
 
 def _fitting(key: str, cell: Cell, boards: str) -> Fitting:
@@ -55,25 +73,14 @@ def _fitting(key: str, cell: Cell, boards: str) -> Fitting:
     return Fitting(cell=key, boards=boards, energy_wh=round(energy_wh, 3), thickness_mm=thickness)
 
 
-def _size(cell: Cell) -> tuple[float, ...] | None:
-    """With its form, since only like forms contain each other."""
-    return None if cell.size_mm is None else (float(len(cell.form)), *cell.size_mm)
-
-
 def _bulk(cell: Cell) -> float:
     return cell.volume_l or 0.0
 
 
-def _contains(size: tuple[float, ...], small: tuple[float, ...]) -> bool:
-    alike = len(size) == len(small) and size[0] == small[0]
-    return alike and all(a >= b for a, b in zip(size[1:], small[1:], strict=True))
-
-
-def _goes_in(project: Project, build: int, cell: Cell, boards: Sequence[Board]) -> bool:
+def _with(project: Project, build: int, cell: Cell, boards: Sequence[Board]) -> Project:
     chosen = project.builds[build].model_copy(update={"cell": cell, "boards": tuple(boards)})
     builds = (*project.builds[:build], chosen, *project.builds[build + 1 :])
-    setting = setting_of(project.model_copy(update={"builds": builds}), build)
-    return setting is not None and goes_in(setting, NODES)
+    return project.model_copy(update={"builds": builds})
 
 
 def largest(project: Project, build: int = 0) -> list[Largest]:

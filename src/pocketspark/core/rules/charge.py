@@ -6,15 +6,15 @@ import numpy as np
 
 from pocketspark.core.chain import Chain, Charging
 from pocketspark.core.finding import Judgement, Remedy
-from pocketspark.core.limits import RESISTOR_OFF
+from pocketspark.core.limits import RESISTOR_OFF, SAME_V
 from pocketspark.core.models.build import Policy
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import amps, amps_apart, hours, ohms, percent, volts
 
 # Above this many C a cell without a data sheet is certainly mistreated; up to it the policy has its say.
 UNKNOWN_CELL_MOST_C = 1.2
-# Closer than this two currents, or two voltages, are the same.
-SAME, SAME_V = 1.001, 0.005
+# Closer than this two currents are the same.
+SAME = 1.001
 # A charge longer than this is longer than a night.
 NIGHT_H = 10.0
 # A resistor of over so many times the suggested one charges needlessly slowly (our judgement, no source).
