@@ -45,6 +45,17 @@ def wires(*pairs):
 
 # A room for the cell and one for the board, joined by a slit of 1 mm, which no wire of 1.2 mm goes through.
 TWO_ROOMS = {"rooms": [{"size_mm": [54, 35, 9]}, {"at_mm": [54, 34, 0], "size_mm": [30, 19, 9]}]}
+# A cell held under a ledge that leaves less than its width open.
+UNDER_A_LEDGE = {
+    "gadget": {
+        "bay": {
+            "rooms": [{"size_mm": [60, 60, 20]}],
+            "obstacles": [{"name": "ledge", "at_mm": [0, 0, 10], "size_mm": [60, 40, 2], "state": "keep"}],
+        }
+    },
+    "pins": [{"part": "Pouch 503450", "at_mm": [2, 2, 1]}],
+    "boards": [board()],
+}
 # A plug's plastic body is taller than such a wall.
 SHALLOW = {"rooms": [{"size_mm": [75, 45, 5.5]}], "wall_mm": 0.8}
 # A switch right over a board: its lever's slot comes within a millimetre of the socket's hole.
@@ -165,6 +176,7 @@ RAISED = {
     "fit.hot_side": ("caution", HOT),
     "fit.pads_shut_in": ("caution", {"gadget": {"bay": TWO_ROOMS}, "boards": [board()]}),
     "fit.holes_meet": ("caution", CROWDED),
+    "fit.no_way_in": ("caution", UNDER_A_LEDGE),
     "fit.hole_over_edge": ("caution", {"cell": None, "gadget": {"bay": SHALLOW}}),
     "fit.swell": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [54, 36, 5.2]}]}}}),
     "fit.last_try_off": ("note", {"attempts": [{"note": "0.5 mm too tight at the latch", "off_mm": 0.5}]}),

@@ -768,7 +768,7 @@ export interface paths {
         put?: never;
         /**
          * Template
-         * @description Drill template 1:1.
+         * @description Drill template 1:1. `paper`: the pages of a PDF.
          */
         post: operations["template_api_questions_fit_template_post"];
         delete?: never;
@@ -2472,6 +2472,16 @@ export interface components {
              * @default []
              */
             unsized: string[];
+            /**
+             * Order
+             * @default []
+             */
+            order: string[];
+            /**
+             * Stuck
+             * @default []
+             */
+            stuck: string[];
             /**
              * Proven
              * @default true
@@ -9872,6 +9882,7 @@ export interface operations {
         parameters: {
             query?: {
                 kind?: "svg" | "pdf" | "dxf";
+                paper?: "a4" | "letter";
             };
             header?: never;
             path?: never;

@@ -82,5 +82,7 @@ class FitAnswer(Model):
     hot_against_cell: bool = False
     shut_in: tuple[str, ...] = ()  # parts whose pads no wire can reach where they lie
     unsized: tuple[str, ...] = ()
+    order: tuple[str, ...] = ()  # in which the parts go in
+    stuck: tuple[str, ...] = ()  # parts that no way is found for while the others of them lie there
     proven: bool = True
     doubts: tuple[str, ...] = ()

@@ -14,6 +14,7 @@ from pocketspark.core.fit.choosing import NEAR_BEST, choose, way_of
 from pocketspark.core.fit.gaps import clearance_left, gaps_of
 from pocketspark.core.fit.openings import Opening, face_openings, wire_opening
 from pocketspark.core.fit.parts import Part, Turned, unsized, ways_round
+from pocketspark.core.fit.putting_in import putting_in
 from pocketspark.core.fit.questions import Walls, question_of
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.search import Answer, Packing, Placed, conflict, search
@@ -85,7 +86,11 @@ def certified(project: Project, build: int, bay: Bay, answer: FitAnswer) -> FitA
 @lru_cache(maxsize=512)
 def answer_to(setting: Setting) -> FitAnswer:
     """The answer without its remedies: those are asked for on their own."""
-    return _in_tube(setting) if setting.bay.tube else _in_boxes(setting)
+    answer = _in_tube(setting) if setting.bay.tube else _in_boxes(setting)
+    if answer.fits == "no":
+        return answer
+    way = putting_in(answer)
+    return answer.model_copy(update={"order": way.order, "stuck": way.stuck})
 
 
 def goes_in(setting: Setting, node_limit: int) -> bool:

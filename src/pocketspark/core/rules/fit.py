@@ -141,6 +141,21 @@ def hole_over_edge(fitted: FittedBuild) -> Iterator[Judgement]:
             )
 
 
+@rule("fit.no_way_in", station="fit", source="geometry: each part straight down, or down and then aside")
+def no_way_in(fitted: FittedBuild) -> Iterator[Judgement]:
+    """A place for everything is worth nothing where it cannot be reached."""
+    stuck = fitted.answer.stuck
+    if fitted.goes_in and stuck:
+        parts = " and ".join(stuck)
+        yield caution(
+            f"No way into its place was found for {parts}: straight down from the lid something is over it.",
+            working="Each part was tried straight down, and down and then aside, the last in first out. It may go in "
+            "tilted, or with a rib trimmed; try it before anything is soldered, or hold a part elsewhere.",
+            rests_on=IN_BAY,
+            subjects=stuck,
+        )
+
+
 @rule("fit.socket_unsupported", station="fit", source="common practice, no source")
 def socket_unsupported(fitted: FittedBuild) -> Iterator[Judgement]:
     """Something behind the board must take the push of the plug."""

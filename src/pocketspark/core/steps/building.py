@@ -47,19 +47,20 @@ def _where(hole: Opening) -> str:
 def mount(chain: Chain) -> Step:
     fitted = fitted_build(chain)
     lying = fitted.answer.placements if fitted and fitted.goes_in else ()
+    order = (*fitted.answer.order, *fitted.answer.stuck) if fitted else ()
     return step(
         "mount",
         "Mount the boards, support the socket from behind",
         "Without a stop behind it the socket is pushed in after a month.",
         20,
         materials="double-sided foam, glue; a rib, block or printed cradle behind the socket",
-        how=tuple(_laid(part) for part in sorted(lying, key=lambda part: (part.min_mm[2], part.min_mm[0]))),
+        how=tuple(_laid(part) for name in order for part in lying if part.part == name),
         caution="Rub plastic with alcohol before glue; no hot glue straight on a pouch.",
     )
 
 
 def _laid(part: Placement) -> str:
-    """From the floor up, so that nothing has to come out again."""
+    """In the order in which they go in, so that nothing has to come out again."""
     x, y, z = part.min_mm
     return f"{part.part}: {part.turned}; {x:.1f} mm from the left wall, {y:.1f} from the front, {z:.1f} over the floor."
 

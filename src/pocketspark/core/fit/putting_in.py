@@ -1,0 +1,88 @@
+"""In which order the parts go in: each by a straight way down from the open lid, or down and then aside.
+
+Found backwards: what can come out first goes in last. Boxes stand for all parts, round ones too, so that a way that is
+found is there; one that is not may still be found by hand.
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from pocketspark.core.fit.answer import FitAnswer, Placement
+
+# Faces that touch do not hold one another.
+_TOUCH_MM = 1e-3
+_OUT_MM = 1000.0
+
+Corner = tuple[float, float, float]
+Block = tuple[Corner, Corner]
+
+
+@dataclass(frozen=True)
+class PuttingIn:
+    """`order`: the parts as they go in, by name. `stuck`: those that no way is found for."""
+
+    order: tuple[str, ...]
+    stuck: tuple[str, ...] = ()
+
+
+def putting_in(answer: FitAnswer) -> PuttingIn:
+    """For an answer with placements; in a round bay along the tube, else through the open lid."""
+    solids = [_block(solid.min_mm, solid.max_mm) for solid in answer.solids]
+    left = sorted(answer.placements, key=lambda one: (one.min_mm[2], one.min_mm[0]))
+    out: list[str] = []
+    while left:
+        # The highest first: hands take what lies on top.
+        free = next((one for one in reversed(left) if _comes_out(one, left, solids, answer)), None)
+        if free is None:
+            return PuttingIn(tuple(reversed(out)), tuple(one.part for one in left))
+        left.remove(free)
+        out.append(free.part)
+    return PuttingIn(tuple(reversed(out)))
+
+
+def _comes_out(one: Placement, left: Sequence[Placement], solids: Sequence[Block], answer: FitAnswer) -> bool:
+    block = _block(one.min_mm, one.max_mm)
+    blocking = [_block(other.min_mm, other.max_mm) for other in left if other is not one] + list(solids)
+    if answer.tube_mm:
+        return any(_is_free(_swept(block, 0, way * _OUT_MM), blocking) for way in (-1, 1))
+    length, width, _ = answer.size_mm
+    return any(
+        _is_free(_swept(block, axis, by), blocking) and _is_free(_swept(_moved(block, axis, by), 2, _OUT_MM), blocking)
+        for axis, by in ((0, 0.0), *_slides(block, blocking, (length, width)))
+    )
+
+
+def _slides(block: Block, blocking: Sequence[Block], size: tuple[float, float]) -> Iterator[tuple[int, float]]:
+    """Along which axis and how far it could go aside first: until it is clear of something, or at the wall."""
+    low, high = block
+    for axis in (0, 1):
+        clear = [other_high[axis] - low[axis] for _, other_high in blocking]
+        clear += [other_low[axis] - high[axis] for other_low, _ in blocking]
+        for by in sorted({-low[axis], size[axis] - high[axis], *clear}, key=abs):
+            if -low[axis] - _TOUCH_MM <= by <= size[axis] - high[axis] + _TOUCH_MM:
+                yield axis, by
+
+
+def _swept(block: Block, axis: int, by: float) -> Block:
+    low, high = block
+    a, b = _moved(block, axis, by)
+    return _block([min(x, y) for x, y in zip(low, a, strict=True)], [max(x, y) for x, y in zip(high, b, strict=True)])
+
+
+def _moved(block: Block, axis: int, by: float) -> Block:
+    low, high = list(block[0]), list(block[1])
+    low[axis] += by
+    high[axis] += by
+    return _block(low, high)
+
+
+def _is_free(block: Block, blocking: Sequence[Block]) -> bool:
+    return not any(_meet(block, other) for other in blocking)
+
+
+def _meet(one: Block, other: Block) -> bool:
+    return all(min(b, d) - max(a, c) > _TOUCH_MM for a, b, c, d in zip(*one, *other, strict=True))
+
+
+def _block(low: Sequence[float], high: Sequence[float]) -> Block:
+    return (low[0], low[1], low[2]), (high[0], high[1], high[2])

@@ -1,0 +1,94 @@
+"""The order of putting in, of random documents: every way is walked by solids (manifold3d), in small steps."""
+
+import os
+
+import pytest
+from any_bay import document
+from manifold3d import Manifold
+from test_fit_documents import solid
+
+from builders import board, judged, plan
+from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.models import Project
+
+DOCUMENTS = max(120, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 20)
+STEP_MM = 0.25
+NOTHING_MM3 = 0.05
+
+
+def way_in(part, blocking, size):
+    """Straight up and out, or first aside by any number of steps along either axis."""
+    low, high = list(part.min_mm), list(part.max_mm)
+
+    def swept(axis, by):
+        a, b = list(low), list(high)
+        if by < 0:
+            a[axis] += by
+        else:
+            b[axis] += by
+        return solid(a, b)
+
+    def free(body):
+        return (body ^ blocking).volume() < NOTHING_MM3
+
+    if free(swept(2, 500)):
+        return True
+    for axis in (0, 1):
+        for way in (-1, 1):
+            room = low[axis] if way < 0 else size[axis] - high[axis]
+            for number in range(1, int(room / STEP_MM + 1e-6) + 1):
+                by = way * number * STEP_MM
+                if not free(swept(axis, by)):
+                    break
+                up_low, up_high = list(low), list(high)
+                up_low[axis] += by
+                up_high[axis] += by
+                up_high[2] += 500
+                if free(solid(up_low, up_high)):
+                    return True
+    return False
+
+
+def test_every_part_has_its_way_in_and_the_stuck_ones_have_none():
+    whole = stuck = 0
+    for seed in range(DOCUMENTS):
+        answer = fit_of(Project.model_validate(document(seed)))
+        if answer is None or answer.fits == "no":
+            continue
+        lying = {one.part: one for one in answer.placements}
+        assert sorted((*answer.order, *answer.stuck)) == sorted(lying)
+        blocking = Manifold()
+        for one in answer.solids:
+            blocking += solid(one.min_mm, one.max_mm)
+        bodies = {name: solid(one.min_mm, one.max_mm) for name, one in lying.items()}
+        for name in answer.stuck:
+            others = blocking
+            for other in answer.stuck:
+                others += bodies[other] if other != name else Manifold()
+            assert not way_in(lying[name], others, answer.size_mm), (seed, name)
+        for name in answer.stuck:
+            blocking += bodies[name]
+        for name in answer.order:
+            # A slide of less than a step is not walked here: then the part is let through.
+            assert way_in(lying[name], blocking, answer.size_mm), (seed, name)
+            blocking += bodies[name]
+        whole += not answer.stuck
+        stuck += bool(answer.stuck)
+    print(f"{whole} go in one after another, in {stuck} something is stuck")
+    assert whole > 20
+
+
+# A ledge over the whole front half of the bay, the cell pinned under it and a board filling what is open.
+LEDGE = {"name": "ledge", "at_mm": [0, 0, 10], "size_mm": [60, 40, 2], "state": "keep"}
+
+
+@pytest.mark.parametrize(("width", "stuck"), [(78, False), (60, True)])
+def test_a_cell_under_a_ledge_goes_in_only_where_there_is_room_to_slide(width, stuck):
+    bay = {"rooms": [{"size_mm": [60, width, 20]}], "obstacles": [LEDGE], "walls": [{"side": "lid"}]}
+    pins = [{"part": "Pouch 503450", "at_mm": [2, 2, 1]}]
+    found = judged(gadget={"bay": bay}, boards=[board()], pins=pins)
+    codes = {one.code for one in found.findings}
+    answer = fit_of(plan(gadget={"bay": bay}, boards=[board()], pins=pins))
+    assert answer.fits in ("yes", "too_close")
+    assert ("Pouch 503450" in answer.stuck) is stuck
+    assert ("fit.no_way_in" in codes) is stuck
