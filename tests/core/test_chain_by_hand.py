@@ -54,10 +54,12 @@ def test_what_hangs_before_the_regulator_draws_on_whatever_the_switch_does():
 
 
 def test_days_at_the_surveyed_use():
-    # a day takes 3 h of the run and 21 h of the inventory: 1 / (3 / run + 21 / 24 / standby days)
+    # a day takes 3 h of the run, 21 h of the gadget's off current, and 24 h of what leaks by itself
     seen = chain(gadget={"modes": [LIT], "off_current_a": 1e-4})
     run_h = seen.running.runs[0].hours
-    assert seen.running.days == pytest.approx(1 / (3 / run_h + 21 / 24 / seen.running.standby_days))
+    running = seen.running
+    a_day_ah = 21 * 1e-4 + 24 * (running.standby_a - 1e-4)
+    assert running.days == pytest.approx(1 / (3 / run_h + a_day_ah / running.usable_ah))
 
 
 # Volts and peaks ------------------------------------------------------------------------------------------------

@@ -1,48 +1,96 @@
 """The running and the charging circuit as SPICE netlists, as ngspice reads them."""
 
+import math
+from collections.abc import Sequence
+
 from pocketspark.core.chain import WIRES_OHM, Chain, Charging, Running
+from pocketspark.core.chain.states import FED_FROM_5V, InState
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models import Mode
+from pocketspark.core.physics.regulators import ThroughRegulator
 
 # A working point below half the source is the stuck branch of a constant-power load: a node set keeps it off.
-_SETTLE = (".options reltol=1e-7 vntol=1e-9", ".temp 27")
+_SETTLE = (".options reltol=1e-5 vntol=1e-7", ".temp 27")
 
 
-def running_netlist(running: Running, mode: Mode, ocv_v: float) -> str:
-    """The cell at this voltage, through protections, wires and regulator, into one mode; asks node `gadget`."""
-    chain = running.chain
-    lines = [comment(f"{chain.gadget.name}: running, {mode.name}"), f"Vcell ocv 0 {ocv_v:.6g}"]
+def running_netlist(running: Running, mode: Mode | None, ocv_v: float) -> str:
+    """The cell at this voltage, through protections, wires and regulator, into one mode or the switched-off gadget."""
+    name = mode.name if mode else "switched off"
+    lines = [comment(f"{running.chain.gadget.name}: running, {name}"), f"Vcell ocv 0 {ocv_v:.6g}"]
     lines.append(f"Rcell ocv cell {running.chosen.r_ohm:.6g}")
+    lines += _gadget_on_cell(running, InState(running).on_the_cell(mode), mode)
+    return _netlist(lines, ocv_v, ("cell", "gadget"), "vcell")
+
+
+def charging_netlist(charging: Charging, ocv_v: float, mode: Mode | None = None) -> str:
+    """5 V through cable and charger into the cell, and the gadget off or in this mode in the way that is chosen.
+
+    The charger gives its set current, or what holds the end voltage, or what its pass element or its heat allow.
+    """
+    charger, source, running = charging.charger, charging.build.source, charging.running
+    limits = [
+        f"{charging.current.spread.nominal_a:.6g}",
+        f"{_GAIN:g} * max({charger.float_v:.6g} - V(cell), 0)",
+        f"max((V(board) - V(cell)) / {max(charger.pass_ohm, 1e-6):.6g}, 0)",
+    ]
+    if math.isfinite(charging.current.burn_limit_w):
+        limits.append(f"{charging.current.burn_limit_w:.6g} / max(V(board) - V(cell), 1e-3)")
+    lines = [
+        comment(f"{running.chain.gadget.name}: charging"),
+        f"Vusb usb 0 {source.volts:.6g}",
+        f"Rcable usb board {max(float(charging.setting.cable_ohm), 1e-6):.6g}",
+        f"Bcharger board cell I={_least(limits)}",
+        f"Rcell cell ocv {running.chosen.r_ohm:.6g}",
+        f"Vcell ocv 0 {ocv_v:.6g}",
+    ]
+    way, states = charging.build.use_while_charging, charging.states
+    used = None if way == "off" else mode
+    if way in FED_FROM_5V:
+        lines += _gadget_on_5v(running, states.on_the_5v(used), used, diode=way != "change_over")
+    else:
+        lines += _gadget_on_cell(running, states.load_on_cell(used), used)
+    return _netlist(lines, ocv_v, ("board", "cell", "gadget"), "vusb")
+
+
+# Steep enough that the end voltage is held to some ten microvolts.
+_GAIN = 2e4
+_DIODE = ".model dpath d is=2.5e-6 n=1.05 rs=0.04"
+
+
+def _least(terms: Sequence[str]) -> str:
+    return terms[0] if len(terms) == 1 else f"min({terms[0]}, {_least(terms[1:])})"
+
+
+def _gadget_on_cell(running: Running, drawn: ThroughRegulator, mode: Mode | None) -> list[str]:
+    """Protections and wires, perhaps a diode, the regulator and the gadget; and what hangs before the regulator."""
+    lines = [f"Ibefore cell 0 {drawn.before_a:.6g}"]
+    if drawn.load is None:
+        return [*lines, "Rgadget gadget 0 1e6"]
     node = "cell"
-    for number, protection in enumerate(chain.protections):
+    for number, protection in enumerate(running.chain.protections):
         lines.append(f"Rprotection{number} {node} p{number} {2 * protection.r_on_ohm:.6g}")
         node = f"p{number}"
     lines.append(f"Rwires {node} in {WIRES_OHM:.6g}")
-    source = "in"
     if running.run_path_diode:
-        lines += [".model dpath d is=2.5e-6 n=1.05 rs=0.04", "Dpath in after dpath"]
-        source = "after"
+        lines += [_DIODE, "Dpath in after dpath"]
+    return lines + _regulated(running.chain, "after" if running.run_path_diode else "in", mode)
+
+
+def _gadget_on_5v(running: Running, drawn: ThroughRegulator, mode: Mode | None, *, diode: bool) -> list[str]:
+    """The gadget on the board's 5 V, through the selector's diode or through a switch."""
+    lines = [f"Ibefore board 0 {drawn.before_a:.6g}"]
+    if diode:
+        lines += [_DIODE, "Dselector board after dpath"]
+    return lines + _regulated(running.chain, "after" if diode else "board", mode)
+
+
+def _regulated(chain: Chain, node: str, mode: Mode | None) -> list[str]:
+    load = chain.load_of(mode) if mode else chain.off_load
     set_v = chain.regulator.v_set or 0.0
-    load_a = float(chain.load_of(mode).current(set_v)) if set_v else mode.current_a
-    lines += kind_of(chain.regulator).spice(chain.regulator, source, load_a)
-    lines += _load(mode, chain)
-    return _netlist(lines, ocv_v, "gadget")
-
-
-def charging_netlist(charging: Charging, ocv_v: float) -> str:
-    """5 V through cable and charger into the cell: constant current, or the end voltage held; asks node `cell`."""
-    charger, source, r_ohm = charging.charger, charging.build.source, charging.chosen.r_ohm
-    limit = f"min({charging.current.spread.nominal_a:.6g}, ({charger.float_v:.6g} - {ocv_v:.6g}) / {r_ohm:.6g})"
-    drop_out = f"max((V(board) - V(cell)) / {charger.pass_ohm:.6g}, 0)"
-    lines = [
-        comment(f"{charging.chain.gadget.name}: charging"),
-        f"Vusb usb 0 {source.volts:.6g}",
-        f"Rcable usb board {max(source.r_cable_ohm, 1e-6):.6g}",
-        f"Bcharger board cell I=min({limit}, {drop_out})",
-        f"Rcell cell ocv {r_ohm:.6g}",
-        f"Vcell ocv 0 {ocv_v:.6g}",
-    ]
-    return _netlist(lines, ocv_v, "cell")
+    load_a = float(load.current(set_v)) if set_v or mode is None else mode.current_a
+    # A node on which nothing hangs at all has no place for the simulator to settle at.
+    drawn = _load(mode, chain) if mode else [f"Iload gadget 0 {load_a:.6g}", "Rleak gadget 0 1e7"]
+    return kind_of(chain.regulator).spice(chain.regulator, node, load_a) + drawn
 
 
 def comment(text: str) -> str:
@@ -51,9 +99,10 @@ def comment(text: str) -> str:
     return f"* {plain[:200]}"
 
 
-def _netlist(lines: list[str], ocv_v: float, asked: str) -> str:
-    nodeset = f".nodeset v({asked})={ocv_v:.4g}"
-    control = [".control", "op", f"print v({asked})", ".endc", ".end", ""]
+def _netlist(lines: list[str], ocv_v: float, asked: Sequence[str], source: str) -> str:
+    """Asks these nodes, and what flows into the source at the left."""
+    nodeset = ".nodeset " + " ".join(f"v({node})={ocv_v:.4g}" for node in asked)
+    control = [".control", "op", *(f"print v({node})" for node in asked), f"print i({source})", ".endc", ".end", ""]
     return "\n".join([*lines, *_SETTLE, nodeset, *control])
 
 
@@ -63,5 +112,6 @@ def _load(mode: Mode, chain: Chain) -> list[str]:
     if law == "resistance":
         return [f"Rload gadget 0 {at_v / mode.current_a:.6g}"]
     if law == "power":
-        return [f"Bload gadget 0 I={at_v * mode.current_a:.6g} / max(V(gadget), 0.5)"]
+        # Below half the volts it was read at it takes no more: else the simulator may settle below nothing.
+        return [f"Bload gadget 0 I={at_v * mode.current_a:.6g} / max(V(gadget), {at_v / 2:.4g})"]
     return [f"Iload gadget 0 {mode.current_a:.6g}"]

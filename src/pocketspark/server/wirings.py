@@ -6,7 +6,6 @@ from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.models import Mode
 from pocketspark.core.models.record import Prediction
 from pocketspark.core.models.wiring import Wire
 from pocketspark.core.record.as_built import BuiltFigure, as_built
@@ -55,9 +54,9 @@ def netlist(question: Asked, circuit: Annotated[Literal["running", "charging"], 
     running = chain.required_running()
     ocv_v = float(running.chosen.curve.at(0.5))
     if circuit == "charging":
-        text = spice.charging_netlist(chain.required_charging(), ocv_v)
+        text = spice.charging_netlist(chain.required_charging(), ocv_v, chain.heaviest)
     else:
-        text = spice.running_netlist(running, chain.heaviest or Mode(name="nothing", current_a=0.0), ocv_v)
+        text = spice.running_netlist(running, chain.heaviest, ocv_v)
     return Response(text, media_type="text/plain")
 
 

@@ -6,6 +6,7 @@ from typing import Literal
 
 from pocketspark.core.chain.chain import Chain
 from pocketspark.core.chain.running import Running
+from pocketspark.core.chain.states import InState
 from pocketspark.core.models import Board, Build, Cell, Charger
 from pocketspark.core.models.build import Policy
 from pocketspark.core.physics import heat, resistors
@@ -47,12 +48,10 @@ class ChargeCurrent:
     def build(self) -> Build:
         return self.chain.build
 
-    @property
+    @cached_property
     def source_load_a(self) -> float:
-        """What the gadget itself takes from the 5 V source while the cell charges."""
-        if self.build.use_while_charging in ("off", "change_over") or self.chain.heaviest is None:
-            return 0.0
-        return self.chain.heaviest.current_a
+        """What the gadget itself takes from the 5 V source while the cell charges, in its heaviest mode."""
+        return InState(self.running).source_load_a(self.chain.heaviest)
 
     @cached_property
     def limits(self) -> list[Limit]:

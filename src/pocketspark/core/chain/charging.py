@@ -8,18 +8,15 @@ import numpy as np
 from pocketspark.core.chain.chain import Chain
 from pocketspark.core.chain.charge_current import ChargeCurrent
 from pocketspark.core.chain.chosen_cell import ChosenCell
-from pocketspark.core.chain.running import SCHOTTKY, Running
-from pocketspark.core.kinds.regulators import law_of_regulator
+from pocketspark.core.chain.running import Running
+from pocketspark.core.chain.states import InState
 from pocketspark.core.models import Board, Build, Cell, Charger
-from pocketspark.core.models.build import UseWhileCharging
 from pocketspark.core.physics import heat
 from pocketspark.core.physics.charge_and_discharge import ChargerSetting, ChargeRun, charge
-from pocketspark.core.physics.load import Load, or_zero
-from pocketspark.core.physics.regulators import BehindDiode
+from pocketspark.core.physics.load import Draws
 
 # Over the air inside, a receiver pad that has to shed a watt (common practice, no source).
 PAD_C_PER_W = 30.0
-_PLUGGED_FROM_5V: frozenset[UseWhileCharging] = frozenset({"two_diodes", "load_sharing", "change_over"})
 
 
 @dataclass(frozen=True)
@@ -58,12 +55,15 @@ class Charging:
     def build(self) -> Build:
         return self.chain.build
 
-    @property
-    def load_while_charging(self) -> Load:
+    @cached_property
+    def states(self) -> InState:
+        """The build to be asked for volts and amperes at its nodes."""
+        return InState(self.running, self.setting)
+
+    @cached_property
+    def load_while_charging(self) -> Draws:
         """What hangs on the cell's terminals meanwhile: the heaviest mode, or what the switched-off gadget draws."""
-        heaviest = self.chain.heaviest
-        used = self.build.use_while_charging == "on_cell"
-        return self.chain.load_of(heaviest) if used and heaviest else self.chain.off_load
+        return InState(self.running).load_on_cell(self.chain.heaviest)
 
     @property
     def receiver_heat_w(self) -> float:
@@ -78,9 +78,17 @@ class Charging:
         return self.charge_from(0.0)
 
     def charge_from(self, soc: float) -> ChargeRun:
-        """The charge run from this share of the charge to its end."""
+        """The charge run from this share of the charge to its end, with what the gadget takes beside it."""
+        setting = self.setting.fed_by(
+            self.build.source.volts - float(self.setting.cable_ohm) * self.current.source_load_a
+        )
+        return charge(self.chosen.group, setting, self.load_while_charging, from_soc=soc)
+
+    @cached_property
+    def setting(self) -> ChargerSetting:
+        """The charger as it is set."""
         charger = self.charger
-        setting = ChargerSetting(
+        return ChargerSetting(
             i_prog_a=self.current.spread.nominal_a,
             float_v=charger.float_v,
             termination_share=charger.termination_share,
@@ -91,7 +99,6 @@ class Charging:
             source_v=self.build.source.volts,
             cable_ohm=0.0 if self.build.input.facts.over_a_gap else self.build.source.r_cable_ohm,
         )
-        return charge(self.chosen.group, setting, self.load_while_charging, from_soc=soc)
 
     def hours_until(self, share: float) -> float:
         """Hours until this share of the final charge is in the cell."""
@@ -117,16 +124,14 @@ class Charging:
         )
 
     def plugged_gadget_v(self, lightest: bool = True) -> float | None:
-        """Volts at the gadget while plugged in; None where it is switched off meanwhile or nothing is known."""
-        how = self.build.use_while_charging
-        if how == "off" or not self.chain.gadget.modes:
+        """Volts at the gadget while plugged in; None where it is switched off meanwhile or nothing is known.
+
+        Lightest: the charge has ended, and the mode that draws least is used. Else the heaviest mode at the beginning.
+        """
+        modes = self.chain.gadget.modes
+        if self.build.use_while_charging == "off" or not modes:
             return None
-        choose = min if lightest else max
-        load = self.chain.load_of(choose(self.chain.gadget.modes, key=lambda mode: mode.current_a))
-        if how not in _PLUGGED_FROM_5V:
-            point = self.running.regulator_law.operating_point(self.charger.float_v, self.chosen.path_ohm, load)
-        else:
-            inner = law_of_regulator(self.chain.regulator)
-            through = inner if how == "change_over" else BehindDiode(SCHOTTKY, inner)
-            point = through.operating_point(self.build.source.volts, self.build.source.r_cable_ohm, load)
-        return or_zero(point.gadget_v)
+        if lightest:
+            mode = min(modes, key=lambda mode: mode.current_a)
+            return self.states.charges(self.charger.float_v, mode).gadget_v or 0.0
+        return self.states.charges(float(self.chosen.curve.at(0.05)), self.chain.heaviest).gadget_v or 0.0

@@ -234,6 +234,12 @@ class Running:
         return sum(self.off_drains.values())
 
     @cached_property
+    def always_a(self) -> float:
+        """Of that, what is lost all day long, whether the gadget is on or off."""
+        drains = self.off_drains
+        return sum(drains[name] for name in ("protections", "charger", "the cell itself")) + self._before_regulator_a
+
+    @cached_property
     def usable_ah(self) -> float:
         """Charge that the heaviest use gets out; all of it where nothing is known to run."""
         return min((run.charge_ah for run in self.runs if run.hours > 0), default=self.chosen.capacity_ah)
@@ -248,7 +254,9 @@ class Running:
         if not self.runs or any(run.hours <= 0 for run in self.runs) or self.chain.hours_on_per_day == 0:
             return None
         daily = sum(run.mode.hours_per_day / run.hours for run in self.runs)
-        return 1 / (daily + max(24 - self.chain.hours_on_per_day, 0) / 24 / self.standby_days)
+        off_h = max(24 - self.chain.hours_on_per_day, 0)
+        besides_ah = 24 * self.always_a + off_h * (self.standby_a - self.always_a)
+        return 1 / (daily + besides_ah / self.usable_ah)
 
     def original_hours(self, mode: Mode) -> float:
         """Hours of this mode on a fresh set of the old batteries, by their own drain curve."""

@@ -77,7 +77,7 @@ class RegulatorKind:
 
     def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
         """What stands between `node` and `gadget`, as ngspice reads it. `load_a`: drawn at the set voltage."""
-        return [f"Rregulator {node} gadget 1e-6"]
+        return [f"Rregulator {node} gadget 1e-4"]
 
 
 @dataclass(frozen=True)

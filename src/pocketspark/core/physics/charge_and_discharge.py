@@ -8,11 +8,11 @@ Every figure may be a number or an array; a batch has a trailing axis of length 
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from pocketspark.core.physics.load import NO_LOAD, Load
+from pocketspark.core.physics.load import NO_LOAD, Draws, Load
 from pocketspark.core.physics.ocv import Floats, Numbers, OcvCurve
 from pocketspark.core.physics.regulators import RegulatorLaw
 
@@ -138,6 +138,10 @@ class ChargerSetting:
     source_v: Numbers = 5.0
     cable_ohm: Numbers = 0.15
 
+    def fed_by(self, source_v: Numbers) -> "ChargerSetting":
+        """The same on another source."""
+        return replace(self, source_v=source_v)
+
 
 @dataclass(frozen=True)
 class ChargeRun:
@@ -166,7 +170,7 @@ class ChargeRun:
             return np.nan_to_num(self.cc_h / self.time_h[..., -1])
 
 
-def charge(group: CellGroup, setting: ChargerSetting, load: Load = NO_LOAD, *, from_soc: float = 0.0) -> ChargeRun:
+def charge(group: CellGroup, setting: ChargerSetting, load: Draws = NO_LOAD, *, from_soc: float = 0.0) -> ChargeRun:
     """Precharge, constant current, constant voltage, end. `load` hangs on the cell's terminals meanwhile."""
     r_ohm = np.maximum(group.r_ohm, _SMALLEST_OHM)
     curve = group.curve
@@ -207,7 +211,25 @@ def charge(group: CellGroup, setting: ChargerSetting, load: Load = NO_LOAD, *, f
     )
 
 
-def _cell_current(ocv_v: Floats, setting: ChargerSetting, r_ohm: Numbers, load: Load) -> Floats:
+def charging_now(ocv_v: float, setting: ChargerSetting, r_ohm: float, load: Draws) -> tuple[float, float]:
+    """Volts at the cell and amperes from the charger at one moment, with the cell at this open-circuit voltage."""
+    r_ohm = max(r_ohm, _SMALLEST_OHM)
+    cell_a = float(_cell_current(np.asarray(ocv_v), setting, r_ohm, load))
+    precharge_a = float(setting.i_prog_a * setting.precharge_share)
+    precharge_load = float(load.current(setting.precharge_v))
+    if ocv_v <= setting.precharge_v - r_ohm * (precharge_a - precharge_load):
+        cell_a = min(cell_a, precharge_a - precharge_load)
+    # A charger takes nothing back: over its end voltage the cell alone carries the load.
+    if cell_a < 0:
+        alone_v = ocv_v
+        for _ in range(3):
+            alone_v = ocv_v - r_ohm * float(load.current(alone_v))
+        cell_a = max(cell_a, (alone_v - ocv_v) / r_ohm)
+    cell_v = ocv_v + r_ohm * cell_a
+    return cell_v, max(cell_a + float(load.current(cell_v)), 0.0)
+
+
+def _cell_current(ocv_v: Floats, setting: ChargerSetting, r_ohm: Numbers, load: Draws) -> Floats:
     """Current into the cell at each ocv_v: the least of what each limit alone would give. Each is closed form.
 
     The load moves a little with the terminal voltage, so it is put back in three times.

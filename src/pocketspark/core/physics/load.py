@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 
@@ -23,6 +24,12 @@ class Load:
     def current(self, volts: Numbers) -> Floats:
         """Amperes at these volts. A constant power asks for no more below a millivolt, or for endless current."""
         return np.asarray(self.steady_a + self.power_w / np.maximum(volts, LEAST_V) + self.siemens * volts)
+
+
+class Draws(Protocol):
+    """Anything that draws a current by the volts across it."""
+
+    def current(self, volts: Numbers) -> Floats: ...
 
 
 LEAST_V = 1e-3

@@ -240,6 +240,26 @@ class DroppingResistor:
         return self.regulator.series_ohm
 
 
+@dataclass(frozen=True)
+class ThroughRegulator:
+    """A load as its supply sees it, wires and regulator between, and what hangs before the regulator.
+
+    `load` None: the regulator is off or cut off, and only what hangs before it draws.
+    """
+
+    law: RegulatorLaw
+    r_ohm: float
+    load: Load | None
+    before_a: float = 0.0
+
+    def current(self, volts: Numbers) -> Floats:
+        """Amperes at these volts; a regulator that cannot carry its load there takes nothing."""
+        if self.load is None:
+            return np.full(np.shape(volts), self.before_a)
+        drawn = self.law.operating_point(volts, self.r_ohm, self.load).cell_a
+        return np.where(np.isnan(drawn), 0.0, drawn) + self.before_a
+
+
 def _either(first: NDArray[np.bool_], where: OperatingPoint, elsewhere: OperatingPoint) -> OperatingPoint:
     return OperatingPoint(
         np.where(first, where.gadget_v, elsewhere.gadget_v), np.where(first, where.cell_a, elsewhere.cell_a)
