@@ -20,7 +20,7 @@ from builders import CELL, plan
 from headless import ROOT
 
 SOAK_S = float(os.environ.get("POCKETSPARK_SOAK_S", "20"))
-DOCUMENT = plan().model_dump(mode="json")
+DOCUMENT = plan(practice=True).model_dump(mode="json")
 
 
 def usage(process):

@@ -33,11 +33,14 @@ def test_its_fonts_are_embedded():
 
 
 def test_what_is_assumed_and_what_was_read_stands_on_it():
-    project = plan(gadget={"window": None}, steps=[{"step": "resistor", "done": True, "value": 2985}])
+    project = plan(
+        gadget={"window": None}, steps=[{"step": "resistor", "done": True, "value": 2985, "origin": "typed"}]
+    )
     pdf = pypdfium2.PdfDocument(to_pdf(project, 0))
     text = "\n".join(page.get_textpage().get_text_range() for page in pdf)
     assert "(assumed)" in text
-    assert "2985" in text
+    assert re.search(r"2\.98", text)
+    assert "typed in" in re.sub(r"\s+", " ", text)
 
 
 def test_the_notes_of_the_project_are_on_it():

@@ -5,8 +5,10 @@ import pytest
 from builders import plan
 
 
-def question(**build):
-    return {"document": plan(**build).model_dump(mode="json")}
+def question(practice=True, **build):
+    document = plan(**build).model_dump(mode="json")
+    document["builds"][0]["practice"] = practice
+    return {"document": document}
 
 
 def test_steps_of_a_build(client):
@@ -100,3 +102,21 @@ def test_the_sheet_and_the_bill_of_materials(client):
     assert client.post("/api/questions/sheet/pdf", json=question()).content.startswith(b"%PDF")
     assert client.post("/api/questions/sheet/parts.csv", json=question()).text.startswith("quantity,part")
     assert client.post("/api/questions/sheet/pdf", json=question(cell=None)).status_code == 409
+
+
+@pytest.mark.parametrize("path", ["log", "live", "multimeter/full"])
+def test_the_simulated_bench_works_on_practice_copies_alone(client, path):
+    real = client.post(f"/api/instruments/{path}", json=question(practice=False))
+    assert real.status_code == 409
+    assert "practice copy" in real.json()["detail"]
+    assert client.post(f"/api/instruments/{path}", json=question()).status_code < 300
+
+
+def test_a_real_build_learns_nothing_from_a_simulated_log(client):
+    csv = client.post("/api/instruments/log?seed=4", json=question()).json()["csv"]
+    practised = client.post("/api/questions/log", json=question() | {"text": csv}).json()
+    real = client.post("/api/questions/log", json=question(practice=False) | {"text": csv}).json()
+    assert practised["calibration_offers"]
+    assert practised["simulated"]
+    assert real["simulated"]
+    assert not real["calibration_offers"]

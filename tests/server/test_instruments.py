@@ -17,8 +17,10 @@ from pocketspark.store import LiveLogs, NothingThere
 from pocketspark.store.database import open_database
 
 
-def question(**build):
-    return {"document": plan(**build).model_dump(mode="json")}
+def question(practice=True, **build):
+    document = plan(**build).model_dump(mode="json")
+    document["builds"][0]["practice"] = practice
+    return {"document": document}
 
 
 def hold_of(sent):
@@ -50,7 +52,7 @@ def test_a_run_is_streamed_to_its_end_and_kept_as_csv(client):
     # A page that comes back late hears what it has missed, and no more.
     assert sum(len(one["samples"]) for one in followed(client, run_id, after=len(rows) - 7)) == 7
     csv = client.get(f"/api/instruments/live/{run_id}/log.csv").text
-    assert len(csv.splitlines()) == len(rows) + 1
+    assert len(csv.splitlines()) == len(rows) + 2  # its titles, and that it is simulated
     assert client.post("/api/questions/log", json=question() | {"text": csv}).json()["analysis"]["kind"] == "charge"
 
 
@@ -86,7 +88,7 @@ def test_a_server_that_is_started_anew_has_what_was_written(tmp_path):
             (cut,) = followed(after, begun)
             assert (cut["state"], cut["cut_short"]) == ("finished", True)
             assert len(cut["samples"]) > 3
-            assert after.get(f"/api/instruments/live/{begun}/log.csv").text.startswith("time_s")
+            assert after.get(f"/api/instruments/live/{begun}/log.csv").text.startswith("# simulated")
             (whole,) = followed(after, ended)
             assert (whole["state"], whole["cut_short"]) == ("finished", False)
         before.delete(f"/api/instruments/live/{begun}")

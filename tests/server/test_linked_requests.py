@@ -113,4 +113,4 @@ def test_no_sequence_of_requests_breaks_the_server(tmp_path):
         print(f"{times:5}  {status}  {request}")
     # They are really linked: what is addressed was there, and not only in the first request.
     linked = [request for request, status in followed if "{" in request and status < 300]
-    assert len(set(linked)) >= 10, linked
+    assert len(set(linked)) >= 7, linked

@@ -871,6 +871,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/sheet/certificate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Certificate Of
+         * @description Of a finished build: what was promised and measured, and a label, to print.
+         */
+        post: operations["certificate_of_api_questions_sheet_certificate_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/sheet": {
         parameters: {
             query?: never;
@@ -1372,6 +1392,8 @@ export interface components {
         /**
          * Build
          * @description A plan, and the record of the one gadget that was soldered after it.
+         *
+         *     `practice`: nothing is soldered; simulated readings may be kept, and whatever is printed of it says so.
          */
         Build: {
             /**
@@ -1501,7 +1523,13 @@ export interface components {
              */
             cold: boolean;
             /**
+             * Practice
+             * @default false
+             */
+            practice: boolean;
+            /**
              * @default {
+             *       "built_although": "",
              *       "first_charge": {
              *         "readings": []
              *       },
@@ -1778,6 +1806,12 @@ export interface components {
             id: string;
             /** Minutes */
             minutes: number;
+            /**
+             * Origin
+             * @default unknown
+             * @enum {string}
+             */
+            origin: "typed" | "log" | "instrument" | "simulated" | "unknown";
             /** Volts */
             volts: number | null;
             /** Current A */
@@ -2019,6 +2053,11 @@ export interface components {
             build: string;
             /** Name */
             name: string;
+            /**
+             * Practice
+             * @default false
+             */
+            practice?: boolean;
         };
         /**
          * Costs
@@ -3035,6 +3074,18 @@ export interface components {
             volts: number;
         };
         /**
+         * Lock
+         * @description Why a build may not go on, from which step. `final`: no reason unlocks it.
+         */
+        Lock: {
+            /** From Step */
+            from_step: string;
+            /** Because */
+            because: string[];
+            /** Final */
+            final: boolean;
+        };
+        /**
          * LogAnalysis
          * @description Everything that one log shows. None: it cannot be read from this log.
          */
@@ -3139,6 +3190,8 @@ export interface components {
             differences: components["schemas"]["LogFinding"][];
             /** Calibration Offers */
             calibration_offers: components["schemas"]["CalibrationOffer"][];
+            /** Simulated */
+            simulated: boolean;
             prediction: components["schemas"]["Prediction"] | null;
         };
         /**
@@ -3711,6 +3764,8 @@ export interface components {
             charge_hours: number | null;
             /** Run Hours */
             run_hours: number | null;
+            /** Heaviest Hours */
+            heaviest_hours: number | null;
             /** Days */
             days: number | null;
             /** Capacity Ah */
@@ -3816,6 +3871,8 @@ export interface components {
         /**
          * Procedure
          * @description All steps in order; `next_step` is the first that is neither done nor overridden.
+         *
+         *     `finished`: every step is done. `practice`: of a practice copy, whose readings may be simulated.
          */
         Procedure: {
             /** Steps */
@@ -3824,6 +3881,17 @@ export interface components {
             next_step: string | null;
             /** Minutes */
             minutes: number;
+            /**
+             * Finished
+             * @default false
+             */
+            finished: boolean;
+            /**
+             * Practice
+             * @default false
+             */
+            practice: boolean;
+            lock: components["schemas"]["Lock"] | null;
         };
         /**
          * Project
@@ -3880,8 +3948,10 @@ export interface components {
              *         },
              *         "aged": false,
              *         "cold": false,
+             *         "practice": false,
              *         "record": {
              *           "attempts": [],
+             *           "built_although": "",
              *           "first_charge": {
              *             "readings": []
              *           },
@@ -4106,6 +4176,8 @@ export interface components {
         ReadValue: {
             /** Value */
             value: number;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * ReadingQuestion
@@ -4133,6 +4205,11 @@ export interface components {
          * @description What was done to one build and measured on it. It is never copied into another plan.
          */
         Record: {
+            /**
+             * Built Although
+             * @default
+             */
+            built_although: string;
             /** R Measured Ohm */
             r_measured_ohm: number | null;
             /**
@@ -4878,6 +4955,11 @@ export interface components {
             /** Minutes */
             minutes: number;
             /**
+             * Opens
+             * @default false
+             */
+            opens: boolean;
+            /**
              * Wait S
              * @default 0
              */
@@ -4888,7 +4970,7 @@ export interface components {
              * @default open
              * @enum {string}
              */
-            state: "open" | "done" | "held" | "overridden";
+            state: "open" | "done" | "held" | "overridden" | "locked";
             /** Value */
             value: number | null;
             /**
@@ -4896,6 +4978,16 @@ export interface components {
              * @default
              */
             reads: string;
+            /**
+             * Origin
+             * @default
+             */
+            origin: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
             /**
              * Override
              * @default
@@ -4926,6 +5018,12 @@ export interface components {
             done: boolean;
             /** Value */
             value: number | null;
+            /**
+             * Origin
+             * @default unknown
+             * @enum {string}
+             */
+            origin: "typed" | "log" | "instrument" | "simulated" | "unknown";
             /**
              * Override
              * @default
@@ -5012,6 +5110,11 @@ export interface components {
              * @default
              */
             runs: string;
+            /**
+             * Finished
+             * @default false
+             */
+            finished: boolean;
         };
         /**
          * Supply
@@ -10350,6 +10453,98 @@ export interface operations {
         };
     };
     sheet_api_questions_sheet_pdf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    certificate_of_api_questions_sheet_certificate_post: {
         parameters: {
             query?: never;
             header?: never;

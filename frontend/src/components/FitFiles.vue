@@ -71,10 +71,7 @@ const mm = (value: number) => value.toFixed(1)
           type="button"
           class="bare"
           @click="
-            download(
-              `/api/questions/fit/template?kind=${kind}&paper=${paper}`,
-              file(`drill-${paper}`, kind),
-            )
+            download(`/api/questions/fit/template?kind=${kind}&paper=${paper}`, file(`drill-${paper}`, kind))
           "
         >
           {{ says }}

@@ -41,7 +41,9 @@ async function repair(id: number): Promise<void> {
 }
 
 const standing = (summary: Summary) =>
-  summary.headline || (summary.runs ? 'Nothing against it so far' : 'Just begun: parts to be chosen')
+  (summary.finished ? 'Finished and proven' : '') ||
+  summary.headline ||
+  (summary.runs ? 'Nothing against it so far' : 'Just begun: parts to be chosen')
 
 async function archive(line: { id: number; name: string }): Promise<void> {
   await projects.archive(line.id)

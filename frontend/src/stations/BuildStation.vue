@@ -3,6 +3,9 @@
 import { computed, nextTick, ref, watch } from 'vue'
 
 import { api, sentenceOf, type Procedure } from '@/api/client'
+import BuildLock from '@/components/BuildLock.vue'
+import FinishedBuild from '@/components/FinishedBuild.vue'
+import PracticeLine from '@/components/PracticeLine.vue'
 import LogBook from '@/components/LogBook.vue'
 import StepTimer from '@/components/StepTimer.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
@@ -26,6 +29,8 @@ const done = computed(
 )
 const reading = ref('')
 const reason = ref('')
+/** What the simulated meter has put into the field, as long as it stands there untouched. */
+const simulatedText = ref('')
 const problem = ref('')
 
 watch(procedure, (now, before) => {
@@ -44,13 +49,27 @@ function go(by: 1 | -1): void {
 }
 
 /** Record this step; the core decides whether its hold is passed. */
-function record(change: { done: boolean; value?: number; override?: string; photo_ids?: number[] }): void {
+type Change = {
+  done: boolean
+  value?: number
+  override?: string
+  photo_ids?: number[]
+  origin?: 'typed' | 'simulated'
+}
+function record(change: Change): void {
   const key = step.value!.key
   conversion.change((document) => {
     const { record } = document.builds[conversion.buildIndex]!
     const others = record.steps.filter((other) => other.step !== key)
     const old = record.steps.find((other) => other.step === key)
-    const fresh = { step: key, done: false, value: null, override: '', photo_ids: [] }
+    const fresh = {
+      step: key,
+      done: false,
+      value: null,
+      override: '',
+      photo_ids: [],
+      origin: 'unknown' as const,
+    }
     record.steps = [
       ...others,
       { ...fresh, ...old, ...change, at: `${new Date().toISOString().slice(0, 19)}Z` },
@@ -60,6 +79,7 @@ function record(change: { done: boolean; value?: number; override?: string; phot
 
 async function pass(): Promise<void> {
   problem.value = ''
+  if (step.value?.state === 'locked') return
   if (!step.value?.hold) {
     record({ done: true })
     go(1)
@@ -68,7 +88,11 @@ async function pass(): Promise<void> {
   const body = { ...conversion.question(), step: step.value.key, text: reading.value }
   const { data, error } = await api.POST('/api/questions/step-reading', { body })
   problem.value = error ? sentenceOf(error) : ''
-  if (data) record({ done: true, value: data.value, override: reason.value })
+  if (data) {
+    const origin = reading.value === simulatedText.value ? 'simulated' : 'typed'
+    record({ done: true, value: data.value, override: reason.value, origin })
+    if (origin === 'typed' && data.edits.length) await conversion.applyEdits(data.edits)
+  }
   await nextTick()
 }
 /** A reading inside its limits moves on by itself. */
@@ -86,7 +110,7 @@ async function simulated(): Promise<void> {
     body: conversion.question(),
   })
   problem.value = error ? sentenceOf(error) : ''
-  if (data) reading.value = data.text
+  if (data) reading.value = simulatedText.value = data.text
 }
 
 const photos = useOpenPhotos()
@@ -101,7 +125,11 @@ async function photograph(event: Event): Promise<void> {
     record({ done: step.value!.state === 'done', photo_ids: [...(step.value!.photo_ids ?? []), kept.id] })
 }
 
-const SIGNS: Record<Step['state'], string> = { open: '', done: '✓', held: '!', overridden: '~' }
+const GO: Partial<Record<Step['state'], string>> = {
+  done: 'Done, on to the next',
+  locked: 'Locked: something stops this build',
+}
+const SIGNS: Record<Step['state'], string> = { open: '', done: '✓', held: '!', overridden: '~', locked: '×' }
 
 useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
 </script>
@@ -115,6 +143,9 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
         {{ done }} of {{ steps.length }} done; about {{ Math.round(procedure!.minutes / 6) / 10 }} h at the
         bench in all. Keys: n and p to go, Enter when done.
       </p>
+      <PracticeLine />
+      <BuildLock v-if="procedure?.lock" :lock="procedure.lock" />
+      <FinishedBuild v-if="procedure?.finished" />
       <progress :value="done" :max="steps.length" aria-label="Steps done" />
       <div class="bench">
         <article v-if="step" :class="['step', step.state]" aria-live="polite">
@@ -148,10 +179,12 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               />
               {{ step.hold.unit_sign }}</label
             >
-            <button type="button" class="bare meter" @click="simulated">
+            <button v-if="conversion.build?.practice" type="button" class="bare meter" @click="simulated">
               Read it with the simulated meter
             </button>
             <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
+            <p v-if="step.reads" class="quiet">Kept: {{ step.reads }}, {{ step.origin }}.</p>
+            <p v-if="step.state === 'open' && step.says" class="error-line" role="alert">{{ step.says }}.</p>
             <template v-if="step.state === 'held'">
               <p class="error-line" role="alert">Outside its limits. Most likely: {{ step.says }}.</p>
               <label v-if="step.hold.grade !== 'stop'"
@@ -172,14 +205,8 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
           <p v-if="photos.problem" class="error-line" role="alert">{{ photos.problem }}</p>
           <div class="acts">
             <button type="button" class="plain" :disabled="index <= 0" @click="go(-1)">Back</button>
-            <button type="button" class="go" @click="pass">
-              {{
-                step.state === 'done'
-                  ? 'Done, on to the next'
-                  : step.hold
-                    ? 'Check it against the limits'
-                    : 'Done'
-              }}
+            <button type="button" class="go" :disabled="step.state === 'locked'" @click="pass">
+              {{ GO[step.state] ?? (step.hold ? 'Check it against the limits' : 'Done') }}
             </button>
             <button type="button" class="plain" :disabled="index >= steps.length - 1" @click="go(1)">
               Next

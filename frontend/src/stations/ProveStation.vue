@@ -9,6 +9,7 @@ import FirstChargeWatch from '@/components/FirstChargeWatch.vue'
 import PredictionHistory from '@/components/PredictionHistory.vue'
 import LevelMark from '@/kit/LevelMark.vue'
 import LiveBench from '@/components/LiveBench.vue'
+import PracticeLine from '@/components/PracticeLine.vue'
 import LogBook from '@/components/LogBook.vue'
 import CalibrationOffers from '@/components/CalibrationOffers.vue'
 import { useQuestion } from '@/composables/useQuestion'
@@ -64,7 +65,7 @@ function replace(which: number, column: string): void {
 
 const summary = computed(() => {
   const log = seen.value
-  if (!log) return 'A log of the first charge, or of a run-down: from your meter, or from the simulated one.'
+  if (!log) return 'A log of the first charge, or of a run-down: from your meter.'
   const what = log.kind === 'charge' ? 'charged' : 'ran'
   const predicted = reply.value?.predicted?.total_hours
   return `${name.value}: ${what} ${duration(log.flow_hours)}${predicted ? `, ${predicted.text} predicted` : ''}, ${milliampHours(log.charge_ah)}.`
@@ -88,7 +89,11 @@ const summary = computed(() => {
       />
       <RouterLink to="/trainer" class="quiet">practise on faulty benches</RouterLink>
     </div>
-    <LiveBench @log="takeText" />
+    <PracticeLine />
+    <LiveBench v-if="conversion.build?.practice" @log="takeText" />
+    <p v-if="reply?.simulated && !conversion.build?.practice" class="error-line" role="alert">
+      This log is simulated: a real build learns nothing from it.
+    </p>
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
 
     <template v-if="reply && seen">

@@ -144,8 +144,8 @@ export const useConversion = defineStore('conversion', () => {
   const addRow = (listPath: string, row: unknown) => put(`${listPath}.+`, row)
   const removeRow = (listPath: string, index: number) => put(`${listPath}.${index}`, null)
 
-  async function copyBuild(name: string): Promise<void> {
-    const body = { document: plain(document.value), build: String(buildIndex.value), name }
+  async function copyBuild(name: string, practice = false): Promise<void> {
+    const body = { document: plain(document.value), build: String(buildIndex.value), name, practice }
     const { data, error } = await api.POST('/api/questions/build-copied', { body })
     if (!data) {
       problem.value = sentenceOf(error)

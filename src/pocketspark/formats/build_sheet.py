@@ -2,9 +2,7 @@
 
 import io
 from collections.abc import Iterator, Sequence
-from pathlib import Path
 from typing import Any
-from xml.sax.saxutils import escape
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer
@@ -20,11 +18,10 @@ from pocketspark.core.units.figures import amps, days, hours, ohms, volts
 from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
 from pocketspark.core.wiring.hookup import hook_up
+from pocketspark.formats import paper
+from pocketspark.formats.paper import BOLD, FONT, INK, MM, WIDE_MM, heading, line, plain, table
 
-_MM = 72 / 25.4
-_WIDE_MM = 176.0
-_INK, _COPPER, _PAPER = "#1f2a33", "#9c4a1a", "#f3efe6"
-_FONT, _BOLD = "SheetSans", "SheetSans-Bold"
+PRACTICE = "PRACTICE: nothing of this was soldered, and its readings may be simulated."
 
 
 def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]]:
@@ -79,43 +76,10 @@ def as_cell(entry: object) -> object:
 
 def to_pdf(project: Project, build: int) -> bytes:
     """The whole sheet, A4. Raises MissingPart before a cell is chosen."""
-    from reportlab.lib.pagesizes import A4
-    from reportlab.platypus import SimpleDocTemplate
-
     chain = Chain(project, build)
     chain.required_running()
-    _register_fonts()
-    out = io.BytesIO()
     title = f"{project.gadget.name}: {project.builds[build].name}"
-    document = SimpleDocTemplate(
-        out,
-        pagesize=A4,
-        leftMargin=17 * _MM,
-        rightMargin=17 * _MM,
-        topMargin=15 * _MM,
-        bottomMargin=15 * _MM,
-        title=title,
-        invariant=True,
-    )
-    document.build(list(_story(project, build, chain, title)), onFirstPage=_foot, onLaterPages=_foot)
-    return out.getvalue()
-
-
-def _register_fonts() -> None:
-    import reportlab
-    from reportlab.pdfbase import pdfmetrics
-    from reportlab.pdfbase.ttfonts import TTFont
-
-    folder = Path(reportlab.__file__).parent / "fonts"
-    for name, file in ((_FONT, "Vera.ttf"), (_BOLD, "VeraBd.ttf")):
-        if name not in pdfmetrics.getRegisteredFontNames():
-            pdfmetrics.registerFont(TTFont(name, str(folder / file)))
-
-
-def _foot(canvas: Any, document: Any) -> None:
-    canvas.setFont(_FONT, 7)
-    canvas.drawString(17 * _MM, 9 * _MM, "Local rules and the gadget's maker prevail over this sheet.")
-    canvas.drawRightString(193 * _MM, 9 * _MM, f"page {document.page}")
+    return paper.to_pdf(title, _story(project, build, chain, title))
 
 
 # The parts of the sheet ----------------------------------------------------------------------------------------
@@ -123,51 +87,52 @@ def _foot(canvas: Any, document: Any) -> None:
 
 def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[Any]:
     seen = assess(project, build)
-    yield _line(title, 16, bold=True)
-    yield _line(_summary(seen), 9)
-    for line in project.notes.splitlines():
-        yield _line(line, 9)
-    yield from _findings(seen)
-    yield _heading("Parts")
-    yield _table(
+    yield line(title, 16, bold=True)
+    if chain.build.practice:
+        yield line(PRACTICE, 11, bold=True)
+    yield from _findings(seen, "stop")
+    yield line(_summary(seen), 9)
+    for note in project.notes.splitlines():
+        yield line(note, 9)
+    yield from _findings(seen, "caution", "note")
+    yield heading("Parts")
+    yield table(
         [("pieces", "part", ""), *((str(n), what, remark) for n, what, remark in bill_of_materials(project, build))]
     )
     if seen.charge:
         look = seen.charge.fitted
-        yield _heading("Charge-current resistor")
+        yield heading("Charge-current resistor")
         codes = ", ".join(filter(None, (look.chip_code, look.chip_code_4, look.eia96)))
-        yield _line(f"{_plain(look.text)}: {' '.join(look.bands)}; chip {codes}", 9)
+        yield line(f"{plain(look.text)}: {' '.join(look.bands)}; chip {codes}", 9)
     hookup = hook_up(chain)
-    yield _heading("Hook-up")
+    yield heading("Hook-up")
     yield _hook_up_drawing(draw(hookup))
     rows = [(w.start, w.end, f"{w.length_mm:.0f} mm", f"{w.awg} AWG", w.colour) for w in cut_list(chain, hookup)]
-    yield _table([("from", "to", "cut", "gauge", "colour"), *rows])
+    yield table([("from", "to", "cut", "gauge", "colour"), *rows])
     fitted = fitted_build(chain)
     answer = fitted.answer if fitted else None
     if answer is not None:
-        yield _heading("Where it lies, mm")
+        yield heading("Where it lies, mm")
         yield _three_views(answer)
-        yield _table([("part", "from x y z", "to x y z", "turned"), *_placements(answer)])
+        yield table([("part", "from x y z", "to x y z", "turned"), *_placements(answer)])
         holes = [
             (h.side, h.what, f"{h.width_mm:.1f} x {h.height_mm:.1f}", f"{h.across_mm:.1f}", f"{h.up_mm:.1f}")
             for h in answer.openings
         ]
         if holes:
-            yield _table([("wall", "hole", "size", "from left edge", "from lower edge"), *holes])
-    yield _heading("Steps")
-    yield _table(
-        [("", "step", "checkpoint", "reads"), *_steps(procedure(project, build).steps)], widths=(8, 88, 62, 18)
-    )
+            yield table([("wall", "hole", "size", "from left edge", "from lower edge"), *holes])
+    yield heading("Steps")
+    yield table([("", "step", "checkpoint", "reads"), *_steps(procedure(project, build).steps)], widths=(8, 88, 62, 18))
     if figures := as_built(project, build):
-        yield _heading("As built, beside as planned")
+        yield heading("As built, beside as planned")
         built = [(f.what, f.planned, f.built, "as planned" if f.same else f"{f.off_share:+.0%}") for f in figures]
-        yield _table([("", "planned", "measured", ""), *built])
-    yield _heading("Cautions")
+        yield table([("", "planned", "measured", ""), *built])
+    yield heading("Cautions")
     for caution in seen.cautions:
-        yield _line(caution, 8)
+        yield line(caution, 8)
     if project.logbook:
-        yield _heading("Logbook")
-        yield _table([("", "", ""), *((e.at[:16].replace("T", " "), e.kind, e.text) for e in project.logbook)])
+        yield heading("Logbook")
+        yield table([("", "", ""), *((e.at[:16].replace("T", " "), e.kind, e.text) for e in project.logbook)])
 
 
 def _summary(seen: Assessment) -> str:
@@ -179,15 +144,15 @@ def _summary(seen: Assessment) -> str:
         words.append(f"{volts(seen.gadget_v.max)} to {volts(seen.gadget_v.min)} at the gadget")
     if seen.run and seen.run.days:
         words.append(f"{days(seen.run.days)} as used, {days(seen.run.standby_days)} switched off")
-    return _plain("; ".join(words))
+    return plain("; ".join(words))
 
 
-def _findings(seen: Assessment) -> Iterator[Any]:
-    """Stops, cautions and notes; what is only assumed says so."""
+def _findings(seen: Assessment, *levels: str) -> Iterator[Any]:
+    """Those of these levels; what is only assumed says so."""
     for finding in seen.findings:
-        if finding.level != "pass":
+        if finding.level in levels:
             assumed = " (assumed)" if finding.assumed else ""
-            yield _line(f"{finding.level.upper()}: {finding.headline}{assumed}", 8, bold=finding.level == "stop")
+            yield line(f"{finding.level.upper()}: {finding.headline}{assumed}", 8, bold=finding.level == "stop")
 
 
 def _placements(answer: FitAnswer) -> list[tuple[str, ...]]:
@@ -206,50 +171,12 @@ def _steps(steps: Sequence[Step]) -> list[tuple[str, ...]]:
             high = "" if step.hold.high is None else f"to {step.hold.high:.4g} "
             limits = f"{step.hold.quantity}: {low}{high}{step.hold.unit}"
         caution = f" {step.caution}" if step.caution else ""
-        rows.append(
-            (str(number), step.title + "." + caution, limits, "" if step.value is None else f"{step.value:.4g}")
-        )
+        read = f"{step.reads}, {step.origin}" if step.reads else ""
+        rows.append((str(number), step.title + "." + caution, limits, read))
     return rows
 
 
 # Drawing -------------------------------------------------------------------------------------------------------
-
-
-def _plain(text: str) -> str:
-    """The sheet's own face has no ohm sign and no narrow letters."""
-    return text.replace("Ω", "ohm").replace("μ", "u").replace("‖", "||")
-
-
-def _style(size: float, bold: bool) -> Any:
-    from reportlab.lib.styles import ParagraphStyle
-
-    return ParagraphStyle("sheet", fontName=_BOLD if bold else _FONT, fontSize=size, leading=size * 1.3, textColor=_INK)
-
-
-def _line(text: str, size: float, *, bold: bool = False) -> Any:
-    from reportlab.platypus import Paragraph
-
-    return Paragraph(escape(_plain(text)), _style(size, bold))
-
-
-def _heading(text: str) -> Any:
-    from reportlab.platypus import KeepTogether, Spacer
-
-    return KeepTogether([Spacer(1, 8), _line(text, 11, bold=True), Spacer(1, 3)])
-
-
-def _table(rows: Sequence[Sequence[str]], widths: Sequence[float] | None = None) -> Any:
-    from reportlab.platypus import Table, TableStyle
-
-    cells = [[_line(cell, 7.5, bold=index == 0) for cell in row] for index, row in enumerate(rows)]
-    columns = [w * _MM for w in widths] if widths else [_WIDE_MM * _MM / len(rows[0])] * len(rows[0])
-    look = [
-        ("LINEBELOW", (0, 0), (-1, -1), 0.3, "#c4b8a3"),
-        ("VALIGN", (0, 0), (-1, -1), "TOP"),
-        ("TOPPADDING", (0, 0), (-1, -1), 1.5),
-        ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
-    ]
-    return Table(cells, colWidths=columns, style=TableStyle(look), repeatRows=1)
 
 
 def _hook_up_drawing(drawing: Drawing) -> Any:
@@ -259,7 +186,7 @@ def _hook_up_drawing(drawing: Drawing) -> Any:
 
     from pocketspark.formats.hookup_svg import LOOKS
 
-    scale = min(_WIDE_MM / drawing.width, 1.0) * _MM
+    scale = min(WIDE_MM / drawing.width, 1.0) * MM
     sheet = Sheet(drawing.width * scale, drawing.height * scale)
 
     def up(y: float) -> float:
@@ -267,11 +194,11 @@ def _hook_up_drawing(drawing: Drawing) -> Any:
 
     for part in drawing.parts:
         box = Rect(part.x * scale, up(part.y + part.height), part.width * scale, part.height * scale)
-        box.fillColor, box.strokeColor, box.strokeWidth = HexColor("#fdfaf3"), HexColor(_INK), 0.5
+        box.fillColor, box.strokeColor, box.strokeWidth = HexColor("#fdfaf3"), HexColor(INK), 0.5
         sheet.add(box)
         middle = (part.x + part.width / 2) * scale
         sheet.add(
-            String(middle, up(part.y + part.height / 2), part.key, fontName=_FONT, fontSize=6, textAnchor="middle")
+            String(middle, up(part.y + part.height / 2), part.key, fontName=FONT, fontSize=6, textAnchor="middle")
         )
     for wire in drawing.wires:
         colour, dash = LOOKS[drawing.nets[wire.net].role]
@@ -282,9 +209,9 @@ def _hook_up_drawing(drawing: Drawing) -> Any:
         sheet.add(line)
     for part in drawing.parts:
         for pad in part.pads:
-            sheet.add(Circle(pad.x * scale, up(pad.y), 1.6, fillColor=HexColor(_INK)))
+            sheet.add(Circle(pad.x * scale, up(pad.y), 1.6, fillColor=HexColor(INK)))
             y = up(pad.y + (3.6 if pad.upper else -1.8))
-            sheet.add(String(pad.x * scale, y, pad.label, fontName=_FONT, fontSize=5, textAnchor="middle"))
+            sheet.add(String(pad.x * scale, y, pad.label, fontName=FONT, fontSize=5, textAnchor="middle"))
     return sheet
 
 
@@ -296,7 +223,7 @@ def _three_views(answer: FitAnswer) -> Any:
     length, width, height = answer.size_mm
     views = ((0, 1, "from above"), (0, 2, "from the front"), (1, 2, "from the left"))
     across = 2 * length + width + 16
-    scale = min(_WIDE_MM / across, 1.0) * _MM
+    scale = min(WIDE_MM / across, 1.0) * MM
     tall = (max(width, height) + 6) * scale
     sheet = Sheet(across * scale, tall)
     x = 2.0
@@ -310,10 +237,10 @@ def _three_views(answer: FitAnswer) -> Any:
             fill = HexColor("#e3a777" if placement.kind == "cell" else "#b9d3c4")
             sheet.add(_block(placement.min_mm, placement.max_mm, a, b, x, scale, fill))
             at = [(placement.min_mm[i] + placement.max_mm[i]) / 2 for i in (a, b)]
-            letter = String((x + at[0]) * scale, at[1] * scale - 2, chr(65 + number), fontName=_BOLD, fontSize=6)
+            letter = String((x + at[0]) * scale, at[1] * scale - 2, chr(65 + number), fontName=BOLD, fontSize=6)
             letter.textAnchor = "middle"
             sheet.add(letter)
-        sheet.add(String(x * scale, tall - 8, title, fontName=_FONT, fontSize=6))
+        sheet.add(String(x * scale, tall - 8, title, fontName=FONT, fontSize=6))
         x += answer.size_mm[a] + 6
     return sheet
 

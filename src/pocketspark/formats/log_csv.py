@@ -17,6 +17,8 @@ from pocketspark.core.logs.log import Log, log_of
 LARGEST_BYTES = 60_000_000
 # No row of a meter is longer; the patterns below take their time on one.
 LONGEST_LINE = 2000
+# What the simulated bench writes above its logs: no real build learns from one.
+SIMULATED_LINE = "# simulated by the practice bench: nothing was measured"
 # The header stands within this many characters, and with it the first line of figures.
 HEADER_WITHIN = 100_000
 # So many rows become numbers at once: nobody else is answered meanwhile.
@@ -76,6 +78,7 @@ class ReadLog:
     header: tuple[str, ...]
     mapping: ColumnPlaces
     bad_rows: tuple[BadRow, ...]
+    simulated: bool = False  # of this tool's own bench, as its first line says
 
 
 class AnalysedLog(LogAnalysis):
@@ -97,7 +100,8 @@ def read_log(text: str | bytes, mapping: ColumnPlaces | None = None) -> ReadLog:
     width = len(next(csv.reader([lines[start]], delimiter=separator)))
     taken = mapping or _mapping(header, width)
     log = _columns(lines, start, separator, header, taken)
-    return replace(log, bad_rows=tuple(sorted((*log.bad_rows, *broken), key=lambda row: row.line)))
+    bad_rows = tuple(sorted((*log.bad_rows, *broken), key=lambda row: row.line))
+    return replace(log, bad_rows=bad_rows, simulated=lines[0].strip() == SIMULATED_LINE)
 
 
 def _sound_lines(lines: list[str]) -> tuple[list[str], list[BadRow]]:
@@ -241,10 +245,10 @@ def _unwrapped(time_s: np.ndarray) -> np.ndarray:
     return time_s
 
 
-def to_csv(log: Log) -> str:
-    """As this tool writes logs: seconds, volts, amps, and degrees where known."""
+def to_csv(log: Log, *, simulated: bool = False) -> str:
+    """As this tool writes logs: seconds, volts, amps, and degrees where known; a simulated one says so first."""
     titles = "time_s,voltage_v,current_a" + (",temperature_c" if log.celsius is not None else "")
     shown_v = -log.volts if log.swapped else log.volts
     columns = [log.time_s, shown_v, log.amps] + ([log.celsius] if log.celsius is not None else [])
     rows = (f"{row[0]:.1f}," + ",".join(f"{value:.4f}" for value in row[1:]) for row in zip(*columns, strict=True))
-    return "\n".join([titles, *rows, ""])
+    return "\n".join([*([SIMULATED_LINE] if simulated else []), titles, *rows, ""])

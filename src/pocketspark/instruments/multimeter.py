@@ -32,8 +32,8 @@ def _output_v(chain: Chain) -> float:
 
 
 def _run_hours(chain: Chain) -> float:
-    most_used = chain.required_running().most_used
-    return float(most_used.hours) if most_used else 0.0
+    run = chain.required_running().heaviest_in_use
+    return float(run.hours) if run else 0.0
 
 
 def _resistor_ohm(chain: Chain) -> float:

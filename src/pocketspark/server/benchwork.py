@@ -15,9 +15,11 @@ from pocketspark.core.logs.differences import differences
 from pocketspark.core.logs.log import Log, TooShort
 from pocketspark.core.logs.predicted_run import PredictedRun, predicted
 from pocketspark.core.models import Project
+from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import Prediction
+from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.record.prediction import prediction_of
-from pocketspark.core.steps import Procedure, procedure, read_value
+from pocketspark.core.steps import Procedure, learnt_from, read_value
 from pocketspark.formats.log_csv import LARGEST_BYTES, ColumnPlaces, ReadLog, UnreadableLog, header_of, read_log
 from pocketspark.server.asking import Asked, OurProjects, Question, read_question
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -32,7 +34,7 @@ DRAWN = 600
 @router.post("/procedure")
 def steps(question: Asked) -> Procedure:
     """Every step of the build with its state."""
-    return procedure(question.project, question.build)
+    return build_steps(question.project, question.build)
 
 
 class ReadingQuestion(Question):
@@ -46,13 +48,15 @@ class ReadValue(BaseModel):
     """What was typed, in the checkpoint's own unit."""
 
     value: float
+    edits: tuple[Edit, ...]  # what it tells survey and plan, as measured
 
 
 @router.post("/step-reading")
 def step_reading(question: ReadingQuestion, projects: OurProjects) -> ReadValue:
     """Read with its unit; the wrong one is refused."""
     asked = read_question(question, projects)
-    return ReadValue(value=read_value(asked.project, asked.build, question.step, question.text))
+    value = read_value(asked.project, asked.build, question.step, question.text)
+    return ReadValue(value=value, edits=learnt_from(asked.project, asked.build, question.step, value))
 
 
 class Drawn(BaseModel):
@@ -83,6 +87,7 @@ class LogReply(BaseModel):
     predicted: PredictedRun | None
     differences: tuple[LogFinding, ...]
     calibration_offers: tuple[CalibrationOffer, ...]
+    simulated: bool  # of the simulated bench: a real build learns nothing from it
     prediction: Prediction | None  # as it stands before any of the calibration_offers is adopted
 
 
@@ -144,9 +149,15 @@ def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
         measured=_drawn(taken.log),
         predicted=run,
         differences=differences(seen, run),
-        calibration_offers=calibration_offers(chain, seen) if chain else (),
+        calibration_offers=calibration_offers(chain, seen) if chain and _teaches(taken, chain) else (),
+        simulated=taken.simulated,
         prediction=prediction_of(chain) if chain else None,
     )
+
+
+def _teaches(taken: ReadLog, chain: Chain) -> bool:
+    """A simulated log teaches a practice copy, and no real build."""
+    return chain.build.practice or not taken.simulated
 
 
 def _plan_a(chain: Chain | None) -> float | None:

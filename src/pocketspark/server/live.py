@@ -27,7 +27,7 @@ from pocketspark.instruments import (
 )
 from pocketspark.instruments.instrument import log_from
 from pocketspark.instruments.multimeter import step_reading
-from pocketspark.server.asking import Asked
+from pocketspark.server.asking import Asked, AskedBuild
 from pocketspark.server.live_runs import LiveRun, LiveRuns
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
@@ -85,8 +85,15 @@ Seed = Annotated[int, Query(ge=0, le=1_000_000)]
 @router.post("/instruments/log")
 def simulated_log(question: Asked, kind: Kind = "cell_meters", fault: WantedFault = None, seed: Seed = 1) -> Simulated:
     """What this instrument would write of this very build, all at once."""
+    require_practice(question)
     instrument = _on_the_bench(Chain(question.project, question.build), kind, fault, Meter(seed=seed), speed_up=1)
-    return Simulated(name=f"{instrument.name}.csv", csv=to_csv(instrument.run))
+    return Simulated(name=f"{instrument.name}.csv", csv=to_csv(instrument.run, simulated=True))
+
+
+def require_practice(question: AskedBuild) -> None:
+    """The simulated bench works on practice copies alone: what it reads is not to stand beside what was measured."""
+    if not question.project.builds[question.build].practice:
+        raise HTTPException(409, "the simulated bench works on a practice copy of this build only: make one at Build")
 
 
 class SpotReading(BaseModel):
@@ -98,6 +105,7 @@ class SpotReading(BaseModel):
 
 @router.post("/instruments/multimeter/{step}")
 def spot_reading(step: str, question: Asked, fault: WantedFault = None, seed: Seed = 1) -> SpotReading:
+    require_practice(question)
     chain = Chain(question.project, question.build)
     holds = {step.key: step.hold for step in procedure(question.project, question.build).steps if step.hold}
     if step not in holds:
@@ -158,6 +166,7 @@ def start_live(
     speed_up: Annotated[float, Query(ge=1, le=20_000)] = 600,
 ) -> LiveStarted:
     """Begins to read an instrument. Charges are watched against the limits of this build."""
+    require_practice(question)
     chain = Chain(question.project, question.build)
     instrument = _on_the_bench(chain, kind, fault, Meter(seed=seed, step_s=_step_s(chain, kind, fault)), speed_up)
     charging = kind in ("cell_meters", "usb_meter")
@@ -202,7 +211,7 @@ async def _news(run: LiveRun, sent: int) -> AsyncIterator[str]:
 def live_log(request: Request, run_id: RowNumber) -> Response:
     """What has been written so far. 422 while that is too little."""
     run = _runs(request).get(run_id)
-    return Response(to_csv(log_from(list(run.samples))), media_type="text/csv; charset=utf-8")
+    return Response(to_csv(log_from(list(run.samples)), simulated=True), media_type="text/csv; charset=utf-8")
 
 
 @router.delete("/instruments/live/{run_id}", status_code=204)

@@ -84,6 +84,7 @@ class CopyQuestion(BaseModel):
     document: Document
     build: str
     name: Title
+    practice: bool = False  # nothing is to be soldered of the copy
 
 
 @router.post("/build-copied")
@@ -92,7 +93,9 @@ def build_copied(question: CopyQuestion) -> EditedDocument:
     read = read_document(question.document)
     build_number(read.project, question.build)
     return EditedDocument(
-        document=read.project.with_build_copied(question.build, question.name).model_dump(mode="json")
+        document=read.project.with_build_copied(question.build, question.name, practice=question.practice).model_dump(
+            mode="json"
+        )
     )
 
 

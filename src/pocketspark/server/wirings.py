@@ -13,7 +13,7 @@ from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
 from pocketspark.core.wiring.hookup import HookUp, hook_up
-from pocketspark.formats import build_sheet, hookup_svg, spice
+from pocketspark.formats import build_sheet, certificate, hookup_svg, spice
 from pocketspark.server.asking import Asked, AskedBuild
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
@@ -68,6 +68,12 @@ def sheet(question: Asked) -> Response:
     """The build sheet, to print."""
     _hooked(question)
     return Response(build_sheet.to_pdf(question.project, question.build), media_type="application/pdf")
+
+
+@paper.post("/certificate", response_class=Response)
+def certificate_of(question: Asked) -> Response:
+    """Of a finished build: what was promised and measured, and a label, to print."""
+    return Response(certificate.to_pdf(question.project, question.build), media_type="application/pdf")
 
 
 class PartLine(BaseModel):

@@ -112,6 +112,13 @@ class Running:
         return max(self.runs, key=lambda run: run.mode.current_a, default=None)
 
     @property
+    def heaviest_in_use(self) -> ModeRun | None:
+        """Of the modes that are used daily, or of all where no hours are told, the one that draws most."""
+        lasting = [run for run in self.runs if run.hours > 0]
+        used = [run for run in lasting if run.mode.hours_per_day > 0]
+        return max(used or lasting, key=lambda run: run.mode.current_a, default=None)
+
+    @property
     def most_used(self) -> ModeRun | None:
         """The mode with the most hours a day among those that run at all."""
         lasting = [run for run in self.runs if run.hours > 0]

@@ -161,10 +161,14 @@ class Plan(Row):
 
 
 class Build(Plan):
-    """A plan, and the record of the one gadget that was soldered after it."""
+    """A plan, and the record of the one gadget that was soldered after it.
 
+    `practice`: nothing is soldered; simulated readings may be kept, and whatever is printed of it says so.
+    """
+
+    practice: bool = False
     record: Record = Record()
 
-    def copied_plan(self, name: str) -> "Build":
+    def copied_plan(self, name: str, *, practice: bool = False) -> "Build":
         """Another build of the same plan. What was done and measured stays with the one that was soldered."""
-        return self.model_copy(update={"id": "", "name": name, "record": Record()})
+        return self.model_copy(update={"id": "", "name": name, "practice": practice, "record": Record()})

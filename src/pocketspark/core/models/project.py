@@ -115,7 +115,7 @@ class Project(Model):
         assert isinstance(changed, type(self))
         return changed
 
-    def with_build_copied(self, name: str | int, new_name: str) -> Self:
+    def with_build_copied(self, name: str | int, new_name: str, *, practice: bool = False) -> Self:
         """The same project with the plan of this build once more, at the end, with an empty record."""
         old = self.builds[self.build_number(name)]
         new_id = next(free for n in range(1, 99) if (free := f"build{n}") not in {build.id for build in self.builds})

@@ -28,6 +28,15 @@ ShownVolts = Annotated[float, Quantity("V", -60, 60)]  # a meter may show minus
 Minutes = Annotated[float, Quantity("", 0, 10_000)]
 Span = Annotated[float, Quantity("", 0, 1e7)]  # hours or days of a prediction
 Reading = Annotated[float, Quantity("", -1000, 1e7)]
+# Where a reading comes from. What was kept before readings said so has an unknown origin.
+Origin = Literal["typed", "log", "instrument", "simulated", "unknown"]
+ORIGINS: dict[Origin, str] = {
+    "typed": "typed in",
+    "log": "from a log",
+    "instrument": "from an instrument",
+    "simulated": "simulated",
+    "unknown": "origin unknown",
+}
 EntryKind = Literal["measurement", "note", "fault", "remedy", "change"]
 
 ENTRY_KINDS: dict[EntryKind, str] = {
@@ -45,6 +54,7 @@ class StepRecord(Model):
     step: Annotated[str, Field(max_length=40), ON_ONE_LINE]
     done: bool = False
     value: Reading | None = None
+    origin: Origin = "unknown"  # of the reading
     override: Annotated[str, Field(max_length=300), ON_ONE_LINE] = ""
     at: Moment | None = None
     photo_ids: Annotated[
@@ -56,6 +66,7 @@ class ChargeReading(Row):
     """What was read during the first charge, so many minutes after its start. None: not read."""
 
     minutes: Minutes
+    origin: Origin = "unknown"
     volts: ShownVolts | None = None
     current_a: Amps | None = None
     celsius: Celsius | None = None
@@ -78,6 +89,7 @@ class Prediction(Model):
     charge_current_a: Amps | None = None
     charge_hours: Span | None = None
     run_hours: Span | None = None
+    heaviest_hours: Span | None = None  # in the heaviest mode in use, which is run down at the end
     days: Span | None = None
     capacity_ah: AmpHours | None = None
     r_ohm: Ohms | None = None
@@ -104,6 +116,8 @@ class Entry(Row):
 class Record(Model):
     """What was done to one build and measured on it. It is never copied into another plan."""
 
+    # Why it is built though something stops it; what is forbidden cannot be unlocked.
+    built_although: Annotated[str, StringConstraints(strip_whitespace=True, max_length=300), ON_ONE_LINE] = ""
     r_measured_ohm: ProgOhms | None = None  # charge-current resistor as read on the board; replaces the marking
     first_charge: ChargeWatch = ChargeWatch()
     steps: tuple[StepRecord, ...] = Field((), max_length=60)

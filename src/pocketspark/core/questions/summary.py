@@ -4,6 +4,7 @@ from pocketspark.core.finding import Level
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.assess import assess
+from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.units.figures import days, hours
 
 
@@ -16,6 +17,12 @@ class Summary(Model):
     headline: str = ""
     charges: str = ""
     runs: str = ""
+    finished: bool = False  # a build of it, practice aside, is done and proven
+
+
+def _is_finished(project: Project, number: int) -> bool:
+    build = project.builds[number]
+    return bool(build.cell and build.record.steps and not build.practice) and build_steps(project, number).finished
 
 
 def summary_of(project: Project) -> Summary:
@@ -30,4 +37,5 @@ def summary_of(project: Project) -> Summary:
         headline=next(against, ""),
         charges=f"charges in {hours(charge.hours)}" if charge and charge.hours else "",
         runs=f"runs {days(run.days)}" if run and run.days else "",
+        finished=any(_is_finished(project, number) for number in range(len(project.builds))),
     )

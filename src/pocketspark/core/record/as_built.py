@@ -8,6 +8,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.record.prediction import first_prediction
+from pocketspark.core.steps import counts
 from pocketspark.core.steps.order import ORDER
 from pocketspark.core.units.figures import amp_hours, hours, ohms
 
@@ -42,7 +43,7 @@ def _figure(what: str, planned: float | None, built: float | None, write: Callab
 
 def _steps(chain: Chain) -> Iterator[BuiltFigure | None]:
     """Every step's reading that the plan had told."""
-    readings = {record.step: record.value for record in chain.build.record.steps}
+    readings = {record.step: record.value for record in chain.build.record.steps if counts(record, chain.build)}
     for kind in ORDER:
         step = kind.step_of(chain) if kind.write else None
         if step is not None and kind.write and readings.get(step.key) is not None:

@@ -12,11 +12,13 @@ def prediction_of(chain: Chain) -> Prediction:
     """The figures as they stand now. What cannot be told, for want of a part say, is None."""
     running, charging = chain.running, chain.charging
     most_used = running.most_used if running else None
+    heaviest = running.heaviest_in_use if running else None
     figures = {
         "gadget_current_a": chain.heaviest.current_a if chain.heaviest else None,
         "charge_current_a": charging.current.spread.nominal_a if charging else None,
         "charge_hours": float(charging.run.hours.flat[0]) if charging else None,
         "run_hours": most_used.hours if most_used else None,
+        "heaviest_hours": heaviest.hours if heaviest else None,
         "days": running.days if running else None,
         "capacity_ah": running.cell.planning_capacity_ah if running else None,
         "r_ohm": running.cell.resistance_ohm if running else None,

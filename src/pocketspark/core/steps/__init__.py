@@ -2,10 +2,11 @@
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.error import PocketSparkError
-from pocketspark.core.models import Project
-from pocketspark.core.models.record import StepRecord
-from pocketspark.core.steps.model import Hold, Procedure, Step
-from pocketspark.core.steps.order import steps_of
+from pocketspark.core.models import Build, Project
+from pocketspark.core.models.project import Edit
+from pocketspark.core.models.record import ORIGINS, StepRecord
+from pocketspark.core.steps.model import Hold, Lock, Procedure, State, Step
+from pocketspark.core.steps.order import ORDER, steps_of
 from pocketspark.core.units.quantity import read
 
 
@@ -15,7 +16,18 @@ class NoSuchCheckpoint(PocketSparkError, LookupError):
     status = 404
 
 
-__all__ = ["Hold", "Procedure", "Step", "NoSuchCheckpoint", "inside", "procedure", "read_value"]
+__all__ = [
+    "Hold",
+    "Lock",
+    "NoSuchCheckpoint",
+    "Procedure",
+    "Step",
+    "counts",
+    "learnt_from",
+    "inside",
+    "procedure",
+    "read_value",
+]
 
 
 def procedure(project: Project, build: int = 0) -> Procedure:
@@ -23,26 +35,46 @@ def procedure(project: Project, build: int = 0) -> Procedure:
     chain = Chain(project, build)
     chain.required_running()
     records = {record.step: record for record in chain.build.record.steps}
-    steps = tuple(_with_state(step, records.get(step.key)) for step in steps_of(chain))
+    steps = tuple(_with_state(step, records.get(step.key), chain.build) for step in steps_of(chain))
     first = next((step.key for step in steps if step.state in ("open", "held")), None)
-    return Procedure(steps=steps, next_step=first, minutes=sum(step.minutes for step in steps))
+    return Procedure(
+        steps=steps,
+        next_step=first,
+        minutes=sum(step.minutes for step in steps),
+        finished=first is None,
+        practice=chain.build.practice,
+    )
 
 
-def _with_state(step: Step, record: StepRecord | None) -> Step:
+SIMULATED = "this was read from the simulated meter, which proves nothing of this gadget: read it again on the bench"
+
+
+def counts(record: StepRecord, build: Build) -> bool:
+    """Whether a step's reading may be believed: a simulated one only in a practice copy."""
+    return build.practice or record.origin != "simulated"
+
+
+def _with_state(step: Step, record: StepRecord | None, build: Build) -> Step:
     if record is None:
         return step
-    said: dict[str, object] = {"value": record.value, "override": record.override, "photo_ids": record.photo_ids}
+    said: dict[str, object] = {"photo_ids": record.photo_ids, "at": record.at or ""}
+    if step.hold and not counts(record, build):
+        return step.model_copy(update={**said, "says": SIMULATED})
+    said |= {"value": record.value, "override": record.override, "state": _state(step, record)}
     if step.hold and record.value is not None:
-        said["reads"] = str(step.hold.written(record.value))
-    if step.hold is None:
-        return step.model_copy(update={**said, "state": "done" if record.done else "open"})
+        said |= {"reads": str(step.hold.written(record.value)), "origin": ORIGINS[record.origin]}
+    if said["state"] == "held" and step.hold:
+        said["says"] = "; or ".join(step.hold.likely)
+    return step.model_copy(update=said)
+
+
+def _state(step: Step, record: StepRecord) -> State:
+    if step.hold is None or (record.value is not None and inside(step.hold, record.value)):
+        return "done" if record.done else "open"
     if record.value is None:
-        return step.model_copy(update=said)
-    if inside(step.hold, record.value):
-        return step.model_copy(update={**said, "state": "done" if record.done else "open"})
-    if record.override and record.done and step.hold.grade != "stop":
-        return step.model_copy(update={**said, "state": "overridden"})
-    return step.model_copy(update={**said, "state": "held", "says": "; or ".join(step.hold.likely)})
+        return "open"
+    passed_over = record.override and record.done and step.hold.grade != "stop"
+    return "overridden" if passed_over else "held"
 
 
 def read_value(project: Project, build: int, key: str, text: str) -> float:
@@ -54,6 +86,17 @@ def read_value(project: Project, build: int, key: str, text: str) -> float:
     if step is None or step.hold is None:
         raise NoSuchCheckpoint(f"this build has no checkpoint called '{key}'")
     return read(text, step.hold.unit)
+
+
+def learnt_from(project: Project, build: int, key: str, value: float) -> tuple[Edit, ...]:
+    """What a reading inside its limits tells the survey or the plan, as measured. A practice copy teaches nothing."""
+    chain = Chain(project, build)
+    for kind in ORDER:
+        step = kind.step_of(chain)
+        if step is not None and step.key == key and step.hold is not None:
+            teaches = inside(step.hold, value) and not chain.build.practice
+            return kind.learnt_by(chain, value) if teaches else ()
+    return ()
 
 
 def inside(hold: Hold, value: float) -> bool:

@@ -16,8 +16,8 @@ BRIDGES = ("fuse", "link")
 def dry_fit(_chain: Chain) -> Step:
     return step(
         "dry_fit",
-        "Dry-fit everything with the cable plugged in, and close the case",
-        "Before cutting plastic. Does the lid lie flat, and does the plug seat?",
+        "Dry-fit everything, and lay the lid on",
+        "Before cutting plastic: does it all go in, and does the lid lie flat?",
         15,
     )
 
@@ -35,6 +35,17 @@ def open_wall(fitted: FittedBuild) -> Step:
         tools="printed template at 100 %, pilot drill, files",
         how=tuple(_where(hole) for hole in openings),
         caution="Goggles; the shell in a vice with soft jaws, never in the hand.",
+    )
+
+
+def plug_in(fitted: FittedBuild) -> Step:
+    """Only now is there a hole for the plug."""
+    through = "the hole" if len(fitted.answer.openings) == 1 else "its hole"
+    return step(
+        "plug_in",
+        f"Close the case with everything in it, and plug the cable in through {through}",
+        "Does the plug seat to its end, and does the lid still lie flat?",
+        10,
     )
 
 
@@ -118,11 +129,11 @@ def short_check(_chain: Chain) -> Step:
             "ohm",
             RAIL_OHM,
             None,
-            "gadget plus to minus, switched on, no cell; wait until the reading has settled",
+            "between the wires to the gadget, its plus lead unhooked; no cell; wait until the reading has settled",
             "stop",
             "a whisker of solder",
-            "plus and minus crossed at the gadget",
-            "the gadget itself draws this much: compare with its current",
+            "plus and minus crossed on a board",
+            "the gadget is still hooked on: a motor or a lamp reads as a short",
         ),
     )
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.chain.needs import view_for
+from pocketspark.core.models.project import Edit
 from pocketspark.core.steps.model import Grade, Hold, Step
 from pocketspark.core.units.figures import Figure
 
@@ -16,7 +17,8 @@ class StepKind:
 
     `make` takes a view of the build (Chain, Running, Charging, FittedBuild ...) and is asked only where that is there;
     `when` says of the same view whether the step belongs to it. `measures`, `planned` and `write`: what its reading
-    is of, what the plan said, and how it is written, where as built is held beside as planned.
+    is of, what the plan said, and how it is written, where as built is held beside as planned. `opens`: from here on
+    the gadget is no longer as it was. `teaches`: the field of the document that its reading is the measured value of.
     """
 
     make: Callable[[Any], Step]
@@ -24,11 +26,21 @@ class StepKind:
     measures: str = ""
     planned: Callable[[Any], float | None] | None = None
     write: Callable[[float], Figure] | None = None
+    opens: bool = False
+    teaches: Callable[[Any], str | None] | None = None
 
     def step_of(self, chain: Chain) -> Step | None:
         """The step of this build; None where it does not belong to it."""
         view = view_for(self.make, chain)
         return self.make(view) if view is not None and self.when(view) else None
+
+    def learnt_by(self, chain: Chain, value: float) -> tuple[Edit, ...]:
+        """The reading put into its field, as measured; nothing for a step that teaches none."""
+        view = view_for(self.make, chain)
+        path = self.teaches(view) if view is not None and self.teaches else None
+        if path is None:
+            return ()
+        return Edit(path=path, value=value), Edit(path=f"basis.{path}", value="measured")
 
     def planned_for(self, chain: Chain) -> float | None:
         view = view_for(self.make, chain)

@@ -11,7 +11,7 @@ from pocketspark.core.units.figures import Figure, celsius, engineering
 UNIT_SIGNS = {"ohm": "Ω", "C": "°C"}
 WRITTEN: dict[str, Callable[[float], Figure]] = {"C": celsius, "h": lambda value: Figure(f"{value:.3g} h", value, "h")}
 
-State = Literal["open", "done", "held", "overridden"]
+State = Literal["open", "done", "held", "overridden", "locked"]
 Grade = Literal["stop", "caution"]
 
 
@@ -60,19 +60,36 @@ class Step(Model):
     how: tuple[str, ...] = ()  # one thing after the other, where it needs saying
     caution: str = ""
     minutes: int
+    opens: bool = False  # from here on the gadget is no longer as it was
     wait_s: int = 0  # a timer that belongs to it
     hold: Hold | None = None
     state: State = "open"
     value: float | None = None
     reads: str = ""  # the value, as a maker writes it
+    origin: str = ""  # where the reading comes from, in words; empty where there is none
+    at: str = ""  # when it was done
     override: str = ""
     photo_ids: tuple[int, ...] = ()
     says: str = ""  # of a hold that is not passed: what it most likely means
 
 
+class Lock(Model):
+    """Why a build may not go on, from which step. `final`: no reason unlocks it."""
+
+    from_step: str
+    because: tuple[str, ...]
+    final: bool
+
+
 class Procedure(Model):
-    """All steps in order; `next_step` is the first that is neither done nor overridden."""
+    """All steps in order; `next_step` is the first that is neither done nor overridden.
+
+    `finished`: every step is done. `practice`: of a practice copy, whose readings may be simulated.
+    """
 
     steps: tuple[Step, ...]
     next_step: str | None
     minutes: int
+    finished: bool = False
+    practice: bool = False
+    lock: Lock | None = None

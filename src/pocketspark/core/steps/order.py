@@ -16,10 +16,12 @@ from pocketspark.core.units.figures import amps, hours, ohms, volts
 
 def steps_of(chain: Chain) -> Iterator[Step]:
     """The steps of this build. One about a part that is still to be chosen is left out."""
+    opened = False
     for kind in ORDER:
+        opened = opened or kind.opens
         step = kind.step_of(chain)
         if step is not None:
-            yield step
+            yield step.model_copy(update={"opens": opened})
 
 
 def _has_modes(chain: Chain) -> bool:
@@ -56,15 +58,17 @@ ORDER: Sequence[StepKind] = (
         "gadget's current",
         lambda chain: first_prediction(chain).gadget_current_a,
         amps,
+        teaches=lambda chain: f"gadget.modes.{chain.heaviest.id}.current_a" if chain.heaviest else None,
     ),
     StepKind(before.polarity),
-    StepKind(before.terminals, _goes_into_the_gadget),
+    StepKind(before.terminals, _goes_into_the_gadget, opens=True),
     StepKind(before.cut_path, _has_old_path),
     StepKind(
         before.resistor,
         measures="charge-current resistor",
         planned=lambda charging: charging.build.r_prog_ohm or charging.current.suggested_r_ohm,
         write=ohms,
+        teaches=lambda charging: f"{charging.chain.path}.record.r_measured_ohm",
     ),
     StepKind(
         before.board_alone, measures="board alone", planned=lambda charging: charging.charger.float_v, write=volts
@@ -80,6 +84,7 @@ ORDER: Sequence[StepKind] = (
     StepKind(before.cells_apart, lambda chain: chain.build.cell_count > 1),
     StepKind(building.dry_fit, _goes_into_the_gadget),
     StepKind(building.open_wall, _opens_a_wall),
+    StepKind(building.plug_in, _opens_a_wall),
     StepKind(building.mount),
     StepKind(building.wires),
     StepKind(building.bridged, _has_a_bridge),
@@ -99,9 +104,9 @@ ORDER: Sequence[StepKind] = (
     StepKind(proving.close),
     StepKind(
         proving.discharge,
-        lambda running: running.most_used is not None,
+        lambda running: running.heaviest_in_use is not None,
         "run time",
-        lambda running: first_prediction(running.chain).run_hours,
+        lambda running: first_prediction(running.chain).heaviest_hours,
         hours,
     ),
 )

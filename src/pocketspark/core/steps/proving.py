@@ -119,11 +119,12 @@ def close(_chain: Chain) -> Step:
 
 
 def discharge(running: Running) -> Step:
-    run = running.most_used
-    planned = run.hours if run else 0.0
+    run = running.heaviest_in_use
+    assert run is not None  # the step belongs to a gadget that runs
+    planned = run.hours
     return step(
         "discharge",
-        "Run it down once, and note how long it ran",
+        f"Run it down once in “{run.mode.name}”, its heaviest mode in use, and note how long it ran",
         "What was learnt goes back into the numbers.",
         15,
         hold=hold(

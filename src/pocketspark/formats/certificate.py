@@ -1,0 +1,77 @@
+"""The last page of a conversion: what was promised, what was measured and where that is known from, and a label.
+
+Made only of a finished build: every step done, every checkpoint passed or passed over with a reason.
+"""
+
+from collections.abc import Iterator
+from typing import Any
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.error import PocketSparkError
+from pocketspark.core.models import Project
+from pocketspark.core.questions.assess import CAUTIONS
+from pocketspark.core.questions.build_steps import build_steps
+from pocketspark.core.record.as_built import as_built
+from pocketspark.core.steps import Procedure
+from pocketspark.core.units.figures import amp_hours, volts
+from pocketspark.formats import paper
+from pocketspark.formats.build_sheet import PRACTICE
+from pocketspark.formats.paper import heading, line, table
+
+
+class NotFinished(PocketSparkError, ValueError):
+    """Steps are left; the message says which is next."""
+
+    status = 409
+
+
+def to_pdf(project: Project, build: int) -> bytes:
+    """The certificate with its warning label, A4. Raises MissingPart, NotFinished."""
+    steps = build_steps(project, build)
+    if not steps.finished:
+        left = next((step.title for step in steps.steps if step.key == steps.next_step), "")
+        raise NotFinished(f"this build is not finished: next is “{left}”")
+    title = f"{project.gadget.name}: {project.builds[build].name}"
+    return paper.to_pdf(f"{title}, finished", _story(project, build, steps, title))
+
+
+def _story(project: Project, build: int, steps: Procedure, title: str) -> Iterator[Any]:
+    chain = Chain(project, build)
+    yield line(f"Finished: {title}", 16, bold=True)
+    if steps.practice:
+        yield line(PRACTICE, 11, bold=True)
+    if chain.build.record.built_although:
+        yield line(f"Built in spite of what stood against it: {chain.build.record.built_although}", 9, bold=True)
+    yield heading("Promised, and measured")
+    figures = as_built(project, build)
+    if figures:
+        rows = [(f.what, f.planned, f.built, "as promised" if f.same else f"{f.off_share:+.0%}") for f in figures]
+        yield table([("", "promised", "measured", ""), *rows])
+    else:
+        yield line("Nothing that was promised has been measured.", 9)
+    yield heading("Checkpoints")
+    checked = [(s.title, s.hold.limits, s.reads, f"{s.origin} {s.at[:10]}") for s in steps.steps if s.hold]
+    yield table([("step", "wanted", "read", "from, on"), *checked])
+    passed_over = [step for step in steps.steps if step.state == "overridden"]
+    for step in passed_over:
+        yield line(f"{step.title}: passed over, because {step.override}", 9, bold=True)
+    yield heading("Label, to cut out and glue into the lid")
+    yield table([(text,) for text in _label(chain)], widths=(90,))
+    yield heading("Cautions")
+    for caution in CAUTIONS:
+        yield line(caution, 8)
+
+
+def _label(chain: Chain) -> list[str]:
+    """What the next person who opens it, or plugs something in, has to know."""
+    running = chain.required_running()
+    cell = running.cell
+    lines = ["CONVERTED: lithium cell inside" + (" (PRACTICE)" if chain.build.practice else "")]
+    lines.append(f"{amp_hours(running.chosen.capacity_ah)}, full at {volts(cell.facts.full_v)}. No other batteries.")
+    lines.append("Charge with 5 V only. Never leave a first charge alone.")
+    if chain.gadget.existing_charging.kind != "none":
+        lines.append("Plug nothing into its old jack or contacts.")
+    if chain.build.use_while_charging == "off":
+        lines.append("Switch it off while it charges.")
+    lines.append("Swollen, hot or smelling: unplug, take it outside, recycle it.")
+    return lines

@@ -1,0 +1,88 @@
+"""What every printed page has: its fonts, which are embedded, its lines, headings, tables and foot."""
+
+from collections.abc import Iterator, Sequence
+from pathlib import Path
+from typing import Any
+from xml.sax.saxutils import escape
+
+MM = 72 / 25.4
+WIDE_MM = 176.0
+INK, COPPER, PAPER = "#1f2a33", "#9c4a1a", "#f3efe6"
+FONT, BOLD = "SheetSans", "SheetSans-Bold"
+
+
+def to_pdf(title: str, story: Iterator[Any]) -> bytes:
+    """These lines and tables on A4."""
+    import io
+
+    from reportlab.lib.pagesizes import A4
+    from reportlab.platypus import SimpleDocTemplate
+
+    register_fonts()
+    out = io.BytesIO()
+    document = SimpleDocTemplate(
+        out,
+        pagesize=A4,
+        leftMargin=17 * MM,
+        rightMargin=17 * MM,
+        topMargin=15 * MM,
+        bottomMargin=15 * MM,
+        title=title,
+        invariant=True,
+    )
+    document.build(list(story), onFirstPage=foot, onLaterPages=foot)
+    return out.getvalue()
+
+
+def register_fonts() -> None:
+    import reportlab
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+
+    folder = Path(reportlab.__file__).parent / "fonts"
+    for name, file in ((FONT, "Vera.ttf"), (BOLD, "VeraBd.ttf")):
+        if name not in pdfmetrics.getRegisteredFontNames():
+            pdfmetrics.registerFont(TTFont(name, str(folder / file)))
+
+
+def foot(canvas: Any, document: Any) -> None:
+    canvas.setFont(FONT, 7)
+    canvas.drawString(17 * MM, 9 * MM, "Local rules and the gadget's maker prevail over this sheet.")
+    canvas.drawRightString(193 * MM, 9 * MM, f"page {document.page}")
+
+
+def plain(text: str) -> str:
+    """The sheet's own face has no ohm sign and no narrow letters."""
+    return text.replace("Ω", "ohm").replace("μ", "u").replace("‖", "||")
+
+
+def style(size: float, bold: bool) -> Any:
+    from reportlab.lib.styles import ParagraphStyle
+
+    return ParagraphStyle("sheet", fontName=BOLD if bold else FONT, fontSize=size, leading=size * 1.3, textColor=INK)
+
+
+def line(text: str, size: float, *, bold: bool = False) -> Any:
+    from reportlab.platypus import Paragraph
+
+    return Paragraph(escape(plain(text)), style(size, bold))
+
+
+def heading(text: str) -> Any:
+    from reportlab.platypus import KeepTogether, Spacer
+
+    return KeepTogether([Spacer(1, 8), line(text, 11, bold=True), Spacer(1, 3)])
+
+
+def table(rows: Sequence[Sequence[str]], widths: Sequence[float] | None = None) -> Any:
+    from reportlab.platypus import Table, TableStyle
+
+    cells = [[line(cell, 7.5, bold=index == 0) for cell in row] for index, row in enumerate(rows)]
+    columns = [w * MM for w in widths] if widths else [WIDE_MM * MM / len(rows[0])] * len(rows[0])
+    look = [
+        ("LINEBELOW", (0, 0), (-1, -1), 0.3, "#c4b8a3"),
+        ("VALIGN", (0, 0), (-1, -1), "TOP"),
+        ("TOPPADDING", (0, 0), (-1, -1), 1.5),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
+    ]
+    return Table(cells, colWidths=columns, style=TableStyle(look), repeatRows=1)
