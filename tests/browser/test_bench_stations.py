@@ -57,6 +57,7 @@ def test_a_checkpoint_holds_and_progress_survives_a_reload(conversion):
 
 def test_a_log_is_read_and_what_it_teaches_adopted(conversion):
     page = conversion("Bat-call detector", "Prove")
+    page.get_by_role("button", name="Practise on a copy").click()
     page.get_by_role("button", name="All at once").click()
     expect(page.get_by_role("img", name="Measured over predicted")).to_be_visible()
     expect(page.get_by_text("Nothing out of the ordinary.")).to_be_visible()
@@ -107,6 +108,7 @@ def test_a_reading_that_cannot_be_is_told_on_its_own_line(conversion):
 
 def test_a_live_run_raises_its_alarm_and_survives_a_reload(conversion):
     page = conversion("Bat-call detector", "Prove")
+    page.get_by_role("button", name="Practise on a copy").click()
     page.get_by_label("Fault on the simulated bench").select_option("warm_cell")
     page.get_by_label("Pace").select_option("7200")
     page.get_by_role("button", name="Run it live").click()
@@ -126,6 +128,7 @@ def test_a_live_run_raises_its_alarm_and_survives_a_reload(conversion):
 
 def test_a_run_without_alarms_is_read_when_it_ends_and_may_be_stopped(conversion):
     page = conversion("Bat-call detector", "Prove")
+    page.get_by_role("button", name="Practise on a copy").click()
     page.get_by_label("Instrument").select_option("bench_load")
     page.get_by_label("Pace").select_option("60")
     page.get_by_role("button", name="Run it live").click()
@@ -245,3 +248,27 @@ def test_rows_added_and_a_figure_typed_at_once_lose_nothing(conversion):
     saved(page)
     page.reload()
     expect(watch.get_by_role("listitem")).to_have_count(3)
+
+
+def test_a_real_build_has_no_simulated_meter_and_a_stop_keeps_its_case_shut(conversion):
+    page = conversion("Moth-trap lamp", "Build")
+    steps = page.get_by_role("list", name="All steps")
+    steps.get_by_role("button").filter(has_text="Measure what it draws").click()
+    expect(page.get_by_role("button", name="Check it against the limits")).to_be_visible()
+    expect(page.get_by_role("button", name="Read it with the simulated meter")).to_have_count(0)
+
+
+def test_a_stop_keeps_the_case_shut_until_a_reason_is_given(conversion):
+    page = conversion("Pond thermometer", "Build")
+    lock = page.get_by_role("region", name="Why the case stays shut")
+    expect(lock).to_be_visible()
+    steps = page.get_by_role("list", name="All steps").get_by_role("button")
+    steps.last.click()
+    expect(page.get_by_role("button", name="Locked: something stops this build")).to_be_disabled()
+    lock.get_by_label("Reason to build in spite of a stop").fill("a test rig, in a sand box")
+    lock.get_by_role("button", name="Unlock the steps").click()
+    expect(lock).to_have_count(0)
+    saved(page)
+    page.reload()
+    steps.last.click()
+    expect(page.get_by_role("button", name="Check it against the limits")).to_be_enabled()

@@ -71,6 +71,8 @@ def fit_it(page):
 def build_it(page):
     """Every step done, every hold passed by the simulated meter; reloaded half-way."""
     station(page, "Build")
+    page.get_by_role("button", name="Practise on a copy").click()
+    expect(page.get_by_role("note")).to_contain_text("Practice copy")
     heading = page.locator("article h2")
     expect(heading).to_be_visible()
     total = page.get_by_role("list", name="All steps").get_by_role("button").count()
@@ -91,6 +93,10 @@ def build_it(page):
         if done < total - 1:
             expect(heading).not_to_have_text(title)
     expect(page.get_by_text(f"{total} of {total} done")).to_be_visible()
+    expect(page.get_by_role("region", name="Finished")).to_contain_text("Practised to the end")
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Certificate and label, PDF").click()
+    assert download.value.suggested_filename.endswith("-certificate.pdf")
 
 
 def prove_it(page):

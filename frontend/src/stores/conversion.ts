@@ -57,7 +57,7 @@ export const useConversion = defineStore('conversion', () => {
       return false
     }
     problem.value = ''
-    if (stored.value?.id !== id) buildIndex.value = 0
+    if (stored.value?.id !== id) buildIndex.value = Number(sessionStorage.getItem(`build-of-${id}`) ?? 0)
     assessment.value = undefined
     show(data)
     return true
@@ -179,6 +179,8 @@ export const useConversion = defineStore('conversion', () => {
 
   function choose(index: number): void {
     buildIndex.value = index
+    // A reload comes back to the build that was looked at.
+    if (stored.value) sessionStorage.setItem(`build-of-${stored.value.id}`, String(index))
     void look()
   }
 

@@ -149,15 +149,20 @@ def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
         measured=_drawn(taken.log),
         predicted=run,
         differences=differences(seen, run),
-        calibration_offers=calibration_offers(chain, seen) if chain and _teaches(taken, chain) else (),
+        calibration_offers=_offers(taken, chain, seen) if chain else (),
         simulated=taken.simulated,
         prediction=prediction_of(chain) if chain else None,
     )
 
 
-def _teaches(taken: ReadLog, chain: Chain) -> bool:
-    """A simulated log teaches a practice copy, and no real build."""
-    return chain.build.practice or not taken.simulated
+def _offers(taken: ReadLog, chain: Chain, seen: LogAnalysis) -> tuple[CalibrationOffer, ...]:
+    """A simulated log teaches a practice copy alone, and from there nothing reaches the gadget that all builds share."""
+    practice = chain.build.practice
+    if taken.simulated and not practice:
+        return ()
+    offers = calibration_offers(chain, seen)
+    shared = [offer for offer in offers if any(edit.path.startswith("gadget.") for edit in offer.edits)]
+    return tuple(offer for offer in offers if not (practice and offer in shared))
 
 
 def _plan_a(chain: Chain | None) -> float | None:

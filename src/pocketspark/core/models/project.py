@@ -119,7 +119,7 @@ class Project(Model):
         """The same project with the plan of this build once more, at the end, with an empty record."""
         old = self.builds[self.build_number(name)]
         new_id = next(free for n in range(1, 99) if (free := f"build{n}") not in {build.id for build in self.builds})
-        copy = old.copied_plan(new_name).model_copy(update={"id": new_id})
+        copy = old.copied_plan(new_name, practice=practice).model_copy(update={"id": new_id})
         before, after = f"builds.{old.id}.", f"builds.{new_id}."
         copied = {
             after + path.removeprefix(before): basis
