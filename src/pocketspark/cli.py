@@ -4,7 +4,7 @@ import json
 import shutil
 from datetime import date
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, get_args
 
 import typer
 from sqlalchemy.exc import DBAPIError
@@ -15,7 +15,9 @@ from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.logs.analysis import analyse
 from pocketspark.core.logs.analysis import in_words as log_in_words
 from pocketspark.core.logs.log import TooShort
+from pocketspark.core.logs.plausible import MendKey
 from pocketspark.core.models import Project
+from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.units.figures import amps, days, hours, ohms, volts
@@ -149,17 +151,34 @@ def fit_file(
 def analyse_log(
     file: Path,
     plan: Annotated[str, typer.Option(help="The planned charge current, like '400 mA'.")] = "",
+    cell_class: Annotated[
+        str, typer.Option("--class", help=f"The cell's class: {', '.join(CELL_CLASSES)}.")
+    ] = "li_4v20",
+    capacity: Annotated[str, typer.Option(help="What the cell is said to hold, like '900 mAh'.")] = "",
+    mend: Annotated[
+        list[str] | None, typer.Option(help="How doubtful figures are meant; asked for where needed.")
+    ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
 ) -> None:
     """Read a log of a charge or a run-down (CSV) and say what it shows."""
     try:
-        taken = read_log(file.read_bytes())
+        taken = read_log(file.read_bytes(), mends=_mends(mend or []))
         plan_a = read_quantity(plan, "A") if plan else None
+        label_ah = read_quantity(capacity, "Ah") if capacity else None
     except OSError:
         raise _refused(f"{file} cannot be read") from None
     except (UnreadableLog, TooShort, NotAQuantity) as error:
         raise _refused(str(error)) from None
-    seen = analyse(taken.log, plan_a=plan_a)
+    if cell_class not in CELL_CLASSES:
+        raise _refused(f"--class is one of {', '.join(CELL_CLASSES)}")
+    if taken.doubts:
+        ways = [
+            f"{doubt.says} " + "; or ".join(f"{m.label}: --mend {m.key}" for m in doubt.mends) for doubt in taken.doubts
+        ]
+        raise _refused("\n".join(ways))
+    for line in taken.says:
+        typer.echo(line, err=True)
+    seen = analyse(taken.log, cell_class=cell_class, plan_a=plan_a, unseen_s=taken.unseen_s, label_ah=label_ah)
     if as_json:
         answer = AnalysedLog(**dict(seen), bad_rows=taken.bad_rows)
         typer.echo(json.dumps(answer.model_dump(mode="json"), indent=2, ensure_ascii=False))
@@ -169,6 +188,14 @@ def analyse_log(
         typer.echo(f"left out, line {row.line}: {row.why}", err=True)
     if len(taken.bad_rows) > 10:
         typer.echo(f"and {len(taken.bad_rows) - 10} more lines left out", err=True)
+
+
+def _mends(keys: list[str]) -> list[MendKey]:
+    known: tuple[MendKey, ...] = get_args(MendKey)
+    chosen = [key for key in known if key in keys]
+    if len(chosen) < len(set(keys)):
+        raise _refused(f"--mend is one of {', '.join(known)}")
+    return chosen
 
 
 def _read(file: Path, build: int) -> Project:

@@ -62,7 +62,7 @@ def test_a_log_is_read_and_what_it_teaches_adopted(conversion):
     expect(page.get_by_role("img", name="Measured over predicted")).to_be_visible()
     expect(page.get_by_text("Nothing out of the ordinary.")).to_be_visible()
     learn = page.get_by_role("region", name="What to learn").get_by_role("listitem")
-    for what in ("capacity", "resistance", "charge current"):
+    for what in ("capacity", "charge current"):
         line = learn.filter(has_text=what)
         line.get_by_role("button", name="Take it as measured").click()
         expect(line).to_contain_text("taken")
@@ -70,9 +70,9 @@ def test_a_log_is_read_and_what_it_teaches_adopted(conversion):
     saved(page)
     page.reload()
     before = page.get_by_role("region", name="Prediction before").get_by_role("row")
-    expect(before).to_have_count(1 + 3 + 1)  # a head, what was predicted before each, and what is now
+    expect(before).to_have_count(1 + 2 + 1)  # a head, what was predicted before each, and what is now
     expect(before.nth(1)).to_contain_text("until capacity")
-    expect(before.nth(4)).to_contain_text("now")
+    expect(before.nth(3)).to_contain_text("now")
 
 
 def test_columns_put_right_are_remembered_for_the_next_log(conversion, tmp_path):
@@ -272,3 +272,18 @@ def test_a_stop_keeps_the_case_shut_until_a_reason_is_given(conversion):
     page.reload()
     steps.last.click()
     expect(page.get_by_role("button", name="Check it against the limits")).to_be_enabled()
+
+
+def test_figures_that_no_cell_has_are_asked_about_before_anything_is_judged(conversion, tmp_path):
+    page = conversion("Bat-call detector", "Prove")
+    rows = "\n".join(f"{t};{3600 + t / 36};{400}" for t in range(0, 7200, 60))
+    file = tmp_path / "milli.csv"
+    file.write_bytes(f"Zeit;Spannung;Strom\n{rows}\n".encode("utf-16"))
+    page.get_by_label("Log file").set_input_files(file)
+    asked = page.get_by_role("region", name="To be settled first")
+    expect(asked).to_contain_text("No small cell has")
+    expect(page.get_by_role("region", name="What it shows")).to_have_count(0)
+    asked.get_by_role("button", name="It is in millivolts").click()
+    asked.get_by_role("button", name="It is in milliamperes").click()
+    expect(page.get_by_role("region", name="What it shows")).to_be_visible()
+    expect(asked).to_have_count(0)

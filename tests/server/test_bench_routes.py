@@ -82,7 +82,7 @@ def test_columns_that_do_not_suit_this_log_are_left_aside(client):
 def test_a_log_teaches_and_what_was_foretold_comes_with_it(client):
     made = client.post("/api/instruments/log?seed=4", json=question()).json()
     seen = read(client, made["csv"])
-    assert [offer["what"] for offer in seen["calibration_offers"]] == ["capacity", "resistance", "charge current"]
+    assert [offer["what"] for offer in seen["calibration_offers"]] == ["capacity", "charge current"]
     assert seen["prediction"]["charge_current_a"] == pytest.approx(0.4)
     project = question(predictions=[{"at": "2026-11-25", "adopted": "capacity", "before": seen["prediction"]}])
     sheet = client.post("/api/questions/sheet", json=project).json()

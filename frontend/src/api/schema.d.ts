@@ -2136,6 +2136,16 @@ export interface components {
             headlines: string[];
         };
         /**
+         * Doubt
+         * @description What cannot be so, in a sentence, and how it may be meant, likeliest first.
+         */
+        Doubt: {
+            /** Says */
+            says: string;
+            /** Mends */
+            mends: components["schemas"]["Mend"][];
+        };
+        /**
          * Drawing
          * @description Everything at once.
          */
@@ -3169,6 +3179,11 @@ export interface components {
             text: string;
             /** Places */
             places?: (number | null)[] | null;
+            /**
+             * Mends
+             * @default []
+             */
+            mends?: ("volts_in_mv" | "amps_in_ma" | "amps_in_ua" | "swapped_columns" | "fahrenheit" | "no_celsius" | "mm:ss" | "hh:mm" | "as_it_is")[];
         };
         /**
          * LogReply
@@ -3183,7 +3198,11 @@ export interface components {
             bad_rows: components["schemas"]["BadLine"][];
             /** Bad Count */
             bad_count: number;
-            analysis: components["schemas"]["LogAnalysis"];
+            /** Says */
+            says: string[];
+            /** Doubts */
+            doubts: components["schemas"]["Doubt"][];
+            analysis: components["schemas"]["LogAnalysis"] | null;
             measured: components["schemas"]["Drawn"];
             predicted: components["schemas"]["PredictedRun"] | null;
             /** Differences */
@@ -3229,6 +3248,19 @@ export interface components {
             joining_a: number | null;
             /** Joined */
             joined: string;
+        };
+        /**
+         * Mend
+         * @description One way to read the figures that are in doubt.
+         */
+        Mend: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "volts_in_mv" | "amps_in_ma" | "amps_in_ua" | "swapped_columns" | "fahrenheit" | "no_celsius" | "mm:ss" | "hh:mm" | "as_it_is";
+            /** Label */
+            label: string;
         };
         /**
          * Mode

@@ -26,9 +26,17 @@ const problem = ref('')
 const lines = useQuestion<SheetReply>(async (body) => await api.POST('/api/questions/sheet', { body }))
 const question = () => conversion.question()
 
+/** How figures in doubt are meant, as the maker said. */
+type Mend = LogReply['doubts'][number]['mends'][number]
+const mends = ref<Mend['key'][]>([])
+function settle(mend: Mend): void {
+  mends.value.push(mend.key)
+  void read()
+}
+
 async function read(places: (number | null)[] | null = null): Promise<void> {
   const { data, error } = await api.POST('/api/questions/log', {
-    body: { ...question(), text: text.value, places },
+    body: { ...question(), text: text.value, places, mends: mends.value },
   })
   problem.value = error ? sentenceOf(error) : ''
   if (data) reply.value = data
@@ -39,12 +47,20 @@ async function take(event: Event): Promise<void> {
   const file = input.files?.[0]
   input.value = ''
   if (!file) return
-  await takeText(file.name, await file.text())
+  await takeText(file.name, decoded(await file.arrayBuffer()))
+}
+
+/** Some meters' programs write UTF-16, and say so with a mark in front. */
+function decoded(data: ArrayBuffer): string {
+  const [first, second] = new Uint8Array(data)
+  const sixteen = { 0xfffe: 'utf-16le', 0xfeff: 'utf-16be' }[((first ?? 0) << 8) | (second ?? 0)]
+  return new TextDecoder(sixteen ?? 'utf-8').decode(data)
 }
 
 async function takeText(from: string, csv: string): Promise<void> {
   name.value = from
   text.value = csv
+  mends.value = []
   await read()
 }
 
@@ -96,6 +112,16 @@ const summary = computed(() => {
     </p>
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
 
+    <section v-if="reply?.doubts.length" aria-label="To be settled first">
+      <h2>To be settled first</h2>
+      <p v-for="doubt in reply.doubts" :key="doubt.says" class="doubt">
+        {{ doubt.says }}
+        <ElButton v-for="mend in doubt.mends" :key="mend.key" size="small" @click="settle(mend)">
+          {{ mend.label }}
+        </ElButton>
+      </p>
+    </section>
+    <p v-if="reply" class="quiet small">{{ reply.says.join(' ') }}</p>
     <template v-if="reply && seen">
       <LogChart :reply="reply" />
       <div class="pair">

@@ -1,65 +1,35 @@
 """Logs of meters as CSV of any common shape: separator, decimal comma, header words, units, kinds of time."""
 
-import contextlib
+import codecs
 import csv
 import io
 import re
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
-from datetime import datetime
+import warnings
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
-from pocketspark.core.error import PocketSparkError
 from pocketspark.core.logs.analysis import LogAnalysis
-from pocketspark.core.logs.log import Log, log_of
+from pocketspark.core.logs.log import Log
+from pocketspark.core.logs.plausible import Columns, Doubt, MendKey, doubts_of, log_from_columns, mended, straightened
+from pocketspark.core.physics.ocv import Floats
+from pocketspark.formats import log_times
+from pocketspark.formats.log_header import ColumnPlaces, UnreadableLog, is_units_row, places_by, size_of, unit_of
+
+__all__ = ["AnalysedLog", "BadRow", "ColumnPlaces", "ReadLog", "UnreadableLog", "header_of", "read_log", "to_csv"]
 
 LARGEST_BYTES = 60_000_000
 # No row of a meter is longer; the patterns below take their time on one.
 LONGEST_LINE = 2000
 # What the simulated bench writes above its logs: no real build learns from one.
 SIMULATED_LINE = "# simulated by the practice bench: nothing was measured"
-# The header stands within this many characters, and with it the first line of figures.
-HEADER_WITHIN = 100_000
 # So many rows become numbers at once: nobody else is answered meanwhile.
 ROWS_AT_ONCE = 5000
-# Header words of each column, in the languages that meters' programs speak most.
-WORDS: Mapping[str, tuple[str, ...]] = {
-    "time": ("time", "elapsed", "seconds", "sec", "timestamp", "date", "zeit", "temps", "t"),
-    "volts": ("voltage", "volts", "volt", "spannung", "tension", "vbus", "vbat", "u", "v"),
-    "amps": ("current", "amps", "amp", "ampere", "strom", "courant", "ibus", "ibat", "i", "a"),
-    "celsius": ("temperature", "temp", "temperatur", "celsius", "degc"),
-}
-_UNIT = re.compile(r"[\[(/ _]\s*(mv|v|ma|ua|µa|a|ms|s|sec|min|h|°?c)\s*[\])]?\s*$", re.I)
-_SIZES = {
-    "mv": 1e-3,
-    "v": 1,
-    "ma": 1e-3,
-    "ua": 1e-6,
-    "µa": 1e-6,
-    "a": 1,
-    "ms": 1e-3,
-    "s": 1,
-    "sec": 1,
-    "min": 60,
-    "h": 3600,
-}
-_DATES = ("%Y-%m-%d %H:%M:%S", "%Y/%m/%d %H:%M:%S", "%d.%m.%Y %H:%M:%S", "%m/%d/%Y %H:%M:%S", "%Y-%m-%dT%H:%M:%S")
-_CLOCK = re.compile(r"(\d{1,6}):(\d{1,2})(?::(\d{1,2}(?:[.,]\d+)?))?$")
-
-
-class UnreadableLog(PocketSparkError, ValueError):
-    """The text is no log; the message says what is missing."""
-
-
-@dataclass(frozen=True)
-class ColumnPlaces:
-    """Which column holds what, by its place; None where there is none."""
-
-    time: int
-    volts: int
-    amps: int
-    celsius: int | None = None
+# The header stands within this many characters, and with it the first line of figures.
+HEADER_WITHIN = 100_000
+_SIZES = {"mv": 1e-3, "ma": 1e-3, "ua": 1e-6, "µa": 1e-6}
+_FIGURE = re.compile(r"([-+]?\d*\.?\d+(?:e[-+]?\d+)?)\s*(mv|v|ma|ua|µa|a|°?c)?", re.I)
 
 
 @dataclass(frozen=True)
@@ -72,13 +42,20 @@ class BadRow:
 
 @dataclass(frozen=True)
 class ReadLog:
-    """The log, its header, how its columns were taken, and every row that was not."""
+    """The log, its header, how its columns were taken, and every row that was not.
+
+    `says`: how it was read and what was mended. `doubts`: what has to be asked before anything is judged by it.
+    `unseen_s`: for so long nobody wrote anything down, though it went on.
+    """
 
     log: Log
     header: tuple[str, ...]
     mapping: ColumnPlaces
     bad_rows: tuple[BadRow, ...]
     simulated: bool = False  # of this tool's own bench, as its first line says
+    says: tuple[str, ...] = ()
+    doubts: tuple[Doubt, ...] = ()
+    unseen_s: float = 0.0
 
 
 class AnalysedLog(LogAnalysis):
@@ -87,21 +64,70 @@ class AnalysedLog(LogAnalysis):
     bad_rows: tuple[BadRow, ...]
 
 
-def read_log(text: str | bytes, mapping: ColumnPlaces | None = None) -> ReadLog:
-    """Read a log; `mapping` overrides what the header words say. Raises UnreadableLog, TooShort."""
+def read_log(text: str | bytes, mapping: ColumnPlaces | None = None, mends: Sequence[MendKey] = ()) -> ReadLog:
+    """Read a log; `mapping` overrides what the header words say, `mends` settle its doubts.
+
+    Raises UnreadableLog, TooShort.
+    """
     if len(text) > LARGEST_BYTES:
         raise UnreadableLog(f"the log is over {LARGEST_BYTES // 1_000_000} MB")
     if isinstance(text, bytes):
-        text = text.decode("utf-8-sig", errors="replace")
-    lines, broken = _sound_lines(text.splitlines())
+        text = _decoded(text)
+    lines, broken = _sound_lines(text.removeprefix("\ufeff").splitlines())
     start = _first_data_line(lines)
     separator = _separator(lines[start])
     header = _header(lines, start, separator)
     width = len(next(csv.reader([lines[start]], delimiter=separator)))
-    taken = mapping or _mapping(header, width)
-    log = _columns(lines, start, separator, header, taken)
-    bad_rows = tuple(sorted((*log.bad_rows, *broken), key=lambda row: row.line))
-    return replace(log, bad_rows=bad_rows, simulated=lines[0].strip() == SIMULATED_LINE)
+    places, remarks = (mapping, ()) if mapping else places_by(header, width)
+    clock = next((key for key in mends if key in ("mm:ss", "hh:mm")), _told_clock(header, places))
+    columns, time, bad = _columns(lines, start, separator, header, places, clock)
+    straight = straightened(columns)
+    doubts = doubts_of(mended(straight.columns, mends), mends)
+    if time.unclear:
+        doubts = (_unclear_clock(), *doubts)
+    return ReadLog(
+        log=log_from_columns(mended(straight.columns, mends)),
+        header=header,
+        mapping=places,
+        bad_rows=tuple(sorted((*bad, *broken), key=lambda row: row.line)),
+        simulated=lines[0].strip() == SIMULATED_LINE,
+        says=(*remarks, f"Time is read {time.says}.", *straight.says),
+        doubts=doubts,
+        unseen_s=straight.unseen_s,
+    )
+
+
+def _decoded(data: bytes) -> str:
+    """UTF-8, UTF-16 with or without its mark, else as western programs wrote."""
+    if data.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
+        return data.decode("utf-16", errors="replace")
+    if data[:200].count(0) > len(data[:200]) // 4:
+        return data.decode("utf-16-le" if data[1:2] == b"\0" else "utf-16-be", errors="replace")
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        return data.decode("cp1252", errors="replace")
+
+
+def _unclear_clock() -> Doubt:
+    return Doubt.model_validate(
+        {
+            "says": "Whether its clock is minutes and seconds or hours and minutes cannot be told.",
+            "mends": [
+                {"key": "mm:ss", "label": "Minutes and seconds"},
+                {"key": "hh:mm", "label": "Hours and minutes"},
+            ],
+        }
+    )
+
+
+def _told_clock(header: Sequence[str], places: ColumnPlaces) -> str:
+    """What the title itself says of a clock: "Time (mm:ss)"."""
+    title = header[places.time].lower() if places.time < len(header) else ""
+    return next((kind for kind in ("mm:ss", "hh:mm") if kind in title and "hh:mm:ss" not in title), "")
+
+
+# Lines ---------------------------------------------------------------------------------------------------------
 
 
 def _sound_lines(lines: list[str]) -> tuple[list[str], list[BadRow]]:
@@ -114,12 +140,12 @@ def _sound_lines(lines: list[str]) -> tuple[list[str], list[BadRow]]:
     rows = [BadRow(number + 1, lines[number][:60]) for number in broken]
     for number in broken:
         lines[number] = ""
-    return lines, rows
+    return lines or [""], rows
 
 
 def header_of(text: str) -> tuple[str, ...]:
     """The header line's words; empty where there is none. Raises UnreadableLog."""
-    lines, _ = _sound_lines(text[:HEADER_WITHIN].splitlines())
+    lines, _ = _sound_lines(text[:HEADER_WITHIN].removeprefix("\ufeff").splitlines())
     start = _first_data_line(lines)
     return _header(lines, start, _separator(lines[start]))
 
@@ -127,15 +153,18 @@ def header_of(text: str) -> tuple[str, ...]:
 def _first_data_line(lines: Sequence[str]) -> int:
     """The first line with three figures or more, after whatever the meter's program wrote above."""
     for number, line in enumerate(lines[:200]):
-        separator = _separator(line)
-        cells = [cell.strip().strip('"') for cell in line.split(separator)]
+        if line.lstrip().startswith(("#", "//")):
+            continue
+        cells = [cell.strip().strip('"') for cell in line.split(_separator(line))]
         if len(cells) >= 2 and sum(map(_looks_like_a_figure, cells)) >= 2:
             return number
     raise UnreadableLog("no line of figures was found: a log has time, volts and amps in columns")
 
 
 def _looks_like_a_figure(cell: str) -> bool:
-    return any(map(str.isdecimal, cell)) and not cell.strip("+-0123456789.,:/T ")
+    return any(map(str.isdecimal, cell)) and not re.sub(r"\s*([mµu]?[va]|°?c|s|min|h)$", "", cell, flags=re.I).strip(
+        "+-0123456789.,:/TZeE amp"
+    )
 
 
 def _separator(line: str) -> str:
@@ -147,63 +176,128 @@ def _separator(line: str) -> str:
 
 
 def _header(lines: Sequence[str], start: int, separator: str) -> tuple[str, ...]:
+    """The titles above the first row; a row of units below them is put behind each."""
     if start == 0:
         return ()
-    return tuple(cell.strip() for cell in next(csv.reader([lines[start - 1]], delimiter=separator), []))
+    titles = _cells(lines[start - 1].lstrip("#/ "), separator)
+    if start > 1 and is_units_row(titles):
+        above = _cells(lines[start - 2].lstrip("#/ "), separator)
+        units = [*titles, *[""] * len(above)]
+        titles = [
+            f"{title} ({unit.strip('[]() ')})" if unit.strip() else title
+            for title, unit in zip(above, units, strict=False)
+        ]
+    named = [title for title in titles if any(map(str.isalpha, title))]
+    return tuple(titles) if len(named) >= 2 else ()
 
 
-def _mapping(header: Sequence[str], width: int) -> ColumnPlaces:
-    """By header words; without any, time, volts, amps in this order."""
-    if not header:
-        if width < 3:
-            raise UnreadableLog("without a header three columns are needed: time, volts, amps")
-        return ColumnPlaces(0, 1, 2, 3 if width > 3 else None)
-    found: dict[str, int] = {}
-    for what, words in WORDS.items():
-        for index, cell in enumerate(header):
-            plain = [word for word in re.split(r"[^a-zµ°]+", cell.lower()) if word]
-            if index not in found.values() and plain and plain[0] in words:
-                found.setdefault(what, index)
-    missing = [what for what in ("time", "volts", "amps") if what not in found]
-    if missing:
-        raise UnreadableLog(f"no column for {' and '.join(missing)} among: {', '.join(header)}")
-    return ColumnPlaces(found["time"], found["volts"], found["amps"], found.get("celsius"))
+def _cells(line: str, separator: str) -> list[str]:
+    return [cell.strip() for cell in next(csv.reader([line], delimiter=separator), [])]
 
 
-def _columns(lines: Sequence[str], start: int, separator: str, header: tuple[str, ...], taken: ColumnPlaces) -> ReadLog:
-    columns = [taken.time, taken.volts, taken.amps] + ([taken.celsius] if taken.celsius is not None else [])
-    places = [(i, _size(header[i]) if i < len(header) else 1.0) for i in columns]
-    rows: list[list[float]] = []
-    tables: list[np.ndarray] = [np.empty((0, len(columns)))]
-    bad: list[BadRow] = []
-    reader = csv.reader(io.StringIO("\n".join(lines[start:])), delimiter=separator)
-    for offset, row in enumerate(reader):
+# Columns -------------------------------------------------------------------------------------------------------
+
+
+def _columns(
+    lines: Sequence[str], start: int, separator: str, header: tuple[str, ...], places: ColumnPlaces, clock: str
+) -> tuple[Columns, log_times.ReadTimes, list[BadRow]]:
+    wanted = [places.volts, places.amps] + ([places.celsius] if places.celsius is not None else [])
+    sizes = [size_of(header[place]) if place < len(header) else 1.0 for place in wanted]
+    time_size = size_of(header[places.time]) if places.time < len(header) else 1.0
+    gathered = _Gathered(wanted, sizes, places)
+    for first in range(start, len(lines), ROWS_AT_ONCE):
+        part = lines[first : first + ROWS_AT_ONCE]
+        table = _plain_table(part, separator) if places.date is None else None
+        if table is not None and max(places.time, *wanted) < table.shape[1]:
+            gathered.take_plain(table, first)
+        else:
+            gathered.take_rows(_rows(part, first, separator), separator)
+    table = np.concatenate([np.empty((0, len(wanted))), *gathered.blocks])
+    read = gathered.times(time_size, clock)
+    for row in np.flatnonzero(np.isnan(read.seconds)).tolist():
+        gathered.bad.append(BadRow(gathered.line_of(row) + 1, "no time that could be read"))
+    celsius = table[:, 2] if places.celsius is not None else None
+    if celsius is not None and places.celsius is not None and places.celsius < len(header):
+        celsius = (celsius - 32) / 1.8 if unit_of(header[places.celsius]) == "f" else celsius
+    return Columns(read.seconds, table[:, 0], table[:, 1], celsius), read, gathered.bad
+
+
+class _Gathered:
+    """Rows as they come, blocks of plain figures beside rows that need care; their times are read at the end."""
+
+    def __init__(self, wanted: Sequence[int], sizes: Sequence[float], places: ColumnPlaces) -> None:
+        self.wanted, self.sizes, self.places = list(wanted), list(sizes), places
+        self.blocks: list[Floats] = []
+        self.bad: list[BadRow] = []
+        self._times: list[Floats | list[str]] = []  # of each block
+        self._lines: list[Sequence[int]] = []
+
+    def take_plain(self, table: Floats, first: int) -> None:
+        self._times.append(table[:, self.places.time])
+        self.blocks.append(table[:, self.wanted] * self.sizes)
+        self._lines.append(range(first, first + len(table)))
+
+    def take_rows(self, rows: Iterator[tuple[int, list[str]]], separator: str) -> None:
+        times: list[str] = []
+        values: list[list[float]] = []
+        lines: list[int] = []
+        for line, cells in rows:
+            try:
+                read = [_figure(cells[place]) * size for place, size in zip(self.wanted, self.sizes, strict=True)]
+                time = self._time_of(cells)
+            except (ValueError, IndexError):
+                if any(cell.strip() for cell in cells):
+                    self.bad.append(BadRow(line + 1, separator.join(cells)[:60]))
+                continue
+            values.append(read)
+            times.append(time)
+            lines.append(line)
+        self.blocks.append(np.array(values, dtype=float).reshape(len(values), len(self.wanted)))
+        self._times.append(times)
+        self._lines.append(lines)
+
+    def _time_of(self, cells: Sequence[str]) -> str:
+        clock = cells[self.places.time].strip()
+        if not any(map(str.isdecimal, clock)):
+            raise ValueError(clock)
+        return clock if self.places.date is None else f"{cells[self.places.date].strip()} {clock}"
+
+    def times(self, size: float, clock: str) -> log_times.ReadTimes:
+        arrays = [block for block in self._times if isinstance(block, np.ndarray)]
+        if len(arrays) == len(self._times):
+            return log_times.ReadTimes(*log_times.of_numbers(np.concatenate([np.empty(0), *arrays]), size))
+        texts = [repr(one) if isinstance(one, float) else one for block in self._times for one in list(block)]
+        return log_times.read_times([str(text) for text in texts], size, clock)
+
+    def line_of(self, row: int) -> int:
+        for lines in self._lines:
+            if row < len(lines):
+                return lines[row]
+            row -= len(lines)
+        return 0
+
+
+def _plain_table(lines: Sequence[str], separator: str) -> Floats | None:
+    """Rows of plain figures only, all of one width, at once; None where one is anything else."""
+    width = lines[0].count(separator) + 1
+    joined = separator.join(lines)
+    if separator == " " or joined.count(separator) != width * len(lines) - 1:
+        return None
+    if separator != "," and "," in joined:
+        joined = joined.replace(",", ".")
+    with warnings.catch_warnings():
+        warnings.simplefilter("error")  # numpy stops at the first text that is no number, with a warning
         try:
-            rows.append(_plain_row(row, places))
-        except (ValueError, IndexError):
-            if any(cell.strip() for cell in row):
-                bad.append(BadRow(start + offset + 1, separator.join(row)[:60]))
-        if len(rows) == ROWS_AT_ONCE:
-            tables.append(np.array(rows))
-            rows = []
-    table = np.concatenate([*tables, np.array(rows, dtype=float).reshape(len(rows), len(columns))])
-    celsius = table[:, 3] if taken.celsius is not None else None
-    log = log_of(_unwrapped(table[:, 0]), table[:, 1], table[:, 2], celsius)
-    return ReadLog(log, header, taken, tuple(bad))
+            flat = np.fromstring(joined, sep=separator)
+        except (DeprecationWarning, ValueError):
+            return None
+    return flat.reshape(len(lines), width) if flat.size == width * len(lines) else None
 
 
-def _plain_row(row: Sequence[str], places: Sequence[tuple[int, float]]) -> list[float]:
-    """Plain figures, as nearly all are; else read with care. Raises ValueError, IndexError."""
-    try:
-        return [float(row[place]) * size for place, size in places]
-    except ValueError:
-        (first, size), *others = places
-        return [_time(row[first].strip()) * size, *(_figure(row[place]) * size for place, size in others)]
-
-
-def _size(title: str) -> float:
-    found = _UNIT.search(title)
-    return float(_SIZES.get(found[1].lower(), 1.0)) if found else 1.0
+def _rows(lines: Sequence[str], first: int, separator: str) -> Iterator[tuple[int, list[str]]]:
+    reader = csv.reader(io.StringIO("\n".join(lines)), delimiter=separator)
+    for offset, cells in enumerate(reader):
+        yield first + offset, cells
 
 
 def _figure(text: str) -> float:
@@ -211,38 +305,10 @@ def _figure(text: str) -> float:
     try:
         return float(text)
     except ValueError:
-        cleaned = text.strip().replace(",", ".")
-        found = re.fullmatch(r"([-+]?\d*\.?\d+(?:e[-+]?\d+)?)\s*(mv|v|ma|a|°?c)?", cleaned, re.I)
-        if not found:
+        match = _FIGURE.fullmatch(text.strip().replace(",", "."))
+        if not match:
             raise
-        return float(found[1]) * float(_SIZES.get((found[2] or "v").lower(), 1.0))
-
-
-def _time(text: str) -> float:
-    """Seconds from a number, a clock (h:mm:ss), or a date with a clock."""
-    with contextlib.suppress(ValueError):
-        return float(text)
-    if found := _CLOCK.fullmatch(text):
-        h, m, s = found[1], found[2], found[3]
-        return int(h) * 3600 + int(m) * 60 + float((s or "0").replace(",", "."))
-    if re.fullmatch(r"[-+]?\d+,\d+", text):
-        return float(text.replace(",", "."))
-    plain, _, fraction = text.partition(".") if text.count(".") == 1 else (text, "", "")
-    for shape in _DATES:
-        for candidate, rest in ((text, ""), (plain, fraction)):
-            try:
-                return datetime.strptime(candidate.rstrip("Z"), shape).timestamp() + float(f"0.{rest or 0}")
-            except ValueError:
-                continue
-    raise ValueError(text)
-
-
-def _unwrapped(time_s: np.ndarray) -> np.ndarray:
-    """A clock that passes midnight goes on."""
-    back = np.flatnonzero(np.diff(time_s) < -3600)
-    for index in back:
-        time_s[index + 1 :] += 86_400
-    return time_s
+        return float(match[1]) * _SIZES.get((match[2] or "v").lower(), 1.0)
 
 
 def to_csv(log: Log, *, simulated: bool = False) -> str:

@@ -13,6 +13,7 @@ from pocketspark.core.logs.analysis import LogAnalysis, LogFinding, analyse, kin
 from pocketspark.core.logs.calibration import CalibrationOffer, calibration_offers
 from pocketspark.core.logs.differences import differences
 from pocketspark.core.logs.log import Log, TooShort
+from pocketspark.core.logs.plausible import Doubt, MendKey
 from pocketspark.core.logs.predicted_run import PredictedRun, predicted
 from pocketspark.core.models import Project
 from pocketspark.core.models.project import Edit
@@ -82,7 +83,9 @@ class LogReply(BaseModel):
     places: list[int | None]  # columns of time, volts, amps, degrees
     bad_rows: list[BadLine]
     bad_count: int
-    analysis: LogAnalysis
+    says: tuple[str, ...]  # how it was read, and what was mended
+    doubts: tuple[Doubt, ...]  # to be settled before anything is judged; then `analysis` is None
+    analysis: LogAnalysis | None
     measured: Drawn
     predicted: PredictedRun | None
     differences: tuple[LogFinding, ...]
@@ -96,6 +99,7 @@ class LogQuestion(Question):
 
     text: str
     places: Annotated[list[Annotated[int, Field(ge=0, le=500)] | None], Field(max_length=8)] | None = None
+    mends: Annotated[tuple[MendKey, ...], Field(max_length=8)] = ()
 
 
 def meters_of(request: Request) -> Meters:
@@ -109,21 +113,21 @@ def read_a_log(question: LogQuestion, meters: Annotated[Meters, Depends(meters_o
     if len(question.text) > LARGEST_BYTES:
         raise UnreadableLog(f"the log is over {LARGEST_BYTES // 1_000_000} MB")
     if question.places is not None:
-        taken = read_log(question.text, _places(question.places))
+        taken = read_log(question.text, _places(question.places), question.mends)
         meters.remember(taken.header, tuple(question.places))
     else:
-        taken = _as_before(question.text, meters)
+        taken = _as_before(question.text, meters, question.mends)
     asked = read_question(question, projects)
     return _reply(asked.project, asked.build, taken)
 
 
-def _as_before(text: str, meters: Meters) -> ReadLog:
+def _as_before(text: str, meters: Meters, mends: Sequence[MendKey]) -> ReadLog:
     """As this meter's columns were taken before; by the header's words where they never were, or that fails."""
     known = meters.columns_of(header_of(text))
     if known is not None:
         with suppress(UnreadableLog, TooShort):
-            return read_log(text, _places(known))
-    return read_log(text)
+            return read_log(text, _places(known), mends)
+    return read_log(text, mends=mends)
 
 
 def _places(places: Sequence[int | None]) -> ColumnPlaces:
@@ -135,28 +139,43 @@ def _places(places: Sequence[int | None]) -> ColumnPlaces:
 
 def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
     chain = Chain(project, build) if 0 <= build < len(project.builds) else None
-    plan_a = _plan_a(chain)
-    cell_class = chain.cell.cell_class if chain and chain.cell else "li_4v20"
-    seen = analyse(taken.log, cell_class=cell_class, plan_a=plan_a)
     places = taken.mapping
-    run = predicted(chain, kind_of(taken.log)) if chain else None
-    return LogReply(
+    reply = LogReply(
         header=list(taken.header),
         places=[places.time, places.volts, places.amps, places.celsius],
         bad_rows=[BadLine(line=row.line, why=row.why) for row in taken.bad_rows[:20]],
         bad_count=len(taken.bad_rows),
-        analysis=seen,
+        says=taken.says,
+        doubts=taken.doubts,
+        analysis=None,
         measured=_drawn(taken.log),
-        predicted=run,
-        differences=differences(seen, run),
-        calibration_offers=_offers(taken, chain, seen) if chain else (),
+        predicted=None,
+        differences=(),
+        calibration_offers=(),
         simulated=taken.simulated,
         prediction=prediction_of(chain) if chain else None,
     )
+    # Nothing is judged by figures that are in doubt.
+    return reply if taken.doubts else _judged(reply, chain, taken)
+
+
+def _judged(reply: LogReply, chain: Chain | None, taken: ReadLog) -> LogReply:
+    cell = chain.chosen_cell if chain else None
+    seen = analyse(
+        taken.log,
+        cell_class=cell.cell.cell_class if cell else "li_4v20",
+        plan_a=_plan_a(chain),
+        unseen_s=taken.unseen_s,
+        label_ah=cell.cell.planning_capacity_ah * cell.count if cell else None,
+    )
+    run = predicted(chain, kind_of(taken.log)) if chain else None
+    offers = _offers(taken, chain, seen) if chain else ()
+    judged = {"analysis": seen, "predicted": run, "differences": differences(seen, run), "calibration_offers": offers}
+    return reply.model_copy(update=judged)
 
 
 def _offers(taken: ReadLog, chain: Chain, seen: LogAnalysis) -> tuple[CalibrationOffer, ...]:
-    """A simulated log teaches a practice copy alone, and from there nothing reaches the gadget that all builds share."""
+    """A simulated log teaches a practice copy alone; from there nothing reaches the gadget that all builds share."""
     practice = chain.build.practice
     if taken.simulated and not practice:
         return ()

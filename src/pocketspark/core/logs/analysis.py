@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from pocketspark.core.finding import Level
-from pocketspark.core.logs.cell_fit import FittedCell, fit_cell
+from pocketspark.core.logs.learnt import Told, capacity_of_charge, capacity_of_run, resistance_of
 from pocketspark.core.logs.log import Log
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.model import Model
@@ -19,6 +19,8 @@ Kind = Literal["charge", "discharge"]
 # Limits of a watched charge (common practice, no source; 45 C: IEC 62133-2 as commonly stated, from memory).
 OVER_V, HOT_C = 0.03, 45.0
 PLAN_OFF = 0.12
+# Good cells hold a little over their label; none holds this many times it (common practice, no source).
+MORE_THAN_LABEL = 1.25
 # Less than this at the far end of a cable is out of the USB 2.0 figures (4.40 V behind a bus-powered hub, from memory).
 CABLE_V = 4.40
 REST_DROP_V = 0.050  # in an hour; handbook figure of the hold after a full charge
@@ -90,25 +92,32 @@ def kind_of(log: Log) -> Kind:
 
 
 def analyse(
-    log: Log, *, cell_class: str = "li_4v20", plan_a: float | None = None, kind: Kind | None = None
+    log: Log,
+    *,
+    cell_class: str = "li_4v20",
+    plan_a: float | None = None,
+    kind: Kind | None = None,
+    unseen_s: float = 0.0,
+    label_ah: float | None = None,
 ) -> LogAnalysis:
-    """Read one log. `plan_a` is the planned charge current, to hold the plateau against."""
+    """Read one log. `plan_a`: the planned charge current, to hold the plateau against; `unseen_s`: gaps in its rows;
+    `label_ah`: what the cell is said to hold."""
     kind = kind or kind_of(log)
     plateau = _plateau(log, kind)
-    fitted = None if log.is_usb_side else fit_cell(log, curve_of(cell_class), charging=kind == "charge")
     breaks = _interruptions(log, plateau)
     phases = _charge_phases(log, plateau) if kind == "charge" else _run_phases(log, plateau)
     end_a = _end_current(log, plateau) if kind == "charge" else None
     findings = [
         *_swapped(log),
+        *_more_than_it_holds(log, label_ah),
         *(
             _charge_findings(log, plateau, plan_a, cell_class, breaks)
             if kind == "charge"
             else _run_findings(log, plateau, breaks)
         ),
     ]
-    step_r = _step_resistance(log, plateau)
-    r_ohm = step_r if step_r is not None else (fitted.r_ohm if fitted else None)
+    resistance = resistance_of(log, plateau)
+    capacity = None if log.is_usb_side else _capacity(log, kind, cell_class, plateau, resistance, end_a, unseen_s)
     return LogAnalysis(
         kind=kind,
         usb_side=log.is_usb_side,
@@ -124,11 +133,10 @@ def analyse(
         most_v=float(np.quantile(log.volts, 0.9995)),
         least_v=float(np.quantile(log.volts, 0.0005)),
         most_c=None if log.celsius is None else float(np.nanmax(log.celsius)),
-        resistance_ohm=r_ohm,
-        resistance_off_ohm=fitted.r_off_ohm if fitted else None,
-        # With a load on the cell not all of the current went into it, so its capacity cannot be text.
-        capacity_ah=None if kind == "charge" and _never_ends(log, plateau) else _known(fitted),
-        capacity_off_ah=fitted.capacity_off_ah if fitted else None,
+        resistance_ohm=resistance.value if resistance else None,
+        resistance_off_ohm=resistance.off if resistance else None,
+        capacity_ah=capacity.value if capacity else None,
+        capacity_off_ah=capacity.off if capacity else None,
         interruptions=tuple(breaks),
         findings=tuple(findings),
     )
@@ -139,11 +147,20 @@ def _flow_hours(log: Log, plateau: float) -> float:
     return float(log.hours[flowing[-1]] - log.hours[flowing[0]]) if len(flowing) else 0.0
 
 
-def _known(fitted: FittedCell | None) -> float | None:
-    """A capacity is text only where the log pins it down."""
-    if fitted is None or fitted.capacity_off_ah > 0.05 * fitted.capacity_ah or fitted.rms_v > 0.05:
-        return None
-    return fitted.capacity_ah
+def _capacity(
+    log: Log,
+    kind: Kind,
+    cell_class: str,
+    plateau: float,
+    resistance: Told | None,
+    end_a: float | None,
+    unseen_s: float,
+) -> Told | None:
+    curve = curve_of(cell_class)
+    if kind == "discharge":
+        return capacity_of_run(log, curve, resistance, unseen_s)
+    # With a load on the cell not all of the current went into it.
+    return None if _never_ends(log, plateau) else capacity_of_charge(log, curve, plateau, end_a, unseen_s)
 
 
 # Charge --------------------------------------------------------------------------------------------------------
@@ -228,23 +245,21 @@ def _stretches(mask: NDArray[np.bool_]) -> list[tuple[int, int]]:
     return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))
 
 
-def _step_resistance(log: Log, plateau: float) -> float | None:
-    """R from sudden changes of the current: dV / dI, median; None without at least two clean steps."""
-    if log.is_usb_side:
-        return None
-    change_a, change_v = np.diff(log.amps), np.diff(log.volts)
-    quick = np.diff(log.time_s) < 30
-    steps = np.flatnonzero((np.abs(change_a) > 0.3 * plateau) & quick)
-    if len(steps) < 2:
-        return None
-    found = np.abs(change_v[steps] / change_a[steps])
-    return float(np.median(found))
-
-
 def _swapped(log: Log) -> Iterator[LogFinding]:
     if log.swapped:
         text = f"-{volts(float(np.median(log.volts)))} on the meter: plus and minus are swapped. Connect nothing yet"
         yield _finding("log.swapped", "stop", text)
+
+
+def _more_than_it_holds(log: Log, label_ah: float | None) -> Iterator[LogFinding]:
+    """More charge than any cell of that label takes went somewhere else, or the meter's unit is another."""
+    moved_ah = float(log.charge_ah[-1])
+    if label_ah and moved_ah > MORE_THAN_LABEL * label_ah:
+        text = (
+            f"{amp_hours(moved_ah)} were counted, and the cell is said to hold {amp_hours(label_ah)}: "
+            "a load on it, a wrong unit, or another cell"
+        )
+        yield _finding("log.more_than_it_holds", "caution", text)
 
 
 def _charge_findings(
