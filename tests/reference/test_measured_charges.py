@@ -43,8 +43,10 @@ def test_a_log_of_either_run_is_read_as_it_was_measured(i_prog_a, took_h):
     assert seen.kind == "charge"
     assert seen.flow_hours == pytest.approx(took_h, rel=0.05)
     assert seen.plateau_a == pytest.approx(i_prog_a, rel=0.02)
-    assert seen.capacity_ah == pytest.approx(3.0, rel=0.02)
-    assert seen.resistance_ohm == pytest.approx(r_ohm, rel=0.02)
+    # So worn that its volts under the charge do not tell where it began: then no capacity is told, nor any resistance.
+    assert seen.charge_ah == pytest.approx(3.0, rel=0.1)  # as far as it went in
+    assert seen.capacity_ah is None
+    assert seen.resistance_ohm is None
     # Two worn cells: most of either charge is its tail, and that is what the log says of it.
     assert "log.long_tail" in {finding.code for finding in seen.findings}
 

@@ -165,7 +165,7 @@ def test_shells_like_a_battery_hold_what_lies_in_them():
 )
 def test_a_sleeve_and_its_spacers_carry_the_cell_where_the_old_batteries_were(tube, cell, stack):
     fill = filling(tube, cell[0], cell[1], stack)
-    job = printed.Job(plan(), 0, None, fill, SETTINGS)
+    job = printed.PrintJob(plan(), 0, None, fill, SETTINGS)
     sleeve, front, rear = (printed.PRINTS[name].make(job) for name in ("sleeve", "front-spacer", "rear-spacer"))
     middle = fill.sleeve_outer_mm / 2
     rod = Manifold.cylinder(cell[1], cell[0] / 2, cell[0] / 2, 96).rotate((0, 90, 0))

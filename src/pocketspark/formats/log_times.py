@@ -77,12 +77,12 @@ def of_numbers(values: Floats, size: float) -> tuple[Floats, str]:
     return values * size, "as numbers"
 
 
-def _clocks(cells: Sequence[str], told: str) -> ReadTimes:
+def _clocks(cells: Sequence[str], titled: str) -> ReadTimes:
     parts = [_CLOCK.match(cell.strip()) for cell in cells]
     if any(part and (part[3] or part[4]) for part in parts):
         return ReadTimes(_each(cells, _clock_s), "as clocks")
     pairs = np.array([[float(p[1]), float(p[2])] if p else [np.nan, np.nan] for p in parts])
-    kind = told or _two_part_kind(pairs)
+    kind = titled or _two_part_kind(pairs)
     seconds = pairs[:, 0] * 3600 + pairs[:, 1] * 60 if kind != "mm:ss" else pairs[:, 0] * 60 + pairs[:, 1]
     words = {"mm:ss": "as minutes and seconds", "hh:mm": "as hours and minutes", "": "as hours and minutes"}
     return ReadTimes(seconds, words[kind], unclear=not kind)

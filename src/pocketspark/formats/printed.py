@@ -54,7 +54,7 @@ class PrintSettings(Model):
 
 
 @dataclass(frozen=True)
-class Job:
+class PrintJob:
     """What a printed part is made from: a build, its fit, the figures of a filling, and the printer's."""
 
     project: Project
@@ -86,20 +86,20 @@ class Print:
     """One kind of printed part: when a build has a use for it, its solid where it sits, and how it lies on the bed."""
 
     label: str
-    wanted: Callable[[Job], bool]
-    make: Callable[[Job], "Manifold"]
+    wanted: Callable[[PrintJob], bool]
+    make: Callable[[PrintJob], "Manifold"]
     turn: tuple[float, float, float] = (0, 0, 0)
 
 
 def prints_of(project: Project, build: int, answer: FitAnswer | None) -> dict[str, str]:
     """The parts that this build has a use for, by name, with what they are."""
-    job = Job(project, build, answer, filling_of(project, build), PrintSettings())
+    job = PrintJob(project, build, answer, filling_of(project, build), PrintSettings())
     return {name: kind.label for name, kind in PRINTS.items() if kind.wanted(job)}
 
 
 def in_place(name: str, project: Project, build: int, settings: PrintSettings) -> "Manifold":
     """The part in bay coordinates, where it will sit. Raises NoSuchPrint."""
-    job = Job(project, build, fit_of(project, build), filling_of(project, build), settings)
+    job = PrintJob(project, build, fit_of(project, build), filling_of(project, build), settings)
     return PRINTS[name].make(job)
 
 
@@ -113,7 +113,7 @@ def on_the_bed(name: str, solid: "Manifold") -> "Manifold":
 # Lid -----------------------------------------------------------------------------------------------------------
 
 
-def _lid(job: Job) -> "Manifold":
+def _lid(job: PrintJob) -> "Manifold":
     """A flat lid over the bay's outer face, with its openings and a rim that hangs into the bay where nothing is."""
     answer = job.certified
     if answer.tube_mm:
@@ -121,7 +121,7 @@ def _lid(job: Job) -> "Manifold":
     return _lid_over(answer, job, answer.wall_mm)
 
 
-def _lid_over(answer: FitAnswer, job: Job, wall_mm: float) -> "Manifold":
+def _lid_over(answer: FitAnswer, job: PrintJob, wall_mm: float) -> "Manifold":
     settings = job.settings
     length, width, top = answer.size_mm
     plate = box((-wall_mm, -wall_mm, top), (length + wall_mm, width + wall_mm, top + settings.wall_mm))
@@ -148,7 +148,7 @@ def _solid_bay(answer: FitAnswer, air_mm: float) -> "Manifold":
 # Cradle --------------------------------------------------------------------------------------------------------
 
 
-def _cradle(job: Job) -> "Manifold":
+def _cradle(job: PrintJob) -> "Manifold":
     """Round the charger board where it lies, from the bay's floor up: rails beside it, and a stop behind its socket."""
     answer, settings = job.certified, job.settings
     charger = next((board for board in job.chosen.boards if board.charger), None)
@@ -171,7 +171,7 @@ def _cradle(job: Job) -> "Manifold":
     return solid
 
 
-def _round_the_board(placed: Placement, job: Job) -> tuple["Manifold", "Manifold"]:
+def _round_the_board(placed: Placement, job: PrintJob) -> tuple["Manifold", "Manifold"]:
     """The block that the board lies in, within the bay, and the part of it that takes the push of the plug."""
     settings, size = job.settings, job.certified.size_mm
     grown = settings.wall_mm + settings.clearance_mm / 2
@@ -196,7 +196,7 @@ def _round_the_board(placed: Placement, job: Job) -> tuple["Manifold", "Manifold
     return box(low, high) - slot, box(stop_low, stop_high) - slot
 
 
-def _shadows(placed: Placement, job: Job) -> "Manifold":
+def _shadows(placed: Placement, job: PrintJob) -> "Manifold":
     """Every other part, with the way by which cradle or part goes past it: it never shuts one in."""
     air, top = job.settings.clearance_mm, job.certified.size_mm[2]
     shadows = []
@@ -219,18 +219,18 @@ def _above(placed: Placement) -> "Manifold":
 # Round bays ----------------------------------------------------------------------------------------------------
 
 
-def _sleeve(job: Job) -> "Manifold":
+def _sleeve(job: PrintJob) -> "Manifold":
     """Carries a thin cell in a thick tube; the spacers lie inside it."""
     fill = _filling(job)
     return _pipe(fill.sleeve_outer_mm, fill.sleeve_inner_mm, 0.0, fill.sleeve_length_mm, fill)
 
 
-def _front_spacer(job: Job) -> "Manifold":
+def _front_spacer(job: PrintJob) -> "Manifold":
     fill = _filling(job)
     return _spacer(fill, 0.0, fill.front_spacer_mm)
 
 
-def _rear_spacer(job: Job) -> "Manifold":
+def _rear_spacer(job: PrintJob) -> "Manifold":
     fill = _filling(job)
     return _spacer(fill, fill.stack_mm - fill.rear_spacer_mm, fill.stack_mm)
 
@@ -242,7 +242,7 @@ def _spacer(fill: Filling, start: float, end: float) -> "Manifold":
     return _pipe(fill.sleeve_inner_mm - 0.4, CONTACT_MM, start, end, fill)
 
 
-def _filling(job: Job) -> Filling:
+def _filling(job: PrintJob) -> Filling:
     if job.filling is None:
         raise NoSuchPrint("a sleeve is for a round cell thinner and shorter than the old batteries")
     return job.filling
@@ -262,7 +262,7 @@ def _pipe(outer: float, inner: float, start: float, end: float, fill: Filling) -
     return skins + (web ^ whole)
 
 
-def _dummy(job: Job) -> "Manifold":
+def _dummy(job: PrintJob) -> "Manifold":
     """A shell in the outline of the old batteries; everything in it is put in from its right end.
 
     A contact goes through the closed end, and a groove beside the parts takes the wire from there.
@@ -281,7 +281,7 @@ def _dummy(job: Job) -> "Manifold":
     return only_the_largest(outside - rooms - contact - _groove(job, diameter, length) - corridors(answer))
 
 
-def _groove(job: Job, diameter: float, length: float) -> "Manifold":
+def _groove(job: PrintJob, diameter: float, length: float) -> "Manifold":
     """For the wire from the far pole, where there is something at the other end to take it to."""
     if len(job.certified.placements) < 2:
         return union(())
@@ -291,7 +291,7 @@ def _groove(job: Job, diameter: float, length: float) -> "Manifold":
     )
 
 
-def _dummy_cap(job: Job) -> "Manifold":
+def _dummy_cap(job: PrintJob) -> "Manifold":
     """Closes the shell's open end, glued on; its hole takes the contact."""
     _dummy(job)
     answer = job.certified
@@ -306,7 +306,7 @@ def _dummy_cap(job: Job) -> "Manifold":
 # A box of its own ----------------------------------------------------------------------------------------------
 
 
-def _outside_box(job: Job) -> "Manifold":
+def _outside_box(job: PrintJob) -> "Manifold":
     """Open on top, with every hole that its parts need and one for the lead to the gadget."""
     answer, wall = _in_its_box(job), job.settings.wall_mm
     length, width, top = answer.size_mm
@@ -319,11 +319,11 @@ def _outside_box(job: Job) -> "Manifold":
     return only_the_largest(shell - corridors(with_lead))
 
 
-def _outside_lid(job: Job) -> "Manifold":
+def _outside_lid(job: PrintJob) -> "Manifold":
     return _lid_over(_in_its_box(job), job, job.settings.wall_mm)
 
 
-def _in_its_box(job: Job) -> FitAnswer:
+def _in_its_box(job: PrintJob) -> FitAnswer:
     if job.chosen.style not in OWN_BOX:
         raise NoSuchPrint("a box of its own is for what stays outside the gadget: choose that style first")
     return job.certified
@@ -332,7 +332,7 @@ def _in_its_box(job: Job) -> FitAnswer:
 # The table -----------------------------------------------------------------------------------------------------
 
 
-def _has_room_for(job: Job, mm: float) -> bool:
+def _has_room_for(job: PrintJob, mm: float) -> bool:
     return job.filling is not None and mm >= 0.4
 
 

@@ -1,10 +1,11 @@
 """Whether builds go in, asked as seldom as can be: what has been found for one build often answers for the next.
 
-Parts of one outline are one question whatever they are called; a cell inside one that goes in goes in; a cell round one
-that does not, does not.
+Parts of one outline are one question whatever they are called; parts that lie within others that go in go in; parts
+that hold others that do not, do not.
 """
 
-from dataclasses import dataclass, field, replace
+from collections.abc import Sequence
+from dataclasses import dataclass, field
 
 from pocketspark.core.fit.parts import Part
 from pocketspark.core.fit.placing import Setting, goes_in, setting_of
@@ -13,7 +14,7 @@ from pocketspark.core.models import Project
 # Of a single question; past it a build counts as not going in, which is on the safe side.
 NODES = 4000
 
-Rest = tuple[object, ...]
+Frame = tuple[object, ...]
 
 
 @dataclass
@@ -21,8 +22,8 @@ class KnownFits:
     """What is known so far. `asked` counts the questions that had to be answered by a search."""
 
     asked: int = 0
-    _goes_in: dict[Rest, list[Part]] = field(default_factory=dict)
-    _too_big: dict[Rest, list[Part]] = field(default_factory=dict)
+    _goes_in: dict[Frame, list[tuple[Part, ...]]] = field(default_factory=dict)
+    _too_big: dict[Frame, list[tuple[Part, ...]]] = field(default_factory=dict)
 
     def goes_in(self, project: Project, build: int) -> bool | None:
         """None where nothing is known of the room, or there is nothing to place."""
@@ -34,33 +35,51 @@ class KnownFits:
             return known
         self.asked += 1
         answer = goes_in(setting, NODES)
-        cell, rest = _apart(setting)
-        (self._goes_in if answer else self._too_big).setdefault(rest, []).append(cell)
+        kept = self._goes_in if answer else self._too_big
+        kept.setdefault(_frame(setting), []).append(setting.parts)
         return answer
 
     def known(self, setting: Setting) -> bool | None:
         """What follows from the answers so far; None where nothing does."""
-        cell, rest = _apart(setting)
-        if any(_inside(cell, larger) for larger in self._goes_in.get(rest, ())):
+        frame, pinned = _frame(setting), bool(setting.pins)
+        if any(_inside(setting.parts, larger, pinned) for larger in self._goes_in.get(frame, ())):
             return True
-        if any(_inside(smaller, cell) for smaller in self._too_big.get(rest, ())):
+        if any(_inside(smaller, setting.parts, pinned) for smaller in self._too_big.get(frame, ())):
             return False
         return None
 
 
-_NO_CELL = Part("", "none", (0, 0, 0), 0)
+def _frame(setting: Setting) -> Frame:
+    """All that the answer depends on beside the parts."""
+    return setting.bay.model_dump_json(), setting.pins, setting.tolerance_mm
 
 
-def _apart(setting: Setting) -> tuple[Part, Rest]:
-    """One of the like cells, and all else that the answer depends on. Names count only where something is pinned."""
-    cells = [part for part in setting.parts if part.kind == "cell"]
-    others = [part for part in setting.parts if part.kind != "cell"]
-    if not setting.pins:
-        others = [replace(part, name="", hot=False) for part in others]
-    alike = (cells[0].form, cells[0].any_way, cells[0].name if setting.pins else "") if cells else ()
-    bay = (setting.bay.model_dump_json(), setting.pins, setting.tolerance_mm)
-    return (cells[0] if cells else _NO_CELL), (*bay, len(cells), alike, tuple(sorted(map(repr, others))))
+def _inside(small: Sequence[Part], large: Sequence[Part], pinned: bool) -> bool:
+    """Whether each part of the one lies within another of the other: then it goes in wherever that one does.
+
+    Largest first, each into the smallest that holds it; where that finds no pairing there may be one all the same.
+    """
+    free = sorted(large, key=_bulk)
+    for part in sorted(small, key=_bulk, reverse=True):
+        held = next((other for other in free if _holds(other, part, pinned)), None)
+        if held is None:
+            return False
+        free.remove(held)
+    return True
 
 
-def _inside(small: Part, large: Part) -> bool:
-    return all(a <= b + 1e-9 for a, b in zip(small.size, large.size, strict=True))
+def _bulk(part: Part) -> float:
+    return part.size[0] * part.size[1] * part.size[2]
+
+
+def _holds(large: Part, small: Part, pinned: bool) -> bool:
+    """Names count only where something is pinned. What shows in a wall has to show alike."""
+    alike = (large.form, large.any_way, large.face, large.kind == "cell") == (
+        small.form,
+        small.any_way,
+        small.face,
+        small.kind == "cell",
+    )
+    named = not pinned or large.name == small.name
+    fits = all(a <= b + 1e-9 for a, b in zip(small.size, large.size, strict=True))
+    return alike and named and fits and small.gap_mm <= large.gap_mm + 1e-9

@@ -16,7 +16,7 @@ EMPTY_SHARE, FULL_SHARE = 0.15, 0.88
 # A charge that ended at no more than this share of its plateau ended full.
 END_SHARE = 0.2
 # Meters of makers, and what curves of one class differ by (common practice, no source): each as a share of the charge.
-METER_OFF, CURVE_OFF = 0.02, 0.03
+METER_OFF, CURVE_OFF = 0.02, 0.04
 # A cell of one ampere-hour seldom has more than this; a larger one has less (common practice, no source).
 MOST_OHM_AH = 0.30
 # More of the time than this unseen, and what flowed meanwhile is a guess.

@@ -66,8 +66,8 @@ def discharge(
     load: Load,
     *,
     v_run_min: float,
-    cell_cuts: Mapping[str, float],
-    full_v: float,
+    cell_cuts: Mapping[str, Numbers],
+    full_v: Numbers,
 ) -> Discharge:
     """Discharge from rest at `full_v` to the first of: gadget browns out, or one of the cuts at the cell's terminals.
 
@@ -105,7 +105,7 @@ def discharge(
     )
 
 
-def _collapse_ocv(regulator_law: RegulatorLaw, r_ohm: Numbers, load: Load, low_v: float, full_v: float) -> Floats:
+def _collapse_ocv(regulator_law: RegulatorLaw, r_ohm: Numbers, load: Load, low_v: Numbers, full_v: Numbers) -> Floats:
     """The lowest source voltage that still carries the load, by halves; inf where even a full cell does not."""
 
     def carried(ocv_v: Floats) -> "np.typing.NDArray[np.bool_]":

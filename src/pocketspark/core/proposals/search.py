@@ -1,0 +1,307 @@
+"""The search: every draft by its bounds, the fit asked as seldom as can be, and the whole judgement as the last word.
+
+A draft that something sound already beats, even at its best, need not be asked. What is asked and found sound hides
+another only by its exact figures; so the front that is left is exact, whatever the bounds and the order were.
+"""
+
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from pocketspark.core.chain import Chain, ModeRun
+from pocketspark.core.fit.known import KnownFits
+from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.models import Build, Mode, Project
+from pocketspark.core.models.model import Model
+from pocketspark.core.proposals.bounds import REASONS, Bounds, bounds_of
+from pocketspark.core.proposals.offer import Drafts, OnOffer, Wishes, build_of, drafts_of, with_build
+from pocketspark.core.proposals.outlines import outlines_of
+from pocketspark.core.rules import RULES, findings_of
+from pocketspark.core.units.figures import ShownDays, ShownHours, ShownMillimetres
+
+NO_FIT = "it does not go in"
+BEATEN = "something sound is better in every way"
+WISHED = "not what was wished"
+NEVER_FULL = "it never gets full, or does not run"
+# Every rule that does not ask where the parts lie; the lengths of wires are known only then.
+WITHOUT_FIT = tuple(code for code, kind in RULES.items() if kind.station not in ("fit", "wire"))
+# Points of the picture: more cannot be seen.
+DOTS = 600
+# So many named ones are shown.
+NAMED = 12
+
+
+class Proposal(Model):
+    """One build that is sound and that nothing beats. `because`: what it is best at; empty for one of many."""
+
+    because: str = ""
+    name: str
+    cell: str
+    charger: str
+    others: tuple[str, ...]
+    r_prog_ohm: float
+    hours: ShownHours
+    full_h: ShownHours
+    price: float
+    boards: int
+    spare_mm: ShownMillimetres | None
+    off_days: ShownDays
+    cautions: tuple[str, ...]
+    own: bool  # of own parts alone
+    plan: Build
+
+
+class Fell(Model):
+    """How many drafts fell to one reason."""
+
+    reason: str
+    count: int
+
+
+class Proposals(Model):
+    """How far the search has got. `dots` are (hours, price) of drafts that are in question, a sample of them."""
+
+    builds: int
+    settled: int
+    finished: bool
+    mode: str
+    front: tuple[Proposal, ...]
+    fell: tuple[Fell, ...]
+    dots: tuple[tuple[float, float], ...]
+
+
+@dataclass
+class _Search:
+    """What is known while it goes on."""
+
+    project: Project
+    mode: Mode
+    offer: OnOffer
+    wishes: Wishes
+    known: KnownFits = field(default_factory=KnownFits)
+    fell: Counter[str] = field(default_factory=Counter)
+    front: list[Proposal] = field(default_factory=list)
+
+
+def proposals(project: Project, build: int, offer: OnOffer, wishes: Wishes | None = None) -> Iterator[Proposals]:
+    """The state of the search again and again, the last one finished. Stop asking to cancel.
+
+    The gadget, and how it is to be built (style, source, way of use, switch), are the build's; its parts are not.
+    """
+    base = project.builds[build]
+    alone = with_build(project, base)
+    mode = max(
+        (mode for mode in project.gadget.modes if mode.current_a > 0), key=lambda mode: mode.hours_per_day, default=None
+    )
+    if mode is None:
+        return
+    wishes = wishes or Wishes()
+    search = _Search(alone, mode, offer.narrowed(wishes), wishes)
+    drafts = drafts_of(search.offer)
+    total = len(drafts)
+    bounds = bounds_of(alone, mode, search.offer, drafts)
+    for index, reason in enumerate(REASONS):
+        search.fell[reason] += int((bounds.fell == index).sum())
+    left = bounds.fell < 0
+    wished = left & _may_be_wished(bounds, wishes)
+    search.fell[WISHED] += int(left.sum() - wished.sum())
+    drafts, bounds = drafts.only(wished), bounds.only(wished)
+    drafts, bounds = _whose_cell_goes_in(search, drafts, bounds)
+    dots = _dots(bounds)
+    order = np.lexsort((bounds.boards, bounds.full_h, bounds.price, -noticed(bounds.hours)))
+    columns = [column[order] for column in drafts.columns()]
+    figures = np.column_stack([-noticed(bounds.hours), bounds.price, bounds.full_h.round(1), bounds.boards])[order]
+    outlines = outlines_of(search.offer, drafts, base).in_order(order)
+    yield _state(search, total, len(order), dots, finished=False)
+    left = np.ones(len(order), dtype=bool)
+    shown = 0
+    while left.any():
+        place = int(left.argmax())
+        left[place] = False
+        answer = _asked(search, [int(column[place]) for column in columns])
+        if isinstance(answer, Proposal):
+            search.front.append(answer)
+            out, reason = left & (figures >= np.array(_figures(answer)) - 1e-9).all(axis=1), BEATEN
+        else:
+            out, reason = np.zeros_like(left), answer
+            if answer == NO_FIT:
+                out = left & outlines.no_smaller_than(place)
+            search.fell[reason] += 1
+        search.fell[reason] += int(out.sum())
+        left &= ~out
+        shown += 1
+        if shown % 8 == 0 or isinstance(answer, Proposal):
+            yield _state(search, total, int(left.sum()), dots, finished=False)
+    yield _state(search, total, 0, dots, finished=True)
+
+
+def _may_be_wished(bounds: Bounds, wishes: Wishes) -> np.ndarray:
+    wished = np.ones(len(bounds.hours), dtype=bool)
+    if wishes.hours_at_least is not None:
+        wished &= bounds.hours >= wishes.hours_at_least
+    if wishes.full_within_h is not None:
+        wished &= bounds.full_h <= wishes.full_within_h
+    if wishes.price_at_most is not None:
+        wished &= bounds.price <= wishes.price_at_most
+    return wished
+
+
+def _whose_cell_goes_in(search: _Search, drafts: Drafts, bounds: Bounds) -> tuple[Drafts, Bounds]:
+    """Where the cells alone do not go in, nothing with them does."""
+    base = search.project.builds[0]
+    goes_in: dict[tuple[int, int], bool] = {}
+    for c, k in sorted(set(zip(drafts.cell.tolist(), drafts.count.tolist(), strict=True))):
+        one = build_of((c, k, 0, 0, -1, 0), search.offer, base).model_copy(update={"boards": ()})
+        goes_in[c, k] = search.known.goes_in(with_build(search.project, one), 0) is not False
+    kept = np.array(
+        [goes_in[pair] for pair in zip(drafts.cell.tolist(), drafts.count.tolist(), strict=True)], dtype=bool
+    )
+    search.fell[NO_FIT] += int((~kept).sum())
+    return drafts.only(kept), bounds.only(kept)
+
+
+def _asked(search: _Search, draft: Sequence[int]) -> Proposal | str:
+    """The draft as a whole build, judged; or why it falls."""
+    build = build_of(draft, search.offer, search.project.builds[0])
+    bare = Chain(with_build(search.project, build), 0)
+    resistor_ohm = bare.required_charging().current.suggested_r_ohm
+    chain = Chain(with_build(search.project, build.model_copy(update={"r_prog_ohm": resistor_ohm})), 0)
+    reason = _why_it_falls(search, chain)
+    if reason is not None:
+        return reason
+    proposal = _proposal(search, draft, chain)
+    return proposal if _is_wished(proposal, search.wishes) else WISHED
+
+
+def _why_it_falls(search: _Search, chain: Chain) -> str | None:
+    """The first stop against it, those first that are soon told. None: it is sound."""
+    if search.known.goes_in(chain.project, 0) is False:
+        return NO_FIT
+    for codes in (WITHOUT_FIT, None):
+        stop = next((finding for finding in findings_of(chain, codes) if finding.level == "stop"), None)
+        if stop is not None:
+            return NO_FIT if stop.station == "fit" else f"{stop.station}: {_rule_in_words(stop.code)}"
+    run = _run_of(search, chain)
+    ends = np.isfinite(chain.required_charging().run.hours.flat[0])
+    return None if run is not None and run.hours > 0 and ends else NEVER_FULL
+
+
+def _rule_in_words(code: str) -> str:
+    """The first sentence of what the rule is about."""
+    return (RULES[code].judge.__doc__ or code).strip().splitlines()[0].rstrip(".")
+
+
+def _run_of(search: _Search, chain: Chain) -> ModeRun | None:
+    """In the mode whose hours count."""
+    return next((run for run in chain.required_running().runs if run.mode.id == search.mode.id), None)
+
+
+def _is_wished(proposal: Proposal, wishes: Wishes) -> bool:
+    enough = wishes.hours_at_least is None or proposal.hours >= wishes.hours_at_least
+    soon = wishes.full_within_h is None or proposal.full_h <= wishes.full_within_h
+    cheap = wishes.price_at_most is None or proposal.price <= wishes.price_at_most
+    return enough and soon and cheap and not (wishes.no_cautions and proposal.cautions)
+
+
+def _proposal(search: _Search, draft: Sequence[int], chain: Chain) -> Proposal:
+    c, _count, h, _policy, g, r = draft
+    offer, build, run = search.offer, chain.build, _run_of(search, chain)
+    regulator, answer = offer.regulators[r], fit_of(chain.project)
+    parts = [offer.cells[c], offer.chargers[h]]
+    parts += ([offer.protections[g]] if g >= 0 else []) + ([regulator] if regulator else [])
+    price = sum(part.price for part in parts) + offer.cells[c].price * (build.cell_count - 1)
+    cell = build.cell.name if build.cell else ""
+    cautions = [str(finding.headline) for finding in findings_of(chain) if finding.level == "caution"]
+    return Proposal(
+        name=f"{cell[:50]}, {build.boards[0].name[:50]}",
+        cell=cell if build.cell_count == 1 else f"{build.cell_count} x {cell}",
+        charger=build.boards[0].name,
+        others=tuple(board.name for board in build.boards[1:]),
+        r_prog_ohm=build.r_prog_ohm or 0.0,
+        hours=round(run.hours if run else 0.0, 3),
+        full_h=round(float(chain.required_charging().run.hours.flat[0]), 3),
+        price=round(price, 2),
+        boards=len(build.boards),
+        spare_mm=answer.clearance_mm if answer else None,
+        off_days=round(chain.required_running().standby_days, 1),
+        cautions=tuple(cautions),
+        own=all(part.own for part in parts),
+        plan=build,
+    )
+
+
+# What is shown of it -------------------------------------------------------------------------------------------
+
+
+def front_of(found: Sequence[Proposal]) -> list[Proposal]:
+    """Those that none of the others beats in hours, price, time to full and boards; the first of equal ones."""
+    kept: list[Proposal] = []
+    for one in found:
+        figures = _figures(one)
+        others = (_figures(other) for other in found if other is not one)
+        beaten = any(all(a <= b for a, b in zip(o, figures, strict=True)) and o != figures for o in others)
+        if not beaten and figures not in [_figures(other) for other in kept]:
+            kept.append(one)
+    return sorted(kept, key=lambda one: (-one.hours, one.price))
+
+
+def noticed(hours: np.ndarray) -> np.ndarray:
+    """Hours as far as anybody notices: two digits, and a half more, of a run; a tenth of an hour of a charge."""
+    size = 10.0 ** np.floor(np.log10(np.maximum(hours, 1e-6)) - 1) / 2
+    return np.asarray(np.round(hours / size) * size)
+
+
+def _figures(one: Proposal) -> tuple[float, float, float, int]:
+    return -float(noticed(np.array(one.hours))), one.price, round(one.full_h, 1), one.boards
+
+
+def named(front: Sequence[Proposal]) -> list[Proposal]:
+    """The most useful dozen first, each with what it is best at; the rest of the front behind them."""
+    wanted = (
+        ("longest", lambda one: (-one.hours, one.price)),
+        ("cheapest", lambda one: (one.price, -one.hours)),
+        ("simplest to solder", lambda one: (one.boards, -one.hours)),
+        ("soonest full", lambda one: (one.full_h, -one.hours)),
+        ("from your parts alone", lambda one: (not one.own, -one.hours)),
+        ("most room to spare", lambda one: (-(one.spare_mm or 0.0), -one.hours)),
+        ("longest switched off", lambda one: (-one.off_days, -one.hours)),
+        ("nothing to be careful of", lambda one: (len(one.cautions), -one.hours)),
+        ("most hours for its price", lambda one: (-one.hours / max(one.price, 0.5), one.price)),
+    )
+    reasons: dict[int, list[str]] = {}
+    for reason, key in wanted:
+        if not front:
+            break
+        best = min(front, key=key)
+        fits = {"from your parts alone": best.own, "nothing to be careful of": not best.cautions}.get(reason, True)
+        if fits:
+            reasons.setdefault(front.index(best), []).append(reason)
+    first = [front[n].model_copy(update={"because": ", ".join(said)}) for n, said in sorted(reasons.items())]
+    rest = [one for n, one in enumerate(front) if n not in reasons]
+    return [*first, *rest]
+
+
+def _dots(bounds: Bounds) -> tuple[tuple[float, float], ...]:
+    step = max(1, len(bounds.hours) // DOTS)
+    return tuple(
+        (round(float(h), 2), round(float(p), 2))
+        for h, p in zip(bounds.hours[::step], bounds.price[::step], strict=True)
+    )
+
+
+def _state(
+    search: _Search, total: int, left: int, dots: tuple[tuple[float, float], ...], *, finished: bool
+) -> Proposals:
+    fell = tuple(Fell(reason=reason, count=count) for reason, count in search.fell.most_common() if count)
+    front = named(front_of(search.front))
+    return Proposals(
+        builds=total,
+        settled=total - left,
+        finished=finished,
+        mode=search.mode.name,
+        front=tuple(front),
+        fell=fell,
+        dots=dots,
+    )

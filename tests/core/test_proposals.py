@@ -1,0 +1,161 @@
+"""Proposals against brute force: every build of a small library judged one by one by `assess` and `fit`, and the front
+taken of what is sound by comparing all pairs. Nothing of the search is used but what parts it was given."""
+
+import itertools
+
+import numpy as np
+import pytest
+
+from builders import board, plan
+from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.models import Board, Cell
+from pocketspark.core.proposals import OnOffer, Wishes, proposals
+from pocketspark.core.proposals.offer import Offered
+from pocketspark.core.questions.assess import assess
+from pocketspark.parts import library
+
+CELLS = ["pouch-503450", "pouch-803450", "pouch-301020", "pouch-603048"]
+
+
+def of(kind, *words, most=99):
+    bodies = [part.cell or part.board for part in library().of(kind)]
+    return [body for body in bodies if all(word in body.name for word in words)][:most]
+
+
+def small_library(most_cells=5):
+    cells = [part.cell for part in library().of("cell") if part.id in CELLS]
+    cells += [part.cell for part in library().of("cell") if part.cell.cell_class == "lfp"][:1]
+    cells.append(Cell(name="bare", capacity_ah=0.7, size_mm=(5, 30, 40), charge_max_a=0.7, price=2.0))
+    chargers = [part.board for part in library().of("charger")][:4]
+    regulators = of("regulator", "3.3 V", most=3) + of("regulator", "diode", most=1) + of("regulator", "5 V", most=1)
+    return OnOffer(
+        [Offered(cell) for cell in cells[-most_cells:]],
+        [Offered(one) for one in chargers],
+        [Offered(part.board) for part in library().of("protection")][:2],
+        [None, *(Offered(one) for one in regulators)],
+    )
+
+
+def every_build(project, offer):
+    """Each as a maker would set it: the resistor that the tool suggests for the board as it is."""
+    for cell, charger, count, policy, regulator in itertools.product(
+        offer.cells, offer.chargers, (1, 2), ("gentle", "label"), offer.regulators
+    ):
+        guarded = cell.body.own_protection or charger.body.protection
+        for separate in [None] if guarded else offer.protections:
+            boards = [one.body for one in (charger, separate, regulator) if one is not None]
+            changes = {
+                "cell": cell.body,
+                "cell_count": count,
+                "boards": tuple(one.model_copy(update={"id": f"board{n}"}) for n, one in enumerate(boards, 1)),
+                "policy": policy,
+                "r_prog_ohm": None,
+            }
+            build = project.builds[0].model_copy(update=changes)
+            tried = project.model_copy(update={"builds": (build,)})
+            price = cell.body.price * count + sum(one.price or 0 for one in boards)
+            yield tried, round(price, 2), len(boards)
+
+
+def sound_figures(project, price, boards):
+    """(hours, price, hours to full, boards) of a build that nothing stops and that goes in; else None."""
+    first = assess(project)
+    fitted = project.builds[0].model_copy(update={"r_prog_ohm": first.charge.suggested.r_ohm})
+    project = project.model_copy(update={"builds": (fitted,)})
+    seen = assess(project)
+    answer = fit_of(project)
+    goes_in = answer.fits in ("yes", "too_close") and answer.clearance_mm >= 0
+    if seen.worst == "stop" or not goes_in or not seen.charge.hours:
+        return None
+    mode = max(project.gadget.modes, key=lambda mode: mode.hours_per_day)
+    run = next(one for one in seen.run.modes if one.name == mode.name)
+    hours = float(run.hours)
+    if hours <= 0:
+        return None
+    size = 10.0 ** np.floor(np.log10(hours) - 1) / 2  # as far as anybody notices: two digits and a half more
+    return (-round(round(hours / size) * size, 6), price, round(float(seen.charge.hours), 1), boards)
+
+
+def front(figures):
+    return {
+        one
+        for one in figures
+        if not any(all(a <= b for a, b in zip(other, one, strict=True)) and other != one for other in figures)
+    }
+
+
+def proposed(project, offer, wishes=None):
+    *_, last = proposals(project, 0, offer, wishes)
+    assert last.finished
+    return last
+
+
+GADGETS = {
+    "roomy": {"bay": {"rooms": [{"size_mm": [90, 60, 22]}], "wall_mm": 0.5}},
+    "tight": {"bay": {"rooms": [{"size_mm": [66, 40, 11]}], "wall_mm": 0.5}},
+    "narrow window": {
+        "bay": {"rooms": [{"size_mm": [80, 50, 16]}], "wall_mm": 0.5},
+        "window": {"v_run_min": 2.9, "v_abs_max": 3.7},
+    },
+}
+
+
+@pytest.mark.parametrize("kind", GADGETS)
+def test_the_same_front_as_by_trying_every_build(kind):
+    project, offer = plan(gadget=GADGETS[kind], r_prog_ohm=None), small_library()
+    found = proposed(project, offer)
+    tried = [(asked, price, boards) for asked, price, boards in every_build(project, offer)]
+    assert found.builds == len(tried)
+    sound = {figures for one in tried if (figures := sound_figures(*one)) is not None}
+    ours = {
+        sound_figures(project.model_copy(update={"builds": (one.plan,)}), one.price, one.boards) for one in found.front
+    }
+    print(f"{kind}: {len(tried)} builds, {len(sound)} different sound ones, {len(ours)} on the front")
+    assert None not in ours  # what is taken says at every station what the proposal said
+    assert ours == front(sound)
+    assert sum(line.count for line in found.fell) + len(found.front) >= len(tried) - len(sound)
+
+
+def test_what_is_proposed_is_what_the_stations_say():
+    project = plan(gadget=GADGETS["roomy"], r_prog_ohm=None)
+    for one in proposed(project, small_library()).front:
+        seen = assess(project.model_copy(update={"builds": (one.plan,)}))
+        assert seen.charge.hours == pytest.approx(one.full_h, abs=1e-3)
+        assert tuple(f.headline for f in seen.findings if f.level == "caution") == one.cautions
+        assert seen.worst != "stop"
+
+
+def test_the_order_is_the_same_every_time():
+    project, offer = plan(gadget=GADGETS["tight"]), small_library()
+    first, second = ([one.name for one in proposed(project, offer).front] for _ in range(2))
+    assert first == second
+
+
+def test_wishes_are_kept():
+    project, offer = plan(gadget=GADGETS["roomy"]), small_library()
+    all_of_them = proposed(project, offer).front
+    dear = max(one.price for one in all_of_them)
+    cheap = proposed(project, offer, Wishes(price_at_most=dear - 1))
+    assert {one.price <= dear - 1 for one in cheap.front} == {True}
+    plain = proposed(project, offer, Wishes(no_regulator=True, no_cautions=True))
+    assert all(not one.cautions and not one.plan.regulator for one in plain.front)
+    assert all(len(one.plan.boards) <= 2 for one in plain.front)
+    soon = proposed(project, offer, Wishes(full_within_h=2.5, hours_at_least=5))
+    assert all(one.full_h <= 2.5 and one.hours >= 5 for one in soon.front)
+    own = Offered(Board.model_validate(board(socket={"kind": "type_c"})), own=True)
+    mine = OnOffer([Offered(offer.cells[0].body, own=True)], [own], [], [None])
+    both = OnOffer([*offer.cells, *mine.cells], [*offer.chargers, *mine.chargers], offer.protections, offer.regulators)
+    kept = proposed(project, both, Wishes(own_parts_only=True))
+    assert all(one.own and one.price == 0 for one in kept.front)
+
+
+def test_the_named_ones_are_what_they_are_called():
+    found = proposed(plan(gadget=GADGETS["roomy"]), small_library()).front
+    named = {reason: one for one in found for reason in one.because.split(", ") if reason}
+    assert named["longest"].hours == max(one.hours for one in found)
+    assert named["cheapest"].price == min(one.price for one in found)
+    assert named["soonest full"].full_h == min(one.full_h for one in found)
+
+
+def test_a_gadget_without_a_current_has_no_proposals():
+    assert list(proposals(plan(gadget={"modes": []}), 0, small_library())) == []
