@@ -13,6 +13,12 @@ export const router = createRouter({
       props: (route) => ({ id: Number(route.params.id) }),
     },
     {
+      path: '/conversion/:id(\\d+)/proposals',
+      name: 'proposals',
+      component: () => import('@/pages/ProposalsPage.vue'),
+      props: (route) => ({ id: Number(route.params.id) }),
+    },
+    {
       path: '/conversion/:id(\\d+)/sheet',
       name: 'sheet',
       component: () => import('@/pages/SheetPage.vue'),

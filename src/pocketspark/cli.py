@@ -18,13 +18,17 @@ from pocketspark.core.logs.log import TooShort
 from pocketspark.core.logs.plausible import MendKey
 from pocketspark.core.models import Project
 from pocketspark.core.models.cell_class import CELL_CLASSES
+from pocketspark.core.proposals import Wishes, proposals
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.units.figures import amps, days, hours, ohms, volts
+from pocketspark.core.units.figures import hours as hours_in_words
 from pocketspark.core.units.quantity import NotAQuantity
 from pocketspark.core.units.quantity import read as read_quantity
 from pocketspark.formats import project_json
 from pocketspark.formats.log_csv import AnalysedLog, UnreadableLog, read_log
+from pocketspark.parts import library
+from pocketspark.server.proposals import on_offer
 from pocketspark.server.settings import ROOT, Settings
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
@@ -145,6 +149,44 @@ def fit_file(
     for hole in answer.openings:
         size = f"{hole.width_mm:.1f} x {hole.height_mm:.1f} mm"
         typer.echo(f"  o {hole.side}: {hole.what} {size}, {hole.across_mm:.1f} across, {hole.up_mm:.1f} up")
+
+
+@app.command("plan")
+def plan_builds(
+    file: Path,
+    build: Annotated[int, typer.Option(help="Whose style, source and way of use are meant, counted from 1.")] = 1,
+    hours: Annotated[float | None, typer.Option(help="At least so many hours of use.")] = None,
+    full_within: Annotated[float | None, typer.Option(help="Full within so many hours.")] = None,
+    price: Annotated[float | None, typer.Option(help="For at most this price.")] = None,
+    type_c: Annotated[bool, typer.Option(help="Only boards with a Type-C socket.")] = False,
+    no_regulator: Annotated[bool, typer.Option(help="Straight from the cell.")] = False,
+    no_cautions: Annotated[bool, typer.Option(help="Nothing to be careful of.")] = False,
+    as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
+) -> None:
+    """Propose builds for the gadget in a project file: every combination of the library's parts, the best few told."""
+    wishes = Wishes(
+        hours_at_least=hours,
+        full_within_h=full_within,
+        price_at_most=price,
+        type_c_only=type_c,
+        no_regulator=no_regulator,
+        no_cautions=no_cautions,
+    )
+    last = None
+    for last in proposals(_read(file, build), build - 1, on_offer(library(), None), wishes):
+        typer.echo(f"\r{last.settled} of {last.builds} builds settled", err=True, nl=False)
+    typer.echo("", err=True)
+    if last is None:
+        raise _refused("measure one current of the gadget first: without it no build has hours")
+    if as_json:
+        typer.echo(json.dumps(last.model_dump(mode="json"), indent=2, ensure_ascii=False))
+        return
+    for one in last.front:
+        if one.because:
+            typer.echo(f"{one.because}: {one.cell}; {', '.join((one.charger, *one.others))}")
+            typer.echo(f"  {hours_in_words(one.hours)}, full in {hours_in_words(one.full_h)}, {one.price:.2f} in all")
+    for line in last.fell:
+        typer.echo(f"{line.count:8}  {line.reason}")
 
 
 @app.command("analyse")

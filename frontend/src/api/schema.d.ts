@@ -450,6 +450,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Proposals
+         * @description Begins a search. 409 where the gadget's current is not known: without it nothing has hours.
+         */
+        post: operations["start_proposals_api_questions_proposals_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/proposals/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Look At Proposals */
+        get: operations["look_at_proposals_api_questions_proposals__job_id__get"];
+        put?: never;
+        post?: never;
+        /** Cancel Proposals */
+        delete: operations["cancel_proposals_api_questions_proposals__job_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/procedure": {
         parameters: {
             query?: never;
@@ -2136,6 +2174,16 @@ export interface components {
             headlines: string[];
         };
         /**
+         * Dot
+         * @description One build in question, by its bounds.
+         */
+        Dot: {
+            /** Hours */
+            hours: number;
+            /** Price */
+            price: number;
+        };
+        /**
          * Doubt
          * @description What cannot be so, in a sentence, and how it may be meant, likeliest first.
          */
@@ -2362,6 +2410,16 @@ export interface components {
             says: string;
             /** Shown By */
             shown_by: ("cell_meters" | "usb_meter" | "cell_tester" | "bench_load")[];
+        };
+        /**
+         * Fell
+         * @description How many drafts fell to one reason.
+         */
+        Fell: {
+            /** Reason */
+            reason: string;
+            /** Count */
+            count: number;
         };
         /**
          * FieldProblem
@@ -4050,6 +4108,97 @@ export interface components {
             says: string;
         };
         /**
+         * Proposal
+         * @description One build that is sound and that nothing beats. `because`: what it is best at; empty for one of many.
+         */
+        Proposal: {
+            /**
+             * Because
+             * @default
+             */
+            because: string;
+            /** Name */
+            name: string;
+            /** Cell */
+            cell: string;
+            /** Charger */
+            charger: string;
+            /** Others */
+            others: string[];
+            /** R Prog Ohm */
+            r_prog_ohm: number;
+            /** Hours */
+            hours: components["schemas"]["ShownFigure"];
+            /** Full H */
+            full_h: components["schemas"]["ShownFigure"];
+            /** Price */
+            price: number;
+            /** Boards */
+            boards: number;
+            /** Spare Mm */
+            spare_mm: components["schemas"]["ShownFigure"] | null;
+            /** Off Days */
+            off_days: components["schemas"]["ShownFigure"];
+            /** Cautions */
+            cautions: string[];
+            /** Own */
+            own: boolean;
+            plan: components["schemas"]["Build"];
+        };
+        /**
+         * ProposalQuestion
+         * @description A whole document, which build's way of building it is meant, and what is wished.
+         */
+        ProposalQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            /**
+             * @default {
+             *       "own_parts_only": false,
+             *       "type_c_only": false,
+             *       "no_regulator": false,
+             *       "no_cautions": false
+             *     }
+             */
+            wishes?: components["schemas"]["Wishes"];
+        };
+        /**
+         * ProposalSearch
+         * @description A search as far as it has got. `front`: what nothing beats, the named ones first; `front_count`: all of it.
+         */
+        ProposalSearch: {
+            /** Id */
+            id: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "running" | "finished" | "cancelled" | "failed";
+            /** Builds */
+            builds: number;
+            /** Settled */
+            settled: number;
+            /** Mode */
+            mode: string;
+            /** Front */
+            front: components["schemas"]["Proposal"][];
+            /** Front Count */
+            front_count: number;
+            /** Fell */
+            fell: components["schemas"]["Fell"][];
+            /** Dots */
+            dots: components["schemas"]["Dot"][];
+        };
+        /**
          * Protection
          * @description Protection of one cell: two transistors in series, watched by a small chip.
          *
@@ -5434,6 +5583,38 @@ export interface components {
             drawing: components["schemas"]["Drawing"];
             /** Cut List */
             cut_list: components["schemas"]["CutWire"][];
+        };
+        /**
+         * Wishes
+         * @description What a proposal must come to. None: no matter.
+         */
+        Wishes: {
+            /** Hours At Least */
+            hours_at_least?: number | null;
+            /** Full Within H */
+            full_within_h?: number | null;
+            /** Price At Most */
+            price_at_most?: number | null;
+            /**
+             * Own Parts Only
+             * @default false
+             */
+            own_parts_only?: boolean;
+            /**
+             * Type C Only
+             * @default false
+             */
+            type_c_only?: boolean;
+            /**
+             * No Regulator
+             * @default false
+             */
+            no_regulator?: boolean;
+            /**
+             * No Cautions
+             * @default false
+             */
+            no_cautions?: boolean;
         };
     };
     responses: never;
@@ -8251,6 +8432,282 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Grade"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_proposals_api_questions_proposals_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalSearch"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_proposals_api_questions_proposals__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalSearch"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_proposals_api_questions_proposals__job_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

@@ -102,6 +102,12 @@ function onBuildCommand(command: string): void {
       <RouterLink v-if="builds.length > 1" class="act" :to="`/conversion/${conversion.stored?.id}/compare`"
         >Compare</RouterLink
       >
+      <RouterLink
+        class="act"
+        title="Builds that the tool proposes by itself"
+        :to="`/conversion/${conversion.stored?.id}/proposals`"
+        >Proposals</RouterLink
+      >
       <button type="button" class="act" title="Write into the logbook" @click="emit('logbook')">
         Logbook
       </button>

@@ -21,6 +21,7 @@ from pocketspark.server import (
     pairing,
     photos,
     projects,
+    proposals,
     questions,
     reference,
     training,
@@ -53,6 +54,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         yield
         app.state.live_runs.stop_all()
         app.state.sweeps.cancel_all()
+        app.state.proposals.cancel_all()
         app.state.housekeeping.stop()
         close_database(engine)
 
@@ -62,6 +64,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.inventory, app.state.photos = Inventory(engine), Photos(engine)
     app.state.meters, app.state.devices, app.state.logs = Meters(engine), Devices(engine), LiveLogs(engine)
     app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(app.state.logs)
+    app.state.proposals = Jobs(keep=1)
     app.state.housekeeping = Housekeeping(engine, settings.data, app.state.projects)
     app.state.pairing = Pairing()
     if settings.demo and not app.state.projects.lines():
@@ -78,6 +81,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.include_router(pairing.page)
     app.include_router(photos.router)
     app.include_router(inventory.router)
+    app.include_router(proposals.router)
     app.include_router(benchwork.router)
     app.include_router(live.router)
     app.include_router(training.router)

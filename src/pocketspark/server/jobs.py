@@ -33,9 +33,10 @@ class Job(Generic[R]):
 
 
 class Jobs(Generic[R]):
-    """All jobs of one kind."""
+    """All jobs of one kind. `keep`: so many of the last results of each; None: all of them."""
 
-    def __init__(self) -> None:
+    def __init__(self, keep: int | None = None) -> None:
+        self._keep = keep
         self._jobs: dict[int, Job[R]] = {}
         self._ids = count(1)
 
@@ -45,7 +46,7 @@ class Jobs(Generic[R]):
         self._jobs[job.id] = job
         for old in [j for j in self._jobs.values() if j.state != "running"][:-KEPT]:
             del self._jobs[old.id]
-        threading.Thread(target=_run, args=(job, work), daemon=True).start()
+        threading.Thread(target=_run, args=(job, work, self._keep), daemon=True).start()
         return job
 
     def get(self, job_id: int) -> Job[R]:
@@ -62,11 +63,13 @@ class Jobs(Generic[R]):
             job.stop.set()
 
 
-def _run(job: Job[R], work: Iterator[tuple[int, int, R | None]]) -> None:
+def _run(job: Job[R], work: Iterator[tuple[int, int, R | None]], keep: int | None) -> None:
     try:
         for job.done, job.total, result in work:
             if result is not None:
                 job.results.append(result)
+                if keep:
+                    job.results = job.results[-keep:]
             if job.stop.is_set():
                 job.state = "cancelled"
                 return

@@ -7,6 +7,7 @@ stop as well.
 import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -114,13 +115,20 @@ class _Paths:
 
 
 def _paths(offer: OnOffer, drafts: Drafts) -> _Paths:
-    parts = np.column_stack([drafts.cell, drafts.charger, drafts.protection])
-    triples, triple_of = np.unique(parts, axis=0, return_inverse=True)
-    figures = np.array([_path(offer, *triple) for triple in triples.tolist()]).reshape(-1, 3)
-    table = np.column_stack([drafts.cell, drafts.count, figures[triple_of.ravel()]])
-    rows, of = np.unique(table, axis=0, return_inverse=True)
-    cell, count = rows[:, 0].astype(np.intp), rows[:, 1].astype(np.intp)
-    return _Paths(cell, count, rows[:, 2], rows[:, 3], rows[:, 4], of.ravel())
+    """By one whole number for each combination, since rows of numbers sort slowly."""
+    boards, guards = len(offer.chargers), len(offer.protections) + 1
+    triples, triple_of = np.unique(
+        (drafts.cell * boards + drafts.charger) * guards + drafts.protection + 1, return_inverse=True
+    )
+    places: dict[tuple[float, float, float], int] = {}
+    split = ((key // guards // boards, key // guards % boards, key % guards - 1) for key in triples.tolist())
+    path_of = np.array([places.setdefault(_path(offer, *one), len(places)) for one in split], dtype=np.intp)
+    figures = np.array(list(places)).reshape(-1, 3)
+    keys = (drafts.cell * len(COUNTS) + drafts.count) * len(places) + path_of[triple_of]
+    rows, of = np.unique(keys, return_inverse=True)
+    path, pair = rows % len(places), rows // len(places)
+    path_ohm, cut_v, full_v = figures[path].T
+    return _Paths(pair // len(COUNTS), pair % len(COUNTS), path_ohm, cut_v, full_v, of)
 
 
 def _path(offer: OnOffer, c: int, h: int, g: int) -> tuple[float, float, float]:
@@ -234,9 +242,14 @@ def _nominal_a(charger: Charger, most_a: Floats, r_tolerance: float) -> Floats:
     if charger.readings:
         return most_a * (1 - r_tolerance)
     least_ohm = charger.k_volts / np.maximum(most_a, 1e-3) / (1 - r_tolerance)
-    series = np.array(resistors.preferred_between(1.0, 2e6))
+    series = _series()
     fitted = series[np.searchsorted(series, least_ohm * (1 - 1e-9)).clip(0, len(series) - 1)]
     return np.asarray(charger.k_volts / fitted)
+
+
+@cache
+def _series() -> Floats:
+    return np.array(resistors.preferred_between(1.0, 2e6))
 
 
 def _by_class(offer: OnOffer) -> list[tuple[list[int], list[Cell]]]:

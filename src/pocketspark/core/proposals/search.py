@@ -101,6 +101,7 @@ def proposals(project: Project, build: int, offer: OnOffer, wishes: Wishes | Non
     search = _Search(alone, mode, offer.narrowed(wishes), wishes)
     drafts = drafts_of(search.offer)
     total = len(drafts)
+    yield _state(search, total, total, (), finished=False)
     bounds = bounds_of(alone, mode, search.offer, drafts)
     for index, reason in enumerate(REASONS):
         search.fell[reason] += int((bounds.fell == index).sum())

@@ -1,0 +1,45 @@
+/** The search for builds: started anew with every wish, looked at while it goes on, stopped when the page is left. */
+import { onUnmounted, ref } from 'vue'
+
+import { api, sentenceOf, type ProposalSearch, type Wishes } from '@/api/client'
+import { useConversion } from '@/stores/conversion'
+
+const LOOK_EVERY_MS = 300
+
+export function useProposals() {
+  const conversion = useConversion()
+  const search = ref<ProposalSearch>()
+  const problem = ref('')
+  let timer: ReturnType<typeof setTimeout> | undefined
+
+  async function start(wishes: Partial<Wishes>): Promise<void> {
+    await stop()
+    const body = { ...conversion.question(), wishes }
+    const { data, error } = await api.POST('/api/questions/proposals', { body: body as never })
+    problem.value = error ? sentenceOf(error) : ''
+    search.value = data
+    if (data) look(data.id)
+  }
+
+  function look(id: number): void {
+    timer = setTimeout(async () => {
+      const { data } = await api.GET('/api/questions/proposals/{job_id}', {
+        params: { path: { job_id: id } },
+      })
+      if (search.value?.id !== id) return
+      if (data) search.value = data
+      if (data?.state === 'running') look(id)
+    }, LOOK_EVERY_MS)
+  }
+
+  async function stop(): Promise<void> {
+    clearTimeout(timer)
+    if (search.value?.state !== 'running') return
+    const params = { path: { job_id: search.value.id } }
+    await api.DELETE('/api/questions/proposals/{job_id}', { params })
+    search.value = { ...search.value, state: 'cancelled' }
+  }
+
+  onUnmounted(() => void stop())
+  return { search, problem, start, stop }
+}

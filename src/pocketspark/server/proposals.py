@@ -1,0 +1,126 @@
+"""Routes of the proposals: a search over every build that library and own parts allow, looked at while it goes on."""
+
+from collections.abc import Iterator
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, HTTPException, Request
+from pydantic import BaseModel
+
+from pocketspark.core.models import Board, Cell
+from pocketspark.core.models.model import RowNumber
+from pocketspark.core.proposals import OnOffer, Proposal, Proposals, Wishes, proposals
+from pocketspark.core.proposals.offer import Offered
+from pocketspark.core.proposals.search import NAMED, Fell
+from pocketspark.parts import Library, library
+from pocketspark.server.asking import OurProjects, Question, read_question
+from pocketspark.server.jobs import Job, Jobs, State
+from pocketspark.server.problems import PROBLEM_RESPONSES
+from pocketspark.server.questions import OurInventory
+from pocketspark.store import Inventory
+
+router = APIRouter(prefix="/api/questions/proposals", tags=["proposals"], responses=PROBLEM_RESPONSES)
+
+# Of the whole front so many are sent once it stands.
+MOST_SHOWN = 40
+
+
+class ProposalQuestion(Question):
+    """A whole document, which build's way of building it is meant, and what is wished."""
+
+    wishes: Wishes = Wishes()
+
+
+class Dot(BaseModel):
+    """One build in question, by its bounds."""
+
+    hours: float
+    price: float
+
+
+class ProposalSearch(BaseModel):
+    """A search as far as it has got. `front`: what nothing beats, the named ones first; `front_count`: all of it."""
+
+    id: int
+    state: State
+    builds: int
+    settled: int
+    mode: str
+    front: list[Proposal]
+    front_count: int
+    fell: list[Fell]
+    dots: list[Dot]  # a sample of the builds in question
+
+
+def searches_of(request: Request) -> Jobs[Proposals]:
+    searches: Jobs[Proposals] = request.app.state.proposals
+    return searches
+
+
+OurSearches = Annotated[Jobs[Proposals], Depends(searches_of)]
+
+
+@router.post("", status_code=202)
+def start_proposals(
+    question: ProposalQuestion, projects: OurProjects, inventory: OurInventory, searches: OurSearches
+) -> ProposalSearch:
+    """Begins a search. 409 where the gadget's current is not known: without it nothing has hours."""
+    asked = read_question(question, projects)
+    if not any(mode.current_a > 0 for mode in asked.project.gadget.modes):
+        raise HTTPException(409, "measure one current of the gadget first: without it no build has hours")
+    offer = on_offer(library(), inventory)
+    work = proposals(asked.project, asked.build, offer, question.wishes)
+    return _reply(searches.start(_as_job(work)))
+
+
+@router.get("/{job_id}")
+def look_at_proposals(job_id: RowNumber, searches: OurSearches) -> ProposalSearch:
+    return _reply(searches.get(job_id))
+
+
+@router.delete("/{job_id}", status_code=204)
+def cancel_proposals(job_id: RowNumber, searches: OurSearches) -> None:
+    searches.cancel(job_id)
+
+
+def on_offer(parts: Library, inventory: Inventory | None) -> OnOffer:
+    """Everything that is sold, and what the maker has."""
+    own = [part.body for part in inventory.parts() if part.stock > 0] if inventory else []
+    boards = [body for body in own if isinstance(body, Board)]
+    mine = [Offered(body, own=True) for body in own if isinstance(body, Cell) and body.size_mm]
+    cells = [Offered(part.cell) for part in parts.of("cell") if part.cell and part.cell.size_mm]
+
+    def sold(kind: str) -> list[Offered]:
+        return [Offered(part.board) for part in parts.parts if part.kind == kind and part.board]
+
+    def have(trait: str) -> list[Offered]:
+        return [Offered(board, own=True) for board in boards if getattr(board, trait) and board.outline_mm]
+
+    chargers = have("charger")
+    others = [one for one in have("protection") if one not in chargers]
+    return OnOffer(
+        [*mine, *cells],
+        [*chargers, *sold("charger")],
+        [*others, *sold("protection")],
+        [None, *(one for one in have("regulator") if one not in chargers), *sold("regulator")],
+    )
+
+
+def _as_job(work: Iterator[Proposals]) -> Iterator[tuple[int, int, Proposals | None]]:
+    for state in work:
+        yield state.settled, state.builds, state
+
+
+def _reply(job: Job[Proposals]) -> ProposalSearch:
+    last = job.results[-1] if job.results else None
+    shown = MOST_SHOWN if job.state != "running" else NAMED
+    return ProposalSearch(
+        id=job.id,
+        state=job.state,
+        builds=job.total,
+        settled=job.done,
+        mode=last.mode if last else "",
+        front=list(last.front[:shown]) if last else [],
+        front_count=len(last.front) if last else 0,
+        fell=list(last.fell) if last else [],
+        dots=[Dot(hours=hours, price=price) for hours, price in last.dots] if last else [],
+    )

@@ -1,0 +1,36 @@
+"""Proposals on the real page: from a surveyed gadget to a build that was taken, wishes, and a search that is left."""
+
+import re
+
+from playwright.sync_api import expect
+
+
+def test_from_the_survey_to_a_proposal_that_is_taken(conversion):
+    page = conversion("Pocket anemometer", "Survey")
+    page.get_by_role("link", name="Proposals").click()
+    expect(page.get_by_role("heading", name="What could be built")).to_be_visible()
+    status = page.locator("main").get_by_role("status")
+    expect(status).to_contain_text(re.compile(r"nothing (so far )?beats these [1-9]"), timeout=60_000)
+    table = page.get_by_role("region", name="Proposals")
+    expect(table.get_by_role("row").nth(1)).to_contain_text("longest")
+    expect(page.get_by_role("complementary", name="What ruled out the rest")).to_contain_text("does not go in")
+    table.get_by_role("radio").nth(1).check()
+    page.get_by_role("button", name="Take it as a build").click()
+    expect(page).to_have_url(re.compile("/fit$"))
+    expect(page.locator(".verdict")).to_contain_text(re.compile("It all goes in|Too close to call"))
+    expect(page.get_by_role("group", name="Builds").get_by_role("button")).to_have_count(3)
+
+
+def test_a_wish_starts_the_search_anew_and_a_wrong_one_is_a_sentence(conversion):
+    page = conversion("Pond thermometer", "Survey")
+    page.get_by_role("link", name="Proposals").click()
+    expect(page.get_by_role("heading", name="What could be built")).to_be_visible()
+    status = page.locator("main").get_by_role("status")
+    expect(status).to_contain_text("nothing beats these 0", timeout=60_000)
+    expect(page.get_by_text("Nothing that is on offer is sound")).to_be_visible()
+    page.get_by_role("button", name="Type-C only").click()
+    expect(page.get_by_role("button", name="Type-C only")).to_have_attribute("aria-pressed", "true")
+    expect(status).to_contain_text("nothing beats these 0", timeout=60_000)
+    page.get_by_label("for at most, in all").fill("dear")
+    page.get_by_label("for at most, in all").press("Enter")
+    expect(page.get_by_role("alert").first).to_contain_text("number")
