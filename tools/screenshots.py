@@ -22,9 +22,9 @@ PICTURES = {
     "fit-tube": ("/conversion/{Water-turbidity wand}/fit", 1280, 800, False),
     "fit-no": ("/conversion/{Pond thermometer}/fit", 1280, 800, False),
     "wire": ("/conversion/{Pocket anemometer}/wire", 1280, 800, False),
-    "build": ("/conversion/{Moth-trap lamp}/build", 1280, 800, False),
+    "build": ("/conversion/{Pond thermometer}/build", 1280, 800, False),
     "prove": ("/conversion/{Bat-call detector}/prove", 1280, 800, False),
-    "stop": ("/conversion/{Pond thermometer}/power", 1280, 800, False),
+    "proposals": ("/conversion/{Bat-call detector}/proposals", 1280, 800, False),
     "parts": ("/parts", 1280, 800, False),
     "compare": ("/conversion/{Moth-trap lamp}/compare", 1280, 800, False),
     "rules": ("/rules", 1280, 800, False),
@@ -43,7 +43,10 @@ def main(names: list[str], folder: Path = FOLDER) -> None:
             page.goto(address)
             page.goto(address + path.format_map(_Conversions(page)))
             settle(page)
+            if name == "proposals":
+                page.get_by_role("button", name="Stop here").wait_for(state="hidden", timeout=120_000)
             if name == "prove":
+                page.get_by_role("button", name="Practise on a copy").click()
                 page.get_by_role("button", name="All at once").click()
                 page.get_by_role("img", name="Measured over predicted").wait_for()
                 settle(page)

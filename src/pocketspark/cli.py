@@ -27,7 +27,6 @@ from pocketspark.core.units.quantity import NotAQuantity
 from pocketspark.core.units.quantity import read as read_quantity
 from pocketspark.formats import project_json
 from pocketspark.formats.log_csv import AnalysedLog, UnreadableLog, read_log
-from pocketspark.parts import library
 from pocketspark.server.proposals import on_offer
 from pocketspark.server.settings import ROOT, Settings
 
@@ -173,7 +172,7 @@ def plan_builds(
         no_cautions=no_cautions,
     )
     last = None
-    for last in proposals(_read(file, build), build - 1, on_offer(library(), None), wishes):
+    for last in proposals(_read(file, build), build - 1, on_offer(None), wishes):
         typer.echo(f"\r{last.settled} of {last.builds} builds settled", err=True, nl=False)
     typer.echo("", err=True)
     if last is None:

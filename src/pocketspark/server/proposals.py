@@ -11,7 +11,7 @@ from pocketspark.core.models.model import RowNumber
 from pocketspark.core.proposals import OnOffer, Proposal, Proposals, Wishes, proposals
 from pocketspark.core.proposals.offer import Offered
 from pocketspark.core.proposals.search import NAMED, Fell
-from pocketspark.parts import Library, library
+from pocketspark.parts import library
 from pocketspark.server.asking import OurProjects, Question, read_question
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -67,7 +67,7 @@ def start_proposals(
     asked = read_question(question, projects)
     if not any(mode.current_a > 0 for mode in asked.project.gadget.modes):
         raise HTTPException(409, "measure one current of the gadget first: without it no build has hours")
-    offer = on_offer(library(), inventory)
+    offer = on_offer(inventory)
     work = proposals(asked.project, asked.build, offer, question.wishes)
     return _reply(searches.start(_as_job(work)))
 
@@ -82,8 +82,9 @@ def cancel_proposals(job_id: RowNumber, searches: OurSearches) -> None:
     searches.cancel(job_id)
 
 
-def on_offer(parts: Library, inventory: Inventory | None) -> OnOffer:
+def on_offer(inventory: Inventory | None) -> OnOffer:
     """Everything that is sold, and what the maker has."""
+    parts = library()
     own = [part.body for part in inventory.parts() if part.stock > 0] if inventory else []
     boards = [body for body in own if isinstance(body, Board)]
     mine = [Offered(body, own=True) for body in own if isinstance(body, Cell) and body.size_mm]
