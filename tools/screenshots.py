@@ -42,9 +42,9 @@ def main(names: list[str], folder: Path = FOLDER) -> None:
             page = context_of(browser, width=width, height=height, dark=dark).new_page()
             page.goto(address)
             page.goto(address + path.format_map(_Conversions(page)))
-            settle(page)
             if name == "proposals":
-                page.get_by_role("button", name="Stop here").wait_for(state="hidden", timeout=120_000)
+                page.get_by_text("nothing beats these").wait_for(timeout=120_000)
+            settle(page)
             if name == "prove":
                 page.get_by_role("button", name="Practise on a copy").click()
                 page.get_by_role("button", name="All at once").click()
