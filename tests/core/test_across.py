@@ -11,6 +11,7 @@ from pocketspark.core.models import Project, Regulator, Supply
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.primary import old_hours
+from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.compare import compare
 from pocketspark.core.questions.payback import payback_of
 from pocketspark.core.questions.scenarios import scenarios
@@ -195,6 +196,23 @@ def test_payback_by_hand():
     assert seen.parts_cost == pytest.approx(4.0 + 1.0 + 1.5)
     assert seen.saved_per_year == pytest.approx(sets * 1.5, rel=0.001)
     assert seen.payback_years == pytest.approx((6.5 + 20) / (sets * 1.5), rel=0.001)
+
+
+def test_what_does_not_run_or_is_stopped_earns_nothing_back():
+    # 900 mA a day and a set of alkalines each: it pays, unless a charger of 4.35 V over-charges the cell
+    heavy = {"modes": [{"name": "lit", "current_a": 0.06, "hours_per_day": 8}]}
+    assert assess(plan(gadget=heavy)).payback.answer == "yes"
+    assert assess(plan(gadget=heavy, boards=[board(float_v=4.35)])).payback.answer == "no"
+    never = heavy | {"window": {"v_run_min": 5.0, "v_abs_max": 6.0}}
+    assert payback_of(Chain(plan(gadget=never), 0).running).answer == "no"
+
+
+def test_a_set_that_was_recharged_saves_no_batteries():
+    recharged = plan(gadget={"supply": {"battery": "LR6", "series": 3, "chemistry": "nimh"}})
+    seen = payback_of(Chain(recharged, 0).running)
+    assert seen.saved_per_year is None
+    assert seen.answer != "yes"
+    assert "recharged" in seen.reason
 
 
 def test_a_gadget_hardly_used_is_left_alone():

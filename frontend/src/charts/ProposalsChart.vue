@@ -24,9 +24,11 @@ const ticks = (most: number) => {
   const step = [0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000].find((one) => most / one <= 6) ?? 5000
   return Array.from({ length: Math.floor(most / step) + 1 }, (_, index) => index * step)
 }
+/** Those that no other beats in these two alone; the rest of the front are best in what is not drawn. */
 const line = computed(() =>
-  [...props.search.front]
-    .sort((a, b) => a.hours.value - b.hours.value)
+  props.search.front
+    .filter((one) => !props.search.front.some((o) => o.price < one.price && o.hours.value >= one.hours.value))
+    .sort((a, b) => a.hours.value - b.hours.value || a.price - b.price)
     .map((one) => `${x(one.hours.value).toFixed(1)},${y(one.price).toFixed(1)}`)
     .join(' '),
 )
@@ -63,6 +65,14 @@ const named = computed(() =>
       r="1.6"
     />
     <polyline :points="line" class="front" />
+    <circle
+      v-for="(one, index) in search.front"
+      :key="`f${index}`"
+      class="unbeaten"
+      :cx="x(one.hours.value)"
+      :cy="y(one.price)"
+      r="2.6"
+    />
     <g
       v-for="{ one, index } in named"
       :key="index"
@@ -91,6 +101,9 @@ text {
 .dot {
   fill: var(--copper);
   opacity: 0.35;
+}
+.unbeaten {
+  fill: var(--copper);
 }
 .front {
   fill: none;

@@ -23,6 +23,7 @@ const name = computed(() => `Practice: ${conversion.build?.name}`.slice(0, 120))
 
 <style scoped>
 .practice {
+  margin: 8px 0;
   padding: 6px 10px;
   border: 1px dashed var(--caution);
 }

@@ -73,7 +73,7 @@ def assess(project: Project, build: int = 0) -> Assessment:
         charge=_charge(charging) if charging else None,
         run=_run(running) if running else None,
         gadget_v=GadgetVolts(max=running.gadget_v_max, min=running.gadget_v_min) if running else None,
-        payback=payback_of(running) if running else None,
+        payback=payback_of(running, stopped=any(f.level == "stop" for f in findings)) if running else None,
         cautions=CAUTIONS,
     )
 

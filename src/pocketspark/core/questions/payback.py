@@ -46,6 +46,10 @@ BOARD_PRICE = 1.0
 LONG_PAYBACK_YEARS = 5.0
 LITTLE_ENERGY = 0.25
 
+NOTHING_SAVED = "No batteries are known to be saved: do it for convenience, or not."
+RECHARGED = "The old cells are recharged already: no batteries are saved, only their charger."
+STOPPED: tuple["Answer", str] = ("no", "Something stops this build: as it stands it earns nothing back.")
+
 Answer = Literal["yes", "for its own sake", "no"]
 
 
@@ -68,8 +72,8 @@ class Payback(Model):
     reason: str
 
 
-def payback_of(running: Running) -> Payback:
-    """Add it all up."""
+def payback_of(running: Running, *, stopped: bool = False) -> Payback:
+    """Add it all up. `stopped`: something stops this build, so that it earns nothing back."""
     chain, cell = running.chain, running.cell
     supply, costs = chain.gadget.supply, chain.project.costs
     energy_wh = running.chosen.capacity_ah * cell.facts.nominal_v
@@ -79,10 +83,15 @@ def payback_of(running: Running) -> Payback:
     sets = _sets_per_year(running)
     each, mass = _BATTERY.get(supply.battery, _OTHER_BATTERY)
     set_price = costs.battery_price * supply.count if costs.battery_price is not None else each * supply.count
-    saved = None if sets is None or supply.kind != "cells" else sets * set_price
+    # A set that was recharged anyway saves no other.
+    bought = supply.kind == "cells" and supply.chemistry != "nimh"
+    saved = sets * set_price if sets is not None and bought else None
     payback = (parts_cost + labour_cost) / saved if saved else None
     rechargeable_wh, rechargeable_cost = _rechargeables(supply)
-    answer, reason = _answer(running, payback, sets, energy_wh / original_wh)
+    if stopped:
+        answer, reason = STOPPED
+    else:
+        answer, reason = _answer(running, payback, sets, energy_wh / original_wh)
     return Payback(
         parts_cost=parts_cost,
         bench_hours=costs.bench_hours,
@@ -135,6 +144,8 @@ def _rechargeables(supply: Supply) -> tuple[float | None, float | None]:
 
 def _answer(running: Running, payback: float | None, sets: float | None, energy: float) -> tuple[Answer, str]:
     """Plain words. An honest no is a result."""
+    if any(run.hours <= 0 for run in running.runs):
+        return "no", "It would not run: no battery is saved by it."
     if energy < LITTLE_ENERGY:
         lasts = f", and lasts {days(running.days)}" if running.days else ""
         return (
@@ -144,7 +155,8 @@ def _answer(running: Running, payback: float | None, sets: float | None, energy:
     if sets is not None and sets < 0.5:
         return "no", f"It hardly uses any batteries, {sets:.1f} sets a year: leave it as it is."
     if payback is None:
-        return "for its own sake", "No batteries are known to be saved: do it for convenience, or not."
+        recharged = running.gadget.supply.chemistry == "nimh"
+        return "for its own sake", RECHARGED if recharged else NOTHING_SAVED
     if payback > LONG_PAYBACK_YEARS:
         return (
             "for its own sake",
