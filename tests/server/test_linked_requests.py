@@ -27,7 +27,7 @@ from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 from pocketspark.store.database import FILE_NAME
 
-SEQUENCES = max(80, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 10)
+SEQUENCES = min(400, max(80, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 10))
 CHECKS = [
     not_a_server_error,
     status_code_conformance,
