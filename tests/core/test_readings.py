@@ -44,8 +44,26 @@ def test_a_reading_in_another_unit_is_refused_with_a_sentence(step, text):
 def test_half_a_kilohm_is_no_sound_rail():
     # a rail with nothing shorted has 1 kohm or more (common practice, no source)
     assert not inside(hold("short_check"), read_value(plan(), 0, "short_check", "0.5k"))
-    assert hold("short_check").limits == "at least 1 kΩ"
+    assert hold("short_check").limits == "at least 1000 Ω"
     assert hold("resistor").limits == "2.94 kΩ to 3.06 kΩ"
+
+
+@pytest.mark.parametrize(
+    ("step", "sign", "text", "value"),
+    [
+        ("resistor", "kΩ", "2.98", 2980),
+        ("resistor", "kΩ", "2985", 2985),  # no resistor of megohms is meant
+        ("first_charge", "mA", "398", 0.398),
+        ("first_charge", "mA", "0.398", 0.398),
+        ("first_charge", "mA", "3", 0.003),
+        ("short_check", "Ω", "14", 14),  # never 14 kΩ: a short would be let through
+        ("rest", "V", "12", 12),
+    ],
+)
+def test_a_number_alone_is_in_the_unit_that_field_and_limits_show(step, sign, text, value):
+    assert hold(step).unit_sign == sign
+    assert sign in hold(step).limits
+    assert read_value(plan(), 0, step, text) == pytest.approx(value)
 
 
 def test_a_step_without_a_checkpoint_takes_no_reading():

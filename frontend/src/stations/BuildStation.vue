@@ -174,7 +174,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               <input
                 v-model="reading"
                 inputmode="decimal"
-                :aria-label="`${step.hold.quantity}, ${step.hold.unit}`"
+                :aria-label="`${step.hold.quantity}, ${step.hold.unit_sign}`"
                 @keydown.enter="pass"
               />
               {{ step.hold.unit_sign }}</label

@@ -20,8 +20,13 @@ DECADE: dict[Series, tuple[float, ...]] = {
 
 COLOURS = ("black", "brown", "red", "orange", "yellow", "green", "blue", "violet", "grey", "white")
 _TOLERANCE_COLOURS = {
-    **{0.01: "brown", 0.02: "red", 0.005: "green", 0.0025: "blue", 0.001: "violet"},
-    **{0.05: "gold", 0.10: "silver"},
+    0.01: "brown",
+    0.02: "red",
+    0.005: "green",
+    0.0025: "blue",
+    0.001: "violet",
+    0.05: "gold",
+    0.10: "silver",
 }
 _EIA96_MULTIPLIERS = {"Z": -3, "Y": -2, "X": -1, "A": 0, "B": 1, "C": 2, "D": 3, "E": 4, "F": 5}
 

@@ -1,5 +1,7 @@
 """The build procedure: steps made from this build in a safe order, each with how far it has got."""
 
+import re
+
 from pocketspark.core.chain import Chain
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Build, Project
@@ -85,7 +87,17 @@ def read_value(project: Project, build: int, key: str, text: str) -> float:
     step = next((step for step in procedure(project, build).steps if step.key == key), None)
     if step is None or step.hold is None:
         raise NoSuchCheckpoint(f"this build has no checkpoint called '{key}'")
-    return read(text, step.hold.unit)
+    value = read(text, step.hold.unit)
+    return value if not PLAIN.fullmatch(text.strip()) else _in_its_unit(step.hold, value)
+
+
+PLAIN = re.compile(r"[-+]?\d*[.,]?\d+")
+
+
+def _in_its_unit(hold: Hold, number: float) -> float:
+    """A number alone is in the field's unit; in the base unit only where nothing else can be meant."""
+    scaled = number * hold.scale
+    return number if inside(hold, number) and not inside(hold, scaled) else scaled
 
 
 def learnt_from(project: Project, build: int, key: str, value: float) -> tuple[Edit, ...]:

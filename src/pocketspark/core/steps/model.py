@@ -1,5 +1,6 @@
 """A step of the build and its hold point."""
 
+import math
 from collections.abc import Callable
 from typing import Literal
 
@@ -10,6 +11,8 @@ from pocketspark.core.units.figures import Figure, celsius, engineering
 
 UNIT_SIGNS = {"ohm": "Ω", "C": "°C"}
 WRITTEN: dict[str, Callable[[float], Figure]] = {"C": celsius, "h": lambda value: Figure(f"{value:.3g} h", value, "h")}
+
+PREFIXES = {-2: "μ", -1: "m", 0: "", 1: "k", 2: "M"}
 
 State = Literal["open", "done", "held", "overridden", "locked"]
 Grade = Literal["stop", "caution"]
@@ -29,19 +32,36 @@ class Hold(Model):
     @computed_field  # type: ignore[prop-decorator]
     @property
     def limits(self) -> str:
-        """In words: "2.94 kΩ to 3.06 kΩ", "at least 1 kΩ"."""
-        if self.low is None or self.high is None:
-            return (
-                f"at least {self.written(self.low)}"
-                if self.low is not None
-                else f"at most {self.written(self.high or 0)}"
-            )
-        return f"{self.written(self.low)} to {self.written(self.high)}"
+        """In words, in the unit of the field: "2.94 kΩ to 3.06 kΩ", "at least 1000 Ω"."""
+        low, high = self._in_the_field(self.low), self._in_the_field(self.high)
+        if low and high:
+            return f"{low} to {high}"
+        return f"at least {low}" if low else f"at most {high}"
 
     @computed_field  # type: ignore[prop-decorator]
     @property
     def unit_sign(self) -> str:
-        return UNIT_SIGNS.get(self.unit, self.unit)
+        """The unit in which its field is read: with a prefix only where both limits bound it, so that a short in ohms
+        is never taken for as many kilohms."""
+        return f"{PREFIXES[self._exponent]}{UNIT_SIGNS.get(self.unit, self.unit)}"
+
+    @property
+    def scale(self) -> float:
+        """How many of the base unit one unit of the field is."""
+        return float(1000.0**self._exponent)
+
+    @property
+    def _exponent(self) -> int:
+        if not self.low or not self.high or self.unit in WRITTEN:
+            return 0
+        return min(max(math.floor(math.log10(abs(self.low)) / 3), min(PREFIXES)), max(PREFIXES))
+
+    def _in_the_field(self, value: float | None) -> str:
+        if value is None:
+            return ""
+        if self.unit in WRITTEN:
+            return str(self.written(value))
+        return f"{float(f'{value / self.scale:.4g}'):g} {self.unit_sign}"
 
     def written(self, value: float) -> Figure:
         """A reading of this hold, as a maker writes it."""
