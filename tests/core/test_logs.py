@@ -122,3 +122,35 @@ def test_what_differs_from_the_forecast_is_explained(kind, changed, code):
 def test_too_few_rows_are_refused():
     with pytest.raises(TooShort, match="at least 5"):
         log_of(*(np.zeros(3) for _ in range(3)))
+
+
+# No false alarms: what a sound bench shows ---------------------------------------------------------------------------
+
+
+def run_of(amps, step_s):
+    """A run-down whose volts fall with the charge taken out."""
+    q = np.cumsum(amps)
+    return log_of(np.arange(len(amps)) * step_s, 4.15 - q / q[-1] - 0.1 * amps, amps)
+
+
+def test_a_zero_that_flickers_and_a_chargers_own_current_are_no_load_on_the_cell():
+    log, chance = charge_log(Bench(), Meter(seed=3)), np.random.default_rng(1)
+    end = np.flatnonzero(log.amps > 0.03)[-1] + 1
+    flickers = log.amps.copy()
+    flickers[end:] = np.abs(chance.normal(0, 0.003, len(flickers) - end))
+    assert analyse(log_of(log.time_s, log.volts, flickers), plan_a=PLAN_A).findings == ()
+    small = charge_log(Bench(capacity_ah=0.04, i_prog_a=0.02, r_ohm=1.2), Meter(seed=3))
+    seen = analyse(log_of(small.time_s, small.volts, small.amps + 0.002))  # 2 mA for itself
+    assert "log.never_ends" not in {finding.code for finding in seen.findings}
+
+
+def test_a_gadget_that_sleeps_or_is_switched_off_has_no_weak_joint():
+    t = np.arange(0, 36_000, 10.0)
+    pulses = run_of(np.where(t % 600 < 60, 0.2, 0.0005), 10)
+    assert "log.interrupted" not in {finding.code for finding in analyse(pulses).findings}
+    t = np.arange(0, 20 * 3600, 30.0)
+    night = run_of(np.where((t > 6 * 3600) & (t < 14 * 3600), 0.0, 0.06), 30)
+    assert "log.interrupted" not in {finding.code for finding in analyse(night).findings}
+    amps = np.full(len(t), 0.06)
+    amps[[300, 311, 700]] = 0  # half a minute each, now and then
+    assert "log.interrupted" in {finding.code for finding in analyse(run_of(amps, 30)).findings}

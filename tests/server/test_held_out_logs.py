@@ -143,6 +143,17 @@ def test_a_doubtful_log_is_never_judged(client):
     assert settled["analysis"]["most_v"] == pytest.approx(V[-1], abs=0.02)
 
 
+def test_a_charge_and_a_run_in_one_file_are_told_apart():
+    there = [f"{t},{3.6 + t / 36_000:.4f},0.4" for t in range(0, 7200, 60)]
+    back = [f"{t},{3.8 - (t - 7200) / 36_000:.4f},-0.2" for t in range(7200, 18_000, 60)]
+    text = "\n".join([PLAIN, *there, *back])
+    assert [mend.key for doubt in read_log(text).doubts for mend in doubt.mends] == ["the_charge", "the_run"]
+    charge, run = (read_log(text, mends=[key]) for key in ("the_charge", "the_run"))
+    assert (charge.doubts, run.doubts) == ((), ())
+    assert charge.log.charge_ah[-1] == pytest.approx(0.4 * 119 / 60, rel=0.01)
+    assert run.log.charge_ah[-1] == pytest.approx(0.2 * 179 / 60, rel=0.01)
+
+
 # Clocks that jump -----------------------------------------------------------------------------------------------
 
 

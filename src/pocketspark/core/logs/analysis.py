@@ -26,6 +26,11 @@ CABLE_V = 4.40
 REST_DROP_V = 0.050  # in an hour; handbook figure of the hold after a full charge
 # Below this share of the plateau nothing flows; from this share on it is the plateau.
 NOTHING_SHARE, PLATEAU_SHARE = 0.04, 0.93
+# A charger draws a few milliamperes for itself: of a small charge that is more than the share above, but never more
+# than this one (common practice, no source).
+OWN_A, OWN_SHARE = 0.004, 0.15
+# A pause longer than this is somebody's hand on the switch; so many pauses as regular as this are the gadget's own way.
+SWITCHED_OFF_S, PULSES, REGULAR = 900.0, 5, 0.15
 LEAST_INTERRUPTION_S = 3.0
 # Held for so long it is no spike; within this share of it, the flat part.
 HELD_S, HELD_SHARE = 15.0, 0.97
@@ -142,8 +147,13 @@ def analyse(
     )
 
 
+def nothing_a(plateau: float) -> float:
+    """Amperes below which nothing flows that matters."""
+    return max(NOTHING_SHARE * plateau, min(OWN_A, OWN_SHARE * plateau))
+
+
 def _flow_hours(log: Log, plateau: float) -> float:
-    flowing = np.flatnonzero(log.amps > NOTHING_SHARE * plateau)
+    flowing = np.flatnonzero(log.amps > nothing_a(plateau))
     return float(log.hours[flowing[-1]] - log.hours[flowing[0]]) if len(flowing) else 0.0
 
 
@@ -185,7 +195,7 @@ def _highest_held(log: Log) -> float:
 
 
 def _usual(log: Log, plateau: float) -> float:
-    flowing = log.amps[log.amps > NOTHING_SHARE * plateau]
+    flowing = log.amps[log.amps > nothing_a(plateau)]
     return float(np.median(flowing)) if len(flowing) else 0.0
 
 
@@ -200,7 +210,7 @@ def _smooth(values: Floats, width: int) -> Floats:
 def _charge_phases(log: Log, plateau: float) -> Iterator[Phase]:
     """Precharge, constant current, constant voltage, end: each from the first moment of its kind to the next one's."""
     current = _smooth(log.amps, max(3, len(log.amps) // 400))
-    flowing = np.flatnonzero(current > NOTHING_SHARE * plateau)
+    flowing = np.flatnonzero(current > nothing_a(plateau))
     if len(flowing) == 0:
         return
     strong = np.flatnonzero(current >= PLATEAU_SHARE * plateau)
@@ -218,7 +228,7 @@ def _charge_phases(log: Log, plateau: float) -> Iterator[Phase]:
 
 def _end_current(log: Log, plateau: float) -> float | None:
     """What flowed just before it stopped; None where it never stopped within the log."""
-    flowing = np.flatnonzero(log.amps > NOTHING_SHARE * plateau)
+    flowing = np.flatnonzero(log.amps > nothing_a(plateau))
     if len(flowing) == 0:
         return None
     last = int(flowing[-1])
@@ -227,7 +237,7 @@ def _end_current(log: Log, plateau: float) -> float | None:
 
 def _interruptions(log: Log, plateau: float) -> list[Interruption]:
     """Whiles with nothing flowing, with current both before and after."""
-    off = log.amps < NOTHING_SHARE * plateau
+    off = log.amps < nothing_a(plateau)
     flowing = np.flatnonzero(~off)
     if len(flowing) == 0:
         return []
@@ -302,7 +312,7 @@ def _folded_share(log: Log, plateau: float) -> float:
 
 
 def _never_ends(log: Log, plateau: float) -> bool:
-    if log.time_s[-1] < 2 * TAIL_S or log.amps[-1] < NOTHING_SHARE * plateau:
+    if log.time_s[-1] < 2 * TAIL_S or log.amps[-1] < nothing_a(plateau):
         return False
     tail = log.time_s > log.time_s[-1] - TAIL_S
     half = log.time_s[tail] < log.time_s[-1] - TAIL_S / 2
@@ -313,7 +323,7 @@ def _never_ends(log: Log, plateau: float) -> bool:
 
 
 def _tail_share(log: Log, plateau: float) -> float:
-    flowing = log.amps > NOTHING_SHARE * plateau
+    flowing = log.amps > nothing_a(plateau)
     tail = flowing & (log.amps < PLATEAU_SHARE * plateau)
     strong = np.flatnonzero(log.amps >= PLATEAU_SHARE * plateau)
     after = np.arange(len(log.amps)) > (strong[-1] if len(strong) else 0)
@@ -341,7 +351,7 @@ def _cable(log: Log) -> Iterator[LogFinding]:
 
 def _rest(log: Log, plateau: float) -> Iterator[LogFinding]:
     """After the end: a sound cell settles in a quarter of an hour and then stands."""
-    flowing = np.flatnonzero(log.amps > NOTHING_SHARE * plateau)
+    flowing = np.flatnonzero(log.amps > nothing_a(plateau))
     if log.is_usb_side or len(flowing) == 0:
         return
     since_s = log.time_s - log.time_s[flowing[-1]]
@@ -359,7 +369,7 @@ def _rest(log: Log, plateau: float) -> Iterator[LogFinding]:
 
 
 def _run_phases(log: Log, plateau: float) -> Iterator[Phase]:
-    flowing = np.flatnonzero(log.amps > NOTHING_SHARE * plateau)
+    flowing = np.flatnonzero(log.amps > nothing_a(plateau))
     if len(flowing) == 0:
         return
     begin, end = float(log.time_s[flowing[0]]), float(log.time_s[flowing[-1]])
@@ -369,7 +379,10 @@ def _run_phases(log: Log, plateau: float) -> Iterator[Phase]:
 
 
 def _run_findings(log: Log, plateau: float, breaks: list[Interruption]) -> Iterator[LogFinding]:
-    if breaks and _after_peaks(log, plateau, breaks):
+    at_peaks = bool(breaks) and _after_peaks(log, plateau, breaks)
+    if not at_peaks:
+        breaks = [] if _is_regular(breaks) else [one for one in breaks if one.length_s < SWITCHED_OFF_S]
+    if at_peaks:
         text = f"{len(breaks)} stops, each at a peak of current: the protection trips"
         yield _finding("log.trips_at_peak", "caution", text)
     elif breaks:
@@ -378,6 +391,12 @@ def _run_findings(log: Log, plateau: float, breaks: list[Interruption]) -> Itera
     least_v = float(np.quantile(log.volts[log.amps > 0.1 * log.amps.max()], 0.002))
     if least_v < 2.4:
         yield _finding("log.too_deep", "caution", f"{volts(least_v)} at the end: deeper than any cell likes")
+
+
+def _is_regular(breaks: list[Interruption]) -> bool:
+    """A gadget that sleeps between pulses: many pauses, all but equal."""
+    lengths = np.array([one.length_s for one in breaks])
+    return len(lengths) >= PULSES and float(np.std(lengths)) < REGULAR * float(np.mean(lengths))
 
 
 def _after_peaks(log: Log, plateau: float, breaks: list[Interruption]) -> bool:

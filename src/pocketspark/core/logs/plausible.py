@@ -22,6 +22,8 @@ MendKey = Literal[
     "no_celsius",
     "mm:ss",
     "hh:mm",
+    "the_charge",
+    "the_run",
     "as_it_is",
 ]
 # What a small lithium cell or its USB source can show (common practice, no source).
@@ -29,6 +31,8 @@ MOST_V, MOST_A, MOST_C, LEAST_C = 25.0, 20.0, 85.0, -25.0
 # A gap of so many usual steps is rows lost; a jump this near to an hour is summer time.
 GAP_STEPS, SUMMER_S, SUMMER_OFF_S = 20, 3600.0, 90.0
 LEAST_GAP_S = 120.0
+# Less of a file than this the other way is a meter's zero, or a moment on the charger.
+TWO_RUNS_SHARE = 0.05
 
 
 class Mend(Model):
@@ -71,6 +75,8 @@ def mended(columns: Columns, keys: Sequence[MendKey]) -> Columns:
             columns = replace(columns, celsius=(columns.celsius - 32) / 1.8)
         elif key == "no_celsius":
             columns = replace(columns, celsius=None)
+        elif key in ("the_charge", "the_run"):
+            columns = _one_way(columns, 1 if key == "the_charge" else -1)
     return columns
 
 
@@ -78,7 +84,11 @@ def doubts_of(columns: Columns, settled: Sequence[MendKey] = ()) -> tuple[Doubt,
     """What is still to be asked before anything is judged."""
     if "as_it_is" in settled:
         return ()
-    return tuple(doubt for doubt in (_swapped(columns), *_sizes(columns), _degrees(columns)) if doubt is not None)
+    return tuple(
+        doubt
+        for doubt in (_swapped(columns), *_sizes(columns), _degrees(columns), _both_ways(columns))
+        if doubt is not None
+    )
 
 
 def _typical(values: Floats) -> float:
@@ -129,6 +139,28 @@ def _degrees(columns: Columns) -> Doubt | None:
         mends = (Mend(key="fahrenheit", label="It is in Fahrenheit"), Mend(key="no_celsius", label="Leave it out"))
         return Doubt(says=says, mends=(*mends, AS_IT_IS))
     return None
+
+
+def _both_ways(columns: Columns) -> Doubt | None:
+    """Current into the cell and out of it: two runs in one file."""
+    most = _most(columns.amps)
+    into, out = (float(np.mean(way * columns.amps > 0.1 * most)) for way in (1, -1))
+    if min(into, out) < TWO_RUNS_SHARE:
+        return None
+    return Doubt(
+        says="Current flows one way and then the other: a charge and a run-down in one file.",
+        mends=(Mend(key="the_charge", label="Read the charge"), Mend(key="the_run", label="Read the run-down")),
+    )
+
+
+def _one_way(columns: Columns, way: int) -> Columns:
+    """From the first to the last row in which current flows this way; a charge counts as plus."""
+    flowing = np.flatnonzero(way * columns.amps > 0.1 * _most(columns.amps))
+    if not len(flowing):
+        return columns
+    part = slice(int(flowing[0]), int(flowing[-1]) + 1)
+    celsius = None if columns.celsius is None else columns.celsius[part]
+    return Columns(columns.time_s[part], columns.volts[part], way * columns.amps[part], celsius)
 
 
 # Clocks --------------------------------------------------------------------------------------------------------
