@@ -109,7 +109,7 @@ SAID = [
         {"gadget": {"front_end": "lamp", "modes": [LIT | {"current_a": 1e-6}]}},
         ["79 % of its light with a full cell", "life 245 %"],
     ),
-    ("power.hum", {"regulator": {"kind": "buck_boost", "v_set": 3.6}}, ["may hear the switching converter"]),
+    ("power.hum", {"regulator": {"kind": "buck_boost", "v_set": 3.6}}, ["a switching converter may be heard there"]),
     (
         "charge.old_jack",
         {"input": {"kind": "old_jack", "open_v": 9.4}},

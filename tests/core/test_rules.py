@@ -134,7 +134,7 @@ RAISED = {
     ),
     "power.auto_off": ("caution", {"regulator": {"kind": "boost", "v_set": 4.5, "auto_off_a": 0.1}}),
     "power.no_enable_pin": ("caution", {"switch_place": "enable"}),
-    "power.hum": ("note", {"regulator": {"kind": "boost", "v_set": 4.5}}),
+    "power.hum": ("caution", {"regulator": {"kind": "boost", "v_set": 4.5}, "gadget": {"sound": "speaker"}}),
     "power.gauge": ("note", {"gadget": {"gauge": {"warn_v": 3.6, "stop_v": 3.3}}}),
     "power.conditions": ("note", {"aged": True}),
     "power.stress_led": ("stop", {"gadget": {"front_end": "led_resistor", "behind": {"design_v": 3.0}}}),

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from builders import board, plan
+from builders import board, finding, judged, plan
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.steps import inside, procedure
 
@@ -203,3 +203,13 @@ def test_a_reading_is_inside_or_outside(value):
 def test_without_a_cell_there_are_no_steps():
     with pytest.raises(MissingPart):
         procedure(plan(cell=None))
+
+
+def test_only_what_can_be_heard_is_listened_to():
+    boost = {"kind": "boost", "v_set": 4.5}
+    assert "listen" in keys(gadget={"sound": "radio"}, regulator=boost)
+    assert "listen" not in keys(gadget={"sound": "none"}, regulator=boost)
+    assert "listen" not in keys(gadget={"sound": "radio"}, regulator={"kind": "ldo", "v_set": 3.3})
+    for sound, codes in ((None, "note"), ("none", None), ("speaker", "caution")):
+        found = finding(judged(gadget={"sound": sound}, regulator=boost), "power.hum")
+        assert (found.level if found else None) == codes

@@ -2685,6 +2685,8 @@ export interface components {
             front_end: "led_resistor" | "lamp" | "motor" | "heater" | "logic" | "regulator" | "converter";
             /** @default {} */
             behind: components["schemas"]["Behind"];
+            /** Sound */
+            sound: ("none" | "speaker" | "radio") | null;
             /**
              * Modes
              * @default []
@@ -2834,10 +2836,14 @@ export interface components {
             likely: string[];
             /**
              * Limits
-             * @description In words: "2.94 kΩ to 3.06 kΩ", "at least 1 kΩ".
+             * @description In words, in the unit of the field: "2.94 kΩ to 3.06 kΩ", "at least 1000 Ω".
              */
             readonly limits: string;
-            /** Unit Sign */
+            /**
+             * Unit Sign
+             * @description The unit in which its field is read: with a prefix only where both limits bound it, so that a short in ohms
+             *     is never taken for as many kilohms.
+             */
             readonly unit_sign: string;
         };
         /**
@@ -3241,7 +3247,7 @@ export interface components {
              * Mends
              * @default []
              */
-            mends?: ("volts_in_mv" | "amps_in_ma" | "amps_in_ua" | "swapped_columns" | "fahrenheit" | "no_celsius" | "mm:ss" | "hh:mm" | "as_it_is")[];
+            mends?: ("volts_in_mv" | "amps_in_ma" | "amps_in_ua" | "swapped_columns" | "fahrenheit" | "no_celsius" | "mm:ss" | "hh:mm" | "the_charge" | "the_run" | "as_it_is")[];
         };
         /**
          * LogReply
@@ -3316,7 +3322,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "volts_in_mv" | "amps_in_ma" | "amps_in_ua" | "swapped_columns" | "fahrenheit" | "no_celsius" | "mm:ss" | "hh:mm" | "as_it_is";
+            key: "volts_in_mv" | "amps_in_ma" | "amps_in_ua" | "swapped_columns" | "fahrenheit" | "no_celsius" | "mm:ss" | "hh:mm" | "the_charge" | "the_run" | "as_it_is";
             /** Label */
             label: string;
         };
@@ -4426,6 +4432,8 @@ export interface components {
             chemistries: components["schemas"]["Choice"][];
             /** Front Ends */
             front_ends: components["schemas"]["Choice"][];
+            /** Sounds */
+            sounds: components["schemas"]["Choice"][];
             /** Laws */
             laws: components["schemas"]["Choice"][];
             /** Cell Classes */

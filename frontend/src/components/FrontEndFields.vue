@@ -41,6 +41,12 @@ const usual = (field: Field) =>
 
 <template>
   <ChoiceField path="gadget.front_end" label="The batteries feed" :choices="reference.tables!.front_ends" />
+  <ChoiceField
+    path="gadget.sound"
+    label="What is heard of it"
+    empty="not said"
+    :choices="reference.tables!.sounds"
+  />
   <QuantityField
     path="gadget.behind.design_v"
     unit="V"

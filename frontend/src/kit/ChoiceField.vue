@@ -7,7 +7,13 @@ import { valueAt } from '@/document'
 import FieldLabel from '@/kit/FieldLabel.vue'
 import { useConversion } from '@/stores/conversion'
 
-const props = defineProps<{ path: string; label: string; choices: Choice[]; bare?: boolean }>()
+const props = defineProps<{
+  path: string
+  label: string
+  choices: Choice[]
+  bare?: boolean
+  empty?: string
+}>()
 const conversion = useConversion()
 const id = useId()
 const value = computed(() => valueAt(conversion.document, props.path) as string | null)
@@ -21,6 +27,7 @@ const sentence = computed(() => conversion.refusalAt(props.path))
       :id="id"
       :model-value="value ?? ''"
       :aria-label="label"
+      :placeholder="empty ?? ''"
       :data-path="path"
       @update:model-value="conversion.edit(path, $event || null)"
     >

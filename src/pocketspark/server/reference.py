@@ -13,7 +13,7 @@ from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_
 from pocketspark.core.models.bay import ARRANGEMENTS, OBSTACLE_STATES
 from pocketspark.core.models.build import CELL_LEADS, CENTRES, POLICIES, STYLES, SWITCH_PLACES, USES_WHILE_CHARGING
 from pocketspark.core.models.cell import ORIGINS
-from pocketspark.core.models.gadget import EXISTING_CHARGING, LOAD_LAWS, OFF_PATHS, PURPOSES, TREATMENTS
+from pocketspark.core.models.gadget import EXISTING_CHARGING, LOAD_LAWS, OFF_PATHS, PURPOSES, SOUNDS, TREATMENTS
 from pocketspark.core.models.input_kind import INPUTS
 from pocketspark.core.models.inventory import InventoryKind
 from pocketspark.core.models.model import Model
@@ -94,6 +94,7 @@ class ReferenceTables(Model):
     batteries: tuple[BatterySize, ...]
     chemistries: tuple[Choice, ...]
     front_ends: tuple[Choice, ...]
+    sounds: tuple[Choice, ...]
     laws: tuple[Choice, ...]
     cell_classes: tuple[Choice, ...]
     origins: tuple[Choice, ...]
@@ -144,6 +145,7 @@ def reference() -> ReferenceTables:
             Choice(value=key, label=facts.label, detail=f"too much: {facts.too_much}; too little: {facts.too_little}")
             for key, facts in FRONT_ENDS.items()
         ),
+        sounds=_choices(SOUNDS),
         laws=_choices(LOAD_LAWS),
         cell_classes=tuple(
             Choice(value=key, label=f"{facts.label} ({facts.remark})") for key, facts in CELL_CLASSES.items()

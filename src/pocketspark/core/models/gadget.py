@@ -32,6 +32,14 @@ Treatment = Literal["untouched", "cut", "moved", "diode", "kept", "never_plugged
 OffPath = Literal["after_regulator", "before_regulator"]
 
 # Asked once. Everything but the first is not converted at all: a fault there hurts somebody who never chose the risk.
+# Whether it can be heard that a converter switches. None: not said.
+Sound = Literal["none", "speaker", "radio"]
+SOUNDS: Mapping[Sound, tuple[str, str]] = {
+    "none": ("Nothing", "no sound comes from it"),
+    "speaker": ("Loudspeaker, earphone", "a converter may whistle in it"),
+    "radio": ("Radio, coil, sensitive input", "a converter may hum in it"),
+}
+
 PURPOSES: Mapping[Purpose, tuple[str, str]] = {
     "ordinary": ("An ordinary gadget", "nobody is hurt when it fails"),
     "life_safety": ("Warns of fire, gas, falls", "life safety: never converted"),
@@ -209,6 +217,7 @@ class Gadget(Model):
     window: Window | None = None
     front_end: FrontEnd = "regulator"
     behind: Behind = Behind()
+    sound: Sound | None = None
     modes: Annotated[tuple[Mode, ...], named_rows("mode"), Field(max_length=12)] = ()
     off_current_a: Amps = 0.0
     off_path: OffPath = "after_regulator"

@@ -219,11 +219,23 @@ def enable_without_pin(chain: Chain) -> Iterator[Judgement]:
 
 @rule("power.hum", station="power", source="common practice, no source")
 def hum(chain: Chain) -> Iterator[Judgement]:
-    """Switching converters can be heard in audio and radio gadgets."""
-    if kind_of(chain.regulator).switches:
+    """Switching converters can be heard in audio and radio gadgets, and nowhere else."""
+    sound = chain.gadget.sound
+    if not kind_of(chain.regulator).switches or sound == "none":
+        return
+    helps = "Short wires, a capacitor at its output, the converter away from any coil or aerial"
+    if sound is None:
         yield note(
-            "An audio or radio gadget may hear the switching converter.",
-            working="Short wires, a capacitor at its output, the converter away from any coil or aerial.",
+            "Say whether any sound or radio is in it: a switching converter may be heard there.",
+            working=f"{helps}.",
+            remedy=remedy("No sound comes from it", {"gadget.sound": "none"}),
+            subjects=("gadget.sound",),
+        )
+    else:
+        yield caution(
+            "Its converter switches, and may be heard: listen before the case is closed.",
+            working=f"{helps}; or a linear regulator, which is silent.",
+            subjects=("gadget.sound",),
         )
 
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 
 from pocketspark.core.chain import Chain, Charging
 from pocketspark.core.fit.fitted import FittedBuild
+from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.record.prediction import first_prediction
 from pocketspark.core.steps import before, building, proving
 from pocketspark.core.steps.making import StepKind
@@ -26,6 +27,10 @@ def steps_of(chain: Chain) -> Iterator[Step]:
 
 def _has_modes(chain: Chain) -> bool:
     return any(mode.current_a > 0 for mode in chain.gadget.modes)
+
+
+def _may_be_heard(chain: Chain) -> bool:
+    return chain.gadget.sound in ("speaker", "radio") and kind_of(chain.regulator).switches
 
 
 def _has_old_path(chain: Chain) -> bool:
@@ -92,6 +97,7 @@ ORDER: Sequence[StepKind] = (
     StepKind(building.cell_volts),
     StepKind(building.cell_last),
     StepKind(proving.output_volts, _has_modes),
+    StepKind(proving.listen, _may_be_heard),
     StepKind(
         proving.first_charge,
         measures="charge current",

@@ -28,6 +28,16 @@ def output_volts(chain: Chain) -> Step:
     )
 
 
+def listen(_chain: Chain) -> Step:
+    return step(
+        "listen",
+        "Listen: quiet passages, every range, the converter at work",
+        "A whistle or hum is mended now with a capacitor and shorter wires, and hardly in a closed case.",
+        5,
+        materials="a capacitor of some 100 μF at the converter's output, if it is heard",
+    )
+
+
 def first_charge(charging: Charging) -> Step:
     planned = charging.current.spread.nominal_a
     return step(
