@@ -10,6 +10,7 @@ import os
 import random
 import re
 import resource
+import threading
 import time
 from collections import Counter
 
@@ -92,6 +93,14 @@ def with_a_document(case, chance):
         case.body = spoiled(chance)
 
 
+def stop_searches():
+    for jobs in (app.state.sweeps, app.state.proposals):
+        jobs.cancel_all()
+    for thread in threading.enumerate():
+        if thread.name.startswith("search"):
+            thread.join(20)
+
+
 @pytest.mark.parametrize("operation", OPERATIONS, ids=lambda operation: f"{operation.method} {operation.path}")
 def test_every_answer_is_as_the_description_says(operation):
     if (operation.method.upper(), operation.path) in ENDLESS:
@@ -112,8 +121,8 @@ def test_every_answer_is_as_the_description_says(operation):
         spent_s = time.process_time() - begun
         grown_mb = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - peak_kb) / 1000
         COSTS.append((spent_s, grown_mb, f"{answer.status_code} {operation.label}"))
-        if "sweep" in operation.path:
-            app.state.sweeps.cancel_all()  # it goes on behind the answer
+        if "sweep" in operation.path or "proposals" in operation.path:
+            stop_searches()  # they go on behind the answer
         else:
             assert spent_s < WORST_S
         assert grown_mb < MOST_MB

@@ -68,3 +68,11 @@ def test_the_command_line_plans_too(tmp_path):
     nothing = tmp_path / "nothing.json"
     nothing.write_text(json.dumps(plan(gadget={"modes": []}).model_dump(mode="json")))
     assert CliRunner().invoke(app, ["plan", str(nothing)]).exit_code == 2
+
+
+def test_no_more_searches_go_on_at_once_than_are_allowed(client):
+    answers = [client.post("/api/questions/proposals", json=asked()) for _ in range(6)]
+    assert [answer.status_code for answer in answers] == [202] * 4 + [409] * 2
+    assert "stop one first" in answers[-1].json()["detail"]
+    for answer in answers[:4]:
+        client.delete(f"/api/questions/proposals/{answer.json()['id']}")

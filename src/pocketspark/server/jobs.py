@@ -12,12 +12,20 @@ R = TypeVar("R")
 State = Literal["running", "finished", "cancelled", "failed"]
 # Finished jobs are forgotten once there are more than this many.
 KEPT = 20
+# So many may go on at once: each has a thread, and keeps a core busy.
+MOST_AT_ONCE = 4
 
 
 class NoSuchJob(PocketSparkError, LookupError):
     """There is no such job, or it was finished and forgotten."""
 
     status = 404
+
+
+class TooManyJobs(PocketSparkError, RuntimeError):
+    """As many searches as are allowed go on already."""
+
+    status = 409
 
 
 @dataclass
@@ -41,12 +49,15 @@ class Jobs(Generic[R]):
         self._ids = count(1)
 
     def start(self, work: Iterator[tuple[int, int, R | None]]) -> Job[R]:
-        """Begin in a thread of its own."""
+        """Begin in a thread of its own. Raises TooManyJobs."""
+        if sum(job.state == "running" for job in self._jobs.values()) >= MOST_AT_ONCE:
+            raise TooManyJobs(f"{MOST_AT_ONCE} searches go on already, and no more are allowed: stop one first")
         job: Job[R] = Job(next(self._ids))
         self._jobs[job.id] = job
         for old in [j for j in self._jobs.values() if j.state != "running"][:-KEPT]:
             del self._jobs[old.id]
-        threading.Thread(target=_run, args=(job, work, self._keep), daemon=True).start()
+        name = f"search {job.id}"
+        threading.Thread(target=_run, args=(job, work, self._keep), daemon=True, name=name).start()
         return job
 
     def get(self, job_id: int) -> Job[R]:
