@@ -12,7 +12,13 @@ MORE = {
     "/api/questions/build-copied": {"build": "build1", "name": "Another"},
 }
 # What goes on in the background, or asks about several builds or none, has tests of its own.
-APART = {"/api/questions/fit/sweep", "/api/instruments/live", "/api/questions/compare", "/api/questions/edited"}
+APART = {
+    "/api/questions/fit/sweep",
+    "/api/questions/proposals",
+    "/api/instruments/live",
+    "/api/questions/compare",
+    "/api/questions/edited",
+}
 NAMES = {"{name}": ["lid", "box", "cradle", "dummy", "sleeve"], "{step}": ["resistor", "cell_volts", "nonsense"]}
 
 
