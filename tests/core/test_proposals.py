@@ -41,8 +41,8 @@ def every_build(project, offer):
     for cell, charger, count, policy, regulator in itertools.product(
         offer.cells, offer.chargers, (1, 2), ("gentle", "label"), offer.regulators
     ):
-        guarded = cell.body.own_protection or charger.body.protection
-        for separate in [None] if guarded else offer.protections:
+        protected = cell.body.own_protection or charger.body.protection
+        for separate in [None] if protected else offer.protections:
             boards = [one.body for one in (charger, separate, regulator) if one is not None]
             changes = {
                 "cell": cell.body,

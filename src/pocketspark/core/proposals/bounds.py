@@ -116,12 +116,14 @@ class _Paths:
 
 def _paths(offer: OnOffer, drafts: Drafts) -> _Paths:
     """By one whole number for each combination, since rows of numbers sort slowly."""
-    boards, guards = len(offer.chargers), len(offer.protections) + 1
+    boards, protections = len(offer.chargers), len(offer.protections) + 1
     triples, triple_of = np.unique(
-        (drafts.cell * boards + drafts.charger) * guards + drafts.protection + 1, return_inverse=True
+        (drafts.cell * boards + drafts.charger) * protections + drafts.protection + 1, return_inverse=True
     )
     places: dict[tuple[float, float, float], int] = {}
-    split = ((key // guards // boards, key // guards % boards, key % guards - 1) for key in triples.tolist())
+    split = (
+        (key // protections // boards, key // protections % boards, key % protections - 1) for key in triples.tolist()
+    )
     path_of = np.array([places.setdefault(_path(offer, *one), len(places)) for one in split], dtype=np.intp)
     figures = np.array(list(places)).reshape(-1, 3)
     keys = (drafts.cell * len(COUNTS) + drafts.count) * len(places) + path_of[triple_of]
