@@ -116,19 +116,17 @@ def random_build(chance):
 
 
 def settled(netlist, near_v):
-    """What the simulator finds; beside a constant power it may settle on the stuck branch, or nowhere: then it is told
-    where to begin."""
-    try:
-        theirs = simulated(netlist)
-        if theirs["v(gadget)"] > 1 or near_v is None:
+    """What the simulator finds, told where to begin if need be; None: nothing, or only the stuck branch of a constant
+    power, far below, both times."""
+    begin = f".nodeset v(gadget)={near_v:.3f}\n.control" if near_v else ".control"
+    for text in (netlist, re.sub(r"v\(gadget\)=\S+", "", netlist).replace(".control", begin)):
+        try:
+            theirs = simulated(text)
+        except AssertionError:
+            continue
+        if near_v is None or theirs["v(gadget)"] > near_v / 2:
             return theirs
-    except AssertionError:
-        pass
-    begin = f".nodeset v(gadget)={near_v:.3f}"
-    try:
-        return simulated(re.sub(r"v\(gadget\)=\S+", "", netlist).replace(".control", f"{begin}\n.control"))
-    except AssertionError:
-        return None
+    return None
 
 
 def require_same(ours, theirs, what):

@@ -112,6 +112,7 @@ def _load(mode: Mode, chain: Chain) -> list[str]:
     if law == "resistance":
         return [f"Rload gadget 0 {at_v / mode.current_a:.6g}"]
     if law == "power":
-        # Below half the volts it was read at it takes no more: else the simulator may settle below nothing.
-        return [f"Bload gadget 0 I={at_v * mode.current_a:.6g} / max(V(gadget), {at_v / 2:.4g})"]
+        # Below a quarter of the volts it was read at it takes no more: else the simulator may settle below nothing.
+        # Not higher: behind a dropping resistor a gadget comes to rest well under half of them.
+        return [f"Bload gadget 0 I={at_v * mode.current_a:.6g} / max(V(gadget), {at_v / 4:.4g})"]
     return [f"Iload gadget 0 {mode.current_a:.6g}"]

@@ -214,7 +214,7 @@ def charge(group: CellGroup, setting: ChargerSetting, load: Draws = NO_LOAD, *, 
 def charging_now(ocv_v: float, setting: ChargerSetting, r_ohm: float, load: Draws) -> tuple[float, float]:
     """Volts at the cell and amperes from the charger at one moment, with the cell at this open-circuit voltage."""
     r_ohm = max(r_ohm, _SMALLEST_OHM)
-    cell_a = float(_cell_current(np.asarray(ocv_v), setting, r_ohm, load))
+    cell_a = float(_cell_current(np.asarray(ocv_v), setting, r_ohm, load, rounds=_ROUNDS_AT_ONE_MOMENT))
     precharge_a = float(setting.i_prog_a * setting.precharge_share)
     precharge_load = float(load.current(setting.precharge_v))
     if ocv_v <= setting.precharge_v - r_ohm * (precharge_a - precharge_load):
@@ -222,22 +222,26 @@ def charging_now(ocv_v: float, setting: ChargerSetting, r_ohm: float, load: Draw
     # A charger takes nothing back: over its end voltage the cell alone carries the load.
     if cell_a < 0:
         alone_v = ocv_v
-        for _ in range(3):
+        for _ in range(_ROUNDS_AT_ONE_MOMENT):
             alone_v = ocv_v - r_ohm * float(load.current(alone_v))
         cell_a = max(cell_a, (alone_v - ocv_v) / r_ohm)
     cell_v = ocv_v + r_ohm * cell_a
     return cell_v, max(cell_a + float(load.current(cell_v)), 0.0)
 
 
-def _cell_current(ocv_v: Floats, setting: ChargerSetting, r_ohm: Numbers, load: Draws) -> Floats:
+# A constant power that all but drags the cell down comes to rest slowly; three are enough for a whole run's mean.
+_ROUNDS_AT_ONE_MOMENT = 30
+
+
+def _cell_current(ocv_v: Floats, setting: ChargerSetting, r_ohm: Numbers, load: Draws, rounds: int = 3) -> Floats:
     """Current into the cell at each ocv_v: the least of what each limit alone would give. Each is closed form.
 
-    The load moves a little with the terminal voltage, so it is put back in three times.
+    The load moves a little with the terminal voltage, so it is put back in `rounds` times.
     """
     series = setting.cable_ohm + setting.pass_ohm
     at_float = (setting.float_v - ocv_v) / r_ohm
     cell_a = np.zeros_like(ocv_v)
-    for _ in range(3):
+    for _ in range(rounds):
         load_a = load.current(ocv_v + r_ohm * cell_a)
         programmed = setting.i_prog_a - load_a
         dropped_out = (setting.source_v - ocv_v - load_a * series) / (series + r_ohm)
