@@ -6,8 +6,8 @@ from memory.
 
 import io
 import json
+import multiprocessing
 import struct
-import threading
 import time
 import tracemalloc
 import zipfile
@@ -293,6 +293,12 @@ def long_log():
     return "time_s,voltage_v,current_a\n" + "".join(rows)
 
 
+def send_until(moment, address, path, request):
+    with httpx.Client(base_url=address, timeout=60) as client:
+        while time.monotonic() < moment:
+            client.post(path, **request)
+
+
 @pytest.mark.parametrize(
     ("path", "sent"),
     [
@@ -302,20 +308,17 @@ def long_log():
         ("/api/questions/fit", lambda: as_json({"document": crowded_document(), "build": "0"})),
         ("/api/questions/log", lambda: as_json({"document": DOCUMENT, "build": "0", "text": long_log()})),
         ("/api/questions/assess", lambda: as_json({"document": DOCUMENT, "build": "9" * 1_000_000})),
+        ("/api/questions/proposals", lambda: as_json({"document": demo_projects()[0].model_dump(mode="json")})),
+        ("/api/questions/sheet/pdf", lambda: as_json({"document": crowded_document(), "build": "0"})),
     ],
-    ids=["picture", "long text", "deep list", "fit", "log", "long number"],
+    ids=["picture", "long text", "deep list", "fit", "log", "long number", "proposals", "sheet"],
 )
 def test_nobody_waits_while_somebody_sends_much(tmp_path, path, sent):
     """Answers to one client while two others keep the server busy; the figures are printed, and no answer is held back
     until another's is through: that is what a loop does which works itself."""
     request = sent()
     with running_app(tmp_path, demo=True) as address, httpx.Client(base_url=address) as other:
-        until = time.monotonic() + 2
-
-        def busy():
-            with httpx.Client(base_url=address, timeout=60) as client:
-                while time.monotonic() < until:
-                    client.post(path, **request)
+        until = time.monotonic() + 3
 
         def waits():
             begun = time.perf_counter()
@@ -323,7 +326,9 @@ def test_nobody_waits_while_somebody_sends_much(tmp_path, path, sent):
             return time.perf_counter() - begun
 
         idle = sorted(waits() for _ in range(20))
-        senders = [threading.Thread(target=busy) for _ in range(2)]
+        # Processes of their own: what is measured here is not how busy this one is.
+        processes = multiprocessing.get_context("fork")
+        senders = [processes.Process(target=send_until, args=(until, address, path, request)) for _ in range(2)]
         for sender in senders:
             sender.start()
         meanwhile = []
@@ -336,4 +341,5 @@ def test_nobody_waits_while_somebody_sends_much(tmp_path, path, sent):
             f"alone {idle[10] * 1e3:.0f} ms"
         )
         assert len(meanwhile) > 10
-        assert median < max(0.1, 20 * idle[10])
+        # One in twenty for what else this machine does meanwhile.
+        assert meanwhile[len(meanwhile) * 19 // 20] < max(0.1, 20 * idle[10])

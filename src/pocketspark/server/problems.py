@@ -43,7 +43,7 @@ PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
 
 
 def problem(status: int, detail: str, refused: Sequence[Refusal] = ()) -> JSONResponse:
-    """The answer for one refusal. A half of a character that it quotes from the request is shown as a question mark."""
+    """The answer for one refusal. Half a character that it quotes from the request is shown as a question mark."""
     body = Problem(
         title=HTTPStatus(status).phrase,
         status=status,
@@ -89,7 +89,12 @@ def answer_with_problems(app: FastAPI, data: Path) -> None:
 
 
 def _writable(text: str) -> str:
-    return text.encode(errors="replace").decode()
+    """No more of it than a person reads: a refusal may quote what was sent."""
+    whole = text.encode(errors="replace").decode()
+    return whole if len(whole) <= _LONGEST else f"{whole[:_LONGEST]} ..."
+
+
+_LONGEST = 600
 
 
 # What the web framework says in its own words.
