@@ -56,3 +56,9 @@ export function days(value: number): string {
   if (value >= 90) return `${Math.round(value / 30.4)} months`
   return `${value >= 10 ? value.toFixed(0) : value.toFixed(1)} days`
 }
+
+const CLOCK: Intl.DateTimeFormatOptions = { hour: '2-digit', minute: '2-digit' }
+const DAY: Intl.DateTimeFormatOptions = { weekday: 'short', day: 'numeric', month: 'short' }
+export const clockTime = (moment: string | number): string =>
+  new Date(moment).toLocaleTimeString('en-GB', CLOCK)
+export const dayName = (moment: string | number): string => new Date(moment).toLocaleDateString('en-GB', DAY)

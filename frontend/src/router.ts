@@ -6,6 +6,9 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'projects', component: ProjectsPage },
+    { path: '/new', name: 'begin', component: () => import('@/pages/BeginPage.vue') },
+    { path: '/clock', name: 'clock', component: () => import('@/pages/ClockPage.vue') },
+    { path: '/measuring', name: 'measuring', component: () => import('@/pages/GuidePage.vue') },
     {
       path: '/conversion/:id(\\d+)/compare',
       name: 'compare',

@@ -6,6 +6,9 @@ import type { components, paths } from './schema'
 type Schemas = components['schemas']
 export type Assessment = Schemas['Assessment']
 export type Basis = 'measured' | 'label' | 'inferred' | 'default'
+export type Beginning = Schemas['Beginning']
+export type ClockAnswer = Schemas['ClockAnswer']
+export type Guide = Schemas['Guide']
 export type Board = Schemas['Board']
 export type Build = Schemas['Build']
 export type CellCandidate = Schemas['CellCandidate']

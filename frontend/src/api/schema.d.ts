@@ -25,6 +25,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Project
+         * @description From a handful of answers and as many "I do not know", given as null, to a survey.
+         */
+        post: operations["begin_project_api_projects_begin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Example
+         * @description A worked example: a conversion of the demo, to look around in.
+         */
+        post: operations["add_example_api_projects_example_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Duplicate
+         * @description The same survey and plans for another gadget of the kind, with nothing done yet.
+         */
+        post: operations["duplicate_api_projects__project_id__duplicate_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/import": {
         parameters: {
             query?: never;
@@ -483,6 +543,40 @@ export interface paths {
         post?: never;
         /** Cancel Proposals */
         delete: operations["cancel_proposals_api_questions_proposals__job_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Clock */
+        get: operations["clock_api_clock_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clock/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Calendar */
+        get: operations["calendar_api_clock_calendar_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1174,6 +1268,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/guides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Guides */
+        get: operations["guides_api_guides_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schema": {
         parameters: {
             query?: never;
@@ -1223,6 +1334,14 @@ export interface components {
             minutes: number;
             /** Says */
             says: string;
+        };
+        /**
+         * AnotherName
+         * @description What the other gadget is called.
+         */
+        AnotherName: {
+            /** Name */
+            name: string;
         };
         /**
          * AssessReply
@@ -1363,6 +1482,43 @@ export interface components {
              * @default []
              */
             obstacles: components["schemas"]["Obstacle"][];
+        };
+        /**
+         * BayPicture
+         * @description The bay from above with its parts where they lie. `tube`: a round one, lying on its side.
+         */
+        BayPicture: {
+            /** Size Mm */
+            size_mm: number[];
+            /** Tube */
+            tube: boolean;
+            /** Parts */
+            parts: components["schemas"]["PartOutline"][];
+        };
+        /**
+         * Beginning
+         * @description The answers. None: "I do not know".
+         */
+        Beginning: {
+            /** Name */
+            name: string;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "ordinary" | "life_safety" | "medical" | "small_children" | "intrinsically_safe" | "aviation";
+            /** Battery */
+            battery: string;
+            /** Series */
+            series: number;
+            /** Thing */
+            thing?: ("led_lamp" | "bulb" | "motor" | "meter" | "sound" | "chip" | "heater") | null;
+            /** Charging */
+            charging?: ("none" | "jack" | "contacts" | "dock" | "lithium_charger") | null;
+            /** Current A */
+            current_a?: (number | string) | null;
+            /** Hours Per Day */
+            hours_per_day?: (number | string) | null;
         };
         /**
          * Behind
@@ -2013,6 +2169,20 @@ export interface components {
             asks: string[];
         };
         /**
+         * ClockAnswer
+         * @description The timeline, and the moment it is made for. `more`: jobs beyond the first sixty, which are not planned.
+         */
+        ClockAnswer: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            timeline: components["schemas"]["Timeline"];
+            /** More */
+            more: number;
+        };
+        /**
          * ComparedFigure
          * @description One figure across the builds. `best` marks the better ones where one direction is plainly better.
          */
@@ -2295,6 +2465,42 @@ export interface components {
             xs: number[];
             /** Ys */
             ys: number[];
+        };
+        /**
+         * Due
+         * @description One task at its time. `waits_from`: when its wait began, where it has one; `late`: due, but nobody is up.
+         */
+        Due: {
+            /** Job */
+            job: string;
+            /** Page */
+            page: string;
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /** Waits From */
+            waits_from: string | null;
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+            /**
+             * Attended
+             * @default false
+             */
+            attended: boolean;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
         };
         /**
          * Edit
@@ -2813,6 +3019,27 @@ export interface components {
             capacity_share: components["schemas"]["ShownFigure"] | null;
         };
         /**
+         * Guide
+         * @description One measurement. `fields`: the last steps of the paths of the fields that it fills.
+         */
+        Guide: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Gives */
+            gives: string;
+            /** Needs */
+            needs: string;
+            /** Steps */
+            steps: string[];
+            /** Beware */
+            beware: string;
+            /** Fields */
+            fields: string[];
+            picture: components["schemas"]["Picture"];
+        };
+        /**
          * Hold
          * @description A reading that must lie inside its limits before the next step. A stop-grade hold has no override.
          */
@@ -3033,6 +3260,25 @@ export interface components {
             measure: string;
             /** Mm */
             mm: number;
+        };
+        /**
+         * Lead
+         * @description A wire through these points. `role`: plus is red and whole, minus black and dashed, arrow shows a length.
+         */
+        Lead: {
+            /** Points */
+            points: number[][];
+            /**
+             * Role
+             * @default plus
+             * @enum {string}
+             */
+            role: "plus" | "minus" | "arrow";
+            /**
+             * Says
+             * @default
+             */
+            says: string;
         };
         /**
          * LibraryPart
@@ -3403,6 +3649,16 @@ export interface components {
             run_span: number;
         };
         /**
+         * NextStep
+         * @description What to do next, and the page of the conversion to do it on.
+         */
+        NextStep: {
+            /** Text */
+            text: string;
+            /** Page */
+            page: string;
+        };
+        /**
          * Obstacle
          * @description Something that stands in the bay. `trim`: it may be cut down; `removed`: it is gone already.
          */
@@ -3608,6 +3864,18 @@ export interface components {
             remark: string;
         };
         /**
+         * PartOutline
+         * @description One part seen from above, mm from the bay's left front corner.
+         */
+        PartOutline: {
+            /** Kind */
+            kind: string;
+            /** Min Mm */
+            min_mm: number[];
+            /** Max Mm */
+            max_mm: number[];
+        };
+        /**
          * PartToKeep
          * @description A part to add or change: as a `body` (a cell, a board or a resistor, as the kind says), or as `texts` typed.
          *
@@ -3761,6 +4029,19 @@ export interface components {
              * @default []
              */
             remarks: components["schemas"]["Remark"][];
+        };
+        /**
+         * Picture
+         * @description Drawn on a sheet of 320 x 150.
+         */
+        Picture: {
+            /** Symbols */
+            symbols: components["schemas"]["Symbol"][];
+            /**
+             * Leads
+             * @default []
+             */
+            leads: components["schemas"]["Lead"][];
         };
         /**
          * PicturePoint
@@ -4079,6 +4360,11 @@ export interface components {
              * @default
              */
             notes: string;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
         };
         /**
          * ProjectLine
@@ -4490,6 +4776,18 @@ export interface components {
             part_kinds: components["schemas"]["PartKindFields"][];
             /** Glossary */
             glossary: components["schemas"]["GlossaryTerm"][];
+            /** Things */
+            things: components["schemas"]["Choice"][];
+            /** Unknown */
+            unknown: {
+                [key: string]: string;
+            };
+            /** Stages */
+            stages: components["schemas"]["Choice"][];
+            /** Measured By */
+            measured_by: {
+                [key: string]: string;
+            };
             /** Rules */
             rules: components["schemas"]["RuleText"][];
         };
@@ -5153,6 +5451,11 @@ export interface components {
              * @default 0
              */
             wait_s: number;
+            /**
+             * Attended
+             * @default false
+             */
+            attended: boolean;
             hold: components["schemas"]["Hold"] | null;
             /**
              * State
@@ -5285,6 +5588,19 @@ export interface components {
              */
             worst: "stop" | "caution" | "note" | "pass";
             /**
+             * Stage
+             * @default begun
+             * @enum {string}
+             */
+            stage: "begun" | "surveyed" | "planned" | "fits" | "bench" | "proven";
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+            next_step: components["schemas"]["NextStep"] | null;
+            picture: components["schemas"]["BayPicture"] | null;
+            /**
              * Headline
              * @default
              */
@@ -5389,6 +5705,60 @@ export interface components {
             total: number;
             /** Fitting */
             fitting: components["schemas"]["Fitting"][];
+        };
+        /**
+         * Symbol
+         * @description One thing in the picture: its middle at x, y; `says` stands in or under it. `wide`, `high`: of a box.
+         */
+        Symbol: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "battery" | "meter" | "gadget" | "resistor" | "capacitor" | "bench_supply" | "jack" | "dummy" | "caliper" | "block" | "strip";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * Wide
+             * @default 64
+             */
+            wide: number;
+            /**
+             * High
+             * @default 40
+             */
+            high: number;
+        };
+        /**
+         * Timeline
+         * @description Everything in the order it is to be done. `ends`: job by job, when it is finished.
+         *
+         *     `blocked`: jobs that come to a stop of the findings first; `left`: what found no time in sixty days.
+         */
+        Timeline: {
+            /** Due */
+            due: components["schemas"]["Due"][];
+            /** Ends */
+            ends: {
+                [key: string]: string;
+            };
+            /**
+             * Blocked
+             * @default []
+             */
+            blocked: string[];
+            /**
+             * Left
+             * @default []
+             */
+            left: string[];
         };
         /**
          * Trainer
@@ -5737,6 +6107,286 @@ export interface operations {
                 "application/json": {
                     [key: string]: unknown;
                 };
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredProject"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_project_api_projects_begin_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Beginning"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredProject"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_example_api_projects_example_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredProject"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    duplicate_api_projects__project_id__duplicate_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnotherName"];
             };
         };
         responses: {
@@ -8716,6 +9366,200 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clock_api_clock_get: {
+        parameters: {
+            query?: {
+                chargers?: number;
+                meters?: number;
+                day_begins?: string;
+                day_ends?: string;
+                ahead_min?: number;
+                ready?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calendar_api_clock_calendar_get: {
+        parameters: {
+            query?: {
+                chargers?: number;
+                meters?: number;
+                day_begins?: string;
+                day_ends?: string;
+                ahead_min?: number;
+                ready?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": unknown;
+                };
             };
             /** @description Bad Request */
             400: {
@@ -12273,6 +13117,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LibraryPart"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    guides_api_guides_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Guide"][];
                 };
             };
             /** @description Bad Request */

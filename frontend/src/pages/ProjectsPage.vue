@@ -1,30 +1,40 @@
 <script setup lang="ts">
-/** Every conversion with what it comes to and what stands against it. */
-import { onMounted, ref } from 'vue'
+/** The shelf: every conversion with how far it is, what it comes to, and what to do next. */
+import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
-import LevelMark from '@/kit/LevelMark.vue'
+import FirstVisit from '@/components/FirstVisit.vue'
+import ShelfLine from '@/components/ShelfLine.vue'
+import { ORDERS, useShelf } from '@/composables/useShelf'
 import { useTheme } from '@/composables/useTheme'
 import { useProjects } from '@/stores/projects'
-import type { Summary } from '@/api/client'
+import { useReference } from '@/stores/reference'
 
 const projects = useProjects()
+const reference = useReference()
 const router = useRouter()
 const theme = useTheme()
 
 const name = ref('')
 const file = ref<HTMLInputElement>()
 const lastArchived = ref<{ id: number; name: string }>()
+const away = ref(false)
+const stages = computed(() => reference.tables?.stages.map(({ value }) => value) ?? [])
+const lines = computed(() => (away.value ? projects.archived : projects.lines))
+const { words, stage, order, counts, shown } = useShelf(lines, stages)
 
 onMounted(() => {
   document.title = 'Pocket Spark'
   void projects.load()
+  void projects.loadArchived()
 })
 
-async function make(): Promise<void> {
-  const made = await projects.make(name.value)
-  if (made) await router.push(`/conversion/${made.id}/survey`)
+async function goTo(made: { id: number } | undefined, page = 'survey'): Promise<void> {
+  if (made) await router.push(`/conversion/${made.id}/${page}`)
 }
+
+const make = async () => goTo(await projects.make(name.value))
+const example = async () => goTo(await projects.example(), 'power')
 
 async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
@@ -32,36 +42,24 @@ async function take(event: Event): Promise<void> {
   if (!chosen) return
   const made = await projects.importFile(chosen)
   input.value = ''
-  if (made) await router.push(`/conversion/${made.id}/survey`)
+  await goTo(made)
 }
-
-async function repair(id: number): Promise<void> {
-  const repaired = await projects.repair(id)
-  if (repaired) await router.push(`/conversion/${id}/survey`)
-}
-
-const standing = (summary: Summary) =>
-  (summary.finished ? 'Finished and proven' : '') ||
-  summary.headline ||
-  (summary.runs ? 'Nothing against it so far' : 'Just begun: parts to be chosen')
 
 async function archive(line: { id: number; name: string }): Promise<void> {
   await projects.archive(line.id)
   lastArchived.value = line
 }
 
-async function restore(): Promise<void> {
-  if (lastArchived.value) await projects.restore(lastArchived.value.id)
+async function restore(id: number): Promise<void> {
+  await projects.restore(id)
   lastArchived.value = undefined
+  away.value = false
 }
 
-const when = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  })
+function show(which: string): void {
+  away.value = which === 'archived'
+  stage.value = away.value ? '' : which
+}
 </script>
 
 <template>
@@ -88,33 +86,39 @@ const when = (iso: string) =>
           From old batteries to one rechargeable cell, worked out before anything is soldered.
         </p>
       </div>
-      <RouterLink to="/parts" class="link">Your parts</RouterLink>
-      <RouterLink to="/trainer" class="link">Find the fault</RouterLink>
-      <RouterLink to="/rules" class="link">What is checked</RouterLink>
-      <RouterLink to="/glossary" class="link">Words</RouterLink>
-      <RouterLink to="/safekeeping" class="link">Safekeeping</RouterLink>
-      <button
-        type="button"
-        class="square"
-        :aria-label="theme.label.value"
-        :title="theme.label.value"
-        @click="theme.toggle"
-      >
-        ◐
-      </button>
+      <nav aria-label="Beside the shelf">
+        <RouterLink to="/clock">Bench clock</RouterLink>
+        <RouterLink to="/parts">Your parts</RouterLink>
+        <RouterLink to="/measuring">How to measure</RouterLink>
+        <RouterLink to="/trainer">Find the fault</RouterLink>
+        <RouterLink to="/rules">What is checked</RouterLink>
+        <RouterLink to="/glossary">Words</RouterLink>
+        <RouterLink to="/safekeeping">Safekeeping</RouterLink>
+        <button
+          type="button"
+          class="square"
+          :aria-label="theme.label.value"
+          :title="theme.label.value"
+          @click="theme.toggle"
+        >
+          ◐
+        </button>
+      </nav>
     </header>
 
     <main>
-      <form class="new" @submit.prevent="make">
+      <form class="new" @submit.prevent="router.push({ path: '/new', query: name ? { name } : {} })">
         <label for="new-name">New conversion</label>
         <input
           id="new-name"
           v-model="name"
+          class="text-input"
           placeholder="what is it? e.g. rain gauge"
           maxlength="120"
           autocomplete="off"
         />
-        <ElButton type="primary" native-type="submit" :disabled="!name.trim()">Start the survey</ElButton>
+        <ElButton type="primary" native-type="submit">Begin by pictures</ElButton>
+        <ElButton :disabled="!name.trim()" @click="make">Start the survey</ElButton>
         <ElButton @click="file?.click()">Import a file …</ElButton>
         <input
           ref="file"
@@ -126,81 +130,99 @@ const when = (iso: string) =>
           @change="take"
         />
       </form>
-      <p v-if="projects.problem" class="problem" role="alert">{{ projects.problem }}</p>
-      <p v-if="lastArchived" class="away" role="status">
+      <p v-if="projects.problem" class="error-line" role="alert">{{ projects.problem }}</p>
+      <p v-if="lastArchived" role="status">
         {{ lastArchived.name }} is archived.
-        <button type="button" class="bare" @click="restore">Restore it</button>
+        <button type="button" class="bare link-button" @click="restore(lastArchived.id)">Restore it</button>
       </p>
 
-      <ul v-if="projects.lines?.length" aria-label="Conversions">
-        <li v-for="line in projects.lines" :key="line.id">
-          <template v-if="line.summary">
-            <LevelMark :level="line.summary.worst" :size="18" :class="{ outdated: line.outdated }" />
-            <RouterLink :to="`/conversion/${line.id}/survey`" class="what">
-              <strong>{{ line.name }}</strong>
-              <span class="quiet">{{ line.summary.supply }}</span>
-            </RouterLink>
-            <span v-if="line.outdated" class="says quiet">Being judged anew by newer rules …</span>
-            <span v-else class="says">{{ standing(line.summary) }}</span>
-            <span class="figures" :class="{ outdated: line.outdated }"
-              ><span>{{ line.summary.charges }}</span
-              ><span>{{ line.summary.runs }}</span></span
+      <template v-if="projects.lines?.length || projects.archived?.length">
+        <div class="sieve" role="search" aria-label="Conversions to show">
+          <input
+            v-model="words"
+            class="text-input"
+            type="search"
+            aria-label="Find a conversion"
+            placeholder="find: lamp, AA, a tag"
+          />
+          <div role="group" aria-label="How far they are">
+            <button type="button" :aria-pressed="!stage && !away" @click="show('')">
+              All {{ projects.lines?.length }}
+            </button>
+            <template v-for="choice in reference.tables?.stages" :key="choice.value">
+              <button
+                v-if="counts[choice.value] && !away"
+                type="button"
+                :title="choice.detail"
+                :aria-pressed="stage === choice.value"
+                @click="show(choice.value)"
+              >
+                {{ choice.label }} {{ counts[choice.value] }}
+              </button>
+            </template>
+            <button
+              v-if="projects.archived?.length"
+              type="button"
+              :aria-pressed="away"
+              @click="show('archived')"
             >
-            <span class="quiet when"
-              >{{ line.summary.builds > 1 ? `${line.summary.builds} builds · ` : ''
-              }}{{ when(line.saved_at) }}</span
-            >
-          </template>
-          <template v-else>
-            <LevelMark level="stop" :size="18" />
-            <RouterLink :to="`/conversion/${line.id}/survey`" class="what">
-              <strong>{{ line.name }}</strong>
-            </RouterLink>
-            <span class="says">{{ line.unreadable || 'Not judged yet.' }}</span>
-            <span v-if="line.unreadable" class="figures">
-              <a :href="`/api/projects/${line.id}/raw`" download>Save it as it is</a>
-              <button type="button" class="bare link-button" @click="repair(line.id)">Repair it</button>
-            </span>
-            <span class="quiet when">{{ when(line.saved_at) }}</span>
-          </template>
+              Archived {{ projects.archived.length }}
+            </button>
+          </div>
           <button
+            v-for="(label, key) in ORDERS"
+            :key="key"
             type="button"
-            class="bare put"
-            :aria-label="`Archive ${line.name}`"
-            title="Archive"
-            @click="archive(line)"
+            class="bare order"
+            :aria-pressed="order === key"
+            @click="order = key"
           >
-            ×
+            {{ label }}
           </button>
-        </li>
-      </ul>
-      <p v-else-if="projects.problem && !projects.lines" class="quiet">
-        <button type="button" class="bare link" @click="projects.load()">Try again</button>
-      </p>
-      <div v-if="projects.lines && !projects.lines.length" class="teach">
-        <h2>No conversions yet</h2>
-        <p>
-          Take the gadget, its batteries and a multimeter. Name the gadget above: the survey asks what
-          batteries it takes and what it draws, then picks up from there. <b>./spark demo</b> shows some
-          finished ones.
+        </div>
+        <ul aria-label="Conversions">
+          <ShelfLine
+            v-for="line in shown"
+            :key="line.id"
+            :line="line"
+            :archived="away"
+            @archive="archive(line)"
+            @restore="restore(line.id)"
+            @duplicate="projects.duplicate(line)"
+            @repair="projects.repair(line.id).then(goTo)"
+            @tag="words = $event"
+          />
+        </ul>
+        <p v-if="!shown.length && lines?.length" class="quiet">
+          None of them is like that.
+          <button type="button" class="bare link-button" @click="((words = ''), show(''))">Show all</button>
         </p>
-      </div>
+      </template>
+      <p v-else-if="projects.problem && !projects.lines">
+        <button type="button" class="bare link-button" @click="projects.load()">Try again</button>
+      </p>
+      <FirstVisit v-if="projects.lines && !projects.lines.length && !away" @example="example" />
     </main>
   </div>
 </template>
 
 <style scoped>
 .projects {
-  max-width: 1120px;
+  max-width: 1160px;
   margin: 0 auto;
   padding: 22px 20px 40px;
 }
-header {
+header,
+nav,
+.new,
+.sieve,
+.sieve [role='group'] {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 14px;
+  gap: 8px 14px;
 }
-header div {
+header > div {
   flex: 1;
 }
 .square {
@@ -212,111 +234,71 @@ header div {
   cursor: pointer;
 }
 .new {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
   gap: 8px 10px;
   margin: 26px 0 8px;
 }
 .new label {
   font-weight: 600;
 }
-.new input:not([type='file']) {
+.new .text-input {
   width: 280px;
-  height: 30px;
-  padding: 0 10px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 14px var(--sans);
 }
-.new input::placeholder {
-  color: var(--ink3);
+.sieve {
+  margin-top: 18px;
 }
-.problem {
-  padding: 6px 0;
-  color: var(--stop);
+.sieve [role='group'] {
+  flex: 1;
+  gap: 4px;
 }
-.away button {
+.sieve [role='group'] button {
+  padding: 3px 9px;
+  border: 0;
+  border-bottom: 2px solid transparent;
+  background: none;
+  color: var(--ink2);
+  cursor: pointer;
+}
+.sieve [role='group'] button[aria-pressed='true'] {
+  border-color: var(--copper);
   color: var(--copper);
   font-weight: 600;
-  text-decoration: underline;
+}
+.order {
+  color: var(--ink2);
+  font-size: 13px;
+}
+.order[aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 600;
 }
 ul {
-  margin: 14px 0 0;
+  margin: 8px 0 0;
   padding: 0;
-  list-style: none;
   border-top: 1px solid var(--line2);
-}
-li {
-  display: grid;
-  grid-template-columns: 18px minmax(180px, 1.1fr) minmax(0, 2fr) 150px 130px 24px;
-  align-items: center;
-  gap: 0 18px;
-  padding: 11px 4px;
-  border-bottom: 1px solid var(--line);
-}
-li:hover {
-  background: var(--sheet);
-}
-.what {
-  display: flex;
-  flex-direction: column;
-  color: var(--ink);
-  text-decoration: none;
-}
-.what strong {
-  font-size: 16px;
-}
-.what:hover strong {
-  text-decoration: underline;
-  text-decoration-color: var(--copper);
-  text-underline-offset: 3px;
-}
-.figures {
-  display: flex;
-  flex-direction: column;
-}
-.when {
-  font-size: 12.5px;
-}
-.outdated {
-  opacity: 0.45;
-}
-.put {
-  color: var(--ink2);
-  font-size: 18px;
-  text-align: center;
-}
-.teach {
-  max-width: 44em;
-  margin-top: 30px;
 }
 @media (max-width: 860px) {
   header .quiet {
     display: none;
   }
-  li {
-    grid-template-columns: 18px minmax(0, 1fr) 40px;
-    gap: 2px 12px;
+  /* One row each that is pushed sideways: the shelf itself has to be seen. */
+  nav,
+  .sieve [role='group'] {
+    flex-basis: 100%;
+    flex-wrap: nowrap;
+    overflow-x: auto;
+    white-space: nowrap;
   }
-  .says,
-  .figures,
-  .when {
-    grid-column: 2;
+  nav a,
+  .sieve button {
+    min-height: 44px;
+    line-height: 40px;
   }
-  .figures {
-    flex-direction: row;
-    gap: 12px;
+  .new :deep(.el-button + .el-button) {
+    margin-left: 0;
   }
-  .put {
-    grid-column: 3;
-    grid-row: 1;
-    min-height: 40px;
-  }
-  .new input:not([type='file']) {
-    width: 100%;
+  .text-input {
+    width: 100% !important;
+    height: 44px;
   }
 }
 </style>

@@ -3,7 +3,14 @@ import { useTimeoutFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 
-import { api, sentenceOf, type StoredProject, type ProjectLine } from '@/api/client'
+import {
+  api,
+  sentenceOf,
+  type Beginning,
+  type Problem,
+  type ProjectLine,
+  type StoredProject,
+} from '@/api/client'
 
 export const useProjects = defineStore('projects', () => {
   const lines = shallowRef<ProjectLine[]>()
@@ -35,6 +42,26 @@ export const useProjects = defineStore('projects', () => {
     return data
   }
 
+  /** From answers, half of them "I do not know"; a refusal stays with the one who asked. */
+  async function begin(answers: Beginning): Promise<{ made?: StoredProject; refused?: Problem }> {
+    const { data, error } = await api.POST('/api/projects/begin', { body: answers })
+    return data ? { made: data } : { refused: error as Problem }
+  }
+
+  async function example(): Promise<StoredProject | undefined> {
+    const { data, error } = await api.POST('/api/projects/example')
+    problem.value = error ? sentenceOf(error) : ''
+    return data
+  }
+
+  async function duplicate(line: { id: number; name: string }): Promise<void> {
+    const params = { path: { project_id: line.id } }
+    const body = { name: `${line.name.slice(0, 110)}, another` }
+    const { error } = await api.POST('/api/projects/{project_id}/duplicate', { params, body })
+    problem.value = error ? sentenceOf(error) : ''
+    await load()
+  }
+
   /** The exported JSON, or the zip with its photographs; the server tells which. */
   async function importFile(file: Blob): Promise<StoredProject | undefined> {
     const { data, error } = await api.POST('/api/projects/import', {
@@ -49,7 +76,7 @@ export const useProjects = defineStore('projects', () => {
   async function archive(id: number): Promise<void> {
     problem.value = ''
     await api.DELETE('/api/projects/{project_id}', { params: { path: { project_id: id } } })
-    await load()
+    await Promise.all([load(), loadArchived()])
   }
 
   async function restore(id: number): Promise<void> {
@@ -82,6 +109,9 @@ export const useProjects = defineStore('projects', () => {
     load,
     loadArchived,
     make,
+    begin,
+    example,
+    duplicate,
     importFile,
     archive,
     restore,

@@ -29,5 +29,8 @@ export const useReference = defineStore('reference', () => {
     return tables.value?.glossary.find((term) => term.fields.includes(field))
   }
 
-  return { tables, parts, cells, boards, labelOf, termOf, load }
+  /** The guide that shows how to measure what stands at this place, if any. */
+  const guideOf = (path: string) => tables.value?.measured_by[path.split('.').pop()!]
+
+  return { tables, parts, cells, boards, labelOf, termOf, guideOf, load }
 })

@@ -15,6 +15,8 @@ _FILES = (
     "soil-moisture-probe",
     "water-turbidity-wand",
 )
+# The one to look around in first: all of its stations are filled in.
+EXAMPLE = 0
 
 
 def demo_projects() -> list[Project]:

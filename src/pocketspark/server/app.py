@@ -17,6 +17,7 @@ from pocketspark.demo import demo_inventory, demo_projects
 from pocketspark.server import (
     backups,
     benchwork,
+    clock,
     fits,
     inventory,
     live,
@@ -88,6 +89,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.include_router(photos.router)
     app.include_router(inventory.router)
     app.include_router(proposals.router)
+    app.include_router(clock.router)
     app.include_router(benchwork.router)
     app.include_router(live.router)
     app.include_router(training.router)

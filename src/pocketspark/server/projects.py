@@ -11,9 +11,11 @@ from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.models import Project
 from pocketspark.core.models.lenient import ReadDocument
-from pocketspark.core.models.model import RowNumber
+from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.project import FORMAT
+from pocketspark.core.questions.beginning import Beginning, begin
 from pocketspark.core.questions.summary import Summary
+from pocketspark.demo import EXAMPLE, demo_projects
 from pocketspark.formats import project_json, project_zip
 from pocketspark.server.asking import OurProjects, RefusedField, read_document, refused_fields
 from pocketspark.server.json_text import Document
@@ -76,6 +78,12 @@ class SavedProject(StoredProject):
     refused: list[RefusedField]
 
 
+class AnotherName(BaseModel):
+    """What the other gadget is called."""
+
+    name: Title
+
+
 class UndoStep(BaseModel):
     """The revision that the caller sees now."""
 
@@ -94,6 +102,24 @@ def list_projects(request: Request, projects: OurProjects, archived: bool = Fals
 @router.post("", status_code=201)
 def add_project(document: Document, projects: OurProjects) -> StoredProject:
     return _answer(projects.add(project_json.read({"format": FORMAT, **document})))
+
+
+@router.post("/begin", status_code=201)
+def begin_project(answers: Beginning, projects: OurProjects) -> StoredProject:
+    """From a handful of answers and as many "I do not know", given as null, to a survey."""
+    return _answer(projects.add(begin(answers)))
+
+
+@router.post("/example", status_code=201)
+def add_example(projects: OurProjects) -> StoredProject:
+    """A worked example: a conversion of the demo, to look around in."""
+    return _answer(projects.add(demo_projects()[EXAMPLE]))
+
+
+@router.post("/{project_id}/duplicate", status_code=201)
+def duplicate(project_id: RowNumber, wanted: AnotherName, projects: OurProjects) -> StoredProject:
+    """The same survey and plans for another gadget of the kind, with nothing done yet."""
+    return _answer(projects.add(projects.get(project_id).project.for_another(wanted.name)))
 
 
 _ANY_FILE = {

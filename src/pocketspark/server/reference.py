@@ -7,6 +7,7 @@ from fastapi import APIRouter
 
 from pocketspark.core.finding import LEVELS
 from pocketspark.core.glossary import GLOSSARY
+from pocketspark.core.guide import GUIDES, Guide
 from pocketspark.core.kinds.regulators import KINDS as REGULATOR_KINDS
 from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES
@@ -23,6 +24,8 @@ from pocketspark.core.models.record import ENTRY_KINDS
 from pocketspark.core.models.small_part import SMALL_PARTS, SmallPartKind
 from pocketspark.core.models.supply import SUPPLY_KINDS
 from pocketspark.core.models.wiring import EXTRA_KINDS, THERMISTOR_LEADS
+from pocketspark.core.questions.beginning import THINGS, UNKNOWN
+from pocketspark.core.questions.summary import STAGES
 from pocketspark.core.rules import RULES, Rule
 from pocketspark.core.units.figures import amps
 from pocketspark.formats.schemas import schemas
@@ -123,12 +126,21 @@ class ReferenceTables(Model):
     stations: tuple[Choice, ...]
     part_kinds: tuple[PartKindFields, ...]
     glossary: tuple[GlossaryTerm, ...]
+    things: tuple[Choice, ...]
+    unknown: dict[str, str]  # what not knowing an answer costs, by the answer
+    stages: tuple[Choice, ...]
+    measured_by: dict[str, str]  # the guide that shows how to measure a field, by the last step of its path
     rules: tuple[RuleText, ...]
 
 
 @router.get("/parts")
 def parts() -> tuple[LibraryPart, ...]:
     return library().parts
+
+
+@router.get("/guides")
+def guides() -> tuple[Guide, ...]:
+    return GUIDES
 
 
 @router.get("/schema")
@@ -196,6 +208,10 @@ def reference() -> ReferenceTables:
             GlossaryTerm(term=term.term, sentence=term.sentence, also=term.also, fields=term.fields)
             for term in GLOSSARY
         ),
+        things=tuple(Choice(value=key, label=facts.label, detail=facts.detail) for key, facts in THINGS.items()),
+        unknown=dict(UNKNOWN),
+        stages=_choices(STAGES),
+        measured_by={field: guide.key for guide in reversed(GUIDES) for field in guide.fields},
         rules=tuple(_rule_text(rule) for rule in RULES.values()),
     )
 

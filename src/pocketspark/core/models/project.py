@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping
 from typing import Annotated, Any, Literal, Self, TypeVar
 
-from pydantic import Field, model_validator
+from pydantic import Field, StringConstraints, model_validator
 
 from pocketspark.core.models import paths
 from pocketspark.core.models.board import Board
@@ -11,7 +11,7 @@ from pocketspark.core.models.build import Build
 from pocketspark.core.models.cell import Cell
 from pocketspark.core.models.gadget import Gadget
 from pocketspark.core.models.model import Model, Plain, named_rows, row_id
-from pocketspark.core.models.plain_text import ON_LINES
+from pocketspark.core.models.plain_text import ON_LINES, ON_ONE_LINE
 from pocketspark.core.models.record import Entry, StepRecord
 from pocketspark.core.units.quantity import Quantity
 
@@ -25,6 +25,9 @@ BASES: Mapping[Basis, tuple[str, str]] = {
 }
 FORMAT: Literal["pocket-spark/2"] = "pocket-spark/2"
 SOFT: frozenset[Basis] = frozenset({"inferred", "default"})
+
+
+Tag = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40), ON_ONE_LINE]
 
 
 class Costs(Model):
@@ -65,6 +68,7 @@ class Project(Model):
     costs: Costs = Costs()
     logbook: Annotated[tuple[Entry, ...], named_rows("entry"), Field(max_length=1000)] = ()
     notes: Annotated[str, Field(max_length=10_000), ON_LINES] = ""  # printed on the sheet
+    tags: Annotated[tuple[Tag, ...], Field(max_length=12)] = ()  # to find it again among many
 
     @model_validator(mode="after")
     def _basis_by_id(self) -> Self:
@@ -127,6 +131,16 @@ class Project(Model):
             if path.startswith(before) and not path.startswith(f"{before}record.")
         }
         changed = self.model_copy(update={"builds": (*self.builds, copy), "basis": {**self.basis, **copied}})
+        return type(self).model_validate(changed.model_dump(mode="json"))
+
+    def for_another(self, name: str) -> Self:
+        """The same survey and plans for another gadget of the kind. What was done and logged stays with the first."""
+        builds = [
+            build.copied_plan(build.name, practice=build.practice).model_copy(update={"id": build.id})
+            for build in self.builds
+        ]
+        gadget = self.gadget.model_copy(update={"name": name})
+        changed = self.model_copy(update={"gadget": gadget, "builds": tuple(builds), "logbook": ()})
         return type(self).model_validate(changed.model_dump(mode="json"))
 
     @property

@@ -1,11 +1,55 @@
-"""A conversion in one line: what it is, what it comes to, and the gravest thing that stands against it."""
+"""A conversion in one line: what it is, how far it is, what it comes to, and what is to be done next."""
 
-from pocketspark.core.finding import Level
+from collections.abc import Mapping
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from pocketspark.core.finding import Finding, Level
+from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.build_steps import build_steps
+from pocketspark.core.steps import Procedure
 from pocketspark.core.units.figures import days, hours
+
+Stage = Literal["begun", "surveyed", "planned", "fits", "bench", "proven"]
+STAGES: Mapping[Stage, tuple[str, str]] = {
+    "begun": ("Begun", "what it draws is not known yet"),
+    "surveyed": ("Surveyed", "cell or charger to be chosen"),
+    "planned": ("Planned", "parts chosen; something stands against it, or it does not go in yet"),
+    "fits": ("Ready to build", "nothing stops it, and all of it goes in"),
+    "bench": ("On the bench", "steps are done"),
+    "proven": ("Proven", "built, measured and finished"),
+}
+
+
+Place = Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
+
+
+class NextStep(Model):
+    """What to do next, and the page of the conversion to do it on."""
+
+    text: str
+    page: str
+
+
+class PartOutline(Model):
+    """One part seen from above, mm from the bay's left front corner."""
+
+    kind: str
+    min_mm: Place
+    max_mm: Place
+
+
+class BayPicture(Model):
+    """The bay from above with its parts where they lie. `tube`: a round one, lying on its side."""
+
+    size_mm: Place
+    tube: bool
+    parts: tuple[PartOutline, ...]
 
 
 class Summary(Model):
@@ -14,28 +58,89 @@ class Summary(Model):
     supply: str
     builds: int
     worst: Level
+    stage: Stage = "begun"
+    tags: tuple[str, ...] = ()
+    next_step: NextStep | None = None
+    picture: BayPicture | None = None
     headline: str = ""
     charges: str = ""
     runs: str = ""
     finished: bool = False  # a build of it, practice aside, is done and proven
 
 
-def _is_finished(project: Project, number: int) -> bool:
-    build = project.builds[number]
-    return bool(build.cell and build.record.steps and not build.practice) and build_steps(project, number).finished
-
-
 def summary_of(project: Project) -> Summary:
-    """Judged by its first build."""
+    """Judged by its first build, and by whichever build is furthest on the bench."""
     assessment = assess(project)
     charge, run = assessment.charge, assessment.run
-    against = (finding.headline for finding in assessment.findings if finding.level in ("stop", "caution"))
+    against = [finding for finding in assessment.findings if finding.level in ("stop", "caution")]
+    answer = fit_of(project) if project.builds[0].cell else None
+    work = _work(project)
+    stage = _stage(project, against, answer, work)
     return Summary(
         supply=project.gadget.supply.label,
         builds=len(project.builds),
         worst=assessment.worst,
-        headline=next(against, ""),
+        stage=stage,
+        tags=project.tags,
+        next_step=_next_step(stage, against, answer, work),
+        picture=_picture(answer),
+        headline=str(against[0].headline) if against else "",
         charges=f"charges in {hours(charge.hours)}" if charge and charge.hours else "",
         runs=f"runs {days(run.days)}" if run and run.days else "",
-        finished=any(_is_finished(project, number) for number in range(len(project.builds))),
+        finished=stage == "proven",
     )
+
+
+def _work(project: Project) -> Procedure | None:
+    """The steps of the build that is furthest, practice aside; None where nothing is done yet."""
+    begun = [
+        build_steps(project, number)
+        for number, build in enumerate(project.builds)
+        if build.cell and build.record.steps and not build.practice
+    ]
+    return max(begun, key=lambda work: (work.finished, sum(step.state == "done" for step in work.steps)), default=None)
+
+
+def _stage(project: Project, against: list[Finding], answer: FitAnswer | None, work: Procedure | None) -> Stage:
+    build = project.builds[0]
+    if work:
+        return "proven" if work.finished else "bench"
+    if not project.gadget.modes:
+        return "begun"
+    if not build.cell or not build.boards:
+        return "surveyed"
+    goes_in = answer is not None and answer.fits == "yes" and not answer.assumed_bay
+    return "fits" if goes_in and all(finding.level != "stop" for finding in against) else "planned"
+
+
+def _next_step(
+    stage: Stage, against: list[Finding], answer: FitAnswer | None, work: Procedure | None
+) -> NextStep | None:
+    if stage == "begun":
+        return NextStep(text="Measure what it draws", page="survey")
+    if stage == "surveyed":
+        return NextStep(text="Look at the proposals", page="proposals")
+    if stage == "planned":
+        return _still_to_plan(against, answer)
+    if stage == "fits":
+        return NextStep(text="Begin to build", page="build")
+    if stage == "proven" or work is None:
+        return NextStep(text="Print its certificate", page="build")
+    return NextStep(text=next(step.title for step in work.steps if step.key == work.next_step), page="build")
+
+
+def _still_to_plan(against: list[Finding], answer: FitAnswer | None) -> NextStep:
+    stops = [finding for finding in against if finding.level == "stop"]
+    if stops:
+        return NextStep(text="Settle what stops it", page=stops[0].station)
+    if answer is None or answer.assumed_bay:
+        return NextStep(text="Measure its bay", page="fit")
+    return NextStep(text="Make it go in", page="fit")
+
+
+def _picture(answer: FitAnswer | None) -> BayPicture | None:
+    if answer is None:
+        return None
+    lying = answer.placements if answer.fits != "no" else ()
+    parts = [PartOutline(kind=part.kind, min_mm=part.min_mm[:2], max_mm=part.max_mm[:2]) for part in lying]
+    return BayPicture(size_mm=answer.size_mm[:2], tube=answer.tube_mm is not None, parts=tuple(parts))

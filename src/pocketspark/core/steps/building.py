@@ -55,6 +55,10 @@ def _where(hole: Opening) -> str:
     return f"{hole.what.capitalize()}, {hole.part}: {size} in the {hole.side} wall, its middle {middle}; {hole.says}."
 
 
+# Glue and foam of the step before hold by then (common practice, no source).
+GLUE_SETS_S = 1800
+
+
 def mount(chain: Chain) -> Step:
     fitted = fitted_build(chain)
     lying = fitted.answer.placements if fitted and fitted.goes_in else ()
@@ -105,6 +109,7 @@ def wires(chain: Chain) -> Step:
         "Wire all but the cell, as drawn at Wire",
         "The cell is the one part that cannot be switched off.",
         30,
+        wait_s=GLUE_SETS_S,
         tools="iron, strippers",
         materials=_wire_wanted(chain) + "; heat shrink",
         caution="Solder fumes: air. Tape or glue over wires where the solder ends: they break there.",

@@ -79,9 +79,10 @@ class Step(Model):
     materials: str = ""
     how: tuple[str, ...] = ()  # one thing after the other, where it needs saying
     caution: str = ""
-    minutes: int
+    minutes: int  # of work, waiting aside
     opens: bool = False  # from here on the gadget is no longer as it was
-    wait_s: int = 0  # a timer that belongs to it
+    wait_s: int = 0  # it is due so long after the step before it was done
+    attended: bool = False  # somebody stays near meanwhile
     hold: Hold | None = None
     state: State = "open"
     value: float | None = None

@@ -50,6 +50,10 @@ def _opens_a_wall(fitted: FittedBuild) -> bool:
     return bool(fitted.answer.openings)
 
 
+def _has_a_past(chain: Chain) -> bool:
+    return chain.build.cell is not None and chain.build.cell.origin == "salvaged"
+
+
 def _goes_into_the_gadget(chain: Chain) -> bool:
     return chain.build.style not in ("outside_pack", "stand_alone", "dummy_cell")
 
@@ -107,6 +111,7 @@ ORDER: Sequence[StepKind] = (
     StepKind(proving.warmth),
     StepKind(proving.full, measures="full cell", planned=lambda charging: charging.charger.float_v, write=volts),
     StepKind(proving.rest),
+    StepKind(proving.day, _has_a_past),
     StepKind(proving.close),
     StepKind(
         proving.discharge,

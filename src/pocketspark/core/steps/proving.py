@@ -1,10 +1,16 @@
 """Proving it: volts at the gadget, the first charge and its rest, the case closed, and a whole run."""
 
+from pocketspark.core.cells.grading import DROP_WATCH_V
 from pocketspark.core.chain import Chain, Charging, Running
 from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C, CURRENT_OFF, FULL_V, REST_DROP_V
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.units.figures import volts
+
+
+# When a first charge has settled; from then on the cell is as warm as it gets.
+WARM_AFTER_S = 1800
+DAY_S = 24 * 3600
 
 
 def output_volts(chain: Chain) -> Step:
@@ -44,7 +50,7 @@ def first_charge(charging: Charging) -> Step:
         "first_charge",
         "First charge, attended",
         "Stay with it, on a surface that does not burn; feel the cell every few minutes.",
-        60,
+        15,
         tools="USB meter in line",
         caution=f"Unplug at once when the cell is over {CELL_HOT_C:.0f} °C, smells, or swells.",
         hold=hold(
@@ -66,8 +72,9 @@ def warmth(_charging: Charging) -> Step:
         "warmth",
         "Temperature of the cell after half an hour of charging",
         f"Under {CELL_HOT_C:.0f} °C, better under {CELL_WARM_C:.0f}.",
-        30,
-        wait_s=1800,
+        5,
+        wait_s=WARM_AFTER_S,
+        attended=True,
         hold=hold(
             "temperature of the cell",
             "C",
@@ -89,6 +96,8 @@ def full(charging: Charging) -> Step:
         "End of charge",
         "The lamp changes, and the cell stands at its float voltage.",
         10,
+        wait_s=max(round(float(charging.run.hours.flat[0]) * 3600) - WARM_AFTER_S, 0),
+        attended=True,
         hold=hold(
             "volts of the cell",
             "V",
@@ -122,6 +131,26 @@ def rest(_chain: Chain) -> Step:
     )
 
 
+def day(_chain: Chain) -> Step:
+    return step(
+        "day",
+        "Drop after a day of rest",
+        "A cell with a past shows here whether it discharges itself.",
+        5,
+        wait_s=DAY_S,
+        hold=hold(
+            "drop in a day",
+            "V",
+            None,
+            DROP_WATCH_V,
+            "at the cell, gadget off, nothing plugged in; from the volts after the first hour",
+            "stop",
+            "the cell discharges itself: do not build with it",
+            "something still draws: see the drains at Power",
+        ),
+    )
+
+
 def close(_chain: Chain) -> Step:
     return step(
         "close", "Close the case", "Foam where it rattles, nothing where it presses, no wire over the pouch.", 10
@@ -137,6 +166,7 @@ def discharge(running: Running) -> Step:
         f"Run it down once in “{run.mode.name}”, its heaviest mode in use, and note how long it ran",
         "What was learnt goes back into the numbers.",
         15,
+        wait_s=round(planned * 3600),
         hold=hold(
             "hours until it stopped",
             "h",

@@ -1,0 +1,79 @@
+<script setup lang="ts">
+/** An empty shelf: what comes out at the end, and the two ways to begin. */
+import BayThumb from '@/drawings/BayThumb.vue'
+
+const emit = defineEmits<{ example: [] }>()
+
+/** Only to show what such a picture is: no bay of anybody's. */
+const BAY = {
+  size_mm: [60, 34],
+  tube: false,
+  parts: [
+    { kind: 'cell', min_mm: [1, 1], max_mm: [41, 33] },
+    { kind: 'charger', min_mm: [42.5, 8], max_mm: [59, 26] },
+  ],
+} as never
+
+const RESULTS = [
+  [
+    'Builds to choose from',
+    'every cell and board that your gadget allows, with hours, millimetres and price',
+  ],
+  [
+    'Where it all lies',
+    'in your bay, to the tenth of a millimetre, with the holes to cut and a lid to print',
+  ],
+  ['What to solder', 'wires, resistor and order of work, each step with the reading that lets you go on'],
+  ['Proof', 'what was promised beside what you measured, and a label for the case'],
+]
+</script>
+
+<template>
+  <section class="first-visit" aria-label="First visit">
+    <BayThumb :picture="BAY" aria-hidden="true" />
+    <div>
+      <h2>Nothing is on your shelf yet. At the end of a conversion you hold:</h2>
+      <dl class="ruled-list">
+        <div v-for="[what, more] in RESULTS" :key="what">
+          <dt>{{ what }}</dt>
+          <dd>{{ more }}</dd>
+        </div>
+      </dl>
+      <p>
+        Take the gadget and its batteries: six pictures are enough to begin, and "I do not know" is an answer
+        to each.
+      </p>
+      <RouterLink to="/new" class="link-button">Begin by pictures</RouterLink>
+      <button type="button" class="bare link-button" @click="emit('example')">Open a worked example</button>
+      <RouterLink to="/measuring" class="link-button">How to measure</RouterLink>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.first-visit {
+  display: grid;
+  grid-template-columns: 260px minmax(0, 640px);
+  gap: 30px;
+  margin-top: 34px;
+}
+.first-visit > .thumb {
+  width: 100%;
+  height: auto;
+}
+h2 {
+  color: var(--ink);
+  font-size: 16px;
+}
+p {
+  margin: 14px 0;
+}
+@media (max-width: 860px) {
+  .first-visit {
+    grid-template-columns: 1fr;
+  }
+  .first-visit > .thumb {
+    max-width: 180px;
+  }
+}
+</style>

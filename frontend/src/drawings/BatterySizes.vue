@@ -1,0 +1,77 @@
+<script setup lang="ts">
+/** All battery sizes drawn to one scale, to pick one from: sticks and blocks in one row, coins and buttons in the next. */
+import { computed } from 'vue'
+
+import type { BatterySize } from '@/api/client'
+import BatteryGlyph from '@/drawings/BatteryGlyph.vue'
+import { useReference } from '@/stores/reference'
+
+const PX_PER_MM = 1.3
+
+defineProps<{ chosen?: string; count?: number }>()
+const emit = defineEmits<{ pick: [battery: BatterySize] }>()
+const reference = useReference()
+const rows = computed(() => {
+  const flat = (battery: BatterySize) => battery.form === 'coin' || battery.form === 'button'
+  const all = reference.tables!.batteries
+  return [all.filter((battery) => !flat(battery)), all.filter(flat)]
+})
+</script>
+
+<template>
+  <div role="group" aria-label="Old batteries">
+    <div v-for="(row, index) in rows" :key="index" class="row">
+      <button
+        v-for="battery in row"
+        :key="battery.iec"
+        type="button"
+        :class="['bare', { 'is-current': battery.iec === chosen }]"
+        :aria-pressed="battery.iec === chosen"
+        :title="`${battery.iec}, ${battery.nominal_v} V, ${battery.size_mm.join(' x ')} mm`"
+        @click="emit('pick', battery)"
+      >
+        <BatteryGlyph
+          :battery="battery"
+          :scale="PX_PER_MM"
+          :chosen="battery.iec === chosen"
+          :count="battery.iec === chosen ? count : 1"
+        />
+        <span>{{ battery.common.replace(' lithium', '') }}</span>
+      </button>
+    </div>
+  </div>
+</template>
+<style scoped>
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: flex-end;
+  justify-content: flex-start;
+  gap: 6px 18px;
+  margin-bottom: 4px;
+}
+button {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  gap: 5px;
+  min-width: 30px;
+  padding: 3px 1px 1px;
+  border-radius: 3px;
+  font-size: 11px;
+  color: var(--ink2);
+}
+button:hover {
+  background: var(--sunk);
+}
+button.is-current {
+  color: var(--copper);
+  font-weight: 700;
+}
+@media (max-width: 860px) {
+  .row {
+    justify-content: flex-start;
+    column-gap: 10px;
+  }
+}
+</style>

@@ -1,0 +1,290 @@
+<script setup lang="ts">
+/** A new conversion by pictures: six questions, to each of which "I do not know" is an answer that says its price. */
+import { computed, onMounted, reactive, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import type { Beginning, Choice, Guide, Problem } from '@/api/client'
+import { api } from '@/api/client'
+import BatterySizes from '@/drawings/BatterySizes.vue'
+import GuidePicture from '@/drawings/GuidePicture.vue'
+import ThingGlyph from '@/drawings/ThingGlyph.vue'
+import PageFrame from '@/kit/PageFrame.vue'
+import { useProjects } from '@/stores/projects'
+import { useReference } from '@/stores/reference'
+
+const MOST_IN_SERIES = 12
+const UNKNOWN: Choice = { value: '', label: 'I do not know', detail: '', asks: [] }
+
+const route = useRoute()
+const router = useRouter()
+const projects = useProjects()
+const reference = useReference()
+
+/** Nothing is answered until it is: undefined; "" is "I do not know". */
+const answers = reactive({
+  name: String(route.query.name ?? ''),
+  purpose: undefined as string | undefined,
+  battery: '',
+  series: 1,
+  thing: undefined as string | undefined,
+  charging: undefined as string | undefined,
+  current: '',
+  currentUnknown: false,
+  hours: '',
+})
+const problem = ref<Problem>()
+const guide = ref<Guide>()
+const busy = ref(false)
+
+onMounted(async () => {
+  document.title = 'New conversion · Pocket Spark'
+  guide.value = (await api.GET('/api/guides')).data?.find(({ key }) => key === 'current')
+})
+
+const missing = computed(() =>
+  [
+    !answers.name.trim() && 'its name',
+    answers.purpose === undefined && 'whom it could hurt',
+    !answers.battery && 'its batteries',
+    answers.thing === undefined && 'what it is',
+    answers.charging === undefined && 'what charges it now',
+    !answers.current.trim() && !answers.currentUnknown && 'what it draws',
+  ].filter(Boolean),
+)
+const refusalAt = (field: string) =>
+  problem.value?.errors?.find((refused) => refused.field.split('.').pop() === field)?.sentence
+
+async function show(): Promise<void> {
+  busy.value = true
+  const body = {
+    name: answers.name,
+    purpose: answers.purpose,
+    battery: answers.battery,
+    series: answers.series,
+    thing: answers.thing || null,
+    charging: answers.charging || null,
+    current_a: answers.currentUnknown ? null : answers.current,
+    hours_per_day: answers.hours.trim() || null,
+  }
+  const { made, refused } = await projects.begin(body as unknown as Beginning)
+  busy.value = false
+  problem.value = refused
+  if (made) await router.push(`/conversion/${made.id}/proposals`)
+}
+</script>
+
+<template>
+  <PageFrame title="New conversion" back="the shelf" to="/" :width="980">
+    <form v-if="reference.tables" class="begin" @submit.prevent="show">
+      <label class="name"
+        ><h2>What do you call it?</h2>
+        <input
+          v-model="answers.name"
+          class="text-input"
+          maxlength="120"
+          placeholder="rain gauge"
+          autocomplete="off"
+      /></label>
+
+      <fieldset>
+        <legend>Whom could it hurt if it failed?</legend>
+        <button
+          v-for="choice in reference.tables.purposes"
+          :key="choice.value"
+          type="button"
+          class="answer"
+          :title="choice.detail"
+          :aria-pressed="answers.purpose === choice.value"
+          @click="answers.purpose = choice.value"
+        >
+          {{ choice.label }}
+        </button>
+      </fieldset>
+
+      <fieldset>
+        <legend>Which batteries does it take, and how many?</legend>
+        <BatterySizes
+          :chosen="answers.battery"
+          :count="answers.series"
+          @pick="
+            answers.battery === $event.iec
+              ? (answers.series = (answers.series % MOST_IN_SERIES) + 1)
+              : ((answers.battery = $event.iec), (answers.series = 1))
+          "
+        />
+        <p v-if="answers.battery" role="status">
+          {{ answers.series }} x {{ answers.battery }}, one behind the other. Press it again for one more.
+        </p>
+      </fieldset>
+
+      <fieldset>
+        <legend>What is it?</legend>
+        <button
+          v-for="choice in [...reference.tables.things, UNKNOWN]"
+          :key="choice.value"
+          type="button"
+          class="answer pictured"
+          :aria-pressed="answers.thing === choice.value"
+          @click="answers.thing = choice.value"
+        >
+          <ThingGlyph :kind="choice.value || 'unknown'" />
+          <b>{{ choice.label }}</b><small>{{ choice.detail }}</small>
+        </button>
+        <p v-if="answers.thing === ''" class="quiet">{{ reference.tables.unknown.thing }}</p>
+      </fieldset>
+
+      <fieldset>
+        <legend>Does anything charge it now?</legend>
+        <button
+          v-for="choice in [...reference.tables.existing_charging_kinds, UNKNOWN]"
+          :key="choice.value"
+          type="button"
+          class="answer pictured"
+          :aria-pressed="answers.charging === choice.value"
+          @click="answers.charging = choice.value"
+        >
+          <ThingGlyph :kind="choice.value || 'unknown'" />
+          <b>{{ choice.label }}</b><small>{{ choice.detail }}</small>
+        </button>
+        <p v-if="answers.charging === ''" class="quiet">{{ reference.tables.unknown.charging }}</p>
+      </fieldset>
+
+      <fieldset class="current">
+        <legend>What does it draw while it is on?</legend>
+        <div>
+          <label
+            >current
+            <input
+              v-model="answers.current"
+              class="text-input"
+              placeholder="85 mA"
+              :disabled="answers.currentUnknown"
+              :aria-invalid="!!refusalAt('current_a')"
+          /></label>
+          <button
+            type="button"
+            class="answer"
+            :aria-pressed="answers.currentUnknown"
+            @click="answers.currentUnknown = !answers.currentUnknown"
+          >
+            I do not know
+          </button>
+          <p v-if="refusalAt('current_a')" class="error-line" role="alert">{{ refusalAt('current_a') }}</p>
+          <p v-if="answers.currentUnknown" class="quiet">{{ reference.tables.unknown.current_a }}</p>
+          <label
+            >used a day
+            <input v-model="answers.hours" class="text-input" placeholder="2 h" />
+          </label>
+          <p v-if="refusalAt('hours_per_day')" class="error-line" role="alert">
+            {{ refusalAt('hours_per_day') }}
+          </p>
+          <p v-if="!answers.hours.trim()" class="quiet">{{ reference.tables.unknown.hours_per_day }}</p>
+        </div>
+        <figure v-if="guide">
+          <GuidePicture :picture="guide.picture" label="The meter between battery and gadget" />
+          <figcaption>
+            <RouterLink to="/measuring#current" target="_blank">Step by step</RouterLink>
+          </figcaption>
+        </figure>
+      </fieldset>
+
+      <p
+        v-if="problem && !refusalAt('current_a') && !refusalAt('hours_per_day')"
+        class="error-line"
+        role="alert"
+      >
+        {{ problem.detail }}
+      </p>
+      <footer>
+        <ElButton
+          type="primary"
+          native-type="submit"
+          size="large"
+          :disabled="!!missing.length"
+          :loading="busy"
+          >Show me builds</ElButton
+        >
+        <span v-if="missing.length" class="quiet">Still to say: {{ missing.join(', ') }}.</span>
+        <span v-else class="quiet">Everything can be said better later, in the survey.</span>
+      </footer>
+    </form>
+  </PageFrame>
+</template>
+
+<style scoped>
+fieldset {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin: 0;
+  padding: 18px 0;
+  border: 0;
+  border-top: 1px solid var(--line);
+}
+legend {
+  float: left;
+  padding: 0;
+  width: 100%;
+  margin-bottom: 8px;
+  font-weight: 600;
+  font-size: 16px;
+}
+fieldset > p {
+  width: 100%;
+}
+.name h2 {
+  margin: 14px 0 6px;
+  color: var(--ink);
+  font-size: 16px;
+}
+.name input {
+  width: min(100%, 320px);
+  margin-bottom: 18px;
+}
+.answer {
+  min-height: 34px;
+  padding: 4px 12px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--sheet);
+  cursor: pointer;
+}
+.answer[aria-pressed='true'] {
+  border-color: var(--copper);
+  background: var(--copperwash);
+  box-shadow: inset 0 0 0 1px var(--copper);
+}
+.pictured {
+  display: grid;
+  justify-items: center;
+  align-content: start;
+  width: 112px;
+  padding: 8px 6px;
+  line-height: 1.25;
+  text-align: center;
+}
+.pictured small {
+  color: var(--ink2);
+}
+.current > div {
+  flex: 1 1 300px;
+}
+.current label {
+  display: inline-flex;
+  gap: 10px;
+  align-items: center;
+  margin: 0 10px 8px 0;
+}
+figure {
+  flex: 1 1 320px;
+  margin: 0;
+}
+footer {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 14px;
+  padding-top: 14px;
+  border-top: 1px solid var(--line2);
+}
+</style>

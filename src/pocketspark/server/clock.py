@@ -1,0 +1,72 @@
+"""Routes of the bench clock: what is due when, over all conversions and all cells on test."""
+
+from datetime import UTC, datetime, timedelta, timezone
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Query, Response
+from pydantic import BaseModel, Field
+
+from pocketspark.core.clock import Bench, Job, Timeline, cell_job, jobs_of, plan
+from pocketspark.core.models import Cell
+from pocketspark.formats.calendar import to_ics
+from pocketspark.server.asking import OurProjects
+from pocketspark.server.problems import PROBLEM_RESPONSES
+from pocketspark.server.questions import OurInventory
+from pocketspark.store import Unreadable
+
+router = APIRouter(prefix="/api/clock", tags=["clock"], responses=PROBLEM_RESPONSES)
+
+# A day's work of a workshop: more is no plan for one pair of hands.
+MOST_JOBS = 60
+
+
+class WhenAndWith(Bench):
+    """The bench, the maker's clock as minutes ahead of UTC, and whether what is only ready to build is planned too."""
+
+    ahead_min: Annotated[int, Field(ge=-14 * 60, le=14 * 60)] = 0
+    ready: bool = False
+
+
+class ClockAnswer(BaseModel):
+    """The timeline, and the moment it is made for. `more`: jobs beyond the first sixty, which are not planned."""
+
+    now: datetime
+    timeline: Timeline
+    more: int
+
+
+def _answer(asked: Annotated[WhenAndWith, Query()], projects: OurProjects, inventory: OurInventory) -> ClockAnswer:
+    now = datetime.now(timezone(timedelta(minutes=asked.ahead_min))).replace(microsecond=0)
+    jobs = _jobs(projects, inventory, ready=asked.ready)
+    return ClockAnswer(now=now, timeline=plan(jobs[:MOST_JOBS], asked, now), more=max(len(jobs) - MOST_JOBS, 0))
+
+
+Answer = Annotated[ClockAnswer, Depends(_answer)]
+
+
+@router.get("")
+def clock(answer: Answer) -> ClockAnswer:
+    return answer
+
+
+@router.get("/calendar", response_class=Response, responses={200: {"content": {"text/calendar": {}}}})
+def calendar(answer: Answer) -> Response:
+    headers = {"Content-Disposition": 'attachment; filename="bench.ics"'}
+    return Response(to_ics(answer.timeline, datetime.now(UTC)), media_type="text/calendar", headers=headers)
+
+
+def _jobs(projects: OurProjects, inventory: OurInventory, *, ready: bool) -> list[Job]:
+    """Of every conversion whose line on the shelf says that it is on the bench; no other document is read."""
+    wanted = {"bench", "fits"} if ready else {"bench"}
+    jobs: list[Job] = []
+    for line in projects.lines():
+        if (line.summary or {}).get("stage") not in wanted:
+            continue
+        try:
+            jobs += jobs_of(projects.get(line.id).project, f"/conversion/{line.id}/build", ready=ready)
+        except Unreadable:
+            continue
+    for part in inventory.parts():
+        job = cell_job(part.body, f"/parts#{part.id}") if isinstance(part.body, Cell) else None
+        jobs += [job] if job else []
+    return jobs

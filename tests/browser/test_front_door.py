@@ -1,0 +1,114 @@
+"""The front door on the real page: an empty shelf, six questions by picture, a shelf of many, guides and the clock."""
+
+import re
+
+import httpx
+from playwright.sync_api import expect
+
+from headless import context_of, running_app
+
+
+def test_from_an_empty_shelf_to_proposals_by_pictures(chrome, tmp_path):
+    with running_app(tmp_path, demo=False) as address:
+        page = context_of(chrome).new_page()
+        page.goto(address)
+        first = page.get_by_role("region", name="First visit")
+        expect(first).to_contain_text("you hold")
+        first.get_by_role("button", name="Open a worked example").click()
+        page.get_by_role("list", name="Power path").wait_for()
+        page.goto(address)
+        page.get_by_label("New conversion").fill("Rain gauge")
+        page.get_by_role("button", name="Begin by pictures").click()
+        expect(page.get_by_label("What do you call it?")).to_have_value("Rain gauge")
+        show = page.get_by_role("button", name="Show me builds")
+        expect(show).to_be_disabled()  # nothing counts as said before it is
+        expect(page.get_by_text("Still to say")).to_contain_text("its batteries")
+        page.get_by_role("button", name="An ordinary gadget").click()
+        for _ in range(3):
+            page.get_by_role("button", name="AA", exact=True).click()
+        expect(page.get_by_role("status")).to_contain_text("3 x LR6")
+        page.get_by_role("button", name=re.compile("^Meter or sensor")).click()
+        page.get_by_role("button", name=re.compile("^Nothing")).click()
+        page.get_by_label("current").fill("12 V")
+        show.click()
+        expect(page.get_by_role("alert")).to_contain_text(
+            "is not in A"
+        )  # volts where amperes belong: said at the field
+        page.get_by_label("current").fill("12 mA")
+        show.click()
+        expect(page).to_have_url(re.compile("/proposals$"))
+        status = page.locator("main").get_by_role("status")
+        expect(status).to_contain_text(re.compile(r"nothing (so far )?beats these [1-9]"), timeout=60_000)
+        project = httpx.get(f"{address}/api/projects/2").json()["project"]
+        assert project["gadget"]["supply"]["series"] == 3
+        assert project["gadget"]["modes"][0]["current_a"] == 0.012
+        page.context.close()
+
+
+def test_not_knowing_is_an_answer_that_says_its_price(open_page):
+    page = open_page("/new")
+    for unknown in page.get_by_role("button", name="I do not know").all():
+        unknown.click()
+    expect(page.get_by_text("chips hung straight on the batteries")).to_be_visible()
+    expect(page.get_by_text("until you have looked")).to_be_visible()
+    expect(page.get_by_text("off by a factor of three")).to_be_visible()
+
+
+def test_a_shelf_of_many(chrome, tmp_path):
+    with running_app(tmp_path, demo=True) as address, httpx.Client(base_url=address, timeout=60) as client:
+        document = client.get("/api/projects/1").json()["project"]
+        for number in range(40):
+            document["gadget"]["name"] = f"Lantern {number:02}"
+            document["tags"] = ["club"] if number % 10 == 0 else []
+            client.post("/api/projects", json=document)
+        page = context_of(chrome).new_page()
+        page.goto(address)
+        rows = page.get_by_role("list", name="Conversions").get_by_role("listitem")
+        expect(rows).to_have_count(46)
+        page.get_by_label("Find a conversion").fill("lantern club")
+        expect(rows).to_have_count(4)
+        page.get_by_label("Find a conversion").fill("")
+        page.get_by_role("button", name="by name").click()
+        expect(rows.first).to_contain_text("Bat-call detector")
+        page.get_by_role("button", name=re.compile(r"^Surveyed \d")).click()
+        expect(rows).to_have_count(1)
+        expect(rows.first.get_by_role("link", name="Look at the proposals")).to_have_attribute(
+            "href", re.compile("/proposals$")
+        )
+        page.get_by_role("button", name=re.compile("^All")).click()
+        page.get_by_role("button", name="Duplicate Lantern 07", exact=True).click()
+        expect(page.get_by_role("link", name="Lantern 07, another")).to_be_visible()
+        page.get_by_role("button", name="Archive Lantern 08", exact=True).click()
+        expect(page.get_by_text("Lantern 08 is archived")).to_be_visible()
+        page.get_by_role("button", name=re.compile("^Archived 1")).click()
+        expect(rows).to_have_count(1)
+        rows.first.get_by_role("button", name="Restore").click()
+        expect(page.get_by_role("link", name="Lantern 08", exact=True)).to_be_visible()
+        page.context.close()
+
+
+def test_a_field_leads_to_how_it_is_measured(conversion):
+    page = conversion("Moth-trap lamp", "Survey")
+    field = page.get_by_label("Lowest volts it works at").first
+    field.focus()
+    guide = page.get_by_role("link", name="How to measure it").locator("visible=true").first
+    with page.context.expect_page() as opened:
+        guide.click()
+    article = opened.value.get_by_role("article", name="Lowest volts it works at, with worn batteries")
+    expect(article).to_be_in_viewport()
+    expect(article.get_by_role("img")).to_be_visible()
+
+
+def test_the_bench_clock(chrome, tmp_path):
+    with running_app(tmp_path, demo=True) as address:
+        page = context_of(chrome).new_page()
+        page.goto(f"{address}/clock")
+        expect(page.get_by_text("Charge it gently").first).to_be_visible()  # a salvaged cell of the drawer is on test
+        page.get_by_label("with what is ready to build").check()
+        expect(page.get_by_role("link", name=re.compile("Moth-trap lamp")).first).to_be_visible()
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Calendar file").click()
+        assert download.value.path().read_text().startswith("BEGIN:VCALENDAR")
+        page.get_by_label("to", exact=True).fill("08:00")
+        expect(page.get_by_role("alert")).to_contain_text("ends before it begins")
+        page.context.close()
