@@ -1,5 +1,6 @@
 """The bench clock against days worked by hand, and against an audit of every timeline that shares nothing with it."""
 
+import itertools
 from datetime import UTC, datetime, time, timedelta, timezone
 
 import pytest
@@ -151,7 +152,7 @@ def test_every_timeline_holds_what_it_promises(rows, chargers, meters, hour):
     assert not timeline.left
     assert timeline == plan(list(reversed(jobs)), bench, now)  # in whatever order they are told
     spans = [(due.begins, due.ends) for due in timeline.due]
-    for (_, end), (begin, _) in zip(spans, spans[1:], strict=False):
+    for (_, end), (begin, _) in itertools.pairwise(spans):
         assert begin >= end, "one pair of hands"
     for begin, _ in spans:
         assert time(9) <= begin.time() < time(21), "somebody is up"

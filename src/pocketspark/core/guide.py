@@ -3,6 +3,7 @@
 Common practice of the bench, no source, except where a figure names one.
 """
 
+import itertools
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -59,7 +60,7 @@ def _loop(*symbols: Symbol, top: float = 40, bottom: float = 118) -> Picture:
     """Things in a row, joined to one loop: plus from the first over the top to the last, minus back below."""
     plus = [
         Lead(points=((one.x + one.wide / 2, top), (two.x - two.wide / 2, top)))
-        for one, two in zip(symbols, symbols[1:], strict=False)
+        for one, two in itertools.pairwise(symbols)
     ]
     first, last = symbols[0], symbols[-1]
     back = Lead(
@@ -87,7 +88,7 @@ GUIDES: tuple[Guide, ...] = (
             "Read switched off as well, in the smallest range: microamps decide how long it keeps in a drawer.",
             "Put the red lead back into the volts socket: left where it is, it shorts whatever is measured next.",
         ),
-        beware="A small range has ohms of its own and lets the gadget see less voltage: trust the larger range for more.",
+        beware="A small range has ohms of its own and lets the gadget see less voltage: trust the larger one for more.",
         fields=("current_a", "off_current_a"),
         picture=_loop(
             Symbol(kind="battery", x=50, y=40, says="batteries"),
@@ -204,7 +205,7 @@ GUIDES: tuple[Guide, ...] = (
         gives="length, width and depth, and what stands in the way",
         needs="calipers, a torch, ten minutes",
         steps=(
-            "Take the batteries out. Measure along the floor first: length, then width, each at both ends; take the less.",
+            "Take the batteries out. Along the floor first: length, then width, each at both ends; take the less.",
             "Depth with the rod at the caliper's end, from the rim down, in the middle and in each corner.",
             "The lid: lay a straight edge over the rim, and measure what reaches down from the lid.",
             "Ribs, springs, screw posts: from the same corner, where each begins and ends, and how high it is.",

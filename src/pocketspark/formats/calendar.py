@@ -11,13 +11,14 @@ _PRODUCT = "-//Pocket Spark//bench clock//EN"
 
 
 def to_ics(timeline: Timeline, now: datetime) -> bytes:
-    """One event a task; what waits says since when. The same task keeps its identity when the calendar is taken anew."""
+    """One event a task; what waits says since when. A task keeps its identity in every export."""
     calendar = Calendar()
     calendar.add("prodid", _PRODUCT)
     calendar.add("version", "2.0")
     for due in timeline.due:
         calendar.add_component(_event(due, now))
-    return calendar.to_ical()
+    written: bytes = calendar.to_ical()
+    return written
 
 
 def _event(due: Due, now: datetime) -> Event:

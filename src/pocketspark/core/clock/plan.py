@@ -86,24 +86,29 @@ def plan(jobs: Sequence[Job], bench: Bench, now: datetime) -> Timeline:
     at, due, ends = now, list[Due](), dict[str, datetime]()
     while any(row.tasks for row in rows) and at < now + _LONGEST:
         _let_wait(rows, bench, at)
-        row = next(_may_begin(rows, bench, at), None)
-        if row is None:
+        chosen = next(_may_begin(rows, bench, at), None)
+        if chosen is None:
             at = _next_moment(rows, bench, at)
             continue
-        task = row.tasks.pop(0)
-        over = at + timedelta(minutes=task.hands_min)
-        due.append(_due(row, task, at, over))
-        row.waits_from, row.waiting = over, False
-        row.ready = over + timedelta(minutes=row.tasks[0].wait_min if row.tasks else 0)
-        if not row.tasks and not row.job.blocked:
-            ends[row.job.name] = over
-        at = over
+        at = _do(chosen, at, due, ends)
     return Timeline(
         due=tuple(due),
         ends=ends,
         blocked=tuple(job.name for job in jobs if job.blocked),
         left=tuple(row.job.name for row in rows if row.tasks),
     )
+
+
+def _do(row: _Row, at: datetime, due: list[Due], ends: dict[str, datetime]) -> datetime:
+    """Its next task is begun: when the hands are free again."""
+    task = row.tasks.pop(0)
+    over = at + timedelta(minutes=task.hands_min)
+    due.append(_due(row, task, at, over))
+    row.waits_from, row.waiting = over, False
+    row.ready = over + timedelta(minutes=row.tasks[0].wait_min if row.tasks else 0)
+    if not row.tasks and not row.job.blocked:
+        ends[row.job.name] = over
+    return over
 
 
 def _row(job: Job, now: datetime) -> _Row:

@@ -96,7 +96,7 @@ def cell_job(cell: Cell, page: str = "") -> Job | None:
     empty = Task(
         step="empty", title="Read what it gave", wait_min=60 / DISCHARGE_C, hands_min=5, takes="meter", reading=True
     )
-    tasks = (charge, full)
+    tasks: tuple[Task, ...] = (charge, full)
     tasks += (rest, day) if intake.drop_24h_v is None else ()
     tasks += (load, empty) if cell.measured_capacity_ah is None else ()
     return Job(name=cell.name, page=page, tasks=tasks) if len(tasks) > 2 else None

@@ -7,7 +7,6 @@ from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.units.figures import volts
 
-
 # When a first charge has settled; from then on the cell is as warm as it gets.
 WARM_AFTER_S = 1800
 DAY_S = 24 * 3600
