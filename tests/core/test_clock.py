@@ -8,13 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from builders import plan as a_plan
-from pocketspark.core.clock import Bench, Job, Task, cell_job, job_of, jobs_of, plan
+from pocketspark.core.clock import Workbench, JobInHand, Task, cell_job, job_of, jobs_of, plan
 from pocketspark.core.models import Cell, Project
 from pocketspark.formats.calendar import to_ics
 
 ZONE = timezone(timedelta(hours=1))
 EVENING = datetime(2026, 11, 26, 19, 0, tzinfo=ZONE)
-BENCH = Bench(day_begins=time(8), day_ends=time(23))
+BENCH = Workbench(day_begins=time(8), day_ends=time(23))
 
 
 def task(step, hands_min, wait_min=0.0, **more):
@@ -35,7 +35,7 @@ def times(timeline):
 
 def test_an_evening_worked_by_hand():
     # plugged in at 19:00, 2 h 20 of charge, an hour of rest, a day of rest
-    timeline = plan([Job(name="lamp", page="", tasks=CHARGE)], BENCH, EVENING)
+    timeline = plan([JobInHand(name="lamp", page="", tasks=CHARGE)], BENCH, EVENING)
     assert times(timeline) == {
         ("lamp", "plug"): "26 19:00",
         ("lamp", "full"): "26 21:20",
@@ -46,23 +46,23 @@ def test_an_evening_worked_by_hand():
 
 
 def test_two_on_one_charger_come_one_after_the_other_and_on_two_side_by_side():
-    jobs = [Job(name=name, page="", tasks=CHARGE[:2]) for name in ("a", "b")]
+    jobs = [JobInHand(name=name, page="", tasks=CHARGE[:2]) for name in ("a", "b")]
     morning = EVENING.replace(hour=8)
     assert times(plan(jobs, BENCH, morning))[("b", "full")] == "26 12:40"  # 8:00 + 2 x 2 h 20
-    assert times(plan(jobs, Bench(**BENCH.model_dump() | {"chargers": 2}), morning))[("b", "full")] == "26 10:20"
+    assert times(plan(jobs, Workbench(**BENCH.model_dump() | {"chargers": 2}), morning))[("b", "full")] == "26 10:20"
 
 
 def test_no_attended_charge_runs_into_the_night():
     late = EVENING.replace(hour=21, minute=30)  # 140 minutes from here, and an hour of rest, would be past midnight
-    timeline = plan([Job(name="lamp", page="", tasks=CHARGE[:3])], BENCH, late)
+    timeline = plan([JobInHand(name="lamp", page="", tasks=CHARGE[:3])], BENCH, late)
     assert times(timeline)[("lamp", "plug")] == "27 08:00"
 
 
 def test_nothing_long_is_begun_that_runs_into_a_reading():
     # full at 10:20: what takes longer may not be begun at 8:00, what takes one may
-    charge = Job(name="charge", page="", tasks=CHARGE[:2])
+    charge = JobInHand(name="charge", page="", tasks=CHARGE[:2])
     for minutes, begins in ((160, "26 10:20"), (60, "26 08:00")):
-        other = Job(name="other", page="", tasks=(task("saw", minutes),))
+        other = JobInHand(name="other", page="", tasks=(task("saw", minutes),))
         assert times(plan([charge, other], BENCH, EVENING.replace(hour=8)))[("other", "saw")] == begins
 
 
@@ -145,8 +145,8 @@ STEPS = st.builds(
     hour=st.integers(0, 23),
 )
 def test_every_timeline_holds_what_it_promises(rows, chargers, meters, hour):
-    jobs = [Job(name=f"job {number}", page="", tasks=tuple(row)) for number, row in enumerate(rows)]
-    bench = Bench(chargers=chargers, meters=meters, day_begins=time(9), day_ends=time(21))
+    jobs = [JobInHand(name=f"job {number}", page="", tasks=tuple(row)) for number, row in enumerate(rows)]
+    bench = Workbench(chargers=chargers, meters=meters, day_begins=time(9), day_ends=time(21))
     now = EVENING.replace(hour=hour)
     timeline = plan(jobs, bench, now)
     assert not timeline.left
@@ -175,7 +175,7 @@ def test_every_timeline_holds_what_it_promises(rows, chargers, meters, hour):
 
 def test_the_calendar_says_the_same():
     """Read by the lines of RFC 5545, not by the package that wrote them."""
-    timeline = plan([Job(name="lamp; shed, left", page="/x", tasks=CHARGE)], BENCH, EVENING)
+    timeline = plan([JobInHand(name="lamp; shed, left", page="/x", tasks=CHARGE)], BENCH, EVENING)
     lines = to_ics(timeline, EVENING).decode().replace("\r\n ", "").split("\r\n")
     assert (lines[0], lines[-2]) == ("BEGIN:VCALENDAR", "END:VCALENDAR")
     assert [line for line in lines if line.startswith("DTSTART")] == [

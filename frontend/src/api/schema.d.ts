@@ -1049,8 +1049,45 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bill Of Materials */
-        post: operations["bill_of_materials_api_questions_sheet_parts_csv_post"];
+        /** Bill As Csv */
+        post: operations["bill_as_csv_api_questions_sheet_parts_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/sheet/shopping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Shopping
+         * @description What is still to buy for this build: by what words, of what size, what to look for and what to leave.
+         */
+        post: operations["shopping_api_questions_sheet_shopping_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/sheet/shopping.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Shopping As Csv */
+        post: operations["shopping_as_csv_api_questions_sheet_shopping_csv_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5215,6 +5252,56 @@ export interface components {
             metal: boolean;
         };
         /**
+         * ShoppingLine
+         * @description One part. `at_hand`: so many of `pieces` lie among the maker's own parts already.
+         */
+        ShoppingLine: {
+            /** Pieces */
+            pieces: number;
+            /**
+             * At Hand
+             * @default 0
+             */
+            at_hand: number;
+            /** Part */
+            part: string;
+            /**
+             * Size
+             * @default
+             */
+            size: string;
+            /** Search */
+            search: string;
+            /**
+             * Look For
+             * @default []
+             */
+            look_for: string[];
+            /**
+             * Leave
+             * @default []
+             */
+            leave: string[];
+            /** Price */
+            price: number | null;
+        };
+        /**
+         * ShoppingList
+         * @description What is to buy, what is there, and what its steps use up and are done with. `price`: of what is to buy.
+         */
+        ShoppingList: {
+            /** To Buy */
+            to_buy: components["schemas"]["ShoppingLine"][];
+            /** There */
+            there: components["schemas"]["ShoppingLine"][];
+            /** Consumables */
+            consumables: string[];
+            /** Tools */
+            tools: string[];
+            /** Price */
+            price: number;
+        };
+        /**
          * ShownFigure
          * @description A number with its text, as an answer carries it. What has no end has a value that no chart reaches.
          */
@@ -5421,14 +5508,14 @@ export interface components {
             why: string;
             /**
              * Tools
-             * @default
+             * @default []
              */
-            tools: string;
+            tools: string[];
             /**
              * Materials
-             * @default
+             * @default []
              */
-            materials: string;
+            materials: string[];
             /**
              * How
              * @default []
@@ -12071,7 +12158,193 @@ export interface operations {
             };
         };
     };
-    bill_of_materials_api_questions_sheet_parts_csv_post: {
+    bill_as_csv_api_questions_sheet_parts_csv_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shopping_api_questions_sheet_shopping_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShoppingList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shopping_as_csv_api_questions_sheet_shopping_csv_post: {
         parameters: {
             query?: never;
             header?: never;

@@ -118,6 +118,13 @@ function onBuildCommand(command: string): void {
         :to="`/conversion/${conversion.stored?.id}/sheet?build=${conversion.buildIndex}`"
         >Sheet</RouterLink
       >
+      <RouterLink
+        v-if="conversion.build?.cell"
+        class="act"
+        title="What is still to buy for this build"
+        :to="`/conversion/${conversion.stored?.id}/shopping?build=${conversion.buildIndex}`"
+        >To buy</RouterLink
+      >
       <a class="act" :href="`/api/projects/${conversion.stored?.id}/export`" download>Export</a>
       <button type="button" class="act findings-toggle" @click="emit('findings')">Findings</button>
       <button

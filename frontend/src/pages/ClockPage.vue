@@ -82,7 +82,7 @@ const finished = computed(() => Object.entries(answer.value?.timeline.ends ?? {}
           {{ job }}: not to the end, something in its findings stops it first
         </li>
         <li v-for="job in answer.timeline.left" :key="job">
-          {{ job }}: finds no time; make the day on the bench longer
+          {{ job }}: does not end within a year: see how long it runs
         </li>
       </ul>
       <p v-if="answer.more" class="quiet">

@@ -65,6 +65,7 @@ const print = () => window.print()
       <ElButton size="small" @click="download('/api/questions/sheet/parts.csv', file('parts.csv'))"
         >Parts as CSV</ElButton
       >
+      <RouterLink :to="`/conversion/${id}/shopping?build=${build}`">Shopping list</RouterLink>
     </nav>
     <p v-if="problem || fileError" class="error-line" role="alert">{{ problem || fileError }}</p>
     <h1>{{ name }}: {{ chosen.name }}</h1>

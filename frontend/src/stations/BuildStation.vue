@@ -156,8 +156,8 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
           <ol v-if="step.how?.length" class="how">
             <li v-for="line in step.how" :key="line">{{ line }}</li>
           </ol>
-          <p v-if="step.tools" class="quiet">Tools: {{ step.tools }}</p>
-          <p v-if="step.materials" class="quiet">Materials: {{ step.materials }}</p>
+          <p v-if="step.tools.length" class="quiet">Tools: {{ step.tools.join(', ') }}</p>
+          <p v-if="step.materials.length" class="quiet">Materials: {{ step.materials.join(', ') }}</p>
           <StepTimer
             v-if="step.wait_s"
             :key="step.key"

@@ -36,7 +36,7 @@ class Lead(Model):
     says: str = ""
 
 
-class Picture(Model):
+class GuideDrawing(Model):
     """Drawn on a sheet of 320 x 150."""
 
     symbols: tuple[Symbol, ...]
@@ -53,10 +53,10 @@ class Guide(Model):
     steps: tuple[str, ...]
     beware: str
     fields: tuple[str, ...]
-    picture: Picture
+    picture: GuideDrawing
 
 
-def _loop(*symbols: Symbol, top: float = 40, bottom: float = 118) -> Picture:
+def _loop(*symbols: Symbol, top: float = 40, bottom: float = 118) -> GuideDrawing:
     """Things in a row, joined to one loop: plus from the first over the top to the last, minus back below."""
     plus = [
         Lead(points=((one.x + one.wide / 2, top), (two.x - two.wide / 2, top)))
@@ -72,7 +72,7 @@ def _loop(*symbols: Symbol, top: float = 40, bottom: float = 118) -> Picture:
         ),
         role="minus",
     )
-    return Picture(symbols=symbols, leads=(*plus, back))
+    return GuideDrawing(symbols=symbols, leads=(*plus, back))
 
 
 GUIDES: tuple[Guide, ...] = (
@@ -109,7 +109,7 @@ GUIDES: tuple[Guide, ...] = (
         ),
         beware="A meter's own current range jumps about on pulses and may reset the gadget: use the resistor.",
         fields=("peak_a", "on_s", "every_s"),
-        picture=Picture(
+        picture=GuideDrawing(
             symbols=(
                 Symbol(kind="battery", x=46, y=40, says="batteries"),
                 Symbol(kind="resistor", x=128, y=40, says="1 Ω", wide=44, high=14),
@@ -141,7 +141,7 @@ GUIDES: tuple[Guide, ...] = (
         ),
         beware="It stops late or works wrongly before it stops: a figure that reads wrong counts as stopped.",
         fields=("v_run_min", "warn_v", "stop_v"),
-        picture=Picture(
+        picture=GuideDrawing(
             symbols=(
                 Symbol(kind="battery", x=50, y=34, says="fresh"),
                 Symbol(kind="battery", x=50, y=94, says="worn"),
@@ -188,7 +188,7 @@ GUIDES: tuple[Guide, ...] = (
         ),
         beware="Mark plus on it. A dowel put in the wrong way round feeds the gadget backwards.",
         fields=("style",),
-        picture=Picture(
+        picture=GuideDrawing(
             symbols=(
                 Symbol(kind="dummy", x=160, y=48, says="dowel with a screw at each end", wide=190, high=44),
                 Symbol(kind="block", x=160, y=118, says="from the supply", wide=120, high=28),
@@ -213,7 +213,7 @@ GUIDES: tuple[Guide, ...] = (
         ),
         beware="Ribs that hold the batteries often carry the board on their other side: look before they are cut.",
         fields=("size_mm", "at_mm", "diameter_mm", "length_mm", "wall_mm", "tolerance_mm"),
-        picture=Picture(
+        picture=GuideDrawing(
             symbols=(
                 Symbol(kind="block", x=160, y=72, says="floor of the bay", wide=200, high=84),
                 Symbol(kind="strip", x=160, y=50, says="", wide=6, high=40),
@@ -238,7 +238,7 @@ GUIDES: tuple[Guide, ...] = (
         ),
         beware="Only the low-voltage side. A cracked adapter goes to the bin, not to the bench.",
         fields=("centre", "open_v", "regulated"),
-        picture=Picture(
+        picture=GuideDrawing(
             symbols=(
                 Symbol(kind="jack", x=84, y=60, says="plug of the adapter", wide=110, high=40),
                 Symbol(kind="meter", x=248, y=72, says="V"),
@@ -262,7 +262,7 @@ GUIDES: tuple[Guide, ...] = (
         ),
         beware="The heavy resistor gets hot. Measure at the cell's own tabs: a lead's contact counts as well.",
         fields=("r_ohm",),
-        picture=Picture(
+        picture=GuideDrawing(
             symbols=(
                 Symbol(kind="battery", x=50, y=70, says="cell"),
                 Symbol(kind="meter", x=140, y=70, says="V", wide=44, high=34),
@@ -291,7 +291,7 @@ GUIDES: tuple[Guide, ...] = (
         ),
         beware="Never squeeze a pouch, never lay steel jaws over both tabs. A puffed one is not used at all.",
         fields=("capacity_ah", "swelling"),
-        picture=Picture(
+        picture=GuideDrawing(
             symbols=(
                 Symbol(kind="caliper", x=160, y=30, says="", wide=240, high=24),
                 Symbol(kind="strip", x=128, y=92, says="", wide=8, high=64),

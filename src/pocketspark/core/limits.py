@@ -21,3 +21,5 @@ CHARGE_COLD_C, CHARGE_FROZEN_C = 10.0, 0.0
 SAME_V = 0.005
 # What a healthy cell loses at most in the hour after a charge, V.
 REST_DROP_V = 0.050
+# What it loses in the day after that hour, V: good up to the first, over the second it discharges itself.
+DROP_GOOD_V, DROP_WATCH_V = 0.010, 0.030

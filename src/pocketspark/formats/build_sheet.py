@@ -8,10 +8,10 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.models import Project
-from pocketspark.core.models.build import CELL_LEADS
-from pocketspark.core.models.small_part import SMALL_PARTS
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
+from pocketspark.core.questions.bill import bill_of_materials
+from pocketspark.core.questions.shopping import ShoppingList
 from pocketspark.core.record.as_built import as_built
 from pocketspark.core.steps import Step, procedure
 from pocketspark.core.units.figures import amps, days, hours, ohms, volts
@@ -24,40 +24,6 @@ from pocketspark.formats.paper import BOLD, FONT, INK, MM, WIDE_MM, heading, lin
 PRACTICE = "PRACTICE: nothing of this was soldered, and its readings may be simulated."
 
 
-def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]]:
-    """Quantity, part, remark."""
-    chosen, chain = project.builds[build], Chain(project, build)
-    rows: list[tuple[int, str, str]] = []
-    if chosen.cell:
-        rows.append((chosen.cell_count, chosen.cell.name, chosen.cell.facts.label))
-    rows += [(1, board.name, "") for board in chosen.boards]
-    if chosen.regulator and chosen.regulator.kind != "none":
-        rows.append((1, chosen.regulator.name, ""))
-    if chain.charging:
-        marked = ohms(chain.charging.current.r_marked_ohm)
-        rows.append((1, f"resistor {marked}", f"{chosen.r_tolerance * 100:g} %, sets the charge current"))
-    wires = cut_list(chain, hook_up(chain)) if chain.charging else []
-    if wires:
-        total = sum(wire.length_mm for wire in wires)
-        rows.append((len(wires), "wires", f"{total / 1000:.2f} m in all, {max(w.awg for w in wires)} AWG or thicker"))
-    return rows + _sundries(chain)
-
-
-def _sundries(chain: Chain) -> list[tuple[int, str, str]]:
-    """What only the wiring or the fit asks for. A switch that both know of is one switch."""
-    build = chain.build
-    named = {part.name: SMALL_PARTS[part.kind].says for part in build.small_parts_in_all}
-    if chain.running:
-        parts = hook_up(chain).parts
-        added = (parts.by_key[key] for key in (*parts.extra, *(extra.key for extra in build.wiring.extra)))
-        named |= {part.name: named.get(part.name, "") for part in added if part.kind != "link"}
-    named |= dict(build.input.facts.buys)
-    if build.cell_lead != "soldered":
-        label, remark = CELL_LEADS[build.cell_lead]
-        named[f"{label}, with its socket"] = remark
-    return [(1, name, remark) for name, remark in named.items()]
-
-
 def bill_as_csv(project: Project, build: int) -> str:
     """The bill of materials as CSV."""
     import csv
@@ -66,6 +32,20 @@ def bill_as_csv(project: Project, build: int) -> str:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(("quantity", "part", "remark"))
     writer.writerows([as_cell(entry) for entry in row] for row in bill_of_materials(project, build))
+    return out.getvalue()
+
+
+def shopping_as_csv(wanted: ShoppingList) -> str:
+    """The shopping list as CSV, what is at hand left out."""
+    import csv
+
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(("quantity", "part", "size", "search for", "look for", "leave", "price each"))
+    for line in wanted.to_buy:
+        texts = (line.part, line.size, line.search, "; ".join(line.look_for), "; ".join(line.leave))
+        writer.writerow([line.pieces, *map(as_cell, texts), "" if line.price is None else line.price])
+    writer.writerows(["", as_cell(what), "", "", "", "", ""] for what in (*wanted.consumables, *wanted.tools))
     return out.getvalue()
 
 

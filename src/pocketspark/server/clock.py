@@ -6,7 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
-from pocketspark.core.clock import Bench, Job, Timeline, cell_job, jobs_of, plan
+from pocketspark.core.clock import Workbench, JobInHand, Timeline, cell_job, jobs_of, plan
 from pocketspark.core.models import Cell
 from pocketspark.formats.calendar import to_ics
 from pocketspark.server.asking import OurProjects
@@ -20,7 +20,7 @@ router = APIRouter(prefix="/api/clock", tags=["clock"], responses=PROBLEM_RESPON
 MOST_JOBS = 60
 
 
-class WhenAndWith(Bench):
+class WhenAndWith(Workbench):
     """The bench, the maker's clock as minutes ahead of UTC, and whether what is only ready to build is planned too."""
 
     ahead_min: Annotated[int, Field(ge=-14 * 60, le=14 * 60)] = 0
@@ -55,10 +55,10 @@ def calendar(answer: Answer) -> Response:
     return Response(to_ics(answer.timeline, datetime.now(UTC)), media_type="text/calendar", headers=headers)
 
 
-def _jobs(projects: OurProjects, inventory: OurInventory, *, ready: bool) -> list[Job]:
+def _jobs(projects: OurProjects, inventory: OurInventory, *, ready: bool) -> list[JobInHand]:
     """Of every conversion whose line on the shelf says that it is on the bench; no other document is read."""
     wanted = {"bench", "fits"} if ready else {"bench"}
-    jobs: list[Job] = []
+    jobs: list[JobInHand] = []
     for line in projects.lines():
         if (line.summary or {}).get("stage") not in wanted:
             continue

@@ -8,6 +8,8 @@ from pydantic import BaseModel
 from pocketspark.core.chain import Chain
 from pocketspark.core.models.record import Prediction
 from pocketspark.core.models.wiring import Wire
+from pocketspark.core.questions.bill import bill_of_materials
+from pocketspark.core.questions.shopping import Owned, ShoppingList, shopping_list
 from pocketspark.core.record.as_built import BuiltFigure, as_built
 from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
@@ -16,6 +18,8 @@ from pocketspark.core.wiring.hookup import HookUp, hook_up
 from pocketspark.formats import build_sheet, certificate, hookup_svg, spice
 from pocketspark.server.asking import Asked, AskedBuild
 from pocketspark.server.problems import PROBLEM_RESPONSES
+from pocketspark.server.questions import OurInventory
+from pocketspark.store import Inventory
 
 router = APIRouter(prefix="/api/questions/wiring", tags=["wiring"], responses=PROBLEM_RESPONSES)
 
@@ -94,7 +98,7 @@ class SheetReply(BaseModel):
 
 @paper.post("")
 def sheet_lines(question: Asked) -> SheetReply:
-    rows = build_sheet.bill_of_materials(question.project, question.build)
+    rows = bill_of_materials(question.project, question.build)
     return SheetReply(
         parts=[PartLine(quantity=quantity, part=part, remark=remark) for quantity, part, remark in rows],
         as_built=as_built(question.project, question.build),
@@ -103,5 +107,22 @@ def sheet_lines(question: Asked) -> SheetReply:
 
 
 @paper.post("/parts.csv", response_class=Response)
-def bill_of_materials(question: Asked) -> Response:
+def bill_as_csv(question: Asked) -> Response:
     return Response(build_sheet.bill_as_csv(question.project, question.build), media_type="text/csv")
+
+
+@paper.post("/shopping")
+def shopping(question: Asked, inventory: OurInventory) -> ShoppingList:
+    """What is still to buy for this build: by what words, of what size, what to look for and what to leave."""
+    return _shopping(question, inventory)
+
+
+@paper.post("/shopping.csv", response_class=Response)
+def shopping_as_csv(question: Asked, inventory: OurInventory) -> Response:
+    return Response(build_sheet.shopping_as_csv(_shopping(question, inventory)), media_type="text/csv")
+
+
+def _shopping(question: AskedBuild, inventory: Inventory) -> ShoppingList:
+    _hooked(question)
+    own = [Owned(part.body.name, part.body, part.stock) for part in inventory.parts()]
+    return shopping_list(question.project, question.build, own)

@@ -6,6 +6,7 @@ Figures of the triage are common practice, no source.
 from collections.abc import Iterator
 
 from pocketspark.core.finding import GRAVITY, Judgement, Level
+from pocketspark.core.limits import DROP_GOOD_V, DROP_WATCH_V
 from pocketspark.core.models import Cell
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.model import Model
@@ -15,7 +16,6 @@ DEAD_V, PRECHARGE_V, START_V = 2.0, 2.5, 3.0
 OVER_CHARGED_V = 0.05  # above the class's full voltage
 PRECHARGE_C, PRECHARGE_H = 0.1, 0.5
 SWOLLEN = 1.15  # thickness over its code
-DROP_GOOD_V, DROP_WATCH_V = 0.010, 0.030
 CAPACITY_GOOD, CAPACITY_USABLE = 0.8, 0.6
 RESISTANCE_HIGH = 2.0
 

@@ -10,25 +10,31 @@ from dataclasses import dataclass, field
 from datetime import datetime, time, timedelta
 from typing import Annotated, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
-from pocketspark.core.clock.tasks import Job, Takes, Task
+from pocketspark.core.clock.tasks import JobInHand, Takes, Task
 from pocketspark.core.models.model import Model, refusal
 
 # A reading may be taken so much later than it is due, and still tells the same.
 LATE_MIN = 15.0
 _SHORT_WAIT_MIN = 180.0
 _STEP = timedelta(minutes=5)
-_LONGEST = timedelta(days=60)
+_LONGEST = timedelta(days=400)
 
 
-class Bench(Model):
+class Workbench(Model):
     """What there is to work with, and when. `day_begins` and `day_ends` are of the maker's own clock."""
 
     chargers: Annotated[int, Field(ge=1, le=20)] = 1
     meters: Annotated[int, Field(ge=1, le=20)] = 1
     day_begins: time = time(9)
     day_ends: time = time(22)
+
+    @field_validator("day_begins", "day_ends")
+    @classmethod
+    def _on_the_wall(cls, value: time) -> time:
+        """A clock on the wall knows no zone."""
+        return value.replace(tzinfo=None)
 
     @model_validator(mode="after")
     def _has_a_day(self) -> Self:
@@ -54,7 +60,7 @@ class Due(Model):
 class Timeline(Model):
     """Everything in the order it is to be done. `ends`: job by job, when it is finished.
 
-    `blocked`: jobs that come to a stop of the findings first; `left`: what found no time in sixty days.
+    `blocked`: jobs that come to a stop of the findings first; `left`: what does not end within a year.
     """
 
     due: tuple[Due, ...]
@@ -67,7 +73,7 @@ class Timeline(Model):
 class _Row:
     """One job as it moves along."""
 
-    job: Job
+    job: JobInHand
     ready: datetime  # the wait of its next task is over by then
     waits_from: datetime
     waiting: bool = False  # that wait has begun, and holds what it takes
@@ -78,7 +84,7 @@ class _Row:
         return sum(task.hands_min for task in self.tasks)
 
 
-def plan(jobs: Sequence[Job], bench: Bench, now: datetime) -> Timeline:
+def plan(jobs: Sequence[JobInHand], bench: Workbench, now: datetime) -> Timeline:
     """The timeline of all jobs from `now` on, in `now`'s own time zone. The same jobs always give the same one."""
     rows = [_row(job, now) for job in jobs if job.tasks]
     for row in rows:
@@ -111,7 +117,7 @@ def _do(row: _Row, at: datetime, due: list[Due], ends: dict[str, datetime]) -> d
     return over
 
 
-def _row(job: Job, now: datetime) -> _Row:
+def _row(job: JobInHand, now: datetime) -> _Row:
     """What waits goes on from when the last step was done, for as long as that can still be meant."""
     since = job.since.astimezone(now.tzinfo) if job.since else now
     first = job.tasks[0]
@@ -119,7 +125,7 @@ def _row(job: Job, now: datetime) -> _Row:
     return _Row(job, waits_from + timedelta(minutes=first.wait_min), waits_from, tasks=list(job.tasks))
 
 
-def _let_wait(rows: Sequence[_Row], bench: Bench, at: datetime) -> None:
+def _let_wait(rows: Sequence[_Row], bench: Workbench, at: datetime) -> None:
     """A wait that takes a charger or a meter begins as soon as one is free, shortest job first."""
     taken = _taken(rows)
     for row in sorted(rows, key=_shortest):
@@ -134,7 +140,7 @@ def _let_wait(rows: Sequence[_Row], bench: Bench, at: datetime) -> None:
         row.ready = row.waits_from + timedelta(minutes=row.tasks[0].wait_min)
 
 
-def _may_begin(rows: Sequence[_Row], bench: Bench, at: datetime) -> Iterator[_Row]:
+def _may_begin(rows: Sequence[_Row], bench: Workbench, at: datetime) -> Iterator[_Row]:
     """Rows whose next task may begin now: readings first, the longest overdue of them first."""
     if not _is_up(bench, at):
         return
@@ -145,7 +151,7 @@ def _may_begin(rows: Sequence[_Row], bench: Bench, at: datetime) -> Iterator[_Ro
     yield from (row for row in others if _has_room(row, rows, bench, at))
 
 
-def _has_room(row: _Row, rows: Sequence[_Row], bench: Bench, at: datetime) -> bool:
+def _has_room(row: _Row, rows: Sequence[_Row], bench: Workbench, at: datetime) -> bool:
     """Whether it is done before the next reading and the night, and what follows it and is attended as well."""
     over = at + timedelta(minutes=row.tasks[0].hands_min)
     readings = (other.ready for other in rows if other.tasks and other.waiting and other.tasks[0].reading)
@@ -171,7 +177,7 @@ def _same_day(row: _Row) -> Iterator[Task]:
         yield task
 
 
-def _next_moment(rows: Sequence[_Row], bench: Bench, at: datetime) -> datetime:
+def _next_moment(rows: Sequence[_Row], bench: Workbench, at: datetime) -> datetime:
     """When anything may change: the next wait that ends, or the next morning."""
     if not _is_up(bench, at):
         morning = _day_begin(bench, at)
@@ -202,17 +208,17 @@ def _taken(rows: Sequence[_Row]) -> Counter[Takes]:
     return Counter(row.tasks[0].takes for row in rows if row.tasks and row.waiting and row.tasks[0].takes)
 
 
-def _there(bench: Bench) -> Mapping[Takes, int]:
+def _there(bench: Workbench) -> Mapping[Takes, int]:
     return {"charger": bench.chargers, "meter": bench.meters}
 
 
-def _is_up(bench: Bench, at: datetime) -> bool:
+def _is_up(bench: Workbench, at: datetime) -> bool:
     return _day_begin(bench, at) <= at < _day_end(bench, at)
 
 
-def _day_begin(bench: Bench, at: datetime) -> datetime:
+def _day_begin(bench: Workbench, at: datetime) -> datetime:
     return datetime.combine(at.date(), bench.day_begins, at.tzinfo)
 
 
-def _day_end(bench: Bench, at: datetime) -> datetime:
+def _day_end(bench: Workbench, at: datetime) -> datetime:
     return datetime.combine(at.date(), bench.day_ends, at.tzinfo)

@@ -31,7 +31,7 @@ class Task(Model):
     reading: bool = False
 
 
-class Job(Model):
+class JobInHand(Model):
     """What is left of one build, or of the test of one cell of the maker's own.
 
     `since`: when its last step was done; None: not known, or nothing is done yet. `blocked`: a stop stands before the
@@ -45,7 +45,7 @@ class Job(Model):
     blocked: bool = False
 
 
-def jobs_of(project: Project, page: str, *, ready: bool = False) -> list[Job]:
+def jobs_of(project: Project, page: str, *, ready: bool = False) -> list[JobInHand]:
     """Every build that is on the bench, practice aside; with `ready` the first one where none is."""
     begun = [
         number
@@ -56,14 +56,14 @@ def jobs_of(project: Project, page: str, *, ready: bool = False) -> list[Job]:
     return [job_of(project, number, f"{page}?build={number}") for number in begun or first]
 
 
-def job_of(project: Project, build: int, page: str = "") -> Job:
+def job_of(project: Project, build: int, page: str = "") -> JobInHand:
     """Every step that is still to do, up to the first that is locked. Raises MissingPart before a cell is chosen."""
     work = build_steps(project, build)
     steps = work.steps
     left = [step for step in steps if step.state in ("open", "held")]
     moments = [_moment(step.at) for step in steps if step.at and step.state in ("done", "overridden")]
     several = len(project.builds) > 1
-    return Job(
+    return JobInHand(
         name=f"{project.gadget.name}, {project.builds[build].name}" if several else project.gadget.name,
         page=page,
         tasks=tuple(_task(step) for step in left),
@@ -72,7 +72,7 @@ def job_of(project: Project, build: int, page: str = "") -> Job:
     )
 
 
-def cell_job(cell: Cell, page: str = "") -> Job | None:
+def cell_job(cell: Cell, page: str = "") -> JobInHand | None:
     """The test of a salvaged cell, as far as it is still to do; None for a new one, and for one that goes to recycling.
 
     Charged at 0.5C and discharged at 0.2C, the rate that capacities are stated at (IEC 61960, from memory).
@@ -99,7 +99,7 @@ def cell_job(cell: Cell, page: str = "") -> Job | None:
     tasks: tuple[Task, ...] = (charge, full)
     tasks += (rest, day) if intake.drop_24h_v is None else ()
     tasks += (load, empty) if cell.measured_capacity_ah is None else ()
-    return Job(name=cell.name, page=page, tasks=tasks) if len(tasks) > 2 else None
+    return JobInHand(name=cell.name, page=page, tasks=tasks) if len(tasks) > 2 else None
 
 
 CHARGE_C, DISCHARGE_C = 0.5, 0.2

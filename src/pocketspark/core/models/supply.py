@@ -35,6 +35,13 @@ class OwnCharger(Model):
     reads_thermistor: bool = False
 
 
+def known_battery(name: str) -> str:
+    """Its IEC name. Raises the refusal that says what would be one."""
+    if (known := iec_name(name)) is None:
+        raise refusal(f"there is no battery called '{name}' in the table; IEC names like LR6 or CR2032 are known")
+    return known
+
+
 class Supply(Model):
     """The old batteries: `series` of them add their volts, `parallel` strings add their capacity.
 
@@ -64,9 +71,7 @@ class Supply(Model):
     @field_validator("battery")
     @classmethod
     def _known_battery(cls, name: str) -> str:
-        if (known := iec_name(name)) is None:
-            raise refusal(f"there is no battery called '{name}' in the table; IEC names like LR6 or CR2032 are known")
-        return known
+        return known_battery(name)
 
     @model_validator(mode="after")
     def _exists(self) -> Self:

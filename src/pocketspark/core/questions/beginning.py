@@ -4,12 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
-from pocketspark.core.models import Project
+from pocketspark.core.models import BATTERIES, Project
 from pocketspark.core.models.gadget import ExistingChargingKind, FrontEnd, Purpose, Sound
 from pocketspark.core.models.model import Amps, Hours, Model, Title
 from pocketspark.core.models.project import Basis
+from pocketspark.core.models.supply import known_battery
 
 Thing = Literal["led_lamp", "bulb", "motor", "meter", "sound", "chip", "heater"]
 
@@ -53,7 +54,7 @@ class Beginning(Model):
 
     name: Title
     purpose: Purpose
-    battery: str
+    battery: Annotated[str, AfterValidator(known_battery), Field(json_schema_extra={"enum": list(BATTERIES)})]
     series: Annotated[int, Field(ge=1, le=12)]
     thing: Thing | None = None
     charging: ExistingChargingKind | None = None
@@ -62,10 +63,7 @@ class Beginning(Model):
 
 
 def begin(answers: Beginning) -> Project:
-    """The survey that these answers make; every guess in it says that it is one.
-
-    Raises ValidationError where the answers do not go together.
-    """
+    """The survey that these answers make; every guess in it says that it is one."""
     facts = THINGS[answers.thing] if answers.thing else _CHIP
     mode = {
         "id": "mode1",

@@ -38,7 +38,7 @@ def measure_current(chain: Chain) -> Step:
         f"Measure what it draws in “{mode.name}”",
         "Everything that was planned rests on this number.",
         10,
-        tools="multimeter on its current range",
+        tools=("multimeter",),
         hold=hold(
             "current",
             "A",
@@ -59,7 +59,7 @@ def polarity(_chain: Chain) -> Step:
         "Mark plus and minus at the gadget's terminals",
         "Found by meter, not by colour; a reversed board is dead at once.",
         5,
-        tools="multimeter, marker",
+        tools=("multimeter", "marker"),
     )
 
 
@@ -72,7 +72,7 @@ def terminals(chain: Chain) -> Step:
         "Take out the terminals and springs that are in the way",
         "Their room is needed, and nothing of them may touch the new wires.",
         15,
-        tools="flush cutter, pliers",
+        tools=("flush cutter", "pliers"),
         caution="Goggles: springs jump.",
     )
 
@@ -105,8 +105,8 @@ def resistor(charging: Charging) -> Step:
         f"Set the charge-current resistor to {ohms(wanted)}",
         f"As delivered it gives its own current, not {amps(charging.current.spread_at(wanted).nominal_a)} as planned.",
         20,
-        tools="fine iron, tweezers",
-        materials=f"resistor {ohms(wanted)}, chip 0805 or leaded; flux, wick, solder, tape",
+        tools=("fine soldering iron", "tweezers"),
+        materials=(f"resistor {ohms(wanted)}, chip 0805 or leaded", "flux", "wick", "solder", "tape"),
         how=SWAP_A_CHIP,
         caution="Solder fumes: air. Board taped down; no force on a pad that is still cold.",
         hold=hold(
@@ -172,8 +172,8 @@ def cells_apart(chain: Chain) -> Step:
         f"Bring the {chain.build.cell_count} cells to the same volts",
         "Joined apart, the fuller one charges the other as fast as their resistance lets it.",
         20,
-        tools="multimeter",
-        materials="a resistor of some 10 Ω, 1 W, between the two plus leads until they agree",
+        tools=("multimeter",),
+        materials=("a resistor of some 10 Ω, 1 W, between the two plus leads until they agree",),
         hold=hold(
             "largest difference between two of them",
             "V",
@@ -197,7 +197,7 @@ def five_volts_in(charging: Charging) -> Step:
         f"Prove {way_in.facts.brings}",
         "Reversed, or a few volts too many, it kills the charger at once.",
         5,
-        tools="multimeter",
+        tools=("multimeter",),
         hold=hold(
             "volts that come in",
             "V",

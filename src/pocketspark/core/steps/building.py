@@ -32,7 +32,7 @@ def open_wall(fitted: FittedBuild) -> Step:
         f"Open the {wall} from the drill template{size}",
         "Small first, then filed to the line; after every pass the case still closes.",
         25,
-        tools="printed template at 100 %, pilot drill, files",
+        tools=("printed template at 100 %", "pilot drill", "files"),
         how=tuple(_where(hole) for hole in openings),
         caution="Goggles; the shell in a vice with soft jaws, never in the hand.",
     )
@@ -68,7 +68,7 @@ def mount(chain: Chain) -> Step:
         "Mount the boards, support the socket from behind",
         "Without a stop behind it the socket is pushed in after a month.",
         20,
-        materials="double-sided foam, glue; a rib, block or printed cradle behind the socket",
+        materials=("double-sided foam", "glue", "a rib, block or printed cradle behind the socket"),
         how=tuple(_laid(part) for name in order for part in lying if part.part == name),
         caution="Rub plastic with alcohol before glue; no hot glue straight on a pouch.",
     )
@@ -88,8 +88,8 @@ def bridged(chain: Chain) -> Step:
         f"Join both sides of the {names}",
         "A link that was taken out leaves two ends: one of them is easily forgotten.",
         10,
-        tools="iron, multimeter",
-        materials="the fuse or link itself, wire",
+        tools=("fine soldering iron", "multimeter"),
+        materials=("the fuse or link itself", "wire"),
         hold=hold(
             "resistance across it",
             "ohm",
@@ -110,8 +110,8 @@ def wires(chain: Chain) -> Step:
         "The cell is the one part that cannot be switched off.",
         30,
         wait_s=GLUE_SETS_S,
-        tools="iron, strippers",
-        materials=_wire_wanted(chain) + "; heat shrink",
+        tools=("fine soldering iron", "wire strippers"),
+        materials=(_wire_wanted(chain), "heat shrink"),
         caution="Solder fumes: air. Tape or glue over wires where the solder ends: they break there.",
     )
 
@@ -171,6 +171,6 @@ def cell_last(_chain: Chain) -> Step:
         "Cell last: minus first, plus lead taped until then",
         "One lead insulated, so that nothing slips.",
         10,
-        materials="tape for the plus lead",
+        materials=("tape",),
         caution="Never solder on a bare can or pouch: tabs only.",
     )

@@ -1,5 +1,6 @@
 """How a step is made: what it needs of a build, when it belongs to it, and what its reading was planned to be."""
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -45,6 +46,11 @@ class StepKind:
     def planned_for(self, chain: Chain) -> float | None:
         view = view_for(self.make, chain)
         return self.planned(view) if view is not None and self.planned else None
+
+
+def seconds(hours: float) -> int:
+    """A wait as a step has it; none where it never ends, which is a finding of its own."""
+    return round(hours * 3600) if math.isfinite(hours) else 0
 
 
 def step(key: str, title: str, why: str, minutes: int, **more: object) -> Step:

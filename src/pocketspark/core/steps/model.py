@@ -75,8 +75,8 @@ class Step(Model):
     key: str
     title: str
     why: str
-    tools: str = ""
-    materials: str = ""
+    tools: tuple[str, ...] = ()
+    materials: tuple[str, ...] = ()
     how: tuple[str, ...] = ()  # one thing after the other, where it needs saying
     caution: str = ""
     minutes: int  # of work, waiting aside

@@ -1,9 +1,8 @@
 """Proving it: volts at the gadget, the first charge and its rest, the case closed, and a whole run."""
 
-from pocketspark.core.cells.grading import DROP_WATCH_V
 from pocketspark.core.chain import Chain, Charging, Running
-from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C, CURRENT_OFF, FULL_V, REST_DROP_V
-from pocketspark.core.steps.making import hold, step
+from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C, CURRENT_OFF, DROP_WATCH_V, FULL_V, REST_DROP_V
+from pocketspark.core.steps.making import hold, seconds, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.units.figures import volts
 
@@ -39,7 +38,7 @@ def listen(_chain: Chain) -> Step:
         "Listen: quiet passages, every range, the converter at work",
         "A whistle or hum is mended now with a capacitor and shorter wires, and hardly in a closed case.",
         5,
-        materials="a capacitor of some 100 μF at the converter's output, if it is heard",
+        materials=("a capacitor of some 100 μF at the converter's output, if it is heard",),
     )
 
 
@@ -50,7 +49,7 @@ def first_charge(charging: Charging) -> Step:
         "First charge, attended",
         "Stay with it, on a surface that does not burn; feel the cell every few minutes.",
         15,
-        tools="USB meter in line",
+        tools=("USB meter in line",),
         caution=f"Unplug at once when the cell is over {CELL_HOT_C:.0f} °C, smells, or swells.",
         hold=hold(
             "charge current",
@@ -95,7 +94,7 @@ def full(charging: Charging) -> Step:
         "End of charge",
         "The lamp changes, and the cell stands at its float voltage.",
         10,
-        wait_s=max(round(float(charging.run.hours.flat[0]) * 3600) - WARM_AFTER_S, 0),
+        wait_s=max(seconds(float(charging.run.hours.flat[0])) - WARM_AFTER_S, 0),
         attended=True,
         hold=hold(
             "volts of the cell",
@@ -165,7 +164,7 @@ def discharge(running: Running) -> Step:
         f"Run it down once in “{run.mode.name}”, its heaviest mode in use, and note how long it ran",
         "What was learnt goes back into the numbers.",
         15,
-        wait_s=round(planned * 3600),
+        wait_s=seconds(planned),
         hold=hold(
             "hours until it stopped",
             "h",

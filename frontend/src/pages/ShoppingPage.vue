@@ -1,0 +1,124 @@
+<script setup lang="ts">
+/** What is still to buy for a build: the words to search by, what to look for, what to leave; to print or to save. */
+import { computed, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { api, sentenceOf, type ShoppingLine, type ShoppingList } from '@/api/client'
+import { useDownload } from '@/composables/useDownload'
+import PageFrame from '@/kit/PageFrame.vue'
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ id: number; build: number }>()
+const conversion = useConversion()
+const router = useRouter()
+const list = shallowRef<ShoppingList>()
+const problem = shallowRef('')
+const name = computed(() => conversion.document?.builds[props.build]?.name ?? '')
+const print = () => window.print()
+const { problem: fileError, download } = useDownload()
+
+watch(
+  () => [props.id, props.build],
+  async () => {
+    if (conversion.stored?.id !== props.id && !(await conversion.open(props.id)))
+      return void router.replace('/')
+    conversion.choose(props.build)
+    document.title = `Shopping list · ${conversion.document?.gadget.name ?? ''}`
+    const { data, error } = await api.POST('/api/questions/sheet/shopping', { body: conversion.question() })
+    list.value = data
+    problem.value = error ? sentenceOf(error) : ''
+  },
+  { immediate: true },
+)
+
+const missing = (line: ShoppingLine) => line.pieces - line.at_hand
+const csv = () => download('/api/questions/sheet/shopping.csv', 'shopping.csv')
+</script>
+
+<template>
+  <PageFrame
+    title="Shopping list"
+    :back="conversion.document?.gadget.name"
+    :to="`/conversion/${id}/build`"
+    :width="980"
+  >
+    <p class="quiet">{{ conversion.document?.gadget.name }}, {{ name }}</p>
+    <p v-if="problem || fileError" class="error-line" role="alert">{{ problem || fileError }}</p>
+    <template v-if="list">
+      <div class="no-print">
+        <ElButton @click="print">Print</ElButton>
+        <ElButton @click="csv">Save as CSV</ElButton>
+      </div>
+      <p v-if="!list.to_buy.length">Everything that this build needs lies among your parts.</p>
+      <ol v-else class="to-buy" aria-label="To buy">
+        <li v-for="line in list.to_buy" :key="line.part">
+          <b>{{ missing(line) }} x {{ line.part }}</b>
+          &nbsp;<span v-if="line.size" class="quiet">{{ line.size }}</span>
+          <span v-if="line.price !== null" class="price">{{ (missing(line) * line.price).toFixed(2) }}</span>
+          <p>
+            search for <kbd>{{ line.search }}</kbd>
+          </p>
+          <ul>
+            <li v-for="look in line.look_for" :key="look" class="look">{{ look }}</li>
+            <li v-for="leave in line.leave" :key="leave" class="leave">leave {{ leave }}</li>
+          </ul>
+        </li>
+      </ol>
+      <p v-if="list.price" class="sum">some {{ list.price.toFixed(2) }} in all, without postage</p>
+      <template v-if="list.there.length">
+        <h2>Among your parts already</h2>
+        <ul>
+          <li v-for="line in list.there" :key="line.part">{{ line.pieces }} x {{ line.part }}</li>
+        </ul>
+      </template>
+      <h2>Its steps use up</h2>
+      <ul class="tick">
+        <li v-for="what in list.consumables" :key="what">{{ what }}</li>
+      </ul>
+      <h2>Its steps are done with</h2>
+      <ul class="tick">
+        <li v-for="what in list.tools" :key="what">{{ what }}</li>
+      </ul>
+    </template>
+  </PageFrame>
+</template>
+
+<style scoped>
+h2 {
+  margin: 18px 0 4px;
+  color: var(--ink);
+}
+.to-buy > li {
+  padding: 10px 0;
+  border-bottom: 1px solid var(--line);
+}
+.price {
+  float: right;
+}
+kbd {
+  padding: 1px 6px;
+  background: var(--sunk);
+  font-family: var(--mono);
+}
+.look::marker {
+  content: '✓ ';
+  color: var(--pass);
+}
+.leave::marker {
+  content: '– ';
+  color: var(--stop);
+}
+.sum {
+  margin-top: 8px;
+  text-align: right;
+}
+.tick {
+  columns: 2;
+  list-style: '□ ';
+}
+@media print {
+  .no-print {
+    display: none;
+  }
+}
+</style>

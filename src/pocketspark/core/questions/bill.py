@@ -1,0 +1,43 @@
+"""The bill of materials: every part of a build, with what the wiring and the fit ask for beside it."""
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.models import Project
+from pocketspark.core.models.build import CELL_LEADS
+from pocketspark.core.models.small_part import SMALL_PARTS
+from pocketspark.core.units.figures import ohms
+from pocketspark.core.wiring.cutlist import cut_list
+from pocketspark.core.wiring.hookup import hook_up
+
+
+def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]]:
+    """Quantity, part, remark."""
+    chosen, chain = project.builds[build], Chain(project, build)
+    rows: list[tuple[int, str, str]] = []
+    if chosen.cell:
+        rows.append((chosen.cell_count, chosen.cell.name, chosen.cell.facts.label))
+    rows += [(1, board.name, "") for board in chosen.boards]
+    if chosen.regulator and chosen.regulator.kind != "none":
+        rows.append((1, chosen.regulator.name, ""))
+    if chain.charging:
+        marked = ohms(chain.charging.current.r_marked_ohm)
+        rows.append((1, f"resistor {marked}", f"{chosen.r_tolerance * 100:g} %, sets the charge current"))
+    wires = cut_list(chain, hook_up(chain)) if chain.charging else []
+    if wires:
+        total = sum(wire.length_mm for wire in wires)
+        rows.append((len(wires), "wires", f"{total / 1000:.2f} m in all, {max(w.awg for w in wires)} AWG or thicker"))
+    return rows + sundries(chain)
+
+
+def sundries(chain: Chain) -> list[tuple[int, str, str]]:
+    """What only the wiring or the fit asks for. A switch that both know of is one switch."""
+    build = chain.build
+    named = {part.name: SMALL_PARTS[part.kind].says for part in build.small_parts_in_all}
+    if chain.running:
+        parts = hook_up(chain).parts
+        added = (parts.by_key[key] for key in (*parts.extra, *(extra.key for extra in build.wiring.extra)))
+        named |= {part.name: named.get(part.name, "") for part in added if part.kind != "link"}
+    named |= dict(build.input.facts.buys)
+    if build.cell_lead != "soldered":
+        label, remark = CELL_LEADS[build.cell_lead]
+        named[f"{label}, with its socket"] = remark
+    return [(1, name, remark) for name, remark in named.items()]

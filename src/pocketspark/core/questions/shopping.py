@@ -1,0 +1,179 @@
+"""The shopping list of a build: what to search for, what to look for on a listing, and what to leave.
+
+What a listing tells and hides is common practice of the trade, no source, but for the figures, which are the build's.
+"""
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+
+from pocketspark.core.cells.credibility import credible_capacity_ah
+from pocketspark.core.chain import Chain
+from pocketspark.core.models import Board, Build, Cell, Project
+from pocketspark.core.models.inventory import InventoryModel, Resistor
+from pocketspark.core.models.model import Model
+from pocketspark.core.questions.bill import sundries
+from pocketspark.core.steps import procedure
+from pocketspark.core.units.figures import amp_hours, amps, ohms, volts
+
+# A label that claims so much more than its volume holds is not believed.
+CLAIMS_TOO_MUCH = 1.3
+
+
+@dataclass(frozen=True)
+class Owned:
+    """A part of the maker's own, and how many lie there."""
+
+    name: str
+    body: InventoryModel
+    stock: int
+
+
+class ShoppingLine(Model):
+    """One part. `at_hand`: so many of `pieces` lie among the maker's own parts already."""
+
+    pieces: int
+    at_hand: int = 0
+    part: str
+    size: str = ""
+    search: str
+    look_for: tuple[str, ...] = ()
+    leave: tuple[str, ...] = ()
+    price: float | None = None  # of one
+
+    @property
+    def missing(self) -> int:
+        return max(self.pieces - self.at_hand, 0)
+
+
+class ShoppingList(Model):
+    """What is to buy, what is there, and what its steps use up and are done with. `price`: of what is to buy."""
+
+    to_buy: tuple[ShoppingLine, ...]
+    there: tuple[ShoppingLine, ...]
+    consumables: tuple[str, ...]
+    tools: tuple[str, ...]
+    price: float
+
+
+def shopping_list(project: Project, build: int, own: Sequence[Owned] = ()) -> ShoppingList:
+    """Of one build, less what lies among the maker's own parts. Raises MissingPart before a cell is chosen."""
+    chain = Chain(project, build)
+    lines = [_less_owned(line, body, own) for line, body in _lines(chain)]
+    to_buy = tuple(line for line in lines if line.missing)
+    steps = procedure(project, build).steps
+    return ShoppingList(
+        to_buy=to_buy,
+        there=tuple(line for line in lines if not line.missing),
+        consumables=_once(what for step in steps for what in step.materials),
+        tools=_once(what for step in steps for what in step.tools),
+        price=round(sum(line.missing * (line.price or 0.0) for line in to_buy), 2),
+    )
+
+
+def _lines(chain: Chain) -> Iterator[tuple[ShoppingLine, InventoryModel | None]]:
+    build = chain.build
+    if build.cell:
+        yield _cell_line(build.cell, build), build.cell
+    for board in build.boards:
+        yield _board_line(board, chain), board
+    if chain.charging:
+        wanted = Resistor(r_ohm=chain.charging.current.r_marked_ohm, tolerance=build.r_tolerance)
+        yield _resistor_line(wanted), wanted
+    for pieces, name, remark in sundries(chain):
+        yield ShoppingLine(pieces=pieces, part=name, search=name, look_for=(remark,) if remark else ()), None
+
+
+def _less_owned(line: ShoppingLine, body: InventoryModel | None, own: Sequence[Owned]) -> ShoppingLine:
+    at_hand = sum(owned.stock for owned in own if body is not None and _serves(owned.body, body))
+    return line.model_copy(update={"at_hand": min(at_hand, line.pieces)})
+
+
+def _serves(owned: InventoryModel, wanted: InventoryModel) -> bool:
+    """A resistor by its value and tolerance; any other part by what it is, not by what it costs or where it lies."""
+    if isinstance(owned, Resistor) and isinstance(wanted, Resistor):
+        return owned.r_ohm == wanted.r_ohm and owned.tolerance <= wanted.tolerance
+    if type(owned) is not type(wanted):
+        return False
+    aside = {"inventory_id", "id", "price", "intake"}
+    return owned.model_dump(exclude=aside) == wanted.model_dump(exclude=aside)
+
+
+# What each kind of part is asked to be --------------------------------------------------------------------------
+
+
+def _cell_line(cell: Cell, build: Build) -> ShoppingLine:
+    facts, most_ah = cell.facts, credible_capacity_ah(cell)
+    look = [f"marked {facts.nominal_v:g} V, end of charge {volts(facts.full_v)}", "leads or tabs on it already"]
+    protected = "its protection under the tape at the lead end"
+    look.append(protected if cell.own_protection else "bare is right here: its protection is a board of this list")
+    if build.cell_count > 1:
+        look.append("all of one listing and one date")
+    leave = ["swollen, dented, or without a size on it"]
+    if most_ah:
+        leave.append(f"over {amp_hours(most_ah * CLAIMS_TOO_MUCH)} claimed: this size cannot hold it")
+    return ShoppingLine(
+        pieces=build.cell_count,
+        part=cell.name,
+        size=_size(cell.size_mm),
+        search=f"{facts.nominal_v:g} V {cell.form} cell {_code(cell)} {cell.capacity_ah * 1000:.0f} mAh",
+        look_for=tuple(look),
+        leave=tuple(leave),
+        price=cell.price,
+    )
+
+
+def _code(cell: Cell) -> str:
+    """As it stands on such cells: 503450 for 5.0 x 34 x 50 mm, 18650 for 18 mm across and 65 high."""
+    if not cell.size_mm:
+        return ""
+    first, *others = cell.size_mm
+    if cell.form == "round":
+        return f"{first:02.0f}{cell.size_mm[-1] * 10:03.0f}"
+    return f"{first * 10:02.0f}" + "".join(f"{mm:02.0f}" for mm in others)
+
+
+def _board_line(board: Board, chain: Chain) -> ShoppingLine:
+    look, leave = [], []
+    if charger := board.charger:
+        look.append(f"a single cell, end of charge {volts(charger.float_v)}")
+        look.append("its charge-current resistor where an iron can reach it, marked on the picture")
+        leave.append("boards for two and more cells in series (8.4 V)")
+        if board.socket and board.socket.kind == "type_c":
+            look.append("two resistors of 5.1 kΩ beside the socket: else it stays dead on a C-to-C cable")
+    if board.protection:
+        look.append(f"a protection that opens at {volts(board.protection.cut_v)}, on this board")
+    elif board.charger and not (chain.build.cell and chain.build.cell.own_protection):
+        look.append("no protection on it: this plan has one of its own")
+    if regulator := board.regulator:
+        if regulator.v_set:
+            look.append(f"fixed at {volts(regulator.v_set)}, or set and sealed before it goes in")
+        if regulator.rated_a:
+            look.append(f"{amps(regulator.rated_a)} without a heat sink")
+        if regulator.auto_off_a is None and regulator.kind in ("boost", "buck_boost"):
+            leave.append("power-bank boards that switch off at small currents")
+    return ShoppingLine(
+        pieces=1,
+        part=board.name,
+        size=_size(board.outline_mm),
+        search=board.name,
+        look_for=tuple(look),
+        leave=tuple(leave),
+        price=board.price,
+    )
+
+
+def _resistor_line(wanted: Resistor) -> ShoppingLine:
+    return ShoppingLine(
+        pieces=1,
+        part=f"resistor {ohms(wanted.r_ohm)}",
+        search=f"resistor {ohms(wanted.r_ohm)} {wanted.tolerance * 100:g} % 0805, or leaded 1/4 W",
+        look_for=("a bag of ten: the first one jumps off the tweezers",),
+    )
+
+
+def _size(size_mm: Iterable[float] | None) -> str:
+    return " x ".join(f"{mm:g}" for mm in size_mm) + " mm" if size_mm else ""
+
+
+def _once(texts: Iterable[str]) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(texts))
