@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from builders import plan as a_plan
-from pocketspark.core.clock import Workbench, JobInHand, Task, cell_job, job_of, jobs_of, plan
+from pocketspark.core.clock import JobInHand, Task, Workbench, cell_job, job_of, jobs_of, plan
 from pocketspark.core.models import Cell, Project
 from pocketspark.formats.calendar import to_ics
 

@@ -2,6 +2,7 @@
 taken of what is sound by comparing all pairs. Nothing of the search is used but what parts it was given."""
 
 import itertools
+import os
 
 import numpy as np
 import pytest
@@ -9,7 +10,7 @@ import pytest
 from builders import board, plan
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Board, Cell
-from pocketspark.core.proposals import OnOffer, Wishes, proposals
+from pocketspark.core.proposals import OnOffer, Wishes, proposals, what_opens
 from pocketspark.core.proposals.offer import Offered
 from pocketspark.core.questions.assess import assess
 from pocketspark.parts import library
@@ -22,12 +23,17 @@ def of(kind, *words, most=99):
     return [body for body in bodies if all(word in body.name for word in words)][:most]
 
 
-def small_library(most_cells=5):
+# The whole of it takes minutes: in CI.
+LARGE = int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) >= 2000
+
+
+def small_library(most_cells=5, *, large=False):
+    """All kinds of part are in it. `large`: over three thousand builds."""
     cells = [part.cell for part in library().of("cell") if part.id in CELLS]
     cells += [part.cell for part in library().of("cell") if part.cell.cell_class == "lfp"][:1]
     cells.append(Cell(name="bare", capacity_ah=0.7, size_mm=(5, 30, 40), charge_max_a=0.7, price=2.0))
-    chargers = [part.board for part in library().of("charger")][:4]
-    regulators = of("regulator", "3.3 V", most=3) + of("regulator", "diode", most=1) + of("regulator", "5 V", most=1)
+    chargers = [part.board for part in library().of("charger")][: 9 if large else 4]
+    regulators = of("regulator", "3.3 V", most=7 if large else 3) + of("regulator", "diode", most=1) + of("regulator", "5 V", most=1)
     return OnOffer(
         [Offered(cell) for cell in cells[-most_cells:]],
         [Offered(one) for one in chargers],
@@ -39,7 +45,7 @@ def small_library(most_cells=5):
 def every_build(project, offer):
     """Each as a maker would set it: the resistor that the tool suggests for the board as it is."""
     for cell, charger, count, policy, regulator in itertools.product(
-        offer.cells, offer.chargers, (1, 2), ("gentle", "label"), offer.regulators
+        offer.cells, offer.chargers, (1, 2, 3), ("gentle", "label"), offer.regulators
     ):
         protected = cell.body.own_protection or charger.body.protection
         for separate in [None] if protected else offer.protections:
@@ -102,8 +108,10 @@ GADGETS = {
 
 @pytest.mark.parametrize("kind", GADGETS)
 def test_the_same_front_as_by_trying_every_build(kind):
-    project, offer = plan(gadget=GADGETS[kind], r_prog_ohm=None), small_library()
+    large = LARGE and kind == "roomy"
+    project, offer = plan(gadget=GADGETS[kind], r_prog_ohm=None), small_library(6 if large else 5, large=large)
     found = proposed(project, offer)
+    assert not large or found.builds >= 3000
     tried = [(asked, price, boards) for asked, price, boards in every_build(project, offer)]
     assert found.builds == len(tried)
     sound = {figures for one in tried if (figures := sound_figures(*one)) is not None}
@@ -114,6 +122,27 @@ def test_the_same_front_as_by_trying_every_build(kind):
     assert None not in ours  # what is taken says at every station what the proposal said
     assert ours == front(sound)
     assert sum(line.count for line in found.fell) + len(found.front) >= len(tried) - len(sound)
+
+
+def test_what_one_change_opens_is_what_the_search_then_finds():
+    project, offer = plan(gadget=GADGETS["tight"], r_prog_ohm=None), small_library(3)
+    now_h = max(one.hours for one in proposed(project, offer).front)
+    *_, opened = what_opens(project, 0, offer, Wishes(), now_h)
+    by_what = {one.says: one for one in opened}
+    assert {"Type-C only", "without a regulator", "with the lid 1.0 mm higher"} <= set(by_what)
+    raised = project.gadget.bay.model_copy(update={"lid_raised_mm": 1.0})
+    higher = project.model_copy(update={"gadget": project.gadget.model_copy(update={"bay": raised})})
+    for says, tried, wishes in (
+        ("with the lid 1.0 mm higher", higher, Wishes()),
+        ("without a regulator", project, Wishes(no_regulator=True)),
+        ("Type-C only", project, Wishes(type_c_only=True)),
+    ):
+        then_h = max((one.hours for one in proposed(tried, offer, wishes).front), default=0.0)
+        assert by_what[says].more_h == pytest.approx(then_h - now_h, abs=0.002), says
+    assert by_what["from your parts alone"].sentence == "nothing is left"  # there are none
+    # what may not be raised is not offered raised
+    low = plan(gadget=GADGETS["tight"] | {"bay": GADGETS["tight"]["bay"] | {"lid_raise_mm": 0.5}}, r_prog_ohm=None)
+    assert all("lid" not in one.says for opens in what_opens(low, 0, small_library(1), Wishes(), 1.0) for one in opens)
 
 
 def test_what_is_proposed_is_what_the_stations_say():

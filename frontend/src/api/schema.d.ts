@@ -1544,8 +1544,11 @@ export interface components {
              * @enum {string}
              */
             purpose: "ordinary" | "life_safety" | "medical" | "small_children" | "intrinsically_safe" | "aviation";
-            /** Battery */
-            battery: string;
+            /**
+             * Battery
+             * @enum {string}
+             */
+            battery: "LR8D425" | "LR03" | "LR1" | "LR6" | "LR14" | "LR20" | "6LR61" | "8LR932" | "LR41" | "LR44" | "CR1632" | "CR2016" | "CR2025" | "CR2032" | "CR2450" | "CR17345";
             /** Series */
             series: number;
             /** Thing */
@@ -3074,7 +3077,20 @@ export interface components {
             beware: string;
             /** Fields */
             fields: string[];
-            picture: components["schemas"]["Picture"];
+            picture: components["schemas"]["GuideDrawing"];
+        };
+        /**
+         * GuideDrawing
+         * @description Drawn on a sheet of 320 x 150.
+         */
+        GuideDrawing: {
+            /** Symbols */
+            symbols: components["schemas"]["Symbol"][];
+            /**
+             * Leads
+             * @default []
+             */
+            leads: components["schemas"]["Lead"][];
         };
         /**
          * Hold
@@ -3756,6 +3772,24 @@ export interface components {
             says: string;
         };
         /**
+         * Opens
+         * @description What one change comes to beside the wishes as they are: a sentence, hours more or less, builds in question.
+         */
+        Opens: {
+            /** Says */
+            says: string;
+            /** Sentence */
+            sentence: string;
+            /** More H */
+            more_h: number;
+            /** Builds */
+            builds: number;
+            /** Wishes */
+            wishes: {
+                [key: string]: boolean | null;
+            };
+        };
+        /**
          * OwnCharger
          * @description The lithium charger that the gadget itself carries. What is not known is None.
          */
@@ -4066,19 +4100,6 @@ export interface components {
              * @default []
              */
             remarks: components["schemas"]["Remark"][];
-        };
-        /**
-         * Picture
-         * @description Drawn on a sheet of 320 x 150.
-         */
-        Picture: {
-            /** Symbols */
-            symbols: components["schemas"]["Symbol"][];
-            /**
-             * Leads
-             * @default []
-             */
-            leads: components["schemas"]["Lead"][];
         };
         /**
          * PicturePoint
@@ -4472,6 +4493,7 @@ export interface components {
             cautions: string[];
             /** Own */
             own: boolean;
+            picture: components["schemas"]["BayPicture"] | null;
             plan: components["schemas"]["Build"];
         };
         /**
@@ -4512,6 +4534,10 @@ export interface components {
              * @enum {string}
              */
             state: "running" | "finished" | "cancelled" | "failed";
+            /** Settled All */
+            settled_all: boolean;
+            /** Opens */
+            opens: components["schemas"]["Opens"][];
             /** Builds */
             builds: number;
             /** Settled */
@@ -5827,7 +5853,7 @@ export interface components {
          * Timeline
          * @description Everything in the order it is to be done. `ends`: job by job, when it is finished.
          *
-         *     `blocked`: jobs that come to a stop of the findings first; `left`: what found no time in sixty days.
+         *     `blocked`: jobs that come to a stop of the findings first; `left`: what does not end within a year.
          */
         Timeline: {
             /** Due */

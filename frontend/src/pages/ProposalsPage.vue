@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 
 import type { Wishes } from '@/api/client'
 import ProposalsChart from '@/charts/ProposalsChart.vue'
+import BayThumb from '@/drawings/BayThumb.vue'
 import { useProposals } from '@/composables/useProposals'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
@@ -58,14 +59,20 @@ watch(
 )
 
 const front = computed(() => search.value?.front ?? [])
+/** Until the front stands; what each wish costs is worked out after it. */
+const searching = computed(() => search.value?.state === 'running' && !search.value.settled_all)
+const opened = computed(() => search.value?.opens ?? [])
+const best = computed(() => Math.max(0.01, ...opened.value.map((one) => one.more_h)))
 const summary = computed(() => {
   const now = search.value
   if (!now?.fell.length) return 'Setting out every combination of what is on offer …'
   const builds = `${now.settled.toLocaleString('en')} of ${now.builds.toLocaleString('en')} builds settled`
   if (now.state === 'failed') return `${builds}; the search broke off, and the log says why.`
-  if (now.state === 'running') return `${builds}; nothing so far beats these ${now.front_count}.`
+  if (searching.value) return `${builds}; nothing so far beats these ${now.front_count}.`
   return `${builds}; nothing beats these ${now.front_count}.`
 })
+/** What turning this wish the other way round comes to, once it is worked out. */
+const costOf = (key: string) => opened.value.find((one) => key in one.wishes)?.sentence
 const most = computed(() => Math.max(1, ...(search.value?.fell ?? []).map((one) => one.count)))
 const letter = (index: number) => (front.value[index]?.because ? String.fromCharCode(65 + index) : '')
 
@@ -103,6 +110,7 @@ async function take(): Promise<void> {
         @click="((switches[wish.key] = !switches[wish.key]), again())"
       >
         {{ wish.says }}
+        <small v-if="costOf(wish.key)">{{ switches[wish.key] ? 'else ' : '' }}{{ costOf(wish.key) }}</small>
       </button>
       <ElButton v-if="search?.state === 'running'" size="small" @click="stop">Stop here</ElButton>
     </form>
@@ -112,7 +120,7 @@ async function take(): Promise<void> {
         <div class="chart" tabindex="0" role="region" aria-label="Hours against price">
           <ProposalsChart :search="search" :chosen="chosen" @choose="chosen = $event" />
         </div>
-        <p v-if="!front.length && search.state !== 'running'" class="error-line">
+        <p v-if="!front.length && !searching" class="error-line">
           Nothing that is on offer is sound, goes in and is as wished: see what ruled it out.
         </p>
         <div v-else class="scroll" tabindex="0" role="region" aria-label="Proposals">
@@ -120,6 +128,7 @@ async function take(): Promise<void> {
             <thead>
               <tr>
                 <th></th>
+                <th>in the bay</th>
                 <th>because</th>
                 <th>cell</th>
                 <th>boards</th>
@@ -142,6 +151,7 @@ async function take(): Promise<void> {
                   />
                   <b>{{ letter(index) }}</b>
                 </td>
+                <td><BayThumb :picture="one.picture" aria-hidden="true" /></td>
                 <td>
                   <label :for="`pick${index}`">{{ one.because || 'one of many' }}</label>
                 </td>
@@ -162,6 +172,18 @@ async function take(): Promise<void> {
         </ul>
       </div>
       <aside aria-label="What ruled out the rest">
+        <template v-if="opened.length">
+          <h2>What one change would open</h2>
+          <ul class="opens">
+            <li
+              v-for="one in opened"
+              :key="one.says"
+              :class="{ best: one.more_h > 0 && one.more_h === best }"
+            >
+              {{ one.says }}: <b>{{ one.sentence }}</b>
+            </li>
+          </ul>
+        </template>
         <h2>What ruled out the rest</h2>
         <ol>
           <li v-for="one in search.fell" :key="one.reason">
@@ -240,5 +262,17 @@ aside i {
   .columns {
     grid-template-columns: minmax(0, 1fr);
   }
+}
+.opens {
+  margin: 4px 0 18px;
+  padding: 0;
+  list-style: none;
+}
+.opens li {
+  padding: 3px 0;
+  border-bottom: 1px solid var(--line);
+}
+.opens .best {
+  color: var(--copper);
 }
 </style>

@@ -42,9 +42,9 @@ def shopping_as_csv(wanted: ShoppingList) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(("quantity", "part", "size", "search for", "look for", "leave", "price each"))
-    for line in wanted.to_buy:
-        texts = (line.part, line.size, line.search, "; ".join(line.look_for), "; ".join(line.leave))
-        writer.writerow([line.pieces, *map(as_cell, texts), "" if line.price is None else line.price])
+    for item in wanted.to_buy:
+        texts = (item.part, item.size, item.search, "; ".join(item.look_for), "; ".join(item.leave))
+        writer.writerow([item.missing, *map(as_cell, texts), "" if item.price is None else item.price])
     writer.writerows(["", as_cell(what), "", "", "", "", ""] for what in (*wanted.consumables, *wanted.tools))
     return out.getvalue()
 

@@ -6,7 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
-from pocketspark.core.clock import Workbench, JobInHand, Timeline, cell_job, jobs_of, plan
+from pocketspark.core.clock import JobInHand, Timeline, Workbench, cell_job, jobs_of, plan
 from pocketspark.core.models import Cell
 from pocketspark.formats.calendar import to_ics
 from pocketspark.server.asking import OurProjects

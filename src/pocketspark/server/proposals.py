@@ -1,6 +1,7 @@
 """Routes of the proposals: a search over every build that library and own parts allow, looked at while it goes on."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, HTTPException, Request
@@ -8,11 +9,11 @@ from pydantic import BaseModel
 
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.model import RowNumber
-from pocketspark.core.proposals import OnOffer, Proposal, Proposals, Wishes, proposals
+from pocketspark.core.proposals import OnOffer, Opens, Proposal, Proposals, Wishes, proposals, what_opens
 from pocketspark.core.proposals.offer import Offered
 from pocketspark.core.proposals.search import NAMED, Fell
 from pocketspark.parts import library
-from pocketspark.server.asking import OurProjects, Question, read_question
+from pocketspark.server.asking import AskedBuild, OurProjects, Question, read_question
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
@@ -42,6 +43,8 @@ class ProposalSearch(BaseModel):
 
     id: int
     state: State
+    settled_all: bool  # the front stands; what each wish costs may still be worked out
+    opens: list[Opens]
     builds: int
     settled: int
     mode: str
@@ -51,12 +54,20 @@ class ProposalSearch(BaseModel):
     dots: list[Dot]  # a sample of the builds in question
 
 
-def searches_of(request: Request) -> Jobs[Proposals]:
-    searches: Jobs[Proposals] = request.app.state.proposals
+@dataclass(frozen=True)
+class Searched:
+    """What the job has got to."""
+
+    state: Proposals
+    opens: tuple[Opens, ...]
+
+
+def searches_of(request: Request) -> Jobs[Searched]:
+    searches: Jobs[Searched] = request.app.state.proposals
     return searches
 
 
-OurSearches = Annotated[Jobs[Proposals], Depends(searches_of)]
+OurSearches = Annotated[Jobs[Searched], Depends(searches_of)]
 
 
 @router.post("", status_code=202)
@@ -68,8 +79,7 @@ def start_proposals(
     if not any(mode.current_a > 0 for mode in asked.project.gadget.modes):
         raise HTTPException(409, "measure one current of the gadget first: without it no build has hours")
     offer = on_offer(inventory)
-    work = proposals(asked.project, asked.build, offer, question.wishes)
-    return _reply(searches.start(_as_job(work)))
+    return _reply(searches.start(_work(asked, offer, question.wishes)))
 
 
 @router.get("/{job_id}")
@@ -106,17 +116,27 @@ def on_offer(inventory: Inventory | None) -> OnOffer:
     )
 
 
-def _as_job(work: Iterator[Proposals]) -> Iterator[tuple[int, int, Proposals | None]]:
-    for state in work:
-        yield state.settled, state.builds, state
+def _work(asked: AskedBuild, offer: OnOffer, wishes: Wishes) -> Iterator[tuple[int, int, Searched | None]]:
+    """The search, and then what each wish costs."""
+    state = None
+    for state in proposals(asked.project, asked.build, offer, wishes):
+        yield state.settled, state.builds, Searched(state, ())
+    if state is None:
+        return
+    now_h = max((one.hours for one in state.front), default=0.0)
+    for opens in what_opens(asked.project, asked.build, offer, wishes, now_h):
+        yield state.settled, state.builds, Searched(state, opens)
 
 
-def _reply(job: Job[Proposals]) -> ProposalSearch:
-    last = job.results[-1] if job.results else None
-    shown = MOST_SHOWN if job.state != "running" else NAMED
+def _reply(job: Job[Searched]) -> ProposalSearch:
+    last = job.results[-1].state if job.results else None
+    settled = last is not None and last.finished
+    shown = MOST_SHOWN if settled or job.state != "running" else NAMED
     return ProposalSearch(
         id=job.id,
         state=job.state,
+        settled_all=settled,
+        opens=list(job.results[-1].opens) if job.results else [],
         builds=job.total,
         settled=job.done,
         mode=last.mode if last else "",

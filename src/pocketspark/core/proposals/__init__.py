@@ -2,5 +2,6 @@
 
 from pocketspark.core.proposals.offer import OnOffer, Wishes
 from pocketspark.core.proposals.search import Proposal, Proposals, proposals
+from pocketspark.core.proposals.what_opens import Opens, what_opens
 
-__all__ = ["OnOffer", "Proposal", "Proposals", "Wishes", "proposals"]
+__all__ = ["OnOffer", "Opens", "Proposal", "Proposals", "Wishes", "proposals", "what_opens"]

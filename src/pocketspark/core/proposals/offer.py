@@ -12,8 +12,8 @@ from pocketspark.core.models.model import Model
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.wiring import Wiring
 
-# Like cells side by side: more than two are a pack, and no small conversion.
-COUNTS = (1, 2)
+# Like cells side by side: more than three are a pack, and no small conversion.
+COUNTS = (1, 2, 3)
 # How fast it may be charged: by the label's own figures it is the maker's, and not proposed.
 POLICIES: tuple[Policy, ...] = ("gentle", "label")
 

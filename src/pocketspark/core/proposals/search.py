@@ -7,17 +7,20 @@ another only by its exact figures; so the front that is left is exact, whatever 
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import numpy as np
 
 from pocketspark.core.chain import Chain, ModeRun
+from pocketspark.core.finding import Finding
 from pocketspark.core.fit.known import KnownFits
+from pocketspark.core.fit.picture import BayPicture, picture_of
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Build, Mode, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.proposals.bounds import REASONS, Bounds, bounds_of
 from pocketspark.core.proposals.offer import Drafts, OnOffer, Wishes, build_of, drafts_of, with_build
-from pocketspark.core.proposals.outlines import outlines_of
+from pocketspark.core.proposals.outlines import Outlines, outlines_of
 from pocketspark.core.rules import RULES, findings_of
 from pocketspark.core.units.figures import ShownDays, ShownHours, ShownMillimetres
 
@@ -50,6 +53,7 @@ class Proposal(Model):
     off_days: ShownDays
     cautions: tuple[str, ...]
     own: bool  # of own parts alone
+    picture: BayPicture | None
     plan: Build
 
 
@@ -83,6 +87,10 @@ class _Search:
     known: KnownFits = field(default_factory=KnownFits)
     fell: Counter[str] = field(default_factory=Counter)
     front: list[Proposal] = field(default_factory=list)
+    examples: dict[str, str] = field(default_factory=dict)  # what the first build that fell to a rule was told
+
+    def example_of(self, stop: Finding) -> str:
+        return self.examples.setdefault(stop.code, f"as this one: {stop.headline}")
 
 
 def proposals(project: Project, build: int, offer: OnOffer, wishes: Wishes | None = None) -> Iterator[Proposals]:
@@ -90,52 +98,107 @@ def proposals(project: Project, build: int, offer: OnOffer, wishes: Wishes | Non
 
     The gadget, and how it is to be built (style, source, way of use, switch), are the build's; its parts are not.
     """
-    base = project.builds[build]
-    alone = with_build(project, base)
-    mode = max(
-        (mode for mode in project.gadget.modes if mode.current_a > 0), key=lambda mode: mode.hours_per_day, default=None
-    )
-    if mode is None:
+    search = _search(project, build, offer, wishes or Wishes())
+    if search is None:
         return
-    wishes = wishes or Wishes()
-    search = _Search(alone, mode, offer.narrowed(wishes), wishes)
-    drafts = drafts_of(search.offer)
-    total = len(drafts)
+    total = len(drafts_of(search.offer))
     yield _state(search, total, total, (), finished=False)
-    bounds = bounds_of(alone, mode, search.offer, drafts)
+    question = _in_question(search)
+    yield _state(search, total, len(question.figures), question.dots, finished=False)
+    for asked, answer in enumerate(_answers(search, question), 1):
+        if asked % 8 == 0 or isinstance(answer, Proposal):
+            yield _state(search, total, int(question.left.sum()), question.dots, finished=False)
+    yield _state(search, total, 0, question.dots, finished=True)
+
+
+class Longest(NamedTuple):
+    """The sound build of the most hours, None where none is sound; `settled`: nothing longer can be left."""
+
+    builds: int  # in question
+    best: Proposal | None
+    settled: bool
+
+
+# Builds that are judged one by one for it, at most.
+_ASKED_AT_MOST = 60
+
+
+def longest(project: Project, build: int, offer: OnOffer, wishes: Wishes) -> Longest:
+    """The same search, for its longest build only."""
+    search = _search(project, build, offer, wishes)
+    if search is None or not search.offer.cells or not search.offer.chargers:
+        return Longest(0, None, settled=True)
+    question = _in_question(search)
+    best: Proposal | None = None
+    for asked, answer in enumerate(_answers(search, question)):
+        if isinstance(answer, Proposal) and (best is None or answer.hours > best.hours):
+            best = answer
+        # They come in the order of the most hours that each could have.
+        if best and not (question.figures[question.left, 0] < _figures(best)[0]).any():
+            break
+        if asked >= _ASKED_AT_MOST:
+            return Longest(len(question.figures), best, settled=False)
+    return Longest(len(question.figures), best, settled=True)
+
+
+def _search(project: Project, build: int, offer: OnOffer, wishes: Wishes) -> "_Search | None":
+    """None where the gadget draws nothing: then nothing has hours."""
+    alone = with_build(project, project.builds[build])
+    modes = [mode for mode in project.gadget.modes if mode.current_a > 0]
+    mode = max(modes, key=lambda mode: mode.hours_per_day, default=None)
+    return _Search(alone, mode, offer.narrowed(wishes), wishes) if mode else None
+
+
+@dataclass
+class _Question:
+    """Drafts that their bounds leave in question, in the order they are asked; `left`: which are still to be."""
+
+    columns: list[np.ndarray]
+    figures: np.ndarray
+    outlines: Outlines
+    dots: tuple[tuple[float, float], ...]
+    left: np.ndarray
+
+
+def _in_question(search: "_Search") -> _Question:
+    drafts = drafts_of(search.offer)
+    bounds = bounds_of(search.project, search.mode, search.offer, drafts)
     for index, reason in enumerate(REASONS):
         search.fell[reason] += int((bounds.fell == index).sum())
     left = bounds.fell < 0
-    wished = left & _may_be_wished(bounds, wishes)
+    wished = left & _may_be_wished(bounds, search.wishes)
     search.fell[WISHED] += int(left.sum() - wished.sum())
     drafts, bounds = drafts.only(wished), bounds.only(wished)
     drafts, bounds = _whose_cell_goes_in(search, drafts, bounds)
-    dots = _dots(bounds)
     order = np.lexsort((bounds.boards, bounds.full_h, bounds.price, -noticed(bounds.hours)))
-    columns = [column[order] for column in drafts.columns()]
     figures = np.column_stack([-noticed(bounds.hours), bounds.price, bounds.full_h.round(1), bounds.boards])[order]
-    outlines = outlines_of(search.offer, drafts, base).in_order(order)
-    yield _state(search, total, len(order), dots, finished=False)
-    left = np.ones(len(order), dtype=bool)
-    shown = 0
+    return _Question(
+        columns=[column[order] for column in drafts.columns()],
+        figures=figures,
+        outlines=outlines_of(search.offer, drafts, search.project.builds[0]).in_order(order),
+        dots=_dots(bounds),
+        left=np.ones(len(order), dtype=bool),
+    )
+
+
+def _answers(search: "_Search", question: _Question) -> "Iterator[Proposal | str]":
+    """Draft by draft; after each, what it beats or rules out is left no more."""
+    left = question.left
     while left.any():
         place = int(left.argmax())
         left[place] = False
-        answer = _asked(search, [int(column[place]) for column in columns])
+        answer = _asked(search, [int(column[place]) for column in question.columns])
         if isinstance(answer, Proposal):
             search.front.append(answer)
-            out, reason = left & (figures >= np.array(_figures(answer)) - 1e-9).all(axis=1), BEATEN
+            out, reason = left & (question.figures >= np.array(_figures(answer)) - 1e-9).all(axis=1), BEATEN
         else:
             out, reason = np.zeros_like(left), answer
             if answer == NO_FIT:
-                out = left & outlines.no_smaller_than(place)
+                out = left & question.outlines.no_smaller_than(place)
             search.fell[reason] += 1
         search.fell[reason] += int(out.sum())
         left &= ~out
-        shown += 1
-        if shown % 8 == 0 or isinstance(answer, Proposal):
-            yield _state(search, total, int(left.sum()), dots, finished=False)
-    yield _state(search, total, 0, dots, finished=True)
+        yield answer
 
 
 def _may_be_wished(bounds: Bounds, wishes: Wishes) -> np.ndarray:
@@ -181,17 +244,15 @@ def _why_it_falls(search: _Search, chain: Chain) -> str | None:
     if search.known.goes_in(chain.project, 0) is False:
         return NO_FIT
     for codes in (WITHOUT_FIT, None):
-        stop = next((finding for finding in findings_of(chain, codes) if finding.level == "stop"), None)
+        findings = findings_of(chain, codes)
+        if search.wishes.no_cautions and any(finding.level == "caution" for finding in findings):
+            return WISHED
+        stop = next((finding for finding in findings if finding.level == "stop"), None)
         if stop is not None:
-            return NO_FIT if stop.station == "fit" else f"{stop.station}: {_rule_in_words(stop.code)}"
+            return NO_FIT if stop.station == "fit" else search.example_of(stop)
     run = _run_of(search, chain)
     ends = np.isfinite(chain.required_charging().run.hours.flat[0])
     return None if run is not None and run.hours > 0 and ends else NEVER_FULL
-
-
-def _rule_in_words(code: str) -> str:
-    """The first sentence of what the rule is about."""
-    return (RULES[code].judge.__doc__ or code).strip().splitlines()[0].rstrip(".")
 
 
 def _run_of(search: _Search, chain: Chain) -> ModeRun | None:
@@ -229,6 +290,7 @@ def _proposal(search: _Search, draft: Sequence[int], chain: Chain) -> Proposal:
         off_days=round(chain.required_running().standby_days, 1),
         cautions=tuple(cautions),
         own=all(part.own for part in parts),
+        picture=picture_of(answer),
         plan=build,
     )
 
@@ -254,8 +316,12 @@ def noticed(hours: np.ndarray) -> np.ndarray:
     return np.asarray(np.round(hours / size) * size)
 
 
+def noticed_hours(hours: float) -> float:
+    return float(noticed(np.array(hours)))
+
+
 def _figures(one: Proposal) -> tuple[float, float, float, int]:
-    return -float(noticed(np.array(one.hours))), one.price, round(one.full_h, 1), one.boards
+    return -noticed_hours(one.hours), one.price, round(one.full_h, 1), one.boards
 
 
 def named(front: Sequence[Proposal]) -> list[Proposal]:

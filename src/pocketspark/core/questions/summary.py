@@ -1,12 +1,11 @@
 """A conversion in one line: what it is, how far it is, what it comes to, and what is to be done next."""
 
 from collections.abc import Mapping
-from typing import Annotated, Literal
-
-from pydantic import Field
+from typing import Literal
 
 from pocketspark.core.finding import Finding, Level
 from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.fit.picture import BayPicture, picture_of
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
@@ -26,30 +25,11 @@ STAGES: Mapping[Stage, tuple[str, str]] = {
 }
 
 
-Place = Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
-
-
 class NextStep(Model):
     """What to do next, and the page of the conversion to do it on."""
 
     text: str
     page: str
-
-
-class PartOutline(Model):
-    """One part seen from above, mm from the bay's left front corner."""
-
-    kind: str
-    min_mm: Place
-    max_mm: Place
-
-
-class BayPicture(Model):
-    """The bay from above with its parts where they lie. `tube`: a round one, lying on its side."""
-
-    size_mm: Place
-    tube: bool
-    parts: tuple[PartOutline, ...]
 
 
 class Summary(Model):
@@ -83,7 +63,7 @@ def summary_of(project: Project) -> Summary:
         stage=stage,
         tags=project.tags,
         next_step=_next_step(stage, against, answer, work),
-        picture=_picture(answer),
+        picture=picture_of(answer),
         headline=str(against[0].headline) if against else "",
         charges=f"charges in {hours(charge.hours)}" if charge and charge.hours else "",
         runs=f"runs {days(run.days)}" if run and run.days else "",
@@ -136,11 +116,3 @@ def _still_to_plan(against: list[Finding], answer: FitAnswer | None) -> NextStep
     if answer is None or answer.assumed_bay:
         return NextStep(text="Measure its bay", page="fit")
     return NextStep(text="Make it go in", page="fit")
-
-
-def _picture(answer: FitAnswer | None) -> BayPicture | None:
-    if answer is None:
-        return None
-    lying = answer.placements if answer.fits != "no" else ()
-    parts = [PartOutline(kind=part.kind, min_mm=part.min_mm[:2], max_mm=part.max_mm[:2]) for part in lying]
-    return BayPicture(size_mm=answer.size_mm[:2], tube=answer.tube_mm is not None, parts=tuple(parts))
