@@ -112,3 +112,28 @@ def test_the_bench_clock(chrome, tmp_path):
         page.get_by_label("to", exact=True).fill("08:00")
         expect(page.get_by_role("alert")).to_contain_text("ends before it begins")
         page.context.close()
+
+
+def test_wires_are_ticked_off_on_the_picture(conversion):
+    page = conversion("Moth-trap lamp", "Build")
+    page.get_by_role("list", name="All steps").get_by_role("button", name=re.compile("Wire all but the cell")).click()
+    wires = page.get_by_role("region", name="Wires to solder")
+    expect(wires.get_by_role("status")).to_contain_text("0 of 2 are on; next: A")
+    wires.get_by_role("checkbox").first.check()
+    expect(wires.get_by_role("status")).to_contain_text("1 of 2 are on; next: B")
+    expect(wires.get_by_text("A ✓")).to_be_visible()
+    expect(page.get_by_text("Saved")).to_be_visible()
+    page.reload()
+    page.get_by_role("list", name="All steps").get_by_role("button", name=re.compile("Cell last")).click()
+    expect(page.get_by_role("region", name="Wires to solder").get_by_role("status")).to_contain_text("next: C")
+
+
+def test_what_is_still_to_buy(conversion):
+    page = conversion("Bat-call detector", "Cell")
+    page.get_by_role("link", name="To buy").click()
+    wanted = page.get_by_role("list", name="To buy")
+    expect(wanted.get_by_role("listitem").first).to_contain_text("803040")
+    expect(wanted).to_contain_text("claimed: this size cannot hold it")
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Save as CSV").click()
+    assert "803040" in download.value.path().read_text()

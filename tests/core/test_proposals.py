@@ -33,7 +33,11 @@ def small_library(most_cells=5, *, large=False):
     cells += [part.cell for part in library().of("cell") if part.cell.cell_class == "lfp"][:1]
     cells.append(Cell(name="bare", capacity_ah=0.7, size_mm=(5, 30, 40), charge_max_a=0.7, price=2.0))
     chargers = [part.board for part in library().of("charger")][: 9 if large else 4]
-    regulators = of("regulator", "3.3 V", most=7 if large else 3) + of("regulator", "diode", most=1) + of("regulator", "5 V", most=1)
+    regulators = (
+        of("regulator", "3.3 V", most=7 if large else 3)
+        + of("regulator", "diode", most=1)
+        + of("regulator", "5 V", most=1)
+    )
     return OnOffer(
         [Offered(cell) for cell in cells[-most_cells:]],
         [Offered(one) for one in chargers],

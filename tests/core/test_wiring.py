@@ -13,6 +13,7 @@ from pocketspark.core.wiring.cutlist import cut_list, diameter_mm, gauge_for, oh
 from pocketspark.core.wiring.drawing import draw
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.core.wiring.nets import nets_of
+from pocketspark.demo import demo_projects
 
 WIRE_RULES = [code for code in RULES if code.startswith("wire.")]
 APART = [board(protection=False), {"name": "protection", "protection": PROTECTION, "outline_mm": [20, 6, 2]}]
@@ -127,7 +128,25 @@ def test_the_cut_list_leaves_out_what_is_there_already():
     wires = cut_list(chain, hook_up(chain))
     assert not any(wire.start.startswith("source") for wire in wires)
     assert all(wire.length_mm >= 25 and wire.colour for wire in wires)
-    assert {wire.colour for wire in wires if wire.start.endswith("-")} == {"black"}
+    minus = {wire.colour for wire in wires if wire.start.endswith("-")}
+    plus = {wire.colour for wire in wires if wire.start.endswith("+")}
+    assert minus == {"black", "grey"}  # black at the cell, grey behind the protection: never joined
+    assert not minus & plus
+
+
+def test_every_wire_has_one_letter_and_the_cell_comes_last():
+    for project in demo_projects():
+        if not project.builds[0].cell:
+            continue
+        hookup = hook_up(Chain(project, 0))
+        wires = cut_list(Chain(project, 0), hookup)
+        assert [wire.letter for wire in wires] == [chr(ord("A") + n) for n in range(len(wires))]
+        assert [wire.step for wire in wires] == sorted((wire.step for wire in wires), reverse=True)
+        # common practice: minus first, while the plus lead is still taped
+        cell = [wire for wire in wires if wire.step == "cell_last"]
+        assert all("-" in wire.start + wire.end for wire in cell[: len(cell) // 2])
+        drawn = {wire.letter: {wire.start, wire.end} for wire in draw(hookup).wires if wire.letter}
+        assert drawn == {wire.letter: {wire.start, wire.end} for wire in wires}
 
 
 @given(builds)

@@ -1769,6 +1769,7 @@ export interface components {
              *       },
              *       "steps": [],
              *       "predictions": [],
+             *       "soldered": [],
              *       "attempts": []
              *     }
              */
@@ -2328,8 +2329,17 @@ export interface components {
         /**
          * CutWire
          * @description One wire to cut. Ends are as soldered: stripped 3 mm and tinned.
+         *
+         *     `letter`: its name on the drawing. `step`: the step of the build in which it is soldered.
          */
         CutWire: {
+            /** Letter */
+            letter: string;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "wires" | "cell_last";
             /** Start */
             start: string;
             /** End */
@@ -2434,6 +2444,27 @@ export interface components {
             celsius: number[];
         };
         /**
+         * DrawnMark
+         * @description What one knows a part by: its socket, its chip, the charge-current resistor, a coil, the tape round a cell.
+         *
+         *     About where such boards have it; not measured on this one.
+         */
+        DrawnMark: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "socket" | "chip" | "resistor" | "coil" | "tape";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
          * DrawnNet
          * @description One net: its pads, and what it is to the circuit.
          */
@@ -2468,7 +2499,7 @@ export interface components {
         };
         /**
          * DrawnPart
-         * @description One part as a box to scale.
+         * @description One part as a box to scale, with what one knows it by on the bench.
          */
         DrawnPart: {
             /** Key */
@@ -2487,6 +2518,11 @@ export interface components {
             height: number;
             /** Pads */
             pads: components["schemas"]["DrawnPad"][];
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["DrawnMark"][];
         };
         /**
          * DrawnWire
@@ -2497,6 +2533,8 @@ export interface components {
             start: string;
             /** End */
             end: string;
+            /** Letter */
+            letter: string;
             /** Present */
             present: boolean;
             /** Net */
@@ -4391,6 +4429,7 @@ export interface components {
              *             "readings": []
              *           },
              *           "predictions": [],
+             *           "soldered": [],
              *           "steps": []
              *         }
              *       }
@@ -4764,6 +4803,11 @@ export interface components {
              * @default []
              */
             predictions: components["schemas"]["PredictionRecord"][];
+            /**
+             * Soldered
+             * @default []
+             */
+            soldered: string[];
             /**
              * Attempts
              * @default []

@@ -8,8 +8,12 @@ type Drawing = WiringReply['drawing']
 const props = defineProps<{
   drawing: Drawing
   trace: '' | 'charging' | 'running'
-  picked: string
-  accused: string[]
+  picked?: string
+  accused?: string[]
+  /** Letters of the wires of the work in hand: all else is faint. None: all of them. */
+  lit?: string[]
+  /** Letters of wires that are on. */
+  soldered?: string[]
 }>()
 const emit = defineEmits<{ pick: [pad: string] }>()
 
@@ -23,6 +27,13 @@ const lit = (net: number) => {
   if (touched.value >= 0) return touched.value === net
   if (props.trace) return props.drawing.nets[net]![props.trace]
   return true
+}
+const bright = (wire: Drawing['wires'][number]) =>
+  lit(wire.net) && (!props.lit || props.lit.includes(wire.letter))
+/** A wire's letter stands over its first level run. */
+function middle({ xs, ys }: Drawing['wires'][number]) {
+  const at = ys.findIndex((y, index) => y === ys[index + 1])
+  return { x: (xs[at]! + xs[at + 1]!) / 2, y: ys[at]! - 0.8 }
 }
 const points = (wire: Drawing['wires'][number]) => wire.xs.map((x, i) => `${x},${wire.ys[i]}`).join(' ')
 const NAMES: Record<string, string> = {
@@ -47,20 +58,43 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
     >
       <g v-for="part in drawing.parts" :key="part.key" class="part">
         <rect :x="part.x" :y="part.y" :width="part.width" :height="part.height" rx="1" />
-        <text :x="part.x + part.width / 2" :y="part.y + part.height / 2 + 1.2" class="name">
+        <text :x="part.x + part.width / 2" :y="part.y + part.height / 2 + 0.6" class="name">
           {{ part.key.replaceAll('_', ' ') }}
         </text>
+        <rect
+          v-for="(mark, index) in part.marks"
+          :key="index"
+          :class="['mark', mark.what]"
+          :x="mark.x"
+          :y="mark.y"
+          :width="mark.width"
+          :height="mark.height"
+          rx="0.4"
+        />
         <title>{{ part.name }}</title>
       </g>
       <polyline
         v-for="wire in drawing.wires"
         :key="wire.start + wire.end"
         :points="points(wire)"
-        :class="['wire', drawing.nets[wire.net]!.role, { present: wire.present, dim: !lit(wire.net) }]"
+        :class="[
+          'wire',
+          drawing.nets[wire.net]!.role,
+          { present: wire.present, dim: !bright(wire), soldered: soldered?.includes(wire.letter) },
+        ]"
         @mouseenter="touched = wire.net"
         @mouseleave="touched = -1"
         @click="touched = touched === wire.net ? -1 : wire.net"
       />
+      <g
+        v-for="wire in drawing.wires"
+        :key="`letter ${wire.start}${wire.end}`"
+        :class="{ dim: !bright(wire) }"
+      >
+        <text v-if="wire.letter" v-bind="middle(wire)" class="letter">
+          {{ wire.letter }}{{ soldered?.includes(wire.letter) ? ' ✓' : '' }}
+        </text>
+      </g>
       <template v-for="part in drawing.parts" :key="`pads ${part.key}`">
         <g
           v-for="pad in part.pads"
@@ -69,7 +103,7 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
             'pad',
             {
               picked: pad.name === picked,
-              accused: accused.includes(pad.name),
+              accused: accused?.includes(pad.name),
               dim: !lit(netOf.get(pad.name) ?? -1),
             },
           ]"
@@ -107,7 +141,7 @@ svg {
   width: 34px;
   margin-right: 6px;
 }
-.part rect {
+.part > rect:first-child {
   fill: var(--sheet);
   stroke: var(--ink);
   stroke-width: 0.35;
@@ -159,6 +193,30 @@ text {
 }
 .dim {
   opacity: 0.18;
+}
+.mark {
+  fill: var(--ink3);
+  stroke: none;
+}
+.mark.socket {
+  fill: var(--line2);
+  stroke: var(--ink2);
+  stroke-width: 0.3;
+}
+.mark.resistor {
+  fill: var(--copper);
+}
+.mark.tape {
+  fill: var(--lithium);
+}
+.letter {
+  font-weight: 700;
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 1.2;
+}
+.wire.soldered {
+  stroke-width: 1.5;
 }
 .pad {
   cursor: pointer;

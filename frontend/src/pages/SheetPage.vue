@@ -112,10 +112,13 @@ const print = () => window.print()
 
     <section v-if="wiring" aria-label="Hook-up">
       <h2>Hook-up</h2>
-      <HookUpDrawing :drawing="wiring.drawing" trace="" picked="" :accused="[]" />
+      <HookUpDrawing :drawing="wiring.drawing" trace="" />
       <table class="ruled" aria-label="Cut list">
         <tbody>
           <tr v-for="wire in wiring.cut_list" :key="wire.start + wire.end">
+            <td>
+              ☐ <b>{{ wire.letter }}</b>
+            </td>
             <td>{{ wire.start.replace('.', ' ') }}</td>
             <td>{{ wire.end.replace('.', ' ') }}</td>
             <td class="number">{{ wire.length_mm.text }}{{ wire.guessed ? ' (guessed)' : '' }}</td>

@@ -7,6 +7,7 @@ import BuildLock from '@/components/BuildLock.vue'
 import FinishedBuild from '@/components/FinishedBuild.vue'
 import PracticeLine from '@/components/PracticeLine.vue'
 import LogBook from '@/components/LogBook.vue'
+import WiresToSolder from '@/components/WiresToSolder.vue'
 import StepTimer from '@/components/StepTimer.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { useQuestion } from '@/composables/useQuestion'
@@ -158,6 +159,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
           </ol>
           <p v-if="step.tools.length" class="quiet">Tools: {{ step.tools.join(', ') }}</p>
           <p v-if="step.materials.length" class="quiet">Materials: {{ step.materials.join(', ') }}</p>
+          <WiresToSolder :key="`wires ${step.key}`" :step="step.key" />
           <StepTimer
             v-if="step.wait_s"
             :key="step.key"

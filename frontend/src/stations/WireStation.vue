@@ -143,6 +143,7 @@ const file = (what: string) =>
           <table class="ruled">
             <thead>
               <tr>
+                <th><span class="visually-hidden">letter</span></th>
                 <th>from</th>
                 <th>to</th>
                 <th class="number">mm</th>
@@ -153,6 +154,9 @@ const file = (what: string) =>
             </thead>
             <tbody>
               <tr v-for="wire in reply.cut_list" :key="wire.start + wire.end">
+                <td>
+                  <b>{{ wire.letter }}</b>
+                </td>
                 <td>{{ wire.start.replace('.', ' ') }}</td>
                 <td>{{ wire.end.replace('.', ' ') }}</td>
                 <td class="number">{{ wire.length_mm.value }}{{ wire.guessed ? ' ?' : '' }}</td>

@@ -19,6 +19,8 @@ CELL_WARM_C, CELL_HOT_C = 40.0, 45.0
 CHARGE_COLD_C, CHARGE_FROZEN_C = 10.0, 0.0
 # Volts of a charger and of a cell's class are the same within this.
 SAME_V = 0.005
+# A charger that ends so low that no more than this share is charged is made for another class of cell.
+LEAST_FULL = 0.5
 # What a healthy cell loses at most in the hour after a charge, V.
 REST_DROP_V = 0.050
 # What it loses in the day after that hour, V: good up to the first, over the second it discharges itself.

@@ -16,7 +16,7 @@ from pocketspark.core.record.as_built import as_built
 from pocketspark.core.steps import Step, procedure
 from pocketspark.core.units.figures import amps, days, hours, ohms, volts
 from pocketspark.core.wiring.cutlist import cut_list
-from pocketspark.core.wiring.drawing import Drawing, draw
+from pocketspark.core.wiring.drawing import Drawing, draw, middle_of
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.formats import paper
 from pocketspark.formats.paper import BOLD, FONT, INK, MM, WIDE_MM, heading, line, plain, table
@@ -87,8 +87,11 @@ def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[A
     hookup = hook_up(chain)
     yield heading("Hook-up")
     yield _hook_up_drawing(draw(hookup))
-    rows = [(w.start, w.end, f"{w.length_mm:.0f} mm", f"{w.awg} AWG", w.colour) for w in cut_list(chain, hookup)]
-    yield table([("from", "to", "cut", "gauge", "colour"), *rows])
+    rows = [
+        (f"[  ] {w.letter}", w.start, w.end, f"{w.length_mm:.0f} mm", f"{w.awg} AWG", w.colour)
+        for w in cut_list(chain, hookup)
+    ]
+    yield table([("wire", "from", "to", "cut", "gauge", "colour"), *rows])
     fitted = fitted_build(chain)
     answer = fitted.answer if fitted else None
     if answer is not None:
@@ -187,6 +190,8 @@ def _hook_up_drawing(drawing: Drawing) -> Any:
         if dash:
             line.strokeDashArray = [float(length) * scale for length in dash.split()]
         sheet.add(line)
+        x, y = middle_of(wire)
+        sheet.add(String(x * scale, up(y) + 2, wire.letter, fontName=BOLD, fontSize=7, textAnchor="middle"))
     for part in drawing.parts:
         for pad in part.pads:
             sheet.add(Circle(pad.x * scale, up(pad.y), 1.6, fillColor=HexColor(INK)))

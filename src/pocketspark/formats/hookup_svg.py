@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from xml.sax.saxutils import escape
 
-from pocketspark.core.wiring.drawing import Drawing, Role
+from pocketspark.core.wiring.drawing import Drawing, Role, middle_of
 
 # Colour and dash of each kind of net; the screen uses the same table by way of its own theme.
 LOOKS: Mapping[Role, tuple[str, str]] = {
@@ -37,6 +37,8 @@ def to_svg(drawing: Drawing, title: str) -> str:
         width = 0.3 if wire.present else 0.7
         look = f'stroke="{colour}" stroke-width="{width}" stroke-dasharray="{dash}"'
         lines.append(f'<polyline points="{points}" fill="none" {look}/>')
+        x, y = middle_of(wire)
+        lines.append(_text(x, y - 0.8, wire.letter, "middle"))
     for part in drawing.parts:
         for pad in part.pads:
             lines.append(f'<circle cx="{pad.x:.1f}" cy="{pad.y:.1f}" r="1" fill="#1f2a33"/>')

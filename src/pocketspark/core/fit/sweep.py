@@ -8,14 +8,11 @@ from pocketspark.core.fit.known import NODES, KnownFits
 from pocketspark.core.fit.placing import setting_of
 from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
-from pocketspark.core.limits import SAME_V
+from pocketspark.core.limits import LEAST_FULL, SAME_V
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import curve_of
 from pocketspark.core.units.figures import ShownMillimetres, ShownWattHours
-
-# A charger that ends so much lower that less than this is charged is no charger for the cell.
-LEAST_FULL = 0.5
 
 
 class Fitting(Model):

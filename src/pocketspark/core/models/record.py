@@ -122,4 +122,7 @@ class Record(Model):
     first_charge: ChargeWatch = ChargeWatch()
     steps: tuple[StepRecord, ...] = Field((), max_length=60)
     predictions: Annotated[tuple[PredictionRecord, ...], named_rows("prediction"), Field(max_length=60)] = ()
+    soldered: Annotated[
+        tuple[Annotated[str, Field(max_length=90), ON_ONE_LINE], ...], Field(max_length=60)
+    ] = ()  # wires that are on, each as "one end to other end"
     attempts: Annotated[tuple[Attempt, ...], named_rows("attempt"), Field(max_length=100)] = ()

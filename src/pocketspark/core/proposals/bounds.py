@@ -21,9 +21,8 @@ from pocketspark.core.chain.chosen_cell import (
     fine_curve,
 )
 from pocketspark.core.chain.running import SCHOTTKY
-from pocketspark.core.fit.sweep import LEAST_FULL
 from pocketspark.core.kinds.regulators import law_of_regulator
-from pocketspark.core.limits import SAME_V
+from pocketspark.core.limits import LEAST_FULL, SAME_V
 from pocketspark.core.models import Board, Build, Cell, Charger, Mode, Project, Regulator
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge

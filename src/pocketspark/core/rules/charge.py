@@ -6,7 +6,7 @@ import numpy as np
 
 from pocketspark.core.chain import Chain, Charging
 from pocketspark.core.finding import Judgement, Remedy
-from pocketspark.core.limits import RESISTOR_OFF, SAME_V
+from pocketspark.core.limits import LEAST_FULL, RESISTOR_OFF, SAME_V
 from pocketspark.core.models.build import Policy
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import amps, amps_apart, hours, ohms, percent, volts
@@ -96,12 +96,21 @@ def float_high(charging: Charging) -> Iterator[Judgement]:
 
 @rule("charge.float_low", station="charge", source="open-circuit curve of the class")
 def float_low(charging: Charging) -> Iterator[Judgement]:
-    """An end voltage below the class's full voltage is safe and leaves a share of the label unused."""
+    """An end voltage below the class's full voltage is safe and leaves a share of the label unused; most of it where
+    the charger is made for another class."""
     ends, full = volts(charging.charger.float_v), volts(charging.cell.facts.full_v)
     if ends.value > full.value - SAME_V:
         return
     reached = float(charging.chosen.curve.soc_at(ends.value))
     unused = percent(1 - reached)
+    if reached <= LEAST_FULL:
+        yield stop(
+            f"This charger is made for another class of cell: it stops at {ends}, at {percent(reached)} of this one.",
+            figure=ends,
+            limit=full,
+            working=f"a {charging.cell.facts.label} cell is full at {full}",
+        )
+        return
     yield caution(
         f"{unused} of the label stays unused: the charger stops at {ends}, and the cell is full at {full}.",
         figure=unused,

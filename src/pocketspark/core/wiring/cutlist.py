@@ -4,13 +4,17 @@ Gauges: ASTM B258, from memory of its table; copper 1.7241e-8 ohm m, IEC 60028.
 """
 
 import math
-from dataclasses import dataclass
+from collections.abc import Mapping
+from typing import Literal
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models.model import Model
+from pocketspark.core.models.wiring import Wire
 from pocketspark.core.units.figures import ShownAmps, ShownMillimetres, ShownVolts
+from pocketspark.core.wiring.drawing import COLOURS, colours_of
 from pocketspark.core.wiring.hookup import HookUp
+from pocketspark.core.wiring.order import goes_to_a_cell, in_order, letters
 
 COPPER_OHM_M = 1.7241e-8  # IEC 60028, at 20 C
 GAUGES = (30, 28, 26, 24, 22, 20)
@@ -18,7 +22,6 @@ GAUGES = (30, 28, 26, 24, 22, 20)
 DROP_V = 0.050
 # A loop to open the case with, and to cut off again; and a length where nobody has placed anything.
 SERVICE_MM, UNKNOWN_MM = 25.0, 90.0
-_COLOURS = {"5V": "orange", "plus": "red", "minus": "black", "out": "yellow"}
 
 
 def diameter_mm(awg: int) -> float:
@@ -32,17 +35,19 @@ def ohm_per_m(awg: int) -> float:
     return COPPER_OHM_M / area_m2
 
 
-@dataclass(frozen=True)
-class _Run:
-    start: str
-    end: str
-    current_a: ShownAmps
-    colour: str
+# Of a wire that joins nothing to anything.
+UNJOINED = COLOURS["other"]
+Places = dict[str, tuple[float, ...]]
 
 
 class CutWire(Model):
-    """One wire to cut. Ends are as soldered: stripped 3 mm and tinned."""
+    """One wire to cut. Ends are as soldered: stripped 3 mm and tinned.
 
+    `letter`: its name on the drawing. `step`: the step of the build in which it is soldered.
+    """
+
+    letter: str
+    step: Literal["wires", "cell_last"]
     start: str
     end: str
     length_mm: ShownMillimetres
@@ -54,12 +59,13 @@ class CutWire(Model):
 
 
 def cut_list(chain: Chain, hookup: HookUp) -> list[CutWire]:
-    """Every wire that is not there already."""
-    places = _places(chain)
-    return [_cut(chain, hookup, places, wire.start, wire.end) for wire in hookup.wires if not wire.present]
+    """Every wire that is not there already, in the order they are soldered."""
+    places, named, colours = _places(chain), letters(hookup), colours_of(hookup)
+    return [_cut(chain, hookup, places, colours, wire, named[wire.start, wire.end]) for wire in in_order(hookup)]
 
 
-def _cut(chain: Chain, hookup: HookUp, places: dict[str, tuple[float, ...]], start: str, end: str) -> CutWire:
+def _cut(chain: Chain, hookup: HookUp, places: Places, colours: Mapping[str, str], wire: Wire, letter: str) -> CutWire:
+    start, end = wire.start, wire.end
     first, second = (hookup.parts.by_key[pad.split(".")[0]] for pad in (start, end))
     here, there = places.get(first.name), places.get(second.name)
     known = here is not None and there is not None
@@ -70,11 +76,13 @@ def _cut(chain: Chain, hookup: HookUp, places: dict[str, tuple[float, ...]], sta
     awg = gauge_for(current, length / 1000)
     drop = current * ohm_per_m(awg) * length / 1000
     return CutWire(
+        letter=letter,
+        step="cell_last" if goes_to_a_cell(wire, hookup) else "wires",
         start=start,
         end=end,
         length_mm=round(length / 5) * 5,
         awg=awg,
-        colour=_colour(start, end),
+        colour=colours.get(start, UNJOINED),
         current_a=current,
         drop_v=drop,
         guessed=not known,
@@ -99,16 +107,7 @@ def _current(chain: Chain, start: str, end: str) -> float:
     return max(charge_a, running.peak_cell_a, 0.05)
 
 
-def _colour(start: str, end: str) -> str:
-    pads = {start.split(".")[1], end.split(".")[1]}
-    if pads & {"5V", "IN+"} and "source" in start + end:
-        return _COLOURS["5V"]
-    if any(pad.endswith("-") or pad == "GND" for pad in pads):
-        return _COLOURS["minus"]
-    return _COLOURS["out"] if end.startswith("gadget") else _COLOURS["plus"]
-
-
-def _places(chain: Chain) -> dict[str, tuple[float, ...]]:
+def _places(chain: Chain) -> Places:
     """Middles of the placed parts in the bay; the gadget's own terminals are taken at the bay's left end."""
     answer = fit_of(chain.project, chain.build_number)
     if answer is None:

@@ -4,17 +4,20 @@ Plus pads stand on the upper edge, minus pads on the lower one; tracks run above
 part. Lengths are mm; y grows downwards.
 """
 
-from collections.abc import Sequence
+import itertools
+from collections.abc import Mapping, Sequence
 from typing import Literal
 
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
 from pocketspark.core.wiring.hookup import HookUp
 from pocketspark.core.wiring.nets import Nets, nets_of
+from pocketspark.core.wiring.order import letters
 from pocketspark.core.wiring.parts import WiredPart
 
 BETWEEN_MM, MARGIN_MM, TRACK_MM = 14.0, 8.0, 5.0
-LEAST_MM = (16.0, 14.0)
+# What a part is drawn as at least, and one that shows what it is known by.
+LEAST_MM, MARKED_MM = (16.0, 14.0), 24.0
 _ORDER = ("source", "charger", "cell", "protection", "switch", "diode", "fuse", "link", "board", "regulator", "gadget")
 
 Role = Literal["five", "cell_plus", "cell_minus", "out_plus", "ground", "gadget_plus", "other"]
@@ -30,8 +33,24 @@ class DrawnPad(Model):
     upper: bool
 
 
+MarkKind = Literal["socket", "chip", "resistor", "coil", "tape"]
+
+
+class DrawnMark(Model):
+    """What one knows a part by: its socket, its chip, the charge-current resistor, a coil, the tape round a cell.
+
+    About where such boards have it; not measured on this one.
+    """
+
+    what: MarkKind
+    x: float
+    y: float
+    width: float
+    height: float
+
+
 class DrawnPart(Model):
-    """One part as a box to scale."""
+    """One part as a box to scale, with what one knows it by on the bench."""
 
     key: str
     kind: str
@@ -41,6 +60,7 @@ class DrawnPart(Model):
     width: float
     height: float
     pads: tuple[DrawnPad, ...]
+    marks: tuple[DrawnMark, ...] = ()
 
 
 class DrawnWire(Model):
@@ -48,6 +68,7 @@ class DrawnWire(Model):
 
     start: str
     end: str
+    letter: str  # empty where it is there already
     present: bool
     net: int
     xs: tuple[float, ...]
@@ -82,7 +103,7 @@ def draw(hookup: HookUp) -> Drawing:
     floor = max(part.y + part.height for part in parts)
     right = max(part.x + part.width for part in parts)
     top = min(part.y for part in parts)
-    wires = _route(hookup.wires, pads, top, floor, right, found)
+    wires = _route(hookup.wires, pads, top, floor, right, found, letters(hookup))
     lowest = max([floor, *(y for wire in wires for y in wire.ys)])
     farthest = max([right, *(x for wire in wires for x in wire.xs)])
     return Drawing(
@@ -110,7 +131,7 @@ def _is_upper(pad: str) -> bool:
 
 def _row(hookup: HookUp, top: float) -> list[DrawnPart]:
     ordered = sorted(hookup.parts.by_key.values(), key=lambda part: _ORDER.index(part.kind))
-    tallest = max(max(part.size_mm[1], LEAST_MM[1]) for part in ordered)
+    tallest = max(_height(part) for part in ordered)
     drawn, x = [], MARGIN_MM
     for part in ordered:
         box = _box(part, x, top, tallest)
@@ -119,16 +140,42 @@ def _row(hookup: HookUp, top: float) -> list[DrawnPart]:
     return drawn
 
 
+def _height(part: WiredPart) -> float:
+    """Room for a row of labels at each edge, the name, and what it is known by."""
+    marked = part.kind in _MARKS and part.kind != "cell"
+    return max(part.size_mm[1], MARKED_MM if marked else LEAST_MM[1])
+
+
 def _box(part: WiredPart, x: float, top: float, tallest: float) -> DrawnPart:
     upper = [pad for pad in part.pads if _is_upper(part.pad(pad))]
     lower = [pad for pad in part.pads if pad not in upper]
     width = max(part.size_mm[0], LEAST_MM[0], 8.0 * max(len(upper), len(lower)))
-    height = max(part.size_mm[1], LEAST_MM[1])
+    height = _height(part)
     y = top + (tallest - height) / 2
     pads = [*_pads(part, upper, x, width, y, True), *_pads(part, lower, x, width, y + height, False)]
     return DrawnPart(
-        key=part.key, kind=part.kind, name=part.name, x=x, y=y, width=width, height=height, pads=tuple(pads)
+        key=part.key,
+        kind=part.kind,
+        name=part.name,
+        x=x,
+        y=y,
+        width=width,
+        height=height,
+        pads=tuple(pads),
+        marks=tuple(
+            DrawnMark(what=what, x=x + left * width, y=y + up * height, width=wide * width, height=high * height)
+            for what, left, up, wide, high in _MARKS.get(part.kind, ())
+        ),
     )
+
+
+# Shares of the board from its left upper corner: left, up, wide, high.
+_MARKS: Mapping[str, tuple[tuple[MarkKind, float, float, float, float], ...]] = {
+    "charger": (("socket", -0.04, 0.3, 0.24, 0.4), ("chip", 0.44, 0.6, 0.18, 0.13), ("resistor", 0.7, 0.63, 0.1, 0.07)),
+    "protection": (("chip", 0.22, 0.6, 0.18, 0.13), ("chip", 0.6, 0.6, 0.18, 0.13)),
+    "regulator": (("coil", 0.2, 0.58, 0.22, 0.17), ("chip", 0.6, 0.6, 0.18, 0.13)),
+    "cell": (("tape", 0.0, 0.0, 1.0, 0.16),),
+}
 
 
 def _pads(part: WiredPart, names: Sequence[str], x: float, width: float, y: float, upper: bool) -> list[DrawnPad]:
@@ -146,10 +193,12 @@ def _route(
     floor: float,
     right: float,
     nets: list[frozenset[str]],
+    named: Mapping[tuple[str, str], str] | None = None,
 ) -> list[DrawnWire]:
     """Short wires nearest to the row; each track holds only wires that do not overlap."""
     tracks: dict[bool, list[list[tuple[float, float]]]] = {True: [], False: []}
     drawn: dict[Wire, DrawnWire] = {}
+    named = named or {}
     known = [wire for wire in wires if wire.start in pads and wire.end in pads]
     for wire in sorted(known, key=lambda w: abs(pads[w.start].x - pads[w.end].x)):
         a, b = pads[wire.start], pads[wire.end]
@@ -167,12 +216,19 @@ def _route(
         drawn[wire] = DrawnWire(
             start=wire.start,
             end=wire.end,
+            letter=named.get((wire.start, wire.end), ""),
             present=wire.present,
             net=next(i for i, net in enumerate(nets) if wire.start in net),
             xs=tuple(x for x, _ in corners),
             ys=tuple(y for _, y in corners),
         )
     return [drawn[wire] for wire in known]
+
+
+def middle_of(wire: DrawnWire) -> tuple[float, float]:
+    """Where its letter stands: in the middle of its first run that lies level."""
+    across = next(i for i, (one, other) in enumerate(itertools.pairwise(wire.ys)) if one == other)
+    return (wire.xs[across] + wire.xs[across + 1]) / 2, wire.ys[across]
 
 
 def _level(
@@ -188,6 +244,24 @@ def _level(
     tracks[number].append((low, high))
     off = TRACK_MM * (number + 1)
     return top - off if upper else floor + off
+
+
+# What to cut each wire from, so that bench, paper and screen show one colour (common practice, no source).
+COLOURS: Mapping[Role, str] = {
+    "five": "orange",
+    "cell_plus": "red",
+    "cell_minus": "black",
+    "out_plus": "brown",
+    "ground": "grey",
+    "gadget_plus": "yellow",
+    "other": "blue",
+}
+
+
+def colours_of(hookup: HookUp) -> Mapping[str, str]:
+    """The colour of the wire at each pad."""
+    nets = nets_of(hookup)
+    return {pad: COLOURS[_net(net, nets).role] for net in nets.all() for pad in net}
 
 
 def _net(pads: frozenset[str], nets: Nets) -> DrawnNet:

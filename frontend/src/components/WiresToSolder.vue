@@ -1,0 +1,76 @@
+<script setup lang="ts">
+/** The picture one solders from: the wires of this step lit and lettered, each ticked off when it is on. */
+import { computed } from 'vue'
+
+import { api, type WiringReply } from '@/api/client'
+import { useQuestion } from '@/composables/useQuestion'
+import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ step: string }>()
+const conversion = useConversion()
+const reply = useQuestion<WiringReply>(async (body) => await api.POST('/api/questions/wiring', { body }), 20)
+type Wire = WiringReply['cut_list'][number]
+
+const wires = computed(() => reply.value?.cut_list.filter((wire) => wire.step === props.step) ?? [])
+const key = (wire: Wire) => `${wire.start} to ${wire.end}`
+const on = computed(() => new Set(conversion.build?.record?.soldered ?? []))
+const soldered = computed(
+  () => reply.value?.cut_list.filter((wire) => on.value.has(key(wire))).map(({ letter }) => letter) ?? [],
+)
+const left = computed(() => wires.value.filter((wire) => !on.value.has(key(wire))))
+
+function tick(wire: Wire): void {
+  const now = new Set(on.value)
+  if (!now.delete(key(wire))) now.add(key(wire))
+  conversion.edit(`${conversion.buildPath}.record.soldered`, [...now])
+}
+</script>
+
+<template>
+  <section v-if="reply && wires.length" class="wires-to-solder" aria-label="Wires to solder">
+    <HookUpDrawing
+      :drawing="reply.drawing"
+      trace=""
+      :lit="wires.map(({ letter }) => letter)"
+      :soldered="soldered"
+    />
+    <p class="quiet small" role="status">
+      {{ wires.length - left.length }} of {{ wires.length }} are on{{
+        left[0] ? `; next: ${left[0].letter}` : ''
+      }}.
+    </p>
+    <ul>
+      <li v-for="wire in wires" :key="wire.letter">
+        <label>
+          <input type="checkbox" :checked="on.has(key(wire))" @change="tick(wire)" />
+          <b>{{ wire.letter }}</b> {{ wire.start.replace('.', ' ') }} to {{ wire.end.replace('.', ' ') }}
+        </label>
+        <span class="quiet">{{ wire.colour }}, {{ wire.length_mm.text }}, {{ wire.awg }} AWG</span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+/* The whole of it at once: on the bench nobody pushes a picture about. */
+.wires-to-solder :deep(svg) {
+  min-width: 0 !important;
+}
+ul {
+  margin: 4px 0 12px;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: 2px 12px;
+  border-bottom: 1px solid var(--line);
+}
+label {
+  min-height: 40px;
+  line-height: 40px;
+}
+</style>
