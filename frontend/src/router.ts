@@ -64,6 +64,6 @@ export const router = createRouter({
       name: 'trainer',
       component: () => import('@/pages/TrainerPage.vue'),
     },
-    { path: '/:rest(.*)', redirect: '/' },
+    { path: '/:rest(.*)', name: 'nowhere', component: () => import('@/pages/NowherePage.vue') },
   ],
 })

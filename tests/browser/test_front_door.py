@@ -3,6 +3,7 @@
 import re
 
 import httpx
+import pytest
 from playwright.sync_api import expect
 
 from headless import context_of, running_app
@@ -137,3 +138,34 @@ def test_what_is_still_to_buy(conversion):
     with page.expect_download() as download:
         page.get_by_role("button", name="Save as CSV").click()
     assert "803040" in download.value.path().read_text()
+
+
+@pytest.mark.parametrize("dark", [False, True], ids=["light", "dark"])
+@pytest.mark.parametrize("path", ["/", "/new", "/measuring", "/clock", "/nowhere"])
+def test_for_everybody(open_page, serious, path, dark):
+    """axe-core's rules; no page is pushed sideways at 320 px (WCAG 2.2, 1.4.10); the work is two keys away (2.4.1)."""
+    page = open_page(path, dark=dark)
+    page.get_by_role("heading", level=1).wait_for()
+    page.wait_for_load_state("networkidle")
+    assert serious(page) == []
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("link", name="Skip to the work")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("main")).to_be_focused()
+    page.set_viewport_size({"width": 320, "height": 700})
+    assert page.evaluate("document.documentElement.scrollWidth") <= 320
+
+
+def test_tags_are_kept_and_found(conversion):
+    page = conversion("Soil-moisture probe", "Survey")
+    page.get_by_label("Another tag").fill("lent out")
+    page.get_by_label("Another tag").press("Enter")
+    expect(page.get_by_role("region", name="Tags")).to_contain_text("lent out")
+    expect(page.get_by_text("Saved")).to_be_visible()
+    expect(page.get_by_role("link", name="look at what could be built")).to_be_visible()
+    page.goto(page.url.split("/conversion")[0])
+    page.get_by_label("Find a conversion").fill("lent")
+    rows = page.get_by_role("list", name="Conversions").get_by_role("listitem")
+    expect(rows).to_have_count(1)
+    rows.first.get_by_role("button", name="lent out").click()
+    expect(rows).to_have_count(1)

@@ -58,7 +58,9 @@ def test_nothing_is_fetched_from_elsewhere(open_page, app):
     assert all(url.startswith((app, "data:", "blob:")) for url in asked)
 
 
-def test_a_wrong_address_leads_to_the_shelf(open_page):
-    for path in ("/nowhere", "/conversion/99999/survey"):
-        page = open_page(path)
-        expect(page.get_by_label("New conversion")).to_be_visible()
+def test_a_wrong_address_says_so(open_page):
+    expect(open_page("/conversion/99999/survey").get_by_label("New conversion")).to_be_visible()
+    page = open_page("/nowhere")
+    expect(page.get_by_role("heading", name="Nothing is at this address")).to_be_visible()
+    page.get_by_role("link", name="the shelf").click()
+    expect(page.get_by_label("New conversion")).to_be_visible()

@@ -10,6 +10,7 @@ import PhotoPanel from '@/components/PhotoPanel.vue'
 import PurposeQuestion from '@/components/PurposeQuestion.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import SupplyFields from '@/components/SupplyFields.vue'
+import TagsField from '@/components/TagsField.vue'
 import VoltageRuler from '@/drawings/VoltageRuler.vue'
 import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
@@ -33,6 +34,13 @@ const summary = computed(() => {
     <p class="quiet">{{ summary }}</p>
 
     <PurposeQuestion />
+    <p v-if="!conversion.build?.cell && gadget.modes?.length" class="next">
+      Surveyed far enough:
+      <RouterLink :to="`/conversion/${conversion.stored?.id}/proposals`"
+        >look at what could be built</RouterLink
+      >
+      before any part is picked.
+    </p>
 
     <h2>What powers it today</h2>
     <SupplyFields />
@@ -81,6 +89,7 @@ const summary = computed(() => {
 
     <ChargingGaugeShellFields />
     <PhotoPanel />
+    <TagsField />
     <label class="notes">
       <h2>Notes, for the sheet</h2>
       <textarea
