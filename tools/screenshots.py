@@ -27,10 +27,10 @@ PICTURES = {
     "proposals": ("/conversion/{Bat-call detector}/proposals", 1280, 800, False),
     "parts": ("/parts", 1280, 800, False),
     "compare": ("/conversion/{Moth-trap lamp}/compare", 1280, 800, False),
-    "rules": ("/rules", 1280, 800, False),
+    "begin": ("/new?name=Rain+gauge", 1280, 800, False),
     "survey-phone": ("/conversion/{Moth-trap lamp}/survey", 390, 844, False),
     "sheet": ("/conversion/{Moth-trap lamp}/sheet?build=0", 1280, 800, False),
-    "trainer": ("/trainer", 1280, 800, False),
+    "clock": ("/clock", 1280, 800, False),
 }
 
 
@@ -44,6 +44,9 @@ def main(names: list[str], folder: Path = FOLDER) -> None:
             page.goto(address + path.format_map(_Conversions(page)))
             if name == "proposals":
                 page.get_by_text("nothing beats these").wait_for(timeout=120_000)
+            if name == "clock":
+                page.get_by_label("with what is ready to build").check()
+                page.get_by_role("link", name="Calendar file").wait_for()
             settle(page)
             if name == "prove":
                 page.get_by_role("button", name="Practise on a copy").click()

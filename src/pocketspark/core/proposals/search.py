@@ -30,6 +30,7 @@ WISHED = "not what was wished"
 NEVER_FULL = "it never gets full, or does not run"
 # Every rule that does not ask where the parts lie; the lengths of wires are known only then.
 WITHOUT_FIT = tuple(code for code, kind in RULES.items() if kind.station not in ("fit", "wire"))
+WITH_FIT = tuple(code for code in RULES if code not in WITHOUT_FIT)
 # Points of the picture: more cannot be seen.
 DOTS = 600
 # So many named ones are shown.
@@ -243,13 +244,14 @@ def _why_it_falls(search: _Search, chain: Chain) -> str | None:
     """The first stop against it, those first that are soon told. None: it is sound."""
     if search.known.goes_in(chain.project, 0) is False:
         return NO_FIT
-    for codes in (WITHOUT_FIT, None):
+    # What others fell to, then everything that is soon told, then what asks where the parts lie.
+    for codes in (*((code,) for code in search.examples), WITHOUT_FIT, WITH_FIT):
         findings = findings_of(chain, codes)
-        if search.wishes.no_cautions and any(finding.level == "caution" for finding in findings):
-            return WISHED
         stop = next((finding for finding in findings if finding.level == "stop"), None)
         if stop is not None:
             return NO_FIT if stop.station == "fit" else search.example_of(stop)
+        if search.wishes.no_cautions and any(finding.level == "caution" for finding in findings):
+            return WISHED
     run = _run_of(search, chain)
     ends = np.isfinite(chain.required_charging().run.hours.flat[0])
     return None if run is not None and run.hours > 0 and ends else NEVER_FULL
@@ -300,14 +302,14 @@ def _proposal(search: _Search, draft: Sequence[int], chain: Chain) -> Proposal:
 
 def front_of(found: Sequence[Proposal]) -> list[Proposal]:
     """Those that none of the others beats in hours, price, time to full and boards; the first of equal ones."""
-    kept: list[Proposal] = []
-    for one in found:
-        figures = _figures(one)
-        others = (_figures(other) for other in found if other is not one)
-        beaten = any(all(a <= b for a, b in zip(o, figures, strict=True)) and o != figures for o in others)
-        if not beaten and figures not in [_figures(other) for other in kept]:
-            kept.append(one)
-    return sorted(kept, key=lambda one: (-one.hours, one.price))
+    kept: dict[tuple[float, ...], Proposal] = {}
+    every = [_figures(one) for one in found]
+    table = np.array(every).reshape(-1, 4)
+    for one, figures in zip(found, every, strict=True):
+        beats = (table <= figures).all(axis=1) & (table != figures).any(axis=1)
+        if not beats.any():
+            kept.setdefault(figures, one)
+    return sorted(kept.values(), key=lambda one: (-one.hours, one.price))
 
 
 def noticed(hours: np.ndarray) -> np.ndarray:
