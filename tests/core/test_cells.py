@@ -14,6 +14,23 @@ from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.models import Cell, Supply
 from pocketspark.core.questions.candidates import candidates
 
+
+@pytest.mark.parametrize(
+    ("label", "size_mm", "printed_ah", "cell_class"),
+    [
+        ("LP 503040 3.7V 600mAh", (5.0, 30, 40), 0.6, "li_4v20"),
+        ("603048 3,8 V 910 mAh 3.46Wh", (6.0, 30, 48), 0.91, "li_4v35"),
+        ("IFR14500 3.2V 0.6Ah", (14, 50.0), 0.6, "lfp"),
+        ("18650 2600mAh", (18, 65.0), 2.6, "li_4v20"),
+        ("503759", (5.0, 37, 59), None, "li_4v20"),
+    ],
+)
+def test_a_whole_label_is_read(label, size_mm, printed_ah, cell_class):
+    # as printed on such cells; common practice, no source
+    reading = read_size_code(label)[0]
+    assert (reading.size_mm, reading.printed_ah, reading.cell_class) == (size_mm, printed_ah, cell_class)
+
+
 # Codes ----------------------------------------------------------------------------------------------------------
 
 

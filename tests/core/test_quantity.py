@@ -23,6 +23,10 @@ from pocketspark.core.units.quantity import NotAQuantity, read, read_size
         ("3V3", "V", 3.3),
         ("900 mAh", "Ah", 0.9),
         ("2/3", "h", 2 / 3),
+        ("2 7/16 in", "mm", 61.9125),  # 1 in = 25.4 mm exactly (ISO 80000, from memory)
+        ('1-1/2"', "mm", 38.1),
+        ("77 F", "C", 25.0),  # (F - 32) x 5/9
+        ("-40 °F", "C", -40.0),
         ("30 min", "h", 0.5),
         ("1e3", "ohm", 1000),
         ('1/4"', "mm", 6.35),

@@ -5452,6 +5452,8 @@ export interface components {
              *     }
              */
             capacity_ah: components["schemas"]["ShownFigure"];
+            /** Printed Ah */
+            printed_ah: components["schemas"]["ShownFigure"] | null;
         };
         /**
          * SmallPart

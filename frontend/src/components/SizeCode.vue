@@ -25,13 +25,23 @@ async function read(): Promise<void> {
 <template>
   <form class="code" @submit.prevent="read">
     <label for="size-code">Printed on it</label>
-    <input id="size-code" v-model="code" placeholder="503759" autocomplete="off" @change="read" />
+    <input
+      id="size-code"
+      v-model="code"
+      placeholder="503759, or all of its label"
+      autocomplete="off"
+      @change="read"
+    />
     <ElButton size="small" native-type="submit">Read</ElButton>
     <ul v-if="readings.length">
       <li v-for="reading in readings" :key="reading.says">
         <button type="button" class="bare" @click="emit('take', code.trim(), reading)">
-          <b>{{ reading.size_mm.map((mm) => plain(mm, 3)).join(' x ') }} mm</b>, about
-          {{ reading.capacity_ah.text }}
+          <b>{{ reading.size_mm.map((mm) => plain(mm, 3)).join(' x ') }} mm</b>,
+          <template v-if="reading.printed_ah"
+            >{{ reading.printed_ah.text }} printed; this size holds about
+            {{ reading.capacity_ah.text }}</template
+          >
+          <template v-else>about {{ reading.capacity_ah.text }}</template>
           <small>{{ reading.says }}</small>
         </button>
       </li>
@@ -48,7 +58,7 @@ async function read(): Promise<void> {
   gap: 6px 8px;
 }
 input {
-  width: 116px;
+  width: 220px;
   height: 28px;
   padding: 0 8px;
   border: 1px solid var(--line2);

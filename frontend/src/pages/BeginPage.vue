@@ -3,17 +3,16 @@
 import { computed, onMounted, reactive, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import type { Beginning, Choice, Guide, Problem } from '@/api/client'
+import type { Beginning, Guide, Problem } from '@/api/client'
 import { api } from '@/api/client'
 import BatterySizes from '@/drawings/BatterySizes.vue'
 import GuidePicture from '@/drawings/GuidePicture.vue'
-import ThingGlyph from '@/drawings/ThingGlyph.vue'
 import PageFrame from '@/kit/PageFrame.vue'
+import PicturedChoice from '@/kit/PicturedChoice.vue'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
 
 const MOST_IN_SERIES = 12
-const UNKNOWN: Choice = { value: '', label: 'I do not know', detail: '', asks: [] }
 
 const route = useRoute()
 const router = useRouter()
@@ -86,13 +85,13 @@ async function show(): Promise<void> {
           autocomplete="off"
       /></label>
 
-      <fieldset>
+      <fieldset class="question">
         <legend>Whom could it hurt if it failed?</legend>
         <button
           v-for="choice in reference.tables.purposes"
           :key="choice.value"
           type="button"
-          class="answer"
+          class="answer-button"
           :title="choice.detail"
           :aria-pressed="answers.purpose === choice.value"
           @click="answers.purpose = choice.value"
@@ -101,7 +100,7 @@ async function show(): Promise<void> {
         </button>
       </fieldset>
 
-      <fieldset>
+      <fieldset class="question">
         <legend>Which batteries does it take, and how many?</legend>
         <BatterySizes
           :chosen="answers.battery"
@@ -117,39 +116,20 @@ async function show(): Promise<void> {
         </p>
       </fieldset>
 
-      <fieldset>
-        <legend>What is it?</legend>
-        <button
-          v-for="choice in [...reference.tables.things, UNKNOWN]"
-          :key="choice.value"
-          type="button"
-          class="answer pictured"
-          :aria-pressed="answers.thing === choice.value"
-          @click="answers.thing = choice.value"
-        >
-          <ThingGlyph :kind="choice.value || 'unknown'" />
-          <b>{{ choice.label }}</b><small>{{ choice.detail }}</small>
-        </button>
-        <p v-if="answers.thing === ''" class="quiet">{{ reference.tables.unknown.thing }}</p>
-      </fieldset>
+      <PicturedChoice
+        v-model="answers.thing"
+        asks="What is it?"
+        :choices="reference.tables.things"
+        :unknown="reference.tables.unknown.thing!"
+      />
+      <PicturedChoice
+        v-model="answers.charging"
+        asks="Does anything charge it now?"
+        :choices="reference.tables.existing_charging_kinds"
+        :unknown="reference.tables.unknown.charging!"
+      />
 
-      <fieldset>
-        <legend>Does anything charge it now?</legend>
-        <button
-          v-for="choice in [...reference.tables.existing_charging_kinds, UNKNOWN]"
-          :key="choice.value"
-          type="button"
-          class="answer pictured"
-          :aria-pressed="answers.charging === choice.value"
-          @click="answers.charging = choice.value"
-        >
-          <ThingGlyph :kind="choice.value || 'unknown'" />
-          <b>{{ choice.label }}</b><small>{{ choice.detail }}</small>
-        </button>
-        <p v-if="answers.charging === ''" class="quiet">{{ reference.tables.unknown.charging }}</p>
-      </fieldset>
-
-      <fieldset class="current">
+      <fieldset class="question current">
         <legend>What does it draw while it is on?</legend>
         <div>
           <label
@@ -163,7 +143,7 @@ async function show(): Promise<void> {
           /></label>
           <button
             type="button"
-            class="answer"
+            class="answer-button"
             :aria-pressed="answers.currentUnknown"
             @click="answers.currentUnknown = !answers.currentUnknown"
           >
@@ -212,26 +192,6 @@ async function show(): Promise<void> {
 </template>
 
 <style scoped>
-fieldset {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin: 0;
-  padding: 18px 0;
-  border: 0;
-  border-top: 1px solid var(--line);
-}
-legend {
-  float: left;
-  padding: 0;
-  width: 100%;
-  margin-bottom: 8px;
-  font-weight: 600;
-  font-size: 16px;
-}
-fieldset > p {
-  width: 100%;
-}
 .name h2 {
   margin: 14px 0 6px;
   color: var(--ink);
@@ -240,31 +200,6 @@ fieldset > p {
 .name input {
   width: min(100%, 320px);
   margin-bottom: 18px;
-}
-.answer {
-  min-height: 34px;
-  padding: 4px 12px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  cursor: pointer;
-}
-.answer[aria-pressed='true'] {
-  border-color: var(--copper);
-  background: var(--copperwash);
-  box-shadow: inset 0 0 0 1px var(--copper);
-}
-.pictured {
-  display: grid;
-  justify-items: center;
-  align-content: start;
-  width: 112px;
-  padding: 8px 6px;
-  line-height: 1.25;
-  text-align: center;
-}
-.pictured small {
-  color: var(--ink2);
 }
 .current > div {
   flex: 1 1 300px;

@@ -73,9 +73,4 @@ ol {
     grid-template-columns: 1fr;
   }
 }
-@media print {
-  .no-print {
-    display: none;
-  }
-}
 </style>

@@ -238,9 +238,6 @@ h2 {
   }
 }
 @media print {
-  .no-print {
-    display: none;
-  }
   .sheet {
     max-width: none;
     padding: 0;

@@ -116,9 +116,4 @@ kbd {
   columns: 2;
   list-style: '□ ';
 }
-@media print {
-  .no-print {
-    display: none;
-  }
-}
 </style>

@@ -47,11 +47,12 @@ const put = (chosen: Cell) => conversion.put(path.value, chosen)
 
 /** A cell by the code printed on it: its capacity is what such a volume holds until the label is typed in. */
 function takeCode(code: string, reading: SizeReading): void {
-  const { form, size_mm, capacity_ah, cell_class } = reading
-  const value = { name: `Cell ${code}`, form, size_mm, capacity_ah: capacity_ah.value, cell_class }
+  const { form, size_mm, cell_class } = reading
+  const capacity_ah = (reading.printed_ah ?? reading.capacity_ah).value
+  const value = { name: `Cell ${code}`, form, size_mm, capacity_ah, cell_class }
   void conversion.applyEdits([
     { path: path.value, value },
-    { path: `basis.${path.value}.capacity_ah`, value: 'inferred' },
+    { path: `basis.${path.value}.capacity_ah`, value: reading.printed_ah ? 'label' : 'inferred' },
   ])
 }
 

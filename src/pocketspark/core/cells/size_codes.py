@@ -1,4 +1,4 @@
-"""Reading the size printed on a cell: pouch codes, round codes, and the names of IEC 61960-3."""
+"""Reading what is printed on a cell: pouch codes, round codes, the names of IEC 61960-3, volts and capacity beside."""
 
 import re
 
@@ -13,7 +13,7 @@ POUCH = "pouch code, thickness width length; common practice, no source"
 ROUND = "round code, diameter and height; common practice, no source"
 IEC = "IEC 61960-3, from memory"
 
-LONGEST = 40
+LONGEST = 60
 # Bodies that a code plausibly means, mm (common practice, no source).
 _PLAUSIBLE_THICKNESS = (1.5, 20.0)
 _PLAUSIBLE_LENGTH = 200.0
@@ -34,25 +34,52 @@ class SizeReading(Model):
     source: str
     cell_class: CellClassKey = "li_4v20"
     capacity_ah: ShownAmpHours = 0.0  # what a good cell of this volume holds
+    printed_ah: ShownAmpHours | None = None
 
 
 def read_size_code(text: str) -> list[SizeReading]:
-    """Every plausible reading, the most plausible first. Raises NotASizeCode."""
-    return [_with_capacity(reading) for reading in _readings(text)]
+    """Every plausible reading, the most plausible first: of the code alone, or of a whole label ("LP 503040 3.7V
+    600mAh"). Raises NotASizeCode.
+    """
+    if len(text) > LONGEST:
+        raise NotASizeCode(_unread(f"{text[:LONGEST]} …"))
+    volts, capacity = _VOLTS.search(text), _CAPACITY.search(text)
+    code = _ENERGY.sub(" ", _CAPACITY.sub(" ", _VOLTS.sub(" ", text)))
+    printed = {
+        "cell_class": _class_of(_figure(volts[1])) if volts else None,
+        "printed_ah": _figure(capacity[1]) * (0.001 if capacity[2] else 1.0) if capacity else None,
+    }
+    stated = {key: value for key, value in printed.items() if value is not None}
+    return [_with_capacity(reading.model_copy(update=stated)) for reading in _readings(code)]
+
+
+# Nominal volts as they are printed, and the class that they mean (common practice, no source).
+_CLASS_OF_VOLTS: tuple[tuple[float, CellClassKey], ...] = ((3.2, "lfp"), (3.65, "li_4v20"), (3.8, "li_4v35"))
+_VOLTS = re.compile(r"(?<![\d.,])([1-5](?:[.,]\d{1,2})?)\s?V(?![A-Za-z])", re.ASCII | re.IGNORECASE)
+_CAPACITY = re.compile(r"(?<![\d.,])(\d{1,5}(?:[.,]\d{1,3})?)\s?(m?)Ah(?![A-Za-z])", re.ASCII | re.IGNORECASE)
+_ENERGY = re.compile(r"(?<![\d.,])(\d{1,3}(?:[.,]\d{1,3})?)\s?Wh(?![A-Za-z])", re.ASCII | re.IGNORECASE)
+
+
+def _figure(text: str) -> float:
+    return float(text.replace(",", "."))
+
+
+def _class_of(volts: float) -> CellClassKey:
+    return min(_CLASS_OF_VOLTS, key=lambda row: abs(row[0] - volts))[1]
 
 
 def _with_capacity(reading: SizeReading) -> SizeReading:
     """A cell of under a milliamp-hour is no cell, so it stays at what a Cell can be."""
     if min(reading.size_mm) < 0.1:
         return reading
+    if reading.printed_ah is not None and not 0.001 <= reading.printed_ah <= 100:
+        reading = reading.model_copy(update={"printed_ah": None})
     body = Cell(form=reading.form, size_mm=reading.size_mm, capacity_ah=1, cell_class=reading.cell_class)
     capacity_ah = credible_capacity_ah(body) or 0.0
     return reading.model_copy(update={"capacity_ah": round(min(max(capacity_ah, 0.001), 100), 3)})
 
 
 def _readings(text: str) -> list[SizeReading]:
-    if len(text) > LONGEST:
-        raise NotASizeCode(_unread(f"{text[:LONGEST]} …"))
     code = text.strip().upper().replace(" ", "")
     if found := re.fullmatch(r"([A-Z]{3})?(T?\d+)/(T?\d+)(?:/(T?\d+))?", code, re.ASCII):
         return [_iec(found, text)]

@@ -49,6 +49,7 @@ PLAIN: Mapping[str, Mapping[str, float]] = {
 LONGEST = 80
 _DIGITS = r"(?:\d+[.,]?\d*|[.,]\d+)"
 _FRACTION = re.compile(rf"([+-]?{_DIGITS})\s*/\s*({_DIGITS})\s*(.*)", re.ASCII)
+_WHOLE_AND_FRACTION = re.compile(r"(\d+)[ -](\d+)\s*/\s*(\d+)\s*(.*)", re.ASCII)
 _PLAIN_NUMBER = re.compile(rf"([+-]?{_DIGITS}(?:[eE][+-]?\d+)?)\s*(.*)", re.ASCII)
 _LETTER_AS_POINT = re.compile(r"([+-]?\d+)([a-df-zA-DF-ZμΩ])(\d+)\s*(.*)", re.ASCII)
 
@@ -71,13 +72,18 @@ def spellings(unit: str) -> dict[str, float]:
 def read(text: str, unit: str) -> float:
     """Read a quantity in its base unit.
 
-    Takes decimal point or comma, fractions ("2/3"), a prefix or unit in place of the point ("1k2", "4V2"),
+    Takes decimal point or comma, fractions ("2/3", "2 7/16 in"), Fahrenheit where Celsius is meant, a prefix or unit in place of the point ("1k2", "4V2"),
     spaces, and any spelling of the unit. Raises NotAQuantity with a sentence for the maker.
     """
     if len(text) > LONGEST:
         raise NotAQuantity(f"'{text[:12]} …' is too long for a number{_example(unit)}")
     cleaned = unicodedata.normalize("NFKC", text).strip()  # one micro sign, one ohm sign, plain spaces
     sizes = spellings(unit)
+    if found := _WHOLE_AND_FRACTION.fullmatch(cleaned):
+        below = _number(found[3])
+        if below == 0:
+            raise NotAQuantity(f"'{text}' divides by zero")
+        return _sized(_number(found[1]) + _number(found[2]) / below, found[4], sizes, text, unit)
     if found := _FRACTION.fullmatch(cleaned):
         below = _number(found[2])
         if below == 0:
@@ -104,6 +110,8 @@ def _number(text: str) -> float:
 
 def _sized(value: float, suffix: str, sizes: Mapping[str, float], text: str, unit: str) -> float:
     suffix = suffix.strip()
+    if unit == "C" and suffix in ("F", "°F"):
+        return (value - 32) * 5 / 9
     if suffix not in sizes:
         raise NotAQuantity(f"'{text}' is not in {unit or 'plain numbers'}{_example(unit)}")
     return value * sizes[suffix]

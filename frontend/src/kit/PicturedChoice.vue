@@ -1,0 +1,44 @@
+<script setup lang="ts">
+/** One question whose answers are drawn, with "I do not know" as the last of them: what that costs is said under it. */
+import type { Choice } from '@/api/client'
+import ThingGlyph from '@/drawings/ThingGlyph.vue'
+
+defineProps<{ asks: string; choices: Choice[]; unknown: string }>()
+/** undefined: not answered yet; "": not known. */
+const answer = defineModel<string>()
+const UNKNOWN: Choice = { value: '', label: 'I do not know', detail: '', asks: [] }
+</script>
+
+<template>
+  <fieldset class="question">
+    <legend>{{ asks }}</legend>
+    <button
+      v-for="choice in [...choices, UNKNOWN]"
+      :key="choice.value"
+      type="button"
+      class="answer-button pictured"
+      :aria-pressed="answer === choice.value"
+      @click="answer = choice.value"
+    >
+      <ThingGlyph :kind="choice.value || 'unknown'" />
+      <b>{{ choice.label }}</b>
+      <small>{{ choice.detail }}</small>
+    </button>
+    <p v-if="answer === ''" class="quiet">{{ unknown }}</p>
+  </fieldset>
+</template>
+
+<style scoped>
+.pictured {
+  display: grid;
+  justify-items: center;
+  align-content: start;
+  width: 112px;
+  padding: 8px 6px;
+  line-height: 1.25;
+  text-align: center;
+}
+.pictured small {
+  color: var(--ink2);
+}
+</style>
