@@ -160,6 +160,8 @@ def plan_builds(
     type_c: Annotated[bool, typer.Option(help="Only boards with a Type-C socket.")] = False,
     no_regulator: Annotated[bool, typer.Option(help="Straight from the cell.")] = False,
     no_cautions: Annotated[bool, typer.Option(help="Nothing to be careful of.")] = False,
+    keep_cell: Annotated[bool, typer.Option(help="The build's own cell is bought already, and stays.")] = False,
+    keep_charger: Annotated[bool, typer.Option(help="Its charger board likewise.")] = False,
     as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
 ) -> None:
     """Propose builds for the gadget in a project file: every combination of the library's parts, the best few told."""
@@ -170,6 +172,8 @@ def plan_builds(
         type_c_only=type_c,
         no_regulator=no_regulator,
         no_cautions=no_cautions,
+        keep_cell=keep_cell,
+        keep_charger=keep_charger,
     )
     last = None
     for last in proposals(_read(file, build), build - 1, on_offer(None), wishes):

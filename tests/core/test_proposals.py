@@ -128,6 +128,19 @@ def test_the_same_front_as_by_trying_every_build(kind):
     assert sum(line.count for line in found.fell) + len(found.front) >= len(tried) - len(sound)
 
 
+def test_what_is_bought_already_stays_and_costs_nothing():
+    project = plan(gadget=GADGETS["roomy"], r_prog_ohm=None)
+    build = project.builds[0]
+    assert build.cell.name not in {part.body.name for part in small_library().cells}
+    kept = proposed(project, small_library(2), Wishes(keep_cell=True))
+    assert {one.plan.cell for one in kept.front} == {build.cell}
+    for one in kept.front:
+        assert one.price == pytest.approx(sum(board.price or 0 for board in one.plan.boards), abs=0.006)
+    both = proposed(project, small_library(2), Wishes(keep_cell=True, keep_charger=True))
+    assert {one.charger for one in both.front} == {build.boards[0].name}
+    assert min(one.price for one in both.front) == 0
+
+
 def test_what_one_change_opens_is_what_the_search_then_finds():
     project, offer = plan(gadget=GADGETS["tight"], r_prog_ohm=None), small_library(3)
     now_h = max(one.hours for one in proposed(project, offer).front)

@@ -4556,7 +4556,9 @@ export interface components {
              *       "own_parts_only": false,
              *       "type_c_only": false,
              *       "no_regulator": false,
-             *       "no_cautions": false
+             *       "no_cautions": false,
+             *       "keep_cell": false,
+             *       "keep_charger": false
              *     }
              */
             wishes?: components["schemas"]["Wishes"];
@@ -6152,6 +6154,16 @@ export interface components {
              * @default false
              */
             no_cautions?: boolean;
+            /**
+             * Keep Cell
+             * @default false
+             */
+            keep_cell?: boolean;
+            /**
+             * Keep Charger
+             * @default false
+             */
+            keep_charger?: boolean;
         };
     };
     responses: never;

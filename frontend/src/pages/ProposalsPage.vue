@@ -25,6 +25,8 @@ const SWITCHES = [
   { key: 'no_regulator', says: 'no regulator' },
   { key: 'no_cautions', says: 'nothing to be careful of' },
   { key: 'own_parts_only', says: 'your parts alone' },
+  { key: 'keep_cell', says: 'keep this cell' },
+  { key: 'keep_charger', says: 'keep this charger' },
 ] as const
 const limits = reactive<Record<(typeof LIMITS)[number]['key'], string>>({
   hours_at_least: '',
@@ -36,6 +38,8 @@ const switches = reactive<Record<(typeof SWITCHES)[number]['key'], boolean>>({
   no_regulator: false,
   no_cautions: false,
   own_parts_only: false,
+  keep_cell: false,
+  keep_charger: false,
 })
 const chosen = ref(0)
 
@@ -71,6 +75,15 @@ const summary = computed(() => {
   if (searching.value) return `${builds}; nothing so far beats these ${now.front_count}.`
   return `${builds}; nothing beats these ${now.front_count}.`
 })
+/** Nothing can be kept that the build does not have. */
+const offered = computed(() => {
+  const build = conversion.build
+  const has: Record<string, boolean> = {
+    keep_cell: !!build?.cell,
+    keep_charger: !!build?.boards?.some((board) => board.charger),
+  }
+  return SWITCHES.filter(({ key }) => has[key] ?? true)
+})
 /** What turning this wish the other way round comes to, once it is worked out. */
 const costOf = (key: string) => opened.value.find((one) => key in one.wishes)?.sentence
 const most = computed(() => Math.max(1, ...(search.value?.fell ?? []).map((one) => one.count)))
@@ -102,7 +115,7 @@ async function take(): Promise<void> {
         {{ limit.unit }}
       </label>
       <button
-        v-for="wish in SWITCHES"
+        v-for="wish in offered"
         :key="wish.key"
         type="button"
         :class="['wish', { on: switches[wish.key] }]"

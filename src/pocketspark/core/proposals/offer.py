@@ -28,6 +28,8 @@ class Wishes(Model):
     type_c_only: bool = False
     no_regulator: bool = False
     no_cautions: bool = False
+    keep_cell: bool = False  # the build's own cell is bought already, and stays
+    keep_charger: bool = False  # its charger board likewise
 
 
 @dataclass(frozen=True)
@@ -51,15 +53,21 @@ class OnOffer:
     protections: Sequence[Offered]
     regulators: Sequence[Offered | None]
 
-    def narrowed(self, wishes: Wishes) -> "OnOffer":
-        """Without what no wish lets in."""
+    def narrowed(self, wishes: Wishes, base: Build) -> "OnOffer":
+        """Without what no wish lets in; with what the build has, where that stays."""
 
         def kept(parts: Sequence[Offered]) -> list[Offered]:
             return [part for part in parts if part.own or not wishes.own_parts_only]
 
         chargers = [part for part in kept(self.chargers) if not wishes.type_c_only or _is_type_c(part.body)]
         regulators = [None] if wishes.no_regulator else [p for p in self.regulators if p is None or p in kept([p])]
-        return OnOffer(kept(self.cells), chargers, kept(self.protections), regulators)
+        cells = kept(self.cells)
+        if wishes.keep_cell and base.cell:
+            cells = [Offered(base.cell, own=True)]
+        bought = next((board for board in base.boards if board.charger), None)
+        if wishes.keep_charger and bought:
+            chargers = [Offered(bought, own=True)]
+        return OnOffer(cells, chargers, kept(self.protections), regulators)
 
 
 def _is_type_c(body: Cell | Board) -> bool:

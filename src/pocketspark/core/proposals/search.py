@@ -147,7 +147,7 @@ def _search(project: Project, build: int, offer: OnOffer, wishes: Wishes) -> "_S
     alone = with_build(project, project.builds[build])
     modes = [mode for mode in project.gadget.modes if mode.current_a > 0]
     mode = max(modes, key=lambda mode: mode.hours_per_day, default=None)
-    return _Search(alone, mode, offer.narrowed(wishes), wishes) if mode else None
+    return _Search(alone, mode, offer.narrowed(wishes, project.builds[build]), wishes) if mode else None
 
 
 @dataclass

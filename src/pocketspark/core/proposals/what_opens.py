@@ -77,6 +77,8 @@ _SWITCHES: tuple[tuple[str, str, str], ...] = (
     ("no_regulator", "without a regulator", "with a regulator"),
     ("no_cautions", "nothing to be careful of", "cautions allowed"),
     ("own_parts_only", "from your parts alone", "with bought parts"),
+    ("keep_cell", "with the cell of this build", "with any cell"),
+    ("keep_charger", "with the charger of this build", "with any charger"),
 )
 _LIMITS = (
     ("hours_at_least", "whatever the hours"),
@@ -85,9 +87,13 @@ _LIMITS = (
 )
 
 
-def variations(project: Project, wishes: Wishes) -> Iterator[Variation]:
+def variations(project: Project, number: int, wishes: Wishes) -> Iterator[Variation]:
     """One for every wish, the other way round, and one for every change of the gadget that might help."""
+    build = project.builds[number]
+    has = {"keep_cell": build.cell is not None, "keep_charger": any(board.charger for board in build.boards)}
     for key, wished, otherwise in _SWITCHES:
+        if not has.get(key, True):
+            continue
         now = getattr(wishes, key)
         yield Variation(otherwise if now else wished, {key: not now})
     for key, otherwise in _LIMITS:
@@ -104,7 +110,7 @@ def what_opens(
 ) -> Iterator[tuple[Opens, ...]]:
     """One more each time. `now_h`: of the longest build as it is wished, 0 for none. Stop asking to cancel."""
     opened: list[Opens] = []
-    for variation in variations(project, wishes):
+    for variation in variations(project, build, wishes):
         changed = variation.change(project, build)
         if changed is None:
             continue
