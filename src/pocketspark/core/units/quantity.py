@@ -72,8 +72,9 @@ def spellings(unit: str) -> dict[str, float]:
 def read(text: str, unit: str) -> float:
     """Read a quantity in its base unit.
 
-    Takes decimal point or comma, fractions ("2/3", "2 7/16 in"), Fahrenheit where Celsius is meant, a prefix or unit in place of the point ("1k2", "4V2"),
-    spaces, and any spelling of the unit. Raises NotAQuantity with a sentence for the maker.
+    Takes decimal point or comma, fractions ("2/3", "2 7/16 in"), Fahrenheit where Celsius is meant, a prefix or unit in
+    place of the point ("1k2", "4V2"), spaces, and any spelling of the unit. Raises NotAQuantity with a sentence for the
+    maker.
     """
     if len(text) > LONGEST:
         raise NotAQuantity(f"'{text[:12]} …' is too long for a number{_example(unit)}")
