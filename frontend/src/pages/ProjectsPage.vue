@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The shelf: every conversion with how far it is, what it comes to, and what to do next. */
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import FirstVisit from '@/components/FirstVisit.vue'
@@ -9,6 +9,8 @@ import { ORDERS, useShelf } from '@/composables/useShelf'
 import { useTheme } from '@/composables/useTheme'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
+
+const AT_ONCE = 30
 
 const projects = useProjects()
 const reference = useReference()
@@ -21,6 +23,13 @@ const lastArchived = ref<{ id: number; name: string }>()
 const away = ref(false)
 const stages = computed(() => reference.tables?.stages.map(({ value }) => value) ?? [])
 const lines = computed(() => (away.value ? projects.archived : projects.lines))
+/** The first screens at once, the rest of a long shelf while nobody waits for it. */
+const most = ref(AT_ONCE)
+function more(): void {
+  most.value += AT_ONCE
+  if (most.value < (lines.value?.length ?? 0)) setTimeout(more)
+}
+watch(lines, () => setTimeout(more))
 const { words, stage, order, counts, shown } = useShelf(lines, stages)
 
 onMounted(() => {
@@ -182,7 +191,7 @@ function show(which: string): void {
         </div>
         <ul aria-label="Conversions">
           <ShelfLine
-            v-for="line in shown"
+            v-for="line in shown.slice(0, most)"
             :key="line.id"
             :line="line"
             :archived="away"
