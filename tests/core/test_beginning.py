@@ -45,7 +45,9 @@ def test_every_answer_that_may_be_missing_says_what_that_costs():
     assert may_be_missing == set(UNKNOWN)
 
 
-@pytest.mark.parametrize("wrong", [{"battery": "nonsense"}, {"series": 13}, {"name": " "}, {"current_a": "5 V"}])
+@pytest.mark.parametrize(
+    "wrong", [{"battery": "nonsense"}, {"series": 13}, {"name": " "}, {"current_a": "5 V"}, {"current_a": 0}]
+)
 def test_what_cannot_be_is_refused(wrong):
     with pytest.raises(ValidationError):
         begin(Beginning.model_validate(ANSWERS | wrong))

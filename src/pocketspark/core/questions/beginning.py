@@ -4,11 +4,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, Field, field_validator
 
 from pocketspark.core.models import BATTERIES, Project
 from pocketspark.core.models.gadget import ExistingChargingKind, FrontEnd, Purpose, Sound
-from pocketspark.core.models.model import Amps, Hours, Model, Title
+from pocketspark.core.models.model import Amps, Hours, Model, Title, refusal
 from pocketspark.core.models.project import Basis
 from pocketspark.core.models.supply import known_battery
 
@@ -60,6 +60,13 @@ class Beginning(Model):
     charging: ExistingChargingKind | None = None
     current_a: Amps | None = None
     hours_per_day: Hours | None = None
+
+    @field_validator("current_a")
+    @classmethod
+    def _draws_something(cls, value: float | None) -> float | None:
+        if value == 0:
+            raise refusal("something that is on draws a current: measure it, or say that you do not know")
+        return value
 
 
 def begin(answers: Beginning) -> Project:
