@@ -64,7 +64,9 @@ const csv = () => download('/api/questions/sheet/shopping.csv', 'shopping.csv')
           </ul>
         </li>
       </ol>
-      <p v-if="list.price" class="sum">some {{ list.price.toFixed(2) }} for what has a price here, without postage</p>
+      <p v-if="list.price" class="sum">
+        some {{ list.price.toFixed(2) }} for what has a price here, without postage
+      </p>
       <template v-if="list.there.length">
         <h2>Among your parts already</h2>
         <ul>
