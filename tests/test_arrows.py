@@ -15,7 +15,7 @@ ALLOWED = {
     "parts": {"core"},
     "demo": {"core", "formats"},
     "store": {"core"},
-    "instruments": {"core"},
+    "instruments": {"core", "formats"},
     "server": {"core", "formats", "parts", "demo", "store", "instruments"},
     "cli": {"core", "formats", "server", "store"},
 }

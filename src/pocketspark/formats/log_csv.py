@@ -15,6 +15,7 @@ from pocketspark.core.logs.log import Log
 from pocketspark.core.logs.plausible import Columns, Doubt, MendKey, doubts_of, log_from_columns, mended, straightened
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.formats import log_times
+from pocketspark.formats.log_cells import cells_of, figure_of, separator_of
 from pocketspark.formats.log_header import ColumnPlaces, UnreadableLog, is_units_row, places_by, size_of, unit_of
 
 __all__ = ["AnalysedLog", "BadRow", "ColumnPlaces", "ReadLog", "UnreadableLog", "header_of", "read_log", "to_csv"]
@@ -28,8 +29,6 @@ SIMULATED_LINE = "# simulated by the practice bench: nothing was measured"
 ROWS_AT_ONCE = 5000
 # The header stands within this many characters, and with it the first line of figures.
 HEADER_WITHIN = 100_000
-_SIZES = {"mv": 1e-3, "ma": 1e-3, "ua": 1e-6, "µa": 1e-6}
-_FIGURE = re.compile(r"([-+]?\d*\.?\d+(?:e[-+]?\d+)?)\s*(mv|v|ma|ua|µa|a|°?c)?", re.I)
 
 
 @dataclass(frozen=True)
@@ -75,7 +74,7 @@ def read_log(text: str | bytes, mapping: ColumnPlaces | None = None, mends: Sequ
         text = _decoded(text)
     lines, broken = _sound_lines(text.removeprefix("\ufeff").splitlines())
     start = _first_data_line(lines)
-    separator = _separator(lines[start])
+    separator = separator_of(lines[start])
     header = _header(lines, start, separator)
     width = len(next(csv.reader([lines[start]], delimiter=separator)))
     places, remarks = (mapping, ()) if mapping else places_by(header, width)
@@ -147,7 +146,7 @@ def header_of(text: str) -> tuple[str, ...]:
     """The header line's words; empty where there is none. Raises UnreadableLog."""
     lines, _ = _sound_lines(text[:HEADER_WITHIN].removeprefix("\ufeff").splitlines())
     start = _first_data_line(lines)
-    return _header(lines, start, _separator(lines[start]))
+    return _header(lines, start, separator_of(lines[start]))
 
 
 def _first_data_line(lines: Sequence[str]) -> int:
@@ -155,7 +154,7 @@ def _first_data_line(lines: Sequence[str]) -> int:
     for number, line in enumerate(lines[:200]):
         if line.lstrip().startswith(("#", "//")):
             continue
-        cells = [cell.strip().strip('"') for cell in line.split(_separator(line))]
+        cells = [cell.strip().strip('"') for cell in line.split(separator_of(line))]
         if len(cells) >= 2 and sum(map(_looks_like_a_figure, cells)) >= 2:
             return number
     raise UnreadableLog("no line of figures was found: a log has time, volts and amps in columns")
@@ -167,21 +166,13 @@ def _looks_like_a_figure(cell: str) -> bool:
     )
 
 
-def _separator(line: str) -> str:
-    """Tab and semicolon are unmistakable; a comma may be a decimal one."""
-    for separator in ("\t", ";", "|"):
-        if separator in line:
-            return separator
-    return "," if "," in line else " "
-
-
 def _header(lines: Sequence[str], start: int, separator: str) -> tuple[str, ...]:
     """The titles above the first row; a row of units below them is put behind each."""
     if start == 0:
         return ()
-    titles = _cells(lines[start - 1].lstrip("#/ "), separator)
+    titles = cells_of(lines[start - 1].lstrip("#/ "), separator)
     if start > 1 and is_units_row(titles):
-        above = _cells(lines[start - 2].lstrip("#/ "), separator)
+        above = cells_of(lines[start - 2].lstrip("#/ "), separator)
         units = [*titles, *[""] * len(above)]
         titles = [
             f"{title} ({unit.strip('[]() ')})" if unit.strip() else title
@@ -189,10 +180,6 @@ def _header(lines: Sequence[str], start: int, separator: str) -> tuple[str, ...]
         ]
     named = [title for title in titles if any(map(str.isalpha, title))]
     return tuple(titles) if len(named) >= 2 else ()
-
-
-def _cells(line: str, separator: str) -> list[str]:
-    return [cell.strip() for cell in next(csv.reader([line], delimiter=separator), [])]
 
 
 # Columns -------------------------------------------------------------------------------------------------------
@@ -243,7 +230,7 @@ class _Gathered:
         lines: list[int] = []
         for line, cells in rows:
             try:
-                read = [_figure(cells[place]) * size for place, size in zip(self.wanted, self.sizes, strict=True)]
+                read = [figure_of(cells[place]) * size for place, size in zip(self.wanted, self.sizes, strict=True)]
                 time = self._time_of(cells)
             except (ValueError, IndexError):
                 if any(cell.strip() for cell in cells):
@@ -298,17 +285,6 @@ def _rows(lines: Sequence[str], first: int, separator: str) -> Iterator[tuple[in
     reader = csv.reader(io.StringIO("\n".join(lines)), delimiter=separator)
     for offset, cells in enumerate(reader):
         yield first + offset, cells
-
-
-def _figure(text: str) -> float:
-    """A number with point or comma, and perhaps its unit behind it."""
-    try:
-        return float(text)
-    except ValueError:
-        match = _FIGURE.fullmatch(text.strip().replace(",", "."))
-        if not match:
-            raise
-        return float(match[1]) * _SIZES.get((match[2] or "v").lower(), 1.0)
 
 
 def to_csv(log: Log, *, simulated: bool = False) -> str:

@@ -67,6 +67,8 @@ class RunLine(Model):
     name: Annotated[str, Field(max_length=200)]
     limits: dict[str, Any] | None = None
     failure: Annotated[str, Field(max_length=1000)] = ""
+    simulated: bool = True
+    remarks: Annotated[tuple[Annotated[str, Field(max_length=1000)], ...], Field(max_length=1000)] = ()
     rows: Annotated[tuple[Reading, ...], Field(max_length=1_000_000)]
 
 

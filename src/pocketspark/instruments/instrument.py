@@ -5,7 +5,7 @@ An adapter for a real meter implements `Instrument`: its `samples` reads the met
 
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple, Protocol
 
@@ -30,6 +30,14 @@ class Instrument(Protocol):
     def name(self) -> str:
         """What the maker calls it."""
 
+    @property
+    def simulated(self) -> bool:
+        """Nothing of what it shows was measured."""
+
+    @property
+    def remarks(self) -> Sequence[str]:
+        """What happened on the way that a reader of its log should know."""
+
     def samples(self, stop: threading.Event) -> Iterator[Sample]:
         """Each sample when it has been taken. Ends with the run, or soon after `stop` is set."""
 
@@ -41,6 +49,8 @@ class SimulatedInstrument:
     name: str
     run: Log
     speed_up: float
+    simulated: bool = True
+    remarks: tuple[str, ...] = ()
 
     def samples(self, stop: threading.Event) -> Iterator[Sample]:
         began = time.monotonic()

@@ -14,10 +14,12 @@ from starlette.staticfiles import StaticFiles
 
 from pocketspark import __version__
 from pocketspark.demo import demo_inventory, demo_projects
+from pocketspark.instruments.ports import Ports
 from pocketspark.server import (
     backups,
     benchwork,
     clock,
+    connections,
     fits,
     inventory,
     live,
@@ -38,7 +40,7 @@ from pocketspark.server.pairing import Pairing, stranger_check
 from pocketspark.server.problems import answer_with_problems, problem
 from pocketspark.server.settings import Settings
 from pocketspark.server.summaries import judged, rules_version
-from pocketspark.store import Inventory, LiveLogs, Meters, Photos, Projects
+from pocketspark.store import Connections, Inventory, LiveLogs, Meters, Photos, Projects
 from pocketspark.store.database import close_database, open_database
 from pocketspark.store.devices import Devices
 
@@ -58,6 +60,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         _match_once(app)
         gc.freeze()  # what was loaded stays: no search for garbage in it holds everybody up
         app.state.housekeeping.start()
+        app.state.live_runs.take_up(app.state.ports.open)
         yield
         app.state.live_runs.stop_all()
         app.state.sweeps.cancel_all()
@@ -72,6 +75,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.meters, app.state.devices, app.state.logs = Meters(engine), Devices(engine), LiveLogs(engine)
     app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(app.state.logs)
     app.state.proposals = Jobs(keep=1)
+    app.state.ports, app.state.connections = Ports(settings.ports), Connections(engine)
     app.state.housekeeping = Housekeeping(engine, settings.data, app.state.projects)
     app.state.pairing = Pairing()
     if settings.demo and not app.state.projects.lines():
@@ -92,6 +96,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.include_router(clock.router)
     app.include_router(benchwork.router)
     app.include_router(live.router)
+    app.include_router(connections.router)
     app.include_router(training.router)
     app.include_router(fits.router)
     app.include_router(wirings.router)

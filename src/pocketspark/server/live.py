@@ -149,9 +149,11 @@ class LiveNews(BaseModel):
     state: Literal["running", "finished"]
     cut_short: bool  # the server was started anew while it was written
     failure: str  # why it broke off; empty where it did not
+    remarks: tuple[str, ...]  # what happened on the way
+    simulated: bool
 
 
-def _runs(request: Request) -> LiveRuns:
+def live_runs_of(request: Request) -> LiveRuns:
     runs: LiveRuns = request.app.state.live_runs
     return runs
 
@@ -170,7 +172,7 @@ def start_live(
     chain = Chain(question.project, question.build)
     instrument = _on_the_bench(chain, kind, fault, Meter(seed=seed, step_s=_step_s(chain, kind, fault)), speed_up)
     charging = kind in ("cell_meters", "usb_meter")
-    run = _runs(request).start(instrument, limits_of(chain) if charging else None, question.project_id)
+    run = live_runs_of(request).start(instrument, limits_of(chain) if charging else None, question.project_id)
     return LiveStarted(id=run.id, name=instrument.name, seconds=float(instrument.run.time_s[-1]))
 
 
@@ -183,7 +185,7 @@ def _step_s(chain: Chain, kind: InstrumentKind, fault: Fault | None) -> float:
 @router.get("/instruments/live/{run_id}", response_class=StreamingResponse, responses={200: {"model": LiveNews}})
 def follow_live(request: Request, run_id: RowNumber, last_event_id: Annotated[int, Header()] = 0) -> StreamingResponse:
     """Server-sent events of LiveNews. Each carries the row count as its id, so a page that comes back misses none."""
-    return StreamingResponse(_news(_runs(request).get(run_id), last_event_id), media_type="text/event-stream")
+    return StreamingResponse(_news(live_runs_of(request).get(run_id), last_event_id), media_type="text/event-stream")
 
 
 async def _news(run: LiveRun, sent: int) -> AsyncIterator[str]:
@@ -197,6 +199,8 @@ async def _news(run: LiveRun, sent: int) -> AsyncIterator[str]:
             "state": "finished" if finished else "running",
             "cut_short": run.cut_short,
             "failure": run.failure,
+            "remarks": list(run.remarks),
+            "simulated": run.simulated,
         }
         sent = upto
         yield f"id: {sent}\ndata: {json.dumps(news)}\n\n"
@@ -210,11 +214,11 @@ async def _news(run: LiveRun, sent: int) -> AsyncIterator[str]:
 )
 def live_log(request: Request, run_id: RowNumber) -> Response:
     """What has been written so far. 422 while that is too little."""
-    run = _runs(request).get(run_id)
-    return Response(to_csv(log_from(list(run.samples)), simulated=True), media_type="text/csv; charset=utf-8")
+    run = live_runs_of(request).get(run_id)
+    return Response(to_csv(log_from(list(run.samples)), simulated=run.simulated), media_type="text/csv; charset=utf-8")
 
 
 @router.delete("/instruments/live/{run_id}", status_code=204)
 def stop_live(request: Request, run_id: RowNumber) -> None:
     """Stops the run; what it wrote stays."""
-    _runs(request).get(run_id).stop.set()
+    live_runs_of(request).get(run_id).stop.set()

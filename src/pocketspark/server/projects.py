@@ -153,7 +153,10 @@ def _take_in(file: SpooledTemporaryFile[bytes], projects: Projects) -> Stored:
             photos=[NewPhoto(one.line.id, one.picture, one.line.caption, one.line.marks) for one in packed.photos],
             parts=[NewPart(part.line.id, part.line.kind, part.body, part.line.stock) for part in packed.parts],
             history=[EarlierState(made_at, project) for made_at, project in packed.history],
-            runs=[LiveLog(0, run.name, run.limits, True, run.failure, run.rows) for run in packed.runs],
+            runs=[
+                LiveLog(0, run.name, run.limits, True, run.failure, run.rows, run.simulated, run.remarks)
+                for run in packed.runs
+            ],
         ),
     )
 
@@ -269,7 +272,14 @@ def _own_parts(project: Project, inventory: Inventory) -> list[project_zip.OwnPa
 
 def _runs(logs: LiveLogs, project_id: RowNumber) -> list[project_zip.RunLine]:
     return [
-        project_zip.RunLine(name=log.name, limits=log.limits, failure=log.failure, rows=tuple(log.rows))
+        project_zip.RunLine(
+            name=log.name,
+            limits=log.limits,
+            failure=log.failure,
+            simulated=log.simulated,
+            remarks=log.remarks,
+            rows=tuple(log.rows),
+        )
         for log in logs.of(project_id)
     ]
 

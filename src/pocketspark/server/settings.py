@@ -16,4 +16,6 @@ class Settings(BaseSettings):
     data: Path = Path(platformdirs.user_data_dir("pocket-spark", appauthor=False))
     web: Path = ROOT / "build" / "web"
     demo: bool = False
+    # Where stand-ins put their ports: beside the user's other passing things, and only there are they looked for.
+    ports: Path = Path(platformdirs.user_cache_dir("pocket-spark", appauthor=False)) / "ports"
     hosts: list[str] = ["127.0.0.1", "localhost", "[::1]"]

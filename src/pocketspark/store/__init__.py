@@ -1,6 +1,7 @@
 """Where projects are stored: SQLite through SQLAlchemy, every saved state a revision."""
 
 from pocketspark.store.arrivals import Arrivals, EarlierState, NewPart
+from pocketspark.store.connections import Connections
 from pocketspark.store.error import NothingThere
 from pocketspark.store.inventory import Inventory, InventoryPart, PartChanged, StillUsed
 from pocketspark.store.live_logs import LiveLog, LiveLogs
@@ -12,6 +13,7 @@ from pocketspark.store.projects import Conflict, ListedProject, Projects, StillO
 __all__ = [
     "Arrivals",
     "Conflict",
+    "Connections",
     "EarlierState",
     "Inventory",
     "InventoryPart",

@@ -91,6 +91,7 @@ def _put_run(session: Session, project_id: int, run: LiveLog) -> None:
     row = LiveRunRow(
         name=run.name, limits=run.limits, begun_at=now(), ended=True, project_id=project_id, failure=run.failure
     )
+    row.simulated, row.remarks, row.connections = run.simulated, list(run.remarks), []
     session.add(row)
     session.flush()
     session.add(LiveRowsRow(run_id=row.id, rows=[list(entry) for entry in run.rows]))

@@ -111,6 +111,19 @@ class LiveRunRow(Table):
     ended: Mapped[bool]
     project_id: Mapped[int | None] = mapped_column(ForeignKey("project.id"))
     failure: Mapped[str] = mapped_column(default="")
+    simulated: Mapped[bool] = mapped_column(default=True)
+    remarks: Mapped[list[str]] = mapped_column(JSON, default=list)
+    connections: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)  # of real meters, to take it up again
+
+
+class ConnectionRow(Table):
+    """A real meter that the maker has connected, by its name. `body` is a Connection."""
+
+    __tablename__ = "connection"
+
+    name: Mapped[str] = mapped_column(primary_key=True)
+    body: Mapped[dict[str, Any]] = mapped_column(JSON)
+    set_at: Mapped[datetime]
 
 
 class LiveRowsRow(Table):

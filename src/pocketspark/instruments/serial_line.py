@@ -1,0 +1,62 @@
+"""A meter on a serial line that prints by itself, at any rate."""
+
+from collections import deque
+from typing import Any
+
+from pocketspark.instruments.connection import CannotConnect, Connection, LineLost, MeterReading
+from pocketspark.instruments.printed_line import LONGEST_LINE, PrintedLines
+
+# So long one look at the line takes, when nothing comes.
+LOOK_S = 0.2
+HEARD = 8
+
+
+class SerialLink:
+    """An open serial line. `simulated`: it is one of our own stand-ins, by where it lies or by what it says."""
+
+    def __init__(self, connection: Connection, *, simulated: bool = False) -> None:
+        """Raises CannotConnect."""
+        import serial
+
+        self.lines = PrintedLines(connection)
+        self._simulated, self._part = simulated, b""
+        self._heard: deque[str] = deque(maxlen=HEARD)
+        try:
+            self._port: Any = serial.Serial(connection.address, connection.baud, timeout=LOOK_S, exclusive=True)
+        except (OSError, ValueError) as error:
+            raise CannotConnect(
+                f"{connection.address} cannot be opened: is the meter plugged in, and no other program at it?"
+            ) from error
+
+    introduces = ""
+
+    @property
+    def simulated(self) -> bool:
+        return self._simulated or self.lines.simulated
+
+    @property
+    def heard(self) -> list[str]:
+        return list(self._heard)
+
+    @property
+    def unread(self) -> int:
+        return self.lines.unread
+
+    @property
+    def refused(self) -> str:
+        return self.lines.refused
+
+    def read(self) -> MeterReading | None:
+        try:
+            self._part += self._port.read_until(b"\n", LONGEST_LINE * 2)
+        except (OSError, TypeError) as error:  # the port raises TypeError where its cable was pulled meanwhile
+            raise LineLost("the serial line was lost") from error
+        if not self._part.endswith(b"\n") and len(self._part) < LONGEST_LINE * 2:
+            return None
+        line, self._part = self._part.decode("utf-8", errors="replace").strip(), b""
+        if line:
+            self._heard.append(line[:LONGEST_LINE])
+        return self.lines.read(line)
+
+    def close(self) -> None:
+        self._port.close()
