@@ -22,7 +22,12 @@ def running_app(data: Path, *, demo: bool = True) -> Iterator[str]:
     """The address of `serve` on a free port, as its own first line tells it."""
     process = subprocess.Popen(
         [sys.executable, "-m", "pocketspark.cli", "serve", "--port", "0", "--data", str(data)],
-        env={**os.environ, "PYTHONPATH": str(ROOT / "src"), "POCKETSPARK_DEMO": str(demo).lower()},
+        env={
+            **os.environ,
+            "PYTHONPATH": str(ROOT / "src"),
+            "POCKETSPARK_DEMO": str(demo).lower(),
+            "POCKETSPARK_PORTS": str(data / "ports"),
+        },
         stdout=subprocess.PIPE,
         text=True,
     )

@@ -1,7 +1,8 @@
-"""The command line behind ./spark: demo, serve, backup, restore, assess, fit, analyse."""
+"""The command line behind ./spark: demo, serve, backup, restore, assess, fit, plan, analyse, stand-ins."""
 
 import json
 import shutil
+from contextlib import suppress
 from datetime import date
 from pathlib import Path
 from typing import Annotated, get_args
@@ -9,6 +10,7 @@ from typing import Annotated, get_args
 import typer
 from sqlalchemy.exc import DBAPIError
 
+from pocketspark.core.chain import Chain
 from pocketspark.core.fit.in_words import in_words as fit_in_words
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
@@ -27,6 +29,7 @@ from pocketspark.core.units.quantity import NotAQuantity
 from pocketspark.core.units.quantity import read as read_quantity
 from pocketspark.formats import project_json
 from pocketspark.formats.log_csv import AnalysedLog, UnreadableLog, read_log
+from pocketspark.instruments.stand_ins import LineFault
 from pocketspark.server.proposals import on_offer
 from pocketspark.server.settings import ROOT, Settings
 
@@ -96,6 +99,37 @@ def restore_data(file: Path, data: Data = None) -> None:
     except OSError as error:
         raise _refused(f"{folder} cannot be written to: {error.strerror}") from None
     typer.echo(f"{folder} now holds what was in {file}, {conversions} conversions; start with ./spark serve")
+
+
+@app.command("stand-ins")
+def start_stand_ins(
+    file: Annotated[Path | None, typer.Argument(help="A project file: its build is charged.")] = None,
+    build: Annotated[int, typer.Option(help="Which build, counted from 1.")] = 1,
+    speed_up: Annotated[float, typer.Option(min=1, max=20_000, help="So many times as fast as it would happen.")] = 60,
+    fault: Annotated[LineFault | None, typer.Option(help="What is wrong with the serial line.")] = None,
+    port: Annotated[int, typer.Option(help="Of the SCPI meter; 0 picks a free one.")] = 5025,
+) -> None:
+    """Start a simulated board on a serial port and a simulated SCPI meter, both at one simulated charge."""
+    import threading
+
+    from pocketspark.core.error import PocketSparkError
+    from pocketspark.instruments import Bench, Meter, bench_of, charge_log
+    from pocketspark.instruments.stand_ins import BoardStandIn, ScpiStandIn, on_the_bench
+
+    try:
+        bench = Bench() if file is None else bench_of(Chain(_read(file, build), build - 1))
+    except PocketSparkError as refusal:
+        raise _refused(str(refusal)) from None
+    running = on_the_bench(charge_log(bench, Meter()), speed_up)
+    with (
+        BoardStandIn(running, Settings().ports / "simulated-board", fault=fault) as board,
+        ScpiStandIn(running, port) as meter,
+    ):
+        typer.echo(f"serial line   {board.link}")
+        typer.echo(f"SCPI          {meter.address}")
+        typer.echo("Both are simulated: connect them at Prove, in a practice copy. Ctrl-C ends them.")
+        with suppress(KeyboardInterrupt):
+            threading.Event().wait()
 
 
 def _settings(data: Path | None) -> Settings:

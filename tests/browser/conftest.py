@@ -16,8 +16,13 @@ AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 @pytest.fixture(scope="session")
-def app(tmp_path_factory):
-    with running_app(tmp_path_factory.mktemp("data")) as address:
+def data_folder(tmp_path_factory):
+    return tmp_path_factory.mktemp("data")
+
+
+@pytest.fixture(scope="session")
+def app(data_folder):
+    with running_app(data_folder) as address:
         yield address
 
 

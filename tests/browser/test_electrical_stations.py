@@ -4,6 +4,7 @@ import io
 import re
 
 import pytest
+from picking import choose
 from PIL import Image
 from playwright.sync_api import expect
 
@@ -14,14 +15,6 @@ def findings(page):
 
 def station(page, name):
     page.get_by_role("navigation", name="Stations").get_by_role("button", name=name).click()
-
-
-def choose(page, label, option):
-    """By keyboard: the list opens on Enter, whatever floats over it meanwhile."""
-    box = page.get_by_role("combobox", name=label, exact=True)
-    box.scroll_into_view_if_needed()
-    box.press("Enter")
-    page.get_by_role("option", name=option).first.click()
 
 
 def begin(open_page, name, purpose="An ordinary gadget", **options):
@@ -136,7 +129,7 @@ def test_a_used_cell_goes_through_its_readings_in_your_parts(open_page):
     page = open_page("/parts")
     page.get_by_role("button", name="Add one").click()
     page.get_by_label("name").fill("From a flood gauge")
-    page.get_by_label("origin").select_option("salvaged")
+    choose(page, "origin", "salvaged")
     page.get_by_label("label says").fill("lots")
     page.get_by_role("button", name="Add it to your parts").click()
     expect(page.get_by_role("alert").first).to_contain_text("'lots' is not a number")

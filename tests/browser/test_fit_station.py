@@ -2,6 +2,7 @@
 
 import re
 
+from picking import choose
 from playwright.sync_api import expect
 
 NUMBER = re.compile(r"\d")
@@ -9,12 +10,6 @@ NUMBER = re.compile(r"\d")
 
 def station(page, name):
     page.get_by_role("navigation", name="Stations").get_by_role("button", name=name).click()
-
-
-def choose(page, label, option):
-    """By keyboard: the list opens on Enter, whatever floats over it meanwhile."""
-    page.get_by_role("combobox", name=label, exact=True).press("Enter")
-    page.get_by_role("option", name=option).first.click()
 
 
 def verdict(page):

@@ -4,6 +4,7 @@ import re
 
 import pypdfium2
 import pytest
+from picking import choose
 from playwright.sync_api import expect
 
 from headless import context_of, running_app
@@ -102,7 +103,7 @@ def build_it(page):
 def prove_it(page):
     """A charge written live, found again after a reload, read, and its capacity taken as measured."""
     station(page, "Prove")
-    page.get_by_label("Pace").select_option("7200")
+    choose(page, "Pace", "two hours in a second")
     page.get_by_role("button", name="Run it live").click()
     bench = page.get_by_role("region", name="Simulated bench")
     expect(bench.get_by_role("status")).to_contain_text("V")

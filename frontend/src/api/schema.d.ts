@@ -780,6 +780,104 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments/meters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Real Meters */
+        get: operations["real_meters_api_instruments_meters_get"];
+        /**
+         * Keep Meter
+         * @description By its name: a new one, or in the place of the one that has it.
+         */
+        put: operations["keep_meter_api_instruments_meters_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/meters/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remove Meter */
+        post: operations["remove_meter_api_instruments_meters_removed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/meters/tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Meter
+         * @description Opens the line, listens for a moment, and closes it. 409 where nobody answers.
+         */
+        post: operations["try_meter_api_instruments_meters_tried_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/meters/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Meter
+         * @description One reading, now; of the run that this meter is writing, where it is. 409 where none comes.
+         */
+        post: operations["read_meter_api_instruments_meters_reading_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/live/recorded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record
+         * @description Begins to record. What stand-ins show goes into practice copies alone.
+         */
+        post: operations["record_api_instruments_live_recorded_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trainer": {
         parameters: {
             query?: never;
@@ -2290,6 +2388,104 @@ export interface components {
             days: components["schemas"]["ShownFigure"] | null;
         };
         /**
+         * Connection
+         * @description One meter. `places`: columns of its own seconds, volts, amps, degrees; None: by its header line or its names.
+         *
+         *     `volts_in`, `amps_in`: what its bare figures are in, where neither a header nor a name says so. `reads`: what is
+         *     taken from it; a second meter may give the rest. `resolution_v`, `resolution_a`: its last digit.
+         */
+        "Connection-Input": {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "serial" | "scpi";
+            /** Address */
+            address: string;
+            /**
+             * Baud
+             * @default 115200
+             */
+            baud?: number;
+            /** Places */
+            places?: (number | null)[] | null;
+            /**
+             * Volts In
+             * @default V
+             * @enum {string}
+             */
+            volts_in?: "V" | "mV";
+            /**
+             * Amps In
+             * @default A
+             * @enum {string}
+             */
+            amps_in?: "A" | "mA";
+            /**
+             * Reads
+             * @default [
+             *       "volts",
+             *       "amps"
+             *     ]
+             */
+            reads?: ("volts" | "amps" | "celsius")[];
+            /** Resolution V */
+            resolution_v?: (number | string) | null;
+            /** Resolution A */
+            resolution_a?: (number | string) | null;
+        };
+        /**
+         * Connection
+         * @description One meter. `places`: columns of its own seconds, volts, amps, degrees; None: by its header line or its names.
+         *
+         *     `volts_in`, `amps_in`: what its bare figures are in, where neither a header nor a name says so. `reads`: what is
+         *     taken from it; a second meter may give the rest. `resolution_v`, `resolution_a`: its last digit.
+         */
+        "Connection-Output": {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "serial" | "scpi";
+            /** Address */
+            address: string;
+            /**
+             * Baud
+             * @default 115200
+             */
+            baud: number;
+            /** Places */
+            places: (number | null)[] | null;
+            /**
+             * Volts In
+             * @default V
+             * @enum {string}
+             */
+            volts_in: "V" | "mV";
+            /**
+             * Amps In
+             * @default A
+             * @enum {string}
+             */
+            amps_in: "A" | "mA";
+            /**
+             * Reads
+             * @default [
+             *       "volts",
+             *       "amps"
+             *     ]
+             */
+            reads: ("volts" | "amps" | "celsius")[];
+            /** Resolution V */
+            resolution_v: number | null;
+            /** Resolution A */
+            resolution_a: number | null;
+        };
+        /**
          * CopyQuestion
          * @description A document, and which plan of it is to be made once more.
          */
@@ -3423,6 +3619,21 @@ export interface components {
             end: components["schemas"]["PicturePoint"];
         };
         /**
+         * LinkKindText
+         * @description A way to reach a meter.
+         */
+        LinkKindText: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "serial" | "scpi";
+            /** Label */
+            label: string;
+            /** Does */
+            does: string;
+        };
+        /**
          * LiveNews
          * @description What the page gets, again and again: the new rows of (s, V, A, C or None).
          */
@@ -3445,6 +3656,10 @@ export interface components {
             cut_short: boolean;
             /** Failure */
             failure: string;
+            /** Remarks */
+            remarks: string[];
+            /** Simulated */
+            simulated: boolean;
         };
         /**
          * LiveStarted
@@ -3662,6 +3877,14 @@ export interface components {
             key: "volts_in_mv" | "amps_in_ma" | "amps_in_ua" | "swapped_columns" | "fahrenheit" | "no_celsius" | "mm:ss" | "hh:mm" | "the_charge" | "the_run" | "as_it_is";
             /** Label */
             label: string;
+        };
+        /**
+         * MeterName
+         * @description Which of the kept meters.
+         */
+        MeterName: {
+            /** Name */
+            name: string;
         };
         /**
          * Mode
@@ -4197,6 +4420,18 @@ export interface components {
             pinned: boolean;
             /** Face Side */
             face_side: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
+        };
+        /**
+         * PortText
+         * @description A serial port of this machine.
+         */
+        PortText: {
+            /** Address */
+            address: string;
+            /** Says */
+            says: string;
+            /** Simulated */
+            simulated: boolean;
         };
         /**
          * PowerPath
@@ -4778,6 +5013,20 @@ export interface components {
             text: string;
         };
         /**
+         * RealMeters
+         * @description What can be connected, and what has been.
+         */
+        RealMeters: {
+            /** Kinds */
+            kinds: components["schemas"]["LinkKindText"][];
+            /** Ports */
+            ports: components["schemas"]["PortText"][];
+            /** Bauds */
+            bauds: number[];
+            /** Connections */
+            connections: components["schemas"]["Connection-Output"][];
+        };
+        /**
          * Record
          * @description What was done to one build and measured on it. It is never copied into another plan.
          */
@@ -4815,6 +5064,30 @@ export interface components {
              * @default []
              */
             attempts: components["schemas"]["Attempt"][];
+        };
+        /**
+         * Recording
+         * @description A document, one of its builds, and the meters that a run on it is recorded from.
+         */
+        Recording: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            /** Connections */
+            connections: components["schemas"]["Connection-Input"][];
+            /**
+             * Charging
+             * @default true
+             */
+            charging?: boolean;
         };
         /**
          * ReferenceTables
@@ -5384,6 +5657,31 @@ export interface components {
             unit: string;
             /** Text */
             text: string;
+        };
+        /**
+         * ShownNow
+         * @description One reading with its texts; what was not shown is None. `origin` goes into the record with it.
+         */
+        ShownNow: {
+            /** Volts */
+            volts: number | null;
+            /** Amps */
+            amps: number | null;
+            /** Celsius */
+            celsius: number | null;
+            /** Volts Text */
+            volts_text: string | null;
+            /** Amps Text */
+            amps_text: string | null;
+            /** Celsius Text */
+            celsius_text: string | null;
+            /**
+             * Origin
+             * @enum {string}
+             */
+            origin: "typed" | "log" | "instrument" | "simulated" | "unknown";
+            /** At */
+            at: string;
         };
         /**
          * Side
@@ -5973,6 +6271,27 @@ export interface components {
             probe: "lead_v" | "r_prog_ohm" | "rest_v" | "charge_a" | "charger_v" | "late_a" | "day_drop_v" | "off_a" | "capacity_ah" | "two_loads_ohm" | "peak_a" | "trip_a";
             /** Text */
             text: string;
+        };
+        /**
+         * TriedMeter
+         * @description What came of a try: how it introduces itself, its last lines, how its columns were taken, a reading.
+         */
+        TriedMeter: {
+            /** Introduces */
+            introduces: string;
+            /** Simulated */
+            simulated: boolean;
+            /** Heard */
+            heard: string[];
+            /** Header */
+            header: string[];
+            /** Places */
+            places: (number | null)[] | null;
+            /** Unread */
+            unread: number;
+            /** Says */
+            says: string;
+            reading: components["schemas"]["ShownNow"] | null;
         };
         /**
          * Tube
@@ -10768,6 +11087,564 @@ export interface operations {
                 };
                 content: {
                     "text/csv": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    real_meters_api_instruments_meters_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RealMeters"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_meter_api_instruments_meters_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Connection-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Connection-Output"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_meter_api_instruments_meters_removed_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeterName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_meter_api_instruments_meters_tried_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Connection-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedMeter"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_meter_api_instruments_meters_reading_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Connection-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownNow"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    record_api_instruments_live_recorded_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recording"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStarted"];
                 };
             };
             /** @description Bad Request */

@@ -18,7 +18,10 @@ const option = computed(() => {
     ...baseOption(c),
     legend: legend(c),
     grid: { left: 46, right: 62, top: 30, bottom: 26 },
-    xAxis: { ...hoursAxis(c), max: Math.ceil((props.seconds / 3600) * 10) / 10 },
+    xAxis: {
+      ...hoursAxis(c),
+      max: Math.ceil((Math.max(props.seconds, props.rows.at(-1)?.[0] ?? 0) / 3600) * 10) / 10,
+    },
     yAxis: [
       { type: 'value', scale: true, splitNumber: 3, ...axis(c, true) },
       { type: 'value', min: 0, splitNumber: 3, ...axis(c), axisLabel: { color: c.copper, formatter: amps } },

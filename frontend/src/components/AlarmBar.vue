@@ -1,13 +1,17 @@
 <script setup lang="ts">
-/** Limits that were passed: large, in the window's title, and as a sound that can be muted. */
+/** Limits that were passed: large, in the window's title, as a notification, and as a sound that can be muted. */
 import { computed } from 'vue'
 
 import type { Alarm } from '@/api/client'
 import { useAlarm } from '@/composables/useAlarm'
 import { duration } from '@/format'
 
-const props = defineProps<{ alarms: readonly Alarm[] }>()
-const { muted } = useAlarm(computed(() => props.alarms.length > 0))
+const props = defineProps<{
+  alarms: readonly Alarm[]
+  /** Offers to notify, while there is nothing to notify of. */
+  offer?: boolean
+}>()
+const { muted, mayNotify, askToNotify } = useAlarm(computed(() => props.alarms[0]?.says ?? ''))
 </script>
 
 <template>
@@ -19,6 +23,9 @@ const { muted } = useAlarm(computed(() => props.alarms.length > 0))
       {{ muted ? 'Sound on' : 'Mute' }}
     </button>
   </div>
+  <button v-else-if="offer && mayNotify" type="button" class="bare link-button" @click="askToNotify">
+    Notify me of an alarm
+  </button>
 </template>
 
 <style scoped>
@@ -39,7 +46,7 @@ span {
   color: var(--ink2);
   font-size: 14px;
 }
-button {
+.alarm button {
   margin-left: auto;
   min-height: 36px;
   color: var(--ink);

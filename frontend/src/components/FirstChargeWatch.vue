@@ -3,8 +3,9 @@
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 
-import { api, type FirstCharge } from '@/api/client'
+import { api, type FirstCharge, type ShownNow } from '@/api/client'
 import AlarmBar from '@/components/AlarmBar.vue'
+import ReadMeter from '@/components/ReadMeter.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import { useQuestion } from '@/composables/useQuestion'
 import { amps, duration, volts } from '@/format'
@@ -42,15 +43,23 @@ function set(changes: Record<string, unknown>): void {
 const fields = ref({ volts: '', current_a: '', celsius: '' })
 const UNITS = { volts: 'V', current_a: 'A', celsius: 'C' }
 function note(): void {
-  const read: Record<string, unknown> = { minutes: Math.round(minutes.value * 10) / 10 }
+  const read: Record<string, unknown> = { minutes: minutesNow() }
   for (const [key, unit] of Object.entries(UNITS)) {
     const text = fields.value[key as keyof typeof UNITS].trim()
     if (text) read[key] = /[a-z°]/i.test(text) ? text : `${text} ${unit}`
   }
   if (Object.keys(read).length === 1) return
-  void conversion.addRow(`${path.value}.readings`, read)
+  keepReading({ ...read, origin: 'typed' })
   fields.value = { volts: '', current_a: '', celsius: '' }
 }
+function keepReading(read: Record<string, unknown>): void {
+  void conversion.addRow(`${path.value}.readings`, read)
+}
+function fromMeter(shown: ShownNow): void {
+  const { volts, amps, celsius, origin } = shown
+  keepReading({ minutes: minutesNow(), volts, current_a: amps, celsius, origin })
+}
+const minutesNow = () => Math.round(minutes.value * 10) / 10
 const readings = computed(() =>
   (watched.value?.readings ?? [])
     .map((one, index) => ({ ...one, index }))
@@ -73,7 +82,7 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
 <template>
   <section v-if="plan" class="watch" aria-label="First charge">
     <h2>First charge, attended</h2>
-    <AlarmBar :alarms="plan.alarms" />
+    <AlarmBar :alarms="plan.alarms" offer />
     <template v-if="!watched?.started_at">
       <p class="quiet">
         {{ plan.prompts[0]?.says }}. At most {{ plan.limits.most_a.text }}, {{ plan.limits.most_v.text }} and
@@ -96,6 +105,7 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
         <label>A <input v-model="fields.current_a" inputmode="decimal" aria-label="Amps read" /></label>
         <label>°C <input v-model="fields.celsius" inputmode="decimal" aria-label="Degrees read" /></label>
         <ElButton native-type="submit" size="small">Note it</ElButton>
+        <ReadMeter :figures="['volts', 'amps', 'celsius']" @reading="fromMeter" />
         <ElButton size="small" @click="set({ ended_at: stamp() })">It has ended</ElButton>
       </form>
     </template>

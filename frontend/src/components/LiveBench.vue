@@ -3,80 +3,77 @@
 import { computed, onMounted, ref, watch } from 'vue'
 
 import { api, sentenceOf, type SimulatedBench } from '@/api/client'
-import LiveChart from '@/charts/LiveChart.vue'
-import AlarmBar from '@/components/AlarmBar.vue'
+import LiveRun from '@/components/LiveRun.vue'
 import { useLiveRun } from '@/composables/useLiveRun'
-import { amps, duration, volts } from '@/format'
+import PickField from '@/kit/PickField.vue'
 import { useConversion } from '@/stores/conversion'
+
+type InstrumentKind = SimulatedBench['instruments'][number]['kind']
+type Fault = SimulatedBench['faults'][number]['fault']
 
 const emit = defineEmits<{ log: [name: string, csv: string] }>()
 const conversion = useConversion()
 const bench = ref<SimulatedBench>()
-const instrument = ref('cell_meters')
-const fault = ref('')
+const instrument = ref<InstrumentKind>('cell_meters')
+const fault = ref<Fault | ''>('')
 const speedUp = ref(1800)
 const PACES = [
-  { speed: 60, label: 'a minute in a second' },
-  { speed: 600, label: 'ten minutes in a second' },
-  { speed: 1800, label: 'half an hour in a second' },
-  { speed: 7200, label: 'two hours in a second' },
+  { value: 60, label: 'a minute in a second' },
+  { value: 600, label: 'ten minutes in a second' },
+  { value: 1800, label: 'half an hour in a second' },
+  { value: 7200, label: 'two hours in a second' },
 ]
 onMounted(async () => (bench.value = (await api.GET('/api/instruments')).data))
 
-const question = () => conversion.question()
-const live = useLiveRun(String(conversion.stored?.id), question)
+const live = useLiveRun(String(conversion.stored?.id))
+const view = ref<InstanceType<typeof LiveRun>>()
 const shown = computed(() => bench.value?.instruments.find((one) => one.kind === instrument.value))
-const faults = computed(() =>
-  (bench.value?.faults ?? []).filter((one) => one.shown_by.includes(instrument.value as never)),
+const instruments = computed(() =>
+  (bench.value?.instruments ?? []).map(({ kind, label }) => ({ value: kind, label })),
 )
+const faults = computed(() => [
+  { value: '' as const, label: 'nothing wrong' },
+  ...(bench.value?.faults ?? [])
+    .filter((one) => one.shown_by.includes(instrument.value))
+    .map((one) => ({ value: one.fault, label: one.says })),
+])
 watch(faults, (now) => {
-  if (!now.some((one) => one.fault === fault.value)) fault.value = ''
+  if (!now.some((one) => one.value === fault.value)) fault.value = ''
 })
+const query = () => ({
+  instrument: instrument.value,
+  fault: fault.value || null,
+  seed: Math.floor(Math.random() * 9999),
+})
+const runLive = () =>
+  live.begin(() =>
+    api.POST('/api/instruments/live', {
+      params: { query: { ...query(), speed_up: speedUp.value } },
+      body: conversion.question(),
+    }),
+  )
 
 const problem = ref('')
 async function atOnce(): Promise<void> {
-  const query = {
-    instrument: instrument.value as never,
-    fault: (fault.value || null) as never,
-    seed: Math.floor(Math.random() * 9999),
-  }
-  const { data, error } = await api.POST('/api/instruments/log', { params: { query }, body: question() })
+  const { data, error } = await api.POST('/api/instruments/log', {
+    params: { query: query() },
+    body: conversion.question(),
+  })
   problem.value = error ? sentenceOf(error) : ''
   if (data) emit('log', data.name, data.csv)
 }
-async function finished(): Promise<void> {
-  const csv = await live.csv()
-  if (csv) emit('log', `${live.run.value!.name}.csv`, csv)
-}
 watch(live.state, (now, before) => {
-  if (now === 'finished' && before === 'running' && !live.alarms.value.length) void finished()
+  if (now === 'finished' && before === 'running' && !live.alarms.value.length) void view.value?.finished()
 })
-const state = computed(() => {
-  if (live.failure.value) return `It broke off: ${live.failure.value}. What came before is kept.`
-  if (live.cutShort.value) return 'Pocket Spark was started anew meanwhile: this had been written until then'
-  return live.state.value === 'finished' ? 'the run has ended' : live.run.value?.name
-})
-const last = computed(() => live.rows.value.at(-1))
 </script>
 
 <template>
   <section aria-label="Simulated bench">
     <div class="bar">
-      <select v-model="instrument" aria-label="Instrument">
-        <option v-for="one in bench?.instruments" :key="one.kind" :value="one.kind">{{ one.label }}</option>
-      </select>
-      <select v-model="fault" aria-label="Fault on the simulated bench">
-        <option value="">nothing wrong</option>
-        <option v-for="one in faults" :key="one.fault" :value="one.fault">{{ one.says }}</option>
-      </select>
-      <select v-model.number="speedUp" aria-label="Pace">
-        <option v-for="pace in PACES" :key="pace.speed" :value="pace.speed">{{ pace.label }}</option>
-      </select>
-      <ElButton
-        v-if="live.state.value !== 'running'"
-        @click="live.start({ instrument, fault, speed_up: speedUp })"
-        >Run it live</ElButton
-      >
+      <PickField v-model="instrument" label="Instrument" :options="instruments" />
+      <PickField v-model="fault" label="Fault on the simulated bench" :options="faults" />
+      <PickField v-model="speedUp" label="Pace" :options="PACES" />
+      <ElButton v-if="live.state.value !== 'running'" @click="runLive">Run it live</ElButton>
       <ElButton v-else @click="live.stop">Stop</ElButton>
       <ElButton @click="atOnce">All at once</ElButton>
     </div>
@@ -84,21 +81,7 @@ const last = computed(() => live.rows.value.at(-1))
     <p v-if="problem || live.problem.value" class="error-line" role="alert">
       {{ problem || live.problem.value }}
     </p>
-    <AlarmBar :alarms="live.alarms.value" />
-    <template v-if="live.run.value && last">
-      <p class="now" role="status">
-        <b>{{ duration(last[0] / 3600) }}</b> <b>{{ volts(last[1]) }}</b> <b>{{ amps(last[2]) }}</b>
-        <b v-if="last[3] != null">{{ last[3].toFixed(0) }} °C</b>
-        <span class="quiet">{{ state }}</span>
-        <button v-if="live.state.value === 'finished'" type="button" class="bare" @click="finished">
-          Read this log
-        </button>
-        <button v-if="live.state.value === 'finished'" type="button" class="bare" @click="live.forget">
-          Clear the bench
-        </button>
-      </p>
-      <LiveChart :rows="live.rows.value" :seconds="live.run.value.seconds" />
-    </template>
+    <LiveRun ref="view" :live="live" @log="(name, csv) => emit('log', name, csv)" />
   </section>
 </template>
 
@@ -109,21 +92,10 @@ const last = computed(() => live.rows.value.at(-1))
   align-items: center;
   gap: 8px;
 }
+.pick {
+  flex: 1 1 190px;
+}
 .el-button + .el-button {
   margin-left: 0;
-}
-.now {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: 4px 20px;
-  margin-top: 10px;
-}
-.now b {
-  font: 600 19px var(--mono);
-}
-.now button {
-  color: var(--copper);
-  font-weight: 600;
 }
 </style>

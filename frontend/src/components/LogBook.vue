@@ -2,6 +2,7 @@
 /** The logbook: dated lines from every station, newest first. */
 import { computed, ref } from 'vue'
 
+import PickField from '@/kit/PickField.vue'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
@@ -39,11 +40,7 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
   <section aria-label="Logbook">
     <h2 v-if="!bare">Logbook</h2>
     <form @submit.prevent="write()">
-      <select v-model="kind" aria-label="Kind of entry">
-        <option v-for="choice in reference.tables!.entry_kinds" :key="choice.value" :value="choice.value">
-          {{ choice.label }}
-        </option>
-      </select>
+      <PickField v-model="kind" label="Kind of entry" :options="reference.tables!.entry_kinds" />
       <input
         v-model="text"
         aria-label="What happened"
@@ -106,7 +103,6 @@ form {
 .el-button + .el-button {
   margin-left: 0;
 }
-select,
 input {
   height: 30px;
   padding: 0 8px;

@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 
 import type { OwnPart } from '@/api/client'
+import PickField from '@/kit/PickField.vue'
 import { useInventory, type InventoryKind } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
 
@@ -37,11 +38,14 @@ const unplaced = computed(
   <form class="editor" @submit.prevent="keep">
     <div v-for="field in fields" :key="field.path" class="field">
       <label :for="field.path">{{ field.label }}</label>
-      <select v-if="field.choices.length" :id="field.path" v-model="texts[field.path]">
-        <option v-for="choice in field.choices" :key="choice" :value="choice">
-          {{ choice.replaceAll('_', ' ') }}
-        </option>
-      </select>
+      <PickField
+        v-if="field.choices.length"
+        :id="field.path"
+        :model-value="texts[field.path] ?? ''"
+        :label="field.label"
+        :options="field.choices.map((value) => ({ value, label: value.replaceAll('_', ' ') }))"
+        @update:model-value="texts[field.path] = $event"
+      />
       <ElCheckbox
         v-else-if="field.kind === 'yes'"
         :id="field.path"
@@ -114,14 +118,6 @@ i {
   color: var(--ink2);
   font-size: 13px;
   font-style: normal;
-}
-select {
-  height: 28px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--paper);
-  color: var(--ink);
-  font: 14px var(--sans);
 }
 .acts {
   grid-column: 1 / -1;

@@ -3,11 +3,20 @@
 import { computed } from 'vue'
 
 import type { Placement } from '@/api/client'
+import PickField from '@/kit/PickField.vue'
 import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ part: Placement }>()
 const conversion = useConversion()
-const SIDES = ['left', 'right', 'front', 'back', 'floor', 'lid']
+const SIDES = ['left', 'right', 'front', 'back', 'floor', 'lid'] as const
+const sides = [
+  { value: '' as const, label: 'no wall in particular' },
+  ...SIDES.map((value) => ({ value, label: value })),
+]
+const ways = computed(() => [
+  { value: '', label: 'as the search likes' },
+  ...props.part.ways.map((value) => ({ value, label: value })),
+])
 
 type Pin = NonNullable<NonNullable<typeof conversion.build>['pins']>[number]
 const pins = computed<Pin[]>(() => conversion.build?.pins ?? [])
@@ -35,28 +44,20 @@ function place(axis: number, text: string): void {
 <template>
   <section class="pins" :aria-label="`Hold ${part.part}`">
     <h2>{{ part.part }}</h2>
-    <label
-      >turned
-      <select
-        :value="pin?.turned ?? ''"
-        @change="hold({ turned: ($event.target as HTMLSelectElement).value || null })"
-      >
-        <option value="">as the search likes</option>
-        <option v-for="way in part.ways" :key="way" :value="way">{{ way }}</option>
-      </select></label
-    >
-    <label
-      >against
-      <select
-        :value="pin?.side ?? ''"
-        @change="
-          hold({ side: (($event.target as HTMLSelectElement).value || null) as Pin['side'], at_mm: null })
-        "
-      >
-        <option value="">no wall in particular</option>
-        <option v-for="side in SIDES" :key="side" :value="side">{{ side }}</option>
-      </select></label
-    >
+    <PickField
+      :model-value="pin?.turned ?? ''"
+      label="turned"
+      :options="ways"
+      shown
+      @update:model-value="hold({ turned: $event || null })"
+    />
+    <PickField
+      :model-value="pin?.side ?? ''"
+      label="against"
+      :options="sides"
+      shown
+      @update:model-value="hold({ side: $event || null, at_mm: null })"
+    />
     <span class="place">
       its corner at
       <input
@@ -90,7 +91,6 @@ h2 {
   flex-basis: 100%;
   margin: 0;
 }
-select,
 input {
   height: 28px;
   border: 1px solid var(--line2);

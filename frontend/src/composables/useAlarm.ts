@@ -1,8 +1,13 @@
-/** An alarm that cannot be overlooked: in the title of the window and as a sound, until it is over or muted. */
-import { useIntervalFn, useLocalStorage } from '@vueuse/core'
-import { onScopeDispose, watch, type Ref } from 'vue'
+/** An alarm that cannot be overlooked: in the title of the window, as a notification where the browser allows it, and
+ * as a sound, until it is over or muted. */
+import { useIntervalFn, useLocalStorage, useWebNotification } from '@vueuse/core'
+import { computed, onScopeDispose, watch, type Ref } from 'vue'
 
-export function useAlarm(sounding: Ref<boolean>) {
+/** `says`: what is wrong; empty while nothing is. */
+export function useAlarm(says: Ref<string>) {
+  const sounding = computed(() => says.value !== '')
+  const notification = useWebNotification({ requestPermissions: false })
+  const mayNotify = computed(() => notification.isSupported.value && !notification.permissionGranted.value)
   const muted = useLocalStorage('pocket-spark-muted', false)
   let title = ''
   let audio: AudioContext | undefined
@@ -34,10 +39,11 @@ export function useAlarm(sounding: Ref<boolean>) {
       document.title = `UNPLUG · ${title}`
       beep()
       beeping.resume()
+      if (notification.permissionGranted.value) void notification.show({ title: 'UNPLUG', body: says.value })
     },
     { immediate: true },
   )
   onScopeDispose(quiet)
 
-  return { muted }
+  return { muted, mayNotify, askToNotify: notification.ensurePermissions }
 }

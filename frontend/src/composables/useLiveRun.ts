@@ -2,26 +2,32 @@
 import { useEventSource, useLocalStorage } from '@vueuse/core'
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
 
-import { api, send, sentenceOf, type Alarm, type LiveNews, type Problem } from '@/api/client'
+import {
+  api,
+  send,
+  sentenceOf,
+  type Alarm,
+  type LiveNews,
+  type LiveStarted,
+  type Problem,
+} from '@/api/client'
 
-export interface LiveChoice {
-  instrument: string
-  fault: string
-  speed_up: number
-}
+export type LiveRunInHand = ReturnType<typeof useLiveRun>
 
-export function useLiveRun(place: string, question: () => unknown) {
-  const run = useLocalStorage<{ id: number; name: string; seconds: number } | null>(
-    `pocket-spark-live-${place}`,
-    null,
-    { serializer: { read: (text) => JSON.parse(text) as never, write: (value) => JSON.stringify(value) } },
-  )
+export function useLiveRun(place: string) {
+  const run = useLocalStorage<LiveStarted | null>(`pocket-spark-live-${place}`, null, {
+    serializer: {
+      read: (text) => JSON.parse(text) as LiveStarted | null,
+      write: (value) => JSON.stringify(value),
+    },
+  })
   const rows = shallowRef<LiveNews['samples']>([])
   const alarms = ref<Alarm[]>([])
   const state = ref<'none' | 'running' | 'finished'>('none')
   const problem = ref('')
   const cutShort = ref(false)
   const failure = ref('')
+  const remarks = ref<readonly string[]>([])
 
   const address = computed(() => (run.value ? `/api/instruments/live/${run.value.id}` : undefined))
   // The run has made room for newer ones.
@@ -37,22 +43,15 @@ export function useLiveRun(place: string, question: () => unknown) {
     state.value = news.state
     cutShort.value = news.cut_short
     failure.value = news.failure
+    remarks.value = news.remarks
     if (news.state === 'finished') source.close()
   })
   onScopeDispose(() => source.close())
 
-  async function start(choice: LiveChoice): Promise<void> {
-    const query = {
-      instrument: choice.instrument as never,
-      fault: (choice.fault || null) as never,
-      speed_up: choice.speed_up,
-      seed: Math.floor(Math.random() * 9999),
-    }
+  /** Follows the run that the server is asked to begin; nothing, and a sentence, where it is refused. */
+  async function begin(ask: () => Promise<{ data?: LiveStarted; error?: unknown }>): Promise<void> {
     forget()
-    const { data, error } = await api.POST('/api/instruments/live', {
-      params: { query },
-      body: question() as never,
-    })
+    const { data, error } = await ask()
     problem.value = error ? sentenceOf(error) : ''
     if (!data) return
     state.value = 'running'
@@ -70,6 +69,7 @@ export function useLiveRun(place: string, question: () => unknown) {
     state.value = 'none'
     cutShort.value = false
     failure.value = ''
+    remarks.value = []
   }
   /** What was written so far; nothing, and a sentence, where that is too little to be a log. */
   async function csv(): Promise<string> {
@@ -78,5 +78,5 @@ export function useLiveRun(place: string, question: () => unknown) {
     return answer.ok ? await answer.text() : ''
   }
 
-  return { run, rows, alarms, state, problem, cutShort, failure, start, stop, forget, csv }
+  return { run, rows, alarms, state, problem, cutShort, failure, remarks, begin, stop, forget, csv }
 }

@@ -4,6 +4,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { computed, onMounted, ref } from 'vue'
 
 import { api, sentenceOf, type Trainer, type TrainerGrade } from '@/api/client'
+import PickField from '@/kit/PickField.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 
 type Probe = Trainer['probes'][number]['probe']
@@ -16,7 +17,11 @@ const offer = ref<Trainer>()
 const at = useLocalStorage('pocket-spark-trainer-at', 'lamp')
 const attempts = useLocalStorage<Record<string, Attempt>>('pocket-spark-trainer', {})
 const problem = ref('')
-const concluded = ref('')
+type Conclusion = Trainer['conclusions'][number]['conclusion']
+const concluded = ref<Conclusion | ''>('')
+const conclusions = computed(() =>
+  (offer.value?.conclusions ?? []).map(({ conclusion, says }) => ({ value: conclusion, label: says })),
+)
 
 onMounted(async () => {
   document.title = 'Find the fault · Pocket Spark'
@@ -48,10 +53,11 @@ async function measure(probe: Probe): Promise<void> {
   if (data) attempts.value = { ...attempts.value, [at.value]: { ...now, readings: [...now.readings, data] } }
 }
 async function conclude(): Promise<void> {
+  if (!concluded.value) return
   const now = attempts.value[at.value] ?? fresh()
   const { data, error } = await api.POST('/api/trainer/{bench}/grade', {
     params: { path: { bench: at.value } },
-    body: { measured: now.readings.map((one) => one.probe), conclusion: concluded.value as never },
+    body: { measured: now.readings.map((one) => one.probe), conclusion: concluded.value },
   })
   problem.value = error ? sentenceOf(error) : ''
   if (data) attempts.value = { ...attempts.value, [at.value]: { ...now, grade: data } }
@@ -111,12 +117,12 @@ function again(): void {
         </table>
         <p v-else class="quiet">Nothing measured yet.</p>
         <form v-if="!attempt?.grade" @submit.prevent="conclude">
-          <select v-model="concluded" aria-label="What is wrong">
-            <option value="" disabled>What is wrong?</option>
-            <option v-for="one in offer.conclusions" :key="one.conclusion" :value="one.conclusion">
-              {{ one.says }}
-            </option>
-          </select>
+          <PickField
+            v-model="concluded"
+            label="What is wrong"
+            :options="conclusions"
+            empty="What is wrong?"
+          />
           <ElButton type="primary" native-type="submit" :disabled="!concluded">That is it</ElButton>
         </form>
         <div v-else :class="['grade', attempt.grade.right ? 'right' : 'wrong']" role="status">

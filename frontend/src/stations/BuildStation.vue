@@ -2,9 +2,10 @@
 /** Build: one step at a time, large enough for the bench, with hold points that take a reading. */
 import { computed, nextTick, ref, watch } from 'vue'
 
-import { api, sentenceOf, type Procedure } from '@/api/client'
+import { api, sentenceOf, type Procedure, type ShownNow } from '@/api/client'
 import BuildLock from '@/components/BuildLock.vue'
 import FinishedBuild from '@/components/FinishedBuild.vue'
+import ReadMeter from '@/components/ReadMeter.vue'
 import PracticeLine from '@/components/PracticeLine.vue'
 import LogBook from '@/components/LogBook.vue'
 import WiresToSolder from '@/components/WiresToSolder.vue'
@@ -13,6 +14,7 @@ import { useShortcuts } from '@/composables/useShortcuts'
 import { useQuestion } from '@/composables/useQuestion'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
+import type { MeterFigure } from '@/stores/meters'
 
 const conversion = useConversion()
 const procedure = useQuestion<Procedure>(
@@ -30,8 +32,8 @@ const done = computed(
 )
 const reading = ref('')
 const reason = ref('')
-/** What the simulated meter has put into the field, as long as it stands there untouched. */
-const simulatedText = ref('')
+/** What a meter has put into the field, and where that comes from, as long as it stands there untouched. */
+const metered = ref<{ text: string; origin: ShownNow['origin'] }>({ text: '', origin: 'typed' })
 const problem = ref('')
 
 watch(procedure, (now, before) => {
@@ -55,7 +57,7 @@ type Change = {
   value?: number
   override?: string
   photo_ids?: number[]
-  origin?: 'typed' | 'simulated'
+  origin?: ShownNow['origin']
 }
 function record(change: Change): void {
   const key = step.value!.key
@@ -90,9 +92,9 @@ async function pass(): Promise<void> {
   const { data, error } = await api.POST('/api/questions/step-reading', { body })
   problem.value = error ? sentenceOf(error) : ''
   if (data) {
-    const origin = reading.value === simulatedText.value ? 'simulated' : 'typed'
+    const origin = reading.value === metered.value.text ? metered.value.origin : 'typed'
     record({ done: true, value: data.value, override: reason.value, origin })
-    if (origin === 'typed' && data.edits.length) await conversion.applyEdits(data.edits)
+    if (origin !== 'simulated' && data.edits.length) await conversion.applyEdits(data.edits)
   }
   await nextTick()
 }
@@ -111,7 +113,19 @@ async function simulated(): Promise<void> {
     body: conversion.question(),
   })
   problem.value = error ? sentenceOf(error) : ''
-  if (data) reading.value = simulatedText.value = data.text
+  if (data) put(data.text, 'simulated')
+}
+function put(text: string, origin: ShownNow['origin']): void {
+  reading.value = text
+  metered.value = { text, origin }
+}
+
+/** What a connected meter could read at this checkpoint. */
+const FIGURE_OF: Record<string, MeterFigure> = { V: 'volts', A: 'amps', C: 'celsius' }
+const figure = computed(() => FIGURE_OF[step.value?.hold?.unit ?? ''])
+function fromMeter(shown: ShownNow): void {
+  const text = shown[`${figure.value!}_text`]
+  if (text) put(text, shown.origin)
 }
 
 const photos = useOpenPhotos()
@@ -181,6 +195,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               />
               {{ step.hold.unit_sign }}</label
             >
+            <ReadMeter v-if="figure" :figures="[figure]" @reading="fromMeter" />
             <button v-if="conversion.build?.practice" type="button" class="bare meter" @click="simulated">
               Read it with the simulated meter
             </button>

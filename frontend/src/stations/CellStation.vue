@@ -3,12 +3,13 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { api, type Cell, type SizeReading } from '@/api/client'
+import { api, type Cell, type ShownNow, type SizeReading } from '@/api/client'
 import CellTable, { type TriedCell } from '@/components/CellTable.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import GradeLine from '@/components/GradeLine.vue'
 import QuantityField from '@/kit/QuantityField.vue'
+import ReadMeter from '@/components/ReadMeter.vue'
 import SizeCode from '@/components/SizeCode.vue'
 import { useQuestion } from '@/composables/useQuestion'
 import CellGlyph from '@/drawings/CellGlyph.vue'
@@ -60,6 +61,22 @@ async function intoInventory(): Promise<void> {
   const body = { ...(JSON.parse(JSON.stringify(cell.value)) as Cell), inventory_id: null }
   const name = cell.value!.name
   kept.value = (await inventory.add('cell', { body }, 1)) ? `${name} is among your parts.` : inventory.problem
+}
+
+/** The volts at rest as a meter shows them, written into the logbook with meter and time. */
+function restedAt(shown: ShownNow, meter: string): void {
+  void conversion.applyEdits([
+    { path: `${path.value}.intake.rest_v`, value: shown.volts },
+    { path: `basis.${path.value}.intake.rest_v`, value: 'measured' },
+  ])
+  const text = `${cell.value!.name} at rest: ${shown.volts_text}, from ${meter}`
+  void conversion.addRow('logbook', {
+    at: shown.at,
+    kind: 'measurement',
+    station: 'cell',
+    text,
+    photo_id: null,
+  })
 }
 
 function startIntake(): void {
@@ -171,6 +188,7 @@ function startIntake(): void {
             placeholder="not yet"
           />
         </div>
+        <ReadMeter :figures="['volts']" @reading="restedAt" />
         <GradeLine :grade="summary.grade" />
       </div>
       <div class="acts">

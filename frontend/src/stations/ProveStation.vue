@@ -7,8 +7,10 @@ import LogChart from '@/charts/LogChart.vue'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
 import FirstChargeWatch from '@/components/FirstChargeWatch.vue'
 import PredictionHistory from '@/components/PredictionHistory.vue'
+import PickField from '@/kit/PickField.vue'
 import LevelMark from '@/kit/LevelMark.vue'
 import LiveBench from '@/components/LiveBench.vue'
+import MeterBench from '@/components/MeterBench.vue'
 import PracticeLine from '@/components/PracticeLine.vue'
 import LogBook from '@/components/LogBook.vue'
 import CalibrationOffers from '@/components/CalibrationOffers.vue'
@@ -73,9 +75,14 @@ function keepCsv(): void {
 
 const seen = computed(() => reply.value?.analysis)
 const COLUMNS = ['time', 'volts', 'amps', 'degrees']
-function replace(which: number, column: string): void {
+const columns = computed(() => {
+  const header = reply.value?.header ?? []
+  const named = Array.from({ length: Math.max(header.length, 4) }, (_, n) => header[n] || `column ${n + 1}`)
+  return [{ value: -1, label: 'none' }, ...named.map((label, value) => ({ value, label }))]
+})
+function replace(which: number, column: number): void {
   const places = [...reply.value!.places]
-  places[which] = column === '' ? null : Number(column)
+  places[which] = column < 0 ? null : column
   void read(places)
 }
 
@@ -107,6 +114,7 @@ const summary = computed(() => {
     </div>
     <PracticeLine />
     <LiveBench v-if="conversion.build?.practice" @log="takeText" />
+    <MeterBench @log="takeText" />
     <p v-if="reply?.simulated && !conversion.build?.practice" class="error-line" role="alert">
       This log is simulated: a real build learns nothing from it.
     </p>
@@ -180,19 +188,15 @@ const summary = computed(() => {
           </p>
           <h2>Columns as they were taken</h2>
           <div class="columns">
-            <label v-for="(what, which) in COLUMNS" :key="what"
-              >{{ what }}
-              <select
-                :aria-label="`Column of ${what}`"
-                :value="reply.places[which] ?? ''"
-                @change="replace(which, ($event.target as HTMLSelectElement).value)"
-              >
-                <option value="">none</option>
-                <option v-for="n in Math.max(reply.header.length, 4)" :key="n" :value="n - 1">
-                  {{ reply.header[n - 1] || `column ${n}` }}
-                </option>
-              </select></label
-            >
+            <PickField
+              v-for="(what, which) in COLUMNS"
+              :key="what"
+              :model-value="reply.places[which] ?? -1"
+              :label="`Column of ${what}`"
+              :options="columns"
+              shown
+              @update:model-value="replace(which, $event)"
+            />
           </div>
           <p v-if="reply.bad_count" class="error-line" role="alert">
             {{ reply.bad_count }} rows left out: line
@@ -249,17 +253,6 @@ li {
   display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));
   gap: 6px 14px;
-}
-label {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 8px;
-  min-width: 0;
-}
-label select {
-  min-width: 0;
-  width: 130px;
 }
 .keep {
   margin-top: 10px;

@@ -87,7 +87,7 @@ class ConnectedInstrument:
     # Listening: a thread for each meter ------------------------------------------------------------------------
 
     def _listen(self, number: int, link: MeterLink, arrivals: "queue.Queue[_Arrival]", ended: threading.Event) -> None:
-        taken, told = 0, False
+        taken, remarked = 0, False
         try:
             while not ended.is_set():
                 try:
@@ -99,8 +99,8 @@ class ConnectedInstrument:
                 if reading is not None:
                     taken += 1
                     arrivals.put(_Arrival(number, time.monotonic(), reading))
-                if not told and link.unread >= UNREAD_TOLD and link.unread * 4 > taken:
-                    told = True
+                if not remarked and link.unread >= UNREAD_TOLD and link.unread * 4 > taken:
+                    remarked = True
                     why = link.refused or f"No reading can be made of its lines, such as “{_last(link)}”."
                     self._remark(f"{self._called(number)}: {why}")
         except LineLost as lost:

@@ -20,11 +20,11 @@ ColumnNumbers: TypeAlias = tuple[int | None, int | None, int | None, int | None]
 LINK_KINDS: Mapping[LinkKind, tuple[str, str]] = {
     "serial": (
         "Serial line",
-        "a board or meter that prints a line for each reading: seconds, volts and amps between commas, or name=value",
+        "A board or meter that prints a line for each reading: seconds, volts and amps between commas, or name=value",
     ),
     "scpi": (
         "SCPI",
-        "a bench meter, supply or load that is asked for each reading, over the network (192.168.1.20:5025) or USB",
+        "A bench meter, supply or load that is asked for each reading, over the network (192.168.1.20:5025) or USB",
     ),
 }
 # The rates that serial meters print at, commonest first.

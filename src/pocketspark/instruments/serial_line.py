@@ -53,10 +53,18 @@ class SerialLink:
             raise LineLost("the serial line was lost") from error
         if not self._part.endswith(b"\n") and len(self._part) < LONGEST_LINE * 2:
             return None
-        line, self._part = self._part.decode("utf-8", errors="replace").strip(), b""
+        line, self._part = _decoded(self._part).strip(), b""
         if line:
             self._heard.append(line[:LONGEST_LINE])
         return self.lines.read(line)
 
     def close(self) -> None:
         self._port.close()
+
+
+def _decoded(data: bytes) -> str:
+    """UTF-8, else as small boards of the west write their degree sign."""
+    try:
+        return data.decode()
+    except UnicodeDecodeError:
+        return data.decode("latin-1")

@@ -102,9 +102,9 @@ class BoardStandIn:
                 if not self._ended.wait(1.5):
                     self._plug_in()
                 continue
-            line = "\x00\xff3.9,,0.4.1" if faulty and self._fault == "garbage" else next(lines)
+            line = "\x00\x7f3.9,,0.4.1" if faulty and self._fault == "garbage" else next(lines)
             with suppress(BlockingIOError):  # nobody reads: what does not fit is lost, as with a real board
-                os.write(self._board, (line + "\r\n").encode("latin-1"))
+                os.write(self._board, (line + "\r\n").encode())
 
     def _lines(self) -> Iterator[str]:
         number = 0
@@ -141,7 +141,7 @@ class ScpiStandIn:
                         if answer is not None:
                             self.wfile.write((answer() + "\n").encode())
 
-        self._server = _Server(("127.0.0.1", port), Answers)
+        self._server = _SessionServer(("127.0.0.1", port), Answers)
         self._thread = threading.Thread(target=self._server.serve_forever, args=(0.05,), daemon=True)
 
     @property
@@ -160,7 +160,7 @@ class ScpiStandIn:
         self._server.server_close()
 
 
-class _Server(socketserver.ThreadingTCPServer):
+class _SessionServer(socketserver.ThreadingTCPServer):
     """Ends its sessions with itself, as a meter does that is switched off."""
 
     daemon_threads = True

@@ -204,7 +204,7 @@ def _shown(reading: MeterReading, *, simulated: bool) -> ShownNow:
         celsius=reading.celsius,
         volts_text=text(reading.volts, "V"),
         amps_text=text(reading.amps, "A"),
-        celsius_text=None if reading.celsius is None else f"{reading.celsius:.1f} C",
+        celsius_text=None if reading.celsius is None else f"{reading.celsius:.1f} °C",
         origin="simulated" if simulated else "instrument",
         at=f"{datetime.now(UTC):%Y-%m-%dT%H:%M:%SZ}",
     )

@@ -1,0 +1,37 @@
+<script setup lang="ts" generic="T extends string | number">
+/** One of several, where nothing of the document is behind it. The label is read out; `shown` puts it beside. */
+import { useId } from 'vue'
+
+const { id = useId() } = defineProps<{
+  label: string
+  id?: string
+  options: readonly { value: T; label: string; detail?: string }[]
+  shown?: boolean
+  empty?: string
+}>()
+const value = defineModel<T>({ required: true })
+</script>
+
+<template>
+  <span class="pick">
+    <label v-if="shown" :for="id">{{ label }}</label>
+    <ElSelect :id="id" v-model="value" :aria-label="label" :placeholder="empty ?? ''">
+      <ElOption v-for="one in options" :key="one.value" :value="one.value" :label="one.label">
+        {{ one.label }}<small v-if="one.detail">{{ one.detail }}</small>
+      </ElOption>
+    </ElSelect>
+  </span>
+</template>
+
+<style scoped>
+.pick {
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  min-width: 0;
+}
+.el-select {
+  min-width: 150px;
+  flex: 1;
+}
+</style>
