@@ -16,6 +16,7 @@ APART = {
     "/api/questions/fit/sweep",
     "/api/questions/proposals",
     "/api/instruments/live",
+    "/api/instruments/live/recorded",
     "/api/questions/compare",
     "/api/questions/edited",
 }

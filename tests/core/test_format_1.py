@@ -117,7 +117,7 @@ def test_a_database_of_format_1_is_brought_up_with_all_that_is_in_it(tmp_path):
     projects.restore(3)
     assert projects.get(3).project.gadget.name == "Soil-moisture probe"
     assert len(inventory.parts()) == len(json.loads((SAMPLES / "drawer.json").read_text()))
-    assert (tmp_path / "data" / "pocket-spark.before-0005.sqlite").is_file()
+    assert (tmp_path / "data" / "pocket-spark.before-0006.sqlite").is_file()
 
 
 def test_a_body_that_cannot_be_read_is_left_as_it_is(tmp_path):

@@ -52,6 +52,23 @@ def test_a_whole_charge_tells_the_capacity_and_without_steps_no_resistance(capac
     assert seen.capacity_off_ah < 0.1 * capacity
 
 
+@pytest.mark.parametrize("kind", ["run-down with pulses", "charge that stops and starts"])
+def test_a_resistance_covers_what_the_bench_has(kind):
+    """The bench's cell follows a current partly at once and partly within a minute: both are its resistance."""
+    covered = 0
+    for seed in range(40):
+        bench = Bench(capacity_ah=0.5 + seed * 0.03, r_ohm=0.08 + seed * 0.004)
+        meter, each_a = Meter(seed=seed), bench.capacity_ah / 5
+        log = (
+            discharge_log(bench, meter, each_a, pulse_a=3 * each_a)
+            if kind == "run-down with pulses"
+            else charge_log(bench, meter, "pad_starts_and_stops")
+        )
+        seen = analyse(log)
+        covered += abs(seen.resistance_ohm - bench.r_ohm) <= seen.resistance_off_ohm
+    assert covered >= 38
+
+
 def test_a_run_down_with_load_steps_tells_both():
     bench = Bench(capacity_ah=1.1, r_ohm=0.15)
     seen = analyse(discharge_log(bench, Meter(seed=2, gain_off=0.0), 0.2, pulse_a=0.6))

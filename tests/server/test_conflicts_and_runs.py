@@ -44,6 +44,7 @@ class Meter:
     """An instrument that gives so many samples, then what it is told to."""
 
     name = "a meter"
+    simulated, remarks = True, ()
 
     def __init__(self, samples=3, then=None, until=None):
         self.count, self.then, self.until = samples, then, until

@@ -1,12 +1,11 @@
 """What is on the simulated bench, and what may be wrong with it: the faults that makers meet."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.physics.charge_and_discharge import CellGroup
-from pocketspark.core.physics.ocv import OcvCurve, curve_of
+from pocketspark.instruments.cell_model import SteppedCell
 
 InstrumentKind = Literal["cell_meters", "usb_meter", "cell_tester", "bench_load"]
 Fault = Literal[
@@ -63,12 +62,11 @@ class Bench:
     peak_a: float = 0.45
     source_v: float = 5.0
     cable_ohm: float = 0.1
-    curve: OcvCurve = field(default_factory=lambda: curve_of("li_4v20"))
+    cell_class: str = "li_4v20"
     empty_v: float = 3.0
 
-    @property
-    def group(self) -> CellGroup:
-        return CellGroup(self.curve, self.capacity_ah, self.r_ohm)
+    def cell_at(self, soc: float) -> SteppedCell:
+        return SteppedCell(self.cell_class, self.capacity_ah, self.r_ohm, soc)
 
     def with_fault(self, fault: Fault | None) -> "Bench":
         if fault == "worn_cell":
@@ -94,6 +92,6 @@ def bench_of(chain: Chain) -> Bench:
         float_v=charging.charger.float_v,
         load_a=heaviest.current_a if heaviest else 0.1,
         peak_a=max(mode.most_a for mode in modes) if modes else 0.3,
-        curve=charging.chosen.curve,
+        cell_class=charging.cell.cell_class,
         empty_v=charging.cell.facts.empty_v,
     )

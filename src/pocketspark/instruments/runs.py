@@ -1,16 +1,15 @@
-"""Whole runs, from the same physics as the prediction: a charge, a cell test, a run-down, each as a meter writes it."""
+"""Whole runs of a cell that is not the planner's: a charge, a cell test, a run-down, each as a meter writes it."""
 
-from collections.abc import Mapping
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
-from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.logs.log import Log
-from pocketspark.core.models import Regulator
-from pocketspark.core.physics.charge_and_discharge import ChargerSetting, charge, discharge
-from pocketspark.core.physics.load import NO_LOAD, Load
-from pocketspark.core.physics.ocv import Floats, OcvCurve
+from pocketspark.core.physics.ocv import Floats
 from pocketspark.instruments.bench import FAULTS, Bench, Fault, InstrumentKind
+from pocketspark.instruments.cell_model import SteppedCell, soc_at
 from pocketspark.instruments.meter import Meter
 
 INSTRUMENTS: Mapping[InstrumentKind, tuple[str, str]] = {
@@ -26,6 +25,10 @@ REST_H = 1.25
 ROOM_C, WARMS_H = 24.0, 0.17
 SINKS_V_PER_H = 0.12
 RETRIES = 6
+# The charger on the bench (common practice, no source): its pass transistor, and where it begins gently.
+PASS_OHM, PRECHARGE_V, PRECHARGE_SHARE, TERMINATION_SHARE = 0.35, 2.9, 0.1, 0.1
+# Steps of a charge's time; a cell that takes less than this of its capacity an hour takes nothing more.
+STEPS, RESTS_SHARE, LONGEST_H, PART_S = 2000, 0.005, 400.0, 10.0
 
 
 def simulated_run(kind: InstrumentKind, bench: Bench, meter: Meter, fault: Fault | None = None) -> Log:
@@ -47,8 +50,9 @@ def simulated_run(kind: InstrumentKind, bench: Bench, meter: Meter, fault: Fault
 def charge_log(bench: Bench, meter: Meter, fault: Fault | None = None, from_soc: float = 0.02) -> Log:
     """A charge from nearly empty to its end and a rest, or two hours into a tail that never ends."""
     bench = bench.with_fault(fault)
-    load = Load(steady_a=bench.i_prog_a * 0.3) if fault == "load_left_on" else NO_LOAD
-    hours, cell_v, cell_a, ends = _charge(bench, load, from_soc, hot=fault == "hot_box", over=fault == "over_charge")
+    load_a = bench.i_prog_a * 0.3 if fault == "load_left_on" else 0.0
+    breaks = _breaks(bench, meter) if fault == "pad_starts_and_stops" else ()
+    hours, cell_v, cell_a, ends = _charge(bench, load_a, from_soc, breaks, hot=fault == "hot_box")
     time_h = np.arange(0, hours[-1] + (REST_H if ends else 2.0), meter.step_s / 3600)
     volts, amps = np.interp(time_h, hours, cell_v), np.interp(time_h, hours, cell_a)
     past = time_h > hours[-1]
@@ -58,28 +62,69 @@ def charge_log(bench: Bench, meter: Meter, fault: Fault | None = None, from_soc:
         settles = SETTLES_V * (1 - np.exp(-since_h / SETTLES_H))
         amps[past], volts[past] = 0.0, cell_v[-1] - cell_a[-1] * bench.r_ohm - settles - sinks
     else:
-        amps[past], volts[past] = float(load.steady_a) + 0.002, bench.float_v
-    if fault == "pad_starts_and_stops":
-        _stop_now_and_then(time_h, volts, amps, bench, meter)
+        amps[past], volts[past] = load_a + 0.002, bench.float_v
     celsius = _warmth(time_h, amps / max(bench.i_prog_a, 1e-9), 24.0 if fault == "warm_cell" else 7.0)
     return meter.log(time_h * 3600, volts, amps, celsius, swapped=fault == "swapped_leads")
 
 
-def _charge(bench: Bench, load: Load, from_soc: float, *, hot: bool, over: bool) -> tuple[Floats, Floats, Floats, bool]:
+def _breaks(bench: Bench, meter: Meter) -> Sequence[tuple[float, float]]:
+    """Half a minute to two without current, some ten times: from when to when, h."""
+    rng = np.random.default_rng(meter.seed + 1000)
+    starts = rng.uniform(0.05, 0.7 * bench.capacity_ah / bench.i_prog_a, 10)
+    return [(start, start + rng.uniform(40, 120) / 3600) for start in sorted(starts.tolist())]
+
+
+def _charge(
+    bench: Bench, load_a: float, from_soc: float, breaks: Sequence[tuple[float, float]], *, hot: bool
+) -> tuple[Floats, Floats, Floats, bool]:
     """Hours, volts and amps of the charge itself, and whether it ends."""
-    burn_w = (bench.source_v - 3.7) * bench.i_prog_a * 0.67 if hot else np.inf
-    setting = ChargerSetting(
-        bench.i_prog_a, bench.float_v, burn_w=burn_w, source_v=bench.source_v, cable_ohm=bench.cable_ohm
-    )
-    group = bench.group
-    if over:
-        # The curve goes on above full, for a charger that does not stop there.
-        top = OcvCurve(np.append(bench.curve.soc, 1.05), np.append(bench.curve.volts, bench.float_v + 0.05))
-        group = type(group)(top, bench.capacity_ah, bench.r_ohm)
-    run = charge(group, setting, load, from_soc=from_soc)
-    hours, cell_v, cell_a = (np.asarray(column).ravel() for column in (run.time_h, run.cell_v, run.charger_a))
-    keep = np.concatenate([[True], np.diff(hours) > 1e-9])
-    return hours[keep], cell_v[keep], cell_a[keep], not bool(run.never_ends.flat[0])
+    burn_w = (bench.source_v - 3.7) * bench.i_prog_a * 0.67 if hot else math.inf
+    charger = _Charger(bench.i_prog_a, bench.float_v, bench.source_v, bench.cable_ohm, burn_w)
+    cell = bench.cell_at(from_soc)
+    step_s = max(bench.capacity_ah / bench.i_prog_a * 3600 / STEPS, 1.0)
+    rows: list[tuple[float, float, float]] = []
+    at_s = 0.0
+    while at_s < LONGEST_H * 3600:
+        paused = any(begins <= at_s / 3600 < ends for begins, ends in breaks)
+        current_a = 0.0 if paused else charger.current_into(cell, load_a)
+        cell_v = cell.source_v + (current_a - load_a) * cell.ohmic_ohm
+        rows.append((at_s / 3600, cell_v, current_a))
+        at_float = cell_v >= charger.float_v - 1e-4
+        if at_float and current_a < bench.i_prog_a * TERMINATION_SHARE:
+            return *_columns(rows), True
+        if at_float and current_a - load_a < bench.capacity_ah * RESTS_SHARE:
+            return *_columns(rows), False
+        cell.step(current_a - load_a, step_s)
+        at_s += step_s
+    return *_columns(rows), False
+
+
+@dataclass(frozen=True)
+class _Charger:
+    """A linear charger as it is on the bench."""
+
+    i_prog_a: float
+    float_v: float
+    source_v: float
+    cable_ohm: float
+    burn_w: float
+
+    def current_into(self, cell: SteppedCell, load_a: float) -> float:
+        """Amps out of the charger: the least that its setting, its end voltage, its source and its heat allow."""
+        ohmic = cell.ohmic_ohm
+        set_a = self.i_prog_a * (PRECHARGE_SHARE if cell.source_v < PRECHARGE_V else 1.0)
+        at_float_a = (self.float_v - cell.source_v) / ohmic + load_a
+        left_a = (self.source_v - cell.source_v + load_a * ohmic) / (PASS_OHM + self.cable_ohm + ohmic)
+        current_a = max(min(set_a, at_float_a, left_a), 0.0)
+        over_v = self.source_v - cell.source_v - (current_a - load_a) * ohmic - current_a * self.cable_ohm
+        if over_v * current_a > self.burn_w:
+            current_a = self.burn_w / over_v
+        return current_a
+
+
+def _columns(rows: Sequence[tuple[float, float, float]]) -> tuple[Floats, Floats, Floats]:
+    hours, volts, amps = np.array(rows, dtype=float).T
+    return hours, volts, amps
 
 
 def _warmth(time_h: Floats, load_share: Floats, rise_c: float) -> Floats:
@@ -91,15 +136,6 @@ def _warmth(time_h: Floats, load_share: Floats, rise_c: float) -> Floats:
         now += part * (ROOM_C + rise_c * share - now)
         celsius[index] = now
     return celsius
-
-
-def _stop_now_and_then(time_h: Floats, volts: Floats, amps: Floats, bench: Bench, meter: Meter) -> None:
-    """Half a minute to two without current, some ten times."""
-    rng = np.random.default_rng(meter.seed + 1000)
-    for start in rng.uniform(0.05, 0.6 * time_h[-1], 10):
-        off = (time_h >= start) & (time_h < start + rng.uniform(40, 120) / 3600)
-        volts[off] -= amps[off] * bench.r_ohm
-        amps[off] = 0.0
 
 
 def _seen_from_usb(bench: Bench, run: Log, meter: Meter) -> Log:
@@ -116,28 +152,27 @@ def discharge_log(
     bench: Bench, meter: Meter, load_a: float = 0.15, pulse_a: float = 0.0, fault: Fault | None = None
 ) -> Log:
     """From full to empty, with a heavier pulse for a minute every half hour where `pulse_a` is given."""
-    load = Load(steady_a=load_a)
-    run = discharge(
-        bench.group,
-        0.0,
-        law_of_regulator(Regulator()),
-        load,
-        v_run_min=0.5,
-        cell_cuts={"cell": bench.empty_v},
-        full_v=bench.float_v,
-    )
-    hours, soc = np.asarray(run.time_h).ravel(), np.asarray(run.soc).ravel()
-    time_h = np.arange(0, hours[-1], meter.step_s / 3600)
-    amps = np.full_like(time_h, load_a)
-    if pulse_a:
-        amps[(time_h * 2) % 1 < 1 / 30] = pulse_a
-    moved = np.concatenate([[0.0], np.cumsum(np.diff(time_h) * (amps[1:] + amps[:-1]) / 2)])
-    volts = bench.curve.at(soc[0] - moved / bench.capacity_ah) - amps * bench.r_ohm
-    running = volts >= bench.empty_v - (pulse_a - load_a if pulse_a else 0) * bench.r_ohm
-    time_h, volts, amps = time_h[running], volts[running], amps[running]
+    time_h, volts, amps = _run_down(bench, load_a, pulse_a, meter.step_s)
     if fault == "protection_trips":
         volts, amps = _trips(volts, amps, pulse_a, load_a)
     return meter.log(time_h * 3600, volts, amps, None, swapped=fault == "swapped_leads")
+
+
+def _run_down(bench: Bench, load_a: float, pulse_a: float, step_s: float) -> tuple[Floats, Floats, Floats]:
+    """Hours, volts and amps down to empty, where a heavier pulse may pull it under for a moment."""
+    cell = bench.cell_at(soc_at(bench.cell_class, bench.float_v))
+    rows: list[tuple[float, float, float]] = []
+    parts = max(round(step_s / PART_S), 1)
+    while len(rows) < LONGEST_H * 3600 / step_s:
+        at_h = len(rows) * step_s / 3600
+        now_a = pulse_a if pulse_a and at_h * 2 % 1 < 1 / 30 else load_a
+        cell_v = cell.source_v - now_a * cell.ohmic_ohm
+        if cell_v < bench.empty_v - max(now_a - load_a, 0.0) * bench.r_ohm:
+            break
+        rows.append((at_h, cell_v, now_a))
+        for _ in range(parts):
+            cell.step(-now_a, step_s / parts)
+    return _columns(rows)
 
 
 def _trips(volts: Floats, amps: Floats, pulse_a: float, load_a: float) -> tuple[Floats, Floats]:
