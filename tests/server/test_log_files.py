@@ -51,6 +51,15 @@ def test_broken_rows_are_told_by_line_and_never_swallowed():
     assert len(taken.log.time_s) == len(ROWS) - 1
 
 
+def test_one_broken_row_of_many_costs_that_row_alone():
+    """Rows are read some thousands at a time, the plain ones at once: their times are the same either way."""
+    lines = [f"{t * 10},{3.6 + t / 30_000:.4f},0.4" for t in range(12_000)]
+    lines[7000] = "70000,oops,0.4"
+    taken = read_log("time_s,volts,amps\n" + "\n".join(lines))
+    assert [row.line for row in taken.bad_rows] == [7002]
+    assert taken.log.time_s.tolist() == [t * 10 for t in range(12_000) if t != 7000]
+
+
 def test_a_clock_goes_past_midnight():
     text = "time,volts,amps\n" + "\n".join(f"{clock(t, 86_385)},{v},{a}" for t, v, a in ROWS)
     assert read_log(text).log.time_s[-1] == pytest.approx(50)

@@ -84,8 +84,10 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
       </li>
     </ol>
     <p v-if="conversion.stored" class="small">
-      <a :href="`/api/projects/${conversion.stored.id}/export.zip?history=true&parts=true&runs=true`" download
-        >Save this conversion with its history, own parts and runs</a
+      <a
+        :href="`/api/projects/${conversion.stored.id}/export.zip?history=true&parts=true&runs=true&logs=true`"
+        download
+        >Save this conversion with its history, own parts, runs and logs</a
       >
     </p>
   </section>

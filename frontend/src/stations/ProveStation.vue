@@ -1,8 +1,16 @@
 <script setup lang="ts">
 /** Prove: a log of a charge or a run-down beside what was predicted, what it shows, and what the numbers learn from it. */
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 
-import { api, sentenceOf, type LogReply, type SheetReply } from '@/api/client'
+import {
+  api,
+  send,
+  sentenceOf,
+  type KeptLog,
+  type LogReply,
+  type Problem,
+  type SheetReply,
+} from '@/api/client'
 import LogChart from '@/charts/LogChart.vue'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
 import FirstChargeWatch from '@/components/FirstChargeWatch.vue'
@@ -21,8 +29,9 @@ import { useConversion } from '@/stores/conversion'
 const conversion = useConversion()
 const picker = ref<HTMLInputElement>()
 const reply = ref<LogReply>()
-const text = ref('')
-const name = ref('')
+/** The log that is read: kept by the server under this number. */
+const log = ref<KeptLog>()
+const kept = ref<KeptLog[]>([])
 const problem = ref('')
 
 const lines = useQuestion<SheetReply>(async (body) => await api.POST('/api/questions/sheet', { body }))
@@ -37,8 +46,9 @@ function settle(mend: Mend): void {
 }
 
 async function read(places: (number | null)[] | null = null): Promise<void> {
+  if (!log.value) return
   const { data, error } = await api.POST('/api/questions/log', {
-    body: { ...question(), text: text.value, places, mends: mends.value },
+    body: { ...question(), log_id: log.value.id, places, mends: mends.value },
   })
   problem.value = error ? sentenceOf(error) : ''
   if (data) reply.value = data
@@ -48,30 +58,40 @@ async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   input.value = ''
-  if (!file) return
-  await takeText(file.name, decoded(await file.arrayBuffer()))
+  if (file) await keep(file.name, file)
 }
 
-/** Some meters' programs write UTF-16, and say so with a mark in front. */
-function decoded(data: ArrayBuffer): string {
-  const [first, second] = new Uint8Array(data)
-  const sixteen = { 0xfffe: 'utf-16le', 0xfeff: 'utf-16be' }[((first ?? 0) << 8) | (second ?? 0)]
-  return new TextDecoder(sixteen ?? 'utf-8').decode(data)
+const logsOf = () => `/api/projects/${conversion.stored!.id}/logs`
+/** Sent once as it is; whatever is asked of it later goes by its number. */
+async function keep(name: string, content: Blob | string): Promise<void> {
+  const answer = await send(`${logsOf()}?${new URLSearchParams({ name: name.slice(0, 120) })}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'text/csv' },
+    body: content,
+  })
+  if (!answer.ok) {
+    problem.value = sentenceOf((await answer.json()) as Problem)
+    return
+  }
+  await show((await answer.json()) as KeptLog)
+  await list()
 }
-
-async function takeText(from: string, csv: string): Promise<void> {
-  name.value = from
-  text.value = csv
+async function show(one: KeptLog): Promise<void> {
+  log.value = one
   mends.value = []
   await read()
 }
-
-function keepCsv(): void {
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([text.value], { type: 'text/csv' }))
-  link.download = name.value
-  link.click()
+async function list(): Promise<void> {
+  const path = { project_id: conversion.stored!.id }
+  kept.value = (await api.GET('/api/projects/{project_id}/logs', { params: { path } })).data ?? kept.value
 }
+async function strikeOut(one: KeptLog): Promise<void> {
+  const path = { project_id: conversion.stored!.id, log_id: one.id }
+  await api.DELETE('/api/projects/{project_id}/logs/{log_id}', { params: { path } })
+  if (log.value?.id === one.id) log.value = reply.value = undefined
+  await list()
+}
+onMounted(list)
 
 const seen = computed(() => reply.value?.analysis)
 const COLUMNS = ['time', 'volts', 'amps', 'degrees']
@@ -87,11 +107,11 @@ function replace(which: number, column: number): void {
 }
 
 const summary = computed(() => {
-  const log = seen.value
-  if (!log) return 'A log of the first charge, or of a run-down: from your meter.'
-  const what = log.kind === 'charge' ? 'charged' : 'ran'
+  const run = seen.value
+  if (!run) return 'A log of the first charge, or of a run-down: from your meter.'
+  const what = run.kind === 'charge' ? 'charged' : 'ran'
   const predicted = reply.value?.predicted?.total_hours
-  return `${name.value}: ${what} ${duration(log.flow_hours)}${predicted ? `, ${predicted.text} predicted` : ''}, ${milliampHours(log.charge_ah)}.`
+  return `${log.value?.name}: ${what} ${duration(run.flow_hours)}${predicted ? `, ${predicted.text} predicted` : ''}, ${milliampHours(run.charge_ah)}.`
 })
 </script>
 
@@ -113,13 +133,24 @@ const summary = computed(() => {
       <RouterLink to="/trainer" class="quiet">practise on faulty benches</RouterLink>
     </div>
     <PracticeLine />
-    <LiveBench v-if="conversion.build?.practice" @log="takeText" />
-    <MeterBench @log="takeText" />
+    <LiveBench v-if="conversion.build?.practice" @log="keep" />
+    <MeterBench @log="keep" />
     <p v-if="reply?.simulated && !conversion.build?.practice" class="error-line" role="alert">
       This log is simulated: a real build learns nothing from it.
     </p>
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
 
+    <ul v-if="kept.length" class="kept" aria-label="Logs that are kept">
+      <li v-for="one in kept" :key="one.id">
+        <button type="button" class="bare link-button" :aria-pressed="one.id === log?.id" @click="show(one)">
+          {{ one.name }}
+        </button>
+        <span class="quiet small">{{ one.made_at.slice(0, 10) }}, {{ Math.ceil(one.size / 1000) }} kB</span>
+        <button type="button" class="bare" :aria-label="`Strike out ${one.name}`" @click="strikeOut(one)">
+          ×
+        </button>
+      </li>
+    </ul>
     <section v-if="reply?.doubts.length" aria-label="To be settled first">
       <h2>To be settled first</h2>
       <p v-for="doubt in reply.doubts" :key="doubt.says" class="doubt">
@@ -180,7 +211,7 @@ const summary = computed(() => {
           <CalibrationOffers
             :offers="reply.calibration_offers"
             :prediction="reply.prediction"
-            :from="name"
+            :from="log!.name"
             @adopted="read()"
           />
           <p v-if="!reply.calibration_offers.length" class="quiet">
@@ -207,7 +238,7 @@ const summary = computed(() => {
                 .join(', line ')
             }}
           </p>
-          <button type="button" class="bare keep" @click="keepCsv">Keep this log as CSV</button>
+          <a class="keep" :href="`${logsOf()}/${log!.id}`" download>Save this log as CSV</a>
         </section>
       </div>
     </template>
@@ -245,9 +276,10 @@ ul {
 li {
   padding: 4px 0;
 }
-.keep {
-  color: var(--copper);
-  font-weight: 600;
+.kept li {
+  display: flex;
+  align-items: baseline;
+  gap: 10px;
 }
 .columns {
   display: grid;

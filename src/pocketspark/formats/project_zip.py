@@ -1,6 +1,7 @@
-"""A conversion with its photographs in one zip, and on wish with its history, its own parts and its live runs.
+"""A conversion with its photographs in one zip, and on wish with its history, own parts, live runs and logs.
 
-project.spark.json, photographs.json with photographs/ID.jpg each, history.jsonl, parts.json, runs.jsonl.
+project.spark.json, photographs.json with photographs/ID.jpg each, history.jsonl, parts.json, runs.jsonl, logs.json with
+logs/ID.csv each, byte for byte.
 """
 
 import io
@@ -23,14 +24,16 @@ from pocketspark.formats import photograph, project_json
 from pocketspark.formats.project_json import UnreadableProject
 
 PROJECT, INDEX = "project.spark.json", "photographs.json"
-HISTORY, PARTS, RUNS = "history.jsonl", "parts.json", "runs.jsonl"
+HISTORY, PARTS, RUNS, LOGS = "history.jsonl", "parts.json", "runs.jsonl", "logs.json"
 MOST_PHOTOS = 60
 # Sixty photographs as they are kept come to some 40 MB; of a noisy picture each may be 5.
 LARGEST_BYTES = 400_000_000
 LARGEST_HISTORY = 60_000_000
 LARGEST_RUNS = 60_000_000
 LARGEST_PARTS = 5_000_000
-MOST_STATES, MOST_PARTS, MOST_RUNS = 5_000, 200, 20
+# As they unpack; a zip of larger ones is not taken in.
+LARGEST_LOGS, PIECE_BYTES = 400_000_000, 1_000_000
+MOST_STATES, MOST_PARTS, MOST_RUNS, MOST_LOGS = 5_000, 200, 200, 40
 BEGINS_WITH = b"PK\x03\x04"
 
 
@@ -72,6 +75,21 @@ class RunLine(Model):
     rows: Annotated[tuple[Reading, ...], Field(max_length=1_000_000)]
 
 
+class LogLine(Model):
+    """A log in the index logs.json."""
+
+    id: int
+    name: Title
+
+
+@dataclass(frozen=True)
+class PackedLog:
+    """One log as it goes into a file: its name, and its bytes piece by piece."""
+
+    line: LogLine
+    content: Iterable[bytes]
+
+
 @dataclass(frozen=True)
 class PackedPhoto:
     """One photograph as it goes into a file, or comes out of one."""
@@ -97,6 +115,7 @@ class Packed:
     history: tuple[tuple[datetime, Project], ...] = ()
     parts: tuple[PackedPart, ...] = ()
     runs: tuple[RunLine, ...] = ()
+    logs: tuple[PackedLog, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -106,11 +125,13 @@ class Extras:
     history: Iterable[tuple[datetime, str]] = ()
     parts: Sequence[OwnPartLine] = ()
     runs: Iterable[RunLine] = field(default_factory=tuple)
+    logs: Iterable[PackedLog] = ()
 
 
 L = TypeVar("L", bound=Model)
 _LINES = TypeAdapter(list[PhotoLine])
 _PARTS = TypeAdapter(list[OwnPartLine])
+_LOG_LINES = TypeAdapter(list[LogLine])
 
 
 # Writing ---------------------------------------------------------------------------------------------------------
@@ -128,10 +149,26 @@ def dumps(project: Project, photos: Iterable[tuple[PhotoLine, bytes]], extras: E
         packed.writestr(INDEX, json.dumps(lines, indent=2, ensure_ascii=False) + "\n")
         _write_lines(packed, HISTORY, _history_lines(extras.history), LARGEST_HISTORY)
         _write_lines(packed, RUNS, (run.model_dump_json() for run in extras.runs), LARGEST_RUNS)
+        _write_logs(packed, extras.logs)
         if extras.parts:
             parts = [part.model_dump(mode="json") for part in extras.parts]
             packed.writestr(PARTS, json.dumps(parts, indent=2, ensure_ascii=False) + "\n")
     return out.getvalue()
+
+
+def _write_logs(packed: zipfile.ZipFile, logs: Iterable[PackedLog]) -> None:
+    lines = []
+    for log in logs:
+        lines.append(log.line.model_dump(mode="json"))
+        with packed.open(_log_name(log.line), "w", force_zip64=True) as member:
+            for piece in log.content:
+                member.write(piece)
+    if lines:
+        packed.writestr(LOGS, json.dumps(lines, indent=2, ensure_ascii=False) + "\n")
+
+
+def _log_name(line: LogLine) -> str:
+    return f"logs/{line.id}.csv"
 
 
 def _history_lines(history: Iterable[tuple[datetime, str]]) -> Iterator[str]:
@@ -185,6 +222,7 @@ def _unpacked(packed: zipfile.ZipFile) -> Packed:
         tuple(_history(packed)) if HISTORY in names else (),
         tuple(_parts(packed)) if PARTS in names else (),
         tuple(_runs(packed)) if RUNS in names else (),
+        tuple(_logs(packed)) if LOGS in names else (),
     )
 
 
@@ -199,6 +237,39 @@ def _history(packed: zipfile.ZipFile) -> list[tuple[datetime, Project]]:
 def _runs(packed: zipfile.ZipFile) -> Iterator[RunLine]:
     for text in _lines_of(packed, RUNS, LARGEST_RUNS, MOST_RUNS):
         yield _line(RunLine, text, RUNS)
+
+
+def _logs(packed: zipfile.ZipFile) -> Iterator[PackedLog]:
+    """Read through at once, since the zip is closed afterwards, and held compressed meanwhile."""
+    try:
+        lines = _LOG_LINES.validate_json(_member(packed, LOGS, LARGEST_PARTS))
+    except ValidationError:
+        raise _unreadable(f"{LOGS} is not the list of logs that it should be") from None
+    if len(lines) > MOST_LOGS:
+        raise _unreadable(f"{len(lines)} logs in one file: {MOST_LOGS} are the most that are taken")
+    left = LARGEST_LOGS
+    for line in lines:
+        pieces = []
+        try:
+            with packed.open(_log_name(line)) as member:
+                while piece := member.read(PIECE_BYTES):
+                    left -= len(piece)
+                    if left < 0:
+                        raise _unreadable(f"its logs are over {LARGEST_LOGS // 1_000_000} MB")
+                    pieces.append(zlib.compress(piece, 1))
+        except KeyError:
+            raise _unreadable(f"there is no {_log_name(line)} in the zip") from None
+        yield PackedLog(line, _Compressed(tuple(pieces)))
+
+
+@dataclass(frozen=True)
+class _Compressed:
+    """Bytes in compressed pieces, read as they were."""
+
+    pieces: tuple[bytes, ...]
+
+    def __iter__(self) -> Iterator[bytes]:
+        return map(zlib.decompress, self.pieces)
 
 
 def _parts(packed: zipfile.ZipFile) -> Iterator[PackedPart]:

@@ -23,6 +23,7 @@ from pocketspark.server import (
     fits,
     inventory,
     live,
+    logs,
     pairing,
     photos,
     projects,
@@ -40,9 +41,31 @@ from pocketspark.server.pairing import Pairing, stranger_check
 from pocketspark.server.problems import answer_with_problems, problem
 from pocketspark.server.settings import Settings
 from pocketspark.server.summaries import judged, rules_version
-from pocketspark.store import Connections, Inventory, LiveLogs, Meters, Photos, Projects
+from pocketspark.store import Connections, Inventory, LiveLogs, LogFiles, Meters, Photos, Projects
 from pocketspark.store.database import close_database, open_database
 from pocketspark.store.devices import Devices
+
+# In the order in which paths are held against them.
+ROUTERS = (
+    projects.router,
+    backups.router,
+    pairing.router,
+    pairing.page,
+    photos.router,
+    inventory.router,
+    proposals.router,
+    clock.router,
+    benchwork.router,
+    live.router,
+    logs.router,
+    connections.router,
+    training.router,
+    fits.router,
+    wirings.router,
+    wirings.paper,
+    questions.router,
+    reference.router,
+)
 
 
 def create_app(settings: Settings | None = None) -> FastAPI:
@@ -76,6 +99,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(app.state.logs)
     app.state.proposals = Jobs(keep=1)
     app.state.ports, app.state.connections = Ports(settings.ports), Connections(engine)
+    app.state.log_files = LogFiles(engine)
     app.state.housekeeping = Housekeeping(engine, settings.data, app.state.projects)
     app.state.pairing = Pairing()
     if settings.demo and not app.state.projects.lines():
@@ -86,23 +110,8 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
     stranger = stranger_check(app.state.pairing, app.state.devices)
     app.add_middleware(Doorway, hosts=frozenset(settings.hosts), stranger=stranger)
-    app.include_router(projects.router)
-    app.include_router(backups.router)
-    app.include_router(pairing.router)
-    app.include_router(pairing.page)
-    app.include_router(photos.router)
-    app.include_router(inventory.router)
-    app.include_router(proposals.router)
-    app.include_router(clock.router)
-    app.include_router(benchwork.router)
-    app.include_router(live.router)
-    app.include_router(connections.router)
-    app.include_router(training.router)
-    app.include_router(fits.router)
-    app.include_router(wirings.router)
-    app.include_router(wirings.paper)
-    app.include_router(questions.router)
-    app.include_router(reference.router)
+    for router in ROUTERS:
+        app.include_router(router)
     answer_with_problems(app, settings.data)
     _serve_front_end(app, settings.web)
     return app

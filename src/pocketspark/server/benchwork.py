@@ -1,7 +1,7 @@
 """Routes of the bench: the build procedure, and logs read and analysed."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from contextlib import suppress
 from typing import Annotated
 
@@ -16,13 +16,16 @@ from pocketspark.core.logs.log import Log, TooShort
 from pocketspark.core.logs.plausible import Doubt, MendKey
 from pocketspark.core.logs.predicted_run import PredictedRun, predicted
 from pocketspark.core.models import Project
+from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import Prediction
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.steps import Procedure, learnt_from, read_value
-from pocketspark.formats.log_csv import LARGEST_BYTES, ColumnPlaces, ReadLog, UnreadableLog, header_of, read_log
+from pocketspark.formats.log_csv import ColumnPlaces, ReadLog, UnreadableLog, header_of, read_log
+from pocketspark.formats.log_lines import LogSource
 from pocketspark.server.asking import Asked, OurProjects, Question, read_question
+from pocketspark.server.logs import OurLogFiles
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import Meters
 
@@ -95,9 +98,10 @@ class LogReply(BaseModel):
 
 
 class LogQuestion(Question):
-    """A document, a log as text, and which columns hold what (None: by the header)."""
+    """A document, a log as text or by the number it is kept by, and which columns hold what (None: by the header)."""
 
-    text: str
+    text: str = ""
+    log_id: RowNumber | None = None
     places: Annotated[list[Annotated[int, Field(ge=0, le=500)] | None], Field(max_length=8)] | None = None
     mends: Annotated[tuple[MendKey, ...], Field(max_length=8)] = ()
 
@@ -108,26 +112,30 @@ def meters_of(request: Request) -> Meters:
 
 
 @router.post("/log")
-def read_a_log(question: LogQuestion, meters: Annotated[Meters, Depends(meters_of)], projects: OurProjects) -> LogReply:
+def read_a_log(
+    question: LogQuestion, meters: Annotated[Meters, Depends(meters_of)], logs: OurLogFiles, projects: OurProjects
+) -> LogReply:
     """Reads and analyses. Nothing is kept but how the columns were put right, for the next log of that meter."""
-    if len(question.text) > LARGEST_BYTES:
-        raise UnreadableLog(f"the log is over {LARGEST_BYTES // 1_000_000} MB")
+
+    def source() -> LogSource:
+        return question.text if question.log_id is None else logs.content(question.log_id)
+
     if question.places is not None:
-        taken = read_log(question.text, _places(question.places), question.mends)
+        taken = read_log(source(), _places(question.places), question.mends)
         meters.remember(taken.header, tuple(question.places))
     else:
-        taken = _as_before(question.text, meters, question.mends)
+        taken = _as_before(source, meters, question.mends)
     asked = read_question(question, projects)
     return _reply(asked.project, asked.build, taken)
 
 
-def _as_before(text: str, meters: Meters, mends: Sequence[MendKey]) -> ReadLog:
+def _as_before(source: Callable[[], LogSource], meters: Meters, mends: Sequence[MendKey]) -> ReadLog:
     """As this meter's columns were taken before; by the header's words where they never were, or that fails."""
-    known = meters.columns_of(header_of(text))
+    known = meters.columns_of(header_of(source()))
     if known is not None:
         with suppress(UnreadableLog, TooShort):
-            return read_log(text, _places(known), mends)
-    return read_log(text, mends=mends)
+            return read_log(source(), _places(known), mends)
+    return read_log(source(), mends=mends)
 
 
 def _places(places: Sequence[int | None]) -> ColumnPlaces:

@@ -35,13 +35,16 @@ OF_ANY_FORM = ("text/plain", "application/x-www-form-urlencoded")
 
 # A document travels inside a question, with a reading or two beside it.
 LARGEST_QUESTION = project_json.LARGEST_BYTES + 100_000
+# A log within a question, as text; a larger one is uploaded once, and asked about by its number.
+LARGEST_TEXT = 12_000_000
 LARGEST_BODIES: tuple[tuple[str, int], ...] = (
     ("/api/projects/import", project_zip.LARGEST_BYTES),
-    ("/api/questions/log", LARGEST_LOG + LARGEST_QUESTION),
+    ("/api/questions/log", LARGEST_TEXT + LARGEST_QUESTION),
     ("/pair", 2_000),
 )
-# Beginning and end of a path under which pictures are taken.
-PICTURES = ("/api/projects/", "/photos")
+# What is taken under a conversion as the body itself, by the end of the path.
+OF_A_PROJECT = "/api/projects/"
+LARGEST_FILES: Mapping[str, int] = {"/photos": photograph.LARGEST_BYTES, "/logs": LARGEST_LOG}
 
 
 class TooLarge(HTTPException):
@@ -98,8 +101,10 @@ class Doorway:
 
 def largest_body(path: str) -> int:
     """How many bytes may be sent to this path."""
-    if path.startswith(PICTURES[0]) and path.endswith(PICTURES[1]):
-        return photograph.LARGEST_BYTES
+    if path.startswith(OF_A_PROJECT):
+        for end, largest in LARGEST_FILES.items():
+            if path.endswith(end):
+                return largest
     return next((largest for place, largest in LARGEST_BODIES if path == place), LARGEST_QUESTION)
 
 

@@ -29,12 +29,14 @@ from pocketspark.store import (
     ListedProject,
     LiveLog,
     LiveLogs,
+    LogFiles,
     NewPart,
     NewPhoto,
     Projects,
     Stored,
     Unreadable,
 )
+from pocketspark.store.log_files import pack
 
 router = APIRouter(prefix="/api/projects", tags=["projects"], responses=PROBLEM_RESPONSES)
 
@@ -157,6 +159,7 @@ def _take_in(file: SpooledTemporaryFile[bytes], projects: Projects) -> Stored:
                 LiveLog(0, run.name, run.limits, True, run.failure, run.rows, run.simulated, run.remarks)
                 for run in packed.runs
             ],
+            logs=[pack(log.line.name, log.content) for log in packed.logs],
         ),
     )
 
@@ -243,8 +246,9 @@ def export_with_photos(
     history: bool = False,
     parts: bool = False,
     runs: bool = False,
+    logs: bool = False,
 ) -> Response:
-    """The document and its photographs byte for byte; on wish its earlier states, its own parts and its live runs."""
+    """The document and its photographs byte for byte; on wish its earlier states, own parts, live runs and logs."""
     project = projects.get(project_id).project
     packed = [
         (
@@ -257,6 +261,7 @@ def export_with_photos(
         history=projects.history(project_id) if history else (),
         parts=_own_parts(project, request.app.state.inventory) if parts else (),
         runs=_runs(request.app.state.logs, project_id) if runs else (),
+        logs=_logs(request.app.state.log_files, project_id) if logs else (),
     )
     return _file(project_zip.dumps(project, packed, extras), "application/zip", project, "spark.zip")
 
@@ -281,6 +286,13 @@ def _runs(logs: LiveLogs, project_id: RowNumber) -> list[project_zip.RunLine]:
             rows=tuple(log.rows),
         )
         for log in logs.of(project_id)
+    ]
+
+
+def _logs(log_files: LogFiles, project_id: RowNumber) -> list[project_zip.PackedLog]:
+    return [
+        project_zip.PackedLog(project_zip.LogLine(id=log.id, name=log.name), log_files.content(log.id))
+        for log in log_files.of(project_id)[::-1]
     ]
 
 

@@ -5,6 +5,7 @@ from pocketspark.store.connections import Connections
 from pocketspark.store.error import NothingThere
 from pocketspark.store.inventory import Inventory, InventoryPart, PartChanged, StillUsed
 from pocketspark.store.live_logs import LiveLog, LiveLogs
+from pocketspark.store.log_files import LogFile, LogFiles, NewLog
 from pocketspark.store.meters import Meters
 from pocketspark.store.photos import Photo, PhotoChanged, Photos, TooMany
 from pocketspark.store.pictures import NewPhoto
@@ -20,7 +21,10 @@ __all__ = [
     "ListedProject",
     "LiveLog",
     "LiveLogs",
+    "LogFile",
+    "LogFiles",
     "Meters",
+    "NewLog",
     "NewPart",
     "NewPhoto",
     "NothingThere",

@@ -12,6 +12,7 @@ from pocketspark.core.models import Project
 from pocketspark.core.models.inventory import InventoryKind, InventoryModel
 from pocketspark.store.clock import now
 from pocketspark.store.live_logs import LiveLog
+from pocketspark.store.log_files import NewLog, put_log
 from pocketspark.store.pictures import NewPhoto, photo_row
 from pocketspark.store.tables import LiveRowsRow, LiveRunRow, PartRow
 
@@ -42,6 +43,7 @@ class Arrivals:
     parts: Sequence[NewPart] = ()
     history: Sequence[EarlierState] = ()
     runs: Sequence[LiveLog] = ()
+    logs: Sequence[NewLog] = ()
 
 
 @dataclass(frozen=True)
@@ -65,6 +67,8 @@ def put_away(session: Session, project_id: int, arrivals: Arrivals) -> NewIds:
     parts = {part.known_as: _part_row(session, part) for part in arrivals.parts}
     for run in arrivals.runs:
         _put_run(session, project_id, run)
+    for log in arrivals.logs:
+        put_log(session, project_id, log)
     session.flush()
     return NewIds({known: row.id for known, row in rows.items()}, {known: row.id for known, row in parts.items()})
 

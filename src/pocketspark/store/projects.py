@@ -15,7 +15,16 @@ from pocketspark.core.refusal import refusals
 from pocketspark.store.arrivals import Arrivals, NewIds, known_parts, put_away
 from pocketspark.store.clock import as_utc, now
 from pocketspark.store.error import NothingThere
-from pocketspark.store.tables import LiveRowsRow, LiveRunRow, PartUseRow, PhotoRow, ProjectRow, RevisionRow
+from pocketspark.store.tables import (
+    LiveRowsRow,
+    LiveRunRow,
+    LogFileRow,
+    LogPieceRow,
+    PartUseRow,
+    PhotoRow,
+    ProjectRow,
+    RevisionRow,
+)
 from pocketspark.store.thinning import RevisionMark, superfluous
 
 
@@ -212,7 +221,7 @@ class Projects:
             self._note_parts(session, row, _read_or_none(self._head(session, row).body))
 
     def erase(self, project_id: int) -> None:
-        """Destroy an archived project, its history, photographs and live runs. Raises StillOnTheShelf."""
+        """Destroy an archived project, its history, photographs, logs and live runs. Raises StillOnTheShelf."""
         with Session(self._engine) as session, session.begin():
             row = self._row(session, project_id)
             if row.archived_at is None:
@@ -221,7 +230,9 @@ class Projects:
             session.flush()
             runs = select(LiveRunRow.id).where(LiveRunRow.project_id == project_id)
             session.execute(delete(LiveRowsRow).where(LiveRowsRow.run_id.in_(runs)))
-            for table in (LiveRunRow, PartUseRow, PhotoRow, RevisionRow):
+            logs = select(LogFileRow.id).where(LogFileRow.project_id == project_id)
+            session.execute(delete(LogPieceRow).where(LogPieceRow.log_id.in_(logs)))
+            for table in (LiveRunRow, LogFileRow, PartUseRow, PhotoRow, RevisionRow):
                 session.execute(delete(table).where(table.project_id == project_id))
             session.delete(row)
 

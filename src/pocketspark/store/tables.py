@@ -137,6 +137,30 @@ class LiveRowsRow(Table):
     rows: Mapped[list[list[float | None]]] = mapped_column(JSON)
 
 
+class LogFileRow(Table):
+    """A meter's log as it came. `digest`: of its content, by which it is known again."""
+
+    __tablename__ = "log_file"
+    __table_args__ = (Index("log_file_by_project", "project_id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    project_id: Mapped[int] = mapped_column(ForeignKey("project.id"))
+    name: Mapped[str]
+    size: Mapped[int]
+    digest: Mapped[str]
+    made_at: Mapped[datetime]
+
+
+class LogPieceRow(Table):
+    """A piece of a log's content, compressed."""
+
+    __tablename__ = "log_piece"
+
+    log_id: Mapped[int] = mapped_column(ForeignKey("log_file.id"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    data: Mapped[bytes]
+
+
 class DeviceRow(Table):
     """A phone or another computer that was paired. Of its key only the hash is known here."""
 

@@ -1,4 +1,4 @@
-"""Real meters, and live runs that say whether they were simulated, what happened on the way, and who wrote them."""
+"""Real meters, logs that are kept, and live runs that say who wrote them, and what happened on the way."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -17,4 +17,20 @@ def upgrade() -> None:
         sa.Column("name", sa.String, primary_key=True),
         sa.Column("body", sa.JSON, nullable=False),
         sa.Column("set_at", sa.DateTime, nullable=False),
+    )
+    op.create_table(
+        "log_file",
+        sa.Column("id", sa.Integer, primary_key=True),
+        sa.Column("project_id", sa.Integer, sa.ForeignKey("project.id"), nullable=False),
+        sa.Column("name", sa.String, nullable=False),
+        sa.Column("size", sa.Integer, nullable=False),
+        sa.Column("digest", sa.String, nullable=False),
+        sa.Column("made_at", sa.DateTime, nullable=False),
+    )
+    op.create_index("log_file_by_project", "log_file", ["project_id"])
+    op.create_table(
+        "log_piece",
+        sa.Column("log_id", sa.Integer, sa.ForeignKey("log_file.id"), primary_key=True),
+        sa.Column("number", sa.Integer, primary_key=True),
+        sa.Column("data", sa.LargeBinary, nullable=False),
     )
