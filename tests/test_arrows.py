@@ -37,7 +37,7 @@ ALLOWED_IN_CORE = {
     "wiring": CIRCUIT | {"fit"},
     "rules": CIRCUIT | {"finding", "cells", "fit", "wiring"},
     "record": CIRCUIT | {"steps"},
-    "steps": CIRCUIT | {"fit", "wiring", "record", "logs"},
+    "steps": CIRCUIT | {"fit", "wiring", "record", "logs", "guide"},
     "logs": CIRCUIT | {"finding", "record"},
     "clock": LOWEST | {"models", "cells", "steps", "questions"},
     "guide": {"models"},

@@ -213,3 +213,27 @@ def test_only_what_can_be_heard_is_listened_to():
     for sound, codes in ((None, "note"), ("none", None), ("speaker", "caution")):
         found = finding(judged(gadget={"sound": sound}, regulator=boost), "power.hum")
         assert (found.level if found else None) == codes
+
+
+SHOWN_AS = {"V": "V", "A": "A", "ohm": "Ω", "C": "°C"}
+
+
+@pytest.mark.parametrize(
+    "changes", [{}, {"cell_count": 2}, {"input": {"kind": "dock"}}, {"regulator": {"kind": "ldo", "v_set": 3.3}}]
+)
+def test_every_checkpoint_shows_where_the_probes_go(changes):
+    holds = [step.hold for step in procedure(plan(**changes)).steps if step.hold]
+    assert len(holds) > 7
+    for hold in holds:
+        if hold.unit == "h":
+            assert hold.picture is None  # a clock is read
+            continue
+        meters = [symbol.says for symbol in hold.picture.symbols if symbol.kind == "meter"]
+        assert meters == [SHOWN_AS[hold.unit]], hold.quantity
+        # Every lead ends at something that is drawn, and nothing is drawn over the edge of the sheet.
+        for lead in hold.picture.leads:
+            for x, y in (lead.points[0], lead.points[-1]):
+                assert any(
+                    abs(x - one.x) <= one.wide / 2 and abs(y - one.y) <= one.high / 2 for one in hold.picture.symbols
+                )
+            assert all(0 <= x <= 320 and 0 <= y <= 150 for x, y in lead.points)

@@ -792,7 +792,7 @@ export interface paths {
         put?: never;
         /**
          * Add Log
-         * @description Takes the file itself as the body. One that has no line of figures is refused; one that is here is not doubled.
+         * @description Takes the file itself as the body. One without a line of figures is refused, one that is here not doubled.
          */
         post: operations["add_log_api_projects__project_id__logs_post"];
         delete?: never;
@@ -3387,6 +3387,7 @@ export interface components {
             grade: "stop" | "caution";
             /** Likely */
             likely: string[];
+            picture: components["schemas"]["GuideDrawing"] | null;
             /**
              * Limits
              * @description In words, in the unit of the field: "2.94 kΩ to 3.06 kΩ", "at least 1000 Ω".

@@ -10,6 +10,7 @@ import PracticeLine from '@/components/PracticeLine.vue'
 import LogBook from '@/components/LogBook.vue'
 import WiresToSolder from '@/components/WiresToSolder.vue'
 import StepTimer from '@/components/StepTimer.vue'
+import GuidePicture from '@/drawings/GuidePicture.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { useQuestion } from '@/composables/useQuestion'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
@@ -185,6 +186,11 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               <b>Checkpoint.</b> {{ step.hold.quantity }}, <b>{{ step.hold.limits }}</b>
             </p>
             <p class="quiet">{{ step.hold.probes }}</p>
+            <GuidePicture
+              v-if="step.hold.picture"
+              :picture="step.hold.picture"
+              :label="`Where the probes go: ${step.hold.probes}`"
+            />
             <label
               >reads
               <input

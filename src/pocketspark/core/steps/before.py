@@ -4,6 +4,7 @@ from pocketspark.core.chain import Chain, Charging
 from pocketspark.core.limits import FIVE_V, JOINING_V, REGULATOR_OFF, RESISTOR_OFF
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
+from pocketspark.core.steps.probing import across, between, in_series
 from pocketspark.core.units.figures import amps, ohms
 
 # Changing a chip resistor (common practice, no source).
@@ -49,6 +50,7 @@ def measure_current(chain: Chain) -> Step:
             "the survey's figure was a guess: put this one into it",
             "another mode was on",
             "the meter's fuse or range",
+            picture=in_series("batteries", "gadget"),
         ),
     )
 
@@ -94,6 +96,7 @@ def cut_path(chain: Chain) -> Step:
             "stop",
             "a second track still joins them",
             "the diode is the other way round",
+            picture=between("jack", "centre pin", "gadget", "battery plus", "Ω"),
         ),
     )
 
@@ -119,6 +122,7 @@ def resistor(charging: Charging) -> Step:
             "a cell or USB is connected and spoils the reading",
             "another value was fitted: read its code",
             "one end is not soldered",
+            picture=across("charger", "PROG pin", "ground", "Ω"),
         ),
     )
 
@@ -140,6 +144,7 @@ def board_alone(charging: Charging) -> Step:
             "5 V went to the USB out pads",
             "a Type-C socket without its resistors on a C-to-C cable",
             "a dead board",
+            picture=across("charger", "B+", "B-"),
         ),
     )
 
@@ -161,6 +166,7 @@ def set_regulator(chain: Chain) -> Step:
             "its trimmer is not set yet",
             "the input is below what it needs",
             "it is another type than its label says",
+            picture=across("regulator", "OUT+", "OUT-"),
         ),
     )
 
@@ -183,6 +189,7 @@ def cells_apart(chain: Chain) -> Step:
             "stop",
             "one was charged and the other not: wait with the resistor between them",
             "one is worn: see which go together in Your parts",
+            picture=between("one cell", "its plus", "the other", "its plus", "V"),
         ),
     )
 
@@ -207,5 +214,6 @@ def five_volts_in(charging: Charging) -> Step:
             "a minus sign: it is the other way round",
             "far over 5 V: an adapter that holds no voltage without load",
             "nothing: no contact, or metal between coil and coil",
+            picture=across("5 V comes in", "its plus", "its minus"),
         ),
     )

@@ -7,6 +7,7 @@ from pocketspark.core.fit.openings import Opening
 from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
+from pocketspark.core.steps.probing import across
 from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.hookup import hook_up
 
@@ -99,6 +100,7 @@ def bridged(chain: Chain) -> Step:
             "stop",
             "one side is not joined",
             "the fuse has blown: find out why first",
+            picture=across("fuse or link", "one side", "other side", "Ω"),
         ),
     )
 
@@ -139,6 +141,7 @@ def short_check(_chain: Chain) -> Step:
             "a whisker of solder",
             "plus and minus crossed on a board",
             "the gadget is still hooked on: a motor or a lamp reads as a short",
+            picture=across("wires to gadget", "plus wire", "minus wire", "Ω"),
         ),
     )
 
@@ -161,6 +164,7 @@ def cell_volts(chosen: ChosenCell) -> Step:
             "a minus sign: it is the other way round",
             "under its lowest: see its intake",
             "its own protection has tripped: a charger wakes it",
+            picture=across("cell", "plus lead", "minus lead"),
         ),
     )
 

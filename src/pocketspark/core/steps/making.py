@@ -7,6 +7,7 @@ from typing import Any
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.chain.needs import view_for
+from pocketspark.core.guide import GuideDrawing
 from pocketspark.core.models.project import Edit
 from pocketspark.core.steps.model import Grade, Hold, Step
 from pocketspark.core.units.figures import Figure
@@ -59,7 +60,23 @@ def step(key: str, title: str, why: str, minutes: int, **more: object) -> Step:
 
 
 def hold(
-    quantity: str, unit: str, low: float | None, high: float | None, probes: str, grade: Grade, *likely: str
+    quantity: str,
+    unit: str,
+    low: float | None,
+    high: float | None,
+    probes: str,
+    grade: Grade,
+    *likely: str,
+    picture: GuideDrawing | None = None,
 ) -> Hold:
-    """`likely`: what a reading outside most likely means, likeliest first."""
-    return Hold(quantity=quantity, unit=unit, low=low, high=high, probes=probes, grade=grade, likely=likely)
+    """`likely`: what a reading outside most likely means, likeliest first. `picture`: where the probes go."""
+    return Hold(
+        quantity=quantity,
+        unit=unit,
+        low=low,
+        high=high,
+        probes=probes,
+        grade=grade,
+        likely=likely,
+        picture=picture,
+    )

@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import computed_field
 
+from pocketspark.core.guide import GuideDrawing
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import Figure, celsius, engineering
 
@@ -28,6 +29,7 @@ class Hold(Model):
     probes: str
     grade: Grade
     likely: tuple[str, ...]  # what an outlier most likely means, likeliest first
+    picture: GuideDrawing | None = None  # where the probes go; None where a clock is read
 
     @computed_field  # type: ignore[prop-decorator]
     @property

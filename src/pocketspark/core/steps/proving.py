@@ -4,6 +4,7 @@ from pocketspark.core.chain import Chain, Charging, Running
 from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C, CURRENT_OFF, DROP_WATCH_V, FULL_V, REST_DROP_V
 from pocketspark.core.steps.making import hold, seconds, step
 from pocketspark.core.steps.model import Step
+from pocketspark.core.steps.probing import across, in_series, on_the_flat
 from pocketspark.core.units.figures import volts
 
 # When a first charge has settled; from then on the cell is as warm as it gets.
@@ -28,6 +29,7 @@ def output_volts(chain: Chain) -> Step:
             "the regulator is not set",
             "a weak joint or a thin wire",
             "the protection has tripped: charge it for a moment",
+            picture=across("gadget", "plus terminal", "minus terminal"),
         ),
     )
 
@@ -61,6 +63,7 @@ def first_charge(charging: Charging) -> Step:
             "another resistor is fitted than planned",
             "the board holds itself back: heat, or a thin cable",
             "the cell is nearly full",
+            picture=in_series("USB 5 V", "charger"),
         ),
     )
 
@@ -83,6 +86,7 @@ def warmth(_charging: Charging) -> Step:
             "the board or pad lies against it",
             "too much current for it",
             "a worn cell",
+            picture=on_the_flat("probe"),
         ),
     )
 
@@ -105,6 +109,7 @@ def full(charging: Charging) -> Step:
             "stop",
             "the lamp changed early: the protection tripped, or a weak joint",
             f"over {volts(float_v)}: a wrong board for this cell, take it off",
+            picture=across("cell", "plus", "minus"),
         ),
     )
 
@@ -125,6 +130,7 @@ def rest(_chain: Chain) -> Step:
             "caution",
             "something still draws: see the drains at Power",
             "a cell that discharges itself: watch it for a day",
+            picture=across("cell", "plus", "minus"),
         ),
     )
 
@@ -145,6 +151,7 @@ def day(_chain: Chain) -> Step:
             "stop",
             "the cell discharges itself: do not build with it",
             "something still draws: see the drains at Power",
+            picture=across("cell", "plus", "minus"),
         ),
     )
 
