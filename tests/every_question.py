@@ -9,6 +9,7 @@ MORE = {
     "/api/questions/size-code": {"code": "503450"},
     "/api/questions/edited": {"edits": [{"path": "notes", "value": "x"}]},
     "/api/questions/step-reading": {"step": "resistor", "text": "3k"},
+    "/api/questions/intake-reading": {"what": "rest", "volts": 3.7, "at": "2026-11-26T10:00Z"},
     "/api/questions/build-copied": {"build": "build1", "name": "Another"},
 }
 # What goes on in the background, or asks about several builds or none, has tests of its own.

@@ -32,6 +32,14 @@ export function canonical(document: unknown, path: string): string {
     .join('.')
 }
 
+/** Is this place one of these, or inside one? A star in them stands for any row. */
+export function isWithin(path: string, places: readonly string[]): boolean {
+  const steps = path.split('.')
+  return places.some((place) =>
+    place.split('.').every((one, n) => n < steps.length && [steps[n], '*'].includes(one)),
+  )
+}
+
 /** Puts what was typed in its place, making empty groups on the way where there are none. */
 export function setAt(document: unknown, path: string, value: unknown): void {
   const steps = path.split('.')

@@ -30,6 +30,12 @@ def test_from_the_survey_to_a_drilled_wall(open_page):
     station(page, "Fit")
     expect(page.get_by_text("inferred from the old batteries").first).to_be_visible()
     page.get_by_role("button", name="Enter my own lengths", exact=True).click()
+    # Opening the form measures nothing; each length that is typed does.
+    for label in ("Length inside", "Width inside", "Height under the lid"):
+        expect(page.get_by_role("region", name="Findings")).to_contain_text("The bay is not measured")
+        length = page.get_by_label(label)
+        length.fill(length.input_value())
+    expect(page.get_by_role("region", name="Findings")).not_to_contain_text("The bay is not measured")
     height = page.get_by_label("Height under the lid")
     height.fill("9")
     expect(verdict(page)).to_contain_text("It does not fit")

@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from builders import CELL, plan
-from pocketspark.core.cells.grading import grade
+from pocketspark.core.cells.grading import grade, resistance_from_loads
+from pocketspark.core.cells.intake_readings import NotInThisOrder, intake_edits
 from pocketspark.core.cells.matching import joining_a, matches
 from pocketspark.core.cells.size_codes import NotASizeCode, read_size_code
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
@@ -189,3 +190,36 @@ def test_candidates_tell_fit_and_price():
     (tried,) = candidates(plan(), 0, [cell])
     assert tried.price == 3.5
     assert tried.outer_margin_mm < 0  # 50 mm of pouch in 44.5 mm of room
+
+
+def test_readings_of_a_meter_make_the_triage():
+    """Resistance by two loads, worked by hand: (3.90 - 3.82) V / (0.5 - 0.1) A = 0.2 ohm."""
+    project = plan()
+    for what, volts, current_a in (
+        ("rest", 3.95, 0.0),
+        ("light_load", 3.90, -0.1),
+        ("heavy_load", 3.82, -0.5),
+        ("day", 3.94, 0),
+    ):
+        edits = intake_edits(project, 0, what, volts, current_a, origin="instrument", at="2026-11-26T10:00:00Z")
+        project = project.apply(edits)
+    intake = project.builds[0].cell.intake
+    assert (intake.rest_v, intake.drop_24h_v) == (3.95, pytest.approx(0.01))
+    assert resistance_from_loads(intake) == pytest.approx(0.2)
+    assert [event.day for event in intake.history] == ["2026-11-26"] * 4
+    assert intake.history[2].text == "3.82 V at -500 mA under the heavy load, from an instrument"
+    assert project.basis_of("builds.0.cell.intake.rest_v") == "measured"
+
+
+@pytest.mark.parametrize(
+    ("what", "volts", "current_a", "sentence"),
+    [
+        ("day", 3.9, 0.0, "at rest first"),
+        ("heavy_load", 3.9, 0.5, "light load first"),
+        ("light_load", 3.9, None, "needs amps"),
+        ("rest", None, 0.1, "shows no volts"),
+    ],
+)
+def test_a_reading_out_of_its_order_is_told(what, volts, current_a, sentence):
+    with pytest.raises(NotInThisOrder, match=sentence):
+        intake_edits(plan(), 0, what, volts, current_a, origin="typed", at="2026-11-26")

@@ -5,6 +5,9 @@ import pypdfium2
 import pytest
 
 from builders import board, plan
+from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.models import Project
+from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import StepRecord
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.record.as_built import as_built
@@ -141,3 +144,36 @@ def test_a_practice_copy_is_marked_and_a_copy_of_it_is_a_plan_again():
     copied = plan().with_build_copied(0, "Practice", practice=True)
     assert [build.practice for build in copied.builds] == [False, True]
     assert not copied.with_build_copied(1, "for real").builds[2].practice
+
+
+# Where figures come from -----------------------------------------------------------------------------------------
+
+
+def test_a_bay_that_was_guessed_stays_a_guess_until_each_length_is_typed():
+    document = plan().model_dump(mode="json")
+    document["gadget"]["bay"] = {"rooms": [{"id": "room1", "size_mm": [66, 40, 20]}]}
+    document["basis"] = {"gadget.bay": "inferred"}
+    for axis in range(3):
+        project = Project.model_validate(document)
+        assert project.basis_of(f"gadget.bay.rooms.0.size_mm.{axis}") == "inferred"
+        assert fit_of(project).assumed_bay
+        document["basis"][f"gadget.bay.rooms.room1.size_mm.{axis}"] = "measured"
+    measured = Project.model_validate(document)
+    assert measured.basis_of("gadget.bay.rooms.room1.size_mm.2") == "measured"
+    assert not fit_of(measured).assumed_bay
+
+
+@pytest.mark.parametrize(
+    ("path", "basis"),
+    [
+        ("gadget.modes.0.current_a", "measured"),
+        ("gadget.bay.wall_mm", "measured"),
+        ("builds.0.cell.intake.rest_v", "measured"),
+        ("builds.0.cell.capacity_ah", "label"),
+        ("builds.0.cell.measured_capacity_ah", "default"),
+    ],
+)
+def test_a_typed_figure_is_measured_where_one_measures(path, basis):
+    bay = Edit(path="gadget.bay", value={"rooms": [{"size_mm": [66, 40, 20]}], "wall_mm": 1.5})
+    project = plan().apply([bay, Edit(path="builds.0.cell.intake", value={"rest_v": 3.7})])
+    assert project.basis_of(path) == basis

@@ -622,6 +622,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/intake-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Intake Reading
+         * @description Puts a reading into the cell's intake. What is simulated goes into practice copies alone.
+         */
+        post: operations["intake_reading_api_questions_intake_reading_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/log": {
         parameters: {
             query?: never;
@@ -3514,6 +3534,48 @@ export interface components {
             history: components["schemas"]["CellEvent"][];
         };
         /**
+         * IntakeEdits
+         * @description What a reading changes of the document.
+         */
+        IntakeEdits: {
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
+         * IntakeQuestion
+         * @description A document, and what a meter shows of the cell of one of its builds.
+         */
+        IntakeQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "rest" | "light_load" | "heavy_load" | "day";
+            /** Volts */
+            volts?: number | null;
+            /** Current A */
+            current_a?: number | null;
+            /**
+             * Origin
+             * @default typed
+             * @enum {string}
+             */
+            origin?: "typed" | "log" | "instrument" | "simulated" | "unknown";
+            /** At */
+            at: string;
+        };
+        /**
          * Interruption
          * @description A while in which nothing flowed.
          */
@@ -5212,6 +5274,10 @@ export interface components {
             entry_kinds: components["schemas"]["Choice"][];
             /** Bases */
             bases: components["schemas"]["Choice"][];
+            /** Intake Readings */
+            intake_readings: components["schemas"]["Choice"][];
+            /** Measuring */
+            measuring: string[];
             /** Levels */
             levels: components["schemas"]["Choice"][];
             /** Stations */
@@ -10300,6 +10366,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadValue"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    intake_reading_api_questions_intake_reading_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntakeQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeEdits"];
                 };
             };
             /** @description Bad Request */

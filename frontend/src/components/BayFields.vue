@@ -25,13 +25,13 @@ const refused = computed(() => conversion.refusalAt('gadget.bay') ?? conversion.
 const reference = useReference()
 const SIDES = ['left', 'right', 'front', 'back', 'floor', 'lid'] as const
 
-/** Calipers replace figure by figure what the old batteries told. */
+/** Calipers replace figure by figure what the old batteries told; until then each stays a guess. */
 function start(): void {
   conversion.change((document) => {
     document.gadget.bay = JSON.parse(
       JSON.stringify(props.bay ?? { rooms: [{ size_mm: [60, 35, 15] }] }),
     ) as Bay
-    document.basis = { ...document.basis, 'gadget.bay': 'measured' }
+    document.basis = { ...document.basis, 'gadget.bay': 'inferred' }
   })
 }
 

@@ -3,11 +3,12 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { api, type Cell, type ShownNow, type SizeReading } from '@/api/client'
+import { api, sentenceOf, type Cell, type IntakeReading, type ShownNow, type SizeReading } from '@/api/client'
 import CellTable, { type TriedCell } from '@/components/CellTable.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import GradeLine from '@/components/GradeLine.vue'
+import PickField from '@/kit/PickField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import ReadMeter from '@/components/ReadMeter.vue'
 import SizeCode from '@/components/SizeCode.vue'
@@ -63,20 +64,17 @@ async function intoInventory(): Promise<void> {
   kept.value = (await inventory.add('cell', { body }, 1)) ? `${name} is among your parts.` : inventory.problem
 }
 
-/** The volts at rest as a meter shows them, written into the logbook with meter and time. */
-function restedAt(shown: ShownNow, meter: string): void {
-  void conversion.applyEdits([
-    { path: `${path.value}.intake.rest_v`, value: shown.volts },
-    { path: `basis.${path.value}.intake.rest_v`, value: 'measured' },
-  ])
-  const text = `${cell.value!.name} at rest: ${shown.volts_text}, from ${meter}`
-  void conversion.addRow('logbook', {
-    at: shown.at,
-    kind: 'measurement',
-    station: 'cell',
-    text,
-    photo_id: null,
+/** What a meter shows of the cell goes where triage looks for it; the core says where. */
+const reads = ref('rest')
+const readProblem = ref('')
+async function fromMeter(shown: ShownNow): Promise<void> {
+  const { volts, amps, origin, at } = shown
+  const what = reads.value as IntakeReading
+  const { data, error } = await api.POST('/api/questions/intake-reading', {
+    body: { ...conversion.question(), what, volts, current_a: amps, origin, at },
   })
+  readProblem.value = error ? sentenceOf(error) : ''
+  if (data) await conversion.applyEdits(data.edits)
 }
 
 function startIntake(): void {
@@ -188,7 +186,11 @@ function startIntake(): void {
             placeholder="not yet"
           />
         </div>
-        <ReadMeter :figures="['volts']" @reading="restedAt" />
+        <div class="fields">
+          <PickField v-model="reads" label="A meter's reading" :options="reference.tables!.intake_readings" />
+          <ReadMeter :figures="['volts']" @reading="fromMeter" />
+          <span v-if="readProblem" class="error-line" role="alert">{{ readProblem }}</span>
+        </div>
         <GradeLine :grade="summary.grade" />
       </div>
       <div class="acts">

@@ -20,12 +20,14 @@ import {
   type RefusedField,
   type StoredProject,
 } from '@/api/client'
-import { canonical, setAt, valueAt } from '@/document'
+import { canonical, isWithin, setAt, valueAt } from '@/document'
+import { useReference } from '@/stores/reference'
 
 const SAVE_AFTER_MS = 500
 const TRY_AGAIN_MS = 3000
 
 export const useConversion = defineStore('conversion', () => {
+  const reference = useReference()
   const stored = shallowRef<StoredProject>()
   const document = ref<Project>()
   const buildIndex = ref(0)
@@ -119,7 +121,15 @@ export const useConversion = defineStore('conversion', () => {
   /** What is typed in one field. */
   function edit(path: string, value: unknown): void {
     setAt(document.value, path, value)
+    noteTyped(canonical(document.value, path))
     touched()
+  }
+
+  /** A figure that is typed over a guess is none any more: measured where such fields are, printed elsewhere. */
+  function noteTyped(place: string): void {
+    if (!document.value || basisOf(place) !== 'inferred') return
+    const measuring = isWithin(place, reference.tables?.measuring ?? [])
+    document.value.basis = { ...document.value.basis, [place]: measuring ? 'measured' : 'label' }
   }
 
   /** Edits that may replace parts or rows: the core makes them, with what they mean for where values came from.

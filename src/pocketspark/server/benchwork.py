@@ -8,6 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request
 from pydantic import BaseModel, Field
 
+from pocketspark.core.cells.intake_readings import IntakeReading, NotInThisOrder, intake_edits
 from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import LogAnalysis, LogFinding, analyse, kind_of
 from pocketspark.core.logs.calibration import CalibrationOffer, calibration_offers
@@ -18,7 +19,7 @@ from pocketspark.core.logs.predicted_run import PredictedRun, predicted
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import Edit
-from pocketspark.core.models.record import Prediction
+from pocketspark.core.models.record import Moment, Origin, Prediction
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.steps import Procedure, learnt_from, read_value
@@ -61,6 +62,41 @@ def step_reading(question: ReadingQuestion, projects: OurProjects) -> ReadValue:
     asked = read_question(question, projects)
     value = read_value(asked.project, asked.build, question.step, question.text)
     return ReadValue(value=value, edits=learnt_from(asked.project, asked.build, question.step, value))
+
+
+class IntakeQuestion(Question):
+    """A document, and what a meter shows of the cell of one of its builds."""
+
+    what: IntakeReading
+    volts: Annotated[float, Field(ge=-60, le=60, allow_inf_nan=False)] | None = None
+    current_a: Annotated[float, Field(ge=-50, le=50, allow_inf_nan=False)] | None = None
+    origin: Origin = "typed"
+    at: Moment
+
+
+class IntakeEdits(BaseModel):
+    """What a reading changes of the document."""
+
+    edits: tuple[Edit, ...]
+
+
+@router.post("/intake-reading")
+def intake_reading(question: IntakeQuestion, projects: OurProjects) -> IntakeEdits:
+    """Puts a reading into the cell's intake. What is simulated goes into practice copies alone."""
+    asked = read_question(question, projects)
+    if question.origin == "simulated" and not asked.project.builds[asked.build].practice:
+        raise NotInThisOrder("that meter is a stand-in: what it shows goes into practice copies alone")
+    return IntakeEdits(
+        edits=intake_edits(
+            asked.project,
+            asked.build,
+            question.what,
+            question.volts,
+            question.current_a,
+            origin=question.origin,
+            at=question.at,
+        )
+    )
 
 
 class Drawn(BaseModel):

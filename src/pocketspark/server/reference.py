@@ -5,6 +5,7 @@ from typing import Any, TypeVar
 
 from fastapi import APIRouter
 
+from pocketspark.core.cells.intake_readings import INTAKE_READINGS
 from pocketspark.core.finding import LEVELS
 from pocketspark.core.glossary import GLOSSARY
 from pocketspark.core.guide import GUIDES, Guide
@@ -17,6 +18,7 @@ from pocketspark.core.models.cell import ORIGINS
 from pocketspark.core.models.gadget import EXISTING_CHARGING, LOAD_LAWS, OFF_PATHS, PURPOSES, SOUNDS, TREATMENTS
 from pocketspark.core.models.input_kind import INPUTS
 from pocketspark.core.models.inventory import InventoryKind
+from pocketspark.core.models.measuring import MEASURING
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.part_fields import PartField, part_kinds
 from pocketspark.core.models.project import BASES
@@ -122,6 +124,8 @@ class ReferenceTables(Model):
     small_parts: tuple[SmallPartUse, ...]
     entry_kinds: tuple[Choice, ...]
     bases: tuple[Choice, ...]
+    intake_readings: tuple[Choice, ...]
+    measuring: tuple[str, ...]  # places that are filled by measuring; a star stands for any row
     levels: tuple[Choice, ...]
     stations: tuple[Choice, ...]
     part_kinds: tuple[PartKindFields, ...]
@@ -196,6 +200,8 @@ def reference() -> ReferenceTables:
         ),
         entry_kinds=_labels(ENTRY_KINDS),
         bases=_choices(BASES),
+        intake_readings=_labels(INTAKE_READINGS),
+        measuring=tuple(MEASURING),
         levels=_choices(LEVELS),
         stations=tuple(
             Choice(value=key, label=station.label, detail=station.answers) for key, station in STATIONS.items()

@@ -22,6 +22,7 @@ from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.tubes import BOTH_ENDS, FAR_MM, InTube, TubeAnswer, arrange, wire_room_mm
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay, Pin, Side
+from pocketspark.core.models.project import SOFT
 
 logger = logging.getLogger("pocketspark")
 # "Short by" is given down to this; beyond, it does not go in by far.
@@ -56,13 +57,23 @@ def setting_of(project: Project, build: int) -> Setting | None:
     off = max((attempt.off_mm or 0.0 for attempt in chosen.record.attempts), default=0.0)
     return Setting(
         bay=place.bay,
-        assumed=place.assumed,
+        assumed=place.assumed or bay_is_guessed(project),
         parts=place.parts,
         pins=chosen.pins,
         unsized=tuple(unsized(chosen)),
         tolerance_mm=max(place.bay.tolerance_mm, off),
         outside=" and ".join(chosen.outside),
     )
+
+
+def bay_is_guessed(project: Project) -> bool:
+    """Is one of its main lengths still what the old batteries suggest?"""
+    bay = project.gadget.bay
+    if bay is None:
+        return True
+    lengths = ["tube.diameter_mm", "tube.length_mm"] if bay.tube else []
+    lengths += [f"rooms.{room.id}.size_mm.{axis}" for room in bay.rooms for axis in range(3)]
+    return any(project.basis_of(f"gadget.bay.{length}") in SOFT for length in lengths)
 
 
 def fit_of(project: Project, build: int = 0) -> FitAnswer | None:

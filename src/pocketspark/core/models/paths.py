@@ -5,7 +5,7 @@ Works on read models and on documents not read yet alike.
 """
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 from pocketspark.core.error import PocketSparkError
@@ -61,6 +61,13 @@ def value_at(document: Any, path: str) -> Any:
         else:
             branch = child(branch, step)
     return branch
+
+
+def groups_of(path: str) -> Iterator[str]:
+    """The place itself, then every group that it lies in, innermost first."""
+    while path:
+        yield path
+        path = path.rpartition(".")[0]
 
 
 def within(path: str, group: str) -> bool:

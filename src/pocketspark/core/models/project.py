@@ -10,6 +10,7 @@ from pocketspark.core.models.board import Board
 from pocketspark.core.models.build import Build
 from pocketspark.core.models.cell import Cell
 from pocketspark.core.models.gadget import Gadget
+from pocketspark.core.models.measuring import is_measured_at
 from pocketspark.core.models.model import Model, Plain, named_rows, row_id
 from pocketspark.core.models.plain_text import ON_LINES, ON_ONE_LINE
 from pocketspark.core.models.record import Entry, StepRecord
@@ -94,12 +95,20 @@ class Project(Model):
         return number
 
     def basis_of(self, path: str) -> Basis:
-        """Where the value at this path came from; *default* for a path that leads nowhere."""
-        noted = self.basis.get(path) or self.basis.get(self.canonical(path))
-        if noted:
-            return noted
+        """Where the value at this path came from; *default* for a path that leads nowhere.
+
+        What is noted of a group holds for everything in it of which nothing is noted itself.
+        """
+        place = self.canonical(path)
+        noted = self.basis.get(path) or next(
+            (self.basis[group] for group in paths.groups_of(place) if group in self.basis), None
+        )
         value, default = _value_and_default(self, path)
-        return "default" if value is None or value == default else "label"
+        if noted and (path in self.basis or place in self.basis or value is not None):
+            return noted
+        if value is None or value == default:
+            return "default"
+        return "measured" if is_measured_at(place) else "label"
 
     # Changing ----------------------------------------------------------------------------------------------------
 
@@ -262,7 +271,9 @@ def _value_and_default(project: Project, path: str) -> tuple[Any, Any]:
     for step in path.split("."):
         if isinstance(value, tuple):
             number = paths.row_number(value, step)
-            value, default = (None if number is None else value[number]), None
+            within_default = number is not None and isinstance(default, tuple) and number < len(default)
+            default = default[number] if within_default and number is not None and isinstance(default, tuple) else None
+            value = None if number is None else value[number]
         elif isinstance(value, Model) and step in type(value).model_fields:
             default = type(value).model_fields[step].default
             value = getattr(value, step)

@@ -26,3 +26,5 @@ def _places(path: str, branch: Model) -> Iterator[str]:
                 yield from _places(f"{path}.{name}.{row.id}", row)
         elif value is not None and value != field.default:
             yield f"{path}.{name}"
+            if isinstance(value, tuple):
+                yield from (f"{path}.{name}.{number}" for number in range(len(value)))
