@@ -91,8 +91,13 @@ def _boxes(chance, build):
     rooms = [{"at_mm": corner, "size_mm": [length, width, height]}]
     if chance.random() < 0.4:
         rooms.append(_neighbour(chance, rooms[0]))
+    gaps = []
+    if len(rooms) == 1 and chance.random() < 0.35:
+        room, gap = _elsewhere(chance, rooms[0])
+        rooms, gaps = [*rooms, room], [gap]
     wall = chance.choice([1.0, 2.0])
     bay = {"rooms": rooms, "wall_mm": wall, "tolerance_mm": 0.0, "walls": _walls(chance, height), "obstacles": []}
+    bay["passages"] = gaps
     if chance.random() < 0.3:
         bay["obstacles"] = [_obstacle(chance, rooms[0])]
     if chance.random() < 0.15:
@@ -112,6 +117,16 @@ def _neighbour(chance, room):
         return {"at_mm": [x, round(y - size[1], 1), z], "size_mm": size}
     size = [_round(chance.uniform(5, length)), _round(chance.uniform(4, width)), _round(chance.uniform(3, 8))]
     return {"at_mm": [x, y, round(z - size[2], 1)], "size_mm": size}
+
+
+def _elsewhere(chance, room):
+    """A room of its own some way beyond the first one's end, and the gap that joins the two for wires."""
+    (x, y, z), (length, width, height) = room["at_mm"], room["size_mm"]
+    away = _round(chance.uniform(2, 12))
+    size = [_round(chance.uniform(8, 45)), _round(chance.uniform(6, 30)), _round(chance.uniform(4, 16))]
+    other = {"id": "other", "at_mm": [round(x + length + away, 1), y, z], "size_mm": size}
+    gap = {"name": "gap", "at_mm": [round(x + length, 1), y, z], "size_mm": [away, min(3.0, width), min(3.0, height)]}
+    return other, gap
 
 
 def _walls(chance, height):
@@ -137,6 +152,8 @@ def _pin(chance, build, bay):
     pin = {"part": chance.choice([*names, build["cell"]["name"]])}
     if chance.random() < 0.5:
         return pin | {"side": chance.choice(SIDES)}
+    if bay["passages"] and chance.random() < 0.5:
+        return pin | {"room": "other"}
     room = bay["rooms"][0]
     return pin | {"at_mm": [_round(at + chance.uniform(0, 4)) for at in room["at_mm"]]}
 

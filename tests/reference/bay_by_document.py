@@ -111,13 +111,14 @@ def question_of(document):
     raised = bay.get("lid_raised_mm", 0.0)
     rooms[np.isclose(rooms[:, 1, 2], top), 1, 2] += raised
     rooms -= origin
+    named = {room.get("id"): box for room, box in zip(bay["rooms"], rooms, strict=True)}
     size = rooms[:, 1].max(axis=0)
     blocks = [*_outside(rooms, size), *_obstacles(bay, origin)]
     parts = bodies(build)
     pins = {}
     for pin in build.get("pins", []):
         pins.setdefault(pin["part"], pin)
-    items = tuple(Plain(poses=_poses(body, size, origin, bay, pins.get(body.name))) for body in parts)
+    items = tuple(Plain(poses=_poses(body, size, origin, bay, pins.get(body.name), named)) for body in parts)
     return Plain(
         items=items,
         blocks=tuple(blocks),
@@ -156,7 +157,7 @@ def _block(low, high):
     return Plain(low=tuple(map(Length, low)), high=tuple(map(Length, high)))
 
 
-def _poses(body, size, origin, bay, pin):
+def _poses(body, size, origin, bay, pin, named):
     """Every rotation that is allowed, as bounds of its low corner."""
     found = {}
     for rotation in ROTATIONS:
@@ -170,6 +171,10 @@ def _poses(body, size, origin, bay, pin):
         low, high = _bounds(body, box, rotation, size, side, wall)
         if pin and pin.get("side") and pin["side"] != side:
             _against(low, high, pin["side"], body.air, box, size)
+        if pin and pin.get("room"):
+            for axis, (least, most) in enumerate(zip(*named[pin["room"]], strict=True)):
+                low[axis].append(Length(least))
+                high[axis].append(Length(most - box[axis]))
         if pin and pin.get("at_mm"):
             for axis in range(3):
                 at = Length(pin["at_mm"][axis] - origin[axis])

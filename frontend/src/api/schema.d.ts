@@ -1631,7 +1631,7 @@ export interface components {
         };
         /**
          * Bay
-         * @description The bay as measured. Either `rooms` or a `tube`.
+         * @description The bay as measured. Either `rooms` or a `tube`. Rooms that lie apart are joined by `passages`, for wires.
          */
         Bay: {
             /**
@@ -1639,6 +1639,11 @@ export interface components {
              * @default []
              */
             rooms: components["schemas"]["Room"][];
+            /**
+             * Passages
+             * @default []
+             */
+            passages: components["schemas"]["Passage"][];
             tube: components["schemas"]["Tube"] | null;
             /**
              * Wall Mm
@@ -3092,6 +3097,11 @@ export interface components {
              */
             solids: components["schemas"]["SolidBox"][];
             /**
+             * Passages
+             * @default []
+             */
+            passages: components["schemas"]["SolidBox"][];
+            /**
              * Open Sides
              * @default []
              */
@@ -4360,6 +4370,23 @@ export interface components {
             revision?: number | null;
         };
         /**
+         * Passage
+         * @description A gap between two spaces of the case through which wires are led, and no part.
+         */
+        Passage: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** At Mm */
+            at_mm: number[];
+            /** Size Mm */
+            size_mm: number[];
+        };
+        /**
          * PathLink
          * @description What flows from one node to the next, as short texts; empty where not known yet.
          */
@@ -4498,7 +4525,7 @@ export interface components {
         };
         /**
          * Pin
-         * @description A part held where the maker wants it: at a wall, at a place of its corner, or turned one way.
+         * @description A part held where the maker wants it: at a wall, at a place of its corner, turned one way, or in one room.
          */
         Pin: {
             /**
@@ -4512,6 +4539,11 @@ export interface components {
             at_mm: number[] | null;
             /** Side */
             side: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
+            /**
+             * Room
+             * @default
+             */
+            room: string;
             /** Turned */
             turned: string | null;
         };
@@ -5531,7 +5563,7 @@ export interface components {
         };
         /**
          * Room
-         * @description One box of the bay. Several join to one bay where they touch or overlap.
+         * @description One box of the bay. Several join to one space where they touch or overlap.
          */
         Room: {
             /**
@@ -5539,6 +5571,11 @@ export interface components {
              * @default
              */
             id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /**
              * At Mm
              * @default [
@@ -5947,7 +5984,7 @@ export interface components {
         };
         /**
          * SolidBox
-         * @description An obstacle as it stands; `outside` is what is not bay at all.
+         * @description An obstacle as it stands; `outside` is what is not bay at all, a `passage` what wires alone go through.
          */
         SolidBox: {
             /** Name */

@@ -46,6 +46,20 @@ function addRoom(): void {
   void conversion.addRow('gadget.bay.rooms', { at_mm: [x!, 0, 0], size_mm: [15, 15, 10] })
 }
 
+/** A space elsewhere in the case, and the gap that its wires come through: both where the first room ends. */
+async function addSpace(): Promise<void> {
+  const [x] = measured.value!.rooms[0]!.size_mm
+  const number = measured.value!.rooms.length + 1
+  const name = `gap ${(measured.value!.passages?.length ?? 0) + 1}`
+  await conversion.applyEdits([
+    { path: 'gadget.bay.passages.+', value: { name, at_mm: [x!, 0, 0], size_mm: [10, 4, 4] } },
+    {
+      path: 'gadget.bay.rooms.+',
+      value: { name: `space ${number}`, at_mm: [x! + 10, 0, 0], size_mm: [30, 20, 10] },
+    },
+  ])
+}
+
 function addObstacle(): void {
   const name = `obstacle ${measured.value!.obstacles.length + 1}`
   void conversion.addRow('gadget.bay.obstacles', {
@@ -59,8 +73,8 @@ function addObstacle(): void {
 function become(tube: boolean): void {
   change((bay) => {
     bay.tube = tube ? { diameter_mm: 27, length_mm: 105 } : null
-    bay.rooms = tube ? [] : [{ id: 'room1', at_mm: [0, 0, 0], size_mm: [60, 35, 15] }]
-    if (tube) bay.obstacles = []
+    bay.rooms = tube ? [] : [{ id: 'room1', name: '', at_mm: [0, 0, 0], size_mm: [60, 35, 15] }]
+    if (tube) bay.obstacles = bay.passages = []
   })
 }
 
@@ -180,11 +194,22 @@ function toggle(side: (typeof SIDES)[number]): void {
         <MeasuredBox
           v-for="(room, index) in measured.rooms!.slice(1)"
           :key="room.id"
-          :name="`neighbour space ${index + 2}`"
+          :name="room.name || `neighbour space ${index + 2}`"
           :unit="unit"
           :measures="placed(`gadget.bay.rooms.${index + 1}`)"
           @remove="conversion.removeRow('gadget.bay.rooms', index + 1)"
         />
+        <MeasuredBox
+          v-for="(gap, index) in measured.passages"
+          :key="gap.id"
+          :name="gap.name"
+          :unit="unit"
+          :measures="placed(`gadget.bay.passages.${index}`)"
+          @remove="conversion.removeRow('gadget.bay.passages', index)"
+        >
+          <NameField :path="`gadget.bay.passages.${index}.name`" label="Name of the gap" />
+          <span class="quiet small">for wires alone</span>
+        </MeasuredBox>
         <MeasuredBox
           v-for="(obstacle, index) in measured.obstacles"
           :key="obstacle.id"
@@ -205,6 +230,9 @@ function toggle(side: (typeof SIDES)[number]): void {
       <div class="acts">
         <button v-if="!measured.tube" type="button" class="bare" @click="addObstacle">+ obstacle</button>
         <button v-if="!measured.tube" type="button" class="bare" @click="addRoom">+ neighbour space</button>
+        <button v-if="!measured.tube" type="button" class="bare" @click="addSpace">
+          + space elsewhere in the case
+        </button>
         <button type="button" class="bare" @click="become(!measured.tube)">
           {{ measured.tube ? 'it is a box' : 'it is a tube' }}
         </button>

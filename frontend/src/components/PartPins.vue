@@ -22,13 +22,21 @@ type Pin = NonNullable<NonNullable<typeof conversion.build>['pins']>[number]
 const pins = computed<Pin[]>(() => conversion.build?.pins ?? [])
 const pin = computed(() => pins.value.find((one) => one.part === props.part.part))
 
+const rooms = computed(() => [
+  { value: '', label: 'any space' },
+  ...(conversion.document?.gadget.bay?.rooms ?? []).map((room, n) => ({
+    value: room.id,
+    label: room.name || (n ? `space ${n + 1}` : 'the battery bay'),
+  })),
+])
+
 function hold(change: Partial<Pin>): void {
   conversion.change((document) => {
     const build = document.builds[conversion.buildIndex]!
-    const free: Pin = { id: '', part: props.part.part, at_mm: null, side: null, turned: null }
+    const free: Pin = { id: '', part: props.part.part, at_mm: null, side: null, room: '', turned: null }
     const next = { ...free, ...pin.value, ...change }
     const others = (build.pins ?? []).filter((one) => one.part !== props.part.part)
-    const holds = next.at_mm || next.side || next.turned
+    const holds = next.at_mm || next.side || next.room || next.turned
     build.pins = holds ? [...others, next] : others
   })
 }
@@ -57,6 +65,14 @@ function place(axis: number, text: string): void {
       :options="sides"
       shown
       @update:model-value="hold({ side: $event || null, at_mm: null })"
+    />
+    <PickField
+      v-if="rooms.length > 2"
+      :model-value="pin?.room ?? ''"
+      label="kept to"
+      :options="rooms"
+      shown
+      @update:model-value="hold({ room: $event })"
     />
     <span class="place">
       its corner at

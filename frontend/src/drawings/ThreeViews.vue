@@ -216,6 +216,14 @@ const shift = (view: View, part: Placement) =>
           v-bind="rect(view, solid.min_mm, solid.max_mm)"
           :class="['solid', solid.state]"
         />
+        <rect
+          v-for="gap in answer.passages"
+          :key="gap.name"
+          v-bind="rect(view, gap.min_mm, gap.max_mm)"
+          class="solid passage"
+        >
+          <title>{{ gap.name }}: for wires alone</title>
+        </rect>
         <g
           v-for="part in ordered(view)"
           :key="part.part"
@@ -330,6 +338,11 @@ text {
 .solid {
   fill: url(#hatch);
   stroke: var(--ink3);
+}
+.solid.passage {
+  fill: var(--sheet);
+  stroke: var(--copper);
+  stroke-dasharray: 3 2;
 }
 .solid.outside {
   fill: var(--old);

@@ -36,7 +36,7 @@ function place(part: string, at: [number, number, number]): void {
     const build = document.builds[conversion.buildIndex]!
     const others = (build.pins ?? []).filter((pin) => pin.part !== part)
     const old = build.pins?.find((pin) => pin.part === part)
-    build.pins = [...others, { id: '', part, at_mm: at, side: null, turned: old?.turned ?? null }]
+    build.pins = [...others, { id: '', part, at_mm: at, side: null, room: '', turned: old?.turned ?? null }]
   })
 }
 

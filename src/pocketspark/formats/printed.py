@@ -118,6 +118,8 @@ def _lid(job: PrintJob) -> "Manifold":
     answer = job.certified
     if answer.tube_mm:
         raise NoSuchPrint("a lid is made for a bay of boxes, and this one is a tube")
+    if answer.passages:
+        raise NoSuchPrint("the spaces lie apart, and each has its own lid: none is made for both")
     return _lid_over(answer, job, answer.wall_mm)
 
 

@@ -49,7 +49,7 @@ class FitRemedy(Model):
 
 
 class SolidBox(Model):
-    """An obstacle as it stands; `outside` is what is not bay at all."""
+    """An obstacle as it stands; `outside` is what is not bay at all, a `passage` what wires alone go through."""
 
     name: str
     min_mm: Point
@@ -76,6 +76,7 @@ class FitAnswer(Model):
         None  # diameter and length of a round bay
     )
     solids: tuple[SolidBox, ...] = ()
+    passages: tuple[SolidBox, ...] = ()  # between spaces that lie apart: for wires alone
     open_sides: tuple[Side, ...] = ()
     gaps: tuple[Gap, ...] = ()  # tightest first
     assumed_bay: bool

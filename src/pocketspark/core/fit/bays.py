@@ -1,10 +1,10 @@
 """Bays: from the old batteries at once, and any bay as one box with solid parts in it."""
 
 import math
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 
-from pocketspark.core.models.bay import Arrangement, Bay, Obstacle, Room, Tube
+from pocketspark.core.models.bay import Arrangement, Bay, Obstacle, Passage, Room, Tube
 from pocketspark.core.models.supply import Supply
 
 Triple = tuple[float, float, float]
@@ -30,12 +30,15 @@ class Solid:
 class Space:
     """A bay as the search sees it: one box from the origin, and the solids in it.
 
-    `origin`: the place of that corner in the document, whose rooms may begin anywhere.
+    `origin`: the place of that corner in the document, whose rooms may begin anywhere. `rooms`: by their ids, where
+    there are several. `for_wires`: what a wire may not enter, where gaps let it go where no part does.
     """
 
     size: Triple
     solids: tuple[Solid, ...]
     origin: Triple = (0.0, 0.0, 0.0)
+    rooms: Mapping[str, tuple[Triple, Triple]] = field(default_factory=dict)
+    for_wires: tuple[Solid, ...] | None = None
 
 
 def bay_from_supply(supply: Supply, arrangement: Arrangement = "side_by_side") -> Bay | None:
@@ -77,13 +80,22 @@ def space_of(bay: Bay) -> Space:
 
     The corner of the bounding box becomes the origin.
     """
-    low = tuple(min(room.at_mm[axis] for room in bay.rooms) for axis in range(3))
+    low = origin_of(bay)
     high = tuple(max(room.at_mm[a] + room.size_mm[a] for room in bay.rooms) for a in range(3))
     raised_mm = bay.lid_raised_mm
     # Rounded as the rooms are, or the last digit of a face makes a wall of nothing that nothing passes.
     size = _triple((high[0] - low[0], high[1] - low[1], high[2] - low[2] + raised_mm))
-    solids = [*_outside(bay, low, size, raised_mm), *_obstacles(bay, low)]
-    return Space(size, tuple(solids), _triple(low))
+    rooms = [_room(room, low, size[2], raised_mm) for room in bay.rooms]
+    gaps = [_room(passage, low, size[2], raised_mm) for passage in bay.passages]
+    standing = _obstacles(bay, low)
+    for_wires = (*_outside([*rooms, *gaps], size), *standing) if gaps else None
+    ids = {room.id: box for room, box in zip(bay.rooms, rooms, strict=True)}
+    return Space(size, (*_outside(rooms, size), *standing), low, ids, for_wires)
+
+
+def origin_of(bay: Bay) -> Triple:
+    """The lowest corner of its rooms, from which a fit is counted."""
+    return _triple(min(room.at_mm[axis] for room in bay.rooms) for axis in range(3))
 
 
 def _obstacles(bay: Bay, origin: tuple[float, ...]) -> list[Solid]:
@@ -97,12 +109,10 @@ def _obstacles(bay: Bay, origin: tuple[float, ...]) -> list[Solid]:
     return found
 
 
-def _outside(bay: Bay, origin: tuple[float, ...], size: Triple, raised_mm: float) -> list[Solid]:
+def _outside(rooms: Sequence[tuple[Triple, Triple]], size: Triple) -> list[Solid]:
     """The bounding box less the boxes: cut into a grid along all their faces, then joined again along x."""
-    if len(bay.rooms) == 1:
+    if len(rooms) == 1:
         return []
-    top = size[2]
-    rooms = [_room(room, origin, top, raised_mm) for room in bay.rooms]
     cuts = [_cuts(rooms, axis, size[axis]) for axis in range(3)]
     solids = []
     for z0, z1 in zip(cuts[2], cuts[2][1:], strict=False):
@@ -119,12 +129,13 @@ def _outside(bay: Bay, origin: tuple[float, ...], size: Triple, raised_mm: float
     return solids
 
 
-def _cuts(rooms: list[tuple[Triple, Triple]], axis: int, end: float) -> list[float]:
+def _cuts(rooms: Sequence[tuple[Triple, Triple]], axis: int, end: float) -> list[float]:
     """Where faces of the boxes cut this axis, rising."""
-    return sorted({0.0, end, *(corner[axis] for room in rooms for corner in room)})
+    inside = (corner[axis] for room in rooms for corner in room)
+    return sorted({0.0, end, *(at for at in inside if 0.0 <= at <= end)})
 
 
-def _room(room: Room, origin: tuple[float, ...], top: float, raised_mm: float) -> tuple[Triple, Triple]:
+def _room(room: Room | Passage, origin: tuple[float, ...], top: float, raised_mm: float) -> tuple[Triple, Triple]:
     low = _triple(a - o for a, o in zip(room.at_mm, origin, strict=True))
     high = _triple(a + s for a, s in zip(low, room.size_mm, strict=True))
     # What reaches up to the lid goes up with it.

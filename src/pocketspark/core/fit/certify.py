@@ -199,7 +199,11 @@ def _doubts_of_pin(need: Need, one: Placement, pin: Pin, hollow: Hollow, bay: Ba
         off = max(abs(at - start - low) for at, start, low in zip(pin.at_mm, origin, one.min_mm, strict=True))
         if off > EXACT_MM:
             yield f"{need.name} is pinned {off:.2f} mm away from where it lies"
-    elif pin.side is not None:
+    if pin.room and pin.room in {room.id for room in bay.rooms}:
+        number = [room.id for room in bay.rooms].index(pin.room)
+        if not Hollow((hollow.rooms[number],), hollow.size).holds(_box(one)):
+            yield f"{need.name} is kept to one room, and lies outside it"
+    if pin.at_mm is None and pin.side is not None:
         axis, way = _WALLS[pin.side]
         away = one.min_mm[axis] if way < 0 else hollow.size[axis] - one.max_mm[axis]
         if away > max(need.gap_mm, AT_WALL_MM) + EXACT_MM:

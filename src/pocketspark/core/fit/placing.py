@@ -21,7 +21,7 @@ from pocketspark.core.fit.search import Answer, Packing, Placed, conflict, searc
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.tubes import BOTH_ENDS, FAR_MM, InTube, TubeAnswer, arrange, wire_room_mm
 from pocketspark.core.models import Project
-from pocketspark.core.models.bay import Bay, Pin, Side
+from pocketspark.core.models.bay import Bay, Passage, Pin, Side
 from pocketspark.core.models.project import SOFT
 
 logger = logging.getLogger("pocketspark")
@@ -57,7 +57,7 @@ def setting_of(project: Project, build: int) -> Setting | None:
     off = max((attempt.off_mm or 0.0 for attempt in chosen.record.attempts), default=0.0)
     return Setting(
         bay=place.bay,
-        assumed=place.assumed or bay_is_guessed(project),
+        assumed=place.assumed or (place.bay == project.gadget.bay and bay_is_guessed(project)),
         parts=place.parts,
         pins=chosen.pins,
         unsized=tuple(unsized(chosen)),
@@ -184,7 +184,14 @@ def _frame(setting: Setting, space: Space) -> dict[str, Any]:
         "open_sides": tuple(opening.side for opening in bay.walls),
         "assumed_bay": setting.assumed,
         "unsized": setting.unsized,
+        "passages": tuple(_passage(passage, space) for passage in bay.passages),
     }
+
+
+def _passage(passage: Passage, space: Space) -> SolidBox:
+    low = tuple(at - start for at, start in zip(passage.at_mm, space.origin, strict=True))
+    high = tuple(at + size for at, size in zip(low, passage.size_mm, strict=True))
+    return SolidBox(name=passage.name, min_mm=low, max_mm=high, state="passage")
 
 
 def _judgement(clearance: float, tolerance: float) -> Fits:

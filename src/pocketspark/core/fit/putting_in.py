@@ -42,7 +42,9 @@ def putting_in(answer: FitAnswer) -> PuttingIn:
 
 def _comes_out(one: Placement, left: Sequence[Placement], solids: Sequence[Block], answer: FitAnswer) -> bool:
     block = _block(one.min_mm, one.max_mm)
-    blocking = [_block(other.min_mm, other.max_mm) for other in left if other is not one] + list(solids)
+    # Of a case with several spaces each is opened by itself: nothing of the case lies over them then.
+    case = [solid for solid in solids if not (answer.passages and solid[0][2] > block[1][2] - _TOUCH_MM)]
+    blocking = [_block(other.min_mm, other.max_mm) for other in left if other is not one] + case
     if answer.tube_mm:
         return any(_is_free(_swept(block, 0, way * _OUT_MM), blocking) for way in (-1, 1))
     length, width, _ = answer.size_mm

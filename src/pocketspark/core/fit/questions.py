@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from pocketspark.core.fit.bays import Solid, Space
+from pocketspark.core.fit.bays import Solid, Space, Triple
 from pocketspark.core.fit.parts import Part, Turned, ways_round
 from pocketspark.core.fit.search import Block, Bounds, Item, LinearLength, Packing, Pose
 from pocketspark.core.models.bay import SIDES, Pin, Side, WallOpening
@@ -124,6 +124,8 @@ def _pose(
         bounds.keep_in_window(opening, turned.face_centre[2], turned.face_side, narrows)
     if pin and pin.side and pin.side != turned.face_side:
         bounds.keep_near(pin.side, part.gap_mm, part.gap_mm)
+    if pin and pin.room:
+        bounds.keep_inside(space.rooms.get(pin.room))
     if pin and pin.at_mm is not None:
         bounds.keep_at(pin.at_mm)
     return Pose(turned.name, (x, y, z), bounds.low, bounds.high)
@@ -183,6 +185,14 @@ class _Held:
             self._low[2].append(LinearLength(opening.low_mm - centre, narrows))
         if opening.high_mm is not None:
             self._high[2].append(LinearLength(opening.high_mm - centre, -narrows))
+
+    def keep_inside(self, room: tuple[Triple, Triple] | None) -> None:
+        """Wholly in one of the rooms; one that is not there holds nothing."""
+        for axis in range(3) if room else ():
+            assert room is not None
+            size = self._size[axis]
+            self._low[axis].append(LinearLength(room[0][axis]))
+            self._high[axis].append(LinearLength(room[1][axis] - size.at, -size.slope))
 
     def keep_at(self, corner: Sequence[float]) -> None:
         """The low corner at this place of the document, which counts from where its rooms do."""

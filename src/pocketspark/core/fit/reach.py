@@ -36,7 +36,8 @@ class Wired:
 def shut_in(space: Space, placed: Sequence[Placed], parts: Sequence[Part], ways: Sequence[Turned]) -> tuple[str, ...]:
     """Names of the parts whose pads no wire can reach from where most others can be; `ways` as placed."""
     wired = [_wired(one, parts[one.item], way) for one, way in zip(placed, ways, strict=True)]
-    solids = [(solid.low, solid.high) for solid in space.solids] + [box for one in wired for box in one.solid]
+    barred = space.solids if space.for_wires is None else space.for_wires
+    solids = [(solid.low, solid.high) for solid in barred] + [box for one in wired for box in one.solid]
     room = _WireRoom(space.size, solids, [box for one in wired for box in one.pads])
     wanting = [one for one in wired if one.pads]
     best: set[str] = set()

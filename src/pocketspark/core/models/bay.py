@@ -8,7 +8,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from pocketspark.core.models.model import LongMillimetres, Model, Row, Title, named_rows, refusal
+from pocketspark.core.models.model import LongMillimetres, Model, Row, RowId, Title, named_rows, refusal
 from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.units.quantity import Quantity
 
@@ -36,9 +36,18 @@ OBSTACLE_STATES: dict[str, tuple[str, str]] = {
 
 
 class Room(Row):
-    """One box of the bay. Several join to one bay where they touch or overlap."""
+    """One box of the bay. Several join to one space where they touch or overlap."""
 
+    name: Annotated[str, Field(max_length=60), ON_ONE_LINE] = ""
     at_mm: Corner = (0.0, 0.0, 0.0)
+    size_mm: Extent
+
+
+class Passage(Row):
+    """A gap between two spaces of the case through which wires are led, and no part."""
+
+    name: Title
+    at_mm: Corner
     size_mm: Extent
 
 
@@ -73,9 +82,10 @@ class WallOpening(Row):
 
 
 class Bay(Model):
-    """The bay as measured. Either `rooms` or a `tube`."""
+    """The bay as measured. Either `rooms` or a `tube`. Rooms that lie apart are joined by `passages`, for wires."""
 
     rooms: Annotated[tuple[Room, ...], named_rows("room"), Field(max_length=6)] = ()
+    passages: Annotated[tuple[Passage, ...], named_rows("gap"), Field(max_length=4)] = ()
     tube: Tube | None = None
     wall_mm: Annotated[float, Quantity("mm", 0.2, 20)] = 2.0
     walls: Annotated[tuple[WallOpening, ...], named_rows("wall"), Field(max_length=6)] = (
@@ -91,8 +101,10 @@ class Bay(Model):
     def _is_a_bay(self) -> Self:
         if bool(self.rooms) == (self.tube is not None):
             raise refusal("a bay is either one or more boxes or one tube: fill in one of the two")
-        if self.rooms and not _connected(self.rooms):
-            raise refusal("these boxes do not touch: they are not one bay")
+        if self.rooms and not _connected((*self.rooms, *self.passages)):
+            raise refusal("these boxes do not touch: name the gap between them that wires go through, with its size")
+        if self.tube is not None and self.passages:
+            raise refusal("a tube is one space: it has no gaps to another")
         if self.lid_raise_mm is not None and self.lid_raised_mm > self.lid_raise_mm:
             most = f"{self.lid_raise_mm:g} mm"
             raise refusal(f"the lid is raised by {self.lid_raised_mm:g} mm, where {most} is the most that it may be")
@@ -113,34 +125,51 @@ def _pairs(things: list[Obstacle]) -> list[tuple[Obstacle, Obstacle]]:
     return [(a, b) for i, a in enumerate(things) for b in things[i + 1 :]]
 
 
-def _overlap(first: Obstacle | Room, second: Obstacle | Room) -> bool:
+Measured = Obstacle | Room | Passage
+
+
+def _overlap(first: Measured, second: Measured) -> bool:
     return _reach(first, second, 1e-9)
 
 
-def _reach(first: Obstacle | Room, second: Obstacle | Room, slack: float) -> bool:
+def _reach(first: Measured, second: Measured, slack: float) -> bool:
     return all(
         a0 + slack < b0 + b and b0 + slack < a0 + a
         for a0, a, b0, b in zip(first.at_mm, first.size_mm, second.at_mm, second.size_mm, strict=True)
     )
 
 
-def _connected(rooms: tuple[Room, ...]) -> bool:
+def joined(first: Measured, second: Measured) -> bool:
+    """Do they touch? A gap has to open into a room with a face: an edge or a corner lets no wire through."""
+    if not _reach(first, second, -1e-6):
+        return False
+    if not isinstance(first, Passage) and not isinstance(second, Passage):
+        return True
+    shared = [
+        min(a0 + a, b0 + b) - max(a0, b0) > 1e-6
+        for a0, a, b0, b in zip(first.at_mm, first.size_mm, second.at_mm, second.size_mm, strict=True)
+    ]
+    return sum(shared) >= 2
+
+
+def _connected(rooms: tuple[Room | Passage, ...]) -> bool:
     reached, waiting = {0}, [0]
     while waiting:
         here = waiting.pop()
         for other in range(len(rooms)):
-            if other not in reached and _reach(rooms[here], rooms[other], -1e-6):
+            if other not in reached and joined(rooms[here], rooms[other]):
                 reached.add(other)
                 waiting.append(other)
     return len(reached) == len(rooms)
 
 
 class Pin(Row):
-    """A part held where the maker wants it: at a wall, at a place of its corner, or turned one way."""
+    """A part held where the maker wants it: at a wall, at a place of its corner, turned one way, or in one room."""
 
     part: Title
     at_mm: Corner | None = None
     side: Side | None = None
+    room: RowId = ""  # of the bay's rooms; empty: any
     turned: Annotated[str, Field(max_length=40), ON_ONE_LINE] | None = (
         None  # one of the part's own orientations, by name
     )

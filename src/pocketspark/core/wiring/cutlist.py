@@ -9,6 +9,8 @@ from typing import Literal
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.fit.spaces import way_mm
+from pocketspark.core.fit.styles import place_of
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
 from pocketspark.core.units.figures import ShownAmps, ShownMillimetres, ShownVolts
@@ -71,7 +73,7 @@ def _cut(chain: Chain, hookup: HookUp, places: Places, colours: Mapping[str, str
     known = here is not None and there is not None
     length = UNKNOWN_MM
     if here is not None and there is not None:
-        length = sum(abs(a - b) for a, b in zip(here, there, strict=True)) + SERVICE_MM
+        length = _way_mm(chain, here, there) + SERVICE_MM
     current = _current(chain, start, end)
     awg = gauge_for(current, length / 1000)
     drop = current * ohm_per_m(awg) * length / 1000
@@ -87,6 +89,13 @@ def _cut(chain: Chain, hookup: HookUp, places: Places, colours: Mapping[str, str
         drop_v=drop,
         guessed=not known,
     )
+
+
+def _way_mm(chain: Chain, here: tuple[float, ...], there: tuple[float, ...]) -> float:
+    place = place_of(chain.gadget, chain.build)
+    if place is None:
+        return sum(abs(a - b) for a, b in zip(here, there, strict=True))
+    return way_mm(place.bay, here, there)
 
 
 def gauge_for(current_a: float, length_m: float) -> int:
