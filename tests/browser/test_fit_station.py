@@ -169,3 +169,20 @@ def test_one_figure_that_cannot_be_holds_up_nothing_else(conversion):
     page.get_by_label("Name of the spacer").fill("")
     page.get_by_label("Name of the spacer").press("Tab")
     expect(page.get_by_role("alert").first).to_contain_text("a name is needed")
+
+
+def test_a_space_elsewhere_takes_what_the_battery_bay_does_not(conversion):
+    page = conversion("Bat-call detector", "Fit")
+    for label, text in (("Length inside", "63"), ("Width inside", "38"), ("Height under the lid", "7")):
+        page.get_by_label(label).fill(text)
+    page.get_by_label("Height under the lid").blur()
+    expect(verdict(page)).to_contain_text("It does not fit")
+    page.get_by_role("button", name="space elsewhere in the case").click()
+    bay = page.get_by_role("region", name="The bay", exact=True)
+    expect(bay.get_by_label("Name of the gap")).to_have_value("gap 1")
+    # As large as everything else needs; the gap stays where it was put.
+    for label, text in (("length", "60"), ("width", "40"), ("height", "16")):
+        bay.get_by_label(label, exact=True).first.fill(text)
+    bay.get_by_label("height", exact=True).first.blur()
+    expect(verdict(page)).to_contain_text("It all goes in")
+    expect(page.locator("rect.passage").first).to_be_visible()

@@ -3097,6 +3097,11 @@ export interface components {
              */
             solids: components["schemas"]["SolidBox"][];
             /**
+             * Rooms
+             * @default []
+             */
+            rooms: components["schemas"]["SolidBox"][];
+            /**
              * Passages
              * @default []
              */

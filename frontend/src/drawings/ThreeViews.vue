@@ -87,6 +87,12 @@ function rect(view: View, low: Point, high: Point) {
 
 const isRound = (view: View, part: Placement) => part.round && view.key === 'side'
 
+/** What is not bay lies undermost: from above, nothing of the case hides a space that lies deeper. */
+const layers = computed(() => {
+  const solids = props.answer.solids ?? []
+  const outside = solids.filter(({ state }) => state === 'outside')
+  return [...outside, ...(props.answer.rooms ?? []), ...solids.filter(({ state }) => state !== 'outside')]
+})
 /** Parts farther from the eye first. */
 function ordered(view: View): Placement[] {
   const away: Axis = view.key === 'top' ? 2 : view.key === 'front' ? 1 : 0
@@ -211,7 +217,7 @@ const shift = (view: View, part: Placement) =>
           />
         </template>
         <rect
-          v-for="(solid, i) in answer.solids"
+          v-for="(solid, i) in layers"
           :key="i"
           v-bind="rect(view, solid.min_mm, solid.max_mm)"
           :class="['solid', solid.state]"
@@ -338,6 +344,9 @@ text {
 .solid {
   fill: url(#hatch);
   stroke: var(--ink3);
+}
+.solid.room {
+  fill: var(--sheet);
 }
 .solid.passage {
   fill: var(--sheet);

@@ -38,6 +38,6 @@ class Ports:
         port = next((port for port in self.all() if port.address == connection.address), None)
         if port is None:
             raise CannotConnect(
-                f"this machine has no serial port {connection.address}: plug the meter in, and look again"
+                f"this machine has no serial port '{connection.address}': plug the meter in, and look again"
             )
         return SerialLink(connection, simulated=port.simulated)

@@ -47,7 +47,7 @@ class ScpiLink:
         except Exception as error:  # the backend raises what its transport raises
             self.close()
             raise CannotConnect(
-                f"nothing at {connection.address} answers as an instrument: is it switched on, and its address right?"
+                f"nothing at '{connection.address}' answers as an instrument: is it switched on, and its address right?"
             ) from error
         self.simulated = SIMULATED in self.introduces.lower()
 
@@ -103,8 +103,8 @@ def _own_network(host: str) -> str:
     try:
         found = {ipaddress.ip_address(info[4][0]) for info in socket.getaddrinfo(host, None, type=socket.SOCK_STREAM)}
     except (OSError, UnicodeError, ValueError) as error:
-        raise CannotConnect(f"nobody on your network is called {host}") from error
+        raise CannotConnect(f"nobody on your network is called '{host}'") from error
     near = sorted((one for one in found if one.is_private or one.is_loopback or one.is_link_local), key=str)
     if not near or len(near) != len(found):
-        raise CannotConnect(f"{host} is not on your own network")
+        raise CannotConnect(f"'{host}' is not on your own network")
     return str(near[0])

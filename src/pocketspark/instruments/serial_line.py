@@ -25,7 +25,7 @@ class SerialLink:
             self._port: Any = serial.Serial(connection.address, connection.baud, timeout=LOOK_S, exclusive=True)
         except (OSError, ValueError) as error:
             raise CannotConnect(
-                f"{connection.address} cannot be opened: is the meter plugged in, and no other program at it?"
+                f"'{connection.address}' cannot be opened: is the meter plugged in, and no other program at it?"
             ) from error
 
     introduces = ""

@@ -44,7 +44,10 @@ LARGEST_BODIES: tuple[tuple[str, int], ...] = (
 )
 # What is taken under a conversion as the body itself, by the end of the path.
 OF_A_PROJECT = "/api/projects/"
-LARGEST_FILES: Mapping[str, int] = {"/photos": photograph.LARGEST_BYTES, "/logs": LARGEST_LOG}
+LARGEST_FILES: Mapping[str, Callable[[], int]] = {
+    "/photos": lambda: photograph.LARGEST_BYTES,
+    "/logs": lambda: LARGEST_LOG,
+}
 
 
 class TooLarge(HTTPException):
@@ -104,7 +107,7 @@ def largest_body(path: str) -> int:
     if path.startswith(OF_A_PROJECT):
         for end, largest in LARGEST_FILES.items():
             if path.endswith(end):
-                return largest
+                return largest()
     return next((largest for place, largest in LARGEST_BODIES if path == place), LARGEST_QUESTION)
 
 

@@ -31,5 +31,5 @@ class Connections:
         """Raises NothingThere."""
         with Session(self._engine) as session, session.begin():
             if (row := session.get(ConnectionRow, name)) is None:
-                raise NothingThere(f"no meter called {name} is kept")
+                raise NothingThere(f"no meter called '{name}' is kept")
             session.delete(row)

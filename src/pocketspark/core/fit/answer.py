@@ -76,6 +76,7 @@ class FitAnswer(Model):
         None  # diameter and length of a round bay
     )
     solids: tuple[SolidBox, ...] = ()
+    rooms: tuple[SolidBox, ...] = ()  # where they lie apart
     passages: tuple[SolidBox, ...] = ()  # between spaces that lie apart: for wires alone
     open_sides: tuple[Side, ...] = ()
     gaps: tuple[Gap, ...] = ()  # tightest first

@@ -184,6 +184,12 @@ def _frame(setting: Setting, space: Space) -> dict[str, Any]:
         "open_sides": tuple(opening.side for opening in bay.walls),
         "assumed_bay": setting.assumed,
         "unsized": setting.unsized,
+        "rooms": tuple(
+            SolidBox(name=room.name, min_mm=space.rooms[room.id][0], max_mm=space.rooms[room.id][1], state="room")
+            for room in bay.rooms
+        )
+        if bay.passages
+        else (),
         "passages": tuple(_passage(passage, space) for passage in bay.passages),
     }
 
