@@ -6,8 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from builders import CELL, PROTECTION, board, plan
+from builders import CELL, PROTECTION, SIZE, board, plan
 from pocketspark.core.chain import Chain
+from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.rules import RULES, findings_of
 from pocketspark.core.wiring.cutlist import cut_list, diameter_mm, gauge_for, ohm_per_m
 from pocketspark.core.wiring.drawing import draw
@@ -165,3 +166,24 @@ def test_no_wire_crosses_a_part(build):
                 )
                 assert outside
     assert max(wire.net for wire in drawing.wires) < len(drawing.nets)
+
+
+def test_cells_in_parallel_and_boards_of_one_name_are_measured_where_they_lie():
+    """Each wire as long as the way between the middles of what it joins, and 25 mm to open the case with."""
+    boards = [board(), {"name": "board", "protection": PROTECTION} | SIZE]
+    chain = Chain(plan(cell_count=2, boards=boards, cell=CELL | {"size_mm": [5, 30, 40]}), 0)
+    lying = {
+        one.part: [(a + b) / 2 for a, b in zip(one.min_mm, one.max_mm, strict=True)]
+        for one in fit_of(chain.project).placements
+    }
+    assert len(lying) == 4
+    wires = cut_list(chain, hook_up(chain))
+    between = [wire for wire in wires if "source" not in wire.start + wire.end]
+    assert len([wire for wire in between if "cell" in wire.start + wire.end]) >= 4
+    names = {"cell": f"{CELL['name']} #1", "cell2": f"{CELL['name']} #2", "charger": "board", "protection": "board #2"}
+    for wire in between:
+        assert not wire.guessed, wire
+        ends = [names.get(pad.split(".")[0]) for pad in (wire.start, wire.end)]
+        if None not in ends:
+            apart = sum(abs(a - b) for a, b in zip(*(lying[end] for end in ends), strict=True))
+            assert wire.length_mm == pytest.approx(apart + 25, abs=2.5)

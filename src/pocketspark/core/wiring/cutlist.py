@@ -4,10 +4,11 @@ Gauges: ASTM B258, from memory of its table; copper 1.7241e-8 ohm m, IEC 60028.
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from typing import Literal
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.fit.parts import boards_by_name
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.spaces import way_mm
 from pocketspark.core.fit.styles import place_of
@@ -39,6 +40,7 @@ def ohm_per_m(awg: int) -> float:
 
 # Of a wire that joins nothing to anything.
 UNJOINED = COLOURS["other"]
+BOARDS = ("charger", "protection", "regulator", "board")
 Places = dict[str, tuple[float, ...]]
 
 
@@ -62,14 +64,13 @@ class CutWire(Model):
 
 def cut_list(chain: Chain, hookup: HookUp) -> list[CutWire]:
     """Every wire that is not there already, in the order they are soldered."""
-    places, named, colours = _places(chain), letters(hookup), colours_of(hookup)
+    places, named, colours = _places(chain, hookup), letters(hookup), colours_of(hookup)
     return [_cut(chain, hookup, places, colours, wire, named[wire.start, wire.end]) for wire in in_order(hookup)]
 
 
 def _cut(chain: Chain, hookup: HookUp, places: Places, colours: Mapping[str, str], wire: Wire, letter: str) -> CutWire:
     start, end = wire.start, wire.end
-    first, second = (hookup.parts.by_key[pad.split(".")[0]] for pad in (start, end))
-    here, there = places.get(first.name), places.get(second.name)
+    here, there = (places.get(pad.split(".")[0]) for pad in (start, end))
     known = here is not None and there is not None
     length = UNKNOWN_MM
     if here is not None and there is not None:
@@ -116,8 +117,8 @@ def _current(chain: Chain, start: str, end: str) -> float:
     return max(charge_a, running.peak_cell_a, 0.05)
 
 
-def _places(chain: Chain) -> Places:
-    """Middles of the placed parts in the bay; the gadget's own terminals are taken at the bay's left end."""
+def _places(chain: Chain, hookup: HookUp) -> Places:
+    """Middles of the placed parts in the bay, by their keys; the gadget's own terminals are taken at its left end."""
     answer = fit_of(chain.project, chain.build_number)
     if answer is None:
         return {}
@@ -125,5 +126,17 @@ def _places(chain: Chain) -> Places:
         placement.part: tuple((a + b) / 2 for a, b in zip(placement.min_mm, placement.max_mm, strict=True))
         for placement in answer.placements
     }
-    found[chain.gadget.name] = (0.0, answer.size_mm[1] / 2, answer.size_mm[2] / 2)
-    return found
+    by_key = {key: found[name] for key, name in _named(chain, hookup) if name in found}
+    return by_key | {"gadget": (0.0, answer.size_mm[1] / 2, answer.size_mm[2] / 2)}
+
+
+def _named(chain: Chain, hookup: HookUp) -> Iterator[tuple[str, str]]:
+    """Keys of the hook-up with the names of the fit, where the second of a name has its number."""
+    build = chain.build
+    if build.cell is not None:
+        cells = hookup.parts.cells
+        yield from ((key, f"{build.cell.name} #{number}") for number, key in enumerate(cells, 1) if len(cells) > 1)
+        yield from ((key, build.cell.name) for key in cells if len(cells) == 1)
+    boards = [key for key, part in hookup.parts.by_key.items() if part.kind in BOARDS]
+    # A regulator that is no board of its own comes after them.
+    yield from zip(boards, (name for name, _ in boards_by_name(build)), strict=False)
