@@ -48,6 +48,7 @@ def test_from_an_empty_shelf_to_proposals_by_pictures(chrome, tmp_path):
 
 def test_not_knowing_is_an_answer_that_says_its_price(open_page):
     page = open_page("/new")
+    page.get_by_role("button", name="I do not know").first.wait_for()
     for unknown in page.get_by_role("button", name="I do not know").all():
         unknown.click()
     expect(page.get_by_text("chips hung straight on the batteries")).to_be_visible()

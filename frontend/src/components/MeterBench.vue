@@ -95,6 +95,9 @@ watch(live.state, (now, before) => {
 </template>
 
 <style scoped>
+h2 {
+  margin: 14px 0 4px;
+}
 .meters {
   margin: 0 0 8px;
   padding: 0;

@@ -15,7 +15,13 @@ const value = defineModel<T>({ required: true })
 <template>
   <span class="pick">
     <label v-if="shown" :for="id">{{ label }}</label>
-    <ElSelect :id="id" v-model="value" :aria-label="label" :placeholder="empty ?? ''">
+    <ElSelect
+      :id="id"
+      v-model="value"
+      :aria-label="label"
+      :placeholder="empty ?? ''"
+      :empty-values="empty === undefined ? [null, undefined] : ['', null, undefined]"
+    >
       <ElOption v-for="one in options" :key="one.value" :value="one.value" :label="one.label">
         {{ one.label }}<small v-if="one.detail">{{ one.detail }}</small>
       </ElOption>
