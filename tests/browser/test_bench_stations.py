@@ -127,6 +127,24 @@ def test_a_live_run_raises_its_alarm_and_survives_a_reload(conversion):
     expect(page).to_have_title(re.compile("^Bat-call"))
 
 
+def test_an_alarm_is_a_notification_where_the_browser_allows_it(conversion):
+    page = conversion("Bat-call detector", "Prove")
+    page.context.grant_permissions(["notifications"])
+    page.add_init_script(
+        "window.notified = []; window.Notification = class { static permission = 'granted';"
+        "constructor(title, how) { window.notified.push([title, how.body]) } close() {} }"
+    )
+    page.reload()
+    page.get_by_role("button", name="Practise on a copy").click()
+    choose(page, "Fault on the simulated bench", "a cell that gets too warm")
+    choose(page, "Pace", "two hours in a second")
+    page.get_by_role("button", name="Run it live").click()
+    expect(page.get_by_role("region", name="Simulated bench").get_by_role("alert")).to_contain_text("Unplug")
+    title, body = page.evaluate("window.notified")[0]
+    assert title == "UNPLUG"
+    assert "45 °C at most" in body
+
+
 def test_a_run_without_alarms_is_read_when_it_ends_and_may_be_stopped(conversion):
     page = conversion("Bat-call detector", "Prove")
     page.get_by_role("button", name="Practise on a copy").click()

@@ -138,6 +138,9 @@ def test_a_reading_inside_its_limits_flows_back_as_measured_and_from_practice_no
     assert project.apply(learnt_from(project, 0, "resistor", 2990)).builds[0].record.r_measured_ohm == 2990
     assert learnt_from(project, 0, "current", 0.4) == ()  # outside: it may be the meter
     assert learnt_from(plan(practice=True), 0, "current", 0.063) == ()
+    dated = project.apply(learnt_from(project, 0, "current", 0.063, AT)).logbook[-1]
+    assert (dated.at, dated.kind) == (AT, "measurement")
+    assert dated.text.startswith("current: 63 mA, from its checkpoint")
 
 
 def test_a_practice_copy_is_marked_and_a_copy_of_it_is_a_plan_again():

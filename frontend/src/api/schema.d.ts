@@ -5172,6 +5172,8 @@ export interface components {
             step: string;
             /** Text */
             text: string;
+            /** At */
+            at?: string | null;
         };
         /**
          * RealMeters

@@ -52,6 +52,8 @@ function go(by: 1 | -1): void {
   if (next) at.value = next.key
 }
 
+const stamp = () => `${new Date().toISOString().slice(0, 19)}Z`
+
 /** Record this step; the core decides whether its hold is passed. */
 type Change = {
   done: boolean
@@ -74,10 +76,7 @@ function record(change: Change): void {
       photo_ids: [],
       origin: 'unknown' as const,
     }
-    record.steps = [
-      ...others,
-      { ...fresh, ...old, ...change, at: `${new Date().toISOString().slice(0, 19)}Z` },
-    ]
+    record.steps = [...others, { ...fresh, ...old, ...change, at: stamp() }]
   })
 }
 
@@ -89,7 +88,8 @@ async function pass(): Promise<void> {
     go(1)
     return
   }
-  const body = { ...conversion.question(), step: step.value.key, text: reading.value }
+  const at = stamp()
+  const body = { ...conversion.question(), step: step.value.key, text: reading.value, at }
   const { data, error } = await api.POST('/api/questions/step-reading', { body })
   problem.value = error ? sentenceOf(error) : ''
   if (data) {

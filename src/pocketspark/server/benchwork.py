@@ -47,6 +47,7 @@ class ReadingQuestion(Question):
 
     step: Annotated[str, Field(max_length=40)]
     text: Annotated[str, Field(max_length=60)]
+    at: Moment | None = None  # when it was read, for the logbook's line
 
 
 class ReadValue(BaseModel):
@@ -61,7 +62,7 @@ def step_reading(question: ReadingQuestion, projects: OurProjects) -> ReadValue:
     """Read with its unit; the wrong one is refused."""
     asked = read_question(question, projects)
     value = read_value(asked.project, asked.build, question.step, question.text)
-    return ReadValue(value=value, edits=learnt_from(asked.project, asked.build, question.step, value))
+    return ReadValue(value=value, edits=learnt_from(asked.project, asked.build, question.step, value, question.at))
 
 
 class IntakeQuestion(Question):

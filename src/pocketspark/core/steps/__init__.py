@@ -6,7 +6,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Build, Project
 from pocketspark.core.models.project import Edit
-from pocketspark.core.models.record import ORIGINS, StepRecord
+from pocketspark.core.models.record import ORIGINS, Moment, StepRecord
 from pocketspark.core.steps.model import Hold, Lock, Procedure, State, Step
 from pocketspark.core.steps.order import ORDER, steps_of
 from pocketspark.core.units.quantity import read
@@ -100,15 +100,24 @@ def _in_its_unit(hold: Hold, number: float) -> float:
     return number if inside(hold, number) and not inside(hold, scaled) else scaled
 
 
-def learnt_from(project: Project, build: int, key: str, value: float) -> tuple[Edit, ...]:
-    """What a reading inside its limits tells the survey or the plan, as measured. A practice copy teaches nothing."""
+def learnt_from(project: Project, build: int, key: str, value: float, at: Moment | None = None) -> tuple[Edit, ...]:
+    """What a reading inside its limits tells the survey or the plan, as measured, and the logbook's line that dates it.
+
+    A practice copy teaches nothing.
+    """
     chain = Chain(project, build)
     for kind in ORDER:
         step = kind.step_of(chain)
         if step is not None and step.key == key and step.hold is not None:
             teaches = inside(step.hold, value) and not chain.build.practice
-            return kind.learnt_by(chain, value) if teaches else ()
+            edits = kind.learnt_by(chain, value) if teaches else ()
+            return (*edits, _dated(step.hold, value, at)) if edits and at else edits
     return ()
+
+
+def _dated(hold: Hold, value: float, at: Moment) -> Edit:
+    text = f"{hold.quantity}: {hold.written(value)}, from its checkpoint into the survey"
+    return Edit(path="logbook.+", value={"at": at, "kind": "measurement", "station": "build", "text": text})
 
 
 def inside(hold: Hold, value: float) -> bool:
