@@ -81,11 +81,12 @@ class Gathered:
 
     def times(self, size: float, clock: str) -> log_times.ReadTimes:
         times = [block.times for block in self._blocks]
-        arrays = [block for block in times if isinstance(block, np.ndarray)]
-        if len(arrays) == len(times):
-            return log_times.ReadTimes(*log_times.of_numbers(np.concatenate([np.empty(0), *arrays]), size))
-        texts = [str(one) for block in times for one in (block if isinstance(block, list) else block.tolist())]
-        return log_times.read_times(texts, size, clock)
+        texts = [cell for block in times if isinstance(block, list) for cell in block]
+        if times and len(texts) == sum(map(len, times)):
+            return log_times.read_times(texts, size, clock)
+        # Where whole blocks are plain numbers, so is the column: one row that needs care changes nothing of it.
+        numbers = [log_times.numbers_of(block) if isinstance(block, list) else block for block in times]
+        return log_times.ReadTimes(*log_times.of_numbers(np.concatenate([np.empty(0), *numbers]), size))
 
     def line_of(self, row: int) -> int:
         for block in self._blocks:

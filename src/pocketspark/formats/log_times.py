@@ -64,8 +64,12 @@ def _is_number(text: str) -> bool:
 
 
 def _numbers(cells: Sequence[str], size: float) -> ReadTimes:
-    values = _each(cells, lambda cell: float(cell.replace(",", ".")))
-    return ReadTimes(*of_numbers(values, size))
+    return ReadTimes(*of_numbers(numbers_of(cells), size))
+
+
+def numbers_of(cells: Sequence[str]) -> Floats:
+    """Each as a plain number with point or comma; NaN where it is none."""
+    return _each(cells, lambda cell: float(cell.replace(",", ".")))
 
 
 def of_numbers(values: Floats, size: float) -> tuple[Floats, str]:
