@@ -70,7 +70,7 @@ def test_a_bench_meter_by_its_address_and_a_wrong_one(conversion, bench):
     meters.get_by_label("Name", exact=True).fill("Bench meter")
     meters.get_by_label("Last digit of volts").fill("plenty")
     meters.get_by_role("button", name="Keep it").click()
-    expect(meters.get_by_role("alert")).to_contain_text("'plenty' is not a number")
+    expect(meters.get_by_role("alert")).to_contain_text("Last digit of volts: 'plenty' is not a number")
     meters.get_by_label("Last digit of volts").fill("100 uV")
     meters.get_by_role("button", name="Keep it").click()
     expect(meters.get_by_role("checkbox", name=re.compile("Bench meter"))).to_be_visible()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** How one meter is reached and read; tried before it is kept, with what it wrote in view. */
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 
 import { api, sentenceOf, type MeterConnection, type RealMeters, type TriedMeter } from '@/api/client'
 import PickField from '@/kit/PickField.vue'
@@ -24,6 +24,9 @@ const fresh = (): MeterConnection => ({
 })
 const meter = ref<MeterConnection>({ ...fresh(), ...props.meter })
 const tried = ref<TriedMeter>()
+/** The button that opened it is gone: whoever works by keyboard goes on in its first field. */
+const nameField = ref<HTMLInputElement>()
+onMounted(() => nameField.value?.focus())
 const problem = ref('')
 const busy = ref(false)
 
@@ -96,7 +99,13 @@ async function keep(): Promise<void> {
   <form class="editor" aria-label="A meter" @submit.prevent="keep">
     <div class="fields">
       <label
-        >Name <input v-model="meter.name" class="text-input" maxlength="120" placeholder="bench meter"
+        >Name
+        <input
+          ref="nameField"
+          v-model="meter.name"
+          class="text-input"
+          maxlength="120"
+          placeholder="bench meter"
       /></label>
       <PickField v-model="meter.kind" label="Reached by" :options="kinds" shown />
       <template v-if="meter.kind === 'serial'">

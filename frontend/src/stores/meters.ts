@@ -7,11 +7,20 @@ import {
   sentenceOf,
   type MeterConnection,
   type MeterToKeep,
+  type Problem,
   type RealMeters,
   type ShownNow,
 } from '@/api/client'
 
 export type MeterFigure = MeterConnection['reads'][number]
+
+/** Fields as the form calls them. */
+const FIELDS: Record<string, string> = {
+  name: 'Name',
+  address: 'Address',
+  resolution_v: 'Last digit of volts',
+  resolution_a: 'Last digit of amps',
+}
 
 export const useMeters = defineStore('meters', () => {
   const offer = shallowRef<RealMeters>()
@@ -26,7 +35,9 @@ export const useMeters = defineStore('meters', () => {
   }
   async function keep(connection: MeterToKeep): Promise<boolean> {
     const { error } = await api.PUT('/api/instruments/meters', { body: connection })
-    problem.value = error ? sentenceOf(error) : ''
+    const refused = (error as Problem | undefined)?.errors?.[0]
+    const label = refused && FIELDS[refused.field]
+    problem.value = label ? `${label}: ${refused.sentence}` : error ? sentenceOf(error) : ''
     await load()
     return !error
   }
