@@ -1,5 +1,6 @@
 """Every question of the API about one build, as its own description lists them."""
 
+from pocketspark.formats.exports import EXPORTS
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 
@@ -21,7 +22,11 @@ APART = {
     "/api/questions/compare",
     "/api/questions/edited",
 }
-NAMES = {"{name}": ["lid", "box", "cradle", "dummy", "sleeve"], "{step}": ["resistor", "cell_volts", "nonsense"]}
+NAMES = {
+    "{key}": list(EXPORTS),
+    "{name}": ["lid", "box", "cradle", "dummy", "sleeve"],
+    "{step}": ["resistor", "cell_volts", "nonsense"],
+}
 
 
 def asks_a_question(path, operation, schemas):

@@ -15,24 +15,14 @@ function toTheWork(): void {
 </script>
 
 <template>
-  <a class="skip" href="#" @click.prevent="toTheWork">Skip to the work</a>
+  <a class="skip -top-60 left-8 absolute z-50 px-14 py-8 bg-sheet" href="#" @click.prevent="toTheWork"
+    >Skip to the work</a
+  >
   <RouterView v-if="reference.tables" />
-  <p v-else class="opening" role="status">Waiting for Pocket Spark to answer …</p>
+  <p v-else class="p-[3rem] text-ink2" role="status">Waiting for Pocket Spark to answer …</p>
 </template>
 
 <style scoped>
-.opening {
-  padding: 3rem;
-  color: var(--ink2);
-}
-.skip {
-  position: absolute;
-  z-index: 50;
-  top: -60px;
-  left: 8px;
-  padding: 8px 14px;
-  background: var(--sheet);
-}
 .skip:focus {
   top: 4px;
 }

@@ -8,6 +8,7 @@ import '@fontsource/source-sans-3/greek-600.css'
 import 'element-plus/theme-chalk/base.css'
 import 'element-plus/theme-chalk/dark/css-vars.css'
 import './look/theme.css'
+import './look/house.css'
 import './look/base.css'
 
 import { createPinia } from 'pinia'

@@ -41,7 +41,7 @@ def work(address, chance, until, counted):
                 answer = client.put(at, json={"revision": kept["revision"], "document": document})
                 kept = answer.json()
                 asked = {"document": kept["project"], "project_id": kept["id"]}
-                for path in ("assess", "measure-next", "wiring", "sheet/pdf", "fit", "procedure"):
+                for path in ("assess", "measure-next", "wiring", "export/sheet", "fit", "procedure"):
                     counted[client.post(f"/api/questions/{path}", json=asked).status_code] += 1
             run = client.post("/api/instruments/live?speed_up=20000", json=asked)
             counted["run" if run.status_code == 201 else run.status_code] += 1

@@ -46,7 +46,7 @@ def question(request):
 @pytest.mark.skipif(shutil.which("ngspice") is None, reason="no ngspice here")
 @pytest.mark.parametrize("circuit", ["running", "charging"])
 def test_a_netlist_runs_no_command_but_ours(client, question, tmp_path, circuit):
-    netlist = client.post(f"/api/questions/wiring/netlist?circuit={circuit}", json=question)
+    netlist = client.post(f"/api/questions/export/{circuit}", json=question)
     assert netlist.status_code == 200, netlist.text
     (tmp_path / "a.cir").write_text(netlist.text)
     run = subprocess.run(["ngspice", "-b", "a.cir"], cwd=tmp_path, capture_output=True, text=True, check=False)
@@ -55,7 +55,7 @@ def test_a_netlist_runs_no_command_but_ours(client, question, tmp_path, circuit)
     assert sum(line.startswith(".control") for line in netlist.text.splitlines()) == 1
 
 
-@pytest.mark.parametrize("path", ["wiring/drawing.svg", "fit/template?kind=svg"])
+@pytest.mark.parametrize("path", ["export/hook-up", "export/drill-svg"])
 def test_a_drawing_is_well_formed_and_holds_no_script(client, question, path):
     answer = client.post(f"/api/questions/{path}", json=question)
     assert answer.status_code == 200, answer.text
@@ -63,19 +63,19 @@ def test_a_drawing_is_well_formed_and_holds_no_script(client, question, path):
 
 
 def test_a_dxf_can_be_read(client, question):
-    answer = client.post("/api/questions/fit/template?kind=dxf", json=question)
+    answer = client.post("/api/questions/export/drill-dxf", json=question)
     assert ezdxf.read(io.StringIO(answer.text)).modelspace()
 
 
 def test_the_sheet_is_one_pdf_that_runs_nothing(client, question):
-    answer = client.post("/api/questions/sheet/pdf", json=question)
+    answer = client.post("/api/questions/export/sheet", json=question)
     assert len(pypdfium2.PdfDocument(answer.content)) >= 1
     for action in (b"/JavaScript", b"/Launch", b"/OpenAction"):
         assert action not in answer.content
 
 
 def test_no_cell_of_the_bill_begins_a_formula(client, question):
-    answer = client.post("/api/questions/sheet/parts.csv", json=question)
+    answer = client.post("/api/questions/export/parts", json=question)
     cells = [cell for row in csv.reader(io.StringIO(answer.text)) for cell in row]
     assert len(cells) > 6
     assert not [cell for cell in cells if cell[:1] in ("=", "+", "-", "@", "\t")]

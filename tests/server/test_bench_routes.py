@@ -23,9 +23,9 @@ def test_the_hook_up_its_drawing_and_its_netlists(client):
     assert not seen["own"]
     assert {wire["start"] for wire in seen["wires"]} >= {"cell.+", "cell.-"}
     assert seen["cut_list"]
-    assert client.post("/api/questions/wiring/drawing.svg", json=question()).text.startswith("<svg")
-    assert ".end" in client.post("/api/questions/wiring/netlist", json=question()).text
-    assert client.post("/api/questions/wiring/netlist?circuit=charging", json=question(boards=[])).status_code == 409
+    assert client.post("/api/questions/export/hook-up", json=question()).text.startswith("<svg")
+    assert ".end" in client.post("/api/questions/export/running", json=question()).text
+    assert client.post("/api/questions/export/charging", json=question(boards=[])).status_code == 409
     assert client.post("/api/questions/wiring", json=question(cell=None)).status_code == 409
 
 
@@ -99,9 +99,9 @@ def test_a_log_that_is_none_gets_a_sentence(client):
 
 
 def test_the_sheet_and_the_bill_of_materials(client):
-    assert client.post("/api/questions/sheet/pdf", json=question()).content.startswith(b"%PDF")
-    assert client.post("/api/questions/sheet/parts.csv", json=question()).text.startswith("quantity,part")
-    assert client.post("/api/questions/sheet/pdf", json=question(cell=None)).status_code == 409
+    assert client.post("/api/questions/export/sheet", json=question()).content.startswith(b"%PDF")
+    assert client.post("/api/questions/export/parts", json=question()).text.startswith("quantity,part")
+    assert client.post("/api/questions/export/sheet", json=question(cell=None)).status_code == 409
 
 
 @pytest.mark.parametrize("path", ["log", "live", "multimeter/full"])

@@ -38,12 +38,12 @@ def test_an_inferred_bay_is_offered_for_measuring(client):
     assert reply["bay"]["rooms"]
 
 
-@pytest.mark.parametrize(("kind", "begins"), [("svg", b"<svg"), ("pdf", b"%PDF"), ("dxf", b"  0")])
+@pytest.mark.parametrize(("kind", "begins"), [("svg", b"<svg"), ("a4", b"%PDF"), ("letter", b"%PDF"), ("dxf", b"  0")])
 def test_drill_templates(client, kind, begins):
-    answer = client.post(f"/api/questions/fit/template?kind={kind}", json=question())
+    answer = client.post(f"/api/questions/export/drill-{kind}", json=question())
     assert answer.status_code == 200
     assert answer.content.startswith(begins)
-    nothing = client.post(f"/api/questions/fit/template?kind={kind}", json=question(boards=[board()]))
+    nothing = client.post(f"/api/questions/export/drill-{kind}", json=question(boards=[board()]))
     assert (nothing.status_code, "no opening is needed" in nothing.json()["detail"]) == (409, True)
 
 

@@ -309,7 +309,7 @@ def send_until(moment, address, path, request):
         ("/api/questions/log", lambda: as_json({"document": DOCUMENT, "build": "0", "text": long_log()})),
         ("/api/questions/assess", lambda: as_json({"document": DOCUMENT, "build": "9" * 1_000_000})),
         ("/api/questions/proposals", lambda: as_json({"document": demo_projects()[0].model_dump(mode="json")})),
-        ("/api/questions/sheet/pdf", lambda: as_json({"document": crowded_document(), "build": "0"})),
+        ("/api/questions/export/sheet", lambda: as_json({"document": crowded_document(), "build": "0"})),
     ],
     ids=["picture", "long text", "deep list", "fit", "log", "long number", "proposals", "sheet"],
 )

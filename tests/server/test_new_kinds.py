@@ -8,6 +8,7 @@ from fastapi.testclient import TestClient
 
 from builders import plan
 from every_question import MORE, QUESTIONS
+from pocketspark.core.kinds.board_features import BOARD_FEATURES, BoardFeature
 from pocketspark.core.kinds.regulators import KINDS
 from pocketspark.core.kinds.stations import STATIONS, Station
 from pocketspark.core.models.board import REGULATORS
@@ -15,6 +16,7 @@ from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.input_kind import INPUTS
 from pocketspark.core.steps import order
 from pocketspark.core.steps.making import StepKind, step
+from pocketspark.formats.exports import EXPORTS, Export
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 
@@ -59,6 +61,35 @@ def test_every_question_knows_a_kind_by_its_entry_alone(monkeypatch, client, fak
     assert entry.label in client.get("/api/reference").text
     stored = client.post("/api/projects", json=document)
     assert stored.status_code == 201, stored.text
+
+
+def test_a_board_feature_is_one_entry(monkeypatch, client):
+    """A made-up feature on every board: its pads are drawn, its words stand in the list, and every question answers."""
+
+    def add_a_bell(_board, circuit):
+        circuit.add("BELL")
+
+    bell = BoardFeature(lambda _board: True, lambda _board: "with a bell", add_a_bell, {"BELL": "usb_out"})
+    monkeypatch.setitem(BOARD_FEATURES, "bell", bell)
+    document = plan().model_dump(mode="json")
+    for path in QUESTIONS:
+        answer = client.post(path, json={"document": document, "build": 0} | MORE.get(path, {}))
+        assert answer.status_code < 500, (path, answer.text)
+    wired = client.post("/api/questions/wiring", json={"document": document, "build": 0}).json()
+    assert "charger.BELL" in {pad["name"] for part in wired["drawing"]["parts"] for pad in part["pads"]}
+    assert all("with a bell" in part["says"] for part in client.get("/api/parts").json() if part["board"])
+
+
+def test_an_export_is_one_entry(monkeypatch, client):
+    monkeypatch.setitem(EXPORTS, "song", Export("Song", ("sheet",), "txt", "text/plain", lambda of: of.titled("la la")))
+    document = plan().model_dump(mode="json")
+    sung = client.post("/api/questions/export/song", json={"document": document, "build": 0})
+    assert sung.text.endswith("la la")
+    unknown = client.post("/api/questions/export/dance", json={"document": document, "build": 0})
+    assert (unknown.status_code, "there is no file called 'dance'" in unknown.json()["detail"]) == (404, True)
+    assert {"key": "song", "label": "Song", "pages": ["sheet"], "ending": "txt"} in client.get("/api/reference").json()[
+        "exports"
+    ]
 
 
 def test_a_step_is_one_function_and_one_entry(monkeypatch, client):

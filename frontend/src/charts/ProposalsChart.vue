@@ -40,6 +40,7 @@ const named = computed(() =>
 
 <template>
   <svg
+    class="w-full min-w-560 max-w-900"
     :viewBox="`0 0 ${WIDE} ${HIGH}`"
     role="img"
     aria-label="Hours of use against price of every build in question"
@@ -86,11 +87,6 @@ const named = computed(() =>
 </template>
 
 <style scoped>
-svg {
-  width: 100%;
-  min-width: 560px;
-  max-width: 900px;
-}
 text {
   fill: var(--ink2);
   font: 11px var(--sans);

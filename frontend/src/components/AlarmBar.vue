@@ -17,9 +17,15 @@ const { muted, mayNotify, askToNotify } = useAlarm(computed(() => props.alarms[0
 <template>
   <div v-if="alarms.length" class="alarm" role="alert">
     <p v-for="alarm in alarms" :key="alarm.code">
-      <b>{{ alarm.says }}</b> <span>after {{ duration(alarm.minutes / 60) }}</span>
+      <b>{{ alarm.says }}</b>
+      <span class="text-ink2 text-body">after {{ duration(alarm.minutes / 60) }}</span>
     </p>
-    <button type="button" class="bare" :aria-pressed="muted" @click="muted = !muted">
+    <button
+      type="button"
+      class="bare min-h-36 ml-auto text-ink text-body font-semibold"
+      :aria-pressed="muted"
+      @click="muted = !muted"
+    >
       {{ muted ? 'Sound on' : 'Mute' }}
     </button>
   </div>
@@ -41,16 +47,5 @@ const { muted, mayNotify, askToNotify } = useAlarm(computed(() => props.alarms[0
   background: var(--sheet);
   color: var(--stop);
   font-size: 18px;
-}
-span {
-  color: var(--ink2);
-  font-size: 14px;
-}
-.alarm button {
-  margin-left: auto;
-  min-height: 36px;
-  color: var(--ink);
-  font-size: 14px;
-  font-weight: 600;
 }
 </style>

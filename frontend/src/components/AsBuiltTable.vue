@@ -11,7 +11,7 @@ const off = (share: number) => {
 
 <template>
   <section v-if="figures.length" aria-label="As built">
-    <h2>As built, beside as planned</h2>
+    <h2 class="mx-0 mt-18 mb-4">As built, beside as planned</h2>
     <table class="ruled">
       <thead>
         <tr>
@@ -32,9 +32,3 @@ const off = (share: number) => {
     </table>
   </section>
 </template>
-
-<style scoped>
-h2 {
-  margin: 18px 0 4px;
-}
-</style>

@@ -93,8 +93,8 @@ function toggle(side: (typeof SIDES)[number]): void {
 </script>
 
 <template>
-  <section aria-label="The bay" class="bay">
-    <div class="head">
+  <section aria-label="The bay" class="bay flex flex-col items-stretch gap-8">
+    <div class="flex items-center justify-between">
       <h2>The bay, by calipers</h2>
       <ElRadioGroup v-model="unit" size="small" aria-label="Unit of length">
         <ElRadioButton value="mm">mm</ElRadioButton>
@@ -118,7 +118,7 @@ function toggle(side: (typeof SIDES)[number]): void {
       <ElButton type="primary" plain @click="start">Enter my own lengths</ElButton>
     </template>
     <template v-else>
-      <div class="grid">
+      <div class="grid grid-cols-[repeat(auto-fit,minmax(230px,1fr))] items-start gap-y-6 gap-x-24">
         <CaliperHint :measure="touched" :tube="!!measured.tube" class="hint" />
         <template v-if="measured.tube">
           <div @focusin="touched = 'diameter'">
@@ -158,15 +158,19 @@ function toggle(side: (typeof SIDES)[number]): void {
       </div>
       <p v-if="refused" class="error-line" role="alert">{{ refused }}</p>
 
-      <fieldset class="walls">
-        <legend>Walls that may be opened</legend>
+      <fieldset class="flex flex-wrap gap-y-0 gap-x-18 m-0 p-0 border-0">
+        <legend class="float-left mr-16 p-0 leading-[32px]">Walls that may be opened</legend>
         <template v-for="side in SIDES" :key="side">
           <ElCheckbox :model-value="opening(side) >= 0" @update:model-value="toggle(side)">{{
             side
           }}</ElCheckbox>
         </template>
       </fieldset>
-      <div v-for="(wall, index) in measured.walls" :key="wall.side" class="heights">
+      <div
+        v-for="(wall, index) in measured.walls"
+        :key="wall.side"
+        class="flex flex-wrap items-center gap-6 text-small"
+      >
         <span>{{ wall.side }}: between</span>
         <QuantityField
           :path="`gadget.bay.walls.${index}.low_mm`"
@@ -227,7 +231,7 @@ function toggle(side: (typeof SIDES)[number]): void {
           />
         </MeasuredBox>
       </template>
-      <div class="acts">
+      <div class="acts flex gap-20">
         <button v-if="!measured.tube" type="button" class="bare" @click="addObstacle">+ obstacle</button>
         <button v-if="!measured.tube" type="button" class="bare" @click="addRoom">+ neighbour space</button>
         <button v-if="!measured.tube" type="button" class="bare" @click="addSpace">
@@ -242,53 +246,11 @@ function toggle(side: (typeof SIDES)[number]): void {
 </template>
 
 <style scoped>
-.bay {
-  display: flex;
-  flex-direction: column;
-  align-items: stretch;
-  gap: 8px;
-}
 .bay > .el-button {
   align-self: flex-start;
 }
-.head {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-}
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
-  align-items: start;
-  gap: 6px 24px;
-}
 .hint {
   grid-row: span 3;
-}
-.walls {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 18px;
-  margin: 0;
-  padding: 0;
-  border: 0;
-}
-legend {
-  float: left;
-  margin-right: 16px;
-  padding: 0;
-  line-height: 32px;
-}
-.heights {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px;
-  font-size: 13px;
-}
-.acts {
-  display: flex;
-  gap: 20px;
 }
 .acts button {
   color: var(--copper);

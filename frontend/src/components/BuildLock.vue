@@ -14,50 +14,26 @@ const unlock = () =>
 </script>
 
 <template>
-  <section class="lock" aria-label="Why the case stays shut">
+  <section
+    class="lock mx-0 mt-8 mb-14 px-14 py-10 border-l-5 border-stop bg-sheet"
+    aria-label="Why the case stays shut"
+  >
     <h2>{{ lock.final ? 'This is not to be built' : 'The case stays shut' }}</h2>
-    <ul>
+    <ul class="mx-0 mt-4 mb-8 p-0 list-none">
       <li v-for="line in lock.because" :key="line"><LevelMark level="stop" :size="13" /> {{ line }}</li>
     </ul>
-    <form v-if="!lock.final" @submit.prevent="unlock">
-      <label
+    <form v-if="!lock.final" class="flex flex-wrap items-end gap-8" @submit.prevent="unlock">
+      <label class="flex-1 min-w-220"
         >I build it all the same, because
-        <input v-model="reason" maxlength="300" aria-label="Reason to build in spite of a stop" />
+        <input
+          v-model="reason"
+          class="w-full h-36 px-8 py-0 border border-line2 bg-paper text-ink"
+          maxlength="300"
+          aria-label="Reason to build in spite of a stop"
+        />
       </label>
       <ElButton native-type="submit" :disabled="!reason.trim()">Unlock the steps</ElButton>
     </form>
     <p v-else class="quiet">No reason opens it: what it is for forbids it.</p>
   </section>
 </template>
-
-<style scoped>
-.lock {
-  margin: 8px 0 14px;
-  padding: 10px 14px;
-  border-left: 5px solid var(--stop);
-  background: var(--sheet);
-}
-ul {
-  margin: 4px 0 8px;
-  padding: 0;
-  list-style: none;
-}
-form {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: end;
-  gap: 8px;
-}
-label {
-  flex: 1;
-  min-width: 220px;
-}
-input {
-  width: 100%;
-  height: 36px;
-  padding: 0 8px;
-  border: 1px solid var(--line2);
-  background: var(--paper);
-  color: var(--ink);
-}
-</style>

@@ -20,36 +20,24 @@ async function adopt(offer: CalibrationOffer): Promise<void> {
 </script>
 
 <template>
-  <ul class="plain-list">
-    <li v-for="offer in offers" :key="offer.what">
+  <ul class="plain-list mx-0 mt-0 mb-8 p-0 list-none">
+    <li
+      v-for="offer in offers"
+      :key="offer.what"
+      class="flex justify-between gap-12 px-0 py-5 border-b border-line"
+    >
       <span
-        >{{ offer.what }} <b>{{ offer.text }}</b> <small>{{ offer.off }}</small></span
+        >{{ offer.what }} <b>{{ offer.text }}</b> <small class="block">{{ offer.off }}</small></span
       >
       <span v-if="offer.taken" class="quiet">taken</span>
-      <button v-else type="button" class="bare" @click="adopt(offer)">Take it as measured</button>
+      <button
+        v-else
+        type="button"
+        class="bare text-copper font-semibold whitespace-nowrap"
+        @click="adopt(offer)"
+      >
+        Take it as measured
+      </button>
     </li>
   </ul>
 </template>
-
-<style scoped>
-ul {
-  margin: 0 0 8px;
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  padding: 5px 0;
-  border-bottom: 1px solid var(--line);
-}
-small {
-  display: block;
-}
-button {
-  color: var(--copper);
-  font-weight: 600;
-  white-space: nowrap;
-}
-</style>

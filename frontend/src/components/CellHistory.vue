@@ -19,16 +19,19 @@ async function write(): Promise<void> {
 </script>
 
 <template>
-  <details class="history">
-    <summary>History{{ lines.length ? `, ${lines.length}` : '' }}</summary>
-    <ol v-if="lines.length">
+  <details class="col-[2_/_-1] text-small narrow:col-span-full">
+    <summary class="w-[max-content] text-copper font-semibold cursor-pointer">
+      History{{ lines.length ? `, ${lines.length}` : '' }}
+    </summary>
+    <ol v-if="lines.length" class="mx-0 my-4 p-0 list-none">
       <li v-for="(line, index) in lines" :key="index">
         <span class="quiet">{{ line.day }}</span> {{ line.text }}
       </li>
     </ol>
-    <form @submit.prevent="write">
+    <form class="flex gap-8 max-w-460 mt-4" @submit.prevent="write">
       <input
         v-model="text"
+        class="flex-1 min-w-0 h-26 px-6 py-0 framed bg-sheet text-ink text-small font-sans"
         :aria-label="`What happened to ${part.cell?.name}`"
         placeholder="charged to 3.8 V for storing"
         maxlength="100"
@@ -37,43 +40,3 @@ async function write(): Promise<void> {
     </form>
   </details>
 </template>
-
-<style scoped>
-.history {
-  grid-column: 2 / -1;
-  font-size: 13px;
-}
-summary {
-  width: max-content;
-  color: var(--copper);
-  font-weight: 600;
-  cursor: pointer;
-}
-ol {
-  margin: 4px 0;
-  padding: 0;
-  list-style: none;
-}
-form {
-  display: flex;
-  gap: 8px;
-  max-width: 460px;
-  margin-top: 4px;
-}
-input {
-  flex: 1;
-  min-width: 0;
-  height: 26px;
-  padding: 0 6px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 13px var(--sans);
-}
-@media (max-width: 860px) {
-  .history {
-    grid-column: 1 / -1;
-  }
-}
-</style>

@@ -88,9 +88,10 @@ function walk(by: number): void {
 </script>
 
 <template>
-  <div class="search">
+  <div class="search flex flex-wrap items-center gap-y-8 gap-x-16 mx-0 mt-16 mb-6">
     <input
       v-model="find"
+      class="w-220 h-30 px-9 py-0 framed bg-sheet text-ink text-body font-sans"
       type="search"
       aria-label="Search the cells"
       placeholder="pouch 40, 18650, lfp, own …"
@@ -102,9 +103,9 @@ function walk(by: number): void {
   <table class="ruled">
     <thead>
       <tr>
-        <th class="glyph"></th>
+        <th class="glyph w-62"></th>
         <th :aria-sort="sort === 'name' ? (upward ? 'ascending' : 'descending') : undefined">
-          <button type="button" class="bare" @click="by('name')">cell</button>
+          <button type="button" class="bare font-semibold hover:underline" @click="by('name')">cell</button>
         </th>
         <th
           v-for="column in COLUMNS"
@@ -113,7 +114,7 @@ function walk(by: number): void {
           :title="column.title"
           :aria-sort="sort === column.key ? (upward ? 'ascending' : 'descending') : undefined"
         >
-          <button type="button" class="bare" @click="by(column.key)">
+          <button type="button" class="bare font-semibold hover:underline" @click="by(column.key)">
             {{ column.label }}{{ sort === column.key ? (upward ? ' ↑' : ' ↓') : '' }}
           </button>
         </th>
@@ -123,15 +124,18 @@ function walk(by: number): void {
       <tr
         v-for="tried in shown"
         :key="tried.id"
+        class="cursor-pointer hover:bg-sunk current:bg-copperwash"
         :class="{ 'is-current': tried.cell.name === chosen }"
         @click="emit('choose', tried)"
       >
-        <td class="glyph"><CellGlyph :cell="tried.cell" :scale="0.42" /></td>
+        <td class="glyph w-62"><CellGlyph :cell="tried.cell" :scale="0.42" /></td>
         <td>
           <button type="button" class="bare pick" :aria-pressed="tried.cell.name === chosen">
             {{ tried.cell.name }}
           </button>
-          <small v-if="tried.own">own</small>
+          <small v-if="tried.own" class="ml-6 px-5 py-0 border border-line2 rounded-[8px] text-ink2"
+            >own</small
+          >
         </td>
         <td class="number">{{ milliampHours(figure(tried, 'holds')!) }}</td>
         <td class="number">
@@ -151,60 +155,15 @@ function walk(by: number): void {
       </tr>
     </tbody>
   </table>
-  <p v-if="!shown.length" class="quiet none">
+  <p v-if="!shown.length" class="quiet px-0 py-12">
     No cell of that kind{{ fitting ? ' goes in' : '' }}. Take off a word{{ fitting ? ' or the tick' : '' }}.
   </p>
 </template>
 
 <style scoped>
-.search {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px 16px;
-  margin: 16px 0 6px;
-}
-.search input {
-  width: 220px;
-  height: 30px;
-  padding: 0 9px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 14px var(--sans);
-}
-th button {
-  font-weight: 600;
-}
-th button:hover {
-  text-decoration: underline;
-}
-tbody tr {
-  cursor: pointer;
-}
-tbody tr:hover {
-  background: var(--sunk);
-}
-tr.is-current {
-  background: var(--copperwash);
-}
-.glyph {
-  width: 62px;
-}
-small {
-  margin-left: 6px;
-  padding: 0 5px;
-  border: 1px solid var(--line2);
-  border-radius: 8px;
-  color: var(--ink2);
-}
 .over {
   color: var(--stop);
   font-weight: 600;
-}
-.none {
-  padding: 12px 0;
 }
 @media (max-width: 860px) {
   .wide,

@@ -26,9 +26,9 @@ function tellOuter(): void {
 </script>
 
 <template>
-  <div class="others">
-    <section class="fields" aria-label="Old charge path">
-      <h2>What charges it today</h2>
+  <div class="others grid grid-cols-[repeat(auto-fit,minmax(250px,1fr))] gap-y-8 gap-x-32 mt-14">
+    <section class="flex flex-col items-stretch gap-6" aria-label="Old charge path">
+      <h2 class="mx-0 mt-0 mb-2">What charges it today</h2>
       <ChoiceField
         path="gadget.existing_charging.kind"
         label="At the terminals"
@@ -41,8 +41,8 @@ function tellOuter(): void {
         :choices="reference.tables!.treatments"
       />
     </section>
-    <section class="fields" aria-label="Battery gauge">
-      <h2>Its own battery gauge</h2>
+    <section class="flex flex-col items-stretch gap-6" aria-label="Battery gauge">
+      <h2 class="mx-0 mt-0 mb-2">Its own battery gauge</h2>
       <ElCheckbox :model-value="!!gadget.gauge" @update:model-value="tellGauge($event === true)"
         >it warns of empty batteries</ElCheckbox
       >
@@ -70,8 +70,8 @@ function tellOuter(): void {
         </p>
       </template>
     </section>
-    <section class="fields" aria-label="Shell">
-      <h2>Its outside</h2>
+    <section class="flex flex-col items-stretch gap-6" aria-label="Shell">
+      <h2 class="mx-0 mt-0 mb-2">Its outside</h2>
       <template v-if="outer">
         <QuantityField
           v-for="(side, index) in SIDES"
@@ -81,7 +81,9 @@ function tellOuter(): void {
           :label="`Outer ${side}`"
         />
       </template>
-      <button v-else type="button" class="bare add" @click="tellOuter">+ outer size, it lets heat out</button>
+      <button v-else type="button" class="bare text-copper font-semibold" @click="tellOuter">
+        + outer size, it lets heat out
+      </button>
       <CheckField path="gadget.shell.closed" label="closed, no vents" />
       <CheckField path="gadget.shell.metal" label="metal case" />
       <QuantityField path="gadget.shell.room_c" unit="°C" label="Charged in a room of" />
@@ -90,26 +92,7 @@ function tellOuter(): void {
 </template>
 
 <style scoped>
-.others {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(250px, 1fr));
-  gap: 8px 32px;
-  margin-top: 14px;
-}
-.fields {
-  display: flex;
-  flex-direction: column;
-  align-items: stretch;
-  gap: 6px;
-}
-h2 {
-  margin: 0 0 2px;
-}
 .others :deep(.choice) {
   grid-template-columns: minmax(0, 1fr) 150px;
-}
-.add {
-  color: var(--copper);
-  font-weight: 600;
 }
 </style>

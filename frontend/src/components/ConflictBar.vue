@@ -6,31 +6,24 @@ const conversion = useConversion()
 </script>
 
 <template>
-  <div v-if="conversion.conflict" class="bar" role="alert">
-    <span
+  <div
+    v-if="conversion.conflict"
+    class="flex flex-wrap items-center gap-y-6 gap-x-12 px-20 py-8 border-b border-copper2 bg-copperwash"
+    role="alert"
+  >
+    <span class="flex-[1_1_24em]"
       ><b>Changed in another window.</b> Your last change is on this screen only. Keep it on top of theirs
       (theirs stays one undo away), or take theirs.</span
     >
     <ElButton type="primary" @click="conversion.keepMine">Keep mine</ElButton>
     <ElButton @click="conversion.takeTheirs">Take theirs</ElButton>
   </div>
-  <div v-else-if="conversion.problem" class="bar" role="alert">
-    <span>{{ conversion.problem }}</span>
+  <div
+    v-else-if="conversion.problem"
+    class="flex flex-wrap items-center gap-y-6 gap-x-12 px-20 py-8 border-b border-copper2 bg-copperwash"
+    role="alert"
+  >
+    <span class="flex-[1_1_24em]">{{ conversion.problem }}</span>
     <ElButton @click="conversion.save">Try again</ElButton>
   </div>
 </template>
-
-<style scoped>
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 12px;
-  padding: 8px 20px;
-  background: var(--copperwash);
-  border-bottom: 1px solid var(--copper2);
-}
-.bar span {
-  flex: 1 1 24em;
-}
-</style>

@@ -45,25 +45,31 @@ function toggle(finding: Finding): void {
 </script>
 
 <template>
-  <section class="findings" aria-label="Findings" tabindex="-1">
+  <section class="px-16 pt-14 pb-24" aria-label="Findings" tabindex="-1">
     <header>
-      <strong role="status">{{ summary }}</strong>
+      <strong class="font-semibold text-ink2" role="status">{{ summary }}</strong>
     </header>
-    <ul>
-      <li v-for="finding in open" :key="finding.id" :class="finding.level" :data-code="finding.code">
+    <ul class="mx-0 mt-6 mb-0 p-0 list-none">
+      <li
+        v-for="finding in open"
+        :key="finding.id"
+        class="grid grid-cols-[14px_minmax(0,1fr)] gap-12 px-0 py-9 border-b border-line"
+        :class="finding.level"
+        :data-code="finding.code"
+      >
         <LevelMark :level="finding.level" />
         <div>
           <button
             type="button"
-            class="bare headline"
+            class="bare w-full leading-[1.35] hover:underline hover:decoration-line2 hover:underline-offset-[3px]"
             :aria-expanded="workings || opened.has(finding.id)"
             @click="toggle(finding)"
           >
             {{ finding.headline }}<em v-if="finding.assumed" class="assumed">assumed</em>
           </button>
-          <div v-if="workings || opened.has(finding.id)" class="working">
+          <div v-if="workings || opened.has(finding.id)" class="mt-4 text-ink2 text-small leading-[1.4]">
             <p v-if="finding.working">{{ finding.working }}</p>
-            <p class="source">
+            <p class="source mt-2 text-fine">
               {{ finding.source }} ·
               <RouterLink :to="`/rules#${finding.code}`">{{ finding.code }}</RouterLink>
             </p>
@@ -71,7 +77,7 @@ function toggle(finding: Finding): void {
           <button
             v-if="finding.remedy && offered.has(finding.id)"
             type="button"
-            class="apply"
+            class="mt-6 px-9 py-2 border border-copper rounded bg-transparent text-copper font-semibold cursor-pointer hover:bg-copperwash"
             @click="conversion.apply(finding.remedy)"
           >
             {{ finding.remedy.label }}
@@ -82,61 +88,39 @@ function toggle(finding: Finding): void {
     <button
       v-if="passes.length"
       type="button"
-      class="bare passes"
+      class="bare flex items-center gap-8 px-0 py-10 text-ink2"
       :aria-expanded="passesShown"
       @click="passesShown = !passesShown"
     >
       <LevelMark level="pass" :size="12" /> {{ passes.length }} checked and fine
       <span aria-hidden="true">{{ passesShown ? '−' : '+' }}</span>
     </button>
-    <ul v-if="passesShown" class="folded">
-      <li v-for="finding in passes" :key="finding.id">
+    <ul v-if="passesShown" class="mx-0 mt-6 mb-0 p-0 list-none">
+      <li
+        v-for="finding in passes"
+        :key="finding.id"
+        class="grid grid-cols-[14px_minmax(0,1fr)] gap-12 px-0 py-5 border-b border-line text-ink2 text-small"
+      >
         <LevelMark level="pass" :size="12" />
         <div>
           {{ finding.headline }}<em v-if="finding.assumed" class="assumed">assumed</em>
-          <p v-if="workings && finding.working" class="working">{{ finding.working }}</p>
+          <p v-if="workings && finding.working" class="mt-4 text-ink2 text-small leading-[1.4]">
+            {{ finding.working }}
+          </p>
         </div>
       </li>
     </ul>
     <MeasureNext @go="emit('go', $event)" />
-    <footer>
+    <footer class="mt-18 px-12 py-10 rounded bg-sunk text-small text-ink2">
       <h2>Cautions</h2>
-      <p v-for="caution in cautions" :key="caution">{{ caution }}</p>
+      <p v-for="caution in cautions" :key="caution" class="mt-5">{{ caution }}</p>
     </footer>
   </section>
 </template>
 
 <style scoped>
-.findings {
-  padding: 14px 16px 24px;
-}
-header strong {
-  font-weight: 600;
-  color: var(--ink2);
-}
-ul {
-  margin: 6px 0 0;
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: grid;
-  grid-template-columns: 14px minmax(0, 1fr);
-  gap: 12px;
-  padding: 9px 0;
-  border-bottom: 1px solid var(--line);
-}
 li > .mark {
   margin-top: 3px;
-}
-.headline {
-  width: 100%;
-  line-height: 1.35;
-}
-.headline:hover {
-  text-decoration: underline;
-  text-decoration-color: var(--line2);
-  text-underline-offset: 3px;
 }
 .assumed {
   margin-left: 6px;
@@ -147,51 +131,5 @@ li > .mark {
   font-size: 12px;
   font-style: normal;
   white-space: nowrap;
-}
-.working {
-  margin-top: 4px;
-  color: var(--ink2);
-  font-size: 13px;
-  line-height: 1.4;
-}
-.source {
-  margin-top: 2px;
-  font-size: 12px;
-}
-.apply {
-  margin-top: 6px;
-  padding: 2px 9px;
-  border: 1px solid var(--copper);
-  border-radius: 3px;
-  background: none;
-  color: var(--copper);
-  font-weight: 600;
-  cursor: pointer;
-}
-.apply:hover {
-  background: var(--copperwash);
-}
-.passes {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 10px 0;
-  color: var(--ink2);
-}
-.folded li {
-  padding: 5px 0;
-  color: var(--ink2);
-  font-size: 13px;
-}
-footer {
-  margin-top: 18px;
-  padding: 10px 12px;
-  background: var(--sunk);
-  border-radius: 3px;
-  font-size: 12.5px;
-  color: var(--ink2);
-}
-footer p {
-  margin-top: 5px;
 }
 </style>

@@ -2,38 +2,22 @@
 /** Every step done: what was promised beside what was measured, and the certificate with its label. */
 import type { SheetReply } from '@/api/client'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
-import { useDownload } from '@/composables/useDownload'
+import ExportLinks from '@/components/ExportLinks.vue'
 import { useQuestion } from '@/composables/useQuestion'
 import { api } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 
 const conversion = useConversion()
 const lines = useQuestion<SheetReply>(async (body) => await api.POST('/api/questions/sheet', { body }))
-const { problem, download } = useDownload()
-const save = () =>
-  download(
-    '/api/questions/sheet/certificate',
-    `${conversion.document!.gadget.name.toLowerCase().replaceAll(/\W+/g, '-')}-certificate.pdf`,
-  )
 </script>
 
 <template>
-  <section class="finished" aria-label="Finished">
+  <section class="mx-0 mt-8 mb-16 px-16 py-12 border-l-5 border-pass bg-sheet" aria-label="Finished">
     <h2>{{ conversion.build?.practice ? 'Practised to the end' : 'Finished and proven' }}</h2>
     <p>
       Every step is done, every checkpoint passed. Keep the paper with it, and glue the label into its lid.
     </p>
-    <ElButton type="primary" @click="save">Certificate and label, PDF</ElButton>
-    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
+    <p class="text-large"><ExportLinks page="finished" /></p>
     <AsBuiltTable v-if="lines" :figures="lines.as_built" />
   </section>
 </template>
-
-<style scoped>
-.finished {
-  margin: 8px 0 16px;
-  padding: 12px 16px;
-  border-left: 5px solid var(--pass);
-  background: var(--sheet);
-}
-</style>

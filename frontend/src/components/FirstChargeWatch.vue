@@ -80,7 +80,11 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
 </script>
 
 <template>
-  <section v-if="plan" class="watch" aria-label="First charge">
+  <section
+    v-if="plan"
+    class="px-16 pt-4 pb-12 border border-l-5 border-line2 border-l-copper rounded bg-sheet"
+    aria-label="First charge"
+  >
     <h2>First charge, attended</h2>
     <AlarmBar :alarms="plan.alarms" offer />
     <template v-if="!watched?.started_at">
@@ -93,17 +97,36 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
       >
     </template>
     <template v-else-if="going">
-      <p class="clock">
-        <b role="timer">{{ clock(minutes) }}</b>
+      <p class="flex flex-wrap items-baseline gap-y-4 gap-x-18 text-large">
+        <b class="text-[26px] font-mono font-semibold" role="timer">{{ clock(minutes) }}</b>
         <span v-if="due">{{ due.says }}</span>
       </p>
       <p v-if="next" class="quiet">At {{ clock(next.minutes) }}: {{ next.says }}</p>
       <form @submit.prevent="note">
         <label
-          >V at the cell <input v-model="fields.volts" inputmode="decimal" aria-label="Volts read"
+          >V at the cell
+          <input
+            v-model="fields.volts"
+            class="w-76 h-34 px-8 py-0 framed bg-paper text-ink text-body font-mono"
+            inputmode="decimal"
+            aria-label="Volts read"
         /></label>
-        <label>A <input v-model="fields.current_a" inputmode="decimal" aria-label="Amps read" /></label>
-        <label>°C <input v-model="fields.celsius" inputmode="decimal" aria-label="Degrees read" /></label>
+        <label
+          >A
+          <input
+            v-model="fields.current_a"
+            class="w-76 h-34 px-8 py-0 framed bg-paper text-ink text-body font-mono"
+            inputmode="decimal"
+            aria-label="Amps read"
+        /></label>
+        <label
+          >°C
+          <input
+            v-model="fields.celsius"
+            class="w-76 h-34 px-8 py-0 framed bg-paper text-ink text-body font-mono"
+            inputmode="decimal"
+            aria-label="Degrees read"
+        /></label>
         <ElButton native-type="submit" size="small">Note it</ElButton>
         <ReadMeter :figures="['volts', 'amps', 'celsius']" @reading="fromMeter" />
         <ElButton size="small" @click="set({ ended_at: stamp() })">It has ended</ElButton>
@@ -131,13 +154,13 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
       </p>
       <button
         type="button"
-        class="bare again"
+        class="bare text-copper font-semibold"
         @click="set({ started_at: null, ended_at: null, readings: [], full_v: null, rested_v: null })"
       >
         Watch another charge
       </button>
     </template>
-    <ul v-if="readings.length">
+    <ul v-if="readings.length" class="mx-0 mt-6 mb-0 p-0 list-none">
       <li v-for="one in readings" :key="one.index">
         <span class="quiet">{{ clock(Number(one.minutes)) }}</span>
         {{
@@ -162,23 +185,6 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
 </template>
 
 <style scoped>
-.watch {
-  padding: 4px 16px 12px;
-  border: 1px solid var(--line2);
-  border-left: 5px solid var(--copper);
-  border-radius: 3px;
-  background: var(--sheet);
-}
-.clock {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: 4px 18px;
-  font-size: 17px;
-}
-.clock b {
-  font: 600 26px var(--mono);
-}
 form,
 .rest {
   display: flex;
@@ -187,27 +193,8 @@ form,
   gap: 8px 16px;
   margin: 8px 0;
 }
-input {
-  width: 76px;
-  height: 34px;
-  padding: 0 8px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--paper);
-  color: var(--ink);
-  font: 15px var(--mono);
-}
-ul {
-  margin: 6px 0 0;
-  padding: 0;
-  list-style: none;
-}
 .error-line {
   margin: 0;
   color: var(--stop);
-}
-.again {
-  color: var(--copper);
-  font-weight: 600;
 }
 </style>

@@ -29,17 +29,20 @@ const RESULTS = [
 </script>
 
 <template>
-  <section class="first-visit" aria-label="First visit">
+  <section
+    class="first-visit grid grid-cols-[260px_minmax(0,640px)] gap-30 mt-34 narrow:grid-cols-1"
+    aria-label="First visit"
+  >
     <BayThumb :picture="BAY" aria-hidden="true" />
     <div>
-      <h2>Nothing is on your shelf yet. At the end of a conversion you hold:</h2>
+      <h2 class="text-ink text-large">Nothing is on your shelf yet. At the end of a conversion you hold:</h2>
       <dl class="ruled-list">
         <div v-for="[what, more] in RESULTS" :key="what">
           <dt>{{ what }}</dt>
           <dd>{{ more }}</dd>
         </div>
       </dl>
-      <p>
+      <p class="mx-0 my-14">
         Take the gadget and its batteries: six pictures are enough to begin, and "I do not know" is an answer
         to each.
       </p>
@@ -51,27 +54,11 @@ const RESULTS = [
 </template>
 
 <style scoped>
-.first-visit {
-  display: grid;
-  grid-template-columns: 260px minmax(0, 640px);
-  gap: 30px;
-  margin-top: 34px;
-}
 .first-visit > .thumb {
   width: 100%;
   height: auto;
 }
-h2 {
-  color: var(--ink);
-  font-size: 16px;
-}
-p {
-  margin: 14px 0;
-}
 @media (max-width: 860px) {
-  .first-visit {
-    grid-template-columns: 1fr;
-  }
   .first-visit > .thumb {
     max-width: 180px;
   }

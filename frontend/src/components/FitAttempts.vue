@@ -25,16 +25,20 @@ function keep(): void {
 
 <template>
   <section aria-label="Tries">
-    <h2>Tries</h2>
-    <ol v-if="attempts.length">
-      <li v-for="(attempt, index) in attempts" :key="index">
+    <h2 class="mx-0 mt-16 mb-4">Tries</h2>
+    <ol v-if="attempts.length" class="mx-0 mt-0 mb-8 p-0 list-none">
+      <li
+        v-for="(attempt, index) in attempts"
+        :key="index"
+        class="grid grid-cols-[84px_minmax(0,1fr)_24px] gap-8 px-0 py-4 border-b border-line"
+      >
         <span class="quiet">{{ attempt.day }}</span>
         <span
           >{{ attempt.note }}
-          <small v-if="attempt.clearance_mm != null"
+          <small v-if="attempt.clearance_mm != null" class="ml-8 text-ink2"
             >computed: {{ attempt.clearance_mm.toFixed(1) }} mm to spare</small
           >
-          <small v-if="attempt.off_mm">was {{ attempt.off_mm }} mm off</small></span
+          <small v-if="attempt.off_mm" class="ml-8 text-ink2">was {{ attempt.off_mm }} mm off</small></span
         >
         <button
           type="button"
@@ -46,59 +50,25 @@ function keep(): void {
         </button>
       </li>
     </ol>
-    <form @submit.prevent="keep">
+    <form class="flex flex-wrap items-center gap-y-8 gap-x-14" @submit.prevent="keep">
       <input
         v-model="note"
+        class="flex-1 min-w-180 h-28 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
         aria-label="What was tried"
         placeholder="0.5 mm too tight at the latch"
         maxlength="400"
       />
-      <label>off by <input v-model="off" class="off" aria-label="off by, mm" placeholder="0.5" /> mm</label>
+      <label
+        >off by
+        <input
+          v-model="off"
+          class="off flex-none min-w-0 h-28 w-56 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
+          aria-label="off by, mm"
+          placeholder="0.5"
+        />
+        mm</label
+      >
       <ElButton size="small" native-type="submit" :disabled="!note.trim()">Note the try</ElButton>
     </form>
   </section>
 </template>
-
-<style scoped>
-h2 {
-  margin: 16px 0 4px;
-}
-ol {
-  margin: 0 0 8px;
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: grid;
-  grid-template-columns: 84px minmax(0, 1fr) 24px;
-  gap: 8px;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--line);
-}
-small {
-  margin-left: 8px;
-  color: var(--ink2);
-}
-form {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px 14px;
-}
-input {
-  flex: 1;
-  min-width: 180px;
-  height: 28px;
-  padding: 0 8px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 14px var(--sans);
-}
-input.off {
-  flex: none;
-  width: 56px;
-  min-width: 0;
-}
-</style>

@@ -3,6 +3,7 @@
 import { ref, watch } from 'vue'
 
 import type { FitReply } from '@/api/client'
+import ExportLinks from '@/components/ExportLinks.vue'
 import { useDownload } from '@/composables/useDownload'
 
 const props = defineProps<{ reply: FitReply; name: string }>()
@@ -23,20 +24,13 @@ watch([wall, clearance, () => props.reply], () => shown.value && void show(shown
 
 const file = (what: string, kind: string) =>
   `${props.name.toLowerCase().replaceAll(/\W+/g, '-')}-${what}.${kind}`
-/** What the template is had as; a PDF has pages of one paper or the other. */
-const TEMPLATES = [
-  { says: 'PDF, A4', kind: 'pdf', paper: 'a4' },
-  { says: 'PDF, Letter', kind: 'pdf', paper: 'letter' },
-  { says: 'SVG', kind: 'svg', paper: 'a4' },
-  { says: 'DXF', kind: 'dxf', paper: 'a4' },
-]
 const mm = (value: number) => value.toFixed(1)
 </script>
 
 <template>
   <section aria-label="Openings and files">
     <template v-if="reply.answer?.openings?.length">
-      <h2>Holes, measured on the outside</h2>
+      <h2 class="mx-0 mt-16 mb-4">Holes, measured on the outside</h2>
       <div class="scroll" tabindex="0" role="region" aria-label="Holes">
         <table class="ruled">
           <thead>
@@ -46,7 +40,7 @@ const mm = (value: number) => value.toFixed(1)
               <th class="number">size, mm</th>
               <th class="number">from its left edge</th>
               <th class="number">from its lower edge</th>
-              <th class="wide"></th>
+              <th class="narrow:hidden"></th>
             </tr>
           </thead>
           <tbody>
@@ -58,32 +52,27 @@ const mm = (value: number) => value.toFixed(1)
               </td>
               <td class="number">{{ mm(hole.across_mm) }}</td>
               <td class="number">{{ mm(hole.up_mm) }}</td>
-              <td class="wide quiet small">{{ hole.says }}</td>
+              <td class="quiet small narrow:hidden">{{ hole.says }}</td>
             </tr>
           </tbody>
         </table>
       </div>
-      <p class="files">
+      <p class="flex flex-wrap gap-y-4 gap-x-14 px-0 pt-8 pb-2">
         Drill template 1:1, with a ruler to check the print:
-        <button
-          v-for="{ says, kind, paper } in TEMPLATES"
-          :key="says"
-          type="button"
-          class="bare"
-          @click="
-            download(`/api/questions/fit/template?kind=${kind}&paper=${paper}`, file(`drill-${paper}`, kind))
-          "
-        >
-          {{ says }}
-        </button>
+        <ExportLinks page="fit" />
       </p>
     </template>
     <template v-if="Object.keys(reply.prints).length">
-      <h2>For the printer</h2>
-      <div class="prints">
-        <ul>
-          <li v-for="(says, part) in reply.prints" :key="part">
+      <h2 class="mx-0 mt-16 mb-4">For the printer</h2>
+      <div class="grid grid-cols-2 gap-20 narrow:grid-cols-1">
+        <ul class="m-0 p-0 list-none">
+          <li
+            v-for="(says, part) in reply.prints"
+            :key="part"
+            class="flex gap-14 px-0 py-4 border-b border-line"
+          >
             <button
+              class="current:font-semibold first:flex-1"
               type="button"
               :class="['bare', { 'is-current': shown === part }]"
               @click="show(String(part))"
@@ -94,7 +83,7 @@ const mm = (value: number) => value.toFixed(1)
               v-for="kind in ['stl', '3mf']"
               :key="kind"
               type="button"
-              class="bare file"
+              class="bare text-copper font-semibold first:flex-1"
               @click="
                 download(
                   `/api/questions/fit/printed/${part}?kind=${kind}`,
@@ -108,7 +97,7 @@ const mm = (value: number) => value.toFixed(1)
           </li>
         </ul>
         <div>
-          <label
+          <label class="inline-flex items-center gap-6 mr-16 ml-0 mt-0 mb-6"
             >wall
             <ElInputNumber
               v-model="wall"
@@ -120,7 +109,7 @@ const mm = (value: number) => value.toFixed(1)
             />
             mm</label
           >
-          <label
+          <label class="inline-flex items-center gap-6 mr-16 ml-0 mt-0 mb-6"
             >clearance
             <ElInputNumber
               v-model="clearance"
@@ -142,61 +131,11 @@ const mm = (value: number) => value.toFixed(1)
 </template>
 
 <style scoped>
-h2 {
-  margin: 16px 0 4px;
-}
-.files {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 14px;
-  padding: 8px 0 2px;
-}
-.files button,
-.file {
-  color: var(--copper);
-  font-weight: 600;
-}
-.prints {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 20px;
-}
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: flex;
-  gap: 14px;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--line);
-}
-li button:first-child {
-  flex: 1;
-}
-li button.is-current {
-  font-weight: 600;
-}
-label {
-  display: inline-flex;
-  align-items: center;
-  gap: 6px;
-  margin: 0 16px 6px 0;
-}
 label :deep(.el-input-number) {
   width: 92px;
 }
 .preview :deep(svg) {
   width: 100%;
   max-height: 190px;
-}
-@media (max-width: 860px) {
-  .prints {
-    grid-template-columns: 1fr;
-  }
-  .wide {
-    display: none;
-  }
 }
 </style>

@@ -53,15 +53,20 @@ const words = (mm: number) => (mm >= 0 ? `${mm.toFixed(1)} mm more` : `${(-mm).t
 
 <template>
   <section aria-label="What would fit">
-    <h2>What would fit</h2>
+    <h2 class="mx-0 mt-16 mb-4">What would fit</h2>
     <p v-if="largest.length" class="quiet">
       In one measure alone this cell could have
       {{ largest.map((one) => `${words(one.mm)} ${one.measure}`).join(', ') }}.
     </p>
-    <div class="bar">
+    <div class="flex items-center gap-12 mx-0 my-6">
       <ElButton v-if="sweep?.state !== 'running'" @click="start">Try every cell and charger</ElButton>
       <template v-else>
-        <progress :value="sweep.done" :max="sweep.total || 1" aria-label="Tried so far" />
+        <progress
+          class="w-180 accent-copper"
+          :value="sweep.done"
+          :max="sweep.total || 1"
+          aria-label="Tried so far"
+        />
         <span>{{ sweep.done }} of {{ sweep.total }}</span>
         <ElButton size="small" @click="cancel">Stop</ElButton>
       </template>
@@ -84,7 +89,7 @@ const words = (mm: number) => (mm >= 0 ? `${mm.toFixed(1)} mm more` : `${(-mm).t
       <tbody>
         <tr v-for="one in sweep.fitting.slice(0, 14)" :key="one.cell + one.boards">
           <td>
-            <button type="button" class="bare" @click="take(one.cell)">{{ one.cell }}</button>
+            <button type="button" class="bare hover:underline" @click="take(one.cell)">{{ one.cell }}</button>
           </td>
           <td class="quiet">{{ one.boards }}</td>
           <td class="number">{{ one.energy_wh.text }}</td>
@@ -94,22 +99,3 @@ const words = (mm: number) => (mm >= 0 ? `${mm.toFixed(1)} mm more` : `${(-mm).t
     </table>
   </section>
 </template>
-
-<style scoped>
-h2 {
-  margin: 16px 0 4px;
-}
-.bar {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  margin: 6px 0;
-}
-progress {
-  width: 180px;
-  accent-color: var(--copper);
-}
-tbody button:hover {
-  text-decoration: underline;
-}
-</style>

@@ -46,7 +46,9 @@ function onBuildCommand(command: string): void {
 </script>
 
 <template>
-  <header class="head">
+  <header
+    class="flex items-center gap-14 h-46 px-16 py-0 border-b border-line bg-sheet narrow:px-10 narrow:py-6 narrow:gap-y-4 narrow:gap-x-8 narrow:flex-wrap narrow:h-auto"
+  >
     <RouterLink to="/" class="home" title="All conversions">
       <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true">
         <path
@@ -63,19 +65,27 @@ function onBuildCommand(command: string): void {
           stroke-linecap="round"
         />
       </svg>
-      <span>Pocket Spark</span>
+      <span class="narrow:hidden">Pocket Spark</span>
     </RouterLink>
     <input
-      class="name"
+      class="name narrow:flex-1"
       aria-label="Name of the gadget"
       :value="conversion.document?.gadget.name"
       maxlength="120"
       @change="conversion.edit('gadget.name', ($event.target as HTMLInputElement).value)"
     />
-    <div class="builds" role="group" aria-label="Builds">
+    <div
+      class="builds flex items-center flex-1 gap-2 min-w-0 overflow-x-auto narrow:order-3 narrow:basis-full"
+      role="group"
+      aria-label="Builds"
+    >
       <template v-for="(build, index) in builds" :key="index">
         <ElDropdown v-if="index === conversion.buildIndex" trigger="click" @command="onBuildCommand">
-          <button type="button" class="build is-current" aria-current="true">
+          <button
+            type="button"
+            class="build is-current px-10 py-4 border-0 rounded bg-transparent text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
+            aria-current="true"
+          >
             {{ build.name }} <span aria-hidden="true">▾</span>
           </button>
           <template #dropdown>
@@ -87,12 +97,27 @@ function onBuildCommand(command: string): void {
             </ElDropdownMenu>
           </template>
         </ElDropdown>
-        <button v-else type="button" class="build" @click="conversion.choose(index)">{{ build.name }}</button>
+        <button
+          v-else
+          type="button"
+          class="build px-10 py-4 border-0 rounded bg-transparent text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
+          @click="conversion.choose(index)"
+        >
+          {{ build.name }}
+        </button>
       </template>
-      <button type="button" class="build add" @click="addBuild">+ build</button>
+      <button
+        type="button"
+        class="build add px-10 py-4 border-0 rounded bg-transparent text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
+        @click="addBuild"
+      >
+        + build
+      </button>
     </div>
-    <div class="right">
-      <span class="saved" role="status">{{ saved }}</span>
+    <div
+      class="right flex items-center gap-4 narrow:gap-0 narrow:flex-[0_0_100%] narrow:order-4 narrow:overflow-x-auto"
+    >
+      <span class="mr-8 text-ink2 text-small whitespace-nowrap narrow:hidden" role="status">{{ saved }}</span>
       <button type="button" class="act" :disabled="!conversion.stored?.can_undo" @click="conversion.undo">
         Undo
       </button>
@@ -126,7 +151,7 @@ function onBuildCommand(command: string): void {
         >To buy</RouterLink
       >
       <a class="act" :href="`/api/projects/${conversion.stored?.id}/export`" download>Export</a>
-      <button type="button" class="act findings-toggle" @click="emit('findings')">Findings</button>
+      <button type="button" class="act findings-toggle hidden" @click="emit('findings')">Findings</button>
       <button
         type="button"
         class="act square"
@@ -150,15 +175,6 @@ function onBuildCommand(command: string): void {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  align-items: center;
-  gap: 14px;
-  height: 46px;
-  padding: 0 16px;
-  background: var(--sheet);
-  border-bottom: 1px solid var(--line);
-}
 .home {
   display: flex;
   align-items: center;
@@ -186,41 +202,10 @@ function onBuildCommand(command: string): void {
 .name:hover {
   border-color: var(--line2);
 }
-.builds {
-  display: flex;
-  align-items: center;
-  gap: 2px;
-  min-width: 0;
-  overflow-x: auto;
-  flex: 1;
-}
-.build {
-  padding: 4px 10px;
-  border: 0;
-  border-radius: 3px;
-  background: none;
-  color: var(--ink2);
-  cursor: pointer;
-  white-space: nowrap;
-}
-.build:hover {
-  background: var(--sunk);
-}
 .build.is-current {
   background: var(--copperwash);
   color: var(--copper);
   font-weight: 600;
-}
-.right {
-  display: flex;
-  align-items: center;
-  gap: 4px;
-}
-.saved {
-  margin-right: 8px;
-  color: var(--ink2);
-  font-size: 13px;
-  white-space: nowrap;
 }
 .act {
   padding: 4px 8px;
@@ -245,37 +230,12 @@ function onBuildCommand(command: string): void {
   padding: 0;
   border: 1px solid var(--line2);
 }
-.findings-toggle {
-  display: none;
-}
 @media (max-width: 860px) {
-  .head {
-    flex-wrap: wrap;
-    height: auto;
-    gap: 4px 8px;
-    padding: 6px 10px;
-  }
   .home {
     border: 0;
     padding: 0;
   }
-  .home span {
-    display: none;
-  }
-  .name {
-    flex: 1;
-  }
-  .builds {
-    order: 3;
-    flex-basis: 100%;
-  }
   /* One row that is pushed sideways: two rows of buttons would take the step off a phone's screen. */
-  .right {
-    flex: 0 0 100%;
-    order: 4;
-    gap: 0;
-    overflow-x: auto;
-  }
   .right .act {
     padding: 4px 6px;
   }
@@ -293,9 +253,6 @@ function onBuildCommand(command: string): void {
     display: inline-flex;
     order: -1;
     font-weight: 600;
-  }
-  .saved {
-    display: none;
   }
 }
 </style>

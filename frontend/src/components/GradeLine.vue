@@ -10,8 +10,8 @@ defineProps<{ grade: Grade }>()
   <div class="grade">
     <span :class="['word', grade.level]">{{ grade.word }}</span>
     <span v-if="grade.r_ohm" class="quiet small">{{ grade.r_ohm.text }} by two loads</span>
-    <p class="next"><b>Next:</b> {{ grade.next_step }}</p>
-    <ul v-if="grade.judgements.length">
+    <p class="mt-4"><b>Next:</b> {{ grade.next_step }}</p>
+    <ul v-if="grade.judgements.length" class="mx-0 mt-4 mb-0 p-0 list-none">
       <li v-for="said in grade.judgements" :key="said.headline" :title="said.working">
         <LevelMark :level="said.level" :size="11" /> {{ said.headline }}
       </li>
@@ -40,13 +40,5 @@ defineProps<{ grade: Grade }>()
 }
 .word.note {
   color: var(--note);
-}
-.next {
-  margin-top: 4px;
-}
-ul {
-  margin: 4px 0 0;
-  padding: 0;
-  list-style: none;
 }
 </style>

@@ -22,26 +22,26 @@ const KEYS = [
 
 <template>
   <ElDialog v-model="shown" title="Keys, marks and numbers" width="min(620px, 94vw)">
-    <div class="columns">
-      <dl>
+    <div class="grid grid-cols-[repeat(auto-fit,minmax(240px,1fr))] gap-20">
+      <dl class="grid grid-cols-[auto_1fr] gap-y-6 gap-x-12 m-0">
         <template v-for="[key, does] in KEYS" :key="key">
           <dt>
-            <kbd>{{ key }}</kbd>
+            <kbd class="px-6 py-1 framed bg-paper text-small font-mono whitespace-nowrap">{{ key }}</kbd>
           </dt>
-          <dd>{{ does }}</dd>
+          <dd class="m-0">{{ does }}</dd>
         </template>
       </dl>
-      <div class="marks">
-        <p v-for="level in reference.tables!.levels" :key="level.value">
+      <div>
+        <p v-for="level in reference.tables!.levels" :key="level.value" class="flex items-center gap-10 mb-6">
           <LevelMark :level="level.value as Level" /> {{ level.label }}: {{ level.detail }}
         </p>
-        <p class="gap">Where a number came from; press to change it:</p>
-        <p v-for="basis in reference.tables!.bases" :key="basis.value">
+        <p class="flex items-center gap-10 mt-14 mb-6">Where a number came from; press to change it:</p>
+        <p v-for="basis in reference.tables!.bases" :key="basis.value" class="flex items-center gap-10 mb-6">
           <BasisMark :basis="basis.value as Basis" /> {{ basis.detail }}
         </p>
       </div>
     </div>
-    <p class="quiet">
+    <p class="quiet mt-16">
       Numbers are read as makers write them: <code>1k2</code>, <code>400m</code>, <code>2/3</code>,
       <code>3V3</code>, <code>0,9 Ah</code>. A bare number is in the field's own unit.
       <RouterLink to="/glossary" @click="shown = false">Words of the job</RouterLink> ·
@@ -49,40 +49,3 @@ const KEYS = [
     </p>
   </ElDialog>
 </template>
-
-<style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(240px, 1fr));
-  gap: 20px;
-}
-dl {
-  display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 6px 12px;
-  margin: 0;
-}
-dd {
-  margin: 0;
-}
-kbd {
-  padding: 1px 6px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--paper);
-  font: 13px var(--mono);
-  white-space: nowrap;
-}
-.marks p {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  margin-bottom: 6px;
-}
-.marks .gap {
-  margin-top: 14px;
-}
-.quiet {
-  margin-top: 16px;
-}
-</style>

@@ -75,51 +75,25 @@ function move(by: number): void {
     <input
       ref="field"
       v-model="words"
-      class="words"
+      class="w-full px-10 py-7 framed bg-paper text-ink text-body font-sans"
       aria-label="Find a station, a conversion or a cell"
       placeholder="cell 18650, charge, moth …"
       @keydown.down.prevent="move(1)"
       @keydown.up.prevent="move(-1)"
       @keydown.enter.prevent="go(found[at])"
     />
-    <ul>
+    <ul class="min-h-300 mx-0 mt-10 mb-0 p-0 list-none">
       <li v-for="(place, index) in found" :key="place.kind + place.name">
-        <button type="button" :class="['bare', { 'is-current': index === at }]" @click="go(place)">
-          <span>{{ place.name }}</span><small>{{ place.kind }}</small>
+        <button
+          class="flex justify-between w-full px-10 py-6 rounded current:bg-copperwash"
+          type="button"
+          :class="['bare', { 'is-current': index === at }]"
+          @click="go(place)"
+        >
+          <span>{{ place.name }}</span><small class="text-ink2">{{ place.kind }}</small>
         </button>
       </li>
       <li v-if="!found.length" class="quiet">Nothing of that name.</li>
     </ul>
   </ElDialog>
 </template>
-
-<style scoped>
-.words {
-  width: 100%;
-  padding: 7px 10px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--paper);
-  color: var(--ink);
-  font: 15px var(--sans);
-}
-ul {
-  min-height: 300px;
-  margin: 10px 0 0;
-  padding: 0;
-  list-style: none;
-}
-li button {
-  display: flex;
-  justify-content: space-between;
-  width: 100%;
-  padding: 6px 10px;
-  border-radius: 3px;
-}
-li button.is-current {
-  background: var(--copperwash);
-}
-small {
-  color: var(--ink2);
-}
-</style>

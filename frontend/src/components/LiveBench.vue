@@ -69,7 +69,7 @@ watch(live.state, (now, before) => {
 
 <template>
   <section aria-label="Simulated bench">
-    <div class="bar">
+    <div class="flex flex-wrap items-center gap-8">
       <PickField v-model="instrument" label="Instrument" :options="instruments" />
       <PickField v-model="fault" label="Fault on the simulated bench" :options="faults" />
       <PickField v-model="speedUp" label="Pace" :options="PACES" />
@@ -86,12 +86,6 @@ watch(live.state, (now, before) => {
 </template>
 
 <style scoped>
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-}
 .pick {
   flex: 1 1 190px;
 }

@@ -27,7 +27,7 @@ defineExpose({ finished })
 <template>
   <AlarmBar :alarms="live.alarms.value" />
   <template v-if="live.run.value">
-    <p v-if="last" class="now" role="status">
+    <p v-if="last" class="now flex flex-wrap items-baseline gap-y-4 gap-x-20 mt-10" role="status">
       <b>{{ duration(last[0] / 3600) }}</b> <b>{{ volts(last[1]) }}</b> <b>{{ amps(last[2]) }}</b>
       <b v-if="last[3] != null">{{ last[3].toFixed(0) }} °C</b>
       <span class="quiet">{{ state }}</span>
@@ -45,13 +45,6 @@ defineExpose({ finished })
 </template>
 
 <style scoped>
-.now {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: 4px 20px;
-  margin-top: 10px;
-}
 .now b {
   font: 600 19px var(--mono);
 }

@@ -38,11 +38,12 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
 
 <template>
   <section aria-label="Logbook">
-    <h2 v-if="!bare">Logbook</h2>
-    <form @submit.prevent="write()">
+    <h2 v-if="!bare" class="mx-0 mt-20 mb-6">Logbook</h2>
+    <form class="flex flex-wrap gap-8" @submit.prevent="write()">
       <PickField v-model="kind" label="Kind of entry" :options="reference.tables!.entry_kinds" />
       <input
         v-model="text"
+        class="flex-1 h-30 min-w-180 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
         aria-label="What happened"
         placeholder="second socket hole filed 0.4 mm wider"
         maxlength="1000"
@@ -53,23 +54,28 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
         ref="picker"
         type="file"
         accept="image/*"
-        class="visually-hidden"
+        class="visually-hidden flex-1 h-30 min-w-180 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
         tabindex="-1"
         aria-label="Photograph for the logbook"
         @change="photograph"
       />
     </form>
     <p v-if="photos.problem" class="error-line" role="alert">{{ photos.problem }}</p>
-    <ol v-if="entries.length">
-      <li v-for="entry in entries" :key="entry.index">
+    <ol v-if="entries.length" class="mx-0 mt-8 mb-0 p-0 list-none">
+      <li
+        v-for="entry in entries"
+        :key="entry.index"
+        class="grid grid-cols-[146px_100px_minmax(0,1fr)_24px] gap-8 px-0 py-4 border-b border-line narrow:grid-cols-[auto_minmax(0,1fr)_24px]"
+      >
         <span class="quiet">{{ when(entry.at) }}</span>
-        <span class="kind" :title="entry.station ? `from ${entry.station}` : ''">{{
+        <span class="text-copper" :title="entry.station ? `from ${entry.station}` : ''">{{
           reference.labelOf(reference.tables!.entry_kinds, entry.kind)
         }}</span>
         <span
           >{{ entry.text }}
           <img
             v-if="photoOf(entry.photo_id)"
+            class="block max-w-160 mt-4"
             :src="photos.pixels(photoOf(entry.photo_id)!, 'thumbnail')"
             :alt="entry.text"
         /></span>
@@ -94,54 +100,10 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
 </template>
 
 <style scoped>
-h2 {
-  margin: 20px 0 6px;
-}
-form {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
 .el-button + .el-button {
   margin-left: 0;
 }
-input {
-  height: 30px;
-  padding: 0 8px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 14px var(--sans);
-}
-input {
-  flex: 1;
-  min-width: 180px;
-}
-ol {
-  margin: 8px 0 0;
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: grid;
-  grid-template-columns: 146px 100px minmax(0, 1fr) 24px;
-  gap: 8px;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--line);
-}
-img {
-  display: block;
-  max-width: 160px;
-  margin-top: 4px;
-}
-.kind {
-  color: var(--copper);
-}
 @media (max-width: 600px) {
-  li {
-    grid-template-columns: auto minmax(0, 1fr) 24px;
-  }
   li > :nth-child(3) {
     grid-row: 2;
     grid-column: 1 / -1;

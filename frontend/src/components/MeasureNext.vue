@@ -11,53 +11,28 @@ const first = computed(() => readings.value?.slice(0, 3) ?? [])
 </script>
 
 <template>
-  <section v-if="first.length" class="next" aria-label="Measure next">
-    <h2>Measure next</h2>
-    <ol>
+  <section v-if="first.length" class="mt-14 px-12 py-10 rounded bg-copperwash" aria-label="Measure next">
+    <h2 class="text-copper">Measure next</h2>
+    <ol class="mx-0 mt-4 mb-0 p-0 list-none text-small leading-[1.4]">
       <li v-for="reading in first" :key="reading.path">
-        <button type="button" class="bare" @click="emit('go', reading.station)">
+        <button
+          type="button"
+          class="bare leading-[1.35] hover:underline"
+          @click="emit('go', reading.station)"
+        >
           {{ reading.headline }}
         </button>
-        <p v-for="change in reading.changes" :key="change" class="change">{{ change }}</p>
-        <p class="quiet">{{ reading.how }}</p>
+        <p v-for="change in reading.changes" :key="change" class="mt-2 font-semibold">{{ change }}</p>
+        <p class="quiet mt-2">{{ reading.how }}</p>
       </li>
     </ol>
   </section>
 </template>
 
 <style scoped>
-.next {
-  margin-top: 14px;
-  padding: 10px 12px;
-  background: var(--copperwash);
-  border-radius: 3px;
-}
-h2 {
-  color: var(--copper);
-}
-ol {
-  margin: 4px 0 0;
-  padding: 0;
-  list-style: none;
-  font-size: 13px;
-  line-height: 1.4;
-}
 li + li {
   margin-top: 8px;
   padding-top: 8px;
   border-top: 1px solid var(--line2);
-}
-button {
-  line-height: 1.35;
-}
-button:hover {
-  text-decoration: underline;
-}
-.change {
-  margin-top: 2px;
-  font-weight: 600;
-}
-.quiet {
-  margin-top: 2px;
 }
 </style>

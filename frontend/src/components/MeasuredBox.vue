@@ -12,16 +12,21 @@ defineEmits<{ remove: [] }>()
 </script>
 
 <template>
-  <div class="thing">
-    <div class="line">
+  <div class="border-b border-line">
+    <div class="flex items-center gap-8 px-0 py-3">
       <slot>
-        <span class="grow">{{ name }}</span>
+        <span class="flex-1 font-semibold">{{ name }}</span>
       </slot>
-      <button type="button" class="bare drop" :aria-label="`Remove ${name}`" @click="$emit('remove')">
+      <button
+        type="button"
+        class="bare w-24 text-ink2 text-large text-center"
+        :aria-label="`Remove ${name}`"
+        @click="$emit('remove')"
+      >
         ×
       </button>
     </div>
-    <div class="triple">
+    <div class="triple grid grid-cols-3 gap-y-6 gap-x-12 px-0 py-6">
       <template v-for="measure in measures" :key="measure.path">
         <QuantityField
           v-for="(label, i) in measure.labels"
@@ -37,31 +42,6 @@ defineEmits<{ remove: [] }>()
 </template>
 
 <style scoped>
-.thing {
-  border-bottom: 1px solid var(--line);
-}
-.line {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 3px 0;
-}
-.grow {
-  flex: 1;
-  font-weight: 600;
-}
-.drop {
-  width: 24px;
-  color: var(--ink2);
-  font-size: 17px;
-  text-align: center;
-}
-.triple {
-  display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 6px 12px;
-  padding: 6px 0;
-}
 .triple :deep(input) {
   width: 52px;
 }

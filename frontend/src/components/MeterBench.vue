@@ -48,13 +48,17 @@ watch(live.state, (now, before) => {
 
 <template>
   <section aria-label="Your meters">
-    <h2>Record from your meters</h2>
+    <h2 class="mx-0 mt-14 mb-4">Record from your meters</h2>
     <p v-if="!meters.connections.length && !edited" class="quiet">
       A board that prints volts and amps on a serial line, or a bench meter that answers SCPI.
     </p>
-    <ul v-if="meters.connections.length" class="meters">
-      <li v-for="meter in meters.connections" :key="meter.name">
-        <label
+    <ul v-if="meters.connections.length" class="mx-0 mt-0 mb-8 p-0 list-none">
+      <li
+        v-for="meter in meters.connections"
+        :key="meter.name"
+        class="flex flex-wrap items-center gap-y-4 gap-x-14"
+      >
+        <label class="flex-1"
           ><input v-model="chosen" type="checkbox" :value="meter.name" /> {{ meter.name }}
           <span class="quiet small"
             >{{ meter.reads.map((figure) => SHOWN[figure]).join(', ') }}, {{ meter.address }}</span
@@ -73,7 +77,7 @@ watch(live.state, (now, before) => {
       :meter="edited === 'new' ? undefined : edited"
       @done="edited = undefined"
     />
-    <div class="acts">
+    <div class="flex flex-wrap items-center gap-y-4 gap-x-14 mt-8">
       <template v-if="meters.connections.length">
         <PickField v-model="what" label="What is recorded" :options="WHAT" />
         <ElButton
@@ -93,27 +97,3 @@ watch(live.state, (now, before) => {
     <LiveRun ref="view" :live="live" @log="(name, csv) => emit('log', name, csv)" />
   </section>
 </template>
-
-<style scoped>
-h2 {
-  margin: 14px 0 4px;
-}
-.meters {
-  margin: 0 0 8px;
-  padding: 0;
-  list-style: none;
-}
-.meters li,
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 14px;
-}
-.meters label {
-  flex: 1;
-}
-.acts {
-  margin-top: 8px;
-}
-</style>

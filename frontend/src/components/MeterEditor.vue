@@ -96,8 +96,8 @@ async function keep(): Promise<void> {
 </script>
 
 <template>
-  <form class="editor" aria-label="A meter" @submit.prevent="keep">
-    <div class="fields">
+  <form class="px-14 py-10 framed bg-sheet" aria-label="A meter" @submit.prevent="keep">
+    <div class="fields grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-y-8 gap-x-24">
       <label
         >Name
         <input
@@ -130,7 +130,7 @@ async function keep(): Promise<void> {
       /></label>
     </div>
     <p class="quiet small">{{ does }}.</p>
-    <div class="acts">
+    <div class="flex flex-wrap items-baseline gap-y-4 gap-x-14 mt-8">
       <ElButton :loading="busy" :disabled="!meter.address" @click="tryOut">Try it</ElButton>
       <ElButton type="primary" native-type="submit" :disabled="!meter.name.trim() || !meter.address"
         >Keep it</ElButton
@@ -140,16 +140,25 @@ async function keep(): Promise<void> {
     </div>
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     <template v-if="tried">
-      <p v-if="tried.reading" class="reading" role="status">
-        <b>{{ tried.reading.volts_text }}</b> <b>{{ tried.reading.amps_text }}</b>
-        <b v-if="tried.reading.celsius_text">{{ tried.reading.celsius_text }}</b>
+      <p v-if="tried.reading" class="flex flex-wrap items-baseline gap-y-4 gap-x-14 mt-8" role="status">
+        <b class="text-head font-mono font-semibold">{{ tried.reading.volts_text }}</b>
+        <b class="text-head font-mono font-semibold">{{ tried.reading.amps_text }}</b>
+        <b v-if="tried.reading.celsius_text" class="text-head font-mono font-semibold">{{
+          tried.reading.celsius_text
+        }}</b>
         <span class="quiet"
           >{{ tried.introduces
           }}<template v-if="tried.simulated"> Simulated: for practice copies alone.</template></span
         >
       </p>
-      <pre aria-label="What it wrote">{{ tried.heard.join('\n') }}</pre>
-      <div v-if="tried.places && columns.length > 2" class="fields">
+      <pre
+        class="mx-0 my-8 px-10 py-8 bg-sunk text-small font-mono overflow-x-auto"
+        aria-label="What it wrote"
+        >{{ tried.heard.join('\n') }}</pre>
+      <div
+        v-if="tried.places && columns.length > 2"
+        class="fields grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-y-8 gap-x-24"
+      >
         <PickField
           v-for="(what, which) in COLUMNS"
           :key="what"
@@ -165,39 +174,10 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
-.editor {
-  padding: 10px 14px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-}
-.fields {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
-  gap: 8px 24px;
-}
 .fields > * {
   display: grid;
   grid-template-columns: 110px minmax(0, 1fr);
   align-items: center;
   gap: 8px;
-}
-.acts,
-.reading {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: 4px 14px;
-  margin-top: 8px;
-}
-.reading b {
-  font: 600 19px var(--mono);
-}
-pre {
-  overflow-x: auto;
-  margin: 8px 0;
-  padding: 8px 10px;
-  background: var(--sunk);
-  font: 13px var(--mono);
 }
 </style>

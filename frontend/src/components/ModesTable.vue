@@ -30,7 +30,10 @@ async function add(): Promise<void> {
 </script>
 
 <template>
-  <div v-if="!modes.length" class="teach">
+  <div
+    v-if="!modes.length"
+    class="grid justify-items-start gap-10 px-14 py-12 border border-line2 border-dashed rounded"
+  >
     <p>
       Nothing measured yet. Put a multimeter on its current range in series with the old batteries, switch the
       gadget on, and write down what it draws.
@@ -38,7 +41,11 @@ async function add(): Promise<void> {
     <ElButton type="primary" @click="add">Add the first mode</ElButton>
   </div>
   <template v-else>
-    <div v-for="(mode, index) in modes" :key="mode.id" class="mode">
+    <div
+      v-for="(mode, index) in modes"
+      :key="mode.id"
+      class="mode grid grid-cols-[minmax(60px,1fr)_156px_132px_24px] items-start gap-y-0 gap-x-10 px-0 py-5 border-b border-line narrow:grid-cols-[1fr_24px]"
+    >
       <input
         class="name"
         :value="mode.name"
@@ -56,19 +63,19 @@ async function add(): Promise<void> {
       />
       <button
         type="button"
-        class="bare remove"
+        class="bare h-28 text-ink2 text-head text-center hover:text-stop narrow:col-start-2 narrow:row-[1]"
         :aria-label="`Remove ${mode.name}`"
         @click="conversion.removeRow('gadget.modes', index)"
       >
         ×
       </button>
-      <details>
-        <summary>
+      <details class="col-span-full">
+        <summary class="text-ink2 text-small cursor-pointer">
           {{ mode.on_s && mode.every_s ? `${mode.on_s} s of every ${mode.every_s} s, ` : ''
           }}{{ mode.at_v ? `read at ${mode.at_v} V` : 'read at the old batteries’ volts' }},
           {{ reference.labelOf(laws, mode.law ?? '') }}
         </summary>
-        <div class="more">
+        <div class="grid grid-cols-[repeat(auto-fit,minmax(200px,1fr))] gap-y-6 gap-x-18 px-0 pt-6 pb-4">
           <QuantityField :path="`gadget.modes.${index}.at_v`" unit="V" label="Read at" no-basis />
           <QuantityField :path="`gadget.modes.${index}.peak_a`" unit="mA" label="Peak at start" no-basis />
           <ChoiceField
@@ -90,10 +97,12 @@ async function add(): Promise<void> {
         </div>
       </details>
     </div>
-    <div class="mode off">
+    <div
+      class="mode off grid grid-cols-[minmax(60px,1fr)_156px_132px_24px] items-start gap-y-0 gap-x-10 px-0 py-5 border-b border-line narrow:grid-cols-[1fr_24px]"
+    >
       <span class="name">off</span>
       <QuantityField path="gadget.off_current_a" unit="μA" label="current when off" bare />
-      <button type="button" class="bare add" @click="add">+ mode</button>
+      <button type="button" class="bare px-0 py-4 text-copper font-semibold" @click="add">+ mode</button>
       <ChoiceField
         v-if="gadget.off_current_a"
         path="gadget.off_path"
@@ -105,22 +114,6 @@ async function add(): Promise<void> {
 </template>
 
 <style scoped>
-.teach {
-  display: grid;
-  justify-items: start;
-  gap: 10px;
-  padding: 12px 14px;
-  border: 1px dashed var(--line2);
-  border-radius: 3px;
-}
-.mode {
-  display: grid;
-  grid-template-columns: minmax(60px, 1fr) 156px 132px 24px;
-  align-items: start;
-  gap: 0 10px;
-  padding: 5px 0;
-  border-bottom: 1px solid var(--line);
-}
 .name {
   min-width: 0;
   padding: 4px 6px 4px 0;
@@ -134,48 +127,13 @@ input.name:hover,
 input.name:focus {
   border-color: var(--line2);
 }
-.remove {
-  height: 28px;
-  color: var(--ink2);
-  font-size: 18px;
-  text-align: center;
-}
-.remove:hover {
-  color: var(--stop);
-}
 .off :deep(.choice) {
   grid-column: 1 / -1;
   margin-top: 4px;
 }
-.add {
-  padding: 4px 0;
-  color: var(--copper);
-  font-weight: 600;
-}
-details {
-  grid-column: 1 / -1;
-}
-summary {
-  color: var(--ink2);
-  font-size: 12.5px;
-  cursor: pointer;
-}
-.more {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
-  gap: 6px 18px;
-  padding: 6px 0 4px;
-}
 @media (max-width: 480px) {
-  .mode {
-    grid-template-columns: 1fr 24px;
-  }
   .mode .quantity {
     grid-column: 1;
-  }
-  .mode .remove {
-    grid-column: 2;
-    grid-row: 1;
   }
 }
 </style>

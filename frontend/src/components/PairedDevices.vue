@@ -39,12 +39,13 @@ const picture = (svg: string) => `data:image/svg+xml,${encodeURIComponent(svg)}`
       Pocket Spark answers this computer only. Start it with <b>./spark serve --lan</b> to pair a phone on
       your network: its camera then reads a code here.
     </p>
-    <div v-else-if="offer" class="offer">
+    <div v-else-if="offer" class="offer flex flex-wrap items-center gap-y-8 gap-x-20">
       <img :src="picture(offer.qr_svg)" alt="QR code of the pairing address" width="180" height="180" />
-      <p>
+      <p class="flex-[1_1_260px]">
         Point the phone's camera here, or open <b>{{ offer.address }}/pair</b> on it and type
-        <strong>{{ offer.code }}</strong>. The code is good once, for ten minutes. The browser will say that
-        it does not know the certificate: it is this computer's own.
+        <strong class="text-title font-mono font-semibold [letter-spacing:0.08em]">{{ offer.code }}</strong>.
+        The code is good once, for ten minutes. The browser will say that it does not know the certificate: it
+        is this computer's own.
         <button type="button" class="bare link-button" @click="load">Show a fresh code</button>
       </p>
     </div>
@@ -74,20 +75,7 @@ const picture = (svg: string) => `data:image/svg+xml,${encodeURIComponent(svg)}`
 </template>
 
 <style scoped>
-.offer {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 20px;
-  align-items: center;
-}
-.offer p {
-  flex: 1 1 260px;
-}
 .offer img {
   background: #fff;
-}
-strong {
-  font: 600 20px var(--mono, monospace);
-  letter-spacing: 0.08em;
 }
 </style>

@@ -35,8 +35,15 @@ const unplaced = computed(
 </script>
 
 <template>
-  <form class="editor" @submit.prevent="keep">
-    <div v-for="field in fields" :key="field.path" class="field">
+  <form
+    class="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-y-7 gap-x-26 px-14 pt-10 pb-14 framed bg-sheet"
+    @submit.prevent="keep"
+  >
+    <div
+      v-for="field in fields"
+      :key="field.path"
+      class="grid grid-cols-[minmax(0,1fr)_138px] items-center gap-y-2 gap-x-8"
+    >
       <label :for="field.path">{{ field.label }}</label>
       <PickField
         v-if="field.choices.length"
@@ -52,22 +59,23 @@ const unplaced = computed(
         :model-value="texts[field.path] === 'yes'"
         @update:model-value="texts[field.path] = $event ? 'yes' : ''"
       />
-      <span v-else class="box"
+      <span v-else class="box inline-flex items-center h-28 framed bg-paper"
         ><input
           :id="field.path"
           v-model="texts[field.path]"
+          class="flex-1 w-40 h-full px-6 py-0 border-0 bg-transparent text-ink text-body font-mono"
           :placeholder="field.hint"
           autocomplete="off"
-        /><i>{{ field.unit }}</i></span
+        /><i class="pr-7 text-ink2 text-small not-italic">{{ field.unit }}</i></span
       >
       <p v-if="sentenceAt(field.path)" class="error-line" role="alert">{{ sentenceAt(field.path) }}</p>
     </div>
-    <div class="field">
+    <div class="grid grid-cols-[minmax(0,1fr)_138px] items-center gap-y-2 gap-x-8">
       <label for="stock">in stock</label>
       <ElInputNumber id="stock" v-model="stock" :min="0" :max="10000" size="small" aria-label="in stock" />
     </div>
     <p v-if="unplaced" class="error-line" role="alert">{{ unplaced }}</p>
-    <div class="acts">
+    <div class="col-span-full">
       <ElButton type="primary" native-type="submit" size="small">{{
         part ? 'Keep' : 'Add it to your parts'
       }}</ElButton>
@@ -77,49 +85,7 @@ const unplaced = computed(
 </template>
 
 <style scoped>
-.editor {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
-  gap: 7px 26px;
-  padding: 10px 14px 14px;
-  background: var(--sheet);
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-}
-.field {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 138px;
-  align-items: center;
-  gap: 2px 8px;
-}
-.box {
-  display: inline-flex;
-  align-items: center;
-  height: 28px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--paper);
-}
-input {
-  flex: 1;
-  width: 40px;
-  height: 100%;
-  padding: 0 6px;
-  border: 0;
-  background: none;
-  color: var(--ink);
-  font: 14px var(--mono);
-}
 input::placeholder {
   color: var(--ink3);
-}
-i {
-  padding-right: 7px;
-  color: var(--ink2);
-  font-size: 13px;
-  font-style: normal;
-}
-.acts {
-  grid-column: 1 / -1;
 }
 </style>

@@ -8,17 +8,17 @@ defineProps<{
   chosen: string
   /** What stands for choosing none; left out where one must be chosen. */
   none?: string
-  describe: (part: Part) => string
 }>()
 const emit = defineEmits<{ pick: [part: Part | undefined] }>()
 </script>
 
 <template>
   <section :aria-label="title">
-    <h2>{{ title }}</h2>
-    <ul>
-      <li v-if="none">
+    <h2 class="mx-0 mt-14 mb-4">{{ title }}</h2>
+    <ul class="m-0 p-0 list-none">
+      <li v-if="none" class="border-b border-line">
         <button
+          class="block w-full px-8 py-5 border-l-3 border-transparent leading-[1.3] hover:bg-sunk current:border-copper current:bg-copperwash current:font-semibold"
           type="button"
           :class="['bare', { 'is-current': !chosen }]"
           :aria-pressed="!chosen"
@@ -27,52 +27,18 @@ const emit = defineEmits<{ pick: [part: Part | undefined] }>()
           <span>{{ none }}</span>
         </button>
       </li>
-      <li v-for="part in parts" :key="part.id">
+      <li v-for="part in parts" :key="part.id" class="border-b border-line">
         <button
+          class="block w-full px-8 py-5 border-l-3 border-transparent leading-[1.3] hover:bg-sunk current:border-copper current:bg-copperwash current:font-semibold"
           type="button"
           :class="['bare', { 'is-current': part.board!.name === chosen }]"
           :aria-pressed="part.board!.name === chosen"
           @click="emit('pick', part)"
         >
           <span>{{ part.board!.name }}</span>
-          <small>{{ describe(part) }}</small>
+          <small class="block text-ink2 font-normal text-small">{{ part.says }}</small>
         </button>
       </li>
     </ul>
   </section>
 </template>
-
-<style scoped>
-h2 {
-  margin: 14px 0 4px;
-}
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-li {
-  border-bottom: 1px solid var(--line);
-}
-button {
-  display: block;
-  width: 100%;
-  padding: 5px 8px;
-  border-left: 3px solid transparent;
-  line-height: 1.3;
-}
-button:hover {
-  background: var(--sunk);
-}
-button.is-current {
-  border-left-color: var(--copper);
-  background: var(--copperwash);
-  font-weight: 600;
-}
-small {
-  display: block;
-  color: var(--ink2);
-  font-weight: 400;
-  font-size: 12.5px;
-}
-</style>

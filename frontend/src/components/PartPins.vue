@@ -50,8 +50,11 @@ function place(axis: number, text: string): void {
 </script>
 
 <template>
-  <section class="pins" :aria-label="`Hold ${part.part}`">
-    <h2>{{ part.part }}</h2>
+  <section
+    class="pins flex flex-wrap items-center gap-y-6 gap-x-18 px-12 py-8 border-l-3 border-copper bg-sheet"
+    :aria-label="`Hold ${part.part}`"
+  >
+    <h2 class="basis-full m-0">{{ part.part }}</h2>
     <PickField
       :model-value="pin?.turned ?? ''"
       label="turned"
@@ -74,11 +77,12 @@ function place(axis: number, text: string): void {
       shown
       @update:model-value="hold({ room: $event })"
     />
-    <span class="place">
+    <span class="inline-flex items-center gap-5">
       its corner at
       <input
         v-for="(axis, index) in ['x', 'y', 'z']"
         :key="axis"
+        class="h-28 w-58 px-6 py-0 framed bg-paper text-ink text-body font-mono text-right"
         :aria-label="`corner ${axis}, mm`"
         :value="pin?.at_mm?.[index] ?? part.min_mm[index]!.toFixed(1)"
         :class="{ free: !pin?.at_mm }"
@@ -86,7 +90,12 @@ function place(axis: number, text: string): void {
       />
       mm
     </span>
-    <button v-if="pin" type="button" class="bare" @click="hold({ at_mm: null, side: null, turned: null })">
+    <button
+      v-if="pin"
+      type="button"
+      class="bare text-copper font-semibold"
+      @click="hold({ at_mm: null, side: null, turned: null })"
+    >
       Let it go
     </button>
     <span v-else class="quiet small">Drag it in the view from above, or type a place, to hold it there.</span>
@@ -94,44 +103,8 @@ function place(axis: number, text: string): void {
 </template>
 
 <style scoped>
-.pins {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 18px;
-  padding: 8px 12px;
-  border-left: 3px solid var(--copper);
-  background: var(--sheet);
-}
-h2 {
-  flex-basis: 100%;
-  margin: 0;
-}
-input {
-  height: 28px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--paper);
-  color: var(--ink);
-  font: 14px var(--sans);
-}
-input {
-  width: 58px;
-  padding: 0 6px;
-  font-family: var(--mono);
-  text-align: right;
-}
 input.free {
   color: var(--ink2);
   font-style: italic;
-}
-.place {
-  display: inline-flex;
-  align-items: center;
-  gap: 5px;
-}
-button {
-  color: var(--copper);
-  font-weight: 600;
 }
 </style>

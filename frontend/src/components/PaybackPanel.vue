@@ -15,7 +15,7 @@ const money = (value: number) => value.toFixed(2)
 </script>
 
 <template>
-  <section aria-label="Worth it" class="worth">
+  <section aria-label="Worth it" class="mt-10">
     <h2>Worth it?</h2>
     <p>
       <b :class="{ no: payback.answer === 'no' }">{{ WORDS[payback.answer] }}.</b> {{ payback.reason }}
@@ -34,8 +34,8 @@ const money = (value: number) => value.toFixed(2)
       {{ plain(payback.original_mass_g, 2) }} g.
     </p>
     <details>
-      <summary>your own costs</summary>
-      <div class="fields">
+      <summary class="text-ink2 cursor-pointer">your own costs</summary>
+      <div class="flex flex-col gap-6 px-0 py-6">
         <QuantityField path="costs.bench_hours" unit="h" label="At the bench" no-basis />
         <QuantityField path="costs.hourly_rate" unit="" label="An hour is worth" no-basis />
         <QuantityField
@@ -51,9 +51,6 @@ const money = (value: number) => value.toFixed(2)
 </template>
 
 <style scoped>
-.worth {
-  margin-top: 10px;
-}
 .ye {
   color: var(--pass);
 }
@@ -62,15 +59,5 @@ const money = (value: number) => value.toFixed(2)
 }
 .fo {
   color: var(--caution);
-}
-summary {
-  color: var(--ink2);
-  cursor: pointer;
-}
-.fields {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  padding: 6px 0;
 }
 </style>

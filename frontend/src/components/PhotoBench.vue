@@ -114,11 +114,20 @@ const middle = (line: { start: Place; end: Place }) => ({
 </script>
 
 <template>
-  <div class="bench">
-    <div class="picture" :style="{ aspectRatio: `${photo.width} / ${photo.height}` }">
-      <img :src="photos.pixels(photo, 'picture')" :alt="photo.caption" draggable="false" />
+  <div class="grid grid-cols-[minmax(0,1fr)_250px] gap-14 mt-10 narrow:grid-cols-1">
+    <div
+      class="relative justify-self-start max-h-460 max-w-full"
+      :style="{ aspectRatio: `${photo.width} / ${photo.height}` }"
+    >
+      <img
+        class="block w-full h-full rounded"
+        :src="photos.pixels(photo, 'picture')"
+        :alt="photo.caption"
+        draggable="false"
+      />
       <svg
         ref="stage"
+        class="inset-0 absolute w-full h-full cursor-crosshair touch-none"
         viewBox="0 0 100 100"
         preserveAspectRatio="none"
         role="img"
@@ -166,28 +175,45 @@ const middle = (line: { start: Place; end: Place }) => ({
         >{{ remark.text }}</span
       >
     </div>
-    <div class="side">
-      <input class="caption" :value="photo.caption" aria-label="Caption" maxlength="120" @change="rename" />
+    <div class="side flex flex-col gap-8 min-w-0">
+      <input
+        class="caption h-28 min-w-0 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
+        :value="photo.caption"
+        aria-label="Caption"
+        maxlength="120"
+        @change="rename"
+      />
       <ElRadioGroup v-model="tool" size="small" aria-label="What to mark">
         <ElRadioButton value="known">known length</ElRadioButton>
         <ElRadioButton value="length" :disabled="!photo.marks.scale">read off</ElRadioButton>
         <ElRadioButton value="note">note</ElRadioButton>
       </ElRadioGroup>
       <p class="quiet small">{{ SAYS[tool] }}</p>
-      <form class="keep" @submit.prevent="keep">
-        <input v-if="tool === 'known'" v-model="knownMm" aria-label="Known length" placeholder="50.5 mm" />
+      <form class="grid grid-cols-[minmax(0,1fr)_auto] gap-6" @submit.prevent="keep">
+        <input
+          v-if="tool === 'known'"
+          v-model="knownMm"
+          class="h-28 min-w-0 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
+          aria-label="Known length"
+          placeholder="50.5 mm"
+        />
         <input
           v-else
           v-model="name"
+          class="h-28 min-w-0 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
           :aria-label="tool === 'note' ? 'Note' : 'Name of the length'"
           :placeholder="tool === 'note' ? 'red wire to the switch' : 'bay width'"
         />
         <ElButton size="small" type="primary" native-type="submit" :disabled="!from">Keep</ElButton>
       </form>
       <p v-if="photos.problem" class="error-line" role="alert">{{ photos.problem }}</p>
-      <ul v-if="readings.length">
-        <li v-for="(length, index) in readings" :key="length.name">
-          <span
+      <ul v-if="readings.length" class="m-0 p-0 list-none">
+        <li
+          v-for="(length, index) in readings"
+          :key="length.name"
+          class="flex items-center justify-between gap-8 px-0 py-3 border-b border-line"
+        >
+          <span class="flex-1"
             ><b>{{ length.mm.toFixed(1) }} mm</b> {{ length.name }}
             <small>± {{ length.give_or_take_mm.toFixed(1) }}</small></span
           >
@@ -203,7 +229,7 @@ const middle = (line: { start: Place; end: Place }) => ({
           </ElDropdown>
           <button
             type="button"
-            class="bare drop"
+            class="bare w-20 text-ink2 text-center"
             :aria-label="`Remove ${length.name}`"
             @click="drop('lengths', index)"
           >
@@ -211,12 +237,16 @@ const middle = (line: { start: Place; end: Place }) => ({
           </button>
         </li>
       </ul>
-      <ul v-if="photo.marks.remarks?.length">
-        <li v-for="(remark, index) in photo.marks.remarks" :key="remark.text">
-          <span>{{ remark.text }}</span>
+      <ul v-if="photo.marks.remarks?.length" class="m-0 p-0 list-none">
+        <li
+          v-for="(remark, index) in photo.marks.remarks"
+          :key="remark.text"
+          class="flex items-center justify-between gap-8 px-0 py-3 border-b border-line"
+        >
+          <span class="flex-1">{{ remark.text }}</span>
           <button
             type="button"
-            class="bare drop"
+            class="bare w-20 text-ink2 text-center"
             :aria-label="`Remove ${remark.text}`"
             @click="drop('remarks', index)"
           >
@@ -224,7 +254,7 @@ const middle = (line: { start: Place; end: Place }) => ({
           </button>
         </li>
       </ul>
-      <div class="acts">
+      <div class="flex gap-16">
         <button type="button" class="bare to" @click="photos.turn(photo.id)">Turn</button>
         <button type="button" class="bare to" @click="away">Take away</button>
         <button type="button" class="bare to" @click="emit('close')">Close</button>
@@ -234,32 +264,6 @@ const middle = (line: { start: Place; end: Place }) => ({
 </template>
 
 <style scoped>
-.bench {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 250px;
-  gap: 14px;
-  margin-top: 10px;
-}
-.picture {
-  position: relative;
-  max-height: 460px;
-  max-width: 100%;
-  justify-self: start;
-}
-.picture img {
-  display: block;
-  width: 100%;
-  height: 100%;
-  border-radius: 3px;
-}
-.picture svg {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  cursor: crosshair;
-  touch-action: none;
-}
 line {
   stroke: #ffb27a;
   stroke-width: 2.5px;
@@ -285,59 +289,8 @@ line.drawing {
 .tag.remark {
   background: #9c4a1a;
 }
-.side {
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
-  min-width: 0;
-}
-input {
-  height: 28px;
-  min-width: 0;
-  padding: 0 8px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 14px var(--sans);
-}
-.keep {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 6px;
-}
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 8px;
-  padding: 3px 0;
-  border-bottom: 1px solid var(--line);
-}
-li span {
-  flex: 1;
-}
 .to {
   color: var(--copper);
   font-weight: 600;
-}
-.drop {
-  width: 20px;
-  color: var(--ink2);
-  text-align: center;
-}
-.acts {
-  display: flex;
-  gap: 16px;
-}
-@media (max-width: 860px) {
-  .bench {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

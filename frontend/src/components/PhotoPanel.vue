@@ -31,21 +31,25 @@ const counted = (photo: StoredPhoto) => {
 
 <template>
   <section aria-label="Photographs">
-    <h2>Photographs, before anything is unsoldered</h2>
+    <h2 class="mx-0 mt-16 mb-6">Photographs, before anything is unsoldered</h2>
     <p v-if="photos.problem" class="error-line" role="alert">{{ photos.problem }}</p>
-    <div class="row">
+    <div class="row flex flex-wrap gap-10">
       <button
         v-for="photo in photos.photos"
         :key="photo.id"
         type="button"
-        class="bare photo"
+        class="bare w-128 text-small leading-[1.25]"
         @click="openId = photo.id"
       >
-        <img :src="photos.pixels(photo, 'thumbnail')" :alt="photo.caption" />
-        <span>{{ photo.caption }}</span>
-        <small>{{ counted(photo) }}</small>
+        <img
+          class="block w-128 h-92 framed object-cover"
+          :src="photos.pixels(photo, 'thumbnail')"
+          :alt="photo.caption"
+        />
+        <span class="block text-ellipsis whitespace-nowrap overflow-hidden">{{ photo.caption }}</span>
+        <small class="text-ink2">{{ counted(photo) }}</small>
       </button>
-      <button type="button" class="bare add" @click="picker?.click()">
+      <button type="button" class="bare add hover:bg-copperwash" @click="picker?.click()">
         <span aria-hidden="true">+</span>
         photograph
       </button>
@@ -60,11 +64,11 @@ const counted = (photo: StoredPhoto) => {
         @change="take"
       />
     </div>
-    <p v-if="!photos.photos.length" class="quiet small">
+    <p v-if="!photos.photos.length" class="quiet small max-w-[52em] mt-6">
       Both sides, every wire, the battery bay with a ruler beside it: lengths can be read off it later. What
       the camera writes into a file (place, date) is taken out.
     </p>
-    <p v-else class="small">
+    <p v-else class="small max-w-[52em] mt-6">
       <a :href="`/api/projects/${conversion.stored?.id}/export.zip`" download
         >Export the conversion with its photographs</a
       >, as a zip; your conversions import it again.
@@ -74,36 +78,6 @@ const counted = (photo: StoredPhoto) => {
 </template>
 
 <style scoped>
-h2 {
-  margin: 16px 0 6px;
-}
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-}
-.photo {
-  width: 128px;
-  font-size: 13px;
-  line-height: 1.25;
-}
-.photo img {
-  display: block;
-  width: 128px;
-  height: 92px;
-  object-fit: cover;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-}
-.photo span {
-  display: block;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-small {
-  color: var(--ink2);
-}
 .add {
   display: grid;
   place-items: center;
@@ -115,12 +89,5 @@ small {
   color: var(--copper);
   font-weight: 600;
   text-align: center;
-}
-.add:hover {
-  background: var(--copperwash);
-}
-.small {
-  margin-top: 6px;
-  max-width: 52em;
 }
 </style>

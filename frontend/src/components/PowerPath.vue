@@ -11,22 +11,27 @@ const linkAfter = (index: number) => props.path.links[index]
 </script>
 
 <template>
-  <ol class="path" aria-label="Power path">
+  <ol
+    class="path flex items-start m-0 px-20 pt-14 pb-10 border-b border-line bg-sheet list-none narrow:px-14 narrow:py-8 narrow:gap-0 narrow:flex-col"
+    aria-label="Power path"
+  >
     <template v-for="(node, index) in path.nodes" :key="node.key">
       <li :class="['node', node.key, { 'is-current': node.station === station, missing: !node.present }]">
         <button type="button" class="bare" @click="emit('go', node.station)">
-          <span class="box">
+          <span
+            class="box relative grid place-items-center w-58 h-48 border-[1.5px] border-line2 rounded-[4px] bg-paper narrow:w-40 narrow:h-32"
+          >
             <NodeGlyph :node="node.key" />
             <LevelMark :level="node.level" :size="13" class="worst" />
           </span>
-          <span class="words">
-            <strong>{{ node.label }} · {{ node.figure }}</strong>
-            <span>{{ node.detail }}</span>
+          <span class="words flex flex-col items-center w-168 mt-5 leading-[1.3] text-center">
+            <strong class="font-semibold text-balance">{{ node.label }} · {{ node.figure }}</strong>
+            <span class="text-ink2 text-small">{{ node.detail }}</span>
           </span>
         </button>
       </li>
       <li v-if="linkAfter(index)" :class="['link', { charging: linkAfter(index)!.charging }]">
-        <span class="volts">{{ linkAfter(index)!.volts }}</span>
+        <span class="volts h-18 font-semibold whitespace-nowrap">{{ linkAfter(index)!.volts }}</span>
         <svg class="line" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
           <path d="M0 5H100" vector-effect="non-scaling-stroke" />
         </svg>
@@ -37,15 +42,6 @@ const linkAfter = (index: number) => props.path.links[index]
 </template>
 
 <style scoped>
-.path {
-  display: flex;
-  align-items: flex-start;
-  margin: 0;
-  padding: 14px 20px 10px;
-  list-style: none;
-  background: var(--sheet);
-  border-bottom: 1px solid var(--line);
-}
 .node {
   flex: none;
   width: 62px;
@@ -56,16 +52,6 @@ const linkAfter = (index: number) => props.path.links[index]
   flex-direction: column;
   align-items: center;
   width: 62px;
-}
-.box {
-  position: relative;
-  display: grid;
-  place-items: center;
-  width: 58px;
-  height: 48px;
-  border: 1.5px solid var(--line2);
-  border-radius: 4px;
-  background: var(--paper);
 }
 .is-current .box {
   border-color: var(--copper);
@@ -83,23 +69,6 @@ const linkAfter = (index: number) => props.path.links[index]
   right: -7px;
   padding: 1px;
   background: var(--sheet);
-}
-.words {
-  display: flex;
-  flex-direction: column;
-  align-items: center;
-  width: 168px;
-  margin-top: 5px;
-  line-height: 1.3;
-  text-align: center;
-}
-.words strong {
-  font-weight: 600;
-  text-wrap: balance;
-}
-.words span {
-  color: var(--ink2);
-  font-size: 12.5px;
 }
 .node:first-child .words {
   align-items: flex-start;
@@ -119,11 +88,6 @@ const linkAfter = (index: number) => props.path.links[index]
   padding: 0 9px;
   font-size: 13px;
   line-height: 16px;
-}
-.volts {
-  height: 18px;
-  font-weight: 600;
-  white-space: nowrap;
 }
 .current {
   height: 16px;
@@ -156,11 +120,6 @@ const linkAfter = (index: number) => props.path.links[index]
 }
 
 @media (max-width: 860px) {
-  .path {
-    flex-direction: column;
-    gap: 0;
-    padding: 8px 14px;
-  }
   .node,
   .node button {
     width: 100%;
@@ -168,10 +127,6 @@ const linkAfter = (index: number) => props.path.links[index]
   .node button {
     flex-direction: row;
     gap: 12px;
-  }
-  .box {
-    width: 40px;
-    height: 32px;
   }
   .box :deep(.glyph) {
     width: 32px;

@@ -10,25 +10,15 @@ const name = computed(() => `Practice: ${conversion.build?.name}`.slice(0, 120))
 </script>
 
 <template>
-  <p v-if="practice" class="practice" role="note">
+  <p v-if="practice" class="mx-0 my-8 px-10 py-6 border border-caution border-dashed" role="note">
     <b>Practice copy.</b> Nothing of it is soldered, its readings may be simulated, and every page of it says
     so.
   </p>
   <p v-else class="quiet small">
     Simulated instruments work on a practice copy alone, so that no made-up figure stands beside a measured
     one.
-    <button type="button" class="bare" @click="conversion.copyBuild(name, true)">Practise on a copy</button>
+    <button type="button" class="bare text-copper font-semibold" @click="conversion.copyBuild(name, true)">
+      Practise on a copy
+    </button>
   </p>
 </template>
-
-<style scoped>
-.practice {
-  margin: 8px 0;
-  padding: 6px 10px;
-  border: 1px dashed var(--caution);
-}
-.bare {
-  color: var(--copper);
-  font-weight: 600;
-}
-</style>

@@ -24,8 +24,8 @@ const or = (value: number | null | undefined, write: (value: number) => string) 
 
 <template>
   <section v-if="rows.length" aria-label="Prediction before">
-    <h2>What was predicted, and when</h2>
-    <div class="wide">
+    <h2 class="mx-0 mt-18 mb-4">What was predicted, and when</h2>
+    <div class="overflow-x-auto">
       <table class="ruled">
         <thead>
           <tr>
@@ -41,7 +41,7 @@ const or = (value: number | null | undefined, write: (value: number) => string) 
         <tbody>
           <tr v-for="(row, index) in rows" :key="index">
             <td>
-              {{ row.when }} <small class="quiet">{{ row.why }}</small>
+              {{ row.when }} <small class="quiet block min-w-160">{{ row.why }}</small>
             </td>
             <td class="number">{{ or(row.predicted.run_hours, duration) }}</td>
             <td class="number">{{ or(row.predicted.charge_hours, duration) }}</td>
@@ -55,16 +55,3 @@ const or = (value: number | null | undefined, write: (value: number) => string) 
     </div>
   </section>
 </template>
-
-<style scoped>
-h2 {
-  margin: 18px 0 4px;
-}
-.wide {
-  overflow-x: auto;
-}
-small {
-  display: block;
-  min-width: 160px;
-}
-</style>

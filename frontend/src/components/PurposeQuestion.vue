@@ -12,12 +12,17 @@ const label = computed(() => reference.labelOf(reference.tables!.purposes, purpo
 </script>
 
 <template>
-  <section v-if="purpose === null" class="ask" aria-label="What kind of thing is it">
-    <h2>Before anything is opened: what kind of thing is it?</h2>
-    <div class="choices">
+  <section
+    v-if="purpose === null"
+    class="mx-0 mt-12 mb-4 px-14 pt-10 pb-12 border border-copper rounded bg-copperwash"
+    aria-label="What kind of thing is it"
+  >
+    <h2 class="mx-0 mt-0 mb-8 text-ink">Before anything is opened: what kind of thing is it?</h2>
+    <div class="choices flex flex-wrap gap-6">
       <button
         v-for="choice in reference.tables!.purposes"
         :key="choice.value"
+        class="px-11 py-4 framed bg-sheet cursor-pointer"
         type="button"
         :class="{ plain: choice.value === 'ordinary' }"
         @click="conversion.edit('gadget.purpose', choice.value)"
@@ -26,54 +31,28 @@ const label = computed(() => reference.labelOf(reference.tables!.purposes, purpo
       </button>
     </div>
   </section>
-  <p v-else-if="purpose !== 'ordinary'" class="no" role="alert">
+  <p
+    v-else-if="purpose !== 'ordinary'"
+    class="mx-0 mt-12 mb-4 px-12 py-8 border-l-4 border-stop bg-sheet text-stop font-semibold"
+    role="alert"
+  >
     {{ label }}: this is not converted. The findings says why.
-    <button type="button" class="bare" @click="conversion.edit('gadget.purpose', null)">Ask again</button>
+    <button
+      type="button"
+      class="bare text-ink font-normal underline"
+      @click="conversion.edit('gadget.purpose', null)"
+    >
+      Ask again
+    </button>
   </p>
 </template>
 
 <style scoped>
-.ask {
-  margin: 12px 0 4px;
-  padding: 10px 14px 12px;
-  border: 1px solid var(--copper);
-  border-radius: 3px;
-  background: var(--copperwash);
-}
-.ask h2 {
-  margin: 0 0 8px;
-  color: var(--ink);
-}
-.choices {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-}
-.choices button {
-  padding: 4px 11px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  cursor: pointer;
-}
 .choices button.plain {
   border-color: var(--copper);
   font-weight: 600;
 }
 .choices button:hover {
   border-color: var(--ink);
-}
-.no {
-  margin: 12px 0 4px;
-  padding: 8px 12px;
-  border-left: 4px solid var(--stop);
-  background: var(--sheet);
-  color: var(--stop);
-  font-weight: 600;
-}
-.no button {
-  color: var(--ink);
-  font-weight: 400;
-  text-decoration: underline;
 }
 </style>

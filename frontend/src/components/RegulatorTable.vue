@@ -47,11 +47,12 @@ const line = (curve: readonly number[]) =>
       <tr
         v-for="option in shown"
         :key="option.name"
+        class="cursor-pointer hover:bg-sunk current:bg-copperwash"
         :class="{ 'is-current': option.name === chosen }"
         @click="emit('pick', option.name)"
       >
         <td class="curve">
-          <svg :width="WIDE" :height="TALL" aria-hidden="true">
+          <svg class="block" :width="WIDE" :height="TALL" aria-hidden="true">
             <rect
               :y="y(window.v_abs_max.value)"
               :width="WIDE"
@@ -65,7 +66,7 @@ const line = (curve: readonly number[]) =>
           <button type="button" class="bare" :aria-pressed="option.name === chosen">
             <LevelMark :level="option.level" :size="11" /> {{ option.name }}
           </button>
-          <small>{{ option.reason }}</small>
+          <small class="block text-ink2 text-small leading-[1.3]">{{ option.reason }}</small>
         </td>
         <td class="number">{{ option.run_hours ? option.run_hours.text : 'never' }}</td>
         <td class="number wide">{{ option.days ? option.days.text : '' }}</td>
@@ -84,26 +85,20 @@ const line = (curve: readonly number[]) =>
       </tr>
     </tbody>
   </table>
-  <button v-if="hopeless.length" type="button" class="bare more" :aria-expanded="all" @click="all = !all">
+  <button
+    v-if="hopeless.length"
+    type="button"
+    class="bare px-0 py-6 text-copper"
+    :aria-expanded="all"
+    @click="all = !all"
+  >
     {{ all ? 'Hide' : 'Show' }} the {{ hopeless.length }} that do not work here
   </button>
 </template>
 
 <style scoped>
-tbody tr {
-  cursor: pointer;
-}
-tbody tr:hover {
-  background: var(--sunk);
-}
-tr.is-current {
-  background: var(--copperwash);
-}
 tr.is-current button {
   font-weight: 600;
-}
-.curve svg {
-  display: block;
 }
 .works {
   fill: var(--band);
@@ -113,16 +108,6 @@ polyline {
   fill: none;
   stroke: var(--copper);
   stroke-width: 1.8;
-}
-small {
-  display: block;
-  color: var(--ink2);
-  font-size: 12.5px;
-  line-height: 1.3;
-}
-.more {
-  padding: 6px 0;
-  color: var(--copper);
 }
 @media (max-width: 860px) {
   .wide,

@@ -20,11 +20,17 @@ const when = (iso: string) =>
 </script>
 
 <template>
-  <li class="shelf-line">
+  <li
+    class="grid grid-cols-[64px_minmax(150px,1.1fr)_96px_minmax(0,1.7fr)_130px_minmax(130px,0.9fr)_52px] items-center gap-y-2 gap-x-16 px-4 py-9 border-b border-line hover:bg-sheet narrow:grid-cols-[64px_minmax(0,1fr)_auto]"
+  >
     <template v-if="line.summary">
       <BayThumb :picture="line.summary.picture" aria-hidden="true" />
       <span class="what">
-        <RouterLink :to="`/conversion/${line.id}/survey`">{{ line.name }}</RouterLink>
+        <RouterLink
+          class="text-ink text-large font-bold no-underline hover:[text-decoration:underline_var(--copper)] hover:underline-offset-[3px]"
+          :to="`/conversion/${line.id}/survey`"
+          >{{ line.name }}</RouterLink
+        >
         <span class="quiet"
           >{{ line.summary.supply
           }}<template v-if="line.summary.builds > 1"> · {{ line.summary.builds }} builds</template></span
@@ -41,8 +47,8 @@ const when = (iso: string) =>
           </button>
         </span>
       </span>
-      <span class="stage" :title="stage()?.detail">{{ stage()?.label }}</span>
-      <span class="says" :class="{ outdated: line.outdated }">
+      <span class="narrow:col-start-3" :title="stage()?.detail">{{ stage()?.label }}</span>
+      <span class="says flex gap-8 leading-[1.3]" :class="{ outdated: line.outdated }">
         <LevelMark :level="line.summary.worst" :size="15" />
         <span v-if="line.outdated" class="quiet">Being judged anew by newer rules …</span>
         <span v-else>{{ line.summary.headline || 'Nothing against it so far' }}</span>
@@ -51,7 +57,7 @@ const when = (iso: string) =>
         ><span>{{ line.summary.charges }}</span
         ><span>{{ line.summary.runs }}</span></span
       >
-      <span class="next">
+      <span class="next font-semibold">
         <RouterLink
           v-if="line.summary.next_step && !archived"
           :to="`/conversion/${line.id}/${line.summary.next_step.page}`"
@@ -63,23 +69,35 @@ const when = (iso: string) =>
     <template v-else>
       <LevelMark level="stop" :size="18" />
       <span class="what">
-        <RouterLink :to="`/conversion/${line.id}/survey`">{{ line.name }}</RouterLink>
+        <RouterLink
+          class="text-ink text-large font-bold no-underline hover:[text-decoration:underline_var(--copper)] hover:underline-offset-[3px]"
+          :to="`/conversion/${line.id}/survey`"
+          >{{ line.name }}</RouterLink
+        >
         <span class="quiet small">{{ when(line.saved_at) }}</span>
       </span>
-      <span class="says unreadable">{{ line.unreadable || 'Not judged yet.' }}</span>
-      <span v-if="line.unreadable" class="next">
+      <span class="says unreadable flex col-[3_/_6] gap-8 leading-[1.3]">{{
+        line.unreadable || 'Not judged yet.'
+      }}</span>
+      <span v-if="line.unreadable" class="next font-semibold">
         <a :href="`/api/projects/${line.id}/raw`" download>Save it as it is</a>
         <button type="button" class="bare link-button" @click="emit('repair')">Repair it</button>
       </span>
     </template>
-    <span class="acts">
+    <span class="acts flex justify-end gap-14 narrow:col-[2_/_-1]">
       <template v-if="archived">
-        <button type="button" class="bare link-button" @click="emit('restore')">Restore</button>
+        <button
+          type="button"
+          class="bare link-button narrow:min-w-44 narrow:min-h-44"
+          @click="emit('restore')"
+        >
+          Restore
+        </button>
       </template>
       <template v-else>
         <button
           type="button"
-          class="bare"
+          class="bare narrow:min-w-44 narrow:min-h-44"
           :aria-label="`Duplicate ${line.name}`"
           title="Duplicate: the same survey and plans for another one"
           @click="emit('duplicate')"
@@ -90,7 +108,7 @@ const when = (iso: string) =>
         </button>
         <button
           type="button"
-          class="bare"
+          class="bare narrow:min-w-44 narrow:min-h-44"
           :aria-label="`Archive ${line.name}`"
           title="Archive"
           @click="emit('archive')"
@@ -105,33 +123,12 @@ const when = (iso: string) =>
 </template>
 
 <style scoped>
-.shelf-line {
-  display: grid;
-  grid-template-columns: 64px minmax(150px, 1.1fr) 96px minmax(0, 1.7fr) 130px minmax(130px, 0.9fr) 52px;
-  align-items: center;
-  gap: 2px 16px;
-  padding: 9px 4px;
-  border-bottom: 1px solid var(--line);
-}
-.shelf-line:hover {
-  background: var(--sheet);
-}
 .what,
 .figures,
 .next {
   display: flex;
   flex-direction: column;
   align-items: flex-start;
-}
-.what a {
-  color: var(--ink);
-  font-size: 16px;
-  font-weight: 700;
-  text-decoration: none;
-}
-.what a:hover {
-  text-decoration: underline var(--copper);
-  text-underline-offset: 3px;
 }
 .tags button {
   margin: 2px 5px 0 0;
@@ -142,24 +139,8 @@ const when = (iso: string) =>
   font-size: 12.5px;
   cursor: pointer;
 }
-.says {
-  display: flex;
-  gap: 8px;
-  line-height: 1.3;
-}
-.unreadable {
-  grid-column: 3 / 6;
-}
-.next {
-  font-weight: 600;
-}
 .outdated {
   opacity: 0.45;
-}
-.acts {
-  display: flex;
-  gap: 14px;
-  justify-content: flex-end;
 }
 .acts svg {
   display: block;
@@ -168,12 +149,6 @@ const when = (iso: string) =>
   stroke-width: 1.3;
 }
 @media (max-width: 860px) {
-  .shelf-line {
-    grid-template-columns: 64px minmax(0, 1fr) auto;
-  }
-  .stage {
-    grid-column: 3;
-  }
   .says,
   .figures,
   .next,
@@ -183,13 +158,6 @@ const when = (iso: string) =>
   .figures {
     flex-direction: row;
     gap: 12px;
-  }
-  .acts {
-    grid-column: 2 / -1;
-  }
-  .acts button {
-    min-width: 44px;
-    min-height: 44px;
   }
 }
 </style>

@@ -23,70 +23,34 @@ async function read(): Promise<void> {
 </script>
 
 <template>
-  <form class="code" @submit.prevent="read">
+  <form class="flex flex-wrap items-center gap-y-6 gap-x-8" @submit.prevent="read">
     <label for="size-code">Printed on it</label>
     <input
       id="size-code"
       v-model="code"
+      class="w-220 h-28 px-8 py-0 framed bg-sheet text-ink text-body font-mono"
       placeholder="503759, or all of its label"
       autocomplete="off"
       @change="read"
     />
     <ElButton size="small" native-type="submit">Read</ElButton>
-    <ul v-if="readings.length">
+    <ul v-if="readings.length" class="basis-full m-0 p-0 list-none">
       <li v-for="reading in readings" :key="reading.says">
-        <button type="button" class="bare" @click="emit('take', code.trim(), reading)">
+        <button
+          type="button"
+          class="bare px-8 py-4 border-l-3 border-copper hover:bg-copperwash"
+          @click="emit('take', code.trim(), reading)"
+        >
           <b>{{ reading.size_mm.map((mm) => plain(mm, 3)).join(' x ') }} mm</b>,
           <template v-if="reading.printed_ah"
             >{{ reading.printed_ah.text }} printed; this size holds about
             {{ reading.capacity_ah.text }}</template
           >
           <template v-else>about {{ reading.capacity_ah.text }}</template>
-          <small>{{ reading.says }}</small>
+          <small class="block text-ink2">{{ reading.says }}</small>
         </button>
       </li>
     </ul>
-    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
+    <p v-if="problem" class="error-line basis-full text-stop text-small" role="alert">{{ problem }}</p>
   </form>
 </template>
-
-<style scoped>
-.code {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 8px;
-}
-input {
-  width: 220px;
-  height: 28px;
-  padding: 0 8px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 14px var(--mono);
-}
-ul {
-  flex-basis: 100%;
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-li button {
-  padding: 4px 8px;
-  border-left: 3px solid var(--copper);
-}
-li button:hover {
-  background: var(--copperwash);
-}
-small {
-  display: block;
-  color: var(--ink2);
-}
-.error-line {
-  flex-basis: 100%;
-  color: var(--stop);
-  font-size: 13px;
-}
-</style>

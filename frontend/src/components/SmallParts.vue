@@ -40,12 +40,12 @@ const labels = (kind: string) =>
     >
       <NameField :path="`${path}.${index}.name`" :label="`Name of the ${part.kind}`" />
     </MeasuredBox>
-    <div class="acts">
+    <div class="flex gap-20 px-0 py-4">
       <button
         v-for="use in kinds"
         :key="use.value"
         type="button"
-        class="bare"
+        class="bare text-copper font-semibold"
         :title="use.detail"
         @click="add(use)"
       >
@@ -54,15 +54,3 @@ const labels = (kind: string) =>
     </div>
   </section>
 </template>
-
-<style scoped>
-.acts {
-  display: flex;
-  gap: 20px;
-  padding: 4px 0;
-}
-.acts button {
-  color: var(--copper);
-  font-weight: 600;
-}
-</style>

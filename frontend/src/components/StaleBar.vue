@@ -6,17 +6,8 @@ const conversion = useConversion()
 </script>
 
 <template>
-  <p v-if="conversion.stale" class="stale-bar" role="status">
+  <p v-if="conversion.stale" class="px-20 py-6 bg-caution text-paper font-semibold" role="status">
     Figures and marks are of an earlier state and do not count: there is no answer for this one yet. It is
     asked for again every three seconds.
   </p>
 </template>
-
-<style scoped>
-.stale-bar {
-  padding: 6px 20px;
-  background: var(--caution);
-  color: var(--paper);
-  font-weight: 600;
-}
-</style>

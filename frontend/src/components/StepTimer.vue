@@ -20,35 +20,19 @@ function start(): void {
 </script>
 
 <template>
-  <span class="timer">
+  <span class="inline-flex items-center gap-12 text-large">
     <template v-if="ends && left > 0">
-      <b role="timer">{{ words }}</b> to go
-      <button type="button" class="bare" @click="ends = 0">Stop</button>
+      <b class="font-mono text-title" role="timer">{{ words }}</b> to go
+      <button type="button" class="bare min-h-44 text-copper font-semibold" @click="ends = 0">Stop</button>
     </template>
-    <b v-else-if="ends" role="status" class="due">Time: read it now</b>
-    <button v-if="!ends || left <= 0" type="button" class="bare" @click="start">
+    <b v-else-if="ends" role="status" class="font-mono text-title text-caution">Time: read it now</b>
+    <button
+      v-if="!ends || left <= 0"
+      type="button"
+      class="bare min-h-44 text-copper font-semibold"
+      @click="start"
+    >
       Start {{ Math.round(seconds / 60) }} min
     </button>
   </span>
 </template>
-
-<style scoped>
-.timer {
-  display: inline-flex;
-  align-items: center;
-  gap: 12px;
-  font-size: 17px;
-}
-b {
-  font-family: var(--mono);
-  font-size: 22px;
-}
-.due {
-  color: var(--caution);
-}
-button {
-  min-height: 44px;
-  color: var(--copper);
-  font-weight: 600;
-}
-</style>

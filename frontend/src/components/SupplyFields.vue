@@ -34,10 +34,11 @@ function become(kind: string): void {
 
 <template>
   <section aria-label="Supply">
-    <div class="kinds" role="radiogroup" aria-label="What powers it today">
+    <div class="kinds flex gap-4 mx-0 mt-2 mb-8" role="radiogroup" aria-label="What powers it today">
       <button
         v-for="kind in reference.tables!.supply_kinds"
         :key="kind.value"
+        class="px-12 py-3 border-b-2 border-transparent text-ink2 hover:bg-sunk current:border-copper current:text-copper current:font-semibold"
         type="button"
         role="radio"
         :aria-checked="supply.kind === kind.value"
@@ -51,8 +52,8 @@ function become(kind: string): void {
 
     <template v-if="supply.kind === 'cells'">
       <BatteryPicker />
-      <div class="row">
-        <span class="count">
+      <div class="row flex flex-wrap items-center gap-y-8 gap-x-26 mt-10">
+        <span class="count inline-flex items-center gap-8">
           <label for="series">in series</label>
           <ElInputNumber
             id="series"
@@ -64,7 +65,7 @@ function become(kind: string): void {
             @update:model-value="conversion.edit('gadget.supply.series', $event ?? 1)"
           />
         </span>
-        <span class="count">
+        <span class="count inline-flex items-center gap-8">
           <label for="parallel">in parallel</label>
           <ElInputNumber
             id="parallel"
@@ -80,7 +81,7 @@ function become(kind: string): void {
       </div>
     </template>
 
-    <div v-else-if="supply.kind === 'pack'" class="row">
+    <div v-else-if="supply.kind === 'pack'" class="row flex flex-wrap items-center gap-y-8 gap-x-26 mt-10">
       <QuantityField path="gadget.supply.pack_v" unit="V" label="Printed on it" />
       <QuantityField
         path="gadget.supply.pack_capacity_ah"
@@ -94,7 +95,10 @@ function become(kind: string): void {
       </p>
     </div>
 
-    <div v-else class="row lithium">
+    <div
+      v-else
+      class="row lithium grid flex-wrap items-center grid-cols-[repeat(auto-fit,minmax(250px,1fr))] gap-y-8 gap-x-26 mt-10"
+    >
       <ChoiceField
         path="gadget.supply.lithium_class"
         label="Class"
@@ -130,45 +134,11 @@ function become(kind: string): void {
 </template>
 
 <style scoped>
-.kinds {
-  display: flex;
-  gap: 4px;
-  margin: 2px 0 8px;
-}
-.kinds button {
-  padding: 3px 12px;
-  border-bottom: 2px solid transparent;
-  color: var(--ink2);
-}
-.kinds button:hover {
-  background: var(--sunk);
-}
-.kinds button.is-current {
-  border-color: var(--copper);
-  color: var(--copper);
-  font-weight: 600;
-}
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px 26px;
-  margin-top: 10px;
-}
 .row :deep(.choice) {
   grid-template-columns: auto 176px;
 }
-.lithium {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(250px, 1fr));
-}
 .lithium :deep(.choice) {
   grid-template-columns: minmax(0, 1fr) 176px;
-}
-.count {
-  display: inline-flex;
-  align-items: center;
-  gap: 8px;
 }
 .count :deep(.el-input-number) {
   width: 84px;

@@ -23,7 +23,7 @@ const remove = (tag: string) =>
 <template>
   <section class="tags-field" aria-label="Tags">
     <h2>Tags, to find it by on the shelf</h2>
-    <span v-for="tag in tags" :key="tag" class="tag">
+    <span v-for="tag in tags" :key="tag" class="mr-8 px-8 py-3 rounded bg-sunk">
       {{ tag }}
       <button type="button" class="bare" :aria-label="`Remove the tag ${tag}`" @click="remove(tag)">×</button>
     </span>
@@ -41,12 +41,3 @@ const remove = (tag: string) =>
     </p>
   </section>
 </template>
-
-<style scoped>
-.tag {
-  margin-right: 8px;
-  padding: 3px 8px;
-  border-radius: 3px;
-  background: var(--sunk);
-}
-</style>

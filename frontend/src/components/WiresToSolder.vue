@@ -40,9 +40,13 @@ function tick(wire: Wire): void {
         left[0] ? `; next: ${left[0].letter}` : ''
       }}.
     </p>
-    <ul>
-      <li v-for="wire in wires" :key="wire.letter">
-        <label>
+    <ul class="mx-0 mt-4 mb-12 p-0 list-none">
+      <li
+        v-for="wire in wires"
+        :key="wire.letter"
+        class="flex flex-wrap justify-between gap-y-2 gap-x-12 border-b border-line"
+      >
+        <label class="min-h-40 leading-[40px]">
           <input type="checkbox" :checked="on.has(key(wire))" @change="tick(wire)" />
           <b>{{ wire.letter }}</b> {{ wire.start.replace('.', ' ') }} to {{ wire.end.replace('.', ' ') }}
         </label>
@@ -56,21 +60,5 @@ function tick(wire: Wire): void {
 /* The whole of it at once: on the bench nobody pushes a picture about. */
 .wires-to-solder :deep(svg) {
   min-width: 0 !important;
-}
-ul {
-  margin: 4px 0 12px;
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: flex;
-  flex-wrap: wrap;
-  justify-content: space-between;
-  gap: 2px 12px;
-  border-bottom: 1px solid var(--line);
-}
-label {
-  min-height: 40px;
-  line-height: 40px;
 }
 </style>

@@ -20,10 +20,15 @@ const rows = computed(() => {
 
 <template>
   <div role="group" aria-label="Old batteries">
-    <div v-for="(row, index) in rows" :key="index" class="row">
+    <div
+      v-for="(row, index) in rows"
+      :key="index"
+      class="row flex flex-wrap items-end justify-start gap-y-6 gap-x-18 mb-4 narrow:gap-x-10 narrow:justify-start"
+    >
       <button
         v-for="battery in row"
         :key="battery.iec"
+        class="hover:bg-sunk"
         type="button"
         :class="['bare', { 'is-current': battery.iec === chosen }]"
         :aria-pressed="battery.iec === chosen"
@@ -42,14 +47,6 @@ const rows = computed(() => {
   </div>
 </template>
 <style scoped>
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: flex-end;
-  justify-content: flex-start;
-  gap: 6px 18px;
-  margin-bottom: 4px;
-}
 button {
   display: flex;
   flex-direction: column;
@@ -61,17 +58,8 @@ button {
   font-size: 11px;
   color: var(--ink2);
 }
-button:hover {
-  background: var(--sunk);
-}
 button.is-current {
   color: var(--copper);
   font-weight: 700;
-}
-@media (max-width: 860px) {
-  .row {
-    justify-content: flex-start;
-    column-gap: 10px;
-  }
 }
 </style>

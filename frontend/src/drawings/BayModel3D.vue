@@ -98,7 +98,12 @@ function turn(dx: number, dy: number): void {
         :class="['solid', solid.kind, { picked: solid.name === picked }]"
         :style="{ transform: place(solid) }"
       >
-        <i v-for="(face, index) in faces(solid.size)" :key="index" :style="face" />
+        <i
+          v-for="(face, index) in faces(solid.size)"
+          :key="index"
+          class="absolute border border-ink bg-lithium opacity-86"
+          :style="face"
+        />
       </div>
     </div>
   </div>
@@ -118,12 +123,6 @@ function turn(dx: number, dy: number): void {
   left: 50%;
   top: 50%;
   transform-style: preserve-3d;
-}
-i {
-  position: absolute;
-  border: 1px solid var(--ink);
-  background: var(--lithium);
-  opacity: 0.86;
 }
 .bay i {
   border: 1px dashed var(--ink3);

@@ -6,7 +6,11 @@ defineProps<{ picture: Summary['picture'] }>()
 </script>
 
 <template>
-  <svg v-if="picture" class="thumb" :viewBox="`-1 -1 ${picture.size_mm[0]! + 2} ${picture.size_mm[1]! + 2}`">
+  <svg
+    v-if="picture"
+    class="thumb w-64 h-38"
+    :viewBox="`-1 -1 ${picture.size_mm[0]! + 2} ${picture.size_mm[1]! + 2}`"
+  >
     <rect
       class="bay"
       :width="picture.size_mm[0]!"
@@ -24,16 +28,12 @@ defineProps<{ picture: Summary['picture'] }>()
       rx="0.8"
     />
   </svg>
-  <svg v-else class="thumb" viewBox="0 0 60 32">
+  <svg v-else class="thumb w-64 h-38" viewBox="0 0 60 32">
     <rect class="bay unknown" x="1" y="1" width="58" height="30" rx="1" />
   </svg>
 </template>
 
 <style scoped>
-.thumb {
-  width: 64px;
-  height: 38px;
-}
 .thumb rect {
   fill: var(--copperwash);
   stroke: var(--ink2);

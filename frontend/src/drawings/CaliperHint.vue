@@ -25,8 +25,8 @@ const jaws = computed(() => JAWS[props.measure])
 </script>
 
 <template>
-  <figure>
-    <svg viewBox="0 0 240 124" aria-hidden="true">
+  <figure class="m-0">
+    <svg class="block w-full max-w-250" viewBox="0 0 240 124" aria-hidden="true">
       <g class="bay">
         <path d="M36 54h140v42H36z" />
         <path d="M36 54l30-32h140v42l-30 32M176 54l30-32" />
@@ -38,19 +38,13 @@ const jaws = computed(() => JAWS[props.measure])
         <circle :cx="jaws[2]" :cy="jaws[3]" r="3.5" />
       </g>
     </svg>
-    <figcaption>{{ SAYS[measure] ?? 'touch a field: the drawing shows which distance is meant' }}</figcaption>
+    <figcaption class="text-ink2 text-small">
+      {{ SAYS[measure] ?? 'touch a field: the drawing shows which distance is meant' }}
+    </figcaption>
   </figure>
 </template>
 
 <style scoped>
-figure {
-  margin: 0;
-}
-svg {
-  display: block;
-  width: 100%;
-  max-width: 250px;
-}
 .bay {
   fill: none;
   stroke: var(--ink3);
@@ -66,9 +60,5 @@ svg {
 }
 .jaws circle {
   fill: var(--copper);
-}
-figcaption {
-  color: var(--ink2);
-  font-size: 13px;
 }
 </style>

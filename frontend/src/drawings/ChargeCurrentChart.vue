@@ -101,9 +101,10 @@ function step(by: 1 | -1): void {
 </script>
 
 <template>
-  <div ref="box" class="picture">
+  <div ref="box" class="min-h-226">
     <svg
       v-if="width"
+      class="block text-small font-sans cursor-pointer"
       :width="width"
       :height="HEIGHT"
       role="slider"
@@ -189,14 +190,6 @@ function step(by: 1 | -1): void {
 </template>
 
 <style scoped>
-.picture {
-  min-height: 226px;
-}
-svg {
-  display: block;
-  font: 12.5px var(--sans);
-  cursor: pointer;
-}
 .allowed {
   fill: var(--band);
   opacity: 0.35;

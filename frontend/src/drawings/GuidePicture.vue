@@ -22,7 +22,7 @@ const labelAt = (symbol: Symbol) =>
 </script>
 
 <template>
-  <svg class="guide" viewBox="0 0 320 150" role="img" :aria-label="label">
+  <svg class="guide w-full max-w-440 bg-sheet" viewBox="0 0 320 150" role="img" :aria-label="label">
     <g v-for="(lead, index) in picture.leads" :key="`l${index}`">
       <path :class="['lead', lead.role]" :d="path(lead)" />
       <text v-if="lead.says" v-bind="middle(lead)" text-anchor="middle">{{ lead.says }}</text>
@@ -62,11 +62,6 @@ const labelAt = (symbol: Symbol) =>
 </template>
 
 <style scoped>
-.guide {
-  width: 100%;
-  max-width: 440px;
-  background: var(--sheet);
-}
 .guide text {
   fill: var(--ink);
   font-size: 11px;

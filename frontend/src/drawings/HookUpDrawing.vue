@@ -51,6 +51,7 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
 <template>
   <div class="scroll" tabindex="0" role="region" aria-label="Hook-up drawing">
     <svg
+      class="block w-full text-[3.1px] font-sans"
       :viewBox="`0 0 ${drawing.width} ${drawing.height}`"
       :style="{ minWidth: `${drawing.width * 2.4}px` }"
       role="group"
@@ -122,25 +123,16 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
       </template>
     </svg>
   </div>
-  <ul class="key" aria-label="Nets">
+  <ul class="key flex flex-wrap gap-y-4 gap-x-20 mx-0 mt-6 mb-0 p-0 list-none text-small" aria-label="Nets">
     <li v-for="role in roles" :key="role">
-      <svg width="34" height="8" aria-hidden="true"><path d="M0 4H34" :class="['wire', role]" /></svg
+      <svg class="inline-block w-34 mr-6 text-[3.1px] font-sans" width="34" height="8" aria-hidden="true">
+        <path d="M0 4H34" :class="['wire', role]" /></svg
       >{{ NAMES[role] }}
     </li>
   </ul>
 </template>
 
 <style scoped>
-svg {
-  display: block;
-  width: 100%;
-  font: 3.1px var(--sans);
-}
-.key svg {
-  display: inline-block;
-  width: 34px;
-  margin-right: 6px;
-}
 .part > rect:first-child {
   fill: var(--sheet);
   stroke: var(--ink);
@@ -236,14 +228,5 @@ text {
   fill: var(--stop);
   stroke: var(--stop);
   stroke-width: 1.6;
-}
-.key {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 20px;
-  margin: 6px 0 0;
-  padding: 0;
-  list-style: none;
-  font-size: 13px;
 }
 </style>

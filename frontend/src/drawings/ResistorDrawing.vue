@@ -29,7 +29,7 @@ const placed = computed(() => {
 <template>
   <svg
     viewBox="0 0 330 56"
-    class="resistor"
+    class="w-full max-w-330"
     role="img"
     :aria-label="`bands ${bands.join(', ')}; chip code ${chipCode}`"
   >
@@ -54,10 +54,6 @@ const placed = computed(() => {
 </template>
 
 <style scoped>
-.resistor {
-  width: 100%;
-  max-width: 330px;
-}
 .lead {
   stroke: var(--ink3);
   stroke-width: 2.5;

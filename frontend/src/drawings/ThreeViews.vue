@@ -169,14 +169,21 @@ const shift = (view: View, part: Placement) =>
 
 <template>
   <div ref="box">
-    <svg v-if="width" :width="width" :height="height" role="img" aria-label="Bay from above, front and side">
+    <svg
+      v-if="width"
+      class="block text-fine font-sans touch-pan-y"
+      :width="width"
+      :height="height"
+      role="img"
+      aria-label="Bay from above, front and side"
+    >
       <defs>
         <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <path d="M0 0V6" class="hatch" />
         </pattern>
       </defs>
       <g v-for="view in views" :key="view.key">
-        <text :x="view.x" :y="view.y - 8" class="title">{{ view.title }}</text>
+        <text :x="view.x" :y="view.y - 8" class="font-semibold">{{ view.title }}</text>
         <template v-if="answer.tube_mm && view.key === 'side'">
           <circle
             :cx="px(view, size[1]! / 2)"
@@ -292,16 +299,21 @@ const shift = (view: View, part: Placement) =>
         </g>
       </g>
     </svg>
-    <ol class="key" aria-label="Parts in the drawing">
+    <ol
+      class="key flex flex-wrap gap-y-2 gap-x-18 mx-0 mt-4 mb-0 p-0 list-none"
+      aria-label="Parts in the drawing"
+    >
       <li v-for="part in answer.placements" :key="part.part">
         <button
+          class="px-4 py-2"
           type="button"
           :class="['bare', { 'is-current': part.part === picked }]"
           :aria-pressed="part.part === picked"
           @click="emit('pick', part.part)"
         >
-          <b :class="part.kind">{{ letters.get(part.part) }}</b> {{ part.part }}
-          <small>{{ part.turned }}{{ part.pinned ? ', pinned' : '' }}</small>
+          <b class="inline-block min-w-18 text-center" :class="part.kind">{{ letters.get(part.part) }}</b>
+          {{ part.part }}
+          <small class="text-ink2">{{ part.turned }}{{ part.pinned ? ', pinned' : '' }}</small>
         </button>
       </li>
     </ol>
@@ -309,16 +321,8 @@ const shift = (view: View, part: Placement) =>
 </template>
 
 <style scoped>
-svg {
-  display: block;
-  font: 12px var(--sans);
-  touch-action: pan-y;
-}
 text {
   fill: var(--ink2);
-}
-.title {
-  font-weight: 600;
 }
 .wall {
   fill: var(--old);
@@ -411,25 +415,9 @@ text {
 .middle {
   text-anchor: middle;
 }
-.key {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 18px;
-  margin: 4px 0 0;
-  padding: 0;
-  list-style: none;
-}
-.key button {
-  padding: 2px 4px;
-}
 .key button:hover,
 .key button.is-current {
   background: var(--copperwash);
-}
-.key b {
-  display: inline-block;
-  min-width: 18px;
-  text-align: center;
 }
 .key b.cell {
   background: var(--lithium);
@@ -437,8 +425,5 @@ text {
 }
 .key b.board {
   background: var(--band);
-}
-small {
-  color: var(--ink2);
 }
 </style>

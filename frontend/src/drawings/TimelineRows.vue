@@ -31,7 +31,7 @@ const short = (job: string) => (job.length > 26 ? `${job.slice(0, 25)}…` : job
 
 <template>
   <div class="scroll" tabindex="0" role="group" aria-label="Timeline">
-    <svg class="timeline" :viewBox="`0 0 ${WIDE} ${high}`" aria-hidden="true">
+    <svg class="timeline block w-full min-w-720 bg-sheet" :viewBox="`0 0 ${WIDE} ${high}`" aria-hidden="true">
       <g v-for="at in midnights" :key="at">
         <line class="midnight" :x1="x(at)" :x2="x(at)" y1="0" :y2="high" />
         <text v-if="x(at) < WIDE - 70" :x="x(at) + 4" y="11">{{ dayName(at) }}</text>
@@ -65,12 +65,6 @@ const short = (job: string) => (job.length > 26 ? `${job.slice(0, 25)}…` : job
 </template>
 
 <style scoped>
-.timeline {
-  display: block;
-  width: 100%;
-  min-width: 720px;
-  background: var(--sheet);
-}
 text {
   fill: var(--ink);
   font-size: 12px;

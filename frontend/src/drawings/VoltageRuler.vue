@@ -60,8 +60,15 @@ const spoken = computed(
 </script>
 
 <template>
-  <div ref="box" class="ruler">
-    <svg v-if="width" :width="width" :height="bottom + 26" role="img" :aria-label="spoken">
+  <div ref="box" class="min-h-120">
+    <svg
+      v-if="width"
+      class="block text-small font-sans"
+      :width="width"
+      :height="bottom + 26"
+      role="img"
+      :aria-label="spoken"
+    >
       <rect
         :x="works.from"
         y="0"
@@ -86,7 +93,7 @@ const spoken = computed(
       <text v-if="works.roomy" :x="works.middle" y="16" class="works-name">the gadget works here</text>
       <text v-else :x="works.to + 6" y="16" class="works-name beside">works here</text>
       <g v-for="(band, row) in bands" :key="band.label" :transform="`translate(0 ${TOP + row * ROW})`">
-        <text v-if="!narrow" x="0" y="18" class="label">{{ band.label }}</text>
+        <text v-if="!narrow" x="0" y="18" class="font-semibold">{{ band.label }}</text>
         <rect
           :x="x(band.low_v)"
           y="2"
@@ -95,7 +102,9 @@ const spoken = computed(
           :class="band.kind"
         />
         <text v-if="!narrow" :x="width - right + 14" y="18" class="detail">{{ band.detail }} V</text>
-        <text v-else :x="x(band.low_v) + 4" y="17" class="inside">{{ band.label }}: {{ band.detail }} V</text>
+        <text v-else :x="x(band.low_v) + 4" y="17" class="text-fine">
+          {{ band.label }}: {{ band.detail }} V
+        </text>
       </g>
       <line :x1="x(range[0])" :x2="x(range[1])" :y1="bottom" :y2="bottom" class="axis" />
       <template v-for="tick in ticks" :key="tick.volts">
@@ -115,13 +124,6 @@ const spoken = computed(
 </template>
 
 <style scoped>
-.ruler {
-  min-height: 120px;
-}
-svg {
-  display: block;
-  font: 13px var(--sans);
-}
 text {
   fill: var(--ink);
 }
@@ -144,18 +146,12 @@ text {
 .beside {
   text-anchor: start;
 }
-.label {
-  font-weight: 600;
-}
 .detail,
 .volts {
   fill: var(--ink2);
 }
 .volts {
   text-anchor: middle;
-}
-.inside {
-  font-size: 12px;
 }
 .axis {
   stroke: var(--ink3);

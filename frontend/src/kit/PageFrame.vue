@@ -13,22 +13,11 @@ const router = useRouter()
 </script>
 
 <template>
-  <main :style="{ maxWidth: `${width ?? 1120}px` }">
-    <button type="button" class="bare" @click="to ? router.push(to) : router.back()">
+  <main class="mx-auto my-0 px-20 pt-22 pb-60" :style="{ maxWidth: `${width ?? 1120}px` }">
+    <button type="button" class="bare mb-8 text-copper" @click="to ? router.push(to) : router.back()">
       ← {{ back ?? 'back' }}
     </button>
     <h1>{{ title }}</h1>
     <slot />
   </main>
 </template>
-
-<style scoped>
-main {
-  margin: 0 auto;
-  padding: 22px 20px 60px;
-}
-button {
-  margin-bottom: 8px;
-  color: var(--copper);
-}
-</style>

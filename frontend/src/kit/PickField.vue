@@ -13,7 +13,7 @@ const value = defineModel<T>({ required: true })
 </script>
 
 <template>
-  <span class="pick">
+  <span class="pick inline-flex items-center gap-8 min-w-0">
     <label v-if="shown" :for="id">{{ label }}</label>
     <ElSelect
       :id="id"
@@ -30,12 +30,6 @@ const value = defineModel<T>({ required: true })
 </template>
 
 <style scoped>
-.pick {
-  display: inline-flex;
-  align-items: center;
-  gap: 8px;
-  min-width: 0;
-}
 .el-select {
   min-width: 150px;
   flex: 1;

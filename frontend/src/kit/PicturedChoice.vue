@@ -16,29 +16,14 @@ const UNKNOWN: Choice = { value: '', label: 'I do not know', detail: '', asks: [
       v-for="choice in [...choices, UNKNOWN]"
       :key="choice.value"
       type="button"
-      class="answer-button pictured"
+      class="answer-button grid justify-items-center content-start w-112 px-6 py-8 leading-[1.25] text-center"
       :aria-pressed="answer === choice.value"
       @click="answer = choice.value"
     >
       <ThingGlyph :kind="choice.value || 'unknown'" />
       <b>{{ choice.label }}</b>
-      <small>{{ choice.detail }}</small>
+      <small class="text-ink2">{{ choice.detail }}</small>
     </button>
     <p v-if="answer === ''" class="quiet">{{ unknown }}</p>
   </fieldset>
 </template>
-
-<style scoped>
-.pictured {
-  display: grid;
-  justify-items: center;
-  align-content: start;
-  width: 112px;
-  padding: 8px 6px;
-  line-height: 1.25;
-  text-align: center;
-}
-.pictured small {
-  color: var(--ink2);
-}
-</style>

@@ -49,10 +49,10 @@ const describedBy = computed(() => (sentence.value ? `${id}-error` : undefined))
         @keydown.down.prevent="void nudge(-1)"
         @keydown.enter="settle"
       />
-      <span class="unit">{{ unit }}</span>
+      <span class="min-w-38 pr-8 pl-4 py-0 text-ink2 text-small">{{ unit }}</span>
     </span>
     <BasisMark v-if="!noBasis" :path="path" :empty="empty" :short="bare" />
-    <span v-else-if="!bare" class="no-mark" />
+    <span v-else-if="!bare" class="no-mark w-62" />
     <p v-if="sentence" :id="`${id}-error`" class="error-line" role="alert">{{ sentence }}</p>
   </div>
 </template>
@@ -96,14 +96,5 @@ input {
 input::placeholder {
   color: var(--ink3);
   font-style: italic;
-}
-.unit {
-  min-width: 38px;
-  padding: 0 8px 0 4px;
-  color: var(--ink2);
-  font-size: 13px;
-}
-.no-mark {
-  width: 62px;
 }
 </style>

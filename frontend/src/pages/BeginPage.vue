@@ -76,10 +76,10 @@ async function show(): Promise<void> {
   <PageFrame title="New conversion" back="the shelf" to="/" :width="980">
     <form v-if="reference.tables" class="begin" @submit.prevent="show">
       <label class="name"
-        ><h2>What do you call it?</h2>
+        ><h2 class="mx-0 mt-14 mb-6 text-ink text-large">What do you call it?</h2>
         <input
           v-model="answers.name"
-          class="text-input"
+          class="text-input w-[min(100%,_320px)] mb-18"
           maxlength="120"
           placeholder="rain gauge"
           autocomplete="off"
@@ -131,8 +131,8 @@ async function show(): Promise<void> {
 
       <fieldset class="question current">
         <legend>What does it draw while it is on?</legend>
-        <div>
-          <label
+        <div class="flex-[1_1_300px]">
+          <label class="inline-flex items-center gap-10 mr-10 ml-0 mt-0 mb-8"
             >current
             <input
               v-model="answers.current"
@@ -151,7 +151,7 @@ async function show(): Promise<void> {
           </button>
           <p v-if="refusalAt('current_a')" class="error-line" role="alert">{{ refusalAt('current_a') }}</p>
           <p v-if="answers.currentUnknown" class="quiet">{{ reference.tables.unknown.current_a }}</p>
-          <label
+          <label class="inline-flex items-center gap-10 mr-10 ml-0 mt-0 mb-8"
             >used a day
             <input v-model="answers.hours" class="text-input" placeholder="2 h" />
           </label>
@@ -160,7 +160,7 @@ async function show(): Promise<void> {
           </p>
           <p v-if="!answers.hours.trim()" class="quiet">{{ reference.tables.unknown.hours_per_day }}</p>
         </div>
-        <figure v-if="guide">
+        <figure v-if="guide" class="flex-[1_1_320px] m-0">
           <GuidePicture :picture="guide.picture" label="The meter between battery and gadget" />
           <figcaption>
             <RouterLink to="/measuring#current" target="_blank">Step by step</RouterLink>
@@ -175,7 +175,7 @@ async function show(): Promise<void> {
       >
         {{ problem.detail }}
       </p>
-      <footer>
+      <footer class="flex flex-wrap items-center gap-14 pt-14 border-t border-line2">
         <ElButton
           type="primary"
           native-type="submit"
@@ -190,36 +190,3 @@ async function show(): Promise<void> {
     </form>
   </PageFrame>
 </template>
-
-<style scoped>
-.name h2 {
-  margin: 14px 0 6px;
-  color: var(--ink);
-  font-size: 16px;
-}
-.name input {
-  width: min(100%, 320px);
-  margin-bottom: 18px;
-}
-.current > div {
-  flex: 1 1 300px;
-}
-.current label {
-  display: inline-flex;
-  gap: 10px;
-  align-items: center;
-  margin: 0 10px 8px 0;
-}
-figure {
-  flex: 1 1 320px;
-  margin: 0;
-}
-footer {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 14px;
-  padding-top: 14px;
-  border-top: 1px solid var(--line2);
-}
-</style>

@@ -25,7 +25,11 @@ const finished = computed(() => Object.entries(answer.value?.timeline.ends ?? {}
 
 <template>
   <PageFrame title="Bench clock" back="the shelf" to="/">
-    <form class="bench" aria-label="What there is to work with" @submit.prevent>
+    <form
+      class="bench flex flex-wrap items-center gap-y-8 gap-x-18 mx-0 mt-10 mb-18"
+      aria-label="What there is to work with"
+      @submit.prevent
+    >
       <label
         >chargers <input v-model.number="bench.chargers" class="text-input" type="number" min="1" max="20"
       /></label>
@@ -55,7 +59,7 @@ const finished = computed(() => Object.entries(answer.value?.timeline.ends ?? {}
       </p>
       <TimelineRows :due="due" :now="answer.now" />
       <section v-for="[day, tasks] in days" :key="day">
-        <h2>{{ day }}</h2>
+        <h2 class="mx-0 mt-20 mb-4 text-ink">{{ day }}</h2>
         <table class="ruled">
           <tbody>
             <tr v-for="one in tasks" :key="one.page + one.job + one.step">
@@ -65,17 +69,19 @@ const finished = computed(() => Object.entries(answer.value?.timeline.ends ?? {}
               </td>
               <td>
                 {{ one.title }}
-                <small v-if="one.waits_from" class="quiet"
+                <small v-if="one.waits_from" class="quiet block"
                   >waits since {{ clockTime(one.waits_from)
                   }}{{ one.attended ? ', stay near it' : ', goes by itself' }}</small
                 >
-                <small v-if="one.late" class="late">later than it is due: nobody is up then</small>
+                <small v-if="one.late" class="block text-caution"
+                  >later than it is due: nobody is up then</small
+                >
               </td>
             </tr>
           </tbody>
         </table>
       </section>
-      <h2>Finished</h2>
+      <h2 class="mx-0 mt-20 mb-4 text-ink">Finished</h2>
       <ul>
         <li v-for="[job, at] in finished" :key="job">{{ job }}: {{ dayName(at) }}, {{ clockTime(at) }}</li>
         <li v-for="job in answer.timeline.blocked" :key="job">
@@ -97,13 +103,6 @@ const finished = computed(() => Object.entries(answer.value?.timeline.ends ?? {}
 </template>
 
 <style scoped>
-.bench {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px 18px;
-  margin: 10px 0 18px;
-}
 .bench [type='number'] {
   width: 58px;
 }
@@ -117,16 +116,6 @@ const finished = computed(() => Object.entries(answer.value?.timeline.ends ?? {}
   border-left: 4px solid var(--copper);
   background: var(--sheet);
   font-size: 18px;
-}
-h2 {
-  margin: 20px 0 4px;
-  color: var(--ink);
-}
-small {
-  display: block;
-}
-.late {
-  color: var(--caution);
 }
 td:first-child {
   width: 120px;

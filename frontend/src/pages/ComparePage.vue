@@ -52,7 +52,7 @@ async function choose(index: number): Promise<void> {
 
 <template>
   <PageFrame title="Builds side by side" :back="conversion.document?.gadget.name" :to="`/conversion/${id}`">
-    <div class="picks" role="group" aria-label="Builds to compare">
+    <div class="flex flex-wrap gap-y-4 gap-x-20 mx-0 mt-8 mb-10" role="group" aria-label="Builds to compare">
       <ElCheckbox
         v-for="(build, index) in builds"
         :key="index"
@@ -97,14 +97,14 @@ async function choose(index: number): Promise<void> {
           </tbody>
         </table>
       </div>
-      <h2>Volts at the gadget over hours</h2>
+      <h2 class="mx-0 mt-20 mb-4">Volts at the gadget over hours</h2>
       <RunsChart :sides="seen.sides" :window="window" />
-      <h2>What is said of one and not of the other</h2>
+      <h2 class="mx-0 mt-20 mb-4">What is said of one and not of the other</h2>
       <div class="scroll">
         <table class="ruled">
           <tbody>
             <tr v-for="difference in seen.differences" :key="difference.code">
-              <td v-for="(level, index) in difference.levels" :key="index" class="said">
+              <td v-for="(level, index) in difference.levels" :key="index" class="min-w-220 align-top">
                 <template v-if="level"
                   ><LevelMark :level="level" :size="12" /> {{ difference.headlines[index] }}</template
                 >
@@ -120,21 +120,8 @@ async function choose(index: number): Promise<void> {
 </template>
 
 <style scoped>
-.picks {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 20px;
-  margin: 8px 0 10px;
-}
-h2 {
-  margin: 20px 0 4px;
-}
 .best {
   font-weight: 700;
   color: var(--pass);
-}
-.said {
-  min-width: 220px;
-  vertical-align: top;
 }
 </style>

@@ -84,7 +84,11 @@ useEventListener(window, 'beforeunload', (event) => {
 </script>
 
 <template>
-  <div v-if="ready" class="frame" :class="{ stale: conversion.stale }">
+  <div
+    v-if="ready"
+    class="flex flex-col h-full narrow:h-auto narrow:min-h-full"
+    :class="{ stale: conversion.stale }"
+  >
     <FrameHeader @help="helpShown = true" @findings="findingsShown = true" @logbook="logbookShown = true" />
     <ConflictBar />
     <StaleBar />
@@ -95,7 +99,7 @@ useEventListener(window, 'beforeunload', (event) => {
       :station="current"
       @go="go"
     />
-    <div class="floor">
+    <div class="grid flex-1 grid-cols-[116px_minmax(0,1fr)_316px] min-h-0 narrow:block">
       <StationStrip
         :stations="stations"
         :current="current"
@@ -105,7 +109,10 @@ useEventListener(window, 'beforeunload', (event) => {
       <main :key="current" class="station">
         <component :is="STATION_COMPONENTS[current]" />
       </main>
-      <aside v-if="conversion.assessment" class="side">
+      <aside
+        v-if="conversion.assessment"
+        class="side border-l border-line bg-sheet overflow-y-auto narrow:hidden"
+      >
         <FindingsPanel
           :findings="conversion.assessment.findings"
           :cautions="conversion.assessment.cautions ?? []"
@@ -132,28 +139,12 @@ useEventListener(window, 'beforeunload', (event) => {
 </template>
 
 <style scoped>
-.frame {
-  display: flex;
-  flex-direction: column;
-  height: 100%;
-}
-.floor {
-  flex: 1;
-  display: grid;
-  grid-template-columns: 116px minmax(0, 1fr) 316px;
-  min-height: 0;
-}
 .station {
   /* Hidden file inputs are placed in here, not under the page. */
   position: relative;
   min-width: 0;
   padding: 14px 20px 28px;
   overflow-y: auto;
-}
-.side {
-  overflow-y: auto;
-  background: var(--sheet);
-  border-left: 1px solid var(--line);
 }
 /* Fields stay clear: what is typed in them is today's. */
 .stale :is(.chain, .side, .strip),
@@ -166,19 +157,9 @@ useEventListener(window, 'beforeunload', (event) => {
   filter: grayscale(1);
 }
 @media (max-width: 860px) {
-  .frame {
-    height: auto;
-    min-height: 100%;
-  }
-  .floor {
-    display: block;
-  }
   .station {
     padding: 14px;
     overflow: visible;
-  }
-  .side {
-    display: none;
   }
   .chain {
     order: 2;

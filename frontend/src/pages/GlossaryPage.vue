@@ -27,7 +27,7 @@ onMounted(() => {
   <PageFrame title="Words of the job" :width="820">
     <input
       v-model="find"
-      class="text-input"
+      class="text-input mt-10"
       size="36"
       aria-label="Find a word"
       placeholder="find: PROG, BMS, float voltage …"
@@ -47,9 +47,3 @@ onMounted(() => {
     </p>
   </PageFrame>
 </template>
-
-<style scoped>
-.text-input {
-  margin-top: 10px;
-}
-</style>

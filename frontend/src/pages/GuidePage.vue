@@ -21,56 +21,28 @@ onMounted(async () => {
 
 <template>
   <PageFrame title="How to measure" :width="980">
-    <nav class="no-print" aria-label="Measurements">
+    <nav class="no-print flex flex-wrap items-center gap-y-4 gap-x-0 mx-0 my-10" aria-label="Measurements">
       <a v-for="guide in guides" :key="guide.key" :href="`#${guide.key}`" class="link-button">{{
         guide.title
       }}</a>
       <ElButton @click="print">Print</ElButton>
     </nav>
-    <article v-for="guide in guides" :id="guide.key" :key="guide.key" :aria-label="guide.title">
+    <article
+      v-for="guide in guides"
+      :id="guide.key"
+      :key="guide.key"
+      class="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-24 px-0 py-18 border-t border-line2 break-inside-avoid narrow:grid-cols-1"
+      :aria-label="guide.title"
+    >
       <div>
-        <h2>{{ guide.title }}</h2>
+        <h2 class="text-ink text-large">{{ guide.title }}</h2>
         <p class="quiet">Gives {{ guide.gives }}. Needs: {{ guide.needs }}.</p>
-        <ol>
+        <ol class="mx-0 my-8 pl-[1.3em]">
           <li v-for="step in guide.steps" :key="step">{{ step }}</li>
         </ol>
-        <p class="beware"><b>Beware:</b> {{ guide.beware }}</p>
+        <p class="text-caution"><b>Beware:</b> {{ guide.beware }}</p>
       </div>
       <GuidePicture :picture="guide.picture" :label="`How it is joined up: ${guide.title}`" />
     </article>
   </PageFrame>
 </template>
-
-<style scoped>
-nav {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 0;
-  margin: 10px 0;
-}
-article {
-  display: grid;
-  grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
-  gap: 24px;
-  padding: 18px 0;
-  border-top: 1px solid var(--line2);
-  break-inside: avoid;
-}
-h2 {
-  color: var(--ink);
-  font-size: 16px;
-}
-ol {
-  margin: 8px 0;
-  padding-left: 1.3em;
-}
-.beware {
-  color: var(--caution);
-}
-@media (max-width: 860px) {
-  article {
-    grid-template-columns: 1fr;
-  }
-}
-</style>

@@ -43,10 +43,11 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
 
 <template>
   <PageFrame title="Your parts">
-    <nav aria-label="Your parts">
+    <nav class="flex flex-wrap gap-4 mx-0 mt-12 mb-8 border-b border-line2" aria-label="Your parts">
       <button
         v-for="each in kinds"
         :key="each.kind"
+        class="px-14 py-5 border-b-3 border-transparent text-ink2 hover:bg-sunk current:border-copper current:text-ink current:font-bold"
         type="button"
         :class="['bare', { 'is-current': each.kind === kind }]"
         :aria-current="each.kind === kind ? 'page' : undefined"
@@ -58,24 +59,36 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
     <p class="quiet">{{ current.teaches }}</p>
     <p v-if="inventory.problem && !edited" class="error-line" role="alert">{{ inventory.problem }}</p>
 
-    <ul class="parts">
-      <li v-for="part in parts" :key="part.id">
+    <ul class="parts mx-0 my-10 p-0 border-t border-line list-none">
+      <li
+        v-for="part in parts"
+        :key="part.id"
+        class="grid grid-cols-[84px_minmax(180px,1fr)_minmax(0,1.6fr)_48px_130px] items-start gap-y-4 gap-x-16 px-2 py-10 border-b border-line narrow:grid-cols-[minmax(0,1fr)_auto]"
+      >
         <PartEditor v-if="edited === part.id" :kind="kind" :part="part" @done="edit(undefined)" />
         <template v-else>
-          <span class="glyph"><CellGlyph v-if="part.cell" :cell="part.cell" :scale="0.7" /></span>
-          <div class="what">
+          <span class="glyph narrow:hidden"
+            ><CellGlyph v-if="part.cell" :cell="part.cell" :scale="0.7"
+          /></span>
+          <div class="flex flex-col">
             <strong>{{ nameOf(part) }}</strong>
             <span class="quiet">{{ part.says }}</span>
             <span v-if="part.used_by.length" class="small">in {{ part.used_by.join(', ') }}</span>
           </div>
           <GradeLine v-if="part.grade" :grade="part.grade" class="said" />
           <span v-else class="said" />
-          <span class="stock">{{ part.stock }} ×</span>
-          <span class="acts">
-            <button type="button" class="bare" @click="edit(part.id)">Change</button>
+          <span class="text-right">{{ part.stock }} ×</span>
+          <span class="acts flex gap-14">
             <button
               type="button"
-              class="bare"
+              class="bare text-copper font-semibold narrow:min-h-40"
+              @click="edit(part.id)"
+            >
+              Change
+            </button>
+            <button
+              type="button"
+              class="bare text-copper font-semibold narrow:min-h-40"
               :aria-label="`Take out ${nameOf(part)}`"
               @click="inventory.remove(part)"
             >
@@ -90,12 +103,16 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
     <ElButton v-else type="primary" plain @click="edit('new')">Add one</ElButton>
 
     <section v-if="kind === 'cell' && inventory.matches.length" aria-label="In parallel">
-      <h2>Which go together in parallel</h2>
-      <ul class="matches">
-        <li v-for="pair in good" :key="`${pair.first}-${pair.second}`">
+      <h2 class="mx-0 mt-24 mb-6">Which go together in parallel</h2>
+      <ul class="m-0 p-0 list-none">
+        <li v-for="pair in good" :key="`${pair.first}-${pair.second}`" class="px-0 py-4 border-b border-line">
           <b>{{ pair.names[0] }}</b> and <b>{{ pair.names[1] }}</b>: {{ pair.match.joined }}
         </li>
-        <li v-for="pair in bad" :key="`${pair.first}-${pair.second}`" class="quiet">
+        <li
+          v-for="pair in bad"
+          :key="`${pair.first}-${pair.second}`"
+          class="quiet px-0 py-4 border-b border-line"
+        >
           {{ pair.names[0] }} and {{ pair.names[1] }}: no. {{ pair.match.spoilers.join('; ') }}
         </li>
       </ul>
@@ -105,83 +122,13 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
 </template>
 
 <style scoped>
-nav {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px;
-  margin: 12px 0 8px;
-  border-bottom: 1px solid var(--line2);
-}
-nav button {
-  padding: 5px 14px;
-  border-bottom: 3px solid transparent;
-  color: var(--ink2);
-}
-nav button:hover {
-  background: var(--sunk);
-}
-nav button.is-current {
-  border-color: var(--copper);
-  color: var(--ink);
-  font-weight: 700;
-}
-.parts {
-  margin: 10px 0;
-  padding: 0;
-  list-style: none;
-  border-top: 1px solid var(--line);
-}
-.parts li {
-  display: grid;
-  grid-template-columns: 84px minmax(180px, 1fr) minmax(0, 1.6fr) 48px 130px;
-  align-items: start;
-  gap: 4px 16px;
-  padding: 10px 2px;
-  border-bottom: 1px solid var(--line);
-}
 .parts li > form {
   grid-column: 1 / -1;
 }
-.what {
-  display: flex;
-  flex-direction: column;
-}
-.acts {
-  display: flex;
-  gap: 14px;
-}
-.acts button {
-  color: var(--copper);
-  font-weight: 600;
-}
-.stock {
-  text-align: right;
-}
-h2 {
-  margin: 24px 0 6px;
-}
-.matches {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-.matches li {
-  padding: 4px 0;
-  border-bottom: 1px solid var(--line);
-}
 @media (max-width: 860px) {
-  .parts li {
-    grid-template-columns: minmax(0, 1fr) auto;
-  }
-  .glyph {
-    display: none;
-  }
   .said,
   .acts {
     grid-column: 1 / -1;
-  }
-  .acts button {
-    min-height: 40px;
   }
 }
 </style>

@@ -72,7 +72,7 @@ function show(which: string): void {
 </script>
 
 <template>
-  <div class="projects">
+  <div class="projects max-w-1160 mx-auto my-0 px-20 pt-22 pb-40">
     <header>
       <svg viewBox="0 0 24 24" width="30" height="30" aria-hidden="true">
         <path
@@ -89,9 +89,9 @@ function show(which: string): void {
           stroke-linecap="round"
         />
       </svg>
-      <div>
+      <div class="flex-1">
         <h1>Pocket Spark</h1>
-        <p class="quiet">
+        <p class="quiet narrow:hidden">
           From old batteries to one rechargeable cell, worked out before anything is soldered.
         </p>
       </div>
@@ -105,7 +105,7 @@ function show(which: string): void {
         <RouterLink to="/safekeeping">Safekeeping</RouterLink>
         <button
           type="button"
-          class="square"
+          class="w-28 h-28 framed bg-transparent cursor-pointer"
           :aria-label="theme.label.value"
           :title="theme.label.value"
           @click="theme.toggle"
@@ -117,11 +117,11 @@ function show(which: string): void {
 
     <main>
       <form class="new" @submit.prevent="router.push({ path: '/new', query: name ? { name } : {} })">
-        <label for="new-name">New conversion</label>
+        <label class="font-semibold" for="new-name">New conversion</label>
         <input
           id="new-name"
           v-model="name"
-          class="text-input"
+          class="text-input w-280"
           placeholder="what is it? e.g. rain gauge"
           maxlength="120"
           autocomplete="off"
@@ -146,7 +146,7 @@ function show(which: string): void {
       </p>
 
       <template v-if="projects.lines?.length || projects.archived?.length">
-        <div class="sieve" role="search" aria-label="Conversions to show">
+        <div class="sieve mt-18" role="search" aria-label="Conversions to show">
           <input
             v-model="words"
             class="text-input"
@@ -182,14 +182,14 @@ function show(which: string): void {
             v-for="(label, key) in ORDERS"
             :key="key"
             type="button"
-            class="bare order"
+            class="bare text-ink2 text-small aria-pressed:text-ink aria-pressed:font-semibold"
             :aria-pressed="order === key"
             @click="order = key"
           >
             {{ label }}
           </button>
         </div>
-        <ul aria-label="Conversions">
+        <ul class="mx-0 mt-8 mb-0 p-0 border-t border-line2" aria-label="Conversions">
           <ShelfLine
             v-for="line in shown.slice(0, most)"
             :key="line.id"
@@ -216,11 +216,6 @@ function show(which: string): void {
 </template>
 
 <style scoped>
-.projects {
-  max-width: 1160px;
-  margin: 0 auto;
-  padding: 22px 20px 40px;
-}
 header,
 nav,
 .new,
@@ -231,29 +226,9 @@ nav,
   align-items: center;
   gap: 8px 14px;
 }
-header > div {
-  flex: 1;
-}
-.square {
-  width: 28px;
-  height: 28px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: none;
-  cursor: pointer;
-}
 .new {
   gap: 8px 10px;
   margin: 26px 0 8px;
-}
-.new label {
-  font-weight: 600;
-}
-.new .text-input {
-  width: 280px;
-}
-.sieve {
-  margin-top: 18px;
 }
 .sieve [role='group'] {
   flex: 1;
@@ -272,23 +247,7 @@ header > div {
   color: var(--copper);
   font-weight: 600;
 }
-.order {
-  color: var(--ink2);
-  font-size: 13px;
-}
-.order[aria-pressed='true'] {
-  color: var(--ink);
-  font-weight: 600;
-}
-ul {
-  margin: 8px 0 0;
-  padding: 0;
-  border-top: 1px solid var(--line2);
-}
 @media (max-width: 860px) {
-  header .quiet {
-    display: none;
-  }
   /* One row each that is pushed sideways: the shelf itself has to be seen. */
   nav,
   .sieve [role='group'] {

@@ -102,11 +102,16 @@ async function take(): Promise<void> {
 <template>
   <PageFrame title="What could be built" :back="conversion.document?.gadget.name" :to="`/conversion/${id}`">
     <p role="status" class="quiet">{{ summary }}</p>
-    <form class="wishes" aria-label="Wishes" @submit.prevent="again">
+    <form
+      class="flex flex-wrap items-center gap-y-6 gap-x-10 mx-0 mt-8 mb-12"
+      aria-label="Wishes"
+      @submit.prevent="again"
+    >
       <label v-for="limit in LIMITS" :key="limit.key">
         {{ limit.says }}
         <input
           v-model="limits[limit.key]"
+          class="w-58 px-6 py-3 border border-line2 bg-paper text-ink text-body font-mono"
           type="text"
           inputmode="decimal"
           :aria-label="`${limit.says}, ${limit.unit}`"
@@ -128,9 +133,9 @@ async function take(): Promise<void> {
       <ElButton v-if="search?.state === 'running'" size="small" @click="stop">Stop here</ElButton>
     </form>
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
-    <div v-if="search?.fell.length" class="columns">
+    <div v-if="search?.fell.length" class="grid grid-cols-[minmax(0,1fr)_260px] gap-28 narrow:grid-cols-1">
       <div>
-        <div class="chart" tabindex="0" role="region" aria-label="Hours against price">
+        <div class="overflow-x-auto" tabindex="0" role="region" aria-label="Hours against price">
           <ProposalsChart :search="search" :chosen="chosen" @choose="chosen = $event" />
         </div>
         <p v-if="!front.length && !searching" class="error-line">
@@ -153,7 +158,12 @@ async function take(): Promise<void> {
               </tr>
             </thead>
             <tbody>
-              <tr v-for="(one, index) in front" :key="index" :class="{ 'is-current': index === chosen }">
+              <tr
+                v-for="(one, index) in front"
+                :key="index"
+                class="current:bg-copperwash"
+                :class="{ 'is-current': index === chosen }"
+              >
                 <td>
                   <input
                     :id="`pick${index}`"
@@ -187,10 +197,11 @@ async function take(): Promise<void> {
       <aside aria-label="What ruled out the rest">
         <template v-if="opened.length">
           <h2>What one change would open</h2>
-          <ul class="opens">
+          <ul class="opens mx-0 mt-4 mb-18 p-0 list-none">
             <li
               v-for="one in opened"
               :key="one.says"
+              class="mb-8 px-0 py-3 border-b border-line"
               :class="{ best: one.more_h > 0 && one.more_h === best }"
             >
               {{ one.says }}: <b>{{ one.sentence }}</b>
@@ -198,10 +209,14 @@ async function take(): Promise<void> {
           </ul>
         </template>
         <h2>What ruled out the rest</h2>
-        <ol>
-          <li v-for="one in search.fell" :key="one.reason">
+        <ol class="m-0 p-0 list-none">
+          <li v-for="one in search.fell" :key="one.reason" class="mb-8">
             <b>{{ one.count.toLocaleString('en') }}</b> {{ one.reason }}
-            <i :style="{ width: `${Math.max(1, (100 * one.count) / most)}%` }" aria-hidden="true" />
+            <i
+              class="block h-5 bg-copper opacity-60"
+              :style="{ width: `${Math.max(1, (100 * one.count) / most)}%` }"
+              aria-hidden="true"
+            />
           </li>
         </ol>
       </aside>
@@ -210,21 +225,6 @@ async function take(): Promise<void> {
 </template>
 
 <style scoped>
-.wishes {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 10px;
-  margin: 8px 0 12px;
-}
-.wishes input {
-  width: 58px;
-  padding: 3px 6px;
-  border: 1px solid var(--line2);
-  background: var(--paper);
-  color: var(--ink);
-  font: 14px var(--mono);
-}
 .wish {
   padding: 4px 12px;
   border: 1px solid var(--line2);
@@ -238,14 +238,6 @@ async function take(): Promise<void> {
   background: var(--copperwash);
   font-weight: 600;
 }
-.columns {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 260px;
-  gap: 28px;
-}
-.chart {
-  overflow-x: auto;
-}
 td:first-child {
   white-space: nowrap;
 }
@@ -253,37 +245,6 @@ input[type='radio'] {
   margin: 0 4px 0 0;
   accent-color: var(--copper);
   vertical-align: -1px;
-}
-tr.is-current {
-  background: var(--copperwash);
-}
-aside ol {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-aside li {
-  margin-bottom: 8px;
-}
-aside i {
-  display: block;
-  height: 5px;
-  background: var(--copper);
-  opacity: 0.6;
-}
-@media (max-width: 860px) {
-  .columns {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-.opens {
-  margin: 4px 0 18px;
-  padding: 0;
-  list-style: none;
-}
-.opens li {
-  padding: 3px 0;
-  border-bottom: 1px solid var(--line);
 }
 .opens .best {
   color: var(--copper);

@@ -21,19 +21,20 @@ onMounted(() => {
       Each finding carries one of these codes. Local rules and the gadget's maker prevail over all of them.
     </p>
     <section v-for="station in reference.tables!.stations" :key="station.value">
-      <h2>{{ station.label }}</h2>
-      <dl>
+      <h2 class="mx-0 mt-22 mb-4">{{ station.label }}</h2>
+      <dl class="m-0">
         <div
           v-for="rule in reference.tables!.rules.filter((rule) => rule.station === station.value)"
           :id="rule.code"
           :key="rule.code"
+          class="grid grid-cols-[270px_1fr] gap-16 px-0 py-7 border-b border-line narrow:gap-2 narrow:grid-cols-1"
         >
-          <dt>{{ rule.code }}</dt>
-          <dd>
+          <dt class="font-mono text-small">{{ rule.code }}</dt>
+          <dd class="m-0">
             {{ rule.watches }}
-            <code v-if="rule.formula">{{ rule.formula }}</code>
-            <small v-if="rule.limits">limits: {{ rule.limits }}</small>
-            <small>source: {{ rule.source }}</small>
+            <code v-if="rule.formula" class="block mx-0 my-2 text-small font-mono">{{ rule.formula }}</code>
+            <small v-if="rule.limits" class="block text-ink2">limits: {{ rule.limits }}</small>
+            <small class="block text-ink2">source: {{ rule.source }}</small>
           </dd>
         </div>
       </dl>
@@ -42,42 +43,7 @@ onMounted(() => {
 </template>
 
 <style scoped>
-h2 {
-  margin: 22px 0 4px;
-}
-dl {
-  margin: 0;
-}
-dl div {
-  display: grid;
-  grid-template-columns: 270px 1fr;
-  gap: 16px;
-  padding: 7px 0;
-  border-bottom: 1px solid var(--line);
-}
 dl div:target {
   background: var(--copperwash);
-}
-dt {
-  font-family: var(--mono);
-  font-size: 13px;
-}
-dd {
-  margin: 0;
-}
-code {
-  display: block;
-  margin: 2px 0;
-  font: 13px var(--mono);
-}
-small {
-  display: block;
-  color: var(--ink2);
-}
-@media (max-width: 600px) {
-  dl div {
-    grid-template-columns: 1fr;
-    gap: 2px;
-  }
 }
 </style>

@@ -12,8 +12,8 @@ import {
   type WiringReply,
 } from '@/api/client'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
+import ExportLinks from '@/components/ExportLinks.vue'
 import LevelMark from '@/kit/LevelMark.vue'
-import { useDownload } from '@/composables/useDownload'
 import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
 import ResistorDrawing from '@/drawings/ResistorDrawing.vue'
 import ThreeViews from '@/drawings/ThreeViews.vue'
@@ -21,7 +21,6 @@ import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ id: number; build: number }>()
 const conversion = useConversion()
-const { problem: fileError, download } = useDownload()
 const problem = ref('')
 const seen = shallowRef<Assessment>()
 const wiring = shallowRef<WiringReply>()
@@ -51,25 +50,28 @@ onMounted(async () => {
 
 const chosen = computed(() => conversion.document?.builds[props.build])
 const name = computed(() => conversion.document?.gadget.name ?? '')
-const file = (what: string) => `${name.value.toLowerCase().replaceAll(/\W+/g, '-')}-${what}`
 const weighty = computed(() => seen.value?.findings.filter((one) => one.level !== 'pass') ?? [])
 const print = () => window.print()
 </script>
 
 <template>
-  <main v-if="conversion.document && chosen" class="sheet">
-    <nav class="no-print">
-      <RouterLink :to="`/conversion/${id}/build`">← back to the conversion</RouterLink>
-      <ElButton size="small" type="primary" @click="print">Print it</ElButton>
-      <ElButton size="small" @click="download('/api/questions/sheet/pdf', file('sheet.pdf'))">PDF</ElButton>
-      <ElButton size="small" @click="download('/api/questions/sheet/parts.csv', file('parts.csv'))"
-        >Parts as CSV</ElButton
+  <main
+    v-if="conversion.document && chosen"
+    class="max-w-900 mx-auto my-0 px-20 pt-20 pb-60 print:p-0 print:max-w-none print:text-fine"
+  >
+    <nav class="no-print flex flex-wrap items-center gap-8 mb-12">
+      <RouterLink class="mr-auto text-copper" :to="`/conversion/${id}/build`"
+        >← back to the conversion</RouterLink
       >
-      <RouterLink :to="`/conversion/${id}/shopping?build=${build}`">Shopping list</RouterLink>
+      <ElButton size="small" type="primary" @click="print">Print it</ElButton>
+      <ExportLinks page="sheet" />
+      <RouterLink class="mr-auto text-copper" :to="`/conversion/${id}/shopping?build=${build}`"
+        >Shopping list</RouterLink
+      >
     </nav>
-    <p v-if="problem || fileError" class="error-line" role="alert">{{ problem || fileError }}</p>
+    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     <h1>{{ name }}: {{ chosen.name }}</h1>
-    <p v-if="seen" class="summary">
+    <p v-if="seen" class="summary text-large">
       <template v-if="seen.charge"
         ><b>{{ seen.charge.r_prog_ohm.text }}</b
         >, {{ seen.charge.current_a.text
@@ -82,7 +84,7 @@ const print = () => window.print()
         >{{ seen.run.days.text }} as used, {{ seen.run.standby_days.text }} switched off.</template
       >
     </p>
-    <ul v-if="weighty.length" class="findings">
+    <ul v-if="weighty.length" class="mx-0 mt-8 mb-0 p-0 list-none">
       <li v-for="finding in weighty" :key="finding.id">
         <LevelMark :level="finding.level" :size="12" /> {{ finding.headline
         }}<span v-if="finding.assumed" class="quiet"> (assumed)</span>
@@ -90,7 +92,7 @@ const print = () => window.print()
     </ul>
 
     <p v-if="conversion.document.notes" class="notes">{{ conversion.document.notes }}</p>
-    <div class="two">
+    <div class="grid grid-cols-[3fr_2fr] gap-28 narrow:grid-cols-1">
       <section aria-label="Parts">
         <h2>Parts</h2>
         <table class="ruled">
@@ -172,7 +174,7 @@ const print = () => window.print()
             <td>
               <template v-if="step.hold">{{ step.hold.quantity }}: {{ step.hold.limits }}</template>
             </td>
-            <td class="box number">{{ step.reads }}</td>
+            <td class="box number min-w-56 border-b border-ink2">{{ step.reads }}</td>
           </tr>
         </tbody>
       </table>
@@ -187,44 +189,11 @@ const print = () => window.print()
 </template>
 
 <style scoped>
-.sheet {
-  max-width: 900px;
-  margin: 0 auto;
-  padding: 20px 20px 60px;
-}
-nav {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-  margin-bottom: 12px;
-}
 nav .el-button {
   margin-left: 0;
 }
-nav a {
-  margin-right: auto;
-  color: var(--copper);
-}
-.summary {
-  font-size: 16px;
-}
 h2 {
   margin: 20px 0 4px;
-}
-.findings {
-  margin: 8px 0 0;
-  padding: 0;
-  list-style: none;
-}
-.two {
-  display: grid;
-  grid-template-columns: 3fr 2fr;
-  gap: 28px;
-}
-.box {
-  min-width: 56px;
-  border-bottom: 1px solid var(--ink2);
 }
 @media (max-width: 700px) {
   td,
@@ -233,16 +202,8 @@ h2 {
     white-space: normal;
     overflow-wrap: anywhere;
   }
-  .two {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 @media print {
-  .sheet {
-    max-width: none;
-    padding: 0;
-    font-size: 11px;
-  }
   section {
     break-inside: avoid-page;
   }

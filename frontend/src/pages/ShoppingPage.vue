@@ -4,7 +4,7 @@ import { computed, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, sentenceOf, type ShoppingLine, type ShoppingList } from '@/api/client'
-import { useDownload } from '@/composables/useDownload'
+import ExportLinks from '@/components/ExportLinks.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
 
@@ -15,7 +15,6 @@ const list = shallowRef<ShoppingList>()
 const problem = shallowRef('')
 const name = computed(() => conversion.document?.builds[props.build]?.name ?? '')
 const print = () => window.print()
-const { problem: fileError, download } = useDownload()
 
 watch(
   () => [props.id, props.build],
@@ -32,7 +31,6 @@ watch(
 )
 
 const missing = (line: ShoppingLine) => line.pieces - line.at_hand
-const csv = () => download('/api/questions/sheet/shopping.csv', 'shopping.csv')
 </script>
 
 <template>
@@ -43,20 +41,22 @@ const csv = () => download('/api/questions/sheet/shopping.csv', 'shopping.csv')
     :width="980"
   >
     <p class="quiet">{{ conversion.document?.gadget.name }}, {{ name }}</p>
-    <p v-if="problem || fileError" class="error-line" role="alert">{{ problem || fileError }}</p>
+    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     <template v-if="list">
-      <div class="no-print">
+      <div class="no-print flex items-center gap-14">
         <ElButton @click="print">Print</ElButton>
-        <ElButton @click="csv">Save as CSV</ElButton>
+        <ExportLinks page="shopping" />
       </div>
       <p v-if="!list.to_buy.length">Everything that this build needs lies among your parts.</p>
-      <ol v-else class="to-buy" aria-label="To buy">
-        <li v-for="line in list.to_buy" :key="line.part">
+      <ol v-else aria-label="To buy">
+        <li v-for="line in list.to_buy" :key="line.part" class="px-0 py-10 border-b border-line">
           <b>{{ missing(line) }} x {{ line.part }}</b>
           &nbsp;<span v-if="line.size" class="quiet">{{ line.size }}</span>
-          <span v-if="line.price !== null" class="price">{{ (missing(line) * line.price).toFixed(2) }}</span>
+          <span v-if="line.price !== null" class="float-right">{{
+            (missing(line) * line.price).toFixed(2)
+          }}</span>
           <p>
-            search for <kbd>{{ line.search }}</kbd>
+            search for <kbd class="px-6 py-1 bg-sunk font-mono">{{ line.search }}</kbd>
           </p>
           <ul>
             <li v-for="look in line.look_for" :key="look" class="look">{{ look }}</li>
@@ -64,20 +64,20 @@ const csv = () => download('/api/questions/sheet/shopping.csv', 'shopping.csv')
           </ul>
         </li>
       </ol>
-      <p v-if="list.price" class="sum">
+      <p v-if="list.price" class="mt-8 text-right">
         some {{ list.price.toFixed(2) }} for what has a price here, without postage
       </p>
       <template v-if="list.there.length">
-        <h2>Among your parts already</h2>
+        <h2 class="mx-0 mt-18 mb-4 text-ink">Among your parts already</h2>
         <ul>
           <li v-for="line in list.there" :key="line.part">{{ line.pieces }} x {{ line.part }}</li>
         </ul>
       </template>
-      <h2>Its steps use up</h2>
+      <h2 class="mx-0 mt-18 mb-4 text-ink">Its steps use up</h2>
       <ul class="tick">
         <li v-for="what in list.consumables" :key="what">{{ what }}</li>
       </ul>
-      <h2>Its steps are done with</h2>
+      <h2 class="mx-0 mt-18 mb-4 text-ink">Its steps are done with</h2>
       <ul class="tick">
         <li v-for="what in list.tools" :key="what">{{ what }}</li>
       </ul>
@@ -86,22 +86,6 @@ const csv = () => download('/api/questions/sheet/shopping.csv', 'shopping.csv')
 </template>
 
 <style scoped>
-h2 {
-  margin: 18px 0 4px;
-  color: var(--ink);
-}
-.to-buy > li {
-  padding: 10px 0;
-  border-bottom: 1px solid var(--line);
-}
-.price {
-  float: right;
-}
-kbd {
-  padding: 1px 6px;
-  background: var(--sunk);
-  font-family: var(--mono);
-}
 .look::marker {
   content: '✓ ';
   color: var(--pass);
@@ -109,10 +93,6 @@ kbd {
 .leave::marker {
   content: '– ';
   color: var(--stop);
-}
-.sum {
-  margin-top: 8px;
-  text-align: right;
 }
 .tick {
   columns: 2;

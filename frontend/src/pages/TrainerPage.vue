@@ -74,35 +74,50 @@ function again(): void {
       Six benches, one thing wrong with each. Measure what tells, no more; then say what it is.
       <b v-if="points">{{ points }} of 60 points so far.</b>
     </p>
-    <div v-if="offer && bench" class="pair">
-      <nav aria-label="Benches">
+    <div
+      v-if="offer && bench"
+      class="pair grid grid-cols-[150px_minmax(0,1fr)] gap-28 mt-16 narrow:grid-cols-1"
+    >
+      <nav class="flex flex-col border-r border-line2 narrow:border-0 narrow:flex-wrap" aria-label="Benches">
         <button
           v-for="(one, index) in offer.benches"
           :key="one.key"
+          class="flex justify-between px-12 py-8 border-r-3 border-transparent text-ink2 text-left narrow:gap-6 narrow:min-h-40"
           type="button"
           :class="['bare', { 'is-current': one.key === at }]"
           :aria-current="one.key === at ? 'page' : undefined"
           @click="show(one.key)"
         >
           Bench {{ index + 1 }}
-          <span v-if="attempts[one.key]?.grade" class="got">{{ attempts[one.key]!.grade!.points }}/10</span>
+          <span v-if="attempts[one.key]?.grade" class="text-copper font-mono"
+            >{{ attempts[one.key]!.grade!.points }}/10</span
+          >
         </button>
       </nav>
       <section aria-label="The bench">
-        <p class="complaint">{{ bench.complaint }}</p>
+        <p class="px-16 py-12 border-l-5 border-copper bg-sheet text-large">{{ bench.complaint }}</p>
         <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
         <template v-if="!attempt?.grade">
-          <h2>Measure</h2>
-          <ul class="probes">
-            <li v-for="probe in offer.probes" :key="probe.probe">
-              <button type="button" class="bare" :disabled="done(probe.probe)" @click="measure(probe.probe)">
+          <h2 class="mx-0 mt-18 mb-6">Measure</h2>
+          <ul class="probes grid grid-cols-2 gap-y-0 gap-x-24 m-0 p-0 list-none narrow:grid-cols-1">
+            <li
+              v-for="probe in offer.probes"
+              :key="probe.probe"
+              class="flex flex-col px-0 py-6 border-b border-line"
+            >
+              <button
+                type="button"
+                class="bare text-copper font-semibold text-left disabled:text-ink3 disabled:cursor-default"
+                :disabled="done(probe.probe)"
+                @click="measure(probe.probe)"
+              >
                 {{ probe.label }}
               </button>
               <span class="quiet small">{{ probe.instrument }}, {{ probe.minutes }} min</span>
             </li>
           </ul>
         </template>
-        <h2>
+        <h2 class="mx-0 mt-18 mb-6">
           On the bench sheet<span v-if="minutes" class="quiet small">, {{ minutes }} min</span>
         </h2>
         <table v-if="attempt?.readings.length" class="ruled" aria-label="Readings">
@@ -116,7 +131,7 @@ function again(): void {
           </tbody>
         </table>
         <p v-else class="quiet">Nothing measured yet.</p>
-        <form v-if="!attempt?.grade" @submit.prevent="conclude">
+        <form v-if="!attempt?.grade" class="flex flex-wrap gap-10 mt-16" @submit.prevent="conclude">
           <PickField
             v-model="concluded"
             label="What is wrong"
@@ -126,7 +141,7 @@ function again(): void {
           <ElButton type="primary" native-type="submit" :disabled="!concluded">That is it</ElButton>
         </form>
         <div v-else :class="['grade', attempt.grade.right ? 'right' : 'wrong']" role="status">
-          <p class="points">{{ attempt.grade.points }} of 10</p>
+          <p class="text-title font-mono font-bold">{{ attempt.grade.points }} of 10</p>
           <p v-for="line in attempt.grade.said" :key="line">{{ line }}</p>
           <p class="quiet">{{ attempt.grade.explanation }}</p>
           <ElButton size="small" @click="again">The same fault on another bench</ElButton>
@@ -137,71 +152,10 @@ function again(): void {
 </template>
 
 <style scoped>
-.pair {
-  display: grid;
-  grid-template-columns: 150px minmax(0, 1fr);
-  gap: 28px;
-  margin-top: 16px;
-}
-nav {
-  display: flex;
-  flex-direction: column;
-  border-right: 1px solid var(--line2);
-}
-nav button {
-  display: flex;
-  justify-content: space-between;
-  padding: 8px 12px;
-  border-right: 3px solid transparent;
-  color: var(--ink2);
-  text-align: left;
-}
 nav button.is-current {
   border-color: var(--copper);
   color: var(--ink);
   font-weight: 700;
-}
-.got {
-  color: var(--copper);
-  font-family: var(--mono);
-}
-.complaint {
-  padding: 12px 16px;
-  border-left: 5px solid var(--copper);
-  background: var(--sheet);
-  font-size: 17px;
-}
-h2 {
-  margin: 18px 0 6px;
-}
-.probes {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 0 24px;
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-.probes li {
-  display: flex;
-  flex-direction: column;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--line);
-}
-.probes button {
-  color: var(--copper);
-  font-weight: 600;
-  text-align: left;
-}
-.probes button:disabled {
-  color: var(--ink3);
-  cursor: default;
-}
-form {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  margin-top: 16px;
 }
 .grade {
   margin-top: 16px;
@@ -215,22 +169,5 @@ form {
 }
 .grade p {
   margin-bottom: 8px;
-}
-.points {
-  font: 700 22px var(--mono);
-}
-@media (max-width: 700px) {
-  .pair,
-  .probes {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  nav {
-    flex-flow: row wrap;
-    border: 0;
-  }
-  nav button {
-    gap: 6px;
-    min-height: 40px;
-  }
 }
 </style>

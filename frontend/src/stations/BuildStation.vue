@@ -162,15 +162,20 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
       <PracticeLine />
       <BuildLock v-if="procedure?.lock" :lock="procedure.lock" />
       <FinishedBuild v-if="procedure?.finished" />
-      <progress :value="done" :max="steps.length" aria-label="Steps done" />
-      <div class="bench">
+      <progress
+        class="w-full h-6 mx-0 mt-6 mb-10 accent-copper"
+        :value="done"
+        :max="steps.length"
+        aria-label="Steps done"
+      />
+      <div class="grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)] items-start gap-24 narrow:grid-cols-1">
         <article v-if="step" :class="['step', step.state]" aria-live="polite">
-          <p class="count">Step {{ index + 1 }}</p>
+          <p class="count text-ink2 text-small">Step {{ index + 1 }}</p>
           <h2>{{ step.title }}</h2>
           <p>{{ step.why }}</p>
-          <p v-if="step.caution" class="caution">{{ step.caution }}</p>
-          <ol v-if="step.how?.length" class="how">
-            <li v-for="line in step.how" :key="line">{{ line }}</li>
+          <p v-if="step.caution" class="px-10 py-6 border-l-3 border-caution bg-paper">{{ step.caution }}</p>
+          <ol v-if="step.how?.length" class="mx-0 mt-0 mb-10 pl-22">
+            <li v-for="line in step.how" :key="line" class="px-0 py-2">{{ line }}</li>
           </ol>
           <p v-if="step.tools.length" class="quiet">Tools: {{ step.tools.join(', ') }}</p>
           <p v-if="step.materials.length" class="quiet">Materials: {{ step.materials.join(', ') }}</p>
@@ -181,7 +186,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
             :name="`${conversion.stored?.id}-${step.key}`"
             :seconds="step.wait_s"
           />
-          <div v-if="step.hold" class="hold">
+          <div v-if="step.hold" class="hold mt-12 px-12 py-10 border border-line2 border-dashed">
             <p>
               <b>Checkpoint.</b> {{ step.hold.quantity }}, <b>{{ step.hold.limits }}</b>
             </p>
@@ -191,10 +196,11 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               :picture="step.hold.picture"
               :label="`Where the probes go: ${step.hold.probes}`"
             />
-            <label
+            <label class="flex flex-wrap items-center gap-8 mt-8"
               >reads
               <input
                 v-model="reading"
+                class="w-130 h-44 px-12 py-0 framed bg-paper text-ink text-title font-mono"
                 inputmode="decimal"
                 :aria-label="`${step.hold.quantity}, ${step.hold.unit_sign}`"
                 @keydown.enter="pass"
@@ -202,7 +208,12 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               {{ step.hold.unit_sign }}</label
             >
             <ReadMeter v-if="figure" :figures="[figure]" @reading="fromMeter" />
-            <button v-if="conversion.build?.practice" type="button" class="bare meter" @click="simulated">
+            <button
+              v-if="conversion.build?.practice"
+              type="button"
+              class="bare text-copper font-semibold"
+              @click="simulated"
+            >
               Read it with the simulated meter
             </button>
             <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
@@ -210,23 +221,28 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
             <p v-if="step.state === 'open' && step.says" class="error-line" role="alert">{{ step.says }}.</p>
             <template v-if="step.state === 'held'">
               <p class="error-line" role="alert">Outside its limits. Most likely: {{ step.says }}.</p>
-              <label v-if="step.hold.grade !== 'stop'"
+              <label v-if="step.hold.grade !== 'stop'" class="flex flex-wrap items-center gap-8 mt-8"
                 >go on all the same, because
-                <input v-model="reason" class="reason" aria-label="Reason to go on" @keydown.enter="pass"
+                <input
+                  v-model="reason"
+                  class="flex-1 w-130 h-44 min-w-180 px-12 py-0 framed bg-paper text-ink text-large font-sans"
+                  aria-label="Reason to go on"
+                  @keydown.enter="pass"
               /></label>
               <p v-else class="error-line">This one has no way round: find the cause.</p>
             </template>
           </div>
-          <div v-if="shots.length" class="shots">
+          <div v-if="shots.length" class="flex flex-wrap gap-8 mt-10">
             <img
               v-for="shot in shots"
               :key="shot.id"
+              class="max-h-90 border border-line2"
               :src="photos.pixels(shot, 'thumbnail')"
               :alt="shot.caption"
             />
           </div>
           <p v-if="photos.problem" class="error-line" role="alert">{{ photos.problem }}</p>
-          <div class="acts">
+          <div class="acts grid grid-cols-3 gap-10 mt-16">
             <button type="button" class="plain" :disabled="index <= 0" @click="go(-1)">Back</button>
             <button type="button" class="go" :disabled="step.state === 'locked'" @click="pass">
               {{ GO[step.state] ?? (step.hold ? 'Check it against the limits' : 'Done') }}
@@ -240,23 +256,27 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               type="file"
               accept="image/*"
               capture="environment"
-              class="visually-hidden"
+              class="visually-hidden w-130 h-44 px-12 py-0 framed bg-paper text-ink text-title font-mono"
               tabindex="-1"
               aria-label="Photograph of this step"
               @change="photograph"
             />
           </div>
         </article>
-        <ol class="all" aria-label="All steps">
+        <ol class="all m-0 p-0 list-none" aria-label="All steps">
           <li v-for="(one, number) in steps" :key="one.key">
             <button
+              class="flex items-baseline gap-10 w-full px-8 py-4 leading-[1.3]"
               type="button"
               :class="['bare', one.state, { 'is-current': one.key === step?.key }]"
               :aria-current="one.key === step?.key ? 'step' : undefined"
               @click="at = one.key"
             >
-              <i aria-hidden="true">{{ SIGNS[one.state] || number + 1 }}</i> {{ one.title }}
-              <small v-if="one.hold">checkpoint</small>
+              <i class="flex-none w-20 text-ink3 not-italic text-right" aria-hidden="true">{{
+                SIGNS[one.state] || number + 1
+              }}</i>
+              {{ one.title }}
+              <small v-if="one.hold" class="ml-auto text-ink2">checkpoint</small>
             </button>
           </li>
         </ol>
@@ -267,18 +287,6 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
 </template>
 
 <style scoped>
-progress {
-  width: 100%;
-  height: 6px;
-  margin: 6px 0 10px;
-  accent-color: var(--copper);
-}
-.bench {
-  display: grid;
-  grid-template-columns: minmax(0, 5fr) minmax(0, 4fr);
-  align-items: start;
-  gap: 24px;
-}
 .step {
   padding: 14px 18px 18px;
   border: 1px solid var(--line2);
@@ -293,10 +301,6 @@ progress {
 .step.held {
   border-left-color: var(--stop);
 }
-.count {
-  color: var(--ink2);
-  font-size: 13px;
-}
 .step h2 {
   margin: 2px 0 8px;
   color: var(--ink);
@@ -305,65 +309,6 @@ progress {
 }
 .step p + p {
   margin-top: 6px;
-}
-.meter {
-  color: var(--copper);
-  font-weight: 600;
-}
-.shots {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin-top: 10px;
-}
-.shots img {
-  max-height: 90px;
-  border: 1px solid var(--line2);
-}
-.how {
-  margin: 0 0 10px;
-  padding-left: 22px;
-}
-.how li {
-  padding: 2px 0;
-}
-.caution {
-  padding: 6px 10px;
-  border-left: 3px solid var(--caution);
-  background: var(--paper);
-}
-.hold {
-  margin-top: 12px;
-  padding: 10px 12px;
-  border: 1px dashed var(--line2);
-}
-label {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-  margin-top: 8px;
-}
-input {
-  width: 130px;
-  height: 44px;
-  padding: 0 12px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--paper);
-  color: var(--ink);
-  font: 20px var(--mono);
-}
-input.reason {
-  flex: 1;
-  min-width: 180px;
-  font: 16px var(--sans);
-}
-.acts {
-  display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 10px;
-  margin-top: 16px;
 }
 .acts button {
   min-height: 52px;
@@ -386,32 +331,12 @@ input.reason {
   color: var(--ink3);
   cursor: default;
 }
-.all {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-.all button {
-  display: flex;
-  align-items: baseline;
-  gap: 10px;
-  width: 100%;
-  padding: 4px 8px;
-  line-height: 1.3;
-}
 .all button:hover {
   background: var(--sunk);
 }
 .all button.is-current {
   background: var(--copperwash);
   font-weight: 600;
-}
-i {
-  flex: none;
-  width: 20px;
-  color: var(--ink3);
-  font-style: normal;
-  text-align: right;
 }
 .done i {
   color: var(--pass);
@@ -420,14 +345,7 @@ i {
 .overridden i {
   color: var(--stop);
 }
-small {
-  margin-left: auto;
-  color: var(--ink2);
-}
 @media (max-width: 860px) {
-  .bench {
-    grid-template-columns: 1fr;
-  }
   .acts .plain {
     padding: 0 12px;
   }

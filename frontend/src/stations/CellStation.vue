@@ -92,7 +92,7 @@ function startIntake(): void {
           : 'Pick the largest cell that may fit; its own figures can be mended afterwards.'
       }}
     </p>
-    <div class="style">
+    <div class="style flex items-center gap-24 mt-8 narrow:gap-y-6 narrow:gap-x-16 narrow:flex-wrap">
       <ChoiceField
         :path="`${conversion.buildPath}.style`"
         label="Built as"
@@ -101,7 +101,11 @@ function startIntake(): void {
       <RouterLink to="/parts" class="link">Your own cells …</RouterLink>
     </div>
 
-    <section v-if="cell" class="chosen" aria-label="Chosen cell">
+    <section
+      v-if="cell"
+      class="chosen grid grid-cols-[auto_repeat(2,minmax(210px,1fr))] items-start gap-y-10 gap-x-28 mx-0 mt-14 mb-4"
+      aria-label="Chosen cell"
+    >
       <CellGlyph :cell="cell" :scale="1.35" chosen />
       <div class="fields">
         <QuantityField :path="`${path}.capacity_ah`" unit="mAh" label="Label says" />
@@ -137,7 +141,7 @@ function startIntake(): void {
         />
         <ChoiceField :path="`${path}.origin`" label="Origin" :choices="reference.tables!.origins" />
       </div>
-      <div class="count">
+      <div class="count flex col-[2_/_-1] flex-wrap items-center gap-y-4 gap-x-14 narrow:col-start-1">
         <label for="count">alike, in parallel</label>
         <ElInputNumber
           id="count"
@@ -169,7 +173,10 @@ function startIntake(): void {
           >{{ plain(summary.density_wh_per_l, 3) }} Wh/l</span
         >
       </div>
-      <div v-if="asked && summary" class="intake">
+      <div
+        v-if="asked && summary"
+        class="intake grid col-[2_/_-1] grid-cols-[minmax(210px,1fr)_minmax(210px,1fr)] gap-y-10 gap-x-28 pt-8 border-t border-line narrow:col-start-1"
+      >
         <div class="fields">
           <QuantityField :path="`${path}.intake.rest_v`" unit="V" label="At rest" placeholder="not yet" />
           <QuantityField
@@ -193,9 +200,16 @@ function startIntake(): void {
         </div>
         <GradeLine :grade="summary.grade" />
       </div>
-      <div class="acts">
-        <button v-if="!asked" type="button" class="bare act" @click="startIntake">Take its readings …</button>
-        <button v-if="!cell.inventory_id" type="button" class="bare act" @click="intoInventory">
+      <div class="flex col-[2_/_-1] flex-wrap items-center gap-y-4 gap-x-14 narrow:col-start-1">
+        <button v-if="!asked" type="button" class="bare text-copper font-semibold" @click="startIntake">
+          Take its readings …
+        </button>
+        <button
+          v-if="!cell.inventory_id"
+          type="button"
+          class="bare text-copper font-semibold"
+          @click="intoInventory"
+        >
           Keep it in your parts
         </button>
         <span v-if="kept" class="quiet" role="status">{{ kept }}</span>
@@ -215,21 +229,8 @@ function startIntake(): void {
 </template>
 
 <style scoped>
-.style {
-  display: flex;
-  align-items: center;
-  gap: 24px;
-  margin-top: 8px;
-}
 .style :deep(.choice) {
   grid-template-columns: auto 210px;
-}
-.chosen {
-  display: grid;
-  grid-template-columns: auto repeat(2, minmax(210px, 1fr));
-  align-items: start;
-  gap: 10px 28px;
-  margin: 14px 0 4px;
 }
 .fields {
   display: flex;
@@ -239,45 +240,13 @@ function startIntake(): void {
 .chosen :deep(.choice) {
   grid-template-columns: minmax(0, 1fr) 142px;
 }
-.count,
-.intake,
-.acts {
-  grid-column: 2 / -1;
-}
-.count,
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 14px;
-}
-.intake {
-  display: grid;
-  grid-template-columns: minmax(210px, 1fr) minmax(210px, 1fr);
-  gap: 10px 28px;
-  padding-top: 8px;
-  border-top: 1px solid var(--line);
-}
-.act {
-  color: var(--copper);
-  font-weight: 600;
-}
 .count :deep(.el-input-number) {
   width: 84px;
 }
 @media (max-width: 860px) {
-  .style {
-    flex-wrap: wrap;
-    gap: 6px 16px;
-  }
   .chosen,
   .intake {
     grid-template-columns: 1fr;
-  }
-  .count,
-  .intake,
-  .acts {
-    grid-column: 1;
   }
 }
 </style>

@@ -55,21 +55,6 @@ function chooseSource(kind: string): void {
   // The usual limit of the kind is the core's to fill in.
   void conversion.put(`${path.value}.source`, { kind })
 }
-
-function boardText(part: Part): string {
-  const { charger, protection, socket, outline_mm, load_sharing } = part.board!
-  const sockets: Record<string, string> = { type_c: 'Type-C', micro_b: 'Micro-B', mini_b: 'Mini-B' }
-  return [
-    `K ${charger!.k_volts}`,
-    `${charger!.float_v?.toFixed(2)} V`,
-    socket ? sockets[socket.kind] : 'pads only',
-    protection ? 'protection' : 'no protection',
-    load_sharing ? 'load sharing' : '',
-    `${outline_mm?.map((mm) => plain(mm, 3)).join(' x ')} mm`,
-  ]
-    .filter(Boolean)
-    .join(', ')
-}
 </script>
 
 <template>
@@ -80,12 +65,12 @@ function boardText(part: Part): string {
     <template v-if="charge">
       <h2>Charge current, by the charge-current resistor at the PROG pin</h2>
       <ChargeCurrentChart :charge="charge" @fit="fit" />
-      <div class="pair">
-        <section class="fit" aria-label="Resistor">
+      <div class="pair grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-y-4 gap-x-28 narrow:grid-cols-1">
+        <section class="fit flex flex-col items-start gap-6" aria-label="Resistor">
           <h2>{{ charge.r_origin === 'suggested' ? 'Fit this one' : `This one, ${charge.r_origin}` }}</h2>
           <ResistorDrawing :bands="charge.fitted.bands" :chip-code="charge.fitted.chip_code_4" />
           <p>
-            <b class="big">{{ charge.fitted.text }}</b>
+            <b class="mr-4 text-head">{{ charge.fitted.text }}</b>
             {{ charge.current_a.text }}, between {{ charge.current_least_a.text }} and
             {{ charge.current_most_a.text }}
           </p>
@@ -94,7 +79,7 @@ function boardText(part: Part): string {
             {{ charge.fitted.chip_code_4 }}{{ charge.fitted.eia96 ? `, ${charge.fitted.eia96}` : '' }}; on
             paper {{ charge.fitted.rkm }}
           </p>
-          <div class="fields">
+          <div class="flex flex-col gap-7 w-full">
             <QuantityField
               :path="`${path}.r_prog_ohm`"
               unit="kΩ"
@@ -114,9 +99,9 @@ function boardText(part: Part): string {
             Read it unpowered between the PROG pin and ground, with no cell and no USB connected: either of
             them spoils the reading. Its own heat is nothing.
           </p>
-          <ul v-if="own?.length" class="own" aria-label="From your parts">
+          <ul v-if="own?.length" class="m-0 p-0 list-none" aria-label="From your parts">
             <li v-for="choice in own" :key="choice.how">
-              <button type="button" class="bare" @click="fit(choice.r_ohm.value)">
+              <button type="button" class="bare text-copper hover:underline" @click="fit(choice.r_ohm.value)">
                 from your parts: {{ choice.text }}
               </button>
             </li>
@@ -169,13 +154,14 @@ function boardText(part: Part): string {
             <th class="number">full in</th>
             <th class="number">into the cell</th>
             <th class="number">gadget sees</th>
-            <th class="wide">what comes of it</th>
+            <th class="narrow:hidden">what comes of it</th>
           </tr>
         </thead>
         <tbody>
           <tr
             v-for="use in scenarios.uses"
             :key="use.use"
+            class="cursor-pointer hover:bg-sunk current:bg-copperwash"
             :class="{ 'is-current': use.use === conversion.build?.use_while_charging }"
             @click="conversion.edit(`${path}.use_while_charging`, use.use)"
           >
@@ -192,23 +178,22 @@ function boardText(part: Part): string {
             <td class="number">{{ use.hours ? use.hours.text : 'never' }}</td>
             <td class="number">{{ use.net_a.text }}</td>
             <td class="number">{{ use.plugged_v ? use.plugged_v.text : 'off' }}</td>
-            <td class="wide quiet">{{ use.says }}</td>
+            <td class="quiet narrow:hidden">{{ use.says }}</td>
           </tr>
         </tbody>
       </table>
     </section>
 
-    <div class="pair lower">
+    <div class="pair lower grid grid-cols-2 gap-y-4 gap-x-28 narrow:grid-cols-1">
       <PartPicker
         title="Charger board"
         :parts="chargers"
         :chosen="board?.name ?? ''"
-        :describe="boardText"
         @pick="put('charger', $event)"
       />
-      <section class="fields" aria-label="Source and use">
+      <section class="flex flex-col gap-7 w-full" aria-label="Source and use">
         <h2>Source and use</h2>
-        <div class="choice">
+        <div class="choice grid grid-cols-[minmax(0,1fr)_200px] items-center gap-8">
           <label for="source">Comes from</label>
           <ElSelect
             id="source"
@@ -260,71 +245,10 @@ function boardText(part: Part): string {
 h2 {
   margin: 14px 0 4px;
 }
-.pair {
-  display: grid;
-  grid-template-columns: minmax(0, 5fr) minmax(0, 7fr);
-  gap: 4px 28px;
-}
-.lower {
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-}
-.fit {
-  display: flex;
-  flex-direction: column;
-  align-items: flex-start;
-  gap: 6px;
-}
 .fit h2 {
   margin-bottom: 0;
 }
-.own {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-.own button {
-  color: var(--copper);
-}
-.own button:hover {
-  text-decoration: underline;
-}
-.uses tbody tr {
-  cursor: pointer;
-}
-.uses tbody tr:hover {
-  background: var(--sunk);
-}
-.uses tr.is-current {
-  background: var(--copperwash);
-}
 .uses tr.is-current button {
   font-weight: 600;
-}
-@media (max-width: 860px) {
-  .uses .wide {
-    display: none;
-  }
-}
-.big {
-  font-size: 19px;
-  margin-right: 4px;
-}
-.fields {
-  display: flex;
-  flex-direction: column;
-  gap: 7px;
-  width: 100%;
-}
-.choice {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 200px;
-  align-items: center;
-  gap: 8px;
-}
-@media (max-width: 860px) {
-  .pair,
-  .lower {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

@@ -70,7 +70,7 @@ function restore(): void {
 
     <p v-if="reply?.room_says" class="quiet">Built as it is, everything goes into {{ reply.room_says }}.</p>
     <template v-if="answer">
-      <div class="pair">
+      <div class="pair grid grid-cols-[minmax(0,7fr)_minmax(0,4fr)] gap-y-6 gap-x-28 narrow:grid-cols-1">
         <div>
           <ThreeViews
             v-if="!turning"
@@ -81,22 +81,31 @@ function restore(): void {
             @place="place"
           />
           <BayModel3D v-else :answer="answer" :picked="picked" />
-          <button type="button" class="bare turn" @click="turning = !turning">
+          <button
+            type="button"
+            class="bare text-copper font-semibold whitespace-nowrap"
+            @click="turning = !turning"
+          >
             {{ turning ? 'Three views with measures' : 'A picture to turn' }}
           </button>
         </div>
         <div>
           <template v-if="answer.remedies?.length">
-            <h2>What must give, smallest first</h2>
-            <ul class="remedies">
-              <li v-for="given in answer.remedies" :key="given.says">
+            <h2 class="mx-0 mt-10 mb-4">What must give, smallest first</h2>
+            <ul class="remedies m-0 p-0 list-none">
+              <li
+                v-for="given in answer.remedies"
+                :key="given.says"
+                class="flex justify-between gap-12 px-0 py-5 border-b border-line"
+              >
                 <span
-                  >{{ given.says }}<small v-if="given.buys" class="quiet"> {{ given.buys }}</small></span
+                  >{{ given.says
+                  }}<small v-if="given.buys" class="quiet block"> {{ given.buys }}</small></span
                 >
                 <button
                   v-if="given.edits?.length"
                   type="button"
-                  class="bare"
+                  class="bare text-copper font-semibold whitespace-nowrap"
                   @click="conversion.apply({ label: given.says, edits: given.edits })"
                 >
                   Do it
@@ -108,18 +117,23 @@ function restore(): void {
             Neither one change nor two lets it all in: choose a smaller cell or board, or put more of it
             outside.
           </p>
-          <p v-if="answer.shut_in?.length" class="shut" role="note">
+          <p v-if="answer.shut_in?.length" class="text-caution font-semibold" role="note">
             No wire can be led to the pads of {{ answer.shut_in.join(' and ') }} where it lies now.
           </p>
           <template v-if="answer.gaps?.length">
-            <h2>Tightest places</h2>
-            <ul class="gaps">
-              <li v-for="gap in answer.gaps.slice(0, 5)" :key="gap.first + gap.second">
+            <h2 class="mx-0 mt-10 mb-4">Tightest places</h2>
+            <ul class="m-0 p-0 list-none">
+              <li v-for="gap in answer.gaps.slice(0, 5)" :key="gap.first + gap.second" class="px-0 py-2">
                 <b>{{ gap.mm.toFixed(1) }} mm</b> {{ gap.first }} to {{ gap.second }}
               </li>
             </ul>
           </template>
-          <button v-if="held" type="button" class="bare turn" @click="restore">
+          <button
+            v-if="held"
+            type="button"
+            class="bare text-copper font-semibold whitespace-nowrap"
+            @click="restore"
+          >
             Restore what was put outside or taken off
           </button>
         </div>
@@ -127,9 +141,9 @@ function restore(): void {
       <PartPins v-if="pickedPart" :part="pickedPart" />
     </template>
 
-    <div class="pair lower">
+    <div class="pair lower grid grid-cols-2 gap-y-6 gap-x-28 mt-14 narrow:grid-cols-1">
       <BayFields ref="bayFields" :bay="reply?.bay" />
-      <div class="chosen">
+      <div class="chosen flex flex-col gap-6">
         <ChoiceField
           :path="`${conversion.buildPath}.style`"
           label="Built as"
@@ -169,55 +183,5 @@ function restore(): void {
 .too_close,
 .not_certain {
   color: var(--caution);
-}
-.pair {
-  display: grid;
-  grid-template-columns: minmax(0, 7fr) minmax(0, 4fr);
-  gap: 6px 28px;
-}
-.lower {
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  margin-top: 14px;
-}
-.chosen {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-}
-h2 {
-  margin: 10px 0 4px;
-}
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-.remedies small {
-  display: block;
-}
-.remedies li {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  padding: 5px 0;
-  border-bottom: 1px solid var(--line);
-}
-.remedies button,
-.turn {
-  color: var(--copper);
-  font-weight: 600;
-  white-space: nowrap;
-}
-.shut {
-  color: var(--caution);
-  font-weight: 600;
-}
-.gaps li {
-  padding: 2px 0;
-}
-@media (max-width: 860px) {
-  .pair {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

@@ -2,7 +2,7 @@
 /** Power: what the gadget sees as the cell empties, what regulates it, and what protects the cell. */
 import { computed, onMounted } from 'vue'
 
-import { api, type Scenarios, type Part, type RegulatorOption } from '@/api/client'
+import { api, type Scenarios, type RegulatorOption } from '@/api/client'
 import GadgetVoltsChart from '@/charts/GadgetVoltsChart.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
@@ -11,7 +11,7 @@ import RegulatorTable from '@/components/RegulatorTable.vue'
 import PaybackPanel from '@/components/PaybackPanel.vue'
 import { useBoards } from '@/composables/useBoards'
 import { useQuestion } from '@/composables/useQuestion'
-import { percent, plain } from '@/format'
+import { percent } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
@@ -69,11 +69,6 @@ function pickRegulator(name: string): void {
   if (part?.board?.charger) put('regulator', undefined)
   put(part?.board?.charger ? 'charger' : 'regulator', part)
 }
-
-function protectionText(part: Part): string {
-  const protection = part.board!.protection!
-  return `opens at ${plain(protection.cut_v, 3)} V, ${part.board!.outline_mm?.map((mm) => plain(mm, 3)).join(' x ')} mm`
-}
 </script>
 
 <template>
@@ -84,7 +79,7 @@ function protectionText(part: Part): string {
     <template v-if="run?.modes.length && survey">
       <h2>Volts at the gadget, from full to empty; green is where it works</h2>
       <GadgetVoltsChart :run="run" :window="survey.window" />
-      <table class="ruled runs">
+      <table class="ruled mb-8">
         <thead>
           <tr>
             <th>mode</th>
@@ -119,7 +114,7 @@ function protectionText(part: Part): string {
         @pick="pickRegulator"
       />
     </template>
-    <div class="pair">
+    <div class="pair grid grid-cols-2 gap-y-0 gap-x-32 narrow:grid-cols-1">
       <section aria-label="Protection at work" class="summary">
         <h2>Who protects, who ends the run</h2>
         <template v-if="run?.protection">
@@ -141,11 +136,12 @@ function protectionText(part: Part): string {
           <p>
             <b>{{ run.standby_days.text }}</b>; {{ run.standby_a.text }} flow in all.
           </p>
-          <ul class="drains">
+          <ul class="mx-0 mt-0 mb-8 p-0 list-none text-small">
             <li v-for="[who, taken] in drains" :key="who">
-              <span class="bar" :style="{ width: `${(taken.value / run.standby_a.value) * 96}px` }" />{{
-                taken.text
-              }}
+              <span
+                class="inline-block h-8 min-w-2 mr-8 bg-lithium"
+                :style="{ width: `${(taken.value / run.standby_a.value) * 96}px` }"
+              />{{ taken.text }}
               {{ who }}
             </li>
           </ul>
@@ -179,7 +175,6 @@ function protectionText(part: Part): string {
       :none="builtIn.length ? `no extra board: ${builtIn.join(' and ')}` : 'no protection board'"
       :parts="[...inventory.asParts('protection'), ...reference.boards('protection')]"
       :chosen="boardAt('protection')?.name ?? ''"
-      :describe="protectionText"
       @pick="put('protection', $event)"
     />
   </div>
@@ -205,36 +200,10 @@ h2 {
 .line-3 {
   border-color: var(--pass);
 }
-.pair {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 0 32px;
-}
 .summary p {
   margin: 2px 0 6px;
 }
 .summary :deep(.choice) {
   grid-template-columns: minmax(0, 1fr) 178px;
-}
-.drains {
-  margin: 0 0 8px;
-  padding: 0;
-  list-style: none;
-  font-size: 13px;
-}
-.bar {
-  display: inline-block;
-  height: 8px;
-  min-width: 2px;
-  margin-right: 8px;
-  background: var(--lithium);
-}
-@media (max-width: 860px) {
-  .pair {
-    grid-template-columns: 1fr;
-  }
-}
-.runs {
-  margin-bottom: 8px;
 }
 </style>

@@ -119,7 +119,7 @@ const summary = computed(() => {
   <div>
     <h1>Measured beside predicted</h1>
     <p class="quiet" role="status">{{ summary }}</p>
-    <div class="bar">
+    <div class="flex flex-wrap items-center gap-y-8 gap-x-12 mx-0 my-10">
       <ElButton type="primary" @click="picker?.click()">Read a log …</ElButton>
       <input
         ref="picker"
@@ -140,8 +140,8 @@ const summary = computed(() => {
     </p>
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
 
-    <ul v-if="kept.length" class="kept" aria-label="Logs that are kept">
-      <li v-for="one in kept" :key="one.id">
+    <ul v-if="kept.length" class="mx-0 mt-0 mb-8 p-0 list-none" aria-label="Logs that are kept">
+      <li v-for="one in kept" :key="one.id" class="flex items-baseline gap-10">
         <button type="button" class="bare link-button" :aria-pressed="one.id === log?.id" @click="show(one)">
           {{ one.name }}
         </button>
@@ -163,10 +163,10 @@ const summary = computed(() => {
     <p v-if="reply" class="quiet small">{{ reply.says.join(' ') }}</p>
     <template v-if="reply && seen">
       <LogChart :reply="reply" />
-      <div class="pair">
+      <div class="pair grid grid-cols-2 gap-y-6 gap-x-32 narrow:grid-cols-1">
         <section aria-label="What it shows">
           <h2>What it shows</h2>
-          <ul>
+          <ul class="mx-0 mt-0 mb-8 p-0 list-none">
             <li v-for="finding in seen.findings" :key="finding.code">
               <LevelMark :level="finding.level" :size="13" /> {{ finding.headline }}
             </li>
@@ -218,7 +218,7 @@ const summary = computed(() => {
             Too little in this log to tell a figure by.
           </p>
           <h2>Columns as they were taken</h2>
-          <div class="columns">
+          <div class="grid grid-cols-2 gap-y-6 gap-x-14">
             <PickField
               v-for="(what, which) in COLUMNS"
               :key="what"
@@ -238,7 +238,7 @@ const summary = computed(() => {
                 .join(', line ')
             }}
           </p>
-          <a class="keep" :href="`${logsOf()}/${log!.id}`" download>Save this log as CSV</a>
+          <a class="mt-10" :href="`${logsOf()}/${log!.id}`" download>Save this log as CSV</a>
         </section>
       </div>
     </template>
@@ -250,48 +250,13 @@ const summary = computed(() => {
 </template>
 
 <style scoped>
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px 12px;
-  margin: 10px 0;
-}
 .first {
   margin-top: 18px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 6px 32px;
 }
 h2 {
   margin: 14px 0 4px;
 }
-ul {
-  margin: 0 0 8px;
-  padding: 0;
-  list-style: none;
-}
 li {
   padding: 4px 0;
-}
-.kept li {
-  display: flex;
-  align-items: baseline;
-  gap: 10px;
-}
-.columns {
-  display: grid;
-  grid-template-columns: repeat(2, minmax(0, 1fr));
-  gap: 6px 14px;
-}
-.keep {
-  margin-top: 10px;
-}
-@media (max-width: 860px) {
-  .pair {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

@@ -45,8 +45,10 @@ const summary = computed(() => {
     <h2>What powers it today</h2>
     <SupplyFields />
 
-    <div class="columns">
-      <section class="fields" aria-label="Front end and window">
+    <div
+      class="columns grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-y-8 gap-x-32 mt-14 narrow:grid-cols-1"
+    >
+      <section class="flex flex-col gap-7" aria-label="Front end and window">
         <h2>What the batteries feed</h2>
         <FrontEndFields />
         <QuantityField
@@ -70,7 +72,7 @@ const summary = computed(() => {
       <section aria-label="What it draws">
         <h2>What it draws</h2>
         <ModesTable />
-        <p v-if="survey && gadget.modes!.length" class="quiet small">
+        <p v-if="survey && gadget.modes!.length" class="quiet small mt-6">
           Average {{ survey.average_a.text }}, {{ survey.daily_ah.text }} a day.
         </p>
       </section>
@@ -79,7 +81,7 @@ const summary = computed(() => {
     <template v-if="survey">
       <h2>
         Voltage ruler
-        <span class="window"
+        <span class="inline-flex items-center gap-5 ml-10 font-normal"
           >works from {{ survey.window.v_run_min.text }} <BasisMark :basis="survey.window.min_basis" /> to
           {{ survey.window.v_abs_max.text }} <BasisMark :basis="survey.window.max_basis"
         /></span>
@@ -90,10 +92,10 @@ const summary = computed(() => {
     <ChargingGaugeShellFields />
     <PhotoPanel />
     <TagsField />
-    <label class="notes">
+    <label>
       <h2>Notes, for the sheet</h2>
       <textarea
-        class="text-input"
+        class="text-input w-full h-auto px-9 py-6"
         rows="3"
         maxlength="10000"
         :value="conversion.document!.notes ?? ''"
@@ -107,38 +109,7 @@ const summary = computed(() => {
 h2 {
   margin: 16px 0 6px;
 }
-.columns {
-  display: grid;
-  grid-template-columns: minmax(0, 5fr) minmax(0, 7fr);
-  gap: 8px 32px;
-  margin-top: 14px;
-}
 .columns h2 {
   margin-top: 0;
-}
-.fields {
-  display: flex;
-  flex-direction: column;
-  gap: 7px;
-}
-.window {
-  display: inline-flex;
-  align-items: center;
-  gap: 5px;
-  margin-left: 10px;
-  font-weight: 400;
-}
-.small {
-  margin-top: 6px;
-}
-.notes textarea {
-  width: 100%;
-  height: auto;
-  padding: 6px 9px;
-}
-@media (max-width: 860px) {
-  .columns {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

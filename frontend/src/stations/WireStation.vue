@@ -3,9 +3,9 @@
 import { computed, ref } from 'vue'
 
 import { api, type Choice, type WiringReply } from '@/api/client'
+import ExportLinks from '@/components/ExportLinks.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import CheckField from '@/kit/CheckField.vue'
-import { useDownload } from '@/composables/useDownload'
 import { useQuestion } from '@/composables/useQuestion'
 import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
 import { useConversion } from '@/stores/conversion'
@@ -13,7 +13,6 @@ import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
 const reference = useReference()
-const { problem, download } = useDownload()
 const reply = useQuestion<WiringReply>(
   async (body) => (conversion.build?.cell ? await api.POST('/api/questions/wiring', { body }) : undefined),
   30,
@@ -72,8 +71,6 @@ function addPart(kind: ExtraKind): void {
     wiring.extra = [...(wiring.extra ?? []), { key: `own_${kind}${count}`, kind, name: kind }]
   })
 }
-const file = (what: string) =>
-  `${conversion.document!.gadget.name.toLowerCase().replaceAll(/\W+/g, '-')}-${what}`
 </script>
 
 <template>
@@ -81,13 +78,15 @@ const file = (what: string) =>
     <h1>What goes to what</h1>
     <p class="quiet">{{ summary }}</p>
     <template v-if="reply">
-      <div class="bar">
+      <div class="flex flex-wrap items-center gap-y-8 gap-x-18 mx-0 my-10">
         <ElRadioGroup v-model="trace" size="small" aria-label="Path to trace">
           <ElRadioButton value="">all wires</ElRadioButton>
           <ElRadioButton value="charging">charging</ElRadioButton>
           <ElRadioButton value="running">running</ElRadioButton>
         </ElRadioGroup>
-        <span v-if="picked" class="joining" role="status">{{ picked.replace('.', ' ') }} to …</span>
+        <span v-if="picked" class="text-copper font-semibold" role="status"
+          >{{ picked.replace('.', ' ') }} to …</span
+        >
         <button v-if="reply.own" type="button" class="bare act" @click="asMade">
           Wire it as the tool does
         </button>
@@ -99,9 +98,9 @@ const file = (what: string) =>
         :accused="accused"
         @pick="pick"
       />
-      <div class="pair">
+      <div class="pair grid grid-cols-2 gap-y-6 gap-x-32 narrow:grid-cols-1">
         <section aria-label="Wires">
-          <h2>Wires</h2>
+          <h2 class="mx-0 mt-14 mb-4">Wires</h2>
           <table class="ruled">
             <tbody>
               <tr v-for="(wire, index) in reply.wires" :key="wire.start + wire.end">
@@ -125,8 +124,8 @@ const file = (what: string) =>
               </tr>
             </tbody>
           </table>
-          <p class="adds">
-            Add a
+          <p class="flex flex-wrap gap-y-4 gap-x-16 px-0 py-8">
+            add a
             <button
               v-for="choice in reference.tables!.extra_kinds"
               :key="choice.value"
@@ -139,7 +138,7 @@ const file = (what: string) =>
           </p>
         </section>
         <section aria-label="Cut list">
-          <h2>To cut</h2>
+          <h2 class="mx-0 mt-14 mb-4">To cut</h2>
           <table class="ruled">
             <thead>
               <tr>
@@ -194,80 +193,22 @@ const file = (what: string) =>
             label="Main switch stands"
             :choices="reference.tables!.switch_places"
           />
-          <p class="adds">
-            <button
-              type="button"
-              class="bare act"
-              @click="download('/api/questions/sheet/parts.csv', `${file('parts')}.csv`)"
-            >
-              Parts, CSV
-            </button>
-            <button
-              type="button"
-              class="bare act"
-              @click="download('/api/questions/wiring/drawing.svg', `${file('hook-up')}.svg`)"
-            >
-              Drawing, SVG
-            </button>
-            <button
-              type="button"
-              class="bare act"
-              @click="download('/api/questions/wiring/netlist?circuit=running', `${file('running')}.cir`)"
-            >
-              Running, netlist
-            </button>
-            <button
-              type="button"
-              class="bare act"
-              @click="download('/api/questions/wiring/netlist?circuit=charging', `${file('charging')}.cir`)"
-            >
-              Charging, netlist
-            </button>
+          <p class="flex flex-wrap gap-y-4 gap-x-16 px-0 py-8">
+            <ExportLinks page="wire" />
           </p>
         </section>
       </div>
-      <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     </template>
   </div>
 </template>
 
 <style scoped>
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px 18px;
-  margin: 10px 0;
-}
-.joining {
-  color: var(--copper);
-  font-weight: 600;
-}
 .act {
   color: var(--copper);
   font-weight: 600;
 }
-.pair {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 6px 32px;
-}
-h2 {
-  margin: 14px 0 4px;
-}
-.adds {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 16px;
-  padding: 8px 0;
-}
 .pair :deep(.choice) {
   margin-top: 6px;
   grid-template-columns: minmax(0, 1fr) 176px;
-}
-@media (max-width: 860px) {
-  .pair {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

@@ -71,6 +71,7 @@ export const useInventory = defineStore('inventory', () => {
         kind: part.kind as Part['kind'],
         board: asBoard(part),
         cell: null,
+        says: part.says,
       }))
 
   const cells = computed(() => parts.value.filter((part) => part.cell))

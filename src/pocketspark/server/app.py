@@ -63,6 +63,7 @@ ROUTERS = (
     fits.router,
     wirings.router,
     wirings.paper,
+    wirings.files,
     questions.router,
     reference.router,
 )

@@ -1,4 +1,4 @@
-"""Routes of the fit: the answer, what must give, what would fit, templates and printed parts."""
+"""Routes of the fit: the answer, what must give, what would fit, and printed parts."""
 
 from typing import Annotated, Literal
 
@@ -14,8 +14,8 @@ from pocketspark.core.fit.sweep import Fitting, Largest
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.bay import Bay
 from pocketspark.core.models.model import RowNumber
-from pocketspark.formats import drill_pages, drill_template, printed, solids
-from pocketspark.formats.drill_pages import PaperSize
+from pocketspark.formats import printed, solids
+from pocketspark.formats.exports import NothingPlaced
 from pocketspark.formats.printed import PrintSettings
 from pocketspark.parts import library
 from pocketspark.server.asking import Asked, OurProjects, Question, read_question
@@ -24,8 +24,6 @@ from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
 
 router = APIRouter(prefix="/api/questions/fit", tags=["fit"], responses=PROBLEM_RESPONSES)
-
-NOTHING = "nothing is known of the bay, or there is nothing to place in it yet"
 
 
 def sweeps_of(request: Request) -> Jobs[Fitting]:
@@ -83,7 +81,7 @@ class Sweep(BaseModel):
 def start_sweep(question: Asked, inventory: OurInventory, sweeps: OurSweeps) -> Sweep:
     """Every cell of library and inventory, with the build's own boards and with each charger instead."""
     if placing.setting_of(question.project, question.build) is None:
-        raise HTTPException(409, NOTHING)
+        raise NothingPlaced
     cells = {part.cell.name: part.cell for part in library().of("cell") if part.cell}
     cells |= {part.body.name: part.body for part in inventory.parts("cell") if isinstance(part.body, Cell)}
     sets = _board_sets(list(question.project.builds[question.build].boards))
@@ -113,26 +111,6 @@ def _sweep(job: Job[Fitting]) -> Sweep:
 
 
 # Files ---------------------------------------------------------------------------------------------------------
-
-_TEMPLATES = {"svg": "image/svg+xml", "pdf": "application/pdf", "dxf": "image/vnd.dxf"}
-
-
-@router.post("/template", response_class=Response)
-def template(
-    question: Asked,
-    kind: Annotated[Literal["svg", "pdf", "dxf"], Query()] = "svg",
-    paper: Annotated[PaperSize, Query()] = "a4",
-) -> Response:
-    """Drill template 1:1. `paper`: the pages of a PDF."""
-    answer = placing.fit_of(question.project, question.build)
-    if answer is None:
-        raise HTTPException(409, NOTHING)
-    sheet = drill_template.sheet_of(answer)
-    title = f"{question.project.gadget.name}: drill template"
-    if kind == "dxf":
-        return Response(drill_template.to_dxf(sheet), media_type=_TEMPLATES[kind])
-    made = drill_template.to_svg(sheet, title) if kind == "svg" else drill_pages.to_pdf(sheet, title, paper)
-    return Response(made, media_type=_TEMPLATES[kind])
 
 
 class PrintQuestion(Question):

@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field, ValidationError
 
 from pocketspark.core.cells.grading import Grade, grade
 from pocketspark.core.cells.matching import Match, matches
+from pocketspark.core.kinds.board_features import in_a_list
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel, Resistor
 from pocketspark.core.models.model import RowNumber
@@ -115,7 +116,7 @@ def _own(part: InventoryPart) -> OwnPart:
         kind=part.kind,
         stock=part.stock,
         used_by=list(part.used_by),
-        says=in_short(body),
+        says=in_a_list(body) if isinstance(body, Board) else in_short(body),
         texts=texts_of(part.kind, body),
         cell=body if isinstance(body, Cell) else None,
         board=body if isinstance(body, Board) else None,

@@ -9,6 +9,7 @@ from pocketspark.core.cells.intake_readings import INTAKE_READINGS
 from pocketspark.core.finding import LEVELS
 from pocketspark.core.glossary import GLOSSARY
 from pocketspark.core.guide import GUIDES, Guide
+from pocketspark.core.kinds.board_features import in_a_list
 from pocketspark.core.kinds.regulators import KINDS as REGULATOR_KINDS
 from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES
@@ -30,6 +31,7 @@ from pocketspark.core.questions.beginning import THINGS, UNKNOWN
 from pocketspark.core.questions.summary import STAGES
 from pocketspark.core.rules import RULES, Rule
 from pocketspark.core.units.figures import amps
+from pocketspark.formats.exports import EXPORTS
 from pocketspark.formats.schemas import schemas
 from pocketspark.parts import LibraryPart, library
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -84,6 +86,15 @@ class PartKindFields(Model):
     fields: tuple[PartField, ...]
 
 
+class ExportChoice(Model):
+    """A file that can be made of a build. `pages`: where it is offered; `ending`: of its name."""
+
+    key: str
+    label: str
+    pages: tuple[str, ...]
+    ending: str
+
+
 class GlossaryTerm(Model):
     """One word of the trade. `fields`: the last steps of the paths whose labels use it."""
 
@@ -133,13 +144,20 @@ class ReferenceTables(Model):
     things: tuple[Choice, ...]
     unknown: dict[str, str]  # what not knowing an answer costs, by the answer
     stages: tuple[Choice, ...]
+    exports: tuple[ExportChoice, ...]
     measured_by: dict[str, str]  # the guide that shows how to measure a field, by the last step of its path
     rules: tuple[RuleText, ...]
 
 
+class ListedPart(LibraryPart):
+    """A part as it stands in a list of its kind."""
+
+    says: str  # what tells a board from its neighbours
+
+
 @router.get("/parts")
-def parts() -> tuple[LibraryPart, ...]:
-    return library().parts
+def parts() -> list[ListedPart]:
+    return [ListedPart(**dict(part), says=in_a_list(part.board) if part.board else "") for part in library().parts]
 
 
 @router.get("/guides")
@@ -217,6 +235,10 @@ def reference() -> ReferenceTables:
         things=tuple(Choice(value=key, label=facts.label, detail=facts.detail) for key, facts in THINGS.items()),
         unknown=dict(UNKNOWN),
         stages=_choices(STAGES),
+        exports=tuple(
+            ExportChoice(key=key, label=export.label, pages=export.pages, ending=export.ending)
+            for key, export in EXPORTS.items()
+        ),
         measured_by={field: guide.key for guide in reversed(GUIDES) for field in guide.fields},
         rules=tuple(_rule_text(rule) for rule in RULES.values()),
     )

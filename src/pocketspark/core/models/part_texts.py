@@ -5,10 +5,10 @@ from collections.abc import Callable, Mapping
 from itertools import pairwise
 from typing import Any
 
-from pocketspark.core.models import Board, Cell, paths
-from pocketspark.core.models.inventory import InventoryKind, InventoryModel
+from pocketspark.core.models import Cell, paths
+from pocketspark.core.models.inventory import InventoryKind, InventoryModel, Resistor
 from pocketspark.core.models.part_fields import PartField, part_kinds
-from pocketspark.core.units.figures import amp_hours, amps, engineering, percent, plain, volts
+from pocketspark.core.units.figures import amp_hours, engineering, percent, plain
 from pocketspark.core.units.quantity import PREFIXES
 
 _BARE = re.compile(r"[+-]?[\d.,]{1,20}(\s*/\s*[\d.,]{1,20})?")
@@ -35,19 +35,11 @@ def body_from(kind: InventoryKind, old: Mapping[str, Any], texts: Mapping[str, s
     return body
 
 
-def in_short(part: InventoryModel) -> str:
+def in_short(part: Cell | Resistor) -> str:
     """One line that tells the part from its neighbours."""
     if isinstance(part, Cell):
         measured = f"measured {amp_hours(part.measured_capacity_ah)}" if part.measured_capacity_ah else ""
         return _joined(_size(part.size_mm), f"label {amp_hours(part.capacity_ah)}", measured)
-    if isinstance(part, Board):
-        return _joined(
-            f"K {part.charger.k_volts:g} V, {amps(part.charger.rated_a)}" if part.charger else "",
-            f"opens at {volts(part.protection.cut_v)}" if part.protection else "",
-            part.regulator.kind.replace("_", "-") if part.regulator else "",
-            f"{part.regulator.v_set:g} V" if part.regulator and part.regulator.v_set else "",
-            _size(part.outline_mm),
-        )
     return _joined(engineering(part.r_ohm, "ohm"), percent(part.tolerance), part.mounting)
 
 

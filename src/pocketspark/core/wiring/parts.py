@@ -1,10 +1,12 @@
 """Parts as the wiring sees them: named pads, what is joined inside, and what only lets current through one way."""
 
+from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.kinds.board_features import PadRole, circuit_of, part_of, roles_of
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models import Board, Cell, Regulator
 
@@ -27,6 +29,7 @@ class WiredPart:
     joined: tuple[tuple[str, str], ...] = ()
     through: tuple[tuple[str, str], ...] = ()
     size_mm: tuple[float, float] = (20.0, 12.0)
+    roles: Mapping[str, PadRole] = field(default_factory=dict)
 
     def pad(self, name: str) -> str:
         return f"{self.key}.{name}"
@@ -76,7 +79,7 @@ def parts_of_chain(chain: Chain) -> Parts:
         cells.append(key)
     charger = protection = regulator = None
     for number, board in enumerate(chain.build.boards):
-        key = _key(board, number, found)
+        key = _key(board, found, number)
         found[key] = _board(key, board)
         charger = charger or (key if board.charger else None)
         protection = protection or (key if board.protection and not board.charger else None)
@@ -90,9 +93,6 @@ def parts_of_chain(chain: Chain) -> Parts:
     return Parts(found, _roles(found, cells), charger, protection, regulator, tuple(cells))
 
 
-_GROUND = (("IN-", "OUT-"),)
-
-
 def _cell_size(cell: Cell) -> tuple[float, float]:
     size = cell.size_mm
     if size is None:
@@ -100,52 +100,23 @@ def _cell_size(cell: Cell) -> tuple[float, float]:
     return (size[1], size[0]) if len(size) == 2 else (size[2], size[1])
 
 
-def _key(board: Board, number: int, taken: Mapping[str, WiredPart]) -> str:
-    wanted = (
-        "charger"
-        if board.charger
-        else "protection"
-        if board.protection
-        else "regulator"
-        if board.regulator
-        else "board"
-    )
+def _key(board: Board, taken: Mapping[str, WiredPart], number: int) -> str:
+    wanted = part_of(board)
     return wanted if wanted not in taken else f"{wanted}{number + 1}"
 
 
 def _board(key: str, board: Board) -> WiredPart:
-    """Pads as such boards have them printed; see handbook 5 for which are one net inside."""
-    size = (board.outline_mm[0], board.outline_mm[1]) if board.outline_mm else (20.0, 12.0)
-    pads: list[str] = []
-    joined: list[tuple[str, str]] = []
-    through: list[tuple[str, str]] = []
-    if board.charger:
-        pads += ["IN+", "IN-", "B+", "B-"]
-        if board.protection:
-            # The transistors stand between B- and the ground of everything else; the plus side is one net.
-            pads += ["OUT+", "OUT-"]
-            joined += [("B+", "OUT+"), ("IN-", "OUT-")]
-            through.append(("B-", "OUT-"))
-        else:
-            joined.append(("IN-", "B-"))
-        if board.load_sharing and "OUT+" not in pads:
-            pads += ["OUT+", "OUT-"]
-            joined.append(("IN-", "OUT-"))
-        if board.load_sharing:
-            # The gadget hangs on 5 V or on the cell, by a transistor of the board's own.
-            joined = [pair for pair in joined if pair != ("B+", "OUT+")]
-            through.append(("B+", "OUT+"))
-        if board.usb_out_pads:
-            pads += ["U+", "U-"]
-            joined.append(("U-", "OUT-" if "OUT-" in pads else "IN-"))
-        return WiredPart(key, "charger", board.name, tuple(pads), tuple(joined), tuple(through), size)
-    if board.protection:
-        return WiredPart(
-            key, "protection", board.name, ("B+", "B-", "P+", "P-"), (("B+", "P+"),), (("B-", "P-"),), size
-        )
-    if board.regulator:
-        return _regulator(key, board.name, board.regulator, size)
-    return WiredPart(key, "board", board.name, ("IN+", "IN-", "OUT+", "OUT-"), _GROUND, (), size)
+    circuit = circuit_of(board)
+    return WiredPart(
+        key,
+        part_of(board),
+        board.name,
+        tuple(circuit.pads),
+        tuple(circuit.joined),
+        tuple(circuit.through),
+        (board.outline_mm[0], board.outline_mm[1]) if board.outline_mm else (20.0, 12.0),
+        roles_of(board),
+    )
 
 
 def _regulator(key: str, name: str, regulator: Regulator, size: tuple[float, float]) -> WiredPart:
@@ -163,31 +134,19 @@ def _extra(key: str, kind: str, name: str) -> WiredPart:
 
 
 def _roles(parts: Mapping[str, WiredPart], cells: list[str]) -> Roles:
-    battery, load, battery_plus, load_plus, charger_minus, five, usb = [], [], [], [], [], ["source.5V"], []
+    pads: dict[PadRole, list[str]] = defaultdict(list, {"five_volts": ["source.5V"]})
     for part in parts.values():
-        if part.kind == "charger":
-            five.append(part.pad("IN+"))
-            charger_minus.append(part.pad("IN-"))
-            battery.append(part.pad("B-"))
-            battery_plus.append(part.pad("B+"))
-            if "OUT-" in part.pads:
-                load.append(part.pad("OUT-"))
-                load_plus.append(part.pad("OUT+"))
-            if "U+" in part.pads:
-                usb.append(part.pad("U+"))
-        elif part.kind == "protection":
-            battery.append(part.pad("B-"))
-            battery_plus.append(part.pad("B+"))
-            load.append(part.pad("P-"))
-            load_plus.append(part.pad("P+"))
+        for name in part.pads:
+            if name in part.roles:
+                pads[part.roles[name]].append(part.pad(name))
     return Roles(
         cell_plus=tuple(f"{key}.+" for key in cells),
         cell_minus=tuple(f"{key}.-" for key in cells),
-        five_volts=tuple(five),
-        battery_side=tuple(battery),
-        load_side=tuple(load),
-        battery_plus=tuple(battery_plus),
-        load_plus=tuple(load_plus),
-        usb_out=tuple(usb),
-        charger_minus=tuple(charger_minus),
+        five_volts=tuple(pads["five_volts"]),
+        battery_side=tuple(pads["battery_side"]),
+        load_side=tuple(pads["load_side"]),
+        battery_plus=tuple(pads["battery_plus"]),
+        load_plus=tuple(pads["load_plus"]),
+        usb_out=tuple(pads["usb_out"]),
+        charger_minus=tuple(pads["charger_minus"]),
     )

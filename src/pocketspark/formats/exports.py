@@ -1,0 +1,133 @@
+"""Files that are made of one build, to be taken away. One entry is one file: where it is offered, how it is made."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.error import PocketSparkError
+from pocketspark.core.fit import placing
+from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.models import Project
+from pocketspark.core.questions.shopping import Owned, shopping_list
+from pocketspark.core.wiring.drawing import draw
+from pocketspark.core.wiring.hookup import hook_up
+from pocketspark.formats import build_sheet, certificate, drill_pages, drill_template, hookup_svg, spice
+from pocketspark.formats.drill_pages import PaperSize
+
+
+class NothingPlaced(PocketSparkError, LookupError):
+    """A file of the fit was asked for where there is none."""
+
+    status = 409
+
+    def __init__(self) -> None:
+        super().__init__("nothing is known of the bay, or there is nothing to place in it yet")
+
+
+@dataclass(frozen=True)
+class ExportedBuild:
+    """What a file is made of: one build of a project, and the parts that its maker has."""
+
+    project: Project
+    build: int
+    owned: Sequence[Owned] = ()
+
+    @property
+    def chain(self) -> Chain:
+        return Chain(self.project, self.build)
+
+    @property
+    def fit(self) -> FitAnswer:
+        """Raises NothingPlaced."""
+        answer = placing.fit_of(self.project, self.build)
+        if answer is None:
+            raise NothingPlaced
+        return answer
+
+    def titled(self, what: str) -> str:
+        return f"{self.project.gadget.name}: {what}"
+
+
+@dataclass(frozen=True)
+class Export:
+    """One file. `pages`: where it is offered; `ending`: of its name."""
+
+    label: str
+    pages: tuple[str, ...]
+    ending: str
+    media_type: str
+    make: Callable[[ExportedBuild], str | bytes]
+
+
+def _netlist(of: ExportedBuild, *, charging: bool) -> str:
+    """At the middle of the cell's curve, in the heaviest mode."""
+    running = of.chain.required_running()
+    ocv_v = float(running.chosen.curve.at(0.5))
+    if charging:
+        return spice.charging_netlist(of.chain.required_charging(), ocv_v, of.chain.heaviest)
+    return spice.running_netlist(running, of.chain.heaviest, ocv_v)
+
+
+def _drill_pages(of: ExportedBuild, paper: PaperSize) -> bytes:
+    return drill_pages.to_pdf(drill_template.sheet_of(of.fit), of.titled("drill template"), paper)
+
+
+_CSV, _PDF, _SVG, _SPICE = "text/csv", "application/pdf", "image/svg+xml", "text/plain"
+
+EXPORTS: dict[str, Export] = {
+    "sheet": Export("PDF", ("sheet",), "pdf", _PDF, lambda of: build_sheet.to_pdf(of.project, of.build)),
+    "parts": Export(
+        "Parts, CSV", ("sheet", "wire"), "csv", _CSV, lambda of: build_sheet.bill_as_csv(of.project, of.build)
+    ),
+    "hook-up": Export(
+        "Drawing, SVG",
+        ("wire",),
+        "svg",
+        _SVG,
+        lambda of: hookup_svg.to_svg(draw(hook_up(of.chain)), of.titled("hook-up")),
+    ),
+    "running": Export("Running, netlist", ("wire",), "cir", _SPICE, lambda of: _netlist(of, charging=False)),
+    "charging": Export("Charging, netlist", ("wire",), "cir", _SPICE, lambda of: _netlist(of, charging=True)),
+    "drill-a4": Export("PDF, A4", ("fit",), "pdf", _PDF, lambda of: _drill_pages(of, "a4")),
+    "drill-letter": Export("PDF, Letter", ("fit",), "pdf", _PDF, lambda of: _drill_pages(of, "letter")),
+    "drill-svg": Export(
+        "SVG",
+        ("fit",),
+        "svg",
+        _SVG,
+        lambda of: drill_template.to_svg(drill_template.sheet_of(of.fit), of.titled("drill template")),
+    ),
+    "drill-dxf": Export(
+        "DXF", ("fit",), "dxf", "image/vnd.dxf", lambda of: drill_template.to_dxf(drill_template.sheet_of(of.fit))
+    ),
+    "shopping": Export(
+        "Save as CSV",
+        ("shopping",),
+        "csv",
+        _CSV,
+        lambda of: build_sheet.shopping_as_csv(shopping_list(of.project, of.build, of.owned)),
+    ),
+    "certificate": Export(
+        "Certificate and label, PDF",
+        ("finished",),
+        "pdf",
+        _PDF,
+        lambda of: certificate.to_pdf(of.project, of.build),
+    ),
+}
+
+
+class NoSuchExport(PocketSparkError, LookupError):
+    """A file was asked for that this tool does not make."""
+
+    status = 404
+
+    def __init__(self, key: str) -> None:
+        super().__init__(f"there is no file called '{key}'; there are {', '.join(EXPORTS)}")
+
+
+def export_of(key: str) -> Export:
+    """Raises NoSuchExport."""
+    if key not in EXPORTS:
+        raise NoSuchExport(key)
+    return EXPORTS[key]
