@@ -25,3 +25,10 @@ def test_no_lock_file_names_a_host():
     for name in ("requirements.txt", "requirements-dev.txt"):
         assert "://" not in (ROOT / name).read_text()
     assert '"resolved"' not in (ROOT / "frontend" / "package-lock.json").read_text()
+
+
+def test_a_style_block_holds_what_is_its_components_own():
+    """At most 15 % of the lines of all components; what is common is the house's scale in look/house.css."""
+    pages = [page.read_text() for page in (ROOT / "frontend" / "src").rglob("*.vue")]
+    style = sum(block.count("\n") + 1 for page in pages for block in re.findall(r"<style[\s\S]*?</style>", page))
+    assert 0 < style <= 0.15 * sum(page.count("\n") for page in pages)

@@ -118,7 +118,7 @@ def test_a_plug_and_a_style_change_what_has_to_go_in(conversion):
     page = conversion("Moth-trap lamp", "Fit")
     choose(page, "The cell's lead", re.compile("^Plug, 2.0 mm pitch"))
     expect(page.get_by_role("button", name=re.compile("cell plug"))).to_be_visible()
-    choose(page, "Built as", re.compile("^Outside pack"))
+    choose(page, "Where it sits", re.compile("^Outside pack"))
     expect(page.get_by_text(re.compile("everything goes into a box of its own"))).to_be_visible()
     expect(verdict(page)).to_contain_text("It all goes in")
 

@@ -14,7 +14,7 @@ LIT = {"name": "lit", "current_a": 0.06, "hours_per_day": 3}
 
 # A gadget that already has a lithium cell and its own charger, and a build that only changes the cell.
 SWAP = {
-    "style": "cell_swap",
+    "who_charges": "gadget",
     "gadget": {
         "supply": {
             "kind": "lithium",
@@ -87,8 +87,9 @@ RAISED = {
     ),
     "cell.intake": ("stop", {"cell": CELL | {"intake": {"damage": ["dent"]}}}),
     "cell.series": ("stop", {"cells_in_series": 2}),
-    "cell.swap_without_lithium": ("stop", {"style": "cell_swap"}),
+    "cell.swap_without_lithium": ("stop", {"who_charges": "gadget"}),
     "cell.swap_class": ("stop", SWAP | {"cell": CELL | {"cell_class": "lfp"}}),
+    "charge.given_unknown": ("note", {"who_charges": "external"}),
     "cell.swap_charge": ("caution", SWAP | {"cell": CELL | {"capacity_ah": 1.4}}),
     "cell.swap_gauge": ("note", SWAP),
     "cell.swap_thermistor_lead": ("caution", SWAP),

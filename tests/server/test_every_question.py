@@ -35,6 +35,10 @@ def documents():
         yield f"gadget without {lacking}", document, 0
     for style in ("rebuilt_shell", "stand_in", "dummy_cell", "outside_pack", "cell_swap", "stand_alone"):
         yield style, plan(style=style).model_dump(mode="json"), 0
+    outside = {"external_charger": {"current_a": 0.5}, "boards": []}
+    kept = {"gadget": {"supply": {"kind": "lithium", "own_charger": {"current_a": 0.3}}}, "boards": []}
+    for who, changes in (("external", outside), ("gadget", kept), ("gadget", {}), ("external", {})):
+        yield f"charged by {who}", plan(who_charges=who, **changes).model_dump(mode="json"), 0
     for way in ("on_cell", "two_diodes", "load_sharing", "change_over"):
         yield way, plan(use_while_charging=way).model_dump(mode="json"), 0
     for kind in ("old_jack", "dock", "wireless"):

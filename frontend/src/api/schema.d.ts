@@ -1459,6 +1459,7 @@ export interface components {
             survey: components["schemas"]["SurveySummary"];
             cell: components["schemas"]["CellSummary"] | null;
             charge: components["schemas"]["ChargeSummary"] | null;
+            charging: components["schemas"]["ChargingSummary"] | null;
             run: components["schemas"]["RunSummary"] | null;
             gadget_v: components["schemas"]["GadgetVolts"] | null;
             payback: components["schemas"]["Payback"] | null;
@@ -1707,7 +1708,15 @@ export interface components {
              * @default inside
              * @enum {string}
              */
-            style: "inside" | "rebuilt_shell" | "stand_in" | "dummy_cell" | "outside_pack" | "cell_swap" | "stand_alone";
+            style: "inside" | "rebuilt_shell" | "stand_in" | "dummy_cell" | "outside_pack" | "stand_alone";
+            /**
+             * Who Charges
+             * @default board
+             * @enum {string}
+             */
+            who_charges: "board" | "gadget" | "external";
+            /** @default {} */
+            external_charger: components["schemas"]["ExternalCharger"];
             /**
              * Boards
              * @default []
@@ -2107,7 +2116,7 @@ export interface components {
         };
         /**
          * ChargeSummary
-         * @description The charge as set. `hours` is None where it never ends. `cc_share` is a share of the time.
+         * @description The charge as set on a board of ours. `hours` is None where it never ends. `cc_share` is a share of the time.
          */
         ChargeSummary: {
             /** R Prog Ohm */
@@ -2239,6 +2248,38 @@ export interface components {
              * @default []
              */
             r_table: components["schemas"]["ResistorReading"][];
+        };
+        /**
+         * ChargingSummary
+         * @description How long and how hot, whoever charges: a board of ours, the gadget's own charger, one outside.
+         *
+         *     `hours` is None where it never ends.
+         */
+        ChargingSummary: {
+            /**
+             * Who
+             * @enum {string}
+             */
+            who: "board" | "gadget" | "external";
+            /** Says */
+            says: string;
+            /** Current A */
+            current_a: components["schemas"]["ShownFigure"];
+            /** Ends V */
+            ends_v: components["schemas"]["ShownFigure"];
+            /** Hours */
+            hours: components["schemas"]["ShownFigure"] | null;
+            /** Hours Least */
+            hours_least: components["schemas"]["ShownFigure"] | null;
+            /** Hours Most */
+            hours_most: components["schemas"]["ShownFigure"] | null;
+            /** Hours To 80 */
+            hours_to_80: components["schemas"]["ShownFigure"] | null;
+            /** Inside C Most */
+            inside_c_most: components["schemas"]["ShownFigure"];
+            /** Cell C Most */
+            cell_c_most: components["schemas"]["ShownFigure"];
+            curve: components["schemas"]["ChargeCurve"];
         };
         /**
          * Choice
@@ -2824,6 +2865,16 @@ export interface components {
             pages: string[];
             /** Ending */
             ending: string;
+        };
+        /**
+         * ExternalCharger
+         * @description A charger that the cell is taken out to. What nobody has read from it is None.
+         */
+        ExternalCharger: {
+            /** Current A */
+            current_a: number | null;
+            /** Float V */
+            float_v: number | null;
         };
         /**
          * ExtraPart
@@ -4691,6 +4742,8 @@ export interface components {
              *         "cell_count": 1,
              *         "cells_in_series": 1,
              *         "style": "inside",
+             *         "who_charges": "board",
+             *         "external_charger": {},
              *         "boards": [],
              *         "r_tolerance": 0.01,
              *         "policy": "gentle",
@@ -5198,6 +5251,8 @@ export interface components {
             obstacle_states: components["schemas"]["Choice"][];
             /** Styles */
             styles: components["schemas"]["Choice"][];
+            /** Who Charges */
+            who_charges: components["schemas"]["Choice"][];
             /** Inputs */
             inputs: components["schemas"]["Choice"][];
             /** Centres */

@@ -2,13 +2,13 @@
 /** The charge over time: volts at the cell, current from the charger. */
 import { computed } from 'vue'
 
-import type { ChargeSummary } from '@/api/client'
+import type { ChargingSummary } from '@/api/client'
 import { amps, duration, milliampHours, volts } from '@/format'
 
 import { axis, baseOption, drawn, hoursAxis, tip, useColours } from './chart'
 import ChartBox from './ChartBox.vue'
 
-const props = defineProps<{ charge: ChargeSummary; show: 'electric' | 'filled' | 'warm' }>()
+const props = defineProps<{ charge: ChargingSummary; show: 'electric' | 'filled' | 'warm' }>()
 const colours = useColours()
 
 interface Drawn {

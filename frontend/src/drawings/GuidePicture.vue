@@ -30,7 +30,7 @@ const labelAt = (symbol: Symbol) =>
     <g
       v-for="(symbol, index) in picture.symbols"
       :key="`s${index}`"
-      :class="['symbol', symbol.kind]"
+      :class="['symbol', { meter: symbol.kind === 'meter' }]"
       :transform="`translate(${symbol.x - symbol.wide! / 2} ${symbol.y - symbol.high! / 2})`"
     >
       <rect v-if="symbol.kind !== 'capacitor'" :width="symbol.wide" :height="symbol.high" rx="3" />

@@ -44,7 +44,7 @@ const placed = computed(() => {
       height="40"
       :fill="PAINT[band.colour]"
     />
-    <rect x="46" y="8" width="148" height="40" rx="14" class="outline" />
+    <rect x="46" y="8" width="148" height="40" rx="14" class="case" />
     <g transform="translate(262 14)">
       <rect width="62" height="29" class="terminal" />
       <rect x="9" width="44" height="29" class="chip" />
@@ -61,7 +61,7 @@ const placed = computed(() => {
 .body {
   fill: #e6d3ac;
 }
-.outline {
+.case {
   fill: none;
   stroke: #b49f74;
 }

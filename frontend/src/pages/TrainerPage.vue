@@ -78,7 +78,10 @@ function again(): void {
       v-if="offer && bench"
       class="pair grid grid-cols-[150px_minmax(0,1fr)] gap-28 mt-16 narrow:grid-cols-1"
     >
-      <nav class="flex flex-col border-r border-line2 narrow:border-0 narrow:flex-wrap" aria-label="Benches">
+      <nav
+        class="flex flex-col border-r border-line2 narrow:border-0 narrow:flex-row narrow:flex-wrap"
+        aria-label="Benches"
+      >
         <button
           v-for="(one, index) in offer.benches"
           :key="one.key"

@@ -95,7 +95,7 @@ function startIntake(): void {
     <div class="style flex items-center gap-24 mt-8 narrow:gap-y-6 narrow:gap-x-16 narrow:flex-wrap">
       <ChoiceField
         :path="`${conversion.buildPath}.style`"
-        label="Built as"
+        label="Where it sits"
         :choices="reference.tables!.styles"
       />
       <RouterLink to="/parts" class="link">Your own cells …</RouterLink>
@@ -141,7 +141,7 @@ function startIntake(): void {
         />
         <ChoiceField :path="`${path}.origin`" label="Origin" :choices="reference.tables!.origins" />
       </div>
-      <div class="count flex col-[2_/_-1] flex-wrap items-center gap-y-4 gap-x-14 narrow:col-start-1">
+      <div class="count flex col-[2_/_-1] flex-wrap items-center gap-y-4 gap-x-14 narrow:col-[1]">
         <label for="count">alike, in parallel</label>
         <ElInputNumber
           id="count"
@@ -175,7 +175,7 @@ function startIntake(): void {
       </div>
       <div
         v-if="asked && summary"
-        class="intake grid col-[2_/_-1] grid-cols-[minmax(210px,1fr)_minmax(210px,1fr)] gap-y-10 gap-x-28 pt-8 border-t border-line narrow:col-start-1"
+        class="intake grid col-[2_/_-1] grid-cols-[minmax(210px,1fr)_minmax(210px,1fr)] gap-y-10 gap-x-28 pt-8 border-t border-line narrow:col-[1]"
       >
         <div class="fields">
           <QuantityField :path="`${path}.intake.rest_v`" unit="V" label="At rest" placeholder="not yet" />
@@ -200,7 +200,7 @@ function startIntake(): void {
         </div>
         <GradeLine :grade="summary.grade" />
       </div>
-      <div class="flex col-[2_/_-1] flex-wrap items-center gap-y-4 gap-x-14 narrow:col-start-1">
+      <div class="flex col-[2_/_-1] flex-wrap items-center gap-y-4 gap-x-14 narrow:col-[1]">
         <button v-if="!asked" type="button" class="bare text-copper font-semibold" @click="startIntake">
           Take its readings …
         </button>

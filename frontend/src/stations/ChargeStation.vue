@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** Charge: which board, which resistor, how long. */
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted } from 'vue'
 
 import { api, type Part } from '@/api/client'
-import ChargeChart from '@/charts/ChargeChart.vue'
+import ChargeRun from '@/components/ChargeRun.vue'
+import GivenCharge from '@/components/GivenCharge.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import LevelMark from '@/kit/LevelMark.vue'
@@ -26,11 +27,19 @@ const { boardAt, put } = useBoards()
 
 const path = computed(() => conversion.buildPath)
 const charge = computed(() => conversion.assessment?.charge)
+const charging = computed(() => conversion.assessment?.charging)
+const who = computed(() =>
+  reference.tables!.who_charges.find((choice) => choice.value === conversion.build?.who_charges),
+)
+const ours = computed(
+  () => conversion.build?.who_charges !== 'gadget' && conversion.build?.who_charges !== 'external',
+)
 const board = computed(() => boardAt('charger'))
 
 const chargers = computed<Part[]>(() => [...inventory.asParts('charger'), ...reference.boards('charger')])
 
 const summary = computed(() => {
+  if (!ours.value) return `${who.value?.label}: ${who.value?.detail}.`
   if (!board.value) return 'Choose the board that fills the cell; its resistor sets the current.'
   if (!charge.value) return 'Choose a cell first: the current follows from what it holds.'
   const policy = reference.tables!.policies.find((choice) => choice.value === conversion.build!.policy)
@@ -40,7 +49,6 @@ const summary = computed(() => {
 const asks = computed(
   () => reference.tables!.inputs.find((kind) => kind.value === conversion.build?.input.kind)?.asks ?? [],
 )
-const shown = ref<'electric' | 'filled' | 'warm'>('electric')
 const own = useQuestion(async (body) => await api.POST('/api/questions/resistors', { body }))
 const scenarios = useQuestion(async (body) => await api.POST('/api/questions/scenarios', { body }))
 
@@ -59,8 +67,16 @@ function chooseSource(kind: string): void {
 
 <template>
   <div>
-    <h1>Which resistor, how long</h1>
+    <h1>{{ ours ? 'Which resistor, how long' : 'How long, how warm' }}</h1>
     <p class="quiet">{{ summary }}</p>
+    <div class="mt-8 mb-4 max-w-460">
+      <ChoiceField
+        :path="`${path}.who_charges`"
+        label="Charged by"
+        :choices="reference.tables!.who_charges"
+      />
+    </div>
+    <GivenCharge v-if="!ours" :charging="charging" />
 
     <template v-if="charge">
       <h2>Charge current, by the charge-current resistor at the PROG pin</h2>
@@ -114,33 +130,13 @@ function chooseSource(kind: string): void {
             >Fit {{ charge.suggested.text }}, under every line</ElButton
           >
         </section>
-        <section aria-label="Charge run">
-          <h2>
-            The charge: {{ charge.current_a.text }},
-            <template v-if="charge.hours">full in about {{ charge.hours.text }}</template>
-            <template v-else>it never ends</template>
-          </h2>
-          <ChargeChart :charge="charge" :show="shown" />
-          <ElRadioGroup v-model="shown" size="small" aria-label="What the picture shows">
-            <ElRadioButton value="electric">V and A</ElRadioButton>
-            <ElRadioButton value="filled">mAh</ElRadioButton>
-            <ElRadioButton value="warm">°C</ElRadioButton>
-          </ElRadioGroup>
-          <p class="quiet small">
-            <template v-if="charge.hours"
-              >Between {{ charge.hours_least!.text }} and {{ charge.hours_most!.text }} on the bench;
-              {{ charge.cc_share.text }} of the time at constant current.
-            </template>
-            <template v-if="charge.hours_to_80">80 % after {{ charge.hours_to_80.text }}. </template>
-            Ends at {{ charge.termination_a.text }}. {{ charge.at_board_v.text }} at the board.
-          </p>
-          <p class="quiet small">
-            At first the chip turns {{ charge.heat_w.text }} into heat; air inside
-            {{ charge.inside_c_most.text }},
-            <template v-if="charge.junction_c_most">chip {{ charge.junction_c_most.text }},</template>
-            cell {{ charge.cell_c_most.text }} at most.
-          </p>
-        </section>
+        <ChargeRun v-if="charging" :charging="charging">
+          {{ charge.cc_share.text }} of the time at constant current. Ends at {{ charge.termination_a.text }}.
+          {{ charge.at_board_v.text }} at the board. At first the chip turns {{ charge.heat_w.text }} into
+          heat<template v-if="charge.junction_c_most"
+            >; it gets to {{ charge.junction_c_most.text }} at most</template
+          >.
+        </ChargeRun>
       </div>
     </template>
 
@@ -186,12 +182,17 @@ function chooseSource(kind: string): void {
 
     <div class="pair lower grid grid-cols-2 gap-y-4 gap-x-28 narrow:grid-cols-1">
       <PartPicker
+        v-if="ours"
         title="Charger board"
         :parts="chargers"
         :chosen="board?.name ?? ''"
         @pick="put('charger', $event)"
       />
-      <section class="flex flex-col gap-7 w-full" aria-label="Source and use">
+      <section
+        v-if="conversion.build?.who_charges !== 'external'"
+        class="flex flex-col gap-7 w-full"
+        aria-label="Source and use"
+      >
         <h2>Source and use</h2>
         <div class="choice grid grid-cols-[minmax(0,1fr)_200px] items-center gap-8">
           <label for="source">Comes from</label>
@@ -213,7 +214,12 @@ function chooseSource(kind: string): void {
         </div>
         <QuantityField :path="`${path}.source.limit_a`" unit="mA" label="Gives at most" no-basis />
         <QuantityField :path="`${path}.source.r_cable_ohm`" unit="mΩ" label="Cable, both ways" no-basis />
-        <ChoiceField :path="`${path}.policy`" label="Charge" :choices="reference.tables!.policies" />
+        <ChoiceField
+          v-if="ours"
+          :path="`${path}.policy`"
+          label="Charge"
+          :choices="reference.tables!.policies"
+        />
         <ChoiceField :path="`${path}.input.kind`" label="Comes in by" :choices="reference.tables!.inputs" />
         <template v-if="asks.includes('centre')">
           <ChoiceField
@@ -235,7 +241,13 @@ function chooseSource(kind: string): void {
           <CheckField :path="`${path}.input.pad_ferrite`" label="ferrite between coil and cell" />
           <CheckField :path="`${path}.input.pad_against_cell`" label="pad lies against the cell" />
         </template>
-        <QuantityField :path="`${path}.r_tolerance`" unit="%" label="Tolerance of the resistor" no-basis />
+        <QuantityField
+          v-if="ours"
+          :path="`${path}.r_tolerance`"
+          unit="%"
+          label="Tolerance of the resistor"
+          no-basis
+        />
       </section>
     </div>
   </div>

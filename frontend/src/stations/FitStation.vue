@@ -146,7 +146,7 @@ function restore(): void {
       <div class="chosen flex flex-col gap-6">
         <ChoiceField
           :path="`${conversion.buildPath}.style`"
-          label="Built as"
+          label="Where it sits"
           :choices="reference.tables!.styles"
         />
         <ChoiceField

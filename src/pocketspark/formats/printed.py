@@ -16,7 +16,6 @@ from pocketspark.core.fit.answer import FitAnswer, Placement
 from pocketspark.core.fit.openings import WEB_MM, WIRE_MM, wire_opening
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.prints import filling_of
-from pocketspark.core.fit.styles import OUTLINE, OWN_BOX
 from pocketspark.core.fit.tubes import Filling
 from pocketspark.core.models import Build, Project
 from pocketspark.core.models.bay import Side
@@ -270,7 +269,7 @@ def _dummy(job: PrintJob) -> "Manifold":
     A contact goes through the closed end, and a groove beside the parts takes the wire from there.
     """
     answer = job.certified
-    if job.chosen.style not in OUTLINE or answer.tube_mm is None:
+    if not job.chosen.facts_of_style.like_a_battery or answer.tube_mm is None:
         raise NoSuchPrint("a shell like a battery is made in the outline of round batteries, and these are none")
     diameter, length = answer.tube_mm
     wall, middle = answer.wall_mm, diameter / 2
@@ -326,7 +325,7 @@ def _outside_lid(job: PrintJob) -> "Manifold":
 
 
 def _in_its_box(job: PrintJob) -> FitAnswer:
-    if job.chosen.style not in OWN_BOX:
+    if not job.chosen.facts_of_style.own_box:
         raise NoSuchPrint("a box of its own is for what stays outside the gadget: choose that style first")
     return job.certified
 
@@ -338,10 +337,18 @@ def _has_room_for(job: PrintJob, mm: float) -> bool:
     return job.filling is not None and mm >= 0.4
 
 
+def _like_a_battery(job: PrintJob) -> bool:
+    return job.chosen.facts_of_style.like_a_battery
+
+
+def _in_a_box(job: PrintJob) -> bool:
+    return job.chosen.facts_of_style.own_box
+
+
 PRINTS: Mapping[str, Print] = {
     "lid": Print(
         "lid blank with its openings",
-        lambda job: job.answer is not None and job.answer.tube_mm is None and job.chosen.style not in OWN_BOX,
+        lambda job: job.answer is not None and job.answer.tube_mm is None and not job.chosen.facts_of_style.own_box,
         _lid,
         (180, 0, 0),
     ),
@@ -363,8 +370,8 @@ PRINTS: Mapping[str, Print] = {
         lambda job: any(board.outline_mm and board.charger for board in job.chosen.boards),
         _cradle,
     ),
-    "dummy": Print("shell like the old batteries", lambda job: job.chosen.style in OUTLINE, _dummy, (0, -90, 0)),
-    "dummy-cap": Print("cap of that shell", lambda job: job.chosen.style in OUTLINE, _dummy_cap, (0, -90, 0)),
-    "box": Print("outside box", lambda job: job.chosen.style in OWN_BOX, _outside_box),
-    "box-lid": Print("lid of the outside box", lambda job: job.chosen.style in OWN_BOX, _outside_lid, (180, 0, 0)),
+    "dummy": Print("shell like the old batteries", _like_a_battery, _dummy, (0, -90, 0)),
+    "dummy-cap": Print("cap of that shell", _like_a_battery, _dummy_cap, (0, -90, 0)),
+    "box": Print("outside box", _in_a_box, _outside_box),
+    "box-lid": Print("lid of the outside box", _in_a_box, _outside_lid, (180, 0, 0)),
 }

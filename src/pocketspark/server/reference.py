@@ -14,7 +14,15 @@ from pocketspark.core.kinds.regulators import KINDS as REGULATOR_KINDS
 from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES
 from pocketspark.core.models.bay import ARRANGEMENTS, OBSTACLE_STATES
-from pocketspark.core.models.build import CELL_LEADS, CENTRES, POLICIES, STYLES, SWITCH_PLACES, USES_WHILE_CHARGING
+from pocketspark.core.models.build import (
+    CELL_LEADS,
+    CENTRES,
+    POLICIES,
+    STYLES,
+    SWITCH_PLACES,
+    USES_WHILE_CHARGING,
+    WHO_CHARGES,
+)
 from pocketspark.core.models.cell import ORIGINS
 from pocketspark.core.models.gadget import EXISTING_CHARGING, LOAD_LAWS, OFF_PATHS, PURPOSES, SOUNDS, TREATMENTS
 from pocketspark.core.models.input_kind import INPUTS
@@ -125,6 +133,7 @@ class ReferenceTables(Model):
     arrangements: tuple[Choice, ...]
     obstacle_states: tuple[Choice, ...]
     styles: tuple[Choice, ...]
+    who_charges: tuple[Choice, ...]
     inputs: tuple[Choice, ...]
     centres: tuple[Choice, ...]
     regulators: tuple[Choice, ...]
@@ -199,7 +208,11 @@ def reference() -> ReferenceTables:
         off_paths=_choices(OFF_PATHS),
         arrangements=_choices(ARRANGEMENTS),
         obstacle_states=_choices(OBSTACLE_STATES),
-        styles=_choices(STYLES),
+        styles=tuple(
+            Choice(value=key, label=facts.label, detail=facts.detail + (", reversible" if facts.reversible else ""))
+            for key, facts in STYLES.items()
+        ),
+        who_charges=_choices(WHO_CHARGES),
         inputs=tuple(
             Choice(value=key, label=kind.label, detail=kind.detail, asks=kind.asks) for key, kind in INPUTS.items()
         ),

@@ -6,7 +6,7 @@ is. Everything is looked up or calculated when first asked for, then stored.
 
 from pocketspark.core.chain.chain import Chain, EffectiveWindow, MissingPart
 from pocketspark.core.chain.charge_current import ChargeCurrent, Limit
-from pocketspark.core.chain.charging import Charging
+from pocketspark.core.chain.charging import BoardCharging, Charging, GivenCharging
 from pocketspark.core.chain.chosen_cell import WIRES_OHM, ChosenCell
 from pocketspark.core.chain.running import ModeRun, Running
 
@@ -14,7 +14,9 @@ __all__ = [
     "WIRES_OHM",
     "Chain",
     "ChargeCurrent",
+    "BoardCharging",
     "Charging",
+    "GivenCharging",
     "ChosenCell",
     "EffectiveWindow",
     "Limit",

@@ -8,13 +8,14 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from pocketspark.core.chain.given_charger import given_charger, own_charger_ends_v
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Board, Build, Cell, Gadget, Mode, Project, Protection, Regulator
 from pocketspark.core.models.project import SOFT, Basis
 from pocketspark.core.physics.load import Load, load_from_reading
 
 if TYPE_CHECKING:
-    from pocketspark.core.chain.charging import Charging
+    from pocketspark.core.chain.charging import BoardCharging, Charging
     from pocketspark.core.chain.chosen_cell import ChosenCell
     from pocketspark.core.chain.running import Running
 
@@ -59,15 +60,30 @@ class Chain:
         return f"builds.{self.build.id or self.build_number}"
 
     @property
-    def is_swap(self) -> bool:
-        """The gadget keeps its own lithium charger, and only the cell changes."""
-        return self.build.style == "cell_swap" and self.gadget.supply.kind == "lithium"
+    def keeps_own_charger(self) -> bool:
+        """The gadget's own lithium charger goes on charging, and only the cell behind it changes."""
+        return self.build.who_charges == "gadget" and self.gadget.has_lithium_charger
 
     # Parts -------------------------------------------------------------------------------------------------------
 
     @property
     def cell(self) -> Cell | None:
         return self.build.cell
+
+    @cached_property
+    def charging_board(self) -> Board | None:
+        """What charges the cell: our board, or one that stands for the charger there is. None: not known."""
+        if self.build.who_charges == "board":
+            return self.charger_boards[0] if self.charger_boards else None
+        return given_charger(self.gadget, self.build)
+
+    @property
+    def charge_ends_v(self) -> float | None:
+        """Where the cell is left by what charges it; None while that is not known."""
+        if self.keeps_own_charger:
+            return own_charger_ends_v(self.gadget)
+        board = self.charging_board
+        return board.charger.float_v if board and board.charger else None
 
     @cached_property
     def charger_boards(self) -> list[Board]:
@@ -111,11 +127,19 @@ class Chain:
     @cached_property
     def charging(self) -> "Charging | None":
         """The build on its charger; None while cell or charger is not chosen."""
-        from pocketspark.core.chain.charging import Charging
+        from pocketspark.core.chain.charging import BoardCharging, GivenCharging
 
-        if self.running is None or not self.charger_boards:
+        if self.running is None or self.charging_board is None:
             return None
-        return Charging(self.running, self.charger_boards[0])
+        kind = BoardCharging if self.build.who_charges == "board" else GivenCharging
+        return kind(self.running, self.charging_board)
+
+    @property
+    def board_charging(self) -> "BoardCharging | None":
+        """The build on a charger board of ours, whose resistor is to be chosen; None where another charges."""
+        from pocketspark.core.chain.charging import BoardCharging
+
+        return self.charging if isinstance(self.charging, BoardCharging) else None
 
     def required_running(self) -> "Running":
         """Raises MissingPart."""

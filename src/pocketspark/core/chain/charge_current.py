@@ -1,5 +1,6 @@
 """The charge current of one build: every ceiling on it, the charge-current resistor in force, and what that gives."""
 
+import math
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -171,3 +172,37 @@ class ChargeCurrent:
     @property
     def termination_a(self) -> float:
         return self.spread.nominal_a * self.charger.termination_share
+
+
+class GivenCurrent(ChargeCurrent):
+    """Of a charger that is there: nothing about it is chosen, and what its chip does with heat is not known."""
+
+    @property
+    def r_prog_ohm(self) -> float:
+        return self.charger.r_prog_ohm or 1000.0
+
+    @property
+    def burn_limit_w(self) -> float:
+        return math.inf
+
+    @property
+    def cable_limit_a(self) -> float | None:
+        return None
+
+    @cached_property
+    def source_load_a(self) -> float:
+        return InState(self.running).source_load_a(self.chain.heaviest) if self._in_the_gadget else 0.0
+
+    @cached_property
+    def spread(self) -> resistors.CurrentSpread:
+        gives_a, off = self.charger.rated_a, self.charger.k_tolerance
+        return resistors.CurrentSpread(gives_a, gives_a * (1 - off), gives_a * (1 + off))
+
+    @cached_property
+    def surroundings(self) -> heat.Surroundings:
+        shell = self.chain.gadget.shell
+        return heat.surroundings_of(shell if self._in_the_gadget else shell.model_copy(update={"closed": False}))
+
+    @property
+    def _in_the_gadget(self) -> bool:
+        return self.build.who_charges != "external"

@@ -6,7 +6,7 @@ from functools import cached_property
 import numpy as np
 
 from pocketspark.core.chain.chain import Chain
-from pocketspark.core.chain.charge_current import ChargeCurrent
+from pocketspark.core.chain.charge_current import ChargeCurrent, GivenCurrent
 from pocketspark.core.chain.chosen_cell import ChosenCell
 from pocketspark.core.chain.running import Running
 from pocketspark.core.chain.states import InState
@@ -14,6 +14,7 @@ from pocketspark.core.models import Board, Build, Cell, Charger
 from pocketspark.core.physics import heat
 from pocketspark.core.physics.charge_and_discharge import ChargerSetting, ChargeRun, charge
 from pocketspark.core.physics.load import Draws
+from pocketspark.core.physics.regulators import ThroughRegulator
 
 # Over the air inside, a receiver pad that has to shed a watt (common practice, no source).
 PAD_C_PER_W = 30.0
@@ -21,7 +22,7 @@ PAD_C_PER_W = 30.0
 
 @dataclass(frozen=True)
 class Charging:
-    """One build on its charger."""
+    """One build on what charges it: `BoardCharging` on a board of ours, `GivenCharging` on a charger there is."""
 
     running: Running
     board: Board
@@ -29,6 +30,11 @@ class Charging:
     @cached_property
     def current(self) -> ChargeCurrent:
         return ChargeCurrent(self.running, self.board)
+
+    @property
+    def in_the_gadget(self) -> bool:
+        """Cell and charger warm the gadget's inside, and the gadget may be used meanwhile."""
+        return self.build.who_charges != "external"
 
     @property
     def charger(self) -> Charger:
@@ -68,7 +74,7 @@ class Charging:
     @property
     def receiver_heat_w(self) -> float:
         """What a wireless receiver burns at the set current; 0 with any other input."""
-        if not self.build.input.facts.over_a_gap:
+        if not self.build.input.facts.over_a_gap or not self.in_the_gadget:
             return 0.0
         passed_w = self.build.source.volts * self.current.spread.nominal_a
         return float(heat.receiver_heat_w(passed_w, max(self.build.input.pad_efficiency, 0.05)))
@@ -129,9 +135,29 @@ class Charging:
         Lightest: the charge has ended, and the mode that draws least is used. Else the heaviest mode at the beginning.
         """
         modes = self.chain.gadget.modes
-        if self.build.use_while_charging == "off" or not modes:
+        if self.build.use_while_charging == "off" or not modes or not self.in_the_gadget:
             return None
         if lightest:
             mode = min(modes, key=lambda mode: mode.current_a)
             return self.states.charges(self.charger.float_v, mode).gadget_v or 0.0
         return self.states.charges(float(self.chosen.curve.at(0.05)), self.chain.heaviest).gadget_v or 0.0
+
+
+@dataclass(frozen=True)
+class BoardCharging(Charging):
+    """On a charger board of ours, whose resistor is to be chosen."""
+
+
+@dataclass(frozen=True)
+class GivenCharging(Charging):
+    """On the gadget's own lithium charger, or outside on another: its current is what it is."""
+
+    @cached_property
+    def current(self) -> ChargeCurrent:
+        return GivenCurrent(self.running, self.board)
+
+    @cached_property
+    def load_while_charging(self) -> Draws:
+        if self.in_the_gadget:
+            return InState(self.running).load_on_cell(self.chain.heaviest)
+        return ThroughRegulator(self.running.regulator_law, 0.0, None, 0.0)

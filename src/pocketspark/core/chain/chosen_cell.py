@@ -51,12 +51,8 @@ class ChosenCell:
     @property
     def full_v(self) -> float:
         """Where the charger leaves the cell, or its class's own full voltage while no charger is chosen."""
-        chain = self.chain
-        if chain.is_swap:
-            own = chain.gadget.supply.own_charger
-            return (own.float_v if own else None) or chain.gadget.supply.fresh_v
-        charger = chain.charger_boards[0].charger if chain.charger_boards else None
-        return charger.float_v if charger else self.cell.facts.full_v
+        ends_v = self.chain.charge_ends_v
+        return self.cell.facts.full_v if ends_v is None else ends_v
 
     @cached_property
     def curve(self) -> OcvCurve:

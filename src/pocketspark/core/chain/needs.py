@@ -6,7 +6,7 @@ from functools import cache
 from typing import Any, get_type_hints
 
 from pocketspark.core.chain.chain import Chain
-from pocketspark.core.chain.charging import Charging
+from pocketspark.core.chain.charging import BoardCharging, Charging, GivenCharging
 from pocketspark.core.chain.chosen_cell import ChosenCell
 from pocketspark.core.chain.running import Running
 
@@ -16,6 +16,8 @@ VIEWS: dict[type, Callable[[Chain], Any]] = {
     ChosenCell: lambda chain: chain.chosen_cell,
     Running: lambda chain: chain.running,
     Charging: lambda chain: chain.charging,
+    BoardCharging: lambda chain: chain.board_charging,
+    GivenCharging: lambda chain: chain.charging if isinstance(chain.charging, GivenCharging) else None,
 }
 
 

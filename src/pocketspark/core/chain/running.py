@@ -10,7 +10,7 @@ from pocketspark.core.chain.chosen_cell import ChosenCell
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Build, Cell, Gadget, Mode, Regulator
 from pocketspark.core.physics import stress
-from pocketspark.core.physics.charge_and_discharge import ChargerSetting, ChargeRun, Discharge, charge, discharge
+from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
 from pocketspark.core.physics.load import NO_LOAD, Load, or_zero
 from pocketspark.core.physics.primary import old_hours
 from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw
@@ -232,8 +232,8 @@ class Running:
 
     @property
     def _charger_leak_a(self) -> float:
-        charger = self.chain.charger_boards[0].charger if self.chain.charger_boards else None
-        return charger.back_leak_a if charger else 0.0
+        board = self.chain.charging_board
+        return board.charger.back_leak_a if board and board.charger else 0.0
 
     @cached_property
     def standby_a(self) -> float:
@@ -275,13 +275,3 @@ class Running:
     @cached_property
     def _original_hours(self) -> dict[Mode, float]:
         return {}
-
-    # On the gadget's own charger -----------------------------------------------------------------------------------
-
-    @cached_property
-    def swap_charge_run(self) -> ChargeRun | None:
-        """The charge by the gadget's own charger, in a cell swap whose charge current is known."""
-        own = self.gadget.supply.own_charger
-        if not self.chain.is_swap or own is None or not own.current_a:
-            return None
-        return charge(self.chosen.group, ChargerSetting(i_prog_a=own.current_a, float_v=self.chosen.full_v))

@@ -6,7 +6,6 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.chain.needs import VIEWS
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.placing import fit_of
-from pocketspark.core.fit.styles import OWN_BOX
 
 
 @dataclass(frozen=True)
@@ -24,7 +23,7 @@ class FittedBuild:
 
 def fitted_build(chain: Chain) -> FittedBuild | None:
     """None where nothing is known of the bay, nothing has a size, or the parts go elsewhere."""
-    if chain.build.style in OWN_BOX:
+    if chain.build.facts_of_style.own_box:
         return None
     answer = fit_of(chain.project, chain.build_number)
     return None if answer is None else FittedBuild(chain, answer)

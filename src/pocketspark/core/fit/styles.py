@@ -10,8 +10,6 @@ from pocketspark.core.models import Build, Gadget
 from pocketspark.core.models.bay import Bay, Room, Tube
 from pocketspark.core.units.figures import millimetres
 
-OWN_BOX = ("outside_pack", "stand_alone")
-OUTLINE = ("stand_in", "dummy_cell")
 # Printed walls, and room for wires and foam in a box of its own (common practice, no source).
 BOX_WALL_MM, OUTLINE_WALL_MM = 1.6, 0.8
 BOX_ROOM_MM, BOX_CLEARANCE_MM = 3.0, 0.5
@@ -34,9 +32,9 @@ def place_of(gadget: Gadget, build: Build) -> Place | None:
     parts = tuple(sorted(parts_of(build), key=_bulk, reverse=True))
     if not parts:
         return None
-    if build.style in OWN_BOX:
+    if build.facts_of_style.own_box:
         return _own_box(parts)
-    if build.style in OUTLINE and (outline := _outline(gadget, build, parts)):
+    if build.facts_of_style.like_a_battery and (outline := _outline(gadget, build, parts)):
         return outline
     bay = gadget.bay or bay_from_supply(gadget.supply, gadget.arrangement)
     return None if bay is None else Place(bay, parts, assumed=gadget.bay is None)

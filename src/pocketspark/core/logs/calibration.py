@@ -7,7 +7,7 @@ import itertools
 import math
 from collections.abc import Iterator
 
-from pocketspark.core.chain import Chain, Charging, ChosenCell, Running
+from pocketspark.core.chain import Chain, Charging, ChosenCell, GivenCharging, Running
 from pocketspark.core.logs.analysis import LogAnalysis
 from pocketspark.core.models import Charger, Mode, Project, paths
 from pocketspark.core.models.model import Model
@@ -79,7 +79,10 @@ def _cell(chosen: ChosenCell, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
 def _charger(charging: Charging, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
     """I = K / R turned round: what flows on the plateau tells K of this very board, or one more row of its table."""
     held_back = any(finding.code == "log.folds_back" for finding in seen.findings)
-    if seen.kind != "charge" or held_back or charging.chain.is_swap:
+    if seen.kind != "charge" or held_back:
+        return
+    if isinstance(charging, GivenCharging):
+        yield from _given_charger(charging, seen)
         return
     measured_a, r_ohm = _digits(seen.plateau_a, 4), charging.current.r_prog_ohm
     planned_a = charging.current.spread.nominal_a
@@ -96,6 +99,17 @@ def _charger(charging: Charging, seen: LogAnalysis) -> Iterator[CalibrationOffer
         text=f"{amps(measured_a)} at {ohms(r_ohm)}",
         off=f"K of this board is {k_volts:.0f} V, to {percent(METER_SHARE)}",
         edits=edits,
+    )
+
+
+def _given_charger(charging: GivenCharging, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
+    """What a charger that is there gives is what flowed."""
+    gives_a, own = _digits(seen.plateau_a, 4), charging.chain.keeps_own_charger
+    place = "gadget.supply.own_charger" if own else f"{charging.chain.path}.external_charger"
+    yield CalibrationOffer(
+        what="charge current",
+        text=f"{amps(gives_a)} from the {charging.board.name}",
+        edits=_measured(f"{place}.current_a", gives_a),
     )
 
 

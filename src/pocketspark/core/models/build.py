@@ -21,7 +21,8 @@ UseWhileCharging = Literal["off", "on_cell", "two_diodes", "load_sharing", "chan
 
 SwitchPlace = Literal["gadget", "before_regulator", "enable"]
 CellLead = Literal["soldered", "small_plug", "common_plug"]
-Style = Literal["inside", "rebuilt_shell", "stand_in", "dummy_cell", "outside_pack", "cell_swap", "stand_alone"]
+Style = Literal["inside", "rebuilt_shell", "stand_in", "dummy_cell", "outside_pack", "stand_alone"]
+WhoCharges = Literal["board", "gadget", "external"]
 
 SWITCH_PLACES: Mapping[SwitchPlace, tuple[str, str]] = {
     "gadget": ("In the gadget", "after the regulator, which stays on for ever"),
@@ -39,14 +40,57 @@ CELL_LEADS: Mapping[CellLead, tuple[str, str]] = {
     "small_plug": ("Plug, 1.25 mm pitch", "under 1 A; polarity is not standardised"),
     "common_plug": ("Plug, 2.0 mm pitch", "under 2 A; polarity is not standardised"),
 }
-STYLES: Mapping[Style, tuple[str, str]] = {
-    "inside": ("Inside", "for good, in the battery bay"),
-    "rebuilt_shell": ("Rebuilt pack shell", "the old pack's case and contacts, reversible"),
-    "stand_in": ("Cell and charger shaped like one battery", "goes in where a battery went"),
-    "dummy_cell": ("Removable insert", "gadget untouched; the cell is taken out to charge"),
-    "outside_pack": ("Outside pack", "own box, lead with a plug"),
-    "cell_swap": ("Cell swap", "the gadget keeps its own lithium charger"),
-    "stand_alone": ("Stand-alone pack", "a box with switch and terminals for anything"),
+
+
+@dataclass(frozen=True)
+class StyleFacts:
+    """Where it all sits. `reversible`: the old batteries can go back in; `keeps_terminals`: it works through them."""
+
+    label: str
+    detail: str
+    reversible: bool = False
+    keeps_terminals: bool = False
+    in_the_gadget: bool = True  # its case is opened and filled
+    own_box: bool = False
+    like_a_battery: bool = False  # in the outline of an old one
+
+
+# Three questions are asked apart: where it sits, who charges, how the 5 V comes in.
+STYLES: Mapping[Style, StyleFacts] = {
+    "inside": StyleFacts("Inside", "for good, in the battery bay"),
+    "rebuilt_shell": StyleFacts(
+        "Rebuilt pack shell", "the old pack's case and contacts", reversible=True, keeps_terminals=True
+    ),
+    "stand_in": StyleFacts(
+        "Cell and charger shaped like one battery",
+        "goes in where a battery went",
+        reversible=True,
+        keeps_terminals=True,
+        like_a_battery=True,
+    ),
+    "dummy_cell": StyleFacts(
+        "Removable insert",
+        "the gadget stays as it is",
+        reversible=True,
+        keeps_terminals=True,
+        in_the_gadget=False,
+        like_a_battery=True,
+    ),
+    "outside_pack": StyleFacts(
+        "Outside pack", "own box, lead with a plug", reversible=True, in_the_gadget=False, own_box=True
+    ),
+    "stand_alone": StyleFacts(
+        "Stand-alone pack",
+        "a box with switch and terminals for anything",
+        reversible=True,
+        in_the_gadget=False,
+        own_box=True,
+    ),
+}
+WHO_CHARGES: Mapping[WhoCharges, tuple[str, str]] = {
+    "board": ("A charger board", "chosen and set here"),
+    "gadget": ("The gadget's own lithium charger", "it stays; only the cell behind it changes"),
+    "external": ("An external charger", "the cell is taken out, and needs its own protection"),
 }
 
 # Label and explanation of each choice. Makers hold with all three policies; gentle is the default and the ceiling
@@ -119,6 +163,13 @@ class Input(Model):
         return INPUTS[self.kind]
 
 
+class ExternalCharger(Model):
+    """A charger that the cell is taken out to. What nobody has read from it is None."""
+
+    current_a: Amps | None = None
+    float_v: Volts | None = None
+
+
 # Switches that the hook-up adds by itself.
 MAIN_SWITCH, CHANGE_OVER_SWITCH = "main switch", "change-over switch"
 
@@ -131,6 +182,8 @@ class Plan(Row):
     cell_count: int = Field(1, ge=1, le=6)  # like cells in parallel
     cells_in_series: int = Field(1, ge=1, le=4)  # more than one is judged, and refused
     style: Style = "inside"
+    who_charges: WhoCharges = "board"
+    external_charger: ExternalCharger = ExternalCharger()
     boards: Annotated[tuple[Board, ...], named_rows("board"), Field(max_length=8)] = ()
     regulator: Regulator | None = None  # one that is on no board
     r_prog_ohm: ProgOhms | None = None  # None: as the board was delivered
@@ -149,6 +202,23 @@ class Plan(Row):
     wiring: Wiring = Wiring()
     aged: bool = False  # judge it after some 300 cycles
     cold: bool = False  # judge it at 0 C
+
+    @model_validator(mode="before")
+    @classmethod
+    def _three_questions_once_were_one(cls, value: Any) -> Any:
+        """Until November 2026 a style called cell_swap said who charges."""
+        if isinstance(value, dict) and value.get("style") == "cell_swap":
+            return {"who_charges": "gadget"} | value | {"style": "inside"}
+        return value
+
+    @property
+    def facts_of_style(self) -> StyleFacts:
+        return STYLES[self.style]
+
+    @property
+    def cell_comes_out(self) -> bool:
+        """The cell is taken out to be charged."""
+        return self.style == "dummy_cell" or self.who_charges == "external"
 
     @property
     def small_parts_in_all(self) -> tuple[SmallPart, ...]:

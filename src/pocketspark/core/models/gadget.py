@@ -234,6 +234,11 @@ class Gadget(Model):
         return self
 
     @property
+    def has_lithium_charger(self) -> bool:
+        """It charges a lithium cell by itself, properly, today."""
+        return self.supply.kind == "lithium" or self.existing_charging.kind == "lithium_charger"
+
+    @property
     def design_v(self) -> float:
         """The volts it was made for."""
         return self.behind.design_v or self.supply.working_v

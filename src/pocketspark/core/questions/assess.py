@@ -5,7 +5,7 @@ from numpy.typing import NDArray
 
 from pocketspark.core.cells.credibility import credible_capacity_ah, energy_density_wh_per_l
 from pocketspark.core.cells.grading import grade
-from pocketspark.core.chain import Chain, ChargeCurrent, Charging, Limit, ModeRun, Running
+from pocketspark.core.chain import BoardCharging, Chain, ChargeCurrent, Charging, Limit, ModeRun, Running
 from pocketspark.core.finding import worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.kinds.stations import STATIONS
@@ -17,6 +17,7 @@ from pocketspark.core.questions.assessment import (
     CellSummary,
     ChargeCurve,
     ChargeSummary,
+    ChargingSummary,
     GadgetVolts,
     GaugeSummary,
     LimitLine,
@@ -70,7 +71,8 @@ def assess(project: Project, build: int = 0) -> Assessment:
         basis=known_bases(project, build),
         survey=_survey(chain),
         cell=_cell(chain, running) if running else None,
-        charge=_charge(charging) if charging else None,
+        charge=_charge(charging) if isinstance(charging, BoardCharging) else None,
+        charging=_charging(charging) if charging else None,
         run=_run(running) if running else None,
         gadget_v=GadgetVolts(max=running.gadget_v_max, min=running.gadget_v_min) if running else None,
         payback=payback_of(running, stopped=any(f.level == "stop" for f in findings)) if running else None,
@@ -134,7 +136,25 @@ def _cell(chain: Chain, running: Running) -> CellSummary:
     )
 
 
-def _charge(charging: Charging) -> ChargeSummary:
+def _charging(charging: Charging) -> ChargingSummary:
+    hours, warmth = float(charging.run.hours.flat[0]), charging.warmth
+    ends = bool(np.isfinite(hours))
+    return ChargingSummary(
+        who=charging.build.who_charges,
+        says=charging.board.name,
+        current_a=charging.current.spread.nominal_a,
+        ends_v=charging.charger.float_v,
+        hours=hours if ends else None,
+        hours_least=hours * CHARGE_TIME_BAND[0] if ends else None,
+        hours_most=hours * CHARGE_TIME_BAND[1] if ends else None,
+        hours_to_80=charging.hours_until(0.8) if ends else None,
+        inside_c_most=float(np.max(warmth.inside_c)),
+        cell_c_most=float(np.max(warmth.cell_c)),
+        curve=_charge_curve(charging),
+    )
+
+
+def _charge(charging: BoardCharging) -> ChargeSummary:
     run, current = charging.run, charging.current
     spread = current.spread
     hours = float(run.hours.flat[0])

@@ -5,6 +5,7 @@ from pydantic import Field
 from pocketspark.core.cells.grading import Grade
 from pocketspark.core.finding import Finding, Level
 from pocketspark.core.models import Basis
+from pocketspark.core.models.build import WhoCharges
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.payback import Payback
 from pocketspark.core.questions.power_path import PowerPath
@@ -96,8 +97,27 @@ class ChargeCurve(Model):
     cell_c: tuple[float, ...]
 
 
+class ChargingSummary(Model):
+    """How long and how hot, whoever charges: a board of ours, the gadget's own charger, one outside.
+
+    `hours` is None where it never ends.
+    """
+
+    who: WhoCharges
+    says: str  # what it is called
+    current_a: ShownAmps
+    ends_v: ShownVolts
+    hours: ShownHours | None
+    hours_least: ShownHours | None
+    hours_most: ShownHours | None
+    hours_to_80: ShownHours | None
+    inside_c_most: ShownCelsius
+    cell_c_most: ShownCelsius
+    curve: ChargeCurve
+
+
 class ChargeSummary(Model):
-    """The charge as set. `hours` is None where it never ends. `cc_share` is a share of the time."""
+    """The charge as set on a board of ours. `hours` is None where it never ends. `cc_share` is a share of the time."""
 
     r_prog_ohm: ShownOhms
     r_origin: str
@@ -210,7 +230,8 @@ class Assessment(Model):
     basis: dict[str, Basis]  # of every place of gadget and build; a place that is not there is *default*
     survey: SurveySummary
     cell: CellSummary | None = None
-    charge: ChargeSummary | None = None
+    charge: ChargeSummary | None = None  # on a board of ours alone
+    charging: ChargingSummary | None = None
     run: RunSummary | None = None
     gadget_v: GadgetVolts | None = None
     payback: Payback | None = None

@@ -18,10 +18,10 @@ def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]
     rows += [(1, board.name, "") for board in chosen.boards]
     if chosen.regulator and chosen.regulator.kind != "none":
         rows.append((1, chosen.regulator.name, ""))
-    if chain.charging:
-        marked = ohms(chain.charging.current.r_marked_ohm)
+    if chain.board_charging:
+        marked = ohms(chain.board_charging.current.r_marked_ohm)
         rows.append((1, f"resistor {marked}", f"{chosen.r_tolerance * 100:g} %, sets the charge current"))
-    wires = cut_list(chain, hook_up(chain)) if chain.charging else []
+    wires = cut_list(chain, hook_up(chain)) if chain.board_charging else []
     if wires:
         total = sum(wire.length_mm for wire in wires)
         rows.append((len(wires), "wires", f"{total / 1000:.2f} m in all, {max(w.awg for w in wires)} AWG or thicker"))
@@ -36,7 +36,8 @@ def sundries(chain: Chain) -> list[tuple[int, str, str]]:
         parts = hook_up(chain).parts
         added = (parts.by_key[key] for key in (*parts.extra, *(extra.key for extra in build.wiring.extra)))
         named |= {part.name: named.get(part.name, "") for part in added if part.kind != "link"}
-    named |= dict(build.input.facts.buys)
+    if build.who_charges != "external":
+        named |= dict(build.input.facts.buys)
     if build.cell_lead != "soldered":
         label, remark = CELL_LEADS[build.cell_lead]
         named[f"{label}, with its socket"] = remark

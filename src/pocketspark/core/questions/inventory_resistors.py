@@ -29,12 +29,12 @@ def inventory_choices(project: Project, build: int, own: Sequence[Resistor]) -> 
     The widest tolerance among the resistors counts for all of them, so that the worst case stays under the target.
     """
     chain = Chain(project, build)
-    if chain.charging is None:
+    if chain.board_charging is None:
         return []
-    charger = chain.charging.charger
+    charger = chain.board_charging.charger
     tolerance = max([resistor.tolerance for resistor in own] + [0.0])
     # What is marked must be this much, for the least it may really be to keep under the target.
-    least = chain.charging.current.least_ohm * (1 - chain.build.r_tolerance) / (1 - tolerance)
+    least = chain.board_charging.current.least_ohm * (1 - chain.build.r_tolerance) / (1 - tolerance)
     found = from_inventory([resistor.r_ohm for resistor in own], least)
     return [_choice(charger, combination.how, combination.parts, combination.r_ohm, tolerance) for combination in found]
 

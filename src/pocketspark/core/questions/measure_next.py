@@ -128,7 +128,7 @@ def _unknowns(chain: Chain) -> Iterator[Unknown]:
     yield from _unknown_front_end(chain)
     if chain.chosen_cell:
         yield from _unknown_cell(chain.chosen_cell)
-    if chain.charging:
+    if chain.board_charging:
         yield from _unknown_charging(chain)
 
 

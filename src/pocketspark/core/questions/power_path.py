@@ -59,11 +59,13 @@ def _source(chain: Chain) -> PathNode:
 def _charger(chain: Chain) -> PathNode:
     if chain.charging is not None:
         current = chain.charging.current
-        detail = f"{ohms(current.r_prog_ohm)} {current.r_origin}"
+        ours = f"{ohms(current.r_prog_ohm)} {current.r_origin}"
+        detail = ours if chain.board_charging else f"the {chain.charging.board.name}"
         return _node("charger", "Charger", "charge", amps(current.spread.nominal_a), detail)
     if chain.charger_boards and (charger := chain.charger_boards[0].charger):
         return _node("charger", "Charger", "charge", amps(charger.rated_a), "needs a cell")
-    return _node("charger", "Charger", "charge", "none yet", "choose a board", present=False)
+    missing = {"board": "choose a board", "gadget": "its current is not known", "external": "its current is not known"}
+    return _node("charger", "Charger", "charge", "none yet", missing[chain.build.who_charges], present=False)
 
 
 def _cell(chain: Chain) -> PathNode:

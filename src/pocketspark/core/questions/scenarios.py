@@ -47,7 +47,7 @@ def scenarios(project: Project, build: int = 0) -> Scenarios:
     """Try the build each way. Raises IndexError where the project has no such build."""
     chain = Chain(project, build)
     return Scenarios(
-        uses=tuple(_use(chain, use) for use in USES_WHILE_CHARGING) if chain.charging else (),
+        uses=tuple(_use(chain, use) for use in USES_WHILE_CHARGING) if chain.board_charging else (),
         conditions=tuple(_conditions(chain)) if chain.running else (),
     )
 

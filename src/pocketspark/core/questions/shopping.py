@@ -76,8 +76,8 @@ def _lines(chain: Chain) -> Iterator[tuple[ShoppingLine, InventoryModel | None]]
         yield _cell_line(build.cell, build), build.cell
     for board in build.boards:
         yield _board_line(board, chain), board
-    if chain.charging:
-        wanted = Resistor(r_ohm=chain.charging.current.r_marked_ohm, tolerance=build.r_tolerance)
+    if chain.board_charging:
+        wanted = Resistor(r_ohm=chain.board_charging.current.r_marked_ohm, tolerance=build.r_tolerance)
         yield _resistor_line(wanted), wanted
     for pieces, name, remark in sundries(chain):
         yield ShoppingLine(pieces=pieces, part=name, search=name, look_for=(remark,) if remark else ()), None

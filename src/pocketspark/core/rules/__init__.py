@@ -1,6 +1,18 @@
 """What we think of it: one module a station or subject, each rule a small function with a code."""
 
-from pocketspark.core.rules import cell, charge, fit, inputs, power, protection, strain, stress, survey, swap, wire
+from pocketspark.core.rules import (
+    cell,
+    charge,
+    fit,
+    given_charger,
+    inputs,
+    power,
+    protection,
+    strain,
+    stress,
+    survey,
+    wire,
+)
 from pocketspark.core.rules.rule import RULES, Rule, findings_of
 
 __all__ = [
@@ -10,12 +22,12 @@ __all__ = [
     "charge",
     "findings_of",
     "fit",
+    "given_charger",
     "protection",
     "inputs",
     "power",
     "strain",
     "stress",
     "survey",
-    "swap",
     "wire",
 ]

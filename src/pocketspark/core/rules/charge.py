@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 
 import numpy as np
 
-from pocketspark.core.chain import Chain, Charging
+from pocketspark.core.chain import BoardCharging, Chain, Charging
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.limits import LEAST_FULL, RESISTOR_OFF, SAME_V
 from pocketspark.core.models.build import Policy
@@ -34,7 +34,7 @@ _POLICY_WORDS: Mapping[Policy, str] = {
 }
 
 
-def fit_suggested(charging: Charging) -> Remedy | None:
+def fit_suggested(charging: BoardCharging) -> Remedy | None:
     """Fit the preferred value that keeps under every limit, unless it is fitted already."""
     wanted, build = charging.current.suggested_r_ohm, charging.build
     if build.r_prog_ohm == wanted and build.record.r_measured_ohm is None:
@@ -44,7 +44,7 @@ def fit_suggested(charging: Charging) -> Remedy | None:
     return remedy(f"Fit {ohms(wanted)}", edits)
 
 
-def spread_working(charging: Charging) -> str:
+def spread_working(charging: BoardCharging) -> str:
     """How the current follows from the resistor: K over R, or the board's own measured table, with tolerances."""
     charger, current = charging.charger, charging.current
     spread, r_ohm = current.spread, ohms(current.r_prog_ohm)
@@ -59,17 +59,31 @@ def spread_working(charging: Charging) -> str:
     )
 
 
+def current_working(charging: Charging) -> str:
+    """Where the charge current comes from."""
+    if isinstance(charging, BoardCharging):
+        return spread_working(charging)
+    return f"the {charging.board.name} gives {amps(charging.current.spread.nominal_a)}"
+
+
 @rule("charge.no_charger", station="charge", source="common practice, no source")
 def no_charger(chain: Chain) -> Iterator[Judgement]:
-    """A build needs a charger made for one lithium cell; in a cell swap the gadget brings it."""
+    """A build needs a charger made for one lithium cell; where another charges it, a board of ours is one too many."""
     boards = chain.charger_boards
-    if chain.is_swap and boards:
+    if chain.keeps_own_charger and boards:
         yield caution(
-            "Two chargers would work on one cell: a cell swap keeps the gadget's own, so leave this board out.",
-            working="Or cut the gadget's own charge path and build it inside.",
+            "Two chargers would work on one cell: the gadget keeps its own, so leave this board out.",
+            working="Or cut the gadget's own charge path and let the board charge.",
+            remedy=remedy("Let the board charge", {f"{chain.path}.who_charges": "board"}),
             subjects=(boards[0].name,),
         )
-    elif chain.is_swap:
+    elif chain.build.who_charges == "external" and boards:
+        yield note(
+            "The cell is charged outside, so this charger board has nothing to do in the gadget.",
+            remedy=remedy("Let the board charge", {f"{chain.path}.who_charges": "board"}),
+            subjects=(boards[0].name,),
+        )
+    elif chain.build.who_charges != "board":
         return
     elif not boards:
         yield note("No charger board is chosen yet: pick one whose end voltage suits the cell.")
@@ -78,7 +92,7 @@ def no_charger(chain: Chain) -> Iterator[Judgement]:
 
 
 @rule("charge.float_high", station="charge", source="full voltage of the cell's class (handbooks, from memory)")
-def float_high(charging: Charging) -> Iterator[Judgement]:
+def float_high(charging: BoardCharging) -> Iterator[Judgement]:
     """An end voltage above the class's full voltage over-charges the cell."""
     facts = charging.cell.facts
     ends, full = volts(charging.charger.float_v), volts(facts.full_v)
@@ -95,7 +109,7 @@ def float_high(charging: Charging) -> Iterator[Judgement]:
 
 
 @rule("charge.float_low", station="charge", source="open-circuit curve of the class")
-def float_low(charging: Charging) -> Iterator[Judgement]:
+def float_low(charging: BoardCharging) -> Iterator[Judgement]:
     """An end voltage below the class's full voltage is safe and leaves a share of the label unused; most of it where
     the charger is made for another class."""
     ends, full = volts(charging.charger.float_v), volts(charging.cell.facts.full_v)
@@ -120,7 +134,7 @@ def float_low(charging: Charging) -> Iterator[Judgement]:
 
 
 @rule("charge.over_cell", station="charge", source="the cell's own stated maximum, else 1C as label practice")
-def over_cell(charging: Charging) -> Iterator[Judgement]:
+def over_cell(charging: BoardCharging) -> Iterator[Judgement]:
     """The highest possible current against what the cell may take."""
     stated = charging.cell.charge_max_a
     capacity_ah = charging.chosen.capacity_ah
@@ -144,7 +158,7 @@ def over_cell(charging: Charging) -> Iterator[Judgement]:
 
 
 @rule("charge.over_policy", station="charge", source="schools of charging: 0.5C, 1C, data sheet; common practice")
-def over_policy(charging: Charging) -> Iterator[Judgement]:
+def over_policy(charging: BoardCharging) -> Iterator[Judgement]:
     """The highest possible current against the policy chosen for this build."""
     most, policy = amps_apart(charging.current.spread.most_a, charging.current.policy_a)
     facts = {"figure": most, "limit": policy, "working": spread_working(charging)}
@@ -164,6 +178,8 @@ def over_policy(charging: Charging) -> Iterator[Judgement]:
 )
 def over_source(charging: Charging) -> Iterator[Judgement]:
     """A linear charger takes from the source what it gives the cell, plus the load on the same input."""
+    if not charging.in_the_gadget:
+        return
     current = charging.current
     drawn, gives = amps_apart(current.spread.most_a + current.source_load_a, current.source_limit_a)
     working = f"{amps(current.spread.most_a)} charging + {amps(current.source_load_a)} for the gadget"
@@ -180,12 +196,12 @@ def over_source(charging: Charging) -> Iterator[Judgement]:
         figure=drawn,
         limit=gives,
         working=working,
-        remedy=fit_suggested(charging),
+        remedy=fit_suggested(charging) if isinstance(charging, BoardCharging) else None,
     )
 
 
 @rule("charge.over_board", station="charge", source="the board's rating; past it, common practice, no source")
-def over_board(charging: Charging) -> Iterator[Judgement]:
+def over_board(charging: BoardCharging) -> Iterator[Judgement]:
     """A resistor below the board's rating overheats it in a closed gadget."""
     set_to, rated = amps_apart(charging.current.spread.nominal_a, charging.charger.rated_a)
     if set_to.value > rated.value * 1.02:
@@ -210,7 +226,7 @@ def over_board(charging: Charging) -> Iterator[Judgement]:
     formula="R >= K (1 + tol_K) / I_target / (1 - tol_R), next of E24 above",
     limits="the least of policy, cell, board, source, heat and cable",
 )
-def resistor_to_fit(charging: Charging) -> Iterator[Judgement]:
+def resistor_to_fit(charging: BoardCharging) -> Iterator[Judgement]:
     """Which charge-current resistor (the one at the PROG pin) to fit, and whether that is what the board carries."""
     current = charging.current
     wanted, limit = ohms(current.suggested_r_ohm), current.limits[0]
@@ -231,7 +247,7 @@ def resistor_to_fit(charging: Charging) -> Iterator[Judgement]:
 
 
 @rule("charge.measured_resistor_off", station="charge", source="checkpoint of 2 %, common practice")
-def measured_resistor_off(charging: Charging) -> Iterator[Judgement]:
+def measured_resistor_off(charging: BoardCharging) -> Iterator[Judgement]:
     """A resistor read in circuit should agree with its marking; a cell or USB left connected spoils the reading."""
     marked_ohm, read_ohm = charging.build.r_prog_ohm, charging.build.record.r_measured_ohm
     if marked_ohm is None or read_ohm is None:
@@ -290,7 +306,8 @@ def slow(charging: Charging) -> Iterator[Judgement]:
     """A charge that takes longer than a night is worth a word."""
     taken = hours(float(charging.run.hours.flat[0]))
     if np.isfinite(taken.value) and taken.value > NIGHT_H:
-        yield note(f"A full charge takes {taken}: longer than a night.", figure=taken, working=spread_working(charging))
+        working = current_working(charging)
+        yield note(f"A full charge takes {taken}: longer than a night.", figure=taken, working=working)
 
 
 @rule(
@@ -299,7 +316,7 @@ def slow(charging: Charging) -> Iterator[Judgement]:
     source="thermal fold-back of linear chargers, common practice",
     formula="I <= (T_fold - T_room) / ((theta + 1 / (h A)) (V_in - V_cell))",
 )
-def folds_back(charging: Charging) -> Iterator[Judgement]:
+def folds_back(charging: BoardCharging) -> Iterator[Judgement]:
     """A linear charger that gets too hot gives less until the cell's voltage has risen."""
     charger, run = charging.charger, charging.run
     if charger.theta_ja_c_per_w is None:
@@ -326,7 +343,7 @@ def folds_back(charging: Charging) -> Iterator[Judgement]:
     source="two-diode selector; Schottky drop by Shockley's law",
     formula="V_gadget = V_source - I R_cable - V_diode, through the regulator",
 )
-def shared_window(charging: Charging) -> Iterator[Judgement]:
+def shared_window(charging: BoardCharging) -> Iterator[Judgement]:
     """Used while plugged in, the gadget sees the source less a diode, which its window must allow."""
     build, window = charging.build, charging.chain.window
     how = build.use_while_charging
@@ -350,7 +367,7 @@ def shared_window(charging: Charging) -> Iterator[Judgement]:
 
 
 @rule("charge.type_c_dead", station="charge", node="source", source="USB Type-C: 5.1 kohm from each CC to ground")
-def type_c_dead(charging: Charging) -> Iterator[Judgement]:
+def type_c_dead(charging: BoardCharging) -> Iterator[Judgement]:
     """A Type-C socket without its two resistors stays dead on a Type-C to Type-C cable."""
     socket = charging.board.socket
     if socket and socket.kind == "type_c" and not socket.cc_resistors:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from pocketspark.core.chain import Chain, Charging
+from pocketspark.core.chain import BoardCharging, Chain, Charging, GivenCharging
 from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
@@ -24,7 +24,8 @@ INPUT_MOST_V = 6.0
 def old_jack(chain: Chain) -> Iterator[Judgement]:
     """The gadget's old jack as 5 V input: polarity of its centre pin, and an adapter that holds 5 V."""
     way_in = chain.build.input
-    if "centre" not in way_in.facts.asks:
+    # The gadget's own charger has the jack that it always had.
+    if "centre" not in way_in.facts.asks or chain.build.who_charges != "board":
         return
     if way_in.centre == "unknown":
         yield caution(
@@ -61,7 +62,7 @@ def old_jack(chain: Chain) -> Iterator[Judgement]:
 def source_high(charging: Charging) -> Iterator[Judgement]:
     """Whatever way in: a source over 6 V kills a 5 V charger."""
     gives, takes = volts(charging.build.source.volts), volts(INPUT_MOST_V)
-    if gives.value > takes.value:
+    if charging.in_the_gadget and gives.value > takes.value:
         yield stop(
             f"This source kills the charger: it gives {gives}, and a 5 V charger takes {takes} at most.",
             figure=gives,
@@ -74,7 +75,7 @@ def source_high(charging: Charging) -> Iterator[Judgement]:
 @rule("charge.dock", station="charge", node="source", source="common practice, no source")
 def dock(chain: Chain) -> Iterator[Judgement]:
     """Dock contacts carry 5 V in the open: they must be dead when nothing is docked, and not be reversed."""
-    if chain.build.input.kind == "dock":
+    if chain.build.input.kind == "dock" and chain.build.who_charges != "external":
         yield note(
             "The dock's contacts lie open: recess them, and let only the base carry the 5 V.",
             working="From the gadget's side they are dead: the charger leaks back microamps only. Measure it.",
@@ -91,7 +92,7 @@ def dock(chain: Chain) -> Iterator[Judgement]:
 def wireless(charging: Charging) -> Iterator[Judgement]:
     """A wireless receiver pad: what it loses, the heat it brings inside, and the ferrite it needs."""
     way_in = charging.build.input
-    if not way_in.facts.over_a_gap:
+    if not way_in.facts.over_a_gap or not charging.in_the_gadget:
         return
     path = f"{charging.chain.path}.input"
     arrives, heat = percent(way_in.pad_efficiency), watts(charging.receiver_heat_w)
@@ -117,7 +118,7 @@ def wireless(charging: Charging) -> Iterator[Judgement]:
 
 
 @rule("charge.usb_out", station="charge", source="common practice, no source")
-def usb_out(charging: Charging) -> Iterator[Judgement]:
+def usb_out(charging: BoardCharging) -> Iterator[Judgement]:
     """Boards that also give 5 V have two pairs of pads; feeding the wrong pair charges nothing."""
     if charging.board.usb_out_pads:
         yield caution(
@@ -140,7 +141,10 @@ def cell_warm(charging: Charging) -> Iterator[Judgement]:
     hottest, inside = celsius(float(np.max(charging.warmth.cell_c))), celsius(float(np.max(charging.warmth.inside_c)))
     around = charging.current.surroundings
     working = f"room {around.room_c:.0f} °C, {around.rise_c_per_w:.1f} °C for each watt inside; air {inside} at most"
-    facts = {"figure": hottest, "working": working, "rests_on": ("gadget.shell.outer_mm",)}
+    facts: dict[str, object] = {"figure": hottest, "working": working, "rests_on": ("gadget.shell.outer_mm",)}
+    if isinstance(charging, GivenCharging):
+        # As if that charger burnt what a linear one does: a switching one burns less.
+        facts |= {"working": f"{working}; the {charging.board.name} taken as linear", "assumed": True}
     if hottest.value > CELL_HOT_C:
         yield stop(
             f"The cell gets {hottest} warm while it charges: over {CELL_HOT_C:.0f} °C it ages fast, and may vent.",
@@ -163,7 +167,7 @@ def cell_warm(charging: Charging) -> Iterator[Judgement]:
     source="Ohm's law over cable and connectors",
     formula="V_in = V_source - I R_cable; sags where V_in - V_cell falls under the charger's drop-out",
 )
-def drop_out(charging: Charging) -> Iterator[Judgement]:
+def drop_out(charging: BoardCharging) -> Iterator[Judgement]:
     """A thin cable leaves the charger too little to hold its current."""
     limit_a = charging.current.cable_limit_a
     if limit_a is None:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Mapping
 
 from pocketspark.core.chain import Chain, ChosenCell, Running
-from pocketspark.core.chain.charging import Charging
+from pocketspark.core.chain.charging import BoardCharging, Charging
 from pocketspark.core.chain.strain import RESISTOR_W, first_peak_reset, regulator_heat
 from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import CHARGE_COLD_C, CHARGE_FROZEN_C
@@ -187,7 +187,7 @@ def plug_rating(running: Running) -> Iterator[Judgement]:
 @rule("cell.dummy_unprotected", station="cell", source="common practice, no source")
 def dummy_unprotected(chosen: ChosenCell) -> Iterator[Judgement]:
     """A cell that is taken out to be charged has left every board behind: it needs its own protection."""
-    if chosen.chain.build.style == "dummy_cell" and chosen.cell.own_protection is None:
+    if chosen.chain.build.cell_comes_out and chosen.cell.own_protection is None:
         yield stop(
             "This cell is taken out to be charged, and has no protection of its own.",
             working="Loose in a pocket it may be shorted by a key. Take one with its own protection on its end.",
@@ -201,7 +201,7 @@ def dummy_unprotected(chosen: ChosenCell) -> Iterator[Judgement]:
     source="end current of linear chargers, common practice",
     limits=f"the load under the end current less {percent(END_CURRENT_OFF)}",
 )
-def end_near_load(charging: Charging) -> Iterator[Judgement]:
+def end_near_load(charging: BoardCharging) -> Iterator[Judgement]:
     """A load that comes near to the charger's end current hides it on some boards and not on others."""
     ends, load = charging.current.termination_a, float(charging.load_while_charging.current(charging.charger.float_v))
     least = ends * (1 - END_CURRENT_OFF)
@@ -218,7 +218,9 @@ def end_near_load(charging: Charging) -> Iterator[Judgement]:
 def no_socket(chain: Chain) -> Iterator[Judgement]:
     """5 V through the board's own socket needs a board that has one."""
     boards = chain.charger_boards
-    if not boards or not chain.build.input.facts.on_board or boards[0].socket is not None:
+    if chain.build.who_charges != "board" or not boards:
+        return
+    if not chain.build.input.facts.on_board or boards[0].socket is not None:
         return
     if boards[0].name in chain.build.shell_off:
         return

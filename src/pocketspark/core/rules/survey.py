@@ -91,20 +91,20 @@ def existing_charging_live(chain: Chain) -> Iterator[Judgement]:
             working="Every figure of the run counts it, as a usual Schottky.",
             subjects=about,
         )
-    elif limited and chain.charger_boards and not chain.is_swap:
+    elif limited and chain.charger_boards and chain.build.who_charges == "board":
         yield stop(
             f"Two chargers on one cell: the gadget's own {what} stays connected beside {chain.charger_boards[0].name}.",
-            working="Neither knows when the other has filled it. Keep the gadget's own and leave the new board out "
-            "(cell swap), or cut the gadget's own.",
+            working="Neither knows when the other has filled it. Let the gadget's own charge and leave the new "
+            "board out, or cut the gadget's own.",
             remedy=remedy("Cut the gadget's own", cut),
             subjects=about,
         )
-    elif limited and existing.treatment == "kept":
+    elif limited and (existing.treatment == "kept" or chain.build.who_charges == "gadget"):
         yield fine(f"The {what} stays and charges the new cell.", working="Its voltage and current are checked.")
     elif limited:
         yield caution(
             f"The gadget's own {what} is still connected: with a charger board there would be two on one cell.",
-            working="Keep it and leave the new board out (cell swap), or cut it.",
+            working="Let it charge and leave the new board out, or cut it.",
             remedy=remedy("Cut it", cut),
             subjects=about,
         )

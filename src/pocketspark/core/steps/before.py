@@ -1,6 +1,6 @@
 """Before anything is put together: the gadget as it is, and every part proven on its own."""
 
-from pocketspark.core.chain import Chain, Charging
+from pocketspark.core.chain import BoardCharging, Chain, Charging
 from pocketspark.core.limits import FIVE_V, JOINING_V, REGULATOR_OFF, RESISTOR_OFF
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
@@ -66,8 +66,7 @@ def polarity(_chain: Chain) -> Step:
 
 
 def terminals(chain: Chain) -> Step:
-    kept = chain.build.style in ("dummy_cell", "stand_in", "rebuilt_shell")
-    if kept:
+    if chain.build.facts_of_style.keeps_terminals:
         return step("terminals", "Clean the old terminals, leave them in", "This style uses them again.", 5)
     return step(
         "terminals",
@@ -101,7 +100,7 @@ def cut_path(chain: Chain) -> Step:
     )
 
 
-def resistor(charging: Charging) -> Step:
+def resistor(charging: BoardCharging) -> Step:
     wanted = charging.build.r_prog_ohm or charging.current.suggested_r_ohm
     return step(
         "resistor",
@@ -127,7 +126,7 @@ def resistor(charging: Charging) -> Step:
     )
 
 
-def board_alone(charging: Charging) -> Step:
+def board_alone(charging: BoardCharging) -> Step:
     float_v = charging.charger.float_v
     return step(
         "board_alone",

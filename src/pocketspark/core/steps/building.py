@@ -60,6 +60,18 @@ def _where(hole: Opening) -> str:
 GLUE_SETS_S = 1800
 
 
+def comes_out(_chain: Chain) -> Step:
+    """A cell that is taken out again and again."""
+    return step(
+        "comes_out",
+        "Make the cell go in one way only",
+        "It is put back in the dark, and the wrong way round it kills what it feeds.",
+        10,
+        materials=("a plug that fits one way, or a rib beside one end", "a mark for plus, inside the lid too"),
+        caution="Carried loose it needs a pouch or box of its own: keys short it.",
+    )
+
+
 def mount(chain: Chain) -> Step:
     fitted = fitted_build(chain)
     lying = fitted.answer.placements if fitted and fitted.goes_in else ()

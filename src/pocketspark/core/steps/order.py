@@ -39,7 +39,7 @@ def _has_old_path(chain: Chain) -> bool:
 
 
 def _has_another_way_in(charging: Charging) -> bool:
-    return not charging.build.input.facts.on_board
+    return charging.in_the_gadget and not charging.build.input.facts.on_board
 
 
 def _has_a_bridge(chain: Chain) -> bool:
@@ -55,7 +55,7 @@ def _has_a_past(chain: Chain) -> bool:
 
 
 def _goes_into_the_gadget(chain: Chain) -> bool:
-    return chain.build.style not in ("outside_pack", "stand_alone", "dummy_cell")
+    return chain.build.facts_of_style.in_the_gadget
 
 
 ORDER: Sequence[StepKind] = (
@@ -95,6 +95,7 @@ ORDER: Sequence[StepKind] = (
     StepKind(building.open_wall, _opens_a_wall),
     StepKind(building.plug_in, _opens_a_wall),
     StepKind(building.mount),
+    StepKind(building.comes_out, lambda chain: chain.build.cell_comes_out),
     StepKind(building.wires),
     StepKind(building.bridged, _has_a_bridge),
     StepKind(building.short_check),

@@ -1,6 +1,6 @@
 """Proving it: volts at the gadget, the first charge and its rest, the case closed, and a whole run."""
 
-from pocketspark.core.chain import Chain, Charging, Running
+from pocketspark.core.chain import BoardCharging, Chain, Charging, Running
 from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C, CURRENT_OFF, DROP_WATCH_V, FULL_V, REST_DROP_V
 from pocketspark.core.steps.making import hold, seconds, step
 from pocketspark.core.steps.model import Step
@@ -45,6 +45,7 @@ def listen(_chain: Chain) -> Step:
 
 
 def first_charge(charging: Charging) -> Step:
+    ours = isinstance(charging, BoardCharging)
     planned = charging.current.spread.nominal_a
     return step(
         "first_charge",
@@ -58,12 +59,12 @@ def first_charge(charging: Charging) -> Step:
             "A",
             planned * (1 - CURRENT_OFF),
             planned * (1 + CURRENT_OFF),
-            "USB meter in line, cell half empty",
+            "USB meter in line, cell half empty" if ours else "meter in the cell's plus lead, cell half empty",
             "caution",
-            "another resistor is fitted than planned",
-            "the board holds itself back: heat, or a thin cable",
+            "another resistor is fitted than planned" if ours else "that charger gives another current than was said",
+            "the board holds itself back: heat, or a thin cable" if ours else "it measures the cell first, and waits",
             "the cell is nearly full",
-            picture=in_series("USB 5 V", "charger"),
+            picture=in_series("USB 5 V", "charger") if ours else in_series("charger", "cell"),
         ),
     )
 

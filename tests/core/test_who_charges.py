@@ -1,0 +1,96 @@
+"""Who charges, how the 5 V comes in, where it sits: three questions, and every answer to each with every other."""
+
+import itertools
+
+import pytest
+
+from builders import CELL, board, finding, judged, plan
+from pocketspark.core.models import Project
+from pocketspark.core.models.build import STYLES, WHO_CHARGES
+from pocketspark.core.models.input_kind import INPUTS
+from pocketspark.core.questions.build_steps import build_steps
+
+OWN = {"supply": {"kind": "lithium", "own_charger": {"current_a": 0.3}}}
+GENTLE = CELL | {"own_protection": True}
+
+
+def charged_by(who, **changes):
+    """A sound plan for this charger, with changes."""
+    return (
+        {
+            "board": {"boards": [board()]},
+            "gadget": {"boards": [], "gadget": OWN},
+            "external": {"boards": [], "external_charger": {"current_a": 0.3}},
+        }[who]
+        | {"who_charges": who, "cell": GENTLE}
+        | changes
+    )
+
+
+@pytest.mark.parametrize(("who", "way_in", "style"), itertools.product(WHO_CHARGES, INPUTS, STYLES))
+def test_every_combination_is_told_how_long_how_hot_and_in_which_steps(who, way_in, style):
+    """Hours by charge over current, a bound that knows no curve: the tail makes it longer, never shorter, and less than
+    twice as long (constant current first, then a tail of an hour or two: data sheets of such cells, from memory)."""
+    made = plan(**charged_by(who, input={"kind": way_in}, style=style))
+    seen = judged(**charged_by(who, input={"kind": way_in}, style=style)).charging
+    assert seen.who == who
+    least_h = GENTLE["capacity_ah"] / seen.current_a
+    assert least_h < seen.hours < 2 * least_h
+    assert seen.cell_c_most >= 25.0
+    steps = [step.key for step in build_steps(made, 0).steps]
+    assert {"first_charge", "warmth", "full", "cell_last"} <= set(steps)
+    assert ("resistor" in steps) is ("board_alone" in steps) is (who == "board")
+    assert ("comes_out" in steps) is (who == "external" or style == "dummy_cell")
+
+
+def test_a_cell_outside_stays_at_room_temperature_and_one_inside_does_not():
+    """No watt of an external charger is burnt in the gadget's case."""
+    inside, outside = (judged(**charged_by(who)).charging for who in ("gadget", "external"))
+    assert outside.cell_c_most == pytest.approx(25.0, abs=0.1)
+    assert inside.cell_c_most > outside.cell_c_most + 1
+
+
+def test_a_pad_that_feeds_the_gadgets_own_charger_is_judged_as_any_pad():
+    by_pad = charged_by("gadget", input={"kind": "wireless", "pad_ferrite": False, "pad_against_cell": True})
+    assert finding(judged(**by_pad), "charge.wireless").level == "stop"
+    wired, warmed = judged(**charged_by("gadget")), judged(**by_pad)
+    assert warmed.charging.cell_c_most > wired.charging.cell_c_most + 1
+    # A pad in the gadget does nothing to a cell that lies in a charger on the bench.
+    assert (
+        finding(judged(**charged_by("external", input={"kind": "wireless", "pad_ferrite": False})), "charge.wireless")
+        is None
+    )
+
+
+def test_an_outside_pack_on_the_gadgets_own_charger_needs_no_board_of_ours():
+    seen = judged(**charged_by("gadget", style="outside_pack"))
+    assert finding(seen, "charge.no_charger") is None
+    assert seen.path.nodes[1].figure == "300 mA"
+    assert "Fit a charge-current resistor" not in " ".join(f.headline for f in seen.findings)
+
+
+def test_a_cell_that_is_taken_out_must_protect_itself():
+    assert finding(judged(**charged_by("external", cell=CELL)), "cell.dummy_unprotected").level == "stop"
+    assert finding(judged(**charged_by("external")), "cell.dummy_unprotected") is None
+
+
+def test_the_wrong_charger_outside_is_stopped():
+    """A 4.35 V charger on a 4.20 V cell, and 2 A into 0.9 Ah: both past what such a cell takes."""
+    high = judged(**charged_by("external", external_charger={"current_a": 0.3, "float_v": 4.35}))
+    fast = judged(**charged_by("external", external_charger={"current_a": 2.0}))
+    assert finding(high, "cell.swap_class").level == "stop"
+    assert finding(fast, "cell.swap_charge").level == "stop"
+
+
+def test_a_board_beside_another_charger_is_told_with_its_cure():
+    for who, level in (("gadget", "caution"), ("external", "note")):
+        told = finding(judged(**charged_by(who, boards=[board()])), "charge.no_charger")
+        assert (told.level, told.remedy.edits[0].value) == (level, "board")
+
+
+def test_files_from_when_a_style_said_who_charges_are_read():
+    document = plan(boards=[]).model_dump(mode="json")
+    del document["builds"][0]["who_charges"]
+    document["builds"][0]["style"] = "cell_swap"
+    build = Project.model_validate(document).builds[0]
+    assert (build.style, build.who_charges) == ("inside", "gadget")
