@@ -367,7 +367,7 @@ def test_a_swap_within_its_own_chargers_means_passes():
 
 def test_a_timer_that_ends_the_charge_early_is_told_with_both_times():
     raised = finding(judged(**RAISED["cell.swap_charge"][1]), "cell.swap_charge")
-    assert "4 h 45" in raised.headline
+    assert "4 h 55" in raised.headline
     assert "3 h" in raised.headline
 
 
@@ -390,11 +390,11 @@ def test_the_stall_current_of_a_motor_counts_against_the_protection():
 
 
 def test_leds_made_for_four_and_a_half_volts_are_spared_by_lithium():
-    # (4.2 - 3.0) / (4.5 - 3.0) = 0.8: Ohm's law
+    # (4.2 - 3.0) / (4.5 - 3.0) = 0.8, less 48 mA through some 0.16 ohm: Ohm's law
     seen = judged(gadget={"front_end": "led_resistor", "modes": [LIT | {"at_v": 4.5}], "off_current_a": 1e-6})
     said = next(f for f in seen.findings if f.code == "power.stress_led")
     assert said.level == "pass"
-    assert "80 %" in said.headline
+    assert "79 %" in said.headline
 
 
 # Off, and really off --------------------------------------------------------------------------------------------

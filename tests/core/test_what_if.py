@@ -16,6 +16,8 @@ KNOWN = {
     "gadget.shell.room_c": "measured",
     "builds.0.cell.measured_capacity_ah": "measured",
     "builds.0.cell.r_ohm": "measured",
+    "builds.0.boards.0.charger.k_volts": "measured",
+    "builds.0.boards.0.protection.r_on_ohm": "measured",
 }
 MEASURED_CELL = CELL | {"measured_capacity_ah": 0.88}
 
@@ -51,6 +53,25 @@ def test_an_inferred_current_moves_the_run_time():
     # 0.6 to 1.7 times the current: the run time spans 1/0.6 - 1/1.7 of itself, but for the sag
     assert reading.run_span == pytest.approx(1 / 0.6 - 1 / 1.7, rel=0.03)
     assert "the run time moves from" in reading.headline
+
+
+def test_the_worst_that_could_come_out_leads_then_the_share_of_the_run():
+    """The 1.9 A peak is near to where the protection may trip: its transistors decide, and no run time moves."""
+    two = {"modes": [{"name": "lit", "current_a": 0.06, "peak_a": 1.9, "hours_per_day": 3}]}
+    basis = {path: how for path, how in KNOWN.items() if "r_on_ohm" not in path and "measured_capacity" not in path}
+    ranked = next_readings(plan(gadget=two, basis=basis, cell=CELL | {"discharge_max_a": 4.0}))
+    assert ranked[0].path == "builds.build1.boards.board1.protection.r_on_ohm"
+    assert (ranked[0].worst, ranked[0].station) == ("stop", "power")
+    gravity = ["pass", "note", "caution", "stop"]
+    keys = [(-gravity.index(reading.worst), -reading.run_span) for reading in ranked]
+    assert keys == sorted(keys)
+
+
+def test_a_lamp_behind_a_plain_switch_is_not_asked_what_it_draws_when_off():
+    basis = {path: how for path, how in KNOWN.items() if path != "gadget.off_current_a"}
+    for front_end, asked in (("lamp", False), ("logic", True)):
+        readings = next_readings(plan(gadget={"front_end": front_end}, basis=basis, cell=MEASURED_CELL))
+        assert ("gadget.off_current_a" in [reading.path for reading in readings]) is asked
 
 
 def test_a_salvaged_cell_may_hold_far_less():

@@ -47,7 +47,7 @@ def test_the_running_circuit_of_every_demo(project, soc):
     assert asked(running_netlist(chain.running, chain.heaviest, ocv_v)) == pytest.approx(ours, abs=0.010)
 
 
-@pytest.mark.parametrize("law", ["current", "resistance", "power"])
+@pytest.mark.parametrize("law", ["current", "resistance", "power", "led", "lamp"])
 @pytest.mark.parametrize("regulator", REGULATORS, ids=lambda s: s["kind"])
 def test_every_regulator_and_law(regulator, law):
     modes = [{"name": "lit", "current_a": 0.08, "law": law, "hours_per_day": 3}]
@@ -91,7 +91,7 @@ def random_build(chance):
         {
             "name": "lit",
             "current_a": round(chance.uniform(0.005, 0.15), 4),
-            "law": chance.choice(["current", "resistance", "power"]),
+            "law": chance.choice(["current", "resistance", "power", "led", "lamp"]),
             "hours_per_day": 3,
             "at_v": chance.choice([None, 3.0, 4.5]),
         }

@@ -2504,10 +2504,12 @@ export interface components {
          */
         Costs: {
             /**
-             * Bench Hours
-             * @default 2.5
+             * Currency
+             * @default
              */
-            bench_hours: number;
+            currency: string;
+            /** Bench Hours */
+            bench_hours: number | null;
             /**
              * Hourly Rate
              * @default 0
@@ -4001,7 +4003,7 @@ export interface components {
             /** At V */
             at_v: number | null;
             /** Law */
-            law: ("current" | "resistance" | "power") | null;
+            law: ("current" | "resistance" | "power" | "led" | "lamp") | null;
             /**
              * Hours Per Day
              * @default 1
@@ -4025,6 +4027,8 @@ export interface components {
             hours_per_day: components["schemas"]["ShownFigure"];
             /** Hours */
             hours: components["schemas"]["ShownFigure"];
+            /** Hours Least */
+            hours_least: components["schemas"]["ShownFigure"];
             /** Stopped By */
             stopped_by: string;
             /** Charge Ah */
@@ -4054,6 +4058,11 @@ export interface components {
             changes: string[];
             /** Level Changes */
             level_changes: boolean;
+            /**
+             * Worst
+             * @enum {string}
+             */
+            worst: "stop" | "caution" | "note" | "pass";
             /** Run Span */
             run_span: number;
         };
@@ -4396,6 +4405,8 @@ export interface components {
          * @description What a conversion costs and saves. Money is in the unit of the parts' prices.
          */
         Payback: {
+            /** Currency */
+            currency: string;
             /** Parts Cost */
             parts_cost: number;
             /** Bench Hours */
@@ -4796,7 +4807,7 @@ export interface components {
             };
             /**
              * @default {
-             *       "bench_hours": 2.5,
+             *       "currency": "",
              *       "hourly_rate": 0
              *     }
              */
@@ -5435,6 +5446,10 @@ export interface components {
             price: number | null;
             /** Curve */
             curve: number[];
+            /** Light */
+            light: number[];
+            /** Light Half */
+            light_half: components["schemas"]["ShownFigure"] | null;
         };
         /**
          * Remark

@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 
 import type { Cell, CellCandidate } from '@/api/client'
+import { useMoney } from '@/composables/useMoney'
 import CellGlyph from '@/drawings/CellGlyph.vue'
 import { duration, milliampHours, plain } from '@/format'
 
@@ -20,6 +21,7 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [cell: TriedCell] }>()
 const find = defineModel<string>('find', { required: true })
 
+const money = useMoney()
 type Column = 'name' | 'holds' | 'clearance' | 'density' | 'rate' | 'full' | 'runs' | 'price'
 const COLUMNS: { key: Column; label: string; wide?: boolean; title?: string }[] = [
   { key: 'holds', label: 'holds' },
@@ -151,7 +153,7 @@ function walk(by: number): void {
         </td>
         <td class="number wide">{{ figure(tried, 'full') ? duration(figure(tried, 'full')!) : '' }}</td>
         <td class="number">{{ figure(tried, 'runs') ? duration(figure(tried, 'runs')!) : '' }}</td>
-        <td class="number wide">{{ tried.cell.price?.toFixed(2) ?? '' }}</td>
+        <td class="number wide">{{ tried.cell.price == null ? '' : money(tried.cell.price) }}</td>
       </tr>
     </tbody>
   </table>

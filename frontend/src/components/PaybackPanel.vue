@@ -1,7 +1,9 @@
 <script setup lang="ts">
 /** Is it worth it? The answer first, then what it rests on; the maker's own costs can be put in. */
 import type { Payback } from '@/api/client'
+import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
+import { useMoney } from '@/composables/useMoney'
 import { plain } from '@/format'
 
 defineProps<{ payback: Payback }>()
@@ -11,7 +13,7 @@ const WORDS: Record<Payback['answer'], string> = {
   no: 'No',
   'for its own sake': 'For its own sake',
 }
-const money = (value: number) => value.toFixed(2)
+const money = useMoney()
 </script>
 
 <template>
@@ -36,7 +38,18 @@ const money = (value: number) => value.toFixed(2)
     <details>
       <summary class="text-ink2 cursor-pointer">your own costs</summary>
       <div class="flex flex-col gap-6 px-0 py-6">
-        <QuantityField path="costs.bench_hours" unit="h" label="At the bench" no-basis />
+        <label class="flex items-center gap-8">
+          Prices are in
+          <NameField path="costs.currency" label="Prices are in" placeholder="no currency said" :most="6" />
+        </label>
+        <QuantityField
+          path="costs.bench_hours"
+          unit="h"
+          label="At the bench"
+          :placeholder="plain(payback.bench_hours.value, 2)"
+          empty="default"
+          no-basis
+        />
         <QuantityField path="costs.hourly_rate" unit="" label="An hour is worth" no-basis />
         <QuantityField
           path="costs.battery_price"

@@ -3,8 +3,10 @@
 import { computed, ref } from 'vue'
 
 import type { RegulatorOption, WindowSummary } from '@/api/client'
+import { useMoney } from '@/composables/useMoney'
 import LevelMark from '@/kit/LevelMark.vue'
 
+const money = useMoney()
 const props = defineProps<{ options: readonly RegulatorOption[]; window: WindowSummary; chosen: string }>()
 const emit = defineEmits<{ pick: [name: string] }>()
 
@@ -14,6 +16,9 @@ const hopeless = computed(() =>
   props.options.filter((option) => option.level === 'stop' && option.name !== props.chosen),
 )
 const shown = computed(() => props.options.filter((option) => all.value || !hopeless.value.includes(option)))
+
+/** A lamp: then hours alone do not tell which is best. */
+const glows = computed(() => props.options.some((option) => option.light_half !== null))
 
 const WIDE = 92
 const TALL = 34
@@ -38,6 +43,7 @@ const line = (curve: readonly number[]) =>
         <th class="number wide">days as you use it</th>
         <th class="number wide">switched off, lasts</th>
         <th class="number wide">at gadget</th>
+        <th v-if="glows" class="number">light, half full</th>
         <th class="number wide">unused</th>
         <th class="number wide">heat</th>
         <th class="number wide">price</th>
@@ -72,6 +78,7 @@ const line = (curve: readonly number[]) =>
         <td class="number wide">{{ option.days ? option.days.text : '' }}</td>
         <td class="number wide">{{ option.standby_days.text }}</td>
         <td class="number wide">{{ option.gadget_v_max.text }}<br />{{ option.gadget_v_min.text }}</td>
+        <td v-if="glows" class="number">{{ option.light_half?.text }}</td>
         <td class="number wide">
           {{ option.run_hours && option.unused.value > 0.005 ? option.unused.text : '' }}
         </td>
@@ -81,7 +88,7 @@ const line = (curve: readonly number[]) =>
         >
           {{ option.heat_w.value >= 0.001 ? option.heat_w.text : '' }}
         </td>
-        <td class="number wide">{{ option.price?.toFixed(2) ?? '' }}</td>
+        <td class="number wide">{{ option.price === null ? '' : money(option.price) }}</td>
       </tr>
     </tbody>
   </table>

@@ -5,7 +5,10 @@ import { computed } from 'vue'
 import { valueAt } from '@/document'
 import { useConversion } from '@/stores/conversion'
 
-const props = defineProps<{ path: string; label: string }>()
+const props = withDefaults(
+  defineProps<{ path: string; label: string; placeholder?: string; most?: number }>(),
+  { placeholder: '', most: 60 },
+)
 const conversion = useConversion()
 const sentence = computed(() => conversion.refusalAt(props.path))
 </script>
@@ -15,7 +18,8 @@ const sentence = computed(() => conversion.refusalAt(props.path))
     class="name"
     :value="valueAt(conversion.document, path)"
     :aria-label="label"
-    maxlength="60"
+    :placeholder="placeholder"
+    :maxlength="most"
     :aria-invalid="!!sentence"
     @change="conversion.edit(path, ($event.target as HTMLInputElement).value)"
   />

@@ -6,12 +6,14 @@ import { useRouter } from 'vue-router'
 import type { Wishes } from '@/api/client'
 import ProposalsChart from '@/charts/ProposalsChart.vue'
 import BayThumb from '@/drawings/BayThumb.vue'
+import { useMoney } from '@/composables/useMoney'
 import { useProposals } from '@/composables/useProposals'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ id: number }>()
 const conversion = useConversion()
+const money = useMoney()
 const router = useRouter()
 const { search, problem, start, stop } = useProposals()
 
@@ -184,7 +186,7 @@ async function take(): Promise<void> {
                 <td class="number">{{ one.full_h.text }}</td>
                 <td class="number">{{ one.spare_mm?.text ?? 'not known' }}</td>
                 <td class="number">{{ one.cautions.length || 'none' }}</td>
-                <td class="number">{{ one.price.toFixed(2) }}</td>
+                <td class="number">{{ money(one.price) }}</td>
               </tr>
             </tbody>
           </table>

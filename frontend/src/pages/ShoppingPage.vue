@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 
 import { api, sentenceOf, type ShoppingLine, type ShoppingList } from '@/api/client'
 import ExportLinks from '@/components/ExportLinks.vue'
+import { useMoney } from '@/composables/useMoney'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
 
@@ -30,6 +31,7 @@ watch(
   { immediate: true },
 )
 
+const money = useMoney()
 const missing = (line: ShoppingLine) => line.pieces - line.at_hand
 </script>
 
@@ -52,9 +54,7 @@ const missing = (line: ShoppingLine) => line.pieces - line.at_hand
         <li v-for="line in list.to_buy" :key="line.part" class="px-0 py-10 border-b border-line">
           <b>{{ missing(line) }} x {{ line.part }}</b>
           &nbsp;<span v-if="line.size" class="quiet">{{ line.size }}</span>
-          <span v-if="line.price !== null" class="float-right">{{
-            (missing(line) * line.price).toFixed(2)
-          }}</span>
+          <span v-if="line.price !== null" class="float-right">{{ money(missing(line) * line.price) }}</span>
           <p>
             search for <kbd class="px-6 py-1 bg-sunk font-mono">{{ line.search }}</kbd>
           </p>
@@ -65,7 +65,7 @@ const missing = (line: ShoppingLine) => line.pieces - line.at_hand
         </li>
       </ol>
       <p v-if="list.price" class="mt-8 text-right">
-        some {{ list.price.toFixed(2) }} for what has a price here, without postage
+        some {{ money(list.price) }} for what has a price here, without postage
       </p>
       <template v-if="list.there.length">
         <h2 class="mx-0 mt-18 mb-4 text-ink">Among your parts already</h2>

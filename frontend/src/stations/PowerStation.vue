@@ -95,6 +95,9 @@ function pickRegulator(name: string): void {
             <td><i :class="['swatch', `line-${index % 4}`]" />{{ mode.name }}</td>
             <td class="number">
               <b>{{ mode.hours.text }}</b>
+              <small v-if="mode.hours_least.text !== mode.hours.text" class="block text-ink2"
+                >{{ mode.hours_least.text }} at least</small
+              >
             </td>
             <td class="number">{{ mode.original_hours.text }}</td>
             <td class="number">{{ percent(1 - mode.unused.value) }}</td>

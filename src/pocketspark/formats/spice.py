@@ -109,6 +109,10 @@ def _netlist(lines: list[str], ocv_v: float, asked: Sequence[str], source: str) 
 def _load(mode: Mode, chain: Chain) -> list[str]:
     at_v = chain.gadget.volts_of(mode)
     law = chain.gadget.law_of(mode)
+    if law in ("led", "lamp"):
+        load = chain.load_of(mode)
+        rising = f"{load.steady_a:.6g} + {load.siemens:.6g} * V(gadget) + {load.power_w:.6g} / max(V(gadget), 0.1)"
+        return [f"Bload gadget 0 I=max({rising}, {load.least_a:.6g})"]
     if law == "resistance":
         return [f"Rload gadget 0 {at_v / mode.current_a:.6g}"]
     if law == "power":

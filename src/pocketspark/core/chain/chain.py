@@ -179,9 +179,9 @@ class Chain:
 
     def load_of(self, mode: Mode, current_a: float | None = None) -> Load:
         """The mode as a load law; with `current_a`, the same law at another current (its peak, say)."""
-        return load_from_reading(
-            self.gadget.law_of(mode), mode.current_a if current_a is None else current_a, self.gadget.volts_of(mode)
-        )
+        drawn_a = mode.current_a if current_a is None else current_a
+        gadget = self.gadget
+        return load_from_reading(gadget.law_of(mode), drawn_a, gadget.volts_of(mode), gadget.led_forward_v)
 
     @property
     def off_load(self) -> Load:

@@ -24,7 +24,7 @@ from pocketspark.core.models.model import (
 from pocketspark.core.models.supply import Supply
 
 FrontEnd = Literal["led_resistor", "lamp", "motor", "heater", "logic", "regulator", "converter"]
-LoadLaw = Literal["current", "resistance", "power"]
+LoadLaw = Literal["current", "resistance", "power", "led", "lamp"]
 
 Purpose = Literal["ordinary", "life_safety", "medical", "small_children", "intrinsically_safe", "aviation"]
 ExistingChargingKind = Literal["none", "jack", "contacts", "dock", "lithium_charger"]
@@ -83,8 +83,10 @@ OFF_PATHS: Mapping[OffPath, tuple[str, str]] = {
 
 LOAD_LAWS: Mapping[LoadLaw, tuple[str, str]] = {
     "current": ("same current", "at any voltage: regulators, logic"),
-    "resistance": ("like a resistor", "less voltage, less current: heaters, LEDs with a resistor"),
+    "resistance": ("like a resistor", "less voltage, less current: heaters"),
     "power": ("same power", "less voltage, more current: switching converters"),
+    "led": ("LEDs and their resistor", "only the volts over those of the LEDs count: (V - Vf) / R"),
+    "lamp": ("filament lamp", "hotter, it lets less through: the current follows the volts to the power 0.55"),
 }
 
 
@@ -98,10 +100,10 @@ class FrontEndFacts:
     too_little: str
 
 
-# Common practice of such circuits; a lamp's I ~ V^0.55 lies between the resistance and current laws.
+# Common practice of such circuits.
 FRONT_ENDS: Mapping[FrontEnd, FrontEndFacts] = {
-    "led_resistor": FrontEndFacts("LED and resistor", "resistance", "brighter and hotter", "dims, then goes dark"),
-    "lamp": FrontEndFacts("filament lamp", "resistance", "its life collapses", "dim and yellow"),
+    "led_resistor": FrontEndFacts("LED and resistor", "led", "brighter and hotter", "dims, then goes dark"),
+    "lamp": FrontEndFacts("filament lamp", "lamp", "its life collapses", "dim and yellow"),
     "motor": FrontEndFacts("brushed motor", "current", "runs fast and hot, wears its brushes", "slow, may not start"),
     "heater": FrontEndFacts("resistive heater", "resistance", "power grows with the square of the volts", "weak"),
     "logic": FrontEndFacts("logic straight on the battery", "current", "its parts may die", "resets, forgets"),

@@ -31,10 +31,14 @@ SOFT: frozenset[Basis] = frozenset({"inferred", "default"})
 Tag = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40), ON_ONE_LINE]
 
 
+Currency = Annotated[str, StringConstraints(strip_whitespace=True, max_length=6), ON_ONE_LINE]
+
+
 class Costs(Model):
     """What the maker's time and batteries cost, in the money of the parts' prices. None: a rough usual price."""
 
-    bench_hours: Annotated[float, Quantity("h", 0, 200)] = 2.5
+    currency: Currency = ""  # as it is to be written behind a price
+    bench_hours: Annotated[float, Quantity("h", 0, 200)] | None = None  # None: what the steps of the build add up to
     hourly_rate: Plain = 0.0  # a hobby hour costs nothing unless the maker says so
     battery_price: Plain | None = None  # one old battery
 

@@ -170,8 +170,13 @@ class ChargeRun:
             return np.nan_to_num(self.cc_h / self.time_h[..., -1])
 
 
-def charge(group: CellGroup, setting: ChargerSetting, load: Draws = NO_LOAD, *, from_soc: float = 0.0) -> ChargeRun:
-    """Precharge, constant current, constant voltage, end. `load` hangs on the cell's terminals meanwhile."""
+def charge(
+    group: CellGroup, setting: ChargerSetting, load: Draws = NO_LOAD, *, from_soc: float = 0.0, tail_h: float = 0.0
+) -> ChargeRun:
+    """Precharge, constant current, constant voltage, end. `load` hangs on the cell's terminals meanwhile.
+
+    `tail_h`: by so much the time at constant voltage is longer than a resistance alone makes it.
+    """
     r_ohm = np.maximum(group.r_ohm, _SMALLEST_OHM)
     curve = group.curve
     float_load = load.current(setting.float_v)
@@ -196,7 +201,8 @@ def charge(group: CellGroup, setting: ChargerSetting, load: Draws = NO_LOAD, *, 
 
     middle = (ocv_v[..., 1:] + ocv_v[..., :-1]) / 2
     in_cc = (middle > precharge_ocv) & (middle < cv_ocv)
-    spans = np.diff(time_h)
+    spans = _with_tail(np.diff(time_h), middle >= cv_ocv, tail_h)
+    time_h = np.concatenate([np.zeros_like(time_h[..., :1]), np.cumsum(spans, axis=-1)], axis=-1)
     return ChargeRun(
         time_h=time_h,
         soc=soc,
@@ -209,6 +215,15 @@ def charge(group: CellGroup, setting: ChargerSetting, load: Draws = NO_LOAD, *, 
         never_ends=np.broadcast_to(float_load >= end_a, ocv_v.shape)[..., 0].astype(float),
         stalls=stalls.astype(float),
     )
+
+
+def _with_tail(spans: Floats, at_constant_v: "np.typing.NDArray[np.bool_]", tail_h: float) -> Floats:
+    """The spans at constant voltage stretched alike, so that together they take so much longer."""
+    if tail_h == 0:
+        return spans
+    held_h = np.where(at_constant_v, spans, 0).sum(axis=-1, keepdims=True)
+    stretched = spans * (1 + tail_h / np.maximum(held_h, 1e-9))
+    return np.where(at_constant_v & (held_h > 1e-6), stretched, spans)
 
 
 def charging_now(ocv_v: float, setting: ChargerSetting, r_ohm: float, load: Draws) -> tuple[float, float]:

@@ -1,7 +1,7 @@
 """A load as one law in its own terminal voltage, and the voltage it settles at behind a resistance."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Protocol
 
 import numpy as np
@@ -12,7 +12,7 @@ from pocketspark.core.physics.ocv import Floats, Numbers
 
 @dataclass(frozen=True)
 class Load:
-    """I(V) = steady_a + power_w / V + siemens x V.
+    """I(V) = steady_a + power_w / V + siemens x V, and never under least_a.
 
     A constant current, a constant power, a resistance, or any sum of them. Numbers or broadcastable arrays.
     """
@@ -20,10 +20,12 @@ class Load:
     steady_a: Numbers = 0.0
     power_w: Numbers = 0.0
     siemens: Numbers = 0.0
+    least_a: float = 0.0  # of what would let nothing through at low volts
 
     def current(self, volts: Numbers) -> Floats:
         """Amperes at these volts. A constant power asks for no more below a millivolt, or for endless current."""
-        return np.asarray(self.steady_a + self.power_w / np.maximum(volts, LEAST_V) + self.siemens * volts)
+        drawn = self.steady_a + self.power_w / np.maximum(volts, LEAST_V) + self.siemens * volts
+        return np.asarray(np.maximum(drawn, self.least_a) if self.least_a else drawn)
 
 
 class Draws(Protocol):
@@ -42,9 +44,25 @@ def or_zero(value: Floats) -> float:
     return 0.0 if math.isnan(plain) else plain
 
 
-def load_from_reading(law: LoadLaw, current_a: float, at_v: float) -> Load:
-    """The load that draws `current_a` at `at_v` and follows `law` elsewhere."""
-    if law == "resistance":
+# A filament's current ~ V^0.55 (lighting handbooks, from memory) as a sum that has a closed form behind a resistance:
+# I / I0 = a + b x + c / x with x = V / V0, to half a per cent from half its volts to 1.4 times, and 5 % at a third.
+LAMP_SUM = (0.636, 0.455, -0.091)
+LAMP_LEAST = 0.25
+# Under their forward voltage LEDs let next to nothing through: this share of what was read.
+LED_LEAST = 0.01
+# A reading nearer to the forward voltage than this says nothing of the resistor.
+LED_ROOM_V = 0.05
+
+
+def load_from_reading(law: LoadLaw, current_a: float, at_v: float, led_v: float = 0.0) -> Load:
+    """The load that draws `current_a` at `at_v` and follows `law` elsewhere; `led_v`: forward voltage of LEDs."""
+    if law == "led" and at_v > led_v + LED_ROOM_V:
+        siemens = current_a / (at_v - led_v)
+        return Load(steady_a=-siemens * led_v, siemens=siemens, least_a=LED_LEAST * current_a)
+    if law == "lamp":
+        steady, rising, falling = (current_a * part for part in LAMP_SUM)
+        return Load(steady, falling * at_v, rising / at_v, least_a=LAMP_LEAST * current_a)
+    if law in ("resistance", "led"):
         return Load(siemens=current_a / at_v)
     if law == "power":
         return Load(power_w=current_a * at_v)
@@ -57,6 +75,12 @@ def terminal_voltage(ocv_v: Numbers, r_ohm: Numbers, load: Load) -> Floats:
     Closed form: (1 + r siemens) V^2 - (ocv_v - r steady) V + r power = 0. The lower root is the stuck state in
     which a constant-power load drags its source down; it is never meant.
     """
+    if load.least_a:
+        more = replace(load, least_a=0.0)
+        lit_v = terminal_voltage(ocv_v, r_ohm, more)
+        at_least_v = ocv_v - r_ohm * load.least_a
+        # NaN compares false: what cannot be carried by the sum is at its least as well.
+        return np.where(more.current(np.maximum(lit_v, LEAST_V)) >= load.least_a, lit_v, at_least_v)
     slope = 1 + r_ohm * load.siemens
     open_v = ocv_v - r_ohm * load.steady_a
     drop = 4 * slope * r_ohm * load.power_w

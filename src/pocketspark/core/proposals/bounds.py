@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from pocketspark.core.chain import WIRES_OHM, Chain
+from pocketspark.core.chain.charging import TAIL_H
 from pocketspark.core.chain.chosen_cell import (
     AGED_CAPACITY,
     AGED_RESISTANCE,
@@ -235,7 +236,8 @@ def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell]) -> Fl
         source_v=source.volts,
         cable_ohm=0.0 if over_air else source.r_cable_ohm,
     )
-    return np.asarray(charge(CellGroup(curve, capacity, r_ohm), setting).hours.reshape(shape)) * SURELY_SHARE
+    run = charge(CellGroup(curve, capacity, r_ohm), setting, tail_h=TAIL_H)
+    return np.asarray(run.hours.reshape(shape)) * SURELY_SHARE
 
 
 def _nominal_a(charger: Charger, most_a: Floats, r_tolerance: float) -> Floats:

@@ -37,8 +37,6 @@ from pocketspark.core.questions.power_path import power_path
 from pocketspark.core.rules import findings_of
 from pocketspark.core.units.figures import amps, ohms
 
-# Against a full electrochemical model the series resistance charges a few percent too fast.
-CHARGE_TIME_BAND = (0.95, 1.15)
 # Resistors worth showing: from past any board's rating up to a very gentle current.
 PICTURE_OHMS = (680.0, 24_000.0)
 
@@ -138,15 +136,15 @@ def _cell(chain: Chain, running: Running) -> CellSummary:
 
 def _charging(charging: Charging) -> ChargingSummary:
     hours, warmth = float(charging.run.hours.flat[0]), charging.warmth
-    ends = bool(np.isfinite(hours))
+    ends, (least_h, most_h) = bool(np.isfinite(hours)), charging.hours_band
     return ChargingSummary(
         who=charging.build.who_charges,
         says=charging.board.name,
         current_a=charging.current.spread.nominal_a,
         ends_v=charging.charger.float_v,
         hours=hours if ends else None,
-        hours_least=hours * CHARGE_TIME_BAND[0] if ends else None,
-        hours_most=hours * CHARGE_TIME_BAND[1] if ends else None,
+        hours_least=least_h if np.isfinite(least_h) else None,
+        hours_most=most_h if np.isfinite(most_h) else None,
         hours_to_80=charging.hours_until(0.8) if ends else None,
         inside_c_most=float(np.max(warmth.inside_c)),
         cell_c_most=float(np.max(warmth.cell_c)),
@@ -158,7 +156,7 @@ def _charge(charging: BoardCharging) -> ChargeSummary:
     run, current = charging.run, charging.current
     spread = current.spread
     hours = float(run.hours.flat[0])
-    ends = bool(np.isfinite(hours))
+    ends, (least_h, most_h) = bool(np.isfinite(hours)), charging.hours_band
     source, warmth = charging.build.source, charging.warmth
     drawn_a = spread.nominal_a + current.source_load_a
     return ChargeSummary(
@@ -168,8 +166,8 @@ def _charge(charging: BoardCharging) -> ChargeSummary:
         current_least_a=spread.least_a,
         current_most_a=spread.most_a,
         hours=hours if ends else None,
-        hours_least=hours * CHARGE_TIME_BAND[0] if ends else None,
-        hours_most=hours * CHARGE_TIME_BAND[1] if ends else None,
+        hours_least=least_h if np.isfinite(least_h) else None,
+        hours_most=most_h if np.isfinite(most_h) else None,
         hours_to_80=charging.hours_until(0.8) if ends else None,
         cc_share=float(run.cc_share.flat[0]),
         cc_charge_share=float(run.cc_charge_share.flat[0]),
@@ -283,6 +281,7 @@ def _mode(running: Running, run: ModeRun) -> ModeSummary:
         name=run.mode.name,
         hours_per_day=run.mode.hours_per_day,
         hours=run.hours,
+        hours_least=running.hours_least(run),
         stopped_by=run.stopped_by,
         charge_ah=run.charge_ah,
         unused=run.unused,

@@ -160,6 +160,7 @@ class ModeSummary(Model):
     name: str
     hours_per_day: ShownHours
     hours: ShownHours
+    hours_least: ShownHours  # what a cell gives whose ions are slow, where the current is high for it
     stopped_by: str
     charge_ah: ShownAmpHours
     unused: ShownShare

@@ -7,9 +7,10 @@ judged again. What changes is what a quarter of an hour with an instrument would
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from pocketspark.core.chain import Chain, ChosenCell
-from pocketspark.core.finding import GRAVITY, Finding, worst
-from pocketspark.core.models import Project
+from pocketspark.core.chain import BoardCharging, Chain, ChosenCell
+from pocketspark.core.finding import GRAVITY, Finding, Level, worst
+from pocketspark.core.models import Project, Protection
+from pocketspark.core.models.gadget import FrontEnd
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import SOFT
 from pocketspark.core.rules import findings_of
@@ -17,6 +18,12 @@ from pocketspark.core.units.figures import amp_hours, amps, celsius, hours, ohms
 
 # A start-up peak nobody has measured may be this many times the current; a stalled motor's as many (common practice).
 PEAK_TIMES, STALL_TIMES = 3.0, 6.0
+# What may go on drawing when it is switched off (common practice, no source).
+STAYS_AWAKE: frozenset[FrontEnd] = frozenset({"logic", "regulator", "converter"})
+# Transistors of such protections are rarely what a listing says (common practice, no source).
+R_ON_OFF = 0.4
+# What a meter in the hand tells a board's K to (common practice, no source).
+METER_SHARE = 0.03
 # Below this share of the run time a number is not worth an instrument.
 LEAST_SPAN = 0.05
 
@@ -30,6 +37,7 @@ class NextReading(Model):
     how: str
     changes: tuple[str, ...]  # what would be said otherwise at one end or the other
     level_changes: bool  # the gravest level of the build would move
+    worst: Level  # the gravest that would be said newly at one end or the other; a pass where nothing would
     run_span: float  # difference of the run times at both ends, as a share of the one now
 
 
@@ -56,11 +64,11 @@ class Outcome:
 
 
 def next_readings(project: Project, build: int = 0) -> list[NextReading]:
-    """Every soft number that would change something, the most telling first."""
+    """Every soft number that would change something: by the worst that could come out, then by its share of the run."""
     chain = Chain(project, build)
     now = _outcome(chain)
     readings = [reading for unknown in _unknowns(chain) if (reading := _reading(project, build, unknown, now))]
-    return sorted(readings, key=lambda r: (not r.level_changes, -len(r.changes), -r.run_span))
+    return sorted(readings, key=lambda reading: (-GRAVITY[reading.worst], -reading.run_span, -len(reading.changes)))
 
 
 def _reading(project: Project, build: int, unknown: Unknown, now: Outcome) -> NextReading | None:
@@ -83,15 +91,26 @@ def _reading(project: Project, build: int, unknown: Unknown, now: Outcome) -> Ne
         how=unknown.how,
         changes=changes,
         level_changes=any(end.gravity != now.gravity for end in ends),
+        worst=worst(level for end in ends for level in _said_newly(now, end)),
         run_span=span,
     )
+
+
+def _said_newly(now: Outcome, then: Outcome) -> Iterator[Level]:
+    """Levels of the stops and cautions that were not, or not so grave."""
+    for code, finding in then.findings.items():
+        before = now.findings.get(code)
+        if before is None or GRAVITY[finding.level] > GRAVITY[before.level]:
+            yield finding.level
 
 
 def _station(path: str) -> str:
     """Where the field stands on screen."""
     if path.startswith("gadget."):
         return "survey"
-    return "charge" if ".source." in path else "cell"
+    if ".protection." in path:
+        return "power"
+    return "charge" if ".source." in path or ".boards." in path else "cell"
 
 
 def _changes(now: Outcome, then: Outcome, where: str) -> Iterator[str]:
@@ -116,6 +135,9 @@ def _outcome(chain: Chain) -> Outcome:
 
 def _as_measured(project: Project, path: str, value: float) -> Project:
     changed = project.with_value(path, value)
+    if path.endswith(".k_volts"):
+        # A board that was measured is no longer taken with the tolerance of all such boards.
+        changed = changed.with_value(f"{path.removesuffix('k_volts')}k_tolerance", METER_SHARE)
     return changed.model_copy(update={"basis": {**changed.basis, project.canonical(path): "measured"}})
 
 
@@ -128,8 +150,10 @@ def _unknowns(chain: Chain) -> Iterator[Unknown]:
     yield from _unknown_front_end(chain)
     if chain.chosen_cell:
         yield from _unknown_cell(chain.chosen_cell)
+    yield from _unknown_protection(chain)
     if chain.board_charging:
         yield from _unknown_charging(chain)
+        yield from _unknown_board(chain.board_charging)
 
 
 def _unknown_window(chain: Chain) -> Iterator[Unknown]:
@@ -180,7 +204,8 @@ def _unknown_currents(chain: Chain) -> Iterator[Unknown]:
                 amps,
                 "Oscilloscope over a 0.1 Ω resistor in the supply, or a meter that holds its maximum, at switch-on.",
             )
-    if chain.basis_of("gadget.off_current_a") in SOFT:
+    # A lamp or a motor behind a plain switch draws nothing when it is off.
+    if chain.basis_of("gadget.off_current_a") in SOFT and chain.gadget.front_end in STAYS_AWAKE:
         yield Unknown(
             "gadget.off_current_a",
             "the current when off",
@@ -240,6 +265,45 @@ def _unknown_charging(chain: Chain) -> Iterator[Unknown]:
             38.0,
             celsius,
             "Thermometer where it will be charged: a shed in summer counts.",
+        )
+
+
+def _unknown_protection(chain: Chain) -> Iterator[Unknown]:
+    """Where it trips hangs on its transistors, which nobody's listing states."""
+    for place, protection in _protections(chain):
+        path = f"{place}.r_on_ohm"
+        if chain.basis_of(path) != "measured":
+            yield Unknown(
+                path,
+                "a transistor of the protection",
+                protection.r_on_ohm,
+                protection.r_on_ohm * (1 - R_ON_OFF),
+                protection.r_on_ohm * (1 + R_ON_OFF),
+                ohms,
+                "Millivolts from B- to OUT- over the amperes that flow there, halved: two transistors stand in series.",
+            )
+
+
+def _protections(chain: Chain) -> Iterator[tuple[str, Protection]]:
+    if chain.cell and chain.cell.own_protection:
+        yield f"{chain.path}.cell.own_protection", chain.cell.own_protection
+    for board in chain.build.boards:
+        if board.protection:
+            yield f"{chain.path}.boards.{board.id}.protection", board.protection
+
+
+def _unknown_board(charging: BoardCharging) -> Iterator[Unknown]:
+    """Its constant, within the tolerance that it is taken with."""
+    charger, path = charging.charger, f"{charging.charger_path}.k_volts"
+    if charging.chain.basis_of(path) != "measured" and not charger.r_table:
+        yield Unknown(
+            path,
+            "K of the charger board",
+            charger.k_volts,
+            charger.k_volts * (1 - charger.k_tolerance),
+            charger.k_volts * (1 + charger.k_tolerance),
+            volts,
+            "The charge current at half charge times the resistor that is fitted.",
         )
 
 

@@ -6,10 +6,11 @@ Prices are a maker's own where given; otherwise rough ones in whatever money the
 from collections.abc import Mapping
 from typing import Literal
 
-from pocketspark.core.chain import Running
+from pocketspark.core.chain import Chain, Running
 from pocketspark.core.models import Build, Cell
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.supply import Supply
+from pocketspark.core.steps.order import steps_of
 from pocketspark.core.units.figures import ShownHours, ShownWattHours, days, percent
 
 # Price each and mass in g of common batteries, from memory and rounded; one line for what is not listed.
@@ -56,6 +57,7 @@ Answer = Literal["yes", "for its own sake", "no"]
 class Payback(Model):
     """What a conversion costs and saves. Money is in the unit of the parts' prices."""
 
+    currency: str
     parts_cost: float
     bench_hours: ShownHours
     labour_cost: float
@@ -73,13 +75,17 @@ class Payback(Model):
 
 
 def payback_of(running: Running, *, stopped: bool = False) -> Payback:
-    """Add it all up. `stopped`: something stops this build, so that it earns nothing back."""
+    """Add it all up. `stopped`: something stops this build, so that it earns nothing back.
+
+    The bench hours are the maker's own, else those of the build's steps: one figure wherever it stands.
+    """
     chain, cell = running.chain, running.cell
     supply, costs = chain.gadget.supply, chain.project.costs
     energy_wh = running.chosen.capacity_ah * cell.facts.nominal_v
     original_wh = supply.capacity_ah * supply.working_v
     parts_cost = _parts_cost(chain.build, cell)
-    labour_cost = costs.bench_hours * costs.hourly_rate
+    bench_hours = _bench_hours(chain) if costs.bench_hours is None else costs.bench_hours
+    labour_cost = bench_hours * costs.hourly_rate
     sets = _sets_per_year(running)
     each, mass = _BATTERY.get(supply.battery, _OTHER_BATTERY)
     set_price = costs.battery_price * supply.count if costs.battery_price is not None else each * supply.count
@@ -94,7 +100,8 @@ def payback_of(running: Running, *, stopped: bool = False) -> Payback:
         answer, reason = _answer(running, payback, sets, energy_wh / original_wh)
     return Payback(
         parts_cost=parts_cost,
-        bench_hours=costs.bench_hours,
+        currency=costs.currency,
+        bench_hours=bench_hours,
         labour_cost=labour_cost,
         sets_per_year=sets,
         saved_per_year=saved,
@@ -108,6 +115,10 @@ def payback_of(running: Running, *, stopped: bool = False) -> Payback:
         answer=answer,
         reason=reason,
     )
+
+
+def _bench_hours(chain: Chain) -> float:
+    return sum(step.minutes for step in steps_of(chain)) / 60
 
 
 def _parts_cost(build: Build, cell: Cell) -> float:

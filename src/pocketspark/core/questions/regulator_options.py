@@ -9,12 +9,15 @@ from pocketspark.core.finding import GRAVITY, Finding, Level, worst
 from pocketspark.core.kinds.regulators import efficiency_at, kind_of
 from pocketspark.core.models import Board, Project, Regulator
 from pocketspark.core.models.model import Model
+from pocketspark.core.physics import stress
 from pocketspark.core.rules import findings_of
 from pocketspark.core.units.figures import ShownDays, ShownHours, ShownShare, ShownVolts, ShownWatts, days, hours, volts
 
 # Points of the small curve, from full to empty.
 CURVE_POINTS = 24
 STRAIGHT = "none: straight from the cell"
+# Under this share of its light at half charge a lamp is not what it was (our judgement, no source).
+DIM = 0.5
 # What a regulator can mend or spoil; the other findings stay the same whichever is chosen.
 ABOUT_REGULATORS = (
     "cell.over_discharge_rating",
@@ -50,20 +53,24 @@ class RegulatorOption(Model):
     efficiency: ShownShare | None  # in the heaviest mode at half charge; None where it has none worth the name
     price: float | None
     curve: tuple[float, ...]
+    light: tuple[float, ...]  # share of its design light at the same points; empty where nothing glows
+    light_half: ShownShare | None  # of it, at half charge
 
 
 def regulator_options(project: Project, build: int, boards: Iterable[Board]) -> list[RegulatorOption]:
     """Straight through and each board, best first: gravest verdict last, then by how long it runs.
 
-    A regulator has to earn its place: what is one more part to fit, and may hum, must run longer to come first.
+    A regulator has to earn its place: what is one more part to fit, and may hum, must run longer to come first; and
+    hours in the dark are no hours, so what leaves a lamp under half of its light comes after what does not.
     """
     tried = [(board, _option(project, build, board)) for board in (None, *boards)]
     return [option for _, option in sorted(tried, key=lambda pair: _rank(*pair))]
 
 
-def _rank(board: Board | None, option: RegulatorOption) -> tuple[int, float]:
+def _rank(board: Board | None, option: RegulatorOption) -> tuple[int, bool, float]:
     kind = kind_of(board.regulator if board and board.regulator else Regulator())
-    return GRAVITY[option.level], -(option.days or option.run_hours or 0.0) * kind.plainness
+    dim = option.light_half is not None and option.light_half < DIM
+    return GRAVITY[option.level], dim, -(option.days or option.run_hours or 0.0) * kind.plainness
 
 
 def _option(project: Project, build: int, board: Board | None) -> RegulatorOption:
@@ -71,6 +78,8 @@ def _option(project: Project, build: int, board: Board | None) -> RegulatorOptio
     findings = findings_of(running.chain, ABOUT_REGULATORS)
     most_used = running.most_used
     level = worst(finding.level for finding in findings)
+    curve = _curve(running)
+    light = tuple(round(share, 3) for volts_ in curve if (share := _light(running, volts_)) is not None)
     return RegulatorOption(
         name=board.name if board else STRAIGHT,
         level=level,
@@ -84,7 +93,9 @@ def _option(project: Project, build: int, board: Board | None) -> RegulatorOptio
         heat_w=_heat_w(running),
         efficiency=_efficiency(running),
         price=board.price if board else None,
-        curve=_curve(running),
+        curve=curve,
+        light=light,
+        light_half=light[len(light) // 2] if light else None,
     )
 
 
@@ -129,6 +140,14 @@ def _efficiency(running: Running) -> float | None:
     if regulator.kind == "none" or heaviest is None:
         return None
     return efficiency_at(regulator, float(running.chosen.curve.at(0.5)), heaviest.current_a)
+
+
+def _light(running: Running, gadget_v: float) -> float | None:
+    """Share of the light that it was made for: LEDs by their current, a filament by its volts. None: nothing glows."""
+    gadget = running.gadget
+    if gadget.front_end == "led_resistor":
+        return stress.led_share(gadget_v, gadget.design_v, gadget.led_forward_v)
+    return stress.lamp_light_share(max(gadget_v, 0.0), gadget.design_v) if gadget.front_end == "lamp" else None
 
 
 def _curve(running: Running) -> tuple[float, ...]:

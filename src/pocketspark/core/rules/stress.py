@@ -6,11 +6,14 @@ without a regulator". No side is taken by taste: the stress is computed for the 
 
 from collections.abc import Iterator
 
+import numpy as np
+
 from pocketspark.core.chain import Running
-from pocketspark.core.finding import Judgement
-from pocketspark.core.physics import stress
-from pocketspark.core.rules.rule import caution, fine, note, rule, stop
-from pocketspark.core.units.figures import amps, percent, volts, watts
+from pocketspark.core.chain.strain import RESISTOR_W
+from pocketspark.core.finding import Judgement, Remedy
+from pocketspark.core.physics import resistors, stress
+from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
+from pocketspark.core.units.figures import amps, ohms, percent, volts, watts
 
 # Where a share of the design value is worth a caution (common practice, no source).
 LED_BRIGHT, LED_HARSH = 1.3, 2.0
@@ -34,19 +37,44 @@ def led(running: Running) -> Iterator[Judgement]:
     if gadget.front_end != "led_resistor" or not running.runs:
         return
     led_v, design_v = gadget.led_forward_v, gadget.design_v
-    most, least = (percent(stress.led_share(v, design_v, led_v)) for v in (running.gadget_v_max, running.gadget_v_min))
-    seen = volts(running.gadget_v_max)
+    lit_v = max(running.gadget_v_at(running.chosen.full_v, run.load) for run in running.runs)
+    most, least = (percent(stress.led_share(v, design_v, led_v)) for v in (lit_v, running.gadget_v_min))
+    seen = volts(lit_v)
     working = f"({seen} - {volts(led_v)}) / ({volts(design_v)} - {volts(led_v)}) = {most.value:.2f}"
     facts = {"figure": most, "working": working, "rests_on": ("gadget.behind.led_v",)}
     at_end = "they go dark" if least.value <= 0 else f"{least} at the end"
     if most.value > LED_HARSH:
-        yield stop(f"The LEDs get {most} of the current they were made for with a full cell: they burn out.", **facts)
+        yield stop(
+            f"The LEDs get {most} of the current they were made for with a full cell: they burn out.",
+            remedy=_dropping_resistor(running),
+            **facts,
+        )
     elif most.value > LED_BRIGHT:
         yield caution(
-            f"The LEDs run hot: {most} of the current they were made for with a full cell, {at_end}.", **facts
+            f"The LEDs run hot: {most} of the current they were made for with a full cell, {at_end}.",
+            remedy=_dropping_resistor(running),
+            **facts,
         )
     else:
         yield fine(f"The LEDs get {most} of the current they were made for with a full cell, {at_end}.", **facts)
+
+
+def _dropping_resistor(running: Running) -> Remedy | None:
+    """The preferred value that brings the LEDs to their own current with a full cell; None where something regulates
+    already, where it would be no common part, or where they would be dark before the cell is half empty."""
+    gadget, brightest = running.gadget, max(running.runs, key=lambda run: run.mode.current_a)
+    led_v, design_v, own_siemens = gadget.led_forward_v, gadget.design_v, float(np.asarray(brightest.load.siemens))
+    if running.chain.regulators or own_siemens == 0 or design_v <= led_v:
+        return None
+    design_a = float(brightest.load.current(design_v))
+    all_ohm = (running.chosen.full_v - led_v) / design_a
+    ohm = resistors.preferred_at_or_above(max(all_ohm - 1 / own_siemens - running.chosen.all_ohm, 1.0))
+    half_a = (float(running.chosen.curve.at(0.5)) - led_v) / (all_ohm + running.chosen.all_ohm)
+    seen_v = led_v + half_a / own_siemens
+    if design_a**2 * ohm > RESISTOR_W / 2 or seen_v < running.chain.window.v_run_min:
+        return None
+    regulator = {"kind": "resistor", "name": f"dropping resistor {ohms(ohm)}", "series_ohm": ohm}
+    return remedy(f"A dropping resistor of {ohms(ohm)}", {f"{running.chain.path}.regulator": regulator})
 
 
 @rule(

@@ -1,0 +1,7 @@
+/** A price with the currency that the maker set for this conversion. */
+import { useConversion } from '@/stores/conversion'
+
+export function useMoney() {
+  const conversion = useConversion()
+  return (value: number) => [value.toFixed(2), conversion.document?.costs?.currency].filter(Boolean).join(' ')
+}
