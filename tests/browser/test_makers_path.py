@@ -44,7 +44,7 @@ def test_from_a_name_to_a_resistor(open_page):
     expect(findings(page).get_by_text("may flow into a cell that takes 900 mA")).to_be_visible()
     findings(page).get_by_role("button", name="Fit 3 kΩ", exact=True).click()
     expect(page.get_by_label("Fitted")).to_have_value("3")
-    expect(page.get_by_text("full in about 2 h 20")).to_be_visible()
+    expect(page.get_by_text("full in about 2 h 25")).to_be_visible()
     expect(findings(page).get_by_text("may flow into a cell")).to_have_count(0)
 
     # Power: the run is drawn, and the path carries its numbers

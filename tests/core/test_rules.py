@@ -5,6 +5,7 @@ import re
 import pytest
 
 from builders import CELL, PROTECTION, board, finding, judged, plan
+from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
 from pocketspark.core.questions.assess import assess
@@ -89,6 +90,16 @@ RAISED = {
     "cell.series": ("stop", {"cells_in_series": 2}),
     "cell.swap_without_lithium": ("stop", {"who_charges": "gadget"}),
     "cell.swap_class": ("stop", SWAP | {"cell": CELL | {"cell_class": "lfp"}}),
+    "survey.second_supply": ("note", {"gadget": {"second_supply": {"battery": "CR2032"}}}),
+    "cell.unlike_class": ("stop", {"unlike_cells": [CELL | {"cell_class": "lfp"}]}),
+    "cell.unlike_joining": (
+        "caution",
+        {
+            "cell": CELL | {"intake": {"rest_v": 4.1}},
+            "unlike_cells": [CELL | {"r_ohm": 0.05, "intake": {"rest_v": 3.6}}],
+        },
+    ),
+    "cell.unlike_shares": ("note", {"unlike_cells": [CELL | {"r_ohm": 0.03, "discharge_max_a": 9.0}]}),
     "charge.given_unknown": ("note", {"who_charges": "external"}),
     "cell.swap_charge": ("caution", SWAP | {"cell": CELL | {"capacity_ah": 1.4}}),
     "cell.swap_gauge": ("note", SWAP),
@@ -139,6 +150,7 @@ RAISED = {
     "power.gauge": ("note", {"gadget": {"gauge": {"warn_v": 3.6, "stop_v": 3.3}}}),
     "power.conditions": ("note", {"aged": True}),
     "power.stress_led": ("stop", {"gadget": {"front_end": "led_resistor", "behind": {"design_v": 3.0}}}),
+    "power.dim": ("note", {"gadget": {"front_end": "led_resistor"}}),
     "power.stress_lamp": ("caution", {"gadget": {"front_end": "lamp", "behind": {"design_v": 3.6}}}),
     "power.stress_motor": ("caution", {"gadget": {"front_end": "motor", "behind": {"design_v": 3.0}}}),
     "power.stress_heater": ("caution", {"gadget": {"front_end": "heater", "behind": {"design_v": 3.0}}}),
@@ -395,6 +407,27 @@ def test_leds_made_for_four_and_a_half_volts_are_spared_by_lithium():
     said = next(f for f in seen.findings if f.code == "power.stress_led")
     assert said.level == "pass"
     assert "79 %" in said.headline
+
+
+def test_leds_that_would_burn_are_offered_the_resistor_that_spares_them():
+    """Made for 3.6 V over 3.0 V LEDs: (4.2 - 3.0) / (3.6 - 3.0) is twice their current. 60 mA were read at 3.6 V, so
+    their own resistor is 10 ohm, and 1.2 V / 60 mA = 20 ohm are wanted in all, the cell's and the wires' among them."""
+    led = {"front_end": "led_resistor", "behind": {"design_v": 3.6, "led_v": 3.0}, "modes": [LIT | {"at_v": 3.6}]}
+    led |= {"window": {"v_run_min": 3.0, "v_abs_max": 4.8}}
+    told = finding(judged(gadget=led), "power.stress_led")
+    ohm = told.remedy.edits[0].value["series_ohm"]
+    assert ohm == pytest.approx(20 - 10, abs=1.2)
+    cured = assess(Project.model_validate(plan(gadget=led).apply(told.remedy.edits)))
+    assert finding(cured, "power.stress_led") is None
+    assert "stop" not in {f.level for f in cured.findings if f.station == "power"}
+
+
+def test_a_worn_cell_starts_where_its_charge_ended():
+    """40 mA still flow through 1.5 ohm when the charger stops at 4.20 V: at rest the cell stands at 4.14 V."""
+    chain = Chain(plan(cell=CELL | {"r_ohm": 1.5}), 0)
+    assert chain.running.starts_v == pytest.approx(4.20 - 1.5 * 0.040, abs=0.001)
+    assert chain.running.runs[0].run.soc[0] < 0.97
+    assert Chain(plan(cell=CELL | {"r_ohm": 0.01}), 0).running.starts_v == pytest.approx(4.20, abs=0.001)
 
 
 # Off, and really off --------------------------------------------------------------------------------------------

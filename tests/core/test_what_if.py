@@ -136,6 +136,24 @@ def test_bare_logic_wants_a_regulator_and_never_the_old_kind():
     assert (old.level, old.standby_days < 10) == ("caution", True)
 
 
+def test_what_leaves_a_lamp_in_the_dark_is_not_best():
+    """White LEDs of 3.0 V made for 4.5 V: a diode stretches the hours by leaving a tenth of the light. Light by the
+    current over the series resistor, (V - Vf) / (V0 - Vf), put in here by hand."""
+    lamp = {"front_end": "led_resistor", "behind": {"led_v": 3.0}, "window": {"v_run_min": 3.0, "v_abs_max": 6.0}}
+    boards = [part.board for part in library().of("regulator")]
+    ranked = regulator_options(plan(gadget=lamp, basis=KNOWN), 0, boards)
+    dim = {option.name for option in ranked if option.light_half < 0.5}
+    assert "1 A Schottky diode" in dim
+    for option in ranked:
+        volts_half = option.curve[len(option.curve) // 2]
+        assert option.light_half == pytest.approx(max(volts_half - 3.0, 0) / 1.5, abs=2e-3)
+    places = [(option.level, option.light_half < 0.5) for option in ranked]
+    for level in ("pass", "note", "caution", "stop"):
+        dims = [is_dim for each, is_dim in places if each == level]
+        assert dims == sorted(dims)  # the bright ones first
+    assert regulator_options(plan(basis=KNOWN), 0, [])[0].light == ()
+
+
 def test_figures_of_an_option_hang_together():
     tried = options(plan(basis=KNOWN))
     diode, straight = tried["1 A Schottky diode"], tried[STRAIGHT]

@@ -1699,6 +1699,11 @@ export interface components {
              */
             cell_count: number;
             /**
+             * Unlike Cells
+             * @default []
+             */
+            unlike_cells: components["schemas"]["ParallelCell"][];
+            /**
              * Cells In Series
              * @default 1
              */
@@ -3221,6 +3226,7 @@ export interface components {
              *     }
              */
             existing_charging: components["schemas"]["ExistingCharging"];
+            second_supply: components["schemas"]["SecondSupply"] | null;
             /**
              * @default {
              *       "closed": true,
@@ -4240,6 +4246,70 @@ export interface components {
             qr_svg: string;
         };
         /**
+         * ParallelCell
+         * @description A cell beside the first that is not like it: with readings of its own.
+         */
+        ParallelCell: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default cell
+             */
+            name: string;
+            /**
+             * Cell Class
+             * @default li_4v20
+             * @enum {string}
+             */
+            cell_class: "li_4v20" | "li_4v35" | "lfp";
+            /**
+             * Form
+             * @default pouch
+             * @enum {string}
+             */
+            form: "pouch" | "round" | "block";
+            /** Size Mm */
+            size_mm: number[] | null;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Measured Capacity Ah */
+            measured_capacity_ah: number | null;
+            /** R Ohm */
+            r_ohm: number | null;
+            /** Charge Max A */
+            charge_max_a: number | null;
+            /** Discharge Max A */
+            discharge_max_a: number | null;
+            /** Cut V */
+            cut_v: number | null;
+            /**
+             * Origin
+             * @default new
+             * @enum {string}
+             */
+            origin: "new" | "salvaged";
+            own_protection: components["schemas"]["Protection-Output"] | null;
+            /**
+             * Thermistor Lead
+             * @default false
+             */
+            thermistor_lead: boolean;
+            /**
+             * Polarity Measured
+             * @default false
+             */
+            polarity_measured: boolean;
+            intake: components["schemas"]["Intake-Output"] | null;
+            /** Price */
+            price: number | null;
+            /** Inventory Id */
+            inventory_id: number | null;
+        };
+        /**
          * PartField
          * @description One field. `choices` are the values it may take; `kind` how it is typed where that is no quantity or name.
          */
@@ -4751,6 +4821,7 @@ export interface components {
              *         "id": "build1",
              *         "name": "First build",
              *         "cell_count": 1,
+             *         "unlike_cells": [],
              *         "cells_in_series": 1,
              *         "style": "inside",
              *         "who_charges": "board",
@@ -5710,6 +5781,23 @@ export interface components {
              * @default []
              */
             conditions: components["schemas"]["Condition"][];
+        };
+        /**
+         * SecondSupply
+         * @description A battery of its own that the gadget keeps: a coin cell behind its clock, say.
+         */
+        SecondSupply: {
+            /**
+             * Battery
+             * @default CR2032
+             * @enum {string}
+             */
+            battery: "LR8D425" | "LR03" | "LR1" | "LR6" | "LR14" | "LR20" | "6LR61" | "8LR932" | "LR41" | "LR44" | "CR1632" | "CR2016" | "CR2025" | "CR2032" | "CR2450" | "CR17345";
+            /**
+             * Keeps
+             * @default its memory or clock
+             */
+            keeps: string;
         };
         /**
          * SheetReply

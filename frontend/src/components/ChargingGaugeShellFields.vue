@@ -4,6 +4,7 @@ import { computed } from 'vue'
 
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
+import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
@@ -18,6 +19,10 @@ const SIDES = ['length', 'width', 'height']
 
 function tellGauge(has: boolean): void {
   conversion.edit('gadget.gauge', has ? { warn_v: null, stop_v: null } : null)
+}
+
+function tellSecond(has: boolean): void {
+  conversion.edit('gadget.second_supply', has ? { battery: 'CR2032' } : null)
 }
 
 function tellOuter(): void {
@@ -68,6 +73,20 @@ function tellOuter(): void {
           {{ gauge.left_at_warning.text }} of the charge left at the warning,
           {{ gauge.left_at_stop.text }} unused at its stop.
         </p>
+      </template>
+    </section>
+    <section class="flex flex-col items-stretch gap-6" aria-label="Second battery">
+      <h2 class="mx-0 mt-0 mb-2">A battery that stays</h2>
+      <ElCheckbox :model-value="!!gadget.second_supply" @update:model-value="tellSecond($event === true)"
+        >a second one keeps a clock or a memory</ElCheckbox
+      >
+      <template v-if="gadget.second_supply">
+        <label class="flex items-center gap-8"
+          >It is a <NameField path="gadget.second_supply.battery" label="Second battery" :most="20"
+        /></label>
+        <label class="flex items-center gap-8"
+          >and keeps <NameField path="gadget.second_supply.keeps" label="What it keeps"
+        /></label>
       </template>
     </section>
     <section class="flex flex-col items-stretch gap-6" aria-label="Shell">

@@ -45,7 +45,7 @@ function toggle(finding: Finding): void {
 </script>
 
 <template>
-  <section class="px-16 pt-14 pb-24" aria-label="Findings" tabindex="-1">
+  <section class="findings px-16 pt-14 pb-24" aria-label="Findings" tabindex="-1">
     <header>
       <strong class="font-semibold text-ink2" role="status">{{ summary }}</strong>
     </header>

@@ -9,6 +9,7 @@ import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import GradeLine from '@/components/GradeLine.vue'
 import PickField from '@/kit/PickField.vue'
+import UnlikeCells from '@/components/UnlikeCells.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import ReadMeter from '@/components/ReadMeter.vue'
 import SizeCode from '@/components/SizeCode.vue'
@@ -173,6 +174,7 @@ function startIntake(): void {
           >{{ plain(summary.density_wh_per_l, 3) }} Wh/l</span
         >
       </div>
+      <UnlikeCells class="col-[2_/_-1] narrow:col-[1]" />
       <div
         v-if="asked && summary"
         class="intake grid col-[2_/_-1] grid-cols-[minmax(210px,1fr)_minmax(210px,1fr)] gap-y-10 gap-x-28 pt-8 border-t border-line narrow:col-[1]"

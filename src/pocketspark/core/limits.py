@@ -25,3 +25,5 @@ LEAST_FULL = 0.5
 REST_DROP_V = 0.050
 # What it loses in the day after that hour, V: good up to the first, over the second it discharges itself.
 DROP_GOOD_V, DROP_WATCH_V = 0.010, 0.030
+# Under this share of its light at half charge a lamp is not what it was (our judgement, no source).
+DIM = 0.5

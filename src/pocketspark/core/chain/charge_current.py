@@ -58,8 +58,8 @@ class ChargeCurrent:
     def limits(self) -> list[Limit]:
         """Every ceiling on the charge current, lowest first."""
         found = [self._policy_limit, Limit("board", "board", self.charger.rated_a)]
-        if self.cell.charge_max_a is not None:
-            found.append(Limit("cell", "cell maximum", self.cell.charge_max_a * self.build.cell_count))
+        if (most_a := self.running.chosen.charge_max_a) is not None:
+            found.append(Limit("cell", "cell maximum", most_a))
         found.append(Limit("source", self.source_label, max(self.source_limit_a - self.source_load_a, 0.0)))
         if self.charger.theta_ja_c_per_w is not None:
             # Judged where the charge spends most of its time: at the middle of the curve.
@@ -101,8 +101,9 @@ class ChargeCurrent:
     def policy(self) -> Policy:
         """The policy in force: a used cell is charged gently, and so is one whose data sheet nobody has."""
         wanted = self.build.policy
-        unknown = wanted == "data_sheet" and self.cell.charge_max_a is None
-        return "gentle" if self.cell.origin == "salvaged" or unknown else wanted
+        unknown = wanted == "data_sheet" and self.running.chosen.charge_max_a is None
+        used = any(cell.origin == "salvaged" for cell in self.build.cells)
+        return "gentle" if used or unknown else wanted
 
     @property
     def _policy_limit(self) -> Limit:
@@ -111,7 +112,7 @@ class ChargeCurrent:
             return Limit("policy", "gentle, 0.5C", GENTLE_C * capacity_ah)
         if self.policy == "label":
             return Limit("policy", "label, 1C", LABEL_C * capacity_ah)
-        return Limit("policy", "data sheet", (self.cell.charge_max_a or 0.0) * self.build.cell_count)
+        return Limit("policy", "data sheet", self.running.chosen.charge_max_a or 0.0)
 
     @property
     def policy_a(self) -> float:

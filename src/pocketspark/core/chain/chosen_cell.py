@@ -34,7 +34,28 @@ class ChosenCell:
 
     @property
     def count(self) -> int:
-        return self.chain.build.cell_count
+        return len(self.chain.build.cells)
+
+    @property
+    def load_shares(self) -> list[float]:
+        """Of the group's current, what each cell carries at first: as its own resistance lets it."""
+        siemens = [1 / cell.resistance_ohm for cell in self.chain.build.cells]
+        return [each / sum(siemens) for each in siemens]
+
+    @property
+    def charge_max_a(self) -> float | None:
+        """What may flow into the group until the first of its cells has its own stated maximum; None: one has none."""
+        return self._first_at_its_most([cell.charge_max_a for cell in self.chain.build.cells])
+
+    @property
+    def discharge_max_a(self) -> float | None:
+        return self._first_at_its_most([cell.discharge_max_a for cell in self.chain.build.cells])
+
+    def _first_at_its_most(self, stated: list[float | None]) -> float | None:
+        each = [most for most in stated if most is not None]
+        if len(each) < len(stated):
+            return None
+        return min(most / share for most, share in zip(each, self.load_shares, strict=True))
 
     @property
     def _wear(self) -> tuple[float, float]:
@@ -46,7 +67,7 @@ class ChosenCell:
 
     @property
     def capacity_ah(self) -> float:
-        return self.cell.planning_capacity_ah * self.count * self._wear[0]
+        return sum(cell.planning_capacity_ah for cell in self.chain.build.cells) * self._wear[0]
 
     @property
     def full_v(self) -> float:
@@ -60,7 +81,7 @@ class ChosenCell:
 
     @cached_property
     def group(self) -> CellGroup:
-        r_ohm = self.cell.resistance_ohm * self._wear[1] / self.count
+        r_ohm = self._wear[1] / sum(1 / cell.resistance_ohm for cell in self.chain.build.cells)
         return CellGroup(self.curve, self.capacity_ah, r_ohm)
 
     @property

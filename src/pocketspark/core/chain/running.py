@@ -155,6 +155,13 @@ class Running:
         """Volts at the gadget under a load; 0 where the cell cannot carry it."""
         return or_zero(self.regulator_law.operating_point(ocv_v, self.chosen.all_ohm, load).gadget_v)
 
+    def light_at(self, gadget_v: float) -> float | None:
+        """Share of the light it was made for: LEDs by their current, a filament by its volts. None: it is no lamp."""
+        gadget = self.gadget
+        if gadget.front_end == "led_resistor":
+            return stress.led_share(gadget_v, gadget.design_v, gadget.led_forward_v)
+        return stress.lamp_light_share(max(gadget_v, 0.0), gadget.design_v) if gadget.front_end == "lamp" else None
+
     @cached_property
     def gadget_v_max(self) -> float:
         """Full cell, lightest load that is ever drawn."""

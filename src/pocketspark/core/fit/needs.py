@@ -91,11 +91,10 @@ def _named_apart(needs: list[Need]) -> list[Need]:
 
 
 def _cells(build: Build) -> Iterator[Need]:
-    cell = build.cell
-    if cell is None or cell.size_mm is None:
-        return
-    for number in range(build.cell_count):
-        name = cell.name if build.cell_count == 1 else f"{cell.name} #{number + 1}"
+    for number, cell in enumerate(build.cells):
+        if cell.size_mm is None:
+            continue
+        name = cell.name if len(build.cells) == 1 else f"{cell.name} #{number + 1}"
         if cell.form == "round":
             across = cell.size_mm[0] + ROUND_OVER_MM
             yield Need(name, (cell.size_mm[1], across, across), CELL_GAP_MM, "round")

@@ -90,7 +90,7 @@ class Turned:
 
 def parts_of(build: Build) -> list[Part]:
     """Everything of a build that has to go into the bay. Parts without a size, or kept outside, are left out."""
-    cells = [_cell(build.cell, i, build) for i in range(build.cell_count)] if build.cell and build.cell.size_mm else []
+    cells = [_cell(cell, number, build) for number, cell in enumerate(build.cells, 1) if cell.size_mm]
     boards = [_board(name, board, build) for name, board in boards_by_name(build) if board.outline_mm]
     pad = [Part("receiver pad", "pad", PAD_MM, SMALL_GAP_MM)] if build.input.facts.over_a_gap else []
     if build.input.facts.own_socket:
@@ -117,13 +117,13 @@ def _named_apart(parts: Iterable[Part]) -> list[Part]:
 
 def unsized(build: Build) -> list[str]:
     """Names of parts that cannot be placed because nobody has given their size."""
-    cell = [build.cell.name] if build.cell and build.cell.size_mm is None else []
-    return cell + [board.name for board in build.boards if board.outline_mm is None]
+    cells = [cell.name for cell in dict.fromkeys(build.cells) if cell.size_mm is None]
+    return cells + [board.name for board in build.boards if board.outline_mm is None]
 
 
-def _cell(cell: Cell, index: int, build: Build) -> Part:
+def _cell(cell: Cell, number: int, build: Build) -> Part:
     assert cell.size_mm is not None
-    name = cell.name if build.cell_count == 1 else f"{cell.name} #{index + 1}"
+    name = cell.name if len(build.cells) == 1 else f"{cell.name} #{number}"
     if cell.form == "round":
         diameter, length = cell.size_mm
         size = (length, diameter + ROUND_OVER_MM, diameter + ROUND_OVER_MM)

@@ -174,12 +174,17 @@ class ExternalCharger(Model):
 MAIN_SWITCH, CHANGE_OVER_SWITCH = "main switch", "change-over switch"
 
 
+class ParallelCell(Cell, Row):
+    """A cell beside the first that is not like it: with readings of its own."""
+
+
 class Plan(Row):
     """What is to be made: one choice of everything. What is not chosen yet is None: the assessment says so."""
 
     name: Title = "First build"
     cell: Cell | None = None
     cell_count: int = Field(1, ge=1, le=6)  # like cells in parallel
+    unlike_cells: Annotated[tuple[ParallelCell, ...], named_rows("cell"), Field(max_length=5)] = ()  # beside those
     cells_in_series: int = Field(1, ge=1, le=4)  # more than one is judged, and refused
     style: Style = "inside"
     who_charges: WhoCharges = "board"
@@ -210,6 +215,11 @@ class Plan(Row):
         if isinstance(value, dict) and value.get("style") == "cell_swap":
             return {"who_charges": "gadget"} | value | {"style": "inside"}
         return value
+
+    @property
+    def cells(self) -> tuple[Cell, ...]:
+        """Every cell of the group in parallel."""
+        return () if self.cell is None else (*(self.cell,) * self.cell_count, *self.unlike_cells)
 
     @property
     def facts_of_style(self) -> StyleFacts:

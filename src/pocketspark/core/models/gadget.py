@@ -21,7 +21,7 @@ from pocketspark.core.models.model import (
     named_rows,
     refusal,
 )
-from pocketspark.core.models.supply import Supply
+from pocketspark.core.models.supply import BatteryName, Supply
 
 FrontEnd = Literal["led_resistor", "lamp", "motor", "heater", "logic", "regulator", "converter"]
 LoadLaw = Literal["current", "resistance", "power", "led", "lamp"]
@@ -201,6 +201,13 @@ class ExistingCharging(Model):
     current_a: Amps | None = None
 
 
+class SecondSupply(Model):
+    """A battery of its own that the gadget keeps: a coin cell behind its clock, say."""
+
+    battery: BatteryName = "CR2032"
+    keeps: Title = "its memory or clock"
+
+
 class Shell(Model):
     """The gadget's outside: its size lets heat out, and a closed one keeps some in."""
 
@@ -225,6 +232,7 @@ class Gadget(Model):
     off_path: OffPath = "after_regulator"
     gauge: Gauge | None = None  # None: it has none
     existing_charging: ExistingCharging = ExistingCharging()
+    second_supply: SecondSupply | None = None  # None: it has none
     shell: Shell = Shell()
     bay: Bay | None = None  # None: as the old batteries must have had it
     arrangement: Arrangement = "side_by_side"

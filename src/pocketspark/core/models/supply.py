@@ -1,8 +1,8 @@
 """What powers the gadget today: loose batteries, a sealed pack known by its volts, or already a lithium pack."""
 
-from typing import Any, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import AfterValidator, Field, field_validator, model_validator
 
 from pocketspark.core.models.battery import (
     BATTERIES,
@@ -40,6 +40,10 @@ def known_battery(name: str) -> str:
     if (known := iec_name(name)) is None:
         raise refusal(f"there is no battery called '{name}' in the table; IEC names like LR6 or CR2032 are known")
     return known
+
+
+# Its IEC name, or one that is known to mean it.
+BatteryName = Annotated[str, AfterValidator(known_battery), Field(json_schema_extra={"enum": list(BATTERIES)})]
 
 
 class Supply(Model):

@@ -129,6 +129,7 @@ def build_of(draft: Sequence[int], offer: OnOffer, base: Build) -> Build:
             "cell": cell,
             "cell_count": COUNTS[k],
             "cells_in_series": 1,
+            "unlike_cells": (),
             "who_charges": "board",
             "boards": tuple(numbered),
             "regulator": None,

@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator, Field, field_validator
+from pydantic import Field, field_validator
 
-from pocketspark.core.models import BATTERIES, Project
+from pocketspark.core.models import Project
 from pocketspark.core.models.gadget import ExistingChargingKind, FrontEnd, Purpose, Sound
 from pocketspark.core.models.model import Amps, Hours, Model, Title, refusal
 from pocketspark.core.models.project import Basis
-from pocketspark.core.models.supply import known_battery
+from pocketspark.core.models.supply import BatteryName
 
 Thing = Literal["led_lamp", "bulb", "motor", "meter", "sound", "chip", "heater"]
 
@@ -54,7 +54,7 @@ class Beginning(Model):
 
     name: Title
     purpose: Purpose
-    battery: Annotated[str, AfterValidator(known_battery), Field(json_schema_extra={"enum": list(BATTERIES)})]
+    battery: BatteryName
     series: Annotated[int, Field(ge=1, le=12)]
     thing: Thing | None = None
     charging: ExistingChargingKind | None = None

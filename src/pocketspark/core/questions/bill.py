@@ -15,6 +15,7 @@ def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]
     rows: list[tuple[int, str, str]] = []
     if chosen.cell:
         rows.append((chosen.cell_count, chosen.cell.name, chosen.cell.facts.label))
+    rows += [(1, cell.name, cell.facts.label) for cell in chosen.unlike_cells]
     rows += [(1, board.name, "") for board in chosen.boards]
     if chosen.regulator and chosen.regulator.kind != "none":
         rows.append((1, chosen.regulator.name, ""))

@@ -83,7 +83,7 @@ def payback_of(running: Running, *, stopped: bool = False) -> Payback:
     supply, costs = chain.gadget.supply, chain.project.costs
     energy_wh = running.chosen.capacity_ah * cell.facts.nominal_v
     original_wh = supply.capacity_ah * supply.working_v
-    parts_cost = _parts_cost(chain.build, cell)
+    parts_cost = _parts_cost(chain.build)
     bench_hours = _bench_hours(chain) if costs.bench_hours is None else costs.bench_hours
     labour_cost = bench_hours * costs.hourly_rate
     sets = _sets_per_year(running)
@@ -121,12 +121,16 @@ def _bench_hours(chain: Chain) -> float:
     return sum(step.minutes for step in steps_of(chain)) / 60
 
 
-def _parts_cost(build: Build, cell: Cell) -> float:
-    cell_price = cell.price if cell.price is not None else 1 + CELL_PRICE_PER_AH * cell.capacity_ah
-    if cell.origin == "salvaged" and cell.price is None:
-        cell_price = 0.0
+def _cell_price(cell: Cell) -> float:
+    if cell.price is not None:
+        return cell.price
+    return 0.0 if cell.origin == "salvaged" else 1 + CELL_PRICE_PER_AH * cell.capacity_ah
+
+
+def _parts_cost(build: Build) -> float:
+    cells = sum(_cell_price(each) for each in build.cells)
     boards = sum(board.price if board.price is not None else BOARD_PRICE for board in build.boards)
-    return cell_price * build.cell_count + boards + SMALL_PARTS
+    return cells + boards + SMALL_PARTS
 
 
 def _sets_per_year(running: Running) -> float | None:

@@ -7,17 +7,15 @@ import numpy as np
 from pocketspark.core.chain import Chain, Running
 from pocketspark.core.finding import GRAVITY, Finding, Level, worst
 from pocketspark.core.kinds.regulators import efficiency_at, kind_of
+from pocketspark.core.limits import DIM
 from pocketspark.core.models import Board, Project, Regulator
 from pocketspark.core.models.model import Model
-from pocketspark.core.physics import stress
 from pocketspark.core.rules import findings_of
 from pocketspark.core.units.figures import ShownDays, ShownHours, ShownShare, ShownVolts, ShownWatts, days, hours, volts
 
 # Points of the small curve, from full to empty.
 CURVE_POINTS = 24
 STRAIGHT = "none: straight from the cell"
-# Under this share of its light at half charge a lamp is not what it was (our judgement, no source).
-DIM = 0.5
 # What a regulator can mend or spoil; the other findings stay the same whichever is chosen.
 ABOUT_REGULATORS = (
     "cell.over_discharge_rating",
@@ -79,7 +77,7 @@ def _option(project: Project, build: int, board: Board | None) -> RegulatorOptio
     most_used = running.most_used
     level = worst(finding.level for finding in findings)
     curve = _curve(running)
-    light = tuple(round(share, 3) for volts_ in curve if (share := _light(running, volts_)) is not None)
+    light = tuple(round(share, 3) for volts_ in curve if (share := running.light_at(volts_)) is not None)
     return RegulatorOption(
         name=board.name if board else STRAIGHT,
         level=level,
@@ -140,14 +138,6 @@ def _efficiency(running: Running) -> float | None:
     if regulator.kind == "none" or heaviest is None:
         return None
     return efficiency_at(regulator, float(running.chosen.curve.at(0.5)), heaviest.current_a)
-
-
-def _light(running: Running, gadget_v: float) -> float | None:
-    """Share of the light that it was made for: LEDs by their current, a filament by its volts. None: nothing glows."""
-    gadget = running.gadget
-    if gadget.front_end == "led_resistor":
-        return stress.led_share(gadget_v, gadget.design_v, gadget.led_forward_v)
-    return stress.lamp_light_share(max(gadget_v, 0.0), gadget.design_v) if gadget.front_end == "lamp" else None
 
 
 def _curve(running: Running) -> tuple[float, ...]:

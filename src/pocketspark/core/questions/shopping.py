@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from pocketspark.core.cells.credibility import credible_capacity_ah
 from pocketspark.core.chain import Chain
-from pocketspark.core.models import Board, Build, Cell, Project
+from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.inventory import InventoryModel, Resistor
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.bill import sundries
@@ -73,7 +73,9 @@ def shopping_list(project: Project, build: int, own: Sequence[Owned] = ()) -> Sh
 def _lines(chain: Chain) -> Iterator[tuple[ShoppingLine, InventoryModel | None]]:
     build = chain.build
     if build.cell:
-        yield _cell_line(build.cell, build), build.cell
+        yield _cell_line(build.cell, build.cell_count), build.cell
+    for cell in build.unlike_cells:
+        yield _cell_line(cell, 1), cell
     for board in build.boards:
         yield _board_line(board, chain), board
     if chain.board_charging:
@@ -101,18 +103,18 @@ def _serves(owned: InventoryModel, wanted: InventoryModel) -> bool:
 # What each kind of part is asked to be --------------------------------------------------------------------------
 
 
-def _cell_line(cell: Cell, build: Build) -> ShoppingLine:
+def _cell_line(cell: Cell, pieces: int) -> ShoppingLine:
     facts, most_ah = cell.facts, credible_capacity_ah(cell)
     look = [f"marked {facts.nominal_v:g} V, end of charge {volts(facts.full_v)}", "leads or tabs on it already"]
     protected = "its protection under the tape at the lead end"
     look.append(protected if cell.own_protection else "bare is right here: its protection is a board of this list")
-    if build.cell_count > 1:
+    if pieces > 1:
         look.append("all of one listing and one date")
     leave = ["swollen, dented, or without a size on it"]
     if most_ah:
         leave.append(f"over {amp_hours(most_ah * CLAIMS_TOO_MUCH)} claimed: this size cannot hold it")
     return ShoppingLine(
-        pieces=build.cell_count,
+        pieces=pieces,
         part=cell.name,
         size=_size(cell.size_mm),
         search=f"{facts.nominal_v:g} V {cell.form} cell {_code(cell)} {cell.capacity_ah * 1000:.0f} mAh",

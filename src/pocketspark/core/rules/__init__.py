@@ -11,6 +11,7 @@ from pocketspark.core.rules import (
     strain,
     stress,
     survey,
+    unlike_cells,
     wire,
 )
 from pocketspark.core.rules.rule import RULES, Rule, findings_of
@@ -29,5 +30,6 @@ __all__ = [
     "strain",
     "stress",
     "survey",
+    "unlike_cells",
     "wire",
 ]

@@ -129,10 +129,10 @@ def resistance_high(chosen: ChosenCell) -> Iterator[Judgement]:
 @rule("cell.over_discharge_rating", station="cell", source="the cell's own stated maximum")
 def over_discharge_rating(running: Running) -> Iterator[Judgement]:
     """The gadget's peak, as the cell feels it, against what the cell may give."""
-    each_a = running.cell.discharge_max_a
-    if each_a is None or not running.runs:
+    stated_a = running.chosen.discharge_max_a
+    if stated_a is None or not running.runs:
         return
-    peak, may_give = amps_apart(running.peak_cell_a, each_a * running.chosen.count)
+    peak, may_give = amps_apart(running.peak_cell_a, stated_a)
     if peak.value > may_give.value:
         yield stop(
             f"The gadget's peak takes {peak} from a cell that may give {may_give}.",
@@ -149,7 +149,7 @@ def over_discharge_rating(running: Running) -> Iterator[Judgement]:
 def parallel(chosen: ChosenCell) -> Iterator[Judgement]:
     """Cells in parallel must be alike and join at nearly the same voltage."""
     count = chosen.count
-    if count == 1:
+    if count == 1 or chosen.chain.build.unlike_cells:
         return
     r_pair = 2 * chosen.cell.resistance_ohm
     joining = amps(JOINING_V / r_pair)

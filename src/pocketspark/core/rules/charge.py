@@ -136,9 +136,9 @@ def float_low(charging: BoardCharging) -> Iterator[Judgement]:
 @rule("charge.over_cell", station="charge", source="the cell's own stated maximum, else 1C as label practice")
 def over_cell(charging: BoardCharging) -> Iterator[Judgement]:
     """The highest possible current against what the cell may take."""
-    stated = charging.cell.charge_max_a
+    stated = charging.chosen.charge_max_a
     capacity_ah = charging.chosen.capacity_ah
-    limit_a = stated * charging.chosen.count if stated is not None else UNKNOWN_CELL_MOST_C * capacity_ah
+    limit_a = stated if stated is not None else UNKNOWN_CELL_MOST_C * capacity_ah
     most, takes = amps_apart(charging.current.spread.most_a, limit_a)
     facts = {
         "figure": most,

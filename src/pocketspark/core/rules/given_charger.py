@@ -79,7 +79,7 @@ def _called(chain: Chain) -> str:
 def swap_charge(charging: GivenCharging) -> Iterator[Judgement]:
     """The charger's own current into this cell: how long it takes, and whether its timer or the cell objects."""
     cell, charger = charging.cell, charging.board.name
-    limit_a = (cell.charge_max_a or cell.capacity_ah) * charging.chosen.count
+    limit_a = charging.chosen.charge_max_a or cell.capacity_ah * charging.chosen.count
     gives, takes = amps_apart(charging.charger.rated_a, limit_a)
     if charging.charger.rated_a > limit_a * 1.001:
         yield stop(f"The {charger} gives {gives} to a cell that takes {takes}.", figure=gives, limit=takes)

@@ -77,11 +77,11 @@ def trips_early(running: Running) -> Iterator[Judgement]:
 @rule("power.protection_trips_late", station="power", node="protection", source="common practice, no source")
 def trips_late(running: Running) -> Iterator[Judgement]:
     """A protection that trips above the cell's own maximum will not save it from a moderate overload."""
-    each_a = running.cell.discharge_max_a
-    if not running.chain.protections or each_a is None:
+    most_a = running.chosen.discharge_max_a
+    if not running.chain.protections or most_a is None:
         return
     latest = amps(min(protection.trip_most_a for protection in running.chain.protections))
-    may_give = amps(each_a * running.chosen.count)
+    may_give = amps(most_a)
     if latest.value > may_give.value:
         # Worth a worry only where the gadget can draw a moderate overload: a motor that is held fast.
         overload = may_give.value < running.stall_a < latest.value

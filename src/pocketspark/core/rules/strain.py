@@ -150,7 +150,7 @@ def motor_unknown(chain: Chain) -> Iterator[Judgement]:
 )
 def discharge_unstated(running: Running) -> Iterator[Judgement]:
     """Without a data sheet, a peak of several times the capacity an hour is more than a small cell should give."""
-    if running.cell.discharge_max_a is not None or not running.runs:
+    if running.chosen.discharge_max_a is not None or not running.runs:
         return
     peak, rate = amps(running.peak_cell_a), running.peak_cell_a / running.chosen.capacity_ah
     warm = amps(UNKNOWN_CELL_WARM_C * running.chosen.capacity_ah)

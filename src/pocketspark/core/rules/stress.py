@@ -11,6 +11,7 @@ import numpy as np
 from pocketspark.core.chain import Running
 from pocketspark.core.chain.strain import RESISTOR_W
 from pocketspark.core.finding import Judgement, Remedy
+from pocketspark.core.limits import DIM
 from pocketspark.core.physics import resistors, stress
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import amps, ohms, percent, volts, watts
@@ -210,3 +211,29 @@ def converter_inside(running: Running) -> Iterator[Judgement]:
             figure=drawn,
             working="the same power from fewer volts",
         )
+
+
+@rule(
+    "power.dim",
+    station="power",
+    node="gadget",
+    source="light of LEDs by their current, of a filament by V^3.4",
+    limits=f"{percent(DIM)} of its light at half charge",
+)
+def dim(running: Running) -> Iterator[Judgement]:
+    """Hours in the dark are no hours: a lamp straight on a cell may glow for days, and hardly."""
+    if not running.runs:
+        return
+    brightest = max(running.runs, key=lambda run: run.mode.current_a)
+    half_v = running.gadget_v_at(float(running.chosen.curve.at(0.5)), brightest.load)
+    share = running.light_at(half_v)
+    if share is None or share >= DIM:
+        return
+    light = percent(share)
+    yield note(
+        f"Half way through the charge it gives {light} of its light: many of the hours that are told are dim ones.",
+        figure=light,
+        limit=percent(DIM),
+        working=f"{volts(half_v)} at the gadget, made for {volts(running.gadget.design_v)}. A step-up to those volts "
+        "holds it bright, for fewer hours.",
+    )

@@ -140,3 +140,14 @@ def own_lamp(chain: Chain) -> Iterator[Judgement]:
             figure=full,
             working="Believe the lamp of the charger board only.",
         )
+
+
+@rule("survey.second_supply", station="survey", source="common practice, no source")
+def second_supply(chain: Chain) -> Iterator[Judgement]:
+    """A second battery that keeps a clock or a memory is noted and left alone."""
+    second = chain.gadget.second_supply
+    if second is not None:
+        yield note(
+            f"Its {second.battery} keeps {second.keeps}: it stays as it is, and nothing of this build reaches it.",
+            working="Hold the meter between the two plus terminals with both in: joined, one would charge the other.",
+        )

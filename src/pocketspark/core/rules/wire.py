@@ -311,7 +311,7 @@ def usb_out_fed(wired: WiredBuild) -> Iterator[Judgement]:
 @rule("wire.unmatched", station="wire", node="cell", source=PRACTICE)
 def unmatched(chosen: ChosenCell) -> Iterator[Judgement]:
     """Paralleled cells are joined only after matching."""
-    if chosen.count < 2:
+    if chosen.count < 2 or chosen.chain.build.unlike_cells:
         return
     if chosen.chain.build.wiring.matched:
         yield fine(f"The {chosen.count} cells are matched before they are joined.")

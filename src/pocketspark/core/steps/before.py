@@ -65,6 +65,30 @@ def polarity(_chain: Chain) -> Step:
     )
 
 
+def second_supply(chain: Chain) -> Step:
+    """The battery that stays, proven to be a circuit of its own before anything new is joined."""
+    second = chain.gadget.second_supply
+    assert second is not None  # the step belongs to a gadget that has one
+    return step(
+        "second_supply",
+        f"Leave the {second.battery} in, and prove that it stands alone",
+        f"It keeps {second.keeps}. Joined to the main supply it would be charged, and such cells must not be.",
+        5,
+        tools=("multimeter",),
+        hold=hold(
+            "resistance between the two plus terminals",
+            "ohm",
+            10_000.0,
+            None,
+            "main plus to that battery's plus, both batteries out for this one reading",
+            "caution",
+            "a diode lies between them: swap the probes and read again",
+            "they are one supply: then it is part of this conversion",
+            picture=between("gadget", "main plus", "second battery's holder", "its plus", "Ω"),
+        ),
+    )
+
+
 def terminals(chain: Chain) -> Step:
     if chain.build.facts_of_style.keeps_terminals:
         return step("terminals", "Clean the old terminals, leave them in", "This style uses them again.", 5)
@@ -174,7 +198,7 @@ def cells_apart(chain: Chain) -> Step:
     """Cells that are to be in parallel, before they meet."""
     return step(
         "cells_apart",
-        f"Bring the {chain.build.cell_count} cells to the same volts",
+        f"Bring the {len(chain.build.cells)} cells to the same volts",
         "Joined apart, the fuller one charges the other as fast as their resistance lets it.",
         20,
         tools=("multimeter",),

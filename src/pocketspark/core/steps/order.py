@@ -70,6 +70,7 @@ ORDER: Sequence[StepKind] = (
         teaches=lambda chain: f"gadget.modes.{chain.heaviest.id}.current_a" if chain.heaviest else None,
     ),
     StepKind(before.polarity),
+    StepKind(before.second_supply, lambda chain: chain.gadget.second_supply is not None),
     StepKind(before.terminals, _goes_into_the_gadget, opens=True),
     StepKind(before.cut_path, _has_old_path),
     StepKind(
@@ -90,7 +91,7 @@ ORDER: Sequence[StepKind] = (
         volts,
     ),
     StepKind(before.five_volts_in, _has_another_way_in),
-    StepKind(before.cells_apart, lambda chain: chain.build.cell_count > 1),
+    StepKind(before.cells_apart, lambda chain: len(chain.build.cells) > 1),
     StepKind(building.dry_fit, _goes_into_the_gadget),
     StepKind(building.open_wall, _opens_a_wall),
     StepKind(building.plug_in, _opens_a_wall),

@@ -69,10 +69,10 @@ class Parts:
 
 def parts_of_chain(chain: Chain) -> Parts:
     """The parts that a build's wiring joins. Raises MissingPart before a cell is chosen."""
-    cell = chain.required_running().cell
+    chain.required_running()
     found: dict[str, WiredPart] = {"source": WiredPart("source", "source", chain.build.source.label, ("5V", "GND"))}
     cells = []
-    for number in range(chain.build.cell_count):
+    for number, cell in enumerate(chain.build.cells):
         key = "cell" if number == 0 else f"cell{number + 1}"
         pads = ("+", "-", "T") if cell.thermistor_lead else ("+", "-")
         found[key] = WiredPart(key, "cell", cell.name, pads, size_mm=_cell_size(cell))

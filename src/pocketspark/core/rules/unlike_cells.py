@@ -1,0 +1,108 @@
+"""Unlike cells in parallel: what flows as they are joined, who carries the load, and what it costs."""
+
+from collections.abc import Iterator
+from itertools import combinations
+
+from pocketspark.core.chain import ChosenCell, Running
+from pocketspark.core.finding import Judgement
+from pocketspark.core.limits import JOINING_V
+from pocketspark.core.models import Cell
+from pocketspark.core.rules.rule import caution, fine, note, rule, stop
+from pocketspark.core.units.figures import amps, amps_apart, ohms, percent, volts
+
+# One that carries so much more of the load than it has of the charge ages first (our judgement, no source).
+UNEVEN = 1.3
+# Without a rating of its own a small cell may give, or take, its capacity in half an hour, or in an hour (common
+# practice, no source).
+UNKNOWN_GIVES_C, UNKNOWN_TAKES_C = 2.0, 1.0
+
+
+@rule("cell.unlike_class", station="cell", source="full voltage of the cell's class (handbooks, from memory)")
+def unlike_class(chosen: ChosenCell) -> Iterator[Judgement]:
+    """Cells in parallel stand at one voltage: those of two classes never suit it both."""
+    other = next((c for c in chosen.chain.build.cells if c.cell_class != chosen.cell.cell_class), None)
+    if other is not None:
+        yield stop(
+            f"{other.name} is full at {volts(other.facts.full_v)} and {chosen.cell.name} at "
+            f"{volts(chosen.cell.facts.full_v)}: side by side one of them is over-charged or never full.",
+            subjects=(other.name,),
+        )
+
+
+@rule(
+    "cell.unlike_joining",
+    station="cell",
+    node="cell",
+    source="Ohm's law over both cells' resistances",
+    formula="I = (V1 - V2) / (R1 + R2)",
+    limits=f"what the emptier one may take; {JOINING_V * 1000:.0f} mV apart where nobody has read them",
+)
+def unlike_joining(chosen: ChosenCell) -> Iterator[Judgement]:
+    """The fuller of two cells charges the other as they are joined, with nothing but their resistance between."""
+    if not chosen.chain.build.unlike_cells:
+        return
+    pairs = [_joining(one, other) for one, other in combinations(chosen.chain.build.cells, 2)]
+    flows_a, takes_a, apart_v, r_ohm, read = max(pairs, key=lambda pair: pair[0] / pair[1])
+    flows, takes = amps_apart(flows_a, takes_a)
+    apart = f"{apart_v * 1000:.0f} mV"
+    working = f"{apart} apart{'' if read else ', where nobody has read them'}, through {ohms(r_ohm)}"
+    if flows_a > takes_a:
+        yield caution(
+            f"Joined as they are, {flows} flow from the fuller cell into one that takes {takes}.",
+            figure=flows,
+            limit=takes,
+            working=f"{working}. Some 10 ohm, 1 W, between the plus leads until they agree within a few millivolts.",
+        )
+    else:
+        yield fine(f"As they are joined {flows} flow, and the emptier takes {takes}.", figure=flows, working=working)
+
+
+def _joining(one: Cell, other: Cell) -> tuple[float, float, float, float, bool]:
+    """Amperes as the two are joined, what the emptier takes, volts apart, ohms between, whether both were read."""
+    rest_v = [cell.intake.rest_v if cell.intake else None for cell in (one, other)]
+    first, second = rest_v
+    read = first is not None and second is not None
+    apart_v = abs(first - second) if first is not None and second is not None else JOINING_V
+    emptier = one if first is not None and second is not None and first < second else other
+    r_ohm = one.resistance_ohm + other.resistance_ohm
+    takes_a = emptier.charge_max_a or UNKNOWN_TAKES_C * emptier.planning_capacity_ah
+    return apart_v / r_ohm, takes_a, apart_v, r_ohm, read
+
+
+@rule(
+    "cell.unlike_shares",
+    station="cell",
+    node="cell",
+    source="Kirchhoff: parallel cells share by their conductances",
+    formula="I_k = I (1 / R_k) / sum(1 / R)",
+    limits=f"its own rating, else {UNKNOWN_GIVES_C:.0f}C; {UNEVEN} times its share of the charge",
+)
+def unlike_shares(running: Running) -> Iterator[Judgement]:
+    """Unlike cells share a load by their resistances: the strongest carries most of a peak, and ages first."""
+    chosen = running.chosen
+    cells = chosen.chain.build.cells
+    if not chosen.chain.build.unlike_cells or not running.runs:
+        return
+    whole_ah = sum(cell.planning_capacity_ah for cell in cells)
+    gives = [cell.discharge_max_a or UNKNOWN_GIVES_C * cell.planning_capacity_ah for cell in cells]
+    shares = chosen.load_shares
+    worst = max(range(len(cells)), key=lambda k: shares[k] / gives[k])
+    carries, may_give = amps_apart(shares[worst] * running.peak_cell_a, gives[worst])
+    of_load, of_charge = percent(shares[worst]), percent(cells[worst].planning_capacity_ah / whole_ah)
+    together = amps(min(most / share for most, share in zip(gives, shares, strict=True)))
+    working = (
+        f"{ohms(cells[worst].resistance_ohm)} of its own against {ohms(chosen.r_ohm)} of all. Together they give "
+        f"{together} before one is at its most, where like cells would give {amps(sum(gives))}"
+    )
+    facts = {"figure": carries, "limit": may_give, "working": working, "subjects": (cells[worst].name,)}
+    if carries.value > may_give.value:
+        yield caution(
+            f"{cells[worst].name} carries {of_load} of the load: {carries} at the peak, and it may give {may_give}.",
+            **facts,
+        )
+    elif shares[worst] > UNEVEN * cells[worst].planning_capacity_ah / whole_ah:
+        yield note(
+            f"{cells[worst].name} carries {of_load} of the load with {of_charge} of the charge: it ages first.", **facts
+        )
+    else:
+        yield fine(f"{cells[worst].name} carries {of_load} of the load, with {of_charge} of the charge.", **facts)
