@@ -230,3 +230,41 @@ def test_a_conversion_travels_with_its_photographs(open_page, tmp_path):
     page.get_by_role("list", name="Power path").wait_for()
     assert page.url != before
     expect(page.get_by_role("button", name=re.compile("^inside"))).to_be_visible()
+
+
+def test_another_charger_is_told_as_fully_as_a_board(conversion):
+    page = conversion("Bat-call detector", "Charge")
+    expect(page.get_by_role("heading", name="Which resistor, how long")).to_be_visible()
+    choose(page, "Charged by", re.compile("^An external charger"))
+    expect(page.get_by_role("heading", name="How long, how warm")).to_be_visible()
+    expect(findings(page)).to_contain_text("Nobody has said what the external charger gives")
+    gives = page.get_by_label("Charges with", exact=True)
+    gives.fill("half an amp")
+    expect(page.get_by_role("alert").first).to_be_visible()
+    gives.fill("500 mA")
+    expect(page.get_by_role("heading", name=re.compile("500 mA.*full in about"))).to_be_visible()
+    expect(page.get_by_role("list", name="Power path")).to_contain_text("the external charger")
+    findings(page).get_by_role("button", name="Let the board charge").click()
+    expect(page.get_by_role("heading", name="Which resistor, how long")).to_be_visible()
+
+
+def test_an_unlike_cell_is_put_beside_the_first_and_taken_out(conversion):
+    page = conversion("Moth-trap lamp", "Cell")
+    page.get_by_role("button", name="+ an unlike cell beside it").click()
+    other = page.get_by_role("group", name="Another cell")
+    other.get_by_role("textbox", name=re.compile("^Resistance")).fill("40")
+    expect(findings(page)).to_contain_text("Another cell carries")
+    expect(page.get_by_role("list", name="Power path")).to_contain_text("1800 mAh")
+    other.get_by_role("button", name="take it out").click()
+    expect(findings(page)).not_to_contain_text("Another cell carries")
+
+
+def test_a_second_battery_is_noted_and_left_alone(conversion):
+    page = conversion("Moth-trap lamp", "Survey")
+    page.get_by_text("a second one keeps a clock or a memory").click()
+    expect(findings(page)).to_contain_text("Its CR2032 keeps its memory or clock: it stays as it is")
+    name = page.get_by_role("textbox", name="Second battery")
+    name.fill("flux cell")
+    name.press("Tab")
+    expect(page.get_by_role("alert").first).to_contain_text("there is no battery called 'flux cell'")
+    expect(name).to_have_value("flux cell")

@@ -150,7 +150,7 @@ RAISED = {
     "power.gauge": ("note", {"gadget": {"gauge": {"warn_v": 3.6, "stop_v": 3.3}}}),
     "power.conditions": ("note", {"aged": True}),
     "power.stress_led": ("stop", {"gadget": {"front_end": "led_resistor", "behind": {"design_v": 3.0}}}),
-    "power.dim": ("note", {"gadget": {"front_end": "led_resistor"}}),
+    "power.dim": ("note", {"gadget": {"front_end": "led_resistor", "behind": {"design_v": 5.0}}}),
     "power.stress_lamp": ("caution", {"gadget": {"front_end": "lamp", "behind": {"design_v": 3.6}}}),
     "power.stress_motor": ("caution", {"gadget": {"front_end": "motor", "behind": {"design_v": 3.0}}}),
     "power.stress_heater": ("caution", {"gadget": {"front_end": "heater", "behind": {"design_v": 3.0}}}),

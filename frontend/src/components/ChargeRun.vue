@@ -22,7 +22,7 @@ const shown = ref<'electric' | 'filled' | 'warm'>('electric')
       <ElRadioButton value="filled">mAh</ElRadioButton>
       <ElRadioButton value="warm">°C</ElRadioButton>
     </ElRadioGroup>
-    <p class="quiet small">
+    <p class="quiet small mt-6">
       <template v-if="charging.hours"
         >Between {{ charging.hours_least!.text }} and {{ charging.hours_most!.text }} on the bench.
       </template>

@@ -22,7 +22,7 @@ function tellGauge(has: boolean): void {
 }
 
 function tellSecond(has: boolean): void {
-  conversion.edit('gadget.second_supply', has ? { battery: 'CR2032' } : null)
+  conversion.edit('gadget.second_supply', has ? { battery: 'CR2032', keeps: 'its memory or clock' } : null)
 }
 
 function tellOuter(): void {

@@ -108,7 +108,7 @@ function onBuildCommand(command: string): void {
       </template>
       <button
         type="button"
-        class="build add px-10 py-4 border-0 rounded bg-transparent text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
+        class="build add sticky right-0 px-10 py-4 border-0 rounded bg-sheet text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
         @click="addBuild"
       >
         + build

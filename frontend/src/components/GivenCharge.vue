@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import type { ChargingSummary } from '@/api/client'
 import ChargeRun from '@/components/ChargeRun.vue'
 import QuantityField from '@/kit/QuantityField.vue'
+import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
 defineProps<{ charging?: ChargingSummary | null }>()
@@ -30,7 +31,7 @@ const figures = computed(() =>
         :path="`${figures}.float_v`"
         unit="V"
         label="and stops at"
-        :placeholder="charging?.ends_v.text ?? 'by class'"
+        :placeholder="charging ? plain(charging.ends_v.value, 3) : 'by class'"
         empty="default"
       />
       <QuantityField

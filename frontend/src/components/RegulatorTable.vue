@@ -17,9 +17,6 @@ const hopeless = computed(() =>
 )
 const shown = computed(() => props.options.filter((option) => all.value || !hopeless.value.includes(option)))
 
-/** A lamp: then hours alone do not tell which is best. */
-const glows = computed(() => props.options.some((option) => option.light_half !== null))
-
 const WIDE = 92
 const TALL = 34
 /** Window and lithium band fill the picture; what lies far outside runs along its edge. */
@@ -43,7 +40,6 @@ const line = (curve: readonly number[]) =>
         <th class="number wide">days as you use it</th>
         <th class="number wide">switched off, lasts</th>
         <th class="number wide">at gadget</th>
-        <th v-if="glows" class="number">light, half full</th>
         <th class="number wide">unused</th>
         <th class="number wide">heat</th>
         <th class="number wide">price</th>
@@ -77,8 +73,10 @@ const line = (curve: readonly number[]) =>
         <td class="number">{{ option.run_hours ? option.run_hours.text : 'never' }}</td>
         <td class="number wide">{{ option.days ? option.days.text : '' }}</td>
         <td class="number wide">{{ option.standby_days.text }}</td>
-        <td class="number wide">{{ option.gadget_v_max.text }}<br />{{ option.gadget_v_min.text }}</td>
-        <td v-if="glows" class="number">{{ option.light_half?.text }}</td>
+        <td class="number wide">
+          {{ option.gadget_v_max.text }}<br />{{ option.gadget_v_min.text
+          }}<template v-if="option.light_half"><br />{{ option.light_half.text }} light</template>
+        </td>
         <td class="number wide">
           {{ option.run_hours && option.unused.value > 0.005 ? option.unused.text : '' }}
         </td>

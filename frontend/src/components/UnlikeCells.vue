@@ -36,7 +36,7 @@ function addAnother(): void {
     <div
       v-for="cell in cells"
       :key="cell.id"
-      class="grid grid-cols-[repeat(auto-fit,minmax(210px,1fr))] items-center gap-y-4 gap-x-28 py-6 border-b border-line"
+      class="grid grid-cols-[repeat(auto-fit,minmax(300px,1fr))] items-center gap-y-4 gap-x-28 py-6 border-b border-line"
       role="group"
       :aria-label="cell.name"
     >

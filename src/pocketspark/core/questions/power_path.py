@@ -53,6 +53,8 @@ def _node(key: Node, label: str, station: str, figure: str, detail: str, present
 
 def _source(chain: Chain) -> PathNode:
     source = chain.build.source
+    if chain.build.who_charges == "external":
+        return _node("source", "Source", "charge", "outside", "that charger's own")
     return _node("source", "Source", "charge", f"{source.volts:.1f} V", f"{source.label}, {amps(source.limit_a)}")
 
 
@@ -112,8 +114,9 @@ def _charging_links(charging: Charging) -> tuple[PathLink, PathLink]:
     current_a = current.spread.nominal_a
     drawn_a = current_a + current.source_load_a
     at_board_v = source.volts - drawn_a * source.r_cable_ohm
+    outside = not charging.in_the_gadget
     return (
-        PathLink(charging=True, volts=volts(at_board_v), current=amps(drawn_a)),
+        PathLink(charging=True) if outside else PathLink(charging=True, volts=volts(at_board_v), current=amps(drawn_a)),
         PathLink(charging=True, volts=volts(charging.charger.float_v), current=amps(current_a)),
     )
 
