@@ -100,6 +100,7 @@ RAISED = {
         },
     ),
     "cell.unlike_shares": ("note", {"unlike_cells": [CELL | {"r_ohm": 0.03, "discharge_max_a": 9.0}]}),
+    "wire.own_computed": ("caution", {"wiring": {"wires": []}}),
     "charge.given_unknown": ("note", {"who_charges": "external"}),
     "cell.swap_charge": ("caution", SWAP | {"cell": CELL | {"capacity_ah": 1.4}}),
     "cell.swap_gauge": ("note", SWAP),

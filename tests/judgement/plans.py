@@ -313,6 +313,7 @@ def cases():
     )  # fmt: skip
     dead_swap = {"style": "cell_swap", "boards": []}
     yield Case("a swap in a gadget without a lithium charger", dead_swap, must={"cell.swap_without_lithium": "caution"})
+    yield from other_chargers_and_cells()
     for amount in (0.005, 0.01, 0.02, 0.04, 0.08):
         yield Case(
             f"a gentle gadget of {amount * 1000:.0f} mA",
@@ -330,3 +331,45 @@ def cases():
         gentle = sound | {"r_prog_ohm": 6800} | gadget(bay=roomy, modes=[lit(0.02)])
         quiet = ("cell.claim_not_credible", "power.protection_trips_late", "cell.resistance_high")
         yield Case(f"a {name} of {mah} mAh, gentle", gentle, must_not=quiet)
+
+
+def other_chargers_and_cells():
+    outside = {"who_charges": "external", "boards": []} | cell(own_protection=True)
+    yield from family(
+        "a charger outside that does not suit the cell",
+        "cell.swap_class",
+        "stop",
+        [("4.35 V into 4.20 V", outside | {"external_charger": {"current_a": 0.3, "float_v": 4.35}}),
+         ("4.20 V into LFP", outside | cell(cell_class="lfp", own_protection=True)
+          | {"external_charger": {"current_a": 0.3, "float_v": 4.2}})],
+        [("4.20 V into 4.20 V", outside | {"external_charger": {"current_a": 0.3, "float_v": 4.2}})],
+    )  # fmt: skip
+    yield from family(
+        "more current from a charger outside than the cell takes",
+        "cell.swap_charge",
+        "stop",
+        [("2 A", outside | {"external_charger": {"current_a": 2.0}}),
+         ("1.5 A", outside | {"external_charger": {"current_a": 1.5}})],
+        [("300 mA", outside | {"external_charger": {"current_a": 0.3}})],
+    )  # fmt: skip
+    yield from family(
+        "a cell that is carried about with no protection of its own",
+        "cell.dummy_unprotected",
+        "stop",
+        [("charged outside", outside | cell()), ("an insert", {"style": "dummy_cell"} | cell())],
+        [("its own on its end", outside)],
+    )  # fmt: skip
+    worn = {"name": "worn", "capacity_ah": 0.5, "r_ohm": 0.3, "size_mm": [4, 30, 40], "charge_max_a": 0.4}
+    yield from family(
+        "unlike cells that are joined far apart",
+        "cell.unlike_joining",
+        "caution",
+        [("full on empty", cell(intake={"rest_v": 4.1}) | {"unlike_cells": [worn | {"intake": {"rest_v": 3.5}}]}),
+         ("half a volt", cell(intake={"rest_v": 4.0}) | {"unlike_cells": [worn | {"intake": {"rest_v": 3.5}}]})],
+        [("brought together", cell(intake={"rest_v": 3.8}) | {"unlike_cells": [worn | {"intake": {"rest_v": 3.79}}]})],
+    )  # fmt: skip
+    yield Case(
+        "an LFP beside a 4.20 V cell",
+        {"unlike_cells": [worn | {"cell_class": "lfp"}]},
+        must={"cell.unlike_class": "stop"},
+    )

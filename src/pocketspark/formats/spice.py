@@ -67,13 +67,16 @@ def _gadget_on_cell(running: Running, drawn: ThroughRegulator, mode: Mode | None
     if drawn.load is None:
         return [*lines, "Rgadget gadget 0 1e6"]
     node = "cell"
-    for number, protection in enumerate(running.chain.protections):
+    for number, protection in enumerate(running.chosen.protections_in_the_way):
         lines.append(f"Rprotection{number} {node} p{number} {2 * protection.r_on_ohm:.6g}")
         node = f"p{number}"
     lines.append(f"Rwires {node} in {WIRES_OHM:.6g}")
-    if running.run_path_diode:
-        lines += [_DIODE, "Dpath in after dpath"]
-    return lines + _regulated(running.chain, "after" if running.run_path_diode else "in", mode)
+    node = "in"
+    for number in range(running.run_path_diodes):
+        lines += [_DIODE] if number == 0 else []
+        lines.append(f"Dpath{number} {node} after{number} dpath")
+        node = f"after{number}"
+    return lines + _regulated(running.chain, node, mode)
 
 
 def _gadget_on_5v(running: Running, drawn: ThroughRegulator, mode: Mode | None, *, diode: bool) -> list[str]:
@@ -86,11 +89,12 @@ def _gadget_on_5v(running: Running, drawn: ThroughRegulator, mode: Mode | None, 
 
 def _regulated(chain: Chain, node: str, mode: Mode | None) -> list[str]:
     load = chain.load_of(mode) if mode else chain.off_load
-    set_v = chain.regulator.v_set or 0.0
+    set_v = chain.regulator_in_the_way.v_set or 0.0
     load_a = float(load.current(set_v)) if set_v or mode is None else mode.current_a
     # A node on which nothing hangs at all has no place for the simulator to settle at.
     drawn = _load(mode, chain) if mode else [f"Iload gadget 0 {load_a:.6g}", "Rleak gadget 0 1e7"]
-    return kind_of(chain.regulator).spice(chain.regulator, node, load_a) + drawn
+    regulator = chain.regulator_in_the_way
+    return kind_of(regulator).spice(regulator, node, load_a) + drawn
 
 
 def comment(text: str) -> str:

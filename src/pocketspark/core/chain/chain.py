@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from pocketspark.core.chain.as_wired import READERS, AsWired
 from pocketspark.core.chain.given_charger import given_charger, own_charger_ends_v
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Board, Build, Cell, Gadget, Mode, Project, Protection, Regulator
@@ -107,6 +108,20 @@ class Chain:
     @property
     def regulator(self) -> Regulator:
         return self.regulators[0] if self.regulators else Regulator(name="none")
+
+    @cached_property
+    def as_wired(self) -> AsWired | None:
+        """What the maker's own wires make of it; None where the tool made them, or they lead nowhere."""
+        if self.build.wiring.wires is None or self.build.cell is None or not READERS:
+            return None
+        wired = READERS[0](self)
+        return wired if wired.joined else None
+
+    @property
+    def regulator_in_the_way(self) -> Regulator:
+        """The regulator that the gadget is really fed through."""
+        wired = self.as_wired
+        return self.regulator if wired is None or wired.through_regulator else Regulator(name="none")
 
     # Built on them -----------------------------------------------------------------------------------------------
 

@@ -6,7 +6,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from pocketspark.core.chain.chain import Chain
-from pocketspark.core.models import Cell
+from pocketspark.core.models import Cell, Protection
 from pocketspark.core.physics.charge_and_discharge import CellGroup
 from pocketspark.core.physics.ocv import OcvCurve, curve_of
 
@@ -92,7 +92,15 @@ class ChosenCell:
     @property
     def path_ohm(self) -> float:
         """Wires and protections between cell and regulator."""
-        return WIRES_OHM + sum(2 * protection.r_on_ohm for protection in self.chain.protections)
+        return WIRES_OHM + sum(2 * protection.r_on_ohm for protection in self.protections_in_the_way)
+
+    @property
+    def protections_in_the_way(self) -> list[Protection]:
+        """Those that the gadget's current really passes: a board that own wires go round is not among them."""
+        wired = self.chain.as_wired
+        if wired is None or wired.through_protection:
+            return self.chain.protections
+        return [self.cell.protection] if self.cell.protection else []
 
     @property
     def all_ohm(self) -> float:
@@ -102,8 +110,8 @@ class ChosenCell:
     def cuts(self) -> dict[str, float]:
         """Voltages at the cell's terminals that end a run, by who ends it."""
         cuts = {"cell": self.cell.stop_v}
-        if self.chain.protections:
-            cuts["protection"] = max(protection.cut_v for protection in self.chain.protections)
+        if self.protections_in_the_way:
+            cuts["protection"] = max(protection.cut_v for protection in self.protections_in_the_way)
         return cuts
 
 

@@ -80,14 +80,21 @@ class Running:
         return self.chain.build
 
     @property
-    def run_path_diode(self) -> bool:
-        """A diode beside the regulator: against an old charge path, or the cell's half of a selector."""
+    def run_path_diodes(self) -> int:
+        """Diodes beside the regulator: as the maker's own wires have them, else as the plan has."""
+        return int(self._planned_diode) if self.chain.as_wired is None else self.chain.as_wired.diodes
+
+    @property
+    def _planned_diode(self) -> bool:
+        """Against an old charge path, or the cell's half of a selector."""
         return self.gadget.existing_charging.treatment == "diode" or self.build.use_while_charging == "two_diodes"
 
     @cached_property
     def regulator_law(self) -> RegulatorLaw:
-        inner = law_of_regulator(self.chain.regulator)
-        return BehindDiode(SCHOTTKY, inner) if self.run_path_diode else inner
+        law = law_of_regulator(self.chain.regulator_in_the_way)
+        for _ in range(self.run_path_diodes):
+            law = BehindDiode(SCHOTTKY, law)
+        return law
 
     def run_of(self, load: Load) -> Discharge:
         return discharge(

@@ -267,7 +267,7 @@ def _protection(running: Running) -> ProtectionSummary | None:
     heaviest = running.heaviest_run
     return ProtectionSummary(
         name=protection.name,
-        cut_v=running.chosen.cuts["protection"],
+        cut_v=running.chosen.cuts.get("protection", protection.cut_v),
         trip_least_a=protection.trip_least_a,
         trip_most_a=min(each.trip_most_a for each in running.chain.protections),
         peak_a=running.peak_cell_a,

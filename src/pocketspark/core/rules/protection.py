@@ -150,7 +150,7 @@ def needs_waking(running: Running) -> Iterator[Judgement]:
 @rule("power.cell_ends_low", station="power", node="protection", source="common practice, no source")
 def cell_ends_low(running: Running) -> Iterator[Judgement]:
     """The gadget or regulator should stop before the protection does; the protection is the last line."""
-    if not running.runs or not running.chain.protections:
+    if not running.runs or not running.chosen.protections_in_the_way:
         return
     cut, better = volts(running.chosen.cuts["protection"]), volts(running.cell.stop_v)
     if all(run.stopped_by == "gadget" for run in running.runs) or cut.value >= better.value:

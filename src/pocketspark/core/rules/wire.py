@@ -321,3 +321,30 @@ def unmatched(chosen: ChosenCell) -> Iterator[Judgement]:
             working="Same class and type, capacities within 10 %, volts within 50 mV: see Your parts.",
             remedy=remedy("They are matched", {f"{chosen.chain.path}.wiring.matched": True}),
         )
+
+
+@rule("wire.own_computed", station="wire", node="gadget", source="how this tool counts")
+def own_computed(wired: WiredBuild) -> Iterator[Judgement]:
+    """The numbers follow the maker's own wires where those differ, and say so where they cannot."""
+    chain, own = wired.chain, wired.chain.as_wired
+    if chain.build.wiring.wires is None:
+        return
+    if own is None:
+        yield caution(
+            "Your wires do not lead from the cell to the gadget: every number is that of the tool's own hook-up.",
+            remedy=_as_made(chain),
+            subjects=(wired.roles.cell_plus[0], wired.roles.gadget[0]),
+        )
+        return
+    differs = [
+        "" if own.through_regulator else "no regulator in the way",
+        "" if own.through_protection else "no protection board in the way",
+        f"{own.diodes} {'diode' if own.diodes == 1 else 'diodes'} in series" if own.diodes else "",
+    ]
+    counted = ", ".join(one for one in differs if one)
+    if counted:
+        yield note(
+            f"The numbers follow your own wires: {counted}.", working="A diode is taken as a usual Schottky, 1 A."
+        )
+    else:
+        yield fine("Your own wires lead through what the plan counts on.")
