@@ -81,7 +81,7 @@ RAISED = {
         "note",
         {
             "gadget": {
-                "supply": {"battery": "LR6", "series": 3, "chemistry": "nimh"},
+                "supply": {"battery": "LR6", "series": 2, "chemistry": "nimh"},
                 "existing_charging": {"kind": "dock"},
             }
         },
@@ -408,6 +408,17 @@ def test_leds_made_for_four_and_a_half_volts_are_spared_by_lithium():
     said = next(f for f in seen.findings if f.code == "power.stress_led")
     assert said.level == "pass"
     assert "79 %" in said.headline
+
+
+@pytest.mark.parametrize(
+    ("series", "treatment", "said"),
+    [(2, "untouched", True), (3, "untouched", False), (2, "cut", False), (2, "moved", False)],
+)
+def test_an_old_lamp_is_believed_where_it_cannot_mislead(series, treatment, said):
+    """2 x 1.40 V is passed before lithium is full, 3 x 1.40 V only as it is; where the path is cut no lamp lights."""
+    nimh = {"supply": {"battery": "LR6", "series": series, "chemistry": "nimh"}}
+    nimh |= {"existing_charging": {"kind": "dock", "treatment": treatment}}
+    assert (finding(judged(gadget=nimh), "survey.own_lamp") is not None) is said
 
 
 def test_leds_that_would_burn_are_offered_the_resistor_that_spares_them():

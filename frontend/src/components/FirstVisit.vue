@@ -1,18 +1,19 @@
 <script setup lang="ts">
 /** An empty shelf: what comes out at the end, and the two ways to begin. */
+import type { Summary } from '@/api/client'
 import BayThumb from '@/drawings/BayThumb.vue'
 
 const emit = defineEmits<{ example: [] }>()
 
 /** Only to show what such a picture is: no bay of anybody's. */
-const BAY = {
+const BAY: Summary['picture'] = {
   size_mm: [60, 34],
   tube: false,
   parts: [
     { kind: 'cell', min_mm: [1, 1], max_mm: [41, 33] },
     { kind: 'charger', min_mm: [42.5, 8], max_mm: [59, 26] },
   ],
-} as never
+}
 
 const RESULTS = [
   [

@@ -26,6 +26,14 @@ const y = (v: number) => {
   const share = (v - low.value) / (high.value - low.value)
   return TALL - 1 - Math.min(Math.max(share, 0), 1) * (TALL - 2)
 }
+/** Its light beside the volts, from none at the lower edge to half as much again as it was made for. */
+const glow = (light: readonly number[]) =>
+  light
+    .map((share, i) => {
+      const x = (i / (light.length - 1)) * WIDE
+      return `${x.toFixed(1)},${(TALL - 1 - Math.min(share / 1.5, 1) * (TALL - 2)).toFixed(1)}`
+    })
+    .join(' ')
 const line = (curve: readonly number[]) =>
   curve.map((v, i) => `${((i / (curve.length - 1)) * WIDE).toFixed(1)},${y(v).toFixed(1)}`).join(' ')
 </script>
@@ -62,6 +70,7 @@ const line = (curve: readonly number[]) =>
               class="works"
             />
             <polyline :points="line(option.curve)" />
+            <polyline v-if="option.light.length" class="light" :points="glow(option.light)" />
           </svg>
         </td>
         <td>
@@ -113,6 +122,10 @@ polyline {
   fill: none;
   stroke: var(--copper);
   stroke-width: 1.8;
+}
+polyline.light {
+  stroke: var(--note);
+  stroke-dasharray: 3 2;
 }
 @media (max-width: 860px) {
   .wide,

@@ -27,7 +27,8 @@ function become(kind: string): void {
     if (kind === 'pack') Object.assign(now, { pack_v: now.pack_v ?? 3.6, chemistry: 'nimh' })
     if (kind === 'cells' && !battery.value?.chemistries.includes(now.chemistry ?? ''))
       now.chemistry = battery.value!.chemistries[0] as typeof now.chemistry
-    if (kind === 'lithium') now.own_charger ??= {} as never
+    if (kind === 'lithium')
+      now.own_charger ??= { current_a: null, float_v: null, timer_h: null, reads_thermistor: false }
   })
 }
 </script>

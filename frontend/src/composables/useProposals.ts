@@ -12,10 +12,10 @@ export function useProposals() {
   const problem = ref('')
   let timer: ReturnType<typeof setTimeout> | undefined
 
-  async function start(wishes: Partial<Wishes>): Promise<void> {
+  async function start(wishes: Wishes): Promise<void> {
     await stop()
     const body = { ...conversion.question(), wishes }
-    const { data, error } = await api.POST('/api/questions/proposals', { body: body as never })
+    const { data, error } = await api.POST('/api/questions/proposals', { body })
     problem.value = error ? sentenceOf(error) : ''
     search.value = data
     if (data) look(data.id)

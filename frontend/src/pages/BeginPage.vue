@@ -54,18 +54,20 @@ const refusalAt = (field: string) =>
   problem.value?.errors?.find((refused) => refused.field.split('.').pop() === field)?.sentence
 
 async function show(): Promise<void> {
+  const { purpose, battery } = answers
+  if (!purpose || !battery) return // the button waits for both
   busy.value = true
   const body = {
     name: answers.name,
-    purpose: answers.purpose,
-    battery: answers.battery,
+    purpose,
+    battery,
     series: answers.series,
     thing: answers.thing || null,
     charging: answers.charging || null,
     current_a: answers.currentUnknown ? null : answers.current,
     hours_per_day: answers.hours.trim() || null,
   }
-  const { made, refused } = await projects.begin(body as unknown as Beginning)
+  const { made, refused } = await projects.begin(body as Beginning)
   busy.value = false
   problem.value = refused
   if (made) await router.push(`/conversion/${made.id}/proposals`)

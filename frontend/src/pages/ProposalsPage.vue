@@ -45,7 +45,7 @@ const switches = reactive<Record<(typeof SWITCHES)[number]['key'], boolean>>({
 })
 const chosen = ref(0)
 
-function wished(): Partial<Wishes> {
+function wished(): Wishes {
   const numbers = Object.entries(limits).filter(([, text]) => text.trim() !== '')
   return { ...switches, ...Object.fromEntries(numbers) }
 }

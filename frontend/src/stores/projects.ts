@@ -5,6 +5,7 @@ import { ref, shallowRef } from 'vue'
 
 import {
   api,
+  send,
   sentenceOf,
   type Beginning,
   type Problem,
@@ -64,13 +65,14 @@ export const useProjects = defineStore('projects', () => {
 
   /** The exported JSON, or the zip with its photographs; the server tells which. */
   async function importFile(file: Blob): Promise<StoredProject | undefined> {
-    const { data, error } = await api.POST('/api/projects/import', {
-      body: file as never,
-      bodySerializer: (body: unknown) => body as Blob,
+    const answer = await send('/api/projects/import', {
+      method: 'POST',
+      body: file,
       headers: { 'Content-Type': file.type || 'application/octet-stream' },
     })
-    problem.value = error ? `Nothing was imported. ${sentenceOf(error)}` : ''
-    return data
+    const reply: unknown = await answer.json()
+    problem.value = answer.ok ? '' : `Nothing was imported. ${sentenceOf(reply)}`
+    return answer.ok ? (reply as StoredProject) : undefined
   }
 
   async function archive(id: number): Promise<void> {

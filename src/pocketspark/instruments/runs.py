@@ -152,13 +152,13 @@ def discharge_log(
     bench: Bench, meter: Meter, load_a: float = 0.15, pulse_a: float = 0.0, fault: Fault | None = None
 ) -> Log:
     """From full to empty, with a heavier pulse for a minute every half hour where `pulse_a` is given."""
-    time_h, volts, amps = _run_down(bench, load_a, pulse_a, meter.step_s)
+    time_h, volts, amps = _discharged(bench, load_a, pulse_a, meter.step_s)
     if fault == "protection_trips":
         volts, amps = _trips(volts, amps, pulse_a, load_a)
     return meter.log(time_h * 3600, volts, amps, None, swapped=fault == "swapped_leads")
 
 
-def _run_down(bench: Bench, load_a: float, pulse_a: float, step_s: float) -> tuple[Floats, Floats, Floats]:
+def _discharged(bench: Bench, load_a: float, pulse_a: float, step_s: float) -> tuple[Floats, Floats, Floats]:
     """Hours, volts and amps down to empty, where a heavier pulse may pull it under for a moment."""
     cell = bench.cell_at(soc_at(bench.cell_class, bench.float_v))
     rows: list[tuple[float, float, float]] = []

@@ -185,7 +185,7 @@ class Chain:
         v_abs_max = stated.v_abs_max if stated else None
         return EffectiveWindow(
             self.gadget.supply.empty_v if v_run_min is None else v_run_min,
-            self.gadget.supply.fresh_v if v_abs_max is None else v_abs_max,
+            self.gadget.supply.slot_v if v_abs_max is None else v_abs_max,
             "inferred" if v_run_min is None else self.basis_of("gadget.window.v_run_min"),
             "inferred" if v_abs_max is None else self.basis_of("gadget.window.v_abs_max"),
         )

@@ -125,6 +125,14 @@ class Supply(Model):
         return self.cells_in_series * self.facts.fresh_v
 
     @property
+    def slot_v(self) -> float:
+        """Fresh volts of the highest that goes in: where rechargeables lie today, alkalines of their size have lain."""
+        fits_alkaline = self.kind == "cells" and self.chemistry == "nimh" and "alkaline" in self.size.chemistries
+        if not fits_alkaline:
+            return self.fresh_v
+        return max(self.fresh_v, self.cells_in_series * facts_of(self.size, "alkaline").fresh_v)
+
+    @property
     def working_v(self) -> float:
         if self.kind == "lithium":
             return CELL_CLASSES[self.lithium_class].nominal_v

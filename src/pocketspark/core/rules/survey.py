@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Judgement
+from pocketspark.core.limits import SAME_V
 from pocketspark.core.models.gadget import EXISTING_CHARGING, PURPOSES
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import volts
@@ -131,9 +132,10 @@ def existing_charging_live(chain: Chain) -> Iterator[Judgement]:
 def own_lamp(chain: Chain) -> Iterator[Judgement]:
     """A gadget whose own lamp judged NiMH by its volts shows full at once with lithium behind it."""
     supply, existing = chain.gadget.supply, chain.gadget.existing_charging
-    if existing.kind in ("none", "lithium_charger") or existing.treatment == "cut":
+    if existing.kind in ("none", "lithium_charger") or existing.treatment in ("cut", "moved"):
         return
-    if supply.kind != "lithium" and supply.chemistry == "nimh":
+    lithium_v = chain.chosen_cell.full_v if chain.chosen_cell else USUAL_FULL_V
+    if supply.kind != "lithium" and supply.chemistry == "nimh" and supply.fresh_v < lithium_v - SAME_V:
         full = volts(supply.fresh_v)
         yield note(
             f"Its own charge lamp judged by {full}: with lithium behind it, it may say full at once.",
