@@ -1,5 +1,8 @@
 """Every question of the API about one build, as its own description lists them."""
 
+import tempfile
+from pathlib import Path
+
 from pocketspark.formats.exports import EXPORTS
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
@@ -37,8 +40,9 @@ def asks_a_question(path, operation, schemas):
 
 def questions():
     """Every route that takes a document, with its names filled in."""
-    app = create_app(Settings(demo=False))
-    spec = app.openapi()
+    # A folder of its own: two processes that gather tests at once would meet in the usual one.
+    with tempfile.TemporaryDirectory() as data:
+        spec = create_app(Settings(data=Path(data), demo=False)).openapi()
     for path, methods in spec["paths"].items():
         if "post" in methods and asks_a_question(path, methods["post"], spec["components"]["schemas"]):
             place = next((place for place in NAMES if place in path), None)
