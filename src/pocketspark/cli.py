@@ -297,6 +297,9 @@ def in_words(seen: Assessment) -> str:
         ends = f"full in about {hours(charge.hours)}" if charge.hours else "never ends"
         spread = f"{amps(charge.current_least_a)} to {amps(charge.current_most_a)}"
         lines.append(f"Charge: {ohms(charge.r_prog_ohm)}, {amps(charge.current_a)} ({spread}), {ends}")
+    elif other := seen.charging:
+        ends = f"full in about {hours(other.hours)}" if other.hours else "never ends"
+        lines.append(f"Charge: {amps(other.current_a)} from the {other.says}, {ends}")
     if seen.gadget_v:
         lines.append(f"Gadget: {volts(seen.gadget_v.max)} to {volts(seen.gadget_v.min)}")
     for mode in seen.run.modes if seen.run else ():

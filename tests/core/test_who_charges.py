@@ -9,6 +9,8 @@ from pocketspark.core.models import Project
 from pocketspark.core.models.build import STYLES, WHO_CHARGES
 from pocketspark.core.models.input_kind import INPUTS
 from pocketspark.core.questions.build_steps import build_steps
+from pocketspark.core.questions.compare import compare
+from pocketspark.core.questions.summary import summary_of
 
 OWN = {"supply": {"kind": "lithium", "own_charger": {"current_a": 0.3}}}
 GENTLE = CELL | {"own_protection": True}
@@ -94,3 +96,12 @@ def test_files_from_when_a_style_said_who_charges_are_read():
     document["builds"][0]["style"] = "cell_swap"
     build = Project.model_validate(document).builds[0]
     assert (build.style, build.who_charges) == ("inside", "gadget")
+
+
+def test_shelf_and_comparison_tell_its_hours_too():
+    project = plan(**charged_by("external"))
+    line = summary_of(project)
+    assert line.charges.startswith("charges in 3 h")
+    assert line.stage == "fits"
+    told = {row.label: row.texts[0] for row in compare(project, [0]).rows}
+    assert (told["charge current"], told["full in about"][:3]) == ("300 mA", "3 h")

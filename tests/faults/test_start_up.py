@@ -176,6 +176,17 @@ def test_a_file_that_may_not_be_written_to_is_named(used, monkeypatch):
         open_database(used)
 
 
+def test_a_file_that_another_process_takes_along_meanwhile_is_no_fault(used, monkeypatch):
+    """The shared memory of the database goes with the last process that has it open, between the look and the touch."""
+    glob = Path.glob
+
+    def with_one_that_goes(folder, pattern):
+        return [*glob(folder, pattern), folder / f"{pattern.rstrip('*')}-shm-of-another"]
+
+    monkeypatch.setattr(Path, "glob", with_one_that_goes)
+    open_database(used).dispose()
+
+
 def test_folder_and_files_are_the_owners_alone(used):
     engine = open_database(used)
     Projects(engine).add(plan())

@@ -77,6 +77,10 @@ const print = () => window.print()
         >, {{ seen.charge.current_a.text
         }}{{ seen.charge.hours ? `, full in about ${seen.charge.hours.text}` : ', never ends' }}.
       </template>
+      <template v-else-if="seen.charging"
+        >{{ seen.charging.current_a.text }} from the {{ seen.charging.says
+        }}{{ seen.charging.hours ? `, full in about ${seen.charging.hours.text}` : ', never ends' }}.
+      </template>
       <template v-if="seen.gadget_v"
         >{{ seen.gadget_v.max.text }} to {{ seen.gadget_v.min.text }} at the gadget.
       </template>

@@ -123,6 +123,9 @@ def _summary(seen: Assessment) -> str:
     if seen.charge:
         ends = f"full in about {hours(seen.charge.hours)}" if seen.charge.hours else "never ends"
         words.append(f"{ohms(seen.charge.r_prog_ohm)}, {amps(seen.charge.current_a)}, {ends}")
+    elif seen.charging:
+        ends = f"full in about {hours(seen.charging.hours)}" if seen.charging.hours else "never ends"
+        words.append(f"{amps(seen.charging.current_a)} from the {seen.charging.says}, {ends}")
     if seen.gadget_v:
         words.append(f"{volts(seen.gadget_v.max)} to {volts(seen.gadget_v.min)} at the gadget")
     if seen.run and seen.run.days:

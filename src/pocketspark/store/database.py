@@ -6,7 +6,7 @@ What is wrong with a file is said in one sentence before anything in it is touch
 import os
 import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from importlib import resources
 from pathlib import Path
 from typing import Any
@@ -117,7 +117,9 @@ def _only_for_the_owner(folder: Path) -> None:
     """Photographs and notes are nobody else's business."""
     folder.chmod(0o700)
     for file in folder.glob(f"{FILE_NAME}*"):
-        file.chmod(0o600)
+        # Another of our processes may close meanwhile, and take its shared memory with it.
+        with suppress(FileNotFoundError):
+            file.chmod(0o600)
 
 
 def _make(file: Path) -> None:

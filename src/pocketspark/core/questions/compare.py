@@ -84,8 +84,8 @@ _FIGURES: tuple[tuple[str, _Pick, Callable[[float], str], int], ...] = (
     ("most at the gadget", lambda s: s.gadget_v.max if s.gadget_v else None, volts, _NEITHER),
     ("least at the gadget", lambda s: s.gadget_v.min if s.gadget_v else None, volts, _NEITHER),
     ("charge-current resistor", lambda s: s.charge.r_prog_ohm if s.charge else None, ohms, _NEITHER),
-    ("charge current", lambda s: s.charge.current_a if s.charge else None, amps, _NEITHER),
-    ("full in about", lambda s: s.charge.hours if s.charge else None, hours, _LESS),
+    ("charge current", lambda s: s.charging.current_a if s.charging else None, amps, _NEITHER),
+    ("full in about", lambda s: s.charging.hours if s.charging else None, hours, _LESS),
     ("chip at most", lambda s: s.charge.junction_c_most if s.charge else None, celsius, _LESS),
     ("parts cost", lambda s: s.payback.parts_cost if s.payback else None, lambda p: f"{p:.2f}", _LESS),
 )

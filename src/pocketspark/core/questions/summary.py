@@ -51,7 +51,7 @@ class Summary(Model):
 def summary_of(project: Project) -> Summary:
     """Judged by its first build, and by whichever build is furthest on the bench."""
     assessment = assess(project)
-    charge, run = assessment.charge, assessment.run
+    charging, run = assessment.charging, assessment.run
     against = [finding for finding in assessment.findings if finding.level in ("stop", "caution")]
     answer = fit_of(project) if project.builds[0].cell else None
     work = _work(project)
@@ -65,7 +65,7 @@ def summary_of(project: Project) -> Summary:
         next_step=_next_step(stage, against, answer, work),
         picture=picture_of(answer),
         headline=str(against[0].headline) if against else "",
-        charges=f"charges in {hours(charge.hours)}" if charge and charge.hours else "",
+        charges=f"charges in {hours(charging.hours)}" if charging and charging.hours else "",
         runs=f"runs {days(run.days)}" if run and run.days else "",
         finished=stage == "proven",
     )
@@ -87,7 +87,7 @@ def _stage(project: Project, against: list[Finding], answer: FitAnswer | None, w
         return "proven" if work.finished else "bench"
     if not project.gadget.modes:
         return "begun"
-    if not build.cell or not build.boards:
+    if not build.cell or (build.who_charges == "board" and not build.boards):
         return "surveyed"
     goes_in = answer is not None and answer.fits == "yes" and not answer.assumed_bay
     return "fits" if goes_in and all(finding.level != "stop" for finding in against) else "planned"
