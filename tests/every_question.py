@@ -24,6 +24,8 @@ APART = {
     "/api/instruments/live/recorded",
     "/api/questions/compare",
     "/api/questions/edited",
+    "/api/projects/{project_id}/photos/{photo_id}/parts",
+    "/api/projects/{project_id}/photos/{photo_id}/traced",
 }
 NAMES = {
     "{key}": list(EXPORTS),

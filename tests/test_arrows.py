@@ -43,6 +43,7 @@ ALLOWED_IN_CORE = {
     "guide": {"models"},
     "glossary": set(),
     "photo": {"models", "error"},
+    "photo_plane": {"photo", "error"},
 }
 OUTSIDE_KEPT_FROM_CORE = {"fastapi", "starlette", "sqlalchemy", "alembic", "typer", "os", "pathlib", "time", "datetime"}
 

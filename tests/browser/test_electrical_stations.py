@@ -97,6 +97,48 @@ def test_a_length_is_read_off_a_photograph_into_a_field(open_page):
     expect(page.get_by_role("button", name=re.compile("bay 1 lengths"))).to_be_visible()
 
 
+def test_a_bay_is_marked_on_a_slanted_photograph_and_what_lies_in_it_is_seen(conversion):
+    """A trapezoid as a bay is seen from its front; the parts are drawn in it, and a rib is traced at its left wall."""
+    page = conversion("Moth-trap lamp", "Survey")
+    out = io.BytesIO()
+    Image.new("RGB", (800, 600), "tan").save(out, "PNG")
+    page.get_by_label("Photographs to attach").set_input_files(
+        {"name": "inside.png", "mimeType": "image/png", "buffer": out.getvalue()}
+    )
+    stage = page.get_by_role("img", name="Marks on inside")
+    stage.wait_for()
+    tool = page.get_by_role("radiogroup", name="What to mark")
+
+    def press(x, y):
+        box = stage.bounding_box()
+        stage.hover(position={"x": x * box["width"], "y": y * box["height"]})
+        page.mouse.down()
+        page.mouse.up()
+
+    tool.get_by_text("bay", exact=True).click()
+    for x, y in ((0.2, 0.8), (0.8, 0.2), (0.8, 0.8), (0.3, 0.2)):
+        press(x, y)
+    keep = page.get_by_role("button", name="Keep", exact=True)
+    keep.click()
+    expect(page.get_by_role("alert").first).to_contain_text("one after the other round the bay")
+    for x, y in ((0.2, 0.8), (0.8, 0.8), (0.7, 0.2), (0.3, 0.2)):
+        press(x, y)
+    keep.click()
+    expect(stage.locator("polygon.part")).to_have_count(2)
+    tool.get_by_text("in the way", exact=True).click()
+    box = stage.bounding_box()
+    stage.hover(position={"x": 0.205 * box["width"], "y": 0.79 * box["height"]})
+    page.mouse.down()
+    stage.hover(position={"x": 0.4 * box["width"], "y": 0.6 * box["height"]})
+    page.mouse.up()
+    page.get_by_label("What it is").fill("spring rib")
+    keep.click()
+    page.get_by_text("straight from above").click()
+    expect(page.get_by_role("img", name="inside, straight from above")).to_have_js_property("complete", True)
+    station(page, "Fit")
+    expect(page.get_by_text("spring rib").first).to_be_visible()
+
+
 # Cell and your parts -----------------------------------------------------------------------------------------------
 
 

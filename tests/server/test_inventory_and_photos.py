@@ -211,3 +211,33 @@ def test_lengths_are_read_off_a_known_one_and_turn_with_the_picture(client, proj
     assert client.put(f"{at}/{kept['id']}", json={"caption": "bay", "marks": short}).status_code == 422
     assert client.delete(f"{at}/{kept['id']}").status_code == 204
     assert client.get(f"{at}/{kept['id']}/picture").status_code == 404
+
+
+def test_a_bay_marked_by_its_corners_is_straightened_and_shows_what_lies_in_it(client, project):
+    """Seen straight on in a picture of 600 x 400, so that a place in it is a place in the bay: 60 x 40 mm."""
+    at = f"/api/projects/{project['id']}/photos"
+    kept = client.post(at, content=jpeg(600, 400)).json()
+    asked = {"document": plan().model_dump(mode="json"), "build": 0}
+    unmarked = client.post(f"{at}/{kept['id']}/parts", json=asked)
+    assert (unmarked.status_code, "mark the bay's four corners" in unmarked.json()["detail"]) == (422, True)
+    corners = [{"x": x, "y": y} for x, y in ((0, 1), (1, 1), (1, 0), (0, 0))]
+    marks = {"bay": {"corners": corners, "length_mm": 60, "width_mm": 40}}
+    marks["lengths"] = [{"name": "across", "line": line(0, 0.5, 0.5, 0.5)}]
+    marked = client.put(f"{at}/{kept['id']}", json={"caption": "bay", "marks": marks}).json()
+    assert marked["lengths"][0]["mm"] == pytest.approx(30)
+    crossed = marks | {"bay": marks["bay"] | {"corners": [corners[n] for n in (0, 2, 1, 3)]}}
+    assert client.put(f"{at}/{kept['id']}", json={"caption": "bay", "marks": crossed}).status_code == 422
+
+    seen = client.post(f"{at}/{kept['id']}/parts", json=asked).json()
+    placed = client.post("/api/questions/fit", json=asked).json()["answer"]["placements"]
+    assert {part["part"] for part in seen["parts"]} == {part["part"] for part in placed}
+    for part in seen["parts"]:
+        low = next(one["min_mm"] for one in placed if one["part"] == part["part"])
+        assert part["corners"][0] == pytest.approx([low[0] / 60, 1 - low[1] / 40], abs=1e-6)
+    box = client.post(f"{at}/{kept['id']}/traced", json=asked | {"line": line(0.01, 0.99, 0.5, 0.5)}).json()
+    assert (box["at_mm"], box["size_mm"]) == ([0.0, 0.0], [30.0, 20.0])
+    straight = client.get(f"{at}/{kept['id']}/straight")
+    assert Image.open(io.BytesIO(straight.content)).size == (1200, 800)
+    # Turned with the picture, the corners stay the same corners of the bay.
+    turned = client.post(f"{at}/{kept['id']}/turn").json()
+    assert turned["lengths"][0]["mm"] == pytest.approx(30)

@@ -408,6 +408,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/photos/{photo_id}/straight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Straight
+         * @description Its bay as it is seen straight from above, where its four corners are marked.
+         */
+        get: operations["straight_api_projects__project_id__photos__photo_id__straight_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/photos/{photo_id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Parts In Picture */
+        post: operations["parts_in_picture_api_projects__project_id__photos__photo_id__parts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/photos/{photo_id}/traced": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace
+         * @description What it is in the bay's own millimetres, drawn to walls and edges that are near.
+         */
+        post: operations["trace_api_projects__project_id__photos__photo_id__traced_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/photos/{photo_id}/turn": {
         parameters: {
             query?: never;
@@ -1571,6 +1628,36 @@ export interface components {
              * @default []
              */
             obstacles: components["schemas"]["Obstacle"][];
+        };
+        /**
+         * BayCorners
+         * @description The bay's rim or floor as it is seen: front left, front right, back right, back left, and what it measures.
+         */
+        "BayCorners-Input": {
+            /** Corners */
+            corners: components["schemas"]["PicturePoint"][];
+            /**
+             * Length Mm
+             * @description in mm
+             */
+            length_mm: number | string;
+            /**
+             * Width Mm
+             * @description in mm
+             */
+            width_mm: number | string;
+        };
+        /**
+         * BayCorners
+         * @description The bay's rim or floor as it is seen: front left, front right, back right, back left, and what it measures.
+         */
+        "BayCorners-Output": {
+            /** Corners */
+            corners: components["schemas"]["PicturePoint"][];
+            /** Length Mm */
+            length_mm: number;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * BayPicture
@@ -4527,6 +4614,7 @@ export interface components {
          */
         "PhotoMarks-Input": {
             scale?: components["schemas"]["Scale-Input"] | null;
+            bay?: components["schemas"]["BayCorners-Input"] | null;
             /**
              * Lengths
              * @default []
@@ -4544,6 +4632,7 @@ export interface components {
          */
         "PhotoMarks-Output": {
             scale: components["schemas"]["Scale-Output"] | null;
+            bay: components["schemas"]["BayCorners-Output"] | null;
             /**
              * Lengths
              * @default []
@@ -5800,6 +5889,45 @@ export interface components {
             keeps: string;
         };
         /**
+         * SeenBay
+         * @description The bay's outline and what lies in it. No parts where the fit has put none.
+         */
+        SeenBay: {
+            /** Outline */
+            outline: number[][];
+            /** Parts */
+            parts: components["schemas"]["SeenPart"][];
+        };
+        /**
+         * SeenPart
+         * @description One part as a polygon in the picture, in shares of its width and height; in the plane of the marked corners.
+         */
+        SeenPart: {
+            /** Part */
+            part: string;
+            /** Kind */
+            kind: string;
+            /** Corners */
+            corners: number[][];
+        };
+        /**
+         * SeenQuestion
+         * @description A document whose build is to be seen lying in a photograph of its bay.
+         */
+        SeenQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+        };
+        /**
          * SheetReply
          * @description What stands on the sheet's page beside the drawings and steps that have routes of their own.
          */
@@ -6455,6 +6583,34 @@ export interface components {
              * @default []
              */
             left: string[];
+        };
+        /**
+         * TracedObstacle
+         * @description What was traced, in the bay's own millimetres; its height is for the maker to measure.
+         */
+        TracedObstacle: {
+            /** At Mm */
+            at_mm: number[];
+            /** Size Mm */
+            size_mm: number[];
+        };
+        /**
+         * TracedQuestion
+         * @description A document, and the diagonal of something in its bay as it was drawn in the picture.
+         */
+        TracedQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            line: components["schemas"]["Line"];
         };
         /**
          * Trainer
@@ -9171,6 +9327,291 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    straight_api_projects__project_id__photos__photo_id__straight_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_in_picture_api_projects__project_id__photos__photo_id__parts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenBay"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trace_api_projects__project_id__photos__photo_id__traced_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TracedQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TracedObstacle"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -2,7 +2,8 @@
 /** One photograph on the bench: mark a known length, read others off it into fields, put notes on spots. */
 import { computed, ref } from 'vue'
 
-import { api, type StoredPhoto, type PhotoMarks } from '@/api/client'
+import { api, sentenceOf, type StoredPhoto, type PhotoMarks } from '@/api/client'
+import BayInPhoto from '@/components/BayInPhoto.vue'
 import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
 
@@ -12,7 +13,7 @@ const photos = usePhotos()
 const conversion = useConversion()
 
 type Place = { x: number; y: number }
-type Tool = 'known' | 'length' | 'note'
+type Tool = 'known' | 'length' | 'note' | 'bay' | 'obstacle'
 
 const tool = ref<Tool>(props.photo.marks.scale ? 'length' : 'known')
 const from = ref<Place>()
@@ -20,6 +21,15 @@ const to = ref<Place>()
 const knownMm = ref('')
 const name = ref('')
 const stage = ref<SVGSVGElement>()
+
+/** The bay by its corners, from wherever it was taken; then what lies in it is seen, and more is traced. */
+const corners = ref<Place[]>([])
+const [bayLength = 62, bayWidth = 38] = conversion.document?.gadget.bay?.rooms?.[0]?.size_mm ?? []
+const bayMm = ref([`${bayLength} mm`, `${bayWidth} mm`])
+const high = ref('5 mm')
+const straight = ref(false)
+const traceProblem = ref('')
+const path = () => ({ path: { project_id: conversion.stored!.id, photo_id: props.photo.id } })
 
 const marks = computed<PhotoMarks>(() => JSON.parse(JSON.stringify(props.photo.marks)) as PhotoMarks)
 const readings = computed(() => props.photo.lengths)
@@ -43,6 +53,10 @@ function place(event: PointerEvent): Place {
 }
 
 function down(event: PointerEvent): void {
+  if (tool.value === 'bay') {
+    corners.value = [...corners.value.slice(0, corners.value.length % 4), place(event)]
+    return
+  }
   from.value = place(event)
   to.value = from.value
   stage.value?.setPointerCapture(event.pointerId)
@@ -52,8 +66,35 @@ function move(event: PointerEvent): void {
   if (from.value && stage.value?.hasPointerCapture(event.pointerId)) to.value = place(event)
 }
 
+async function keepBay(): Promise<void> {
+  const [length_mm, width_mm] = bayMm.value as [string, string]
+  const bay = { corners: corners.value, length_mm, width_mm }
+  if (!(await photos.mark(props.photo.id, props.photo.caption, { ...marks.value, bay }))) return
+  corners.value = []
+  tool.value = 'length'
+}
+
+/** Its place and size are the core's, drawn to walls and edges that are near; its height is the maker's to measure. */
+async function keepObstacle(): Promise<void> {
+  const body = { ...conversion.question(), line: { start: from.value!, end: to.value! } }
+  const url = '/api/projects/{project_id}/photos/{photo_id}/traced'
+  const { data, error } = await api.POST(url, { params: path(), body })
+  traceProblem.value = error ? sentenceOf(error) : ''
+  if (!data) return
+  const value = {
+    name: name.value.trim() || 'in the way',
+    at_mm: [...data.at_mm, 0],
+    size_mm: [...data.size_mm, high.value],
+  }
+  await conversion.applyEdits([{ path: 'gadget.bay.obstacles.+', value }])
+  from.value = to.value = undefined
+  name.value = ''
+}
+
 async function keep(): Promise<void> {
+  if (tool.value === 'bay') return keepBay()
   if (!from.value || !to.value) return
+  if (tool.value === 'obstacle') return keepObstacle()
   const line = { start: from.value, end: to.value }
   const now = marks.value
   if (tool.value === 'known') now.scale = { line, mm: knownMm.value.trim() || 0 }
@@ -106,6 +147,16 @@ const SAYS: Record<Tool, string> = {
   known: 'Draw along something whose length you know.',
   length: 'Draw along what you want to read off, in the same plane.',
   note: 'Press the spot the note is about.',
+  bay: 'Press its corners: front left, front right, back right, back left.',
+  obstacle: 'Draw from one corner of it to the opposite one; near walls and edges it is drawn to them.',
+}
+const A_LENGTH = { label: 'Name of the length', hint: 'bay width' }
+const NAMES: Record<Tool, { label: string; hint: string }> = {
+  known: A_LENGTH,
+  length: A_LENGTH,
+  bay: A_LENGTH,
+  note: { label: 'Note', hint: 'red wire to the switch' },
+  obstacle: { label: 'What it is', hint: 'spring rib' },
 }
 const middle = (line: { start: Place; end: Place }) => ({
   x: ((line.start.x + line.end.x) / 2) * 100,
@@ -124,6 +175,12 @@ const middle = (line: { start: Place; end: Place }) => ({
         :src="photos.pixels(photo, 'picture')"
         :alt="photo.caption"
         draggable="false"
+      />
+      <img
+        v-if="straight && photo.marks.bay"
+        class="inset-0 absolute z-50 bg-sheet w-full h-full object-contain"
+        :src="`${photos.pixels(photo, 'straight')}&${photo.revision}`"
+        :alt="`${photo.caption}, straight from above`"
       />
       <svg
         ref="stage"
@@ -150,6 +207,12 @@ const middle = (line: { start: Place; end: Place }) => ({
           :y1="length.line.start.y * 100"
           :x2="length.line.end.x * 100"
           :y2="length.line.end.y * 100"
+        />
+        <BayInPhoto v-if="photo.marks.bay" :key="photo.revision" :photo-id="photo.id" />
+        <polygon
+          v-if="corners.length"
+          class="corners"
+          :points="corners.map(({ x, y }) => `${x * 100},${y * 100}`).join(' ')"
         />
         <line
           v-if="from && to"
@@ -185,7 +248,11 @@ const middle = (line: { start: Place; end: Place }) => ({
       />
       <ElRadioGroup v-model="tool" size="small" aria-label="What to mark">
         <ElRadioButton value="known">known length</ElRadioButton>
-        <ElRadioButton value="length" :disabled="!photo.marks.scale">read off</ElRadioButton>
+        <ElRadioButton value="bay">bay</ElRadioButton>
+        <ElRadioButton value="length" :disabled="!photo.marks.scale && !photo.marks.bay"
+          >read off</ElRadioButton
+        >
+        <ElRadioButton value="obstacle" :disabled="!photo.marks.bay">in the way</ElRadioButton>
         <ElRadioButton value="note">note</ElRadioButton>
       </ElRadioGroup>
       <p class="quiet small">{{ SAYS[tool] }}</p>
@@ -197,16 +264,41 @@ const middle = (line: { start: Place; end: Place }) => ({
           aria-label="Known length"
           placeholder="50.5 mm"
         />
+        <span v-else-if="tool === 'bay'" class="flex gap-6">
+          <input
+            v-for="(side, index) in ['Bay length', 'Bay width']"
+            :key="side"
+            v-model="bayMm[index]"
+            class="h-28 w-76 min-w-0 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
+            :aria-label="side"
+          />
+        </span>
         <input
           v-else
           v-model="name"
           class="h-28 min-w-0 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
-          :aria-label="tool === 'note' ? 'Note' : 'Name of the length'"
-          :placeholder="tool === 'note' ? 'red wire to the switch' : 'bay width'"
+          :aria-label="NAMES[tool].label"
+          :placeholder="NAMES[tool].hint"
         />
-        <ElButton size="small" type="primary" native-type="submit" :disabled="!from">Keep</ElButton>
+        <ElButton
+          size="small"
+          type="primary"
+          native-type="submit"
+          :disabled="tool === 'bay' ? corners.length < 4 : !from"
+          >Keep</ElButton
+        >
       </form>
-      <p v-if="photos.problem" class="error-line" role="alert">{{ photos.problem }}</p>
+      <label v-if="tool === 'obstacle'" class="flex items-center gap-8"
+        >as high as
+        <input
+          v-model="high"
+          class="h-28 w-76 min-w-0 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
+          aria-label="Its height"
+      /></label>
+      <p v-if="photos.problem || traceProblem" class="error-line" role="alert">
+        {{ photos.problem || traceProblem }}
+      </p>
+      <ElCheckbox v-if="photo.marks.bay" v-model="straight">straight from above</ElCheckbox>
       <ul v-if="readings.length" class="m-0 p-0 list-none">
         <li
           v-for="(length, index) in readings"
@@ -271,6 +363,13 @@ line {
 }
 line.known {
   stroke: #7fe0a8;
+}
+polygon.corners {
+  fill: none;
+  stroke: #7fe0a8;
+  stroke-width: 2.5px;
+  stroke-dasharray: 5 3;
+  vector-effect: non-scaling-stroke;
 }
 line.drawing {
   stroke-dasharray: 5 3;

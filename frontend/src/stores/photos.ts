@@ -58,7 +58,7 @@ export const usePhotos = defineStore('photos', () => {
   }
 
   /** The pixels; a turned picture has a new height, so its address changes with it. */
-  const pixels = (photo: StoredPhoto, size: 'picture' | 'thumbnail') =>
+  const pixels = (photo: StoredPhoto, size: 'picture' | 'thumbnail' | 'straight') =>
     `/api/projects/${project}/photos/${photo.id}/${size}?${photo.width}x${photo.height}`
 
   return { photos, problem, load, add, mark, turn, remove, pixels }

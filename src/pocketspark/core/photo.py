@@ -3,7 +3,6 @@
 Places are shares of the picture's width and height, so that they hold at any size it is shown in.
 """
 
-import math
 from dataclasses import dataclass
 from typing import Annotated
 
@@ -52,10 +51,19 @@ class Remark(Model):
     text: Title
 
 
+class BayCorners(Model):
+    """The bay's rim or floor as it is seen: front left, front right, back right, back left, and what it measures."""
+
+    corners: Annotated[tuple[PicturePoint, ...], Field(min_length=4, max_length=4)]
+    length_mm: LongMillimetres
+    width_mm: LongMillimetres
+
+
 class PhotoMarks(Model):
     """Everything drawn on one photograph."""
 
     scale: Scale | None = None
+    bay: BayCorners | None = None
     lengths: Annotated[tuple[MarkedLength, ...], Field(max_length=40)] = ()
     remarks: Annotated[tuple[Remark, ...], Field(max_length=40)] = ()
 
@@ -80,26 +88,3 @@ class Picture:
 
 class NoScale(PocketSparkError, ValueError):
     """Lengths were asked for before a known one was marked, or that one is too short."""
-
-
-def read_lengths(marks: PhotoMarks, width_px: int, height_px: int) -> list[ReadLength]:
-    """All lengths in mm. They hold in the plane of the known length, seen straight on. Raises NoScale."""
-    if marks.scale is None:
-        raise NoScale("mark a length that you know first: a battery, a ruler, the gadget's own edge")
-    known_px = _pixels(marks.scale.line, width_px, height_px)
-    if known_px < 10:
-        raise NoScale("the known length is too short in the picture: mark a longer one")
-    mm_per_px = marks.scale.mm / known_px
-    return [_read(length, mm_per_px, known_px, width_px, height_px) for length in marks.lengths]
-
-
-def _read(length: MarkedLength, mm_per_px: float, known_px: float, width_px: int, height_px: int) -> ReadLength:
-    pixels = _pixels(length.line, width_px, height_px)
-    mm = pixels * mm_per_px
-    # Both lines are off by a few pixels; the errors add as independent ones.
-    off = math.hypot(MARK_PX * mm_per_px, mm * MARK_PX / known_px)
-    return ReadLength(name=length.name, mm=round(mm, 2), give_or_take_mm=round(off, 2))
-
-
-def _pixels(line: Line, width_px: int, height_px: int) -> float:
-    return math.hypot((line.end.x - line.start.x) * width_px, (line.end.y - line.start.y) * height_px)

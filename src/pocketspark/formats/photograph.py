@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.photo import Picture
+from pocketspark.core.photo_plane import BayPlane
 
 if TYPE_CHECKING:
     from PIL.Image import Image
@@ -42,6 +43,25 @@ def read_picture(data: bytes) -> Picture:
         raise
     except Exception:  # a foreign file can make its decoder fail in any way
         raise UnreadablePhotograph("this is no JPEG, PNG or WebP picture, or it is damaged") from None
+
+
+STRAIGHT_PX = 1200
+
+
+def straightened(jpeg: bytes, plane: BayPlane) -> bytes:
+    """The bay of a kept picture as it is seen straight from above, its longer side as many pixels as are kept."""
+    from PIL import Image
+
+    px_per_mm = STRAIGHT_PX / max(plane.size_mm)
+    size = (round(plane.size_mm[0] * px_per_mm), round(plane.size_mm[1] * px_per_mm))
+    with Image.open(io.BytesIO(jpeg)) as opened:
+        figures = plane.straightening(opened.width, opened.height, px_per_mm)
+        straight = opened.convert("RGB").transform(
+            (max(size[0], 1), max(size[1], 1)), Image.Transform.PERSPECTIVE, figures, Image.Resampling.BICUBIC
+        )
+    made = io.BytesIO()
+    straight.save(made, "JPEG", quality=88)
+    return made.getvalue()
 
 
 def _upright(opened: "Image") -> "Image":

@@ -9,8 +9,11 @@ from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.plain_text import ON_ONE_LINE
-from pocketspark.core.photo import PhotoMarks, ReadLength, read_lengths
-from pocketspark.formats.photograph import read_picture, turned
+from pocketspark.core.photo import BayCorners, Line, PhotoMarks, ReadLength
+from pocketspark.core.photo_plane import BayPlane, NoPlane, read_lengths
+from pocketspark.core.questions.bay_picture import SeenBay, TracedObstacle, seen_bay, traced
+from pocketspark.formats.photograph import read_picture, straightened, turned
+from pocketspark.server.asking import OurProjects, Question, read_question
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import Photo, Photos
 
@@ -83,7 +86,52 @@ def thumbnail(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) -> 
 
 @router.put("/{photo_id}")
 def mark_photo(project_id: RowNumber, photo_id: RowNumber, marking: Marking, photos: OurPhotos) -> StoredPhoto:
+    if marking.marks.bay is not None:
+        BayPlane(marking.marks.bay)  # refused here, before it is kept
     return _answer(photos.mark(project_id, photo_id, marking.marks, marking.caption, based_on=marking.revision))
+
+
+@router.get("/{photo_id}/straight", response_class=Response)
+def straight(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) -> Response:
+    """Its bay as it is seen straight from above, where its four corners are marked."""
+    made = straightened(
+        photos.pixels(project_id, photo_id, small=False), BayPlane(_corners(project_id, photo_id, photos))
+    )
+    return Response(made, media_type="image/jpeg")
+
+
+class SeenQuestion(Question):
+    """A document whose build is to be seen lying in a photograph of its bay."""
+
+
+@router.post("/{photo_id}/parts")
+def parts_in_picture(
+    project_id: RowNumber, photo_id: RowNumber, question: SeenQuestion, photos: OurPhotos, projects: OurProjects
+) -> SeenBay:
+    asked = read_question(question, projects)
+    return seen_bay(asked.project, asked.build, _corners(project_id, photo_id, photos))
+
+
+class TracedQuestion(Question):
+    """A document, and the diagonal of something in its bay as it was drawn in the picture."""
+
+    line: Line
+
+
+@router.post("/{photo_id}/traced")
+def trace(
+    project_id: RowNumber, photo_id: RowNumber, question: TracedQuestion, photos: OurPhotos, projects: OurProjects
+) -> TracedObstacle:
+    """What it is in the bay's own millimetres, drawn to walls and edges that are near."""
+    asked = read_question(question, projects)
+    return traced(asked.project, _corners(project_id, photo_id, photos), question.line)
+
+
+def _corners(project_id: int, photo_id: int, photos: Photos) -> BayCorners:
+    marks = next((photo.marks for photo in photos.of(project_id) if photo.id == photo_id), None)
+    if marks is None or marks.bay is None:
+        raise NoPlane("mark the bay's four corners on this photograph first")
+    return marks.bay
 
 
 @router.post("/{photo_id}/turn")
@@ -99,7 +147,8 @@ def remove_photo(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) 
 
 
 def _answer(photo: Photo) -> StoredPhoto:
-    lengths = read_lengths(photo.marks, photo.width, photo.height) if photo.marks.scale else []
+    known = photo.marks.scale or photo.marks.bay
+    lengths = read_lengths(photo.marks, photo.width, photo.height) if known else []
     return StoredPhoto(
         id=photo.id,
         revision=photo.revision,

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+/** The bay's rim in a photograph, and the parts lying in it where the fit has put them; the core says where each is seen. */
+import { api } from '@/api/client'
+import { useQuestion } from '@/composables/useQuestion'
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ photoId: number }>()
+const conversion = useConversion()
+const seen = useQuestion(async (body) => {
+  const params = { path: { project_id: conversion.stored!.id, photo_id: props.photoId } }
+  return await api.POST('/api/projects/{project_id}/photos/{photo_id}/parts', { params, body })
+})
+const polygon = (corners: readonly (readonly number[])[]) =>
+  corners.map(([x, y]) => `${x! * 100},${y! * 100}`).join(' ')
+</script>
+
+<template>
+  <g v-if="seen">
+    <polygon :points="polygon(seen.outline)" class="rim" />
+    <polygon
+      v-for="part in seen.parts"
+      :key="part.part"
+      :points="polygon(part.corners)"
+      :class="['part', part.kind]"
+    >
+      <title>{{ part.part }}</title>
+    </polygon>
+  </g>
+</template>
+
+<style scoped>
+polygon {
+  vector-effect: non-scaling-stroke;
+  stroke-width: 2px;
+}
+.rim {
+  fill: none;
+  stroke: #7fe0a8;
+}
+.part {
+  fill: var(--band);
+  fill-opacity: 0.55;
+  stroke: #1f2a33;
+}
+.part.cell {
+  fill: var(--lithium);
+}
+</style>

@@ -1,0 +1,116 @@
+"""The plane of a bay in a photograph, against pictures made by projection: a pinhole camera written here, which knows
+of no homography. It turns each point of the bay into the camera's own axes and divides by the depth."""
+
+import io
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from PIL import Image
+
+from pocketspark.core.photo import BayCorners, Line, MarkedLength, PhotoMarks, PicturePoint
+from pocketspark.core.photo_plane import BayPlane, NoPlane, read_lengths, traced_box
+from pocketspark.formats.photograph import straightened
+
+LENGTH, WIDTH = 62.0, 38.0
+WIDE, HIGH, FOCAL = 1600, 1200, 1500.0  # pixels
+
+
+def camera(tilt=0.0, roll=0.0, pan=0.0, away=220.0):
+    """Where a point of the bay, in mm, is seen, in pixels. It looks at the middle of the bay from this far."""
+    ca, sa, cb, sb, cc, sc = (f(v) for v in (tilt, roll, pan) for f in (np.cos, np.sin))
+    about_x = np.array([[1, 0, 0], [0, ca, -sa], [0, sa, ca]])
+    about_z = np.array([[cb, -sb, 0], [sb, cb, 0], [0, 0, 1]])
+    about_y = np.array([[cc, 0, sc], [0, 1, 0], [-sc, 0, cc]])
+
+    def seen(x, y):
+        # The picture's y runs down, the bay's to its back.
+        turned = about_y @ about_x @ about_z @ np.array([x - LENGTH / 2 + 0 * y, WIDTH / 2 - y, 0 * y])
+        depth = turned[2] + away
+        return WIDE / 2 + FOCAL * turned[0] / depth, HIGH / 2 + FOCAL * turned[1] / depth
+
+    return seen
+
+
+def spot(seen, x, y):
+    px, py = seen(x, y)
+    return PicturePoint(x=px / WIDE, y=py / HIGH)
+
+
+def corners(seen):
+    places = [(0, 0), (LENGTH, 0), (LENGTH, WIDTH), (0, WIDTH)]
+    return BayCorners(corners=tuple(spot(seen, *place) for place in places), length_mm=LENGTH, width_mm=WIDTH)
+
+
+angles = st.floats(-0.7, 0.7)
+inside = st.tuples(st.floats(0, LENGTH), st.floats(0, WIDTH))
+
+
+@given(angles, st.floats(-0.6, 0.6), angles, st.floats(150, 400), st.lists(inside, min_size=1, max_size=5))
+@settings(max_examples=150)
+def test_every_place_is_found_again_from_wherever_it_was_taken(tilt, roll, pan, away, places):
+    seen = camera(tilt, roll, pan, away)
+    plane = BayPlane(corners(seen))
+    for place, (x, y) in zip(places, plane.in_picture(places), strict=True):
+        assert (x * WIDE, y * HIGH) == pytest.approx(seen(*place), abs=0.01)
+    shown = [(seen(*place)[0] / WIDE, seen(*place)[1] / HIGH) for place in places]
+    for place, found in zip(places, plane.in_plane(shown), strict=True):
+        assert found == pytest.approx(place, abs=0.01)
+
+
+def test_lengths_are_read_in_the_plane_and_not_in_the_picture():
+    """A rib of 20 mm further off looks shorter than a nearer one; both are read as what they are."""
+    seen = camera(tilt=0.6, roll=0.1)
+    lines = {name: Line(start=spot(seen, 10, y), end=spot(seen, 30, y)) for name, y in (("front", 3.0), ("back", 35.0))}
+    marks = PhotoMarks(bay=corners(seen), lengths=[MarkedLength(name=name, line=line) for name, line in lines.items()])
+    front, back = read_lengths(marks, WIDE, HIGH)
+    assert (front.mm, back.mm) == (pytest.approx(20.0, abs=0.01), pytest.approx(20.0, abs=0.01))
+    flat = [abs(line.end.x - line.start.x) for line in lines.values()]
+    assert min(flat) < 0.93 * max(flat)
+    assert 0.05 < front.give_or_take_mm < 2
+
+
+def test_a_projected_picture_is_straightened():
+    """A chessboard of 2 mm squares over the bay, seen at a slant; straight, each square's middle has its colour."""
+    seen = camera(tilt=0.5, roll=0.2, pan=-0.2, away=180)
+    xs, ys = np.linspace(-3, LENGTH + 3, 2000), np.linspace(-3, WIDTH + 3, 1400)
+    picture = np.full((HIGH, WIDE), 128, np.uint8)
+    for x in xs:
+        px, py = seen(x, ys)
+        column, row = np.round(px).astype(int), np.round(py).astype(int)
+        shade = np.where((np.floor(x / 2) + np.floor(ys / 2)) % 2 == 0, 30, 220)
+        ok = (column >= 0) & (column < WIDE) & (row >= 0) & (row < HIGH)
+        picture[row[ok], column[ok]] = shade[ok]
+    jpeg = io.BytesIO()
+    Image.fromarray(picture).save(jpeg, "JPEG", quality=95)
+    straight = np.asarray(Image.open(io.BytesIO(straightened(jpeg.getvalue(), BayPlane(corners(seen))))).convert("L"))
+    px_per_mm = straight.shape[1] / LENGTH
+    assert straight.shape[0] == pytest.approx(WIDTH * px_per_mm, abs=1)
+    right = [
+        (straight[int((WIDTH - y) * px_per_mm), int(x * px_per_mm)] < 128) == ((x // 2 + y // 2) % 2 == 0)
+        for x in np.arange(3, LENGTH - 2, 2)
+        for y in np.arange(3, WIDTH - 2, 2)
+    ]
+    assert np.mean(right) > 0.97
+
+
+def test_what_is_traced_is_drawn_to_walls_and_edges_that_are_near():
+    seen = camera(tilt=0.4)
+    plane = BayPlane(corners(seen))
+    free = Line(start=spot(seen, 20, 10), end=spot(seen, 30, 15))
+    assert traced_box(plane, free, ([], [])) == ((20.0, 10.0), (10.0, 5.0))
+    near = Line(start=spot(seen, 0.9, 37.4), end=spot(seen, 18.8, 30.0))
+    assert traced_box(plane, near, ([20.0], [])) == ((0.0, 30.0), (20.0, 8.0))
+    with pytest.raises(NoPlane, match="has no size"):
+        traced_box(plane, Line(start=spot(seen, 5, 5), end=spot(seen, 5.02, 9)), ([], []))
+
+
+def test_corners_that_are_no_picture_of_a_bay_are_refused_with_a_sentence():
+    good = corners(camera(tilt=0.3)).corners
+    crossed = (good[0], good[2], good[1], good[3])
+    with pytest.raises(NoPlane, match="one after the other"):
+        BayPlane(BayCorners(corners=crossed, length_mm=LENGTH, width_mm=WIDTH))
+    tiny = tuple(PicturePoint(x=0.5 + (c.x - 0.5) / 50, y=0.5 + (c.y - 0.5) / 50) for c in good)
+    with pytest.raises(NoPlane, match="from nearer"):
+        BayPlane(BayCorners(corners=tiny, length_mm=LENGTH, width_mm=WIDTH))
