@@ -61,17 +61,6 @@ def test_nothing_fitted_and_nothing_delivered_means_the_suggestion():
     assert seen.charge.r_prog_ohm == seen.charge.suggested.r_ohm == 3000
 
 
-def test_a_charge_that_never_ends_has_no_hours():
-    charge = judged(use_while_charging="on_cell").charge
-    assert (charge.hours, charge.terminates) == (None, False)
-
-
-def test_cells_in_parallel_add_up():
-    one, two = judged(), judged(cell_count=2)
-    assert two.cell.capacity_ah == 2 * one.cell.capacity_ah
-    assert two.run.modes[0].hours == pytest.approx(2 * one.run.modes[0].hours, rel=0.02)
-
-
 def test_daily_use_is_summed():
     modes = [{"current_a": 0.06, "hours_per_day": 3}, {"current_a": 0.02, "hours_per_day": 1}]
     survey = judged(gadget={"modes": modes, "off_current_a": 1e-3}).survey

@@ -1,15 +1,9 @@
 """The chain's figures worked by hand from the trade's formulas, on one plan with round numbers."""
 
-import math
-
 import pytest
 
 from builders import CELL, CHARGER, PROTECTION, SIZE, board, plan
 from pocketspark.core.chain import WIRES_OHM, Chain
-from pocketspark.core.kinds.regulators import law_of_regulator
-from pocketspark.core.models import Regulator
-from pocketspark.core.physics.load import Load
-from pocketspark.core.questions.measure_next import next_readings
 from pocketspark.core.wiring.cutlist import cut_list, gauge_for, ohm_per_m
 from pocketspark.core.wiring.hookup import hook_up
 
@@ -174,64 +168,6 @@ def test_volts_at_the_gadget_while_it_is_plugged_in():
     assert chain(use_while_charging="off").charging.plugged_gadget_v() is None
 
 
-# Regulators --------------------------------------------------------------------------------------------------------
-
-LOAD = Load(steady_a=0.1)
-
-
-def settle(ocv_v, r_ohm=0.2, load=LOAD, **regulator):
-    point = law_of_regulator(Regulator(**regulator)).operating_point(ocv_v, r_ohm, load)
-    return float(point.gadget_v), float(point.cell_a)
-
-
-def test_straight_through():
-    assert settle(4.0, kind="none") == (pytest.approx(3.98), pytest.approx(0.1))
-
-
-def test_a_linear_regulator_holds_then_follows():
-    ldo = {"kind": "ldo", "v_set": 3.3, "drop_ohm": 0.5, "iq_a": 0.001}
-    assert settle(4.0, **ldo) == (pytest.approx(3.3), pytest.approx(0.101))
-    # dropped out: 3.3 - 0.2 x 0.101 - 0.5 x 0.1
-    assert settle(3.3, **ldo)[0] == pytest.approx(3.3 - 0.2 * 0.101 - 0.05)
-    # it lets go at 3.3 + 0.05 + 0.0202
-    edge = float(law_of_regulator(Regulator(**ldo)).ocv_for(3.3, 0.2, LOAD))
-    assert edge == pytest.approx(3.3 + 0.05 + 0.2 * 0.101)
-    assert math.isinf(float(law_of_regulator(Regulator(**ldo)).ocv_for(3.31, 0.2, LOAD)))
-
-
-def test_an_old_three_terminal_regulator_wants_its_headroom():
-    # 1.1 V of headroom and 5 mA for ever (common practice, no source): 3.3 V out wants 4.4 V and more
-    old = {"kind": "ldo", "v_set": 3.3, "drop_ohm": 0.0, "drop_v": 1.1, "iq_a": 0.005}
-    assert settle(4.2, r_ohm=0.0, **old)[0] == pytest.approx(3.1)
-    assert settle(4.41, r_ohm=0.0, **old)[0] == pytest.approx(3.3)
-
-
-@pytest.mark.parametrize("kind", ["boost", "buck_boost"])
-def test_a_converter_takes_the_same_power_from_fewer_volts(kind):
-    # 5 V x 0.1 A / 0.9 = 0.5556 W: at 3.0 V behind no resistance 185 mA, at 4.0 V 139 mA
-    boost = {"kind": kind, "v_set": 5.0, "efficiency": 0.9}
-    assert settle(3.0, r_ohm=0.0, **boost) == (pytest.approx(5.0), pytest.approx(0.5556 / 3.0, rel=1e-3))
-    assert settle(4.0, r_ohm=0.0, **boost)[1] == pytest.approx(0.5556 / 4.0, rel=1e-3)
-
-
-def test_a_buck_near_its_input_is_a_resistor():
-    buck = {"kind": "buck", "v_set": 3.3, "efficiency": 0.9, "drop_ohm": 0.5}
-    assert settle(4.0, r_ohm=0.0, **buck) == (pytest.approx(3.3), pytest.approx(0.33 / 0.9 / 4.0, rel=1e-3))
-    assert settle(3.2, r_ohm=0.0, **buck)[0] == pytest.approx(3.2 - 0.05)
-
-
-def test_a_boost_above_its_setting_lets_through_less_a_diode():
-    low, current = settle(4.2, r_ohm=0.0, kind="boost", v_set=3.0)
-    assert 3.6 < low < 4.0  # less the drop of its own diode
-    assert current == pytest.approx(0.1)
-
-
-def test_a_source_too_weak_for_its_converter():
-    # it can give no more than ocv_v^2 / 4R = 4 W: 6 W drag it down
-    volts, _ = settle(4.0, r_ohm=1.0, load=Load(steady_a=1.2), kind="buck_boost", v_set=5.0, efficiency=1.0)
-    assert math.isnan(volts)
-
-
 # Cut list -------------------------------------------------------------------------------------------------------
 
 
@@ -269,28 +205,3 @@ def test_colours_follow_the_poles():
     assert colour["charger.OUT+ gadget.+"] == "red"  # the same net as B+ on such a board
     assert colour["source.5V charger.IN+"] == "orange"
     assert colour["source.GND charger.IN-"] == "grey"  # behind the protection, as the gadget is
-
-
-# Measure next ---------------------------------------------------------------------------------------------------
-
-
-def test_the_most_telling_number_comes_first():
-    guessed = {"gadget.modes.0.current_a": "inferred", "gadget.window.v_run_min": "inferred"}
-    seen = next_readings(plan(basis=guessed))
-    assert [reading.level_changes for reading in seen] == sorted((r.level_changes for r in seen), reverse=True)
-    current = next(reading for reading in seen if reading.path == "gadget.modes.mode1.current_a")
-    assert current.station == "survey"
-    assert "36 mA to 102 mA" in current.headline  # 0.6 and 1.7 times 60 mA (common practice, no source)
-    # hours go with 1 / I: 1 / 0.6 - 1 / 1.7 = 1.08 of what it is now
-    assert current.run_span == pytest.approx(1 / 0.6 - 1 / 1.7, rel=0.05)
-
-
-def test_what_is_measured_is_not_asked_for_again():
-    paths = {"gadget.modes.mode1.current_a", "gadget.window.v_run_min", "builds.build1.cell.measured_capacity_ah"}
-    known = CELL | {"measured_capacity_ah": 0.9}
-    soft, hard = (
-        {reading.path for reading in next_readings(plan(cell=known, basis=dict.fromkeys(paths, basis)))}
-        for basis in ("inferred", "measured")
-    )
-    assert paths & soft
-    assert not paths & hard

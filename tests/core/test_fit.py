@@ -4,17 +4,15 @@ import math
 import random
 
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from builders import CELL, board, plan
 from pocketspark.core.fit.bays import bay_from_supply, space_of
 from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.parts import Part, parts_of, ways_round
-from pocketspark.core.fit.placing import answer_to, fit_of, setting_of
+from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
-from pocketspark.core.fit.sweep import largest, what_fits
+from pocketspark.core.fit.sweep import what_fits
 from pocketspark.core.fit.tubes import arrange, chord_height, filling
 from pocketspark.core.models import Board, Cell, Project, Supply
 from pocketspark.core.models.bay import Bay
@@ -125,14 +123,6 @@ def test_a_plug_on_the_cells_lead_is_a_block_of_its_own():
 # Placement ------------------------------------------------------------------------------------------------------
 
 
-def test_clearance_is_shared_out_evenly():
-    # 52 x 34 x 5.5 alone in 54 x 38 x 8.5: the tightest is 1 mm at either end
-    project = in_bay((54, 38, 8.5), boards=[])
-    answer = fit_of(project)
-    assert answer.fits == "yes"
-    assert answer.clearance_mm == pytest.approx(1.0, abs=0.001)
-
-
 def test_the_socket_touches_an_open_wall_within_its_heights():
     walls = [{"side": "right", "low_mm": 6, "high_mm": 12}]
     answer = fit_of(in_bay((75, 45, 20), walls=walls, socket=SOCKET))
@@ -191,29 +181,6 @@ SOCKETED = {
 TONGUE = {"name": "tongue", "at_mm": [5, 16, 0], "size_mm": [50, 2, 9], "state": "trim"}
 
 
-def test_every_remedy_lets_it_in_and_a_tenth_less_does_not():
-    project = in_bay((60, 38, 12), walls=["left"], obstacles=[TONGUE])
-    found = {remedy.what: remedy for remedy in remedies_for(project)}
-    assert {"thinner", "trim", "lid"} <= found.keys()
-    # 9 mm of tongue, 5.5 mm of cell with 0.3 mm of doubt on either face, in 12 mm: 3.1 mm too much; of a pouch 2.9 mm
-    # less are 3.1 mm less with its swell
-    assert [found[w].mm for w in ("thinner", "trim", "lid")] == [2.9, 3.1, 3.1]
-    for what, change in (("trim", -1), ("lid", 1)):
-        mm = found[what].mm
-        assert _with(project, what, mm * change).fits == "yes"
-        assert _with(project, what, (mm - 0.1) * change).fits == "too_close"
-
-
-def _with(project, what, mm):
-    bay = project.gadget.bay
-    if what == "lid":
-        changed = bay.model_copy(update={"lid_raised_mm": mm})
-    else:
-        size = (*bay.obstacles[0].size_mm[:2], bay.obstacles[0].size_mm[2] + mm)
-        changed = bay.model_copy(update={"obstacles": (bay.obstacles[0].model_copy(update={"size_mm": size}),)})
-    return fit_of(project.model_copy(update={"gadget": project.gadget.model_copy(update={"bay": changed})}))
-
-
 @pytest.mark.parametrize(("most", "offered"), [(None, True), (3.2, True), (3.0, False), (0, False)])
 def test_the_lid_is_raised_no_more_than_it_may_be(most, offered):
     # 3.1 mm would be needed
@@ -238,10 +205,6 @@ def test_smallest_change_first():
 def test_what_conflicts_is_a_smallest_set():
     answer = fit_of(in_bay((60, 38, 12), walls=["left"], obstacles=[TONGUE]))
     assert set(answer.conflict) == {"Pouch 503450", "tongue"}
-
-
-def test_where_it_fits_nothing_has_to_give():
-    assert remedies_for(in_bay((80, 50, 25))) == ()
 
 
 # What would fit -------------------------------------------------------------------------------------------------
@@ -298,16 +261,6 @@ def test_no_charger_is_paired_with_a_cell_that_it_would_spoil_or_hardly_fill():
         assert [done for done, *_ in pairs] == list(range(1, len(wanted) + 1))
 
 
-def test_the_largest_measure_just_goes_in():
-    # alone in 54 x 38 x 8.5: 2 mm more length, 4 mm more width, 3 mm more (swollen) thickness
-    found = {one.measure: one.mm for one in largest(in_bay((54, 38, 8.5), boards=[]))}
-    assert found == {
-        "thickness": pytest.approx(3.0, abs=0.02),
-        "width": pytest.approx(4.0, abs=0.02),
-        "length": pytest.approx(2.0, abs=0.02),
-    }
-
-
 # Tubes: circle geometry by hand -----------------------------------------------------------------------------------
 
 
@@ -336,13 +289,6 @@ def test_a_board_goes_beside_the_cell_where_the_tube_is_too_short_for_both_in_li
     assert arrange(20, 70, [cell, charger]).clearance_mm < 0
 
 
-@given(st.floats(16, 60), st.floats(60, 200))
-def test_a_larger_tube_never_fits_worse(diameter, length):
-    parts = [Part("cell", "cell", (65, 18.5, 18.5), 0.0, form="round"), Part("b", "board", (28, 17, 4), 0.5)]
-    small = arrange(diameter, length, parts).clearance_mm
-    assert arrange(diameter + 1, length + 1, parts).clearance_mm >= small - 1e-9
-
-
 def test_sleeve_and_spacers_make_up_for_a_thin_short_cell():
     # two C cells 26.2 x 50.0 (IEC 60086-2, from memory) replaced by one 18.4 x 65: 35 mm missing, shared
     made = filling(26.2, 18.4, 65, 100)
@@ -363,15 +309,6 @@ def test_a_cell_too_thick_for_its_tube_is_told_by_how_much():
 
 
 # The answer as a whole --------------------------------------------------------------------------------------------
-
-
-@given(st.floats(20, 90), st.floats(15, 60), st.floats(4, 25))
-def test_more_room_never_takes_clearance_away(length, width, height):
-    small, large = (
-        answer_to(setting_of(in_bay((length + more, width + more, height + more), boards=[]), 0)) for more in (0, 1)
-    )
-    if small.clearance_mm is not None:
-        assert large.clearance_mm >= small.clearance_mm - 1e-6
 
 
 def test_nothing_is_said_where_nothing_is_known():

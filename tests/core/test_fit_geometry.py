@@ -10,7 +10,7 @@ from builders import board, plan
 from pocketspark.core.fit.allowances import BOARD_GAP_MM
 from pocketspark.core.fit.parts import FaceAt, Part
 from pocketspark.core.fit.placing import fit_of
-from pocketspark.core.fit.tubes import arrange, chord_height, filling
+from pocketspark.core.fit.tubes import arrange
 from pocketspark.demo import demo_projects
 
 CELL = Part("cell", "cell", (65.0, 18.9, 18.9), 0.0, form="round")
@@ -28,13 +28,6 @@ def lying(answer):
 # Tubes ----------------------------------------------------------------------------------------------------------
 
 
-def test_a_chord():
-    # 3-4-5: a chord of 8 in a circle of radius 5 lies 3 from the middle
-    assert chord_height(5, 8) == pytest.approx(3)
-    assert chord_height(5, 10) == 0
-    assert chord_height(5, 11) < 0
-
-
 def test_a_board_above_pushes_the_cell_down_to_the_wall():
     # With a spare s everywhere: the board's corners keep 0.5 + s off the wall, its inner face lies at
     # sqrt((16.5 - s)^2 - 8.5^2) - 4; the cell's top, pushed down to s from the wall, at 1.9 + s; 0.5 + s between them.
@@ -46,49 +39,6 @@ def test_a_board_above_pushes_the_cell_down_to_the_wall():
     assert cell.low[2] == pytest.approx(2.415 - 17, abs=1e-3)
     assert math.hypot(8.5, above.high[2]) == pytest.approx(17 - 0.5 - 2.415, abs=1e-3)
     assert above.high[2] - above.low[2] == pytest.approx(4)
-
-
-def test_two_unlike_boards_leave_the_cell_between_them():
-    # With a spare s: the outer faces of both at sqrt((16.5 - s)^2 - 8.5^2) from the axis; between them 4 + 2 of boards,
-    # 18.9 of cell, twice 0.5 + s. s = 0.548: 2 x 13.499 = 26.998; 6 + 18.9 + 2.096 make 26.996. The cell 1 mm lower.
-    parts = [CELL, flat_board("thick", length=40), flat_board("thin", length=40, height=2.0)]
-    answer = arrange(34, 66, parts)
-    found = {parts[one.part].name: one for one in answer.placed}
-    assert {found["thick"].lane, found["thin"].lane} == {"above the cell", "below the cell"}
-    assert answer.across_mm == pytest.approx(0.548, abs=1e-3)
-    middle = (found["cell"].low[2] + found["cell"].high[2]) / 2
-    assert abs(middle) == pytest.approx(1.0, abs=1e-3)
-    towards_thin = -1 if found["thin"].lane == "below the cell" else 1
-    assert middle * towards_thin > 0
-    # Both boards as far out as the circle lets them.
-    for name in ("thick", "thin"):
-        outer = max(abs(found[name].low[2]), abs(found[name].high[2]))
-        assert math.hypot(8.5, outer) == pytest.approx(17 - 0.5 - 0.548, abs=1e-3)
-
-
-def test_a_board_behind_the_cell_comes_out_at_the_far_end_where_there_is_room():
-    # A tube too slim for anything beside the cell: 65 + 20 + 0.5 along
-    parts = [CELL, flat_board("b", socket=True)]
-    roomy = lying(arrange(21, 95, parts))[1]
-    assert (roomy.lane, roomy.high[0]) == ("in line", pytest.approx(95))
-    tight = arrange(21, 85.5, parts)
-    assert tight.along_mm == pytest.approx(0)
-    assert lying(tight)[1].low[0] == pytest.approx(65.5)
-    # Without a socket what is over is shared out: before the cell, between the two, behind the board.
-    plain = arrange(21, 95, [CELL, flat_board("b")])
-    assert plain.along_mm == pytest.approx((95 - 65 - 20 - 2 * 0.5) / 3, abs=1e-3)
-    assert lying(plain)[1].low[0] == pytest.approx(65.5 + 2 * 3.0, abs=1e-3)
-
-
-def test_two_boards_on_one_side_lie_behind_each_other():
-    boards = [flat_board(str(i), length=31.0) for i in range(2)]
-    answer = arrange(34, 66, [CELL, *boards])
-    first, second = (lying(answer)[i] for i in (1, 2))
-    if first.lane == second.lane:
-        assert (
-            second.low[0] - first.high[0] >= BOARD_GAP_MM - 1e-9 or first.low[0] - second.high[0] >= BOARD_GAP_MM - 1e-9
-        )
-    assert answer.clearance_mm >= 0
 
 
 @given(
@@ -113,15 +63,6 @@ def test_what_goes_into_a_tube_lies_within_it_and_apart(diameter, length, boards
     for i, (low, high) in enumerate(boxes):
         for low2, high2 in boxes[:i]:
             assert any(high[a] <= low2[a] + 1e-6 or high2[a] <= low[a] + 1e-6 for a in range(3))
-
-
-def test_spacers_share_what_the_cell_is_shorter_by():
-    # Two C cells of 50 mm leave a stack of 100; a cell of 65 lacks 35: 17.5 before, 17.5 behind
-    fill = filling(26.2, 18.4, 65, 100)
-    assert (fill.front_spacer_mm, fill.rear_spacer_mm) == (17.5, 17.5)
-    assert fill.sleeve_length_mm == 99.5  # the spring still presses (common practice, no source)
-    assert filling(26.2, 18.4, 101, 100) is None
-    assert filling(20.0, 18.4, 65, 100) is None  # no wall left to print
 
 
 # Gaps -----------------------------------------------------------------------------------------------------------
