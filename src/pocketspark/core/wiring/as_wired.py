@@ -39,8 +39,8 @@ def _must_pass(nets: Nets, start: str, end: str, key: str) -> bool:
 
 def _goes_through_one(nets: Nets, hookup: HookUp, start: str, end: str) -> bool:
     """Through the board's transistors, wherever a board has some."""
-    guards = [key for key, part in hookup.parts.by_key.items() if "B-" in part.pads and part.through]
-    return not guards or not nets.reaches(start, end, without=guards)
+    protections = [key for key, part in hookup.parts.by_key.items() if "B-" in part.pads and part.through]
+    return not protections or not nets.reaches(start, end, without=protections)
 
 
 READERS.append(as_wired)
