@@ -160,6 +160,11 @@ def test_every_state_of_random_builds():
                 assert "Bload" in netlist or "Bconv" in netlist
                 count["not carried", way] += 1
                 continue
+            pulled_low = ours.gadget_v is not None and ours.gadget_v < 0.6 * (ours.cell_v or 0.0)
+            if pulled_low and kind == "resistor" and chain.gadget.law_of(mode) == "power":
+                # So near to its collapse a constant power rests at two points; which one a simulator finds is chance.
+                count["two points of rest", way] += 1
+                continue
             theirs = settled(netlist, ours.gadget_v)
             if not theirs:
                 count["no answer of the simulator", way] += 1
@@ -168,4 +173,5 @@ def test_every_state_of_random_builds():
             count[ours.name, way] += 1
     print(dict(count))
     assert {way for _, way in count} == set(WAYS)
-    assert sum(times for (name, _), times in count.items() if name.startswith("no answer")) < 0.02 * sum(count.values())
+    apart = sum(times for (name, _), times in count.items() if name.startswith(("no answer", "two points")))
+    assert apart < 0.02 * sum(count.values())

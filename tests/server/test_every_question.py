@@ -66,11 +66,9 @@ def test_every_question_has_an_answer_or_a_sentence(client, name, document, buil
         detail = answer.json()["detail"]
         assert answer.status_code == (404 if "no checkpoint" in detail else 409), (name, path, detail)
         assert len(detail) > 10, path
-        assert not whole or path.endswith(("nonsense", "certificate")) or path.startswith("/api/questions/fit/"), (
-            name,
-            path,
-            detail,
-        )
+        of_the_fit = path.startswith(("/api/questions/fit/", "/api/questions/export/drill"))
+        unsaid = "say first what the charger that is there gives" in detail
+        assert not whole or of_the_fit or unsaid or path.endswith(("nonsense", "certificate")), (name, path, detail)
 
 
 @pytest.mark.parametrize("path", QUESTIONS)

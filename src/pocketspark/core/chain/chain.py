@@ -30,6 +30,13 @@ class MissingPart(PocketSparkError, LookupError):
         super().__init__(f"choose a {part} first")
 
 
+class UnknownCharger(MissingPart):
+    """A charger that is there is counted on, and nobody has said what it gives."""
+
+    def __init__(self) -> None:
+        PocketSparkError.__init__(self, "say first what the charger that is there gives, at Charge")
+
+
 @dataclass(frozen=True)
 class EffectiveWindow:
     """The window in force, and where its two ends come from."""
@@ -166,7 +173,7 @@ class Chain:
         """Raises MissingPart."""
         self.required_running()
         if self.charging is None:
-            raise MissingPart("charger")
+            raise MissingPart("charger") if self.build.who_charges == "board" else UnknownCharger
         return self.charging
 
     # Where numbers come from ---------------------------------------------------------------------------------------

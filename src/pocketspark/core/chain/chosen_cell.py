@@ -18,6 +18,8 @@ FINE = 4
 AGED_CAPACITY, AGED_RESISTANCE = 0.80, 1.5
 # A cell at 0 C: resistance doubles, and less comes out (from memory).
 COLD_CAPACITY, COLD_RESISTANCE = 0.85, 2.0
+# No cell has less, whatever is said of it.
+LEAST_OHM = 1e-6
 
 
 @dataclass(frozen=True)
@@ -39,8 +41,13 @@ class ChosenCell:
     @property
     def load_shares(self) -> list[float]:
         """Of the group's current, what each cell carries at first: as its own resistance lets it."""
-        siemens = [1 / cell.resistance_ohm for cell in self.chain.build.cells]
+        siemens = self._siemens
         return [each / sum(siemens) for each in siemens]
+
+    @property
+    def _siemens(self) -> list[float]:
+        """Of each cell; one of which somebody says that it has no resistance at all has next to none."""
+        return [1 / max(cell.resistance_ohm, LEAST_OHM) for cell in self.chain.build.cells]
 
     @property
     def charge_max_a(self) -> float | None:
@@ -81,7 +88,7 @@ class ChosenCell:
 
     @cached_property
     def group(self) -> CellGroup:
-        r_ohm = self._wear[1] / sum(1 / cell.resistance_ohm for cell in self.chain.build.cells)
+        r_ohm = self._wear[1] / sum(self._siemens)
         return CellGroup(self.curve, self.capacity_ah, r_ohm)
 
     @property

@@ -363,8 +363,10 @@ def _dots(bounds: Bounds) -> tuple[tuple[float, float], ...]:
 def _state(
     search: _Search, total: int, left: int, dots: tuple[tuple[float, float], ...], *, finished: bool
 ) -> Proposals:
-    fell = tuple(Fell(reason=reason, count=count) for reason, count in search.fell.most_common() if count)
     front = named(front_of(search.front))
+    # What was sound when it was asked, and beaten by what came later.
+    beaten = Counter({BEATEN: len(search.front) - len(front)})
+    fell = tuple(Fell(reason=reason, count=count) for reason, count in (search.fell + beaten).most_common() if count)
     return Proposals(
         builds=total,
         settled=total - left,

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from itertools import combinations
 
 from pocketspark.core.chain import ChosenCell, Running
+from pocketspark.core.chain.chosen_cell import LEAST_OHM
 from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import JOINING_V
 from pocketspark.core.models import Cell
@@ -64,7 +65,7 @@ def _joining(one: Cell, other: Cell) -> tuple[float, float, float, float, bool]:
     read = first is not None and second is not None
     apart_v = abs(first - second) if first is not None and second is not None else JOINING_V
     emptier = one if first is not None and second is not None and first < second else other
-    r_ohm = one.resistance_ohm + other.resistance_ohm
+    r_ohm = max(one.resistance_ohm + other.resistance_ohm, LEAST_OHM)
     takes_a = emptier.charge_max_a or UNKNOWN_TAKES_C * emptier.planning_capacity_ah
     return apart_v / r_ohm, takes_a, apart_v, r_ohm, read
 
