@@ -280,7 +280,7 @@ def test_another_charger_is_told_as_fully_as_a_board(conversion):
     choose(page, "Charged by", re.compile("^An external charger"))
     expect(page.get_by_role("heading", name="How long, how warm")).to_be_visible()
     expect(findings(page)).to_contain_text("Nobody has said what the external charger gives")
-    gives = page.get_by_label("Charges with", exact=True)
+    gives = page.get_by_role("textbox", name=re.compile("^Charges with"))
     gives.fill("half an amp")
     expect(page.get_by_role("alert").first).to_be_visible()
     gives.fill("500 mA")

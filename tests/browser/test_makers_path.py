@@ -58,7 +58,7 @@ def test_from_a_name_to_a_resistor(open_page):
     station(page, "Charge")
     expect(page.get_by_label("Fitted")).to_have_value("3")
     page.get_by_role("link", name="Pocket Spark").click()
-    expect(page.get_by_role("listitem").filter(has_text="Rain gauge")).to_contain_text("charges in 2 h 20")
+    expect(page.get_by_role("listitem").filter(has_text="Rain gauge")).to_contain_text("charges in 2 h 25")
 
 
 def test_engineering_input_and_the_numbers_that_follow(conversion):
