@@ -77,6 +77,10 @@ RAISED = {
     "cell.salvaged_unmeasured": ("caution", {"cell": CELL | {"origin": "salvaged"}}),
     "survey.not_to_be_converted": ("stop", {"gadget": {"purpose": "small_children"}}),
     "survey.existing_charging_live": ("stop", {"gadget": {"existing_charging": {"kind": "dock"}}}),
+    "survey.old_adapter_unclamped": (
+        "stop",
+        {"gadget": {"existing_charging": {"kind": "jack", "treatment": "diode", "adapter_v": 9.0}}},
+    ),
     "survey.own_lamp": (
         "note",
         {
@@ -358,6 +362,29 @@ def test_the_two_schools_of_an_old_charge_path(treatment, level):
         "survey.existing_charging_live",
     )
     assert (raised.level if raised else None) == level
+
+
+@pytest.mark.parametrize(("adapter_v", "level"), [(4.5, None), (9.0, "stop"), (None, "note")])
+def test_behind_a_diode_the_adapters_volts_all_stand_at_the_gadget(adapter_v, level):
+    # Kirchhoff: nothing else is left to take the adapter's current
+    existing = {"kind": "jack", "treatment": "diode", "adapter_v": adapter_v}
+    raised = finding(judged(gadget={"existing_charging": existing}), "survey.old_adapter_unclamped")
+    assert (raised.level if raised else None) == level
+    assert level != "stop" or raised.figure.value == pytest.approx(9.0, abs=0.05)
+
+
+@pytest.mark.parametrize(
+    ("regulator", "flows"), [({"kind": "none"}, True), ({"kind": "boost", "v_set": 5.0}, False)], ids=["none", "boost"]
+)
+def test_what_an_old_adapter_does_to_the_full_cell_is_composed(regulator, flows):
+    # straight through, (9 - 4.2) V over (9 - 4.5) V / 0.2 A of the adapter and 0.19 ohm; a boost lets nothing back
+    existing = {"kind": "jack", "adapter_v": 9.0, "current_a": 0.2}
+    raised = finding(
+        judged(gadget={"existing_charging": existing}, regulator=regulator), "survey.existing_charging_live"
+    )
+    assert raised.level == "stop"
+    assert ("flow into the full cell" in raised.working) == flows
+    assert not flows or raised.working.startswith("With its adapter in, 212 mA")
 
 
 def test_a_blocking_diode_costs_its_volts_on_the_way_to_the_gadget():

@@ -13,8 +13,9 @@ import pytest
 
 from builders import plan
 from pocketspark.core.chain import Chain
+from pocketspark.core.chain.old_charger import in_the_old_jack
 from pocketspark.demo import demo_projects
-from pocketspark.formats.spice import charging_netlist, running_netlist
+from pocketspark.formats.spice import charging_netlist, old_jack_netlist, running_netlist
 
 READY = [p for p in demo_projects() if p.builds[0].cell and p.gadget.modes]
 REGULATORS = [
@@ -175,3 +176,44 @@ def test_every_state_of_random_builds():
     assert {way for _, way in count} == set(WAYS)
     apart = sum(times for (name, _), times in count.items() if name.startswith(("no answer", "two points")))
     assert apart < 0.02 * sum(count.values())
+
+
+# What an old adapter may be: weak and strong, below the cell and far above it.
+OLD_CHARGERS = [
+    {"kind": "jack", "adapter_v": 2.6},
+    {"kind": "dock", "adapter_v": 3.5, "current_a": 0.4},
+    {"kind": "jack", "adapter_v": 5.0, "current_a": 0.05},
+    {"kind": "contacts", "adapter_v": 8.2, "current_a": 0.12},
+    {"kind": "jack", "adapter_v": 9.7, "current_a": 0.4},
+    {"kind": "jack"},
+    {"kind": "lithium_charger", "current_a": 0.1},
+]
+
+
+def with_old_charger(project, chance):
+    as_data = project.model_dump(mode="json")
+    build = as_data["builds"][0]
+    if build["switch_place"] == "enable" and build["regulator"]["kind"] in ("none", "resistor", "diode"):
+        build["switch_place"] = "gadget"
+    treatment = chance.choice(["untouched", "never_plugged_in", "diode"])
+    as_data["gadget"]["existing_charging"] = chance.choice(OLD_CHARGERS) | {"treatment": treatment}
+    return type(project).model_validate(as_data)
+
+
+def test_an_old_adapter_in_the_jack_of_random_builds():
+    chance, count = random.Random(21), Counter()
+    for number in range(max(120, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 10)):
+        chain = Chain(with_old_charger(random_build(chance), chance), 0)
+        running, mode = chain.running, chance.choice([chain.heaviest, None])
+        ocv_v = float(running.chosen.curve.at(chance.uniform(0.15, 0.98)))
+        ours = in_the_old_jack(chain.charging.states, ocv_v, mode)
+        theirs = settled(old_jack_netlist(running, mode, ocv_v), ours.gadget_v)
+        if not theirs:
+            count["no answer of the simulator"] += 1
+            continue
+        if ours.gadget_a or ours.source_a > 1e-5:  # with nothing on them the terminals float
+            require_same(ours, theirs, (number, chain.regulator.kind, chain.gadget.existing_charging))
+        count["charges" if ours.cell_a < -1e-4 else "lifts" if ours.source_a > ours.gadget_a - 1e-4 else "helps"] += 1
+    print(dict(count))
+    assert min(count[what] for what in ("charges", "lifts", "helps")) >= 5
+    assert count["no answer of the simulator"] < 0.07 * sum(count.values())

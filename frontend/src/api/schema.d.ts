@@ -2945,6 +2945,8 @@ export interface components {
             treatment: "untouched" | "cut" | "moved" | "diode" | "kept" | "never_plugged_in";
             /** Current A */
             current_a: number | null;
+            /** Adapter V */
+            adapter_v: number | null;
         };
         /**
          * ExportChoice

@@ -45,6 +45,23 @@ function tellOuter(): void {
         label="What becomes of it"
         :choices="reference.tables!.treatments"
       />
+      <template v-if="gadget.existing_charging?.kind !== 'none'">
+        <QuantityField
+          v-if="gadget.existing_charging?.kind !== 'lithium_charger'"
+          path="gadget.existing_charging.adapter_v"
+          unit="V"
+          label="Its adapter, nothing on it"
+          placeholder="not measured"
+          empty="inferred"
+        />
+        <QuantityField
+          path="gadget.existing_charging.current_a"
+          unit="A"
+          label="It charged with"
+          placeholder="not measured"
+          empty="inferred"
+        />
+      </template>
     </section>
     <section class="flex flex-col items-stretch gap-6" aria-label="Battery gauge">
       <h2 class="mx-0 mt-0 mb-2">Its own battery gauge</h2>

@@ -15,6 +15,15 @@ from pocketspark.formats import build_sheet, certificate, drill_pages, drill_tem
 from pocketspark.formats.drill_pages import PaperSize
 
 
+class NoOldCharger(PocketSparkError, LookupError):
+    """The circuit with the old adapter was asked for where nothing of it reaches the batteries."""
+
+    status = 409
+
+    def __init__(self) -> None:
+        super().__init__("nothing charges this gadget's batteries today, or it no longer reaches them")
+
+
 class NothingPlaced(PocketSparkError, LookupError):
     """A file of the fit was asked for where there is none."""
 
@@ -59,13 +68,25 @@ class Export:
     make: Callable[[ExportedBuild], str | bytes]
 
 
-def _netlist(of: ExportedBuild, *, charging: bool) -> str:
-    """At the middle of the cell's curve, in the heaviest mode."""
-    running = of.chain.required_running()
-    ocv_v = float(running.chosen.curve.at(0.5))
-    if charging:
-        return spice.charging_netlist(of.chain.required_charging(), ocv_v, of.chain.heaviest)
-    return spice.running_netlist(running, of.chain.heaviest, ocv_v)
+def _at_half_v(of: ExportedBuild) -> float:
+    """At the middle of the cell's curve."""
+    return float(of.chain.required_running().chosen.curve.at(0.5))
+
+
+def _running(of: ExportedBuild) -> str:
+    return spice.running_netlist(of.chain.required_running(), of.chain.heaviest, _at_half_v(of))
+
+
+def _charging(of: ExportedBuild) -> str:
+    return spice.charging_netlist(of.chain.required_charging(), _at_half_v(of), of.chain.heaviest)
+
+
+def _old_jack(of: ExportedBuild) -> str:
+    """Raises NoOldCharger."""
+    existing = of.project.gadget.existing_charging
+    if existing.kind == "none" or existing.treatment in ("cut", "moved"):
+        raise NoOldCharger
+    return spice.old_jack_netlist(of.chain.required_running(), of.chain.heaviest, _at_half_v(of))
 
 
 def _drill_pages(of: ExportedBuild, paper: PaperSize) -> bytes:
@@ -86,8 +107,9 @@ EXPORTS: dict[str, Export] = {
         _SVG,
         lambda of: hookup_svg.to_svg(draw(hook_up(of.chain)), of.titled("hook-up")),
     ),
-    "running": Export("Running, netlist", ("wire",), "cir", _SPICE, lambda of: _netlist(of, charging=False)),
-    "charging": Export("Charging, netlist", ("wire",), "cir", _SPICE, lambda of: _netlist(of, charging=True)),
+    "running": Export("Running, netlist", ("wire",), "cir", _SPICE, _running),
+    "charging": Export("Charging, netlist", ("wire",), "cir", _SPICE, _charging),
+    "old-jack": Export("Old adapter in, netlist", ("wire",), "cir", _SPICE, _old_jack),
     "drill-a4": Export("PDF, A4", ("fit",), "pdf", _PDF, lambda of: _drill_pages(of, "a4")),
     "drill-letter": Export("PDF, Letter", ("fit",), "pdf", _PDF, lambda of: _drill_pages(of, "letter")),
     "drill-svg": Export(

@@ -4,6 +4,7 @@ import math
 from collections.abc import Sequence
 
 from pocketspark.core.chain import WIRES_OHM, Chain, Charging, Running
+from pocketspark.core.chain.old_charger import BODY, old_charger
 from pocketspark.core.chain.states import FED_FROM_5V, InState
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models import Mode
@@ -61,11 +62,38 @@ def _least(terms: Sequence[str]) -> str:
     return terms[0] if len(terms) == 1 else f"min({terms[0]}, {_least(terms[1:])})"
 
 
-def _gadget_on_cell(running: Running, drawn: ThroughRegulator, mode: Mode | None) -> list[str]:
+def old_jack_netlist(running: Running, mode: Mode | None, ocv_v: float) -> str:
+    """The same with the old adapter at the battery terminals: what it gives, and the ways back through a regulator.
+
+    For a charge path that still reaches the terminals: untouched, never plugged in, or behind a diode.
+    """
+    old, drawn = old_charger(running.gadget), InState(running).on_the_cell(mode)
+    assert old is not None
+    gives = f"max(({old.open_v:.6g} - V(gadget)) / {old.r_ohm:.6g}, 0)"
+    lines = [
+        comment(f"{running.chain.gadget.name}: old adapter plugged in"),
+        f"Vcell ocv 0 {ocv_v:.6g}",
+        f"Rcell ocv cell {running.chosen.r_ohm:.6g}",
+        f"Bold 0 gadget I={_least([gives, f'{old.most_a:.6g}'] if math.isfinite(old.most_a) else [gives])}",
+        *_gadget_on_cell(running, drawn, mode, gives_only=True),
+    ]
+    return _netlist(lines, ocv_v, ("cell", "gadget"), "vcell")
+
+
+# Lets through one way at next to no volts: what a regulator gives it gives, and takes nothing back at its output.
+_ONE_WAY = "Bgives held gadget I=1e3 * max(V(held) - V(gadget), 0)"
+_BODY = f".model dbody d is={BODY.is_a:.6g} n={BODY.n:.6g}"
+
+
+def _gadget_on_cell(
+    running: Running, drawn: ThroughRegulator, mode: Mode | None, *, gives_only: bool = False
+) -> list[str]:
     """Protections and wires, perhaps a diode, the regulator and the gadget; and what hangs before the regulator."""
     lines = [f"Ibefore cell 0 {drawn.before_a:.6g}"]
-    if drawn.load is None:
-        return [*lines, "Rgadget gadget 0 1e6"]
+    place = running.build.switch_place
+    if drawn.load is None and not (gives_only and place == "enable"):
+        off = [f"Iload gadget 0 {running.chain.off_load.steady_a:.6g}"] if gives_only else []
+        return [*lines, *off, "Rgadget gadget 0 1e6"]
     node = "cell"
     for number, protection in enumerate(running.chosen.protections_in_the_way):
         lines.append(f"Rprotection{number} {node} p{number} {2 * protection.r_on_ohm:.6g}")
@@ -76,7 +104,15 @@ def _gadget_on_cell(running: Running, drawn: ThroughRegulator, mode: Mode | None
         lines += [_DIODE] if number == 0 else []
         lines.append(f"Dpath{number} {node} after{number} dpath")
         node = f"after{number}"
-    return lines + _regulated(running.chain, node, mode)
+    kind = kind_of(running.chain.regulator_in_the_way)
+    if not gives_only or kind.lets_back == "freely":
+        return lines + _regulated(running.chain, node, mode)
+    lines.append(_ONE_WAY)
+    if kind.lets_back == "by_its_diode":
+        lines += [_BODY, f"Dbody gadget {node} dbody"]
+    if drawn.load is None:
+        return [*lines, f"Iload gadget 0 {running.chain.off_load.steady_a:.6g}", "Rheld held 0 1e6"]
+    return lines + _regulated(running.chain, node, mode, "held")
 
 
 def _gadget_on_5v(running: Running, drawn: ThroughRegulator, mode: Mode | None, *, diode: bool) -> list[str]:
@@ -87,14 +123,11 @@ def _gadget_on_5v(running: Running, drawn: ThroughRegulator, mode: Mode | None, 
     return lines + _regulated(running.chain, "after" if diode else "board", mode)
 
 
-def _regulated(chain: Chain, node: str, mode: Mode | None) -> list[str]:
-    load = chain.load_of(mode) if mode else chain.off_load
-    set_v = chain.regulator_in_the_way.v_set or 0.0
-    load_a = float(load.current(set_v)) if set_v or mode is None else mode.current_a
+def _regulated(chain: Chain, node: str, mode: Mode | None, out: str = "gadget") -> list[str]:
     # A node on which nothing hangs at all has no place for the simulator to settle at.
-    drawn = _load(mode, chain) if mode else [f"Iload gadget 0 {load_a:.6g}", "Rleak gadget 0 1e7"]
+    drawn = _load(mode, chain) if mode else [f"Iload gadget 0 {chain.off_load.steady_a:.6g}", "Rleak gadget 0 1e7"]
     regulator = chain.regulator_in_the_way
-    return kind_of(regulator).spice(regulator, node, load_a) + drawn
+    return kind_of(regulator).spice(regulator, node, out) + drawn
 
 
 def comment(text: str) -> str:

@@ -19,7 +19,9 @@ from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw, Throu
 FED_FROM_5V: frozenset[UseWhileCharging] = frozenset({"two_diodes", "load_sharing", "change_over"})
 _THROUGH_A_DIODE: frozenset[UseWhileCharging] = frozenset({"two_diodes", "load_sharing"})
 
-StateName = Literal["running", "switched off", "charging, off", "charging, in use", "plugged in, no cell"]
+StateName = Literal[
+    "running", "switched off", "charging, off", "charging, in use", "plugged in, no cell", "adapter in the old jack"
+]
 
 
 @dataclass(frozen=True)
@@ -114,11 +116,15 @@ class InState:
         cell_a = through_a + drawn.before_a
         return State(name, None, ocv_v - r_ohm * cell_a, gadget_v, 0.0, 0.0, cell_a, gadget_a)
 
-    def charges(self, ocv_v: float, mode: Mode | None) -> State:
-        """Plugged in, the cell at this open-circuit voltage, the gadget off or in this mode in the chosen way."""
+    def charges(self, ocv_v: float, mode: Mode | None, source_v: float | None = None) -> State:
+        """Plugged in, the cell at this open-circuit voltage, the gadget off or in this mode in the chosen way.
+
+        `source_v`: of another source than the build's.
+        """
         assert self.setting is not None
         name: StateName = "charging, off" if mode is None else "charging, in use"
         source = self.running.build.source
+        source = source if source_v is None else source.model_copy(update={"volts": source_v})
         used = None if self._way == "off" else mode
         on_cell = self.load_on_cell(used)
         from_5v = self.on_the_5v(used) if self._way in FED_FROM_5V else None

@@ -6,6 +6,7 @@ reads it, and how it ranks beside the others. A new kind is one class here and o
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -17,6 +18,10 @@ from pocketspark.core.physics.load import Load
 _ALWAYS = ("rated_a", "v_in_max")
 _SETTABLE = ("v_set", *_ALWAYS, "iq_a", "has_enable", "iq_off_a")
 _CONVERTER = (*_SETTABLE, "efficiency", "v_in_min", "fixed_loss_w", "input_ohm", "auto_off_a")
+
+
+# Freely; by the diode that lies across its transistor; or not at all.
+LetsBack = Literal["freely", "by_its_diode", "not"]
 
 
 @dataclass(frozen=True)
@@ -44,7 +49,8 @@ class RegulatorKind:
 
     `plainness`: how much of its run time counts when kinds are ranked; what is one more part to fit, and may hum, has
     to run longer to come first (our judgement, no source). `switches`: it may be heard in audio and radio.
-    `steps_up`: it draws most when the cell has least.
+    `steps_up`: it draws most when the cell has least. `lets_back`: how current that another source pushes into its
+    output gets to the cell (common practice, no source).
     """
 
     key: str = "none"
@@ -55,6 +61,7 @@ class RegulatorKind:
     switches: bool = False
     steps_up: bool = False
     pads: Pads = Pads()
+    lets_back: LetsBack = "not"
 
     @property
     def is_settable(self) -> bool:
@@ -75,9 +82,9 @@ class RegulatorKind:
         """Its figure on the power path."""
         return f"{regulator.v_set:.1f} V" if regulator.v_set else self.label
 
-    def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
-        """What stands between `node` and `gadget`, as ngspice reads it. `load_a`: drawn at the set voltage."""
-        return [f"Rregulator {node} gadget 1e-4"]
+    def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
+        """What stands between these two nodes, as ngspice reads it."""
+        return [f"Rregulator {node} {out} 1e-4"]
 
 
 @dataclass(frozen=True)
@@ -88,8 +95,8 @@ class _DroppingResistor(RegulatorKind):
     def law(self, regulator: Regulator) -> laws.RegulatorLaw:
         return laws.DroppingResistor(regulator)
 
-    def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
-        return [f"Rregulator {node} gadget {regulator.series_ohm:.6g}"]
+    def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
+        return [f"Rregulator {node} {out} {regulator.series_ohm:.6g}"]
 
 
 @dataclass(frozen=True)
@@ -102,9 +109,9 @@ class _Diode(RegulatorKind):
     def law(self, regulator: Regulator) -> laws.RegulatorLaw:
         return laws.SeriesDiode(regulator)
 
-    def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
+    def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
         model = f".model dregulator d is={regulator.is_a:.6g} n={regulator.n:.6g} rs={regulator.rs_ohm:.6g}"
-        return [model, f"Dregulator {node} gadget dregulator"]
+        return [model, f"Dregulator {node} {out} dregulator"]
 
 
 @dataclass(frozen=True)
@@ -112,11 +119,11 @@ class _Ldo(RegulatorKind):
     def law(self, regulator: Regulator) -> laws.RegulatorLaw:
         return laws.LinearRegulator(regulator)
 
-    def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
-        out = f"min({regulator.v_set}, V({node}) - {regulator.drop_v:.6g} - {regulator.drop_ohm:.6g} * I(Vsense))"
+    def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
+        held = f"min({regulator.v_set}, V({node}) - {regulator.drop_v:.6g} - {regulator.drop_ohm:.6g} * I(Vsense))"
         return [
-            f"Bregulator x 0 V={out}",
-            "Vsense x gadget 0",
+            f"Bregulator x 0 V={held}",
+            f"Vsense x {out} 0",
             f"Fregulator {node} 0 Vsense 1",
             f"Iq {node} 0 {regulator.iq_a:.6g}",
         ]
@@ -129,16 +136,17 @@ class _Converter(RegulatorKind):
     def law(self, regulator: Regulator) -> laws.RegulatorLaw:
         return self.converter(regulator)
 
-    def spice(self, regulator: Regulator, node: str, load_a: float) -> list[str]:
+    def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
         """A converter holds its setting, and draws what that takes as constant power."""
         assert regulator.v_set is not None  # refused by `fault`
-        out_w = regulator.v_set * load_a
-        loss_w = regulator.fixed_loss_w * out_w / max(out_w + regulator.fixed_loss_w, 1e-12)
-        power = out_w / regulator.efficiency + loss_w
+        out_w = f"max({regulator.v_set:.6g} * I(Vsense), 0)"
+        loss_w = regulator.fixed_loss_w
+        power = f"({out_w} / {regulator.efficiency:.6g} + {loss_w:.6g} * {out_w} / ({out_w} + {loss_w + 1e-12:.6g}))"
         return [
-            f"Vset gadget 0 {regulator.v_set:.6g}",
+            f"Vset x 0 {regulator.v_set:.6g}",
+            f"Vsense x {out} 0",
             f"Rinput {node} conv {max(regulator.input_ohm, 1e-6):.6g}",
-            f"Bconv conv 0 I={regulator.iq_a:.6g} + {power:.6g} / max(V(conv), 1.5)",
+            f"Bconv conv 0 I={regulator.iq_a:.6g} + {power} / max(V(conv), 1.5)",
             ".nodeset v(conv)=3.6",
         ]
 
@@ -149,12 +157,34 @@ _TWO_ENDS = Pads(("1", "2"), "1", "2", None, None)
 KINDS: Mapping[str, RegulatorKind] = {
     kind.key: kind
     for kind in (
-        RegulatorKind(),
-        _DroppingResistor("resistor", "dropping resistor", "for LEDs and lamps", ("series_ohm",), 0.97, pads=_TWO_ENDS),
+        RegulatorKind(lets_back="freely"),
+        _DroppingResistor(
+            "resistor",
+            "dropping resistor",
+            "for LEDs and lamps",
+            ("series_ohm",),
+            0.97,
+            pads=_TWO_ENDS,
+            lets_back="freely",
+        ),
         _Diode("diode", "series diode", "takes its forward voltage", ("n", "is_a", "rs_ohm"), 0.95, pads=_IN_LINE),
-        _Ldo("ldo", "LDO", "a linear regulator with little headroom", (*_SETTABLE, "drop_ohm", "drop_v"), 0.9),
+        _Ldo(
+            "ldo",
+            "LDO",
+            "a linear regulator with little headroom",
+            (*_SETTABLE, "drop_ohm", "drop_v"),
+            0.9,
+            lets_back="by_its_diode",
+        ),
         _Converter(
-            "buck", "buck", "steps down", (*_CONVERTER, "drop_ohm"), 0.75, switches=True, converter=laws.StepDown
+            "buck",
+            "buck",
+            "steps down",
+            (*_CONVERTER, "drop_ohm"),
+            0.75,
+            switches=True,
+            converter=laws.StepDown,
+            lets_back="by_its_diode",
         ),
         _Converter("boost", "boost", "steps up", _CONVERTER, 0.75, True, True, converter=laws.StepUp),
         _Converter("buck_boost", "buck-boost", "steps up or down as need be", _CONVERTER, 0.75, True, True),

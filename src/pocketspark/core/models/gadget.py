@@ -199,6 +199,7 @@ class ExistingCharging(Model):
     kind: ExistingChargingKind = "none"
     treatment: Treatment = "untouched"
     current_a: Amps | None = None
+    adapter_v: Volts | None = None  # at the jack, with nothing on it
 
 
 class SecondSupply(Model):

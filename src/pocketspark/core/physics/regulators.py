@@ -85,10 +85,10 @@ class SeriesDiode:
         return []
 
     def _junction_v(self, current: Numbers) -> Floats:
-        return _junction_v(self.regulator, current)
+        return junction_v(self.regulator, current)
 
 
-def _junction_v(diode: Regulator, current: Numbers) -> Floats:
+def junction_v(diode: Regulator, current: Numbers) -> Floats:
     """Shockley: N Vt ln(1 + I / Is)."""
     return np.asarray(diode.n * THERMAL_V * np.log1p(current / diode.is_a))
 
@@ -147,7 +147,7 @@ class BehindDiode:
         return np.asarray(ocv_v + np.nan_to_num(self._junction_v(current)))
 
     def _junction_v(self, current: Numbers) -> Floats:
-        return _junction_v(self.diode, current)
+        return junction_v(self.diode, current)
 
 
 @dataclass(frozen=True)
