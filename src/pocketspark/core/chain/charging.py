@@ -14,6 +14,7 @@ from pocketspark.core.models import Board, Build, Cell, Charger
 from pocketspark.core.physics import heat
 from pocketspark.core.physics.charge_and_discharge import ChargerSetting, ChargeRun, charge
 from pocketspark.core.physics.load import Draws
+from pocketspark.core.physics.ocv import Numbers
 from pocketspark.core.physics.regulators import ThroughRegulator
 
 # Ions spread through the electrodes slower than a resistance tells, so the last of the charge takes longer. Six
@@ -88,10 +89,10 @@ class Charging:
     def run(self) -> ChargeRun:
         return self.charge_from(0.0)
 
-    def charge_from(self, soc: float, tail_h: float = TAIL_H, at_a: float | None = None) -> ChargeRun:
+    def charge_from(self, soc: float, tail_h: Numbers = TAIL_H, at_a: Numbers | None = None) -> ChargeRun:
         """The charge run from this share of the charge to its end, with what the gadget takes beside it.
 
-        `at_a`: at another current than the nominal one.
+        `at_a`: at another current than the nominal one. Several of them, and of tails, are one batch.
         """
         setting = self.setting.fed_by(
             self.build.source.volts - float(self.setting.cable_ohm) * self.current.source_load_a
@@ -107,9 +108,9 @@ class Charging:
         The current at both ends of its tolerance, and the tail of the published cells at both ends.
         """
         spread = self.current.spread
-        soonest = self.charge_from(0.0, TAIL_LEAST_H, spread.most_a).hours
-        latest = self.charge_from(0.0, TAIL_MOST_H, spread.least_a).hours
-        return float(soonest.flat[0]), float(latest.flat[0])
+        tails_h, at_a = np.array([[TAIL_LEAST_H], [TAIL_MOST_H]]), np.array([[spread.most_a], [spread.least_a]])
+        soonest, latest = self.charge_from(0.0, tails_h, at_a).hours
+        return float(soonest), float(latest)
 
     @cached_property
     def setting(self) -> ChargerSetting:

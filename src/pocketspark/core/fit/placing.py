@@ -78,6 +78,25 @@ def bay_is_guessed(project: Project) -> bool:
 
 def fit_of(project: Project, build: int = 0) -> FitAnswer | None:
     """The fit of one build; None where nothing is known of the bay, or there is nothing to place."""
+    return _fit_of(_This(project), build)
+
+
+@dataclass(frozen=True, eq=False)
+class _This:
+    """This very document, whose answer is kept while it is asked about again and again; it never changes."""
+
+    project: Project
+
+    def __hash__(self) -> int:
+        return id(self.project)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _This) and other.project is self.project
+
+
+@lru_cache(maxsize=8)
+def _fit_of(this: _This, build: int) -> FitAnswer | None:
+    project = this.project
     setting = setting_of(project, build)
     return None if setting is None else certified(project, build, setting.bay, answer_to(setting))
 

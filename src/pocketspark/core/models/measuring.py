@@ -1,5 +1,6 @@
 """Fields that are filled by measuring: what is typed there was read off something, unless the maker says otherwise."""
 
+import re
 from collections.abc import Sequence
 
 # Places in a document; a star stands for any row. Everything inside a place belongs to it.
@@ -17,9 +18,8 @@ MEASURING: Sequence[str] = (
 
 def is_measured_at(path: str) -> bool:
     """Is this place, or one that it lies in, one of them?"""
-    steps = path.split(".")
-    return any(_leads_into(steps, place.split(".")) for place in MEASURING)
+    return _INSIDE_ONE.match(path) is not None
 
 
-def _leads_into(steps: Sequence[str], place: Sequence[str]) -> bool:
-    return len(steps) >= len(place) and all(one in ("*", step) for one, step in zip(place, steps, strict=False))
+_PLACES = "|".join(re.escape(place).replace(r"\*", "[^.]+") for place in MEASURING)
+_INSIDE_ONE = re.compile(rf"(?:{_PLACES})(?:\.|$)")

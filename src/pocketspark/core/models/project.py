@@ -103,12 +103,12 @@ class Project(Model):
 
         What is noted of a group holds for everything in it of which nothing is noted itself.
         """
-        place = self.canonical(path)
-        noted = self.basis.get(path) or next(
-            (self.basis[group] for group in paths.groups_of(place) if group in self.basis), None
-        )
-        value, default = _value_and_default(self, path)
-        if noted and (path in self.basis or place in self.basis or value is not None):
+        return self.basis.get(path) or self.basis_at(self.canonical(path), *_value_and_default(self, path))
+
+    def basis_at(self, place: str, value: Any, default: Any) -> Basis:
+        """The same of a place whose rows are named by their ids, and at which this value stands."""
+        noted = next((self.basis[group] for group in paths.groups_of(place) if group in self.basis), None)
+        if noted and (place in self.basis or value is not None):
             return noted
         if value is None or value == default:
             return "default"

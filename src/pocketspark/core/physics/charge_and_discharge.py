@@ -171,7 +171,7 @@ class ChargeRun:
 
 
 def charge(
-    group: CellGroup, setting: ChargerSetting, load: Draws = NO_LOAD, *, from_soc: float = 0.0, tail_h: float = 0.0
+    group: CellGroup, setting: ChargerSetting, load: Draws = NO_LOAD, *, from_soc: float = 0.0, tail_h: Numbers = 0.0
 ) -> ChargeRun:
     """Precharge, constant current, constant voltage, end. `load` hangs on the cell's terminals meanwhile.
 
@@ -217,9 +217,9 @@ def charge(
     )
 
 
-def _with_tail(spans: Floats, at_constant_v: "np.typing.NDArray[np.bool_]", tail_h: float) -> Floats:
+def _with_tail(spans: Floats, at_constant_v: "np.typing.NDArray[np.bool_]", tail_h: Numbers) -> Floats:
     """The spans at constant voltage stretched alike, so that together they take so much longer."""
-    if tail_h == 0:
+    if np.all(np.asarray(tail_h) == 0):
         return spans
     held_h = np.where(at_constant_v, spans, 0).sum(axis=-1, keepdims=True)
     stretched = spans * (1 + tail_h / np.maximum(held_h, 1e-9))
