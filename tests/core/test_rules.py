@@ -188,6 +188,10 @@ RAISED = {
     "charge.change_over": ("note", {"use_while_charging": "change_over"}),
     "fit.does_not_fit": ("stop", {"gadget": {"bay": {"rooms": [{"size_mm": [50, 30, 9]}]}}}),
     "fit.bay_assumed": ("note", {"gadget": {"bay": None}}),
+    "fit.tolerances": (
+        "note",
+        {"boards": [], "gadget": {"bay": {"rooms": [{"size_mm": [60, 40, 5.75]}], "tolerance_mm": 0.1}}},
+    ),
     "fit.size_unknown": ("caution", {"boards": [board() | {"outline_mm": None}]}),
     "fit.socket_deep": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [75, 45, 20]}], "wall_mm": 2}}}),
     "fit.socket_unsupported": ("note", {}),

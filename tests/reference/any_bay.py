@@ -22,7 +22,20 @@ def document(seed, tube=False):
     document = plan().model_dump(mode="json")
     document["gadget"] |= gadget
     document["builds"] = [document["builds"][0] | build]
+    if not tube:
+        _into_the_walls(random.Random(f"noses {seed}"), document)
     return document
+
+
+def _into_the_walls(chance, document):
+    """Sockets that stand out over their boards, and walls that are cut away from inside."""
+    for board in document["builds"][0]["boards"]:
+        if board["socket"] and chance.random() < 0.4:
+            board["socket"]["nose_mm"] = _round(chance.uniform(0.2, 2.5))
+    bay = document["gadget"]["bay"]
+    for wall in bay["walls"]:
+        if chance.random() < 0.25:
+            wall["thinned_mm"] = _round(chance.uniform(0, bay["wall_mm"] - 0.8))
 
 
 def _build(chance):

@@ -3,7 +3,8 @@ bay cut into cells, one mixed-integer program. It imports nothing of the fit.
 
 Allowances, mm (common practice, no source, but for the shells of sockets, which are from memory): a pouch swells by a
 tenth and has 2 of tabs, and 1 of a folded protection board; a round cell runs over by 0.4; a board has 2 for its wires'
-bend and 0.5 of air; small parts 0.2; a socket's face lies within 0.3 behind its wall.
+bend and 0.5 of air; small parts 0.2; a socket's face lies within 0.3 of as deep in its wall as it goes: its nose goes
+into what the wall has left, and the whole end of its board into what is cut away of the wall from inside.
 """
 
 import itertools
@@ -42,6 +43,7 @@ class Body(NamedTuple):
     air: float
     lies: str = "any"
     shows_at: float | None = None
+    nose: float = 0.0
 
 
 def bodies(build):
@@ -89,7 +91,8 @@ def _boards(build):
                 tall = min(tall, board["pcb_mm"] + 1.6)
         elif socket and build["input"]["kind"] == "board_socket":
             shows_at = board["pcb_mm"] + SHELL_MM[socket] / 2
-        yield Body(name, (length + 2, width, tall), 0.5, shows_at=shows_at)
+        nose = board["socket"].get("nose_mm", 0.0) if shows_at is not None else 0.0
+        yield Body(name, (length + 2, width, tall), 0.5, shows_at=shows_at, nose=nose)
 
 
 def _small(build):
@@ -168,7 +171,7 @@ def _poses(body, size, origin, bay, pin, named):
         wall = next((wall for wall in bay["walls"] if wall["side"] == side), None)
         if side and wall is None:
             continue
-        low, high = _bounds(body, box, rotation, size, side, wall)
+        low, high = _bounds(body, box, rotation, size, side, wall, bay["wall_mm"])
         if pin and pin.get("side") and pin["side"] != side:
             _against(low, high, pin["side"], body.air, box, size)
         if pin and pin.get("room"):
@@ -193,18 +196,20 @@ def _face_wall(rotation):
     return WALL_OF[(axis, int(np.sign(outward[axis])))]
 
 
-def _bounds(body, box, rotation, size, side, wall):
+def _bounds(body, box, rotation, size, side, wall, wall_mm):
     low = [[Length(body.air, 1.0)] for _ in range(3)]
     high = [[Length(size[axis] - box[axis] - body.air, -1.0)] for axis in range(3)]
     if side is None:
         return low, high
     axis, way = next(key for key, name in WALL_OF.items() if name == side)
+    cut_away = wall.get("thinned_mm", 0.0)
+    into = cut_away + min(body.nose, wall_mm - cut_away)
     if way < 0:
-        low[axis] = [Length(0.0)]
-        high[axis].append(Length(0.3))
+        low[axis] = [Length(-into)]
+        high[axis].append(Length(0.3 - into))
     else:
-        high[axis] = [Length(size[axis] - box[axis])]
-        low[axis].append(Length(size[axis] - box[axis] - 0.3))
+        high[axis] = [Length(size[axis] - box[axis] + into)]
+        low[axis].append(Length(size[axis] - box[axis] - 0.3 + into))
     if axis != 2:
         # The middle of what shows, turned about the middle of the box.
         middle = np.array([0.0, body.mm[1] / 2, body.shows_at]) - np.array(body.mm) / 2

@@ -30,7 +30,14 @@ AXIS = {"left": (0, -1), "right": (0, 1), "front": (1, -1), "back": (1, 1), "flo
 
 
 def lying(placement):
-    low, high = placement.min_mm, placement.max_mm
+    """What takes room: of a nose in its hole, further down, only the shell of the socket."""
+    low, high = list(placement.min_mm), list(placement.max_mm)
+    if placement.face_side and placement.nose_mm:
+        axis, way = AXIS[placement.face_side]
+        if way < 0:
+            low[axis] += placement.nose_mm
+        else:
+            high[axis] -= placement.nose_mm
     size = [b - a for a, b in zip(low, high, strict=True)]
     if placement.round:
         axis = max(range(3), key=lambda a: size[a] if sum(abs(size[a] - s) < 1e-6 for s in size) < 2 else -1)
@@ -57,7 +64,8 @@ def plugs(placement, part, answer):
             continue
         for up in (part["pcb_mm"] + high / 2, size[h] - part["pcb_mm"] - high / 2):
             a, b = [0.0] * 3, [0.0] * 3
-            a[axis], b[axis] = (top[axis], answer.size_mm[axis] + 25) if way > 0 else (-25, low[axis])
+            ends = top[axis] - placement.nose_mm, low[axis] + placement.nose_mm
+            a[axis], b[axis] = (ends[0], answer.size_mm[axis] + 25) if way > 0 else (-25, ends[1])
             middle = (low[w] + top[w]) / 2
             a[w], b[w] = middle - wide / 2, middle + wide / 2
             a[h], b[h] = low[h] + up - high / 2, low[h] + up + high / 2

@@ -1602,11 +1602,13 @@ export interface components {
              * @default [
              *       {
              *         "id": "wall1",
-             *         "side": "left"
+             *         "side": "left",
+             *         "thinned_mm": 0
              *       },
              *       {
              *         "id": "wall2",
-             *         "side": "right"
+             *         "side": "right",
+             *         "thinned_mm": 0
              *       }
              *     ]
              */
@@ -3169,6 +3171,11 @@ export interface components {
             /** Assumed Bay */
             assumed_bay: boolean;
             /**
+             * Chains
+             * @default []
+             */
+            chains: components["schemas"]["ToleranceChain"][];
+            /**
              * Hot Against Cell
              * @default false
              */
@@ -4709,6 +4716,11 @@ export interface components {
             pinned: boolean;
             /** Face Side */
             face_side: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
+            /**
+             * Nose Mm
+             * @default 0
+             */
+            nose_mm: number;
         };
         /**
          * PortText
@@ -6170,6 +6182,8 @@ export interface components {
         /**
          * Socket
          * @description A socket on a board. `cc_resistors`: 5.1 kohm on each CC pin, which a Type-C needs to be fed from Type-C.
+         *
+         *     `nose_mm`: how far its shell stands out over the board's edge; the outline's length counts it.
          */
         Socket: {
             /**
@@ -6183,6 +6197,11 @@ export interface components {
              * @default true
              */
             cc_resistors: boolean;
+            /**
+             * Nose Mm
+             * @default 0
+             */
+            nose_mm: number;
         };
         /**
          * SolidBox
@@ -6587,6 +6606,24 @@ export interface components {
             left: string[];
         };
         /**
+         * ToleranceChain
+         * @description What stands in a row along one axis, and the room that is left in it beyond every clearance, mm.
+         *
+         *     `worst_mm`: with bay, cell and boards off at once, the bad way; `likely_mm`: by the root of squares.
+         */
+        ToleranceChain: {
+            /** Axis */
+            axis: string;
+            /** Parts */
+            parts: string[];
+            /** Spare Mm */
+            spare_mm: number;
+            /** Worst Mm */
+            worst_mm: number;
+            /** Likely Mm */
+            likely_mm: number;
+        };
+        /**
          * TracedObstacle
          * @description What was traced, in the bay's own millimetres; its height is for the maker to measure.
          */
@@ -6735,6 +6772,8 @@ export interface components {
         /**
          * WallOpening
          * @description A wall that may be opened, and between which heights over the floor; None: all of it.
+         *
+         *     `thinned_mm`: by so much it is cut away from inside where something shows in it.
          */
         WallOpening: {
             /**
@@ -6751,6 +6790,11 @@ export interface components {
             low_mm: number | null;
             /** High Mm */
             high_mm: number | null;
+            /**
+             * Thinned Mm
+             * @default 0
+             */
+            thinned_mm: number;
         };
         /**
          * Window

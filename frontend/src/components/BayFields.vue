@@ -189,6 +189,14 @@ function toggle(side: (typeof SIDES)[number]): void {
           bare
           no-basis
         />
+        <QuantityField
+          :path="`gadget.bay.walls.${index}.thinned_mm`"
+          :unit="unit"
+          :label="`${wall.side} thinned`"
+          bare
+          no-basis
+        />
+        <span>thinned from inside</span>
         <p v-if="conversion.refusalAt(`gadget.bay.walls.${index}`)" class="error-line" role="alert">
           {{ conversion.refusalAt(`gadget.bay.walls.${index}`) }}
         </p>

@@ -8,6 +8,7 @@ import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import FitAttempts from '@/components/FitAttempts.vue'
 import FitFiles from '@/components/FitFiles.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import PartPins from '@/components/PartPins.vue'
 import SmallParts from '@/components/SmallParts.vue'
 import FitSweep from '@/components/FitSweep.vue'
@@ -39,6 +40,8 @@ function place(part: string, at: [number, number, number]): void {
     build.pins = [...others, { id: '', part, at_mm: at, side: null, room: '', turned: old?.turned ?? null }]
   })
 }
+
+const socketed = computed(() => conversion.build?.boards?.filter((board) => board.socket) ?? [])
 
 const held = computed(() => conversion.build?.outside?.length || conversion.build?.shell_off?.length)
 function restore(): void {
@@ -128,6 +131,34 @@ function restore(): void {
               </li>
             </ul>
           </template>
+          <template v-if="answer.chains?.length">
+            <h2 class="mx-0 mt-10 mb-4">If measures are off</h2>
+            <p class="quiet small mt-0 mb-2">
+              Left in a row, with bay, cell and boards off by their tolerances
+            </p>
+            <table class="chains w-full text-small">
+              <thead>
+                <tr>
+                  <th scope="col" class="text-left">Along</th>
+                  <th scope="col" class="text-right">by measure</th>
+                  <th scope="col" class="text-right">likely</th>
+                  <th scope="col" class="text-right">at the worst</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="chain in answer.chains" :key="chain.axis" :title="chain.parts.join(', ')">
+                  <th scope="row" class="text-left font-normal">{{ chain.axis }}</th>
+                  <td
+                    v-for="mm in [chain.spare_mm, chain.likely_mm, chain.worst_mm]"
+                    :key="mm"
+                    class="text-right"
+                  >
+                    <span :class="{ 'text-caution font-semibold': mm < 0 }">{{ mm.toFixed(1) }} mm</span>
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </template>
           <button
             v-if="held"
             type="button"
@@ -158,6 +189,14 @@ function restore(): void {
           v-if="conversion.build?.cell?.form === 'pouch'"
           :path="`${conversion.buildPath}.cell_any_way`"
           label="The pouch may stand on its edge"
+        />
+        <QuantityField
+          v-for="board in socketed"
+          :key="board.id"
+          :path="`${conversion.buildPath}.boards.${board.id}.socket.nose_mm`"
+          :unit="bayFields?.unit ?? 'mm'"
+          :label="`Socket stands out over ${board.name} by`"
+          no-basis
         />
         <SmallParts :unit="bayFields?.unit ?? 'mm'" />
         <FitSweep v-if="reply && answer" :largest="reply.largest" />

@@ -185,9 +185,13 @@ def _round_the_board(placed: Placement, job: PrintJob) -> tuple["Manifold", "Man
     axis, before = {"left": (0, True), "right": (0, False), "front": (1, True)}.get(placed.face_side or "", (1, False))
     # The board's end has its wires' room: the stop stands behind that, and a slot amid it lets them out.
     if before:
-        low[axis], stop_low[axis] = placed.min_mm[axis], placed.max_mm[axis] + settings.clearance_mm / 2
+        # What of it is in the wall needs no cradle.
+        low[axis], stop_low[axis] = max(placed.min_mm[axis], 0.0), placed.max_mm[axis] + settings.clearance_mm / 2
     else:
-        high[axis], stop_high[axis] = placed.max_mm[axis], placed.min_mm[axis] - settings.clearance_mm / 2
+        high[axis], stop_high[axis] = (
+            min(placed.max_mm[axis], size[axis]),
+            placed.min_mm[axis] - settings.clearance_mm / 2,
+        )
     across = 1 - axis
     middle = (placed.min_mm[across] + placed.max_mm[across]) / 2
     slot_low, slot_high = [-PAST_MM] * 3, [mm + PAST_MM for mm in size]

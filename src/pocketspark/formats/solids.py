@@ -75,7 +75,8 @@ def _corridor(opening: Opening, answer: FitAnswer, room_mm: float) -> "Manifold"
     half = {key: mm / 2 + room_mm for key, mm in zip(centre, (opening.width_mm, opening.height_mm), strict=True)}
     shown = next((one for one in answer.placements if one.part == opening.part), None)
     wall = 0.0 if way < 0 else answer.size_mm[axis]
-    face = wall if shown is None else (shown.min_mm if way < 0 else shown.max_mm)[axis]
+    # Behind a nose the board itself begins.
+    face = wall if shown is None else (shown.min_mm if way < 0 else shown.max_mm)[axis] - way * shown.nose_mm
     inner, outer = (wall if abs(face - wall) > _BEYOND_MM else face), wall + way * _BEYOND_MM
     low, top = [0.0] * 3, [0.0] * 3
     low[axis], top[axis] = min(inner, outer), max(inner, outer)

@@ -25,6 +25,7 @@ class Placement(Model):
     round: bool = False
     pinned: bool = False
     face_side: Side | None = None
+    nose_mm: float = 0.0  # at that side so much of the box is its socket's nose alone
 
 
 class Gap(Model):
@@ -37,10 +38,23 @@ class Gap(Model):
     end_mm: Point
 
 
+class ToleranceChain(Model):
+    """What stands in a row along one axis, and the room that is left in it beyond every clearance, mm.
+
+    `worst_mm`: with bay, cell and boards off at once, the bad way; `likely_mm`: by the root of squares.
+    """
+
+    axis: str  # length, width, height
+    parts: tuple[str, ...]
+    spare_mm: float
+    worst_mm: float
+    likely_mm: float
+
+
 class FitRemedy(Model):
     """One change that lets everything in. `mm` is the smallest that does, 0 where it is not a length."""
 
-    what: str  # thinner, narrower, shorter, trim, lid, window, socket, shell_off, wall, outside, both
+    what: str  # thinner, narrower, shorter, trim, lid, window, thinned, socket, shell_off, wall, outside, both
     subject: str
     mm: float
     says: str
@@ -81,6 +95,7 @@ class FitAnswer(Model):
     open_sides: tuple[Side, ...] = ()
     gaps: tuple[Gap, ...] = ()  # tightest first
     assumed_bay: bool
+    chains: tuple[ToleranceChain, ...] = ()  # the tightest along each axis
     hot_against_cell: bool = False
     shut_in: tuple[str, ...] = ()  # parts whose pads no wire can reach where they lie
     unsized: tuple[str, ...] = ()

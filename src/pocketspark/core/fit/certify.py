@@ -139,11 +139,12 @@ def _doubts_of_one(
 ) -> Iterator[str]:
     box = _box(one)
     against = {_WALLS[side] for side in (one.face_side, pin.side if pin else None) if side}
+    inside = box if one.face_side is None else _but_in_the_wall(box, one.face_side, hollow)
     turned = [way for way in need.ways() if _is_as_large(way, box)]
     if not turned:
         yield f"{need.name} does not have its size, or lies as it may not"
     air = need.gap_mm + claimed
-    if not hollow.holds(box.grown(air, but=against)):
+    if not hollow.holds(inside.grown(air, but=against)):
         yield f"{need.name} does not lie inside with {air:.2f} mm round it"
     for name, obstacle in obstacles_of(bay):
         if box.grown(air).meets(obstacle):
@@ -165,8 +166,13 @@ def _doubts_of_face(
         yield f"{need.name} shows in the {side} wall, which may not be opened"
         return
     wall_at = 0.0 if way < 0 else hollow.size[axis]
-    behind = abs(wall_at - (box.low[axis] if way < 0 else box.high[axis]))
-    if behind > AT_WALL_MM + EXACT_MM or not hollow.holds(box.reaching(axis, wall_at)):
+    behind = box.low[axis] - wall_at if way < 0 else wall_at - box.high[axis]
+    # What is cut away of the wall from inside takes the part's whole end, the rest of it only its nose.
+    deepest = opening.thinned_mm + min(need.nose_mm, bay.wall_mm - opening.thinned_mm)
+    if behind < -deepest - EXACT_MM:
+        yield f"{need.name} goes {-behind:.2f} mm into the {side} wall, which takes {deepest:.2f} mm of it"
+    inside = _but_in_the_wall(box, side, hollow)
+    if behind > AT_WALL_MM - deepest + EXACT_MM or not hollow.holds(inside.reaching(axis, wall_at)):
         yield f"{need.name} stands {behind:.2f} mm behind the {side} wall"
     centres = [centre for size in turned for centre in need.face_centres(size, axis, box.low)]
     if axis != 2:
@@ -177,6 +183,17 @@ def _doubts_of_face(
     holes = [hole for hole in answer.openings if hole.part == need.name and hole.what == need.hole]
     if holes and not any(_hole_serves(holes[0].across_mm, holes[0].up_mm, side, c, hollow, bay) for c in centres):
         yield f"the hole for the {need.shows} of {need.name} is not in front of it"
+
+
+def _but_in_the_wall(box: Box, side: Side, hollow: Hollow) -> Box:
+    """The part of a box that is not in the wall of this side."""
+    axis, way = _WALLS[side]
+    low, high = list(box.low), list(box.high)
+    if way < 0:
+        low[axis] = max(low[axis], 0.0)
+    else:
+        high[axis] = min(high[axis], hollow.size[axis])
+    return Box((low[0], low[1], low[2]), (high[0], high[1], high[2]))
 
 
 def _hole_serves(across: float, up: float, side: Side, centre: Point, hollow: Hollow, bay: Bay) -> bool:

@@ -5,7 +5,7 @@ Written for the second look alone, from the document: the search has its own par
 
 import itertools
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from pocketspark.core.fit.allowances import (
     BOARD_GAP_MM,
@@ -33,8 +33,8 @@ Point = tuple[float, float, float]
 class Need:
     """One part. `mm`: length, width, height; `shows`: what of it must be seen in a wall, amid its length's end.
 
-    `centre_mm`: how high over its underside the middle of that is. `lies`: "any", "flat" (height upright), "round"
-    (its length an axis).
+    `centre_mm`: how high over its underside the middle of that is; `nose_mm`: what may go into the wall.
+    `lies`: "any", "flat" (height upright), "round" (its length an axis).
     """
 
     name: str
@@ -43,6 +43,7 @@ class Need:
     lies: str = "any"
     shows: str = ""
     centre_mm: float = 0.0
+    nose_mm: float = 0.0
 
     @property
     def hole(self) -> str:
@@ -86,7 +87,7 @@ def _named_apart(needs: list[Need]) -> list[Need]:
     for need in needs:
         count[need.name] = number = count.get(need.name, 0) + 1
         name = need.name if number == 1 else f"{need.name} #{number}"
-        named.append(Need(name, need.mm, need.gap_mm, need.lies, need.shows, need.centre_mm))
+        named.append(replace(need, name=name))
     return named
 
 
@@ -119,7 +120,8 @@ def _boards(build: Build) -> Iterator[Need]:
         mm = (length + WIRE_ROOM_MM, width, board_height_mm(board, socket_off=name in build.shell_off))
         if board.socket and name not in build.shell_off and build.input.facts.on_board:
             centre = board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2
-            yield Need(name, mm, BOARD_GAP_MM, shows="socket", centre_mm=centre)
+            nose = board.socket.nose_mm
+            yield Need(name, mm, BOARD_GAP_MM, shows="socket", centre_mm=centre, nose_mm=nose)
         else:
             yield Need(name, mm, BOARD_GAP_MM)
 

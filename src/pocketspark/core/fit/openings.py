@@ -1,11 +1,12 @@
 """Holes in the shell: where each socket, lamp, switch and wire comes out, measured on the outer face."""
 
 import itertools
+import math
 from collections.abc import Sequence
 
 from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.parts import Part, Turned
-from pocketspark.core.models.bay import Side
+from pocketspark.core.models.bay import LEAST_WALL_MM, Side
 from pocketspark.core.models.model import Model
 
 # Width and height, mm, from memory: the bare socket, and the plug's plastic body (USB Type-C and Micro-B figures).
@@ -73,6 +74,11 @@ def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Trip
         if bare
         else f"its face lies {depth:.1f} mm behind the outside, so the plug's plastic body has to go in"
     )
+    thinner_mm = math.ceil((depth - DEEP_MM) * 10 - 1e-6) / 10
+    if bare and behind < 0:
+        says += f"; it goes {-behind:.1f} mm into the wall"
+    elif 0 < thinner_mm <= wall_mm - LEAST_WALL_MM:
+        says += f"; with the wall thinned from inside by {thinner_mm:.1f} mm there, the bare socket's hole does"
     across, up = _on_face(side, at, size, wall_mm)
     return Opening(
         what="socket",
@@ -204,10 +210,10 @@ def _meet(one: Opening, other: Opening) -> bool:
 
 
 def _behind(side: Side, low: Triple, box: Triple, size: Triple) -> float:
-    """Gap between the socket's face and the inside of its wall."""
+    """Gap between the socket's face and the inside of its wall; negative where it goes into the wall."""
     axis = {"left": 0, "right": 0, "front": 1, "back": 1, "floor": 2, "lid": 2}[side]
     near = side in ("left", "front", "floor")
-    return max(low[axis] if near else size[axis] - low[axis] - box[axis], 0.0)
+    return low[axis] if near else size[axis] - low[axis] - box[axis]
 
 
 def _on_face(side: Side, at: Triple, size: Triple, wall_mm: float) -> tuple[float, float]:

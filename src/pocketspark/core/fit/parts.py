@@ -51,10 +51,14 @@ FaceKind = SocketKind | Literal["lamp", "switch"]
 
 @dataclass(frozen=True)
 class FaceAt:
-    """What shows in a wall: socket, lamp or lever amid the part's left end, its centre so high over the underside."""
+    """What shows in a wall: socket, lamp or lever amid the part's left end, its centre so high over the underside.
+
+    `nose_mm`: so much of the part's length is what shows alone, and may go into the wall.
+    """
 
     kind: FaceKind
     centre_mm: float
+    nose_mm: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -154,7 +158,8 @@ def _board(name: str, board: Board, build: Build) -> Part:
     height = board_height_mm(board, socket_off=bare)
     face = None
     if board.socket and not bare and build.input.facts.on_board:  # else no wall has to open for it
-        face = FaceAt(board.socket.kind, board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2)
+        centre = board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2
+        face = FaceAt(board.socket.kind, centre, board.socket.nose_mm)
     return Part(name, "board", (length + WIRE_ROOM_MM, width, height), BOARD_GAP_MM, face=face, hot=bool(board.charger))
 
 

@@ -19,6 +19,7 @@ from pocketspark.core.fit.questions import Walls, question_of
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.search import Answer, Packing, Placed, conflict, search
 from pocketspark.core.fit.styles import place_of
+from pocketspark.core.fit.tolerances import chains_of
 from pocketspark.core.fit.tubes import BOTH_ENDS, FAR_MM, InTube, TubeAnswer, arrange, wire_room_mm
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay, Passage, Pin, Side
@@ -129,7 +130,7 @@ def goes_in(setting: Setting, node_limit: int) -> bool:
     if bay.tube:
         answer = arrange(bay.tube.diameter_mm, bay.tube.length_mm, setting.parts, _open_ends(bay))
         return answer is not None and answer.clearance_mm >= -ROUNDING_MM
-    question = question_of(space_of(bay), setting.parts, Walls(bay.walls), setting.pins)
+    question = question_of(space_of(bay), setting.parts, Walls(bay.walls, bay.wall_mm), setting.pins)
     return bool(search(replace(question, most=0.0, node_limit=node_limit)).placed)
 
 
@@ -138,7 +139,7 @@ def goes_in(setting: Setting, node_limit: int) -> bool:
 
 def _in_boxes(setting: Setting) -> FitAnswer:
     bay, parts = setting.bay, setting.parts
-    space, walls = space_of(bay), Walls(bay.walls)
+    space, walls = space_of(bay), Walls(bay.walls, bay.wall_mm)
     question = question_of(space, parts, walls, setting.pins, least=-ROUNDING_MM)
     answer = search(question, solutions=NEAR_BEST)
     if not answer.placed:
@@ -157,6 +158,7 @@ def _in_boxes(setting: Setting) -> FitAnswer:
         placements=tuple(_placement(one, parts[one.item], setting.pins) for one in placed),
         openings=tuple(_openings(placed, setting, space)),
         gaps=tuple(gaps_of(space, placed, parts)[:_GAPS_SHOWN]),
+        chains=chains_of(space, placed, parts, setting.tolerance_mm),
         hot_against_cell=chosen.hot,
         shut_in=chosen.shut_in,
         **_frame(setting, space),
@@ -237,6 +239,7 @@ def _placement(one: Placed, part: Part, pins: Sequence[Pin]) -> Placement:
         round=part.form == "round",
         pinned=any(pin.part == part.name for pin in pins),
         face_side=way.face_side if way else None,
+        nose_mm=part.face.nose_mm if part.face else 0.0,
     )
 
 

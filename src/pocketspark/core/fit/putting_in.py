@@ -48,10 +48,18 @@ def _comes_out(one: Placement, left: Sequence[Placement], solids: Sequence[Block
     if answer.tube_mm:
         return any(_is_free(_swept(block, 0, way * _OUT_MM), blocking) for way in (-1, 1))
     length, width, _ = answer.size_mm
+    in_a_wall = [axis for axis, end in ((0, length), (1, width)) if _sticks_out(block, axis, end)]
+    # A nose in its hole comes out of that first.
+    straight = [] if in_a_wall else [(0, 0.0)]
     return any(
         _is_free(_swept(block, axis, by), blocking) and _is_free(_swept(_moved(block, axis, by), 2, _OUT_MM), blocking)
-        for axis, by in ((0, 0.0), *_slides(block, blocking, (length, width)))
+        for axis, by in (*straight, *_slides(block, blocking, (length, width)))
+        if all(axis == held for held in in_a_wall)
     )
+
+
+def _sticks_out(block: Block, axis: int, end: float) -> bool:
+    return block[0][axis] < -_TOUCH_MM or block[1][axis] > end + _TOUCH_MM
 
 
 def _slides(block: Block, blocking: Sequence[Block], size: tuple[float, float]) -> Iterator[tuple[int, float]]:

@@ -28,10 +28,11 @@ class Yield:
     solid: int | None = None
     solid_side: Side = "lid"
     window: Side | None = None  # the heights at which this wall may be opened come nearer to each other with lambda
+    thinned: Side | None = None  # this wall gets thicker from inside, where something shows in it, with lambda
 
     @property
     def is_clearance(self) -> bool:
-        return not self.parts and not self.lid and self.solid is None and self.window is None
+        return not self.parts and not self.lid and (self.solid, self.window, self.thinned) == (None, None, None)
 
 
 CLEARANCE = Yield()
@@ -39,9 +40,10 @@ CLEARANCE = Yield()
 
 @dataclass(frozen=True)
 class Walls:
-    """Which walls may be opened, and where."""
+    """Which walls may be opened, and where; and how thick they all are."""
 
     openings: tuple[WallOpening, ...]
+    wall_mm: float
 
     def at(self, side: Side) -> WallOpening | None:
         return next((opening for opening in self.openings if opening.side == side), None)
@@ -118,12 +120,15 @@ def _pose(
     for side in SIDES:
         if side not in touched:
             bounds.keep_off(side, air)
-    if turned.face_side and turned.face_centre:
-        bounds.keep_near(turned.face_side, 0.0, SOCKET_CLEARANCE_MM)
-        opening, narrows = walls.at(turned.face_side), float(yields.window == turned.face_side)
-        bounds.keep_in_window(opening, turned.face_centre[2], turned.face_side, narrows)
+    opening = walls.at(turned.face_side) if turned.face_side else None
+    if turned.face_side and turned.face_centre and opening:
+        # As deep into the wall as it goes: what shows deep needs the larger hole.
+        into_mm = opening.takes_in_mm(walls.wall_mm, part.face.nose_mm if part.face else 0.0)
+        behind = (LinearLength(at - into_mm, float(yields.thinned == opening.side)) for at in (0, SOCKET_CLEARANCE_MM))
+        bounds.keep_near(turned.face_side, *behind)
+        bounds.keep_in_window(opening, turned.face_centre[2], float(yields.window == opening.side))
     if pin and pin.side and pin.side != turned.face_side:
-        bounds.keep_near(pin.side, part.gap_mm, part.gap_mm)
+        bounds.keep_near(pin.side, LinearLength(part.gap_mm), LinearLength(part.gap_mm))
     if pin and pin.room:
         bounds.keep_inside(space.rooms.get(pin.room))
     if pin and pin.at_mm is not None:
@@ -167,19 +172,19 @@ class _Held:
         else:
             self._low[axis].append(air)
 
-    def keep_near(self, side: Side, least: float, most: float) -> None:
+    def keep_near(self, side: Side, least: LinearLength, most: LinearLength) -> None:
         """Between these distances of a wall."""
         axis, far = AXIS_OF[side]
         if far:
-            self._high[axis].append(self._from_far(axis, LinearLength(least)))
-            self._low[axis].append(self._from_far(axis, LinearLength(most)))
+            self._high[axis].append(self._from_far(axis, least))
+            self._low[axis].append(self._from_far(axis, most))
         else:
-            self._low[axis].append(LinearLength(least))
-            self._high[axis].append(LinearLength(most))
+            self._low[axis].append(least)
+            self._high[axis].append(most)
 
-    def keep_in_window(self, opening: WallOpening | None, centre: float, side: Side, narrows: float) -> None:
+    def keep_in_window(self, opening: WallOpening, centre: float, narrows: float) -> None:
         """The middle of what shows between the heights at which the wall may be opened, which may come nearer."""
-        if opening is None or AXIS_OF[side][0] == 2:
+        if AXIS_OF[opening.side][0] == 2:
             return
         if opening.low_mm is not None:
             self._low[2].append(LinearLength(opening.low_mm - centre, narrows))

@@ -13,12 +13,12 @@ from functools import lru_cache
 from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, SWELL_SHARE, board_height_mm
 from pocketspark.core.fit.answer import FitRemedy
 from pocketspark.core.fit.bays import space_of
-from pocketspark.core.fit.parts import FaceAt, Part, boards_by_name
+from pocketspark.core.fit.parts import Part, boards_by_name
 from pocketspark.core.fit.placing import Setting, answer_to, goes_in, setting_of
 from pocketspark.core.fit.questions import AXIS_OF, FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
 from pocketspark.core.models import Build, Cell, Project
-from pocketspark.core.models.bay import SIDES, Bay, Side, WallOpening
+from pocketspark.core.models.bay import LEAST_WALL_MM, SIDES, Bay, Side, WallOpening
 from pocketspark.core.models.board import SOCKETS
 from pocketspark.core.models.project import Edit
 from pocketspark.core.units.figures import amp_hours
@@ -93,7 +93,7 @@ def _lengths(setting: Setting) -> tuple[FitRemedy, ...]:
 
 def _needed(setting: Setting, yields: Yield) -> float | None:
     """Millimetres by which this must give, calipers' tolerance and all; None where not even a lot of it helps."""
-    space, walls = space_of(setting.bay), Walls(setting.bay.walls)
+    space, walls = space_of(setting.bay), Walls(setting.bay.walls, setting.bay.wall_mm)
     question = question_of(space, setting.parts, walls, setting.pins, yields, -FAR_OFF_MM, setting.tolerance_mm)
     found = search(replace(question, node_limit=NODES))
     return max(0.0, -found.value) if found.placed else None
@@ -113,6 +113,26 @@ def _in_boxes(setting: Setting) -> Iterator[FitRemedy]:
     for opening in setting.bay.walls:
         if (opening.low_mm, opening.high_mm) != (None, None) and opening.side not in ("floor", "lid"):
             yield from _wider_window(setting, opening)
+        yield from _thinned_wall(setting, opening)
+
+
+def _thinned_wall(setting: Setting, opening: WallOpening) -> Iterator[FitRemedy]:
+    """Cut away from inside where something shows in it; not offered beyond what has to stay of it."""
+    if opening.side in ("floor", "lid") or not any(part.face for part in setting.parts):
+        return
+    bay, needed = setting.bay, _needed(setting, Yield(thinned=opening.side))
+    if not needed:
+        return
+    mm = _rounded_up(needed)
+    thinned = round(opening.thinned_mm + mm, 4)
+    if thinned > bay.wall_mm - LEAST_WALL_MM + 1e-6:
+        return
+    walls = tuple(
+        wall.model_copy(update={"thinned_mm": thinned}) if wall is opening else wall for wall in setting.bay.walls
+    )
+    says = f"Thin the {opening.side} wall from inside by {mm:.1f} mm, where the board's end stands"
+    edits = _bay_edit(bay.model_copy(update={"walls": walls}))
+    yield FitRemedy(what="thinned", subject=opening.side, mm=mm, says=says, edits=edits)
 
 
 def _raised_lid(setting: Setting) -> Iterator[FitRemedy]:
@@ -336,7 +356,7 @@ def _lower_socket(part: Part) -> Iterator[_Change]:
     lowest = min(SOCKET_HEIGHT_MM, key=lambda kind: SOCKET_HEIGHT_MM[kind])
     lower_by = SOCKET_HEIGHT_MM[part.socket] - SOCKET_HEIGHT_MM[lowest]
     if lower_by > 0:
-        face = FaceAt(lowest, part.face.centre_mm - lower_by / 2)
+        face = replace(part.face, kind=lowest, centre_mm=part.face.centre_mm - lower_by / 2)
         lower = replace(part, face=face, size=(part.size[0], part.size[1], part.size[2] - lower_by))
         says = f"A board like {part.name} with a {SOCKETS[lowest]} socket, {lower_by:.1f} mm lower"
         yield _Change("socket", part.name, says, lambda setting: _instead(setting, part.name, lower))

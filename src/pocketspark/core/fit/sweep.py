@@ -88,7 +88,7 @@ def largest(project: Project, build: int = 0) -> list[Largest]:
     cell = next((i for i, part in enumerate(setting.parts) if part.kind == "cell"), None)
     if cell is None:
         return []
-    space, walls = space_of(setting.bay), Walls(setting.bay.walls)
+    space, walls = space_of(setting.bay), Walls(setting.bay.walls, setting.bay.wall_mm)
     found = []
     for measure, axis in (("thickness", 2), ("width", 1), ("length", 0)):
         yields = Yield(parts=(cell,), home_axes=(axis,))

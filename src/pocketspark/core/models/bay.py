@@ -68,17 +68,29 @@ class Obstacle(Row):
 
 
 class WallOpening(Row):
-    """A wall that may be opened, and between which heights over the floor; None: all of it."""
+    """A wall that may be opened, and between which heights over the floor; None: all of it.
+
+    `thinned_mm`: by so much it is cut away from inside where something shows in it.
+    """
 
     side: Side
     low_mm: SmallLength | None = None
     high_mm: SmallLength | None = None
+    thinned_mm: SmallLength = 0.0
+
+    def takes_in_mm(self, wall_mm: float, nose_mm: float) -> float:
+        """How deep a part with this nose goes into the wall: its end where it is thinned, and its nose in the rest."""
+        return self.thinned_mm + min(nose_mm, wall_mm - self.thinned_mm)
 
     @model_validator(mode="after")
     def _right_way_up(self) -> Self:
         if self.low_mm is not None and self.high_mm is not None and self.low_mm >= self.high_mm:
             raise refusal(f"a wall opened from {self.low_mm:g} mm up to {self.high_mm:g} mm is upside down")
         return self
+
+
+# What has to stay of a wall that is thinned from inside (common practice, no source).
+LEAST_WALL_MM = 0.8
 
 
 class Bay(Model):
@@ -103,6 +115,12 @@ class Bay(Model):
             raise refusal("a bay is either one or more boxes or one tube: fill in one of the two")
         if self.rooms and not _connected((*self.rooms, *self.passages)):
             raise refusal("these boxes do not touch: name the gap between them that wires go through, with its size")
+        for wall in self.walls:
+            if wall.thinned_mm and wall.thinned_mm > self.wall_mm - LEAST_WALL_MM + 1e-6:
+                raise refusal(
+                    f"of the {wall.side} wall's {self.wall_mm:g} mm at least {LEAST_WALL_MM:g} mm stay where it is "
+                    "thinned"
+                )
         if self.tube is not None and self.passages:
             raise refusal("a tube is one space: it has no gaps to another")
         if self.lid_raise_mm is not None and self.lid_raised_mm > self.lid_raise_mm:

@@ -25,6 +25,7 @@ from pocketspark.core.models.model import (
     named_rows,
     refusal,
 )
+from pocketspark.core.units.quantity import Quantity
 
 SocketKind = Literal["type_c", "micro_b", "mini_b"]
 SOCKETS: Mapping[SocketKind, str] = {"type_c": "Type-C", "micro_b": "Micro-B", "mini_b": "Mini-B"}
@@ -165,10 +166,14 @@ class Regulator(Model):
 
 
 class Socket(Model):
-    """A socket on a board. `cc_resistors`: 5.1 kohm on each CC pin, which a Type-C needs to be fed from Type-C."""
+    """A socket on a board. `cc_resistors`: 5.1 kohm on each CC pin, which a Type-C needs to be fed from Type-C.
+
+    `nose_mm`: how far its shell stands out over the board's edge; the outline's length counts it.
+    """
 
     kind: SocketKind = "type_c"
     cc_resistors: bool = True
+    nose_mm: Annotated[float, Quantity("mm", 0, 5)] = 0.0
 
 
 class Board(Row):

@@ -10,6 +10,7 @@ from pocketspark.core.fit.in_words import in_words
 from pocketspark.core.fit.openings import WEB_MM, meeting, over_the_edge_mm
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
+from pocketspark.core.fit.tolerances import CELL_OFF_MM, OTHER_OFF_MM
 from pocketspark.core.rules.rule import caution, fine, note, rule, stop
 from pocketspark.core.units.figures import millimetres, percent
 
@@ -70,6 +71,31 @@ def _smallest(chain: Chain) -> Remedy | None:
         if given.edits:
             return Remedy(label=given.says, edits=given.edits)
     return None
+
+
+@rule(
+    "fit.tolerances",
+    station="fit",
+    source="chains of tolerances, worst case and root of squares: engineering handbooks, from memory",
+    formula="spare - (t_bay + t_cell + t_board + ...), and spare - sqrt(t_bay^2 + t_cell^2 + ...)",
+    limits=f"a cell {CELL_OFF_MM} mm over its code, anything else {OTHER_OFF_MM} mm, the bay by the calipers",
+)
+def tolerances(fitted: FittedBuild) -> Iterator[Judgement]:
+    """What goes in by its measures, and would not if everything were off at once, the bad way."""
+    answer = fitted.answer
+    short = [chain for chain in answer.chains if chain.worst_mm < 0]
+    if answer.fits != "yes" or not short:
+        return
+    chain = min(short, key=lambda chain: chain.worst_mm)
+    missing, likely = millimetres(-chain.worst_mm), millimetres(abs(chain.likely_mm))
+    left = f"{likely} are left" if chain.likely_mm >= 0 else f"{likely} are missing"
+    yield note(
+        f"If bay, cell and boards are all off at once, {missing} are missing in {chain.axis}; likely, {left}.",
+        figure=missing,
+        working=f"In a row: {', '.join(chain.parts)}. Measure the cell that really came before the lid is cut.",
+        rests_on=IN_BAY,
+        subjects=chain.parts,
+    )
 
 
 @rule("fit.bay_assumed", station="fit", source="IEC 60086-2 maxima, from memory; room and springs, common practice")
