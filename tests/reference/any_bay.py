@@ -28,7 +28,7 @@ def document(seed, tube=False):
 
 
 def _into_the_walls(chance, document):
-    """Sockets that stand out over their boards, and walls that are cut away from inside."""
+    """Noses of sockets, walls that are cut away from inside or opened on part of their length, and ribs on the lid."""
     for board in document["builds"][0]["boards"]:
         if board["socket"] and chance.random() < 0.4:
             board["socket"]["nose_mm"] = _round(chance.uniform(0.2, 2.5))
@@ -36,6 +36,11 @@ def _into_the_walls(chance, document):
     for wall in bay["walls"]:
         if chance.random() < 0.25:
             wall["thinned_mm"] = _round(chance.uniform(0, bay["wall_mm"] - 0.8))
+        if chance.random() < 0.15:
+            wall["from_mm"] = _round(chance.uniform(0, 15))
+            wall["to_mm"] = round(wall["from_mm"] + chance.uniform(4, 25), 1)
+    for obstacle in bay["obstacles"]:
+        obstacle["on_lid"] = chance.random() < 0.4
 
 
 def _build(chance):

@@ -116,7 +116,7 @@ def question_of(document):
     rooms -= origin
     named = {room.get("id"): box for room, box in zip(bay["rooms"], rooms, strict=True)}
     size = rooms[:, 1].max(axis=0)
-    blocks = [*_outside(rooms, size), *_obstacles(bay, origin)]
+    blocks = [*_outside(rooms, size), *_obstacles(bay, origin, raised)]
     parts = bodies(build)
     pins = {}
     for pin in build.get("pins", []):
@@ -149,10 +149,10 @@ def _outside(rooms, size):
             yield _block(low, high)
 
 
-def _obstacles(bay, origin):
+def _obstacles(bay, origin, raised):
     for obstacle in bay["obstacles"]:
         if obstacle["state"] != "removed":
-            low = np.array(obstacle["at_mm"]) - origin
+            low = np.array(obstacle["at_mm"]) - origin + [0, 0, raised if obstacle.get("on_lid") else 0]
             yield _block(low, low + obstacle["size_mm"])
 
 
@@ -213,7 +213,12 @@ def _bounds(body, box, rotation, size, side, wall, wall_mm):
     if axis != 2:
         # The middle of what shows, turned about the middle of the box.
         middle = np.array([0.0, body.mm[1] / 2, body.shows_at]) - np.array(body.mm) / 2
-        up = (rotation @ middle)[2] + box[2] / 2
+        shown = rotation @ middle + box / 2
+        up, along = shown[2], 1 - axis
+        if wall.get("from_mm") is not None:
+            low[along].append(Length(wall["from_mm"] - shown[along]))
+        if wall.get("to_mm") is not None:
+            high[along].append(Length(wall["to_mm"] - shown[along]))
         if wall.get("low_mm") is not None:
             low[2].append(Length(wall["low_mm"] - up))
         if wall.get("high_mm") is not None:

@@ -57,6 +57,7 @@ def free_space(bay):
     for obstacle in bay["obstacles"]:
         if obstacle["state"] != "removed":
             low = [at - start for at, start in zip(obstacle["at_mm"], corner, strict=True)]
+            low[2] += bay.get("lid_raised_mm", 0) if obstacle.get("on_lid") else 0
             free -= solid(low, [at + size for at, size in zip(low, obstacle["size_mm"], strict=True)])
     return free
 

@@ -230,3 +230,21 @@ def test_what_cannot_be_made_says_why():
     tight = plan(gadget={"bay": {"rooms": [{"size_mm": [20, 10, 5]}]}}, boards=[board(socket={"kind": "type_c"})])
     with pytest.raises(NoSuchPrint, match="no certain place"):
         printed.in_place("lid", tight, 0, SETTINGS)
+
+
+def test_the_rim_of_a_lid_goes_into_rounded_corners_and_no_cradle_stands_on_troughs():
+    for corner in (0.0, 3.0, 8.0):
+        room = {"size_mm": [75, 45, 32], "corner_mm": corner}
+        bay = {"rooms": [room], "walls": [{"side": "left"}], "wall_mm": 2}
+        lid = printed.in_place("lid", plan(gadget={"bay": bay}, boards=[board()]), 0, SETTINGS)
+        below = lid ^ solid((-50, -50, 0), (150, 150, 32))
+        corners = [[x, y] for x in (corner, 75 - corner) for y in (corner, 45 - corner)]
+        rods = [
+            Manifold.cylinder(40, max(corner, 1e-3), max(corner, 1e-3), 256).translate((x, y, -4)) for x, y in corners
+        ]
+        whole = sum(rods[1:], rods[0]).hull()
+        assert below.volume() > 100
+        assert (below - whole).volume() < NOTHING_MM3, corner
+    troughs = {"rooms": [{"size_mm": [75, 45, 32], "troughs": 3}], "walls": [{"side": "left"}], "wall_mm": 2}
+    with pytest.raises(NoSuchPrint, match="troughs"):
+        printed.in_place("cradle", plan(gadget={"bay": troughs}, boards=[board()]), 0, SETTINGS)

@@ -54,7 +54,7 @@ def the_case(answer, said, part):
     case = Manifold()
     for one in answer.solids:
         over_it = said["gadget"]["bay"].get("passages") and one.min_mm[2] > part.max_mm[2] - 1e-3
-        if not over_it:
+        if not over_it and not one.on_lid:
             case += solid(one.min_mm, one.max_mm)
     return case
 

@@ -3149,6 +3149,11 @@ export interface components {
              */
             solids: components["schemas"]["SolidBox"][];
             /**
+             * Shapes
+             * @default []
+             */
+            shapes: components["schemas"]["RoomShape"][];
+            /**
              * Rooms
              * @default []
              */
@@ -4181,6 +4186,8 @@ export interface components {
         /**
          * Obstacle
          * @description Something that stands in the bay. `trim`: it may be cut down; `removed`: it is gone already.
+         *
+         *     `on_lid`: it hangs from the lid, as its ribs and its catch do: it goes up with it, and is away while it is open.
          */
         Obstacle: {
             /**
@@ -4194,6 +4201,11 @@ export interface components {
             at_mm: number[];
             /** Size Mm */
             size_mm: number[];
+            /**
+             * On Lid
+             * @default false
+             */
+            on_lid: boolean;
             /**
              * State
              * @default keep
@@ -5745,6 +5757,30 @@ export interface components {
             at_mm: number[];
             /** Size Mm */
             size_mm: number[];
+            /**
+             * Troughs
+             * @default 0
+             */
+            troughs: number;
+            /**
+             * Corner Mm
+             * @default 0
+             */
+            corner_mm: number;
+        };
+        /**
+         * RoomShape
+         * @description A room that is no plain box: its troughs along x, and the radius of its upright corners, mm.
+         */
+        RoomShape: {
+            /** Min Mm */
+            min_mm: number[];
+            /** Max Mm */
+            max_mm: number[];
+            /** Troughs */
+            troughs: number;
+            /** Corner Mm */
+            corner_mm: number;
         };
         /**
          * RuleText
@@ -6216,6 +6252,11 @@ export interface components {
             max_mm: number[];
             /** State */
             state: string;
+            /**
+             * On Lid
+             * @default false
+             */
+            on_lid: boolean;
         };
         /**
          * Source
@@ -6773,6 +6814,7 @@ export interface components {
          * WallOpening
          * @description A wall that may be opened, and between which heights over the floor; None: all of it.
          *
+         *     `from_mm`, `to_mm`: between which places along the wall, x at front and back, y at the ends; floor and lid: all.
          *     `thinned_mm`: by so much it is cut away from inside where something shows in it.
          */
         WallOpening: {
@@ -6790,6 +6832,10 @@ export interface components {
             low_mm: number | null;
             /** High Mm */
             high_mm: number | null;
+            /** From Mm */
+            from_mm: number | null;
+            /** To Mm */
+            to_mm: number | null;
             /**
              * Thinned Mm
              * @default 0

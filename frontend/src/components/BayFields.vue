@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import type { Bay } from '@/api/client'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import MeasuredBox from '@/components/MeasuredBox.vue'
+import CheckField from '@/kit/CheckField.vue'
 import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import CaliperHint from '@/drawings/CaliperHint.vue'
@@ -29,7 +30,7 @@ const SIDES = ['left', 'right', 'front', 'back', 'floor', 'lid'] as const
 function start(): void {
   conversion.change((document) => {
     document.gadget.bay = JSON.parse(
-      JSON.stringify(props.bay ?? { rooms: [{ size_mm: [60, 35, 15] }] }),
+      JSON.stringify(props.bay ?? { rooms: [{ size_mm: [60, 35, 15], troughs: 0, corner_mm: 0 }] }),
     ) as Bay
     document.basis = { ...document.basis, 'gadget.bay': 'inferred' }
   })
@@ -73,7 +74,9 @@ function addObstacle(): void {
 function become(tube: boolean): void {
   change((bay) => {
     bay.tube = tube ? { diameter_mm: 27, length_mm: 105 } : null
-    bay.rooms = tube ? [] : [{ id: 'room1', name: '', at_mm: [0, 0, 0], size_mm: [60, 35, 15] }]
+    bay.rooms = tube
+      ? []
+      : [{ id: 'room1', name: '', at_mm: [0, 0, 0], size_mm: [60, 35, 15], troughs: 0, corner_mm: 0 }]
     if (tube) bay.obstacles = bay.passages = []
   })
 }
@@ -139,6 +142,28 @@ function toggle(side: (typeof SIDES)[number]): void {
             <QuantityField path="gadget.bay.rooms.0.size_mm.2" :unit="unit" label="Height under the lid" />
           </div>
         </template>
+        <template v-if="!measured.tube">
+          <label class="flex items-center justify-between gap-8">
+            Round troughs in its floor
+            <ElInputNumber
+              :model-value="measured.rooms![0]!.troughs ?? 0"
+              :min="0"
+              :max="6"
+              size="small"
+              aria-label="Round troughs in its floor"
+              @update:model-value="conversion.edit('gadget.bay.rooms.0.troughs', $event ?? 0)"
+            />
+          </label>
+          <p v-if="conversion.refusalAt('gadget.bay.rooms.0')" class="error-line" role="alert">
+            {{ conversion.refusalAt('gadget.bay.rooms.0') }}
+          </p>
+          <QuantityField
+            path="gadget.bay.rooms.0.corner_mm"
+            :unit="unit"
+            label="Its corners' radius"
+            no-basis
+          />
+        </template>
         <div @focusin="touched = 'wall'">
           <QuantityField path="gadget.bay.wall_mm" :unit="unit" label="Wall" />
         </div>
@@ -189,6 +214,25 @@ function toggle(side: (typeof SIDES)[number]): void {
           bare
           no-basis
         />
+        <span>up, from</span>
+        <QuantityField
+          :path="`gadget.bay.walls.${index}.from_mm`"
+          :unit="unit"
+          :label="`${wall.side} along from`"
+          placeholder="end"
+          bare
+          no-basis
+        />
+        <span>to</span>
+        <QuantityField
+          :path="`gadget.bay.walls.${index}.to_mm`"
+          :unit="unit"
+          :label="`${wall.side} along to`"
+          placeholder="end"
+          bare
+          no-basis
+        />
+        <span>along it;</span>
         <QuantityField
           :path="`gadget.bay.walls.${index}.thinned_mm`"
           :unit="unit"
@@ -237,6 +281,7 @@ function toggle(side: (typeof SIDES)[number]): void {
             :choices="reference.tables!.obstacle_states"
             bare
           />
+          <CheckField :path="`gadget.bay.obstacles.${index}.on_lid`" label="hangs from the lid" />
         </MeasuredBox>
       </template>
       <div class="acts flex gap-20">

@@ -85,6 +85,34 @@ function rect(view: View, low: Point, high: Point) {
   }
 }
 
+/** What troughs and rounded corners take of a room's box, as filled paths, where a view shows their curves. */
+function curves(view: View): string[] {
+  const arc = (mm: number, sweep: 0 | 1) => `A${mm * scale.value} ${mm * scale.value} 0 0 ${sweep} `
+  return (props.answer.shapes ?? []).flatMap(({ min_mm, max_mm, troughs, corner_mm }) => {
+    const [x0, x1] = [px(view, min_mm[view.across]!), px(view, max_mm[view.across]!)]
+    const [y0, y1] = [py(view, min_mm[view.up]!), py(view, max_mm[view.up]!)]
+    if (view.key === 'side' && troughs) {
+      const radius = (max_mm[1]! - min_mm[1]!) / troughs / 2
+      const ridge = y0 - radius * scale.value
+      const arcs = Array.from({ length: troughs }, (_, i) => {
+        return `${arc(radius, 0)}${x0 + 2 * radius * (i + 1) * scale.value} ${ridge}`
+      })
+      return [`M${x0} ${y0}V${ridge}${arcs.join('')}V${y0}Z`]
+    }
+    const c = corner_mm * scale.value
+    if (view.key !== 'top' || !c) return []
+    return [
+      [x0, y0, 1, -1],
+      [x1, y0, -1, -1],
+      [x0, y1, 1, 1],
+      [x1, y1, -1, 1],
+    ].map(([x, y, right, down]) => {
+      const sweep = right! * down! > 0 ? 1 : 0
+      return `M${x} ${y}V${y! + down! * c}${arc(corner_mm, sweep)}${x! + right! * c} ${y}Z`
+    })
+  })
+}
+
 const isRound = (view: View, part: Placement) => part.round && view.key === 'side'
 
 /** What is not bay lies undermost: from above, nothing of the case hides a space that lies deeper. */
@@ -229,6 +257,7 @@ const shift = (view: View, part: Placement) =>
           v-bind="rect(view, solid.min_mm, solid.max_mm)"
           :class="['solid', solid.state]"
         />
+        <path v-for="curve in curves(view)" :key="curve" :d="curve" class="solid outside" />
         <rect
           v-for="gap in answer.passages"
           :key="gap.name"

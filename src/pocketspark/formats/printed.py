@@ -12,7 +12,7 @@ from pydantic import Field
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.fit.allowances import WIRE_ROOM_MM
-from pocketspark.core.fit.answer import FitAnswer, Placement
+from pocketspark.core.fit.answer import FitAnswer, Placement, RoomShape
 from pocketspark.core.fit.openings import WEB_MM, WIRE_MM, wire_opening
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.prints import filling_of
@@ -21,7 +21,17 @@ from pocketspark.core.models import Build, Project
 from pocketspark.core.models.bay import Side
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import millimetres
-from pocketspark.formats.solids import PAST_MM, body, box, corridors, cylinder, only_the_largest, ring, union
+from pocketspark.formats.solids import (
+    PAST_MM,
+    body,
+    box,
+    corridors,
+    cylinder,
+    only_the_largest,
+    ring,
+    round_cornered,
+    union,
+)
 
 if TYPE_CHECKING:
     from manifold3d import Manifold
@@ -140,10 +150,22 @@ def _under(plate: "Manifold") -> "Manifold":
 
 
 def _solid_bay(answer: FitAnswer, air_mm: float) -> "Manifold":
-    """Ribs, posts and what is no bay at all."""
-    return union(
+    """Ribs, posts, rounded corners and what is no bay at all."""
+    solids = union(
         box([at - air_mm for at in solid.min_mm], [at + air_mm for at in solid.max_mm]) for solid in answer.solids
     )
+    return solids + union(_rounding(room, air_mm) for room in answer.shapes if room.corner_mm)
+
+
+def _rounding(room: RoomShape, air_mm: float) -> "Manifold":
+    """What a room's rounded corners take of its box, from under its floor to above its lid."""
+    low = [at + air_mm for at in room.min_mm]
+    high = [at - air_mm for at in room.max_mm]
+    low[2], high[2] = room.min_mm[2] - PAST_MM, room.max_mm[2] + PAST_MM
+    round_mm = max(room.corner_mm - air_mm, 0.1)
+    whole = box((room.min_mm[0], room.min_mm[1], low[2]), (room.max_mm[0], room.max_mm[1], high[2]))
+    middles = [(x, y) for x in (low[0] + round_mm, high[0] - round_mm) for y in (low[1] + round_mm, high[1] - round_mm)]
+    return whole - round_cornered(middles, round_mm, low[2], high[2])
 
 
 # Cradle --------------------------------------------------------------------------------------------------------
@@ -156,6 +178,8 @@ def _cradle(job: PrintJob) -> "Manifold":
     placed = next((one for one in answer.placements if charger and one.part == charger.name), None)
     if charger is None or placed is None:
         raise NoSuchPrint("a cradle is made for a charger board with a size: choose one first")
+    if any(room.troughs for room in answer.shapes):
+        raise NoSuchPrint("the floor has round troughs, and a cradle stands flat: glue the board to their ridges")
     if answer.tube_mm:
         raise NoSuchPrint("in a tube the board is held by the printed halves of a sleeve: no cradle is made for it")
     if placed.face_side in ("lid", "floor"):

@@ -33,6 +33,14 @@ def cylinder(diameter: float, start: float, end: float, y: float, z: float) -> "
     return upright.rotate((0, 90, 0)).translate((start, y, z))
 
 
+def round_cornered(middles: Sequence[tuple[float, float]], radius: float, low: float, high: float) -> "Manifold":
+    """Upright, from `low` to `high`: all between rods of this radius about the middles of its corners."""
+    from manifold3d import Manifold
+
+    rod = Manifold.cylinder(max(high - low, 0.0), radius, radius, _ROUND)
+    return union(rod.translate((x, y, low)) for x, y in middles).hull()
+
+
 def ring(outer: float, inner: float, start: float, end: float, y: float, z: float) -> "Manifold":
     """A pipe along x."""
     return cylinder(outer, start, end, y, z) - cylinder(inner, start - PAST_MM, end + PAST_MM, y, z)

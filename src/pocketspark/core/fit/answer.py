@@ -69,6 +69,16 @@ class SolidBox(Model):
     min_mm: Point
     max_mm: Point
     state: str
+    on_lid: bool = False
+
+
+class RoomShape(Model):
+    """A room that is no plain box: its troughs along x, and the radius of its upright corners, mm."""
+
+    min_mm: Point
+    max_mm: Point
+    troughs: int
+    corner_mm: float
 
 
 class FitAnswer(Model):
@@ -90,6 +100,7 @@ class FitAnswer(Model):
         None  # diameter and length of a round bay
     )
     solids: tuple[SolidBox, ...] = ()
+    shapes: tuple[RoomShape, ...] = ()
     rooms: tuple[SolidBox, ...] = ()  # where they lie apart
     passages: tuple[SolidBox, ...] = ()  # between spaces that lie apart: for wires alone
     open_sides: tuple[Side, ...] = ()

@@ -18,12 +18,16 @@ SPRING_MM = 5.0
 
 @dataclass(frozen=True)
 class Solid:
-    """A box that no part may enter. `obstacle` is its index among the bay's own, or None for what is outside."""
+    """A box that no part may enter. `obstacle` is its index among the bay's own, or None for what is outside.
+
+    `on_lid`: it goes up with the lid.
+    """
 
     name: str
     low: Triple
     high: Triple
     obstacle: int | None = None
+    on_lid: bool = False
 
 
 @dataclass(frozen=True)
@@ -31,7 +35,8 @@ class Space:
     """A bay as the search sees it: one box from the origin, and the solids in it.
 
     `origin`: the place of that corner in the document, whose rooms may begin anywhere. `rooms`: by their ids, where
-    there are several. `for_wires`: what a wire may not enter, where gaps let it go where no part does.
+    there are several. `shaped`: those that are no plain boxes. `for_wires`: what a wire may not enter, where gaps let
+    it go where no part does.
     """
 
     size: Triple
@@ -39,6 +44,27 @@ class Space:
     origin: Triple = (0.0, 0.0, 0.0)
     rooms: Mapping[str, tuple[Triple, Triple]] = field(default_factory=dict)
     for_wires: tuple[Solid, ...] | None = None
+    shaped: tuple["ShapedRoom", ...] = ()
+
+
+@dataclass(frozen=True)
+class ShapedRoom:
+    """A room by two corners, with so many troughs side by side along x, and the radius of its upright corners."""
+
+    low: Triple
+    high: Triple
+    troughs: int
+    corner_mm: float
+
+    @property
+    def trough_radius_mm(self) -> float:
+        """A trough is half a cylinder as wide as its share of the room."""
+        return (self.high[1] - self.low[1]) / self.troughs / 2
+
+    @property
+    def ridges_mm(self) -> list[float]:
+        """Where plastic stands highest, across the room: its two walls, and between troughs."""
+        return [self.low[1] + 2 * self.trough_radius_mm * number for number in range(self.troughs + 1)]
 
 
 def bay_from_supply(supply: Supply, arrangement: Arrangement = "side_by_side") -> Bay | None:
@@ -87,10 +113,15 @@ def space_of(bay: Bay) -> Space:
     size = _triple((high[0] - low[0], high[1] - low[1], high[2] - low[2] + raised_mm))
     rooms = [_room(room, low, size[2], raised_mm) for room in bay.rooms]
     gaps = [_room(passage, low, size[2], raised_mm) for passage in bay.passages]
-    standing = _obstacles(bay, low)
+    standing = _obstacles(bay, low, raised_mm)
     for_wires = (*_outside([*rooms, *gaps], size), *standing) if gaps else None
     ids = {room.id: box for room, box in zip(bay.rooms, rooms, strict=True)}
-    return Space(size, (*_outside(rooms, size), *standing), low, ids, for_wires)
+    shaped = tuple(
+        ShapedRoom(*box, room.troughs, room.corner_mm)
+        for room, box in zip(bay.rooms, rooms, strict=True)
+        if room.troughs or room.corner_mm
+    )
+    return Space(size, (*_outside(rooms, size), *standing), low, ids, for_wires, shaped)
 
 
 def origin_of(bay: Bay) -> Triple:
@@ -98,14 +129,15 @@ def origin_of(bay: Bay) -> Triple:
     return _triple(min(room.at_mm[axis] for room in bay.rooms) for axis in range(3))
 
 
-def _obstacles(bay: Bay, origin: tuple[float, ...]) -> list[Solid]:
+def _obstacles(bay: Bay, origin: tuple[float, ...], raised_mm: float) -> list[Solid]:
     found = []
     for index, obstacle in enumerate(bay.obstacles):
         if obstacle.state == "removed":
             continue
-        low = _triple(a - o for a, o in zip(obstacle.at_mm, origin, strict=True))
+        up = (0.0, 0.0, raised_mm if obstacle.on_lid else 0.0)
+        low = _triple(a - o + u for a, o, u in zip(obstacle.at_mm, origin, up, strict=True))
         high = _triple(a + s for a, s in zip(low, obstacle.size_mm, strict=True))
-        found.append(Solid(obstacle.name, low, high, index))
+        found.append(Solid(obstacle.name, low, high, index, obstacle.on_lid))
     return found
 
 

@@ -10,6 +10,7 @@ from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from pocketspark.core.fit.answer import FitAnswer, Placement
+from pocketspark.core.fit.curves import doubts_of_curves
 from pocketspark.core.fit.needs import Need, needs_of
 from pocketspark.core.fit.roundness import doubts_in_a_tube
 from pocketspark.core.models import Project
@@ -130,6 +131,7 @@ def obstacles_of(bay: Bay) -> Iterator[tuple[str, Box]]:
     origin = tuple(min(room.at_mm[axis] for room in bay.rooms) for axis in range(3))
     for obstacle in bay.standing:
         low = [at - start for at, start in zip(obstacle.at_mm, origin, strict=True)]
+        low[2] += bay.lid_raised_mm if obstacle.on_lid else 0.0
         high = [at + size for at, size in zip(low, obstacle.size_mm, strict=True)]
         yield obstacle.name, Box((low[0], low[1], low[2]), (high[0], high[1], high[2]))
 
@@ -146,6 +148,7 @@ def _doubts_of_one(
     air = need.gap_mm + claimed
     if not hollow.holds(inside.grown(air, but=against)):
         yield f"{need.name} does not lie inside with {air:.2f} mm round it"
+    yield from doubts_of_curves(need.name, (inside.low, inside.high), air, is_round=one.round, bay=bay)
     for name, obstacle in obstacles_of(bay):
         if box.grown(air).meets(obstacle):
             yield f"{need.name} does not keep {air:.2f} mm from {name}"
@@ -180,6 +183,10 @@ def _doubts_of_face(
         centres = [centre for centre in centres if floor - EXACT_MM <= centre[2] <= ceiling + EXACT_MM]
         if not centres:
             yield f"the {need.shows} of {need.name} is not at a height where the {side} wall may be opened"
+        near, far = opening.from_mm or 0.0, 1e9 if opening.to_mm is None else opening.to_mm
+        centres = [centre for centre in centres if near - EXACT_MM <= centre[1 - axis] <= far + EXACT_MM]
+        if not centres:
+            yield f"the {need.shows} of {need.name} is not where the {side} wall may be opened along its length"
     holes = [hole for hole in answer.openings if hole.part == need.name and hole.what == need.hole]
     if holes and not any(_hole_serves(holes[0].across_mm, holes[0].up_mm, side, c, hollow, bay) for c in centres):
         yield f"the hole for the {need.shows} of {need.name} is not in front of it"

@@ -1,5 +1,6 @@
 """How much room is left, and where: between neighbours, to what stands in the bay, and to its walls."""
 
+import math
 from collections.abc import Sequence
 
 from pocketspark.core.fit.answer import Gap
@@ -7,6 +8,7 @@ from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.choosing import middle, way_of
 from pocketspark.core.fit.parts import Part
 from pocketspark.core.fit.search import Placed
+from pocketspark.core.fit.shapes import circle_left_mm, lies_in_troughs, steps_for
 from pocketspark.core.models.bay import Pin, Side
 
 
@@ -24,10 +26,21 @@ def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]
             least = min(least, _apart(one.low, one.high, other.low, other.high)[0] - wanted)
         for solid in space.solids:
             least = min(least, _apart(one.low, one.high, solid.low, solid.high)[0] - gap)
+        if space.shaped:
+            least = min(least, _to_curves(space, one, parts[one.item]) - gap)
         for to_wall in _wall_gaps("", one, space):
             if to_wall.second != _socket_wall(one, parts) and (parts[one.item].name, to_wall.second) not in pinned:
                 least = min(least, to_wall.mm - gap)
     return least
+
+
+def _to_curves(space: Space, one: Placed, part: Part) -> float:
+    """From troughs and rounded corners: of a round cell along its trough as a circle, of all else by the steps."""
+    is_circle = lies_in_troughs(space, part)
+    steps = [step for step in steps_for(space) if not is_circle or step.name == "corner"]
+    boxes = [[(low.at, high.at) for low, high in zip(step.low, step.high, strict=True)] for step in steps]
+    away = [_apart(one.low, one.high, (x[0], y[0], z[0]), (x[1], y[1], z[1]))[0] for x, y, z in boxes]
+    return min([*away, circle_left_mm(space, one) if is_circle else math.inf], default=math.inf)
 
 
 def _apart(low: Triple, high: Triple, low2: Triple, high2: Triple) -> tuple[float, int]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
-from pocketspark.core.fit.answer import FitAnswer, Fits, Placement, Point, SolidBox
+from pocketspark.core.fit.answer import FitAnswer, Fits, Placement, Point, RoomShape, SolidBox
 from pocketspark.core.fit.bays import Space, Triple, space_of
 from pocketspark.core.fit.certify import doubts
 from pocketspark.core.fit.choosing import NEAR_BEST, choose, way_of
@@ -131,7 +131,7 @@ def goes_in(setting: Setting, node_limit: int) -> bool:
         answer = arrange(bay.tube.diameter_mm, bay.tube.length_mm, setting.parts, _open_ends(bay))
         return answer is not None and answer.clearance_mm >= -ROUNDING_MM
     question = question_of(space_of(bay), setting.parts, Walls(bay.walls, bay.wall_mm), setting.pins)
-    return bool(search(replace(question, most=0.0, node_limit=node_limit)).placed)
+    return bool(search(replace(question, most=0.0).within(node_limit)).placed)
 
 
 # Boxes ---------------------------------------------------------------------------------------------------------
@@ -158,7 +158,8 @@ def _in_boxes(setting: Setting) -> FitAnswer:
         placements=tuple(_placement(one, parts[one.item], setting.pins) for one in placed),
         openings=tuple(_openings(placed, setting, space)),
         gaps=tuple(gaps_of(space, placed, parts)[:_GAPS_SHOWN]),
-        chains=chains_of(space, placed, parts, setting.tolerance_mm),
+        # A row across a trough ends at its curve and not at the walls.
+        chains=() if space.shaped else chains_of(space, placed, parts, setting.tolerance_mm),
         hot_against_cell=chosen.hot,
         shut_in=chosen.shut_in,
         **_frame(setting, space),
@@ -194,6 +195,7 @@ def _frame(setting: Setting, space: Space) -> dict[str, Any]:
             min_mm=solid.low,
             max_mm=solid.high,
             state="outside" if solid.obstacle is None else bay.obstacles[solid.obstacle].state,
+            on_lid=solid.on_lid,
         )
         for solid in space.solids
     )
@@ -211,6 +213,10 @@ def _frame(setting: Setting, space: Space) -> dict[str, Any]:
         )
         if bay.passages
         else (),
+        "shapes": tuple(
+            RoomShape(min_mm=room.low, max_mm=room.high, troughs=room.troughs, corner_mm=room.corner_mm)
+            for room in space.shaped
+        ),
         "passages": tuple(_passage(passage, space) for passage in bay.passages),
     }
 

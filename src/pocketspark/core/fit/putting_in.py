@@ -27,7 +27,7 @@ class PuttingIn:
 
 def putting_in(answer: FitAnswer) -> PuttingIn:
     """For an answer with placements; in a round bay along the tube, else through the open lid."""
-    solids = [_block(solid.min_mm, solid.max_mm) for solid in answer.solids]
+    solids = [_block(solid.min_mm, solid.max_mm) for solid in answer.solids if not solid.on_lid]
     left = sorted(answer.placements, key=lambda one: (one.min_mm[2], one.min_mm[0]))
     out: list[str] = []
     while left:
@@ -49,12 +49,12 @@ def _comes_out(one: Placement, left: Sequence[Placement], solids: Sequence[Block
         return any(_is_free(_swept(block, 0, way * _OUT_MM), blocking) for way in (-1, 1))
     length, width, _ = answer.size_mm
     in_a_wall = [axis for axis, end in ((0, length), (1, width)) if _sticks_out(block, axis, end)]
-    # A nose in its hole comes out of that first.
+    # A nose in its hole comes out of that first; over ridges and into rounded corners nothing is taken to slide.
     straight = [] if in_a_wall else [(0, 0.0)]
     return any(
         _is_free(_swept(block, axis, by), blocking) and _is_free(_swept(_moved(block, axis, by), 2, _OUT_MM), blocking)
         for axis, by in (*straight, *_slides(block, blocking, (length, width)))
-        if all(axis == held for held in in_a_wall)
+        if all(axis == held for held in in_a_wall) and (axis == 0 or by == 0.0 or not answer.shapes)
     )
 
 

@@ -5,11 +5,13 @@ from dataclasses import dataclass
 
 from pocketspark.core.fit.bays import Solid, Space, Triple
 from pocketspark.core.fit.parts import Part, Turned, ways_round
-from pocketspark.core.fit.search import Block, Bounds, Item, LinearLength, Packing, Pose
+from pocketspark.core.fit.search import ANY_GAP, Block, Bounds, Item, LinearLength, Packing, Pose
+from pocketspark.core.fit.shapes import lies_in_troughs, round_steps_for, steps_for
 from pocketspark.core.models.bay import SIDES, Pin, Side, WallOpening
 
 # A socket's face lies this close behind the inside of its wall (common practice, no source).
 SOCKET_CLEARANCE_MM = 0.3
+NODES_WITH_STEPS = 1_500
 # Below this much "less than the clearances" nothing is asked: it does not go in by far.
 FAR_OFF_MM = 12.0
 
@@ -64,14 +66,37 @@ def question_of(
     """
     slope = 1.0 if yields.is_clearance else 0.0
     air = [LinearLength(part.gap_mm + spare_mm, slope) for part in parts]
+    steps = _steps(space, parts, yields, air)
     items = tuple(
         Item(part.name, tuple(_poses(space, part, index, walls, pins, yields, air[index])))
         for index, part in enumerate(parts)
     )
-    blocks = tuple(_block(solid, space, yields, index) for index, solid in enumerate(space.solids))
+    solids = [_block(solid, space, yields, index) for index, solid in enumerate(space.solids)]
+    blocks = (*solids, *steps)
     item_gap = tuple(tuple(max(one, other) for other in air) for one in air)
-    block_gap = tuple(tuple(one for _ in blocks) for one in air)
-    return Packing(items, blocks, item_gap, block_gap, least=least, most=60.0)
+    block_gap = tuple(
+        (*(one for _ in solids), *(barred.get(index, ANY_GAP) for barred in steps.values()))
+        for index, one in enumerate(air)
+    )
+    # Every step is looked at in every node: so many take as long as the usual number does without them.
+    limit = {"node_limit": NODES_WITH_STEPS} if steps else {}
+    return Packing(items, blocks, item_gap, block_gap, least=least, most=60.0, **limit)
+
+
+def _steps(
+    space: Space, parts: Sequence[Part], yields: Yield, air: Sequence[LinearLength]
+) -> dict[Block, dict[int, LinearLength]]:
+    """The steps of troughs and rounded corners, and the gap to each for the parts that keep off it."""
+    found: dict[Block, dict[int, LinearLength]] = {}
+    for index, part in enumerate(parts if space.shaped else ()):
+        # A round cell that is to get slimmer is taken as its box: its steps are of one diameter.
+        if lies_in_troughs(space, part) and index not in yields.parts:
+            gap, steps = LinearLength(air[index].at), round_steps_for(space, part, air[index].slope)
+        else:
+            gap, steps = air[index], steps_for(space)
+        for step in steps:
+            found.setdefault(step, {})[index] = gap
+    return found
 
 
 def _block(solid: Solid, space: Space, yields: Yield, index: int) -> Block:
@@ -82,6 +107,8 @@ def _block(solid: Solid, space: Space, yields: Yield, index: int) -> Block:
             high[axis] = LinearLength(solid.high[axis], 1.0)
         else:
             low[axis] = LinearLength(solid.low[axis], -1.0)
+    elif yields.lid and solid.on_lid:
+        low[2], high[2] = LinearLength(solid.low[2], -1.0), LinearLength(solid.high[2], -1.0)
     elif yields.lid and solid.obstacle is None and solid.high[2] >= space.size[2] - 1e-6:
         # What is outside up to the lid stays outside however high the lid is raised.
         high[2] = LinearLength(solid.high[2], -1.0)
@@ -92,9 +119,12 @@ def _poses(
     space: Space, part: Part, index: int, walls: Walls, pins: Sequence[Pin], yields: Yield, air: LinearLength
 ) -> list[Pose]:
     pin = next((pin for pin in pins if pin.part == part.name), None)
+    along_alone = bool(space.shaped) and index not in yields.parts and lies_in_troughs(space, part)
     found = []
     for turned in ways_round(part):
         if pin and pin.turned and pin.turned != turned.name:
+            continue
+        if along_alone and turned.home_axes[0] != 0:
             continue
         if turned.face_side and walls.at(turned.face_side) is None:
             continue
@@ -126,7 +156,7 @@ def _pose(
         into_mm = opening.takes_in_mm(walls.wall_mm, part.face.nose_mm if part.face else 0.0)
         behind = (LinearLength(at - into_mm, float(yields.thinned == opening.side)) for at in (0, SOCKET_CLEARANCE_MM))
         bounds.keep_near(turned.face_side, *behind)
-        bounds.keep_in_window(opening, turned.face_centre[2], float(yields.window == opening.side))
+        bounds.keep_in_window(opening, turned.face_centre, float(yields.window == opening.side))
     if pin and pin.side and pin.side != turned.face_side:
         bounds.keep_near(pin.side, LinearLength(part.gap_mm), LinearLength(part.gap_mm))
     if pin and pin.room:
@@ -182,14 +212,20 @@ class _Held:
             self._low[axis].append(least)
             self._high[axis].append(most)
 
-    def keep_in_window(self, opening: WallOpening, centre: float, narrows: float) -> None:
-        """The middle of what shows between the heights at which the wall may be opened, which may come nearer."""
-        if AXIS_OF[opening.side][0] == 2:
+    def keep_in_window(self, opening: WallOpening, centre: Triple, narrows: float) -> None:
+        """The middle of what shows where the wall may be opened; the heights may come nearer to each other."""
+        across, _ = AXIS_OF[opening.side]
+        if across == 2:
             return
+        along = 1 - across
+        if opening.from_mm is not None:
+            self._low[along].append(LinearLength(opening.from_mm - centre[along]))
+        if opening.to_mm is not None:
+            self._high[along].append(LinearLength(opening.to_mm - centre[along]))
         if opening.low_mm is not None:
-            self._low[2].append(LinearLength(opening.low_mm - centre, narrows))
+            self._low[2].append(LinearLength(opening.low_mm - centre[2], narrows))
         if opening.high_mm is not None:
-            self._high[2].append(LinearLength(opening.high_mm - centre, -narrows))
+            self._high[2].append(LinearLength(opening.high_mm - centre[2], -narrows))
 
     def keep_inside(self, room: tuple[Triple, Triple] | None) -> None:
         """Wholly in one of the rooms; one that is not there holds nothing."""

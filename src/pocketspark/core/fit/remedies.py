@@ -6,17 +6,18 @@ tenth less they could. Where no single one helps, two at once are tried.
 
 import itertools
 import math
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, SWELL_SHARE, board_height_mm
 from pocketspark.core.fit.answer import FitRemedy
-from pocketspark.core.fit.bays import space_of
+from pocketspark.core.fit.bays import Triple, space_of
 from pocketspark.core.fit.parts import Part, boards_by_name
 from pocketspark.core.fit.placing import Setting, answer_to, goes_in, setting_of
 from pocketspark.core.fit.questions import AXIS_OF, FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
+from pocketspark.core.fit.shapes import lies_in_troughs
 from pocketspark.core.models import Build, Cell, Project
 from pocketspark.core.models.bay import LEAST_WALL_MM, SIDES, Bay, Side, WallOpening
 from pocketspark.core.models.board import SOCKETS
@@ -95,7 +96,7 @@ def _needed(setting: Setting, yields: Yield) -> float | None:
     """Millimetres by which this must give, calipers' tolerance and all; None where not even a lot of it helps."""
     space, walls = space_of(setting.bay), Walls(setting.bay.walls, setting.bay.wall_mm)
     question = question_of(space, setting.parts, walls, setting.pins, yields, -FAR_OFF_MM, setting.tolerance_mm)
-    found = search(replace(question, node_limit=NODES))
+    found = search(question.within(NODES))
     return max(0.0, -found.value) if found.placed else None
 
 
@@ -157,7 +158,10 @@ def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
         if part.form == "round" and axis == 2:
             continue
         across = (1, 2) if part.form == "round" and axis == 1 else (axis,)
-        needed = _needed(setting, Yield(parts=cells, home_axes=across))
+        if lies_in_troughs(space_of(setting.bay), part):
+            needed = _needed_by_halves(setting, cells, across)
+        else:
+            needed = _needed(setting, Yield(parts=cells, home_axes=across))
         if not needed:
             continue
         mm = _rounded_up(needed / _in_the_bay(part, axis, 1.0))
@@ -166,6 +170,32 @@ def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
             name = part.name if len(cells) == 1 else "each of these"
             says = f"A cell {mm:.1f} mm {word} than {name}"
             yield FitRemedy(what=what, subject=part.name, mm=mm, says=says)
+
+
+def _needed_by_halves(setting: Setting, cells: Sequence[int], axes: Sequence[int]) -> float | None:
+    """For round cells in troughs, whose steps are of one diameter; None where not even a lot of it helps."""
+
+    def with_less(mm: float) -> Setting:
+        parts = [
+            replace(part, size=_triple(size - mm * (axis in axes) for axis, size in enumerate(part.size)))
+            if number in cells
+            else part
+            for number, part in enumerate(setting.parts)
+        ]
+        return replace(setting, parts=tuple(parts))
+
+    low, high = 0.0, min(FAR_OFF_MM, setting.parts[cells[0]].size[axes[0]] - 1.0)
+    if high <= 0 or _clearance_of(with_less(high)) is None:
+        return None
+    while high - low > 0.05:
+        middle = (low + high) / 2
+        low, high = (middle, high) if _clearance_of(with_less(middle)) is None else (low, middle)
+    return high
+
+
+def _triple(lengths: Iterable[float]) -> Triple:
+    x, y, z = lengths
+    return x, y, z
 
 
 _FROM: Mapping[Side, str] = {

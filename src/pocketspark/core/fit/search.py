@@ -12,7 +12,7 @@ Flat lists of numbers in the inner loop, since this is where the time goes.
 
 import heapq
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from itertools import count
 from typing import NamedTuple
@@ -60,6 +60,12 @@ class Block:
     high: tuple[LinearLength, LinearLength, LinearLength]
 
 
+# Nodes after which a question is left unsettled, where nobody says otherwise.
+NODE_LIMIT = 60_000
+# Between things that never meet: a gap that everything keeps.
+ANY_GAP = LinearLength(-1e5)
+
+
 @dataclass(frozen=True)
 class Packing:
     """Items, solids, the gaps between them, and where lambda may lie."""
@@ -70,7 +76,11 @@ class Packing:
     block_gap: tuple[tuple[LinearLength, ...], ...]  # between item i and block b
     least: float = 0.0  # answers below this are of no interest
     most: float = 50.0
-    node_limit: int = 60_000
+    node_limit: int = NODE_LIMIT
+
+    def within(self, nodes: int) -> "Packing":
+        """The same, cut off after so many nodes, or fewer in so far as its own limit is lower than the usual one."""
+        return replace(self, node_limit=min(self.node_limit, nodes * self.node_limit // NODE_LIMIT))
 
 
 @dataclass(frozen=True)
@@ -107,20 +117,30 @@ class Answer:
 
 
 class _Axis(NamedTuple):
-    """Difference constraints along one axis: sizes, bounds, and pairs (i, j, reach, its slope): j begins past i."""
+    """Difference constraints along one axis: sizes, bounds, and pairs (i, j, reach, its slope): j begins past i.
+
+    `pushed`: what may come to lie past its upper bound: every item, and the blocks that something is put before.
+    """
 
     size: tuple[LinearLength, ...]
     low: tuple[Bounds, ...]
     high: tuple[Bounds, ...]
     before: tuple[tuple[int, int, float, float], ...]
+    pushed: tuple[int, ...] = ()
 
     def with_pair(self, first: int, second: int, gap: LinearLength) -> "_Axis":
         size = self.size[first]
-        return self._replace(before=(*self.before, (first, second, size[0] + gap[0], size[1] + gap[1])))
+        before = (*self.before, (first, second, size[0] + gap[0], size[1] + gap[1]))
+        pushed = self.pushed if second in self.pushed else (*self.pushed, second)
+        return self._replace(before=before, pushed=pushed)
 
     def with_item(self, pose: Pose, axis: int) -> "_Axis":
         return _Axis(
-            (*self.size, pose.size[axis]), (*self.low, pose.low[axis]), (*self.high, pose.high[axis]), self.before
+            (*self.size, pose.size[axis]),
+            (*self.low, pose.low[axis]),
+            (*self.high, pose.high[axis]),
+            self.before,
+            (*self.pushed, len(self.size)),
         )
 
 
@@ -190,9 +210,9 @@ def _pushed_up(axis: _Axis, lowest: _Lowest, value: float) -> bool:
 def _eased(axis: _Axis, lowest: _Lowest, value: float) -> float | None:
     """The lambda at which the chain that reaches furthest past its wall just fits; None where none does."""
     worst, at_fault = _EPS, -1
-    for i, (at, bounds) in enumerate(zip(lowest.at, axis.high, strict=True)):
-        high = _nearest(bounds, value)
-        over = at - high[0] - high[1] * value
+    for i in axis.pushed:
+        high = _nearest(axis.high[i], value)
+        over = lowest.at[i] - high[0] - high[1] * value
         if over > worst:
             worst, at_fault = over, i
     if at_fault < 0:
@@ -390,6 +410,8 @@ def _overlapping(question: Packing, node: _Node, low: _Positions) -> tuple[int, 
     for second in range(blocks, total):
         for first in range(second):
             gap_at, gap_slope = _gap(question, first, second)
+            if gap_at == ANY_GAP.at:
+                continue
             gap = gap_at + gap_slope * value
             depth = 1e9
             for a in AXES:
@@ -421,17 +443,20 @@ def _now(length: LinearLength, value: float) -> float:
 
 
 def conflict(question: Packing) -> list[str]:
-    """A smallest set of items and blocks that already do not go together: each is taken out on trial."""
+    """A smallest set of items and blocks that already do not go together: each is taken out on trial.
+
+    Blocks of one name are taken out together: they are one thing, or what is left round several rooms.
+    """
     items, blocks = list(range(len(question.items))), list(range(len(question.blocks)))
-    for index in list(blocks):
-        rest = [b for b in blocks if b != index]
+    for name in dict.fromkeys(block.name for block in question.blocks):
+        rest = [b for b in blocks if question.blocks[b].name != name]
         if not search(part_of(question, items, rest)).placed:
             blocks = rest
     for index in list(items):
         rest = [i for i in items if i != index]
         if rest and not search(part_of(question, rest, blocks)).placed:
             items = rest
-    return [question.items[i].name for i in items] + [question.blocks[b].name for b in blocks]
+    return [question.items[i].name for i in items] + list(dict.fromkeys(question.blocks[b].name for b in blocks))
 
 
 def part_of(question: Packing, items: Sequence[int], blocks: Sequence[int]) -> Packing:

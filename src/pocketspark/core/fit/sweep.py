@@ -1,13 +1,13 @@
 """What would fit: every cell with every board set, those that go in by energy, and how much larger one could be."""
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import replace
 
 from pocketspark.core.fit.bays import space_of
 from pocketspark.core.fit.known import NODES, KnownFits
 from pocketspark.core.fit.placing import setting_of
 from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
+from pocketspark.core.fit.shapes import lies_in_troughs
 from pocketspark.core.limits import LEAST_FULL, SAME_V
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.model import Model
@@ -81,7 +81,7 @@ def _with(project: Project, build: int, cell: Cell, boards: Sequence[Board]) -> 
 
 
 def largest(project: Project, build: int = 0) -> list[Largest]:
-    """Each measure of the chosen cell alone. Empty where nothing is known of the bay, or it is a tube."""
+    """Each measure of the chosen cell alone. Empty for a bay that is not known, or is round."""
     setting = setting_of(project, build)
     if setting is None or setting.bay.tube:
         return []
@@ -89,11 +89,13 @@ def largest(project: Project, build: int = 0) -> list[Largest]:
     if cell is None:
         return []
     space, walls = space_of(setting.bay), Walls(setting.bay.walls, setting.bay.wall_mm)
+    if lies_in_troughs(space, setting.parts[cell]):
+        return []
     found = []
     for measure, axis in (("thickness", 2), ("width", 1), ("length", 0)):
         yields = Yield(parts=(cell,), home_axes=(axis,))
         question = question_of(space, setting.parts, walls, setting.pins, yields, least=-FAR_OFF_MM)
-        answer = search(replace(question, node_limit=NODES * 4))
+        answer = search(question.within(NODES * 4))
         if answer.placed:
             found.append(Largest(measure=measure, mm=round(answer.value - 0.005, 2)))
     return found

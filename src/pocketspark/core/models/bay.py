@@ -41,6 +41,18 @@ class Room(Row):
     name: Annotated[str, Field(max_length=60), ON_ONE_LINE] = ""
     at_mm: Corner = (0.0, 0.0, 0.0)
     size_mm: Extent
+    troughs: Annotated[int, Field(ge=0, le=6)] = 0  # round-bottomed, side by side along x; 0: a flat floor
+    corner_mm: SmallLength = 0.0  # radius of its four upright corners
+
+    @model_validator(mode="after")
+    def _has_room_for_its_shape(self) -> Self:
+        length, width, height = self.size_mm
+        if 2 * self.corner_mm > min(length, width):
+            raise refusal(f"corners of {self.corner_mm:g} mm do not go into {length:g} x {width:g} mm: half at most")
+        if self.troughs and width / self.troughs / 2 > height:
+            deep = f"{width / self.troughs / 2:.1f} mm"
+            raise refusal(f"{self.troughs} round troughs in {width:g} mm would be {deep} deep, and it is {height:g} mm")
+        return self
 
 
 class Passage(Row):
@@ -59,23 +71,30 @@ class Tube(Model):
 
 
 class Obstacle(Row):
-    """Something that stands in the bay. `trim`: it may be cut down; `removed`: it is gone already."""
+    """Something that stands in the bay. `trim`: it may be cut down; `removed`: it is gone already.
+
+    `on_lid`: it hangs from the lid, as its ribs and its catch do: it goes up with it, and is away while it is open.
+    """
 
     name: Title
     at_mm: Corner
     size_mm: Extent
+    on_lid: bool = False
     state: Literal["keep", "trim", "removed"] = "keep"
 
 
 class WallOpening(Row):
     """A wall that may be opened, and between which heights over the floor; None: all of it.
 
+    `from_mm`, `to_mm`: between which places along the wall, x at front and back, y at the ends; floor and lid: all.
     `thinned_mm`: by so much it is cut away from inside where something shows in it.
     """
 
     side: Side
     low_mm: SmallLength | None = None
     high_mm: SmallLength | None = None
+    from_mm: SmallLength | None = None
+    to_mm: SmallLength | None = None
     thinned_mm: SmallLength = 0.0
 
     def takes_in_mm(self, wall_mm: float, nose_mm: float) -> float:
@@ -86,6 +105,8 @@ class WallOpening(Row):
     def _right_way_up(self) -> Self:
         if self.low_mm is not None and self.high_mm is not None and self.low_mm >= self.high_mm:
             raise refusal(f"a wall opened from {self.low_mm:g} mm up to {self.high_mm:g} mm is upside down")
+        if self.from_mm is not None and self.to_mm is not None and self.from_mm >= self.to_mm:
+            raise refusal(f"a wall opened from {self.from_mm:g} mm along to {self.to_mm:g} mm is the wrong way round")
         return self
 
 
