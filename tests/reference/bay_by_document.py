@@ -2,9 +2,10 @@
 bay cut into cells, one mixed-integer program. It imports nothing of the fit.
 
 Allowances, mm (common practice, no source, but for the shells of sockets, which are from memory): a pouch swells by a
-tenth and has 2 of tabs, and 1 of a folded protection board; a round cell runs over by 0.4; a board has 2 for its wires'
-bend and 0.5 of air; small parts 0.2; a socket's face lies within 0.3 of as deep in its wall as it goes: its nose goes
-into what the wall has left, and the whole end of its board into what is cut away of the wall from inside.
+tenth and has 2 of tabs, and 1 of a folded protection board, and 0.5 to what stands in the bay; a round cell runs over
+by 0.4; a board has 2 for its wires' bend and 0.5 of air; small parts 0.2; a socket's face lies within 0.3 of as deep in
+its wall as it goes: its nose goes into what the wall has left, and the whole end of its board into what is cut away of
+the wall from inside.
 """
 
 import itertools
@@ -44,6 +45,7 @@ class Body(NamedTuple):
     lies: str = "any"
     shows_at: float | None = None
     nose: float = 0.0
+    off_hard: float = 0.0
 
 
 def bodies(build):
@@ -70,7 +72,8 @@ def _cells(build):
         else:
             thick, width, length = cell["size_mm"]
             length += 2 + (1 if cell["own_protection"] is not None else 0)
-            yield Body(name, (length, width, thick * 1.1), 0.0, "any" if build["cell_any_way"] else "flat")
+            lies = "any" if build["cell_any_way"] else "flat"
+            yield Body(name, (length, width, thick * 1.1), 0.0, lies, off_hard=0.5)
 
 
 def _boards(build):
@@ -116,7 +119,8 @@ def question_of(document):
     rooms -= origin
     named = {room.get("id"): box for room, box in zip(bay["rooms"], rooms, strict=True)}
     size = rooms[:, 1].max(axis=0)
-    blocks = [*_outside(rooms, size), *_obstacles(bay, origin, raised)]
+    outside, standing = list(_outside(rooms, size)), list(_obstacles(bay, origin, raised))
+    blocks = [*outside, *standing]
     parts = bodies(build)
     pins = {}
     for pin in build.get("pins", []):
@@ -126,7 +130,10 @@ def question_of(document):
         items=items,
         blocks=tuple(blocks),
         item_gap=tuple(tuple(Length(max(a.air, b.air), 1.0) for b in parts) for a in parts),
-        block_gap=tuple(tuple(Length(body.air, 1.0) for _ in blocks) for body in parts),
+        block_gap=tuple(
+            (*(Length(body.air, 1.0) for _ in outside), *(Length(max(body.air, body.off_hard), 1.0) for _ in standing))
+            for body in parts
+        ),
         least=0.0,
         most=60.0,
     )

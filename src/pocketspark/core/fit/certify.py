@@ -150,8 +150,9 @@ def _doubts_of_one(
         yield f"{need.name} does not lie inside with {air:.2f} mm round it"
     yield from doubts_of_curves(need.name, (inside.low, inside.high), air, is_round=one.round, bay=bay)
     for name, obstacle in obstacles_of(bay):
-        if box.grown(air).meets(obstacle):
-            yield f"{need.name} does not keep {air:.2f} mm from {name}"
+        off = max(need.gap_mm, need.gap_to_hard_mm) + claimed
+        if box.grown(off).meets(obstacle):
+            yield f"{need.name} does not keep {off:.2f} mm from {name}"
     if need.shows and one.face_side is None:
         yield f"the {need.shows} of {need.name} shows in no wall"
     if need.shows and one.face_side is not None:

@@ -25,7 +25,8 @@ def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]
             wanted = max(gap, parts[other.item].gap_mm)
             least = min(least, _apart(one.low, one.high, other.low, other.high)[0] - wanted)
         for solid in space.solids:
-            least = min(least, _apart(one.low, one.high, solid.low, solid.high)[0] - gap)
+            wanted = gap if solid.obstacle is None else parts[one.item].gap_to_hard_mm
+            least = min(least, _apart(one.low, one.high, solid.low, solid.high)[0] - wanted)
         if space.shaped:
             least = min(least, _to_curves(space, one, parts[one.item]) - gap)
         for to_wall in _wall_gaps("", one, space):

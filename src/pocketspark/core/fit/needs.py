@@ -12,6 +12,7 @@ from pocketspark.core.fit.allowances import (
     CELL_GAP_MM,
     CELL_PLUG_MM,
     FOLDED_PROTECTION_MM,
+    HARD_TO_POUCH_MM,
     PAD_MM,
     PLATE_MM,
     ROUND_OVER_MM,
@@ -44,6 +45,7 @@ class Need:
     shows: str = ""
     centre_mm: float = 0.0
     nose_mm: float = 0.0
+    gap_to_hard_mm: float = 0.0  # to what stands in the bay, where it is more
 
     @property
     def hole(self) -> str:
@@ -105,7 +107,8 @@ def _cells(build: Build) -> Iterator[Need]:
             length += TABS_MM + (FOLDED_PROTECTION_MM if cell.own_protection else 0.0)
             thick = round(thick * (1 + SWELL_SHARE), 3)
         flat = cell.form == "pouch" and not build.cell_any_way
-        yield Need(name, (length, width, thick), CELL_GAP_MM, "flat" if flat else "any")
+        hard = HARD_TO_POUCH_MM if cell.form == "pouch" else 0.0
+        yield Need(name, (length, width, thick), CELL_GAP_MM, "flat" if flat else "any", gap_to_hard_mm=hard)
 
 
 def _boards(build: Build) -> Iterator[Need]:

@@ -14,6 +14,7 @@ from pocketspark.core.fit.allowances import (
     CELL_GAP_MM,
     CELL_PLUG_MM,
     FOLDED_PROTECTION_MM,
+    HARD_TO_POUCH_MM,
     PAD_MM,
     PLATE_MM,
     ROUND_OVER_MM,
@@ -73,6 +74,11 @@ class Part:
     face: FaceAt | None = None
     hot: bool = False  # its upper face gets warm
     any_way: bool = False  # a pouch that may stand on its edge
+
+    @property
+    def gap_to_hard_mm(self) -> float:
+        """The air to what stands in the bay."""
+        return max(self.gap_mm, HARD_TO_POUCH_MM) if self.form == "pouch" else self.gap_mm
 
     @property
     def socket(self) -> SocketKind | None:

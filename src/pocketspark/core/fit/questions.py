@@ -74,9 +74,13 @@ def question_of(
     solids = [_block(solid, space, yields, index) for index, solid in enumerate(space.solids)]
     blocks = (*solids, *steps)
     item_gap = tuple(tuple(max(one, other) for other in air) for one in air)
+    to_hard = [LinearLength(part.gap_to_hard_mm + spare_mm, slope) for part in parts]
     block_gap = tuple(
-        (*(one for _ in solids), *(barred.get(index, ANY_GAP) for barred in steps.values()))
-        for index, one in enumerate(air)
+        (
+            *(one if solid.obstacle is None else hard for solid in space.solids),
+            *(barred.get(index, ANY_GAP) for barred in steps.values()),
+        )
+        for index, (one, hard) in enumerate(zip(air, to_hard, strict=True))
     )
     # Every step is looked at in every node: so many take as long as the usual number does without them.
     limit = {"node_limit": NODES_WITH_STEPS} if steps else {}

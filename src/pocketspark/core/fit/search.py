@@ -132,7 +132,7 @@ class _Axis(NamedTuple):
         size = self.size[first]
         before = (*self.before, (first, second, size[0] + gap[0], size[1] + gap[1]))
         pushed = self.pushed if second in self.pushed else (*self.pushed, second)
-        return self._replace(before=before, pushed=pushed)
+        return _Axis(self.size, self.low, self.high, before, pushed)
 
     def with_item(self, pose: Pose, axis: int) -> "_Axis":
         return _Axis(
@@ -175,7 +175,7 @@ def _furthest(bounds: Bounds, value: float) -> LinearLength:
 
 def _nearest(bounds: Bounds, value: float) -> LinearLength:
     """The bound that counts from above at this lambda."""
-    return bounds[0] if len(bounds) == 1 else min(bounds, key=lambda bound: bound[0] + bound[1] * value)
+    return min(bounds, key=lambda bound: bound[0] + bound[1] * value)
 
 
 def _with_last_pair(axis: _Axis, lowest: _Lowest, value: float) -> float:
@@ -210,14 +210,16 @@ def _pushed_up(axis: _Axis, lowest: _Lowest, value: float) -> bool:
 def _eased(axis: _Axis, lowest: _Lowest, value: float) -> float | None:
     """The lambda at which the chain that reaches furthest past its wall just fits; None where none does."""
     worst, at_fault = _EPS, -1
+    at, highs = lowest.at, axis.high
     for i in axis.pushed:
-        high = _nearest(axis.high[i], value)
-        over = lowest.at[i] - high[0] - high[1] * value
+        bounds = highs[i]
+        high = bounds[0] if len(bounds) == 1 else _nearest(bounds, value)
+        over = at[i] - high[0] - high[1] * value
         if over > worst:
             worst, at_fault = over, i
     if at_fault < 0:
         return None
-    high = _nearest(axis.high[at_fault], value)
+    high = _nearest(highs[at_fault], value)
     steepness = lowest.slope[at_fault] - high[1]
     if steepness <= 1e-12:
         return NOTHING  # too long whatever lambda is
