@@ -3181,6 +3181,11 @@ export interface components {
              */
             chains: components["schemas"]["ToleranceChain"][];
             /**
+             * Stands
+             * @default []
+             */
+            stands: components["schemas"]["StandsOn"][];
+            /**
              * Hot Against Cell
              * @default false
              */
@@ -6293,6 +6298,18 @@ export interface components {
             value: number;
             /** Text */
             text: string;
+        };
+        /**
+         * StandsOn
+         * @description What carries a part, and the thickness of foam or tape between the two, mm.
+         */
+        StandsOn: {
+            /** Part */
+            part: string;
+            /** On */
+            on: string;
+            /** Foam Mm */
+            foam_mm: number;
         };
         /**
          * Step

@@ -131,6 +131,15 @@ function restore(): void {
               </li>
             </ul>
           </template>
+          <template v-if="answer.stands?.length && answer.fits !== 'no'">
+            <h2 class="mx-0 mt-10 mb-4">What carries it</h2>
+            <ul class="m-0 p-0 list-none">
+              <li v-for="one in answer.stands" :key="one.part" class="px-0 py-2">
+                {{ one.part }}: <b v-if="one.foam_mm > 0">{{ one.foam_mm.toFixed(1) }} mm of foam</b> on
+                {{ one.on }}
+              </li>
+            </ul>
+          </template>
           <template v-if="answer.chains?.length">
             <h2 class="mx-0 mt-10 mb-4">If measures are off</h2>
             <p class="quiet small mt-0 mb-2">

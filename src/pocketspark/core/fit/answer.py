@@ -38,6 +38,14 @@ class Gap(Model):
     end_mm: Point
 
 
+class StandsOn(Model):
+    """What carries a part, and the thickness of foam or tape between the two, mm."""
+
+    part: str
+    on: str
+    foam_mm: float
+
+
 class ToleranceChain(Model):
     """What stands in a row along one axis, and the room that is left in it beyond every clearance, mm.
 
@@ -107,6 +115,7 @@ class FitAnswer(Model):
     gaps: tuple[Gap, ...] = ()  # tightest first
     assumed_bay: bool
     chains: tuple[ToleranceChain, ...] = ()  # the tightest along each axis
+    stands: tuple[StandsOn, ...] = ()
     hot_against_cell: bool = False
     shut_in: tuple[str, ...] = ()  # parts whose pads no wire can reach where they lie
     unsized: tuple[str, ...] = ()

@@ -18,6 +18,7 @@ from pocketspark.core.fit.putting_in import putting_in
 from pocketspark.core.fit.questions import Walls, question_of
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.search import Answer, Packing, Placed, conflict, search
+from pocketspark.core.fit.standing import standing
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.tolerances import chains_of
 from pocketspark.core.fit.tubes import BOTH_ENDS, FAR_MM, InTube, TubeAnswer, arrange, wire_room_mm
@@ -121,7 +122,10 @@ def answer_to(setting: Setting) -> FitAnswer:
     if answer.fits == "no":
         return answer
     way = putting_in(answer)
-    return answer.model_copy(update={"order": way.order, "stuck": way.stuck})
+    # In a trough or a tube a part lies on a curve, which no thickness of foam tells.
+    on_curves = answer.tube_mm is not None or bool(answer.shapes)
+    stands = () if on_curves else standing(answer.placements, answer.solids)
+    return answer.model_copy(update={"order": way.order, "stuck": way.stuck, "stands": stands})
 
 
 def goes_in(setting: Setting, node_limit: int) -> bool:

@@ -1,6 +1,8 @@
 """The bill of materials: every part of a build, with what the wiring and the fit ask for beside it."""
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.fit.fitted import fitted_build
+from pocketspark.core.fit.standing import TAPE_MM
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import CELL_LEADS
 from pocketspark.core.models.small_part import SMALL_PARTS
@@ -39,6 +41,10 @@ def sundries(chain: Chain) -> list[tuple[int, str, str]]:
         named |= {part.name: named.get(part.name, "") for part in added if part.kind != "link"}
     if build.who_charges != "external":
         named |= dict(build.input.facts.buys)
+    fitted = fitted_build(chain)
+    for stands in fitted.answer.stands if fitted and fitted.goes_in else ():
+        if stands.foam_mm > TAPE_MM:
+            named[f"foam, {stands.foam_mm:.1f} mm, for {stands.part}"] = f"goes under it, on {stands.on}"
     if build.cell_lead != "soldered":
         label, remark = CELL_LEADS[build.cell_lead]
         named[f"{label}, with its socket"] = remark

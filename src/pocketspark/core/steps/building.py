@@ -1,9 +1,10 @@
 """Putting it together: wall, boards, wires, and the cell last, one lead insulated until then."""
 
 from pocketspark.core.chain import Chain, ChosenCell
-from pocketspark.core.fit.answer import Placement
+from pocketspark.core.fit.answer import Placement, StandsOn
 from pocketspark.core.fit.fitted import FittedBuild, fitted_build
 from pocketspark.core.fit.openings import Opening
+from pocketspark.core.fit.standing import TAPE_MM, foam_in_words
 from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
@@ -76,21 +77,30 @@ def mount(chain: Chain) -> Step:
     fitted = fitted_build(chain)
     lying = fitted.answer.placements if fitted and fitted.goes_in else ()
     order = (*fitted.answer.order, *fitted.answer.stuck) if fitted else ()
+    stands = {one.part: one for one in fitted.answer.stands} if fitted and lying else {}
+    foam = sorted({one.foam_mm for one in stands.values() if one.foam_mm > TAPE_MM})
+    thick = f", {', '.join(f'{mm:.1f}' for mm in foam)} mm" if foam else ""
     return step(
         "mount",
         "Mount the boards, support the socket from behind",
         "Without a stop behind it the socket is pushed in after a month.",
         20,
-        materials=("double-sided foam", "glue", "a rib, block or printed cradle behind the socket"),
-        how=tuple(_laid(part) for name in order for part in lying if part.part == name),
+        materials=(
+            f"double-sided foam, {thick} mm" if foam else "double-sided foam",
+            "glue",
+            "a rib, block or printed cradle behind the socket",
+        ),
+        how=tuple(_laid(part, stands.get(name)) for name in order for part in lying if part.part == name),
         caution="Rub plastic with alcohol before glue; no hot glue straight on a pouch.",
     )
 
 
-def _laid(part: Placement) -> str:
+def _laid(part: Placement, stands: StandsOn | None) -> str:
     """In the order in which they go in, so that nothing has to come out again."""
     x, y, z = part.min_mm
-    return f"{part.part}: {part.turned}; {x:.1f} mm from the left wall, {y:.1f} from the front, {z:.1f} over the floor."
+    under = f"; {foam_in_words(stands)}" if stands else ""
+    place = f"{x:.1f} mm from the left wall, {y:.1f} from the front, {z:.1f} over the floor"
+    return f"{part.part}: {part.turned}; {place}{under}."
 
 
 def bridged(chain: Chain) -> Step:
