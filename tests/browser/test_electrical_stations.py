@@ -310,3 +310,14 @@ def test_a_second_battery_is_noted_and_left_alone(conversion):
     name.press("Tab")
     expect(page.get_by_role("alert").first).to_contain_text("there is no battery called 'flux cell'")
     expect(name).to_have_value("flux cell")
+
+
+def test_an_old_adapter_behind_a_diode_is_asked_for_its_volts(conversion):
+    page = conversion("Moth-trap lamp", "Survey")
+    choose(page, "At the terminals", re.compile("^Jack"))
+    page.get_by_role("button", name=re.compile("^The old charging jack has no voltage limit")).click()
+    expect(page.get_by_text("flow into the full cell")).to_be_visible()
+    choose(page, "What becomes of it", re.compile("^Blocked by a diode"))
+    expect(page.get_by_text("measure them at the jack")).to_be_visible()
+    page.get_by_label("Its adapter, nothing on it").fill("9")
+    expect(page.get_by_text(re.compile("the gadget gets 9.0. V: it bears"))).to_be_visible()

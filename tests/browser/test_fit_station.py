@@ -186,3 +186,24 @@ def test_a_space_elsewhere_takes_what_the_battery_bay_does_not(conversion):
     bay.get_by_label("height", exact=True).first.blur()
     expect(verdict(page)).to_contain_text("It all goes in")
     expect(page.locator("rect.passage").first).to_be_visible()
+
+
+def test_troughs_noses_and_walls_as_they_are(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    expect(verdict(page)).to_contain_text("1.2 mm to spare")
+    expect(page.get_by_text(re.compile(r"1.7 mm of foam on the floor"))).to_be_visible()
+    expect(page.get_by_role("row", name=re.compile("^height .* mm .* mm .* mm"))).to_be_visible()
+    page.get_by_role("spinbutton", name="Round troughs in its floor").fill("3")
+    page.get_by_role("spinbutton", name="Round troughs in its floor").press("Tab")
+    expect(page.locator("path.solid.outside")).to_have_count(1)  # the curves, seen from the end
+    expect(verdict(page)).not_to_contain_text("1.2 mm to spare")
+    page.get_by_role("spinbutton", name="Round troughs in its floor").fill("0")
+    page.get_by_label("Its corners' radius").fill("40")
+    expect(page.get_by_role("alert").first).to_contain_text("corners of 40 mm do not go into")
+    page.get_by_label("Its corners' radius").fill("0")
+    page.get_by_label("left thinned").fill("1.9")
+    expect(page.get_by_role("alert").first).to_contain_text("at least 0.8 mm stay")
+    page.get_by_label("left thinned").fill("0.5")
+    page.get_by_label(re.compile("^Socket stands out over")).fill("1.5")
+    # All of the socket is in the wall: its own hole will do.
+    expect(page.get_by_text(re.compile("whole plug has to enter"))).to_have_count(0)

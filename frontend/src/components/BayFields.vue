@@ -87,6 +87,24 @@ const placed = (path: string) => [
   { path: `${path}.size_mm`, labels: ['length', 'width', 'height'] },
 ]
 
+/** Where a wall may be opened, in the order that a maker would say it. */
+function spansOf(side: string) {
+  const heights = [
+    { field: 'low_mm', label: 'from', empty: 'floor', then: 'to' },
+    { field: 'high_mm', label: 'to', empty: 'lid', then: 'up' },
+  ]
+  const along = [
+    { field: 'from_mm', label: 'along from', empty: 'end', then: 'to' },
+    { field: 'to_mm', label: 'along to', empty: 'end', then: 'along' },
+  ]
+  const thinned = {
+    says: 'thinned by',
+    ends: [{ field: 'thinned_mm', label: 'thinned', empty: '', then: '' }],
+  }
+  const level = side === 'floor' || side === 'lid'
+  return level ? [thinned] : [{ says: '', ends: heights }, { says: '', ends: along }, thinned]
+}
+
 const opening = (side: string) => measured.value?.walls?.findIndex((wall) => wall.side === side) ?? -1
 function toggle(side: (typeof SIDES)[number]): void {
   const index = opening(side)
@@ -194,53 +212,23 @@ function toggle(side: (typeof SIDES)[number]): void {
       <div
         v-for="(wall, index) in measured.walls"
         :key="wall.side"
-        class="flex flex-wrap items-center gap-6 text-small"
+        class="flex flex-wrap items-center gap-y-4 gap-x-14 text-small"
       >
-        <span>{{ wall.side }}: between</span>
-        <QuantityField
-          :path="`gadget.bay.walls.${index}.low_mm`"
-          :unit="unit"
-          :label="`${wall.side} from`"
-          placeholder="floor"
-          bare
-          no-basis
-        />
-        <span>and</span>
-        <QuantityField
-          :path="`gadget.bay.walls.${index}.high_mm`"
-          :unit="unit"
-          :label="`${wall.side} to`"
-          placeholder="lid"
-          bare
-          no-basis
-        />
-        <span>up, from</span>
-        <QuantityField
-          :path="`gadget.bay.walls.${index}.from_mm`"
-          :unit="unit"
-          :label="`${wall.side} along from`"
-          placeholder="end"
-          bare
-          no-basis
-        />
-        <span>to</span>
-        <QuantityField
-          :path="`gadget.bay.walls.${index}.to_mm`"
-          :unit="unit"
-          :label="`${wall.side} along to`"
-          placeholder="end"
-          bare
-          no-basis
-        />
-        <span>along it;</span>
-        <QuantityField
-          :path="`gadget.bay.walls.${index}.thinned_mm`"
-          :unit="unit"
-          :label="`${wall.side} thinned`"
-          bare
-          no-basis
-        />
-        <span>thinned from inside</span>
+        <b class="min-w-38">{{ wall.side }}</b>
+        <span v-for="span in spansOf(wall.side)" :key="span.ends[0]!.field" class="flex items-center gap-6">
+          {{ span.says }}
+          <template v-for="end in span.ends" :key="end.field">
+            <QuantityField
+              :path="`gadget.bay.walls.${index}.${end.field}`"
+              :unit="unit"
+              :label="`${wall.side} ${end.label}`"
+              :placeholder="end.empty"
+              bare
+              no-basis
+            />
+            {{ end.then }}
+          </template>
+        </span>
         <p v-if="conversion.refusalAt(`gadget.bay.walls.${index}`)" class="error-line" role="alert">
           {{ conversion.refusalAt(`gadget.bay.walls.${index}`) }}
         </p>
@@ -284,7 +272,7 @@ function toggle(side: (typeof SIDES)[number]): void {
           <CheckField :path="`gadget.bay.obstacles.${index}.on_lid`" label="hangs from the lid" />
         </MeasuredBox>
       </template>
-      <div class="acts flex gap-20">
+      <div class="acts flex flex-wrap gap-y-4 gap-x-20 [&>button]:whitespace-nowrap">
         <button v-if="!measured.tube" type="button" class="bare" @click="addObstacle">+ obstacle</button>
         <button v-if="!measured.tube" type="button" class="bare" @click="addRoom">+ neighbour space</button>
         <button v-if="!measured.tube" type="button" class="bare" @click="addSpace">

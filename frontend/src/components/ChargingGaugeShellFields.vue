@@ -51,14 +51,14 @@ function tellOuter(): void {
           path="gadget.existing_charging.adapter_v"
           unit="V"
           label="Its adapter, nothing on it"
-          placeholder="not measured"
+          placeholder="unknown"
           empty="inferred"
         />
         <QuantityField
           path="gadget.existing_charging.current_a"
           unit="A"
           label="It charged with"
-          placeholder="not measured"
+          placeholder="unknown"
           empty="inferred"
         />
       </template>

@@ -13,10 +13,12 @@ defineEmits<{ remove: [] }>()
 
 <template>
   <div class="border-b border-line">
-    <div class="flex items-center gap-8 px-0 py-3">
-      <slot>
-        <span class="flex-1 font-semibold">{{ name }}</span>
-      </slot>
+    <div class="flex items-start gap-8 px-0 py-3">
+      <div class="flex flex-1 flex-wrap items-center gap-y-2 gap-x-8">
+        <slot>
+          <span class="font-semibold">{{ name }}</span>
+        </slot>
+      </div>
       <button
         type="button"
         class="bare w-24 text-ink2 text-large text-center"

@@ -9,6 +9,8 @@ MEASURING: Sequence[str] = (
     "gadget.modes.*.current_a",
     "gadget.modes.*.peak_a",
     "gadget.off_current_a",
+    "gadget.existing_charging.adapter_v",
+    "gadget.existing_charging.current_a",
     "gadget.shell.outer_mm",
     "builds.*.cell.measured_capacity_ah",
     "builds.*.cell.intake",
