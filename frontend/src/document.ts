@@ -32,6 +32,12 @@ export function canonical(document: unknown, path: string): string {
     .join('.')
 }
 
+/** The place itself, then every group that it lies in, innermost first. */
+export function groupsOf(path: string): string[] {
+  const steps = path.split('.')
+  return steps.map((_, n) => steps.slice(0, steps.length - n).join('.'))
+}
+
 /** Is this place one of these, or inside one? A star in them stands for any row. */
 export function isWithin(path: string, places: readonly string[]): boolean {
   const steps = path.split('.')

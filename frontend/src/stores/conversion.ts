@@ -20,7 +20,7 @@ import {
   type RefusedField,
   type StoredProject,
 } from '@/api/client'
-import { canonical, isWithin, setAt, valueAt } from '@/document'
+import { canonical, groupsOf, isWithin, setAt, valueAt } from '@/document'
 import { useReference } from '@/stores/reference'
 
 const SAVE_AFTER_MS = 500
@@ -179,7 +179,11 @@ export const useConversion = defineStore('conversion', () => {
 
   function basisOf(path: string): Basis {
     const place = canonical(document.value, path)
-    return document.value?.basis[place] ?? assessment.value?.basis[place] ?? 'default'
+    const noted = document.value?.basis ?? {}
+    // Of a group that was noted a moment ago no answer has come yet.
+    const isThere = valueAt(document.value, place) !== null
+    const group = groupsOf(place).find((each) => each in noted && (isThere || each === place))
+    return group ? noted[group]! : (assessment.value?.basis[place] ?? 'default')
   }
 
   function setBasis(path: string, basis: Basis): void {
