@@ -211,9 +211,13 @@ def test_an_old_adapter_in_the_jack_of_random_builds():
         if not theirs:
             count["no answer of the simulator"] += 1
             continue
+        if mode and chain.gadget.law_of(mode) == "power" and theirs["v(gadget)"] > (ours.gadget_v or 0.0) + 0.5:
+            count["two points of rest"] += 1  # held at its setting, or lifted by an adapter that then carries it alone
+            continue
         if ours.gadget_a or ours.source_a > 1e-5:  # with nothing on them the terminals float
             require_same(ours, theirs, (number, chain.regulator.kind, chain.gadget.existing_charging))
         count["charges" if ours.cell_a < -1e-4 else "lifts" if ours.source_a > ours.gadget_a - 1e-4 else "helps"] += 1
     print(dict(count))
     assert min(count[what] for what in ("charges", "lifts", "helps")) >= 5
     assert count["no answer of the simulator"] < 0.07 * sum(count.values())
+    assert count["two points of rest"] < 0.01 * sum(count.values())

@@ -127,7 +127,7 @@ def test_what_is_printed_keeps_clear_of_everything_and_serves_its_sockets(style)
             count[name, "made"] += 1
             require_it_serves(name, made, said, answer)
             require_the_same_turned_over(name, made)
-            assert len(made.decompose()) == 1
+            assert len([piece for piece in made.decompose() if piece.volume() > 1e-6]) == 1
             if style == "inside":
                 require_it_stays_in_the_bay(name, made, said, answer)
     print(dict(count))

@@ -31,9 +31,10 @@ def way_in(part, blocking, size):
     def free(body):
         return (body ^ blocking).volume() < NOTHING_MM3
 
-    if free(swept(2, 500)):
+    held = [axis for axis in (0, 1) if low[axis] < -1e-3 or high[axis] > size[axis] + 1e-3]
+    if not held and free(swept(2, 500)):
         return True
-    for axis in (0, 1):
+    for axis in held or (0, 1):
         for way in (-1, 1):
             room = low[axis] if way < 0 else size[axis] - high[axis]
             for number in range(1, int(room / STEP_MM + 1e-6) + 1):
@@ -44,6 +45,8 @@ def way_in(part, blocking, size):
                 up_low[axis] += by
                 up_high[axis] += by
                 up_high[2] += 500
+                if any(up_low[a] < -1e-3 or up_high[a] > size[a] + 1e-3 for a in held):
+                    continue  # its nose is still in the wall
                 if free(solid(up_low, up_high)):
                     return True
     return False

@@ -29,7 +29,7 @@ async function read(): Promise<void> {
       id="size-code"
       v-model="code"
       class="w-220 h-28 px-8 py-0 framed bg-sheet text-ink text-body font-mono"
-      placeholder="503759, or all of its label"
+      placeholder="503759, or its label"
       autocomplete="off"
       @change="read"
     />

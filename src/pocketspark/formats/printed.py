@@ -140,6 +140,8 @@ def _lid_over(answer: FitAnswer, job: PrintJob, wall_mm: float) -> "Manifold":
     rim = box((off, off, top - RIM_MM), (length - off, width - off, top + PAST_MM / 2))
     rim -= box((inner, inner, top - 2 * RIM_MM), (length - inner, width - inner, top + PAST_MM))
     rim -= job.taken() + _solid_bay(answer, settings.clearance_mm)
+    # Where the lid is thinned from inside, a board's end stands in it.
+    plate -= job.taken()
     return only_the_largest(plate + (rim ^ _under(plate)) - corridors(answer, settings.clearance_mm))
 
 

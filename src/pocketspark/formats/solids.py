@@ -56,9 +56,16 @@ def union(solids: Iterable["Manifold"]) -> "Manifold":
 
 
 def body(placed: Placement, air_mm: float = 0.0, to_x: float | None = None) -> "Manifold":
-    """A part as it lies, with air all round; `to_x`: stretched so far along a tube, the way that it is put in."""
+    """A part as it lies, with air all round; `to_x`: stretched so far along a tube, the way that it is put in.
+
+    Without its socket's nose: in front of that is its corridor.
+    """
     low = [at - air_mm for at in placed.min_mm]
     high = [at + air_mm for at in placed.max_mm]
+    if placed.face_side and placed.nose_mm:
+        axis, way = _AXES[placed.face_side]
+        low[axis] += placed.nose_mm if way < 0 else 0.0
+        high[axis] -= placed.nose_mm if way > 0 else 0.0
     if to_x is not None:
         high[0] = max(high[0], to_x)
     size = [b - a for a, b in zip(placed.min_mm, placed.max_mm, strict=True)]

@@ -85,7 +85,7 @@ class _Terminals:
         if self._lets_back == "freely":
             return self._pushed_back((alone_v - float(self._terminal_v(0.0))) / self._back_ohm, math.inf)
         lifted_v = _highest_zero(self._left_a, alone_v, self.old.open_v)
-        helped = self._helped(lifted_v or alone_v) if alone_v else None
+        helped = self._helped(lifted_v or self.old.open_v) if self.on_cell.load else None
         if helped is not None or lifted_v is None:
             return helped or self._with(None, self._idle_a)
         return self._with(lifted_v, self._idle_a) if self._lets_back == "not" else self._pushed_back(0.0, lifted_v)
@@ -150,7 +150,9 @@ class _Terminals:
 
     def _helped(self, up_to_v: float) -> State | None:
         """It brings a part of what the gadget takes, the cell the rest; None where it brings all of it."""
-        most_a = float(max(self.load.current(self.alone.gadget_v or 0.0), self.load.current(up_to_v)))
+        # Where the cell alone cannot carry it, it settles no lower than half of that.
+        least_v = self.alone.gadget_v or up_to_v / 2
+        most_a = float(max(self.load.current(least_v), self.load.current(up_to_v)))
         if self._left_a(self._given(0.0).gadget_v) > 0:
             return None
         # From nothing upwards: of two places of rest the one with the least current is meant.
