@@ -7,6 +7,7 @@ import type { Bay } from '@/api/client'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import MeasuredBox from '@/components/MeasuredBox.vue'
 import CheckField from '@/kit/CheckField.vue'
+import CountField from '@/kit/CountField.vue'
 import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import CaliperHint from '@/drawings/CaliperHint.vue'
@@ -161,17 +162,12 @@ function toggle(side: (typeof SIDES)[number]): void {
           </div>
         </template>
         <template v-if="!measured.tube">
-          <label class="flex items-center justify-between gap-8">
-            Round troughs in its floor
-            <ElInputNumber
-              :model-value="measured.rooms![0]!.troughs ?? 0"
-              :min="0"
-              :max="6"
-              size="small"
-              aria-label="Round troughs in its floor"
-              @update:model-value="conversion.edit('gadget.bay.rooms.0.troughs', $event ?? 0)"
-            />
-          </label>
+          <CountField
+            path="gadget.bay.rooms.0.troughs"
+            label="Round troughs in its floor"
+            :least="0"
+            :most="6"
+          />
           <p v-if="conversion.refusalAt('gadget.bay.rooms.0')" class="error-line" role="alert">
             {{ conversion.refusalAt('gadget.bay.rooms.0') }}
           </p>

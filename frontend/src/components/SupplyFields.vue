@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import type { Choice } from '@/api/client'
 import BatteryPicker from '@/components/BatteryPicker.vue'
 import CheckField from '@/kit/CheckField.vue'
+import CountField from '@/kit/CountField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import { useConversion } from '@/stores/conversion'
@@ -54,30 +55,8 @@ function become(kind: string): void {
     <template v-if="supply.kind === 'cells'">
       <BatteryPicker />
       <div class="row flex flex-wrap items-center gap-y-8 gap-x-26 mt-10">
-        <span class="count inline-flex items-center gap-8">
-          <label for="series">in series</label>
-          <ElInputNumber
-            id="series"
-            :model-value="supply.series"
-            :min="1"
-            :max="12"
-            size="small"
-            aria-label="in series"
-            @update:model-value="conversion.edit('gadget.supply.series', $event ?? 1)"
-          />
-        </span>
-        <span class="count inline-flex items-center gap-8">
-          <label for="parallel">in parallel</label>
-          <ElInputNumber
-            id="parallel"
-            :model-value="supply.parallel"
-            :min="1"
-            :max="6"
-            size="small"
-            aria-label="in parallel"
-            @update:model-value="conversion.edit('gadget.supply.parallel', $event ?? 1)"
-          />
-        </span>
+        <CountField path="gadget.supply.series" label="in series" :least="1" :most="12" />
+        <CountField path="gadget.supply.parallel" label="in parallel" :least="1" :most="6" />
         <ChoiceField path="gadget.supply.chemistry" label="Chemistry" :choices="chemistries" />
       </div>
     </template>
@@ -140,8 +119,5 @@ function become(kind: string): void {
 }
 .lithium :deep(.choice) {
   grid-template-columns: minmax(0, 1fr) 176px;
-}
-.count :deep(.el-input-number) {
-  width: 84px;
 }
 </style>

@@ -6,6 +6,7 @@ import { useRoute } from 'vue-router'
 import { api, sentenceOf, type Cell, type IntakeReading, type ShownNow, type SizeReading } from '@/api/client'
 import CellTable, { type TriedCell } from '@/components/CellTable.vue'
 import CheckField from '@/kit/CheckField.vue'
+import CountField from '@/kit/CountField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import GradeLine from '@/components/GradeLine.vue'
 import PickField from '@/kit/PickField.vue'
@@ -143,25 +144,19 @@ function startIntake(): void {
         <ChoiceField :path="`${path}.origin`" label="Origin" :choices="reference.tables!.origins" />
       </div>
       <div class="count flex col-[2_/_-1] flex-wrap items-center gap-y-4 gap-x-14 narrow:col-[1]">
-        <label for="count">alike, in parallel</label>
-        <ElInputNumber
-          id="count"
-          :model-value="conversion.build!.cell_count"
-          :min="1"
-          :max="6"
-          size="small"
-          aria-label="cells in parallel"
-          @update:model-value="conversion.edit(`${conversion.buildPath}.cell_count`, $event ?? 1)"
+        <CountField
+          :path="`${conversion.buildPath}.cell_count`"
+          label="alike, in parallel"
+          name="cells in parallel"
+          :least="1"
+          :most="6"
         />
-        <label for="in-series">in series</label>
-        <ElInputNumber
-          id="in-series"
-          :model-value="conversion.build!.cells_in_series"
-          :min="1"
-          :max="4"
-          size="small"
-          aria-label="cells in series"
-          @update:model-value="conversion.edit(`${conversion.buildPath}.cells_in_series`, $event ?? 1)"
+        <CountField
+          :path="`${conversion.buildPath}.cells_in_series`"
+          label="in series"
+          name="cells in series"
+          :least="1"
+          :most="4"
         />
         <ElCheckbox
           :model-value="!!cell.own_protection"
@@ -241,9 +236,6 @@ function startIntake(): void {
 }
 .chosen :deep(.choice) {
   grid-template-columns: minmax(0, 1fr) 142px;
-}
-.count :deep(.el-input-number) {
-  width: 84px;
 }
 @media (max-width: 860px) {
   .chosen,
