@@ -4,6 +4,8 @@ import { computed, ref } from 'vue'
 
 import { api, sentenceOf, type StoredPhoto, type PhotoMarks } from '@/api/client'
 import BayInPhoto from '@/components/BayInPhoto.vue'
+import { NAMES, SAYS, TARGETS, type Tool } from '@/components/photoTools'
+import { useCrosshair } from '@/composables/useCrosshair'
 import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
 
@@ -13,7 +15,6 @@ const photos = usePhotos()
 const conversion = useConversion()
 
 type Place = { x: number; y: number }
-type Tool = 'known' | 'length' | 'note' | 'bay' | 'obstacle'
 
 const tool = ref<Tool>(props.photo.marks.scale ? 'length' : 'known')
 const from = ref<Place>()
@@ -34,33 +35,32 @@ const path = () => ({ path: { project_id: conversion.stored!.id, photo_id: props
 const marks = computed<PhotoMarks>(() => JSON.parse(JSON.stringify(props.photo.marks)) as PhotoMarks)
 const readings = computed(() => props.photo.lengths)
 
-/** Where a length read off may go. */
-const TARGETS = [
-  { label: 'bay length', path: 'gadget.bay.rooms.0.size_mm.0' },
-  { label: 'bay width', path: 'gadget.bay.rooms.0.size_mm.1' },
-  { label: 'bay height', path: 'gadget.bay.rooms.0.size_mm.2' },
-  { label: 'tube diameter', path: 'gadget.bay.tube.diameter_mm' },
-  { label: 'tube length', path: 'gadget.bay.tube.length_mm' },
-  { label: 'outer length', path: 'gadget.shell.outer_mm.0' },
-  { label: 'outer width', path: 'gadget.shell.outer_mm.1' },
-  { label: 'outer height', path: 'gadget.shell.outer_mm.2' },
-]
-
 function place(event: PointerEvent): Place {
   const box = stage.value!.getBoundingClientRect()
   const share = (at: number, start: number, size: number) => Math.min(Math.max((at - start) / size, 0), 1)
   return { x: share(event.clientX, box.left, box.width), y: share(event.clientY, box.top, box.height) }
 }
 
+function addCorner(at: Place): void {
+  corners.value = [...corners.value.slice(0, corners.value.length % 4), at]
+}
+
 function down(event: PointerEvent): void {
-  if (tool.value === 'bay') {
-    corners.value = [...corners.value.slice(0, corners.value.length % 4), place(event)]
-    return
-  }
+  if (tool.value === 'bay') return addCorner(place(event))
   from.value = place(event)
   to.value = from.value
   stage.value?.setPointerCapture(event.pointerId)
 }
+
+/** By keys a line is two presses: where it begins, where it ends. */
+const drawsLine = computed(() => tool.value !== 'bay' && tool.value !== 'note')
+let begun = false
+const { cross, key, leave } = useCrosshair((at) => {
+  if (tool.value === 'bay') return addCorner(at)
+  if (begun && drawsLine.value) to.value = at
+  else from.value = to.value = at
+  begun = !begun && drawsLine.value
+})
 
 function move(event: PointerEvent): void {
   if (from.value && stage.value?.hasPointerCapture(event.pointerId)) to.value = place(event)
@@ -143,21 +143,6 @@ async function away(): Promise<void> {
   await photos.remove(props.photo.id)
 }
 
-const SAYS: Record<Tool, string> = {
-  known: 'Draw along something whose length you know.',
-  length: 'Draw along what you want to read off, in the same plane.',
-  note: 'Press the spot the note is about.',
-  bay: 'Press its corners: front left, front right, back right, back left.',
-  obstacle: 'Draw from one corner of it to the opposite one; near walls and edges it is drawn to them.',
-}
-const A_LENGTH = { label: 'Name of the length', hint: 'bay width' }
-const NAMES: Record<Tool, { label: string; hint: string }> = {
-  known: A_LENGTH,
-  length: A_LENGTH,
-  bay: A_LENGTH,
-  note: { label: 'Note', hint: 'red wire to the switch' },
-  obstacle: { label: 'What it is', hint: 'spring rib' },
-}
 const middle = (line: { start: Place; end: Place }) => ({
   x: ((line.start.x + line.end.x) / 2) * 100,
   y: ((line.start.y + line.end.y) / 2) * 100,
@@ -187,10 +172,13 @@ const middle = (line: { start: Place; end: Place }) => ({
         class="inset-0 absolute w-full h-full cursor-crosshair touch-none"
         viewBox="0 0 100 100"
         preserveAspectRatio="none"
-        role="img"
-        :aria-label="`Marks on ${photo.caption}`"
+        role="application"
+        tabindex="0"
+        :aria-label="`Marks on ${photo.caption}: arrows move the cross, Enter marks`"
         @pointerdown="down"
         @pointermove="move"
+        @keydown="key"
+        @blur="leave"
       >
         <line
           v-if="photo.marks.scale"
@@ -222,6 +210,7 @@ const middle = (line: { start: Place; end: Place }) => ({
           :y2="to.y * 100"
           class="drawing"
         />
+        <path v-if="cross" class="cross" :d="`M${cross.x * 100} 0V100M0 ${cross.y * 100}H100`" />
       </svg>
       <span
         v-for="(length, index) in photo.marks.lengths"
@@ -256,6 +245,12 @@ const middle = (line: { start: Place; end: Place }) => ({
         <ElRadioButton value="note">note</ElRadioButton>
       </ElRadioGroup>
       <p class="quiet small">{{ SAYS[tool] }}</p>
+      <!-- Not to be seen: what came and went here would move what is about to be pressed. -->
+      <p class="sr-only" aria-live="polite">
+        <template v-if="cross"
+          >{{ Math.round(cross.x * 100) }} % across, {{ Math.round(cross.y * 100) }} % down</template
+        >
+      </p>
       <form class="grid grid-cols-[minmax(0,1fr)_auto] gap-6" @submit.prevent="keep">
         <input
           v-if="tool === 'known'"
@@ -369,6 +364,11 @@ polygon.corners {
   stroke: #7fe0a8;
   stroke-width: 2.5px;
   stroke-dasharray: 5 3;
+  vector-effect: non-scaling-stroke;
+}
+.cross {
+  stroke: #fdfaf3;
+  stroke-width: 1px;
   vector-effect: non-scaling-stroke;
 }
 line.drawing {
