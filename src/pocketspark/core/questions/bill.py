@@ -41,11 +41,17 @@ def sundries(chain: Chain) -> list[tuple[int, str, str]]:
         named |= {part.name: named.get(part.name, "") for part in added if part.kind != "link"}
     if build.who_charges != "external":
         named |= dict(build.input.facts.buys)
-    fitted = fitted_build(chain)
-    for stands in fitted.answer.stands if fitted and fitted.goes_in else ():
-        if stands.foam_mm > TAPE_MM:
-            named[f"foam, {stands.foam_mm:.1f} mm, for {stands.part}"] = f"goes under it, on {stands.on}"
     if build.cell_lead != "soldered":
         label, remark = CELL_LEADS[build.cell_lead]
         named[f"{label}, with its socket"] = remark
-    return [(1, name, remark) for name, remark in named.items()]
+    return [*((1, name, remark) for name, remark in named.items()), *_foam(chain)]
+
+
+def _foam(chain: Chain) -> list[tuple[int, str, str]]:
+    """What keeps the parts from hanging in the air, by thickness."""
+    fitted = fitted_build(chain)
+    under: dict[str, list[str]] = {}
+    for stands in fitted.answer.stands if fitted and fitted.goes_in else ():
+        if stands.foam_mm > TAPE_MM:
+            under.setdefault(f"{stands.foam_mm:.1f}", []).append(stands.part)
+    return [(len(parts), f"foam, {mm} mm", f"under {' and '.join(parts)}") for mm, parts in under.items()]
