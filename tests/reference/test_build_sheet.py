@@ -7,6 +7,7 @@ import pytest
 
 from builders import plan
 from pocketspark.core.chain import MissingPart
+from pocketspark.core.fit.placing import fit_of
 from pocketspark.demo import demo_projects
 from pocketspark.formats.build_sheet import bill_as_csv, bill_of_materials, to_pdf
 
@@ -54,6 +55,8 @@ def test_the_bill_of_materials_counts():
     rows = bill_of_materials(plan(cell_count=2), 0)
     assert rows[0][:2] == (2, "Pouch 503450")
     assert any("resistor 3 k" in what for _, what, _ in rows)
+    foam = {part for _, what, where in rows if what.startswith("foam") for part in where[6:].split(" and ")}
+    assert foam == {one.part for one in fit_of(plan(cell_count=2)).stands if one.foam_mm > 0.2}
     assert bill_as_csv(plan(), 0).splitlines()[0] == "quantity,part,remark"
 
 
