@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Annotated, get_args
 
 import typer
+from pydantic import ValidationError
 from sqlalchemy.exc import DBAPIError
 
 from pocketspark.core.chain import Chain
@@ -23,6 +24,7 @@ from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.proposals import Wishes, proposals
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
+from pocketspark.core.refusal import refusals
 from pocketspark.core.units.figures import amps, days, hours, ohms, volts
 from pocketspark.core.units.figures import hours as hours_in_words
 from pocketspark.core.units.quantity import NotAQuantity
@@ -188,27 +190,13 @@ def fit_file(
 def plan_builds(
     file: Path,
     build: Annotated[int, typer.Option(help="Whose style, source and way of use are meant, counted from 1.")] = 1,
-    hours: Annotated[float | None, typer.Option(help="At least so many hours of use.")] = None,
-    full_within: Annotated[float | None, typer.Option(help="Full within so many hours.")] = None,
-    price: Annotated[float | None, typer.Option(help="For at most this price.")] = None,
-    type_c: Annotated[bool, typer.Option(help="Only boards with a Type-C socket.")] = False,
-    no_regulator: Annotated[bool, typer.Option(help="Straight from the cell.")] = False,
-    no_cautions: Annotated[bool, typer.Option(help="Nothing to be careful of.")] = False,
-    keep_cell: Annotated[bool, typer.Option(help="The build's own cell is bought already, and stays.")] = False,
-    keep_charger: Annotated[bool, typer.Option(help="Its charger board likewise.")] = False,
+    wish: Annotated[
+        list[str] | None, typer.Option(help=f"Any of {', '.join(Wishes.model_fields)}; as price_at_most=9.")
+    ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
 ) -> None:
     """Propose builds for the gadget in a project file: every combination of the library's parts, the best few told."""
-    wishes = Wishes(
-        hours_at_least=hours,
-        full_within_h=full_within,
-        price_at_most=price,
-        type_c_only=type_c,
-        no_regulator=no_regulator,
-        no_cautions=no_cautions,
-        keep_cell=keep_cell,
-        keep_charger=keep_charger,
-    )
+    wishes = _wishes(wish or [])
     last = None
     for last in proposals(_read(file, build), build - 1, on_offer(None), wishes):
         typer.echo(f"\r{last.settled} of {last.builds} builds settled", err=True, nl=False)
@@ -221,9 +209,20 @@ def plan_builds(
     for one in last.front:
         if one.because:
             typer.echo(f"{one.because}: {one.cell}; {', '.join((one.charger, *one.others))}")
+            if one.otherwise:
+                typer.echo(f"  {one.otherwise}")
             typer.echo(f"  {hours_in_words(one.hours)}, full in {hours_in_words(one.full_h)}, {one.price:.2f} in all")
     for line in last.fell:
         typer.echo(f"{line.count:8}  {line.reason}")
+
+
+def _wishes(told: list[str]) -> Wishes:
+    """Each a field of the wishes by its name; one that takes a figure has it behind "="."""
+    pairs = (one.partition("=") for one in told)
+    try:
+        return Wishes.model_validate({key.replace("-", "_"): value if equals else True for key, equals, value in pairs})
+    except ValidationError as error:
+        raise _refused(f"--wish {refusals(error)[0]}") from None
 
 
 @app.command("analyse")

@@ -2,17 +2,24 @@
 taken of what is sound by comparing all pairs. Nothing of the search is used but what parts it was given."""
 
 import itertools
+import math
 import os
+from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from builders import board, plan
+from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Board, Cell
-from pocketspark.core.proposals import OnOffer, Wishes, proposals, what_opens
-from pocketspark.core.proposals.offer import Offered
+from pocketspark.core.models.build import Input
+from pocketspark.core.proposals import Memory, OnOffer, Wishes, proposals, what_opens
+from pocketspark.core.proposals.offer import Offered, grouped
+from pocketspark.core.proposals.proposal import weighed_one
 from pocketspark.core.questions.assess import assess
+from pocketspark.core.wiring.cutlist import cut_list
+from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.parts import library
 
 CELLS = ["pouch-503450", "pouch-803450", "pouch-301020", "pouch-603048"]
@@ -64,11 +71,23 @@ def every_build(project, offer):
             build = project.builds[0].model_copy(update=changes)
             tried = project.model_copy(update={"builds": (build,)})
             price = cell.body.price * count + sum(one.price or 0 for one in boards)
-            yield tried, round(price, 2), len(boards)
+            yield tried, round(price, 2)
 
 
-def sound_figures(project, price, boards):
-    """(hours, price, hours to full, boards) of a build that nothing stops and that goes in; else None."""
+def steps_below(figure, steps):
+    return sum(figure >= step for step in steps)
+
+
+def joints_and_holes(project):
+    """Both ends of every wire of the cut list; a hole for each socket of ours, lamp and lever."""
+    build, chain = project.builds[0], Chain(project, 0)
+    holes = (build.input.kind in ("board_socket", "wired_socket")) + len(build.small_parts)
+    return 2 * len(cut_list(chain, hook_up(chain))) + holes
+
+
+def sound_figures(project, price):
+    """Hours, price, hours to full, joints and holes, and how long it lasts switched off and how much room there is, by
+    the steps that anybody notices; of a build that nothing stops and that goes in, else None."""
     first = assess(project)
     fitted = project.builds[0].model_copy(update={"r_prog_ohm": first.charge.suggested.r_ohm})
     project = project.model_copy(update={"builds": (fitted,)})
@@ -82,8 +101,15 @@ def sound_figures(project, price, boards):
     hours = float(run.hours)
     if hours <= 0:
         return None
-    size = 10.0 ** np.floor(np.log10(hours) - 1) / 2  # as far as anybody notices: two digits and a half more
-    return (-round(round(hours / size) * size, 6), price, round(float(seen.charge.hours), 1), boards)
+    size = 10.0 ** np.floor(np.log10(hours) - 1) / 2  # two digits and a half more
+    return (
+        -round(round(hours / size) * size, 6),
+        math.ceil(round(price * 100) / 50) / 2,
+        math.ceil(float(seen.charge.hours) * 4 - 1e-6) / 4,
+        joints_and_holes(project),
+        -steps_below(float(seen.run.standby_days), (30, 91, 182, 365)),
+        -steps_below(answer.clearance_mm, (0.3, 1.0, 2.0)),
+    )
 
 
 def front(figures):
@@ -116,16 +142,100 @@ def test_the_same_front_as_by_trying_every_build(kind):
     project, offer = plan(gadget=GADGETS[kind], r_prog_ohm=None), small_library(6 if large else 5, large=large)
     found = proposed(project, offer)
     assert not large or found.builds >= 3000
-    tried = [(asked, price, boards) for asked, price, boards in every_build(project, offer)]
+    tried = list(every_build(project, offer))
     assert found.builds == len(tried)
     sound = {figures for one in tried if (figures := sound_figures(*one)) is not None}
-    ours = {
-        sound_figures(project.model_copy(update={"builds": (one.plan,)}), one.price, one.boards) for one in found.front
-    }
+    ours = {sound_figures(project.model_copy(update={"builds": (one.plan,)}), one.price) for one in found.front}
     print(f"{kind}: {len(tried)} builds, {len(sound)} different sound ones, {len(ours)} on the front")
     assert None not in ours  # what is taken says at every station what the proposal said
     assert ours == front(sound)
     assert sum(line.count for line in found.fell) + len(found.front) >= len(tried) - len(sound)
+
+
+def other_ways(project, **choices):
+    """The project with every combination of these fields of its build."""
+    for values in itertools.product(*choices.values()):
+        build = project.builds[0].model_copy(update=dict(zip(choices, values, strict=True)))
+        yield project.model_copy(update={"builds": (build,)})
+
+
+def test_what_may_be_otherwise_is_tried_in_every_way():
+    bay = {"rooms": [{"size_mm": [66, 40, 13]}], "wall_mm": 0.5, "lid_raise_mm": 1.5}
+    pegs = [{"name": "peg", "at_mm": [20, 15, 0], "size_mm": [3, 3, 13], "state": "trim"}]
+    project = plan(gadget={"bay": bay | {"obstacles": pegs}}, r_prog_ohm=None)
+    whole = small_library(2)
+    offer = OnOffer(whole.cells, whole.chargers[:2], whole.protections[:1], whole.regulators[:2])
+    inputs = [Input(kind=kind) for kind in ("board_socket", "wired_socket", "dock", "wireless")]
+    styles = ["inside", "rebuilt_shell", "outside_pack"]
+    if project.gadget.supply.kind == "cells" and project.gadget.supply.size.form == "stick":
+        styles += ["stand_in", "dummy_cell"]
+    wished = {
+        "any_way_in": {"input": inputs},
+        "any_switch": {"switch_place": ["gadget", "before_regulator", "enable"]},
+        "usable_while_charging": {"use_while_charging": ["on_cell", "two_diodes", "load_sharing", "change_over"]},
+        "any_style": {"style": styles},
+        "reversible": {"style": styles[1:]},
+    }
+    for wish, choices in wished.items():
+        found = proposed(project, offer, Wishes(**{wish: True}))
+        tried = [one for way in other_ways(project, **choices) for one in every_build(way, offer)]
+        assert found.builds == len(tried), wish
+        sound = {figures for one in tried if (figures := sound_figures(*one)) is not None}
+        ours = {sound_figures(project.model_copy(update={"builds": (one.plan,)}), one.price) for one in found.front}
+        assert sound, wish
+        assert ours == front(sound), wish
+    for wishes, changes in (
+        ({"trim": True}, {"obstacles": []}),
+        ({"lid_mm": 1.0}, {"lid_raised_mm": 1.0}),
+        ({"lid_mm": 9.0}, {"lid_raised_mm": 1.5}),  # not more than it may be
+    ):
+        found = proposed(project, offer, Wishes(**wishes)).front
+        other = plan(gadget={"bay": bay | {"obstacles": pegs} | changes}, r_prog_ohm=None)
+        assert {one.hours for one in found} == {one.hours for one in proposed(other, offer).front}
+        for one in found:
+            taken = project.model_copy(update={"builds": (one.plan,)}).apply(one.edits)
+            assert fit_of(taken).clearance_mm == one.spare_mm
+
+
+def test_of_a_cell_in_many_shapes_the_best_is_found():
+    """Against every shape as a cell of its own."""
+    sizes = [(4, 30, 50), (5, 30, 40), (6, 25, 40), (7.5, 20, 40), (9, 20, 33), (3, 40, 50), (11, 20, 27)]
+    cells = [Cell(name=f"{size}", capacity_ah=0.6, size_mm=size, charge_max_a=0.6, price=3.0) for size in sizes]
+    cells += [Cell(name=f"{size}", capacity_ah=0.4, size_mm=size, charge_max_a=0.4, price=2.0) for size in sizes[2:4]]
+    offer = small_library(1)
+    for kind in ("tight", "roomy"):
+        project = plan(gadget=GADGETS[kind], r_prog_ohm=None)
+        whole = proposed(project, replace(offer, cells=[Offered(cell) for cell in cells]))
+        shaped = proposed(project, replace(offer, cells=[], sized=grouped(cells)), Wishes(any_size=True))
+        assert len(grouped(cells)) == 2
+        assert shaped.builds == whole.builds
+        assert {tuple(weighed_one(one)) for one in shaped.front} == {tuple(weighed_one(one)) for one in whole.front}
+        for found in (shaped, whole):
+            assert sum(line.count for line in found.fell) + len(found.front) == found.builds
+
+
+def test_what_was_found_out_before_changes_no_answer():
+    project, offer, memory = plan(gadget=GADGETS["tight"], r_prog_ohm=None), small_library(3), Memory()
+    for wishes in (Wishes(), Wishes(no_regulator=True), Wishes(no_cautions=True), Wishes(any_switch=True), Wishes()):
+        *_, again = proposals(project, 0, offer, wishes, memory)
+        assert again.front == proposed(project, offer, wishes).front
+    assert list(proposals(project, 0, offer, Wishes(own_parts_only=True), memory))[-1].front == ()
+
+
+def test_from_own_parts_alone_the_resistor_lies_there_too():
+    project, offer = plan(gadget=GADGETS["roomy"], r_prog_ohm=None), small_library(2)
+    own = replace(
+        offer,
+        cells=[Offered(cell.body, own=True) for cell in offer.cells],
+        chargers=[Offered(charger.body, own=True) for charger in offer.chargers],
+        protections=[Offered(one.body, own=True) for one in offer.protections],
+    )
+    free = {one.r_prog_ohm for one in proposed(project, replace(own, regulators=[None])).front}
+    drawer = [ohm * 1.3 for ohm in free]
+    kept = proposed(project, replace(own, resistors_ohm=drawer), Wishes(own_parts_only=True)).front
+    assert kept
+    assert {one.r_prog_ohm for one in kept} <= set(drawer)
+    assert all(one.own for one in kept)
 
 
 def test_what_is_bought_already_stays_and_costs_nothing():
@@ -144,7 +254,7 @@ def test_what_is_bought_already_stays_and_costs_nothing():
 def test_what_one_change_opens_is_what_the_search_then_finds():
     project, offer = plan(gadget=GADGETS["tight"], r_prog_ohm=None), small_library(3)
     now_h = max(one.hours for one in proposed(project, offer).front)
-    *_, opened = what_opens(project, 0, offer, Wishes(), now_h)
+    *_, opened = what_opens(project, 0, offer, Wishes(), now_h, Memory())
     by_what = {one.says: one for one in opened}
     assert {"Type-C only", "without a regulator", "with the lid 1.0 mm higher"} <= set(by_what)
     raised = project.gadget.bay.model_copy(update={"lid_raised_mm": 1.0})
@@ -157,9 +267,10 @@ def test_what_one_change_opens_is_what_the_search_then_finds():
         then_h = max((one.hours for one in proposed(tried, offer, wishes).front), default=0.0)
         assert by_what[says].more_h == pytest.approx(then_h - now_h, abs=0.002), says
     assert by_what["from your parts alone"].sentence == "nothing is left"  # there are none
-    # what may not be raised is not offered raised
+    # no more than it may be raised
     low = plan(gadget=GADGETS["tight"] | {"bay": GADGETS["tight"]["bay"] | {"lid_raise_mm": 0.5}}, r_prog_ohm=None)
-    assert all("lid" not in one.says for opens in what_opens(low, 0, small_library(1), Wishes(), 1.0) for one in opens)
+    *_, opened = what_opens(low, 0, small_library(1), Wishes(), 1.0, Memory())
+    assert [one.wishes for one in opened if "lid" in one.says] == [{"lid_mm": 0.5}]
 
 
 def test_what_is_proposed_is_what_the_stations_say():

@@ -99,6 +99,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.meters, app.state.devices, app.state.logs = Meters(engine), Devices(engine), LiveLogs(engine)
     app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(app.state.logs)
     app.state.proposals = Jobs(keep=1)
+    app.state.proposal_memories = proposals.Memories()
     app.state.ports, app.state.connections = Ports(settings.ports), Connections(engine)
     app.state.log_files = LogFiles(engine)
     app.state.housekeeping = Housekeeping(engine, settings.data, app.state.projects)

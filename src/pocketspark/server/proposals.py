@@ -1,16 +1,20 @@
 """Routes of the proposals: a search over every build that library and own parts allow, looked at while it goes on."""
 
+from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cache
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, HTTPException, Request
 from pydantic import BaseModel
 
+from pocketspark.core.cells.sizes_sold import cells_by_size
 from pocketspark.core.models import Board, Cell
+from pocketspark.core.models.inventory import Resistor
 from pocketspark.core.models.model import RowNumber
-from pocketspark.core.proposals import OnOffer, Opens, Proposal, Proposals, Wishes, proposals, what_opens
-from pocketspark.core.proposals.offer import Offered
+from pocketspark.core.proposals import Memory, OnOffer, Opens, Proposal, Proposals, Wishes, proposals, what_opens
+from pocketspark.core.proposals.offer import Offered, grouped
 from pocketspark.core.proposals.search import NAMED, Fell
 from pocketspark.parts import library
 from pocketspark.server.asking import AskedBuild, OurProjects, Question, read_question
@@ -54,6 +58,25 @@ class ProposalSearch(BaseModel):
     dots: list[Dot]  # a sample of the builds in question
 
 
+# Gadgets of which what was found out is kept, so that another wish need not find it out again.
+KEPT_MEMORIES = 4
+
+
+class Memories:
+    """What earlier searches found out, by the document and its build, the last few."""
+
+    def __init__(self) -> None:
+        self._kept: OrderedDict[tuple[str, int], Memory] = OrderedDict()
+
+    def of(self, asked: AskedBuild) -> Memory:
+        key = (asked.project.model_dump_json(), asked.build)
+        memory = self._kept.setdefault(key, Memory())
+        self._kept.move_to_end(key)
+        while len(self._kept) > KEPT_MEMORIES:
+            self._kept.popitem(last=False)
+        return memory
+
+
 @dataclass(frozen=True)
 class Searched:
     """What the job has got to."""
@@ -67,19 +90,29 @@ def searches_of(request: Request) -> Jobs[Searched]:
     return searches
 
 
+def memories_of(request: Request) -> Memories:
+    memories: Memories = request.app.state.proposal_memories
+    return memories
+
+
+OurMemories = Annotated[Memories, Depends(memories_of)]
 OurSearches = Annotated[Jobs[Searched], Depends(searches_of)]
 
 
 @router.post("", status_code=202)
 def start_proposals(
-    question: ProposalQuestion, projects: OurProjects, inventory: OurInventory, searches: OurSearches
+    question: ProposalQuestion,
+    projects: OurProjects,
+    inventory: OurInventory,
+    searches: OurSearches,
+    memories: OurMemories,
 ) -> ProposalSearch:
     """Begins a search. 409 where the gadget's current is not known: without it nothing has hours."""
     asked = read_question(question, projects)
     if not any(mode.current_a > 0 for mode in asked.project.gadget.modes):
         raise HTTPException(409, "measure one current of the gadget first: without it no build has hours")
     offer = on_offer(inventory)
-    return _reply(searches.start(_work(asked, offer, question.wishes)))
+    return _reply(searches.start(_work(asked, offer, question.wishes, memories.of(asked))))
 
 
 @router.get("/{job_id}")
@@ -113,18 +146,27 @@ def on_offer(inventory: Inventory | None) -> OnOffer:
         [*chargers, *sold("charger")],
         [*others, *sold("protection")],
         [None, *(one for one in have("regulator") if one not in chargers), *sold("regulator")],
+        _by_size(),
+        sorted(body.r_ohm for body in own if isinstance(body, Resistor)),
     )
 
 
-def _work(asked: AskedBuild, offer: OnOffer, wishes: Wishes) -> Iterator[tuple[int, int, Searched | None]]:
+@cache
+def _by_size() -> list[Offered]:
+    return grouped(cells_by_size([part.cell for part in library().of("cell") if part.cell]))
+
+
+def _work(
+    asked: AskedBuild, offer: OnOffer, wishes: Wishes, memory: Memory
+) -> Iterator[tuple[int, int, Searched | None]]:
     """The search, and then what each wish costs."""
     state = None
-    for state in proposals(asked.project, asked.build, offer, wishes):
+    for state in proposals(asked.project, asked.build, offer, wishes, memory):
         yield state.settled, state.builds, Searched(state, ())
     if state is None:
         return
     now_h = max((one.hours for one in state.front), default=0.0)
-    for opens in what_opens(asked.project, asked.build, offer, wishes, now_h):
+    for opens in what_opens(asked.project, asked.build, offer, wishes, now_h, memory):
         yield state.settled, state.builds, Searched(state, opens)
 
 

@@ -49,10 +49,11 @@ class EffectiveWindow:
 
 @dataclass(frozen=True)
 class Chain:
-    """One build of a project, part by part."""
+    """One build of a project, part by part. `advises`: whether what would help against a finding is worked out."""
 
     project: Project
     build_number: int
+    advises: bool = True
 
     @cached_property
     def build(self) -> Build:

@@ -25,42 +25,49 @@ class KnownFits:
     _goes_in: dict[Frame, list[tuple[Part, ...]]] = field(default_factory=dict)
     _too_big: dict[Frame, list[tuple[Part, ...]]] = field(default_factory=dict)
 
-    def goes_in(self, project: Project, build: int) -> bool | None:
-        """None where nothing is known of the room, or there is nothing to place."""
+    def goes_in(self, project: Project, build: int, spare_mm: float = 0.0) -> bool | None:
+        """With so much to spare. None where nothing is known of the room, or there is nothing to place."""
         setting = setting_of(project, build)
         if setting is None:
             return None
-        known = self.known(setting)
+        known = self.known(setting, spare_mm)
         if known is not None:
             return known
         self.asked += 1
-        answer = goes_in(setting, NODES)
+        answer = goes_in(setting, NODES, spare_mm)
         kept = self._goes_in if answer else self._too_big
-        kept.setdefault(_frame(setting), []).append(setting.parts)
+        kept.setdefault(_frame(setting, spare_mm), []).append(_by_bulk(setting.parts))
         return answer
 
-    def known(self, setting: Setting) -> bool | None:
+    def known(self, setting: Setting, spare_mm: float = 0.0) -> bool | None:
         """What follows from the answers so far; None where nothing does."""
-        frame, pinned = _frame(setting), bool(setting.pins)
-        if any(_inside(setting.parts, larger, pinned) for larger in self._goes_in.get(frame, ())):
+        frame, pinned, parts = _frame(setting, spare_mm), bool(setting.pins), _by_bulk(setting.parts)
+        if any(_inside(parts, larger, pinned) for larger in self._goes_in.get(frame, ())):
             return True
-        if any(_inside(smaller, setting.parts, pinned) for smaller in self._too_big.get(frame, ())):
+        if any(_inside(smaller, parts, pinned) for smaller in self._too_big.get(frame, ())):
             return False
         return None
 
 
-def _frame(setting: Setting) -> Frame:
+def _frame(setting: Setting, spare_mm: float) -> Frame:
     """All that the answer depends on beside the parts."""
-    return setting.bay.model_dump_json(), setting.pins, setting.tolerance_mm
+    return setting.bay.model_dump_json(), setting.pins, setting.tolerance_mm, spare_mm
+
+
+def _by_bulk(parts: Sequence[Part]) -> tuple[Part, ...]:
+    return tuple(sorted(parts, key=_bulk))
 
 
 def _inside(small: Sequence[Part], large: Sequence[Part], pinned: bool) -> bool:
     """Whether each part of the one lies within another of the other: then it goes in wherever that one does.
 
-    Largest first, each into the smallest that holds it; where that finds no pairing there may be one all the same.
+    Both smallest first. The largest first, each into the smallest that holds it; where that finds no pairing there may
+    be one all the same.
     """
-    free = sorted(large, key=_bulk)
-    for part in sorted(small, key=_bulk, reverse=True):
+    if len(small) > len(large):
+        return False
+    free = list(large)
+    for part in reversed(small):
         held = next((other for other in free if _holds(other, part, pinned)), None)
         if held is None:
             return False
@@ -74,6 +81,8 @@ def _bulk(part: Part) -> float:
 
 def _holds(large: Part, small: Part, pinned: bool) -> bool:
     """Names count only where something is pinned. What shows in a wall has to show alike."""
+    if any(a > b + 1e-9 for a, b in zip(small.size, large.size, strict=True)):
+        return False
     alike = (large.form, large.any_way, large.face, large.kind == "cell") == (
         small.form,
         small.any_way,
@@ -81,5 +90,4 @@ def _holds(large: Part, small: Part, pinned: bool) -> bool:
         small.kind == "cell",
     )
     named = not pinned or large.name == small.name
-    fits = all(a <= b + 1e-9 for a, b in zip(small.size, large.size, strict=True))
-    return alike and named and fits and small.gap_mm <= large.gap_mm + 1e-9
+    return alike and named and small.gap_mm <= large.gap_mm + 1e-9

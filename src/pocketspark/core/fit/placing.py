@@ -128,13 +128,14 @@ def answer_to(setting: Setting) -> FitAnswer:
     return answer.model_copy(update={"order": way.order, "stuck": way.stuck, "stands": stands})
 
 
-def goes_in(setting: Setting, node_limit: int) -> bool:
-    """Only whether, not how well: any placement with nothing left over will do. Cut off at the limit: not going in."""
+def goes_in(setting: Setting, node_limit: int, spare_mm: float = 0.0) -> bool:
+    """Only whether, with so much to spare: any placement that has it will do. Cut off at the limit: not going in."""
     bay = setting.bay
     if bay.tube:
         answer = arrange(bay.tube.diameter_mm, bay.tube.length_mm, setting.parts, _open_ends(bay))
-        return answer is not None and answer.clearance_mm >= -ROUNDING_MM
-    question = question_of(space_of(bay), setting.parts, Walls(bay.walls, bay.wall_mm), setting.pins)
+        return answer is not None and answer.clearance_mm >= spare_mm - ROUNDING_MM
+    walls = Walls(bay.walls, bay.wall_mm)
+    question = question_of(space_of(bay), setting.parts, walls, setting.pins, spare_mm=spare_mm)
     return bool(search(replace(question, most=0.0).within(node_limit)).placed)
 
 

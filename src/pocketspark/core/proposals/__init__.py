@@ -1,7 +1,9 @@
 """Builds that the tool proposes by itself: every combination of parts on offer, and the few that nothing beats."""
 
+from pocketspark.core.proposals.judging import Memory
 from pocketspark.core.proposals.offer import OnOffer, Wishes
-from pocketspark.core.proposals.search import Proposal, Proposals, proposals
+from pocketspark.core.proposals.proposal import Proposal
+from pocketspark.core.proposals.search import Proposals, proposals
 from pocketspark.core.proposals.what_opens import Opens, what_opens
 
-__all__ = ["OnOffer", "Opens", "Proposal", "Proposals", "Wishes", "proposals", "what_opens"]
+__all__ = ["Memory", "OnOffer", "Opens", "Proposal", "Proposals", "Wishes", "proposals", "what_opens"]

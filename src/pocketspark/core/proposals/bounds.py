@@ -1,4 +1,4 @@
-"""What a draft comes to at best, for all drafts at once: hours of use, price, time to full, boards; what cannot be.
+"""What a draft comes to at best, for all drafts at once: hours of use, price, time to full, work, months switched off.
 
 Every bound is on the safe side: no build comes to more hours, or is full sooner. What is struck out here a rule would
 stop as well.
@@ -6,7 +6,7 @@ stop as well.
 
 import itertools
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cache
 
 import numpy as np
@@ -21,69 +21,81 @@ from pocketspark.core.chain.chosen_cell import (
     COLD_RESISTANCE,
     fine_curve,
 )
-from pocketspark.core.chain.running import SCHOTTKY
+from pocketspark.core.chain.running import SCHOTTKY, SELF_DISCHARGE_PER_HOUR
+from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.limits import LEAST_FULL, SAME_V
 from pocketspark.core.models import Board, Build, Cell, Charger, Mode, Project, Regulator
+from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
 from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw
-from pocketspark.core.proposals.offer import COUNTS, POLICIES, Drafts, Offered, OnOffer
+from pocketspark.core.proposals.figures import Work, weighed, work_of
+from pocketspark.core.proposals.offer import COUNTS, POLICIES, Drafts, Offered, OnOffer, build_of, with_build
 
 # Of a volt over the window: less may be made good by what a bound leaves out.
 SURELY_V = 0.05
 # Rounding in the batch is made good by this share.
 SURELY_SHARE = 0.999
 _POLICY_C = {"gentle": 0.5, "label": 1.0, "data_sheet": 1.0}
+TOO_MANY_VOLTS = "more volts than the gadget stands"
+WOULD_NOT_RUN = "it would not run"
 
 
 @dataclass(frozen=True)
 class Bounds:
-    """A row for each draft. `fell`: the reason that strikes it out, an index into REASONS, or -1."""
+    """A row for each draft: what it comes to at best. Joints and holes are exact, the rest is never better."""
 
     hours: Floats
     price: Floats
     full_h: Floats
-    boards: Floats
-    fell: NDArray[np.intp]
+    joints: Floats
+    holes: Floats
+    off_days: Floats
+    too_many_volts: NDArray[np.bool_]
 
-    def only(self, chosen: NDArray[np.bool_]) -> "Bounds":
-        hours, price, full_h, boards = (column[chosen] for column in (self.hours, self.price, self.full_h, self.boards))
-        return Bounds(hours, price, full_h, boards, self.fell[chosen])
+    def only(self, chosen: NDArray[np.bool_] | NDArray[np.intp]) -> "Bounds":
+        return Bounds(*(getattr(self, field.name)[chosen] for field in fields(self)))
 
-
-REASONS = (
-    "charger and cell do not suit each other",
-    "more volts than the gadget stands",
-    "it would not run",
-    "its charger has no socket, and none is planned",
-)
+    @property
+    def weighed(self) -> Floats:
+        """Room to spare as if it were ample: nothing is known of it before the fit."""
+        return weighed(self.hours, self.price, self.full_h, self.joints + self.holes, self.off_days, np.inf)
 
 
 def bounds_of(project: Project, mode: Mode, offer: OnOffer, drafts: Drafts) -> Bounds:
     """`mode`: the one whose hours count."""
     paths = _paths(offer, drafts)
-    hours, most_v = _running(project, mode, offer, paths)
-    suits = np.array([[_suit(c.body, h.body) for h in offer.chargers] for c in offer.cells], dtype=bool)
+    running = _running(project, mode, offer, paths)
     per_run = paths.of, drafts.regulator
-    window = Chain(project, 0).window
-    fell = np.full(len(drafts), -1, dtype=np.intp)
-    fell[hours[per_run] <= 0] = 2
-    fell[most_v[per_run] > window.v_abs_max + SURELY_V] = 1
-    socketless = np.array([isinstance(h.body, Board) and h.body.socket is None for h in offer.chargers], dtype=bool)
-    if project.builds[0].input.facts.on_board:
-        fell[socketless[drafts.charger]] = 3
-    fell[~suits[drafts.cell, drafts.charger]] = 0
     counts = np.array(COUNTS)[drafts.count]
     price = _prices(offer.cells)[drafts.cell] * counts + _prices(offer.chargers)[drafts.charger]
     price += np.append(_prices(offer.protections), 0.0)[drafts.protection]
     price += np.array([part.price if part else 0.0 for part in offer.regulators])[drafts.regulator]
-    boards = (
-        1.0 + (drafts.protection >= 0) + np.array([part is not None for part in offer.regulators])[drafts.regulator]
+    capacity_ah = np.array(
+        _worn(project.builds[0], [part.body for part in offer.cells if isinstance(part.body, Cell)])[0]
     )
-    return Bounds(hours[per_run], np.round(price, 2), _full_hours(project, offer, drafts), boards, fell)
+    off_a = (
+        running.off_a[per_run] + _drains(offer, drafts) + capacity_ah[drafts.cell] * counts * SELF_DISCHARGE_PER_HOUR
+    )
+    joints, holes = _works(project, offer, drafts).T
+    return Bounds(
+        hours=running.hours[per_run],
+        price=np.round(price, 2),
+        full_h=_full_hours(project, offer, drafts),
+        joints=joints,
+        holes=holes,
+        off_days=running.charge_ah[per_run] / np.maximum(off_a, 1e-12) / 24 / SURELY_SHARE,
+        too_many_volts=running.most_v[per_run] > Chain(project, 0).window.v_abs_max + SURELY_V,
+    )
+
+
+def suited(offer: OnOffer) -> NDArray[np.bool_]:
+    """By cell and charger: whether the one may be charged by the other, and comes near to full."""
+    matrix = [[_suit(cell.body, charger.body) for charger in offer.chargers] for cell in offer.cells]
+    return np.array(matrix, dtype=bool).reshape(len(offer.cells), len(offer.chargers))
 
 
 def _prices(parts: Sequence[Offered]) -> Floats:
@@ -93,10 +105,53 @@ def _prices(parts: Sequence[Offered]) -> Floats:
 def _suit(cell: Cell | Board, charger: Cell | Board) -> bool:
     assert isinstance(cell, Cell)
     assert isinstance(charger, Board)
-    if charger.charger is None:
-        return False
-    float_v = charger.charger.float_v
-    return float_v <= cell.facts.full_v + SAME_V and float(curve_of(cell.cell_class).soc_at(float_v)) > LEAST_FULL
+    return charger.charger is not None and _comes_near_to_full(cell.cell_class, charger.charger.float_v)
+
+
+@cache
+def _comes_near_to_full(cell_class: str, float_v: float) -> bool:
+    full_v = CELL_CLASSES[cell_class].full_v
+    return float_v <= full_v + SAME_V and float(curve_of(cell_class).soc_at(float_v)) > LEAST_FULL
+
+
+def _drains(offer: OnOffer, drafts: Drafts) -> Floats:
+    """What protections and charger take from the cell all day."""
+    cells = np.array([_drain(part.body) for part in offer.cells])
+    boards = np.array([_drain(part.body) + _leak(part.body) for part in offer.chargers])
+    separate = np.array([*(_drain(part.body) for part in offer.protections), 0.0])
+    return np.asarray(cells[drafts.cell] + boards[drafts.charger] + separate[drafts.protection])
+
+
+def _drain(body: Cell | Board) -> float:
+    return body.protection.drain_a if body.protection else 0.0
+
+
+def _leak(body: Cell | Board) -> float:
+    return body.charger.back_leak_a if isinstance(body, Board) and body.charger else 0.0
+
+
+def _works(project: Project, offer: OnOffer, drafts: Drafts) -> Floats:
+    """Joints and holes, which are the same for boards with the same pads: one of each is asked."""
+    alike: dict[tuple[object, ...], Work] = {}
+    pads_of = [_pads(part) for part in offer.chargers], [_pads(part) for part in offer.regulators]
+    h, r, k = drafts.charger, drafts.regulator, drafts.count
+    keys = ((h * len(offer.regulators) + r) * len(COUNTS) + k) * 2 + (drafts.protection >= 0)
+    different, first, of = np.unique(keys, return_index=True, return_inverse=True)
+    works = np.zeros((len(different), 2))
+    for row, place in enumerate(first.tolist()):
+        draft = [int(column[place]) for column in drafts.columns()]
+        signature = (pads_of[0][draft[2]], pads_of[1][draft[5]], draft[1], draft[4] >= 0)
+        if signature not in alike:
+            alike[signature] = work_of(Chain(with_build(project, build_of(draft, offer, project.builds[0])), 0))
+        works[row] = alike[signature]
+    return np.asarray(works[of.ravel()])
+
+
+def _pads(part: Offered | None) -> object:
+    if part is None or not isinstance(part.body, Board):
+        return None
+    regulator = part.body.regulator
+    return tuple(circuit_of(part.body).pads), part.body.socket is not None, regulator.kind if regulator else ""
 
 
 @dataclass(frozen=True)
@@ -143,10 +198,20 @@ def _path(offer: OnOffer, c: int, h: int, g: int) -> tuple[float, float, float]:
     return path_ohm, max((one.cut_v for one in protections), default=0.0), float_v
 
 
-def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> tuple[Floats, Floats]:
-    """Hours in the mode, and the most volts at the gadget, of every path and regulator."""
+@dataclass(frozen=True)
+class _Runs:
+    """By path and regulator: hours in the mode, the charge it gets, the most volts, and what is drawn switched off."""
+
+    hours: Floats
+    charge_ah: Floats
+    most_v: Floats
+    off_a: Floats
+
+
+def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Runs:
     chain = Chain(project, 0)
-    hours, most_v = np.zeros((2, len(paths.cell), len(offer.regulators)))
+    hours, charge_ah, most_v, off_a = np.zeros((4, len(paths.cell), len(offer.regulators)))
+    before_a = chain.gadget.off_current_a if chain.gadget.off_path == "before_regulator" else 0.0
     diode = project.gadget.existing_charging.treatment == "diode" or chain.build.use_while_charging == "two_diodes"
     for (indices, cells), (r, option) in itertools.product(_by_class(offer), enumerate(offer.regulators)):
         board = option.body if option else None
@@ -155,11 +220,16 @@ def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> tup
         law: RegulatorLaw = BehindDiode(SCHOTTKY, inner) if diode else inner
         rows = np.flatnonzero(np.isin(paths.cell, indices))
         if len(rows):
-            run, volts = _of_one_class(
-                chain, law, chain.load_of(mode), dict(zip(indices, cells, strict=True)), paths, rows
-            )
-            hours[rows, r], most_v[rows, r] = run / mode.duty, volts
-    return hours, most_v
+            one = _of_one_class(chain, law, chain.load_of(mode), dict(zip(indices, cells, strict=True)), paths, rows)
+            rest_h = (1 - mode.duty) * (one.off_a + before_a) / np.maximum(one.charge_ah, 1e-9)
+            steady_h = np.maximum(one.hours, 1e-12)
+            hours[rows, r] = np.where(one.hours > 0, 1 / (mode.duty / steady_h + rest_h), 0.0)
+            charge_ah[rows, r], most_v[rows, r] = one.charge_ah, one.most_v
+            awake = np.maximum(one.off_a, float(chain.off_load.steady_a))
+            place = chain.build.switch_place
+            asleep_a = regulator.iq_off_a if place == "enable" else 0.0
+            off_a[rows, r] = (awake if place == "gadget" else asleep_a) + before_a
+    return _Runs(hours, charge_ah, most_v, off_a)
 
 
 def _of_one_class(
@@ -169,7 +239,7 @@ def _of_one_class(
     cells: Mapping[int, Cell],
     paths: _Paths,
     rows: NDArray[np.intp],
-) -> tuple[Floats, Floats]:
+) -> _Runs:
     first = next(iter(cells.values()))
     capacity, r_ohm = _worn(chain.build, list(cells.values()))
     place = {index: number for number, index in enumerate(cells)}
@@ -184,8 +254,10 @@ def _of_one_class(
     full_v = np.minimum(full_v, float(group.curve.volts[-1]))
     cuts: dict[str, Numbers] = {"cell": first.stop_v, "protection": cut_v}
     run = discharge(group, path_ohm, law, load, v_run_min=chain.window.v_run_min, cell_cuts=cuts, full_v=full_v)
-    most = law.operating_point(full_v, np.asarray(group.r_ohm) + path_ohm, _lightest(chain)).gadget_v
-    return run.hours.ravel(), np.where(np.isnan(most), 0.0, most).ravel()
+    all_ohm = np.asarray(group.r_ohm) + path_ohm
+    most_v = law.operating_point(full_v, all_ohm, _lightest(chain)).gadget_v
+    off_a = law.operating_point(float(group.curve.at(0.5)), all_ohm, chain.off_load).cell_a
+    return _Runs(*(np.nan_to_num(figure).ravel() for figure in (run.hours, run.charge_ah, most_v, off_a)))
 
 
 def _lightest(chain: Chain) -> Load:

@@ -1,7 +1,9 @@
 """What may be put together, and what the maker wishes of it."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,9 +21,10 @@ POLICIES: tuple[Policy, ...] = ("gentle", "label")
 
 
 class Wishes(Model):
-    """What a proposal must come to. None: no matter."""
+    """What a proposal must come to, and what may be otherwise than in the build. None: no matter."""
 
     hours_at_least: float | None = None  # of the mode that is used most
+    as_long_as_old: bool = False  # as on a fresh set of the old batteries
     full_within_h: float | None = None
     price_at_most: float | None = None
     own_parts_only: bool = False
@@ -30,18 +33,38 @@ class Wishes(Model):
     no_cautions: bool = False
     keep_cell: bool = False  # the build's own cell is bought already, and stays
     keep_charger: bool = False  # its charger board likewise
+    no_holes: bool = False  # nothing is cut into a wall
+    reversible: bool = False  # the old batteries can go back in
+    usable_while_charging: bool = False  # in any of the ways to do so
+    any_size: bool = False  # cells of every size code that is sold, not those of the library alone
+    any_way_in: bool = False  # for the 5 V
+    any_style: bool = False
+    any_switch: bool = False
+    lid_mm: float | None = None  # by so much the lid may be raised
+    trim: bool = False  # what may be trimmed is gone
 
 
 @dataclass(frozen=True)
 class Offered:
-    """One part on offer. Own ones cost nothing any more."""
+    """One part on offer. Own ones cost nothing any more. `shapes`: cells that differ from this in their size alone."""
 
     body: Cell | Board
     own: bool = False
+    shapes: tuple[Cell, ...] = ()
+
+    @cached_property
+    def shaped(self) -> list["Offered"]:
+        """Itself, and the same in each of its other shapes."""
+        return [Offered(self.body, self.own), *(Offered(shape, self.own) for shape in self.shapes)]
 
     @property
     def price(self) -> float:
         return 0.0 if self.own else self.body.price or 0.0
+
+    @cached_property
+    def key(self) -> tuple[str, bool]:
+        """The same for parts that come to the same."""
+        return self.body.model_dump_json(), self.own
 
 
 @dataclass(frozen=True)
@@ -52,6 +75,8 @@ class OnOffer:
     chargers: Sequence[Offered]
     protections: Sequence[Offered]
     regulators: Sequence[Offered | None]
+    sized: Sequence[Offered] = ()  # cells of every size code, on wish
+    resistors_ohm: Sequence[float] = ()  # the maker's own
 
     def narrowed(self, wishes: Wishes, base: Build) -> "OnOffer":
         """Without what no wish lets in; with what the build has, where that stays."""
@@ -61,13 +86,21 @@ class OnOffer:
 
         chargers = [part for part in kept(self.chargers) if not wishes.type_c_only or _is_type_c(part.body)]
         regulators = [None] if wishes.no_regulator else [p for p in self.regulators if p is None or p in kept([p])]
-        cells = kept(self.cells)
+        cells = kept((*self.cells, *(self.sized if wishes.any_size else ())))
         if wishes.keep_cell and base.cell:
             cells = [Offered(base.cell, own=True)]
         bought = next((board for board in base.boards if board.charger), None)
         if wishes.keep_charger and bought:
             chargers = [Offered(bought, own=True)]
-        return OnOffer(cells, chargers, kept(self.protections), regulators)
+        return OnOffer(cells, chargers, kept(self.protections), regulators, (), self.resistors_ohm)
+
+
+def grouped(cells: Iterable[Cell]) -> list[Offered]:
+    """Those that come to the same but for their size as one, so that all but the fit is asked once of them."""
+    groups: dict[str, list[Cell]] = {}
+    for cell in cells:
+        groups.setdefault(cell.model_dump_json(exclude={"name", "size_mm"}), []).append(cell)
+    return [Offered(first, shapes=tuple(others)) for first, *others in groups.values()]
 
 
 def _is_type_c(body: Cell | Board) -> bool:
@@ -95,33 +128,67 @@ class Drafts:
         return self.cell, self.count, self.charger, self.policy, self.protection, self.regulator
 
 
-def drafts_of(offer: OnOffer) -> Drafts:
-    """All of them. A separate protection is tried where neither cell nor charger board has one, and only there."""
-    pairs = np.array(
-        [
-            (c, h, p)
-            for c, cell in enumerate(offer.cells)
-            for h, charger in enumerate(offer.chargers)
-            for p in ([-1] if _is_protected(cell.body, charger.body) else range(len(offer.protections)))
-        ],
-        dtype=np.intp,
-    ).reshape(-1, 3)
-    shape = (len(pairs), len(COUNTS), len(POLICIES), len(offer.regulators))
-    pair, count, policy, regulator = (axis.ravel() for axis in np.indices(shape))
+class Counted(NamedTuple):
+    """Drafts that are worth a look, and how many builds there are in all; how many others fell to each reason.
+
+    A draft whose cell is there in several shapes stands for so many builds: `weights`.
+    """
+
+    drafts: Drafts
+    weights: NDArray[np.intp]
+    total: int
+    fell: Mapping[str, int]
+
+
+NOT_SUITED = "charger and cell do not suit each other"
+NO_SOCKET = "its charger has no socket, and none is planned"
+NO_FIT = "it does not go in"
+
+
+def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bool_], *, socket: bool) -> Counted:
+    """All of them, but for those that a look at two parts rules out.
+
+    `shapes_in`: by cell and place in COUNTS, in how many of its shapes so many of it alone go in; `suited`: by cell and
+    charger. `socket`: the charger board needs one. A separate protection is tried where neither cell nor charger board
+    has one.
+    """
+    guarded = np.array([cell.body.protection is not None for cell in offer.cells], dtype=bool)
+    boards = [part.body for part in offer.chargers]
+    guards = np.array([board.protection is not None for board in boards], dtype=bool)
+    enters: NDArray[np.bool_] = suited & np.array([_has_socket(board) or not socket for board in boards], dtype=bool)
+    single = guarded[:, None] | guards[None, :]
+    # So many builds of each cell and charger: protections, shapes, counts, rates and regulators.
+    each = np.where(single, 1, len(offer.protections)) * len(POLICIES) * len(offer.regulators)
+    shapes = np.array([len(cell.shaped) for cell in offer.cells], dtype=np.intp)[:, None]
+    every, in_all = each * shapes * len(COUNTS), each * shapes_in.sum(axis=1)[:, None]
+    fell = {
+        NOT_SUITED: int(every[~suited].sum()),
+        NO_SOCKET: int(every[suited & ~enters].sum()),
+        NO_FIT: int((every - in_all)[enters].sum()),
+    }
+    rows = [
+        (c, h, p)
+        for c, h in np.argwhere(enters & (shapes_in.max(axis=1, initial=0) > 0)[:, None]).tolist()
+        for p in ([-1] if single[c, h] else range(len(offer.protections)))
+    ]
+    pairs = np.array(rows, dtype=np.intp).reshape(-1, 3)
+    axes = np.indices((len(pairs), len(COUNTS), len(POLICIES), len(offer.regulators)))
+    pair, count, policy, regulator = (axis.ravel() for axis in axes)
     cell, charger, protection = (pairs[pair, column] for column in range(3))
-    return Drafts(cell, count, charger, policy, protection, regulator)
+    drafts = Drafts(cell, count, charger, policy, protection, regulator)
+    weights: NDArray[np.intp] = shapes_in[cell, count]
+    go_in = np.asarray(weights > 0)
+    return Counted(drafts.only(go_in), weights[go_in], int(every.sum()), fell)
 
 
-def _is_protected(cell: Cell | Board, charger: Cell | Board) -> bool:
-    assert isinstance(cell, Cell)
-    assert isinstance(charger, Board)
-    return cell.protection is not None or charger.protection is not None
+def _has_socket(body: Cell | Board) -> bool:
+    return isinstance(body, Board) and body.socket is not None
 
 
-def build_of(draft: Sequence[int], offer: OnOffer, base: Build) -> Build:
+def build_of(draft: Sequence[int], offer: OnOffer, base: Build, shape: int = 0) -> Build:
     """The draft as a build, all else as the base has it; its charge-current resistor is still to be set."""
     c, k, h, p, g, r = draft
-    cell, charger, regulator = offer.cells[c].body, offer.chargers[h].body, offer.regulators[r]
+    cell, charger, regulator = offer.cells[c].shaped[shape].body, offer.chargers[h].body, offer.regulators[r]
     boards = [charger] + ([offer.protections[g].body] if g >= 0 else []) + ([regulator.body] if regulator else [])
     numbered = [board.model_copy(update={"id": f"board{n + 1}"}) for n, board in enumerate(boards)]
     return base.model_copy(
@@ -146,6 +213,6 @@ def build_of(draft: Sequence[int], offer: OnOffer, base: Build) -> Build:
 
 
 def with_build(project: Project, build: Build) -> Project:
-    """A project of this build alone: bases of others' fields say nothing of it."""
+    """A project of this build alone: ways of others' fields say nothing of it."""
     basis = {path: value for path, value in project.basis.items() if not path.startswith("builds.")}
     return project.model_copy(update={"builds": (build,), "basis": basis})

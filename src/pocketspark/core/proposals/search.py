@@ -4,58 +4,32 @@ A draft that something sound already beats, even at its best, need not be asked.
 another only by its exact figures; so the front that is left is exact, whatever the bounds and the order were.
 """
 
+import itertools
 from collections import Counter
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import replace
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
-from pocketspark.core.chain import Chain, ModeRun
-from pocketspark.core.finding import Finding
-from pocketspark.core.fit.known import KnownFits
-from pocketspark.core.fit.picture import BayPicture, picture_of
-from pocketspark.core.fit.placing import fit_of
-from pocketspark.core.models import Build, Mode, Project
+from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
-from pocketspark.core.proposals.bounds import REASONS, Bounds, bounds_of
-from pocketspark.core.proposals.offer import Drafts, OnOffer, Wishes, build_of, drafts_of, with_build
-from pocketspark.core.proposals.outlines import Outlines, outlines_of
-from pocketspark.core.rules import RULES, findings_of
-from pocketspark.core.units.figures import ShownDays, ShownHours, ShownMillimetres
+from pocketspark.core.physics.ocv import Floats
+from pocketspark.core.proposals.figures import ROOM_MM
+from pocketspark.core.proposals.in_question import Question, in_question
+from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once
+from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, Wishes, build_of, with_build
+from pocketspark.core.proposals.outlines import cells_that_go_in
+from pocketspark.core.proposals.proposal import Proposal, front_of, named, weighed_one
+from pocketspark.core.proposals.ways import ways_of
 
-NO_FIT = "it does not go in"
-BEATEN = "something sound is better in every way"
-WISHED = "not what was wished"
-NEVER_FULL = "it never gets full, or does not run"
-# Every rule that does not ask where the parts lie; the lengths of wires are known only then.
-WITHOUT_FIT = tuple(code for code, kind in RULES.items() if kind.station not in ("fit", "wire"))
-WITH_FIT = tuple(code for code in RULES if code not in WITHOUT_FIT)
-# Points of the picture: more cannot be seen.
-DOTS = 600
 # So many named ones are shown.
 NAMED = 12
-
-
-class Proposal(Model):
-    """One build that is sound and that nothing beats. `because`: what it is best at; empty for one of many."""
-
-    because: str = ""
-    name: str
-    cell: str
-    charger: str
-    others: tuple[str, ...]
-    r_prog_ohm: float
-    hours: ShownHours
-    full_h: ShownHours
-    price: float
-    boards: int
-    spare_mm: ShownMillimetres | None
-    off_days: ShownDays
-    cautions: tuple[str, ...]
-    own: bool  # of own parts alone
-    picture: BayPicture | None
-    plan: Build
+# Columns of what is in question that say which cells, and which charger board.
+_CELLS = (0, 1, 2)
+_CELLS_AND_CHARGER = (0, 1, 2, 3)
+_ALL_BOARDS = 9
 
 
 class Fell(Model):
@@ -77,39 +51,27 @@ class Proposals(Model):
     dots: tuple[tuple[float, float], ...]
 
 
-@dataclass
-class _Search:
-    """What is known while it goes on."""
-
-    project: Project
-    mode: Mode
-    offer: OnOffer
-    wishes: Wishes
-    known: KnownFits = field(default_factory=KnownFits)
-    fell: Counter[str] = field(default_factory=Counter)
-    front: list[Proposal] = field(default_factory=list)
-    examples: dict[str, str] = field(default_factory=dict)  # what the first build that fell to a rule was told
-
-    def example_of(self, stop: Finding) -> str:
-        return self.examples.setdefault(stop.code, f"as this one: {stop.headline}")
-
-
-def proposals(project: Project, build: int, offer: OnOffer, wishes: Wishes | None = None) -> Iterator[Proposals]:
+def proposals(
+    project: Project, build: int, offer: OnOffer, wishes: Wishes | None = None, memory: Memory | None = None
+) -> Iterator[Proposals]:
     """The state of the search again and again, the last one finished. Stop asking to cancel.
 
-    The gadget, and how it is to be built (style, source, way of use, switch), are the build's; its parts are not.
+    The gadget, and how it is to be built (style, source, way of use, switch), are the build's, but for what the wishes
+    let be otherwise; its parts are not. `memory`: of earlier searches for this very gadget and build.
     """
-    search = _search(project, build, offer, wishes or Wishes())
+    search = _search(project, build, offer, wishes or Wishes(), memory or Memory())
     if search is None:
         return
-    total = len(drafts_of(search.offer))
-    yield _state(search, total, total, (), finished=False)
-    question = _in_question(search)
-    yield _state(search, total, len(question.figures), question.dots, finished=False)
+    yield from _first_look(search)
+    question = in_question(search)
+    for figures in search.table:
+        _fall(search, question, _no_better(question, np.flatnonzero(question.left), figures), BEATEN)
+    search.fell[BEATEN] -= len(search.sound)  # each of them is among what it beats
+    yield _state(search, question, finished=False)
     for asked, answer in enumerate(_answers(search, question), 1):
         if asked % 8 == 0 or isinstance(answer, Proposal):
-            yield _state(search, total, int(question.left.sum()), question.dots, finished=False)
-    yield _state(search, total, 0, question.dots, finished=True)
+            yield _state(search, question, finished=False)
+    yield _state(search, question, finished=True)
 
 
 class Longest(NamedTuple):
@@ -124,255 +86,180 @@ class Longest(NamedTuple):
 _ASKED_AT_MOST = 60
 
 
-def longest(project: Project, build: int, offer: OnOffer, wishes: Wishes) -> Longest:
+def longest(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory: Memory) -> Longest:
     """The same search, for its longest build only."""
-    search = _search(project, build, offer, wishes)
+    search = _search(project, build, offer, wishes, memory)
     if search is None or not search.offer.cells or not search.offer.chargers:
         return Longest(0, None, settled=True)
-    question = _in_question(search)
+    question = in_question(search)
     best: Proposal | None = None
     for asked, answer in enumerate(_answers(search, question)):
         if isinstance(answer, Proposal) and (best is None or answer.hours > best.hours):
             best = answer
         # They come in the order of the most hours that each could have.
-        if best and not (question.figures[question.left, 0] < _figures(best)[0]).any():
+        if best and not (question.figures[question.left, 0] < weighed_one(best)[0]).any():
             break
         if asked >= _ASKED_AT_MOST:
             return Longest(len(question.figures), best, settled=False)
     return Longest(len(question.figures), best, settled=True)
 
 
-def _search(project: Project, build: int, offer: OnOffer, wishes: Wishes) -> "_Search | None":
+def _search(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory: Memory) -> Search | None:
     """None where the gadget draws nothing: then nothing has hours."""
-    alone = with_build(project, project.builds[build])
     modes = [mode for mode in project.gadget.modes if mode.current_a > 0]
     mode = max(modes, key=lambda mode: mode.hours_per_day, default=None)
-    return _Search(alone, mode, offer.narrowed(wishes, project.builds[build]), wishes) if mode else None
+    if mode is None:
+        return None
+    return Search(ways_of(project, build, wishes), mode, offer.narrowed(wishes, project.builds[build]), wishes, memory)
 
 
-@dataclass
-class _Question:
-    """Drafts that their bounds leave in question, in the order they are asked; `left`: which are still to be."""
-
-    columns: list[np.ndarray]
-    figures: np.ndarray
-    outlines: Outlines
-    dots: tuple[tuple[float, float], ...]
-    left: np.ndarray
+# A dozen stands early: so many cells are looked at first, and so many builds with them judged.
+_FIRST_CELLS, _FIRST_ASKED = 8, 24
 
 
-def _in_question(search: "_Search") -> _Question:
-    drafts = drafts_of(search.offer)
-    bounds = bounds_of(search.project, search.mode, search.offer, drafts)
-    for index, reason in enumerate(REASONS):
-        search.fell[reason] += int((bounds.fell == index).sum())
-    left = bounds.fell < 0
-    wished = left & _may_be_wished(bounds, search.wishes)
-    search.fell[WISHED] += int(left.sum() - wished.sum())
-    drafts, bounds = drafts.only(wished), bounds.only(wished)
-    drafts, bounds = _whose_cell_goes_in(search, drafts, bounds)
-    order = np.lexsort((bounds.boards, bounds.full_h, bounds.price, -noticed(bounds.hours)))
-    figures = np.column_stack([-noticed(bounds.hours), bounds.price, bounds.full_h.round(1), bounds.boards])[order]
-    return _Question(
-        columns=[column[order] for column in drafts.columns()],
-        figures=figures,
-        outlines=outlines_of(search.offer, drafts, search.project.builds[0]).in_order(order),
-        dots=_dots(bounds),
-        left=np.ones(len(order), dtype=bool),
+def _first_look(search: Search) -> Iterator[Proposals]:
+    """What is found sound with a few cells, the largest that goes in to the smallest, hides others from the start."""
+    whole = search.offer
+    shapes = cells_that_go_in(whole, search.ways[0].project, search.memory.known)
+    usual = [n for n, cell in enumerate(whole.cells) if shapes[n][0] and not cell.shapes]
+    by_charge = sorted(usual, key=lambda n: -_capacity_ah(whole.cells[n]))
+    chosen = by_charge[:: max(1, -(-len(by_charge) // _FIRST_CELLS))]
+    few = replace(
+        search, ways=search.ways[:1], offer=replace(whole, cells=[whole.cells[n] for n in chosen]), fell=Counter()
     )
+    question = in_question(few)
+    question.left[:] = False
+    question.left[_best_of_each_cell(question)] = True
+    for _answer in itertools.islice(_answers(few, question), _FIRST_ASKED):
+        yield _state(few, question, finished=False)
 
 
-def _answers(search: "_Search", question: _Question) -> "Iterator[Proposal | str]":
+def _best_of_each_cell(question: Question) -> list[int]:
+    """For each cell the draft of most hours, the cheapest, the one soonest full, and that of least work."""
+    best = []
+    for cell in np.unique(question.columns[:, 1]):
+        rows = np.flatnonzero(question.columns[:, 1] == cell)
+        best += [int(rows[np.lexsort((question.figures[rows, 0], question.figures[rows, n]))[0]]) for n in range(4)]
+    return best
+
+
+def _capacity_ah(part: Offered) -> float:
+    return part.body.planning_capacity_ah if isinstance(part.body, Cell) else 0.0
+
+
+# Asking ----------------------------------------------------------------------------------------------------------
+
+
+def _answers(search: Search, question: Question) -> Iterator[Judged]:
     """Draft by draft; after each, what it beats or rules out is left no more."""
     left = question.left
-    while left.any():
-        place = int(left.argmax())
+    place = -1
+    while True:
+        ahead = left[place + 1 :]
+        if not ahead.any():
+            return
+        place += 1 + int(ahead.argmax())
+        if not _may_have_room(search, question, place):
+            continue
         left[place] = False
-        answer = _asked(search, [int(column[place]) for column in question.columns])
+        number, *draft = (int(column) for column in question.columns[place])
+        answer = _best_shape(search, number, draft, search.room_wanted(question.figures[place]))
+        weight = int(question.weights[place])
         if isinstance(answer, Proposal):
-            search.front.append(answer)
-            out, reason = left & (question.figures >= np.array(_figures(answer)) - 1e-9).all(axis=1), BEATEN
+            search.sound.append(answer)
+            search.table.append(weighed_one(answer))
+            out, reason = _no_better(question, np.flatnonzero(left), search.table[-1]), BEATEN
+            weight -= 1
         else:
-            out, reason = np.zeros_like(left), answer
+            out, reason = np.zeros(0, dtype=np.intp), answer
             if answer == NO_FIT:
-                out = left & question.outlines.no_smaller_than(place)
-            search.fell[reason] += 1
-        search.fell[reason] += int(out.sum())
-        left &= ~out
+                out = question.outlines.no_smaller_than(place, left)
+        search.fell[reason] += weight
+        _fall(search, question, out, reason)
         yield answer
 
 
-def _may_be_wished(bounds: Bounds, wishes: Wishes) -> np.ndarray:
-    wished = np.ones(len(bounds.hours), dtype=bool)
-    if wishes.hours_at_least is not None:
-        wished &= bounds.hours >= wishes.hours_at_least
-    if wishes.full_within_h is not None:
-        wished &= bounds.full_h <= wishes.full_within_h
-    if wishes.price_at_most is not None:
-        wished &= bounds.price <= wishes.price_at_most
-    return wished
+def _fall(search: Search, question: Question, places: NDArray[np.intp], reason: str) -> None:
+    search.fell[reason] += int(question.weights[places].sum())
+    question.left[places] = False
 
 
-def _whose_cell_goes_in(search: _Search, drafts: Drafts, bounds: Bounds) -> tuple[Drafts, Bounds]:
-    """Where the cells alone do not go in, nothing with them does."""
-    base = search.project.builds[0]
-    goes_in: dict[tuple[int, int], bool] = {}
-    for c, k in sorted(set(zip(drafts.cell.tolist(), drafts.count.tolist(), strict=True))):
-        one = build_of((c, k, 0, 0, -1, 0), search.offer, base).model_copy(update={"boards": ()})
-        goes_in[c, k] = search.known.goes_in(with_build(search.project, one), 0) is not False
-    kept = np.array(
-        [goes_in[pair] for pair in zip(drafts.cell.tolist(), drafts.count.tolist(), strict=True)], dtype=bool
-    )
-    search.fell[NO_FIT] += int((~kept).sum())
-    return drafts.only(kept), bounds.only(kept)
+def _may_have_room(search: Search, question: Question, place: int) -> bool:
+    """Whether the draft's cells alone, and with the charger board, leave as much room as it needs to be unbeaten.
+
+    Where they do not, every draft with them is worth less, and those that are then beaten are left no more.
+    """
+    wanted = search.room_wanted(question.figures[place])
+    number, *draft = (int(column) for column in question.columns[place])
+    # A box of its own is made round its parts: with more of them there is more room.
+    if not wanted or search.ways[number].build.facts_of_style.own_box:
+        return True
+    for alike, boards in ((_CELLS, 0), (_CELLS_AND_CHARGER, 1)):
+        if not _shapes_with_room(search, number, draft, wanted, boards):
+            rows = np.flatnonzero(question.left)
+            for column in alike:
+                rows = rows[question.columns[rows, column] == question.columns[place, column]]
+            question.figures[rows, -1] = np.maximum(question.figures[rows, -1], 1 - wanted)
+            for figures in search.table:
+                _fall(search, question, _no_better(question, rows, figures), BEATEN)
+                rows = rows[question.left[rows]]
+            return bool(question.left[place]) and _may_have_room(search, question, place)
+    return True
 
 
-def _asked(search: _Search, draft: Sequence[int]) -> Proposal | str:
-    """The draft as a whole build, judged; or why it falls."""
-    build = build_of(draft, search.offer, search.project.builds[0])
-    bare = Chain(with_build(search.project, build), 0)
-    resistor_ohm = bare.required_charging().current.suggested_r_ohm
-    chain = Chain(with_build(search.project, build.model_copy(update={"r_prog_ohm": resistor_ohm})), 0)
-    reason = _why_it_falls(search, chain)
-    if reason is not None:
-        return reason
-    proposal = _proposal(search, draft, chain)
-    return proposal if _is_wished(proposal, search.wishes) else WISHED
+def _shapes_with_room(
+    search: Search, number: int, draft: Sequence[int], wanted: int, boards: int, among: Sequence[int] | None = None
+) -> list[int]:
+    """In which of its cell's shapes a draft goes in with so much room, by its place in ROOM_MM and one more; 0: at all.
+
+    `boards`: so many of its boards are placed. Only the first is looked for where the boards are not all there.
+    """
+    way, spare_mm = search.ways[number], ROOM_MM[wanted - 1] if wanted else 0.0
+    found: list[int] = []
+    for shape in search.shapes[number][draft[0]][draft[1]] if among is None else among:
+        build = build_of(draft, search.offer, way.build, shape)
+        less = build.model_copy(update={"boards": build.boards[:boards]})
+        if search.memory.known.goes_in(with_build(way.project, less), 0, spare_mm) is not False:
+            found.append(shape)
+            if boards < _ALL_BOARDS:
+                break
+    return found
 
 
-def _why_it_falls(search: _Search, chain: Chain) -> str | None:
-    """The first stop against it, those first that are soon told. None: it is sound."""
-    if search.known.goes_in(chain.project, 0) is False:
-        return NO_FIT
-    # What others fell to, then everything that is soon told, then what asks where the parts lie.
-    for codes in (*((code,) for code in search.examples), WITHOUT_FIT, WITH_FIT):
-        findings = findings_of(chain, codes)
-        stop = next((finding for finding in findings if finding.level == "stop"), None)
-        if stop is not None:
-            return NO_FIT if stop.station == "fit" else search.example_of(stop)
-        if search.wishes.no_cautions and any(finding.level == "caution" for finding in findings):
-            return WISHED
-    run = _run_of(search, chain)
-    ends = np.isfinite(chain.required_charging().run.hours.flat[0])
-    return None if run is not None and run.hours > 0 and ends else NEVER_FULL
+def _best_shape(search: Search, number: int, draft: Sequence[int], wanted: int) -> Judged:
+    """Of a cell that is there in several shapes the one with most room is judged: nothing else tells them apart."""
+    shapes: list[int] = search.shapes[number][draft[0]][draft[1]]
+    if len(shapes) > 1:
+        shapes = _shapes_with_room(search, number, draft, wanted, _ALL_BOARDS)
+        while len(shapes) > 1 and wanted < len(ROOM_MM):
+            wanted += 1
+            shapes = _shapes_with_room(search, number, draft, wanted, _ALL_BOARDS, shapes) or shapes[:1]
+        if not shapes:
+            return BEATEN if wanted else NO_FIT
+    return judge_once(search, search.ways[number], draft, shapes[0])
 
 
-def _run_of(search: _Search, chain: Chain) -> ModeRun | None:
-    """In the mode whose hours count."""
-    return next((run for run in chain.required_running().runs if run.mode.id == search.mode.id), None)
+def _no_better(question: Question, places: NDArray[np.intp], figures: Floats) -> NDArray[np.intp]:
+    """Of these places those at best as good as this, figure by figure: most fall at the first."""
+    for column in range(figures.shape[-1]):
+        places = places[question.figures[places, column] >= figures[column] - 1e-9]
+    return places
 
 
-def _is_wished(proposal: Proposal, wishes: Wishes) -> bool:
-    enough = wishes.hours_at_least is None or proposal.hours >= wishes.hours_at_least
-    soon = wishes.full_within_h is None or proposal.full_h <= wishes.full_within_h
-    cheap = wishes.price_at_most is None or proposal.price <= wishes.price_at_most
-    return enough and soon and cheap and not (wishes.no_cautions and proposal.cautions)
+# What is shown of it ---------------------------------------------------------------------------------------------
 
 
-def _proposal(search: _Search, draft: Sequence[int], chain: Chain) -> Proposal:
-    c, _count, h, _policy, g, r = draft
-    offer, build, run = search.offer, chain.build, _run_of(search, chain)
-    regulator, answer = offer.regulators[r], fit_of(chain.project)
-    parts = [offer.cells[c], offer.chargers[h]]
-    parts += ([offer.protections[g]] if g >= 0 else []) + ([regulator] if regulator else [])
-    price = sum(part.price for part in parts) + offer.cells[c].price * (build.cell_count - 1)
-    cell = build.cell.name if build.cell else ""
-    cautions = [str(finding.headline) for finding in findings_of(chain) if finding.level == "caution"]
-    return Proposal(
-        name=f"{cell[:50]}, {build.boards[0].name[:50]}",
-        cell=cell if build.cell_count == 1 else f"{build.cell_count} x {cell}",
-        charger=build.boards[0].name,
-        others=tuple(board.name for board in build.boards[1:]),
-        r_prog_ohm=build.r_prog_ohm or 0.0,
-        hours=round(run.hours if run else 0.0, 6),
-        full_h=round(float(chain.required_charging().run.hours.flat[0]), 6),
-        price=round(price, 2),
-        boards=len(build.boards),
-        spare_mm=answer.clearance_mm if answer else None,
-        off_days=round(chain.required_running().standby_days, 1),
-        cautions=tuple(cautions),
-        own=all(part.own for part in parts),
-        picture=picture_of(answer),
-        plan=build,
-    )
-
-
-# What is shown of it -------------------------------------------------------------------------------------------
-
-
-def front_of(found: Sequence[Proposal]) -> list[Proposal]:
-    """Those that none of the others beats in hours, price, time to full and boards; the first of equal ones."""
-    kept: dict[tuple[float, ...], Proposal] = {}
-    every = [_figures(one) for one in found]
-    table = np.array(every).reshape(-1, 4)
-    for one, figures in zip(found, every, strict=True):
-        beats = (table <= figures).all(axis=1) & (table != figures).any(axis=1)
-        if not beats.any():
-            kept.setdefault(figures, one)
-    return sorted(kept.values(), key=lambda one: (-one.hours, one.price))
-
-
-def noticed(hours: np.ndarray) -> np.ndarray:
-    """Hours as far as anybody notices: two digits, and a half more, of a run; a tenth of an hour of a charge."""
-    size = 10.0 ** np.floor(np.log10(np.maximum(hours, 1e-6)) - 1) / 2
-    return np.asarray(np.round(hours / size) * size)
-
-
-def noticed_hours(hours: float) -> float:
-    return float(noticed(np.array(hours)))
-
-
-def _figures(one: Proposal) -> tuple[float, float, float, int]:
-    return -noticed_hours(one.hours), one.price, round(one.full_h, 1), one.boards
-
-
-def named(front: Sequence[Proposal]) -> list[Proposal]:
-    """The most useful dozen first, each with what it is best at; the rest of the front behind them."""
-    wanted = (
-        ("longest", lambda one: (-one.hours, one.price)),
-        ("cheapest", lambda one: (one.price, -one.hours)),
-        ("simplest to solder", lambda one: (one.boards, -one.hours)),
-        ("soonest full", lambda one: (one.full_h, -one.hours)),
-        ("from your parts alone", lambda one: (not one.own, -one.hours)),
-        ("most room to spare", lambda one: (-(one.spare_mm or 0.0), -one.hours)),
-        ("longest switched off", lambda one: (-one.off_days, -one.hours)),
-        ("nothing to be careful of", lambda one: (len(one.cautions), -one.hours)),
-        ("most hours for its price", lambda one: (-one.hours / max(one.price, 0.5), one.price)),
-    )
-    reasons: dict[int, list[str]] = {}
-    for reason, key in wanted:
-        if not front:
-            break
-        best = min(front, key=key)
-        fits = {"from your parts alone": best.own, "nothing to be careful of": not best.cautions}.get(reason, True)
-        if fits:
-            reasons.setdefault(front.index(best), []).append(reason)
-    first = [front[n].model_copy(update={"because": ", ".join(said)}) for n, said in sorted(reasons.items())]
-    rest = [one for n, one in enumerate(front) if n not in reasons]
-    return [*first, *rest]
-
-
-def _dots(bounds: Bounds) -> tuple[tuple[float, float], ...]:
-    step = max(1, len(bounds.hours) // DOTS)
-    return tuple(
-        (round(float(h), 2), round(float(p), 2))
-        for h, p in zip(bounds.hours[::step], bounds.price[::step], strict=True)
-    )
-
-
-def _state(
-    search: _Search, total: int, left: int, dots: tuple[tuple[float, float], ...], *, finished: bool
-) -> Proposals:
-    front = named(front_of(search.front))
+def _state(search: Search, question: Question, *, finished: bool) -> Proposals:
+    front = named(front_of(search.sound, np.array(search.table).reshape(-1, 6)))
     # What was sound when it was asked, and beaten by what came later.
-    beaten = Counter({BEATEN: len(search.front) - len(front)})
+    beaten = Counter({BEATEN: len(search.sound) - len(front)})
     fell = tuple(Fell(reason=reason, count=count) for reason, count in (search.fell + beaten).most_common() if count)
     return Proposals(
-        builds=total,
-        settled=total - left,
+        builds=search.total,
+        settled=search.total - int(question.weights[question.left].sum()),
         finished=finished,
         mode=search.mode.name,
         front=tuple(front),
         fell=fell,
-        dots=dots,
+        dots=question.dots,
     )

@@ -4,13 +4,13 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.fit.styles import place_of
 from pocketspark.core.models import Project
-from pocketspark.core.models.bay import Bay
 from pocketspark.core.models.gadget import Window
 from pocketspark.core.models.model import Model
+from pocketspark.core.proposals.figures import noticed_hours
+from pocketspark.core.proposals.judging import Memory
 from pocketspark.core.proposals.offer import OnOffer, Wishes
-from pocketspark.core.proposals.search import longest, noticed_hours
+from pocketspark.core.proposals.search import longest
 from pocketspark.core.units.figures import hours, millimetres, volts
 
 LID_MM, WINDOW_V = 1.0, 0.3
@@ -32,30 +32,7 @@ class Opens(Model):
     sentence: str
     more_h: float
     builds: int
-    wishes: dict[str, bool | None]  # of the wishes, to set; empty where the change is the maker's own
-
-
-def _lid_raised(project: Project, build: int) -> Project | None:
-    place = place_of(project.gadget, project.builds[build])
-    if place is None or place.bay.tube is not None:
-        return None
-    raised = place.bay.lid_raised_mm + LID_MM
-    if place.bay.lid_raise_mm is not None and raised > place.bay.lid_raise_mm:
-        return None
-    return _with_bay(project, place.bay.model_copy(update={"lid_raised_mm": raised}))
-
-
-def _cleared(project: Project, _build: int) -> Project | None:
-    """Everything that may be trimmed is gone."""
-    bay = project.gadget.bay
-    if bay is None or all(one.state != "trim" for one in bay.obstacles):
-        return None
-    gone = [one.model_copy(update={"state": "removed"}) if one.state == "trim" else one for one in bay.obstacles]
-    return _with_bay(project, bay.model_copy(update={"obstacles": tuple(gone)}))
-
-
-def _with_bay(project: Project, bay: Bay) -> Project:
-    return project.model_copy(update={"gadget": project.gadget.model_copy(update={"bay": bay})})
+    wishes: dict[str, bool | float | None]  # of the wishes, to set; empty where the change is the maker's own
 
 
 def _wider_window(project: Project, _build: int) -> Project | None:
@@ -72,41 +49,74 @@ def _lower_v(project: Project) -> float:
     return max(float(Chain(project, 0).window.v_run_min) - WINDOW_V, 0.1)
 
 
+# A wish by its field: what it is called, and what the opposite of it is.
 _SWITCHES: tuple[tuple[str, str, str], ...] = (
+    ("as_long_as_old", "as long as the old set", "whatever the old set lasted"),
     ("type_c_only", "Type-C only", "any socket"),
     ("no_regulator", "without a regulator", "with a regulator"),
     ("no_cautions", "nothing to be careful of", "cautions allowed"),
+    ("no_holes", "without cutting", "with holes cut"),
+    ("reversible", "reversible", "for good"),
+    ("usable_while_charging", "usable while it charges", "as it is used in this build"),
     ("own_parts_only", "from your parts alone", "with bought parts"),
     ("keep_cell", "with the cell of this build", "with any cell"),
     ("keep_charger", "with the charger of this build", "with any charger"),
+    ("any_way_in", "any way in for the 5 V", "the way in of this build"),
+    ("any_style", "anywhere it may sit", "where this build sits"),
+    ("any_switch", "any place of the switch", "the switch of this build"),
+    ("trim", "with everything trimmed that may be", "with everything that stands in it"),
+    ("any_size", "cells of every size code", "cells of the library alone"),
 )
 _LIMITS = (
     ("hours_at_least", "whatever the hours"),
     ("full_within_h", "however long it charges"),
     ("price_at_most", "at any price"),
+    ("lid_mm", "with the lid as it is"),
 )
+
+
+def may_be_wished(project: Project, number: int) -> set[str]:
+    """Of the wishes that need something to be there, those that have it."""
+    build, bay = project.builds[number], project.gadget.bay
+    may = set()
+    if build.cell is not None:
+        may.add("keep_cell")
+    if any(board.charger for board in build.boards):
+        may.add("keep_charger")
+    if bay is not None and any(obstacle.state == "trim" for obstacle in bay.obstacles):
+        may.add("trim")
+    if bay is not None and bay.tube is None and _lid_may_rise_mm(project) > 0:
+        may.add("lid_mm")
+    return may
+
+
+def _lid_may_rise_mm(project: Project) -> float:
+    """A millimetre, or as much of it as it still may."""
+    bay = project.gadget.bay
+    most = None if bay is None else bay.lid_raise_mm
+    return LID_MM if bay is None or most is None else min(LID_MM, round(most - bay.lid_raised_mm, 3))
 
 
 def variations(project: Project, number: int, wishes: Wishes) -> Iterator[Variation]:
     """One for every wish, the other way round, and one for every change of the gadget that might help."""
-    build = project.builds[number]
-    has = {"keep_cell": build.cell is not None, "keep_charger": any(board.charger for board in build.boards)}
+    may = may_be_wished(project, number)
     for key, wished, otherwise in _SWITCHES:
-        if not has.get(key, True):
+        if key in ("keep_cell", "keep_charger", "trim") and key not in may:
             continue
         now = getattr(wishes, key)
         yield Variation(otherwise if now else wished, {key: not now})
     for key, otherwise in _LIMITS:
         if getattr(wishes, key) is not None:
             yield Variation(otherwise, {key: None})
-    yield Variation(f"with the lid {millimetres(LID_MM)} higher", change=_lid_raised)
-    yield Variation("with everything trimmed that may be", change=_cleared)
+    if "lid_mm" in may and wishes.lid_mm is None:
+        by_mm = _lid_may_rise_mm(project)
+        yield Variation(f"with the lid {millimetres(by_mm)} higher", {"lid_mm": by_mm})
     lower = _lower_v(project)
     yield Variation(f"if it turns out to work down to {volts(lower)}", change=_wider_window)
 
 
 def what_opens(
-    project: Project, build: int, offer: OnOffer, wishes: Wishes, now_h: float
+    project: Project, build: int, offer: OnOffer, wishes: Wishes, now_h: float, memory: Memory
 ) -> Iterator[tuple[Opens, ...]]:
     """One more each time. `now_h`: of the longest build as it is wished, 0 for none. Stop asking to cancel."""
     opened: list[Opens] = []
@@ -115,7 +125,7 @@ def what_opens(
         if changed is None:
             continue
         asked = Wishes.model_validate(wishes.model_dump() | dict(variation.wishes))
-        other = longest(changed, build, offer, asked)
+        other = longest(changed, build, offer, asked, memory if changed is project else Memory())
         then_h = other.best.hours if other.best else 0.0
         opened.append(
             Opens(

@@ -61,13 +61,15 @@ def does_not_fit(fitted: FittedBuild) -> Iterator[Judgement]:
 
 def _advice(chain: Chain) -> str:
     """What must give, the smallest changes."""
+    if not chain.advises:
+        return ""
     says = [given.says for given in remedies_for(chain.project, chain.build_number)[:MOST_ADVICE]]
     return "; or ".join(says) + "." if says else "No single change lets it in: a smaller cell, or parts outside."
 
 
 def _smallest(chain: Chain) -> Remedy | None:
     """The smallest change that the tool can make by itself."""
-    for given in remedies_for(chain.project, chain.build_number):
+    for given in remedies_for(chain.project, chain.build_number) if chain.advises else ():
         if given.edits:
             return Remedy(label=given.says, edits=given.edits)
     return None

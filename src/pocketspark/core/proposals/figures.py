@@ -1,0 +1,70 @@
+"""The six figures by which builds are weighed, each as far as anybody notices. Lower is better in all of them.
+
+Hours of use, price, hours to full, work, months switched off, and room to spare in the bay. Two builds that differ by
+less than is noticed are equal, and one of them is enough.
+"""
+
+from typing import NamedTuple
+
+import numpy as np
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.fit.parts import parts_of
+from pocketspark.core.physics.ocv import Floats, Numbers
+from pocketspark.core.wiring.hookup import made_wires
+
+# Steps that are noticed (common practice, no source): half a unit of money, a quarter of an hour on the charger.
+PRICE_STEP, FULL_STEP_H = 0.5, 0.25
+# Days switched off: a month, a quarter, half a year, a year; more is as good. Room: to be filed, usual, ample.
+OFF_DAYS, ROOM_MM = (30.0, 91.0, 182.0, 365.0), (0.3, 1.0, 2.0)
+
+
+class Work(NamedTuple):
+    """What is to be done by hand: joints to solder, and holes to cut into a wall."""
+
+    joints: int
+    holes: int
+
+
+def work_of(chain: Chain) -> Work:
+    """By the wires that the tool makes of the build, two ends each. Raises MissingPart before a cell is chosen."""
+    _, _, wires = made_wires(chain)
+    return Work(
+        2 * sum(not wire.present for wire in wires), sum(part.face is not None for part in parts_of(chain.build))
+    )
+
+
+def weighed(
+    hours: Numbers, price: Numbers, full_h: Numbers, work: Numbers, off_days: Numbers, room_mm: Numbers
+) -> Floats:
+    """The six in a row for each build, as they are noticed. `room_mm`: inf where nothing is known of the bay."""
+    columns = (
+        -noticed(np.asarray(hours, dtype=float)),
+        np.ceil(np.asarray(price) / PRICE_STEP - 1e-6) * PRICE_STEP,
+        np.ceil(np.asarray(full_h) / FULL_STEP_H - 1e-6) * FULL_STEP_H,
+        np.asarray(work, dtype=float),
+        -np.digitize(off_days, OFF_DAYS).astype(float),
+        -np.digitize(room_mm, ROOM_MM).astype(float),
+    )
+    return np.stack(np.broadcast_arrays(*columns), axis=-1)
+
+
+def noticed(hours: Floats) -> Floats:
+    """Hours of use as far as anybody notices: two digits, and a half more."""
+    size = 10.0 ** np.floor(np.log10(np.maximum(hours, 1e-6)) - 1) / 2
+    return np.asarray(np.round(hours / size) * size)
+
+
+def noticed_hours(hours: float) -> float:
+    return float(noticed(np.array(hours)))
+
+
+def unbeaten(table: Floats) -> list[int]:
+    """Rows that no other is at least as good as in everything; the first of equal ones."""
+    kept = []
+    for row, figures in enumerate(table):
+        as_good = (table <= figures + 1e-9).all(axis=1)
+        better = as_good & (table < figures - 1e-9).any(axis=1)
+        if not better.any() and int(as_good.argmax()) == row:
+            kept.append(row)
+    return kept

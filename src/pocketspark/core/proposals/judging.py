@@ -1,0 +1,206 @@
+"""One draft as a whole build, judged: by the rules that are soon told, by its figures, and last by where it lies."""
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from pocketspark.core.chain import Chain, ModeRun
+from pocketspark.core.finding import Finding
+from pocketspark.core.fit.known import KnownFits
+from pocketspark.core.fit.picture import picture_of
+from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.models import Mode
+from pocketspark.core.physics.ocv import Floats
+from pocketspark.core.physics.primary import old_hours
+from pocketspark.core.proposals.figures import ROOM_MM, weighed, work_of
+from pocketspark.core.proposals.offer import NO_FIT, OnOffer, Wishes, build_of, with_build
+from pocketspark.core.proposals.proposal import Proposal
+from pocketspark.core.proposals.ways import Way
+from pocketspark.core.rules import RULES, findings_of
+
+BEATEN = "something sound is better in every way"
+WISHED = "not what was wished"
+NEVER_FULL = "it never gets full, or does not run"
+NO_RESISTOR = "no resistor of your own sets its current"
+# Every rule that does not ask where the parts lie; the lengths of wires are known only then.
+WITHOUT_FIT = tuple(code for code, kind in RULES.items() if kind.station not in ("fit", "wire"))
+WITH_FIT = tuple(code for code in RULES if code not in WITHOUT_FIT)
+# A resistor of one's own may set less than is asked for, down to this share of it.
+LEAST_OF_CURRENT = 0.5
+
+Judged = Proposal | str
+Key = tuple[object, ...]
+
+
+@dataclass
+class Memory:
+    """What was found out of one gadget and holds whatever is wished: the next search begins with it."""
+
+    known: KnownFits = field(default_factory=KnownFits)
+    judged: dict[Key, Judged] = field(default_factory=dict)
+    examples: dict[str, str] = field(default_factory=dict)  # what the first build that fell to a rule was told
+
+    def example_of(self, stop: Finding) -> str:
+        return self.examples.setdefault(stop.code, f"as this one: {stop.headline}")
+
+
+@dataclass
+class Search:
+    """What is known while it goes on. `table`: the six figures of what was found sound."""
+
+    ways: Sequence[Way]
+    mode: Mode
+    offer: OnOffer
+    wishes: Wishes
+    memory: Memory
+    shapes: dict[int, list[list[list[int]]]] = field(default_factory=dict)  # by way, cell and count: those that go in
+    total: int = 0
+    fell: Counter[str] = field(default_factory=Counter)
+    sound: list[Proposal] = field(default_factory=list)
+    table: list[Floats] = field(default_factory=list)
+
+    def room_wanted(self, figures: Floats) -> int:
+        """The least room, as a place in ROOM_MM and one more, with which nothing sound so far beats these; 0: any."""
+        if not self.table:
+            return 0
+        table = np.array(self.table)
+        as_good = (table[:, :-1] <= figures[:-1] + 1e-9).all(axis=1)
+        return int((1 - table[as_good, -1]).max(initial=0))
+
+
+def judge_once(search: Search, way: Way, draft: Sequence[int], shape: int) -> Judged:
+    """The draft as a whole build, judged, or why it falls; what was found out before is not asked again."""
+    offer, wishes = search.offer, search.wishes
+    key = (way.key, *_parts_key(offer, draft, shape), wishes.own_parts_only)
+    known = search.memory.judged.get(key)
+    if known is None:
+        known = _judged(search, way, draft, shape)
+        # What only this search's wishes, or what it has found, speaks against may come up again.
+        if known not in (WISHED, BEATEN):
+            search.memory.judged[key] = known
+    if isinstance(known, Proposal) and not _is_wished(known, search, way):
+        return WISHED
+    return known
+
+
+def _parts_key(offer: OnOffer, draft: Sequence[int], shape: int) -> Key:
+    c, k, h, p, g, r = draft
+    regulator = offer.regulators[r]
+    separate = offer.protections[g].key if g >= 0 else None
+    return offer.cells[c].shaped[shape].key, k, offer.chargers[h].key, p, separate, regulator.key if regulator else None
+
+
+def _judged(search: Search, way: Way, draft: Sequence[int], shape: int) -> Judged:
+    build = build_of(draft, search.offer, way.build, shape)
+    bare = Chain(with_build(way.project, build), 0)
+    resistor_ohm = _resistor(search, bare.required_charging().current.suggested_r_ohm)
+    if resistor_ohm is None:
+        return NO_RESISTOR
+    project = with_build(way.project, build.model_copy(update={"r_prog_ohm": resistor_ohm}))
+    # What would help against a finding is not asked of so many.
+    chain = Chain(project, 0, advises=False)
+    return _why_it_falls(search, draft, chain) or _proposal(search, way, draft, chain)
+
+
+def _resistor(search: Search, wanted_ohm: float) -> float | None:
+    """Of the preferred values; from one's own parts alone the next larger one that lies there."""
+    if not search.wishes.own_parts_only or not search.offer.resistors_ohm:
+        return wanted_ohm
+    fitting = [own for own in search.offer.resistors_ohm if wanted_ohm * 0.9999 <= own <= wanted_ohm / LEAST_OF_CURRENT]
+    return min(fitting, default=None)
+
+
+def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> str | None:
+    """The first stop against it, those first that are soon told. None: it is sound."""
+    memory = search.memory
+    if memory.known.goes_in(chain.project, 0) is False:
+        return NO_FIT
+    # What others fell to, then everything that is soon told.
+    for codes in (*((code,) for code in memory.examples), WITHOUT_FIT):
+        if reason := _stopped(search, chain, codes):
+            return reason
+    run, full_h = _run_of(search, chain), float(chain.required_charging().run.hours.flat[0])
+    if run is None or run.hours <= 0 or not np.isfinite(full_h):
+        return NEVER_FULL
+    # Where it lies costs most: it is not asked of what comes to no more than something sound, however well it lies.
+    price, off_days = _price(search.offer, draft, chain), chain.required_running().standby_days
+    wanted = search.room_wanted(weighed(run.hours, price, full_h, sum(work_of(chain)), off_days, np.inf))
+    if wanted > len(ROOM_MM):
+        return BEATEN
+    if wanted and memory.known.goes_in(chain.project, 0, ROOM_MM[wanted - 1]) is False:
+        return BEATEN
+    return _stopped(search, chain, WITH_FIT)
+
+
+def _stopped(search: Search, chain: Chain, codes: Sequence[str]) -> str | None:
+    findings = findings_of(chain, codes)
+    stop = next((finding for finding in findings if finding.level == "stop"), None)
+    if stop is not None:
+        return NO_FIT if stop.station == "fit" else search.memory.example_of(stop)
+    cautious = search.wishes.no_cautions and any(finding.level == "caution" for finding in findings)
+    return WISHED if cautious else None
+
+
+def _run_of(search: Search, chain: Chain) -> ModeRun | None:
+    """In the mode whose hours count."""
+    return next((run for run in chain.required_running().runs if run.mode.id == search.mode.id), None)
+
+
+def _is_wished(proposal: Proposal, search: Search, way: Way) -> bool:
+    wishes, least_h = search.wishes, least_hours(search, way)
+    enough = least_h is None or proposal.hours >= least_h
+    soon = wishes.full_within_h is None or proposal.full_h <= wishes.full_within_h
+    cheap = wishes.price_at_most is None or proposal.price <= wishes.price_at_most
+    whole = not wishes.no_holes or not proposal.holes
+    return enough and soon and cheap and whole and not (wishes.no_cautions and proposal.cautions)
+
+
+def _price(offer: OnOffer, draft: Sequence[int], chain: Chain) -> float:
+    c, _count, h, _policy, g, r = draft
+    parts = [offer.cells[c]] * chain.build.cell_count + [offer.chargers[h]]
+    parts += [offer.protections[g]] if g >= 0 else []
+    regulator = offer.regulators[r]
+    return round(sum(part.price for part in (*parts, *([regulator] if regulator else []))), 2)
+
+
+def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> Proposal:
+    c, _count, h, _policy, g, r = draft
+    offer, build, run = search.offer, chain.build, _run_of(search, chain)
+    regulator, answer, work = offer.regulators[r], fit_of(chain.project), work_of(chain)
+    parts = [offer.cells[c], offer.chargers[h]]
+    parts += ([offer.protections[g]] if g >= 0 else []) + ([regulator] if regulator else [])
+    cell = build.cell.name if build.cell else ""
+    cautions = [str(finding.headline) for finding in findings_of(chain) if finding.level == "caution"]
+    return Proposal(
+        name=f"{cell[:50]}, {build.boards[0].name[:50]}",
+        otherwise=way.says,
+        cell=cell if build.cell_count == 1 else f"{build.cell_count} x {cell}",
+        charger=build.boards[0].name,
+        others=tuple(board.name for board in build.boards[1:]),
+        r_prog_ohm=build.r_prog_ohm or 0.0,
+        hours=round(run.hours if run else 0.0, 6),
+        full_h=round(float(chain.required_charging().run.hours.flat[0]), 6),
+        price=_price(offer, draft, chain),
+        joints=work.joints,
+        holes=work.holes,
+        spare_mm=answer.clearance_mm if answer else None,
+        off_days=round(chain.required_running().standby_days, 1),
+        cautions=tuple(cautions),
+        own=all(part.own for part in parts),
+        picture=picture_of(answer),
+        plan=build,
+        edits=way.edits,
+    )
+
+
+def least_hours(search: Search, way: Way) -> float | None:
+    """The most of what is wished; None: no matter."""
+    wished = [search.wishes.hours_at_least]
+    if search.wishes.as_long_as_old:
+        chain = Chain(way.project, 0)
+        wished.append(
+            old_hours(chain.gadget.supply, chain.load_of(search.mode), chain.window.v_run_min) / search.mode.duty
+        )
+    return max((hours for hours in wished if hours is not None), default=None)

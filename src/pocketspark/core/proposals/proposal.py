@@ -1,0 +1,81 @@
+"""One proposal, and which of many are named, each by what it is best at."""
+
+from collections.abc import Callable, Sequence
+
+from pocketspark.core.fit.picture import BayPicture
+from pocketspark.core.models import Build
+from pocketspark.core.models.model import Model
+from pocketspark.core.models.project import Edit
+from pocketspark.core.physics.ocv import Floats
+from pocketspark.core.proposals.figures import unbeaten, weighed
+from pocketspark.core.units.figures import ShownDays, ShownHours, ShownMillimetres
+
+
+class Proposal(Model):
+    """One build that is sound and that nothing beats. `because`: what it is best at; empty for one of many.
+
+    `otherwise`: what of its way is not as the maker's own build has it; `edits`: what the bay has to become for it.
+    """
+
+    because: str = ""
+    name: str
+    otherwise: str = ""
+    cell: str
+    charger: str
+    others: tuple[str, ...]
+    r_prog_ohm: float
+    hours: ShownHours
+    full_h: ShownHours
+    price: float
+    joints: int
+    holes: int
+    spare_mm: ShownMillimetres | None
+    off_days: ShownDays
+    cautions: tuple[str, ...]
+    own: bool  # of own parts alone
+    picture: BayPicture | None
+    plan: Build
+    edits: tuple[Edit, ...] = ()
+
+
+def weighed_one(one: Proposal) -> Floats:
+    """Its six figures; a room of which nothing is known is ample."""
+    room_mm = float("inf") if one.spare_mm is None else one.spare_mm
+    return weighed(one.hours, one.price, one.full_h, one.joints + one.holes, one.off_days, room_mm)
+
+
+def front_of(found: Sequence[Proposal], table: Floats) -> list[Proposal]:
+    """Those that none of the others beats, the longest first; of equal ones the first. `table`: their six figures."""
+    return sorted((found[row] for row in unbeaten(table)), key=lambda one: (-one.hours, one.price))
+
+
+_BEST: tuple[tuple[str, Callable[[Proposal], tuple[float, ...]]], ...] = (
+    ("longest", lambda one: (-one.hours, one.price)),
+    ("cheapest", lambda one: (one.price, -one.hours)),
+    ("simplest to solder", lambda one: (one.joints, -one.hours)),
+    ("no cutting", lambda one: (one.holes, -one.hours)),
+    ("soonest full", lambda one: (one.full_h, -one.hours)),
+    ("from your parts alone", lambda one: (not one.own, -one.hours)),
+    ("most room to spare", lambda one: (-(one.spare_mm or 0.0), -one.hours)),
+    ("longest switched off", lambda one: (-one.off_days, -one.hours)),
+    ("nothing to be careful of", lambda one: (len(one.cautions), -one.hours)),
+    ("most hours for its price", lambda one: (-one.hours / max(one.price, 0.5), one.price)),
+)
+# What a name claims outright, and not only beside the others.
+_CLAIMS: dict[str, Callable[[Proposal], bool]] = {
+    "from your parts alone": lambda one: one.own,
+    "nothing to be careful of": lambda one: not one.cautions,
+    "no cutting": lambda one: not one.holes and not one.edits,
+}
+
+
+def named(front: Sequence[Proposal]) -> list[Proposal]:
+    """The most useful dozen first, each with what it is best at; the rest of the front behind them."""
+    reasons: dict[int, list[str]] = {}
+    for reason, key in _BEST if front else ():
+        best = min(range(len(front)), key=lambda number: key(front[number]))
+        if reason not in _CLAIMS or _CLAIMS[reason](front[best]):
+            reasons.setdefault(best, []).append(reason)
+    first = [front[n].model_copy(update={"because": ", ".join(said)}) for n, said in sorted(reasons.items())]
+    rest = [one for n, one in enumerate(front) if n not in reasons]
+    return [*first, *rest]

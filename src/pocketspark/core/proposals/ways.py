@@ -1,0 +1,125 @@
+"""How a build may be made, its parts apart: where it sits, how the 5 V comes in, where the switch is, what may be cut.
+
+A build's own way is one of them. What a wish lets be otherwise makes more, and each is searched through like the first.
+"""
+
+import itertools
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import TypeVar
+
+from pocketspark.core.models import Build, Project
+from pocketspark.core.models.build import (
+    STYLES,
+    SWITCH_PLACES,
+    USES_WHILE_CHARGING,
+    Style,
+    SwitchPlace,
+    UseWhileCharging,
+)
+from pocketspark.core.models.input_kind import INPUTS
+from pocketspark.core.models.project import Edit
+from pocketspark.core.proposals.offer import Wishes, with_build
+from pocketspark.core.units.figures import millimetres
+
+Kind = TypeVar("Kind")
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way. `project`: of this build alone; `edits`: what the gadget's bay has to become for it."""
+
+    project: Project
+    edits: tuple[Edit, ...]
+    says: str  # what of it is not as the maker's own build has it
+
+    @property
+    def build(self) -> Build:
+        return self.project.builds[0]
+
+    @property
+    def key(self) -> str:
+        """The same for ways in which every build comes to the same."""
+        return self.project.model_dump_json()
+
+
+def ways_of(project: Project, number: int, wishes: Wishes) -> list[Way]:
+    """Every way that the wishes allow, the maker's own first where it is one of them."""
+    own = project.builds[number]
+    edits, says = _allowed_in_the_bay(project, wishes)
+    changed = project.apply(edits) if edits else project
+    found: dict[str, Way] = {}
+    for style, way_in, switch, use in itertools.product(*_choices(project, own, wishes)):
+        updates: Mapping[str, object] = {
+            "style": style,
+            "input": own.input.model_copy(update={"kind": way_in}),
+            "switch_place": switch,
+            "use_while_charging": use,
+        }
+        build = own.model_copy(update=updates)
+        in_bay = STYLES[style].in_the_gadget and not STYLES[style].like_a_battery
+        otherwise = (*(says if in_bay else ()), *_otherwise(build, own))
+        way = Way(with_build(changed if in_bay else project, build), edits if in_bay else (), ", ".join(otherwise))
+        found.setdefault(way.key, way)
+    return list(found.values())
+
+
+def _choices(
+    project: Project, own: Build, wishes: Wishes
+) -> tuple[Sequence[Style], Sequence[str], Sequence[SwitchPlace], Sequence[UseWhileCharging]]:
+    styles: list[Style] = [own.style, *_styles_for(project)] if wishes.any_style else [own.style]
+    if wishes.reversible:
+        styles = [style for style in (*styles, *_styles_for(project)) if STYLES[style].reversible]
+    ways_in = [own.input.kind, *_ways_in(project)] if wishes.any_way_in else [own.input.kind]
+    switches = [own.switch_place, *SWITCH_PLACES] if wishes.any_switch else [own.switch_place]
+    uses = [own.use_while_charging]
+    if wishes.usable_while_charging:
+        uses = [use for use in (own.use_while_charging, *USES_WHILE_CHARGING) if use != "off"]
+    return _once(styles), _once(ways_in), _once(switches), _once(uses)
+
+
+def _once(kinds: Sequence[Kind]) -> list[Kind]:
+    return list(dict.fromkeys(kinds))
+
+
+def _styles_for(project: Project) -> Iterator[Style]:
+    """What is shaped like a battery needs a round one to be shaped like; a pack for anything converts no gadget."""
+    supply = project.gadget.supply
+    sticks = supply.kind == "cells" and supply.size.form == "stick"
+    for style, facts in STYLES.items():
+        if style != "stand_alone" and (sticks or not facts.like_a_battery):
+            yield style
+
+
+def _ways_in(project: Project) -> Iterator[str]:
+    """An old jack only where there is one."""
+    has_jack = project.gadget.existing_charging.kind == "jack"
+    return (kind for kind in INPUTS if kind != "old_jack" or has_jack)
+
+
+def _otherwise(build: Build, own: Build) -> Iterator[str]:
+    if build.style != own.style:
+        yield STYLES[build.style].label.lower()
+    if build.input.kind != own.input.kind:
+        yield INPUTS[build.input.kind].label.lower()
+    if build.switch_place != own.switch_place:
+        yield f"switch {SWITCH_PLACES[build.switch_place][0].lower()}"
+    if build.use_while_charging != own.use_while_charging:
+        yield USES_WHILE_CHARGING[build.use_while_charging][0].lower()
+
+
+def _allowed_in_the_bay(project: Project, wishes: Wishes) -> tuple[tuple[Edit, ...], tuple[str, ...]]:
+    """The lid raised by what is allowed, and what may be trimmed away gone, as edits to the document."""
+    bay = project.gadget.bay
+    edits: list[Edit] = []
+    says: list[str] = []
+    if bay is not None and wishes.lid_mm and bay.tube is None:
+        most = wishes.lid_mm if bay.lid_raise_mm is None else min(wishes.lid_mm, bay.lid_raise_mm - bay.lid_raised_mm)
+        if most > 0:
+            edits.append(Edit(path="gadget.bay.lid_raised_mm", value=round(bay.lid_raised_mm + most, 3)))
+            says.append(f"lid {millimetres(most)} higher")
+    for obstacle in bay.obstacles if bay is not None and wishes.trim else ():
+        if obstacle.state == "trim":
+            edits.append(Edit(path=f"gadget.bay.obstacles.{obstacle.id}.state", value="removed"))
+            says.append(f"{obstacle.name} trimmed away")
+    return tuple(edits), tuple(says)
