@@ -2,11 +2,12 @@
 
 import gzip
 import io
+import random
 import statistics
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from functools import partial
 from pathlib import Path
@@ -17,12 +18,19 @@ import pandas
 from scipy.integrate import solve_ivp
 
 from headless import ROOT, chromium, context_of, running_app
+from pocketspark.core.chain import Chain
+from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.logs.analysis import analyse
-from pocketspark.core.models import Regulator
+from pocketspark.core.models import Project, Regulator
+from pocketspark.core.models.record import Record
+from pocketspark.core.models.wiring import Wiring
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
+from pocketspark.core.proposals import OnOffer, Proposal, proposals
+from pocketspark.core.proposals.figures import room_mm, weighed, work_of
+from pocketspark.core.proposals.proposal import weighed_one
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.measure_next import next_readings
 from pocketspark.core.questions.regulator_options import regulator_options
@@ -31,6 +39,7 @@ from pocketspark.demo import demo_projects
 from pocketspark.formats.log_csv import read_log, to_csv
 from pocketspark.instruments import Bench, Meter, charge_log
 from pocketspark.parts import library
+from pocketspark.server.proposals import on_offer
 
 sys.path.insert(0, str(ROOT / "tests" / "reference"))
 
@@ -191,6 +200,64 @@ def sweep_all() -> None:
     print(f"sweep of {count} cells x {len(sets)} board sets: {span:.2f} s, {len(found)} of {count * len(sets)} go in")
 
 
+def planning(named: int = 9, sample: int = 100) -> None:
+    """Every demo gadget, against judging builds one by one; of those a sample is drawn, and none may beat the front."""
+    offer = on_offer(None)
+    for project in demo_projects():
+        begun = time.perf_counter()
+        spans: dict[str, float] = {}
+        for state in proposals(project, 0, offer):
+            for what, least in (("first", 1), (f"{named} of them", named)):
+                if len(state.front) >= least:
+                    spans.setdefault(what, time.perf_counter() - begun)
+        whole = time.perf_counter() - begun
+        looks = ", ".join(f"{what} after {span:.2f} s" for what, span in spans.items())
+        print(f"plan {project.gadget.name}: {state.builds} builds in {whole:.1f} s, front {len(state.front)}; {looks}")
+        one_by_one, sound, better = _one_by_one(project, offer, state.front, sample)
+        ratio = one_by_one * state.builds / whole
+        print(f"  assess and fit of {sample} drawn: {one_by_one * 1000:.0f} ms each = {ratio:.0f} x for all of them;"
+              f" {sound} sound, {better} better than the front")  # fmt: skip
+
+
+def _one_by_one(project: Project, offer: OnOffer, front: Sequence[Proposal], sample: int) -> tuple[float, int, int]:
+    """Seconds a build, how many were sound, and how many of those no proposal is as good as."""
+    chance, table = random.Random(1), np.array([weighed_one(one) for one in front]).reshape(-1, 6)
+    mode = max((mode for mode in project.gadget.modes if mode.current_a > 0), key=lambda mode: mode.hours_per_day)
+    sound = better = 0
+    begun = time.perf_counter()
+    for _ in range(sample):
+        cell, charger, regulator = (chance.choice(parts) for parts in (offer.cells, offer.chargers, offer.regulators))
+        guarded = cell.body.protection or charger.body.protection
+        parts = [charger, *([] if guarded else [chance.choice(offer.protections)]), *([regulator] if regulator else [])]
+        build = project.builds[0].model_copy(update={
+            "cell": cell.body, "cell_count": chance.choice((1, 2, 3)), "policy": chance.choice(("gentle", "label")),
+            "boards": tuple(part.body.model_copy(update={"id": f"board{n}"}) for n, part in enumerate(parts, 1)),
+            "cells_in_series": 1, "unlike_cells": (), "who_charges": "board", "regulator": None, "r_prog_ohm": None,
+            "outside": (), "shell_off": (), "pins": (), "wiring": Wiring(), "record": Record(), "practice": False,
+        })  # fmt: skip
+        asked = project.model_copy(update={"builds": (build,), "basis": {}})
+        if charging := Chain(asked, 0).board_charging:  # set as the tool suggests, as every proposal is
+            build = build.model_copy(update={"r_prog_ohm": charging.current.suggested_r_ohm})
+            asked = asked.model_copy(update={"builds": (build,)})
+        seen, answer = assess(asked), fit_of(asked)
+        if seen.worst == "stop" or answer is None or answer.fits not in ("yes", "too_close") or not seen.charging.hours:
+            continue
+        hours = next(float(run.hours) for run in seen.run.modes if run.name == mode.name)
+        price = sum(part.price for part in parts) + cell.price * build.cell_count
+        work = sum(work_of(Chain(asked, 0)))
+        figures = weighed(
+            hours,
+            price,
+            float(seen.charging.hours),
+            work,
+            float(seen.run.standby_days),
+            room_mm(build, answer.clearance_mm),
+        )
+        sound += 1
+        better += not (table <= figures + 1e-9).all(axis=1).any()
+    return (time.perf_counter() - begun) / sample, sound, better
+
+
 def long_log() -> None:
     """A meter's log of 200,000 rows with a broken one, against pandas reading the same text."""
     run = charge_log(Bench(), Meter(step_s=0.065))
@@ -287,6 +354,7 @@ if __name__ == "__main__":
     questions()
     fits()
     sweep_all()
+    planning()
     long_log()
     server()
     first_load()

@@ -14,7 +14,7 @@ def test_from_the_survey_to_a_proposal_that_is_taken(conversion):
     table = page.get_by_role("region", name="Proposals")
     expect(table.get_by_role("row").nth(1)).to_contain_text("longest")
     expect(page.get_by_role("complementary", name="What ruled out the rest")).to_contain_text("does not go in")
-    table.get_by_role("radio").nth(1).check()
+    table.get_by_role("checkbox").nth(1).check()
     page.get_by_role("button", name="Take it as a build").click()
     expect(page).to_have_url(re.compile("/fit$"))
     expect(page.locator(".verdict")).to_contain_text(re.compile("It all goes in|Too close to call"))

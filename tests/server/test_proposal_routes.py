@@ -59,12 +59,18 @@ def test_what_cannot_be_searched_is_a_sentence(client, change, says):
 def test_the_command_line_plans_too(tmp_path):
     file = tmp_path / "lamp.json"
     file.write_text(json.dumps(plan(gadget=NARROW).model_dump(mode="json")))
-    told = CliRunner().invoke(app, ["plan", str(file), "--type-c", "--no-regulator", "--json"])
+    told = CliRunner().invoke(app, ["plan", str(file), "--wish", "type-c-only", "--wish", "no_regulator", "--json"])
     assert told.exit_code == 0, told.output
     answer = json.loads(told.stdout)
     assert answer["finished"]
-    words = CliRunner().invoke(app, ["plan", str(file), "--type-c", "--no-regulator"]).stdout
+    words = CliRunner().invoke(app, ["plan", str(file), "--wish", "type_c_only", "--wish", "no_regulator"]).stdout
     assert "it does not go in" in words
+    otherwise = CliRunner().invoke(app, ["plan", str(file), "--wish", "any_style", "--wish", "price_at_most=9"])
+    assert "outside pack" in otherwise.stdout
+    for wrong, says in (("gold", "gold: this key is not known here"), ("price_at_most=dear", "a number belongs here")):
+        refused = CliRunner().invoke(app, ["plan", str(file), "--wish", wrong])
+        assert refused.exit_code == 2
+        assert says in refused.output
     nothing = tmp_path / "nothing.json"
     nothing.write_text(json.dumps(plan(gadget={"modes": []}).model_dump(mode="json")))
     assert CliRunner().invoke(app, ["plan", str(nothing)]).exit_code == 2

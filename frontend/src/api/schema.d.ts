@@ -4264,13 +4264,15 @@ export interface components {
             says: string;
             /** Sentence */
             sentence: string;
+            /** Settled */
+            settled: boolean;
             /** More H */
             more_h: number;
             /** Builds */
             builds: number;
             /** Wishes */
             wishes: {
-                [key: string]: boolean | null;
+                [key: string]: boolean | number | null;
             };
         };
         /**
@@ -5055,6 +5057,8 @@ export interface components {
         /**
          * Proposal
          * @description One build that is sound and that nothing beats. `because`: what it is best at; empty for one of many.
+         *
+         *     `otherwise`: what of its way is not as the maker's own build has it; `edits`: what the bay has to become for it.
          */
         Proposal: {
             /**
@@ -5064,6 +5068,11 @@ export interface components {
             because: string;
             /** Name */
             name: string;
+            /**
+             * Otherwise
+             * @default
+             */
+            otherwise: string;
             /** Cell */
             cell: string;
             /** Charger */
@@ -5078,8 +5087,10 @@ export interface components {
             full_h: components["schemas"]["ShownFigure"];
             /** Price */
             price: number;
-            /** Boards */
-            boards: number;
+            /** Joints */
+            joints: number;
+            /** Holes */
+            holes: number;
             /** Spare Mm */
             spare_mm: components["schemas"]["ShownFigure"] | null;
             /** Off Days */
@@ -5090,6 +5101,11 @@ export interface components {
             own: boolean;
             picture: components["schemas"]["BayPicture"] | null;
             plan: components["schemas"]["Build"];
+            /**
+             * Edits
+             * @default []
+             */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * ProposalQuestion
@@ -5109,12 +5125,21 @@ export interface components {
             build?: string;
             /**
              * @default {
+             *       "as_long_as_old": false,
              *       "own_parts_only": false,
              *       "type_c_only": false,
              *       "no_regulator": false,
              *       "no_cautions": false,
              *       "keep_cell": false,
-             *       "keep_charger": false
+             *       "keep_charger": false,
+             *       "no_holes": false,
+             *       "reversible": false,
+             *       "usable_while_charging": false,
+             *       "any_size": false,
+             *       "any_way_in": false,
+             *       "any_style": false,
+             *       "any_switch": false,
+             *       "trim": false
              *     }
              */
             wishes?: components["schemas"]["Wishes"];
@@ -5133,6 +5158,8 @@ export interface components {
             state: "running" | "finished" | "cancelled" | "failed";
             /** Settled All */
             settled_all: boolean;
+            /** May Be Wished */
+            may_be_wished: string[];
             /** Opens */
             opens: components["schemas"]["Opens"][];
             /** Builds */
@@ -5437,6 +5464,10 @@ export interface components {
             policies: components["schemas"]["Choice"][];
             /** Uses While Charging */
             uses_while_charging: components["schemas"]["Choice"][];
+            /** Wish Groups */
+            wish_groups: components["schemas"]["Choice"][];
+            /** Wishes */
+            wishes: components["schemas"]["WishChoice"][];
             /** Supply Kinds */
             supply_kinds: components["schemas"]["Choice"][];
             /** Purposes */
@@ -6945,12 +6976,44 @@ export interface components {
             cut_list: components["schemas"]["CutWire"][];
         };
         /**
+         * WishChoice
+         * @description A wish by its field. `unit`: it takes a figure in this.
+         */
+        WishChoice: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+            /**
+             * Detail
+             * @default
+             */
+            detail: string;
+            /**
+             * Asks
+             * @default []
+             */
+            asks: string[];
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "must" | "may" | "parts";
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Wishes
-         * @description What a proposal must come to. None: no matter.
+         * @description What a proposal must come to, and what may be otherwise than in the build. None: no matter.
          */
         Wishes: {
             /** Hours At Least */
             hours_at_least?: number | null;
+            /**
+             * As Long As Old
+             * @default false
+             */
+            as_long_as_old?: boolean;
             /** Full Within H */
             full_within_h?: number | null;
             /** Price At Most */
@@ -6985,6 +7048,48 @@ export interface components {
              * @default false
              */
             keep_charger?: boolean;
+            /**
+             * No Holes
+             * @default false
+             */
+            no_holes?: boolean;
+            /**
+             * Reversible
+             * @default false
+             */
+            reversible?: boolean;
+            /**
+             * Usable While Charging
+             * @default false
+             */
+            usable_while_charging?: boolean;
+            /**
+             * Any Size
+             * @default false
+             */
+            any_size?: boolean;
+            /**
+             * Any Way In
+             * @default false
+             */
+            any_way_in?: boolean;
+            /**
+             * Any Style
+             * @default false
+             */
+            any_style?: boolean;
+            /**
+             * Any Switch
+             * @default false
+             */
+            any_switch?: boolean;
+            /** Lid Mm */
+            lid_mm?: number | null;
+            /**
+             * Trim
+             * @default false
+             */
+            trim?: boolean;
         };
     };
     responses: never;

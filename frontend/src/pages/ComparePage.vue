@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Builds of one conversion side by side: their figures, what is said of one and not the other, and their runs. */
 import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 
 import { api, sentenceOf, type Comparison, type WindowSummary } from '@/api/client'
 import RunsChart from '@/charts/RunsChart.vue'
@@ -12,6 +12,7 @@ import { useConversion } from '@/stores/conversion'
 const props = defineProps<{ id: number }>()
 const conversion = useConversion()
 const router = useRouter()
+const route = useRoute()
 
 const chosen = ref<number[]>([])
 const seen = ref<Comparison>()
@@ -34,7 +35,9 @@ watch(
   async (id) => {
     if (conversion.stored?.id !== id && !(await conversion.open(id))) await router.replace('/')
     document.title = `Compare · ${conversion.document?.gadget.name ?? ''}`
-    chosen.value = builds.value.map((_, index) => index).slice(0, MOST)
+    const asked = String(route.query.builds ?? '')
+    const meant = asked ? asked.split(',').map(Number).sort() : builds.value.map((_, index) => index)
+    chosen.value = meant.filter((index) => builds.value[index]).slice(0, MOST)
   },
   { immediate: true },
 )

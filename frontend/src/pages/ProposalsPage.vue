@@ -1,13 +1,14 @@
 <script setup lang="ts">
 /** What could be built of all parts on offer: the few builds that nothing beats, and what ruled out the rest. */
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
-import type { Wishes } from '@/api/client'
+import type { Proposal, Wishes } from '@/api/client'
 import ProposalsChart from '@/charts/ProposalsChart.vue'
 import BayThumb from '@/drawings/BayThumb.vue'
 import { useMoney } from '@/composables/useMoney'
 import { useProposals } from '@/composables/useProposals'
+import WishChips from '@/components/WishChips.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
 
@@ -17,41 +18,16 @@ const money = useMoney()
 const router = useRouter()
 const { search, problem, start, stop } = useProposals()
 
-const LIMITS = [
-  { key: 'hours_at_least', says: 'at least', unit: 'h of use' },
-  { key: 'full_within_h', says: 'full within', unit: 'h' },
-  { key: 'price_at_most', says: 'for at most', unit: 'in all' },
-] as const
-const SWITCHES = [
-  { key: 'type_c_only', says: 'Type-C only' },
-  { key: 'no_regulator', says: 'no regulator' },
-  { key: 'no_cautions', says: 'nothing to be careful of' },
-  { key: 'own_parts_only', says: 'your parts alone' },
-  { key: 'keep_cell', says: 'keep this cell' },
-  { key: 'keep_charger', says: 'keep this charger' },
-] as const
-const limits = reactive<Record<(typeof LIMITS)[number]['key'], string>>({
-  hours_at_least: '',
-  full_within_h: '',
-  price_at_most: '',
-})
-const switches = reactive<Record<(typeof SWITCHES)[number]['key'], boolean>>({
-  type_c_only: false,
-  no_regulator: false,
-  no_cautions: false,
-  own_parts_only: false,
-  keep_cell: false,
-  keep_charger: false,
-})
+const wishes = ref<Wishes>({})
 const chosen = ref(0)
+const picked = ref<number[]>([])
+const against = ref<'price' | 'room'>('price')
 
-function wished(): Wishes {
-  const numbers = Object.entries(limits).filter(([, text]) => text.trim() !== '')
-  return { ...switches, ...Object.fromEntries(numbers) }
-}
-const again = () => {
+const again = (wished: Wishes = wishes.value) => {
+  wishes.value = wished
   chosen.value = 0
-  void start(wished())
+  picked.value = []
+  void start(wished)
 }
 
 watch(
@@ -68,7 +44,11 @@ const front = computed(() => search.value?.front ?? [])
 /** Until the front stands; what each wish costs is worked out after it. */
 const searching = computed(() => search.value?.state === 'running' && !search.value.settled_all)
 const opened = computed(() => search.value?.opens ?? [])
-const best = computed(() => Math.max(0.01, ...opened.value.map((one) => one.more_h)))
+/** The wishes say themselves what they come to: here what opens most, and what is no wish. */
+const told = computed(() => {
+  const most = Math.max(0.01, ...opened.value.map((one) => one.more_h))
+  return opened.value.filter((one) => one.more_h === most || !Object.keys(one.wishes).length)
+})
 const summary = computed(() => {
   const now = search.value
   if (!now?.fell.length) return 'Setting out every combination of what is on offer …'
@@ -77,68 +57,63 @@ const summary = computed(() => {
   if (searching.value) return `${builds}; nothing so far beats these ${now.front_count}.`
   return `${builds}; nothing beats these ${now.front_count}.`
 })
-/** Nothing can be kept that the build does not have. */
-const offered = computed(() => {
-  const build = conversion.build
-  const has: Record<string, boolean> = {
-    keep_cell: !!build?.cell,
-    keep_charger: !!build?.boards?.some((board) => board.charger),
-  }
-  return SWITCHES.filter(({ key }) => has[key] ?? true)
-})
-/** What turning this wish the other way round comes to, once it is worked out. */
-const costOf = (key: string) => opened.value.find((one) => key in one.wishes)?.sentence
 const most = computed(() => Math.max(1, ...(search.value?.fell ?? []).map((one) => one.count)))
+const work = (one: Proposal) =>
+  [`${one.joints} joints`, one.holes ? `${one.holes} ${one.holes === 1 ? 'hole' : 'holes'}` : 'no hole'].join(
+    ', ',
+  )
 const letter = (index: number) => (front.value[index]?.because ? String.fromCharCode(65 + index) : '')
 
+function pick(index: number): void {
+  chosen.value = index
+  const others = picked.value.filter((one) => one !== index)
+  picked.value = others.length < picked.value.length ? others : [...picked.value, index]
+}
+const takes = computed(() => (picked.value.length ? picked.value : [chosen.value]))
+/** What the bay has to become for what is taken; another one may want it otherwise. */
+const bayEdits = computed(() => takes.value.flatMap((index) => front.value[index]?.edits ?? []))
+
 async function take(): Promise<void> {
-  const one = front.value[chosen.value]
-  if (!one) return
-  const name = (one.because || 'proposed').slice(0, 60)
-  await conversion.applyEdits([{ path: 'builds.+', value: { ...one.plan, id: '', name } }])
-  conversion.choose(conversion.document!.builds.length - 1)
-  await router.push(`/conversion/${props.id}/fit`)
+  const plans = takes.value.flatMap((index) => front.value[index] ?? [])
+  const builds = plans.map((one) => ({
+    path: 'builds.+',
+    value: { ...one.plan, id: '', name: (one.because || 'proposed').slice(0, 60) },
+  }))
+  if (!builds.length) return
+  const before = conversion.document!.builds.length
+  await conversion.applyEdits([...bayEdits.value, ...builds])
+  const count = conversion.document!.builds.length
+  if (count === before) return // refused, and the page says why
+  conversion.choose(count - 1)
+  const place = builds.length > 1 ? 'compare' : 'fit'
+  const query = builds.length > 1 ? { builds: builds.map((_, n) => count - 1 - n).join(',') } : {}
+  await router.push({ path: `/conversion/${props.id}/${place}`, query })
 }
 </script>
 
 <template>
   <PageFrame title="What could be built" :back="conversion.document?.gadget.name" :to="`/conversion/${id}`">
-    <p role="status" class="quiet">{{ summary }}</p>
-    <form
-      class="flex flex-wrap items-center gap-y-6 gap-x-10 mx-0 mt-8 mb-12"
-      aria-label="Wishes"
-      @submit.prevent="again"
-    >
-      <label v-for="limit in LIMITS" :key="limit.key">
-        {{ limit.says }}
-        <input
-          v-model="limits[limit.key]"
-          class="w-58 px-6 py-3 border border-line2 bg-paper text-ink text-body font-mono"
-          type="text"
-          inputmode="decimal"
-          :aria-label="`${limit.says}, ${limit.unit}`"
-          @change="again"
-        />
-        {{ limit.unit }}
-      </label>
-      <button
-        v-for="wish in offered"
-        :key="wish.key"
-        type="button"
-        :class="['wish', { on: switches[wish.key] }]"
-        :aria-pressed="switches[wish.key]"
-        @click="((switches[wish.key] = !switches[wish.key]), again())"
+    <p class="quiet">
+      <span role="status">{{ summary }}</span>
+      <ElButton v-if="search?.state === 'running'" size="small" class="ml-10" @click="stop"
+        >Stop here</ElButton
       >
-        {{ wish.says }}
-        <small v-if="costOf(wish.key)">{{ switches[wish.key] ? 'else ' : '' }}{{ costOf(wish.key) }}</small>
-      </button>
-      <ElButton v-if="search?.state === 'running'" size="small" @click="stop">Stop here</ElButton>
-    </form>
+    </p>
+    <WishChips :may="search?.may_be_wished ?? []" :opens="opened" @wished="again" />
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     <div v-if="search?.fell.length" class="grid grid-cols-[minmax(0,1fr)_260px] gap-28 narrow:grid-cols-1">
       <div>
-        <div class="overflow-x-auto" tabindex="0" role="region" aria-label="Hours against price">
-          <ProposalsChart :search="search" :chosen="chosen" @choose="chosen = $event" />
+        <div role="group" aria-label="Hours against" class="flex gap-6 mb-4">
+          <span class="quiet">Hours of use against</span>
+          <button type="button" class="axis" :aria-pressed="against === 'price'" @click="against = 'price'">
+            price
+          </button>
+          <button type="button" class="axis" :aria-pressed="against === 'room'" @click="against = 'room'">
+            room to spare
+          </button>
+        </div>
+        <div class="overflow-x-auto" tabindex="0" role="region" :aria-label="`Hours against ${against}`">
+          <ProposalsChart :search="search" :chosen="chosen" :against="against" @choose="chosen = $event" />
         </div>
         <p v-if="!front.length && !searching" class="error-line">
           Nothing that is on offer is sound, goes in and is as wished: see what ruled it out.
@@ -150,10 +125,11 @@ async function take(): Promise<void> {
                 <th></th>
                 <th>in the bay</th>
                 <th>because</th>
-                <th>cell</th>
-                <th>boards</th>
+                <th>cell and boards</th>
                 <th class="number">{{ search.mode }}</th>
                 <th class="number">full in</th>
+                <th class="number">work</th>
+                <th class="number">off, lasts</th>
                 <th class="number">to spare</th>
                 <th class="number">cautions</th>
                 <th class="number">price</th>
@@ -169,21 +145,26 @@ async function take(): Promise<void> {
                 <td>
                   <input
                     :id="`pick${index}`"
-                    type="radio"
-                    name="proposal"
-                    :checked="index === chosen"
-                    @change="chosen = index"
+                    type="checkbox"
+                    :checked="picked.includes(index)"
+                    :aria-label="`Take number ${index + 1}`"
+                    @change="pick(index)"
                   />
                   <b>{{ letter(index) }}</b>
                 </td>
                 <td><BayThumb :picture="one.picture" aria-hidden="true" /></td>
                 <td>
                   <label :for="`pick${index}`">{{ one.because || 'one of many' }}</label>
+                  <small v-if="one.otherwise" class="block quiet">{{ one.otherwise }}</small>
                 </td>
-                <td>{{ one.cell }}</td>
-                <td>{{ [one.charger, ...one.others].join(' + ') }}</td>
+                <td>
+                  {{ one.cell }}
+                  <small class="block quiet">{{ [one.charger, ...one.others].join(' + ') }}</small>
+                </td>
                 <td class="number">{{ one.hours.text }}</td>
                 <td class="number">{{ one.full_h.text }}</td>
+                <td class="number">{{ work(one) }}</td>
+                <td class="number">{{ one.off_days.text }}</td>
                 <td class="number">{{ one.spare_mm?.text ?? 'not known' }}</td>
                 <td class="number">{{ one.cautions.length || 'none' }}</td>
                 <td class="number">{{ money(one.price) }}</td>
@@ -191,24 +172,23 @@ async function take(): Promise<void> {
             </tbody>
           </table>
         </div>
-        <ElButton type="primary" :disabled="!front.length" @click="take">Take it as a build</ElButton>
+        <ElButton type="primary" :disabled="!front.length" @click="take">
+          {{ takes.length > 1 ? `Take these ${takes.length} and compare` : 'Take it as a build' }}
+        </ElButton>
+        <p v-if="bayEdits.length" class="quiet small">
+          The bay is changed with it:
+          {{ [...new Set(takes.map((index) => front[index]?.otherwise))].join('; ') }}.
+        </p>
         <ul v-if="front[chosen]?.cautions.length" class="quiet small">
           <li v-for="line in front[chosen]!.cautions" :key="line">{{ line }}</li>
         </ul>
       </div>
       <aside aria-label="What ruled out the rest">
-        <template v-if="opened.length">
+        <template v-if="told.length">
           <h2>What one change would open</h2>
-          <ul class="opens mx-0 mt-4 mb-18 p-0 list-none">
-            <li
-              v-for="one in opened"
-              :key="one.says"
-              class="mb-8 px-0 py-3 border-b border-line"
-              :class="{ best: one.more_h > 0 && one.more_h === best }"
-            >
-              {{ one.says }}: <b>{{ one.sentence }}</b>
-            </li>
-          </ul>
+          <p v-for="one in told" :key="one.says" class="mx-0 mt-4 mb-12">
+            {{ one.says }}: <b :class="{ best: one.more_h > 0 }">{{ one.sentence }}</b>
+          </p>
         </template>
         <h2>What ruled out the rest</h2>
         <ol class="m-0 p-0 list-none">
@@ -227,28 +207,29 @@ async function take(): Promise<void> {
 </template>
 
 <style scoped>
-.wish {
-  padding: 4px 12px;
-  border: 1px solid var(--line2);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  cursor: pointer;
-}
-.wish.on {
-  border-color: var(--copper);
-  background: var(--copperwash);
-  font-weight: 600;
-}
 td:first-child {
   white-space: nowrap;
 }
-input[type='radio'] {
+input[type='checkbox'] {
   margin: 0 4px 0 0;
   accent-color: var(--copper);
   vertical-align: -1px;
 }
-.opens .best {
+.best {
   color: var(--copper);
+}
+.axis {
+  padding: 0 2px 1px;
+  border: 0;
+  border-bottom: 2px solid transparent;
+  background: none;
+  color: var(--ink2);
+  font: inherit;
+  cursor: pointer;
+}
+.axis[aria-pressed='true'] {
+  border-bottom-color: var(--copper);
+  color: var(--ink);
+  font-weight: 600;
 }
 </style>

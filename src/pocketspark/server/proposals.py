@@ -16,6 +16,7 @@ from pocketspark.core.models.model import RowNumber
 from pocketspark.core.proposals import Memory, OnOffer, Opens, Proposal, Proposals, Wishes, proposals, what_opens
 from pocketspark.core.proposals.offer import Offered, grouped
 from pocketspark.core.proposals.search import NAMED, Fell
+from pocketspark.core.proposals.wishes import may_be_wished
 from pocketspark.parts import library
 from pocketspark.server.asking import AskedBuild, OurProjects, Question, read_question
 from pocketspark.server.jobs import Job, Jobs, State
@@ -48,6 +49,7 @@ class ProposalSearch(BaseModel):
     id: int
     state: State
     settled_all: bool  # the front stands; what each wish costs may still be worked out
+    may_be_wished: list[str]  # wishes that need nothing which is not there
     opens: list[Opens]
     builds: int
     settled: int
@@ -83,6 +85,7 @@ class Searched:
 
     state: Proposals
     opens: tuple[Opens, ...]
+    may_be_wished: list[str]
 
 
 def searches_of(request: Request) -> Jobs[Searched]:
@@ -160,14 +163,14 @@ def _work(
     asked: AskedBuild, offer: OnOffer, wishes: Wishes, memory: Memory
 ) -> Iterator[tuple[int, int, Searched | None]]:
     """The search, and then what each wish costs."""
-    state = None
+    state, may = None, may_be_wished(asked.project, asked.build)
     for state in proposals(asked.project, asked.build, offer, wishes, memory):
-        yield state.settled, state.builds, Searched(state, ())
+        yield state.settled, state.builds, Searched(state, (), may)
     if state is None:
         return
     now_h = max((one.hours for one in state.front), default=0.0)
     for opens in what_opens(asked.project, asked.build, offer, wishes, now_h, memory):
-        yield state.settled, state.builds, Searched(state, opens)
+        yield state.settled, state.builds, Searched(state, opens, may)
 
 
 def _reply(job: Job[Searched]) -> ProposalSearch:
@@ -178,6 +181,7 @@ def _reply(job: Job[Searched]) -> ProposalSearch:
         id=job.id,
         state=job.state,
         settled_all=settled,
+        may_be_wished=job.results[-1].may_be_wished if job.results else [],
         opens=list(job.results[-1].opens) if job.results else [],
         builds=job.total,
         settled=job.done,

@@ -35,6 +35,7 @@ from pocketspark.core.models.record import ENTRY_KINDS
 from pocketspark.core.models.small_part import SMALL_PARTS, SmallPartKind
 from pocketspark.core.models.supply import SUPPLY_KINDS
 from pocketspark.core.models.wiring import EXTRA_KINDS, THERMISTOR_LEADS
+from pocketspark.core.proposals.wishes import WISH_GROUPS, WISHES, WishGroup
 from pocketspark.core.questions.beginning import THINGS, UNKNOWN
 from pocketspark.core.questions.summary import STAGES
 from pocketspark.core.rules import RULES, Rule
@@ -85,6 +86,13 @@ class SmallPartUse(Choice):
     usual_mm: tuple[float, ...]
 
 
+class WishChoice(Choice):
+    """A wish by its field. `unit`: it takes a figure in this."""
+
+    group: WishGroup
+    unit: str
+
+
 class PartKindFields(Model):
     """One kind of own part, and its fields in the order a maker fills them in."""
 
@@ -125,6 +133,8 @@ class ReferenceTables(Model):
     sources: tuple[Choice, ...]
     policies: tuple[Choice, ...]
     uses_while_charging: tuple[Choice, ...]
+    wish_groups: tuple[Choice, ...]
+    wishes: tuple[WishChoice, ...]
     supply_kinds: tuple[Choice, ...]
     purposes: tuple[Choice, ...]
     existing_charging_kinds: tuple[Choice, ...]
@@ -199,6 +209,10 @@ def reference() -> ReferenceTables:
         ),
         policies=_choices(POLICIES),
         uses_while_charging=_choices(USES_WHILE_CHARGING),
+        wish_groups=_choices(WISH_GROUPS),
+        wishes=tuple(
+            WishChoice(value=key, label=text.label, group=text.group, unit=text.unit) for key, text in WISHES.items()
+        ),
         supply_kinds=_choices(SUPPLY_KINDS),
         purposes=_choices(PURPOSES),
         existing_charging_kinds=tuple(

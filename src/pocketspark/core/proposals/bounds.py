@@ -32,7 +32,7 @@ from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSett
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
 from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw
-from pocketspark.core.proposals.figures import Work, weighed, work_of
+from pocketspark.core.proposals.figures import Work, room_mm, weighed, work_of
 from pocketspark.core.proposals.offer import COUNTS, POLICIES, Drafts, Offered, OnOffer, build_of, with_build
 
 # Of a volt over the window: less may be made good by what a bound leaves out.
@@ -59,10 +59,10 @@ class Bounds:
     def only(self, chosen: NDArray[np.bool_] | NDArray[np.intp]) -> "Bounds":
         return Bounds(*(getattr(self, field.name)[chosen] for field in fields(self)))
 
-    @property
-    def weighed(self) -> Floats:
-        """Room to spare as if it were ample: nothing is known of it before the fit."""
-        return weighed(self.hours, self.price, self.full_h, self.joints + self.holes, self.off_days, np.inf)
+    def weighed(self, build: Build) -> Floats:
+        """The six figures, with as much room as this way of building may have."""
+        work = self.joints + self.holes
+        return weighed(self.hours, self.price, self.full_h, work, self.off_days, room_mm(build))
 
 
 def bounds_of(project: Project, mode: Mode, offer: OnOffer, drafts: Drafts) -> Bounds:

@@ -10,6 +10,8 @@ import numpy as np
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.parts import parts_of
+from pocketspark.core.fit.styles import BOX_CLEARANCE_MM
+from pocketspark.core.models import Build
 from pocketspark.core.physics.ocv import Floats, Numbers
 from pocketspark.core.wiring.hookup import made_wires
 
@@ -34,19 +36,24 @@ def work_of(chain: Chain) -> Work:
     )
 
 
-def weighed(
-    hours: Numbers, price: Numbers, full_h: Numbers, work: Numbers, off_days: Numbers, room_mm: Numbers
-) -> Floats:
-    """The six in a row for each build, as they are noticed. `room_mm`: inf where nothing is known of the bay."""
+def weighed(hours: Numbers, price: Numbers, full_h: Numbers, work: Numbers, off_days: Numbers, room: Numbers) -> Floats:
+    """The six in a row for each build, as they are noticed. `room`: mm to spare."""
     columns = (
         -noticed(np.asarray(hours, dtype=float)),
         np.ceil(np.asarray(price) / PRICE_STEP - 1e-6) * PRICE_STEP,
         np.ceil(np.asarray(full_h) / FULL_STEP_H - 1e-6) * FULL_STEP_H,
         np.asarray(work, dtype=float),
         -np.digitize(off_days, OFF_DAYS).astype(float),
-        -np.digitize(room_mm, ROOM_MM).astype(float),
+        -np.digitize(room, ROOM_MM).astype(float),
     )
     return np.stack(np.broadcast_arrays(*columns), axis=-1)
+
+
+def room_mm(build: Build, clearance_mm: float | None = None) -> float:
+    """Room to spare as it is weighed: ample where nothing is known of it; a box of its own is made to its parts."""
+    if build.facts_of_style.own_box:
+        return BOX_CLEARANCE_MM
+    return np.inf if clearance_mm is None else clearance_mm
 
 
 def noticed(hours: Floats) -> Floats:

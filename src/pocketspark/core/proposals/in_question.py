@@ -35,7 +35,7 @@ class Question:
 def in_question(search: Search) -> Question:
     parts = [_of_one_way(search, number) for number in range(len(search.ways))]
     columns = np.concatenate([columns for columns, _, _, _ in parts])
-    figures = np.concatenate([bounds.weighed for _, bounds, _, _ in parts])
+    figures = np.concatenate([part[1].weighed(way.build) for part, way in zip(parts, search.ways, strict=True)])
     weights = np.concatenate([weights for _, _, weights, _ in parts])
     order = np.lexsort((*figures.T[::-1][:-1], figures[:, 0]))
     return Question(

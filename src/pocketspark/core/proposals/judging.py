@@ -14,10 +14,11 @@ from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Mode
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.physics.primary import old_hours
-from pocketspark.core.proposals.figures import ROOM_MM, weighed, work_of
-from pocketspark.core.proposals.offer import NO_FIT, OnOffer, Wishes, build_of, with_build
+from pocketspark.core.proposals.figures import ROOM_MM, room_mm, weighed, work_of
+from pocketspark.core.proposals.offer import NO_FIT, OnOffer, build_of, with_build
 from pocketspark.core.proposals.proposal import Proposal
 from pocketspark.core.proposals.ways import Way
+from pocketspark.core.proposals.wishes import Wishes
 from pocketspark.core.rules import RULES, findings_of
 
 BEATEN = "something sound is better in every way"
@@ -126,7 +127,7 @@ def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> str | N
         return NEVER_FULL
     # Where it lies costs most: it is not asked of what comes to no more than something sound, however well it lies.
     price, off_days = _price(search.offer, draft, chain), chain.required_running().standby_days
-    wanted = search.room_wanted(weighed(run.hours, price, full_h, sum(work_of(chain)), off_days, np.inf))
+    wanted = search.room_wanted(weighed(run.hours, price, full_h, sum(work_of(chain)), off_days, room_mm(chain.build)))
     if wanted > len(ROOM_MM):
         return BEATEN
     if wanted and memory.known.goes_in(chain.project, 0, ROOM_MM[wanted - 1]) is False:

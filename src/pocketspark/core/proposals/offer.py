@@ -1,4 +1,4 @@
-"""What may be put together, and what the maker wishes of it."""
+"""What may be put together: parts on offer, and every combination of them."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
@@ -10,38 +10,14 @@ from numpy.typing import NDArray
 
 from pocketspark.core.models import Board, Build, Cell, Project
 from pocketspark.core.models.build import Policy
-from pocketspark.core.models.model import Model
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.wiring import Wiring
+from pocketspark.core.proposals.wishes import Wishes
 
 # Like cells side by side: more than three are a pack, and no small conversion.
 COUNTS = (1, 2, 3)
 # How fast it may be charged: by the label's own figures it is the maker's, and not proposed.
 POLICIES: tuple[Policy, ...] = ("gentle", "label")
-
-
-class Wishes(Model):
-    """What a proposal must come to, and what may be otherwise than in the build. None: no matter."""
-
-    hours_at_least: float | None = None  # of the mode that is used most
-    as_long_as_old: bool = False  # as on a fresh set of the old batteries
-    full_within_h: float | None = None
-    price_at_most: float | None = None
-    own_parts_only: bool = False
-    type_c_only: bool = False
-    no_regulator: bool = False
-    no_cautions: bool = False
-    keep_cell: bool = False  # the build's own cell is bought already, and stays
-    keep_charger: bool = False  # its charger board likewise
-    no_holes: bool = False  # nothing is cut into a wall
-    reversible: bool = False  # the old batteries can go back in
-    usable_while_charging: bool = False  # in any of the ways to do so
-    any_size: bool = False  # cells of every size code that is sold, not those of the library alone
-    any_way_in: bool = False  # for the 5 V
-    any_style: bool = False
-    any_switch: bool = False
-    lid_mm: float | None = None  # by so much the lid may be raised
-    trim: bool = False  # what may be trimmed is gone
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from pocketspark.core.models import Build
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.proposals.figures import unbeaten, weighed
+from pocketspark.core.proposals.figures import room_mm, unbeaten, weighed
 from pocketspark.core.units.figures import ShownDays, ShownHours, ShownMillimetres
 
 
@@ -39,9 +39,9 @@ class Proposal(Model):
 
 
 def weighed_one(one: Proposal) -> Floats:
-    """Its six figures; a room of which nothing is known is ample."""
-    room_mm = float("inf") if one.spare_mm is None else one.spare_mm
-    return weighed(one.hours, one.price, one.full_h, one.joints + one.holes, one.off_days, room_mm)
+    """Its six figures."""
+    work, room = one.joints + one.holes, room_mm(one.plan, one.spare_mm)
+    return weighed(one.hours, one.price, one.full_h, work, one.off_days, room)
 
 
 def front_of(found: Sequence[Proposal], table: Floats) -> list[Proposal]:

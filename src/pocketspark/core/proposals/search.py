@@ -19,10 +19,11 @@ from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.figures import ROOM_MM
 from pocketspark.core.proposals.in_question import Question, in_question
 from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once
-from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, Wishes, build_of, with_build
+from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, with_build
 from pocketspark.core.proposals.outlines import cells_that_go_in
 from pocketspark.core.proposals.proposal import Proposal, front_of, named, weighed_one
 from pocketspark.core.proposals.ways import ways_of
+from pocketspark.core.proposals.wishes import Wishes
 
 # So many named ones are shown.
 NAMED = 12
@@ -82,8 +83,8 @@ class Longest(NamedTuple):
     settled: bool
 
 
-# Builds that are judged one by one for it, at most.
-_ASKED_AT_MOST = 60
+# Builds that are judged anew for it, at most.
+_ASKED_AT_MOST = 150
 
 
 def longest(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory: Memory) -> Longest:
@@ -91,15 +92,15 @@ def longest(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory
     search = _search(project, build, offer, wishes, memory)
     if search is None or not search.offer.cells or not search.offer.chargers:
         return Longest(0, None, settled=True)
-    question = in_question(search)
+    question, before = in_question(search), len(memory.judged)
     best: Proposal | None = None
-    for asked, answer in enumerate(_answers(search, question)):
+    for answer in _answers(search, question):
         if isinstance(answer, Proposal) and (best is None or answer.hours > best.hours):
             best = answer
         # They come in the order of the most hours that each could have.
         if best and not (question.figures[question.left, 0] < weighed_one(best)[0]).any():
             break
-        if asked >= _ASKED_AT_MOST:
+        if len(memory.judged) - before >= _ASKED_AT_MOST:
             return Longest(len(question.figures), best, settled=False)
     return Longest(len(question.figures), best, settled=True)
 

@@ -19,7 +19,8 @@ from pocketspark.core.models.build import (
 )
 from pocketspark.core.models.input_kind import INPUTS
 from pocketspark.core.models.project import Edit
-from pocketspark.core.proposals.offer import Wishes, with_build
+from pocketspark.core.proposals.offer import with_build
+from pocketspark.core.proposals.wishes import Wishes
 from pocketspark.core.units.figures import millimetres
 
 Kind = TypeVar("Kind")

@@ -9,11 +9,12 @@ from pocketspark.core.models.gadget import Window
 from pocketspark.core.models.model import Model
 from pocketspark.core.proposals.figures import noticed_hours
 from pocketspark.core.proposals.judging import Memory
-from pocketspark.core.proposals.offer import OnOffer, Wishes
+from pocketspark.core.proposals.offer import OnOffer
 from pocketspark.core.proposals.search import longest
+from pocketspark.core.proposals.wishes import WISHES, Wishes, lid_may_rise_mm, may_be_wished
 from pocketspark.core.units.figures import hours, millimetres, volts
 
-LID_MM, WINDOW_V = 1.0, 0.3
+WINDOW_V = 0.3
 
 
 @dataclass(frozen=True)
@@ -30,6 +31,7 @@ class Opens(Model):
 
     says: str
     sentence: str
+    settled: bool
     more_h: float
     builds: int
     wishes: dict[str, bool | float | None]  # of the wishes, to set; empty where the change is the maker's own
@@ -49,68 +51,17 @@ def _lower_v(project: Project) -> float:
     return max(float(Chain(project, 0).window.v_run_min) - WINDOW_V, 0.1)
 
 
-# A wish by its field: what it is called, and what the opposite of it is.
-_SWITCHES: tuple[tuple[str, str, str], ...] = (
-    ("as_long_as_old", "as long as the old set", "whatever the old set lasted"),
-    ("type_c_only", "Type-C only", "any socket"),
-    ("no_regulator", "without a regulator", "with a regulator"),
-    ("no_cautions", "nothing to be careful of", "cautions allowed"),
-    ("no_holes", "without cutting", "with holes cut"),
-    ("reversible", "reversible", "for good"),
-    ("usable_while_charging", "usable while it charges", "as it is used in this build"),
-    ("own_parts_only", "from your parts alone", "with bought parts"),
-    ("keep_cell", "with the cell of this build", "with any cell"),
-    ("keep_charger", "with the charger of this build", "with any charger"),
-    ("any_way_in", "any way in for the 5 V", "the way in of this build"),
-    ("any_style", "anywhere it may sit", "where this build sits"),
-    ("any_switch", "any place of the switch", "the switch of this build"),
-    ("trim", "with everything trimmed that may be", "with everything that stands in it"),
-    ("any_size", "cells of every size code", "cells of the library alone"),
-)
-_LIMITS = (
-    ("hours_at_least", "whatever the hours"),
-    ("full_within_h", "however long it charges"),
-    ("price_at_most", "at any price"),
-    ("lid_mm", "with the lid as it is"),
-)
-
-
-def may_be_wished(project: Project, number: int) -> set[str]:
-    """Of the wishes that need something to be there, those that have it."""
-    build, bay = project.builds[number], project.gadget.bay
-    may = set()
-    if build.cell is not None:
-        may.add("keep_cell")
-    if any(board.charger for board in build.boards):
-        may.add("keep_charger")
-    if bay is not None and any(obstacle.state == "trim" for obstacle in bay.obstacles):
-        may.add("trim")
-    if bay is not None and bay.tube is None and _lid_may_rise_mm(project) > 0:
-        may.add("lid_mm")
-    return may
-
-
-def _lid_may_rise_mm(project: Project) -> float:
-    """A millimetre, or as much of it as it still may."""
-    bay = project.gadget.bay
-    most = None if bay is None else bay.lid_raise_mm
-    return LID_MM if bay is None or most is None else min(LID_MM, round(most - bay.lid_raised_mm, 3))
-
-
 def variations(project: Project, number: int, wishes: Wishes) -> Iterator[Variation]:
-    """One for every wish, the other way round, and one for every change of the gadget that might help."""
-    may = may_be_wished(project, number)
-    for key, wished, otherwise in _SWITCHES:
-        if key in ("keep_cell", "keep_charger", "trim") and key not in may:
-            continue
-        now = getattr(wishes, key)
-        yield Variation(otherwise if now else wished, {key: not now})
-    for key, otherwise in _LIMITS:
-        if getattr(wishes, key) is not None:
-            yield Variation(otherwise, {key: None})
-    if "lid_mm" in may and wishes.lid_mm is None:
-        by_mm = _lid_may_rise_mm(project)
-        yield Variation(f"with the lid {millimetres(by_mm)} higher", {"lid_mm": by_mm})
+    """One for every wish, the other way round, and one for a change of the gadget that might help."""
+    for key in may_be_wished(project, number):
+        text, now = WISHES[key], getattr(wishes, key)
+        if not text.unit:
+            yield Variation(text.opposite if now else text.label, {key: not now})
+        elif now is not None:
+            yield Variation(text.opposite, {key: None})
+        elif key == "lid_mm":
+            by_mm = lid_may_rise_mm(project)
+            yield Variation(f"with the lid {millimetres(by_mm)} higher", {key: by_mm})
     lower = _lower_v(project)
     yield Variation(f"if it turns out to work down to {volts(lower)}", change=_wider_window)
 
@@ -131,6 +82,7 @@ def what_opens(
             Opens(
                 says=variation.says,
                 sentence=_sentence(now_h, then_h) if other.settled else "not settled in the time",
+                settled=other.settled,
                 more_h=round(then_h - now_h, 3),
                 builds=other.builds,
                 wishes=dict(variation.wishes),

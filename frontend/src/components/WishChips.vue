@@ -1,0 +1,126 @@
+<script setup lang="ts">
+/** What the maker wishes, in three lines of chips; each says what turning it the other way round would come to. */
+import { computed, reactive } from 'vue'
+
+import type { Opens, Wishes } from '@/api/client'
+import { useReference } from '@/stores/reference'
+
+const props = defineProps<{ may: string[]; opens: Opens[] }>()
+const emit = defineEmits<{ wished: [wishes: Wishes] }>()
+
+const reference = useReference()
+const switched = reactive<Record<string, boolean>>({})
+const figures = reactive<Record<string, string>>({})
+
+/** Until it is known what there is, every wish is offered. */
+const groups = computed(() =>
+  (reference.tables?.wish_groups ?? []).map((group) => ({
+    ...group,
+    wishes: (reference.tables?.wishes ?? []).filter(
+      (wish) => wish.group === group.value && (!props.may.length || props.may.includes(wish.value)),
+    ),
+  })),
+)
+/** What is not settled stays unsaid here. */
+const costOf = (key: string) => props.opens.find((one) => key in one.wishes && one.settled)?.sentence
+const set = computed(
+  () =>
+    Object.values(switched).filter(Boolean).length +
+    Object.values(figures).filter((text) => text.trim()).length,
+)
+// On a phone the answers come first.
+const wide = window.matchMedia('(min-width: 700px)').matches
+
+function tell(): void {
+  const told = Object.entries(figures).filter(([, text]) => text.trim() !== '')
+  emit('wished', { ...switched, ...Object.fromEntries(told) })
+}
+function turn(key: string): void {
+  switched[key] = !switched[key]
+  tell()
+}
+</script>
+
+<template>
+  <details class="mx-0 mt-6 mb-12" :open="wide">
+    <summary>Wishes{{ set ? `, ${set} set` : '' }}</summary>
+    <form class="grid gap-y-6 mt-6" aria-label="Wishes" @submit.prevent="tell">
+      <div
+        v-for="group in groups"
+        :key="group.value"
+        role="group"
+        :aria-label="group.label"
+        class="flex flex-wrap items-center gap-6"
+      >
+        <b class="w-58 text-ink2 narrow:w-full" :title="group.detail">{{ group.label }}</b>
+        <template v-for="wish in group.wishes" :key="wish.value">
+          <label v-if="wish.unit" :class="['wish', { on: figures[wish.value]?.trim() }]">
+            {{ wish.label }}
+            <input
+              v-model="figures[wish.value]"
+              class="figure"
+              type="text"
+              inputmode="decimal"
+              :aria-label="`${wish.label}, ${wish.unit}`"
+              @change="tell"
+            />
+            {{ wish.unit }}
+            <small v-if="costOf(wish.value)">{{ costOf(wish.value) }}</small>
+          </label>
+          <button
+            v-else
+            type="button"
+            :class="['wish', { on: switched[wish.value] }]"
+            :aria-pressed="!!switched[wish.value]"
+            @click="turn(wish.value)"
+          >
+            {{ wish.label }}
+            <small v-if="costOf(wish.value)"
+              >{{ switched[wish.value] ? 'else ' : '' }}{{ costOf(wish.value) }}</small
+            >
+          </button>
+        </template>
+      </div>
+    </form>
+  </details>
+</template>
+
+<style scoped>
+.wish {
+  padding: 3px 10px;
+  border: 1px solid var(--line2);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: inherit;
+}
+button.wish {
+  cursor: pointer;
+}
+.wish.on {
+  border-color: var(--copper);
+  background: var(--copperwash);
+  font-weight: 600;
+}
+summary {
+  width: max-content;
+  color: var(--ink2);
+  font-weight: 600;
+  cursor: pointer;
+}
+.figure {
+  width: 44px;
+  padding: 0 2px;
+  border: 0;
+  border-bottom: 1px solid var(--ink2);
+  background: none;
+  color: var(--ink);
+  font: inherit;
+  font-family: var(--mono);
+  text-align: right;
+}
+.wish small {
+  color: var(--ink2);
+  font-weight: 400;
+}
+</style>

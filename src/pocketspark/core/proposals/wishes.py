@@ -1,0 +1,95 @@
+"""What the maker wishes of a build: what it must come to, what may be otherwise than planned, and which parts stay."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from pocketspark.core.models import Project
+from pocketspark.core.models.model import Model
+
+LID_MM = 1.0
+
+
+class Wishes(Model):
+    """What a proposal must come to, and what may be otherwise than in the build. None: no matter."""
+
+    hours_at_least: float | None = None  # of the mode that is used most
+    as_long_as_old: bool = False  # as on a fresh set of the old batteries
+    full_within_h: float | None = None
+    price_at_most: float | None = None
+    own_parts_only: bool = False
+    type_c_only: bool = False
+    no_regulator: bool = False
+    no_cautions: bool = False
+    keep_cell: bool = False  # the build's own cell is bought already, and stays
+    keep_charger: bool = False  # its charger board likewise
+    no_holes: bool = False  # nothing is cut into a wall
+    reversible: bool = False  # the old batteries can go back in
+    usable_while_charging: bool = False  # in any of the ways to do so
+    any_size: bool = False  # cells of every size code that is sold, not those of the library alone
+    any_way_in: bool = False  # for the 5 V
+    any_style: bool = False
+    any_switch: bool = False
+    lid_mm: float | None = None  # by so much the lid may be raised
+    trim: bool = False  # what may be trimmed is gone
+
+
+WishGroup = Literal["must", "may", "parts"]
+
+
+@dataclass(frozen=True)
+class WishText:
+    """How a wish is called, and the opposite of it. `unit`: it takes a figure in this."""
+
+    group: WishGroup
+    label: str
+    opposite: str
+    unit: str = ""
+
+
+WISH_GROUPS: Mapping[WishGroup, tuple[str, str]] = {
+    "must": ("It must", "what every build that is shown comes to"),
+    "may": ("It may", "what may be otherwise than in this build: each lets more builds in"),
+    "parts": ("Parts", "what is bought, and what is at hand"),
+}
+WISHES: Mapping[str, WishText] = {
+    "hours_at_least": WishText("must", "run at least", "whatever the hours", "h"),
+    "as_long_as_old": WishText("must", "last as long as the old set", "whatever the old set lasted"),
+    "full_within_h": WishText("must", "be full within", "however long it charges", "h"),
+    "price_at_most": WishText("must", "cost at most", "at any price", "in all"),
+    "no_cautions": WishText("must", "have nothing to be careful of", "cautions allowed"),
+    "no_holes": WishText("must", "need no cutting", "with holes cut"),
+    "reversible": WishText("must", "be reversible", "for good"),
+    "usable_while_charging": WishText("must", "be usable while it charges", "used while charging as in this build"),
+    "lid_mm": WishText("may", "raise the lid by", "with the lid as it is", "mm"),
+    "trim": WishText("may", "trim what may be trimmed", "with everything that stands in the bay"),
+    "any_way_in": WishText("may", "take its 5 V in any way", "the way in of this build"),
+    "any_style": WishText("may", "sit anywhere", "where this build sits"),
+    "any_switch": WishText("may", "have its switch anywhere", "the switch of this build"),
+    "any_size": WishText("may", "use cells of any size code", "cells of the library alone"),
+    "type_c_only": WishText("parts", "Type-C only", "any socket"),
+    "no_regulator": WishText("parts", "no regulator", "with a regulator"),
+    "own_parts_only": WishText("parts", "your own alone", "with bought parts"),
+    "keep_cell": WishText("parts", "keep this cell", "with any cell"),
+    "keep_charger": WishText("parts", "keep this charger", "with any charger"),
+}
+
+
+def may_be_wished(project: Project, number: int) -> list[str]:
+    """Every wish but for those that need something that is not there: an own cell to keep, a lid that may rise."""
+    build, bay = project.builds[number], project.gadget.bay
+    there = {
+        "keep_cell": build.cell is not None,
+        "keep_charger": any(board.charger for board in build.boards),
+        "trim": bay is not None and any(obstacle.state == "trim" for obstacle in bay.obstacles),
+        "lid_mm": lid_may_rise_mm(project) > 0,
+    }
+    return [key for key in WISHES if there.get(key, True)]
+
+
+def lid_may_rise_mm(project: Project) -> float:
+    """A millimetre, or as much of it as it still may; 0 where there is no lid to raise."""
+    bay = project.gadget.bay
+    if bay is None or bay.tube is not None:
+        return 0.0
+    return LID_MM if bay.lid_raise_mm is None else max(min(LID_MM, round(bay.lid_raise_mm - bay.lid_raised_mm, 3)), 0.0)
