@@ -21,6 +21,26 @@ def test_from_the_survey_to_a_proposal_that_is_taken(conversion):
     expect(page.get_by_role("group", name="Builds").get_by_role("button")).to_have_count(3)
 
 
+def test_several_are_taken_and_compared(conversion):
+    page = conversion("Bat-call detector", "Survey")
+    page.get_by_role("link", name="Proposals").click()
+    status = page.locator("main").get_by_role("status")
+    expect(status).to_contain_text("; nothing beats these", timeout=60_000)
+    page.get_by_role("button", name="room to spare").click()
+    expect(page.get_by_role("img", name="Hours of use against room")).to_be_visible()
+    page.get_by_role("button", name="need no cutting").click()
+    expect(page.get_by_text("Nothing that is on offer is sound")).to_be_visible(timeout=60_000)
+    page.get_by_role("button", name="take its 5 V in any way").click()
+    expect(status).to_contain_text(re.compile("; nothing beats these [1-9]"), timeout=120_000)
+    rows = page.get_by_role("region", name="Proposals").get_by_role("row")
+    expect(rows.nth(1)).to_contain_text("no hole")
+    for number in (1, 2):
+        page.get_by_role("checkbox", name=f"Take number {number}", exact=True).check()
+    page.get_by_role("button", name="Take these 2 and compare").click()
+    expect(page).to_have_url(re.compile("/compare"))
+    expect(page.get_by_role("group", name="Builds to compare").locator("input:checked")).to_have_count(2)
+
+
 def test_a_wish_starts_the_search_anew_and_a_wrong_one_is_a_sentence(conversion):
     page = conversion("Pond thermometer", "Survey")
     page.get_by_role("link", name="Proposals").click()
@@ -31,6 +51,6 @@ def test_a_wish_starts_the_search_anew_and_a_wrong_one_is_a_sentence(conversion)
     page.get_by_role("button", name="Type-C only").click()
     expect(page.get_by_role("button", name="Type-C only")).to_have_attribute("aria-pressed", "true")
     expect(status).to_contain_text("nothing beats these 0", timeout=60_000)
-    page.get_by_label("for at most, in all").fill("dear")
-    page.get_by_label("for at most, in all").press("Enter")
+    page.get_by_label("cost at most, in all").fill("dear")
+    page.get_by_label("cost at most, in all").press("Enter")
     expect(page.get_by_role("alert").first).to_contain_text("number")

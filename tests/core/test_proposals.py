@@ -257,17 +257,17 @@ def test_what_one_change_opens_is_what_the_search_then_finds():
     now_h = max(one.hours for one in proposed(project, offer).front)
     *_, opened = what_opens(project, 0, offer, Wishes(), now_h, Memory())
     by_what = {one.says: one for one in opened}
-    assert {"Type-C only", "without a regulator", "with the lid 1.0 mm higher"} <= set(by_what)
+    assert {"Type-C only", "no regulator", "with the lid 1.0 mm higher"} <= set(by_what)
     raised = project.gadget.bay.model_copy(update={"lid_raised_mm": 1.0})
     higher = project.model_copy(update={"gadget": project.gadget.model_copy(update={"bay": raised})})
     for says, tried, wishes in (
         ("with the lid 1.0 mm higher", higher, Wishes()),
-        ("without a regulator", project, Wishes(no_regulator=True)),
+        ("no regulator", project, Wishes(no_regulator=True)),
         ("Type-C only", project, Wishes(type_c_only=True)),
     ):
         then_h = max((one.hours for one in proposed(tried, offer, wishes).front), default=0.0)
         assert by_what[says].more_h == pytest.approx(then_h - now_h, abs=0.002), says
-    assert by_what["from your parts alone"].sentence == "nothing is left"  # there are none
+    assert by_what["your own alone"].sentence == "nothing is left"  # there are none
     # no more than it may be raised
     low = plan(gadget=GADGETS["tight"] | {"bay": GADGETS["tight"]["bay"] | {"lid_raise_mm": 0.5}}, r_prog_ohm=None)
     *_, opened = what_opens(low, 0, small_library(1), Wishes(), 1.0, Memory())

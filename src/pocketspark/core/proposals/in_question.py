@@ -2,19 +2,21 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN, Bounds, bounds_of, suited
-from pocketspark.core.proposals.judging import WISHED, Search, least_hours
+from pocketspark.core.proposals.judging import BEATEN, WISHED, Search, least_hours
 from pocketspark.core.proposals.offer import COUNTS, drafts_of
 from pocketspark.core.proposals.outlines import Outlines, cells_that_go_in, outlines_of
 from pocketspark.core.proposals.ways import Way
 
-# Points of the picture: more cannot be seen.
+# Points of the picture, hours and price: more cannot be seen.
 DOTS = 600
+Dot = tuple[float, float]
 
 
 @dataclass
@@ -33,22 +35,31 @@ class Question:
 
 
 def in_question(search: Search) -> Question:
+    """Of every way of building; what something sound beats already is left out."""
     parts = [_of_one_way(search, number) for number in range(len(search.ways))]
-    columns = np.concatenate([columns for columns, _, _, _ in parts])
-    figures = np.concatenate([part[1].weighed(way.build) for part, way in zip(parts, search.ways, strict=True)])
-    weights = np.concatenate([weights for _, _, weights, _ in parts])
+    columns, figures, weights = (np.concatenate([part[n] for part in parts]) for n in range(3))
     order = np.lexsort((*figures.T[::-1][:-1], figures[:, 0]))
     return Question(
         columns=columns[order],
         figures=figures[order],
         weights=weights[order],
-        outlines=Outlines.joined([outlines for _, _, _, outlines in parts]).in_order(order),
-        dots=_dots([bounds for _, bounds, _, _ in parts]),
+        outlines=Outlines.joined([part.outlines for part in parts]).in_order(order),
+        dots=_thinned([dot for part in parts for dot in part.dots]),
         left=np.ones(len(order), dtype=bool),
     )
 
 
-def _of_one_way(search: Search, number: int) -> tuple[NDArray[np.intp], Bounds, NDArray[np.intp], Outlines]:
+class _OneWay(NamedTuple):
+    """The question of one way of building."""
+
+    columns: NDArray[np.intp]
+    figures: Floats
+    weights: NDArray[np.intp]
+    outlines: Outlines
+    dots: list[Dot]
+
+
+def _of_one_way(search: Search, number: int) -> _OneWay:
     way, offer = search.ways[number], search.offer
     shapes = cells_that_go_in(offer, way.project, search.memory.known)
     search.shapes[number] = shapes
@@ -65,9 +76,22 @@ def _of_one_way(search: Search, number: int) -> tuple[NDArray[np.intp], Bounds, 
     wished = stands & _may_be_wished(bounds, search, way)
     for reason, fallen in ((WOULD_NOT_RUN, ~runs), (TOO_MANY_VOLTS, runs & ~stands), (WISHED, stands & ~wished)):
         search.fell[reason] += int(weights[fallen].sum())
-    drafts, bounds = drafts.only(wished), bounds.only(wished)
+    figures, dots = bounds.weighed(way.build), _dots(bounds.only(wished))
+    left = wished & ~_beaten(figures, search.table)
+    search.fell[BEATEN] += int(weights[wished & ~left].sum())
+    drafts = drafts.only(left)
     columns = np.column_stack([np.full(len(drafts), number, dtype=np.intp), *drafts.columns()])
-    return columns, bounds, weights[wished], outlines_of(offer, drafts, way.build, number)
+    return _OneWay(columns, figures[left], weights[left], outlines_of(offer, drafts, way.build, number), dots)
+
+
+def _beaten(figures: Floats, table: Sequence[Floats]) -> NDArray[np.bool_]:
+    beaten = np.zeros(len(figures), dtype=bool)
+    for one in table:
+        places = np.flatnonzero(~beaten)
+        for column, figure in enumerate(one):
+            places = places[figures[places, column] >= figure - 1e-9]
+        beaten[places] = True
+    return beaten
 
 
 def _may_be_wished(bounds: Bounds, search: Search, way: Way) -> NDArray[np.bool_]:
@@ -84,7 +108,13 @@ def _may_be_wished(bounds: Bounds, search: Search, way: Way) -> NDArray[np.bool_
     return wished
 
 
-def _dots(bounds: Sequence[Bounds]) -> tuple[tuple[float, float], ...]:
-    hours, price = (np.concatenate([getattr(one, name) for one in bounds]) for name in ("hours", "price"))
-    step = max(1, -(-len(hours) // DOTS))
-    return tuple((round(float(h), 2), round(float(p), 2)) for h, p in zip(hours[::step], price[::step], strict=True))
+def _dots(bounds: Bounds) -> list[Dot]:
+    return [
+        (round(float(h), 2), round(float(p), 2))
+        for h, p in zip(*map(_thinned, (bounds.hours, bounds.price)), strict=True)
+    ]
+
+
+def _thinned(row: Sequence[Any] | Floats) -> tuple[Any, ...]:
+    """So many of them, evenly."""
+    return tuple(row[:: max(1, -(-len(row) // DOTS))])

@@ -65,8 +65,6 @@ def proposals(
         return
     yield from _first_look(search)
     question = in_question(search)
-    for figures in search.table:
-        _fall(search, question, _no_better(question, np.flatnonzero(question.left), figures), BEATEN)
     search.fell[BEATEN] -= len(search.sound)  # each of them is among what it beats
     yield _state(search, question, finished=False)
     for asked, answer in enumerate(_answers(search, question), 1):
