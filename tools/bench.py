@@ -226,7 +226,8 @@ def _one_by_one(project: Project, offer: OnOffer, front: Sequence[Proposal], sam
     sound = better = 0
     begun = time.perf_counter()
     for _ in range(sample):
-        cell, charger, regulator = (chance.choice(parts) for parts in (offer.cells, offer.chargers, offer.regulators))
+        cell, charger = chance.choice(offer.cells), chance.choice(offer.chargers)
+        regulator = chance.choice(offer.regulators)
         guarded = cell.body.protection or charger.body.protection
         parts = [charger, *([] if guarded else [chance.choice(offer.protections)]), *([regulator] if regulator else [])]
         build = project.builds[0].model_copy(update={
@@ -240,21 +241,21 @@ def _one_by_one(project: Project, offer: OnOffer, front: Sequence[Proposal], sam
             build = build.model_copy(update={"r_prog_ohm": charging.current.suggested_r_ohm})
             asked = asked.model_copy(update={"builds": (build,)})
         seen, answer = assess(asked), fit_of(asked)
-        if seen.worst == "stop" or answer is None or answer.fits not in ("yes", "too_close") or not seen.charging.hours:
+        if (
+            seen.worst == "stop"
+            or answer is None
+            or answer.fits not in ("yes", "too_close")
+            or not (seen.charging and seen.charging.hours)
+        ):
             continue
+        assert seen.run is not None
         hours = next(float(run.hours) for run in seen.run.modes if run.name == mode.name)
         price = sum(part.price for part in parts) + cell.price * build.cell_count
         work = sum(work_of(Chain(asked, 0)))
-        figures = weighed(
-            hours,
-            price,
-            float(seen.charging.hours),
-            work,
-            float(seen.run.standby_days),
-            room_mm(build, answer.clearance_mm),
-        )
+        off_days, room = float(seen.run.standby_days), room_mm(build, answer.clearance_mm)
+        figures = weighed(hours, price, float(seen.charging.hours), work, off_days, room)
         sound += 1
-        better += not (table <= figures + 1e-9).all(axis=1).any()
+        better += not bool((table <= figures + 1e-9).all(axis=1).any())
     return (time.perf_counter() - begun) / sample, sound, better
 
 

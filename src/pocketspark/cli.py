@@ -216,9 +216,9 @@ def plan_builds(
         typer.echo(f"{line.count:8}  {line.reason}")
 
 
-def _wishes(told: list[str]) -> Wishes:
+def _wishes(words: list[str]) -> Wishes:
     """Each a field of the wishes by its name; one that takes a figure has it behind "="."""
-    pairs = (one.partition("=") for one in told)
+    pairs = (one.partition("=") for one in words)
     try:
         return Wishes.model_validate({key.replace("-", "_"): value if equals else True for key, equals, value in pairs})
     except ValidationError as error:

@@ -51,11 +51,11 @@ def cells_by_size(known: Sequence[Cell]) -> list[Cell]:
 
 
 def _estimate(cells: Sequence[Cell]) -> _Estimate:
-    told = [cell for cell in cells if cell.volume_l and cell.price is not None and cell.cell_class == "li_4v20"]
+    whole = [cell for cell in cells if cell.volume_l and cell.price is not None and cell.cell_class == "li_4v20"]
     wh_per_l = np.polyfit(
-        [np.log(cell.volume_l or 1.0) for cell in told], [energy_density_wh_per_l(cell) or 0.0 for cell in told], 1
+        [np.log(cell.volume_l or 1.0) for cell in whole], [energy_density_wh_per_l(cell) or 0.0 for cell in whole], 1
     )
-    price = np.polyfit([cell.capacity_ah for cell in told], [cell.price or 0.0 for cell in told], 1)
+    price = np.polyfit([cell.capacity_ah for cell in whole], [cell.price or 0.0 for cell in whole], 1)
     return _Estimate(np.poly1d(wh_per_l), np.poly1d(price))
 
 

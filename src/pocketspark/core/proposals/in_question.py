@@ -20,7 +20,7 @@ Dot = tuple[float, float]
 
 
 @dataclass
-class Question:
+class InQuestion:
     """Drafts that their bounds leave in question, in the order they are asked; `left`: which are still to be.
 
     A row each: `columns` are the way and those of the drafts, `figures` the six at best.
@@ -34,12 +34,12 @@ class Question:
     left: NDArray[np.bool_]
 
 
-def in_question(search: Search) -> Question:
+def in_question(search: Search) -> InQuestion:
     """Of every way of building; what something sound beats already is left out."""
     parts = [_of_one_way(search, number) for number in range(len(search.ways))]
     columns, figures, weights = (np.concatenate([part[n] for part in parts]) for n in range(3))
     order = np.lexsort((*figures.T[::-1][:-1], figures[:, 0]))
-    return Question(
+    return InQuestion(
         columns=columns[order],
         figures=figures[order],
         weights=weights[order],

@@ -17,7 +17,7 @@ from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.figures import ROOM_MM
-from pocketspark.core.proposals.in_question import Question, in_question
+from pocketspark.core.proposals.in_question import InQuestion, in_question
 from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once
 from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, with_build
 from pocketspark.core.proposals.outlines import cells_that_go_in
@@ -133,7 +133,7 @@ def _first_look(search: Search) -> Iterator[Proposals]:
         yield _state(few, question, finished=False)
 
 
-def _best_of_each_cell(question: Question) -> list[int]:
+def _best_of_each_cell(question: InQuestion) -> list[int]:
     """For each cell the draft of most hours, the cheapest, the one soonest full, and that of least work."""
     best = []
     for cell in np.unique(question.columns[:, 1]):
@@ -149,7 +149,7 @@ def _capacity_ah(part: Offered) -> float:
 # Asking ----------------------------------------------------------------------------------------------------------
 
 
-def _answers(search: Search, question: Question) -> Iterator[Judged]:
+def _answers(search: Search, question: InQuestion) -> Iterator[Judged]:
     """Draft by draft; after each, what it beats or rules out is left no more."""
     left = question.left
     place = -1
@@ -178,12 +178,12 @@ def _answers(search: Search, question: Question) -> Iterator[Judged]:
         yield answer
 
 
-def _fall(search: Search, question: Question, places: NDArray[np.intp], reason: str) -> None:
+def _fall(search: Search, question: InQuestion, places: NDArray[np.intp], reason: str) -> None:
     search.fell[reason] += int(question.weights[places].sum())
     question.left[places] = False
 
 
-def _may_have_room(search: Search, question: Question, place: int) -> bool:
+def _may_have_room(search: Search, question: InQuestion, place: int) -> bool:
     """Whether the draft's cells alone, and with the charger board, leave as much room as it needs to be unbeaten.
 
     Where they do not, every draft with them is worth less, and those that are then beaten are left no more.
@@ -238,7 +238,7 @@ def _best_shape(search: Search, number: int, draft: Sequence[int], wanted: int) 
     return judge_once(search, search.ways[number], draft, shapes[0])
 
 
-def _no_better(question: Question, places: NDArray[np.intp], figures: Floats) -> NDArray[np.intp]:
+def _no_better(question: InQuestion, places: NDArray[np.intp], figures: Floats) -> NDArray[np.intp]:
     """Of these places those at best as good as this, figure by figure: most fall at the first."""
     for column in range(figures.shape[-1]):
         places = places[question.figures[places, column] >= figures[column] - 1e-9]
@@ -248,7 +248,7 @@ def _no_better(question: Question, places: NDArray[np.intp], figures: Floats) ->
 # What is shown of it ---------------------------------------------------------------------------------------------
 
 
-def _state(search: Search, question: Question, *, finished: bool) -> Proposals:
+def _state(search: Search, question: InQuestion, *, finished: bool) -> Proposals:
     front = named(front_of(search.sound, np.array(search.table).reshape(-1, 6)))
     # What was sound when it was asked, and beaten by what came later.
     beaten = Counter({BEATEN: len(search.sound) - len(front)})
