@@ -213,14 +213,19 @@ def plan_builds(
                 typer.echo(f"  {one.otherwise}")
             typer.echo(f"  {hours_in_words(one.hours)}, full in {hours_in_words(one.full_h)}, {one.price:.2f} in all")
     for line in last.fell:
-        typer.echo(f"{line.count:8}  {line.reason}")
+        typer.echo(f"{line.count:8}  {line.station:6}  {line.reason}")
+    for mind in last.minded:
+        typer.echo(f"{mind.count:8}  unless --wish fine_cautions={mind.code}: {mind.says}")
 
 
 def _wishes(words: list[str]) -> Wishes:
     """Each a field of the wishes by its name; one that takes a figure has it behind "="."""
     pairs = (one.partition("=") for one in words)
     try:
-        return Wishes.model_validate({key.replace("-", "_"): value if equals else True for key, equals, value in pairs})
+        wished: dict[str, object] = {key.replace("-", "_"): value if equals else True for key, equals, value in pairs}
+        if isinstance(codes := wished.get("fine_cautions"), str):
+            wished["fine_cautions"] = codes.split(",")
+        return Wishes.model_validate(wished)
     except ValidationError as error:
         raise _refused(f"--wish {refusals(error)[0]}") from None
 

@@ -12,12 +12,14 @@ import pytest
 from builders import board, plan
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.build import Input
 from pocketspark.core.proposals import Memory, OnOffer, Wishes, proposals, what_opens
 from pocketspark.core.proposals.offer import Offered, grouped
 from pocketspark.core.proposals.proposal import weighed_one
 from pocketspark.core.questions.assess import assess
+from pocketspark.core.rules import RULES
 from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.parts import library
@@ -305,6 +307,46 @@ def test_wishes_are_kept():
     both = OnOffer([*offer.cells, *mine.cells], [*offer.chargers, *mine.chargers], offer.protections, offer.regulators)
     kept = proposed(project, both, Wishes(own_parts_only=True))
     assert all(one.own and one.price == 0 for one in kept.front)
+
+
+def test_cautions_may_be_fine_all_the_same():
+    project, offer = plan(gadget=GADGETS["tight"], r_prog_ohm=None), small_library(3)
+    every = proposed(project, offer)
+    strict = proposed(project, offer, Wishes(no_cautions=True))
+    assert not every.minded
+    assert strict.minded
+    assert len(strict.front) < len(every.front)
+    codes = {code for one in every.front for code in one.caution_codes}
+    assert codes <= set(RULES)
+    assert proposed(project, offer, Wishes(no_cautions=True, fine_cautions=sorted(codes))).front == every.front
+    one = next(iter(sorted(codes)))
+    for found in proposed(project, offer, Wishes(no_cautions=True, fine_cautions=(one,))).front:
+        assert set(found.caution_codes) <= {one}
+
+
+def test_what_fell_is_told_by_its_station():
+    found = proposed(plan(gadget=GADGETS["narrow window"]), small_library())
+    by_station = {}
+    for line in found.fell:
+        by_station.setdefault(line.station, []).append(line.reason)
+    assert set(by_station) <= {"", *STATIONS}
+    assert "more volts than the gadget stands" in by_station["power"]
+    assert "it does not go in" in by_station["fit"]
+    assert all("something sound" in reason for reason in by_station[""])
+
+
+def test_a_board_that_is_bought_stays():
+    whole = small_library(2)
+    kept = {"regulator": whole.regulators[1].body, "protection": whole.protections[1].body}
+    boards = [board.model_copy(update={"id": name}) for name, board in kept.items()]
+    project = plan(gadget=GADGETS["roomy"], r_prog_ohm=None)
+    build = project.builds[0].model_copy(update={"boards": (*project.builds[0].boards, *boards)})
+    project = project.model_copy(update={"builds": (build,)})
+    found = proposed(project, whole, Wishes(keep_regulator=True, keep_protection=True)).front
+    assert found
+    for one in found:
+        assert kept["regulator"].name in one.others
+        assert whole.protections[0].body.name not in one.others
 
 
 def test_the_named_ones_are_what_they_are_called():

@@ -3009,9 +3009,11 @@ export interface components {
         };
         /**
          * Fell
-         * @description How many drafts fell to one reason.
+         * @description How many builds fell to one reason, and to which station it belongs; "": they were sound, or not wished.
          */
         Fell: {
+            /** Station */
+            station: string;
             /** Reason */
             reason: string;
             /** Count */
@@ -4096,6 +4098,18 @@ export interface components {
             name: string;
         };
         /**
+         * Minded
+         * @description Builds that one kind of caution kept from being what is wished; `says`: what one of them was told.
+         */
+        Minded: {
+            /** Code */
+            code: string;
+            /** Says */
+            says: string;
+            /** Count */
+            count: number;
+        };
+        /**
          * Mode
          * @description One way the gadget is used. `current_a` was read at `at_v` (the old batteries' working volts if None).
          */
@@ -5097,6 +5111,8 @@ export interface components {
             off_days: components["schemas"]["ShownFigure"];
             /** Cautions */
             cautions: string[];
+            /** Caution Codes */
+            caution_codes: string[];
             /** Own */
             own: boolean;
             picture: components["schemas"]["BayPicture"] | null;
@@ -5132,6 +5148,9 @@ export interface components {
              *       "no_cautions": false,
              *       "keep_cell": false,
              *       "keep_charger": false,
+             *       "keep_protection": false,
+             *       "keep_regulator": false,
+             *       "fine_cautions": [],
              *       "no_holes": false,
              *       "reversible": false,
              *       "usable_while_charging": false,
@@ -5174,6 +5193,8 @@ export interface components {
             front_count: number;
             /** Fell */
             fell: components["schemas"]["Fell"][];
+            /** Minded */
+            minded: components["schemas"]["Minded"][];
             /** Dots */
             dots: components["schemas"]["Dot"][];
         };
@@ -7048,6 +7069,21 @@ export interface components {
              * @default false
              */
             keep_charger?: boolean;
+            /**
+             * Keep Protection
+             * @default false
+             */
+            keep_protection?: boolean;
+            /**
+             * Keep Regulator
+             * @default false
+             */
+            keep_regulator?: boolean;
+            /**
+             * Fine Cautions
+             * @default []
+             */
+            fine_cautions?: string[];
             /**
              * No Holes
              * @default false

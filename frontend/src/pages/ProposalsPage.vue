@@ -8,6 +8,7 @@ import ProposalsChart from '@/charts/ProposalsChart.vue'
 import BayThumb from '@/drawings/BayThumb.vue'
 import { useMoney } from '@/composables/useMoney'
 import { useProposals } from '@/composables/useProposals'
+import RuledOut from '@/components/RuledOut.vue'
 import WishChips from '@/components/WishChips.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
@@ -20,6 +21,7 @@ const { search, problem, start, stop } = useProposals()
 
 const wishes = ref<Wishes>({})
 const chosen = ref(0)
+const fine = ref<string[]>([])
 const picked = ref<number[]>([])
 const against = ref<'price' | 'room'>('price')
 
@@ -27,7 +29,7 @@ const again = (wished: Wishes = wishes.value) => {
   wishes.value = wished
   chosen.value = 0
   picked.value = []
-  void start(wished)
+  void start({ ...wished, fine_cautions: wished.no_cautions ? fine.value : [] })
 }
 
 watch(
@@ -57,7 +59,6 @@ const summary = computed(() => {
   if (searching.value) return `${builds}; nothing so far beats these ${now.front_count}.`
   return `${builds}; nothing beats these ${now.front_count}.`
 })
-const most = computed(() => Math.max(1, ...(search.value?.fell ?? []).map((one) => one.count)))
 const work = (one: Proposal) =>
   [`${one.joints} joints`, one.holes ? `${one.holes} ${one.holes === 1 ? 'hole' : 'holes'}` : 'no hole'].join(
     ', ',
@@ -190,17 +191,7 @@ async function take(): Promise<void> {
             {{ one.says }}: <b :class="{ best: one.more_h > 0 }">{{ one.sentence }}</b>
           </p>
         </template>
-        <h2>What ruled out the rest</h2>
-        <ol class="m-0 p-0 list-none">
-          <li v-for="one in search.fell" :key="one.reason" class="mb-8">
-            <b>{{ one.count.toLocaleString('en') }}</b> {{ one.reason }}
-            <i
-              class="block h-5 bg-copper opacity-60"
-              :style="{ width: `${Math.max(1, (100 * one.count) / most)}%` }"
-              aria-hidden="true"
-            />
-          </li>
-        </ol>
+        <RuledOut :search="search" :fine="fine" @fine="((fine = $event), again())" />
       </aside>
     </div>
   </PageFrame>

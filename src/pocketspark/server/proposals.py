@@ -15,7 +15,7 @@ from pocketspark.core.models.inventory import Resistor
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.proposals import Memory, OnOffer, Opens, Proposal, Proposals, Wishes, proposals, what_opens
 from pocketspark.core.proposals.offer import Offered, grouped
-from pocketspark.core.proposals.search import NAMED, Fell
+from pocketspark.core.proposals.search import NAMED, Fell, Minded
 from pocketspark.core.proposals.wishes import may_be_wished
 from pocketspark.parts import library
 from pocketspark.server.asking import AskedBuild, OurProjects, Question, read_question
@@ -57,6 +57,7 @@ class ProposalSearch(BaseModel):
     front: list[Proposal]
     front_count: int
     fell: list[Fell]
+    minded: list[Minded]
     dots: list[Dot]  # a sample of the builds in question
 
 
@@ -189,5 +190,6 @@ def _reply(job: Job[Searched]) -> ProposalSearch:
         front=list(last.front[:shown]) if last else [],
         front_count=len(last.front) if last else 0,
         fell=list(last.fell) if last else [],
+        minded=list(last.minded) if last else [],
         dots=[Dot(hours=hours, price=price) for hours, price in last.dots] if last else [],
     )

@@ -1,7 +1,7 @@
 """One draft as a whole build, judged: by the rules that are soon told, by its figures, and last by where it lies."""
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -14,8 +14,9 @@ from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Mode
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.physics.primary import old_hours
+from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN
 from pocketspark.core.proposals.figures import ROOM_MM, room_mm, weighed, work_of
-from pocketspark.core.proposals.offer import NO_FIT, OnOffer, build_of, with_build
+from pocketspark.core.proposals.offer import NO_FIT, NO_SOCKET, NOT_SUITED, OnOffer, build_of, with_build
 from pocketspark.core.proposals.proposal import Proposal
 from pocketspark.core.proposals.ways import Way
 from pocketspark.core.proposals.wishes import Wishes
@@ -24,7 +25,18 @@ from pocketspark.core.rules import RULES, findings_of
 BEATEN = "something sound is better in every way"
 WISHED = "not what was wished"
 NEVER_FULL = "it never gets full, or does not run"
+NOT_CERTAIN = "its fit was not confirmed by the second look"
 NO_RESISTOR = "no resistor of your own sets its current"
+STATIONS_OF_REASONS: Mapping[str, str] = {
+    NOT_SUITED: "charge",
+    NO_SOCKET: "charge",
+    NO_RESISTOR: "charge",
+    NEVER_FULL: "charge",
+    WOULD_NOT_RUN: "power",
+    TOO_MANY_VOLTS: "power",
+    NO_FIT: "fit",
+    NOT_CERTAIN: "fit",
+}
 # Every rule that does not ask where the parts lie; the lengths of wires are known only then.
 WITHOUT_FIT = tuple(code for code, kind in RULES.items() if kind.station not in ("fit", "wire"))
 WITH_FIT = tuple(code for code in RULES if code not in WITHOUT_FIT)
@@ -46,6 +58,11 @@ class Memory:
     def example_of(self, stop: Finding) -> str:
         return self.examples.setdefault(stop.code, f"as this one: {stop.headline}")
 
+    def station_of(self, reason: str) -> str:
+        """Where the reason belongs; "" where it is none of the trade but of the search."""
+        by_rule = {example: RULES[code].station for code, example in self.examples.items()}
+        return STATIONS_OF_REASONS.get(reason, by_rule.get(reason, ""))
+
 
 @dataclass
 class Search:
@@ -59,8 +76,14 @@ class Search:
     shapes: dict[int, list[list[list[int]]]] = field(default_factory=dict)  # by way, cell and count: those that go in
     total: int = 0
     fell: Counter[str] = field(default_factory=Counter)
+    minded: Counter[str] = field(default_factory=Counter)  # builds that a caution of this rule kept from being wished
+    minded_examples: dict[str, str] = field(default_factory=dict)
     sound: list[Proposal] = field(default_factory=list)
     table: list[Floats] = field(default_factory=list)
+
+    def mind(self, code: str, headline: str) -> None:
+        self.minded[code] += 1
+        self.minded_examples.setdefault(code, headline)
 
     def room_wanted(self, figures: Floats) -> int:
         """The least room, as a place in ROOM_MM and one more, with which nothing sound so far beats these; 0: any."""
@@ -125,14 +148,24 @@ def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> str | N
     run, full_h = _run_of(search, chain), float(chain.required_charging().run.hours.flat[0])
     if run is None or run.hours <= 0 or not np.isfinite(full_h):
         return NEVER_FULL
-    # Where it lies costs most: it is not asked of what comes to no more than something sound, however well it lies.
     price, off_days = _price(search.offer, draft, chain), chain.required_running().standby_days
-    wanted = search.room_wanted(weighed(run.hours, price, full_h, sum(work_of(chain)), off_days, room_mm(chain.build)))
-    if wanted > len(ROOM_MM):
-        return BEATEN
-    if wanted and memory.known.goes_in(chain.project, 0, ROOM_MM[wanted - 1]) is False:
-        return BEATEN
-    return _stopped(search, chain, WITH_FIT)
+    figures = weighed(run.hours, price, full_h, sum(work_of(chain)), off_days, room_mm(chain.build))
+    return BEATEN if _is_beaten(search, figures, chain) else _why_it_falls_where_it_lies(search, chain)
+
+
+def _is_beaten(search: Search, figures: Floats, chain: Chain) -> bool:
+    """Where it lies costs most: it is not asked of what comes to no more than something sound, however well it lies."""
+    wanted = search.room_wanted(figures)
+    if not 0 < wanted <= len(ROOM_MM):
+        return wanted > 0
+    return search.memory.known.goes_in(chain.project, 0, ROOM_MM[wanted - 1]) is False
+
+
+def _why_it_falls_where_it_lies(search: Search, chain: Chain) -> str | None:
+    reason = _stopped(search, chain, WITH_FIT)
+    if reason is None and (answer := fit_of(chain.project)) and answer.fits == "not_certain":
+        return NOT_CERTAIN
+    return reason
 
 
 def _stopped(search: Search, chain: Chain, codes: Sequence[str]) -> str | None:
@@ -140,8 +173,12 @@ def _stopped(search: Search, chain: Chain, codes: Sequence[str]) -> str | None:
     stop = next((finding for finding in findings if finding.level == "stop"), None)
     if stop is not None:
         return NO_FIT if stop.station == "fit" else search.memory.example_of(stop)
-    cautious = search.wishes.no_cautions and any(finding.level == "caution" for finding in findings)
-    return WISHED if cautious else None
+    if not search.wishes.no_cautions:
+        return None
+    minded = [f for f in findings if f.level == "caution" and f.code not in search.wishes.fine_cautions]
+    for finding in minded:
+        search.mind(finding.code, finding.headline)
+    return WISHED if minded else None
 
 
 def _run_of(search: Search, chain: Chain) -> ModeRun | None:
@@ -155,7 +192,10 @@ def _is_wished(proposal: Proposal, search: Search, way: Way) -> bool:
     soon = wishes.full_within_h is None or proposal.full_h <= wishes.full_within_h
     cheap = wishes.price_at_most is None or proposal.price <= wishes.price_at_most
     whole = not wishes.no_holes or not proposal.holes
-    return enough and soon and cheap and whole and not (wishes.no_cautions and proposal.cautions)
+    minded = [code for code in proposal.caution_codes if code not in wishes.fine_cautions] if wishes.no_cautions else []
+    for code in minded:
+        search.mind(code, proposal.cautions[proposal.caution_codes.index(code)])
+    return enough and soon and cheap and whole and not minded
 
 
 def _price(offer: OnOffer, draft: Sequence[int], chain: Chain) -> float:
@@ -173,7 +213,7 @@ def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> P
     parts = [offer.cells[c], offer.chargers[h]]
     parts += ([offer.protections[g]] if g >= 0 else []) + ([regulator] if regulator else [])
     cell = build.cell.name if build.cell else ""
-    cautions = [str(finding.headline) for finding in findings_of(chain) if finding.level == "caution"]
+    cautions = [finding for finding in findings_of(chain) if finding.level == "caution"]
     return Proposal(
         name=f"{cell[:50]}, {build.boards[0].name[:50]}",
         otherwise=way.says,
@@ -188,7 +228,8 @@ def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> P
         holes=work.holes,
         spare_mm=answer.clearance_mm if answer else None,
         off_days=round(chain.required_running().standby_days, 1),
-        cautions=tuple(cautions),
+        cautions=tuple(finding.headline for finding in cautions),
+        caution_codes=tuple(finding.code for finding in cautions),
         own=all(part.own for part in parts),
         picture=picture_of(answer),
         plan=build,

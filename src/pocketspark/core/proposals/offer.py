@@ -12,7 +12,7 @@ from pocketspark.core.models import Board, Build, Cell, Project
 from pocketspark.core.models.build import Policy
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.wiring import Wiring
-from pocketspark.core.proposals.wishes import Wishes
+from pocketspark.core.proposals.wishes import Wishes, bought
 
 # Like cells side by side: more than three are a pack, and no small conversion.
 COUNTS = (1, 2, 3)
@@ -61,14 +61,20 @@ class OnOffer:
             return [part for part in parts if part.own or not wishes.own_parts_only]
 
         chargers = [part for part in kept(self.chargers) if not wishes.type_c_only or _is_type_c(part.body)]
-        regulators = [None] if wishes.no_regulator else [p for p in self.regulators if p is None or p in kept([p])]
+        regulators: list[Offered | None] = [None]
+        if not wishes.no_regulator:
+            regulators = [part for part in self.regulators if part is None or kept([part])]
         cells = kept((*self.cells, *(self.sized if wishes.any_size else ())))
         if wishes.keep_cell and base.cell:
             cells = [Offered(base.cell, own=True)]
-        bought = next((board for board in base.boards if board.charger), None)
-        if wishes.keep_charger and bought:
-            chargers = [Offered(bought, own=True)]
-        return OnOffer(cells, chargers, kept(self.protections), regulators, (), self.resistors_ohm)
+        if wishes.keep_charger and (charger := bought(base, "charger")):
+            chargers = [Offered(charger, own=True)]
+        protections = kept(self.protections)
+        if wishes.keep_protection and (protection := bought(base, "protection")):
+            protections = [Offered(protection, own=True)]
+        if wishes.keep_regulator and (regulator := bought(base, "regulator")):
+            regulators = [Offered(regulator, own=True)]
+        return OnOffer(cells, chargers, protections, regulators, (), self.resistors_ohm)
 
 
 def grouped(cells: Iterable[Cell]) -> list[Offered]:

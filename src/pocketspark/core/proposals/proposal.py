@@ -32,6 +32,7 @@ class Proposal(Model):
     spare_mm: ShownMillimetres | None
     off_days: ShownDays
     cautions: tuple[str, ...]
+    caution_codes: tuple[str, ...]  # of the rules that give them, in the same order
     own: bool  # of own parts alone
     picture: BayPicture | None
     plan: Build

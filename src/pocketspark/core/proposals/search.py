@@ -34,9 +34,18 @@ _ALL_BOARDS = 9
 
 
 class Fell(Model):
-    """How many drafts fell to one reason."""
+    """How many builds fell to one reason, and to which station it belongs; "": they were sound, or not wished."""
 
+    station: str
     reason: str
+    count: int
+
+
+class Minded(Model):
+    """Builds that one kind of caution kept from being what is wished; `says`: what one of them was told."""
+
+    code: str
+    says: str
     count: int
 
 
@@ -49,6 +58,7 @@ class Proposals(Model):
     mode: str
     front: tuple[Proposal, ...]
     fell: tuple[Fell, ...]
+    minded: tuple[Minded, ...]
     dots: tuple[tuple[float, float], ...]
 
 
@@ -252,7 +262,13 @@ def _state(search: Search, question: InQuestion, *, finished: bool) -> Proposals
     front = named(front_of(search.sound, np.array(search.table).reshape(-1, 6)))
     # What was sound when it was asked, and beaten by what came later.
     beaten = Counter({BEATEN: len(search.sound) - len(front)})
-    fell = tuple(Fell(reason=reason, count=count) for reason, count in (search.fell + beaten).most_common() if count)
+    fell = tuple(
+        Fell(station=search.memory.station_of(reason), reason=reason, count=count)
+        for reason, count in (search.fell + beaten).most_common()
+    )
+    minded = tuple(
+        Minded(code=code, says=search.minded_examples[code], count=count) for code, count in search.minded.most_common()
+    )
     return Proposals(
         builds=search.total,
         settled=search.total - int(question.weights[question.left].sum()),
@@ -260,5 +276,6 @@ def _state(search: Search, question: InQuestion, *, finished: bool) -> Proposals
         mode=search.mode.name,
         front=tuple(front),
         fell=fell,
+        minded=minded,
         dots=question.dots,
     )

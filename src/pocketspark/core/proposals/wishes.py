@@ -2,12 +2,15 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
-from pocketspark.core.models import Project
+from pydantic import Field, StringConstraints
+
+from pocketspark.core.models import Board, Build, Project
 from pocketspark.core.models.model import Model
 
 LID_MM = 1.0
+RuleCode = Annotated[str, StringConstraints(max_length=60)]
 
 
 class Wishes(Model):
@@ -23,6 +26,9 @@ class Wishes(Model):
     no_cautions: bool = False
     keep_cell: bool = False  # the build's own cell is bought already, and stays
     keep_charger: bool = False  # its charger board likewise
+    keep_protection: bool = False
+    keep_regulator: bool = False
+    fine_cautions: tuple[RuleCode, ...] = Field((), max_length=40)  # of rules whose cautions are fine all the same
     no_holes: bool = False  # nothing is cut into a wall
     reversible: bool = False  # the old batteries can go back in
     usable_while_charging: bool = False  # in any of the ways to do so
@@ -72,6 +78,8 @@ WISHES: Mapping[str, WishText] = {
     "own_parts_only": WishText("parts", "your own alone", "with bought parts"),
     "keep_cell": WishText("parts", "keep this cell", "with any cell"),
     "keep_charger": WishText("parts", "keep this charger", "with any charger"),
+    "keep_protection": WishText("parts", "keep this protection", "with any protection"),
+    "keep_regulator": WishText("parts", "keep this regulator", "with any regulator"),
 }
 
 
@@ -80,11 +88,19 @@ def may_be_wished(project: Project, number: int) -> list[str]:
     build, bay = project.builds[number], project.gadget.bay
     there = {
         "keep_cell": build.cell is not None,
-        "keep_charger": any(board.charger for board in build.boards),
+        "keep_charger": bought(build, "charger") is not None,
+        "keep_protection": bought(build, "protection") is not None,
+        "keep_regulator": bought(build, "regulator") is not None,
         "trim": bay is not None and any(obstacle.state == "trim" for obstacle in bay.obstacles),
         "lid_mm": lid_may_rise_mm(project) > 0,
     }
     return [key for key in WISHES if there.get(key, True)]
+
+
+def bought(build: Build, trait: Literal["charger", "protection", "regulator"]) -> Board | None:
+    """The board that the build has for this: a charger board counts as nothing else."""
+    alike = (board for board in build.boards if getattr(board, trait) and (trait == "charger" or not board.charger))
+    return next(alike, None)
 
 
 def lid_may_rise_mm(project: Project) -> float:
