@@ -29,7 +29,7 @@ from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSett
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
 from pocketspark.core.proposals import OnOffer, Proposal, proposals
-from pocketspark.core.proposals.figures import room_mm, weighed, work_of
+from pocketspark.core.proposals.figures import FIGURES, room_mm, weighed, work_of
 from pocketspark.core.proposals.proposal import weighed_one
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.measure_next import next_readings
@@ -221,7 +221,7 @@ def planning(named: int = 9, sample: int = 100) -> None:
 
 def _one_by_one(project: Project, offer: OnOffer, front: Sequence[Proposal], sample: int) -> tuple[float, int, int]:
     """Seconds a build, how many were sound, and how many of those no proposal is as good as."""
-    chance, table = random.Random(1), np.array([weighed_one(one) for one in front]).reshape(-1, 6)
+    chance, table = random.Random(1), np.array([weighed_one(one) for one in front]).reshape(-1, FIGURES)
     mode = max((mode for mode in project.gadget.modes if mode.current_a > 0), key=lambda mode: mode.hours_per_day)
     sound = better = 0
     begun = time.perf_counter()
@@ -253,7 +253,9 @@ def _one_by_one(project: Project, offer: OnOffer, front: Sequence[Proposal], sam
         price = sum(part.price for part in parts) + cell.price * build.cell_count
         work = sum(work_of(Chain(asked, 0)))
         off_days, room = float(seen.run.standby_days), room_mm(build, answer.clearance_mm)
-        figures = weighed(hours, price, float(seen.charging.hours), work, off_days, room)
+        share = Chain(asked, 0).required_running().light_half
+        light = 1.0 if share is None else share
+        figures = weighed(hours, price, float(seen.charging.hours), work, off_days, light, room)
         sound += 1
         better += not bool((table <= figures + 1e-9).all(axis=1).any())
     return (time.perf_counter() - begun) / sample, sound, better

@@ -76,6 +76,10 @@ def every_build(project, offer):
             yield tried, round(price, 2)
 
 
+# V at rest, half full: the published sets named in docs/sources.md.
+OCV_AT_HALF = {"li_4v20": 3.793, "li_4v35": 3.810, "lfp": 3.277}
+
+
 def steps_below(figure, steps):
     return sum(figure >= step for step in steps)
 
@@ -87,9 +91,20 @@ def joints_and_holes(project):
     return 2 * len(cut_list(chain, hook_up(chain))) + holes
 
 
+def light_half_way(project):
+    """Of LEDs behind a resistor what is left of the design's current, at the volts of half a charge; else all."""
+    gadget = project.gadget
+    if gadget.front_end != "led_resistor":
+        return 1.0
+    running = Chain(project, 0).required_running()
+    at_half = OCV_AT_HALF[project.builds[0].cell.cell_class]
+    volts = running.gadget_v_at(at_half, max(running.runs, key=lambda run: run.mode.current_a).load)
+    return max(volts - gadget.led_forward_v, 0) / (gadget.design_v - gadget.led_forward_v)
+
+
 def sound_figures(project, price):
-    """Hours, price, hours to full, joints and holes, and how long it lasts switched off and how much room there is, by
-    the steps that anybody notices; of a build that nothing stops and that goes in, else None."""
+    """Hours, price, hours to full, joints and holes; how long it lasts switched off, the light, and the room, by the
+    steps that anybody notices. Of a build that nothing stops and that goes in, else None."""
     first = assess(project)
     fitted = project.builds[0].model_copy(update={"r_prog_ohm": first.charge.suggested.r_ohm})
     project = project.model_copy(update={"builds": (fitted,)})
@@ -110,6 +125,7 @@ def sound_figures(project, price):
         math.ceil(float(seen.charge.hours) * 4 - 1e-6) / 4,
         joints_and_holes(project),
         -steps_below(float(seen.run.standby_days), (30, 91, 182, 365)),
+        -steps_below(light_half_way(project), (0.25, 0.5, 0.8)),
         # A box of its own is made half a millimetre larger than need be.
         -steps_below(0.5 if project.builds[0].style == "outside_pack" else answer.clearance_mm, (0.3, 1.0, 2.0)),
     )
@@ -130,6 +146,11 @@ def proposed(project, offer, wishes=None):
 
 
 GADGETS = {
+    "lamp": {
+        "front_end": "led_resistor",
+        "bay": {"rooms": [{"size_mm": [66, 40, 13]}], "wall_mm": 0.5},
+        "window": {"v_run_min": 3.05, "v_abs_max": 5.1},
+    },
     "roomy": {"bay": {"rooms": [{"size_mm": [90, 60, 22]}], "wall_mm": 0.5}},
     "tight": {"bay": {"rooms": [{"size_mm": [66, 40, 11]}], "wall_mm": 0.5}},
     "narrow window": {
@@ -142,7 +163,8 @@ GADGETS = {
 @pytest.mark.parametrize("kind", GADGETS)
 def test_the_same_front_as_by_trying_every_build(kind):
     large = LARGE and kind == "roomy"
-    project, offer = plan(gadget=GADGETS[kind], r_prog_ohm=None), small_library(6 if large else 5, large=large)
+    most = 3 if kind == "lamp" else 6 if large else 5
+    project, offer = plan(gadget=GADGETS[kind], r_prog_ohm=None), small_library(most, large=large)
     found = proposed(project, offer)
     assert not large or found.builds >= 3000
     tried = list(every_build(project, offer))
@@ -355,6 +377,20 @@ def test_the_named_ones_are_what_they_are_called():
     assert named["longest"].hours == max(one.hours for one in found)
     assert named["cheapest"].price == min(one.price for one in found)
     assert named["soonest full"].full_h == min(one.full_h for one in found)
+
+
+def test_hours_in_the_dark_hide_nothing_bright():
+    project = plan(gadget=GADGETS["lamp"], r_prog_ohm=None)
+    found = proposed(project, small_library()).front
+    shares = [one.light_half for one in found]
+    assert min(shares) < 0.5 <= max(shares)  # a dim one that lasts, and a bright one that it does not hide
+    bright = next(one for one in found if "longest of the bright ones" in one.because)
+    assert bright.hours == max(one.hours for one in found if one.light_half >= 0.5)
+    wished = proposed(project, small_library(), Wishes(bright=True)).front
+    assert wished
+    assert all(one.light_half >= 0.5 for one in wished)
+    motor = proposed(plan(gadget=GADGETS["tight"] | {"front_end": "motor"}), small_library()).front
+    assert all(one.light_half is None for one in motor)
 
 
 def test_a_gadget_without_a_current_has_no_proposals():

@@ -5105,6 +5105,8 @@ export interface components {
             joints: number;
             /** Holes */
             holes: number;
+            /** Light Half */
+            light_half: components["schemas"]["ShownFigure"] | null;
             /** Spare Mm */
             spare_mm: components["schemas"]["ShownFigure"] | null;
             /** Off Days */
@@ -5151,6 +5153,7 @@ export interface components {
              *       "keep_protection": false,
              *       "keep_regulator": false,
              *       "fine_cautions": [],
+             *       "bright": false,
              *       "no_holes": false,
              *       "reversible": false,
              *       "usable_while_charging": false,
@@ -7084,6 +7087,11 @@ export interface components {
              * @default []
              */
             fine_cautions?: string[];
+            /**
+             * Bright
+             * @default false
+             */
+            bright?: boolean;
             /**
              * No Holes
              * @default false

@@ -162,7 +162,10 @@ async function take(): Promise<void> {
                   {{ one.cell }}
                   <small class="block quiet">{{ [one.charger, ...one.others].join(' + ') }}</small>
                 </td>
-                <td class="number">{{ one.hours.text }}</td>
+                <td class="number">
+                  {{ one.hours.text }}
+                  <small v-if="one.light_half" class="block quiet">{{ one.light_half.text }} light</small>
+                </td>
                 <td class="number">{{ one.full_h.text }}</td>
                 <td class="number">{{ work(one) }}</td>
                 <td class="number">{{ one.off_days.text }}</td>

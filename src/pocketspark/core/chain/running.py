@@ -12,6 +12,7 @@ from pocketspark.core.models import Build, Cell, Gadget, Mode, Regulator
 from pocketspark.core.physics import stress
 from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
 from pocketspark.core.physics.load import NO_LOAD, Load, or_zero
+from pocketspark.core.physics.ocv import Floats, Numbers
 from pocketspark.core.physics.primary import old_hours
 from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw
 
@@ -55,6 +56,13 @@ class ModeRun:
     @property
     def stopped_by(self) -> str:
         return self.run.stopped_by
+
+
+def light_share(gadget: Gadget, gadget_v: Numbers) -> Floats | None:
+    """Share of the light that lamps were made for, at these volts; None where nothing glows."""
+    if gadget.front_end == "led_resistor":
+        return stress.led_share(gadget_v, gadget.design_v, gadget.led_forward_v)
+    return stress.lamp_light_share(np.maximum(gadget_v, 0.0), gadget.design_v) if gadget.front_end == "lamp" else None
 
 
 @dataclass(frozen=True)
@@ -164,10 +172,16 @@ class Running:
 
     def light_at(self, gadget_v: float) -> float | None:
         """Share of the light it was made for: LEDs by their current, a filament by its volts. None: it is no lamp."""
-        gadget = self.gadget
-        if gadget.front_end == "led_resistor":
-            return stress.led_share(gadget_v, gadget.design_v, gadget.led_forward_v)
-        return stress.lamp_light_share(max(gadget_v, 0.0), gadget.design_v) if gadget.front_end == "lamp" else None
+        share = light_share(self.gadget, gadget_v)
+        return None if share is None else float(share)
+
+    @property
+    def light_half(self) -> float | None:
+        """The same in the heaviest mode, half way through the charge."""
+        if not self.runs:
+            return None
+        brightest = max(self.runs, key=lambda run: run.mode.current_a)
+        return self.light_at(self.gadget_v_at(float(self.chosen.curve.at(0.5)), brightest.load))
 
     @cached_property
     def gadget_v_max(self) -> float:

@@ -1,12 +1,16 @@
 """What volts beyond, or short of, its design do to a front end, as shares of what it did at its design voltage."""
 
+import numpy as np
+
+from pocketspark.core.physics.ocv import Floats, Numbers
+
 # Lamp re-rating relations of the lighting handbooks, from memory: exponents on V / V0.
 LAMP_CURRENT, LAMP_LIGHT, LAMP_LIFE = 0.55, 3.4, -13.0
 
 
-def led_share(volts: float, design_v: float, led_v: float) -> float:
+def led_share(volts: Numbers, design_v: float, led_v: float) -> Floats:
     """Current of LEDs behind a resistor: I / I0 = (V - Vf) / (V0 - Vf). 0 where they are dark."""
-    return max(volts - led_v, 0.0) / max(design_v - led_v, 0.05)
+    return np.maximum(np.asarray(volts) - led_v, 0.0) / max(design_v - led_v, 0.05)
 
 
 def lamp_life_share(volts: float, design_v: float) -> float:
@@ -14,9 +18,9 @@ def lamp_life_share(volts: float, design_v: float) -> float:
     return float((volts / design_v) ** LAMP_LIFE)
 
 
-def lamp_light_share(volts: float, design_v: float) -> float:
+def lamp_light_share(volts: Numbers, design_v: float) -> Floats:
     """Light of a filament lamp: (V / V0) ^ 3.4."""
-    return float((volts / design_v) ** LAMP_LIGHT)
+    return np.asarray((np.asarray(volts) / design_v) ** LAMP_LIGHT)
 
 
 def motor_speed_share(volts: float, design_v: float) -> float:

@@ -21,7 +21,7 @@ from pocketspark.core.chain.chosen_cell import (
     COLD_RESISTANCE,
     fine_curve,
 )
-from pocketspark.core.chain.running import SCHOTTKY, SELF_DISCHARGE_PER_HOUR
+from pocketspark.core.chain.running import SCHOTTKY, SELF_DISCHARGE_PER_HOUR, light_share
 from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.limits import LEAST_FULL, SAME_V
@@ -54,15 +54,16 @@ class Bounds:
     joints: Floats
     holes: Floats
     off_days: Floats
+    light: Floats  # exact; 1 where nothing glows
     too_many_volts: NDArray[np.bool_]
 
     def only(self, chosen: NDArray[np.bool_] | NDArray[np.intp]) -> "Bounds":
         return Bounds(*(getattr(self, field.name)[chosen] for field in fields(self)))
 
     def weighed(self, build: Build) -> Floats:
-        """The six figures, with as much room as this way of building may have."""
+        """The seven figures, with as much room as this way of building may have."""
         work = self.joints + self.holes
-        return weighed(self.hours, self.price, self.full_h, work, self.off_days, room_mm(build))
+        return weighed(self.hours, self.price, self.full_h, work, self.off_days, self.light, room_mm(build))
 
 
 def bounds_of(project: Project, mode: Mode, offer: OnOffer, drafts: Drafts) -> Bounds:
@@ -88,6 +89,7 @@ def bounds_of(project: Project, mode: Mode, offer: OnOffer, drafts: Drafts) -> B
         joints=joints,
         holes=holes,
         off_days=running.charge_ah[per_run] / np.maximum(off_a, 1e-12) / 24 / SURELY_SHARE,
+        light=running.light[per_run],
         too_many_volts=running.most_v[per_run] > Chain(project, 0).window.v_abs_max + SURELY_V,
     )
 
@@ -200,17 +202,18 @@ def _path(offer: OnOffer, c: int, h: int, g: int) -> tuple[float, float, float]:
 
 @dataclass(frozen=True)
 class _Runs:
-    """By path and regulator: hours in the mode, the charge it gets, the most volts, and what is drawn switched off."""
+    """By path and regulator: hours in the mode, the charge it gets, the most volts, what is drawn when off, light."""
 
     hours: Floats
     charge_ah: Floats
     most_v: Floats
     off_a: Floats
+    light: Floats
 
 
 def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Runs:
     chain = Chain(project, 0)
-    hours, charge_ah, most_v, off_a = np.zeros((4, len(paths.cell), len(offer.regulators)))
+    hours, charge_ah, most_v, off_a, light = np.zeros((5, len(paths.cell), len(offer.regulators)))
     before_a = chain.gadget.off_current_a if chain.gadget.off_path == "before_regulator" else 0.0
     diode = project.gadget.existing_charging.treatment == "diode" or chain.build.use_while_charging == "two_diodes"
     for (indices, cells), (r, option) in itertools.product(_by_class(offer), enumerate(offer.regulators)):
@@ -224,12 +227,12 @@ def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Ru
             rest_h = (1 - mode.duty) * (one.off_a + before_a) / np.maximum(one.charge_ah, 1e-9)
             steady_h = np.maximum(one.hours, 1e-12)
             hours[rows, r] = np.where(one.hours > 0, 1 / (mode.duty / steady_h + rest_h), 0.0)
-            charge_ah[rows, r], most_v[rows, r] = one.charge_ah, one.most_v
+            charge_ah[rows, r], most_v[rows, r], light[rows, r] = one.charge_ah, one.most_v, one.light
             awake = np.maximum(one.off_a, float(chain.off_load.steady_a))
             place = chain.build.switch_place
             asleep_a = regulator.iq_off_a if place == "enable" else 0.0
             off_a[rows, r] = (awake if place == "gadget" else asleep_a) + before_a
-    return _Runs(hours, charge_ah, most_v, off_a)
+    return _Runs(hours, charge_ah, most_v, off_a, light)
 
 
 def _of_one_class(
@@ -256,8 +259,17 @@ def _of_one_class(
     run = discharge(group, path_ohm, law, load, v_run_min=chain.window.v_run_min, cell_cuts=cuts, full_v=full_v)
     all_ohm = np.asarray(group.r_ohm) + path_ohm
     most_v = law.operating_point(full_v, all_ohm, _lightest(chain)).gadget_v
-    off_a = law.operating_point(float(group.curve.at(0.5)), all_ohm, chain.off_load).cell_a
-    return _Runs(*(np.nan_to_num(figure).ravel() for figure in (run.hours, run.charge_ah, most_v, off_a)))
+    half_v = float(group.curve.at(0.5))
+    off_a = law.operating_point(half_v, all_ohm, chain.off_load).cell_a
+    figures = run.hours, run.charge_ah, most_v, off_a, _light_half(chain, law, half_v, all_ohm)
+    return _Runs(*(np.nan_to_num(figure).ravel() for figure in figures))
+
+
+def _light_half(chain: Chain, law: RegulatorLaw, half_v: float, all_ohm: Floats) -> Floats:
+    drawing = [mode for mode in chain.gadget.modes if mode.current_a > 0]
+    brightest = chain.load_of(max(drawing, key=lambda mode: mode.current_a))
+    share = light_share(chain.gadget, np.nan_to_num(law.operating_point(half_v, all_ohm, brightest).gadget_v))
+    return np.ones_like(all_ohm) if share is None else share
 
 
 def _lightest(chain: Chain) -> Load:

@@ -1,6 +1,7 @@
-"""The six figures by which builds are weighed, each as far as anybody notices. Lower is better in all of them.
+"""The seven figures by which builds are weighed, each as far as anybody notices. Lower is better in all of them.
 
-Hours of use, price, hours to full, work, months switched off, and room to spare in the bay. Two builds that differ by
+Hours of use, price, hours to full, work, months switched off, light half way through the charge where it is a lamp
+(hours in the dark are no hours), and room to spare in the bay. Two builds that differ by
 less than is noticed are equal, and one of them is enough.
 """
 
@@ -11,6 +12,7 @@ import numpy as np
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.parts import parts_of
 from pocketspark.core.fit.styles import BOX_CLEARANCE_MM
+from pocketspark.core.limits import DIM
 from pocketspark.core.models import Build
 from pocketspark.core.physics.ocv import Floats, Numbers
 from pocketspark.core.wiring.hookup import made_wires
@@ -19,6 +21,9 @@ from pocketspark.core.wiring.hookup import made_wires
 PRICE_STEP, FULL_STEP_H = 0.5, 0.25
 # Days switched off: a month, a quarter, half a year, a year; more is as good. Room: to be filed, usual, ample.
 OFF_DAYS, ROOM_MM = (30.0, 91.0, 182.0, 365.0), (0.3, 1.0, 2.0)
+# Of the light: hardly any, dim, bright enough, bright.
+LIGHT = (0.25, DIM, 0.8)
+FIGURES = 7
 
 
 class Work(NamedTuple):
@@ -36,14 +41,17 @@ def work_of(chain: Chain) -> Work:
     )
 
 
-def weighed(hours: Numbers, price: Numbers, full_h: Numbers, work: Numbers, off_days: Numbers, room: Numbers) -> Floats:
-    """The six in a row for each build, as they are noticed. `room`: mm to spare."""
+def weighed(
+    hours: Numbers, price: Numbers, full_h: Numbers, work: Numbers, off_days: Numbers, light: Numbers, room: Numbers
+) -> Floats:
+    """The seven in a row for each build, as they are noticed. `light`: 1 where nothing glows; `room`: mm to spare."""
     columns = (
         -noticed(np.asarray(hours, dtype=float)),
         np.ceil(np.asarray(price) / PRICE_STEP - 1e-6) * PRICE_STEP,
         np.ceil(np.asarray(full_h) / FULL_STEP_H - 1e-6) * FULL_STEP_H,
         np.asarray(work, dtype=float),
         -np.digitize(off_days, OFF_DAYS).astype(float),
+        -np.digitize(light, LIGHT).astype(float),
         -np.digitize(room, ROOM_MM).astype(float),
     )
     return np.stack(np.broadcast_arrays(*columns), axis=-1)

@@ -7,6 +7,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from pocketspark.core.limits import DIM
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN, Bounds, bounds_of, suited
 from pocketspark.core.proposals.judging import BEATEN, WISHED, Search, least_hours
@@ -23,7 +24,7 @@ Dot = tuple[float, float]
 class InQuestion:
     """Drafts that their bounds leave in question, in the order they are asked; `left`: which are still to be.
 
-    A row each: `columns` are the way and those of the drafts, `figures` the six at best.
+    A row each: `columns` are the way and those of the drafts, `figures` the seven at best.
     """
 
     columns: NDArray[np.intp]
@@ -99,6 +100,8 @@ def _may_be_wished(bounds: Bounds, search: Search, way: Way) -> NDArray[np.bool_
     least_h = least_hours(search, way)
     if least_h is not None:
         wished &= bounds.hours >= least_h
+    if wishes.bright:
+        wished &= bounds.light >= DIM
     if wishes.no_holes:
         wished &= bounds.holes == 0
     if wishes.full_within_h is not None:

@@ -11,6 +11,7 @@ from pocketspark.core.finding import Finding
 from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.picture import picture_of
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.limits import DIM
 from pocketspark.core.models import Mode
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.physics.primary import old_hours
@@ -66,7 +67,7 @@ class Memory:
 
 @dataclass
 class Search:
-    """What is known while it goes on. `table`: the six figures of what was found sound."""
+    """What is known while it goes on. `table`: the figures of what was found sound."""
 
     ways: Sequence[Way]
     mode: Mode
@@ -149,7 +150,9 @@ def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> str | N
     if run is None or run.hours <= 0 or not np.isfinite(full_h):
         return NEVER_FULL
     price, off_days = _price(search.offer, draft, chain), chain.required_running().standby_days
-    figures = weighed(run.hours, price, full_h, sum(work_of(chain)), off_days, room_mm(chain.build))
+    light = chain.required_running().light_half
+    work, room = sum(work_of(chain)), room_mm(chain.build)
+    figures = weighed(run.hours, price, full_h, work, off_days, 1.0 if light is None else light, room)
     return BEATEN if _is_beaten(search, figures, chain) else _why_it_falls_where_it_lies(search, chain)
 
 
@@ -195,7 +198,8 @@ def _is_wished(proposal: Proposal, search: Search, way: Way) -> bool:
     minded = [code for code in proposal.caution_codes if code not in wishes.fine_cautions] if wishes.no_cautions else []
     for code in minded:
         search.mind(code, proposal.cautions[proposal.caution_codes.index(code)])
-    return enough and soon and cheap and whole and not minded
+    bright = not wishes.bright or proposal.light_half is None or proposal.light_half >= DIM
+    return enough and soon and cheap and whole and bright and not minded
 
 
 def _price(offer: OnOffer, draft: Sequence[int], chain: Chain) -> float:
@@ -226,6 +230,7 @@ def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> P
         price=_price(offer, draft, chain),
         joints=work.joints,
         holes=work.holes,
+        light_half=chain.required_running().light_half,
         spare_mm=answer.clearance_mm if answer else None,
         off_days=round(chain.required_running().standby_days, 1),
         cautions=tuple(finding.headline for finding in cautions),

@@ -3,12 +3,13 @@
 from collections.abc import Callable, Sequence
 
 from pocketspark.core.fit.picture import BayPicture
+from pocketspark.core.limits import DIM
 from pocketspark.core.models import Build
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.figures import room_mm, unbeaten, weighed
-from pocketspark.core.units.figures import ShownDays, ShownHours, ShownMillimetres
+from pocketspark.core.units.figures import ShownDays, ShownHours, ShownMillimetres, ShownShare
 
 
 class Proposal(Model):
@@ -29,6 +30,7 @@ class Proposal(Model):
     price: float
     joints: int
     holes: int
+    light_half: ShownShare | None  # of the light it was made for, half way through the charge
     spare_mm: ShownMillimetres | None
     off_days: ShownDays
     cautions: tuple[str, ...]
@@ -40,18 +42,24 @@ class Proposal(Model):
 
 
 def weighed_one(one: Proposal) -> Floats:
-    """Its six figures."""
+    """Its seven figures."""
     work, room = one.joints + one.holes, room_mm(one.plan, one.spare_mm)
-    return weighed(one.hours, one.price, one.full_h, work, one.off_days, room)
+    light = 1.0 if one.light_half is None else one.light_half
+    return weighed(one.hours, one.price, one.full_h, work, one.off_days, light, room)
 
 
 def front_of(found: Sequence[Proposal], table: Floats) -> list[Proposal]:
-    """Those that none of the others beats, the longest first; of equal ones the first. `table`: their six figures."""
+    """Those that none of the others beats, the longest first; of equal ones the first. `table`: their figures."""
     return sorted((found[row] for row in unbeaten(table)), key=lambda one: (-one.hours, one.price))
+
+
+def _is_dim(one: Proposal) -> bool:
+    return one.light_half is not None and one.light_half < DIM
 
 
 _BEST: tuple[tuple[str, Callable[[Proposal], tuple[float, ...]]], ...] = (
     ("longest", lambda one: (-one.hours, one.price)),
+    ("longest of the bright ones", lambda one: (_is_dim(one), -one.hours)),
     ("cheapest", lambda one: (one.price, -one.hours)),
     ("simplest to solder", lambda one: (one.joints, -one.hours)),
     ("no cutting", lambda one: (one.holes, -one.hours)),
@@ -67,6 +75,7 @@ _CLAIMS: dict[str, Callable[[Proposal], bool]] = {
     "from your parts alone": lambda one: one.own,
     "nothing to be careful of": lambda one: not one.cautions,
     "no cutting": lambda one: not one.holes and not one.edits,
+    "longest of the bright ones": lambda one: one.light_half is not None and not _is_dim(one),
 }
 
 

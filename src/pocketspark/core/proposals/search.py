@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.proposals.figures import ROOM_MM
+from pocketspark.core.proposals.figures import FIGURES, ROOM_MM
 from pocketspark.core.proposals.in_question import InQuestion, in_question
 from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once
 from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, with_build
@@ -259,7 +259,7 @@ def _no_better(question: InQuestion, places: NDArray[np.intp], figures: Floats) 
 
 
 def _state(search: Search, question: InQuestion, *, finished: bool) -> Proposals:
-    front = named(front_of(search.sound, np.array(search.table).reshape(-1, 6)))
+    front = named(front_of(search.sound, np.array(search.table).reshape(-1, FIGURES)))
     # What was sound when it was asked, and beaten by what came later.
     beaten = Counter({BEATEN: len(search.sound) - len(front)})
     fell = tuple(

@@ -29,6 +29,7 @@ class Wishes(Model):
     keep_protection: bool = False
     keep_regulator: bool = False
     fine_cautions: tuple[RuleCode, ...] = Field((), max_length=40)  # of rules whose cautions are fine all the same
+    bright: bool = False  # a lamp that gives half of its light half way through the charge
     no_holes: bool = False  # nothing is cut into a wall
     reversible: bool = False  # the old batteries can go back in
     usable_while_charging: bool = False  # in any of the ways to do so
@@ -64,6 +65,7 @@ WISHES: Mapping[str, WishText] = {
     "full_within_h": WishText("must", "be full within", "however long it charges", "h"),
     "price_at_most": WishText("must", "cost at most", "at any price", "in all"),
     "no_cautions": WishText("must", "have nothing to be careful of", "cautions allowed"),
+    "bright": WishText("must", "stay bright", "however dim it gets"),
     "no_holes": WishText("must", "need no cutting", "with holes cut"),
     "reversible": WishText("must", "be reversible", "for good"),
     "usable_while_charging": WishText("must", "be usable while it charges", "used while charging as in this build"),
@@ -92,6 +94,7 @@ def may_be_wished(project: Project, number: int) -> list[str]:
         "keep_protection": bought(build, "protection") is not None,
         "keep_regulator": bought(build, "regulator") is not None,
         "trim": bay is not None and any(obstacle.state == "trim" for obstacle in bay.obstacles),
+        "bright": project.gadget.front_end in ("led_resistor", "lamp"),
         "lid_mm": lid_may_rise_mm(project) > 0,
     }
     return [key for key in WISHES if there.get(key, True)]

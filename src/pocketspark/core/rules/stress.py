@@ -39,7 +39,7 @@ def led(running: Running) -> Iterator[Judgement]:
         return
     led_v, design_v = gadget.led_forward_v, gadget.design_v
     lit_v = max(running.gadget_v_at(running.chosen.full_v, run.load) for run in running.runs)
-    most, least = (percent(stress.led_share(v, design_v, led_v)) for v in (lit_v, running.gadget_v_min))
+    most, least = (percent(float(stress.led_share(v, design_v, led_v))) for v in (lit_v, running.gadget_v_min))
     seen = volts(lit_v)
     working = f"({seen} - {volts(led_v)}) / ({volts(design_v)} - {volts(led_v)}) = {most.value:.2f}"
     facts = {"figure": most, "working": working, "rests_on": ("gadget.behind.led_v",)}
@@ -91,8 +91,11 @@ def lamp(running: Running) -> Iterator[Judgement]:
     if running.gadget.front_end != "lamp" or not running.runs:
         return
     most_v, design_v = running.gadget_v_at(running.chosen.full_v, running.runs[0].load), running.gadget.design_v
-    life, light = percent(stress.lamp_life_share(most_v, design_v)), percent(stress.lamp_light_share(most_v, design_v))
-    dim = percent(stress.lamp_light_share(running.gadget_v_min, design_v))
+    life, light = (
+        percent(stress.lamp_life_share(most_v, design_v)),
+        percent(float(stress.lamp_light_share(most_v, design_v))),
+    )
+    dim = percent(float(stress.lamp_light_share(running.gadget_v_min, design_v)))
     working = f"{volts(most_v)} lit with a full cell against the {volts(design_v)} it was made for"
     light_words = f"{light} of its light with a full cell, {dim} at the end"
     if life.value < LAMP_LIFE_SHORT:
@@ -222,13 +225,11 @@ def converter_inside(running: Running) -> Iterator[Judgement]:
 )
 def dim(running: Running) -> Iterator[Judgement]:
     """Hours in the dark are no hours: a lamp straight on a cell may glow for days, and hardly."""
-    if not running.runs:
+    share = running.light_half
+    if share is None or share >= DIM:
         return
     brightest = max(running.runs, key=lambda run: run.mode.current_a)
     half_v = running.gadget_v_at(float(running.chosen.curve.at(0.5)), brightest.load)
-    share = running.light_at(half_v)
-    if share is None or share >= DIM:
-        return
     light = percent(share)
     yield note(
         f"Half way through the charge it gives {light} of its light: many of the hours that are told are dim ones.",
