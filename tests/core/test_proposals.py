@@ -125,7 +125,7 @@ def sound_figures(project, price):
         math.ceil(float(seen.charge.hours) * 4 - 1e-6) / 4,
         joints_and_holes(project),
         -steps_below(float(seen.run.standby_days), (30, 91, 182, 365)),
-        -steps_below(light_half_way(project), (0.25, 0.5, 0.8)),
+        -steps_below(light_half_way(project), (0.5,)),
         # A box of its own is made half a millimetre larger than need be.
         -steps_below(0.5 if project.builds[0].style == "outside_pack" else answer.clearance_mm, (0.3, 1.0, 2.0)),
     )

@@ -21,8 +21,8 @@ from pocketspark.core.wiring.hookup import made_wires
 PRICE_STEP, FULL_STEP_H = 0.5, 0.25
 # Days switched off: a month, a quarter, half a year, a year; more is as good. Room: to be filed, usual, ample.
 OFF_DAYS, ROOM_MM = (30.0, 91.0, 182.0, 365.0), (0.3, 1.0, 2.0)
-# Of the light: hardly any, dim, bright enough, bright.
-LIGHT = (0.25, DIM, 0.8)
+# Of the light: dim, or bright enough.
+LIGHT = (DIM,)
 FIGURES = 7
 
 
