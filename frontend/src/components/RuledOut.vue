@@ -14,7 +14,7 @@ const stations = computed(() => {
   return order
     .map((key) => {
       const lines = props.search.fell.filter((one) => one.station === key)
-      const label = key ? reference.labelOf(reference.tables?.stations, key) : 'Sound, and not shown'
+      const label = key ? reference.labelOf(reference.tables?.stations, key) : 'Beaten, or not as wished'
       return { key, label, lines, count: lines.reduce((sum, line) => sum + line.count, 0) }
     })
     .filter((station) => station.count)
