@@ -228,8 +228,12 @@ def _one_by_one(project: Project, offer: OnOffer, front: Sequence[Proposal], sam
     for _ in range(sample):
         cell, charger = chance.choice(offer.cells), chance.choice(offer.chargers)
         regulator = chance.choice(offer.regulators)
-        guarded = cell.body.protection or charger.body.protection
-        parts = [charger, *([] if guarded else [chance.choice(offer.protections)]), *([regulator] if regulator else [])]
+        protected = cell.body.protection or charger.body.protection
+        parts = [
+            charger,
+            *([] if protected else [chance.choice(offer.protections)]),
+            *([regulator] if regulator else []),
+        ]
         build = project.builds[0].model_copy(update={
             "cell": cell.body, "cell_count": chance.choice((1, 2, 3)), "policy": chance.choice(("gentle", "label")),
             "boards": tuple(part.body.model_copy(update={"id": f"board{n}"}) for n, part in enumerate(parts, 1)),

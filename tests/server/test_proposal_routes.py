@@ -47,7 +47,13 @@ def test_a_search_may_be_stopped(client):
 
 
 @pytest.mark.parametrize(
-    ("change", "says"), [({"gadget": {"modes": []}}, "one current"), ({"wishes": {"price_at_most": "dear"}}, "number")]
+    ("change", "says"),
+    [
+        ({"gadget": {"modes": []}}, "one current"),
+        ({"wishes": {"price_at_most": "dear"}}, "number"),
+        ({"wishes": {"lid_mm": 9999}}, "at most 50"),
+        ({"wishes": {"lid_mm": -3}}, "at least 0"),
+    ],
 )
 def test_what_cannot_be_searched_is_a_sentence(client, change, says):
     answer = client.post("/api/questions/proposals", json=asked(change.pop("wishes", None), **change))

@@ -134,11 +134,11 @@ def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bo
     charger. `socket`: the charger board needs one. A separate protection is tried where neither cell nor charger board
     has one.
     """
-    guarded = np.array([cell.body.protection is not None for cell in offer.cells], dtype=bool)
+    own_protection = np.array([cell.body.protection is not None for cell in offer.cells], dtype=bool)
     boards = [part.body for part in offer.chargers]
-    guards = np.array([board.protection is not None for board in boards], dtype=bool)
+    on_board = np.array([board.protection is not None for board in boards], dtype=bool)
     enters: NDArray[np.bool_] = suited & np.array([_has_socket(board) or not socket for board in boards], dtype=bool)
-    single = guarded[:, None] | guards[None, :]
+    single = own_protection[:, None] | on_board[None, :]
     # So many builds of each cell and charger: protections, shapes, counts, rates and regulators.
     each = np.where(single, 1, len(offer.protections)) * len(POLICIES) * len(offer.regulators)
     shapes = np.array([len(cell.shaped) for cell in offer.cells], dtype=np.intp)[:, None]

@@ -37,7 +37,7 @@ class Wishes(Model):
     any_way_in: bool = False  # for the 5 V
     any_style: bool = False
     any_switch: bool = False
-    lid_mm: float | None = None  # by so much the lid may be raised
+    lid_mm: Annotated[float, Field(ge=0, le=50)] | None = None  # by so much the lid may be raised
     trim: bool = False  # what may be trimmed is gone
 
 
