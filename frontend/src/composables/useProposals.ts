@@ -1,13 +1,15 @@
 /** The search for builds: started anew with every wish, looked at while it goes on, stopped when the page is left. */
 import { onUnmounted, ref } from 'vue'
 
-import { api, sentenceOf, type ProposalSearch, type Wishes } from '@/api/client'
+import { api, sentenceOf, type Problem, type ProposalSearch, type Wishes } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
+import { useReference } from '@/stores/reference'
 
 const LOOK_EVERY_MS = 300
 
 export function useProposals() {
   const conversion = useConversion()
+  const reference = useReference()
   const search = ref<ProposalSearch>()
   const problem = ref('')
   let timer: ReturnType<typeof setTimeout> | undefined
@@ -16,9 +18,16 @@ export function useProposals() {
     await stop()
     const body = { ...conversion.question(), wishes }
     const { data, error } = await api.POST('/api/questions/proposals', { body })
-    problem.value = error ? sentenceOf(error) : ''
+    problem.value = error ? said(error) : ''
     search.value = data
     if (data) look(data.id)
+  }
+
+  /** At its own name where a wish was refused. */
+  function said(error: unknown): string {
+    const refused = (error as Partial<Problem>).errors?.[0]
+    const wish = reference.tables?.wishes.find((one) => refused?.field === `wishes.${one.value}`)
+    return refused && wish ? `“${wish.label}”: ${refused.sentence}` : sentenceOf(error)
   }
 
   function look(id: number): void {

@@ -10,16 +10,17 @@ from pocketspark.core.models import Board, Build, Project
 from pocketspark.core.models.model import Model
 
 LID_MM = 1.0
+NotNegative = Annotated[float, Field(ge=0)]
 RuleCode = Annotated[str, StringConstraints(max_length=60)]
 
 
 class Wishes(Model):
     """What a proposal must come to, and what may be otherwise than in the build. None: no matter."""
 
-    hours_at_least: float | None = None  # of the mode that is used most
+    hours_at_least: NotNegative | None = None  # of the mode that is used most
     as_long_as_old: bool = False  # as on a fresh set of the old batteries
-    full_within_h: float | None = None
-    price_at_most: float | None = None
+    full_within_h: NotNegative | None = None
+    price_at_most: NotNegative | None = None
     own_parts_only: bool = False
     type_c_only: bool = False
     no_regulator: bool = False
