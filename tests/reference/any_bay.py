@@ -12,8 +12,11 @@ def _round(value):
     return round(value, 1)
 
 
-def document(seed, tube=False):
-    """A project whose bay is about as large as what goes into it, so that about half of them go in."""
+def document(seed, tube=False, furnished=False):
+    """A project whose bay is about as large as what goes into it, so that about half of them go in.
+
+    `furnished`: a tube in which things stand, that may be opened in its side, and where parts are pinned.
+    """
     chance = random.Random(seed)
     build = _build(chance)
     gadget = {"name": "any", "bay": _tube(chance, build) if tube else _boxes(chance, build)}
@@ -24,7 +27,37 @@ def document(seed, tube=False):
     document["builds"] = [document["builds"][0] | build]
     if not tube:
         _into_the_walls(random.Random(f"noses {seed}"), document)
+    if furnished:
+        _into_the_tube(random.Random(f"tube {seed}"), document)
     return document
+
+
+def _into_the_tube(chance, document):
+    build, bay = document["builds"][0], document["gadget"]["bay"]
+    across, length = bay["tube"]["diameter_mm"], bay["tube"]["length_mm"]
+    for board in build["boards"]:
+        if board["socket"] and chance.random() < 0.3:
+            board["socket"]["nose_mm"] = _round(chance.uniform(0.2, 2.5))
+    if chance.random() < 0.6:
+        bay["walls"] = [{"side": side} for side in chance.sample(SIDES, chance.choice([1, 2]))]
+    for wall in bay["walls"]:
+        if chance.random() < 0.2:
+            wall["from_mm"] = _round(chance.uniform(0, across / 2))
+            wall["to_mm"] = round(wall["from_mm"] + chance.uniform(4, across), 1)
+    if chance.random() < 0.5:
+        size = [
+            _round(chance.uniform(1, length)),
+            _round(chance.uniform(0.5, 3)),
+            _round(chance.uniform(0.5, across / 3)),
+        ]
+        at = [_round(chance.uniform(0, length - size[0])), _round(chance.uniform(0, across - size[1])), 0.0]
+        state = chance.choice(["keep", "trim", "removed"])
+        bay["obstacles"] = [{"name": "rib", "at_mm": at, "size_mm": size, "state": state}]
+    if chance.random() < 0.25:
+        names = [build["cell"]["name"], *(board["name"] for board in build["boards"])]
+        pin = {"part": chance.choice(names)}
+        pin |= {"side": chance.choice(SIDES)} if chance.random() < 0.6 else {"at_mm": [1.0, across / 4, across / 4]}
+        build["pins"] = [pin]
 
 
 def _into_the_walls(chance, document):

@@ -36,7 +36,7 @@ class Space:
 
     `origin`: the place of that corner in the document, whose rooms may begin anywhere. `rooms`: by their ids, where
     there are several. `shaped`: those that are no plain boxes. `for_wires`: what a wire may not enter, where gaps let
-    it go where no part does.
+    it go where no part does. `bore_mm`: the diameter of a round bay, which the box is drawn round.
     """
 
     size: Triple
@@ -45,6 +45,12 @@ class Space:
     rooms: Mapping[str, tuple[Triple, Triple]] = field(default_factory=dict)
     for_wires: tuple[Solid, ...] | None = None
     shaped: tuple["ShapedRoom", ...] = ()
+    bore_mm: float | None = None
+
+    @property
+    def is_curved(self) -> bool:
+        """Are some of its walls no planes?"""
+        return bool(self.shaped) or self.bore_mm is not None
 
 
 @dataclass(frozen=True)
@@ -102,10 +108,14 @@ def _rib(bay: Bay, index: int, diameter: float) -> Obstacle:
 
 
 def space_of(bay: Bay) -> Space:
-    """A bay of boxes as one box with solids: its obstacles, and what the joined boxes leave of their bounding box.
+    """A bay as one box with solids: its obstacles, and what the joined boxes leave of their bounding box.
 
     The corner of the bounding box becomes the origin.
     """
+    if bay.tube:
+        diameter_mm = bay.tube.diameter_mm
+        size = (bay.tube.length_mm, diameter_mm, diameter_mm)
+        return Space(size, tuple(_obstacles(bay, (0.0, 0.0, 0.0), 0.0)), bore_mm=diameter_mm)
     low = origin_of(bay)
     high = tuple(max(room.at_mm[a] + room.size_mm[a] for room in bay.rooms) for a in range(3))
     raised_mm = bay.lid_raised_mm
@@ -125,7 +135,9 @@ def space_of(bay: Bay) -> Space:
 
 
 def origin_of(bay: Bay) -> Triple:
-    """The lowest corner of its rooms, from which a fit is counted."""
+    """The lowest corner of its rooms, from which a fit is counted; of a tube that of the square round it."""
+    if bay.tube:
+        return (0.0, 0.0, 0.0)
     return _triple(min(room.at_mm[axis] for room in bay.rooms) for axis in range(3))
 
 

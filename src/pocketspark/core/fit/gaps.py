@@ -1,11 +1,12 @@
 """How much room is left, and where: between neighbours, to what stands in the bay, and to its walls."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from pocketspark.core.fit.answer import Gap
 from pocketspark.core.fit.bays import Space, Triple
-from pocketspark.core.fit.choosing import middle, way_of
+from pocketspark.core.fit.bore import reach_mm, side_of_a_tube
+from pocketspark.core.fit.choosing import AXIS_AND_END, middle, way_of
 from pocketspark.core.fit.parts import Part
 from pocketspark.core.fit.search import Placed
 from pocketspark.core.fit.shapes import circle_left_mm, lies_in_troughs, steps_for
@@ -29,6 +30,9 @@ def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]
             least = min(least, _apart(one.low, one.high, solid.low, solid.high)[0] - wanted)
         if space.shaped:
             least = min(least, _to_curves(space, one, parts[one.item]) - gap)
+        if space.bore_mm is not None:
+            held = {pin.side for pin in pins if pin.side and pin.part == parts[one.item].name}
+            least = min(least, _to_bore(space.bore_mm / 2, one, parts, held) - gap)
         for to_wall in _wall_gaps("", one, space):
             if to_wall.second != _socket_wall(one, parts) and (parts[one.item].name, to_wall.second) not in pinned:
                 least = min(least, to_wall.mm - gap)
@@ -42,6 +46,14 @@ def _to_curves(space: Space, one: Placed, part: Part) -> float:
     boxes = [[(low.at, high.at) for low, high in zip(step.low, step.high, strict=True)] for step in steps]
     away = [_apart(one.low, one.high, (x[0], y[0], z[0]), (x[1], y[1], z[1]))[0] for x, y, z in boxes]
     return min([*away, circle_left_mm(space, one) if is_circle else math.inf], default=math.inf)
+
+
+def _to_bore(radius: float, one: Placed, parts: Sequence[Part], held: Collection[Side]) -> float:
+    """What shows in the side of the tube, or is held there, lies at the wall with the corners of that end."""
+    side = way_of(one, parts).face_side
+    at_wall = {AXIS_AND_END[wall] for wall in (*held, side) if wall and side_of_a_tube(wall)}
+    is_round = parts[one.item].form == "round"
+    return math.inf if is_round and at_wall else radius - reach_mm(radius, one.low, one.high, is_round, at_wall)
 
 
 def _apart(low: Triple, high: Triple, low2: Triple, high2: Triple) -> tuple[float, int]:
@@ -93,8 +105,9 @@ def _wall_name(side: Side) -> str:
 
 
 def _wall_gaps(name: str, one: Placed, space: Space) -> list[Gap]:
+    """To every wall; in a tube to its ends."""
     found = []
-    for axis, (near, far) in enumerate(_WALLS):
+    for axis, (near, far) in enumerate(_WALLS if space.bore_mm is None else _WALLS[:1]):
         amid = [middle(one, a) for a in range(3)]
         start, end = list(amid), list(amid)
         start[axis], end[axis] = one.low[axis], 0.0

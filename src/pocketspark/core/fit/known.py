@@ -7,8 +7,9 @@ that hold others that do not, do not.
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+from pocketspark.core.fit.answered import Setting
 from pocketspark.core.fit.parts import Part
-from pocketspark.core.fit.placing import Setting, goes_in, setting_of
+from pocketspark.core.fit.placing import goes_in, setting_of
 from pocketspark.core.models import Project
 
 # Of a single question; past it a build counts as not going in, which is on the safe side.

@@ -1,9 +1,10 @@
 """Turns a bay and its parts into questions for the search: how much clearance, or which size must give."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from pocketspark.core.fit.bays import Solid, Space, Triple
+from pocketspark.core.fit.bore import chord_half_mm, side_of_a_tube, steps_in_bore, ways_in_bore
 from pocketspark.core.fit.parts import Part, Turned, ways_round
 from pocketspark.core.fit.search import ANY_GAP, Block, Bounds, Item, LinearLength, Packing, Pose
 from pocketspark.core.fit.shapes import lies_in_troughs, round_steps_for, steps_for
@@ -59,14 +60,21 @@ def question_of(
     yields: Yield = CLEARANCE,
     least: float = 0.0,
     spare_mm: float = 0.0,
+    around_mm: float = 0.0,
 ) -> Packing:
     """The question. Parts keep their order; the search is quickest with the largest first.
 
-    `spare_mm`: beyond every clearance, as much as the calipers may be off.
+    `spare_mm`: beyond every clearance, as much as the calipers may be off. `around_mm`: in a round bay, the clearance
+    at which its steps are exact; there no question is asked below 0.
     """
     slope = 1.0 if yields.is_clearance else 0.0
     air = [LinearLength(part.gap_mm + spare_mm, slope) for part in parts]
     steps = _steps(space, parts, yields, air)
+    if space.bore_mm is not None:
+        in_side = any(side_of_a_tube(opening.side) for opening in walls.openings)
+        held = {pin.part for pin in pins if pin.side and side_of_a_tube(pin.side)}
+        at_wall = {part.name for part in parts if part.name in held or (part.face and in_side)}
+        steps = _steps_of_bore(space.bore_mm / 2, parts, air, at_wall, around_mm)
     items = tuple(
         Item(part.name, tuple(_poses(space, part, index, walls, pins, yields, air[index])))
         for index, part in enumerate(parts)
@@ -103,6 +111,19 @@ def _steps(
     return found
 
 
+def _steps_of_bore(
+    radius_mm: float, parts: Sequence[Part], air: Sequence[LinearLength], at_wall: Collection[str], around_mm: float
+) -> dict[Block, dict[int, LinearLength]]:
+    """For every part its own. What shows in the side of the tube, or is held there, counts no clearance there."""
+    found: dict[Block, dict[int, LinearLength]] = {}
+    for index, (part, gap) in enumerate(zip(parts, air, strict=True)):
+        slope = 0.0 if part.name in at_wall else gap.slope
+        ways = ways_in_bore(radius_mm, part, ways_round(part))
+        for step in steps_in_bore(radius_mm, part, ways, gap.at, slope, around_mm):
+            found.setdefault(step, {})[index] = LinearLength(0.0)
+    return found
+
+
 def _block(solid: Solid, space: Space, yields: Yield, index: int) -> Block:
     low, high = [LinearLength(at) for at in solid.low], [LinearLength(at) for at in solid.high]
     if yields.solid == index:
@@ -124,8 +145,9 @@ def _poses(
 ) -> list[Pose]:
     pin = next((pin for pin in pins if pin.part == part.name), None)
     along_alone = bool(space.shaped) and index not in yields.parts and lies_in_troughs(space, part)
+    ways = ways_round(part)
     found = []
-    for turned in ways_round(part):
+    for turned in ways if space.bore_mm is None else ways_in_bore(space.bore_mm / 2, part, ways):
         if pin and pin.turned and pin.turned != turned.name:
             continue
         if along_alone and turned.home_axes[0] != 0:
@@ -155,19 +177,35 @@ def _pose(
         if side not in touched:
             bounds.keep_off(side, air)
     opening = walls.at(turned.face_side) if turned.face_side else None
-    if turned.face_side and turned.face_centre and opening:
+    if space.bore_mm is not None and part.form != "round":
+        bounds.keep_in_bore(space.bore_mm / 2 - air.at)
+    if turned.face_side and turned.face_centre and opening and space.bore_mm and side_of_a_tube(opening.side):
+        # Flat against a round wall: as near as the corners of its end let it.
+        off_mm = air.at + _behind_a_round_wall(space.bore_mm / 2 - air.at, part, turned, opening.side)
+        bounds.keep_near(opening.side, LinearLength(0.0), LinearLength(off_mm + SOCKET_CLEARANCE_MM))
+        bounds.keep_in_window(opening, turned.face_centre, float(yields.window == opening.side))
+    elif turned.face_side and turned.face_centre and opening:
         # As deep into the wall as it goes: what shows deep needs the larger hole.
         into_mm = opening.takes_in_mm(walls.wall_mm, part.face.nose_mm if part.face else 0.0)
         behind = (LinearLength(at - into_mm, float(yields.thinned == opening.side)) for at in (0, SOCKET_CLEARANCE_MM))
         bounds.keep_near(turned.face_side, *behind)
         bounds.keep_in_window(opening, turned.face_centre, float(yields.window == opening.side))
     if pin and pin.side and pin.side != turned.face_side:
-        bounds.keep_near(pin.side, LinearLength(part.gap_mm), LinearLength(part.gap_mm))
+        off_mm = part.gap_mm
+        if space.bore_mm and side_of_a_tube(pin.side):
+            off_mm += _behind_a_round_wall(space.bore_mm / 2 - part.gap_mm, part, turned, pin.side)
+        bounds.keep_near(pin.side, LinearLength(part.gap_mm), LinearLength(off_mm))
     if pin and pin.room:
         bounds.keep_inside(space.rooms.get(pin.room))
     if pin and pin.at_mm is not None:
         bounds.keep_at(pin.at_mm)
     return Pose(turned.name, (x, y, z), bounds.low, bounds.high)
+
+
+def _behind_a_round_wall(radius_mm: float, part: Part, turned: Turned, side: Side) -> float:
+    """How far a flat end stays off the innermost line of a bore of this radius."""
+    across_mm = 0.0 if part.form == "round" else turned.size[3 - AXIS_OF[side][0]]
+    return radius_mm - chord_half_mm(radius_mm, across_mm)
 
 
 AXIS_OF: Mapping[Side, tuple[int, bool]] = {
@@ -230,6 +268,14 @@ class _Held:
             self._low[2].append(LinearLength(opening.low_mm - centre[2], narrows))
         if opening.high_mm is not None:
             self._high[2].append(LinearLength(opening.high_mm - centre[2], -narrows))
+
+    def keep_in_bore(self, radius_mm: float) -> None:
+        """No part is as high as the bore where it is wide: follows from the steps, and spares them many a look."""
+        middle = self._space.size[1] / 2
+        for axis, other in ((1, 2), (2, 1)):
+            half = chord_half_mm(radius_mm, self._size[other].at)
+            self._low[axis].append(LinearLength(middle - half))
+            self._high[axis].append(LinearLength(middle + half - self._size[axis].at))
 
     def keep_inside(self, room: tuple[Triple, Triple] | None) -> None:
         """Wholly in one of the rooms; one that is not there holds nothing."""

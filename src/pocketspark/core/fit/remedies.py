@@ -12,9 +12,11 @@ from functools import lru_cache
 
 from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, SWELL_SHARE, board_height_mm
 from pocketspark.core.fit.answer import FitRemedy
+from pocketspark.core.fit.answered import Setting
 from pocketspark.core.fit.bays import Triple, space_of
+from pocketspark.core.fit.bore import side_of_a_tube
 from pocketspark.core.fit.parts import Part, boards_by_name
-from pocketspark.core.fit.placing import Setting, answer_to, goes_in, setting_of
+from pocketspark.core.fit.placing import answer_to, goes_in, setting_of
 from pocketspark.core.fit.questions import AXIS_OF, FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.search import search
 from pocketspark.core.fit.shapes import lies_in_troughs
@@ -86,10 +88,7 @@ def _in_the_bay(part: Part, axis: int, mm: float) -> float:
 
 @lru_cache(maxsize=128)
 def _lengths(setting: Setting) -> tuple[FitRemedy, ...]:
-    return tuple(_in_tube(setting) if setting.bay.tube else _in_boxes(setting))
-
-
-# Boxes ---------------------------------------------------------------------------------------------------------
+    return tuple(_given(setting))
 
 
 def _needed(setting: Setting, yields: Yield) -> float | None:
@@ -105,7 +104,7 @@ def _rounded_up(mm: float) -> float:
     return math.ceil(mm * 10 - 1e-3) / 10
 
 
-def _in_boxes(setting: Setting) -> Iterator[FitRemedy]:
+def _given(setting: Setting) -> Iterator[FitRemedy]:
     yield from _smaller_cells(setting)
     for index, solid in enumerate(space_of(setting.bay).solids):
         if solid.obstacle is not None and setting.bay.obstacles[solid.obstacle].state == "trim":
@@ -119,7 +118,8 @@ def _in_boxes(setting: Setting) -> Iterator[FitRemedy]:
 
 def _thinned_wall(setting: Setting, opening: WallOpening) -> Iterator[FitRemedy]:
     """Cut away from inside where something shows in it; not offered beyond what has to stay of it."""
-    if opening.side in ("floor", "lid") or not any(part.face for part in setting.parts):
+    flat = ("left", "right") if setting.bay.tube else ("left", "right", "front", "back")
+    if opening.side not in flat or not any(part.face for part in setting.parts):
         return
     bay, needed = setting.bay, _needed(setting, Yield(thinned=opening.side))
     if not needed:
@@ -138,7 +138,7 @@ def _thinned_wall(setting: Setting, opening: WallOpening) -> Iterator[FitRemedy]
 
 def _raised_lid(setting: Setting) -> Iterator[FitRemedy]:
     """Not offered beyond what the lid may be raised by."""
-    bay, needed = setting.bay, _needed(setting, Yield(lid=True))
+    bay, needed = setting.bay, None if setting.bay.tube else _needed(setting, Yield(lid=True))
     if not needed:
         return
     mm = _rounded_up(needed)
@@ -158,7 +158,7 @@ def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
         if part.form == "round" and axis == 2:
             continue
         across = (1, 2) if part.form == "round" and axis == 1 else (axis,)
-        if lies_in_troughs(space_of(setting.bay), part):
+        if setting.bay.tube or lies_in_troughs(space_of(setting.bay), part):
             needed = _needed_by_halves(setting, cells, across)
         else:
             needed = _needed(setting, Yield(parts=cells, home_axes=across))
@@ -173,7 +173,7 @@ def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
 
 
 def _needed_by_halves(setting: Setting, cells: Sequence[int], axes: Sequence[int]) -> float | None:
-    """For round cells in troughs, whose steps are of one diameter; None where not even a lot of it helps."""
+    """Where what is round makes steps that are of one size of cell; None where not even a lot of it helps."""
 
     def with_less(mm: float) -> Setting:
         parts = [
@@ -184,12 +184,17 @@ def _needed_by_halves(setting: Setting, cells: Sequence[int], axes: Sequence[int
         ]
         return replace(setting, parts=tuple(parts))
 
+    def lets_in(mm: float) -> bool:
+        changed = with_less(mm)
+        # In a tube the steps are exact with what is to spare; in a trough only what is there is measured.
+        return goes_in(changed, NODES, setting.tolerance_mm) if setting.bay.tube else _clearance_of(changed) is not None
+
     low, high = 0.0, min(FAR_OFF_MM, setting.parts[cells[0]].size[axes[0]] - 1.0)
-    if high <= 0 or _clearance_of(with_less(high)) is None:
+    if high <= 0 or not lets_in(high):
         return None
     while high - low > 0.05:
         middle = (low + high) / 2
-        low, high = (middle, high) if _clearance_of(with_less(middle)) is None else (low, middle)
+        low, high = (low, middle) if lets_in(middle) else (middle, high)
     return high
 
 
@@ -262,46 +267,6 @@ def _bay_edit(bay: Bay) -> tuple[Edit, ...]:
     return (Edit(path="gadget.bay", value=bay.model_dump(mode="json")),)
 
 
-# Tubes: in closed form, so the lengths follow from the clearance itself ----------------------------------------------
-
-
-def _in_tube(setting: Setting) -> Iterator[FitRemedy]:
-    cell = next((i for i, part in enumerate(setting.parts) if part.kind == "cell"), None)
-    if cell is None:
-        return
-    for what, axis in (("shorter", 0), ("thinner", 1)):
-        mm = _tube_needed(setting, cell, axis)
-        if mm:
-            part = setting.parts[cell]
-            word = "slimmer" if axis else "shorter"
-            yield FitRemedy(what=what, subject=part.name, mm=mm, says=f"A cell {mm:.1f} mm {word} than {part.name}")
-
-
-def _tube_needed(setting: Setting, cell: int, axis: int) -> float | None:
-    """By halves: less cell never makes the fit worse."""
-    low, high = 0.0, setting.parts[cell].size[axis] - 1
-
-    def goes_in(mm: float) -> bool:
-        part = setting.parts[cell]
-        size = tuple(s - mm if a == axis or (axis == 1 and a == 2) else s for a, s in enumerate(part.size))
-        smaller = _with_part(setting, cell, size)
-        clearance = answer_to(smaller).clearance_mm
-        return clearance is not None and clearance >= 0
-
-    if high <= 0 or not goes_in(high):
-        return None
-    while high - low > 0.005:
-        middle = (low + high) / 2
-        low, high = (low, middle) if goes_in(middle) else (middle, high)
-    return round(high + 0.005, 2)
-
-
-def _with_part(setting: Setting, index: int, size: tuple[float, ...]) -> Setting:
-    part = replace(setting.parts[index], size=(size[0], size[1], size[2]))
-    parts = (*setting.parts[:index], part, *setting.parts[index + 1 :])
-    return replace(setting, parts=parts)
-
-
 # Changes that are no length --------------------------------------------------------------------------------------
 
 
@@ -368,14 +333,15 @@ def _merged(edits: Sequence[Edit]) -> tuple[Edit, ...]:
 
 
 def _closed_sides(setting: Setting) -> list[Side]:
-    if setting.bay.tube or not any(part.face for part in setting.parts):
+    if not any(part.face for part in setting.parts):
         return []
     return [side for side in SIDES if side not in {opening.side for opening in setting.bay.walls}]
 
 
 def _other_wall(bay: Bay, side: Side) -> _Change:
     opened = bay.model_copy(update={"walls": (*bay.walls, WallOpening(side=side))})
-    says = f"Open the {side if side in ('floor', 'lid') else f'{side} wall'} as well"
+    wall = f"{side} side of the tube" if bay.tube and side_of_a_tube(side) else f"{side} wall"
+    says = f"Open the {side if side in ('floor', 'lid') and not bay.tube else wall} as well"
     return _Change("wall", side, says, lambda setting: replace(setting, bay=opened), _bay_edit(opened))
 
 

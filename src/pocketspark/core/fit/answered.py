@@ -1,0 +1,119 @@
+"""What every answer holds, whatever the bay: what it answers to, the bay as drawn, parts, holes, the word for it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from pocketspark.core.fit.answer import Fits, Placement, Point, RoomShape, SolidBox
+from pocketspark.core.fit.bays import Space, Triple
+from pocketspark.core.fit.choosing import way_of
+from pocketspark.core.fit.openings import Opening, face_openings, wire_opening
+from pocketspark.core.fit.parts import Part, ways_round
+from pocketspark.core.fit.search import Placed
+from pocketspark.core.models.bay import Bay, Passage, Pin
+
+# Sums of tenths of a millimetre are off by less than this in the last digit.
+ROUNDING_MM = 1e-6
+
+
+@dataclass(frozen=True)
+class Setting:
+    """All that a fit depends on; equal settings have equal answers."""
+
+    bay: Bay
+    assumed: bool
+    parts: tuple[Part, ...]
+    pins: tuple[Pin, ...]
+    unsized: tuple[str, ...]
+    tolerance_mm: float
+    outside: str = ""  # what stays out of the bay and has leads into it
+
+
+def frame_of(setting: Setting, space: Space) -> dict[str, Any]:
+    """What is the same whatever the answer: the bay as drawn."""
+    bay = setting.bay
+    solids = tuple(
+        SolidBox(
+            name=solid.name,
+            min_mm=solid.low,
+            max_mm=solid.high,
+            state="outside" if solid.obstacle is None else bay.obstacles[solid.obstacle].state,
+            on_lid=solid.on_lid,
+        )
+        for solid in space.solids
+    )
+    return {
+        "tolerance_mm": setting.tolerance_mm,
+        "size_mm": space.size,
+        "wall_mm": bay.wall_mm,
+        "tube_mm": (bay.tube.diameter_mm, bay.tube.length_mm) if bay.tube else None,
+        "solids": solids,
+        "open_sides": tuple(opening.side for opening in bay.walls),
+        "assumed_bay": setting.assumed,
+        "unsized": setting.unsized,
+        "rooms": tuple(
+            SolidBox(name=room.name, min_mm=space.rooms[room.id][0], max_mm=space.rooms[room.id][1], state="room")
+            for room in bay.rooms
+        )
+        if bay.passages
+        else (),
+        "shapes": tuple(
+            RoomShape(min_mm=room.low, max_mm=room.high, troughs=room.troughs, corner_mm=room.corner_mm)
+            for room in space.shaped
+        ),
+        "passages": tuple(_passage(passage, space) for passage in bay.passages),
+    }
+
+
+def _passage(passage: Passage, space: Space) -> SolidBox:
+    low = tuple(at - start for at, start in zip(passage.at_mm, space.origin, strict=True))
+    high = tuple(at + size for at, size in zip(low, passage.size_mm, strict=True))
+    return SolidBox(name=passage.name, min_mm=low, max_mm=high, state="passage")
+
+
+def judgement_of(clearance: float, tolerance: float) -> Fits:
+    if clearance < 0:
+        return "too_close" if clearance > -tolerance else "no"
+    return "too_close" if clearance < tolerance - ROUNDING_MM else "yes"
+
+
+def placement_of(one: Placed, part: Part, pins: Sequence[Pin]) -> Placement:
+    way = next((w for w in ways_round(part) if w.name == one.pose.name), None)
+    return Placement(
+        part=part.name,
+        kind=part.kind,
+        min_mm=rounded(one.low),
+        max_mm=rounded(one.high),
+        turned=one.pose.name,
+        ways=tuple(dict.fromkeys(w.name for w in ways_round(part))),
+        round=part.form == "round",
+        pinned=any(pin.part == part.name for pin in pins),
+        face_side=way.face_side if way else None,
+        nose_mm=part.face.nose_mm if part.face else 0.0,
+    )
+
+
+def rounded(point: Triple) -> Point:
+    return (round(point[0], 4), round(point[1], 4), round(point[2], 4))
+
+
+def openings_of(placed: Sequence[Placed], setting: Setting, space: Space) -> list[Opening]:
+    parts, wall_mm = setting.parts, setting.bay.wall_mm
+    holes: list[Opening] = []
+    for one in placed:
+        part, way = parts[one.item], way_of(one, parts)
+        holes += face_openings(part, way, one.low, space.size, wall_mm, own_lamp=has_own_lamp(parts))
+    return holes + wire_hole(setting, space.size, holes)
+
+
+def has_own_lamp(parts: Sequence[Part]) -> bool:
+    """A lamp on wires stands in for the one on the board."""
+    return any(part.kind == "lamp" for part in parts)
+
+
+def wire_hole(setting: Setting, size: Triple, taken: Sequence[Opening]) -> list[Opening]:
+    """One for the leads of what stays outside, if any wall may be opened."""
+    sides = [opening.side for opening in setting.bay.walls]
+    if not setting.outside or not sides:
+        return []
+    return [wire_opening(setting.outside, sides, size, setting.bay.wall_mm, taken)]
