@@ -119,20 +119,29 @@ class Answer:
 class _Axis(NamedTuple):
     """Difference constraints along one axis: sizes, bounds, and pairs (i, j, reach, its slope): j begins past i.
 
-    `pushed`: what may come to lie past its upper bound: every item, and the blocks that something is put before.
+    A block that an item keeps to one side of is one more bound of that item. `relations`: how many of both there are.
     """
 
     size: tuple[LinearLength, ...]
     low: tuple[Bounds, ...]
     high: tuple[Bounds, ...]
-    before: tuple[tuple[int, int, float, float], ...]
-    pushed: tuple[int, ...] = ()
+    before: tuple[tuple[int, int, float, float], ...] = ()
+    relations: int = 0
 
     def with_pair(self, first: int, second: int, gap: LinearLength) -> "_Axis":
         size = self.size[first]
         before = (*self.before, (first, second, size[0] + gap[0], size[1] + gap[1]))
-        pushed = self.pushed if second in self.pushed else (*self.pushed, second)
-        return _Axis(self.size, self.low, self.high, before, pushed)
+        return _Axis(self.size, self.low, self.high, before, self.relations + 1)
+
+    def past(self, item: int, bound: LinearLength) -> "_Axis":
+        """The item begins past this."""
+        low = (*self.low[:item], (*self.low[item], bound), *self.low[item + 1 :])
+        return _Axis(self.size, low, self.high, self.before, self.relations + 1)
+
+    def up_to(self, item: int, bound: LinearLength) -> "_Axis":
+        """The item begins no further than this."""
+        high = (*self.high[:item], (*self.high[item], bound), *self.high[item + 1 :])
+        return _Axis(self.size, self.low, high, self.before, self.relations + 1)
 
     def with_item(self, pose: Pose, axis: int) -> "_Axis":
         return _Axis(
@@ -140,7 +149,7 @@ class _Axis(NamedTuple):
             (*self.low, pose.low[axis]),
             (*self.high, pose.high[axis]),
             self.before,
-            (*self.pushed, len(self.size)),
+            self.relations,
         )
 
 
@@ -170,12 +179,22 @@ def _solve(axis: _Axis, ceiling: float) -> tuple[float, _Lowest]:
 
 def _furthest(bounds: Bounds, value: float) -> LinearLength:
     """The bound that counts from below at this lambda."""
-    return max(bounds, key=lambda bound: bound[0] + bound[1] * value)
+    best, furthest = bounds[0], NOTHING
+    for bound in bounds:
+        at = bound[0] + bound[1] * value
+        if at > furthest:
+            best, furthest = bound, at
+    return best
 
 
 def _nearest(bounds: Bounds, value: float) -> LinearLength:
     """The bound that counts from above at this lambda."""
-    return min(bounds, key=lambda bound: bound[0] + bound[1] * value)
+    best, nearest = bounds[0], -NOTHING
+    for bound in bounds:
+        at = bound[0] + bound[1] * value
+        if at < nearest:
+            best, nearest = bound, at
+    return best
 
 
 def _with_last_pair(axis: _Axis, lowest: _Lowest, value: float) -> float:
@@ -183,9 +202,31 @@ def _with_last_pair(axis: _Axis, lowest: _Lowest, value: float) -> float:
     i, j, reach, reach_slope = axis.before[-1]
     if lowest.at[i] + reach + reach_slope * value <= lowest.at[j] + _EPS:
         return value
+    return _pushed_from(axis, _Lowest(lowest.at[:], lowest.constant[:], lowest.slope[:]), value)
+
+
+def _with_last_low(axis: _Axis, item: int, lowest: _Lowest, value: float) -> float:
+    """The same, where its last bound from below was added."""
+    constant, slope = axis.low[item][-1]
+    begins = constant + slope * value
+    if begins <= lowest.at[item] + _EPS:
+        return value
     lowest = _Lowest(lowest.at[:], lowest.constant[:], lowest.slope[:])
-    if not _pushed_up(axis, lowest, value):
-        return NOTHING
+    lowest.at[item], lowest.constant[item], lowest.slope[item] = begins, constant, slope
+    return _pushed_from(axis, lowest, value)
+
+
+def _with_last_high(axis: _Axis, item: int, lowest: _Lowest, value: float) -> float:
+    """The same, where its last bound from above was added."""
+    constant, slope = axis.high[item][-1]
+    return value if lowest.at[item] <= constant + slope * value + _EPS else _solved_below(axis, lowest, value)
+
+
+def _pushed_from(axis: _Axis, lowest: _Lowest, value: float) -> float:
+    return _solved_below(axis, lowest, value) if _pushed_up(axis, lowest, value) else NOTHING
+
+
+def _solved_below(axis: _Axis, lowest: _Lowest, value: float) -> float:
     less = _eased(axis, lowest, value)
     return value if less is None else less if less == NOTHING else _solve(axis, less)[0]
 
@@ -209,21 +250,49 @@ def _pushed_up(axis: _Axis, lowest: _Lowest, value: float) -> bool:
 
 def _eased(axis: _Axis, lowest: _Lowest, value: float) -> float | None:
     """The lambda at which the chain that reaches furthest past its wall just fits; None where none does."""
-    worst, at_fault = _EPS, -1
-    at, highs = lowest.at, axis.high
-    for i in axis.pushed:
-        bounds = highs[i]
+    worst, at_fault, wall = _EPS, -1, LinearLength(0.0)
+    for i, (at, bounds) in enumerate(zip(lowest.at, axis.high, strict=True)):
         high = bounds[0] if len(bounds) == 1 else _nearest(bounds, value)
-        over = at[i] - high[0] - high[1] * value
+        over = at - high[0] - high[1] * value
         if over > worst:
-            worst, at_fault = over, i
+            worst, at_fault, wall = over, i, high
     if at_fault < 0:
         return None
-    high = _nearest(highs[at_fault], value)
-    steepness = lowest.slope[at_fault] - high[1]
+    steepness = lowest.slope[at_fault] - wall[1]
     if steepness <= 1e-12:
         return NOTHING  # too long whatever lambda is
-    return min(value, (high[0] - lowest.constant[at_fault]) / steepness) - 1e-10
+    return min(value, (wall[0] - lowest.constant[at_fault]) / steepness) - 1e-10
+
+
+# What stands in the way ------------------------------------------------------------------------------------------
+
+_Edges = list[tuple[float, float, float, float, float, float]]
+
+
+class _Blocks:
+    """The blocks of a question: which of them each item keeps off, and where their faces are at a lambda."""
+
+    def __init__(self, question: Packing) -> None:
+        self.blocks = question.blocks
+        self.of_item = [
+            [(number, gap[0], gap[1]) for number, gap in enumerate(gaps) if gap[0] != ANY_GAP[0]]
+            for gaps in question.block_gap
+        ]
+        self._stay = all(length[1] == 0 for block in self.blocks for length in (*block.low, *block.high))
+        self._value, self._edges = NOTHING, [_edges(block, 0.0) for block in self.blocks]
+
+    def edges_at(self, value: float) -> _Edges:
+        if not self._stay and value != self._value:
+            self._value, self._edges = value, [_edges(block, value) for block in self.blocks]
+        return self._edges
+
+
+def _edges(block: Block, value: float) -> tuple[float, float, float, float, float, float]:
+    """Its faces: low and high along each axis."""
+    (x0, y0, z0), (x1, y1, z1) = (
+        [length[0] + length[1] * value for length in corner] for corner in (block.low, block.high)
+    )
+    return x0, x1, y0, y1, z0, z1
 
 
 # The tree ------------------------------------------------------------------------------------------------------
@@ -245,8 +314,9 @@ _Child = tuple[tuple[int, ...], tuple[_Axis, _Axis, _Axis], float]
 def search(question: Packing, solutions: int = 1) -> Answer:
     """The best placement; with `solutions` above 1 also near-best others, within 0.05 of it."""
     order = count()
-    mirrored = _mirrored(question)
-    heap = [_Node((-question.most, 0, next(order)), (), _bare_axes(question), question.most)]
+    mirrored, blocks = _mirrored(question), _Blocks(question)
+    bare = _Axis((), (), ())
+    heap = [_Node((-question.most, 0, next(order)), (), (bare, bare, bare), question.most)]
     found: list[tuple[float, tuple[Placed, ...]]] = []
     spread: tuple[Placed, ...] = ()
     nodes = 0
@@ -259,35 +329,26 @@ def search(question: Packing, solutions: int = 1) -> Answer:
             break
         # Only here, since most nodes are pushed and never looked at.
         at = _positions(node)
-        pair = _overlapping(question, node, at)
-        if pair is None and len(node.poses) == len(question.items):
+        meeting = _overlapping(question, blocks, node, at)
+        if meeting is None and len(node.poses) == len(question.items):
             spread = spread or _placed(question, node, _spread(question, node))
             found.append((node.value, _placed(question, node, at)))
             if len(found) >= solutions:
                 break
             continue
-        children = _next_item(question, node) if pair is None else _kept_apart(question, node, at, pair, mirrored)
+        if meeting is None:
+            children = _next_item(question, node)
+        elif meeting.block is None:
+            children = _kept_apart(question, node, at, meeting, mirrored)
+        else:
+            children = _kept_off(question, node, at, meeting, mirrored)
         for poses, axes, value in children:
             if value >= question.least - _EPS:
-                depth = len(poses) * 64 + sum(len(axis.before) for axis in axes)
+                depth = len(poses) * 64 + sum(axis.relations for axis in axes)
                 heapq.heappush(heap, _Node((-value, -depth, next(order)), poses, axes, value))
     if not found:
         return Answer(NOTHING, proven=nodes <= question.node_limit, nodes=nodes)
     return Answer(found[0][0], found[0][1], True, nodes, tuple(placed for _, placed in found[1:]), spread)
-
-
-def _bare_axes(question: Packing) -> tuple[_Axis, _Axis, _Axis]:
-    """The blocks alone, each where it stands."""
-    x, y, z = (
-        _Axis(
-            tuple(LinearLength(b.high[a][0] - b.low[a][0], b.high[a][1] - b.low[a][1]) for b in question.blocks),
-            tuple((b.low[a],) for b in question.blocks),
-            tuple((b.low[a],) for b in question.blocks),
-            (),
-        )
-        for a in AXES
-    )
-    return x, y, z
 
 
 def _mirrored(question: Packing) -> tuple[bool, bool, bool]:
@@ -375,65 +436,89 @@ def _largest_of_two(begins: LinearLength, ends: LinearLength) -> float:
     return (ends[0] - begins[0]) / steepness
 
 
+class _Meeting(NamedTuple):
+    """An item that overlaps another, or a block."""
+
+    item: int
+    other: int
+    block: int | None = None
+
+
 def _kept_apart(
-    question: Packing, node: _Node, at: _Positions, pair: tuple[int, int], mirrored: tuple[bool, bool, bool]
+    question: Packing, node: _Node, at: _Positions, pair: _Meeting, mirrored: tuple[bool, bool, bool]
 ) -> list[_Child]:
     """The six ways to keep an overlapping pair apart; each changes one axis."""
-    first, second = pair
-    gap = _gap(question, first, second)
+    gap = question.item_gap[pair.item][pair.other]
     children: list[_Child] = []
     for a in AXES:
-        orders = ((first, second), (second, first))
-        if mirrored[a] and not node.axes[a].before:
-            orders = orders[:1]  # type: ignore[assignment]
-        for low, high in orders:
+        orders = ((pair.other, pair.item), (pair.item, pair.other))
+        for low, high in orders[:1] if mirrored[a] and not node.axes[a].relations else orders:
             axis = node.axes[a].with_pair(low, high, gap)
-            value = _with_last_pair(axis, at[a], node.value)
-            if value >= question.least - _EPS:
-                x, y, z = (axis if b == a else node.axes[b] for b in AXES)
-                children.append((node.poses, (x, y, z), value))
+            _add(question, node, a, axis, _with_last_pair(axis, at[a], node.value), children)
     return children
 
 
-def _gap(question: Packing, first: int, second: int) -> LinearLength:
-    """Indices count blocks first, then items."""
-    blocks = len(question.blocks)
-    if first < blocks:
-        return question.block_gap[second - blocks][first]
-    return question.item_gap[first - blocks][second - blocks]
+def _kept_off(
+    question: Packing, node: _Node, at: _Positions, pair: _Meeting, mirrored: tuple[bool, bool, bool]
+) -> list[_Child]:
+    """The six ways to keep an item off a block."""
+    assert pair.block is not None
+    item, block = pair.item, question.blocks[pair.block]
+    gap = question.block_gap[item][pair.block]
+    children: list[_Child] = []
+    for a in AXES:
+        now = node.axes[a]
+        past = LinearLength(block.high[a][0] + gap[0], block.high[a][1] + gap[1])
+        axis = now.past(item, past)
+        _add(question, node, a, axis, _with_last_low(axis, item, at[a], node.value), children)
+        if mirrored[a] and not now.relations:
+            continue
+        size = now.size[item]
+        up_to = LinearLength(block.low[a][0] - size[0] - gap[0], block.low[a][1] - size[1] - gap[1])
+        axis = now.up_to(item, up_to)
+        _add(question, node, a, axis, _with_last_high(axis, item, at[a], node.value), children)
+    return children
 
 
-def _overlapping(question: Packing, node: _Node, low: _Positions) -> tuple[int, int] | None:
-    """The pair that overlaps most, at the lowest positions; None where all are apart."""
-    blocks, total = len(question.blocks), len(question.blocks) + len(node.poses)
+def _add(question: Packing, node: _Node, a: int, axis: _Axis, value: float, children: list[_Child]) -> None:
+    """A child that differs on one axis, unless it is of no interest."""
+    if value >= question.least - _EPS:
+        x, y, z = (axis if b == a else node.axes[b] for b in AXES)
+        children.append((node.poses, (x, y, z), value))
+
+
+def _overlapping(question: Packing, blocks: _Blocks, node: _Node, low: _Positions) -> _Meeting | None:
+    """The two that overlap most, at the lowest positions; None where all are apart."""
     value = node.value
-    worst, pair = 1e-6, None
-    size = [[s[0] + s[1] * value for s in axis.size] for axis in node.axes]
-    for second in range(blocks, total):
-        for first in range(second):
-            gap_at, gap_slope = _gap(question, first, second)
-            if gap_at == ANY_GAP.at:
-                continue
-            gap = gap_at + gap_slope * value
-            depth = 1e9
-            for a in AXES:
-                lo1, lo2 = low[a].at[first], low[a].at[second]
-                into = min(lo1 + size[a][first] - lo2, lo2 + size[a][second] - lo1) + gap
-                if into < depth:
-                    depth = into
-                    if depth <= worst:
-                        break
-            if depth > worst:
-                worst, pair = depth, (first, second)
-    return pair
+    worst, found = 1e-6, None
+    edges = blocks.edges_at(value)
+    x, y, z = ([s[0] + s[1] * value for s in axis.size] for axis in node.axes)
+    boxes = [
+        (x0, x0 + dx, y0, y0 + dy, z0, z0 + dz)
+        for x0, dx, y0, dy, z0, dz in zip(low[0].at, x, low[1].at, y, low[2].at, z, strict=True)
+    ]
+    for item, (x0, x1, y0, y1, z0, z1) in enumerate(boxes):
+        for block, gap_at, gap_slope in blocks.of_item[item]:
+            bx0, bx1, by0, by1, bz0, bz1 = edges[block]
+            # More than the worst so far along every axis, or it is of no interest.
+            more = worst - gap_at - gap_slope * value
+            if bx1 - x0 > more < x1 - bx0 and by1 - y0 > more < y1 - by0 and bz1 - z0 > more < z1 - bz0:
+                worst += min(bx1 - x0, x1 - bx0, by1 - y0, y1 - by0, bz1 - z0, z1 - bz0) - more
+                found = _Meeting(item, block, block)
+        for other in range(item):
+            gap_at, gap_slope = question.item_gap[item][other]
+            bx0, bx1, by0, by1, bz0, bz1 = boxes[other]
+            more = worst - gap_at - gap_slope * value
+            if bx1 - x0 > more < x1 - bx0 and by1 - y0 > more < y1 - by0 and bz1 - z0 > more < z1 - bz0:
+                worst += min(bx1 - x0, x1 - bx0, by1 - y0, y1 - by0, bz1 - z0, z1 - bz0) - more
+                found = _Meeting(item, other)
+    return found
 
 
 def _placed(question: Packing, node: _Node, at: _Positions) -> tuple[Placed, ...]:
-    blocks = len(question.blocks)
     placed = []
     for item, number in enumerate(node.poses):
-        index = blocks + item
-        low = (at[0].at[index], at[1].at[index], at[2].at[index])
+        low = (at[0].at[item], at[1].at[item], at[2].at[item])
         pose = question.items[item].poses[number]
         size = (_now(pose.size[0], node.value), _now(pose.size[1], node.value), _now(pose.size[2], node.value))
         placed.append(Placed(item, pose, low, size))
