@@ -177,7 +177,7 @@ def test_same_answer_as_the_scan(block):
             assert answer.fits in ("yes", "no"), (seed, answer.doubts)
             assert not goes_in(said, 0.05), seed
         same[answer.fits] += 1
-    assert same["yes"] > same["no"] > 0
+    assert same["yes"] > same["no"] >= 0
 
 
 # What no row is: a rib in the tube, boards that lie on each other or stand, a socket in the side of a can ------------
@@ -205,7 +205,7 @@ def test_one_part_beside_a_rib_lies_about_as_well_as_anywhere(seed):
     bay = {"tube": {"diameter_mm": 28.0, "length_mm": 60}, "obstacles": [rib], "tolerance_mm": 0.0}
     cell = CELL | {"form": "block", "size_mm": size[::-1], "own_protection": None}
     answer = fit_of(plan(gadget={"bay": bay}, cell=cell, boards=[], cell_any_way=True))
-    wanted = best_amid(radius, size, 0.15, ((at - radius, at + thick - radius), tall - radius))
+    wanted = best_amid(radius, size, 0.0, ((at - radius, at + thick - radius), tall - radius))
     if answer.fits == "yes":
         # Below what the grid finds by the steps that the curve is taken as, above it by the grid's own step.
         assert wanted - 0.9 < answer.clearance_mm < wanted + 0.1

@@ -4,6 +4,7 @@ Printed parts have a file of their own.
 """
 
 import io
+import math
 import re
 
 import ezdxf
@@ -12,7 +13,7 @@ import pytest
 from any_bay import document
 from ezdxf import recover
 
-from builders import board, plan
+from builders import CELL, board, plan
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
 from pocketspark.formats import drill_pages, drill_template
@@ -23,6 +24,8 @@ SIDE_BAY = {"rooms": [{"size_mm": [75, 45, 32]}], "walls": [{"side": "left"}], "
 def answer(bay=SIDE_BAY):
     return fit_of(plan(gadget={"bay": bay}, boards=[board(socket={"kind": "type_c"})]))
 
+
+SLIM = CELL | {"form": "round", "size_mm": [18.4, 65]}
 
 # Each outer face as it is looked at from outside: outwards, to the right and up, in the bay's axes. A view that is no
 # mirror image has right x up = outwards.
@@ -182,6 +185,21 @@ def test_the_end_of_a_tube_is_a_round_face_with_its_socket_in_it():
     corner = (abs(hole.across_mm - 19) + hole.width_mm / 2, abs(hole.up_mm - 19) + hole.height_mm / 2)
     assert (corner[0] ** 2 + corner[1] ** 2) ** 0.5 < 19
     assert len(pypdfium2.PdfDocument(drill_pages.to_pdf(sheet, "tube"))) == 1
+
+
+def test_the_side_of_a_tube_is_drawn_as_paper_lies_round_it():
+    bay = {"tube": {"diameter_mm": 34, "length_mm": 100}, "walls": [{"side": "front"}], "wall_mm": 2}
+    can = fit_of(plan(gadget={"bay": bay}, cell=SLIM, boards=[board(socket={"kind": "type_c"})]))
+    sheet = drill_template.sheet_of(can)
+    (face,) = sheet.faces
+    assert "lay the paper round it" in face.title
+    # Half of its circumference, 19 mm from the axis; a place on it is as high as its arc from the middle says.
+    assert face.height_mm == pytest.approx(math.pi * 19)
+    lies = next(one for one in can.placements if one.kind == "board")
+    hole = next(hole for hole in face.openings if hole.what == "socket")
+    up = 17 + 19 * math.sin((hole.up_mm - face.height_mm / 2) / 19)
+    # On a board of 1 mm a socket 3.2 mm high, whichever side is up.
+    assert any(up == pytest.approx(at, abs=0.02) for at in (lies.min_mm[2] + 2.6, lies.max_mm[2] - 2.6))
 
 
 def test_a_hole_over_the_edge_of_its_wall_is_told():

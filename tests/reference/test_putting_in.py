@@ -91,6 +91,30 @@ def test_every_part_has_its_way_in_and_the_stuck_ones_have_none():
     assert whole > 20
 
 
+# Two half shells: a socket with a nose in the wall comes out of it aside, or straight where the seam runs through its
+# hole; what stands over the seam is held by no wall.
+NOSE = {"kind": "type_c", "nose_mm": 1.5}
+
+
+@pytest.mark.parametrize(("lid_depth", "stuck"), [(0, True), (9, True), (13.5, False)])
+def test_in_half_shells_a_nose_is_free_where_the_seam_runs_through_its_hole(lid_depth, stuck):
+    # So short that nothing moves aside: the nose would have to leave its hole first.
+    charger = {"id": "b1", "name": "charger", "outline_mm": [24, 17, 4.2], "socket": NOSE, "charger": None}
+    bay = {"rooms": [{"size_mm": [26, 40, 16]}], "walls": [{"side": "left"}], "wall_mm": 2, "lid_depth_mm": lid_depth}
+    chosen = {
+        "boards": [charger | {"protection": None}],
+        "cell": None,
+        "pins": [{"part": "charger", "at_mm": [-1.5, 9, 0.5]}],
+    }
+    bay["obstacles"] = [{"name": "post", "at_mm": [25.0, 15, 0], "size_mm": [1, 3, 16]}]
+    answer = fit_of(plan(gadget={"bay": bay}, **chosen))
+    assert answer.fits in ("yes", "too_close"), answer.conflict
+    hole = next(hole for hole in answer.openings if hole.what == "socket")
+    assert ("charger" in answer.stuck) is stuck
+    # The middle of the socket is 1.6 + 0.5 + 1.6 = 3.7 mm over the floor, more or less; its hole 3.7 mm high.
+    assert ("comes apart across it" in hole.says) is (answer.seam_mm is not None and answer.seam_mm < 6)
+
+
 # A ledge over the whole front half of the bay, the cell pinned under it and a board filling what is open.
 LEDGE = {"name": "ledge", "at_mm": [0, 0, 10], "size_mm": [60, 40, 2], "state": "keep"}
 

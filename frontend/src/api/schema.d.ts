@@ -1621,6 +1621,11 @@ export interface components {
              */
             lid_raised_mm: number;
             /**
+             * Lid Depth Mm
+             * @default 0
+             */
+            lid_depth_mm: number;
+            /**
              * Tolerance Mm
              * @default 0.3
              */
@@ -3145,6 +3150,8 @@ export interface components {
             wall_mm: number;
             /** Tube Mm */
             tube_mm: number[] | null;
+            /** Seam Mm */
+            seam_mm: number | null;
             /**
              * Solids
              * @default []
@@ -3166,10 +3173,10 @@ export interface components {
              */
             passages: components["schemas"]["SolidBox"][];
             /**
-             * Open Sides
+             * Open Walls
              * @default []
              */
-            open_sides: ("left" | "right" | "front" | "back" | "floor" | "lid")[];
+            open_walls: components["schemas"]["OpenWall"][];
             /**
              * Gaps
              * @default []
@@ -4231,6 +4238,22 @@ export interface components {
              * @enum {string}
              */
             state: "keep" | "trim" | "removed";
+        };
+        /**
+         * OpenWall
+         * @description A wall that may be opened, and its part that may: along it (x at front, back, floor and lid, y at the ends), and
+         *     up it (z, at floor and lid y), mm.
+         */
+        OpenWall: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back" | "floor" | "lid";
+            /** Along Mm */
+            along_mm: number[];
+            /** Up Mm */
+            up_mm: number[];
         };
         /**
          * Opening

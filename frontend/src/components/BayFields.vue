@@ -193,6 +193,9 @@ function toggle(side: (typeof SIDES)[number]): void {
             no-basis
           />
         </div>
+        <div v-if="!measured.tube" @focusin="touched = 'lid_depth'">
+          <QuantityField path="gadget.bay.lid_depth_mm" :unit="unit" label="Lid itself is deep" no-basis />
+        </div>
         <QuantityField path="gadget.bay.tolerance_mm" :unit="unit" label="Calipers right to" no-basis />
       </div>
       <p v-if="refused" class="error-line" role="alert">{{ refused }}</p>
@@ -250,26 +253,26 @@ function toggle(side: (typeof SIDES)[number]): void {
           <NameField :path="`gadget.bay.passages.${index}.name`" label="Name of the gap" />
           <span class="quiet small">for wires alone</span>
         </MeasuredBox>
-        <MeasuredBox
-          v-for="(obstacle, index) in measured.obstacles"
-          :key="obstacle.id"
-          :name="obstacle.name"
-          :unit="unit"
-          :measures="placed(`gadget.bay.obstacles.${index}`)"
-          @remove="conversion.removeRow('gadget.bay.obstacles', index)"
-        >
-          <NameField :path="`gadget.bay.obstacles.${index}.name`" label="Name of the obstacle" />
-          <ChoiceField
-            :path="`gadget.bay.obstacles.${index}.state`"
-            :label="`${obstacle.name}`"
-            :choices="reference.tables!.obstacle_states"
-            bare
-          />
-          <CheckField :path="`gadget.bay.obstacles.${index}.on_lid`" label="hangs from the lid" />
-        </MeasuredBox>
       </template>
+      <MeasuredBox
+        v-for="(obstacle, index) in measured.obstacles"
+        :key="obstacle.id"
+        :name="obstacle.name"
+        :unit="unit"
+        :measures="placed(`gadget.bay.obstacles.${index}`)"
+        @remove="conversion.removeRow('gadget.bay.obstacles', index)"
+      >
+        <NameField :path="`gadget.bay.obstacles.${index}.name`" label="Name of the obstacle" />
+        <ChoiceField
+          :path="`gadget.bay.obstacles.${index}.state`"
+          :label="`${obstacle.name}`"
+          :choices="reference.tables!.obstacle_states"
+          bare
+        />
+        <CheckField v-if="!measured.tube" :path="`gadget.bay.obstacles.${index}.on_lid`" label="hangs from the lid" />
+      </MeasuredBox>
       <div class="acts flex flex-wrap gap-y-4 gap-x-20 [&>button]:whitespace-nowrap">
-        <button v-if="!measured.tube" type="button" class="bare" @click="addObstacle">+ obstacle</button>
+        <button type="button" class="bare" @click="addObstacle">+ obstacle</button>
         <button v-if="!measured.tube" type="button" class="bare" @click="addRoom">+ neighbour space</button>
         <button v-if="!measured.tube" type="button" class="bare" @click="addSpace">
           + space elsewhere in the case

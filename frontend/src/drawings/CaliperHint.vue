@@ -11,14 +11,16 @@ const JAWS: Record<string, [number, number, number, number]> = {
   height: [36, 96, 36, 54],
   wall: [28, 100, 36, 100],
   lid: [106, 36, 106, 22],
+  lid_depth: [176, 54, 176, 72],
   diameter: [36, 54, 36, 96],
 }
 const SAYS: Record<string, string> = {
-  length: 'inside, from wall to wall the long way',
-  width: 'inside, across, where it is narrowest',
+  length: 'inside, along the floor: moulded walls lean in there',
+  width: 'inside, across the floor, where it is narrowest',
   height: 'from the floor to the inside of the closed lid',
   wall: 'how thick the shell is where it may be opened',
   lid: 'how far the lid could be raised and still close',
+  lid_depth: 'a lid with walls of its own, or the upper of two half shells: how deep; 0 for a flat one',
   diameter: 'inside diameter, at its narrowest',
 }
 const jaws = computed(() => JAWS[props.measure])

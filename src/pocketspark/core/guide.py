@@ -205,7 +205,7 @@ GUIDES: tuple[Guide, ...] = (
         gives="length, width and depth, and what stands in the way",
         needs="calipers, a torch, ten minutes",
         steps=(
-            "Take the batteries out. Along the floor first: length, then width, each at both ends; take the less.",
+            "Batteries out. Along the floor, where moulded walls lean in: length, width, at both ends; take the less.",
             "Depth with the rod at the caliper's end, from the rim down, in the middle and in each corner.",
             "The lid: lay a straight edge over the rim, and measure what reaches down from the lid.",
             "Ribs, springs, screw posts: from the same corner, where each begins and ends, and how high it is.",

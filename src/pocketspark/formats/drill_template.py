@@ -4,6 +4,7 @@ The pages to print are made in drill_pages.py.
 """
 
 import io
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from xml.sax.saxutils import escape
@@ -37,9 +38,12 @@ class Face:
     x_mm: float
     y_mm: float
     round: bool = False  # the end of a tube
+    rolled: bool = False  # the side of a tube: half of it, as the paper is laid round it
 
     @property
     def title(self) -> str:
+        if self.rolled:
+            return f"{self.side} side of the tube, seen from outside: lay the paper round it"
         turned = ", its front edge uppermost" if self.side == "floor" else ""
         return f"{self.side}, seen from outside{turned}"
 
@@ -62,13 +66,23 @@ def sheet_of(answer: FitAnswer) -> Sheet:
     for side in sides:
         width, height = outer_mm(side, _size(answer), answer.wall_mm)
         holes = tuple(opening for opening in answer.openings if opening.side == side)
+        rolled = answer.tube_mm is not None and side not in ("left", "right")
+        if rolled:
+            holes = tuple(_laid_round(hole, height / 2) for hole in holes)
+            height *= math.pi / 2
         captions = tuple(_caption(hole, answer) for hole in holes)
         end = answer.tube_mm is not None and side in ("left", "right")
         y += _LINE_MM * max(len(holes) - 3, 0)
-        faces.append(Face(side, width, height, holes, captions, _MARGIN, y, round=end))
+        faces.append(Face(side, width, height, holes, captions, _MARGIN, y, round=end, rolled=rolled))
         y += height + _BETWEEN
     width_mm = max([face.width_mm for face in faces] + [RULER_MM]) + 2 * _MARGIN
     return Sheet(max(width_mm, 110.0), y, tuple(faces))
+
+
+def _laid_round(hole: Opening, radius_mm: float) -> Opening:
+    """Its height along the paper: the arc from the edge of this half of the tube, whose middle is in the middle."""
+    aside = max(-1.0, min(1.0, (hole.up_mm - radius_mm) / radius_mm))
+    return hole.model_copy(update={"up_mm": round(radius_mm * (math.pi / 2 + math.asin(aside)), 2)})
 
 
 def _size(answer: FitAnswer) -> tuple[float, float, float]:

@@ -89,6 +89,16 @@ class RoomShape(Model):
     corner_mm: float
 
 
+class OpenWall(Model):
+    """A wall that may be opened, and its part that may: along it (x at front, back, floor and lid, y at the ends), and
+    up it (z, at floor and lid y), mm.
+    """
+
+    side: Side
+    along_mm: Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
+    up_mm: Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
+
+
 class FitAnswer(Model):
     """Everything of one fit. `clearance_mm`: beyond the air asked for; below 0 short by so much; None by far.
 
@@ -107,11 +117,12 @@ class FitAnswer(Model):
     tube_mm: Annotated[tuple[float, ...], Field(min_length=2, max_length=2)] | None = (
         None  # diameter and length of a round bay
     )
+    seam_mm: float | None = None  # over the floor, where a deep lid, or the upper of two half shells, begins
     solids: tuple[SolidBox, ...] = ()
     shapes: tuple[RoomShape, ...] = ()
     rooms: tuple[SolidBox, ...] = ()  # where they lie apart
     passages: tuple[SolidBox, ...] = ()  # between spaces that lie apart: for wires alone
-    open_sides: tuple[Side, ...] = ()
+    open_walls: tuple[OpenWall, ...] = ()
     gaps: tuple[Gap, ...] = ()  # tightest first
     assumed_bay: bool
     chains: tuple[ToleranceChain, ...] = ()  # the tightest along each axis

@@ -4,13 +4,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from pocketspark.core.fit.answer import Fits, Placement, Point, RoomShape, SolidBox
+from pocketspark.core.fit.answer import Fits, OpenWall, Placement, Point, RoomShape, SolidBox
 from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.choosing import way_of
-from pocketspark.core.fit.openings import Opening, face_openings, wire_opening
+from pocketspark.core.fit.openings import Opening, across_the_seam, face_openings, wire_opening
 from pocketspark.core.fit.parts import Part, ways_round
 from pocketspark.core.fit.search import Placed
-from pocketspark.core.models.bay import Bay, Passage, Pin
+from pocketspark.core.models.bay import Bay, Passage, Pin, WallOpening
 
 # Sums of tenths of a millimetre are off by less than this in the last digit.
 ROUNDING_MM = 1e-6
@@ -27,6 +27,11 @@ class Setting:
     unsized: tuple[str, ...]
     tolerance_mm: float
     outside: str = ""  # what stays out of the bay and has leads into it
+
+
+def seam_of(bay: Bay, space: Space) -> float | None:
+    """The height at which the case comes apart; None where its lid is flat."""
+    return round(space.size[2] - bay.lid_depth_mm, 4) if bay.lid_depth_mm else None
 
 
 def frame_of(setting: Setting, space: Space) -> dict[str, Any]:
@@ -46,9 +51,10 @@ def frame_of(setting: Setting, space: Space) -> dict[str, Any]:
         "tolerance_mm": setting.tolerance_mm,
         "size_mm": space.size,
         "wall_mm": bay.wall_mm,
+        "seam_mm": seam_of(bay, space),
         "tube_mm": (bay.tube.diameter_mm, bay.tube.length_mm) if bay.tube else None,
         "solids": solids,
-        "open_sides": tuple(opening.side for opening in bay.walls),
+        "open_walls": tuple(_open_wall(opening, space.size) for opening in bay.walls),
         "assumed_bay": setting.assumed,
         "unsized": setting.unsized,
         "rooms": tuple(
@@ -63,6 +69,19 @@ def frame_of(setting: Setting, space: Space) -> dict[str, Any]:
         ),
         "passages": tuple(_passage(passage, space) for passage in bay.passages),
     }
+
+
+def _open_wall(opening: WallOpening, size: Triple) -> OpenWall:
+    length, width, height = size
+    level = opening.side in ("floor", "lid")
+    along = width if opening.side in ("left", "right") else length
+    if level:
+        return OpenWall(side=opening.side, along_mm=(0.0, length), up_mm=(0.0, width))
+    return OpenWall(
+        side=opening.side,
+        along_mm=(opening.from_mm or 0.0, min(along if opening.to_mm is None else opening.to_mm, along)),
+        up_mm=(opening.low_mm or 0.0, min(height if opening.high_mm is None else opening.high_mm, height)),
+    )
 
 
 def _passage(passage: Passage, space: Space) -> SolidBox:
@@ -103,7 +122,9 @@ def openings_of(placed: Sequence[Placed], setting: Setting, space: Space) -> lis
     for one in placed:
         part, way = parts[one.item], way_of(one, parts)
         holes += face_openings(part, way, one.low, space.size, wall_mm, own_lamp=has_own_lamp(parts))
-    return holes + wire_hole(setting, space.size, holes)
+    holes += wire_hole(setting, space.size, holes)
+    seam = seam_of(setting.bay, space)
+    return holes if seam is None else [across_the_seam(hole, seam + wall_mm) for hole in holes]
 
 
 def has_own_lamp(parts: Sequence[Part]) -> bool:

@@ -148,6 +148,14 @@ def _lever_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm
     )
 
 
+def across_the_seam(opening: Opening, up_mm: float) -> Opening:
+    """The same, saying so where the case comes apart within it, so high on the outer face."""
+    if opening.side in ("floor", "lid") or abs(opening.up_mm - up_mm) >= opening.height_mm / 2:
+        return opening
+    says = f"{opening.says}; the case comes apart across it: cut both halves while they are closed"
+    return opening.model_copy(update={"says": says})
+
+
 def _as_turned(hole: tuple[float, float], turned: Turned) -> tuple[float, float]:
     """Width and height on the face: a part on its edge turns its hole with it."""
     across_axis = 1 if turned.face_side in ("left", "right") else 0

@@ -1,5 +1,7 @@
 """In which order the parts go in: each by a straight way down from the open lid, or down and then aside.
 
+Above the seam of a deep lid, or of two half shells, no wall of the case is in the way, and no nose is in its hole.
+
 Found backwards: what can come out first goes in last. Boxes stand for all parts, round ones too, so that a way that is
 found is there; one that is not may still be found by hand.
 """
@@ -7,7 +9,7 @@ found is there; one that is not may still be found by hand.
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from pocketspark.core.fit.answer import FitAnswer, Placement
+from pocketspark.core.fit.answer import FitAnswer, Placement, SolidBox
 
 # Faces that touch do not hold one another.
 _TOUCH_MM = 1e-3
@@ -27,7 +29,7 @@ class PuttingIn:
 
 def putting_in(answer: FitAnswer) -> PuttingIn:
     """For an answer with placements; in a round bay along the tube, else through the open lid."""
-    solids = [_block(solid.min_mm, solid.max_mm) for solid in answer.solids if not solid.on_lid]
+    solids = [block for solid in answer.solids if not solid.on_lid and (block := _below_the_seam(solid, answer))]
     left = sorted(answer.placements, key=lambda one: (one.min_mm[2], one.min_mm[0]))
     out: list[str] = []
     while left:
@@ -49,6 +51,8 @@ def _comes_out(one: Placement, left: Sequence[Placement], solids: Sequence[Block
         return any(_is_free(_swept(block, 0, way * _OUT_MM), blocking) for way in (-1, 1))
     length, width, _ = answer.size_mm
     in_a_wall = [axis for axis, end in ((0, length), (1, width)) if _sticks_out(block, axis, end)]
+    if _lies_in_the_seam(one, answer):
+        in_a_wall = []
     # A nose in its hole comes out of that first; over ridges and into rounded corners nothing is taken to slide.
     straight = [] if in_a_wall else [(0, 0.0)]
     return any(
@@ -56,6 +60,22 @@ def _comes_out(one: Placement, left: Sequence[Placement], solids: Sequence[Block
         for axis, by in (*straight, *_slides(block, blocking, (length, width)))
         if all(axis == held for held in in_a_wall) and (axis == 0 or by == 0.0 or not answer.shapes)
     )
+
+
+def _below_the_seam(solid: SolidBox, answer: FitAnswer) -> Block | None:
+    """What is no bay is the case: from the seam up it goes up with the lid."""
+    low, high = solid.min_mm, solid.max_mm
+    if answer.seam_mm is None or solid.state != "outside":
+        return _block(low, high)
+    return _block(low, (*high[:2], min(high[2], answer.seam_mm))) if low[2] < answer.seam_mm else None
+
+
+def _lies_in_the_seam(one: Placement, answer: FitAnswer) -> bool:
+    """Its holes open upwards once the lid is off: the seam runs through their middle, or below that."""
+    if answer.seam_mm is None:
+        return False
+    holes = [hole.up_mm - answer.wall_mm for hole in answer.openings if hole.part == one.part]
+    return one.min_mm[2] >= answer.seam_mm - _TOUCH_MM or all(up >= answer.seam_mm - _TOUCH_MM for up in holes)
 
 
 def _sticks_out(block: Block, axis: int, end: float) -> bool:

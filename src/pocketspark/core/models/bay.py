@@ -127,6 +127,7 @@ class Bay(Model):
     )
     lid_raise_mm: SmallLength | None = None  # how far the lid may be raised; None: as far as need be
     lid_raised_mm: SmallLength = 0.0  # how far it is to be raised
+    lid_depth_mm: SmallLength = 0.0  # how deep it is itself, its walls with it; of two half shells the upper one
     tolerance_mm: Annotated[float, Quantity("mm", 0, 5)] = 0.3
     obstacles: Annotated[tuple[Obstacle, ...], named_rows("obstacle"), Field(max_length=12)] = ()
 
@@ -144,6 +145,8 @@ class Bay(Model):
                 )
         if self.tube is not None and self.passages:
             raise refusal("a tube is one space: it has no gaps to another")
+        if self.lid_depth_mm and (self.tube or self.lid_depth_mm >= max(room.size_mm[2] for room in self.rooms)):
+            raise refusal(f"a lid {self.lid_depth_mm:g} mm deep would be the whole case: it is less deep than the bay")
         if self.lid_raise_mm is not None and self.lid_raised_mm > self.lid_raise_mm:
             most = f"{self.lid_raise_mm:g} mm"
             raise refusal(f"the lid is raised by {self.lid_raised_mm:g} mm, where {most} is the most that it may be")
