@@ -513,6 +513,19 @@ def test_without_a_socket_there_is_no_push_to_take():
     assert finding(judged(boards=[board()]), "fit.socket_unsupported") is None
 
 
+def test_a_stop_behind_the_socket_takes_room_once_it_is_kept_for_it():
+    bay = {"rooms": [{"size_mm": [60, 38, 20]}], "walls": [{"side": "left"}]}
+    project = plan(gadget={"bay": bay}, boards=[board(socket={"kind": "type_c"})])
+    told = finding(assess(project), "fit.socket_unsupported")
+    kept = project.apply(told.remedy.edits)
+    assert finding(assess(kept), "fit.socket_unsupported") is None
+    lengths = [
+        next(one.max_mm[0] - one.min_mm[0] for one in fit_of(each).placements if one.kind == "board")
+        for each in (project, kept)
+    ]
+    assert lengths[1] - lengths[0] == pytest.approx(2.0)  # common practice, no source
+
+
 def test_what_must_give_is_told_and_applied():
     tongue = {"name": "tongue", "at_mm": [5, 16, 0], "size_mm": [50, 2, 9], "state": "trim"}
     bay = {"rooms": [{"size_mm": [60, 38, 12]}], "walls": [{"side": "left"}], "obstacles": [tongue]}

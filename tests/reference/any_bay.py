@@ -25,6 +25,8 @@ def document(seed, tube=False, furnished=False):
     document = plan().model_dump(mode="json")
     document["gadget"] |= gadget
     document["builds"] = [document["builds"][0] | build]
+    if seed % 5 == 0:
+        document["builds"][0]["socket_stop_mm"] = 2.5
     if not tube:
         _into_the_walls(random.Random(f"noses {seed}"), document)
     if furnished:

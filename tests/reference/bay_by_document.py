@@ -95,7 +95,8 @@ def _boards(build):
         elif socket and build["input"]["kind"] == "board_socket":
             shows_at = board["pcb_mm"] + SHELL_MM[socket] / 2
         nose = board["socket"].get("nose_mm", 0.0) if shows_at is not None else 0.0
-        yield Body(name, (length + 2, width, tall), 0.5, shows_at=shows_at, nose=nose)
+        behind = build.get("socket_stop_mm", 0.0) if shows_at is not None else 0.0
+        yield Body(name, (length + 2 + behind, width, tall), 0.5, shows_at=shows_at, nose=nose)
 
 
 def _small(build):

@@ -38,6 +38,13 @@ def lying(placement):
             low[axis] += placement.nose_mm
         else:
             high[axis] -= placement.nose_mm
+    if placement.face_side and placement.stop_mm:
+        # What is kept for a stop is where the cradle has its own.
+        axis, way = AXIS[placement.face_side]
+        if way < 0:
+            high[axis] -= placement.stop_mm
+        else:
+            low[axis] += placement.stop_mm
     size = [b - a for a, b in zip(low, high, strict=True)]
     if placement.round:
         axis = max(range(3), key=lambda a: size[a] if sum(abs(size[a] - s) < 1e-6 for s in size) < 2 else -1)

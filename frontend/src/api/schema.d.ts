@@ -1883,6 +1883,11 @@ export interface components {
              */
             cell_any_way: boolean;
             /**
+             * Socket Stop Mm
+             * @default 0
+             */
+            socket_stop_mm: number;
+            /**
              * Cell Lead
              * @default soldered
              * @enum {string}
@@ -4777,6 +4782,11 @@ export interface components {
              * @default 0
              */
             nose_mm: number;
+            /**
+             * Stop Mm
+             * @default 0
+             */
+            stop_mm: number;
         };
         /**
          * PortText
@@ -5007,6 +5017,7 @@ export interface components {
              *         "outside": [],
              *         "shell_off": [],
              *         "cell_any_way": false,
+             *         "socket_stop_mm": 0,
              *         "cell_lead": "soldered",
              *         "small_parts": [],
              *         "pins": [],

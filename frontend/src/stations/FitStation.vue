@@ -207,6 +207,13 @@ function restore(): void {
           :label="`Socket stands out over ${board.name} by`"
           no-basis
         />
+        <QuantityField
+          v-if="socketed.length"
+          :path="`${conversion.buildPath}.socket_stop_mm`"
+          :unit="bayFields?.unit ?? 'mm'"
+          label="Stop behind the socket, thick"
+          no-basis
+        />
         <SmallParts :unit="bayFields?.unit ?? 'mm'" />
         <FitSweep v-if="reply && answer" :largest="reply.largest" />
         <FitAttempts :answer="answer" />

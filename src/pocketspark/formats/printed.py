@@ -186,6 +186,7 @@ def _cradle(job: PrintJob) -> "Manifold":
         raise NoSuchPrint("in a tube the board is held by the printed halves of a sleeve: no cradle is made for it")
     if placed.face_side in ("lid", "floor"):
         raise NoSuchPrint(f"its socket shows in the {placed.face_side}: glue the board in, a cradle has no stop there")
+    placed = _without_its_stop(placed)
     block, stop = _round_the_board(placed, job)
     keep_out = _shadows(placed, job) + _solid_bay(answer, settings.clearance_mm)
     keep_out += corridors(answer, settings.clearance_mm)
@@ -196,6 +197,17 @@ def _cradle(job: PrintJob) -> "Manifold":
             "move it off the wall there, or back the socket with glue and a printed block"
         )
     return solid
+
+
+def _without_its_stop(placed: Placement) -> Placement:
+    """The board alone: the cradle's own stop stands where the fit has kept room for one."""
+    axis, sign = {"left": (0, 1), "right": (0, -1), "front": (1, 1)}.get(placed.face_side or "", (1, -1))
+    low, high = list(placed.min_mm), list(placed.max_mm)
+    if sign > 0:
+        high[axis] -= placed.stop_mm
+    else:
+        low[axis] += placed.stop_mm
+    return placed.model_copy(update={"min_mm": tuple(low), "max_mm": tuple(high)})
 
 
 def _round_the_board(placed: Placement, job: PrintJob) -> tuple["Manifold", "Manifold"]:

@@ -26,6 +26,7 @@ class Placement(Model):
     pinned: bool = False
     face_side: Side | None = None
     nose_mm: float = 0.0  # at that side so much of the box is its socket's nose alone
+    stop_mm: float = 0.0  # at the other end so much of the box is what stands behind it against the push of the plug
 
 
 class Gap(Model):

@@ -109,6 +109,7 @@ def placement_of(one: Placed, part: Part, pins: Sequence[Pin]) -> Placement:
         pinned=any(pin.part == part.name for pin in pins),
         face_side=way.face_side if way else None,
         nose_mm=part.face.nose_mm if part.face else 0.0,
+        stop_mm=part.stop_mm,
     )
 
 

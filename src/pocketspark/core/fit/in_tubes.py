@@ -174,16 +174,26 @@ def _tube_placement(one: InTube, radius: float, setting: Setting) -> Placement:
         turned=one.lane,
         ways=(),
         round=part.form == "round",
+        face_side=_end_shown(one, setting),
+        stop_mm=part.stop_mm,
     )
+
+
+def _end_shown(one: InTube, setting: Setting) -> Side | None:
+    """The end at which something of it shows, if it reaches one that may be opened."""
+    tube = setting.bay.tube
+    assert tube is not None
+    end: Side = "left" if one.low[0] < END_MM else "right"
+    reaches = end == "left" or one.high[0] > tube.length_mm - END_MM
+    shows = setting.parts[one.part].face is not None and reaches and end in _open_ends(setting.bay)
+    return end if shows else None
 
 
 def _end_holes(one: InTube, lies: Placement, setting: Setting) -> list[Opening]:
     """Holes in the end of the tube that this part reaches, if that end may be opened."""
-    part, tube = setting.parts[one.part], setting.bay.tube
+    part, tube, end = setting.parts[one.part], setting.bay.tube, lies.face_side
     assert tube is not None
-    end: Side = "left" if one.low[0] < END_MM else "right"
-    reaches = end == "left" or one.high[0] > tube.length_mm - END_MM
-    if part.face is None or not reaches or end not in {opening.side for opening in setting.bay.walls}:
+    if part.face is None or end is None:
         return []
     at = 0.0 if end == "left" else part.size[0]
     turned = Turned(one.lane, part.size, (0, 1, 2), end, (at, part.size[1] / 2, part.face.centre_mm))

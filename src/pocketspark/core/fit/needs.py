@@ -124,6 +124,7 @@ def _boards(build: Build) -> Iterator[Need]:
         if board.socket and name not in build.shell_off and build.input.facts.on_board:
             centre = board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2
             nose = board.socket.nose_mm
+            mm = (mm[0] + build.socket_stop_mm, mm[1], mm[2])
             yield Need(name, mm, BOARD_GAP_MM, shows="socket", centre_mm=centre, nose_mm=nose)
         else:
             yield Need(name, mm, BOARD_GAP_MM)
@@ -135,7 +136,7 @@ def _rest(build: Build) -> Iterator[Need]:
     if build.input.facts.own_socket:
         length, width, height = WIRED_SOCKET_MM
         centre = PLATE_MM + SOCKET_HEIGHT_MM["type_c"] / 2
-        mm = (length + WIRE_ROOM_MM, width, height)
+        mm = (length + WIRE_ROOM_MM + build.socket_stop_mm, width, height)
         yield Need(WIRED_SOCKET, mm, BOARD_GAP_MM, shows="socket", centre_mm=centre)
     plug = CELL_PLUG_MM.get(build.cell_lead)
     if plug and build.cell and build.cell.size_mm:

@@ -74,6 +74,7 @@ class Part:
     face: FaceAt | None = None
     hot: bool = False  # its upper face gets warm
     any_way: bool = False  # a pouch that may stand on its edge
+    stop_mm: float = 0.0  # so much of the length, at the end away from the socket, is what takes the push of the plug
 
     @property
     def gap_to_hard_mm(self) -> float:
@@ -106,7 +107,8 @@ def parts_of(build: Build) -> list[Part]:
     if build.input.facts.own_socket:
         length, width, height = WIRED_SOCKET_MM
         face = FaceAt("type_c", PLATE_MM + SOCKET_HEIGHT_MM["type_c"] / 2)
-        pad.append(Part(WIRED_SOCKET, "socket", (length + WIRE_ROOM_MM, width, height), BOARD_GAP_MM, face=face))
+        size = (length + WIRE_ROOM_MM + build.socket_stop_mm, width, height)
+        pad.append(Part(WIRED_SOCKET, "socket", size, BOARD_GAP_MM, face=face, stop_mm=build.socket_stop_mm))
     plug_mm = CELL_PLUG_MM.get(build.cell_lead)
     plug = [Part("cell plug", "plug", plug_mm, SMALL_GAP_MM)] if cells and plug_mm else []
     small = [_small(part) for part in build.small_parts_in_all]
@@ -166,7 +168,9 @@ def _board(name: str, board: Board, build: Build) -> Part:
     if board.socket and not bare and build.input.facts.on_board:  # else no wall has to open for it
         centre = board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2
         face = FaceAt(board.socket.kind, centre, board.socket.nose_mm)
-    return Part(name, "board", (length + WIRE_ROOM_MM, width, height), BOARD_GAP_MM, face=face, hot=bool(board.charger))
+    stop_mm = build.socket_stop_mm if face else 0.0
+    size = (length + WIRE_ROOM_MM + stop_mm, width, height)
+    return Part(name, "board", size, BOARD_GAP_MM, face=face, hot=bool(board.charger), stop_mm=stop_mm)
 
 
 def _small(part: SmallPart) -> Part:

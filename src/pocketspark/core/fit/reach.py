@@ -62,7 +62,8 @@ def _wired(one: Placed, part: Part, way: Turned) -> Wired:
         # A wire over a pouch is not pressed into it by the lid where there is room for two.
         return Wired(part.name, ((body_low, _raised(body_high, HOOK_UP_WIRE_MM)),), ends)
     if part.kind in ("board", "lamp", "switch"):
-        near, far = _ends(low, high, along, WIRE_ROOM_MM)
+        # A stop is narrower than the board, and lets its wires past.
+        near, far = _ends(low, high, along, WIRE_ROOM_MM + part.stop_mm)
         if way.face_side is None:
             return Wired(part.name, (_between(low, high, along, WIRE_ROOM_MM),), (near, far))
         pads = far if way.face_side in ("left", "front", "floor") else near

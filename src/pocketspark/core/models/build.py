@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
-from pocketspark.core.models.bay import Pin
+from pocketspark.core.models.bay import Pin, SmallLength
 from pocketspark.core.models.board import Board, Regulator
 from pocketspark.core.models.cell import Cell
 from pocketspark.core.models.input_kind import INPUTS, InputKind
@@ -201,6 +201,7 @@ class Plan(Row):
     outside: tuple[Title, ...] = Field((), max_length=8)  # parts that stay out of the bay, by name
     shell_off: tuple[Title, ...] = Field((), max_length=8)  # boards whose socket comes off, by name
     cell_any_way: bool = False  # a pouch may stand on its edge
+    socket_stop_mm: SmallLength = 0.0  # how thick a rib or block stands behind the board, or plate, with the socket
     cell_lead: CellLead = "soldered"
     small_parts: Annotated[tuple[SmallPart, ...], named_rows("part"), Field(max_length=8)] = ()
     pins: Annotated[tuple[Pin, ...], named_rows("pin"), Field(max_length=12)] = ()

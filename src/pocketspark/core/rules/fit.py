@@ -4,14 +4,14 @@ from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Judgement, Remedy
-from pocketspark.core.fit.allowances import SWELL_SHARE
+from pocketspark.core.fit.allowances import STOP_MM, SWELL_SHARE
 from pocketspark.core.fit.fitted import FittedBuild
 from pocketspark.core.fit.in_words import in_words
 from pocketspark.core.fit.openings import WEB_MM, meeting, over_the_edge_mm
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.tolerances import CELL_OFF_MM, OTHER_OFF_MM
-from pocketspark.core.rules.rule import caution, fine, note, rule, stop
+from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import millimetres, percent
 
 IN_BAY = ("gadget.bay",)
@@ -188,10 +188,18 @@ def no_way_in(fitted: FittedBuild) -> Iterator[Judgement]:
 def socket_unsupported(fitted: FittedBuild) -> Iterator[Judgement]:
     """Something behind the board must take the push of the plug."""
     for placement in fitted.answer.placements if fitted.goes_in else ():
-        if placement.face_side and placement.kind in ("board", "socket"):
+        if not placement.face_side or placement.kind not in ("board", "socket"):
+            continue
+        if placement.stop_mm:
+            thick = millimetres(placement.stop_mm)
+            yield fine(
+                f"Behind {placement.part} there is {thick} for a stop.", figure=thick, subjects=(placement.part,)
+            )
+        else:
             yield note(
                 f"Put a stop behind {placement.part}: a glued block or rib takes the push of the plug.",
-                working="Without it the socket is pushed in after a month. The printed cradle has one.",
+                working="Without it the socket is pushed in after a month. The fit keeps no room for one yet.",
+                remedy=remedy(f"Keep {millimetres(STOP_MM)} for it", {f"{fitted.chain.path}.socket_stop_mm": STOP_MM}),
                 subjects=(placement.part,),
             )
 
