@@ -6351,6 +6351,11 @@ export interface components {
              * @default false
              */
             on_lid: boolean;
+            /**
+             * Obstacle
+             * @default
+             */
+            obstacle: string;
         };
         /**
          * Source

@@ -269,7 +269,11 @@ function toggle(side: (typeof SIDES)[number]): void {
           :choices="reference.tables!.obstacle_states"
           bare
         />
-        <CheckField v-if="!measured.tube" :path="`gadget.bay.obstacles.${index}.on_lid`" label="hangs from the lid" />
+        <CheckField
+          v-if="!measured.tube"
+          :path="`gadget.bay.obstacles.${index}.on_lid`"
+          label="hangs from the lid"
+        />
       </MeasuredBox>
       <div class="acts flex flex-wrap gap-y-4 gap-x-20 [&>button]:whitespace-nowrap">
         <button type="button" class="bare" @click="addObstacle">+ obstacle</button>

@@ -1,89 +1,38 @@
 <script setup lang="ts">
 /**
  * The bay and what lies in it, drawn to one scale from above, from the front and from the side, with its measures.
- * A part may be picked; in the view from above it may be dragged to a place, which pins it there.
+ * Where it may be changed, parts and obstacles are moved by hand, and an obstacle is drawn where it stands.
  */
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 
 import type { FitAnswer, Placement } from '@/api/client'
+import { NEW, useDragged, type Dragged } from '@/drawings/useDragged'
+import { useViewLayout, type Axis, type Point, type View } from '@/drawings/useViewLayout'
 
-const props = defineProps<{ answer: FitAnswer; picked: string; unit: 'mm' | 'in' }>()
-const emit = defineEmits<{ pick: [part: string]; place: [part: string, at: [number, number, number]] }>()
+const props = defineProps<{
+  answer: FitAnswer
+  picked: string
+  unit: 'mm' | 'in'
+  /** Parts and obstacles can be moved; `drawing`: the next box that is drawn from above is an obstacle. */
+  changes?: boolean
+  drawing?: boolean
+}>()
+const emit = defineEmits<{
+  pick: [part: string]
+  place: [part: string, at: [number, number, number]]
+  obstacle: [id: string, at: Point, size: Point]
+}>()
 
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
-
-type Axis = 0 | 1 | 2
-type Point = readonly number[]
-interface View {
-  key: string
-  title: string
-  across: Axis
-  up: Axis
-  flip: boolean
-  x: number
-  y: number
-}
-
-const MARGIN = 30
-const BETWEEN = 56
-const SNAP_MM = 0.5
-const wall = computed(() => props.answer.wall_mm)
-const size = computed(() => props.answer.size_mm as Point)
-const narrow = computed(() => width.value < 420)
-
-/** Pixels for a millimetre, so that front and side stand beside each other. */
-const scale = computed(() => {
-  const [x, y, z] = size.value as [number, number, number]
-  const walls = 2 * wall.value
-  const wide = narrow.value ? x + walls : x + y + 2 * walls
-  const room = width.value - 2 * MARGIN - (narrow.value ? 0 : BETWEEN)
-  return Math.max(Math.min(room / wide, 300 / (y + z + 2 * walls), 7), 0.4)
-})
-
-const views = computed<View[]>(() => {
-  const [x, y, z] = size.value as [number, number, number]
-  const s = scale.value
-  const w2 = 2 * wall.value * s
-  const top = { key: 'top', title: 'from above', across: 0, up: 1, flip: true, x: MARGIN, y: 24 } as View
-  const second = top.y + y * s + w2 + BETWEEN
-  const front = {
-    key: 'front',
-    title: 'from the front',
-    across: 0,
-    up: 2,
-    flip: true,
-    x: MARGIN,
-    y: second,
-  } as View
-  const side = {
-    key: 'side',
-    title: 'from the left',
-    across: 1,
-    up: 2,
-    flip: true,
-    x: narrow.value ? MARGIN : MARGIN + x * s + w2 + BETWEEN,
-    y: narrow.value ? second + z * s + w2 + BETWEEN : second,
-  } as View
-  return [top, front, side]
-})
-const height = computed(() => {
-  const last = views.value[2]!
-  return last.y + (size.value[2]! + 2 * wall.value) * scale.value + 44
-})
-
-const px = (view: View, mm: number) => view.x + (mm + wall.value) * scale.value
-const py = (view: View, mm: number) => view.y + (size.value[view.up]! - mm + wall.value) * scale.value
-
-function rect(view: View, low: Point, high: Point) {
-  return {
-    x: px(view, low[view.across]!),
-    y: py(view, high[view.up]!),
-    width: Math.max((high[view.across]! - low[view.across]!) * scale.value, 0),
-    height: Math.max((high[view.up]! - low[view.up]!) * scale.value, 0),
-  }
-}
+const corner = ref<HTMLElement>()
+const { height: beside } = useElementSize(corner)
+const { narrow, wall, size, scale, views, height, px, py, mm, rect } = useViewLayout(
+  () => props.answer,
+  width,
+  beside,
+)
 
 /** What troughs and rounded corners take of a room's box, as filled paths, where a view shows their curves. */
 function curves(view: View): string[] {
@@ -133,25 +82,56 @@ const letters = computed(
   () => new Map((props.answer.placements ?? []).map((part, i) => [part.part, String.fromCharCode(65 + i)])),
 )
 
-const SIDES_IN: Record<string, [string, string, string, string]> = {
+const SIDES_IN: Record<View['key'], [string, string, string, string]> = {
   top: ['left', 'right', 'front', 'back'],
   front: ['left', 'right', 'floor', 'lid'],
   side: ['front', 'back', 'floor', 'lid'],
 }
-/** Line of an opened wall in a view. */
-function openLines(view: View) {
-  const [west, east, south, north] = SIDES_IN[view.key]!
-  const open = props.answer.open_sides ?? []
-  const a = size.value[view.across]!
-  const u = size.value[view.up]!
-  const w = wall.value / 2
-  const lines: [string, number, number, number, number][] = [
-    [west, -w, 0, -w, u],
-    [east, a + w, 0, a + w, u],
-    [south, 0, -w, a, -w],
-    [north, 0, u + w, a, u + w],
-  ]
-  return lines.filter(([side]) => (open as string[]).includes(side))
+/** The stretch of a wall that may be opened, in the views where that wall is seen from its edge. */
+function openLines(view: View): [string, number, number, number, number][] {
+  const [west, east, south, north] = SIDES_IN[view.key]
+  const out = wall.value / 2
+  return (props.answer.open_walls ?? []).flatMap(({ side, along_mm, up_mm }) => {
+    const level = side === 'floor' || side === 'lid'
+    const [from, to] = (view.key === 'top' || (level && view.key === 'front') ? along_mm : up_mm) as [
+      number,
+      number,
+    ]
+    const [a, u] = [size.value[view.across]!, size.value[view.up]!]
+    const lines: Record<string, [number, number, number, number]> = {
+      [west]: [-out, from, -out, to],
+      [east]: [a + out, from, a + out, to],
+      [south]: [from, -out, to, -out],
+      [north]: [from, u + out, to, u + out],
+    }
+    const line = lines[side]
+    return line ? [[side, ...line] as [string, number, number, number, number]] : []
+  })
+}
+
+/** In the round: a sixth of the rim about the side that may be opened. */
+function openArc(side: string): string {
+  const turn = { back: 0, lid: 90, front: 180, floor: 270 }[side]
+  if (turn === undefined) return ''
+  const radius = size.value[1]! / 2 + wall.value / 2
+  const view = views.value[2]!
+  const [from, to] = [turn - 30, turn + 30].map((degrees) => {
+    const angle = (degrees * Math.PI) / 180
+    const middle = size.value[1]! / 2
+    return [px(view, middle + radius * Math.cos(angle)), py(view, middle + radius * Math.sin(angle))]
+  }) as [number[], number[]]
+  const r = radius * scale.value
+  return `M${from[0]} ${from[1]}A${r} ${r} 0 0 0 ${to[0]} ${to[1]}`
+}
+
+/** What stands behind a socket against the push of the plug: the far end of the board's box. */
+function stopBox(part: Placement): [Point, Point] | undefined {
+  if (!part.stop_mm || !part.face_side) return
+  const axis = { left: 0, right: 0, front: 1, back: 1, floor: 2, lid: 2 }[part.face_side]
+  const [low, high] = [[...part.min_mm], [...part.max_mm]]
+  if (['left', 'front', 'floor'].includes(part.face_side)) low[axis] = high[axis]! - part.stop_mm
+  else high[axis] = low[axis]! + part.stop_mm
+  return [low, high]
 }
 
 const tightest = computed(() => (props.answer.gaps ?? []).slice(0, 3))
@@ -159,47 +139,80 @@ const shownIn = (view: View, gap: { start_mm: Point; end_mm: Point }) =>
   Math.abs(gap.start_mm[view.across]! - gap.end_mm[view.across]!) > 1e-6 ||
   Math.abs(gap.start_mm[view.up]! - gap.end_mm[view.up]!) > 1e-6
 
-const figure = (mm: number) =>
-  props.unit === 'in' ? `${(mm / 25.4).toFixed(3)} in` : `${mm.toFixed(Math.abs(mm) < 10 ? 1 : 0)}`
+const figure = (mm: number) => (props.unit === 'in' ? `${(mm / 25.4).toFixed(3)} in` : mm.toFixed(1))
 
-// Dragging in the view from above ---------------------------------------------------------------------------------
+// By hand ---------------------------------------------------------------------------------------------------------
 
-const dragged = ref<{ part: Placement; x: number; y: number; dx: number; dy: number }>()
-
-function down(event: PointerEvent, view: View, part: Placement): void {
-  emit('pick', part.part)
-  if (view.key !== 'top' || props.answer.tube_mm) return
-  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
-  dragged.value = { part, x: event.clientX, y: event.clientY, dx: 0, dy: 0 }
+/** Walls, and the faces of what stands and lies there. */
+function edges(axis: Axis, but: string): number[] {
+  const solids = (props.answer.solids ?? []).filter(({ obstacle }) => !obstacle || obstacle !== but)
+  const parts = (props.answer.placements ?? []).filter(({ part }) => part !== but)
+  const faces = [...solids, ...parts].flatMap(({ min_mm, max_mm }) => [min_mm[axis]!, max_mm[axis]!])
+  return [0, size.value[axis]!, ...faces]
 }
 
-function move(event: PointerEvent): void {
-  if (!dragged.value) return
-  const snap = (pixels: number) => Math.round(pixels / scale.value / SNAP_MM) * SNAP_MM
-  dragged.value.dx = snap(event.clientX - dragged.value.x)
-  dragged.value.dy = -snap(event.clientY - dragged.value.y)
+const { dragged, begin, move, end, placed } = useDragged(mm, edges, done)
+
+function done({ what, low, high, view }: Dragged): void {
+  const spans = low.map((at, axis) => Math.round((high[axis]! - at) * 100) / 100)
+  if (what !== NEW && !isObstacle(what)) emit('place', what, low as [number, number, number])
+  else if (spans[view.across]! > 0 && spans[view.up]! > 0) emit('obstacle', what, low, spans)
+}
+const pickedObstacle = computed(() =>
+  (props.answer.solids ?? []).filter(
+    ({ obstacle }) => props.changes && obstacle && obstacle === props.picked,
+  ),
+)
+const isObstacle = (what: string) => (props.answer.solids ?? []).some(({ obstacle }) => obstacle === what)
+
+function down(event: PointerEvent, view: View, what: string, low: Point, high: Point, corner = false): void {
+  emit('pick', what)
+  if (!props.changes) return
+  event.preventDefault()
+  event.stopPropagation()
+  begin(event, what, view, low, high, corner)
 }
 
-function up(): void {
-  const drag = dragged.value
-  dragged.value = undefined
-  if (!drag || (drag.dx === 0 && drag.dy === 0)) return
-  const round = (mm: number) => Math.round(mm / SNAP_MM) * SNAP_MM
-  const [x, y, z] = drag.part.min_mm as [number, number, number]
-  emit('place', drag.part.part, [round(x + drag.dx), round(y + drag.dy), Math.round(z * 100) / 100])
+const NEW_HEIGHT_MM = 4
+function draw(event: PointerEvent, view: View): void {
+  if (!props.drawing || view.key !== 'top') return
+  const { left, top } = box.value!.querySelector('svg')!.getBoundingClientRect()
+  const x = placed(0, mm(event.clientX - left - px(view, 0)))
+  const y = placed(1, mm(py(view, 0) - (event.clientY - top)))
+  event.preventDefault()
+  begin(event, NEW, view, [x, y, 0], [x, y, Math.min(NEW_HEIGHT_MM, size.value[2]!)], true)
 }
 
-const shift = (view: View, part: Placement) =>
-  dragged.value?.part.part === part.part && view.key === 'top'
-    ? `translate(${dragged.value.dx * scale.value} ${-dragged.value.dy * scale.value})`
-    : undefined
+/** Of a round part the ellipse, of any the place of its letter, of an obstacle the corner to drag. */
+function round(view: View, low: Point, high: Point) {
+  const { x, y, width: w, height: h } = rect(view, low, high)
+  return { cx: x + w / 2, cy: y + h / 2, rx: w / 2, ry: h / 2 }
+}
+function middle(view: View, low: Point, high: Point) {
+  const { x, y, width: w, height: h } = rect(view, low, high)
+  return { x: x + w / 2, y: y + h / 2 + 5 }
+}
+const CORNER_PX = 14
+function handle(view: View, low: Point, high: Point) {
+  const { x, y, width: w } = rect(view, low, high)
+  return { x: x + w - CORNER_PX / 2, y: y - CORNER_PX / 2, width: CORNER_PX, height: CORNER_PX }
+}
+/** Whether the figure at the left of a view is a field: a tube's diameter is one only once. */
+const hasField = (view: View) =>
+  props.changes && (view.key === 'top' || (view.key === 'front' && !props.answer.tube_mm))
+/** Where the figure under a view stands. */
+const below = (view: View) => view.y + (size.value[view.up]! + 2 * wall.value) * scale.value + 12
+
+/** As it lies, or where it is being dragged. */
+const boxOf = (what: string, low: Point, high: Point): [Point, Point] =>
+  dragged.value?.what === what ? [dragged.value.low, dragged.value.high] : [low, high]
 </script>
 
 <template>
-  <div ref="box">
+  <div ref="box" class="relative">
     <svg
       v-if="width"
-      class="block text-fine font-sans touch-pan-y"
+      :class="['block text-fine font-sans', drawing ? 'touch-none cursor-crosshair' : 'touch-pan-y']"
       :width="width"
       :height="height"
       role="img"
@@ -210,7 +223,14 @@ const shift = (view: View, part: Placement) =>
           <path d="M0 0V6" class="hatch" />
         </pattern>
       </defs>
-      <g v-for="view in views" :key="view.key">
+      <g
+        v-for="view in views"
+        :key="view.key"
+        :class="view.key"
+        @pointerdown="draw($event, view)"
+        @pointermove="move"
+        @pointerup="end"
+      >
         <text :x="view.x" :y="view.y - 8" class="font-semibold">{{ view.title }}</text>
         <template v-if="answer.tube_mm && view.key === 'side'">
           <circle
@@ -225,6 +245,7 @@ const shift = (view: View, part: Placement) =>
             :r="(size[1]! / 2) * scale"
             class="room"
           />
+          <path v-for="open in answer.open_walls" :key="open.side" :d="openArc(open.side)" class="open" />
         </template>
         <template v-else>
           <rect
@@ -254,8 +275,13 @@ const shift = (view: View, part: Placement) =>
         <rect
           v-for="(solid, i) in layers"
           :key="i"
-          v-bind="rect(view, solid.min_mm, solid.max_mm)"
-          :class="['solid', solid.state]"
+          v-bind="rect(view, ...boxOf(solid.obstacle || '-', solid.min_mm, solid.max_mm))"
+          :class="[
+            'solid',
+            solid.state,
+            { mine: changes && solid.obstacle, picked: solid.obstacle && solid.obstacle === picked },
+          ]"
+          @pointerdown="solid.obstacle && down($event, view, solid.obstacle, solid.min_mm, solid.max_mm)"
         />
         <path v-for="curve in curves(view)" :key="curve" :d="curve" class="solid outside" />
         <rect
@@ -270,24 +296,51 @@ const shift = (view: View, part: Placement) =>
           v-for="part in ordered(view)"
           :key="part.part"
           :class="['part', part.kind, { picked: part.part === picked, pinned: part.pinned }]"
-          :transform="shift(view, part)"
-          @pointerdown="down($event, view, part)"
-          @pointermove="move"
-          @pointerup="up"
+          @pointerdown="down($event, view, part.part, part.min_mm, part.max_mm)"
         >
           <ellipse
             v-if="isRound(view, part)"
-            :cx="px(view, (part.min_mm[1]! + part.max_mm[1]!) / 2)"
-            :cy="py(view, (part.min_mm[2]! + part.max_mm[2]!) / 2)"
-            :rx="((part.max_mm[1]! - part.min_mm[1]!) / 2) * scale"
-            :ry="((part.max_mm[2]! - part.min_mm[2]!) / 2) * scale"
+            v-bind="round(view, ...boxOf(part.part, part.min_mm, part.max_mm))"
           />
-          <rect v-else v-bind="rect(view, part.min_mm, part.max_mm)" rx="1.5" />
-          <text
-            :x="px(view, (part.min_mm[view.across]! + part.max_mm[view.across]!) / 2)"
-            :y="py(view, (part.min_mm[view.up]! + part.max_mm[view.up]!) / 2) + 5"
+          <rect v-else v-bind="rect(view, ...boxOf(part.part, part.min_mm, part.max_mm))" rx="1.5" />
+          <rect
+            v-if="stopBox(part) && dragged?.what !== part.part"
+            v-bind="rect(view, ...stopBox(part)!)"
+            class="stop"
           >
+            <title>stop behind the socket</title>
+          </rect>
+          <text v-bind="middle(view, ...boxOf(part.part, part.min_mm, part.max_mm))">
             {{ letters.get(part.part) }}
+          </text>
+        </g>
+        <rect
+          v-if="dragged?.what === NEW && dragged.view.key === view.key"
+          v-bind="rect(view, dragged.low, dragged.high)"
+          class="solid drawn"
+        />
+        <!-- over the parts, so that it can be taken hold of where it stands under one -->
+        <g v-for="solid in pickedObstacle" :key="solid.obstacle" class="held">
+          <rect
+            v-bind="rect(view, ...boxOf(solid.obstacle, solid.min_mm, solid.max_mm))"
+            @pointerdown="down($event, view, solid.obstacle, solid.min_mm, solid.max_mm)"
+          />
+          <rect
+            v-bind="handle(view, ...boxOf(solid.obstacle, solid.min_mm, solid.max_mm))"
+            class="corner"
+            @pointerdown="down($event, view, solid.obstacle, solid.min_mm, solid.max_mm, true)"
+          >
+            <title>Drag to make it larger</title>
+          </rect>
+        </g>
+        <g v-if="answer.seam_mm != null && view.key !== 'top'" class="seam">
+          <path :d="`M${view.x} ${py(view, answer.seam_mm)}H${px(view, size[view.across]! + wall)}`" />
+          <text
+            v-if="view.key === 'front'"
+            :x="px(view, size[view.across]! + wall) + 4"
+            :y="py(view, answer.seam_mm) + 4"
+          >
+            seam
           </text>
         </g>
         <template v-for="gap in tightest" :key="`${gap.first} ${gap.second}`">
@@ -312,14 +365,16 @@ const shift = (view: View, part: Placement) =>
             :d="`M${px(view, 0)} ${view.y + (size[view.up]! + 2 * wall) * scale + 12}H${px(view, size[view.across]!)}`"
           />
           <text
+            v-if="!(changes && view.key === 'top')"
             :x="px(view, size[view.across]! / 2)"
             :y="view.y + (size[view.up]! + 2 * wall) * scale + 26"
             class="middle"
           >
             {{ figure(size[view.across]!) }}
           </text>
-          <path :d="`M${view.x - 10} ${py(view, 0)}V${py(view, size[view.up]!)}`" />
+          <path :d="`M${view.x - (hasField(view) ? 31 : 10)} ${py(view, 0)}V${py(view, size[view.up]!)}`" />
           <text
+            v-if="!hasField(view)"
             :transform="`translate(${view.x - 14} ${py(view, size[view.up]! / 2)}) rotate(-90)`"
             class="middle"
           >
@@ -328,6 +383,24 @@ const shift = (view: View, part: Placement) =>
         </g>
       </g>
     </svg>
+    <div
+      v-if="width && $slots.corner"
+      ref="corner"
+      :class="narrow ? 'mt-6' : 'absolute right-0 top-0'"
+      :style="narrow ? '' : `left: ${views[2]!.x - 14}px`"
+    >
+      <slot name="corner" />
+    </div>
+    <slot
+      v-if="width"
+      name="measures"
+      :views="views"
+      :px="px"
+      :py="py"
+      :size="size"
+      :below="below"
+      :left="12"
+    />
     <ol
       class="key flex flex-wrap gap-y-2 gap-x-18 mx-0 mt-4 mb-0 p-0 list-none"
       aria-label="Parts in the drawing"
@@ -394,6 +467,34 @@ text {
 .solid.trim {
   stroke: var(--copper);
   stroke-dasharray: 3 2;
+}
+.solid.mine {
+  cursor: move;
+}
+.held rect {
+  fill: transparent;
+  stroke: var(--copper);
+  stroke-width: 2.4;
+  cursor: move;
+}
+.held .corner {
+  fill: var(--sheet);
+  stroke-width: 2;
+  cursor: nesw-resize;
+}
+.solid.drawn {
+  stroke: var(--copper);
+  stroke-width: 2.4;
+}
+.part .stop {
+  fill: url(#hatch);
+  fill-opacity: 1;
+  stroke-width: 0.8;
+}
+.seam path {
+  fill: none;
+  stroke: var(--ink2);
+  stroke-dasharray: 9 3 2 3;
 }
 .part {
   cursor: pointer;

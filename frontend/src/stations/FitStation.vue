@@ -13,6 +13,11 @@ import PartPins from '@/components/PartPins.vue'
 import SmallParts from '@/components/SmallParts.vue'
 import FitSweep from '@/components/FitSweep.vue'
 import { useQuestion } from '@/composables/useQuestion'
+import DrawnMeasure from '@/drawings/DrawnMeasure.vue'
+import PickedObstacle from '@/components/PickedObstacle.vue'
+import { NEW } from '@/drawings/useDragged'
+import FitTolerances from '@/components/FitTolerances.vue'
+import WhatMustGive from '@/components/WhatMustGive.vue'
 import ThreeViews from '@/drawings/ThreeViews.vue'
 import BayModel3D from '@/drawings/BayModel3D.vue'
 import { useConversion } from '@/stores/conversion'
@@ -31,6 +36,7 @@ const picked = ref('')
 const pickedPart = computed(() => answer.value?.placements?.find((part) => part.part === picked.value))
 const turning = ref(false)
 const bayFields = ref<InstanceType<typeof BayFields>>()
+const unit = computed(() => bayFields.value?.unit ?? 'mm')
 
 function place(part: string, at: [number, number, number]): void {
   conversion.change((document) => {
@@ -39,6 +45,47 @@ function place(part: string, at: [number, number, number]): void {
     const old = build.pins?.find((pin) => pin.part === part)
     build.pins = [...others, { id: '', part, at_mm: at, side: null, room: '', turned: old?.turned ?? null }]
   })
+}
+
+/** Measures that are fields on the drawing, in the order a caliper goes: none where several spaces make up its box. */
+const onDrawing = computed(() => {
+  const bay = conversion.document?.gadget.bay
+  // A box or an outline of its own is no bay of the gadget's.
+  if (!bay || reply.value?.room_says) return []
+  const top = { view: 0, axis: 0, across: true } as const
+  if (bay.tube) {
+    const tube = 'gadget.bay.tube'
+    return [
+      { ...top, path: `${tube}.length_mm`, label: 'Length of the tube, on the drawing' },
+      { view: 0, axis: 1, across: false, path: `${tube}.diameter_mm`, label: 'Diameter, on the drawing' },
+    ]
+  }
+  if (bay.rooms?.length !== 1) return []
+  const sizes = 'gadget.bay.rooms.0.size_mm'
+  return [
+    { ...top, path: `${sizes}.0`, label: 'Length, on the drawing' },
+    { view: 0, axis: 1, across: false, path: `${sizes}.1`, label: 'Width, on the drawing' },
+    { view: 1, axis: 2, across: false, path: `${sizes}.2`, label: 'Height, on the drawing' },
+  ]
+})
+
+const drawing = ref(false)
+/** Told from the corner of the bay, which is where the document's first room begins. */
+async function setObstacle(id: string, at: readonly number[], size: readonly number[]): Promise<void> {
+  const origin = conversion.document?.gadget.bay?.rooms?.[0]?.at_mm ?? [0, 0, 0]
+  const at_mm = at.map((mm, axis) => Math.round((mm + origin[axis]!) * 100) / 100)
+  drawing.value = false
+  if (id !== NEW) {
+    const path = `gadget.bay.obstacles.${id}`
+    await conversion.applyEdits([
+      { path: `${path}.at_mm`, value: at_mm },
+      { path: `${path}.size_mm`, value: size },
+    ])
+    return
+  }
+  const name = `obstacle ${(conversion.document?.gadget.bay?.obstacles?.length ?? 0) + 1}`
+  await conversion.addRow('gadget.bay.obstacles', { name, at_mm, size_mm: size, state: 'keep' })
+  picked.value = conversion.document?.gadget.bay?.obstacles?.at(-1)?.id ?? ''
 }
 
 const socketed = computed(() => conversion.build?.boards?.filter((board) => board.socket) ?? [])
@@ -73,101 +120,61 @@ function restore(): void {
 
     <p v-if="reply?.room_says" class="quiet">Built as it is, everything goes into {{ reply.room_says }}.</p>
     <template v-if="answer">
-      <div class="pair grid grid-cols-[minmax(0,7fr)_minmax(0,4fr)] gap-y-6 gap-x-28 narrow:grid-cols-1">
+      <div class="flex flex-col gap-8">
         <div>
           <ThreeViews
             v-if="!turning"
             :answer="answer"
             :picked="picked"
-            :unit="bayFields?.unit ?? 'mm'"
+            :unit="unit"
+            :changes="onDrawing.length > 0"
+            :drawing="drawing"
             @pick="picked = $event"
             @place="place"
-          />
-          <BayModel3D v-else :answer="answer" :picked="picked" />
-          <button
-            type="button"
-            class="bare text-copper font-semibold whitespace-nowrap"
-            @click="turning = !turning"
+            @obstacle="setObstacle"
           >
-            {{ turning ? 'Three views with measures' : 'A picture to turn' }}
-          </button>
+            <template #corner><WhatMustGive :answer="answer" /></template>
+            <template #measures="{ views, py, px, size, below, left }">
+              <DrawnMeasure
+                v-for="measure in onDrawing"
+                :key="measure.path"
+                :path="measure.path"
+                :unit="unit"
+                :label="measure.label"
+                :x="measure.across ? px(views[measure.view]!, size[measure.axis]! / 2) : left + 19"
+                :y="
+                  measure.across
+                    ? below(views[measure.view]!)
+                    : py(views[measure.view]!, size[measure.axis]! / 2)
+                "
+              />
+            </template>
+          </ThreeViews>
+          <template v-else>
+            <BayModel3D :answer="answer" :picked="picked" />
+            <WhatMustGive :answer="answer" />
+          </template>
+          <p class="flex flex-wrap gap-x-18 m-0">
+            <button
+              v-if="onDrawing.length && !turning"
+              type="button"
+              class="bare text-copper font-semibold whitespace-nowrap"
+              :aria-pressed="drawing"
+              @click="drawing = !drawing"
+            >
+              {{ drawing ? 'Now drag from corner to corner, from above' : 'Draw what stands in it' }}
+            </button>
+            <button
+              type="button"
+              class="bare text-copper font-semibold whitespace-nowrap"
+              @click="turning = !turning"
+            >
+              {{ turning ? 'Three views with measures' : 'A picture to turn' }}
+            </button>
+          </p>
         </div>
         <div>
-          <template v-if="answer.remedies?.length">
-            <h2 class="mx-0 mt-10 mb-4">What must give, smallest first</h2>
-            <ul class="remedies m-0 p-0 list-none">
-              <li
-                v-for="given in answer.remedies"
-                :key="given.says"
-                class="flex justify-between gap-12 px-0 py-5 border-b border-line"
-              >
-                <span
-                  >{{ given.says
-                  }}<small v-if="given.buys" class="quiet block"> {{ given.buys }}</small></span
-                >
-                <button
-                  v-if="given.edits?.length"
-                  type="button"
-                  class="bare text-copper font-semibold whitespace-nowrap"
-                  @click="conversion.apply({ label: given.says, edits: given.edits })"
-                >
-                  Do it
-                </button>
-              </li>
-            </ul>
-          </template>
-          <p v-else-if="answer.fits === 'no'" class="quiet">
-            Neither one change nor two lets it all in: choose a smaller cell or board, or put more of it
-            outside.
-          </p>
-          <p v-if="answer.shut_in?.length" class="text-caution font-semibold" role="note">
-            No wire can be led to the pads of {{ answer.shut_in.join(' and ') }} where it lies now.
-          </p>
-          <template v-if="answer.gaps?.length">
-            <h2 class="mx-0 mt-10 mb-4">Tightest places</h2>
-            <ul class="m-0 p-0 list-none">
-              <li v-for="gap in answer.gaps.slice(0, 5)" :key="gap.first + gap.second" class="px-0 py-2">
-                <b>{{ gap.mm.toFixed(1) }} mm</b> {{ gap.first }} to {{ gap.second }}
-              </li>
-            </ul>
-          </template>
-          <template v-if="answer.stands?.length && answer.fits !== 'no'">
-            <h2 class="mx-0 mt-10 mb-4">What carries it</h2>
-            <ul class="m-0 p-0 list-none">
-              <li v-for="one in answer.stands" :key="one.part" class="px-0 py-2">
-                {{ one.part }}: <b v-if="one.foam_mm > 0">{{ one.foam_mm.toFixed(1) }} mm of foam</b> on
-                {{ one.on }}
-              </li>
-            </ul>
-          </template>
-          <template v-if="answer.chains?.length">
-            <h2 class="mx-0 mt-10 mb-4">If measures are off</h2>
-            <p class="quiet small mt-0 mb-2">
-              Left in a row, with bay, cell and boards off by their tolerances
-            </p>
-            <table class="chains w-full text-small">
-              <thead>
-                <tr>
-                  <th scope="col" class="text-left">Along</th>
-                  <th scope="col" class="text-right">by measure</th>
-                  <th scope="col" class="text-right">likely</th>
-                  <th scope="col" class="text-right">at the worst</th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr v-for="chain in answer.chains" :key="chain.axis" :title="chain.parts.join(', ')">
-                  <th scope="row" class="text-left font-normal">{{ chain.axis }}</th>
-                  <td
-                    v-for="mm in [chain.spare_mm, chain.likely_mm, chain.worst_mm]"
-                    :key="mm"
-                    class="text-right"
-                  >
-                    <span :class="{ 'text-caution font-semibold': mm < 0 }">{{ mm.toFixed(1) }} mm</span>
-                  </td>
-                </tr>
-              </tbody>
-            </table>
-          </template>
+          <FitTolerances :answer="answer" />
           <button
             v-if="held"
             type="button"
@@ -179,6 +186,7 @@ function restore(): void {
         </div>
       </div>
       <PartPins v-if="pickedPart" :part="pickedPart" />
+      <PickedObstacle v-else-if="picked" :id="picked" :unit="unit" />
     </template>
 
     <div class="pair lower grid grid-cols-2 gap-y-6 gap-x-28 mt-14 narrow:grid-cols-1">
@@ -203,18 +211,18 @@ function restore(): void {
           v-for="board in socketed"
           :key="board.id"
           :path="`${conversion.buildPath}.boards.${board.id}.socket.nose_mm`"
-          :unit="bayFields?.unit ?? 'mm'"
+          :unit="unit"
           :label="`Socket stands out over ${board.name} by`"
           no-basis
         />
         <QuantityField
           v-if="socketed.length"
           :path="`${conversion.buildPath}.socket_stop_mm`"
-          :unit="bayFields?.unit ?? 'mm'"
+          :unit="unit"
           label="Stop behind the socket, thick"
           no-basis
         />
-        <SmallParts :unit="bayFields?.unit ?? 'mm'" />
+        <SmallParts :unit="unit" />
         <FitSweep v-if="reply && answer" :largest="reply.largest" />
         <FitAttempts :answer="answer" />
       </div>

@@ -79,6 +79,7 @@ class SolidBox(Model):
     max_mm: Point
     state: str
     on_lid: bool = False
+    obstacle: str = ""  # its id in the bay, where it is one of its obstacles
 
 
 class RoomShape(Model):

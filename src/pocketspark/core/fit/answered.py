@@ -44,6 +44,7 @@ def frame_of(setting: Setting, space: Space) -> dict[str, Any]:
             max_mm=solid.high,
             state="outside" if solid.obstacle is None else bay.obstacles[solid.obstacle].state,
             on_lid=solid.on_lid,
+            obstacle="" if solid.obstacle is None else bay.obstacles[solid.obstacle].id,
         )
         for solid in space.solids
     )

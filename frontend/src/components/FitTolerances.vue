@@ -1,0 +1,42 @@
+<script setup lang="ts">
+/** What carries each part, and what is left where all measures are off the bad way. */
+import type { FitAnswer } from '@/api/client'
+
+defineProps<{ answer: FitAnswer }>()
+</script>
+
+<template>
+  <div class="flex flex-wrap items-start gap-x-40 gap-y-6 [&>*]:flex-1 [&>*]:min-w-260">
+    <div v-if="answer.stands?.length && answer.fits !== 'no'">
+      <h2 class="mx-0 mt-10 mb-4">What carries it</h2>
+      <ul class="m-0 p-0 list-none">
+        <li v-for="one in answer.stands" :key="one.part" class="px-0 py-2">
+          {{ one.part }}: <b v-if="one.foam_mm > 0">{{ one.foam_mm.toFixed(1) }} mm of foam</b> on
+          {{ one.on }}
+        </li>
+      </ul>
+    </div>
+    <div v-if="answer.chains?.length">
+      <h2 class="mx-0 mt-10 mb-4">If measures are off</h2>
+      <p class="quiet small mt-0 mb-2">Left in a row, with bay, cell and boards off by their tolerances</p>
+      <table class="chains w-full text-small">
+        <thead>
+          <tr>
+            <th scope="col" class="text-left">Along</th>
+            <th scope="col" class="text-right">by measure</th>
+            <th scope="col" class="text-right">likely</th>
+            <th scope="col" class="text-right">at the worst</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="chain in answer.chains" :key="chain.axis" :title="chain.parts.join(', ')">
+            <th scope="row" class="text-left font-normal">{{ chain.axis }}</th>
+            <td v-for="mm in [chain.spare_mm, chain.likely_mm, chain.worst_mm]" :key="mm" class="text-right">
+              <span :class="{ 'text-caution font-semibold': mm < 0 }">{{ mm.toFixed(1) }} mm</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </div>
+</template>
