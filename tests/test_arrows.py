@@ -27,6 +27,7 @@ ALLOWED_IN_CORE = {
     "limits": set(),
     "units": {"error"},
     "refusal": {"error"},
+    "merging": {"error", "models"},
     "models": LOWEST,
     "kinds": {"models", "physics", "units"},
     "physics": {"models", "error", "units"},

@@ -114,3 +114,21 @@ def test_two_thousand_conversions_are_listed_without_reading_one(client, monkeyp
     monkeypatch.setattr("pocketspark.server.summaries.summary_of", lambda _: 1 / 0)
     assert [line["id"] for line in client.get("/api/projects").json()] == [kept["id"]]
     assert client.get("/api/inventory").status_code == 200
+
+
+def test_two_devices_on_one_conversion_lose_nothing(client):
+    kept = client.post("/api/projects", json=plan().model_dump(mode="json")).json()
+    at, document = f"/api/projects/{kept['id']}", kept["project"]
+
+    def save(**changed):
+        return client.put(at, json={"revision": kept["revision"], "document": document | changed})
+
+    mine, theirs = save(notes="at the bench"), save(tags=["from the phone"])
+    assert (mine.status_code, theirs.status_code) == (200, 200)
+    now = client.get(at).json()
+    assert (now["project"]["notes"], now["project"]["tags"]) == ("at the bench", ["from the phone"])
+    assert client.get(f"{at}/revision").json() == {"revision": now["revision"]}
+    # The same figure, each its own way: nobody is overruled.
+    late = save(notes="on the sofa")
+    assert (late.status_code, "another window" in late.json()["detail"]) == (409, True)
+    assert client.get(at).json()["project"]["notes"] == "at the bench"

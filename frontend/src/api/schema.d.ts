@@ -114,7 +114,10 @@ export interface paths {
         };
         /** Get Project */
         get: operations["get_project_api_projects__project_id__get"];
-        /** Save Project */
+        /**
+         * Save Project
+         * @description Made from an earlier state than the present one, what both changed is put together, or refused with both kept.
+         */
         put: operations["save_project_api_projects__project_id__put"];
         post?: never;
         /**
@@ -122,6 +125,26 @@ export interface paths {
          * @description Off the list, not destroyed: `restore` returns it. `for_good`: destroyed, where it was archived before.
          */
         delete: operations["archive_api_projects__project_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Present Revision
+         * @description What a page that is open asks now and then: has another device changed it?
+         */
+        get: operations["present_revision_api_projects__project_id__revision_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -4865,6 +4888,14 @@ export interface components {
             before: components["schemas"]["Prediction"];
         };
         /**
+         * PresentRevision
+         * @description The revision that is kept now.
+         */
+        PresentRevision: {
+            /** Revision */
+            revision: number;
+        };
+        /**
          * PrintQuestion
          * @description A whole document, and with which wall and clearance to print.
          */
@@ -7953,6 +7984,98 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    present_revision_api_projects__project_id__revision_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresentRevision"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -13,6 +13,7 @@ const builds = computed(() => conversion.document?.builds ?? [])
 
 const saved = computed(() => {
   if (conversion.unsaved) return 'saving …'
+  if (conversion.news) return 'taken from the other device'
   const refused = Object.keys(conversion.refused).length
   if (refused) return refused === 1 ? 'one field not saved' : `${refused} fields not saved`
   const at = conversion.stored && new Date(conversion.stored.saved_at)

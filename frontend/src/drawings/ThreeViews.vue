@@ -27,11 +27,12 @@ const emit = defineEmits<{
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const corner = ref<HTMLElement>()
-const { height: beside } = useElementSize(corner)
+const { height: cornerHeight } = useElementSize(corner)
+const beside = computed(() => (hasCorner.value ? cornerHeight.value : 0))
 const { narrow, wall, size, scale, views, height, px, py, mm, rect } = useViewLayout(
   () => props.answer,
   width,
-  beside,
+  () => beside.value,
 )
 
 /** What troughs and rounded corners take of a room's box, as filled paths, where a view shows their curves. */
@@ -197,6 +198,9 @@ function handle(view: View, low: Point, high: Point) {
   const { x, y, width: w } = rect(view, low, high)
   return { x: x + w - CORNER_PX / 2, y: y - CORNER_PX / 2, width: CORNER_PX, height: CORNER_PX }
 }
+/** Right of the view from above there is room for words, where the bay is no long one. */
+const CORNER_LEAST_PX = 240
+const hasCorner = computed(() => !narrow.value && width.value - views.value[2]!.x > CORNER_LEAST_PX)
 /** Whether the figure at the left of a view is a field: a tube's diameter is one only once. */
 const hasField = (view: View) =>
   props.changes && (view.key === 'top' || (view.key === 'front' && !props.answer.tube_mm))
@@ -386,8 +390,8 @@ const boxOf = (what: string, low: Point, high: Point): [Point, Point] =>
     <div
       v-if="width && $slots.corner"
       ref="corner"
-      :class="narrow ? 'mt-6' : 'absolute right-0 top-0'"
-      :style="narrow ? '' : `left: ${views[2]!.x - 14}px`"
+      :class="hasCorner ? 'absolute right-0 top-0' : 'mt-6'"
+      :style="hasCorner ? `left: ${views[2]!.x - 14}px` : ''"
     >
       <slot name="corner" />
     </div>
@@ -439,6 +443,7 @@ text {
   fill: var(--sheet);
 }
 .open {
+  fill: none;
   stroke: var(--copper);
   stroke-width: 3;
   stroke-dasharray: 8 5;

@@ -21,7 +21,7 @@ const MARGIN = 62
 const BETWEEN = 58
 
 /** `beside`: how high what stands to the right of the view from above is; the side view begins below it. */
-export function useViewLayout(answer: () => FitAnswer, width: Ref<number>, beside: Ref<number>) {
+export function useViewLayout(answer: () => FitAnswer, width: Ref<number>, beside: () => number) {
   const wall = computed(() => answer().wall_mm)
   const size = computed(() => answer().size_mm as Point)
   const narrow = computed(() => width.value < 420)
@@ -39,7 +39,7 @@ export function useViewLayout(answer: () => FitAnswer, width: Ref<number>, besid
     const [x, y, z] = size.value as [number, number, number]
     const s = scale.value
     const w2 = 2 * wall.value * s
-    const second = Math.max(24 + y * s + w2 + BETWEEN, narrow.value ? 0 : beside.value + 44)
+    const second = Math.max(24 + y * s + w2 + BETWEEN, narrow.value ? 0 : beside() + 44)
     const under = { x: MARGIN, y: second + z * s + w2 + BETWEEN }
     const side = narrow.value ? under : { x: MARGIN + x * s + w2 + BETWEEN, y: second }
     return [

@@ -4,7 +4,7 @@
  * Every edit goes to the core at once (latest answer wins) and is saved a moment later. What was typed stays on screen,
  * half-typed text too; the core reads round what it refuses, and says why beside it.
  */
-import { useDebounceFn, useTimeoutFn } from '@vueuse/core'
+import { useDebounceFn, useEventListener, useIntervalFn, useTimeoutFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowRef } from 'vue'
 
@@ -25,6 +25,8 @@ import { useReference } from '@/stores/reference'
 
 const SAVE_AFTER_MS = 500
 const TRY_AGAIN_MS = 3000
+const NEWS_EVERY_MS = 2000
+const NEWS_TOLD_MS = 6000
 
 export const useConversion = defineStore('conversion', () => {
   const reference = useReference()
@@ -36,6 +38,9 @@ export const useConversion = defineStore('conversion', () => {
   const problem = ref('')
   const conflict = ref(false)
   const unsaved = ref(false)
+  /** A moment ago changes of another device were taken in. */
+  const news = ref(false)
+  const { start: forgetNews } = useTimeoutFn(() => (news.value = false), NEWS_TOLD_MS, { immediate: false })
   /** Questions whose newest asking has no answer: what is shown of them is of an earlier state. */
   const unanswered = reactive(new Set<symbol>())
   const stale = computed(() => unanswered.size > 0)
@@ -256,6 +261,30 @@ export const useConversion = defineStore('conversion', () => {
     else problem.value = sentenceOf(error)
   }
 
+  /** Another device has saved: its changes are shown as they come, as long as nothing here waits to be saved. */
+  async function lookForNews(): Promise<void> {
+    if (!stored.value || unsaved.value || conflict.value || typing) return
+    const { id, revision } = stored.value
+    const params = { params: { path: { project_id: id } } }
+    const { data: present } = await api.GET('/api/projects/{project_id}/revision', params)
+    if (!present || present.revision === revision) return
+    const sent = edits
+    const { data } = await fetchStored()
+    if (!data || stored.value?.id !== id || stored.value.revision !== revision || edits !== sent || typing)
+      return
+    const fields = Object.entries(refused.value).map(([field, sentence]) => ({ field, sentence }))
+    accept(data, fields, sent)
+    news.value = true
+    forgetNews()
+    void look()
+  }
+  useIntervalFn(() => void lookForNews(), NEWS_EVERY_MS)
+
+  /** A field with text in it that is not taken yet: news would wipe it. */
+  let typing = false
+  useEventListener(window, 'input', () => (typing = true), { capture: true })
+  useEventListener(window, ['change', 'focusout'], () => (typing = false), { capture: true })
+
   /** Two windows: show the other's state; ours stays nowhere but on this screen, so it is asked for first. */
   async function takeTheirs(): Promise<void> {
     const { data } = await fetchStored()
@@ -285,6 +314,7 @@ export const useConversion = defineStore('conversion', () => {
     refused,
     problem,
     conflict,
+    news,
     unsaved,
     stale,
     noteAnswer,

@@ -9,6 +9,7 @@ from fastapi.responses import JSONResponse, PlainTextResponse
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
+from pocketspark.core.merging import BothChanged, merged
 from pocketspark.core.models import Project
 from pocketspark.core.models.lenient import ReadDocument
 from pocketspark.core.models.model import RowNumber, Title
@@ -24,6 +25,7 @@ from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.summaries import read_summary
 from pocketspark.store import (
     Arrivals,
+    Conflict,
     EarlierState,
     Inventory,
     ListedProject,
@@ -65,6 +67,12 @@ class StoredProject(BaseModel):
     can_undo: bool
     can_redo: bool
     project: Project
+
+
+class PresentRevision(BaseModel):
+    """The revision that is kept now."""
+
+    revision: RowNumber
 
 
 class Save(BaseModel):
@@ -171,9 +179,32 @@ def get_project(project_id: RowNumber, projects: OurProjects) -> StoredProject:
 
 @router.put("/{project_id}")
 def save_project(project_id: RowNumber, save: Save, projects: OurProjects) -> SavedProject:
+    """Made from an earlier state than the present one, what both changed is put together, or refused with both kept."""
     read = read_document(save.document, projects.get(project_id).project)
-    stored = projects.save(project_id, read.project, based_on=save.revision)
+    try:
+        stored = projects.save(project_id, read.project, based_on=save.revision)
+    except Conflict as conflict:
+        stored = _saved_together(projects, conflict, save.revision, read.project)
     return SavedProject(**_answer(stored).model_dump(), refused=refused_fields(read.refused))
+
+
+def _saved_together(projects: Projects, conflict: Conflict, based_on: int, mine: Project) -> Stored:
+    """Raises Conflict where both changed the same, or what they began from is no longer kept."""
+    theirs = conflict.kept
+    base = projects.state(theirs.id, based_on)
+    if base is None:
+        raise conflict
+    try:
+        together = merged(base, mine, theirs.project)
+    except BothChanged:
+        raise conflict from None
+    return projects.save(theirs.id, together, based_on=theirs.revision)
+
+
+@router.get("/{project_id}/revision")
+def present_revision(project_id: RowNumber, projects: OurProjects) -> PresentRevision:
+    """What a page that is open asks now and then: has another device changed it?"""
+    return PresentRevision(revision=projects.revision(project_id))
 
 
 @router.post("/{project_id}/undo")

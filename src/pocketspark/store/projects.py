@@ -165,6 +165,22 @@ class Projects:
                     revision = session.get(RevisionRow, revision.parent) if revision.parent else None
         return None
 
+    def state(self, project_id: int, revision: int) -> Project | None:
+        """One of its states; None where it is no longer kept, or cannot be read."""
+        with Session(self._engine) as session:
+            row = session.get(RevisionRow, revision)
+            if row is None or row.project_id != project_id:
+                return None
+            try:
+                return _read(row.body)
+            except Unreadable:
+                return None
+
+    def revision(self, project_id: int) -> int:
+        """Which state is the present one, without a look into it. Raises NothingThere."""
+        with Session(self._engine) as session:
+            return self._head(session, self._row(session, project_id)).id
+
     def history(self, project_id: int) -> Iterator[tuple[datetime, str]]:
         """The states that led to the present one, the newest first, without it: when, and the document as text.
 

@@ -1,0 +1,100 @@
+"""Two devices on one conversion: what each has changed since the state that both began from, put together.
+
+Figures are merged one by one, rows by their id, what was only added on both sides is kept from both. Where both have
+changed the same figure nobody is overruled: there is no merged state, and the places are named.
+"""
+
+from collections.abc import Collection, Mapping, Sequence
+from typing import Any
+
+from pydantic import ValidationError
+
+from pocketspark.core.error import PocketSparkError
+from pocketspark.core.models import Project
+
+# What tells the rows of a list apart: most have an id, steps of the record are called by their name.
+_ROW_KEYS = ("id", "step")
+_GONE = object()
+Json = dict[str, Any]
+
+
+class BothChanged(PocketSparkError, ValueError):
+    """`places`: the paths of what both sides changed, each its own way."""
+
+    def __init__(self, places: Sequence[str]) -> None:
+        super().__init__(f"both changed {', '.join(places)}")
+        self.places = tuple(places)
+
+
+def merged(base: Project, mine: Project, theirs: Project) -> Project:
+    """All of both. Raises BothChanged, also where what each did is sound and the two together are not."""
+    merging = _Merging((*mine.basis, *theirs.basis))
+    before, one, other = (project.model_dump(mode="json") for project in (base, mine, theirs))
+    document = merging.objects(before, one, other, "")
+    if merging.collisions:
+        raise BothChanged(merging.collisions)
+    try:
+        return Project.model_validate(document)
+    except ValidationError as error:
+        first = error.errors()[0]["loc"]
+        raise BothChanged([".".join(map(str, first))]) from None
+
+
+class _Merging:
+    """`collisions`: the places that both changed. `basis`: the paths of which it is noted where a figure is from."""
+
+    def __init__(self, basis: Collection[str]) -> None:
+        self.basis = basis
+        self.collisions: list[str] = []
+
+    def value(self, base: Any, mine: Any, theirs: Any, path: str) -> Any:
+        if theirs in (mine, base):
+            return mine
+        if mine == base:
+            return theirs
+        if all(isinstance(value, Mapping) for value in (base, mine, theirs)):
+            return self.objects(base, mine, theirs, path)
+        if base is None and isinstance(mine, Mapping) and isinstance(theirs, Mapping):
+            # Nothing was said of it before: of neither side is it a change that the other's figures are empty.
+            return self.objects(dict.fromkeys((*mine, *theirs)), {**mine}, {**theirs}, path)
+        if all(isinstance(value, list) for value in (base, mine, theirs)):
+            return self.lists(base, mine, theirs, path)
+        self.collisions.append(path)
+        return theirs
+
+    def objects(self, base: Json, mine: Json, theirs: Json, path: str) -> Json:
+        found = {}
+        for key in dict.fromkeys((*theirs, *mine)):
+            inside = f"{path}.{key}" if path else key
+            before, one, other = (side.get(key, _GONE) for side in (base, mine, theirs))
+            found[key] = self.value(before, one, other, inside)
+        return {key: value for key, value in found.items() if value is not _GONE}
+
+    def lists(self, base: list[Any], mine: list[Any], theirs: list[Any], path: str) -> list[Any]:
+        key = next((key for key in _ROW_KEYS if _rows_of(key, (*base, *mine, *theirs))), None)
+        if key is not None:
+            before, one, other = ({row[key]: row for row in side} for side in (base, mine, theirs))
+            return list(self.objects(before, self._named_apart(one, before, other, path), other, path).values())
+        # Readings, tries: lines that are only ever added.
+        if mine[: len(base)] == base == theirs[: len(base)]:
+            return [*theirs, *mine[len(base) :]]
+        self.collisions.append(path)
+        return theirs
+
+    def _named_apart(self, mine: Json, base: Json, theirs: Json, path: str) -> Json:
+        """Rows that both have added under one id are two rows, and mine gets an id of its own as it is read.
+
+        Not where it is noted of that id where a figure is from: it would be told of the other row.
+        """
+        rows = {}
+        for name, row in mine.items():
+            is_new = name in theirs and name not in base and theirs[name] != row and "id" in row
+            if is_new and not any(each.startswith(f"{path}.{name}") for each in self.basis):
+                rows[f"{name} too"] = {**row, "id": ""}
+            else:
+                rows[name] = row
+        return rows
+
+
+def _rows_of(key: str, rows: Sequence[Any]) -> bool:
+    return bool(rows) and all(isinstance(row, Mapping) and row.get(key) for row in rows)
