@@ -255,6 +255,9 @@ def test_an_obstacle_is_drawn_moved_and_made_larger_by_hand(conversion):
     drag(page, (ox + ow / 2, oy + oh / 2), (80, 0))
     expect(section.get_by_label("at x").first).not_to_have_value("0")
     expect(section.get_by_label("at x").first).to_have_value(re.compile(r"^(9|1\d)"))
+    page.wait_for_function(
+        "x => document.querySelector('g.top g.held rect').getBoundingClientRect().x > x + 60", arg=ox
+    )
     hx, hy, hw, hh = box_of(page, "g.top g.held rect.corner")
     drag(page, (hx + hw / 2, hy + hh / 2), (40, 0))
     expect(first).not_to_have_value(re.compile(r"^[0-6](\.|$)"))

@@ -122,8 +122,11 @@ def test_two_devices_see_each_others_changes_and_lose_none(conversion):
     expect(mine.get_by_label("Lowest volts it works at")).to_have_value("4")
     # Both at once, each its own figure: both are kept, and both see both.
     theirs.get_by_label("Name of the gadget").fill("Probe by the phone")
-    theirs.keyboard.press("Enter")
     mine.get_by_label("Highest volts it stands").fill("7")
+    saved(mine)
+    theirs.wait_for_timeout(2500)
+    expect(theirs.get_by_label("Name of the gadget")).to_have_value("Probe by the phone")
+    theirs.keyboard.press("Enter")
     for page in (mine, theirs):
         expect(page.get_by_label("Name of the gadget")).to_have_value("Probe by the phone")
         expect(page.get_by_label("Highest volts it stands")).to_have_value("7")

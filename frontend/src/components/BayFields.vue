@@ -5,8 +5,8 @@ import { computed, ref } from 'vue'
 
 import type { Bay } from '@/api/client'
 import ChoiceField from '@/kit/ChoiceField.vue'
+import ObstacleFields from '@/components/ObstacleFields.vue'
 import MeasuredBox from '@/components/MeasuredBox.vue'
-import CheckField from '@/kit/CheckField.vue'
 import CountField from '@/kit/CountField.vue'
 import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
@@ -254,27 +254,12 @@ function toggle(side: (typeof SIDES)[number]): void {
           <span class="quiet small">for wires alone</span>
         </MeasuredBox>
       </template>
-      <MeasuredBox
+      <ObstacleFields
         v-for="(obstacle, index) in measured.obstacles"
         :key="obstacle.id"
-        :name="obstacle.name"
+        :index="index"
         :unit="unit"
-        :measures="placed(`gadget.bay.obstacles.${index}`)"
-        @remove="conversion.removeRow('gadget.bay.obstacles', index)"
-      >
-        <NameField :path="`gadget.bay.obstacles.${index}.name`" label="Name of the obstacle" />
-        <ChoiceField
-          :path="`gadget.bay.obstacles.${index}.state`"
-          :label="`${obstacle.name}`"
-          :choices="reference.tables!.obstacle_states"
-          bare
-        />
-        <CheckField
-          v-if="!measured.tube"
-          :path="`gadget.bay.obstacles.${index}.on_lid`"
-          label="hangs from the lid"
-        />
-      </MeasuredBox>
+      />
       <div class="acts flex flex-wrap gap-y-4 gap-x-20 [&>button]:whitespace-nowrap">
         <button type="button" class="bare" @click="addObstacle">+ obstacle</button>
         <button v-if="!measured.tube" type="button" class="bare" @click="addRoom">+ neighbour space</button>

@@ -2,12 +2,14 @@
 /** The header of an open conversion: its name, its builds, how it is saved, the way back and forth. */
 import { computed } from 'vue'
 
+import { useTypedText } from '@/composables/useTypedText'
 import { useTheme } from '@/composables/useTheme'
 import { useConversion } from '@/stores/conversion'
 
 const emit = defineEmits<{ help: []; findings: []; logbook: [] }>()
 const conversion = useConversion()
 const theme = useTheme()
+const name = useTypedText('gadget.name')
 
 const builds = computed(() => conversion.document?.builds ?? [])
 
@@ -71,9 +73,10 @@ function onBuildCommand(command: string): void {
     <input
       class="name narrow:flex-1"
       aria-label="Name of the gadget"
-      :value="conversion.document?.gadget.name"
+      :value="name.text.value"
       maxlength="120"
-      @change="conversion.edit('gadget.name', ($event.target as HTMLInputElement).value)"
+      @input="name.type"
+      @change="name.settle"
     />
     <div
       class="builds flex items-center flex-1 gap-2 min-w-0 overflow-x-auto narrow:order-3 narrow:basis-full"

@@ -3,6 +3,7 @@
 import { computed, nextTick } from 'vue'
 
 import ChoiceField from '@/kit/ChoiceField.vue'
+import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import type { Choice } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
@@ -46,13 +47,9 @@ async function add(): Promise<void> {
       :key="mode.id"
       class="mode grid grid-cols-[minmax(60px,1fr)_156px_132px_24px] items-start gap-y-0 gap-x-10 px-0 py-5 border-b border-line narrow:grid-cols-[1fr_24px]"
     >
-      <input
-        class="name"
-        :value="mode.name"
-        aria-label="Name of the mode"
-        maxlength="40"
-        @change="conversion.edit(`gadget.modes.${index}.name`, ($event.target as HTMLInputElement).value)"
-      />
+      <span class="flex min-w-0">
+        <NameField :path="`gadget.modes.${index}.name`" label="Name of the mode" :most="40" />
+      </span>
       <QuantityField :path="`gadget.modes.${index}.current_a`" unit="mA" label="current" bare />
       <QuantityField
         :path="`gadget.modes.${index}.hours_per_day`"
@@ -114,15 +111,6 @@ async function add(): Promise<void> {
 </template>
 
 <style scoped>
-.name {
-  min-width: 0;
-  padding: 4px 6px 4px 0;
-  border: 1px solid transparent;
-  border-radius: 3px;
-  background: none;
-  color: var(--ink);
-  font: 600 14px var(--sans);
-}
 input.name:hover,
 input.name:focus {
   border-color: var(--line2);

@@ -1,53 +1,23 @@
 <script setup lang="ts">
-/** The obstacle that is picked on the drawing, by its figures; moved and drawn larger by hand, or here by number. */
+/** The obstacle that is picked on the drawing, by its figures: moved and made larger by hand there, by number here. */
 import { computed } from 'vue'
 
-import CheckField from '@/kit/CheckField.vue'
-import ChoiceField from '@/kit/ChoiceField.vue'
-import MeasuredBox from '@/components/MeasuredBox.vue'
-import NameField from '@/kit/NameField.vue'
+import ObstacleFields from '@/components/ObstacleFields.vue'
 import { useConversion } from '@/stores/conversion'
-import { useReference } from '@/stores/reference'
 
 const props = defineProps<{ id: string; unit: 'mm' | 'in' }>()
 const conversion = useConversion()
-const reference = useReference()
-const index = computed(
-  () => conversion.document?.gadget.bay?.obstacles?.findIndex((one) => one.id === props.id) ?? -1,
-)
-const obstacle = computed(() => conversion.document?.gadget.bay?.obstacles?.[index.value])
-const path = computed(() => `gadget.bay.obstacles.${index.value}`)
-const measures = computed(() => [
-  { path: `${path.value}.at_mm`, labels: ['at x', 'at y', 'at z'] },
-  { path: `${path.value}.size_mm`, labels: ['length', 'width', 'height'] },
-])
+const obstacles = computed(() => conversion.document?.gadget.bay?.obstacles ?? [])
+const index = computed(() => obstacles.value.findIndex((one) => one.id === props.id))
 </script>
 
 <template>
   <section
-    v-if="obstacle"
+    v-if="index >= 0"
     class="flex flex-col gap-4 px-12 py-8 border-l-3 border-copper bg-sheet"
-    :aria-label="`Change ${obstacle.name}`"
+    :aria-label="`Change ${obstacles[index]!.name}`"
   >
-    <h2 class="m-0">{{ obstacle.name }}</h2>
-    <MeasuredBox
-      :name="obstacle.name"
-      :unit="unit"
-      :measures="measures"
-      @remove="conversion.removeRow('gadget.bay.obstacles', index)"
-    >
-      <NameField :path="`${path}.name`" label="Name of this obstacle" />
-      <ChoiceField
-        :path="`${path}.state`"
-        :label="obstacle.name"
-        :choices="reference.tables!.obstacle_states"
-        bare
-      />
-      <CheckField
-        v-if="!conversion.document?.gadget.bay?.tube"
-        :path="`${path}.on_lid`"
-        label="hangs from the lid"
-      />
-    </MeasuredBox>
+    <h2 class="m-0">{{ obstacles[index]!.name }}</h2>
+    <ObstacleFields :index="index" :unit="unit" />
   </section>
 </template>

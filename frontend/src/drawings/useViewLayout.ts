@@ -1,5 +1,5 @@
 /** Where the three views of a bay lie beside each other, and where a place in the bay is drawn in each, in pixels. */
-import { computed, type Ref } from 'vue'
+import { computed, type Ref, type UnwrapNestedRefs } from 'vue'
 
 import type { FitAnswer } from '@/api/client'
 
@@ -19,9 +19,10 @@ export interface View {
 
 const MARGIN = 62
 const BETWEEN = 58
+const CORNER_LEAST_PX = 240
 
-/** `beside`: how high what stands to the right of the view from above is; the side view begins below it. */
-export function useViewLayout(answer: () => FitAnswer, width: Ref<number>, beside: () => number) {
+/** `corner`: how high what stands to the right of the view from above is; the side view begins below it. */
+export function useViewLayout(answer: () => FitAnswer, width: Ref<number>, corner: Ref<number>) {
   const wall = computed(() => answer().wall_mm)
   const size = computed(() => answer().size_mm as Point)
   const narrow = computed(() => width.value < 420)
@@ -35,13 +36,19 @@ export function useViewLayout(answer: () => FitAnswer, width: Ref<number>, besid
     return Math.max(Math.min(room / wide, 340 / (y + z + 2 * walls), 8), 0.4)
   })
 
+  /** Where the side view begins, beside the one from the front. */
+  const besideX = computed(() => MARGIN + (size.value[0]! + 2 * wall.value) * scale.value + BETWEEN)
+  /** Right of the view from above there is room for words, where the bay is no long one. */
+  const hasCorner = computed(() => !narrow.value && width.value - besideX.value > CORNER_LEAST_PX)
+
   const views = computed<View[]>(() => {
-    const [x, y, z] = size.value as [number, number, number]
+    const [, y, z] = size.value as [number, number, number]
     const s = scale.value
     const w2 = 2 * wall.value * s
-    const second = Math.max(24 + y * s + w2 + BETWEEN, narrow.value ? 0 : beside() + 44)
+    const words = hasCorner.value ? corner.value + 44 : 0
+    const second = Math.max(24 + y * s + w2 + BETWEEN, words)
     const under = { x: MARGIN, y: second + z * s + w2 + BETWEEN }
-    const side = narrow.value ? under : { x: MARGIN + x * s + w2 + BETWEEN, y: second }
+    const side = narrow.value ? under : { x: besideX.value, y: second }
     return [
       { key: 'top', title: 'from above', across: 0, up: 1, away: 2, x: MARGIN, y: 24 },
       { key: 'front', title: 'from the front', across: 0, up: 2, away: 1, x: MARGIN, y: second },
@@ -68,5 +75,7 @@ export function useViewLayout(answer: () => FitAnswer, width: Ref<number>, besid
     }
   }
 
-  return { narrow, wall, size, scale, views, height, px, py, mm, rect }
+  return { hasCorner, wall, size, scale, views, height, px, py, mm, rect }
 }
+
+export type ViewLayout = UnwrapNestedRefs<ReturnType<typeof useViewLayout>>

@@ -2,7 +2,7 @@
 /** A name of the maker's own, typed in place. */
 import { computed } from 'vue'
 
-import { valueAt } from '@/document'
+import { useTypedText } from '@/composables/useTypedText'
 import { useConversion } from '@/stores/conversion'
 
 const props = withDefaults(
@@ -11,17 +11,19 @@ const props = withDefaults(
 )
 const conversion = useConversion()
 const sentence = computed(() => conversion.refusalAt(props.path))
+const { text, type, settle } = useTypedText(() => props.path)
 </script>
 
 <template>
   <input
     class="name"
-    :value="valueAt(conversion.document, path)"
+    :value="text"
     :aria-label="label"
     :placeholder="placeholder"
     :maxlength="most"
     :aria-invalid="!!sentence"
-    @change="conversion.edit(path, ($event.target as HTMLInputElement).value)"
+    @input="type"
+    @change="settle"
   />
   <span v-if="sentence" class="error-line" role="alert">{{ sentence }}</span>
 </template>

@@ -27,6 +27,7 @@ const SAVE_AFTER_MS = 500
 const TRY_AGAIN_MS = 3000
 const NEWS_EVERY_MS = 2000
 const NEWS_TOLD_MS = 6000
+const STILL_TYPING_MS = 4000
 
 export const useConversion = defineStore('conversion', () => {
   const reference = useReference()
@@ -263,14 +264,20 @@ export const useConversion = defineStore('conversion', () => {
 
   /** Another device has saved: its changes are shown as they come, as long as nothing here waits to be saved. */
   async function lookForNews(): Promise<void> {
-    if (!stored.value || unsaved.value || conflict.value || typing) return
+    if (!stored.value || unsaved.value || conflict.value || typing.value) return
     const { id, revision } = stored.value
     const params = { params: { path: { project_id: id } } }
     const { data: present } = await api.GET('/api/projects/{project_id}/revision', params)
     if (!present || present.revision === revision) return
     const sent = edits
     const { data } = await fetchStored()
-    if (!data || stored.value?.id !== id || stored.value.revision !== revision || edits !== sent || typing)
+    if (
+      !data ||
+      stored.value?.id !== id ||
+      stored.value.revision !== revision ||
+      edits !== sent ||
+      typing.value
+    )
       return
     const fields = Object.entries(refused.value).map(([field, sentence]) => ({ field, sentence }))
     accept(data, fields, sent)
@@ -280,10 +287,11 @@ export const useConversion = defineStore('conversion', () => {
   }
   useIntervalFn(() => void lookForNews(), NEWS_EVERY_MS)
 
-  /** A field with text in it that is not taken yet: news would wipe it. */
-  let typing = false
-  useEventListener(window, 'input', () => (typing = true), { capture: true })
-  useEventListener(window, ['change', 'focusout'], () => (typing = false), { capture: true })
+  /** Nobody's figures change under their hands: news waits while somebody types. */
+  const { isPending: typing, start: typed } = useTimeoutFn(() => undefined, STILL_TYPING_MS, {
+    immediate: false,
+  })
+  useEventListener(window, 'input', typed, { capture: true })
 
   /** Two windows: show the other's state; ours stays nowhere but on this screen, so it is asked for first. */
   async function takeTheirs(): Promise<void> {
