@@ -326,3 +326,14 @@ def test_an_old_adapter_behind_a_diode_is_asked_for_its_volts(conversion):
     expect(page.get_by_text("measure them at the jack")).to_be_visible()
     page.get_by_label("Its adapter, nothing on it").fill("9")
     expect(page.get_by_text(re.compile("the gadget gets 9.0. V: it bears"))).to_be_visible()
+
+
+def test_how_bright_a_lamp_stays_is_seen_beside_its_volts(conversion):
+    page = conversion("Moth-trap lamp", "Power")
+    light = page.get_by_role("list", name="Light, from full to empty")
+    expect(light.get_by_role("listitem").first).to_contain_text(re.compile(r"\d+ % of what it was made for at first"))
+    expect(light.get_by_role("listitem").first).to_contain_text("half way")
+    # A meter glows by nothing.
+    other = conversion("Pond thermometer", "Power")
+    expect(other.get_by_role("heading", name="What the gadget sees")).to_be_visible()
+    expect(other.get_by_role("list", name="Light, from full to empty")).to_have_count(0)

@@ -103,3 +103,25 @@ def test_the_finder_tries_each_cell_in_place():
     assert not large.over_c
     assert large.run_hours > small.run_hours
     assert candidates(plan(boards=[]), 0, parts)[0].c_rate is None
+
+
+def test_the_light_falls_with_the_volts_by_the_lamps_own_law():
+    # LEDs behind a resistor glow by their current, (V - Vf) / R: of 62 mA at 4.5 V with 3.0 V over them R is 24 ohm.
+    lamp = {
+        "front_end": "led_resistor",
+        "behind": {"design_v": 4.5, "led_v": 3.0},
+        "modes": [{"name": "lit", "current_a": 0.062, "at_v": 4.5, "hours_per_day": 2}],
+    }
+    (shown,) = assess(plan(gadget=lamp)).run.modes
+    for volts, share in zip(shown.curve.gadget_v, shown.light.shares, strict=True):
+        assert share * 0.062 == pytest.approx(max(volts - 3.0, 0) / (1.5 / 0.062), abs=2e-4)
+    assert shown.light.at_first > shown.light.half_way > shown.light.at_the_end
+    # A filament by the 3.4th power of its volts (trade rule, from memory).
+    bulb = {
+        "front_end": "lamp",
+        "behind": {"design_v": 3.0},
+        "modes": [{"name": "lit", "current_a": 0.2, "at_v": 3.0, "hours_per_day": 1}],
+    }
+    (shown,) = assess(plan(gadget=bulb)).run.modes
+    assert shown.light.at_first == pytest.approx((shown.curve.gadget_v[0] / 3.0) ** 3.4, rel=1e-3)
+    assert assess(plan()).run.modes[0].light is None

@@ -3807,6 +3807,20 @@ export interface components {
             says: string;
         };
         /**
+         * LightSummary
+         * @description Of the light that lamps were made for: the share at each point of the run's curve, and three of them by name.
+         */
+        LightSummary: {
+            /** Shares */
+            shares: number[];
+            /** At First */
+            at_first: components["schemas"]["ShownFigure"];
+            /** Half Way */
+            half_way: components["schemas"]["ShownFigure"];
+            /** At The End */
+            at_the_end: components["schemas"]["ShownFigure"];
+        };
+        /**
          * LimitLine
          * @description One ceiling on the charge current, in words as it is drawn.
          */
@@ -4201,6 +4215,7 @@ export interface components {
             /** Gadget V End */
             gadget_v_end: components["schemas"]["ShownFigure"];
             curve: components["schemas"]["RunCurve"];
+            light: components["schemas"]["LightSummary"] | null;
         };
         /**
          * NextReading

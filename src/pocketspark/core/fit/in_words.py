@@ -28,5 +28,8 @@ def _no(answer: FitAnswer) -> str:
     how_far = "" if answer.clearance_mm is None else f", too big by {millimetres(-answer.clearance_mm)} on a side"
     if not answer.proven:
         return f"Not settled in the time: so far no way was found to put {names} in{how_far}."
+    if answer.tube_mm or answer.shapes:
+        steps = "round walls are searched in steps, which may cost up to a millimetre"
+        return f"No place was found for {names}{how_far}; {steps}."
     several = len(answer.conflict) > 1
     return f"It does not fit: {names} {'do' if several else 'does'} not go in{' together' if several else ''}{how_far}."

@@ -6,6 +6,7 @@ from numpy.typing import NDArray
 from pocketspark.core.cells.credibility import credible_capacity_ah, energy_density_wh_per_l
 from pocketspark.core.cells.grading import grade
 from pocketspark.core.chain import BoardCharging, Chain, ChargeCurrent, Charging, Limit, ModeRun, Running
+from pocketspark.core.chain.running import light_share
 from pocketspark.core.finding import worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.kinds.stations import STATIONS
@@ -20,6 +21,7 @@ from pocketspark.core.questions.assessment import (
     ChargingSummary,
     GadgetVolts,
     GaugeSummary,
+    LightSummary,
     LimitLine,
     ModeSummary,
     ProtectionSummary,
@@ -288,6 +290,22 @@ def _mode(running: Running, run: ModeRun) -> ModeSummary:
         original_hours=running.original_hours(run.mode),
         gadget_v_end=float(np.nan_to_num(run.run.gadget_v[..., -1].flat[0])),
         curve=_run_curve(run),
+        light=_light(running, run),
+    )
+
+
+def _light(running: Running, run: ModeRun) -> LightSummary | None:
+    down = run.run
+    share = light_share(running.gadget, np.nan_to_num(down.gadget_v))
+    if share is None:
+        return None
+    kept = _distinct(down.soc)
+    return LightSummary(
+        shares=_column(share, kept),
+        at_first=float(share[..., 0].flat[0]),
+        # Charge left falls along the run.
+        half_way=float(np.interp(-0.5, -down.soc.reshape(-1), share.reshape(-1))),
+        at_the_end=float(share[..., -1].flat[0]),
     )
 
 

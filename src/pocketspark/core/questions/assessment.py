@@ -154,6 +154,15 @@ class RunCurve(Model):
     gadget_v: tuple[float, ...]
 
 
+class LightSummary(Model):
+    """Of the light that lamps were made for: the share at each point of the run's curve, and three of them by name."""
+
+    shares: tuple[float, ...]
+    at_first: ShownShare
+    half_way: ShownShare
+    at_the_end: ShownShare
+
+
 class ModeSummary(Model):
     """One mode run from full to its end. `original_hours` is what the old batteries gave."""
 
@@ -167,6 +176,7 @@ class ModeSummary(Model):
     original_hours: ShownHours
     gadget_v_end: ShownVolts
     curve: RunCurve
+    light: LightSummary | None  # None where nothing glows
 
 
 class GaugeSummary(Model):
