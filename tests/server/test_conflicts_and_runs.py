@@ -1,5 +1,6 @@
 """Two windows on one part or one photograph, and live runs that are too many, fail, or outlast their disk."""
 
+import random
 import threading
 import time
 
@@ -128,7 +129,63 @@ def test_two_devices_on_one_conversion_lose_nothing(client):
     now = client.get(at).json()
     assert (now["project"]["notes"], now["project"]["tags"]) == ("at the bench", ["from the phone"])
     assert client.get(f"{at}/revision").json() == {"revision": now["revision"]}
+    # Who went on typing before the answer came has nothing of the other's on screen, and takes nothing of it away.
+    going_on = {"revision": theirs.json()["merged_from"], "document": document | {"tags": ["from the phone", "lamp"]}}
+    assert client.put(at, json=going_on).json()["project"]["notes"] == "at the bench"
+    assert client.get(at).json()["project"]["tags"] == ["from the phone", "lamp"]
     # The same figure, each its own way: nobody is overruled.
     late = save(notes="on the sofa")
     assert (late.status_code, "another window" in late.json()["detail"]) == (409, True)
     assert client.get(at).json()["project"]["notes"] == "at the bench"
+
+
+class Device:
+    """A page as the front end keeps it: a document on screen, the revision it began from, and a save on its way."""
+
+    def __init__(self, client, at):
+        self.client, self.at = client, at
+        kept = client.get(at).json()
+        self.base, self.screen, self.sent = kept["revision"], kept["project"], None
+
+    def type(self, key, text):
+        self.screen = self.screen | {key: text}
+
+    def send(self):
+        self.sent = self.screen
+        answer = self.client.put(self.at, json={"revision": self.base, "document": self.screen})
+        assert answer.status_code == 200, answer.json()
+        self.answer = answer.json()
+
+    def hear(self):
+        """The answer comes; who has typed meanwhile keeps what is on screen."""
+        if self.sent is self.screen:
+            self.base, self.screen = self.answer["revision"], self.answer["project"]
+        else:
+            self.base = self.answer["merged_from"] or self.answer["revision"]
+        self.sent = None
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_two_devices_that_type_at_once_lose_not_a_word(client, seed):
+    chance = random.Random(seed)
+    kept = client.post("/api/projects", json=plan().model_dump(mode="json")).json()
+    at = f"/api/projects/{kept['id']}"
+    devices = {"notes": Device(client, at), "gadget name": Device(client, at)}
+    said = {}
+    for number in range(30):
+        key, device = chance.choice(list(devices.items()))
+        said[key] = f"{key} {number}"
+        if key == "notes":
+            device.type("notes", said[key])
+        else:
+            device.type("gadget", device.screen["gadget"] | {"name": said[key]})
+        for other in devices.values():
+            if chance.random() < 0.5:
+                other.hear() if other.sent is not None else other.send()
+    for device in (*devices.values(), *devices.values()):
+        if device.sent is not None:
+            device.hear()
+        device.send()
+        device.hear()
+    now = client.get(at).json()["project"]
+    assert (now["notes"], now["gadget"]["name"]) == (said["notes"], said["gadget name"])

@@ -6005,6 +6005,9 @@ export interface components {
         /**
          * SavedProject
          * @description What was saved: the sound part. A refused field stays as it was stored before.
+         *
+         *     `merged_from`: it was put together with what another device had saved. Who has gone on typing meanwhile, and has
+         *     not got that on screen, saves the next state as made from this revision.
          */
         SavedProject: {
             /** Id */
@@ -6023,6 +6026,8 @@ export interface components {
             project: components["schemas"]["Project"];
             /** Refused */
             refused: components["schemas"]["RefusedField"][];
+            /** Merged From */
+            merged_from?: number | null;
         };
         /**
          * Scale

@@ -230,7 +230,7 @@ export const useConversion = defineStore('conversion', () => {
       params: { path: { project_id: id } },
       body: { revision, document: plain(document.value) },
     })
-    if (data) accept(data, data.refused, sent)
+    if (data) accept(data, data.refused, sent, data.merged_from)
     else if (response.status === 409) conflict.value = true
     else {
       problem.value = `Not saved yet. ${sentenceOf(error)}`
@@ -238,8 +238,15 @@ export const useConversion = defineStore('conversion', () => {
     }
   }
 
-  function accept(state: StoredProject, fields: readonly RefusedField[], sent: number): void {
-    stored.value = state
+  /** `mergedFrom`: another device's changes are in it. Not on screen while somebody goes on typing, so the next save
+   * begins from what was sent, and finds them again. */
+  function accept(
+    state: StoredProject,
+    fields: readonly RefusedField[],
+    sent: number,
+    mergedFrom?: number | null,
+  ): void {
+    stored.value = mergedFrom && edits !== sent ? { ...state, revision: mergedFrom } : state
     problem.value = ''
     if (edits !== sent) return
     unsaved.value = false

@@ -83,9 +83,14 @@ class Save(BaseModel):
 
 
 class SavedProject(StoredProject):
-    """What was saved: the sound part. A refused field stays as it was stored before."""
+    """What was saved: the sound part. A refused field stays as it was stored before.
+
+    `merged_from`: it was put together with what another device had saved. Who has gone on typing meanwhile, and has
+    not got that on screen, saves the next state as made from this revision.
+    """
 
     refused: list[RefusedField]
+    merged_from: RowNumber | None = None
 
 
 class AnotherName(BaseModel):
@@ -181,11 +186,14 @@ def get_project(project_id: RowNumber, projects: OurProjects) -> StoredProject:
 def save_project(project_id: RowNumber, save: Save, projects: OurProjects) -> SavedProject:
     """Made from an earlier state than the present one, what both changed is put together, or refused with both kept."""
     read = read_document(save.document, projects.get(project_id).project)
+    merged_from = None
     try:
         stored = projects.save(project_id, read.project, based_on=save.revision)
     except Conflict as conflict:
         stored = _saved_together(projects, conflict, save.revision, read.project)
-    return SavedProject(**_answer(stored).model_dump(), refused=refused_fields(read.refused))
+        merged_from = projects.set_aside(project_id, read.project)
+    refused = refused_fields(read.refused)
+    return SavedProject(**_answer(stored).model_dump(), refused=refused, merged_from=merged_from)
 
 
 def _saved_together(projects: Projects, conflict: Conflict, based_on: int, mine: Project) -> Stored:

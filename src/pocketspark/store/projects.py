@@ -176,6 +176,14 @@ class Projects:
             except Unreadable:
                 return None
 
+    def set_aside(self, project_id: int, project: Project) -> int:
+        """Keep a state that was never the present one, for a later save to begin from; its revision."""
+        with Session(self._engine) as session, session.begin():
+            row = RevisionRow(project_id=project_id, parent=None, made_at=now(), body=_text(project))
+            session.add(row)
+            session.flush()
+            return row.id
+
     def revision(self, project_id: int) -> int:
         """Which state is the present one, without a look into it. Raises NothingThere."""
         with Session(self._engine) as session:
