@@ -342,4 +342,5 @@ def test_nobody_waits_while_somebody_sends_much(tmp_path, path, sent):
         )
         assert len(meanwhile) > 10
         # One in twenty for what else this machine does meanwhile.
-        assert meanwhile[len(meanwhile) * 19 // 20] < max(0.1, 20 * idle[10])
+        # What works in the loop itself holds all others back for seconds; two busy cores do so for a tenth of one.
+        assert meanwhile[len(meanwhile) * 19 // 20] < max(0.25, 20 * idle[10])
