@@ -36,7 +36,7 @@ END_MM = 0.5
 # The clearance of a searched place is looked for up to this, and so near.
 _MOST_MM, _NEAR_MM = 20.0, 0.06
 # Nodes after which the search in a tube is given up: it looks at many steps in each.
-_NODES = 30_000
+_NODES, _NODES_FOR_MORE = 30_000, 6_000
 _GAPS_SHOWN = 6
 
 
@@ -116,7 +116,8 @@ def _roomiest(setting: Setting, placed: tuple[Placed, ...]) -> tuple[tuple[Place
     # What the calipers may be off comes first: it decides the word.
     low, high, wanted = best, math.inf, setting.tolerance_mm if best < setting.tolerance_mm else max(2 * best, 0.5)
     while wanted < _MOST_MM and high - low > _NEAR_MM:
-        found = _place(setting, wanted, _NODES)
+        # Beyond that a tenth more is not worth a long search.
+        found = _place(setting, wanted, _NODES if wanted <= setting.tolerance_mm else _NODES_FOR_MORE)
         left = clearance_left(space, found.placed, setting.parts, setting.pins) if found.placed else 0.0
         if left > best:
             placed, best = found.placed, left
