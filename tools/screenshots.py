@@ -15,7 +15,7 @@ PICTURES = {
     "projects": ("/", 1280, 800, False),
     "survey": ("/conversion/{Moth-trap lamp}/survey", 1280, 800, False),
     "cell": ("/conversion/{Bat-call detector}/cell", 1280, 800, False),
-    "power": ("/conversion/{Bat-call detector}/power", 1280, 800, False),
+    "power": ("/conversion/{Moth-trap lamp}/power", 1280, 800, False),
     "charge": ("/conversion/{Moth-trap lamp}/charge", 1280, 800, False),
     "charge-dark": ("/conversion/{Moth-trap lamp}/charge", 1280, 800, True),
     "fit": ("/conversion/{Moth-trap lamp}/fit", 1280, 800, False),
