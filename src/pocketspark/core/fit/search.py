@@ -187,16 +187,6 @@ def _furthest(bounds: Bounds, value: float) -> LinearLength:
     return best
 
 
-def _nearest(bounds: Bounds, value: float) -> LinearLength:
-    """The bound that counts from above at this lambda."""
-    best, nearest = bounds[0], -NOTHING
-    for bound in bounds:
-        at = bound[0] + bound[1] * value
-        if at < nearest:
-            best, nearest = bound, at
-    return best
-
-
 def _with_last_pair(axis: _Axis, lowest: _Lowest, value: float) -> float:
     """The largest lambda of an axis that was settled at `lowest` before its last pair was added."""
     i, j, reach, reach_slope = axis.before[-1]
@@ -250,12 +240,14 @@ def _pushed_up(axis: _Axis, lowest: _Lowest, value: float) -> bool:
 
 def _eased(axis: _Axis, lowest: _Lowest, value: float) -> float | None:
     """The lambda at which the chain that reaches furthest past its wall just fits; None where none does."""
-    worst, at_fault, wall = _EPS, -1, LinearLength(0.0)
-    for i, (at, bounds) in enumerate(zip(lowest.at, axis.high, strict=True)):
-        high = bounds[0] if len(bounds) == 1 else _nearest(bounds, value)
-        over = at - high[0] - high[1] * value
-        if over > worst:
-            worst, at_fault, wall = over, i, high
+    worst, at_fault = _EPS, -1
+    at, highs = lowest.at, axis.high
+    for i in range(len(at)):
+        # Each bound by itself: past the nearest of them it is furthest.
+        for high in highs[i]:
+            over = at[i] - high[0] - high[1] * value
+            if over > worst:
+                worst, at_fault, wall = over, i, high
     if at_fault < 0:
         return None
     steepness = lowest.slope[at_fault] - wall[1]
