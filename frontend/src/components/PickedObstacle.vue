@@ -14,10 +14,9 @@ const index = computed(() => obstacles.value.findIndex((one) => one.id === props
 <template>
   <section
     v-if="index >= 0"
-    class="flex flex-col gap-4 px-12 py-8 border-l-3 border-copper bg-sheet"
+    class="flex flex-col gap-4 mt-8 px-12 py-8 border-l-3 border-copper bg-sheet"
     :aria-label="`Change ${obstacles[index]!.name}`"
   >
-    <h2 class="m-0">{{ obstacles[index]!.name }}</h2>
     <ObstacleFields :index="index" :unit="unit" />
   </section>
 </template>
