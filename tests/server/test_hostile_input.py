@@ -318,6 +318,7 @@ def test_nobody_waits_while_somebody_sends_much(tmp_path, path, sent):
     until another's is through: that is what a loop does which works itself."""
     request = sent()
     with running_app(tmp_path, demo=True) as address, httpx.Client(base_url=address) as other:
+        other.get("/api/projects", timeout=60)  # the address is told before the demo is laid out
         until = time.monotonic() + 3
 
         def waits():

@@ -189,11 +189,11 @@ class _RunClock:
         """None for a reading that comes with the same moment as the one before."""
         if self._host_zero is None:
             self._host_zero = arrival.at_s - self._begun_s
-        seconds = self._seconds(arrival)
+        seconds = round(self._seconds(arrival), 3)  # as it is written: the same thousandth is the same moment
         if seconds <= self._last_s:
             return None
         self._last_s = seconds
-        return round(seconds, 3)
+        return seconds
 
     def _seconds(self, arrival: _Arrival) -> float:
         assert self._host_zero is not None
