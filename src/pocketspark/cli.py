@@ -2,6 +2,7 @@
 
 import json
 import shutil
+from collections.abc import Iterator
 from contextlib import suppress
 from datetime import date
 from pathlib import Path
@@ -12,6 +13,7 @@ from pydantic import ValidationError
 from sqlalchemy.exc import DBAPIError
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.finding import Finding
 from pocketspark.core.fit.in_words import in_words as fit_in_words
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
@@ -25,6 +27,7 @@ from pocketspark.core.proposals import Wishes, proposals
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.refusal import refusals
+from pocketspark.core.rules.causes import together
 from pocketspark.core.units.figures import amps, days, hours, ohms, volts
 from pocketspark.core.units.figures import hours as hours_in_words
 from pocketspark.core.units.quantity import NotAQuantity
@@ -311,12 +314,19 @@ def in_words(seen: Assessment) -> str:
     if seen.run and seen.run.days:
         lines.append(f"Lasts:  {days(seen.run.days)} as used, {days(seen.run.standby_days)} switched off")
     lines.append("")
-    for finding in seen.findings:
-        assumed = " (assumed)" if finding.assumed else ""
-        lines.append(f"{finding.level.upper():8}{finding.headline}{assumed}  [{finding.code}]")
-        if finding.working and finding.level != "pass":
-            lines.append(f"        {finding.working}")
-    return "\n".join([*lines, "", *seen.cautions])
+    for head, others in together(seen.findings):
+        lines.extend(_told(head))
+        for other in others:
+            lines.extend(f"    {line}" for line in _told(other))
+    lines.extend(line for finding in seen.findings if finding.level == "pass" for line in _told(finding))
+    return "\n".join([*lines, "", *(caution.text for caution in seen.cautions)])
+
+
+def _told(finding: Finding) -> Iterator[str]:
+    assumed = " (assumed)" if finding.assumed else ""
+    yield f"{finding.level.upper():8}{finding.headline}{assumed}  [{finding.code}]"
+    if finding.working and finding.level != "pass":
+        yield f"        {finding.working}"
 
 
 def _refused(sentence: str) -> typer.Exit:

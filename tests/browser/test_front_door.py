@@ -170,3 +170,26 @@ def test_tags_are_kept_and_found(conversion):
     expect(rows).to_have_count(1)
     rows.first.get_by_role("button", name="lent out").click()
     expect(rows).to_have_count(1)
+
+
+def test_a_cause_is_told_once_with_what_to_do(conversion):
+    page = conversion("Pond thermometer", "Charge")
+    findings = page.get_by_role("region", name="Findings")
+    current = findings.locator("[data-code='charge.over_cell']")
+    expect(findings.get_by_role("status")).to_have_text("2 stops · 1 caution · 6 notes")
+    expect(current.get_by_role("list", name="Of the same cause").get_by_role("listitem")).to_have_count(3)
+    expect(current.get_by_role("button", name="Fit 56 kΩ")).to_be_visible()
+    bay = findings.locator("[data-code='fit.does_not_fit']")
+    bay.get_by_role("button").first.click()
+    expect(bay).to_contain_text("Do: Take what must give")
+    expect(bay.get_by_role("img", name="How it is joined up")).to_be_visible()
+    expect(bay.get_by_role("link", name="The bay")).to_have_attribute("href", "/measuring#bay")
+    # The work in hand: its findings stand before those of other stations, its cautions alone stand below.
+    expect(findings).to_contain_text("Stay with the first charge")
+    expect(findings).not_to_contain_text("Alkaline cells hold")
+    codes = findings.locator("li[data-code]").evaluate_all("all => all.map(one => one.dataset.code)")
+    page.get_by_role("navigation", name="Stations").get_by_role("button", name="Survey").click()
+    expect(findings).to_contain_text("Alkaline cells hold")
+    on_survey = findings.locator("li[data-code]").evaluate_all("all => all.map(one => one.dataset.code)")
+    assert sorted(codes) == sorted(on_survey)
+    assert on_survey.index("survey.window_inferred") < codes.index("survey.window_inferred")

@@ -1547,7 +1547,7 @@ export interface components {
              * Cautions
              * @default []
              */
-            cautions: string[];
+            cautions: components["schemas"]["Caution"][];
         };
         /**
          * Attempt
@@ -2023,6 +2023,16 @@ export interface components {
             outer_margin_mm: components["schemas"]["ShownFigure"] | null;
             /** Price */
             price: number | null;
+        };
+        /**
+         * Caution
+         * @description What can hurt somebody, and at which stations that work is done.
+         */
+        Caution: {
+            /** Text */
+            text: string;
+            /** Stations */
+            stations: ("survey" | "cell" | "power" | "charge" | "fit" | "wire" | "build" | "prove")[];
         };
         /**
          * Cell
@@ -3116,6 +3126,11 @@ export interface components {
              * @default
              */
             source: string;
+            /**
+             * Part Of
+             * @default
+             */
+            part_of: string;
         };
         /**
          * FirstCharge
@@ -5924,7 +5939,7 @@ export interface components {
         };
         /**
          * RuleText
-         * @description One rule of the handbook.
+         * @description One rule of the handbook. `guide`: the key of the guide that shows how to settle it, "" where none does.
          */
         RuleText: {
             /** Code */
@@ -5939,6 +5954,10 @@ export interface components {
             formula: string;
             /** Limits */
             limits: string;
+            /** What To Do */
+            what_to_do: string;
+            /** Guide */
+            guide: string;
         };
         /**
          * RulerBand

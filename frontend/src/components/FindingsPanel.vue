@@ -1,24 +1,37 @@
 <script setup lang="ts">
-/** Every finding, stops first, each with its working and source a touch away. */
+/** Every finding, each cause once: stops first, then those of this station; the cautions of the work in hand. */
 import { computed, ref } from 'vue'
 
-import type { Finding, Station } from '@/api/client'
+import type { Caution, Finding, Station } from '@/api/client'
+import FindingLine from '@/components/FindingLine.vue'
 import LevelMark from '@/kit/LevelMark.vue'
 import MeasureNext from '@/components/MeasureNext.vue'
-import { useConversion } from '@/stores/conversion'
+import { byCause, type Cause } from '@/findings'
 
-const props = defineProps<{ findings: readonly Finding[]; cautions: readonly string[]; workings: boolean }>()
+const props = defineProps<{
+  findings: readonly Finding[]
+  cautions: readonly Caution[]
+  station: Station
+  workings: boolean
+}>()
 const emit = defineEmits<{ go: [station: Station] }>()
-const conversion = useConversion()
 
 const opened = ref(new Set<string>())
 const passesShown = ref(false)
 
-const open = computed(() => props.findings.filter((finding) => finding.level !== 'pass'))
+const causes = computed(() => byCause(props.findings).sort((one, other) => turnOf(one) - turnOf(other)))
+/** Stops, then what is said of this station, then the rest; in each as they come, gravest first. */
+function turnOf({ finding, others }: Cause): number {
+  if (finding.level === 'stop') return 0
+  return [finding, ...others].some((one) => one.station === props.station) ? 1 : 2
+}
+const cautionsHere = computed(() =>
+  props.cautions.filter(({ stations }) => stations.some((one) => one === props.station)),
+)
 const passes = computed(() => props.findings.filter((finding) => finding.level === 'pass'))
 
 const summary = computed(() => {
-  const count = (level: string) => props.findings.filter((finding) => finding.level === level).length
+  const count = (level: string) => causes.value.filter(({ finding }) => finding.level === level).length
   const words = [
     [count('stop'), 'stop'],
     [count('caution'), 'caution'],
@@ -31,9 +44,8 @@ const summary = computed(() => {
 /** Several findings may share one remedy: its button stands with the gravest of them. */
 const offered = computed(() => {
   const labels = new Set<string>()
-  const first = open.value.filter(
-    ({ remedy }) => remedy && !labels.has(remedy.label) && labels.add(remedy.label),
-  )
+  const all = causes.value.flatMap(({ finding, others }) => [finding, ...others])
+  const first = all.filter(({ remedy }) => remedy && !labels.has(remedy.label) && labels.add(remedy.label))
   return new Set(first.map((finding) => finding.id))
 })
 
@@ -50,40 +62,15 @@ function toggle(finding: Finding): void {
       <strong class="font-semibold text-ink2" role="status">{{ summary }}</strong>
     </header>
     <ul class="mx-0 mt-6 mb-0 p-0 list-none">
-      <li
-        v-for="finding in open"
+      <FindingLine
+        v-for="{ finding, others } in causes"
         :key="finding.id"
-        class="grid grid-cols-[14px_minmax(0,1fr)] gap-12 px-0 py-9 border-b border-line"
-        :class="finding.level"
-        :data-code="finding.code"
-      >
-        <LevelMark :level="finding.level" />
-        <div>
-          <button
-            type="button"
-            class="bare w-full leading-[1.35] hover:underline hover:decoration-line2 hover:underline-offset-[3px]"
-            :aria-expanded="workings || opened.has(finding.id)"
-            @click="toggle(finding)"
-          >
-            {{ finding.headline }}<em v-if="finding.assumed" class="assumed">assumed</em>
-          </button>
-          <div v-if="workings || opened.has(finding.id)" class="mt-4 text-ink2 text-small leading-[1.4]">
-            <p v-if="finding.working">{{ finding.working }}</p>
-            <p class="source mt-2 text-fine">
-              {{ finding.source }} ·
-              <RouterLink :to="`/rules#${finding.code}`">{{ finding.code }}</RouterLink>
-            </p>
-          </div>
-          <button
-            v-if="finding.remedy && offered.has(finding.id)"
-            type="button"
-            class="mt-6 px-9 py-2 border border-copper rounded bg-transparent text-copper font-semibold cursor-pointer hover:bg-copperwash"
-            @click="conversion.apply(finding.remedy)"
-          >
-            {{ finding.remedy.label }}
-          </button>
-        </div>
-      </li>
+        :finding="finding"
+        :others="others"
+        :opened="workings || opened.has(finding.id)"
+        :offered="offered"
+        @toggle="toggle(finding)"
+      />
     </ul>
     <button
       v-if="passes.length"
@@ -113,7 +100,7 @@ function toggle(finding: Finding): void {
     <MeasureNext @go="emit('go', $event)" />
     <footer class="mt-18 px-12 py-10 rounded bg-sunk text-small text-ink2">
       <h2>Cautions</h2>
-      <p v-for="caution in cautions" :key="caution" class="mt-5">{{ caution }}</p>
+      <p v-for="caution in cautionsHere" :key="caution.text" class="mt-5">{{ caution.text }}</p>
     </footer>
   </section>
 </template>
@@ -121,15 +108,5 @@ function toggle(finding: Finding): void {
 <style scoped>
 li > .mark {
   margin-top: 3px;
-}
-.assumed {
-  margin-left: 6px;
-  padding: 0 5px;
-  border: 1px dashed var(--caution);
-  border-radius: 8px;
-  color: var(--caution);
-  font-size: 12px;
-  font-style: normal;
-  white-space: nowrap;
 }
 </style>

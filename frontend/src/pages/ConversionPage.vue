@@ -116,6 +116,7 @@ useEventListener(window, 'beforeunload', (event) => {
         <FindingsPanel
           :findings="conversion.assessment.findings"
           :cautions="conversion.assessment.cautions ?? []"
+          :station="current"
           :workings="workings"
           @go="go"
         />
@@ -126,6 +127,7 @@ useEventListener(window, 'beforeunload', (event) => {
         v-if="conversion.assessment && findingsShown"
         :findings="conversion.assessment.findings"
         :cautions="conversion.assessment.cautions ?? []"
+        :station="current"
         :workings="workings"
         @go="go"
       />

@@ -33,6 +33,7 @@ onMounted(() => {
           <dd class="m-0">
             {{ rule.watches }}
             <code v-if="rule.formula" class="block mx-0 my-2 text-small font-mono">{{ rule.formula }}</code>
+            <span class="block">Do: {{ rule.what_to_do }}</span>
             <small v-if="rule.limits" class="block text-ink2">limits: {{ rule.limits }}</small>
             <small class="block text-ink2">source: {{ rule.source }}</small>
           </dd>

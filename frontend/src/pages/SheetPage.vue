@@ -13,6 +13,7 @@ import {
 } from '@/api/client'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
 import ExportLinks from '@/components/ExportLinks.vue'
+import { byCause } from '@/findings'
 import LevelMark from '@/kit/LevelMark.vue'
 import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
 import ResistorDrawing from '@/drawings/ResistorDrawing.vue'
@@ -50,7 +51,9 @@ onMounted(async () => {
 
 const chosen = computed(() => conversion.document?.builds[props.build])
 const name = computed(() => conversion.document?.gadget.name ?? '')
-const weighty = computed(() => seen.value?.findings.filter((one) => one.level !== 'pass') ?? [])
+const weighty = computed(() =>
+  byCause(seen.value?.findings ?? []).flatMap(({ finding, others }) => [finding, ...others]),
+)
 const print = () => window.print()
 </script>
 
@@ -89,7 +92,7 @@ const print = () => window.print()
       >
     </p>
     <ul v-if="weighty.length" class="mx-0 mt-8 mb-0 p-0 list-none">
-      <li v-for="finding in weighty" :key="finding.id">
+      <li v-for="finding in weighty" :key="finding.id" :class="{ 'ml-20': finding.part_of }">
         <LevelMark :level="finding.level" :size="12" /> {{ finding.headline
         }}<span v-if="finding.assumed" class="quiet"> (assumed)</span>
       </li>
@@ -187,7 +190,7 @@ const print = () => window.print()
     <AsBuiltTable :figures="lines?.as_built ?? []" />
     <section v-if="seen?.cautions?.length" aria-label="Cautions">
       <h2>Cautions</h2>
-      <p v-for="caution in seen.cautions" :key="caution">{{ caution }}</p>
+      <p v-for="caution in seen.cautions" :key="caution.text">{{ caution.text }}</p>
     </section>
   </main>
 </template>

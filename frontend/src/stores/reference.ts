@@ -2,7 +2,14 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
 
-import { api, type Choice, type GlossaryTerm, type Part, type ReferenceTables } from '@/api/client'
+import {
+  api,
+  type Choice,
+  type GlossaryTerm,
+  type Guide,
+  type Part,
+  type ReferenceTables,
+} from '@/api/client'
 
 const TRY_AGAIN_MS = 2000
 
@@ -16,6 +23,12 @@ export const useReference = defineStore('reference', () => {
     parts.value = library.data ?? []
     tables.value = reference.data
     if (!reference.data || !library.data) setTimeout(() => void load(), TRY_AGAIN_MS)
+  }
+
+  /** How to measure what settles a finding, with its picture: fetched when the first is asked for. */
+  const guides = shallowRef<Guide[]>([])
+  async function loadGuides(): Promise<void> {
+    if (!guides.value.length) guides.value = (await api.GET('/api/guides')).data ?? []
   }
 
   const cells = computed(() => parts.value.filter((part) => part.kind === 'cell'))
@@ -32,5 +45,5 @@ export const useReference = defineStore('reference', () => {
   /** The guide that shows how to measure what stands at this place, if any. */
   const guideOf = (path: string) => tables.value?.measured_by[path.split('.').pop()!]
 
-  return { tables, parts, cells, boards, labelOf, termOf, guideOf, load }
+  return { tables, parts, cells, boards, labelOf, termOf, guideOf, guides, loadGuides, load }
 })

@@ -65,6 +65,7 @@ class Finding(Judgement):
     node: Node
     source: str = ""
     assumed: bool = False
+    part_of: str = ""  # the id of the graver finding that tells of the same cause
 
 
 def worst(levels: Iterable[Level], default: Level = "pass") -> Level:

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Sequence
 from typing import Any
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.finding import Finding
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.models import Project
@@ -13,6 +14,7 @@ from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.questions.bill import bill_of_materials
 from pocketspark.core.questions.shopping import ShoppingList
 from pocketspark.core.record.as_built import as_built
+from pocketspark.core.rules.causes import together
 from pocketspark.core.steps import Step, procedure
 from pocketspark.core.units.figures import amps, days, hours, ohms, volts
 from pocketspark.core.wiring.cutlist import cut_list
@@ -112,7 +114,7 @@ def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[A
         yield table([("", "planned", "measured", ""), *built])
     yield heading("Cautions")
     for caution in seen.cautions:
-        yield line(caution, 8)
+        yield line(caution.text, 8)
     if project.logbook:
         yield heading("Logbook")
         yield table([("", "", ""), *((e.at[:16].replace("T", " "), e.kind, e.text) for e in project.logbook)])
@@ -134,11 +136,16 @@ def _summary(seen: Assessment) -> str:
 
 
 def _findings(seen: Assessment, *levels: str) -> Iterator[Any]:
-    """Those of these levels; what is only assumed says so."""
-    for finding in seen.findings:
-        if finding.level in levels:
-            assumed = " (assumed)" if finding.assumed else ""
-            yield line(f"{finding.level.upper()}: {finding.headline}{assumed}", 8, bold=finding.level == "stop")
+    """The causes of these levels, what else comes of each under it; what is only assumed says so."""
+    for head, others in together(seen.findings):
+        if head.level in levels:
+            yield line(f"{head.level.upper()}: {_said(head)}", 8, bold=head.level == "stop")
+            for other in others:
+                yield line(f"    {other.level}, of the same cause: {_said(other)}", 8)
+
+
+def _said(finding: Finding) -> str:
+    return f"{finding.headline} (assumed)" if finding.assumed else finding.headline
 
 
 def _placements(answer: FitAnswer) -> list[tuple[str, ...]]:

@@ -59,7 +59,7 @@ def _story(project: Project, build: int, steps: Procedure, title: str) -> Iterat
     yield table([(text,) for text in _label(chain)], widths=(90,))
     yield heading("Cautions")
     for caution in CAUTIONS:
-        yield line(caution, 8)
+        yield line(caution.text, 8)
 
 
 def _label(chain: Chain) -> list[str]:

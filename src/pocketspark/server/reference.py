@@ -39,6 +39,7 @@ from pocketspark.core.proposals.wishes import WISH_GROUPS, WISHES, WishGroup
 from pocketspark.core.questions.beginning import THINGS, UNKNOWN
 from pocketspark.core.questions.summary import STAGES
 from pocketspark.core.rules import RULES, Rule
+from pocketspark.core.rules.what_to_do import SHOWN_BY, WHAT_TO_DO
 from pocketspark.core.units.figures import amps
 from pocketspark.formats.exports import EXPORTS
 from pocketspark.formats.schemas import schemas
@@ -69,7 +70,7 @@ class BatterySize(Model):
 
 
 class RuleText(Model):
-    """One rule of the handbook."""
+    """One rule of the handbook. `guide`: the key of the guide that shows how to settle it, "" where none does."""
 
     code: str
     station: str
@@ -77,6 +78,8 @@ class RuleText(Model):
     watches: str
     formula: str
     limits: str
+    what_to_do: str
+    guide: str
 
 
 class SmallPartUse(Choice):
@@ -279,6 +282,8 @@ def _rule_text(rule: Rule) -> RuleText:
         watches=rule.watches,
         formula=rule.formula,
         limits=rule.limits,
+        what_to_do=WHAT_TO_DO[rule.code],
+        guide=SHOWN_BY.get(rule.code, ""),
     )
 
 

@@ -15,6 +15,7 @@ from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.questions.assessment import (
     Assessment,
+    Caution,
     CellSummary,
     ChargeCurve,
     ChargeSummary,
@@ -37,21 +38,32 @@ from pocketspark.core.questions.bases import known_bases
 from pocketspark.core.questions.payback import payback_of
 from pocketspark.core.questions.power_path import power_path
 from pocketspark.core.rules import findings_of
+from pocketspark.core.rules.causes import with_their_cause
 from pocketspark.core.units.figures import amps, ohms
 
 # Resistors worth showing: from past any board's rating up to a very gentle current.
 PICTURE_OHMS = (680.0, 24_000.0)
 
-# Shown wherever a build is worked on: usual cautions, which yield to local rules.
-CAUTIONS = (
-    "Lithium: never puncture, bend, heat, short, or solder on a bare can. Sand or a fire-proof bag within reach.",
-    "Stay with the first charge, on a surface that does not burn. Recycle cells, never household waste.",
-    "Alkaline cells hold caustic electrolyte: gloves and goggles, do not open.",
-    "Solder fumes, solvents and etchants: open a window, or better.",
-    "Sent or carried on a flight, a lithium cell falls under transport rules (UN 38.3 test, carriers' own limits).",
-    "Leave the mains side of any adapter to licensed people.",
-    "Do not convert toys for small children, medical, life-safety, aviation or explosion-proof items.",
-    "Local rules and the gadget's maker prevail over anything said here.",
+# Usual cautions, which yield to local rules; on paper all of them, on screen where the work is that they belong to.
+CAUTIONS = tuple(
+    Caution(text=text, stations=tuple(stations.split()))
+    for text, stations in (
+        (
+            "Lithium: never puncture, bend, heat, short, or solder on a bare can. Sand or a fire-proof bag within reach.",
+            "cell fit wire build prove",
+        ),
+        ("Stay with the first charge, on a surface that does not burn.", "charge build prove"),
+        ("Recycle cells, never household waste.", "survey cell"),
+        ("Alkaline cells hold caustic electrolyte: gloves and goggles, do not open.", "survey"),
+        ("Solder fumes, solvents and etchants: open a window, or better.", "wire build"),
+        (
+            "Sent or carried on a flight, a lithium cell falls under transport rules (UN 38.3 test, carriers' own limits).",
+            "cell prove",
+        ),
+        ("Leave the mains side of any adapter to licensed people.", "survey charge"),
+        ("Do not convert toys for small children, medical, life-safety, aviation or explosion-proof items.", "survey"),
+        ("Local rules and the gadget's maker prevail over anything said here.", " ".join(STATIONS)),
+    )
 )
 
 
@@ -61,10 +73,10 @@ def assess(project: Project, build: int = 0) -> Assessment:
         raise IndexError(f"this project has builds 0 to {len(project.builds) - 1}, not {build}")
     chain = Chain(project, build)
     running, charging = chain.running, chain.charging
-    findings = findings_of(chain)
+    findings = with_their_cause(findings_of(chain))
     by_station = {station: [f.level for f in findings if f.station == station] for station in STATIONS}
     return Assessment(
-        findings=tuple(findings),
+        findings=findings,
         worst=worst(finding.level for finding in findings),
         stations={station: worst(levels) for station, levels in by_station.items() if levels},
         path=power_path(chain, findings),

@@ -1,9 +1,7 @@
 """What is said of one build: the summaries an assessment is made of, as the screen and the file read them."""
 
-from pydantic import Field
-
 from pocketspark.core.cells.grading import Grade
-from pocketspark.core.finding import Finding, Level
+from pocketspark.core.finding import Finding, Level, StationKey
 from pocketspark.core.models import Basis
 from pocketspark.core.models.build import WhoCharges
 from pocketspark.core.models.model import Model
@@ -231,6 +229,13 @@ class CellSummary(Model):
     outer_margin_mm: ShownMillimetres | None
 
 
+class Caution(Model):
+    """What can hurt somebody, and at which stations that work is done."""
+
+    text: str
+    stations: tuple[StationKey, ...]
+
+
 class Assessment(Model):
     """All that can be said of one build. A part still to be chosen leaves its summary None."""
 
@@ -246,4 +251,4 @@ class Assessment(Model):
     run: RunSummary | None = None
     gadget_v: GadgetVolts | None = None
     payback: Payback | None = None
-    cautions: tuple[str, ...] = Field(default=())
+    cautions: tuple[Caution, ...] = ()

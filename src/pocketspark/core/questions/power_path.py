@@ -1,5 +1,7 @@
 """The power path in words: each link of the chain with its two or three live figures."""
 
+from collections.abc import Sequence
+
 from pocketspark.core.chain import Chain, Charging, Running
 from pocketspark.core.finding import Finding, Level, Node, worst
 from pocketspark.core.kinds.regulators import kind_of
@@ -34,14 +36,14 @@ class PowerPath(Model):
     links: tuple[PathLink, ...]
 
 
-def power_path(chain: Chain, findings: list[Finding]) -> PowerPath:
+def power_path(chain: Chain, findings: Sequence[Finding]) -> PowerPath:
     """Draw up the chain of one build."""
     nodes = (_source(chain), _charger(chain), _cell(chain), _protection(chain), _regulator(chain), _gadget(chain))
     judged = tuple(node.model_copy(update={"level": _level(node, findings)}) for node in nodes)
     return PowerPath(nodes=judged, links=_links(chain))
 
 
-def _level(node: PathNode, findings: list[Finding]) -> Level:
+def _level(node: PathNode, findings: Sequence[Finding]) -> Level:
     about = [finding.level for finding in findings if finding.node == node.key]
     # A part still to be chosen is not a passed one; a regulator may be left out.
     return worst(about, default="pass" if node.present or node.key == "regulator" else "note")
