@@ -17,4 +17,14 @@ import { createApp } from 'vue'
 import App from './App.vue'
 import { router } from './router'
 
-createApp(App).use(createPinia()).use(router).mount('#app')
+const app = createApp(App).use(createPinia()).use(router)
+
+/** The faces first: words that change their width after they are read push each other about. */
+const FACES = ['400 14px', '600 14px', '700 14px'].map((face) => `${face} 'Atkinson Hyperlegible Next'`)
+const AT_MOST_MS = 400
+void Promise.race([
+  Promise.allSettled(
+    [...FACES, "14px 'Atkinson Hyperlegible Mono'"].map((face) => document.fonts.load(face)),
+  ),
+  new Promise((resolve) => setTimeout(resolve, AT_MOST_MS)),
+]).then(() => app.mount('#app'))

@@ -9,15 +9,15 @@ const TRY_AGAIN_MS = 3000
 
 /** Asked once typing has paused, so that it never competes with the next keystroke.
  *
- * The newest answer, none where there is nothing to ask about yet; an older one that comes late is dropped, and a
- * refusal leaves none. While the server fails, the last one stays, the conversion counts as stale, and the question is
+ * The newest answer; null where the core refuses to answer, undefined until it has been heard. An older one that comes
+ * late is dropped. While the server fails, the last one stays, the conversion counts as stale, and the question is
  * asked again. */
 export function useQuestion<T>(
   ask: (question: Question) => Promise<{ data?: T; response: Response } | undefined>,
   debounce = 400,
-): ShallowRef<T | undefined> {
+): ShallowRef<T | null | undefined> {
   const conversion = useConversion()
-  const answer = shallowRef<T>()
+  const answer = shallowRef<T | null>()
   const mark = Symbol('question')
   let asked = 0
 
@@ -28,14 +28,16 @@ export function useQuestion<T>(
     const failed = (reply?.response.status ?? 200) >= 500
     conversion.noteAnswer(mark, !failed)
     if (failed) askAgain()
-    else answer.value = reply?.data
+    else answer.value = reply?.data ?? null
   }
   const { start: askAgain, stop } = useTimeoutFn(() => void askNow(), TRY_AGAIN_MS, { immediate: false })
 
+  // Who comes to a station has paused already.
+  if (conversion.assessment) void askNow()
   watchDebounced(
     () => conversion.assessment,
     (assessment) => void (assessment && askNow()),
-    { debounce, immediate: true },
+    { debounce },
   )
   onScopeDispose(() => {
     asked += 1

@@ -3,17 +3,17 @@
  * Charge current over charge-current resistor, both logarithmic: the board's line with its tolerance, every limit as a level,
  * preferred values as ticks. Click or use the arrow keys to fit another value.
  */
-import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 
 import type { ChargeSummary } from '@/api/client'
 import { amps, plain } from '@/format'
+import { useWidth } from '@/drawings/useWidth'
 
 const props = defineProps<{ charge: ChargeSummary }>()
 const emit = defineEmits<{ fit: [ohm: number] }>()
 
 const box = ref<HTMLElement>()
-const { width } = useElementSize(box)
+const width = useWidth(box)
 
 const HEIGHT = 226
 const LEFT = 58

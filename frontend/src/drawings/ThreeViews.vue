@@ -11,6 +11,7 @@ import BayShell from '@/drawings/BayShell.vue'
 import ViewMeasures from '@/drawings/ViewMeasures.vue'
 import { NEW, useDragged, type Dragged } from '@/drawings/useDragged'
 import { useViewLayout, type Axis, type Point, type View } from '@/drawings/useViewLayout'
+import { useWidth } from '@/drawings/useWidth'
 
 const props = defineProps<{
   answer: FitAnswer
@@ -27,7 +28,7 @@ const emit = defineEmits<{
 }>()
 
 const box = ref<HTMLElement>()
-const { width } = useElementSize(box)
+const width = useWidth(box)
 const corner = ref<HTMLElement>()
 const { height: cornerHeight } = useElementSize(corner)
 const placing = useViewLayout(() => props.answer, width, cornerHeight)

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 /** One scale of volts: what the old batteries gave, what the lithium cell gives, laid over where the gadget works. */
-import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 
 import type { RulerBand, WindowSummary } from '@/api/client'
+import { useWidth } from '@/drawings/useWidth'
 
 const props = defineProps<{ bands: readonly RulerBand[]; window: WindowSummary }>()
 
 const box = ref<HTMLElement>()
-const { width } = useElementSize(box)
+const width = useWidth(box)
 
 const ROW = 34
 const TOP = 26

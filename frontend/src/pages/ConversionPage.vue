@@ -34,7 +34,13 @@ const workings = ref(false)
 
 const stations = computed(() => reference.tables!.stations.map((station) => station.value))
 const current = computed<Station>(() => stations.value.find((s) => s === props.station) ?? 'survey')
-const ready = computed(() => conversion.document && conversion.stored?.id === props.id)
+/** All at once: the chain above and the findings beside would push aside what is read already. */
+const ready = computed(
+  () =>
+    conversion.document &&
+    conversion.stored?.id === props.id &&
+    (conversion.assessment || conversion.problem || conversion.stale),
+)
 
 watch(
   () => props.id,
@@ -160,6 +166,7 @@ useEventListener(window, 'beforeunload', (event) => {
 }
 @media (max-width: 860px) {
   .station {
+    min-height: 100vh;
     padding: 14px;
     overflow: visible;
   }

@@ -21,7 +21,11 @@ onMounted(async () => {
 
 <template>
   <PageFrame title="How to measure" :width="980">
-    <nav class="no-print flex flex-wrap items-center gap-y-4 gap-x-0 mx-0 my-10" aria-label="Measurements">
+    <nav
+      v-if="guides.length"
+      class="no-print flex flex-wrap items-center gap-y-4 gap-x-0 mx-0 my-10"
+      aria-label="Measurements"
+    >
       <a v-for="guide in guides" :key="guide.key" :href="`#${guide.key}`" class="link-button">{{
         guide.title
       }}</a>

@@ -46,7 +46,8 @@ onMounted(async () => {
   fit.value = placed.data
   steps.value = procedure.data
   lines.value = parts.data
-  if (wired.error) problem.value = sentenceOf(wired.error)
+  const error = [assessed, wired, placed, procedure, parts].find((reply) => reply.error)?.error
+  if (error) problem.value = sentenceOf(error)
 })
 
 const chosen = computed(() => conversion.document?.builds[props.build])
@@ -59,7 +60,7 @@ const print = () => window.print()
 
 <template>
   <main
-    v-if="conversion.document && chosen"
+    v-if="conversion.document && chosen && (seen || problem)"
     class="max-w-900 mx-auto my-0 px-20 pt-20 pb-60 print:p-0 print:max-w-none print:text-fine"
   >
     <nav class="no-print flex flex-wrap items-center gap-8 mb-12">

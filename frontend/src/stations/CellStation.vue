@@ -214,6 +214,7 @@ function startIntake(): void {
     </section>
 
     <CellTable
+      v-if="candidates !== undefined || conversion.stale"
       v-model:find="find"
       :cells="cells"
       :outcomes="outcomes"

@@ -112,9 +112,11 @@ function restore(): void {
     </p>
     <p v-else class="quiet">
       {{
-        reply && !reply.bay
-          ? 'Nothing is known of the bay yet: measure it below.'
-          : 'Choose a cell and boards first: they are what has to go in.'
+        reply === undefined
+          ? 'Looking for a place for everything …'
+          : reply && !reply.bay
+            ? 'Nothing is known of the bay yet: measure it below.'
+            : 'Choose a cell and boards first: they are what has to go in.'
       }}
     </p>
 
@@ -189,7 +191,11 @@ function restore(): void {
       <PickedObstacle v-else-if="picked" :id="picked" :unit="unit" />
     </template>
 
-    <div class="pair lower grid grid-cols-2 gap-y-6 gap-x-28 mt-14 narrow:grid-cols-1">
+    <!-- Not before the drawing is there, which would push it down. -->
+    <div
+      v-if="reply !== undefined || conversion.stale"
+      class="pair lower grid grid-cols-2 gap-y-6 gap-x-28 mt-14 narrow:grid-cols-1"
+    >
       <BayFields ref="bayFields" :bay="reply?.bay" />
       <div class="chosen flex flex-col gap-6">
         <ChoiceField
