@@ -1,19 +1,17 @@
-"""Choosing from our own pick fields, as a keyboard does."""
+"""Choosing from our own pick fields: the list is the browser's own."""
 
-from playwright.sync_api import expect
+import re
 
 
 def picked(place, label):
     """What a field shows as chosen."""
-    page = getattr(place, "page", place)
-    return place.locator(".pick").filter(has=page.get_by_role("combobox", name=label, exact=True))
+    return place.locator(".pick").filter(has=place.get_by_role("combobox", name=label, exact=True)).locator(".told")
 
 
 def choose(place, label, option):
-    """The list opens on Enter, whatever floats over it meanwhile."""
-    page = getattr(place, "page", place)
+    """The first one whose words hold these."""
     box = place.get_by_role("combobox", name=label, exact=True)
-    box.scroll_into_view_if_needed()
-    box.press("Enter")
-    page.get_by_role("option", name=option).first.click()
-    expect(page.get_by_role("option", name=option).first).to_be_hidden()
+    box.wait_for()
+    texts = box.get_by_role("option", include_hidden=True).all_inner_texts()
+    wanted = option if isinstance(option, re.Pattern) else re.compile(re.escape(option), re.IGNORECASE)
+    box.select_option(index=next(number for number, text in enumerate(texts) if wanted.search(text)))

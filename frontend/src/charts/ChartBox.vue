@@ -1,19 +1,27 @@
 <script setup lang="ts">
-/** A chart at a height of its own, spoken by its label. */
-import VChart from 'vue-echarts'
-
-import './chart'
+/** A chart at a height of its own, spoken by its label. Drawn once the page around it stands and can be used. */
+import { defineAsyncComponent, onMounted, ref } from 'vue'
 
 defineProps<{ option: Record<string, unknown>; label: string; height: number }>()
+
+const VChart = defineAsyncComponent(async () => {
+  await import('./chart')
+  return import('vue-echarts')
+})
+const AT_LAST_MS = 300
+const drawn = ref(false)
+onMounted(() => requestIdleCallback(() => (drawn.value = true), { timeout: AT_LAST_MS }))
 </script>
 
 <template>
-  <VChart
-    :option="option"
-    :update-options="{ notMerge: true }"
-    :style="{ height: `${height}px` }"
-    autoresize
-    role="img"
-    :aria-label="label"
-  />
+  <div :style="{ height: `${height}px` }">
+    <VChart
+      v-if="drawn"
+      :option="option"
+      :update-options="{ notMerge: true }"
+      autoresize
+      role="img"
+      :aria-label="label"
+    />
+  </div>
 </template>

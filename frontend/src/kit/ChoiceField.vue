@@ -5,6 +5,7 @@ import { computed, useId } from 'vue'
 import type { Choice } from '@/api/client'
 import { valueAt } from '@/document'
 import FieldLabel from '@/kit/FieldLabel.vue'
+import OneOf from '@/kit/OneOf.vue'
 import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{
@@ -23,18 +24,15 @@ const sentence = computed(() => conversion.refusalAt(props.path))
 <template>
   <div :class="['choice', { bare }]">
     <FieldLabel :for="id" :path="path" :hidden="bare">{{ label }}</FieldLabel>
-    <ElSelect
+    <OneOf
       :id="id"
-      :model-value="value ?? ''"
-      :aria-label="label"
-      :placeholder="empty ?? ''"
-      :data-path="path"
+      :model-value="value"
+      :label="label"
+      :options="choices"
+      :empty="empty"
+      :path="path"
       @update:model-value="conversion.edit(path, $event || null)"
-    >
-      <ElOption v-for="choice in choices" :key="choice.value" :value="choice.value" :label="choice.label">
-        {{ choice.label }}<small v-if="choice.detail">{{ choice.detail }}</small>
-      </ElOption>
-    </ElSelect>
+    />
     <p v-if="sentence" class="error-line" role="alert">{{ sentence }}</p>
   </div>
 </template>

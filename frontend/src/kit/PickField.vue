@@ -2,6 +2,8 @@
 /** One of several, where nothing of the document is behind it. The label is read out; `shown` puts it beside. */
 import { useId } from 'vue'
 
+import OneOf from '@/kit/OneOf.vue'
+
 const { id = useId() } = defineProps<{
   label: string
   id?: string
@@ -10,28 +12,27 @@ const { id = useId() } = defineProps<{
   empty?: string
 }>()
 const value = defineModel<T>({ required: true })
+function pick(picked: T | null): void {
+  if (picked !== null) value.value = picked
+}
 </script>
 
 <template>
   <span class="pick inline-flex items-center gap-8 min-w-0">
     <label v-if="shown" :for="id">{{ label }}</label>
-    <ElSelect
+    <OneOf
       :id="id"
-      v-model="value"
-      :aria-label="label"
-      :placeholder="empty ?? ''"
-      :empty-values="empty === undefined ? [null, undefined] : ['', null, undefined]"
-    >
-      <ElOption v-for="one in options" :key="one.value" :value="one.value" :label="one.label">
-        {{ one.label }}<small v-if="one.detail">{{ one.detail }}</small>
-      </ElOption>
-    </ElSelect>
+      :model-value="value"
+      :label="label"
+      :options="options"
+      :empty="empty"
+      @update:model-value="pick"
+    />
   </span>
 </template>
 
 <style scoped>
-.el-select {
+.one-of {
   min-width: 150px;
-  flex: 1;
 }
 </style>

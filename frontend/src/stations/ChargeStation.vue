@@ -8,6 +8,7 @@ import GivenCharge from '@/components/GivenCharge.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import LevelMark from '@/kit/LevelMark.vue'
+import OneOf from '@/kit/OneOf.vue'
 import PartPicker from '@/components/PartPicker.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import { useBoards } from '@/composables/useBoards'
@@ -59,7 +60,7 @@ function fit(ohm: number): void {
   ])
 }
 
-function chooseSource(kind: string): void {
+function chooseSource(kind: string | null): void {
   // The usual limit of the kind is the core's to fill in.
   void conversion.put(`${path.value}.source`, { kind })
 }
@@ -196,21 +197,13 @@ function chooseSource(kind: string): void {
         <h2>Source and use</h2>
         <div class="choice grid grid-cols-[minmax(0,1fr)_200px] items-center gap-8">
           <label for="source">Comes from</label>
-          <ElSelect
+          <OneOf
             id="source"
-            :model-value="conversion.build?.source?.kind"
-            aria-label="Comes from"
+            :model-value="conversion.build?.source?.kind ?? null"
+            label="Comes from"
+            :options="reference.tables!.sources"
             @update:model-value="chooseSource"
-          >
-            <ElOption
-              v-for="source in reference.tables!.sources"
-              :key="source.value"
-              :value="source.value"
-              :label="source.label"
-            >
-              {{ source.label }}<small>{{ source.detail }}</small>
-            </ElOption>
-          </ElSelect>
+          />
         </div>
         <QuantityField :path="`${path}.source.limit_a`" unit="mA" label="Gives at most" no-basis />
         <QuantityField :path="`${path}.source.r_cable_ohm`" unit="mΩ" label="Cable, both ways" no-basis />

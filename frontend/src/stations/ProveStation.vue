@@ -245,7 +245,7 @@ const summary = computed(() => {
     <FirstChargeWatch class="first" />
     <PredictionHistory :now="lines?.prediction ?? null" />
     <AsBuiltTable :figures="lines?.as_built ?? []" />
-    <LogBook station="prove" />
+    <LogBook v-if="lines !== undefined || conversion.stale" station="prove" />
   </div>
 </template>
 
