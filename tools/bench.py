@@ -11,6 +11,7 @@ from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 import httpx
 import numpy as np
@@ -21,6 +22,7 @@ from headless import ROOT, chromium, context_of, running_app
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.kinds.regulators import law_of_regulator
+from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.logs.analysis import analyse
 from pocketspark.core.models import Project, Regulator
 from pocketspark.core.models.record import Record
@@ -341,6 +343,50 @@ _TYPED = """async ([field, watched, values]) => {
 }"""
 
 
+# What the browser itself keeps account of while a page comes: tasks over 50 ms, and what moved under the eye.
+_WATCHED = """window.seen = { blocked: 0, shifted: 0 }
+new PerformanceObserver((list) => {
+  for (const task of list.getEntries()) window.seen.blocked += task.duration - 50
+}).observe({ type: 'longtask', buffered: true })
+new PerformanceObserver((list) => {
+  for (const move of list.getEntries()) if (!move.hadRecentInput) window.seen.shifted += move.value
+}).observe({ type: 'layout-shift', buffered: true })"""
+_FIRST_PAINT = "performance.getEntriesByName('first-contentful-paint')[0].startTime"
+
+
+def page_loads() -> None:
+    """Each station with an empty browser cache; and a keystroke where twelve modes and twelve builds are kept."""
+    with tempfile.TemporaryDirectory() as data, running_app(Path(data)) as address, chromium() as browser:
+        lines = httpx.get(f"{address}/api/projects").json()
+        lamp = next(line["id"] for line in lines if line["name"] == "Moth-trap lamp")
+        for path in ["/", *(f"/conversion/{lamp}/{station}" for station in STATIONS)]:
+            page = context_of(browser).new_page()
+            page.add_init_script(_WATCHED)
+            page.goto(address + path)
+            page.get_by_role("heading").first.wait_for()
+            page.wait_for_timeout(1500)
+            paint, seen = page.evaluate(_FIRST_PAINT), page.evaluate("window.seen")
+            print(
+                f"{path}: first paint {paint:.0f} ms, blocked {seen['blocked']:.0f} ms, shifted {seen['shifted']:.3f}"
+            )
+            page.context.close()
+        crowded = _crowded(httpx.get(f"{address}/api/projects/{lamp}").json()["project"])
+        made = httpx.post(f"{address}/api/projects", json=crowded).json()["id"]
+        page = context_of(browser).new_page()
+        page.goto(f"{address}/conversion/{made}/charge")
+        page.get_by_label("Measured on the board").fill("")
+        page.wait_for_timeout(1500)
+        spans = page.evaluate(_TYPED, ['[data-path$="r_prog_ohm"]', ".path", [3.1 + i / 10 for i in range(20)]])
+        print(f"keystroke, 12 modes and 12 builds: median {spans[10]:.0f} ms, worst of 20 {spans[-1]:.0f} ms")
+
+
+def _crowded(document: dict[str, Any]) -> dict[str, Any]:
+    mode, build = document["gadget"]["modes"][0], document["builds"][0]
+    document["gadget"]["modes"] = [mode | {"id": "", "name": f"mode {n}", "hours_per_day": 1} for n in range(12)]
+    document["builds"] = [build | {"id": "", "name": f"build {n}"} for n in range(12)]
+    return document
+
+
 def first_load() -> None:
     """What the list of projects needs before it shows: the page, and what its script imports at once."""
     web = ROOT / "build" / "web"
@@ -364,4 +410,5 @@ if __name__ == "__main__":
     planning()
     long_log()
     server()
+    page_loads()
     first_load()

@@ -316,8 +316,8 @@ def in_words(seen: Assessment) -> str:
     lines.append("")
     for head, others in together(seen.findings):
         lines.extend(_told(head))
-        for other in others:
-            lines.extend(f"    {line}" for line in _told(other))
+        for consequence in others:
+            lines.extend(f"    {line}" for line in _told(consequence))
     lines.extend(line for finding in seen.findings if finding.level == "pass" for line in _told(finding))
     return "\n".join([*lines, "", *(caution.text for caution in seen.cautions)])
 

@@ -5,13 +5,15 @@ import re
 
 def picked(place, label):
     """What a field shows as chosen."""
-    return place.locator(".pick").filter(has=place.get_by_role("combobox", name=label, exact=True)).locator(".told")
+    page = getattr(place, "page", place)
+    return place.locator(".pick").filter(has=page.get_by_role("combobox", name=label, exact=True)).locator(".told")
 
 
 def choose(place, label, option):
     """The first one whose words hold these."""
     box = place.get_by_role("combobox", name=label, exact=True)
-    box.wait_for()
-    texts = box.get_by_role("option", include_hidden=True).all_inner_texts()
+    offered = box.locator("option")
+    offered.filter(has_text=option).first.wait_for(state="attached")
     wanted = option if isinstance(option, re.Pattern) else re.compile(re.escape(option), re.IGNORECASE)
+    texts = [text.strip() for text in offered.all_text_contents()]
     box.select_option(index=next(number for number, text in enumerate(texts) if wanted.search(text)))

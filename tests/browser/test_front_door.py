@@ -193,3 +193,33 @@ def test_a_cause_is_told_once_with_what_to_do(conversion):
     on_survey = findings.locator("li[data-code]").evaluate_all("all => all.map(one => one.dataset.code)")
     assert sorted(codes) == sorted(on_survey)
     assert on_survey.index("survey.window_inferred") < codes.index("survey.window_inferred")
+
+
+def test_a_tour_that_can_be_left_and_is_found_again(chrome, tmp_path):
+    with running_app(tmp_path, demo=False) as address:
+        page = context_of(chrome).new_page()
+        page.goto(address)
+        page.get_by_role("button", name="Open a worked example").click()
+        card = page.get_by_role("region", name="Tour")
+        expect(card).to_contain_text("1 of 7")
+        expect(card).to_be_focused()
+        expect(page.locator(".chain.toured")).to_be_visible()
+        card.get_by_role("button", name="Go on").click()
+        expect(page.locator(".strip.toured")).to_be_visible()
+        card.get_by_role("button", name="Go on").click()
+        expect(page.get_by_role("heading", name="What it takes, what it draws")).to_be_visible()
+        expect(page.locator(".basis.toured")).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(card).to_have_count(0)
+        expect(page.locator(".toured")).to_have_count(0)
+        page.reload()
+        page.get_by_role("button", name="Shortcuts and help").click()
+        page.get_by_role("button", name="Go on with the tour").click()
+        expect(card).to_contain_text("3 of 7")
+        for _ in range(4):
+            card.get_by_role("button", name="Go on").click()
+        expect(page.locator("a.toured")).to_have_text("Proposals")
+        card.get_by_role("button", name="That is all").click()
+        expect(card).to_have_count(0)
+        page.get_by_role("button", name="Shortcuts and help").click()
+        expect(page.get_by_role("button", name="A short tour")).to_be_visible()

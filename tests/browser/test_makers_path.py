@@ -136,7 +136,7 @@ def test_two_devices_see_each_others_changes_and_lose_none(conversion):
 def test_two_windows_that_change_the_same_are_told_and_neither_is_lost(conversion):
     mine, theirs = conversion("Soil-moisture probe"), conversion("Soil-moisture probe")
     # No news comes to this one before it has typed its own.
-    mine.route("**/revision", lambda route: route.abort())
+    mine.route("**/revision", lambda route: route.fulfill(status=404, json={}))
     theirs.get_by_label("Lowest volts it works at").fill("4.0")
     saved(theirs)
     mine.get_by_label("Lowest volts it works at").fill("3.5")

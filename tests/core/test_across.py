@@ -43,6 +43,30 @@ def test_builds_are_compared_row_by_row():
     assert all(side.curve for side in seen.sides)
 
 
+def test_fit_wires_and_cautions_are_compared_too():
+    one = plan(gadget={"bay": {"rooms": [{"size_mm": [60, 44, 14]}], "wall_mm": 2}})
+    thick = one.builds[0].cell.model_copy(update={"size_mm": (18.0, 34.0, 50.0), "name": "thick"})
+    build = one.builds[0].model_copy(update={"name": "other", "cell": thick, "r_prog_ohm": 1200.0})
+    seen = compare(one.model_copy(update={"builds": (one.builds[0], build)}), [0, 1])
+    rows = {row.label: row for row in seen.rows}
+    assert {row.group for row in seen.rows} == {"Numbers", "Fit", "Wiring", "Cautions"}
+    assert rows["in its bay"].texts[1] == "it does not fit"  # 18 mm of cell, 14 mm of bay
+    # Cell to the board, board to the gadget, plus and minus each: what any such build takes (fact of the trade).
+    assert rows["wires to cut"].texts == ("4", "4")
+    assert rows["stops"].texts == ("none", "2")  # the current, and the bay
+    assert not rows["charge-current resistor"].same
+    assert rows["cell holds"].same
+    assert all(side.picture for side in seen.sides)
+
+
+def test_a_no_about_a_bay_that_nobody_measured_is_none():
+    one = plan(gadget={"bay": None, "supply": {"battery": "CR2032", "series": 1}})
+    twice = one.model_copy(update={"builds": (one.builds[0], one.builds[0].model_copy(update={"name": "again"}))})
+    row = next(row for row in compare(twice, [0, 1]).rows if row.label == "in its bay")
+    assert row.texts == ("not certain", "not certain")
+    assert row.same
+
+
 def test_a_build_that_is_not_there_is_refused():
     with pytest.raises(IndexError):
         compare(plan(), [0, 3])

@@ -2455,8 +2455,15 @@ export interface components {
         /**
          * ComparedFigure
          * @description One figure across the builds. `best` marks the better ones where one direction is plainly better.
+         *
+         *     `group`: what it is about, for a heading; `same`: all of them have it alike.
          */
         ComparedFigure: {
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "Numbers" | "Fit" | "Wiring" | "Cautions";
             /** Label */
             label: string;
             /** Texts */
@@ -2466,6 +2473,8 @@ export interface components {
              * @default []
              */
             best: number[];
+            /** Same */
+            same: boolean;
         };
         /**
          * Comparison
@@ -6264,7 +6273,7 @@ export interface components {
         };
         /**
          * Side
-         * @description One build: its name, gravest level, and the run of its most used mode.
+         * @description One build: its name, gravest level, the run of its most used mode, and how its parts lie.
          */
         Side: {
             /** Build */
@@ -6279,6 +6288,7 @@ export interface components {
             /** Mode */
             mode: string;
             curve: components["schemas"]["RunCurve"] | null;
+            picture: components["schemas"]["BayPicture"] | null;
         };
         /**
          * Simulated

@@ -80,6 +80,8 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
 </script>
 
 <template>
+  <!-- Its room is kept from the start, or it would push aside what is below. -->
+  <div v-if="plan === undefined" class="min-h-200" />
   <section
     v-if="plan"
     class="px-16 pt-4 pb-12 border border-l-5 border-line2 border-l-copper rounded bg-sheet"

@@ -3,10 +3,16 @@
 import BasisMark from '@/kit/BasisMark.vue'
 import type { Basis, Level } from '@/api/client'
 import LevelMark from '@/kit/LevelMark.vue'
+import { useTour } from '@/composables/useTour'
 import { useReference } from '@/stores/reference'
 
 const reference = useReference()
+const tour = useTour()
 const shown = defineModel<boolean>({ required: true })
+function walk(): void {
+  shown.value = false
+  tour.begin()
+}
 const KEYS = [
   ['1 … 8', 'go to a station'],
   ['/', 'find a cell, a station or another conversion'],
@@ -44,6 +50,10 @@ const KEYS = [
     <p class="quiet mt-16">
       Numbers are read as makers write them: <code>1k2</code>, <code>400m</code>, <code>2/3</code>,
       <code>3V3</code>, <code>0,9 Ah</code>. A bare number is in the field's own unit.
+      <button type="button" class="bare link-button" @click="walk">
+        {{ tour.begun.value ? 'Go on with the tour' : 'A short tour' }}
+      </button>
+      ·
       <RouterLink to="/glossary" @click="shown = false">Words of the job</RouterLink> ·
       <RouterLink to="/rules" @click="shown = false">Every check this tool makes</RouterLink>
     </p>

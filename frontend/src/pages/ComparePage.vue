@@ -6,6 +6,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, sentenceOf, type Comparison, type WindowSummary } from '@/api/client'
 import RunsChart from '@/charts/RunsChart.vue'
 import LevelMark from '@/kit/LevelMark.vue'
+import BayThumb from '@/drawings/BayThumb.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
 
@@ -81,16 +82,30 @@ async function choose(index: number): Promise<void> {
             </tr>
           </thead>
           <tbody>
-            <tr v-for="row in seen.rows" :key="row.label">
-              <td class="quiet">{{ row.label }}</td>
-              <td
-                v-for="(text, index) in row.texts"
-                :key="index"
-                :class="{ best: row.best?.includes(index) }"
-              >
-                {{ text }}
-              </td>
-            </tr>
+            <template v-for="(row, place) in seen.rows" :key="row.label">
+              <tr v-if="row.group !== seen.rows[place - 1]?.group">
+                <th scope="rowgroup" class="group" :colspan="seen.sides.length + 1">{{ row.group }}</th>
+              </tr>
+              <tr v-if="row.group === 'Fit' && seen.rows[place - 1]?.group !== 'Fit'">
+                <td class="quiet"><span class="differs" /> from above</td>
+                <td v-for="side in seen.sides" :key="side.build"><BayThumb :picture="side.picture" /></td>
+              </tr>
+              <tr :class="{ same: row.same }">
+                <td class="quiet">
+                  <span class="differs" :aria-label="row.same ? undefined : 'differs'">{{
+                    row.same ? '' : '≠'
+                  }}</span>
+                  {{ row.label }}
+                </td>
+                <td
+                  v-for="(text, index) in row.texts"
+                  :key="index"
+                  :class="{ best: row.best?.includes(index) }"
+                >
+                  {{ text }}
+                </td>
+              </tr>
+            </template>
             <tr>
               <td></td>
               <td v-for="side in seen.sides" :key="side.build">
@@ -123,6 +138,19 @@ async function choose(index: number): Promise<void> {
 </template>
 
 <style scoped>
+.group {
+  padding-top: 16px;
+  text-align: left;
+}
+.same td {
+  color: var(--ink2);
+}
+.differs {
+  display: inline-block;
+  width: 14px;
+  color: var(--copper);
+  font-weight: 700;
+}
 .best {
   font-weight: 700;
   color: var(--pass);

@@ -14,6 +14,7 @@ import LogBook from '@/components/LogBook.vue'
 import PowerPath from '@/components/PowerPath.vue'
 import StaleBar from '@/components/StaleBar.vue'
 import StationStrip from '@/components/StationStrip.vue'
+import TourCard from '@/components/TourCard.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { STATION_COMPONENTS } from '@/stations/stations'
 import { useConversion } from '@/stores/conversion'
@@ -143,6 +144,7 @@ useEventListener(window, 'beforeunload', (event) => {
     </ElDrawer>
     <HelpDialog v-model="helpShown" />
     <JumpDialog v-model="jumpShown" />
+    <TourCard :station="current" @go="go" />
   </div>
 </template>
 

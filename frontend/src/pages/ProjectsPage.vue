@@ -7,6 +7,7 @@ import FirstVisit from '@/components/FirstVisit.vue'
 import ShelfLine from '@/components/ShelfLine.vue'
 import { ORDERS, useShelf } from '@/composables/useShelf'
 import { useTheme } from '@/composables/useTheme'
+import { useTour } from '@/composables/useTour'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
 
@@ -16,6 +17,7 @@ const projects = useProjects()
 const reference = useReference()
 const router = useRouter()
 const theme = useTheme()
+const tour = useTour()
 
 const name = ref('')
 const file = ref<HTMLInputElement>()
@@ -43,7 +45,10 @@ async function goTo(made: { id: number } | undefined, page = 'survey'): Promise<
 }
 
 const make = async () => goTo(await projects.make(name.value))
-const example = async () => goTo(await projects.example(), 'power')
+async function example(): Promise<void> {
+  tour.begin()
+  await goTo(await projects.example(), 'power')
+}
 
 async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement

@@ -49,7 +49,7 @@ CAUTIONS = tuple(
     Caution(text=text, stations=tuple(stations.split()))
     for text, stations in (
         (
-            "Lithium: never puncture, bend, heat, short, or solder on a bare can. Sand or a fire-proof bag within reach.",
+            "Lithium: never puncture, bend, heat, short, or solder on a bare can. Sand or a fire-proof bag near.",
             "cell fit wire build prove",
         ),
         ("Stay with the first charge, on a surface that does not burn.", "charge build prove"),
@@ -57,7 +57,7 @@ CAUTIONS = tuple(
         ("Alkaline cells hold caustic electrolyte: gloves and goggles, do not open.", "survey"),
         ("Solder fumes, solvents and etchants: open a window, or better.", "wire build"),
         (
-            "Sent or carried on a flight, a lithium cell falls under transport rules (UN 38.3 test, carriers' own limits).",
+            "Sent or carried on a flight, a lithium cell falls under transport rules (UN 38.3, carriers' limits).",
             "cell prove",
         ),
         ("Leave the mains side of any adapter to licensed people.", "survey charge"),

@@ -1,23 +1,38 @@
-"""Builds side by side: their figures row by row, what is said of one and not of another, and their curves."""
+"""Builds side by side: figures, fit, wiring and cautions row by row, what is said of one and not of another, curves."""
 
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Literal, NamedTuple
 
+from pocketspark.core.chain import Chain
 from pocketspark.core.finding import GRAVITY, Level
+from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.fit.fitted import fitted_build
+from pocketspark.core.fit.picture import BayPicture, picture_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment, RunCurve
-from pocketspark.core.units.figures import amp_hours, amps, celsius, days, hours, ohms, volts
+from pocketspark.core.rules.causes import together
+from pocketspark.core.units.figures import amp_hours, amps, celsius, days, hours, millimetres, ohms, volts
+from pocketspark.core.wiring.cutlist import CutWire, cut_list
+from pocketspark.core.wiring.hookup import hook_up
 
+Group = Literal["Numbers", "Fit", "Wiring", "Cautions"]
 UNKNOWN = "–"
 
 
 class ComparedFigure(Model):
-    """One figure across the builds. `best` marks the better ones where one direction is plainly better."""
+    """One figure across the builds. `best` marks the better ones where one direction is plainly better.
 
+    `group`: what it is about, for a heading; `same`: all of them have it alike.
+    """
+
+    group: Group
     label: str
     texts: tuple[str, ...]
     best: tuple[int, ...] = ()
+    same: bool
 
 
 class Difference(Model):
@@ -29,13 +44,14 @@ class Difference(Model):
 
 
 class Side(Model):
-    """One build: its name, gravest level, and the run of its most used mode."""
+    """One build: its name, gravest level, the run of its most used mode, and how its parts lie."""
 
     build: int
     name: str
     worst: Level
     mode: str
     curve: RunCurve | None
+    picture: BayPicture | None
 
 
 class Comparison(Model):
@@ -46,60 +62,127 @@ class Comparison(Model):
     differences: tuple[Difference, ...]
 
 
+@dataclass(frozen=True)
+class _Looked:
+    """All that is looked at of one build. `wires` None: they cannot be told before a cell is chosen."""
+
+    said: Assessment
+    fit: FitAnswer | None
+    wires: list[CutWire] | None
+
+
 def compare(project: Project, builds: Sequence[int]) -> Comparison:
     """Raises IndexError where the project has no such build."""
-    seen = [assess(project, build) for build in builds]
+    looked = [_look_at(project, build) for build in builds]
     return Comparison(
-        sides=tuple(_side(project, build, one) for build, one in zip(builds, seen, strict=True)),
-        rows=tuple(_row(label, pick, write, better, seen) for label, pick, write, better in _FIGURES),
-        differences=tuple(_differences(seen)),
+        sides=tuple(_side(project, build, one) for build, one in zip(builds, looked, strict=True)),
+        rows=tuple(_row(figure, looked) for figure in _FIGURES),
+        differences=tuple(_differences([one.said for one in looked])),
     )
 
 
-def _side(project: Project, build: int, seen: Assessment) -> Side:
-    modes = seen.run.modes if seen.run else ()
+def _look_at(project: Project, build: int) -> _Looked:
+    said, chain = assess(project, build), Chain(project, build)
+    fitted = fitted_build(chain)
+    wires = cut_list(chain, hook_up(chain)) if chain.running else None
+    return _Looked(said, fitted.answer if fitted else None, wires)
+
+
+def _side(project: Project, build: int, looked: _Looked) -> Side:
+    modes = looked.said.run.modes if looked.said.run else ()
     most_used = max(modes, key=lambda mode: mode.hours_per_day, default=None)
     return Side(
         build=build,
         name=project.builds[build].name,
-        worst=seen.worst,
+        worst=looked.said.worst,
         mode=most_used.name if most_used else "",
         curve=most_used.curve if most_used else None,
+        picture=picture_of(looked.fit),
     )
 
 
-_Pick = Callable[[Assessment], float | None]
 _MORE, _LESS, _NEITHER = 1, -1, 0
 
 
-def _longest(seen: Assessment) -> float | None:
-    return max((mode.hours for mode in seen.run.modes), default=None) if seen.run else None
+class _Figure(NamedTuple):
+    group: Group
+    label: str
+    pick: Callable[[_Looked], float | None]
+    write: Callable[[float], str]
+    better: int
 
 
-_FIGURES: tuple[tuple[str, _Pick, Callable[[float], str], int], ...] = (
-    ("cell holds", lambda s: s.cell.capacity_ah if s.cell else None, amp_hours, _MORE),
-    ("hours of use, at most", _longest, hours, _MORE),
-    ("days as you use it", lambda s: s.run.days if s.run else None, days, _MORE),
-    ("switched off, lasts", lambda s: s.run.standby_days if s.run else None, days, _MORE),
-    ("most at the gadget", lambda s: s.gadget_v.max if s.gadget_v else None, volts, _NEITHER),
-    ("least at the gadget", lambda s: s.gadget_v.min if s.gadget_v else None, volts, _NEITHER),
-    ("charge-current resistor", lambda s: s.charge.r_prog_ohm if s.charge else None, ohms, _NEITHER),
-    ("charge current", lambda s: s.charging.current_a if s.charging else None, amps, _NEITHER),
-    ("full in about", lambda s: s.charging.hours if s.charging else None, hours, _LESS),
-    ("chip at most", lambda s: s.charge.junction_c_most if s.charge else None, celsius, _LESS),
-    ("parts cost", lambda s: s.payback.parts_cost if s.payback else None, lambda p: f"{p:.2f}", _LESS),
+def _longest(said: Assessment) -> float | None:
+    return max((mode.hours for mode in said.run.modes), default=None) if said.run else None
+
+
+def _count(level: Level) -> Callable[[_Looked], float]:
+    """Causes, not sentences: what is told together counts once."""
+    return lambda one: sum(head.level == level for head, _ in together(one.said.findings))
+
+
+def _number(value: float) -> str:
+    return f"{value:.0f}" if value else "none"
+
+
+def _how_it_fits(one: _Looked) -> int | None:
+    """A no about a bay that nobody has measured is none."""
+    if one.fit is None:
+        return None
+    guessed_no = one.fit.fits == "no" and one.fit.assumed_bay
+    return _BY_ANSWER.index("not_certain" if guessed_no else one.fit.fits)
+
+
+_FITS = ("it does not fit", "not certain", "too close to call", "it all goes in")
+_BY_ANSWER = ("no", "not_certain", "too_close", "yes")
+
+_FIGURES: tuple[_Figure, ...] = (
+    _Figure("Numbers", "cell holds", lambda s: s.said.cell.capacity_ah if s.said.cell else None, amp_hours, _MORE),
+    _Figure("Numbers", "hours of use, at most", lambda s: _longest(s.said), hours, _MORE),
+    _Figure("Numbers", "days as you use it", lambda s: s.said.run.days if s.said.run else None, days, _MORE),
+    _Figure("Numbers", "switched off, lasts", lambda s: s.said.run.standby_days if s.said.run else None, days, _MORE),
+    _Figure(
+        "Numbers", "most at the gadget", lambda s: s.said.gadget_v.max if s.said.gadget_v else None, volts, _NEITHER
+    ),
+    _Figure(
+        "Numbers", "least at the gadget", lambda s: s.said.gadget_v.min if s.said.gadget_v else None, volts, _NEITHER
+    ),
+    _Figure(
+        "Numbers", "charge-current resistor", lambda s: s.said.charge.r_prog_ohm if s.said.charge else None, ohms, 0
+    ),
+    _Figure("Numbers", "charge current", lambda s: s.said.charging.current_a if s.said.charging else None, amps, 0),
+    _Figure("Numbers", "full in about", lambda s: s.said.charging.hours if s.said.charging else None, hours, _LESS),
+    _Figure("Numbers", "chip at most", lambda s: s.said.charge.junction_c_most if s.said.charge else None, celsius, -1),
+    _Figure(
+        "Numbers", "parts cost", lambda s: s.said.payback.parts_cost if s.said.payback else None, "{:.2f}".format, _LESS
+    ),
+    _Figure("Fit", "in its bay", _how_it_fits, lambda n: _FITS[int(n)], _MORE),
+    _Figure("Fit", "room to spare", lambda s: s.fit.clearance_mm if s.fit else None, millimetres, _MORE),
+    _Figure("Fit", "openings to cut", lambda s: len(s.fit.openings) if s.fit else None, _number, _LESS),
+    _Figure("Wiring", "wires to cut", lambda s: len(s.wires) if s.wires is not None else None, _number, _LESS),
+    _Figure(
+        "Wiring", "wire in all", lambda s: sum(w.length_mm for w in s.wires) if s.wires else None, millimetres, _LESS
+    ),
+    _Figure("Wiring", "thickest", lambda s: min(w.awg for w in s.wires) if s.wires else None, "{} AWG".format, 0),
+    _Figure("Cautions", "stops", _count("stop"), _number, _LESS),
+    _Figure("Cautions", "cautions", _count("caution"), _number, _LESS),
+    _Figure("Cautions", "notes", _count("note"), _number, _NEITHER),
 )
 
 
-def _row(label: str, pick: _Pick, write: Callable[[float], str], better: int, seen: list[Assessment]) -> ComparedFigure:
-    values = [pick(one) for one in seen]
-    texts = tuple(UNKNOWN if value is None else write(value) for value in values)
-    # A build that may not be made is best at nothing.
-    known = {i: v * better for i, (v, one) in enumerate(zip(values, seen, strict=True)) if v and one.worst != "stop"}
+def _row(figure: _Figure, looked: Sequence[_Looked]) -> ComparedFigure:
+    values = [figure.pick(one) for one in looked]
+    texts = tuple(UNKNOWN if value is None else figure.write(value) for value in values)
+    # A build that may not be made is best at nothing; what nobody knows of it is no best either.
+    known = {
+        i: value * figure.better
+        for i, (value, one) in enumerate(zip(values, looked, strict=True))
+        if value is not None and one.said.worst != "stop"
+    }
     best: tuple[int, ...] = ()
-    if better and len(known) > 1 and max(known.values()) > min(known.values()):
+    if figure.better and len(known) > 1 and max(known.values()) > min(known.values()):
         best = tuple(i for i, value in known.items() if value == max(known.values()))
-    return ComparedFigure(label=label, texts=texts, best=best)
+    return ComparedFigure(group=figure.group, label=figure.label, texts=texts, best=best, same=len(set(texts)) == 1)
 
 
 def _differences(seen: list[Assessment]) -> list[Difference]:

@@ -34,7 +34,7 @@ WHAT_TO_DO: Mapping[str, str] = {
     "charge.over_policy": "Fit a larger charge-current resistor, or choose a quicker way of charging and its price.",
     "charge.over_source": "Fit a larger charge-current resistor, or use a source that gives as much.",
     "charge.over_board": "Fit a larger charge-current resistor.",
-    "charge.resistor": "Unsolder the resistor on the board, read what you fit, and check it in place without cell and USB.",
+    "charge.resistor": "Unsolder the board's resistor, read what you fit, and check it in place without cell and USB.",
     "charge.measured_resistor_off": "Take cell and USB away and read it again; if it stays, read the new part alone.",
     "charge.never_ends": "Switch the gadget off while it charges, or use a board with load sharing.",
     "charge.end_near_load": "Switch the gadget off while it charges, or watch that the first charge ends.",
