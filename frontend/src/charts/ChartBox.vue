@@ -4,10 +4,7 @@ import { defineAsyncComponent, onMounted, ref } from 'vue'
 
 defineProps<{ option: Record<string, unknown>; label: string; height: number }>()
 
-const VChart = defineAsyncComponent(async () => {
-  await import('./chart')
-  return import('vue-echarts')
-})
+const VChart = defineAsyncComponent(async () => (await import('./library')).VChart)
 const AT_LAST_MS = 300
 const drawn = ref(false)
 onMounted(() => requestIdleCallback(() => (drawn.value = true), { timeout: AT_LAST_MS }))

@@ -1,27 +1,7 @@
-/** The chart library, only the pieces used, and the house's colours for it. */
-import { LineChart } from 'echarts/charts'
-import {
-  GridComponent,
-  LegendComponent,
-  MarkAreaComponent,
-  MarkLineComponent,
-  TooltipComponent,
-} from 'echarts/components'
-import { use } from 'echarts/core'
-import { CanvasRenderer } from 'echarts/renderers'
+/** The house's colours for the chart library. */
 import { computed } from 'vue'
 
 import { useTheme } from '@/composables/useTheme'
-
-use([
-  LineChart,
-  GridComponent,
-  LegendComponent,
-  MarkAreaComponent,
-  MarkLineComponent,
-  TooltipComponent,
-  CanvasRenderer,
-])
 
 export type Colours = Record<(typeof NAMES)[number], string>
 
