@@ -272,3 +272,20 @@ def test_a_part_in_a_tube_is_dragged_along_it(conversion):
     drag(page, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2), (25, 0))
     expect(page.get_by_role("button", name=re.compile("pinned"))).to_have_count(1)
     expect(verdict(page)).not_to_contain_text("not certain")
+
+
+def test_the_answer_follows_the_hand_before_it_lets_go(conversion):
+    page = conversion("Moth-trap lamp", "Fit")
+    before = verdict(page).inner_text()
+    cell = page.locator("g.top g.part.cell").bounding_box()
+    page.mouse.move(cell["x"] + cell["width"] - 10, cell["y"] + 10)
+    page.mouse.down()
+    # Pushed half out of the bay: no place is left for it there, and nothing is kept of that yet.
+    page.mouse.move(cell["x"] + cell["width"] + 80, cell["y"] + 10, steps=4)
+    expect(verdict(page)).to_contain_text("does not fit")
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+    page.mouse.move(cell["x"] + cell["width"] - 10, cell["y"] + 10, steps=4)
+    expect(verdict(page)).not_to_contain_text("does not fit")
+    page.mouse.up()
+    page.get_by_role("button", name="Undo").click()
+    expect(verdict(page)).to_have_text(before)

@@ -4,13 +4,14 @@
  * Where it may be changed, parts and obstacles are moved by hand, and an obstacle is drawn where it stands.
  */
 import { useElementSize } from '@vueuse/core'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 
 import type { FitAnswer, Placement } from '@/api/client'
 import BayShell from '@/drawings/BayShell.vue'
 import ViewMeasures from '@/drawings/ViewMeasures.vue'
 import { NEW, useDragged, type Dragged } from '@/drawings/useDragged'
 import { useViewLayout, type Axis, type Point, type View } from '@/drawings/useViewLayout'
+import type { Held } from '@/composables/useWhileHeld'
 import { useWidth } from '@/drawings/useWidth'
 
 const props = defineProps<{
@@ -25,6 +26,8 @@ const emit = defineEmits<{
   pick: [part: string]
   place: [part: string, at: [number, number, number]]
   obstacle: [id: string, at: Point, size: Point]
+  /** Where it is being held, a new place each time; undefined once it is let go. */
+  held: [now: Held | undefined]
 }>()
 
 const box = ref<HTMLElement>()
@@ -73,8 +76,14 @@ function edges(axis: Axis, but: string): number[] {
 
 const { dragged, begin, move, end, placed } = useDragged(mm, edges, done)
 
-function done({ what, low, high, view }: Dragged): void {
-  const spans = low.map((at, axis) => Math.round((high[axis]! - at) * 100) / 100)
+const spansOf = ({ low, high }: Dragged) => low.map((at, axis) => Math.round((high[axis]! - at) * 100) / 100)
+watch(dragged, (now) => emit('held', now && { what: now.what, at: [...now.low], size: spansOf(now) }), {
+  deep: true,
+})
+
+function done(now: Dragged): void {
+  const { what, low, view } = now
+  const spans = spansOf(now)
   if (what !== NEW && !isObstacle(what)) emit('place', what, low as [number, number, number])
   else if (spans[view.across]! > 0 && spans[view.up]! > 0) emit('obstacle', what, low, spans)
 }

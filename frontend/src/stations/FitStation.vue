@@ -2,7 +2,7 @@
 /** Fit: does it all go in, where, how tight, and if not, what must give. */
 import { computed, onMounted, ref } from 'vue'
 
-import { api, type FitReply } from '@/api/client'
+import { api, type FitReply, type Project } from '@/api/client'
 import BayFields from '@/components/BayFields.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
@@ -13,6 +13,7 @@ import PartPins from '@/components/PartPins.vue'
 import SmallParts from '@/components/SmallParts.vue'
 import FitSweep from '@/components/FitSweep.vue'
 import { useQuestion } from '@/composables/useQuestion'
+import { useWhileHeld } from '@/composables/useWhileHeld'
 import DrawnMeasure from '@/drawings/DrawnMeasure.vue'
 import PickedObstacle from '@/components/PickedObstacle.vue'
 import { NEW } from '@/drawings/useDragged'
@@ -39,13 +40,32 @@ const bayFields = ref<InstanceType<typeof BayFields>>()
 const unit = computed(() => bayFields.value?.unit ?? 'mm')
 
 function place(part: string, at: [number, number, number]): void {
-  conversion.change((document) => {
-    const build = document.builds[conversion.buildIndex]!
-    const others = (build.pins ?? []).filter((pin) => pin.part !== part)
-    const old = build.pins?.find((pin) => pin.part === part)
-    build.pins = [...others, { id: '', part, at_mm: at, side: null, room: '', turned: old?.turned ?? null }]
-  })
+  conversion.change((document) => pin(document, part, at))
 }
+function pin(document: Project, part: string, at: readonly number[]): void {
+  const build = document.builds[conversion.buildIndex]!
+  const others = (build.pins ?? []).filter((pin) => pin.part !== part)
+  const old = build.pins?.find((pin) => pin.part === part)
+  build.pins = [
+    ...others,
+    { id: '', part, at_mm: [...at], side: null, room: '', turned: old?.turned ?? null },
+  ]
+}
+
+/** What would be said of it there, while it is still in the hand. */
+const inHand = useWhileHeld((document, { what, at, size }) => {
+  const obstacles = document.gadget.bay?.obstacles
+  const obstacle = obstacles?.find(({ id }) => id === what)
+  if (obstacle) Object.assign(obstacle, { at_mm: fromRoom(at), size_mm: size })
+  else if (what === NEW)
+    obstacles?.push({ ...OBSTACLE, id: '', name: '', at_mm: fromRoom(at), size_mm: [...size] })
+  else pin(document, what, at)
+})
+const told = computed(() => inHand.reply.value ?? reply.value)
+const verdict = computed(() => {
+  const said = told.value?.answer
+  return said && (said.assumed_bay && said.fits === 'no' ? 'too_close' : said.fits)
+})
 
 /** Measures that are fields on the drawing, in the order a caliper goes: none where several spaces make up its box. */
 const onDrawing = computed(() => {
@@ -70,10 +90,14 @@ const onDrawing = computed(() => {
 })
 
 const drawing = ref(false)
+const OBSTACLE = { state: 'keep', on_lid: false } as const
 /** Told from the corner of the bay, which is where the document's first room begins. */
-async function setObstacle(id: string, at: readonly number[], size: readonly number[]): Promise<void> {
+function fromRoom(at: readonly number[]): number[] {
   const origin = conversion.document?.gadget.bay?.rooms?.[0]?.at_mm ?? [0, 0, 0]
-  const at_mm = at.map((mm, axis) => Math.round((mm + origin[axis]!) * 100) / 100)
+  return at.map((mm, axis) => Math.round((mm + origin[axis]!) * 100) / 100)
+}
+async function setObstacle(id: string, at: readonly number[], size: readonly number[]): Promise<void> {
+  const at_mm = fromRoom(at)
   drawing.value = false
   if (id !== NEW) {
     const path = `gadget.bay.obstacles.${id}`
@@ -84,7 +108,7 @@ async function setObstacle(id: string, at: readonly number[], size: readonly num
     return
   }
   const name = `obstacle ${(conversion.document?.gadget.bay?.obstacles?.length ?? 0) + 1}`
-  await conversion.addRow('gadget.bay.obstacles', { name, at_mm, size_mm: size, state: 'keep' })
+  await conversion.addRow('gadget.bay.obstacles', { ...OBSTACLE, name, at_mm, size_mm: size })
   picked.value = conversion.document?.gadget.bay?.obstacles?.at(-1)?.id ?? ''
 }
 
@@ -103,13 +127,7 @@ function restore(): void {
 <template>
   <div>
     <h1>Will it go in</h1>
-    <p
-      v-if="answer"
-      :class="['verdict', answer.assumed_bay && answer.fits === 'no' ? 'too_close' : answer.fits]"
-      role="status"
-    >
-      {{ reply!.says }}
-    </p>
+    <p v-if="verdict" :class="['verdict', verdict]" role="status">{{ told!.says }}</p>
     <p v-else class="quiet">
       {{
         reply === undefined
@@ -134,6 +152,7 @@ function restore(): void {
             @pick="picked = $event"
             @place="place"
             @obstacle="setObstacle"
+            @held="inHand.hold"
           >
             <template #corner><WhatMustGive :answer="answer" /></template>
             <template #measures="{ views, py, px, size, below, left }">
