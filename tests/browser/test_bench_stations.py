@@ -29,7 +29,7 @@ def test_a_miswiring_is_caught_and_undone(conversion):
     page.get_by_role("link", name="Sheet").click()
     expect(page.get_by_role("region", name="Hook-up", exact=True)).to_contain_text("charger OUT+")
     with page.expect_download() as download:
-        page.get_by_role("button", name="PDF").click()
+        page.get_by_role("button", name="PDF, A4").click()
     assert download.value.suggested_filename == "moth-trap-lamp-sheet.pdf"
     assert download.value.path().read_bytes().startswith(b"%PDF")
 

@@ -65,7 +65,7 @@ def test_from_an_empty_shelf_to_a_certificate_by_keys_alone(no_projects):  # noq
     expect(page.get_by_role("note")).to_contain_text("Practice copy")
     build_it(page)
     with page.expect_download() as download:
-        press(page, page.get_by_role("button", name="Certificate and label, PDF"))
+        press(page, page.get_by_role("button", name="Certificate and labels, PDF, A4"))
     assert download.value.suggested_filename.endswith("-certificate.pdf")
 
 

@@ -96,7 +96,7 @@ def build_it(page):
     expect(page.get_by_text(f"{total} of {total} done")).to_be_visible()
     expect(page.get_by_role("region", name="Finished")).to_contain_text("Practised to the end")
     with page.expect_download() as download:
-        page.get_by_role("button", name="Certificate and label, PDF").click()
+        page.get_by_role("button", name="Certificate and labels, PDF, A4").click()
     assert download.value.suggested_filename.endswith("-certificate.pdf")
 
 
@@ -123,7 +123,7 @@ def print_it(page, folder):
     for part in ("Parts", "Charge-current resistor", "Hook-up", "Where it lies", "Steps", "As built", "Cautions"):
         expect(page.get_by_role("region", name=part, exact=True)).to_be_visible()
     with page.expect_download() as download:
-        page.get_by_role("button", name="PDF").click()
+        page.get_by_role("button", name="PDF, A4").click()
     file = folder / "sheet.pdf"
     download.value.save_as(file)
     sheet = pypdfium2.PdfDocument(file)

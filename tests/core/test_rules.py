@@ -6,14 +6,11 @@ import pytest
 
 from builders import CELL, PROTECTION, board, finding, judged, plan
 from pocketspark.core.chain import Chain
-from pocketspark.core.finding import GRAVITY
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.guide import GUIDES
-from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import Project
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.rules import RULES
-from pocketspark.core.rules.causes import together
 from pocketspark.core.rules.what_to_do import SHOWN_BY, WHAT_TO_DO
 
 LIT = {"name": "lit", "current_a": 0.06, "hours_per_day": 3}
@@ -286,63 +283,6 @@ def test_every_finding_says_what_to_do_and_may_show_how():
     assert all(reads_plainly(sentence) and len(sentence) < 120 for sentence in WHAT_TO_DO.values())
     assert SHOWN_BY.keys() <= RULES.keys()
     assert set(SHOWN_BY.values()) <= {guide.key for guide in GUIDES}
-
-
-# Of one cause ----------------------------------------------------------------------------------------------------
-
-# A plan, what is done about the cause by hand, and the codes that it shows itself in: all of them go at once, which
-# is what makes them one (facts of the trade: one resistor, one measurement, one regulator, one wire).
-BOARD_AS_DELIVERED = {"r_prog_ohm": 1200, "boards": [board(r_prog_ohm=1200)], "source": {"kind": "usb2"}}
-CAUSES = {
-    "resistor": (
-        BOARD_AS_DELIVERED | {"cell": CELL | {"capacity_ah": 0.2, "size_mm": [4, 20, 30]}},
-        {"r_prog_ohm": 27_000, "boards": [board(r_prog_ohm=27_000)]},
-        {"charge.over_cell", "charge.over_policy", "charge.over_source"},
-    ),
-    "never measured": (
-        {"gadget": {"bay": None}},
-        {"gadget": {"bay": {"rooms": [{"size_mm": [80, 60, 20]}]}}},
-        {"fit.bay_assumed", "fit.does_not_fit"},
-    ),
-    "too many volts": (
-        {"gadget": {"window": {"v_run_min": 2, "v_abs_max": 3.1}, "front_end": "heater", "behind": {"design_v": 3.0}}},
-        {"regulator": {"kind": "ldo", "v_set": 3.0}},
-        {"power.over_window", "power.stress_heater"},
-    ),
-}
-
-
-@pytest.mark.parametrize(("changes", "mended", "codes"), CAUSES.values(), ids=CAUSES)
-def test_what_one_change_mends_is_told_as_one(changes, mended, codes):
-    seen = judged(**changes).findings
-    of_it = [finding for finding in seen if finding.code in codes and finding.level != "pass"]
-    assert {finding.code for finding in of_it} == codes
-    (head,) = (finding for finding in of_it if not finding.part_of)
-    assert {finding.part_of for finding in of_it if finding is not head} == {head.id}
-    assert all(GRAVITY[finding.level] <= GRAVITY[head.level] for finding in of_it)
-    after = {f.code for f in judged(**changes | mended).findings if f.level != "pass"}
-    assert not codes & after
-
-
-@pytest.mark.parametrize("code", RAISED)
-def test_nothing_is_lost_or_told_twice_by_being_told_together(code):
-    findings = judged(**RAISED[code][1]).findings
-    told = [finding for head, others in together(findings) for finding in (head, *others)]
-    assert sorted(f.id for f in told) == sorted(f.id for f in findings if f.level != "pass")
-    assert [GRAVITY[head.level] for head, _ in together(findings)] == sorted(
-        (GRAVITY[head.level] for head, _ in together(findings)), reverse=True
-    )
-    by_id = {finding.id: finding for finding in findings}
-    assert all(not by_id[finding.part_of].part_of for finding in findings if finding.part_of)
-
-
-def test_cautions_stand_where_the_work_is():
-    seen = {station: {c.text for c in judged().cautions if station in c.stations} for station in STATIONS}
-    assert all(seen.values())
-    assert any("Alkaline" in text for text in seen["survey"])
-    assert not any("Alkaline" in text for station, texts in seen.items() if station != "survey" for text in texts)
-    assert any("Solder fumes" in text for text in seen["wire"] & seen["build"])
-    assert all(any("Local rules" in text for text in texts) for texts in seen.values())
 
 
 # The judgements that need more than one case -----------------------------------------------------------------

@@ -1,14 +1,17 @@
 """The build sheet, rendered by a general-purpose PDF library: its words, its fonts, its pages."""
 
 import re
+from datetime import date
 
+import numpy as np
 import pypdfium2
 import pytest
 
 from builders import plan
-from pocketspark.core.chain import MissingPart
+from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.demo import demo_projects
+from pocketspark.formats import certificate
 from pocketspark.formats.build_sheet import bill_as_csv, bill_of_materials, to_pdf
 
 READY = [project for project in demo_projects() if project.builds[0].cell]
@@ -26,6 +29,35 @@ def test_every_demo_prints_with_its_parts_steps_and_cautions(project):
     for page in pdf:
         low, high = page.render(scale=1).to_pil().convert("L").getextrema()
         assert (low < 80, high) == (True, 255)
+
+
+@pytest.mark.parametrize(
+    ("paper", "wanted"), [("a4", (210, 297)), ("letter", (8.5 * 25.4, 11 * 25.4))]
+)  # ISO 216; ANSI
+def test_it_is_printed_on_the_makers_paper(paper, wanted):
+    pdf = pypdfium2.PdfDocument(to_pdf(plan(r_prog_ohm=2700), 0, paper))
+    for page in pdf:
+        assert [pt / 72 * 25.4 for pt in page.get_size()] == pytest.approx(wanted, abs=0.01)
+        # Nothing runs over the edge: what is drawn stays within a white margin.
+        gray = np.asarray(page.render(scale=1).to_pil().convert("L"))
+        assert (np.concatenate([gray[:, :40], gray[:, -40:]], axis=1) > 250).all()
+        assert f"printed {date.today().isoformat()}" in page.get_textpage().get_text_range()
+    text = "".join(page.get_textpage().get_text_range() for page in pdf)
+    assert "2.7 kΩ" in text
+    assert text.index("Solder fumes") < text.index("Short check")  # told before it is needed
+
+
+def test_a_jack_of_the_gadgets_own_gets_its_label():
+    def labels(**build):
+        project = plan(**build)
+        story = certificate.jack_label(Chain(project, 0))
+        return " ".join(story)
+
+    assert labels() == ""
+    old = {"kind": "old_jack", "centre": "negative", "open_v": 5.1, "regulated": True}
+    assert "5 V ONLY" in labels(input=old)
+    assert "centre pin negative" in labels(input=old)
+    assert "do not use" in labels(input=old | {"centre": "unknown"})
 
 
 def test_its_fonts_are_embedded():

@@ -51,16 +51,3 @@ const conversion = useConversion()
     </div>
   </li>
 </template>
-
-<style scoped>
-.assumed {
-  margin-left: 6px;
-  padding: 0 5px;
-  border: 1px dashed var(--caution);
-  border-radius: 8px;
-  color: var(--caution);
-  font-size: 12px;
-  font-style: normal;
-  white-space: nowrap;
-}
-</style>

@@ -170,6 +170,10 @@ const print = () => window.print()
       </table>
     </section>
 
+    <section v-if="seen?.cautions?.length" aria-label="Cautions">
+      <h2>Cautions, before the first step</h2>
+      <p v-for="caution in seen.cautions" :key="caution.text">{{ caution.text }}</p>
+    </section>
     <section v-if="steps" aria-label="Steps">
       <h2>Steps</h2>
       <table class="ruled">
@@ -189,10 +193,6 @@ const print = () => window.print()
     </section>
 
     <AsBuiltTable :figures="lines?.as_built ?? []" />
-    <section v-if="seen?.cautions?.length" aria-label="Cautions">
-      <h2>Cautions</h2>
-      <p v-for="caution in seen.cautions" :key="caution.text">{{ caution.text }}</p>
-    </section>
   </main>
 </template>
 

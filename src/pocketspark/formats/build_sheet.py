@@ -21,7 +21,7 @@ from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw, middle_of
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.formats import paper
-from pocketspark.formats.paper import BOLD, FONT, INK, MM, WIDE_MM, heading, line, plain, table
+from pocketspark.formats.paper import BOLD, FONT, INK, MM, WIDE_MM, PaperSize, heading, line, plain, table
 
 PRACTICE = "PRACTICE: nothing of this was soldered, and its readings may be simulated."
 
@@ -56,12 +56,12 @@ def as_cell(entry: object) -> object:
     return f"'{entry}" if isinstance(entry, str) and entry.startswith(("=", "+", "-", "@", "\t", "\r")) else entry
 
 
-def to_pdf(project: Project, build: int) -> bytes:
-    """The whole sheet, A4. Raises MissingPart before a cell is chosen."""
+def to_pdf(project: Project, build: int, size: PaperSize = "a4") -> bytes:
+    """The whole sheet. Raises MissingPart before a cell is chosen."""
     chain = Chain(project, build)
     chain.required_running()
     title = f"{project.gadget.name}: {project.builds[build].name}"
-    return paper.to_pdf(title, _story(project, build, chain, title))
+    return paper.to_pdf(title, _story(project, build, chain, title), size)
 
 
 # The parts of the sheet ----------------------------------------------------------------------------------------
@@ -106,15 +106,15 @@ def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[A
         ]
         if holes:
             yield table([("wall", "hole", "size", "from left edge", "from lower edge"), *holes])
+    yield heading("Cautions, before the first step")
+    for caution in seen.cautions:
+        yield line(caution.text, 8)
     yield heading("Steps")
     yield table([("", "step", "checkpoint", "reads"), *_steps(procedure(project, build).steps)], widths=(8, 88, 62, 18))
     if figures := as_built(project, build):
         yield heading("As built, beside as planned")
         built = [(f.what, f.planned, f.built, "as planned" if f.same else f"{f.off_share:+.0%}") for f in figures]
         yield table([("", "planned", "measured", ""), *built])
-    yield heading("Cautions")
-    for caution in seen.cautions:
-        yield line(caution.text, 8)
     if project.logbook:
         yield heading("Logbook")
         yield table([("", "", ""), *((e.at[:16].replace("T", " "), e.kind, e.text) for e in project.logbook)])

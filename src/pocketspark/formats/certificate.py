@@ -16,7 +16,7 @@ from pocketspark.core.steps import Procedure
 from pocketspark.core.units.figures import amp_hours, volts
 from pocketspark.formats import paper
 from pocketspark.formats.build_sheet import PRACTICE
-from pocketspark.formats.paper import heading, line, table
+from pocketspark.formats.paper import PaperSize, heading, line, table
 
 
 class NotFinished(PocketSparkError, ValueError):
@@ -25,14 +25,14 @@ class NotFinished(PocketSparkError, ValueError):
     status = 409
 
 
-def to_pdf(project: Project, build: int) -> bytes:
-    """The certificate with its warning label, A4. Raises MissingPart, NotFinished."""
+def to_pdf(project: Project, build: int, size: PaperSize = "a4") -> bytes:
+    """The certificate with the labels for lid and jack. Raises MissingPart, NotFinished."""
     steps = build_steps(project, build)
     if not steps.finished:
         left = next((step.title for step in steps.steps if step.key == steps.next_step), "")
         raise NotFinished(f"this build is not finished: next is “{left}”")
     title = f"{project.gadget.name}: {project.builds[build].name}"
-    return paper.to_pdf(f"{title}, finished", _story(project, build, steps, title))
+    return paper.to_pdf(f"{title}, finished", _story(project, build, steps, title), size)
 
 
 def _story(project: Project, build: int, steps: Procedure, title: str) -> Iterator[Any]:
@@ -57,9 +57,21 @@ def _story(project: Project, build: int, steps: Procedure, title: str) -> Iterat
         yield line(f"{step.title}: passed over, because {step.override}", 9, bold=True)
     yield heading("Label, to cut out and glue into the lid")
     yield table([(text,) for text in _label(chain)], widths=(90,))
+    if jack := jack_label(chain):
+        yield heading("Label for its jack")
+        yield table([(text,) for text in jack], widths=(60,))
     yield heading("Cautions")
     for caution in CAUTIONS:
         yield line(caution.text, 8)
+
+
+def jack_label(chain: Chain) -> list[str]:
+    """Where 5 V comes in by the gadget's own jack, which its old adapter still fits; none at a socket of USB."""
+    way_in = chain.build.input
+    if "centre" not in way_in.facts.asks or chain.build.who_charges != "board":
+        return []
+    pin = "not measured: do not use" if way_in.centre == "unknown" else way_in.centre
+    return ["5 V ONLY", f"centre pin {pin}", "not its old adapter"]
 
 
 def _label(chain: Chain) -> list[str]:

@@ -6,18 +6,16 @@ Every page has the gadget's name and a ruler. Neighbour tiles overlap, with cros
 import io
 import itertools
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
 from pocketspark.formats.drill_template import RULER_MM, Face, Sheet
+from pocketspark.formats.paper import PAPER_MM, PaperSize
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
 
-PaperSize = Literal["a4", "letter"]
-# ISO 216; ANSI Letter, 8.5 x 11 inches.
-PAPER_MM: Mapping[PaperSize, tuple[float, float]] = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
 # Printers leave about so much of a page white (common practice, no source).
 MARGIN_MM = 12.0
 OVERLAP_MM = 10.0

@@ -12,7 +12,7 @@ from pocketspark.core.questions.shopping import Owned, shopping_list
 from pocketspark.core.wiring.drawing import draw
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.formats import build_sheet, certificate, drill_pages, drill_template, hookup_svg, spice
-from pocketspark.formats.drill_pages import PaperSize
+from pocketspark.formats.paper import PaperSize
 
 
 class NoOldCharger(PocketSparkError, LookupError):
@@ -96,7 +96,10 @@ def _drill_pages(of: ExportedBuild, paper: PaperSize) -> bytes:
 _CSV, _PDF, _SVG, _SPICE = "text/csv", "application/pdf", "image/svg+xml", "text/plain"
 
 EXPORTS: dict[str, Export] = {
-    "sheet": Export("PDF", ("sheet",), "pdf", _PDF, lambda of: build_sheet.to_pdf(of.project, of.build)),
+    "sheet": Export("PDF, A4", ("sheet",), "pdf", _PDF, lambda of: build_sheet.to_pdf(of.project, of.build)),
+    "sheet-letter": Export(
+        "PDF, Letter", ("sheet",), "pdf", _PDF, lambda of: build_sheet.to_pdf(of.project, of.build, "letter")
+    ),
     "parts": Export(
         "Parts, CSV", ("sheet", "wire"), "csv", _CSV, lambda of: build_sheet.bill_as_csv(of.project, of.build)
     ),
@@ -130,11 +133,18 @@ EXPORTS: dict[str, Export] = {
         lambda of: build_sheet.shopping_as_csv(shopping_list(of.project, of.build, of.owned)),
     ),
     "certificate": Export(
-        "Certificate and label, PDF",
+        "Certificate and labels, PDF, A4",
         ("finished",),
         "pdf",
         _PDF,
         lambda of: certificate.to_pdf(of.project, of.build),
+    ),
+    "certificate-letter": Export(
+        "Certificate and labels, PDF, Letter",
+        ("finished",),
+        "pdf",
+        _PDF,
+        lambda of: certificate.to_pdf(of.project, of.build, "letter"),
     ),
 }
 

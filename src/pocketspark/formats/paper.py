@@ -1,8 +1,9 @@
 """What every printed page has: its fonts, which are embedded, its lines, headings, tables and foot."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from datetime import date
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 from xml.sax.saxutils import escape
 
 MM = 72 / 25.4
@@ -11,20 +12,25 @@ INK, COPPER, PAPER = "#1f2a33", "#9c4a1a", "#f3efe6"
 FONT, BOLD = "SheetSans", "SheetSans-Bold"
 
 
-def to_pdf(title: str, story: Iterator[Any]) -> bytes:
-    """These lines and tables on A4."""
+PaperSize = Literal["a4", "letter"]
+# ISO 216; ANSI Letter, 8.5 x 11 inches.
+PAPER_MM: Mapping[PaperSize, tuple[float, float]] = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
+MARGIN_MM = 17.0
+
+
+def to_pdf(title: str, story: Iterator[Any], size: PaperSize = "a4") -> bytes:
+    """These lines and tables on paper of this size."""
     import io
 
-    from reportlab.lib.pagesizes import A4
     from reportlab.platypus import SimpleDocTemplate
 
     register_fonts()
     out = io.BytesIO()
     document = SimpleDocTemplate(
         out,
-        pagesize=A4,
-        leftMargin=17 * MM,
-        rightMargin=17 * MM,
+        pagesize=tuple(mm * MM for mm in PAPER_MM[size]),
+        leftMargin=MARGIN_MM * MM,
+        rightMargin=MARGIN_MM * MM,
         topMargin=15 * MM,
         bottomMargin=15 * MM,
         title=title,
@@ -47,13 +53,14 @@ def register_fonts() -> None:
 
 def foot(canvas: Any, document: Any) -> None:
     canvas.setFont(FONT, 7)
-    canvas.drawString(17 * MM, 9 * MM, "Local rules and the gadget's maker prevail over this sheet.")
-    canvas.drawRightString(193 * MM, 9 * MM, f"page {document.page}")
+    canvas.drawString(MARGIN_MM * MM, 9 * MM, "Local rules and the gadget's maker prevail over this sheet.")
+    right = document.pagesize[0] - MARGIN_MM * MM
+    canvas.drawRightString(right, 9 * MM, f"printed {date.today().isoformat()} · page {document.page}")
 
 
 def plain(text: str) -> str:
-    """The sheet's own face has no ohm sign and no narrow letters."""
-    return text.replace("Ω", "ohm").replace("μ", "u").replace("‖", "||")
+    """The sheet's own face has the micro sign and not the letter mu, which looks the same."""
+    return text.replace("μ", "µ")
 
 
 def style(size: float, bold: bool) -> Any:

@@ -34,13 +34,13 @@ FOLLOWS_FROM: Mapping[str, tuple[str, ...]] = {
 
 def together(findings: Iterable[Finding]) -> list[tuple[Finding, tuple[Finding, ...]]]:
     """Each cause once, the gravest finding of it with all others of it, gravest first. What is fine is left out."""
-    told = sorted((f for f in findings if f.level != "pass"), key=lambda finding: -GRAVITY[finding.level])
+    against = sorted((f for f in findings if f.level != "pass"), key=lambda finding: -GRAVITY[finding.level])
     groups: list[list[Finding]] = []
-    for finding in told:
+    for finding in against:
         joined = [group for group in groups if any(_of_one_cause(finding, other) for other in group)]
         apart = [group for group in groups if group not in joined]
         groups = [*apart, [*itertools.chain(*joined), finding]]
-    order = {finding.id: place for place, finding in enumerate(told)}
+    order = {finding.id: place for place, finding in enumerate(against)}
     in_order = [sorted(group, key=lambda finding: order[finding.id]) for group in groups]
     return sorted(((head, tuple(others)) for head, *others in in_order), key=lambda group: order[group[0].id])
 
