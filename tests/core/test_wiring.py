@@ -10,7 +10,7 @@ from builders import CELL, PROTECTION, SIZE, board, plan
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.rules import RULES, findings_of
-from pocketspark.core.wiring.cutlist import cut_list, diameter_mm, gauge_for, ohm_per_m
+from pocketspark.core.wiring.cutlist import cut_list, diameter_mm, gauge, gauge_for, ohm_per_m
 from pocketspark.core.wiring.drawing import draw
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.core.wiring.nets import nets_of
@@ -110,6 +110,13 @@ def test_a_switch_between_charger_and_cell_is_found():
     made = [w.model_dump() for w in hook_up(Chain(plan(), 0)).wires if w.start != "cell.+"]
     cut = [*made, {"start": "cell.+", "end": "main.1"}, {"start": "main.2", "end": "charger.B+"}]
     assert "wire.switch_place" in {f.code for f in stops(plan(wiring=switch | {"wires": cut}))}
+
+
+# mm2 of copper beside each gauge, as tables of ASTM B258 print them (from memory).
+@pytest.mark.parametrize(("awg", "mm2"), [(22, 0.326), (24, 0.205), (26, 0.129), (28, 0.0810), (30, 0.0509)])
+def test_a_gauge_is_told_in_square_millimetres_too(awg, mm2):
+    assert float(gauge(awg).split(", ")[1].removesuffix(" mm²")) == pytest.approx(mm2, rel=0.05)
+    assert gauge(awg).startswith(f"{awg} AWG")
 
 
 @pytest.mark.parametrize(("awg", "milliohm"), [(24, 84), (26, 134), (28, 213), (30, 339)])

@@ -71,7 +71,12 @@ def test_every_question_has_an_answer_or_a_sentence(client, name, document, buil
         # Where another charger charges there is no resistor to set.
         another = name == "cell_swap" or name.startswith("charged by")
         unsaid = unsaid or (another and "no checkpoint called 'resistor'" in detail)
-        assert not whole or of_the_fit or unsaid or path.endswith(("nonsense", "certificate", "certificate-letter", "old-jack")), (
+        assert (
+            not whole
+            or of_the_fit
+            or unsaid
+            or path.endswith(("nonsense", "certificate", "certificate-letter", "old-jack"))
+        ), (
             name,
             path,
             detail,

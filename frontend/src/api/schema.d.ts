@@ -2686,6 +2686,8 @@ export interface components {
             length_mm: components["schemas"]["ShownFigure"];
             /** Awg */
             awg: number;
+            /** Gauge */
+            gauge: string;
             /** Colour */
             colour: string;
             /** Current A */

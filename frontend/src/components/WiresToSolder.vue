@@ -50,7 +50,7 @@ function tick(wire: Wire): void {
           <input type="checkbox" :checked="on.has(key(wire))" @change="tick(wire)" />
           <b>{{ wire.letter }}</b> {{ wire.start.replace('.', ' ') }} to {{ wire.end.replace('.', ' ') }}
         </label>
-        <span class="quiet">{{ wire.colour }}, {{ wire.length_mm.text }}, {{ wire.awg }} AWG</span>
+        <span class="quiet">{{ wire.colour }}, {{ wire.length_mm.text }}, {{ wire.gauge }}</span>
       </li>
     </ul>
   </section>

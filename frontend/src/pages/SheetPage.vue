@@ -132,7 +132,7 @@ const print = () => window.print()
             <td>{{ wire.start.replace('.', ' ') }}</td>
             <td>{{ wire.end.replace('.', ' ') }}</td>
             <td class="number">{{ wire.length_mm.text }}{{ wire.guessed ? ' (guessed)' : '' }}</td>
-            <td class="number">{{ wire.awg }} AWG</td>
+            <td class="number">{{ wire.gauge }}</td>
             <td>{{ wire.colour }}</td>
           </tr>
         </tbody>

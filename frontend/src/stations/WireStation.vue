@@ -146,7 +146,7 @@ function addPart(kind: ExtraKind): void {
                 <th>from</th>
                 <th>to</th>
                 <th class="number">mm</th>
-                <th class="number">AWG</th>
+                <th class="number">gauge</th>
                 <th></th>
                 <th class="number">drop</th>
               </tr>
@@ -159,7 +159,7 @@ function addPart(kind: ExtraKind): void {
                 <td>{{ wire.start.replace('.', ' ') }}</td>
                 <td>{{ wire.end.replace('.', ' ') }}</td>
                 <td class="number">{{ wire.length_mm.value }}{{ wire.guessed ? ' ?' : '' }}</td>
-                <td class="number">{{ wire.awg }}</td>
+                <td class="number">{{ wire.gauge }}</td>
                 <td>{{ wire.colour }}</td>
                 <td class="number" :title="`at ${wire.current_a.text}`">
                   {{ (wire.drop_v.value * 1000).toFixed(0) }} mV

@@ -90,7 +90,7 @@ def _story(project: Project, build: int, chain: Chain, title: str) -> Iterator[A
     yield heading("Hook-up")
     yield _hook_up_drawing(draw(hookup))
     rows = [
-        (f"[  ] {w.letter}", w.start, w.end, f"{w.length_mm:.0f} mm", f"{w.awg} AWG", w.colour)
+        (f"[  ] {w.letter}", w.start, w.end, f"{w.length_mm:.0f} mm", w.gauge, w.colour)
         for w in cut_list(chain, hookup)
     ]
     yield table([("wire", "from", "to", "cut", "gauge", "colour"), *rows])

@@ -7,7 +7,7 @@ from pocketspark.core.models import Project
 from pocketspark.core.models.build import CELL_LEADS
 from pocketspark.core.models.small_part import SMALL_PARTS
 from pocketspark.core.units.figures import ohms
-from pocketspark.core.wiring.cutlist import cut_list
+from pocketspark.core.wiring.cutlist import cut_list, gauge
 from pocketspark.core.wiring.hookup import hook_up
 
 
@@ -27,7 +27,9 @@ def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]
     wires = cut_list(chain, hook_up(chain)) if chain.board_charging else []
     if wires:
         total = sum(wire.length_mm for wire in wires)
-        rows.append((len(wires), "wires", f"{total / 1000:.2f} m in all, {max(w.awg for w in wires)} AWG or thicker"))
+        rows.append(
+            (len(wires), "wires", f"{total / 1000:.2f} m in all, {gauge(max(w.awg for w in wires))} or thicker")
+        )
     return rows + sundries(chain)
 
 

@@ -15,7 +15,7 @@ from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment, RunCurve
 from pocketspark.core.rules.causes import together
 from pocketspark.core.units.figures import amp_hours, amps, celsius, days, hours, millimetres, ohms, volts
-from pocketspark.core.wiring.cutlist import CutWire, cut_list
+from pocketspark.core.wiring.cutlist import CutWire, cut_list, gauge
 from pocketspark.core.wiring.hookup import hook_up
 
 Group = Literal["Numbers", "Fit", "Wiring", "Cautions"]
@@ -163,7 +163,9 @@ _FIGURES: tuple[_Figure, ...] = (
     _Figure(
         "Wiring", "wire in all", lambda s: sum(w.length_mm for w in s.wires) if s.wires else None, millimetres, _LESS
     ),
-    _Figure("Wiring", "thickest", lambda s: min(w.awg for w in s.wires) if s.wires else None, "{} AWG".format, 0),
+    _Figure(
+        "Wiring", "thickest", lambda s: min(w.awg for w in s.wires) if s.wires else None, lambda awg: gauge(int(awg)), 0
+    ),
     _Figure("Cautions", "stops", _count("stop"), _number, _LESS),
     _Figure("Cautions", "cautions", _count("caution"), _number, _LESS),
     _Figure("Cautions", "notes", _count("note"), _number, _NEITHER),

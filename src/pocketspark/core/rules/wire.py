@@ -280,7 +280,7 @@ def thin(wired: WiredBuild) -> Iterator[Judgement]:
     pair_v = 2 * worst.drop_v
     lost = Figure(f"{pair_v * 1000:.0f} mV", pair_v, "V")
     working = (
-        f"{worst.length_mm:.0f} mm of {worst.awg} AWG at {amps(worst.current_a)}, {ohms(pair_v / worst.current_a / 2)}"
+        f"{worst.length_mm:.0f} mm of {worst.gauge} at {amps(worst.current_a)}, {ohms(pair_v / worst.current_a / 2)}"
     )
     if pair_v > DROP_V:
         yield note(

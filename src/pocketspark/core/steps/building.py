@@ -9,7 +9,7 @@ from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across
-from pocketspark.core.wiring.cutlist import cut_list
+from pocketspark.core.wiring.cutlist import cut_list, gauge
 from pocketspark.core.wiring.hookup import hook_up
 
 BRIDGES = ("fuse", "link")
@@ -143,8 +143,8 @@ def wires(chain: Chain) -> Step:
 def _wire_wanted(chain: Chain) -> str:
     cuts = cut_list(chain, hook_up(chain))
     metres = sum(cut.length_mm for cut in cuts) / 1000
-    gauge = min((cut.awg for cut in cuts), default=0)
-    return f"{metres:.2f} m of wire in {len(cuts)} lengths, {gauge} AWG or thicker, as on the cut list"
+    thickest = min((cut.awg for cut in cuts), default=0)
+    return f"{metres:.2f} m of wire in {len(cuts)} lengths, {gauge(thickest)} or thicker, as on the cut list"
 
 
 def short_check(_chain: Chain) -> Step:

@@ -34,8 +34,17 @@ def diameter_mm(awg: int) -> float:
 
 def ohm_per_m(awg: int) -> float:
     """Resistance of a metre of solid copper."""
-    area_m2 = math.pi / 4 * (diameter_mm(awg) * 1e-3) ** 2
-    return COPPER_OHM_M / area_m2
+    return COPPER_OHM_M / (area_mm2(awg) * 1e-6)
+
+
+def area_mm2(awg: int) -> float:
+    """Cross-section of the copper."""
+    return math.pi / 4 * diameter_mm(awg) ** 2
+
+
+def gauge(awg: int) -> str:
+    """As wire is sold in either half of the world."""
+    return f"{awg} AWG, {area_mm2(awg):.2g} mm²"
 
 
 # Of a wire that joins nothing to anything.
@@ -56,6 +65,7 @@ class CutWire(Model):
     end: str
     length_mm: ShownMillimetres
     awg: int
+    gauge: str
     colour: str
     current_a: ShownAmps
     drop_v: ShownVolts
@@ -85,6 +95,7 @@ def _cut(chain: Chain, hookup: HookUp, places: Places, colours: Mapping[str, str
         end=end,
         length_mm=round(length / 5) * 5,
         awg=awg,
+        gauge=gauge(awg),
         colour=colours.get(start, UNJOINED),
         current_a=current,
         drop_v=drop,
