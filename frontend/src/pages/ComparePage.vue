@@ -87,15 +87,12 @@ async function choose(index: number): Promise<void> {
                 <th scope="rowgroup" class="group" :colspan="seen.sides.length + 1">{{ row.group }}</th>
               </tr>
               <tr v-if="row.group === 'Fit' && seen.rows[place - 1]?.group !== 'Fit'">
-                <td class="quiet"><span class="differs" /> from above</td>
+                <td class="label quiet">from above</td>
                 <td v-for="side in seen.sides" :key="side.build"><BayThumb :picture="side.picture" /></td>
               </tr>
               <tr :class="{ same: row.same }">
-                <td class="quiet">
-                  <span class="differs" :aria-label="row.same ? undefined : 'differs'">{{
-                    row.same ? '' : '≠'
-                  }}</span>
-                  {{ row.label }}
+                <td class="label quiet">
+                  <span v-if="!row.same" class="differs" aria-label="differs">≠</span>{{ row.label }}
                 </td>
                 <td
                   v-for="(text, index) in row.texts"
@@ -145,9 +142,14 @@ async function choose(index: number): Promise<void> {
 .same td {
   color: var(--ink2);
 }
+.label {
+  position: relative;
+  min-width: 112px;
+  padding-left: 18px;
+}
 .differs {
-  display: inline-block;
-  width: 14px;
+  position: absolute;
+  left: 0;
   color: var(--copper);
   font-weight: 700;
 }
