@@ -35,7 +35,7 @@ const conversion = useConversion()
       <ul v-if="others.length" class="m-0 mt-4 p-0 list-none text-small" aria-label="Of the same cause">
         <li v-for="other in others" :key="other.id" class="flex gap-6 mt-3" :data-code="other.code">
           <LevelMark class="mt-2 shrink-0" :level="other.level" :size="11" />
-          <span>{{ other.headline }}</span>
+          <span>{{ other.headline }}<em v-if="other.assumed" class="assumed">assumed</em></span>
         </li>
       </ul>
       <FindingExplained v-if="opened" :findings="[finding, ...others]" />
