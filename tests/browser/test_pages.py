@@ -1,6 +1,7 @@
 """Every page: accessible, whole at 1280 and at 390 px, in both themes, and nothing loaded from elsewhere."""
 
-import httpx
+import re
+
 import pytest
 from playwright.sync_api import expect
 
@@ -78,10 +79,9 @@ OF_A_CONVERSION = [*STATIONS, "wire", "build", "prove", "proposals", "compare", 
 
 
 @pytest.mark.parametrize(("width", "height"), [(1280, 800), (390, 844)])
-def test_nothing_is_pushed_aside_while_a_page_comes(open_page, app, width, height):
-    lines = httpx.get(f"{app}/api/projects").json()
-    lamp = next(line["id"] for line in lines if line["name"] == "Moth-trap lamp")
-    page = open_page("/", width=width, height=height)
+def test_nothing_is_pushed_aside_while_a_page_comes(conversion, app, width, height):
+    page = conversion("Moth-trap lamp", width=width, height=height)
+    lamp = re.search(r"/conversion/(\d+)", page.url)[1]
     page.add_init_script(SHIFTS)
     shifted = {}
     for path in [*PAGES, *(f"/conversion/{lamp}/{name}" for name in OF_A_CONVERSION)]:
