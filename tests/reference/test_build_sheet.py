@@ -2,6 +2,7 @@
 
 import re
 from datetime import date
+from xml.etree import ElementTree
 
 import numpy as np
 import pypdfium2
@@ -10,10 +11,17 @@ import pytest
 from builders import plan
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.questions.bill import bill_of_materials
+from pocketspark.core.questions.sheet import sheet_of
+from pocketspark.core.steps import procedure
+from pocketspark.core.wiring.cutlist import cut_list
+from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.demo import demo_projects
 from pocketspark.formats import certificate
-from pocketspark.formats.build_sheet import bill_as_csv, bill_of_materials, to_pdf
+from pocketspark.formats.build_sheet import bill_as_csv, to_pdf
+from pocketspark.formats.sheet_pictures import as_svg, views_picture
 
+SVG = "{http://www.w3.org/2000/svg}"
 READY = [project for project in demo_projects() if project.builds[0].cell]
 
 
@@ -45,6 +53,66 @@ def test_it_is_printed_on_the_makers_paper(paper, wanted):
     text = "".join(page.get_textpage().get_text_range() for page in pdf)
     assert "2.7 kΩ" in text
     assert text.index("Solder fumes") < text.index("Short check")  # told before it is needed
+
+
+@pytest.mark.parametrize("project", READY, ids=lambda p: p.gadget.name)
+def test_every_line_of_the_page_is_on_paper(project):
+    pdf = pypdfium2.PdfDocument(to_pdf(project, 0))
+    paper = "".join("".join(page.get_textpage().get_text_range() for page in pdf).split())
+    for section in sheet_of(project, 0).sections:
+        rows = section.table.rows if section.table else ()
+        columns = [column.kind for column in section.table.columns] if section.table else []
+        cells = [cell for row in rows for cell, kind in zip(row, columns, strict=True) if kind != "tick"]
+        for text in (section.heading, *(one.text for one in section.lines), *cells):
+            # The letter mu is printed as the micro sign; a line that is broken ends with no space.
+            assert all(word.replace("μ", "µ") in paper for word in text.split()), text
+
+
+def test_what_is_done_is_ticked_and_what_is_to_be_read_has_room():
+    wire = cut_list(Chain(plan(), 0), hook_up(Chain(plan(), 0)))[0]
+    project = plan(steps=[{"step": "resistor", "done": True, "value": 2985}], soldered=[f"{wire.start} to {wire.end}"])
+    tables = {section.heading: section.table for section in sheet_of(project, 0).sections}
+    assert [row[0] for row in tables["Hook-up"].rows] == ["done", "", "", ""]
+    steps = {step.title: step for step in procedure(project, 0).steps}
+    for ticked, title, limits, reads in tables["Steps"].rows:
+        step = next(one for name, one in steps.items() if name in title)
+        assert (ticked, bool(limits)) == ("done" if step.key == "resistor" else "", step.hold is not None)
+        # Room to write wherever a meter is asked for and has not been read.
+        assert (reads == "") == (step.hold is not None and step.key != "resistor")
+
+
+@pytest.mark.parametrize("project", READY, ids=lambda p: p.gadget.name)
+def test_the_three_views_are_to_scale(project):
+    answer = fit_of(project, 0)
+    drawn = ElementTree.fromstring(as_svg(views_picture(answer), "views"))
+    boxes = [[float(rect.get(key)) for key in ("x", "y", "width", "height")] for rect in drawn.iter(f"{SVG}rect")]
+    page_w, page_h = (float(drawn.get(key)[:-2]) for key in ("width", "height"))
+    assert all(x > 0 and y > 0 and x + w < page_w and y + h < page_h for x, y, w, h in boxes)
+    shell = [mm + 2 * answer.wall_mm for mm in answer.size_mm]
+    scale = max(w for _, _, w, _ in boxes) / max(shell[0], 0 if answer.tube_mm else shell[1])
+    for part in answer.placements:
+        size = [high - low for low, high in zip(part.min_mm, part.max_mm, strict=True)]
+        for across, up in ((0, 1), (0, 2), (1, 2)):
+            wanted = [size[across] * scale, size[up] * scale]
+            rounded = part.round and across == 1
+            assert rounded or any(box[2:] == pytest.approx(wanted, abs=0.05) for box in boxes), part.part
+
+
+@pytest.mark.parametrize("paper", ["a4", "letter"])
+@pytest.mark.parametrize("side", [0, 1, 2])
+@pytest.mark.parametrize("what", ["board", "cell", "bay"])
+def test_nothing_is_too_large_for_paper(what, side, paper):
+    """A board of a metre is drawn smaller, not refused."""
+    size = [1000.0 if axis == side else 4.0 for axis in range(3)]
+    build = plan().builds[0]
+    changed = {
+        "board": lambda: plan(boards=[build.boards[0].model_dump() | {"outline_mm": size}]),
+        "cell": lambda: plan(cell=build.cell.model_dump() | {"size_mm": size}),
+        "bay": lambda: plan(gadget={"bay": {"rooms": [{"id": "room1", "size_mm": size}]}}),
+    }[what]()
+    for page in pypdfium2.PdfDocument(to_pdf(changed, 0, paper)):
+        gray = np.asarray(page.render(scale=1).to_pil().convert("L"))
+        assert (np.concatenate([gray[:, :40], gray[:, -40:]], axis=1) > 250).all()
 
 
 def test_a_jack_of_the_gadgets_own_gets_its_label():

@@ -85,7 +85,7 @@ def test_a_log_teaches_and_what_was_foretold_comes_with_it(client):
     assert [offer["what"] for offer in seen["calibration_offers"]] == ["capacity", "charge current"]
     assert seen["prediction"]["charge_current_a"] == pytest.approx(0.4)
     project = question(predictions=[{"at": "2026-11-25", "adopted": "capacity", "before": seen["prediction"]}])
-    sheet = client.post("/api/questions/sheet", json=project).json()
+    sheet = client.post("/api/questions/sheet/as-built", json=project).json()
     assert sheet["prediction"] == seen["prediction"]
 
 

@@ -1172,8 +1172,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sheet Lines */
-        post: operations["sheet_lines_api_questions_sheet_post"];
+        /** Sheet */
+        post: operations["sheet_api_questions_sheet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/sheet/as-built": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Built */
+        post: operations["built_api_questions_sheet_as_built_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1963,6 +1980,16 @@ export interface components {
             record: components["schemas"]["Record"];
         };
         /**
+         * BuildSheet
+         * @description The whole sheet, in the order in which it is needed at the bench.
+         */
+        BuildSheet: {
+            /** Title */
+            title: string;
+            /** Sections */
+            sections: components["schemas"]["SheetSection"][];
+        };
+        /**
          * BuiltFigure
          * @description One figure, in words; `off_share` is measured over planned less one.
          */
@@ -1975,6 +2002,15 @@ export interface components {
             built: string;
             /** Off Share */
             off_share: number;
+        };
+        /**
+         * BuiltReply
+         * @description As built beside as planned, and what is predicted now beside the predictions that the build has kept.
+         */
+        BuiltReply: {
+            /** As Built */
+            as_built: components["schemas"]["BuiltFigure"][];
+            prediction: components["schemas"]["Prediction"];
         };
         /**
          * CalibrationOffer
@@ -4579,18 +4615,6 @@ export interface components {
             fields: components["schemas"]["PartField"][];
         };
         /**
-         * PartLine
-         * @description One line of the bill of materials.
-         */
-        PartLine: {
-            /** Quantity */
-            quantity: number;
-            /** Part */
-            part: string;
-            /** Remark */
-            remark: string;
-        };
-        /**
          * PartOutline
          * @description One part seen from above, mm from the bay's left front corner.
          */
@@ -5881,6 +5905,8 @@ export interface components {
             eia96: string | null;
             /** Bands */
             bands: string[];
+            /** Paints */
+            paints: string[];
         };
         /**
          * ResistorReading
@@ -6153,15 +6179,72 @@ export interface components {
             build?: string;
         };
         /**
+         * SheetColumn
+         * @description One column of a table, and its share of the width.
+         */
+        SheetColumn: {
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+            /**
+             * Kind
+             * @default text
+             * @enum {string}
+             */
+            kind: "text" | "tick" | "write";
+        };
+        /**
+         * SheetLine
+         * @description One line; `level` where it is a finding, `follows` where it comes of the finding before it.
+         */
+        SheetLine: {
+            /** Text */
+            text: string;
+            /** Level */
+            level: ("stop" | "caution" | "note" | "pass") | null;
+            /**
+             * Follows
+             * @default false
+             */
+            follows: boolean;
+        };
+        /**
          * SheetReply
-         * @description What stands on the sheet's page beside the drawings and steps that have routes of their own.
+         * @description The build sheet as its page shows it and as it is printed; pictures as SVG, by the names that sections use.
          */
         SheetReply: {
-            /** Parts */
-            parts: components["schemas"]["PartLine"][];
-            /** As Built */
-            as_built: components["schemas"]["BuiltFigure"][];
-            prediction: components["schemas"]["Prediction"];
+            sheet: components["schemas"]["BuildSheet"];
+            /** Pictures */
+            pictures: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * SheetSection
+         * @description A heading (empty at the top of the sheet), lines, a picture and a table, in this order.
+         */
+        SheetSection: {
+            /** Heading */
+            heading: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["SheetLine"][];
+            /** Picture */
+            picture: ("resistor" | "hook_up" | "views") | null;
+            table: components["schemas"]["SheetTable"] | null;
+        };
+        /**
+         * SheetTable
+         * @description Rows have as many texts as there are columns. In a column of ticks any text is a tick.
+         */
+        SheetTable: {
+            /** Columns */
+            columns: components["schemas"]["SheetColumn"][];
+            /** Rows */
+            rows: string[][];
         };
         /**
          * Shell
@@ -14178,7 +14261,7 @@ export interface operations {
             };
         };
     };
-    sheet_lines_api_questions_sheet_post: {
+    sheet_api_questions_sheet_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -14198,6 +14281,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetReply"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    built_api_questions_sheet_as_built_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuiltReply"];
                 };
             };
             /** @description Bad Request */

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** As built beside as planned: every figure that was both predicted and measured. */
-import type { SheetReply } from '@/api/client'
+import type { BuiltReply } from '@/api/client'
 
-defineProps<{ figures: SheetReply['as_built'] }>()
+defineProps<{ figures: BuiltReply['as_built'] }>()
 const off = (share: number) => {
   const percent = Math.round(Math.abs(share) * 100)
   return percent === 0 ? '0 %' : `${share > 0 ? '+' : '−'}${percent} %`

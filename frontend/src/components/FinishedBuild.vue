@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Every step done: what was promised beside what was measured, and the certificate with its label. */
-import type { SheetReply } from '@/api/client'
+import type { BuiltReply } from '@/api/client'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
 import ExportLinks from '@/components/ExportLinks.vue'
 import { useQuestion } from '@/composables/useQuestion'
@@ -8,7 +8,9 @@ import { api } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 
 const conversion = useConversion()
-const lines = useQuestion<SheetReply>(async (body) => await api.POST('/api/questions/sheet', { body }))
+const lines = useQuestion<BuiltReply>(
+  async (body) => await api.POST('/api/questions/sheet/as-built', { body }),
+)
 </script>
 
 <template>

@@ -2,27 +2,11 @@
 /** A resistor as it lies on the bench: leaded with its bands, and the chip with its code. */
 import { computed } from 'vue'
 
-const props = defineProps<{ bands: readonly string[]; chipCode: string }>()
-
-// The colours of the bands themselves (IEC 60062): the same in every theme.
-const PAINT: Record<string, string> = {
-  black: '#1c1c1c',
-  brown: '#6d3b1f',
-  red: '#c22a22',
-  orange: '#ee8a1d',
-  yellow: '#edd02e',
-  green: '#2d7d46',
-  blue: '#2b58a8',
-  violet: '#7a3f98',
-  grey: '#8a8d90',
-  white: '#f7f7f5',
-  gold: '#b8902f',
-  silver: '#c3c7ca',
-}
+const props = defineProps<{ bands: readonly string[]; paints: readonly string[]; chipCode: string }>()
 
 const placed = computed(() => {
-  const last = props.bands.length - 1
-  return props.bands.map((colour, index) => ({ colour, x: index === last ? 168 : 66 + index * 25 }))
+  const last = props.paints.length - 1
+  return props.paints.map((paint, index) => ({ paint, x: index === last ? 168 : 66 + index * 25 }))
 })
 </script>
 
@@ -35,15 +19,7 @@ const placed = computed(() => {
   >
     <path d="M4 28H236" class="lead" />
     <rect x="46" y="8" width="148" height="40" rx="14" class="body" />
-    <rect
-      v-for="band in placed"
-      :key="band.x"
-      :x="band.x"
-      y="8"
-      width="11"
-      height="40"
-      :fill="PAINT[band.colour]"
-    />
+    <rect v-for="band in placed" :key="band.x" :x="band.x" y="8" width="11" height="40" :fill="band.paint" />
     <rect x="46" y="8" width="148" height="40" rx="14" class="case" />
     <g transform="translate(262 14)">
       <rect width="62" height="29" class="terminal" />

@@ -85,7 +85,11 @@ function chooseSource(kind: string | null): void {
       <div class="pair grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-y-4 gap-x-28 narrow:grid-cols-1">
         <section class="fit flex flex-col items-start gap-6" aria-label="Resistor">
           <h2>{{ charge.r_origin === 'suggested' ? 'Fit this one' : `This one, ${charge.r_origin}` }}</h2>
-          <ResistorDrawing :bands="charge.fitted.bands" :chip-code="charge.fitted.chip_code_4" />
+          <ResistorDrawing
+            :bands="charge.fitted.bands"
+            :paints="charge.fitted.paints"
+            :chip-code="charge.fitted.chip_code_4"
+          />
           <p>
             <b class="mr-4 text-head">{{ charge.fitted.text }}</b>
             {{ charge.current_a.text }}, between {{ charge.current_least_a.text }} and

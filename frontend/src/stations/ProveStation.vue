@@ -9,7 +9,7 @@ import {
   type KeptLog,
   type LogReply,
   type Problem,
-  type SheetReply,
+  type BuiltReply,
 } from '@/api/client'
 import LogChart from '@/charts/LogChart.vue'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
@@ -34,7 +34,9 @@ const log = ref<KeptLog>()
 const kept = ref<KeptLog[]>([])
 const problem = ref('')
 
-const lines = useQuestion<SheetReply>(async (body) => await api.POST('/api/questions/sheet', { body }))
+const lines = useQuestion<BuiltReply>(
+  async (body) => await api.POST('/api/questions/sheet/as-built', { body }),
+)
 const question = () => conversion.question()
 
 /** How figures in doubt are meant, as the maker said. */

@@ -139,34 +139,36 @@ function addPart(kind: ExtraKind): void {
         </section>
         <section aria-label="Cut list">
           <h2 class="mx-0 mt-14 mb-4">To cut</h2>
-          <table class="ruled">
-            <thead>
-              <tr>
-                <th><span class="visually-hidden">letter</span></th>
-                <th>from</th>
-                <th>to</th>
-                <th class="number">mm</th>
-                <th class="number">gauge</th>
-                <th></th>
-                <th class="number">drop</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="wire in reply.cut_list" :key="wire.start + wire.end">
-                <td>
-                  <b>{{ wire.letter }}</b>
-                </td>
-                <td>{{ wire.start.replace('.', ' ') }}</td>
-                <td>{{ wire.end.replace('.', ' ') }}</td>
-                <td class="number">{{ wire.length_mm.value }}{{ wire.guessed ? ' ?' : '' }}</td>
-                <td class="number">{{ wire.gauge }}</td>
-                <td>{{ wire.colour }}</td>
-                <td class="number" :title="`at ${wire.current_a.text}`">
-                  {{ (wire.drop_v.value * 1000).toFixed(0) }} mV
-                </td>
-              </tr>
-            </tbody>
-          </table>
+          <div class="scroll" tabindex="0" role="region" aria-label="Wires to cut">
+            <table class="ruled">
+              <thead>
+                <tr>
+                  <th><span class="visually-hidden">letter</span></th>
+                  <th>from</th>
+                  <th>to</th>
+                  <th class="number">mm</th>
+                  <th class="number">gauge</th>
+                  <th></th>
+                  <th class="number">drop</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="wire in reply.cut_list" :key="wire.start + wire.end">
+                  <td>
+                    <b>{{ wire.letter }}</b>
+                  </td>
+                  <td>{{ wire.start.replace('.', ' ') }}</td>
+                  <td>{{ wire.end.replace('.', ' ') }}</td>
+                  <td class="number">{{ wire.length_mm.value }}{{ wire.guessed ? ' ?' : '' }}</td>
+                  <td class="number">{{ wire.gauge }}</td>
+                  <td>{{ wire.colour }}</td>
+                  <td class="number" :title="`at ${wire.current_a.text}`">
+                    {{ (wire.drop_v.value * 1000).toFixed(0) }} mV
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
           <p class="quiet small">
             With 25 mm to open the case by and to cut off again. Colours help the eye only: hold the meter on
             each plug before it goes in, connectors are not standardised.

@@ -11,8 +11,9 @@ from pocketspark.core.models import Project
 from pocketspark.core.questions.shopping import Owned, shopping_list
 from pocketspark.core.wiring.drawing import draw
 from pocketspark.core.wiring.hookup import hook_up
-from pocketspark.formats import build_sheet, certificate, drill_pages, drill_template, hookup_svg, spice
-from pocketspark.formats.paper import PaperSize
+from pocketspark.formats import build_sheet, certificate, drill_pages, drill_template, spice
+from pocketspark.formats.paper import MM, PaperSize
+from pocketspark.formats.sheet_pictures import as_svg, hook_up_picture
 
 
 class NoOldCharger(PocketSparkError, LookupError):
@@ -108,7 +109,7 @@ EXPORTS: dict[str, Export] = {
         ("wire",),
         "svg",
         _SVG,
-        lambda of: hookup_svg.to_svg(draw(hook_up(of.chain)), of.titled("hook-up")),
+        lambda of: as_svg(hook_up_picture(draw(hook_up(of.chain)), MM), of.titled("hook-up")),
     ),
     "running": Export("Running, netlist", ("wire",), "cir", _SPICE, _running),
     "charging": Export("Charging, netlist", ("wire",), "cir", _SPICE, _charging),

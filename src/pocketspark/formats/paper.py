@@ -63,28 +63,60 @@ def plain(text: str) -> str:
     return text.replace("μ", "µ")
 
 
-def style(size: float, bold: bool) -> Any:
+def style(size: float, bold: bool, indent: float = 0.0) -> Any:
     from reportlab.lib.styles import ParagraphStyle
 
-    return ParagraphStyle("sheet", fontName=BOLD if bold else FONT, fontSize=size, leading=size * 1.3, textColor=INK)
+    face = BOLD if bold else FONT
+    return ParagraphStyle(
+        "sheet", fontName=face, fontSize=size, leading=size * 1.3, textColor=INK, leftIndent=indent, spaceAfter=1
+    )
 
 
-def line(text: str, size: float, *, bold: bool = False) -> Any:
+def line(text: str, size: float, *, bold: bool = False, indent: bool = False) -> Any:
     from reportlab.platypus import Paragraph
 
-    return Paragraph(escape(plain(text)), style(size, bold))
+    return Paragraph(escape(plain(text)), style(size, bold, 5 * MM if indent else 0.0))
+
+
+def tick_box(*, ticked: bool) -> Any:
+    """A box to tick, or one that is ticked."""
+    from reportlab.graphics.shapes import Drawing, PolyLine, Rect
+    from reportlab.lib.colors import HexColor
+
+    drawn = Drawing(9, 9)
+    drawn.add(Rect(0.5, 0.5, 8, 8, fillColor=None, strokeColor=HexColor(INK), strokeWidth=0.7))
+    if ticked:
+        drawn.add(PolyLine([2, 4.5, 4, 2.5, 7.5, 7], strokeColor=HexColor(INK), strokeWidth=1.4))
+    return drawn
+
+
+def room_to_write() -> Any:
+    """A line for a reading by hand, high enough for a pencil."""
+    from reportlab.graphics.shapes import Drawing, Line
+    from reportlab.lib.colors import HexColor
+
+    drawn = Drawing(24 * MM, 16)
+    drawn.add(Line(0, 2, 24 * MM, 2, strokeColor=HexColor(INK), strokeWidth=0.6))
+    return drawn
 
 
 def heading(text: str) -> Any:
-    from reportlab.platypus import KeepTogether, Spacer
+    """It stays with what stands under it."""
+    from reportlab.platypus import Paragraph
 
-    return KeepTogether([Spacer(1, 8), line(text, 11, bold=True), Spacer(1, 3)])
+    look = style(11, bold=True)
+    look.spaceBefore, look.spaceAfter, look.keepWithNext = 10, 4, 1
+    return Paragraph(escape(plain(text)), look)
 
 
-def table(rows: Sequence[Sequence[str]], widths: Sequence[float] | None = None) -> Any:
+def table(rows: Sequence[Sequence[Any]], widths: Sequence[float] | None = None) -> Any:
+    """The first row is the head; what is no text is drawn as it is. Widths are mm."""
     from reportlab.platypus import Table, TableStyle
 
-    cells = [[line(cell, 7.5, bold=index == 0) for cell in row] for index, row in enumerate(rows)]
+    def cell(content: Any, *, bold: bool) -> Any:
+        return line(content, 7.5, bold=bold) if isinstance(content, str) else content
+
+    cells = [[cell(content, bold=index == 0) for content in row] for index, row in enumerate(rows)]
     columns = [w * MM for w in widths] if widths else [WIDE_MM * MM / len(rows[0])] * len(rows[0])
     look = [
         ("LINEBELOW", (0, 0), (-1, -1), 0.3, "#c4b8a3"),

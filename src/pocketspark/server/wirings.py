@@ -6,7 +6,7 @@ from pydantic import BaseModel
 from pocketspark.core.chain import Chain
 from pocketspark.core.models.record import Prediction
 from pocketspark.core.models.wiring import Wire
-from pocketspark.core.questions.bill import bill_of_materials
+from pocketspark.core.questions.sheet import BuildSheet, SheetPicture, sheet_of
 from pocketspark.core.questions.shopping import Owned, ShoppingList, shopping_list
 from pocketspark.core.record.as_built import BuiltFigure, as_built
 from pocketspark.core.record.prediction import prediction_of
@@ -14,6 +14,7 @@ from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.formats.exports import ExportedBuild, export_of
+from pocketspark.formats.sheet_pictures import as_svg, picture
 from pocketspark.server.asking import Asked
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
@@ -41,27 +42,35 @@ def wiring(question: Asked) -> WiringReply:
 paper = APIRouter(prefix="/api/questions/sheet", tags=["sheet"], responses=PROBLEM_RESPONSES)
 
 
-class PartLine(BaseModel):
-    """One line of the bill of materials."""
-
-    quantity: int
-    part: str
-    remark: str
-
-
 class SheetReply(BaseModel):
-    """What stands on the sheet's page beside the drawings and steps that have routes of their own."""
+    """The build sheet as its page shows it and as it is printed; pictures as SVG, by the names that sections use."""
 
-    parts: list[PartLine]
-    as_built: tuple[BuiltFigure, ...]
-    prediction: Prediction  # as it stands now, beside the predictions that the build has kept
+    sheet: BuildSheet
+    pictures: dict[SheetPicture, str]
 
 
 @paper.post("")
-def sheet_lines(question: Asked) -> SheetReply:
-    rows = bill_of_materials(question.project, question.build)
-    return SheetReply(
-        parts=[PartLine(quantity=quantity, part=part, remark=remark) for quantity, part, remark in rows],
+def sheet(question: Asked) -> SheetReply:
+    wanted = sheet_of(question.project, question.build)
+    chain = Chain(question.project, question.build)
+    drawn = {
+        section.picture: as_svg(made, section.heading)
+        for section in wanted.sections
+        if section.picture and (made := picture(chain, section.picture))
+    }
+    return SheetReply(sheet=wanted, pictures=drawn)
+
+
+class BuiltReply(BaseModel):
+    """As built beside as planned, and what is predicted now beside the predictions that the build has kept."""
+
+    as_built: tuple[BuiltFigure, ...]
+    prediction: Prediction
+
+
+@paper.post("/as-built")
+def built(question: Asked) -> BuiltReply:
+    return BuiltReply(
         as_built=as_built(question.project, question.build),
         prediction=prediction_of(Chain(question.project, question.build)),
     )

@@ -4,7 +4,7 @@ Preferred values: IEC 60063. Colour and letter codes: IEC 60062. Chip codes as c
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Literal, NamedTuple
 
 from pocketspark.core.error import PocketSparkError
@@ -145,6 +145,23 @@ def from_inventory(values: Sequence[float], least_ohm: float) -> list[Combinatio
 
 
 # Codes ---------------------------------------------------------------------------------------------------------
+
+
+# As a drawing has the colours, the same in every theme.
+BAND_PAINTS: Mapping[str, str] = {
+    "black": "#1c1c1c",
+    "brown": "#6d3b1f",
+    "red": "#c22a22",
+    "orange": "#ee8a1d",
+    "yellow": "#edd02e",
+    "green": "#2d7d46",
+    "blue": "#2b58a8",
+    "violet": "#7a3f98",
+    "grey": "#8a8d90",
+    "white": "#f7f7f5",
+    "gold": "#b8902f",
+    "silver": "#c3c7ca",
+}
 
 
 def colour_bands(ohm: float, tolerance: float = 0.01) -> list[str]:

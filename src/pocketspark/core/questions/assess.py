@@ -193,8 +193,8 @@ def _charge(charging: BoardCharging) -> ChargeSummary:
         cell_c_most=float(np.max(warmth.cell_c)),
         at_board_v=source.volts - drawn_a * source.r_cable_ohm,
         plugged_v=charging.plugged_gadget_v(),
-        fitted=_look(current, current.r_marked_ohm),
-        suggested=_look(current, current.suggested_r_ohm),
+        fitted=resistor_look(current, current.r_marked_ohm),
+        suggested=resistor_look(current, current.suggested_r_ohm),
         choices=tuple(_choice(current, r_ohm) for r_ohm in resistors.preferred_between(*_picture_range(current))),
         limits=tuple(_limit_line(limit) for limit in current.limits),
         curve=_charge_curve(charging),
@@ -223,7 +223,9 @@ def _choice(current: ChargeCurrent, r_ohm: float) -> ResistorChoice:
     )
 
 
-def _look(current: ChargeCurrent, r_ohm: float) -> ResistorLook:
+def resistor_look(current: ChargeCurrent, r_ohm: float) -> ResistorLook:
+    """How one knows this resistor on the bench."""
+    bands = tuple(resistors.colour_bands(r_ohm, current.build.r_tolerance))
     return ResistorLook(
         r_ohm=r_ohm,
         text=ohms(r_ohm),
@@ -231,7 +233,8 @@ def _look(current: ChargeCurrent, r_ohm: float) -> ResistorLook:
         chip_code=resistors.chip_code(r_ohm),
         chip_code_4=resistors.chip_code(r_ohm, 3),
         eia96=resistors.eia96_code(r_ohm),
-        bands=tuple(resistors.colour_bands(r_ohm, current.build.r_tolerance)),
+        bands=bands,
+        paints=tuple(resistors.BAND_PAINTS[band] for band in bands),
     )
 
 

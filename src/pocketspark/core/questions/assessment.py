@@ -81,6 +81,7 @@ class ResistorLook(Model):
     chip_code_4: str
     eia96: str | None
     bands: tuple[str, ...]
+    paints: tuple[str, ...]  # the colours of the bands, as a drawing has them
 
 
 class ChargeCurve(Model):
