@@ -1,5 +1,6 @@
 """The one door: its contract, and what it does with half a plan."""
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -125,3 +126,20 @@ def test_the_light_falls_with_the_volts_by_the_lamps_own_law():
     (shown,) = assess(plan(gadget=bulb)).run.modes
     assert shown.light.at_first == pytest.approx((shown.curve.gadget_v[0] / 3.0) ** 3.4, rel=1e-3)
     assert assess(plan()).run.modes[0].light is None
+
+
+def test_the_loudness_falls_with_the_volts():
+    # Half the volts are 6 dB less, a fifth less are 2 dB less: the definition of the level of a field quantity.
+    toy = {
+        "front_end": "logic",
+        "sound": "speaker",
+        "behind": {"design_v": 4.5},
+        "modes": [{"name": "loud", "current_a": 0.06, "at_v": 4.5, "hours_per_day": 2}],
+    }
+    (shown,) = assess(plan(gadget=toy)).run.modes
+    steps_db = {1.0: 0.0, 0.9: -0.915, 0.8: -1.938, 0.7: -3.098, 0.6: -4.437}
+    for volts, told in zip(shown.curve.gadget_v, shown.loudness.decibels, strict=True):
+        assert told == pytest.approx(np.interp(volts / 4.5, sorted(steps_db), sorted(steps_db.values())), abs=0.06)
+    assert shown.loudness.at_first > shown.loudness.half_way > shown.loudness.at_the_end
+    for quiet in ({"sound": "none"}, {"sound": None}, {"front_end": "regulator"}):
+        assert assess(plan(gadget=toy | quiet)).run.modes[0].loudness is None

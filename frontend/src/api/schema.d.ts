@@ -4152,6 +4152,20 @@ export interface components {
             prediction: components["schemas"]["Prediction"] | null;
         };
         /**
+         * LoudnessSummary
+         * @description How loud it gets at most against its design volts, dB, at each point of the run's curve, and three by name.
+         */
+        LoudnessSummary: {
+            /** Decibels */
+            decibels: number[];
+            /** At First */
+            at_first: components["schemas"]["ShownFigure"];
+            /** Half Way */
+            half_way: components["schemas"]["ShownFigure"];
+            /** At The End */
+            at_the_end: components["schemas"]["ShownFigure"];
+        };
+        /**
          * MarkedLength
          * @description A line to be read off.
          */
@@ -4278,6 +4292,7 @@ export interface components {
             gadget_v_end: components["schemas"]["ShownFigure"];
             curve: components["schemas"]["RunCurve"];
             light: components["schemas"]["LightSummary"] | null;
+            loudness: components["schemas"]["LoudnessSummary"] | null;
         };
         /**
          * NextReading

@@ -5,6 +5,7 @@ import { computed, onMounted } from 'vue'
 import { api, type Scenarios, type RegulatorOption } from '@/api/client'
 import GadgetVoltsChart from '@/charts/GadgetVoltsChart.vue'
 import LightStrip from '@/charts/LightStrip.vue'
+import LoudStrip from '@/charts/LoudStrip.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import PartPicker from '@/components/PartPicker.vue'
@@ -81,6 +82,7 @@ function pickRegulator(name: string): void {
       <h2>Volts at the gadget, from full to empty; green is where it works</h2>
       <GadgetVoltsChart :run="run" :window="survey.window" />
       <LightStrip :run="run" />
+      <LoudStrip :run="run" />
       <table class="ruled mb-8">
         <thead>
           <tr>

@@ -65,6 +65,12 @@ def light_share(gadget: Gadget, gadget_v: Numbers) -> Floats | None:
     return stress.lamp_light_share(np.maximum(gadget_v, 0.0), gadget.design_v) if gadget.front_end == "lamp" else None
 
 
+def loudness(gadget: Gadget, gadget_v: Numbers) -> Floats | None:
+    """How loud it gets at these volts, dB against its design; None where it has no sound, or volts of its own."""
+    keeps_its_volts = gadget.front_end in ("regulator", "converter")
+    return None if gadget.sound != "speaker" or keeps_its_volts else stress.loudness_db(gadget_v, gadget.design_v)
+
+
 @dataclass(frozen=True)
 class Running:
     """One build in use: each mode from full to its end, and the months switched off."""

@@ -23,6 +23,14 @@ def lamp_light_share(volts: Numbers, design_v: float) -> Floats:
     return np.asarray((np.asarray(volts) / design_v) ** LAMP_LIGHT)
 
 
+def loudness_db(volts: Numbers, design_v: float) -> Floats:
+    """The loudest that a sounder, or an amplifier driven to its rails, gets: 20 log10 (V / V0), dB, -60 for nothing.
+
+    Sound pressure goes with the swing that the supply allows (acoustics; level as ISO 1683 defines it, from memory).
+    """
+    return np.asarray(20 * np.log10(np.maximum(np.asarray(volts) / design_v, 1e-3)))
+
+
 def motor_speed_share(volts: float, design_v: float) -> float:
     """No-load speed of a brushed motor follows the volts."""
     return volts / design_v

@@ -6,12 +6,13 @@ from numpy.typing import NDArray
 from pocketspark.core.cells.credibility import credible_capacity_ah, energy_density_wh_per_l
 from pocketspark.core.cells.grading import grade
 from pocketspark.core.chain import BoardCharging, Chain, ChargeCurrent, Charging, Limit, ModeRun, Running
-from pocketspark.core.chain.running import light_share
+from pocketspark.core.chain.running import light_share, loudness
 from pocketspark.core.finding import worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import Project
 from pocketspark.core.physics import heat, resistors
+from pocketspark.core.physics.charge_and_discharge import Discharge
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.questions.assessment import (
     Assessment,
@@ -24,6 +25,7 @@ from pocketspark.core.questions.assessment import (
     GaugeSummary,
     LightSummary,
     LimitLine,
+    LoudnessSummary,
     ModeSummary,
     ProtectionSummary,
     ResistorChoice,
@@ -306,6 +308,7 @@ def _mode(running: Running, run: ModeRun) -> ModeSummary:
         gadget_v_end=float(np.nan_to_num(run.run.gadget_v[..., -1].flat[0])),
         curve=_run_curve(run),
         light=_light(running, run),
+        loudness=_loudness(running, run),
     )
 
 
@@ -314,14 +317,23 @@ def _light(running: Running, run: ModeRun) -> LightSummary | None:
     share = light_share(running.gadget, np.nan_to_num(down.gadget_v))
     if share is None:
         return None
-    kept = _distinct(down.soc)
-    return LightSummary(
-        shares=_column(share, kept),
-        at_first=float(share[..., 0].flat[0]),
-        # Charge left falls along the run.
-        half_way=float(np.interp(-0.5, -down.soc.reshape(-1), share.reshape(-1))),
-        at_the_end=float(share[..., -1].flat[0]),
-    )
+    first, half, last = _three_of(down, share)
+    return LightSummary(shares=_column(share, _distinct(down.soc)), at_first=first, half_way=half, at_the_end=last)
+
+
+def _loudness(running: Running, run: ModeRun) -> LoudnessSummary | None:
+    down = run.run
+    loud = loudness(running.gadget, np.nan_to_num(down.gadget_v))
+    if loud is None:
+        return None
+    first, half, last = _three_of(down, loud)
+    return LoudnessSummary(decibels=_column(loud, _distinct(down.soc)), at_first=first, half_way=half, at_the_end=last)
+
+
+def _three_of(down: Discharge, values: Floats) -> tuple[float, float, float]:
+    """At first, half way through the charge, which falls along the run, and at the end."""
+    half = float(np.interp(-0.5, -down.soc.reshape(-1), values.reshape(-1)))
+    return float(values[..., 0].flat[0]), half, float(values[..., -1].flat[0])
 
 
 def _run_curve(run: ModeRun) -> RunCurve:

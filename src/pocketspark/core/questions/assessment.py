@@ -12,6 +12,7 @@ from pocketspark.core.units.figures import (
     ShownAmps,
     ShownCelsius,
     ShownDays,
+    ShownDecibels,
     ShownHours,
     ShownMillimetres,
     ShownOhms,
@@ -162,6 +163,15 @@ class LightSummary(Model):
     at_the_end: ShownShare
 
 
+class LoudnessSummary(Model):
+    """How loud it gets at most against its design volts, dB, at each point of the run's curve, and three by name."""
+
+    decibels: tuple[float, ...]
+    at_first: ShownDecibels
+    half_way: ShownDecibels
+    at_the_end: ShownDecibels
+
+
 class ModeSummary(Model):
     """One mode run from full to its end. `original_hours` is what the old batteries gave."""
 
@@ -176,6 +186,7 @@ class ModeSummary(Model):
     gadget_v_end: ShownVolts
     curve: RunCurve
     light: LightSummary | None  # None where nothing glows
+    loudness: LoudnessSummary | None  # None where nothing sounds, or its own regulator keeps it as loud
 
 
 class GaugeSummary(Model):

@@ -115,6 +115,11 @@ def millimetres(value: float) -> Figure:
     return Figure(f"{value + 1e-9:.1f} mm", value, "mm")
 
 
+def decibels(value: float) -> Figure:
+    """To a whole one, the least that an ear tells apart; with its sign."""
+    return Figure(f"{round(value) or 0:+d} dB" if round(value) else "0 dB", value, "dB")
+
+
 def hours(value: float) -> Figure:
     """A duration rounded to what such a prediction deserves: "50 min", "4 h 20", "3 days"."""
     return Figure(_hours(value), value, "h")
@@ -173,6 +178,7 @@ ShownOhms = Annotated[float, _PLAIN_AGAIN, _serialised(ohms)]
 ShownWatts = Annotated[float, _PLAIN_AGAIN, _serialised(watts)]
 ShownWattHours = Annotated[float, _PLAIN_AGAIN, _serialised(watt_hours)]
 ShownCelsius = Annotated[float, _PLAIN_AGAIN, _serialised(celsius)]
+ShownDecibels = Annotated[float, _PLAIN_AGAIN, _serialised(decibels)]
 ShownShare = Annotated[float, _PLAIN_AGAIN, _serialised(percent)]
 ShownMillimetres = Annotated[float, _PLAIN_AGAIN, _serialised(millimetres)]
 ShownHours = Annotated[float, _PLAIN_AGAIN, _serialised(hours)]
