@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { onMounted } from 'vue'
 
+import { useUnits } from '@/composables/useUnits'
 import { useReference } from '@/stores/reference'
 
 const reference = useReference()
+// Its cookie goes with the first question.
+useUnits()
 onMounted(() => reference.load())
 
 /** Past header, power path and stations, for whoever goes by keyboard. */

@@ -11,6 +11,10 @@ export function unitSize(unit: string): number {
   return found ? PREFIX[found[1]!]! : 1
 }
 
+/** A value in base units (mm, °C, A …) as a number of this unit. */
+export const inUnit = (value: number, unit: string): number =>
+  unit === '°F' ? (value * 9) / 5 + 32 : value / unitSize(unit)
+
 /** At most `digits` significant figures, no trailing zeros, never an exponent. */
 export function plain(value: number, digits = 4): string {
   if (value === 0) return '0'

@@ -55,6 +55,11 @@ export const router = createRouter({
       component: () => import('@/pages/GlossaryPage.vue'),
     },
     {
+      path: '/settings',
+      name: 'settings',
+      component: () => import('@/pages/SettingsPage.vue'),
+    },
+    {
       path: '/safekeeping',
       name: 'safekeeping',
       component: () => import('@/pages/SafekeepingPage.vue'),

@@ -28,10 +28,11 @@ from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.refusal import refusals
 from pocketspark.core.rules.causes import together
-from pocketspark.core.units.figures import amps, days, hours, ohms, volts
+from pocketspark.core.units.figures import amps, bare_length, days, hours, ohms, sizes, volts
 from pocketspark.core.units.figures import hours as hours_in_words
 from pocketspark.core.units.quantity import NotAQuantity
 from pocketspark.core.units.quantity import read as read_quantity
+from pocketspark.core.units.reading import read_as, reading_named
 from pocketspark.formats import project_json
 from pocketspark.formats.log_csv import AnalysedLog, UnreadableLog, read_log
 from pocketspark.instruments.stand_ins import LineFault
@@ -45,6 +46,14 @@ Port = Annotated[int, typer.Option(help="0 picks a free one.")]
 Host = Annotated[str, typer.Option(help="An address of this machine; one beyond the loopback wants --lan.")]
 Lan = Annotated[bool, typer.Option("--lan", help="Open to paired devices on your network as well, encrypted.")]
 Data = Annotated[Path | None, typer.Option(help="The data folder; your own unless named.")]
+
+
+@app.callback()
+def main(
+    context: typer.Context, units: Annotated[str, typer.Option(help="Of what is written: in, F, or in.F.")] = ""
+) -> None:
+    """Converts battery-powered gadgets to a USB-rechargeable lithium cell."""
+    context.with_resource(read_as(reading_named(units)))
 
 
 @app.command()
@@ -178,15 +187,19 @@ def fit_file(
         return
     typer.echo(f"{project.gadget.name}: {fit_in_words(answer)}")
     for placement in answer.placements:
-        low, high = (" ".join(f"{mm:6.1f}" for mm in point) for point in (placement.min_mm, placement.max_mm))
+        low, high = (
+            " ".join(f"{bare_length(mm):>6}" for mm in point) for point in (placement.min_mm, placement.max_mm)
+        )
         typer.echo(f"  {low}  to {high}  {placement.part}, {placement.turned}")
     if answer.conflict:
         typer.echo(f"  conflict: {', '.join(answer.conflict)}")
     for given in answer.remedies:
         typer.echo(f"  - {given.says}")
     for hole in answer.openings:
-        size = f"{hole.width_mm:.1f} x {hole.height_mm:.1f} mm"
-        typer.echo(f"  o {hole.side}: {hole.what} {size}, {hole.across_mm:.1f} across, {hole.up_mm:.1f} up")
+        size = sizes(hole.width_mm, hole.height_mm)
+        typer.echo(
+            f"  o {hole.side}: {hole.what} {size}, {bare_length(hole.across_mm)} across, {bare_length(hole.up_mm)} up"
+        )
 
 
 @app.command("plan")

@@ -2901,6 +2901,18 @@ export interface components {
             marks: components["schemas"]["DrawnMark"][];
         };
         /**
+         * DrawnPicture
+         * @description A picture as SVG, and its size in points.
+         */
+        DrawnPicture: {
+            /** Svg */
+            svg: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
          * DrawnWire
          * @description One wire as a line through these corners; `net` counts into the drawing's nets.
          */
@@ -6226,13 +6238,13 @@ export interface components {
         };
         /**
          * SheetReply
-         * @description The build sheet as its page shows it and as it is printed; pictures as SVG, by the names that sections use.
+         * @description The build sheet as its page shows it and as it is printed; pictures by the names that sections use.
          */
         SheetReply: {
             sheet: components["schemas"]["BuildSheet"];
             /** Pictures */
             pictures: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["DrawnPicture"];
             };
         };
         /**

@@ -7,7 +7,9 @@ import { amps, duration, milliampHours, volts } from '@/format'
 
 import { axis, baseOption, drawn, hoursAxis, tip, useColours } from './chart'
 import ChartBox from './ChartBox.vue'
+import { useUnits } from '@/composables/useUnits'
 
+const { celsiusText: celsius } = useUnits()
 const props = defineProps<{ charge: ChargingSummary; show: 'electric' | 'filled' | 'warm' }>()
 const colours = useColours()
 
@@ -19,8 +21,6 @@ interface Drawn {
   dashed?: boolean
   write: (value: number) => string
 }
-
-const celsius = (value: number) => `${value.toFixed(0)} °C`
 
 /** What each picture is made of; the left axis is the first line's. */
 const lines = computed<Drawn[]>(() => {

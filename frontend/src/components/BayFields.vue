@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** The bay by calipers, in the order a maker measures: room, walls, what stands in it. */
-import { useLocalStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 
 import type { Bay } from '@/api/client'
@@ -11,12 +10,13 @@ import CountField from '@/kit/CountField.vue'
 import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import CaliperHint from '@/drawings/CaliperHint.vue'
+import { useUnits } from '@/composables/useUnits'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
 const props = defineProps<{ bay: Bay | null | undefined }>()
 const conversion = useConversion()
-const unit = useLocalStorage<'mm' | 'in'>('pocket-spark-length', 'mm')
+const { length: unit } = useUnits()
 defineExpose({ unit })
 
 const measured = computed(() => conversion.document!.gadget.bay)

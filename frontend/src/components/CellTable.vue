@@ -6,7 +6,9 @@ import type { Cell, CellCandidate } from '@/api/client'
 import { useMoney } from '@/composables/useMoney'
 import CellGlyph from '@/drawings/CellGlyph.vue'
 import { duration, milliampHours, plain } from '@/format'
+import { useUnits } from '@/composables/useUnits'
 
+const { lengthText } = useUnits()
 export interface TriedCell {
   id: string
   cell: Cell
@@ -141,8 +143,10 @@ function walk(by: number): void {
         </td>
         <td class="number">{{ milliampHours(figure(tried, 'holds')!) }}</td>
         <td class="number">
-          <span v-if="figure(tried, 'clearance') != null" :class="{ over: figure(tried, 'clearance')! < 0 }"
-            >{{ figure(tried, 'clearance')!.toFixed(1) }} mm</span
+          <span
+            v-if="figure(tried, 'clearance') != null"
+            :class="{ over: figure(tried, 'clearance')! < 0 }"
+            >{{ lengthText(figure(tried, 'clearance')!) }}</span
           >
         </td>
         <td class="number wide">{{ plain(figure(tried, 'density') ?? 0, 3) }}</td>

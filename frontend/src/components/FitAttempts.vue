@@ -4,7 +4,9 @@ import { computed, ref } from 'vue'
 
 import type { FitAnswer } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
+import { useUnits } from '@/composables/useUnits'
 
+const { lengthText } = useUnits()
 const props = defineProps<{ answer: FitAnswer | null }>()
 const conversion = useConversion()
 const attempts = computed(() => conversion.build?.record.attempts ?? [])
@@ -36,9 +38,11 @@ function keep(): void {
         <span
           >{{ attempt.note }}
           <small v-if="attempt.clearance_mm != null" class="ml-8 text-ink2"
-            >computed: {{ attempt.clearance_mm.toFixed(1) }} mm to spare</small
+            >computed: {{ lengthText(attempt.clearance_mm) }} to spare</small
           >
-          <small v-if="attempt.off_mm" class="ml-8 text-ink2">was {{ attempt.off_mm }} mm off</small></span
+          <small v-if="attempt.off_mm" class="ml-8 text-ink2"
+            >was {{ lengthText(attempt.off_mm) }} off</small
+          ></span
         >
         <button
           type="button"

@@ -5,7 +5,9 @@ import { ref, watch } from 'vue'
 import type { FitReply } from '@/api/client'
 import ExportLinks from '@/components/ExportLinks.vue'
 import { useDownload } from '@/composables/useDownload'
+import { useUnits } from '@/composables/useUnits'
 
+const { bare: mm, length } = useUnits()
 const props = defineProps<{ reply: FitReply; name: string }>()
 const { problem, download, fetchMade } = useDownload()
 
@@ -24,7 +26,6 @@ watch([wall, clearance, () => props.reply], () => shown.value && void show(shown
 
 const file = (what: string, kind: string) =>
   `${props.name.toLowerCase().replaceAll(/\W+/g, '-')}-${what}.${kind}`
-const mm = (value: number) => value.toFixed(1)
 </script>
 
 <template>
@@ -37,7 +38,7 @@ const mm = (value: number) => value.toFixed(1)
             <tr>
               <th>wall</th>
               <th>hole</th>
-              <th class="number">size, mm</th>
+              <th class="number">size, {{ length }}</th>
               <th class="number">from its left edge</th>
               <th class="number">from its lower edge</th>
               <th class="narrow:hidden"></th>

@@ -6,7 +6,9 @@ import { api, sentenceOf, type Cell, type FitReply, type Sweep } from '@/api/cli
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
+import { useUnits } from '@/composables/useUnits'
 
+const { length, lengthText } = useUnits()
 defineProps<{ largest: FitReply['largest'] }>()
 const conversion = useConversion()
 const reference = useReference()
@@ -48,7 +50,7 @@ function take(name: string): void {
   const cell = own ? inventory.asCell(own) : reference.cells.find((part) => part.cell?.name === name)?.cell
   if (cell) conversion.edit(`${conversion.buildPath}.cell`, JSON.parse(JSON.stringify(cell)) as Cell)
 }
-const words = (mm: number) => (mm >= 0 ? `${mm.toFixed(1)} mm more` : `${(-mm).toFixed(1)} mm less`)
+const words = (mm: number) => (mm >= 0 ? `${lengthText(mm)} more` : `${lengthText(-mm)} less`)
 </script>
 
 <template>
@@ -83,7 +85,7 @@ const words = (mm: number) => (mm >= 0 ? `${mm.toFixed(1)} mm more` : `${(-mm).t
           <th>cell</th>
           <th>boards</th>
           <th class="number">Wh</th>
-          <th class="number">thick, mm</th>
+          <th class="number">thick, {{ length }}</th>
         </tr>
       </thead>
       <tbody>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 /** What carries each part, and what is left where all measures are off the bad way. */
 import type { FitAnswer } from '@/api/client'
+import { useUnits } from '@/composables/useUnits'
 
+const { lengthText } = useUnits()
 defineProps<{ answer: FitAnswer }>()
 </script>
 
@@ -11,7 +13,7 @@ defineProps<{ answer: FitAnswer }>()
       <h2 class="mx-0 mt-10 mb-4">What carries it</h2>
       <ul class="m-0 p-0 list-none">
         <li v-for="one in answer.stands" :key="one.part" class="px-0 py-2">
-          {{ one.part }}: <b v-if="one.foam_mm > 0">{{ one.foam_mm.toFixed(1) }} mm of foam</b> on
+          {{ one.part }}: <b v-if="one.foam_mm > 0">{{ lengthText(one.foam_mm) }} of foam</b> on
           {{ one.on }}
         </li>
       </ul>
@@ -32,7 +34,7 @@ defineProps<{ answer: FitAnswer }>()
           <tr v-for="chain in answer.chains" :key="chain.axis" :title="chain.parts.join(', ')">
             <th scope="row" class="text-left font-normal">{{ chain.axis }}</th>
             <td v-for="mm in [chain.spare_mm, chain.likely_mm, chain.worst_mm]" :key="mm" class="text-right">
-              <span :class="{ 'text-caution font-semibold': mm < 0 }">{{ mm.toFixed(1) }} mm</span>
+              <span :class="{ 'text-caution font-semibold': mm < 0 }">{{ lengthText(mm) }}</span>
             </td>
           </tr>
         </tbody>

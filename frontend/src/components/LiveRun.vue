@@ -6,7 +6,9 @@ import LiveChart from '@/charts/LiveChart.vue'
 import AlarmBar from '@/components/AlarmBar.vue'
 import type { LiveRunInHand } from '@/composables/useLiveRun'
 import { amps, duration, volts } from '@/format'
+import { useUnits } from '@/composables/useUnits'
 
+const { celsiusText } = useUnits()
 const props = defineProps<{ live: LiveRunInHand }>()
 const emit = defineEmits<{ log: [name: string, csv: string] }>()
 
@@ -29,7 +31,7 @@ defineExpose({ finished })
   <template v-if="live.run.value">
     <p v-if="last" class="now flex flex-wrap items-baseline gap-y-4 gap-x-20 mt-10" role="status">
       <b>{{ duration(last[0] / 3600) }}</b> <b>{{ volts(last[1]) }}</b> <b>{{ amps(last[2]) }}</b>
-      <b v-if="last[3] != null">{{ last[3].toFixed(0) }} °C</b>
+      <b v-if="last[3] != null">{{ celsiusText(last[3]) }}</b>
       <span class="quiet">{{ state }}</span>
       <template v-if="live.state.value === 'finished'">
         <button type="button" class="bare link-button" @click="finished">Read this log</button>

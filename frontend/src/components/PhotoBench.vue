@@ -8,7 +8,9 @@ import { NAMES, SAYS, TARGETS, type Tool } from '@/components/photoTools'
 import { useCrosshair } from '@/composables/useCrosshair'
 import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
+import { useUnits } from '@/composables/useUnits'
 
+const { bare, lengthText } = useUnits()
 const props = defineProps<{ photo: StoredPhoto }>()
 const emit = defineEmits<{ close: [] }>()
 const photos = usePhotos()
@@ -217,7 +219,7 @@ const middle = (line: { start: Place; end: Place }) => ({
         :key="length.name"
         class="tag"
         :style="{ left: `${middle(length.line).x}%`, top: `${middle(length.line).y}%` }"
-        >{{ length.name }} {{ readings[index]?.mm.toFixed(1) }}</span
+        >{{ length.name }} {{ readings[index] && bare(readings[index]!.mm) }}</span
       >
       <span
         v-for="remark in photo.marks.remarks"
@@ -301,8 +303,8 @@ const middle = (line: { start: Place; end: Place }) => ({
           class="flex items-center justify-between gap-8 px-0 py-3 border-b border-line"
         >
           <span class="flex-1"
-            ><b>{{ length.mm.toFixed(1) }} mm</b> {{ length.name }}
-            <small>± {{ length.give_or_take_mm.toFixed(1) }}</small></span
+            ><b>{{ lengthText(length.mm) }}</b> {{ length.name }}
+            <small>± {{ bare(length.give_or_take_mm) }}</small></span
           >
           <ElDropdown trigger="click" @command="use(length.mm, $event as string)">
             <button type="button" class="bare to">use as ▾</button>

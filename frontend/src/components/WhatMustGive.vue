@@ -2,7 +2,9 @@
 /** What would let it all in, smallest first; and where it is tightest. */
 import type { FitAnswer } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
+import { useUnits } from '@/composables/useUnits'
 
+const { lengthText } = useUnits()
 defineProps<{ answer: FitAnswer }>()
 const conversion = useConversion()
 </script>
@@ -41,7 +43,7 @@ const conversion = useConversion()
       <h2 class="mx-0 mt-10 mb-4">Tightest places</h2>
       <ul class="m-0 p-0 list-none">
         <li v-for="gap in answer.gaps.slice(0, 4)" :key="gap.first + gap.second" class="px-0 py-2">
-          <b>{{ gap.mm.toFixed(1) }} mm</b> {{ gap.first }} to {{ gap.second }}
+          <b>{{ lengthText(gap.mm) }}</b> {{ gap.first }} to {{ gap.second }}
         </li>
       </ul>
     </template>

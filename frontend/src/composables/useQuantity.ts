@@ -1,14 +1,17 @@
 /** One number field's text: what was typed while it is edited, the value in its unit otherwise. */
 import { computed, ref, type MaybeRefOrGetter, toValue } from 'vue'
 
-import { plain, unitSize } from '@/format'
+import { useUnits } from '@/composables/useUnits'
+import { inUnit, plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { valueAt } from '@/document'
 
 const BARE_NUMBER = /^[+-]?[\d.,]+(\s*\/\s*[\d.,]+)?$/
 
-export function useQuantity(path: MaybeRefOrGetter<string>, unit: MaybeRefOrGetter<string>) {
+export function useQuantity(path: MaybeRefOrGetter<string>, ofUnit: MaybeRefOrGetter<string>) {
   const conversion = useConversion()
+  const { here } = useUnits()
+  const unit = computed(() => here(toValue(ofUnit)))
   const typed = ref<string>()
   let nudged: { number: number; text: string } | undefined
 
@@ -17,7 +20,7 @@ export function useQuantity(path: MaybeRefOrGetter<string>, unit: MaybeRefOrGett
   const text = computed(() => typed.value ?? shown(value.value))
 
   function shown(value: unknown): string {
-    if (typeof value === 'number') return plain(value / unitSize(toValue(unit)))
+    if (typeof value === 'number') return plain(inUnit(value, unit.value))
     return typeof value === 'string' ? value : ''
   }
 
@@ -26,7 +29,7 @@ export function useQuantity(path: MaybeRefOrGetter<string>, unit: MaybeRefOrGett
     typed.value = input
     const trimmed = input.trim()
     const bare = BARE_NUMBER.test(trimmed)
-    conversion.edit(toValue(path), trimmed === '' ? null : bare ? `${trimmed} ${toValue(unit)}` : trimmed)
+    conversion.edit(toValue(path), trimmed === '' ? null : bare ? `${trimmed} ${unit.value}` : trimmed)
   }
 
   /** Done editing: a text the core took is shown as the value it became; a refused one stays as typed. */
@@ -47,8 +50,7 @@ export function useQuantity(path: MaybeRefOrGetter<string>, unit: MaybeRefOrGett
   }
 
   /** The number that the core made of it, in the unit of the field. */
-  const shownNumber = () =>
-    typeof value.value === 'number' ? value.value / unitSize(toValue(unit)) : undefined
+  const shownNumber = () => (typeof value.value === 'number' ? inUnit(value.value, unit.value) : undefined)
 
-  return { text, sentence, type, settle, nudge, typed }
+  return { text, unit, sentence, type, settle, nudge, typed }
 }

@@ -4,7 +4,9 @@ import { computed } from 'vue'
 
 import type { FitAnswer } from '@/api/client'
 import type { Point, View, ViewLayout } from '@/drawings/useViewLayout'
+import { useUnits } from '@/composables/useUnits'
 
+const { bare: figure } = useUnits()
 const props = defineProps<{
   answer: FitAnswer
   view: View
@@ -18,8 +20,6 @@ const tightest = computed(() => (props.answer.gaps ?? []).slice(0, 3))
 const shownIn = (view: View, gap: { start_mm: Point; end_mm: Point }) =>
   Math.abs(gap.start_mm[view.across]! - gap.end_mm[view.across]!) > 1e-6 ||
   Math.abs(gap.start_mm[view.up]! - gap.end_mm[view.up]!) > 1e-6
-
-const figure = (mm: number) => (props.unit === 'in' ? `${(mm / 25.4).toFixed(3)} in` : mm.toFixed(1))
 
 /** Whether the figure at the left of a view is a field: a tube's diameter is one only once. */
 const hasField = (view: View) =>

@@ -20,7 +20,15 @@ const props = defineProps<{
 }>()
 
 const id = useId()
-const { text, sentence, type, settle, nudge, typed } = useQuantity(
+const {
+  text,
+  unit: shownUnit,
+  sentence,
+  type,
+  settle,
+  nudge,
+  typed,
+} = useQuantity(
   () => props.path,
   () => props.unit,
 )
@@ -49,7 +57,7 @@ const describedBy = computed(() => (sentence.value ? `${id}-error` : undefined))
         @keydown.down.prevent="void nudge(-1)"
         @keydown.enter="settle"
       />
-      <span class="min-w-38 pr-8 pl-4 py-0 text-ink2 text-small">{{ unit }}</span>
+      <span class="min-w-38 pr-8 pl-4 py-0 text-ink2 text-small">{{ shownUnit }}</span>
     </span>
     <BasisMark v-if="!noBasis" :path="path" :empty="empty" :short="bare" />
     <span v-else-if="!bare" class="no-mark w-62" />

@@ -108,6 +108,7 @@ function show(which: string): void {
         <RouterLink to="/rules">What is checked</RouterLink>
         <RouterLink to="/glossary">Words</RouterLink>
         <RouterLink to="/safekeeping">Safekeeping</RouterLink>
+        <RouterLink to="/settings">Settings</RouterLink>
         <button
           type="button"
           class="w-28 h-28 framed bg-transparent cursor-pointer"

@@ -38,7 +38,8 @@ const day = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { day: 'n
       </p>
     </section>
 
-    <section aria-labelledby="archive">
+    <!-- Once it is known what is in it: what stands below is not pushed down then. -->
+    <section v-if="projects.archived || projects.problem" aria-labelledby="archive">
       <h2 id="archive">The archive</h2>
       <p v-if="!projects.archived?.length" class="quiet">
         Nothing is archived. The cross at the end of a conversion's line puts it here.
@@ -66,6 +67,6 @@ const day = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { day: 'n
       </dl>
     </section>
 
-    <PairedDevices />
+    <PairedDevices v-if="projects.archived || projects.problem" />
   </PageFrame>
 </template>

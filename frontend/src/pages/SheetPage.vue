@@ -24,8 +24,10 @@ onMounted(async () => {
 type Section = SheetReply['sheet']['sections'][number]
 /** As a picture and not as markup: what it is drawn from was typed by somebody. */
 const pictureOf = ({ picture }: Section) => {
-  const svg = picture && reply.value!.pictures[picture]
-  return svg ? `data:image/svg+xml,${encodeURIComponent(svg)}` : undefined
+  const drawn = picture && reply.value!.pictures[picture]
+  if (!drawn) return undefined
+  const { svg, width, height } = drawn
+  return { src: `data:image/svg+xml,${encodeURIComponent(svg)}`, width, height }
 }
 const print = () => window.print()
 </script>
@@ -59,8 +61,8 @@ const print = () => window.print()
         </p>
         <img
           v-if="pictureOf(section)"
+          v-bind="pictureOf(section)"
           :class="['picture', section.picture]"
-          :src="pictureOf(section)"
           :alt="`${section.heading}, drawn`"
         />
         <div
@@ -114,6 +116,7 @@ h2 {
 /* Drawn for white paper, in every theme. */
 .picture {
   width: 100%;
+  height: auto;
   padding: 8px;
   background: #fff;
 }

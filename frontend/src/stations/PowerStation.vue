@@ -14,11 +14,13 @@ import PaybackPanel from '@/components/PaybackPanel.vue'
 import { useBoards } from '@/composables/useBoards'
 import { useQuestion } from '@/composables/useQuestion'
 import { percent } from '@/format'
+import { useUnits } from '@/composables/useUnits'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
+const { celsiusText } = useUnits()
 const reference = useReference()
 const inventory = useInventory()
 onMounted(() => inventory.load())
@@ -178,7 +180,10 @@ function pickRegulator(name: string): void {
             </tbody>
           </table>
           <CheckField :path="`${conversion.buildPath}.aged`" label="judge all of it after 300 cycles" />
-          <CheckField :path="`${conversion.buildPath}.cold`" label="judge all of it at 0 °C" />
+          <CheckField
+            :path="`${conversion.buildPath}.cold`"
+            :label="`judge all of it at ${celsiusText(0)}`"
+          />
           <PaybackPanel v-if="conversion.assessment?.payback" :payback="conversion.assessment.payback" />
         </section>
       </div>

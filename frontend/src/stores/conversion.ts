@@ -6,7 +6,7 @@
  */
 import { useDebounceFn, useEventListener, useIntervalFn, useTimeoutFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, reactive, ref, shallowRef } from 'vue'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
 
 import {
   api,
@@ -22,6 +22,7 @@ import {
 } from '@/api/client'
 import { canonical, groupsOf, isWithin, setAt, valueAt } from '@/document'
 import { useReference } from '@/stores/reference'
+import { useUnits } from '@/composables/useUnits'
 
 const SAVE_AFTER_MS = 500
 const TRY_AGAIN_MS = 3000
@@ -121,6 +122,10 @@ export const useConversion = defineStore('conversion', () => {
     if (found || !inside) return found
     return Object.entries(refused.value).find(([field]) => field.startsWith(`${place}.`))?.[1]
   }
+
+  // What it says is in the units of this device.
+  const units = useUnits()
+  watch([units.length, units.temperature], () => void (document.value && look()))
 
   // Editing ----------------------------------------------------------------------------------------------------
 

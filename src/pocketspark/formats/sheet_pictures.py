@@ -13,6 +13,7 @@ from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.questions.assess import resistor_look
 from pocketspark.core.questions.assessment import ResistorLook
 from pocketspark.core.questions.sheet import SheetPicture, lettered
+from pocketspark.core.units.figures import bare_length
 from pocketspark.core.wiring.drawing import Drawing, DrawnPart, DrawnWire, MarkKind, Role, draw, middle_of
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.formats.paper import BOLD, COPPER, FONT, INK, MM, WIDE_MM, register_fonts
@@ -179,7 +180,9 @@ class _View:
         if math.hypot(right - x, top - y) > 1e-6:
             sheet.add(_line(x, y, right, top, COPPER, 1.2))
             # Beside the line, so that it stands on no letter.
-            sheet.add(_text(max(x, right) + 2, (y + top) / 2 + 2, f"{gap.mm:.1f}", 6, anchor="start", colour=COPPER))
+            sheet.add(
+                _text(max(x, right) + 2, (y + top) / 2 + 2, bare_length(gap.mm), 6, anchor="start", colour=COPPER)
+            )
 
     def _add_measures(self, sheet: Any) -> None:
         """How large the bay is, outside its walls."""
@@ -189,9 +192,9 @@ class _View:
         right, top = self.at(self.answer.size_mm)
         low, left = self.y - wall - 5, self.x - wall - 5
         sheet.add(_line(self.x, low, right, low, QUIET, 0.5))
-        sheet.add(_text((self.x + right) / 2, low - 8, f"{self.answer.size_mm[self.across]:.1f}", 6.5))
+        sheet.add(_text((self.x + right) / 2, low - 8, bare_length(self.answer.size_mm[self.across]), 6.5))
         sheet.add(_line(left, self.y, left, top, QUIET, 0.5))
-        upright = Group(_text(0, 0, f"{self.answer.size_mm[self.up]:.1f}", 6.5))
+        upright = Group(_text(0, 0, bare_length(self.answer.size_mm[self.up]), 6.5))
         upright.translate(left - 3, (self.y + top) / 2)
         upright.rotate(90)
         sheet.add(upright)

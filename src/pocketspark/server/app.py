@@ -39,6 +39,7 @@ from pocketspark.server.jobs import Jobs
 from pocketspark.server.live_runs import LiveRuns
 from pocketspark.server.pairing import Pairing, stranger_check
 from pocketspark.server.problems import answer_with_problems, problem
+from pocketspark.server.read_as import InTheirUnits
 from pocketspark.server.settings import Settings
 from pocketspark.server.summaries import judged, rules_version
 from pocketspark.store import Connections, Inventory, LiveLogs, LogFiles, Meters, Photos, Projects
@@ -109,6 +110,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
             app.state.projects.add(project)
         for kind, body, stock in demo_inventory():
             app.state.inventory.add(kind, body, stock)
+    app.add_middleware(InTheirUnits)
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
     stranger = stranger_check(app.state.pairing, app.state.devices)
     app.add_middleware(Doorway, hosts=frozenset(settings.hosts), stranger=stranger)

@@ -13,7 +13,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.logs.watch import limits_of
 from pocketspark.core.models.model import Title
 from pocketspark.core.models.record import Moment, Origin
-from pocketspark.core.units.figures import engineering
+from pocketspark.core.units.figures import celsius, engineering
 from pocketspark.instruments.connected import ConnectedInstrument
 from pocketspark.instruments.connection import (
     BAUDS,
@@ -204,7 +204,7 @@ def _shown(reading: MeterReading, *, simulated: bool) -> ShownNow:
         celsius=reading.celsius,
         volts_text=text(reading.volts, "V"),
         amps_text=text(reading.amps, "A"),
-        celsius_text=None if reading.celsius is None else f"{reading.celsius:.1f} °C",
+        celsius_text=None if reading.celsius is None else celsius(reading.celsius, 1),
         origin="simulated" if simulated else "instrument",
         at=f"{datetime.now(UTC):%Y-%m-%dT%H:%M:%SZ}",
     )

@@ -2,7 +2,9 @@
 
 import threading
 from collections.abc import Iterator
+from contextvars import copy_context
 from dataclasses import dataclass, field
+from functools import partial
 from itertools import count
 from typing import Generic, Literal, TypeVar
 
@@ -57,7 +59,9 @@ class Jobs(Generic[R]):
         for old in [j for j in self._jobs.values() if j.state != "running"][:-KEPT]:
             del self._jobs[old.id]
         name = f"search {job.id}"
-        threading.Thread(target=_run, args=(job, work, self._keep), daemon=True, name=name).start()
+        # In the context of whoever asked, whose units its sentences are written in.
+        run = partial(copy_context().run, _run, job, work, self._keep)
+        threading.Thread(target=run, daemon=True, name=name).start()
         return job
 
     def get(self, job_id: int) -> Job[R]:

@@ -42,11 +42,19 @@ def wiring(question: Asked) -> WiringReply:
 paper = APIRouter(prefix="/api/questions/sheet", tags=["sheet"], responses=PROBLEM_RESPONSES)
 
 
+class DrawnPicture(BaseModel):
+    """A picture as SVG, and its size in points."""
+
+    svg: str
+    width: int
+    height: int
+
+
 class SheetReply(BaseModel):
-    """The build sheet as its page shows it and as it is printed; pictures as SVG, by the names that sections use."""
+    """The build sheet as its page shows it and as it is printed; pictures by the names that sections use."""
 
     sheet: BuildSheet
-    pictures: dict[SheetPicture, str]
+    pictures: dict[SheetPicture, DrawnPicture]
 
 
 @paper.post("")
@@ -54,7 +62,9 @@ def sheet(question: Asked) -> SheetReply:
     wanted = sheet_of(question.project, question.build)
     chain = Chain(question.project, question.build)
     drawn = {
-        section.picture: as_svg(made, section.heading)
+        section.picture: DrawnPicture(
+            svg=as_svg(made, section.heading), width=round(made.width), height=round(made.height)
+        )
         for section in wanted.sections
         if section.picture and (made := picture(chain, section.picture))
     }

@@ -15,6 +15,7 @@ from pocketspark.core.fit.needs import Need, needs_of
 from pocketspark.core.fit.roundness import doubts_in_a_tube
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay, Pin, Side
+from pocketspark.core.units.figures import millimetres
 
 Point = tuple[float, float, float]
 # Placements are written to a ten-thousandth of a millimetre.
@@ -100,7 +101,7 @@ def doubts(project: Project, build: int, bay: Bay, answer: FitAnswer) -> tuple[s
     for (need, one), (other_need, other) in itertools.combinations(known, 2):
         air = max(need.gap_mm, other_need.gap_mm) + claimed
         if _box(one).grown(air).meets(_box(other)):
-            found.append(f"{need.name} and {other_need.name} do not keep {air:.2f} mm apart")
+            found.append(f"{need.name} and {other_need.name} do not keep {millimetres(air, 2)} apart")
     return tuple(found)
 
 
@@ -147,12 +148,12 @@ def _doubts_of_one(
         yield f"{need.name} does not have its size, or lies as it may not"
     air = need.gap_mm + claimed
     if not hollow.holds(inside.grown(air, but=against)):
-        yield f"{need.name} does not lie inside with {air:.2f} mm round it"
+        yield f"{need.name} does not lie inside with {millimetres(air, 2)} round it"
     yield from doubts_of_curves(need.name, (inside.low, inside.high), air, is_round=one.round, bay=bay)
     for name, obstacle in obstacles_of(bay):
         off = max(need.gap_mm, need.gap_to_hard_mm) + claimed
         if box.grown(off).meets(obstacle):
-            yield f"{need.name} does not keep {off:.2f} mm from {name}"
+            yield f"{need.name} does not keep {millimetres(off, 2)} from {name}"
     if need.shows and one.face_side is None:
         yield f"the {need.shows} of {need.name} shows in no wall"
     if need.shows and one.face_side is not None:
@@ -174,10 +175,11 @@ def _doubts_of_face(
     # What is cut away of the wall from inside takes the part's whole end, the rest of it only its nose.
     deepest = opening.thinned_mm + min(need.nose_mm, bay.wall_mm - opening.thinned_mm)
     if behind < -deepest - EXACT_MM:
-        yield f"{need.name} goes {-behind:.2f} mm into the {side} wall, which takes {deepest:.2f} mm of it"
+        goes, takes = millimetres(-behind, 2), millimetres(deepest, 2)
+        yield f"{need.name} goes {goes} into the {side} wall, which takes {takes} of it"
     inside = _but_in_the_wall(box, side, hollow)
     if behind > AT_WALL_MM - deepest + EXACT_MM or not hollow.holds(inside.reaching(axis, wall_at)):
-        yield f"{need.name} stands {behind:.2f} mm behind the {side} wall"
+        yield f"{need.name} stands {millimetres(behind, 2)} behind the {side} wall"
     centres = [centre for size in turned for centre in need.face_centres(size, axis, box.low)]
     if axis != 2:
         floor, ceiling = opening.low_mm or 0.0, 1e9 if opening.high_mm is None else opening.high_mm
@@ -223,7 +225,7 @@ def _doubts_of_pin(need: Need, one: Placement, pin: Pin, hollow: Hollow, bay: Ba
         origin = [min(room.at_mm[axis] for room in bay.rooms) for axis in range(3)]
         off = max(abs(at - start - low) for at, start, low in zip(pin.at_mm, origin, one.min_mm, strict=True))
         if off > EXACT_MM:
-            yield f"{need.name} is pinned {off:.2f} mm away from where it lies"
+            yield f"{need.name} is pinned {millimetres(off, 2)} away from where it lies"
     if pin.room and pin.room in {room.id for room in bay.rooms}:
         number = [room.id for room in bay.rooms].index(pin.room)
         if not Hollow((hollow.rooms[number],), hollow.size).holds(_box(one)):
@@ -232,7 +234,7 @@ def _doubts_of_pin(need: Need, one: Placement, pin: Pin, hollow: Hollow, bay: Ba
         axis, way = _WALLS[pin.side]
         away = one.min_mm[axis] if way < 0 else hollow.size[axis] - one.max_mm[axis]
         if away > max(need.gap_mm, AT_WALL_MM) + EXACT_MM:
-            yield f"{need.name} is pinned to the {pin.side} wall, and lies {away:.2f} mm from it"
+            yield f"{need.name} is pinned to the {pin.side} wall, and lies {millimetres(away, 2)} from it"
 
 
 def _box(one: Placement) -> Box:

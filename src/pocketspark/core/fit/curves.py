@@ -9,6 +9,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from pocketspark.core.models.bay import Bay, Room
+from pocketspark.core.units.figures import millimetres
 
 # Places are written to a ten-thousandth of a millimetre; a circle is looked at in so many places.
 EXACT_MM = 2e-3
@@ -28,9 +29,9 @@ def doubts_of_curves(name: str, box: Corners, air_mm: float, *, is_round: bool, 
         if not all(inside):
             continue
         if room.troughs and not _over_the_troughs(room, low, high, is_round=along):
-            yield f"{name} does not lie {air_mm:.2f} mm clear of the troughs"
+            yield f"{name} does not lie {millimetres(air_mm, 2)} clear of the troughs"
         if room.corner_mm and not _clear_of_the_corners(room, low, high):
-            yield f"{name} does not lie {air_mm:.2f} mm clear of the rounded corners"
+            yield f"{name} does not lie {millimetres(air_mm, 2)} clear of the rounded corners"
 
 
 def _over_the_troughs(room: Room, low: Sequence[float], high: Sequence[float], *, is_round: bool) -> bool:

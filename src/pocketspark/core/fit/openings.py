@@ -8,6 +8,7 @@ from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.parts import Part, Turned
 from pocketspark.core.models.bay import LEAST_WALL_MM, Side
 from pocketspark.core.models.model import Model
+from pocketspark.core.units.figures import as_typed, millimetres
 
 # Width and height, mm, from memory: the bare socket, and the plug's plastic body (USB Type-C and Micro-B figures).
 SOCKET_BARE = {"type_c": (9.0, 3.3), "micro_b": (7.8, 3.0), "mini_b": (8.0, 4.0)}
@@ -70,15 +71,15 @@ def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Trip
     bare = depth <= DEEP_MM
     width, height = _as_turned((SOCKET_BARE if bare else OVERMOULD)[kind], turned)
     says = (
-        f"bare socket, {ROUND_ABOUT_MM} mm all round"
+        f"bare socket, {as_typed(ROUND_ABOUT_MM)} all round"
         if bare
-        else f"its face lies {depth:.1f} mm behind the outside, so the plug's plastic body has to go in"
+        else f"its face lies {millimetres(depth)} behind the outside, so the plug's plastic body has to go in"
     )
     thinner_mm = math.ceil((depth - DEEP_MM) * 10 - 1e-6) / 10
     if bare and behind < 0:
-        says += f"; it goes {-behind:.1f} mm into the wall"
+        says += f"; it goes {millimetres(-behind)} into the wall"
     elif 0 < thinner_mm <= wall_mm - LEAST_WALL_MM:
-        says += f"; with the wall thinned from inside by {thinner_mm:.1f} mm there, the bare socket's hole does"
+        says += f"; with the wall thinned from inside by {millimetres(thinner_mm)} there, the bare socket's hole does"
     across, up = _on_face(side, at, size, wall_mm)
     return Opening(
         what="socket",
@@ -110,7 +111,7 @@ def lamp_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: 
         across_mm=round(across, 2),
         up_mm=up,
         round=True,
-        says="2 mm hole or light pipe, or the wall thinned from inside",
+        says=f"{as_typed(LAMP_MM)} hole or light pipe, or the wall thinned from inside",
     )
 
 
@@ -127,7 +128,7 @@ def _led_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: 
         across_mm=across,
         up_mm=up,
         round=True,
-        says=f"for a {LED_MM:g} mm LED, held by a drop of glue",
+        says=f"for a {as_typed(LED_MM)} LED, held by a drop of glue",
     )
 
 

@@ -2,7 +2,6 @@
 
 import logging
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 from pocketspark.core.fit.answer import FitAnswer, Fits
 from pocketspark.core.fit.answered import ROUNDING_MM, Setting, frame_of, judgement_of, openings_of, placement_of
@@ -21,6 +20,7 @@ from pocketspark.core.fit.tolerances import chains_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay
 from pocketspark.core.models.project import SOFT
+from pocketspark.core.units.reading import kept_as_read
 
 logger = logging.getLogger("pocketspark")
 # "Short by" is given down to this; beyond, it does not go in by far.
@@ -75,7 +75,7 @@ class _This:
         return isinstance(other, _This) and other.project is self.project
 
 
-@lru_cache(maxsize=8)
+@kept_as_read(maxsize=8)
 def _fit_of(this: _This, build: int) -> FitAnswer | None:
     project = this.project
     setting = setting_of(project, build)
@@ -94,7 +94,7 @@ def certified(project: Project, build: int, bay: Bay, answer: FitAnswer) -> FitA
     return answer.model_copy(update={"fits": "not_certain", "doubts": found})
 
 
-@lru_cache(maxsize=512)
+@kept_as_read(maxsize=512)
 def answer_to(setting: Setting) -> FitAnswer:
     """The answer without its remedies: those are asked for on their own."""
     answer = in_tube(setting) if setting.bay.tube else _in_boxes(setting)

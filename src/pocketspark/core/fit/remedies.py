@@ -8,7 +8,6 @@ import itertools
 import math
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, SWELL_SHARE, board_height_mm
 from pocketspark.core.fit.answer import FitRemedy
@@ -24,7 +23,8 @@ from pocketspark.core.models import Build, Cell, Project
 from pocketspark.core.models.bay import LEAST_WALL_MM, SIDES, Bay, Side, WallOpening
 from pocketspark.core.models.board import SOCKETS
 from pocketspark.core.models.project import Edit
-from pocketspark.core.units.figures import amp_hours
+from pocketspark.core.units.figures import amp_hours, millimetres
+from pocketspark.core.units.reading import kept_as_read
 
 _NO_LENGTH = ("socket", "shell_off", "wall", "outside", "both")
 _MEASURES = (("shorter", 0), ("narrower", 1), ("thinner", 2))
@@ -86,7 +86,7 @@ def _in_the_bay(part: Part, axis: int, mm: float) -> float:
     return mm * (1 + SWELL_SHARE) if part.form == "pouch" and axis == 2 else mm
 
 
-@lru_cache(maxsize=128)
+@kept_as_read(maxsize=128)
 def _lengths(setting: Setting) -> tuple[FitRemedy, ...]:
     return tuple(_given(setting))
 
@@ -131,7 +131,7 @@ def _thinned_wall(setting: Setting, opening: WallOpening) -> Iterator[FitRemedy]
     walls = tuple(
         wall.model_copy(update={"thinned_mm": thinned}) if wall is opening else wall for wall in setting.bay.walls
     )
-    says = f"Thin the {opening.side} wall from inside by {mm:.1f} mm, where the board's end stands"
+    says = f"Thin the {opening.side} wall from inside by {millimetres(mm)}, where the board's end stands"
     edits = _bay_edit(bay.model_copy(update={"walls": walls}))
     yield FitRemedy(what="thinned", subject=opening.side, mm=mm, says=says, edits=edits)
 
@@ -145,7 +145,7 @@ def _raised_lid(setting: Setting) -> Iterator[FitRemedy]:
     raised = round(bay.lid_raised_mm + mm, 2)
     if bay.lid_raise_mm is None or raised <= bay.lid_raise_mm:
         edits = _bay_edit(bay.model_copy(update={"lid_raised_mm": raised}))
-        yield FitRemedy(what="lid", subject="lid", mm=mm, says=f"Raise the lid by {mm:.1f} mm", edits=edits)
+        yield FitRemedy(what="lid", subject="lid", mm=mm, says=f"Raise the lid by {millimetres(mm)}", edits=edits)
 
 
 def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
@@ -168,7 +168,7 @@ def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
         if _in_the_bay(part, axis, mm) < part.size[axis] - 1:
             word = "slimmer" if part.form == "round" and axis == 1 else what
             name = part.name if len(cells) == 1 else "each of these"
-            says = f"A cell {mm:.1f} mm {word} than {name}"
+            says = f"A cell {millimetres(mm)} {word} than {name}"
             yield FitRemedy(what=what, subject=part.name, mm=mm, says=says)
 
 
@@ -224,7 +224,7 @@ def _trim(setting: Setting, solid: int, obstacle: int) -> Iterator[FitRemedy]:
     if cuts:
         _, mm, side = min(cuts)
         axis, far = AXIS_OF[side]
-        says = f"Trim {mm:.1f} of {stands.size_mm[axis]:.1f} mm off {stands.name}, from {_FROM[side]}"
+        says = f"Trim {mm:.1f} of {millimetres(stands.size_mm[axis])} off {stands.name}, from {_FROM[side]}"
         at, size = list(stands.at_mm), list(stands.size_mm)
         size[axis] = round(size[axis] - mm, 4)
         at[axis] = at[axis] if far else round(at[axis] + mm, 4)
@@ -248,7 +248,7 @@ def _wider_window(setting: Setting, opening: WallOpening) -> Iterator[FitRemedy]
     high = None if opening.high_mm is None else round(opening.high_mm + mm, 4)
     wider = opening.model_copy(update={"low_mm": low, "high_mm": high})
     walls = tuple(wider if wall is opening else wall for wall in setting.bay.walls)
-    says = f"Let the {opening.side} wall be opened {mm:.1f} mm further up and down"
+    says = f"Let the {opening.side} wall be opened {millimetres(mm)} further up and down"
     edits = _bay_edit(setting.bay.model_copy(update={"walls": walls}))
     yield FitRemedy(what="window", subject=opening.side, mm=mm, says=says, edits=edits)
 
@@ -354,7 +354,7 @@ def _lower_socket(part: Part) -> Iterator[_Change]:
     if lower_by > 0:
         face = replace(part.face, kind=lowest, centre_mm=part.face.centre_mm - lower_by / 2)
         lower = replace(part, face=face, size=(part.size[0], part.size[1], part.size[2] - lower_by))
-        says = f"A board like {part.name} with a {SOCKETS[lowest]} socket, {lower_by:.1f} mm lower"
+        says = f"A board like {part.name} with a {SOCKETS[lowest]} socket, {millimetres(lower_by)} lower"
         yield _Change("socket", part.name, says, lambda setting: _instead(setting, part.name, lower))
 
 
@@ -391,4 +391,4 @@ def _clearance_of(setting: Setting) -> float | None:
 
 
 def _leaves(clearance_mm: float) -> str:
-    return f"leaves {clearance_mm:.1f} mm of clearance"
+    return f"leaves {millimetres(clearance_mm)} of clearance"

@@ -12,6 +12,7 @@ from pocketspark.core.fit.answer import Placement
 from pocketspark.core.fit.needs import Need
 from pocketspark.core.models import Build
 from pocketspark.core.models.bay import Bay, Pin, WallOpening
+from pocketspark.core.units.figures import millimetres
 
 EXACT_MM = 5e-3
 AT_END_MM = 0.5
@@ -31,14 +32,14 @@ def doubts_in_a_tube(build: Build, bay: Bay, known: Known, claimed: float) -> It
             off = max(need.gap_mm, need.gap_to_hard_mm) + claimed
             top = [at + size for at, size in zip(obstacle.at_mm, obstacle.size_mm, strict=True)]
             if not _keeps_off(one, obstacle.at_mm, top, off):
-                yield f"{need.name} does not keep {off:.2f} mm from {obstacle.name}"
+                yield f"{need.name} does not keep {millimetres(off, 2)} from {obstacle.name}"
         if need.name in pins:
             yield from _doubts_of_pin(need, one, pins[need.name], (length, 2 * radius, 2 * radius))
     for (need, one), (other_need, other) in itertools.combinations(known, 2):
         air = max(need.gap_mm, other_need.gap_mm) + claimed
         along = max(other.min_mm[0] - one.max_mm[0], one.min_mm[0] - other.max_mm[0])
         if along < air - EXACT_MM and _across(one, other) < air - EXACT_MM:
-            yield f"{need.name} and {other_need.name} do not keep {air:.2f} mm apart"
+            yield f"{need.name} and {other_need.name} do not keep {millimetres(air, 2)} apart"
 
 
 def _keeps_off(one: Placement, low: Sequence[float], high: Sequence[float], off: float) -> bool:
@@ -61,10 +62,10 @@ def _doubts_of_one(need: Need, one: Placement, bay: Bay, claimed: float, pin: Pi
     at_walls = {shown, pin.side if pin and pin.side else ""}
     rest = -math.inf if one.round and pin and pin.side else _reach(one, radius, but=at_walls)
     if max(rest, _reach(one, radius) - (claimed if at_walls & _SIDES else 0.0)) > radius - air + EXACT_MM:
-        yield f"{need.name} comes nearer than {air:.2f} mm to the tube's wall"
+        yield f"{need.name} comes nearer than {millimetres(air, 2)} to the tube's wall"
     for end, room in (("left", one.min_mm[0]), ("right", length - one.max_mm[0])):
         if end != shown and room < air - (claimed if end in at_walls else 0.0) - EXACT_MM:
-            yield f"{need.name} does not keep {air:.2f} mm from the {end} end"
+            yield f"{need.name} does not keep {millimetres(air, 2)} from the {end} end"
 
 
 def _shown_in(need: Need, one: Placement, radius: float, length: float, bay: Bay) -> str:
@@ -119,7 +120,7 @@ def _doubts_of_pin(need: Need, one: Placement, pin: Pin, size: Sequence[float]) 
     elif pin.side:
         away = size[1] / 2 - _reach(one, size[1] / 2)
     if pin.side and away > need.gap_mm + AT_END_MM:
-        yield f"{need.name} is pinned to the {pin.side} side, and lies {away:.2f} mm from it"
+        yield f"{need.name} is pinned to the {pin.side} side, and lies {millimetres(away, 2)} from it"
 
 
 def _reach(one: Placement, radius: float, but: Collection[str] = ()) -> float:

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from pocketspark.core.fit.answer import Placement, SolidBox, StandsOn
+from pocketspark.core.units.figures import millimetres
 
 # Under this a strip of tape does, or nothing at all (common practice, no source).
 TAPE_MM = 0.2
@@ -40,4 +41,4 @@ def foam_in_words(stands: StandsOn) -> str:
     """What goes under a part, as a step or a list says it."""
     if stands.foam_mm <= TAPE_MM:
         return f"straight on {stands.on}"
-    return f"{stands.foam_mm:.1f} mm of foam under it, on {stands.on}"
+    return f"{millimetres(stands.foam_mm)} of foam under it, on {stands.on}"

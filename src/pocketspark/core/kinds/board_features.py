@@ -7,7 +7,7 @@ from typing import Literal
 
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models.board import SOCKETS, Board
-from pocketspark.core.units.figures import amps, plain, volts
+from pocketspark.core.units.figures import amps, sizes, volts
 
 # What a pad is for in the circuit: the rules of wiring ask by these.
 PadRole = Literal[
@@ -77,7 +77,7 @@ def part_of(board: Board) -> BoardPart:
 def in_a_list(board: Board) -> str:
     """One line that tells the board from its neighbours."""
     said = [feature.says(board) for feature in features_of(board)]
-    size = f"{' x '.join(plain(length) for length in board.outline_mm)} mm" if board.outline_mm else ""
+    size = sizes(*board.outline_mm, digits=None) if board.outline_mm else ""
     return ", ".join(text for text in (*said, size) if text)
 
 

@@ -12,7 +12,7 @@ from pocketspark.core.logs.log import Log
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats, curve_of
-from pocketspark.core.units.figures import amp_hours, amps, hours, ohms, percent, volts
+from pocketspark.core.units.figures import amp_hours, amps, celsius, hours, ohms, percent, volts
 
 Kind = Literal["charge", "discharge"]
 
@@ -336,7 +336,7 @@ def _limits(log: Log, full_v: float) -> Iterator[LogFinding]:
     if not log.is_usb_side and most_v > full_v + OVER_V:
         yield _finding("log.over_voltage", "stop", f"{volts(most_v)} at the cell, full at {volts(full_v)}")
     if log.celsius is not None and (most_c := float(np.nanmax(log.celsius))) > HOT_C:
-        yield _finding("log.too_warm", "stop", f"{most_c:.0f} °C at the cell: over {HOT_C:.0f} °C while it charges")
+        yield _finding("log.too_warm", "stop", f"{celsius(most_c)} at the cell: over {celsius(HOT_C)} while it charges")
 
 
 def _cable(log: Log) -> Iterator[LogFinding]:

@@ -12,6 +12,7 @@ import numpy as np
 from pocketspark.core.logs.log import Log
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
+from pocketspark.core.units.figures import celsius
 
 MendKey = Literal[
     "volts_in_mv",
@@ -134,8 +135,8 @@ def _degrees(columns: Columns) -> Doubt | None:
         says = f"What is read as degrees begins at 0 and only rises, to {known[-1]:.3g}: it looks like charge counted."
         return Doubt(says=says, mends=(Mend(key="no_celsius", label="It is no temperature"), AS_IT_IS))
     if most > MOST_C or least < LEAST_C or (first > 55 and most > 60):
-        shown = f"The cell would have {first:.0f} °C from the first row on."
-        says = shown if first > 55 else f"A cell has no {most if most > MOST_C else least:.0f} °C."
+        shown = f"The cell would have {celsius(first)} from the first row on."
+        says = shown if first > 55 else f"A cell has no {celsius(most if most > MOST_C else least)}."
         mends = (Mend(key="fahrenheit", label="It is in Fahrenheit"), Mend(key="no_celsius", label="Leave it out"))
         return Doubt(says=says, mends=(*mends, AS_IT_IS))
     return None

@@ -7,7 +7,7 @@ import numpy as np
 from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import HOT_C, OVER_V, PLAN_OFF
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import ShownAmps, ShownCelsius, ShownHours, ShownVolts, amps, hours, volts
+from pocketspark.core.units.figures import ShownAmps, ShownCelsius, ShownHours, ShownVolts, amps, celsius, hours, volts
 
 # A charge that goes on for this much longer than predicted does not end by itself (common practice, no source).
 LONGER = 1.5
@@ -71,7 +71,7 @@ def _passed(limits: Limits, reading: Reading) -> Iterator[tuple[str, str]]:
     if reading.amps is not None and reading.amps > limits.most_a:
         yield "watch.over_current", f"{amps(reading.amps)} flows, {amps(limits.most_a)} at most. Unplug"
     if reading.celsius is not None and reading.celsius > limits.most_c:
-        yield "watch.too_warm", f"{reading.celsius:.0f} °C, {limits.most_c:.0f} °C at most. Unplug, take it outside"
+        yield "watch.too_warm", f"{celsius(reading.celsius)}, {celsius(limits.most_c)} at most. Unplug, take it outside"
     flows = reading.amps is None or reading.amps > 0
     if reading.minutes > limits.longest_h * 60 and flows:
         yield "watch.too_long", f"still charging after {hours(reading.minutes / 60)}. Unplug, find what draws"

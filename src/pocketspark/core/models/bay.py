@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 
 from pocketspark.core.models.model import LongMillimetres, Model, Row, RowId, Title, named_rows, refusal
 from pocketspark.core.models.plain_text import ON_ONE_LINE
+from pocketspark.core.units.figures import as_typed, millimetres, sizes
 from pocketspark.core.units.quantity import Quantity
 
 Side = Literal["left", "right", "front", "back", "floor", "lid"]
@@ -48,10 +49,15 @@ class Room(Row):
     def _has_room_for_its_shape(self) -> Self:
         length, width, height = self.size_mm
         if 2 * self.corner_mm > min(length, width):
-            raise refusal(f"corners of {self.corner_mm:g} mm do not go into {length:g} x {width:g} mm: half at most")
+            raise refusal(
+                f"corners of {as_typed(self.corner_mm)} do not go into "
+                f"{sizes(length, width, digits=None)}: half at most"
+            )
         if self.troughs and width / self.troughs / 2 > height:
-            deep = f"{width / self.troughs / 2:.1f} mm"
-            raise refusal(f"{self.troughs} round troughs in {width:g} mm would be {deep} deep, and it is {height:g} mm")
+            deep = millimetres(width / self.troughs / 2)
+            raise refusal(
+                f"{self.troughs} round troughs in {as_typed(width)} would be {deep} deep, and it is {as_typed(height)}"
+            )
         return self
 
 
@@ -104,9 +110,11 @@ class WallOpening(Row):
     @model_validator(mode="after")
     def _right_way_up(self) -> Self:
         if self.low_mm is not None and self.high_mm is not None and self.low_mm >= self.high_mm:
-            raise refusal(f"a wall opened from {self.low_mm:g} mm up to {self.high_mm:g} mm is upside down")
+            raise refusal(f"a wall opened from {as_typed(self.low_mm)} up to {as_typed(self.high_mm)} is upside down")
         if self.from_mm is not None and self.to_mm is not None and self.from_mm >= self.to_mm:
-            raise refusal(f"a wall opened from {self.from_mm:g} mm along to {self.to_mm:g} mm is the wrong way round")
+            raise refusal(
+                f"a wall opened from {as_typed(self.from_mm)} along to {as_typed(self.to_mm)} is the wrong way round"
+            )
         return self
 
 
@@ -140,21 +148,25 @@ class Bay(Model):
         for wall in self.walls:
             if wall.thinned_mm and wall.thinned_mm > self.wall_mm - LEAST_WALL_MM + 1e-6:
                 raise refusal(
-                    f"of the {wall.side} wall's {self.wall_mm:g} mm at least {LEAST_WALL_MM:g} mm stay where it is "
-                    "thinned"
+                    f"of the {wall.side} wall's {as_typed(self.wall_mm)} at least {as_typed(LEAST_WALL_MM)} "
+                    "stay where it is thinned"
                 )
         if self.tube is not None and self.passages:
             raise refusal("a tube is one space: it has no gaps to another")
         if self.lid_depth_mm and (self.tube or self.lid_depth_mm >= max(room.size_mm[2] for room in self.rooms)):
-            raise refusal(f"a lid {self.lid_depth_mm:g} mm deep would be the whole case: it is less deep than the bay")
+            raise refusal(
+                f"a lid {as_typed(self.lid_depth_mm)} deep would be the whole case: it is less deep than the bay"
+            )
         if self.lid_raise_mm is not None and self.lid_raised_mm > self.lid_raise_mm:
-            most = f"{self.lid_raise_mm:g} mm"
-            raise refusal(f"the lid is raised by {self.lid_raised_mm:g} mm, where {most} is the most that it may be")
+            most = as_typed(self.lid_raise_mm)
+            raise refusal(
+                f"the lid is raised by {as_typed(self.lid_raised_mm)}, where {most} is the most that it may be"
+            )
         for first, second in _pairs([o for o in self.obstacles if o.state != "removed"]):
             if _overlap(first, second):
                 raise refusal(f"{first.name} and {second.name} stand in the same place: measure one of them again")
         if self.rooms and any(min(room.size_mm) <= self.wall_mm for room in self.rooms):
-            raise refusal(f"a bay thinner than its own wall of {self.wall_mm:g} mm cannot be meant")
+            raise refusal(f"a bay thinner than its own wall of {as_typed(self.wall_mm)} cannot be meant")
         return self
 
     @property

@@ -6,7 +6,7 @@ from pocketspark.core.fit.standing import TAPE_MM
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import CELL_LEADS
 from pocketspark.core.models.small_part import SMALL_PARTS
-from pocketspark.core.units.figures import ohms
+from pocketspark.core.units.figures import millimetres, ohms
 from pocketspark.core.wiring.cutlist import cut_list, gauge
 from pocketspark.core.wiring.hookup import hook_up
 
@@ -55,5 +55,5 @@ def _foam(chain: Chain) -> list[tuple[int, str, str]]:
     under: dict[str, list[str]] = {}
     for stands in fitted.answer.stands if fitted and fitted.goes_in else ():
         if stands.foam_mm > TAPE_MM:
-            under.setdefault(f"{stands.foam_mm:.1f}", []).append(stands.part)
-    return [(len(parts), f"foam, {mm} mm", f"under {' and '.join(parts)}") for mm, parts in under.items()]
+            under.setdefault(millimetres(stands.foam_mm), []).append(stands.part)
+    return [(len(parts), f"foam, {thick}", f"under {' and '.join(parts)}") for thick, parts in under.items()]

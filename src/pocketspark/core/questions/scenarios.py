@@ -10,7 +10,7 @@ from pocketspark.core.models import Project
 from pocketspark.core.models.build import USES_WHILE_CHARGING, UseWhileCharging
 from pocketspark.core.models.model import Model
 from pocketspark.core.rules import findings_of
-from pocketspark.core.units.figures import ShownAmps, ShownDays, ShownHours, ShownVolts
+from pocketspark.core.units.figures import ShownAmps, ShownDays, ShownHours, ShownVolts, celsius
 
 # What is asked of each way to use the gadget while it charges.
 USE_RULES = ("charge.never_ends", "charge.shared_window")
@@ -78,7 +78,8 @@ def _variant(chain: Chain, **changes: object) -> Chain:
 
 
 def _conditions(chain: Chain) -> Iterator[Condition]:
-    for name, aged, cold in (("as new", False, False), ("after 300 cycles", True, False), ("at 0 °C", False, True)):
+    at_freezing = f"at {celsius(0.0)}"
+    for name, aged, cold in (("as new", False, False), ("after 300 cycles", True, False), (at_freezing, False, True)):
         running = _variant(chain, aged=aged, cold=cold).required_running()
         most_used = running.most_used
         yield Condition(name=name, hours=most_used.hours if most_used else None, days=running.days)

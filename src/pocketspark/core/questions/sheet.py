@@ -16,7 +16,7 @@ from pocketspark.core.questions.bill import bill_of_materials
 from pocketspark.core.record.as_built import as_built
 from pocketspark.core.rules.causes import together
 from pocketspark.core.steps import Step, procedure
-from pocketspark.core.units.figures import amps, days, hours, millimetres, ohms, volts
+from pocketspark.core.units.figures import amps, bare_length, days, hours, length_unit, millimetres, ohms, volts
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.hookup import hook_up
 
@@ -73,16 +73,17 @@ def sheet_of(project: Project, build: int) -> BuildSheet:
     chain = Chain(project, build)
     chain.required_running()
     seen = assess(project, build)
+    steps = procedure(project, build).steps
     sections = (
         SheetSection(heading="", lines=tuple(_top(project, chain, seen))),
         _parts(project, build),
         *_resistor(seen),
-        _hook_up(chain),
+        _hook_up(chain, {step.key for step in steps if step.state == "done"}),
         *_where_it_lies(chain),
         SheetSection(
             heading="Cautions, before the first step", lines=tuple(SheetLine(text=one.text) for one in seen.cautions)
         ),
-        _steps(procedure(project, build).steps),
+        _steps(steps),
         *_as_built(project, build),
         *_logbook(project),
     )
@@ -154,20 +155,21 @@ def _resistor(seen: Assessment) -> Iterator[SheetSection]:
         yield SheetSection(heading="Charge-current resistor", lines=(line,), picture="resistor")
 
 
-def _hook_up(chain: Chain) -> SheetSection:
+def _hook_up(chain: Chain, steps_done: set[str]) -> SheetSection:
+    """A wire is on when it was ticked off, or its whole step is done."""
     hookup = hook_up(chain)
-    soldered = set(chain.build.record.soldered)
-    rows = tuple(_wire(wire, soldered) for wire in cut_list(chain, hookup))
+    done = steps_done | set(chain.build.record.soldered)
+    rows = tuple(_wire(wire, done) for wire in cut_list(chain, hookup))
     ends = (("from", 22.0), ("to", 22.0))
     columns = (TICK, *_columns(("wire", 7), *ends, ("cut", 16), ("gauge", 18), ("colour", 11)))
     return SheetSection(heading="Hook-up", picture="hook_up", table=SheetTable(columns=columns, rows=rows))
 
 
-def _wire(wire: CutWire, soldered: set[str]) -> tuple[str, ...]:
+def _wire(wire: CutWire, done: set[str]) -> tuple[str, ...]:
     start, end = (" ".join(pad.split(".")) for pad in (wire.start, wire.end))
     length = f"{millimetres(wire.length_mm)}{' (guessed)' if wire.guessed else ''}"
-    done = "done" if f"{wire.start} to {wire.end}" in soldered else ""
-    return (done, wire.letter, start, end, length, wire.gauge, wire.colour)
+    on = wire.step in done or f"{wire.start} to {wire.end}" in done
+    return ("done" if on else "", wire.letter, start, end, length, wire.gauge, wire.colour)
 
 
 # Where it lies ----------------------------------------------------------------------------------------------------
@@ -186,22 +188,23 @@ def _where_it_lies(chain: Chain) -> Iterator[SheetSection]:
     rows = tuple(_place(letter, part) for letter, part in lettered(answer))
     sides = (("from the left", 14.0), ("from the front", 14.0), ("from the floor", 14.0))
     table = SheetTable(columns=_columns(("", 4), ("part", 36), *sides, ("turned", 18)), rows=rows)
-    yield SheetSection(heading="Where it lies, mm", picture="views", table=table)
+    yield SheetSection(heading=f"Where it lies, {length_unit()}", picture="views", table=table)
     if answer.openings:
         names = ("wall", "hole", "size", "from left edge", "from lower edge")
         columns = (TICK, *_columns(*((name, 19.2) for name in names)))
         holes = SheetTable(columns=columns, rows=tuple(map(_hole, answer.openings)))
-        yield SheetSection(heading="Holes, mm, seen from outside", table=holes)
+        yield SheetSection(heading=f"Holes, {length_unit()}, seen from outside", table=holes)
 
 
 def _place(letter: str, part: Placement) -> tuple[str, ...]:
-    spans = [f"{low:.1f} to {high:.1f}" for low, high in zip(part.min_mm, part.max_mm, strict=True)]
+    spans = [f"{bare_length(low)} to {bare_length(high)}" for low, high in zip(part.min_mm, part.max_mm, strict=True)]
     return (letter, part.part, *spans, part.turned)
 
 
 def _hole(opening: Opening) -> tuple[str, ...]:
-    size = f"dia. {opening.width_mm:.1f}" if opening.round else f"{opening.width_mm:.1f} x {opening.height_mm:.1f}"
-    return ("", opening.side, opening.what, size, f"{opening.across_mm:.1f}", f"{opening.up_mm:.1f}")
+    dimensions = (opening.width_mm,) if opening.round else (opening.width_mm, opening.height_mm)
+    size = f"{'dia. ' if opening.round else ''}{' x '.join(map(bare_length, dimensions))}"
+    return ("", opening.side, opening.what, size, bare_length(opening.across_mm), bare_length(opening.up_mm))
 
 
 # Steps and what was measured --------------------------------------------------------------------------------------

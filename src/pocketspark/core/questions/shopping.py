@@ -13,7 +13,7 @@ from pocketspark.core.models.inventory import InventoryModel, Resistor
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.bill import sundries
 from pocketspark.core.steps import procedure
-from pocketspark.core.units.figures import amp_hours, amps, ohms, volts
+from pocketspark.core.units.figures import amp_hours, amps, ohms, sizes, volts
 
 # A label that claims so much more than its volume holds is not believed.
 CLAIMS_TOO_MUCH = 1.3
@@ -174,7 +174,7 @@ def _resistor_line(wanted: Resistor) -> ShoppingLine:
 
 
 def _size(size_mm: Iterable[float] | None) -> str:
-    return " x ".join(f"{mm:g}" for mm in size_mm) + " mm" if size_mm else ""
+    return sizes(*size_mm, digits=None) if size_mm else ""
 
 
 def _once(texts: Iterable[str]) -> tuple[str, ...]:

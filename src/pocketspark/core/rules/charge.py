@@ -9,7 +9,7 @@ from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.limits import LEAST_FULL, RESISTOR_OFF, SAME_V
 from pocketspark.core.models.build import Policy
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, amps_apart, hours, ohms, percent, volts
+from pocketspark.core.units.figures import amps, amps_apart, celsius, hours, ohms, percent, volts
 
 # Above this many C a cell without a data sheet is certainly mistreated; up to it the policy has its say.
 UNKNOWN_CELL_MOST_C = 1.2
@@ -330,7 +330,7 @@ def folds_back(charging: BoardCharging) -> Iterator[Judgement]:
             f"The hot charger holds itself back at first: {held} flow where {set_to} is set.",
             figure=held,
             limit=set_to,
-            working=f"theta {charger.theta_ja_c_per_w:.0f} °C/W, folds back at {charger.fold_back_c:.0f} °C: slower",
+            working=f"theta {charger.theta_ja_c_per_w:.0f} °C/W, folds back at {celsius(charger.fold_back_c)}: slower",
             rests_on=(f"{charging.charger_path}.theta_ja_c_per_w",),
             assumed=True,
         )

@@ -12,7 +12,7 @@ from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.tolerances import CELL_OFF_MM, OTHER_OFF_MM
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import millimetres, percent
+from pocketspark.core.units.figures import millimetres, percent, sizes
 
 IN_BAY = ("gadget.bay",)
 # What a maker is told of the changes that would let it in: the smallest few.
@@ -106,7 +106,7 @@ def bay_assumed(fitted: FittedBuild) -> Iterator[Judgement]:
     if fitted.answer.assumed_bay:
         length, width, height = fitted.answer.size_mm
         yield note(
-            f"The bay is not measured: its old batteries suggest about {length:.0f} x {width:.0f} x {height:.0f} mm.",
+            f"The bay is not measured: its old batteries suggest about {sizes(length, width, height, digits=0)}.",
             working="Ribs, springs and terminals as such bays usually have them. Calipers replace each figure.",
             rests_on=IN_BAY,
             assumed=True,
@@ -129,7 +129,7 @@ def socket_deep(fitted: FittedBuild) -> Iterator[Judgement]:
     """A socket that lies deep needs a hole for the plug's plastic body, or the plug does not seat."""
     for hole in fitted.answer.openings:
         if hole.for_plug:
-            size = f"{hole.width_mm:.1f} x {hole.height_mm:.1f} mm"
+            size = sizes(hole.width_mm, hole.height_mm)
             yield note(
                 f"The {hole.side} wall needs a {size} opening: the whole plug has to enter, the socket sits too deep.",
                 working=f"{hole.part}: {hole.says}",

@@ -8,7 +8,7 @@ from pocketspark.core.chain import BoardCharging, Chain, Charging, GivenCharging
 from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, celsius, ohms, percent, volts, watts
+from pocketspark.core.units.figures import amps, celsius, ohms, percent, volts, warmer, watts
 
 # Chargers of this kind live on 5 V; most stand 6 V and few more (common practice, no source).
 INPUT_MOST_V = 6.0
@@ -140,20 +140,20 @@ def cell_warm(charging: Charging) -> Iterator[Judgement]:
     """How warm the cell gets while it charges in this case."""
     hottest, inside = celsius(float(np.max(charging.warmth.cell_c))), celsius(float(np.max(charging.warmth.inside_c)))
     around = charging.current.surroundings
-    working = f"room {around.room_c:.0f} °C, {around.rise_c_per_w:.1f} °C for each watt inside; air {inside} at most"
+    working = f"room {celsius(around.room_c)}, {warmer(around.rise_c_per_w)} for each watt inside; air {inside} at most"
     facts: dict[str, object] = {"figure": hottest, "working": working, "rests_on": ("gadget.shell.outer_mm",)}
     if isinstance(charging, GivenCharging):
         # As if that charger burnt what a linear one does: a switching one burns less.
         facts |= {"working": f"{working}; the {charging.board.name} taken as linear", "assumed": True}
     if hottest.value > CELL_HOT_C:
         yield stop(
-            f"The cell gets {hottest} warm while it charges: over {CELL_HOT_C:.0f} °C it ages fast, and may vent.",
+            f"The cell gets {hottest} warm while it charges: over {celsius(CELL_HOT_C)} it ages fast, and may vent.",
             limit=celsius(CELL_HOT_C),
             **facts,
         )
     elif hottest.value > CELL_WARM_C:
         yield caution(
-            f"The cell gets {hottest} warm while it charges; under {CELL_WARM_C:.0f} °C it lasts longer.",
+            f"The cell gets {hottest} warm while it charges; under {celsius(CELL_WARM_C)} it lasts longer.",
             limit=celsius(CELL_WARM_C),
             **facts,
         )

@@ -7,7 +7,7 @@ from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models import FRONT_ENDS
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amp_hours, amps, days, hours, ohms, percent, volts
+from pocketspark.core.units.figures import amp_hours, amps, celsius, days, hours, ohms, percent, volts
 
 # Absolute maximum of ordinary 3.3 V logic (common practice; the parts' own figures prevail).
 LOGIC_ABS_MAX_V = 3.6
@@ -274,7 +274,7 @@ def gauge(running: Running) -> Iterator[Judgement]:
 def conditions(chosen: ChosenCell) -> Iterator[Judgement]:
     """Says so where the build is judged as an old cell, or in the cold."""
     build = chosen.chain.build
-    how = [words for on, words in ((build.aged, "after 300 cycles"), (build.cold, "at 0 °C")) if on]
+    how = [words for on, words in ((build.aged, "after 300 cycles"), (build.cold, f"at {celsius(0.0)}")) if on]
     if how:
         holds = amp_hours(chosen.capacity_ah)
         yield note(

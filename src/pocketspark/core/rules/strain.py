@@ -29,7 +29,7 @@ END_CURRENT_OFF = 0.30
     station="charge",
     node="cell",
     source="charging temperatures of lithium cells' data sheets, 0 or 10 to 45 C, from memory",
-    limits=f"caution under {CHARGE_COLD_C:.0f} °C, never under {CHARGE_FROZEN_C:.0f} °C",
+    limits=f"caution under {celsius(CHARGE_COLD_C)}, never under {celsius(CHARGE_FROZEN_C)}",
 )
 def cold(charging: Charging) -> Iterator[Judgement]:
     """Lithium plates out where a cell is charged cold: slowly under 10 C, at once under 0 C."""
@@ -61,7 +61,7 @@ def cold(charging: Charging) -> Iterator[Judgement]:
     node="regulator",
     source="P = V_in I_in - V_out I_out; theta of small packages, from memory",
     formula="T = T_room + P (theta + 1 / (h A)), full cell",
-    limits=f"warm {REGULATOR_WARM_C:.0f} °C, shuts down {REGULATOR_DEAD_C:.0f} °C; resistor {RESISTOR_W} W",
+    limits=f"warm {celsius(REGULATOR_WARM_C)}, shuts down {celsius(REGULATOR_DEAD_C)}; resistor {RESISTOR_W} W",
 )
 def regulator_hot(running: Running) -> Iterator[Judgement]:
     """What a regulator, a diode or a dropping resistor turns to heat, by its package."""

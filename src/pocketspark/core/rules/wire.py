@@ -10,7 +10,7 @@ from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.models.gadget import EXISTING_CHARGING, TREATMENTS
 from pocketspark.core.models.wiring import THERMISTOR_LEADS
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import Figure, amps, ohms, volts
+from pocketspark.core.units.figures import Figure, amps, millimetres, ohms, volts
 from pocketspark.core.wiring.cutlist import DROP_V, cut_list
 from pocketspark.core.wiring.wired import WiredBuild
 
@@ -279,9 +279,8 @@ def thin(wired: WiredBuild) -> Iterator[Judgement]:
     worst = max(wires, key=lambda wire: wire.drop_v)
     pair_v = 2 * worst.drop_v
     lost = Figure(f"{pair_v * 1000:.0f} mV", pair_v, "V")
-    working = (
-        f"{worst.length_mm:.0f} mm of {worst.gauge} at {amps(worst.current_a)}, {ohms(pair_v / worst.current_a / 2)}"
-    )
+    length, resistance = millimetres(worst.length_mm, 0), ohms(pair_v / worst.current_a / 2)
+    working = f"{length} of {worst.gauge} at {amps(worst.current_a)}, {resistance}"
     if pair_v > DROP_V:
         yield note(
             f"The longest pair of wires takes {lost}.", figure=lost, working=working, subjects=(worst.start, worst.end)

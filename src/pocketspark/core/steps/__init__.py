@@ -87,8 +87,11 @@ def read_value(project: Project, build: int, key: str, text: str) -> float:
     step = next((step for step in procedure(project, build).steps if step.key == key), None)
     if step is None or step.hold is None:
         raise NoSuchCheckpoint(f"this build has no checkpoint called '{key}'")
-    value = read(text, step.hold.unit)
-    return value if not PLAIN.fullmatch(text.strip()) else _in_its_unit(step.hold, value)
+    if not PLAIN.fullmatch(text.strip()):
+        return read(text, step.hold.unit)
+    if step.hold.unit == "C":
+        return read(f"{text} {step.hold.unit_sign}", "C")
+    return _in_its_unit(step.hold, read(text, step.hold.unit))
 
 
 PLAIN = re.compile(r"[-+]?\d*[.,]?\d+")

@@ -9,6 +9,7 @@ from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across
+from pocketspark.core.units.figures import bare_length, length_unit, millimetres, sizes
 from pocketspark.core.wiring.cutlist import cut_list, gauge
 from pocketspark.core.wiring.hookup import hook_up
 
@@ -28,7 +29,7 @@ def open_wall(fitted: FittedBuild) -> Step:
     openings = fitted.answer.openings
     sockets = [hole for hole in openings if hole.what == "socket"]
     wall = f"{sockets[0].side} wall" if sockets else "wall"
-    size = f", {sockets[0].width_mm:.1f} x {sockets[0].height_mm:.1f} mm" if sockets else ""
+    size = f", {sizes(sockets[0].width_mm, sockets[0].height_mm)}" if sockets else ""
     return step(
         "open_wall",
         f"Open the {wall} from the drill template{size}",
@@ -52,8 +53,8 @@ def plug_in(fitted: FittedBuild) -> Step:
 
 
 def _where(hole: Opening) -> str:
-    size = f"{hole.width_mm:.1f} mm round" if hole.round else f"{hole.width_mm:.1f} x {hole.height_mm:.1f} mm"
-    middle = f"{hole.across_mm:.1f} mm from the left edge, {hole.up_mm:.1f} up"
+    size = f"{millimetres(hole.width_mm)} round" if hole.round else sizes(hole.width_mm, hole.height_mm)
+    middle = f"{millimetres(hole.across_mm)} from the left edge, {bare_length(hole.up_mm)} up"
     return f"{hole.what.capitalize()}, {hole.part}: {size} in the {hole.side} wall, its middle {middle}; {hole.says}."
 
 
@@ -79,14 +80,14 @@ def mount(chain: Chain) -> Step:
     order = (*fitted.answer.order, *fitted.answer.stuck) if fitted else ()
     stands = {one.part: one for one in fitted.answer.stands} if fitted and lying else {}
     foam = sorted({one.foam_mm for one in stands.values() if one.foam_mm > TAPE_MM})
-    thick = f", {', '.join(f'{mm:.1f}' for mm in foam)} mm" if foam else ""
+    thick = f"{', '.join(map(bare_length, foam))} {length_unit()}"
     return step(
         "mount",
         "Mount the boards, support the socket from behind",
         "Without a stop behind it the socket is pushed in after a month.",
         20,
         materials=(
-            f"double-sided foam, {thick} mm" if foam else "double-sided foam",
+            f"double-sided foam, {thick}" if foam else "double-sided foam",
             "glue",
             "a rib, block or printed cradle behind the socket",
         ),
@@ -99,7 +100,7 @@ def _laid(part: Placement, stands: StandsOn | None) -> str:
     """In the order in which they go in, so that nothing has to come out again."""
     x, y, z = part.min_mm
     under = f"; {foam_in_words(stands)}" if stands else ""
-    place = f"{x:.1f} mm from the left wall, {y:.1f} from the front, {z:.1f} over the floor"
+    place = f"{millimetres(x)} from the left wall, {bare_length(y)} from the front, {bare_length(z)} over the floor"
     return f"{part.part}: {part.turned}; {place}{under}."
 
 

@@ -10,7 +10,7 @@ from pocketspark.core.limits import CELL_WARM_C, REST_DROP_V
 from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms, limits_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import ShownVolts, amps, volts
+from pocketspark.core.units.figures import ShownVolts, amps, celsius, volts
 
 REST_MINUTES = 60.0
 
@@ -62,7 +62,8 @@ def _prompts(chain: Chain, limits: Limits) -> list[Prompt]:
         Prompt(minutes=1, says=f"Read the current: {planned} is planned, {amps(limits.most_a)} at most"),
         Prompt(minutes=5, says="Feel the cell and the board: the board may be hot, the cell may not be warm"),
         Prompt(
-            minutes=15, says=f"Temperature of the cell: under {limits.most_c:.0f} °C, better under {CELL_WARM_C:.0f}"
+            minutes=15,
+            says=f"Temperature of the cell: under {celsius(limits.most_c)}, better under {celsius(CELL_WARM_C)}",
         ),
     ]
     ends_h = float(charging.run.hours.flat[0])

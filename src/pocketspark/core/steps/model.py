@@ -8,9 +8,9 @@ from pydantic import computed_field
 
 from pocketspark.core.guide import GuideDrawing
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import Figure, celsius, engineering
+from pocketspark.core.units.figures import Figure, celsius, engineering, temperature_unit
 
-UNIT_SIGNS = {"ohm": "Ω", "C": "°C"}
+UNIT_SIGNS = {"ohm": "Ω"}
 WRITTEN: dict[str, Callable[[float], Figure]] = {"C": celsius, "h": lambda value: Figure(f"{value:.3g} h", value, "h")}
 
 PREFIXES = {-2: "μ", -1: "m", 0: "", 1: "k", 2: "M"}
@@ -45,6 +45,8 @@ class Hold(Model):
     def unit_sign(self) -> str:
         """The unit in which its field is read: with a prefix only where both limits bound it, so that a short in ohms
         is never taken for as many kilohms."""
+        if self.unit == "C":
+            return temperature_unit()
         return f"{PREFIXES[self._exponent]}{UNIT_SIGNS.get(self.unit, self.unit)}"
 
     @property

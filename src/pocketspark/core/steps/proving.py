@@ -5,7 +5,7 @@ from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C, CURRENT_OFF, DROP_W
 from pocketspark.core.steps.making import hold, seconds, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across, in_series, on_the_flat
-from pocketspark.core.units.figures import volts
+from pocketspark.core.units.figures import celsius, volts
 
 # When a first charge has settled; from then on the cell is as warm as it gets.
 WARM_AFTER_S = 1800
@@ -53,7 +53,7 @@ def first_charge(charging: Charging) -> Step:
         "Stay with it, on a surface that does not burn; feel the cell every few minutes.",
         15,
         tools=("USB meter in line",),
-        caution=f"Unplug at once when the cell is over {CELL_HOT_C:.0f} °C, smells, or swells.",
+        caution=f"Unplug at once when the cell is over {celsius(CELL_HOT_C)}, smells, or swells.",
         hold=hold(
             "charge current",
             "A",
@@ -73,7 +73,7 @@ def warmth(_charging: Charging) -> Step:
     return step(
         "warmth",
         "Temperature of the cell after half an hour of charging",
-        f"Under {CELL_HOT_C:.0f} °C, better under {CELL_WARM_C:.0f}.",
+        f"Under {celsius(CELL_HOT_C)}, better under {celsius(CELL_WARM_C)}.",
         5,
         wait_s=WARM_AFTER_S,
         attended=True,

@@ -6,9 +6,12 @@ whoever shows it has no sentence to take apart.
 
 import math
 from collections.abc import Callable
+from fractions import Fraction
 from typing import Annotated, Self
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, PlainSerializer
+
+from pocketspark.core.units.reading import reading
 
 
 class Figure(str):
@@ -98,8 +101,20 @@ def watt_hours(value: float) -> Figure:
     return Figure(f"{value:.2g} Wh" if value < 10 else f"{value:.0f} Wh", value, "Wh")
 
 
-def celsius(value: float) -> Figure:
-    return Figure(f"{value:.0f} °C", value, "C")
+def celsius(value: float, digits: int = 0) -> Figure:
+    """A temperature in degrees of whoever reads."""
+    degrees = value * 9 / 5 + 32 if reading().temperature == "F" else value
+    return Figure(f"{degrees:.{digits}f} {temperature_unit()}", value, "C")
+
+
+def warmer(by_c: float) -> Figure:
+    """A difference of temperatures: 5 °C more are 9 °F more."""
+    degrees = by_c * 9 / 5 if reading().temperature == "F" else by_c
+    return Figure(f"{degrees:.1f} {temperature_unit()}", by_c, "C")
+
+
+def temperature_unit() -> str:
+    return f"°{reading().temperature}"
 
 
 def percent(share: float) -> Figure:
@@ -110,9 +125,44 @@ def times(ratio: float) -> Figure:
     return Figure(f"{ratio:.1f} times", ratio, "")
 
 
-def millimetres(value: float) -> Figure:
-    """To a tenth, a half rounded up."""
-    return Figure(f"{value + 1e-9:.1f} mm", value, "mm")
+MM_PER_INCH = 25.4  # exact: International Yard and Pound Agreement, 1959
+# The finest marks that all rulers have, and as close as calipers tell: only what is such a fraction is written as one.
+_MARKS = 16
+_IS_A_FRACTION_MM = 0.02
+
+
+def millimetres(value: float, digits: int | None = 1) -> Figure:
+    """A length to so many decimals of a mm, a half rounded up; None: as many as it has. Or in inches."""
+    return Figure(f"{bare_length(value, digits)} {length_unit()}", value, "mm")
+
+
+def as_typed(mm: float) -> Figure:
+    """A length with every decimal that was typed."""
+    return millimetres(mm, None)
+
+
+def sizes(*lengths_mm: float, digits: int | None = 1) -> str:
+    """Several, with one unit after them: "12.8 x 6.9 mm"."""
+    return f"{' x '.join(bare_length(mm, digits) for mm in lengths_mm)} {length_unit()}"
+
+
+def length_unit() -> str:
+    return reading().length
+
+
+def bare_length(mm: float, digits: int | None = 1) -> str:
+    """Without its unit. Inches as a fraction where they are one (2 7/16), else to a thousandth."""
+    if reading().length == "in":
+        return _inches(mm)
+    return f"{mm:g}" if digits is None else f"{mm + 1e-9:.{digits}f}"
+
+
+def _inches(mm: float) -> str:
+    marks = round(mm / MM_PER_INCH * _MARKS)
+    if marks <= 0 or abs(marks * MM_PER_INCH / _MARKS - mm) > _IS_A_FRACTION_MM:
+        return f"{mm / MM_PER_INCH:.3f}"
+    whole, rest = divmod(Fraction(marks, _MARKS), 1)
+    return " ".join(filter(None, (f"{whole}" if whole else "", f"{rest}" if rest else "")))
 
 
 def decibels(value: float) -> Figure:

@@ -1,0 +1,68 @@
+"""How whoever asks wants lengths and temperatures written. What is computed and stored stays mm and Celsius."""
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+from functools import lru_cache, wraps
+from typing import Any, Literal, TypeVar, TypeVarTuple, get_args
+
+Length = Literal["mm", "in"]
+Temperature = Literal["C", "F"]
+
+Asked = TypeVarTuple("Asked")
+Answer = TypeVar("Answer")
+
+
+@dataclass(frozen=True)
+class Reading:
+    """Units of what is written; numbers that are typed may be in any."""
+
+    length: Length = "mm"
+    temperature: Temperature = "C"
+
+
+METRIC = Reading()
+_reading: ContextVar[Reading] = ContextVar("reading", default=METRIC)
+
+
+def reading_named(names: str) -> Reading:
+    """Of units with points between, in any order: "in.F". What is no unit of ours is left aside."""
+    named = names.split(".")
+    lengths: list[Length] = [unit for unit in get_args(Length) if unit in named]
+    temperatures: list[Temperature] = [unit for unit in get_args(Temperature) if unit in named]
+    return Reading(
+        length=lengths[0] if lengths else METRIC.length,
+        temperature=temperatures[0] if temperatures else METRIC.temperature,
+    )
+
+
+def reading() -> Reading:
+    """As asked for in this context: of this request, this command, this test."""
+    return _reading.get()
+
+
+@contextmanager
+def read_as(wanted: Reading) -> Iterator[None]:
+    before = _reading.set(wanted)
+    try:
+        yield
+    finally:
+        _reading.reset(before)
+
+
+def kept_as_read(maxsize: int) -> Callable[[Callable[[*Asked], Answer]], Callable[[*Asked], Answer]]:
+    """An lru_cache for answers that hold sentences: each is kept for the units it was written in."""
+
+    def keep(function: Callable[[*Asked], Answer]) -> Callable[[*Asked], Answer]:
+        @lru_cache(maxsize=maxsize)
+        def kept(_units: Reading, *args: Any) -> Answer:
+            return function(*args)
+
+        @wraps(function)
+        def asked(*args: *Asked) -> Answer:
+            return kept(reading(), *args)
+
+        return asked
+
+    return keep

@@ -1,0 +1,101 @@
+"""What is written is in the units of whoever reads; what is computed is the same. Inch and degree by definition."""
+
+import re
+from fractions import Fraction
+
+import pytest
+from typer.testing import CliRunner
+
+from builders import plan
+from every_question import MORE, QUESTIONS
+from pocketspark.cli import app
+from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.questions.assess import assess
+from pocketspark.core.steps import procedure, read_value
+from pocketspark.core.units.figures import bare_length, celsius, sizes
+from pocketspark.core.units.quantity import read
+from pocketspark.core.units.reading import METRIC, Reading, read_as, reading, reading_named
+from pocketspark.demo import demo_projects
+
+INCHES, FAHRENHEIT = Reading(length="in"), Reading(temperature="F")
+
+
+def test_inches_are_read_back_as_the_millimetres_they_were():
+    with read_as(INCHES):
+        for tenths in range(1, 3000):
+            text = bare_length(tenths / 10)
+            whole, _, part = text.rpartition(" ")
+            mm = (Fraction(part) + Fraction(whole or 0)) * Fraction(254, 10)
+            # A fraction of a ruler's mark is at most 0.02 mm off, a thousandth half a thousandth.
+            assert float(mm) == pytest.approx(tenths / 10, abs=0.0201)
+            assert read(f"{text} in", "mm") == pytest.approx(float(mm), abs=1e-6)
+        assert sizes(61.9125, 12.7, 10) == "2 7/16 x 1/2 x 0.394 in"
+    assert sizes(12.75, 6.9) == "12.8 x 6.9 mm"
+
+
+@pytest.mark.parametrize(("degrees_c", "text"), [(0, "32 °F"), (100, "212 °F"), (37, "99 °F"), (-40, "-40 °F")])
+def test_fixed_points_of_the_two_scales(degrees_c, text):
+    with read_as(FAHRENHEIT):
+        assert celsius(degrees_c) == text
+    assert celsius(degrees_c) == f"{degrees_c} °C"
+
+
+def test_a_reading_in_degrees_is_in_those_of_its_field():
+    step = next(one for one in procedure(plan(), 0).steps if one.hold and one.hold.unit == "C")
+    with read_as(FAHRENHEIT):
+        hold = next(one for one in procedure(plan(), 0).steps if one.key == step.key).hold
+        assert (hold.unit_sign, hold.limits) == ("°F", "at most 113 °F")
+        assert read_value(plan(), 0, step.key, "104") == pytest.approx(40)
+        assert read_value(plan(), 0, step.key, "40 C") == pytest.approx(40)
+    assert read_value(plan(), 0, step.key, "40") == pytest.approx(40)
+
+
+@pytest.mark.parametrize("size_mm", [(62, 38.5, 14.5), (50, 30, 8)])
+def test_the_same_answer_in_other_words(size_mm):
+    """Of one document: an answer that was kept in millimetres must not come back to a reader of inches."""
+    project = plan(gadget={"bay": {"rooms": [{"id": "room1", "size_mm": size_mm}]}})
+    metric = fit_of(project), assess(project)
+    with read_as(Reading("in", "F")):
+        other = fit_of(project), assess(project)
+    assert fit_of(project) == metric[0]
+    in_words = {"openings", "remedies", "doubts"}
+    assert other[0].openings != metric[0].openings
+    assert other[0].model_dump(exclude=in_words) == metric[0].model_dump(exclude=in_words)
+    for one, same in zip(other[1].findings, metric[1].findings, strict=True):
+        assert (one.code, one.level) == (same.code, same.level)
+
+
+def test_no_question_is_answered_in_millimetres_then(client):
+    """Every route of the API, over a demo conversion that fits and one that does not."""
+    for project in demo_projects()[1:4]:
+        for path in QUESTIONS:
+            body = {"document": project.model_dump(mode="json"), "build": "0"} | MORE.get(path, {})
+            answer = client.post(path, json=body, headers={"cookie": "units=in.F"})
+            if answer.headers["content-type"] == "application/json":
+                assert re.search(r"\d ?(mm|°C)(?![\w²])", answer.text) is None, path
+
+
+def test_a_cookie_says_the_units_of_a_request_alone(client):
+    body = {"document": plan().model_dump(mode="json"), "build": "0"}
+
+    def told(**cookies):
+        headers = {"cookie": "; ".join(f"{name}={value}" for name, value in cookies.items())}
+        reply = client.post("/api/questions/sheet", json=body, headers=headers).json()
+        return next(one["heading"] for one in reply["sheet"]["sections"] if "Where" in one["heading"])
+
+    assert told(other="x", units="in.F") == "Where it lies, in"
+    assert told() == told(units="mm.C") == told(units="furlong..x") == "Where it lies, mm"
+
+
+def test_what_is_no_unit_of_ours_is_left_aside():
+    assert reading_named("F.in") == Reading("in", "F")
+    assert reading_named("K.mm.cm") == reading_named("") == METRIC == reading()
+
+
+def test_the_command_line_writes_them_too(tmp_path):
+    file = tmp_path / "plan.json"
+    file.write_text(plan().model_dump_json())
+    inches = CliRunner().invoke(app, ["--units", "in", "fit", str(file)]).output
+    metric = CliRunner().invoke(app, ["fit", str(file)]).output
+    assert " in to spare" in inches
+    assert " mm to spare" in metric
