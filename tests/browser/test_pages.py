@@ -74,7 +74,7 @@ SHIFTS = """window.shifted = 0
 new PerformanceObserver((list) => {
   for (const entry of list.getEntries()) if (!entry.hadRecentInput) window.shifted += entry.value
 }).observe({ type: 'layout-shift', buffered: true })"""
-PAGES = ["/", "/new", "/rules", "/glossary", "/measuring", "/parts", "/clock", "/safekeeping", "/trainer"]
+PAGES = ["/", "/new", "/rules", "/glossary", "/measuring", "/parts", "/clock", "/safekeeping", "/settings", "/trainer"]
 OF_A_CONVERSION = [*STATIONS, "wire", "build", "prove", "proposals", "compare", "sheet", "shopping"]
 
 
@@ -90,3 +90,33 @@ def test_nothing_is_pushed_aside_while_a_page_comes(conversion, app, width, heig
         page.wait_for_timeout(900)  # the slowest question is asked 400 ms after the page stands
         shifted[path] = page.evaluate("window.shifted")
     assert {path: round(by, 3) for path, by in shifted.items() if by >= 0.05} == {}
+
+
+def test_inches_and_fahrenheit_are_written_everywhere_once_they_are_set(conversion, app):
+    page = conversion("Moth-trap lamp", "fit")
+    expect(page.get_by_text(re.compile(r"with [0-9.]+ mm to spare")).first).to_be_visible()
+    fit = page.url
+    page.goto(app)
+    page.get_by_role("link", name="Settings").click()
+    page.get_by_text("inches", exact=True).click()
+    page.get_by_text("Fahrenheit", exact=True).click()
+    page.goto(fit)
+    expect(page.get_by_text(re.compile(r"with 0[.][0-9]{3} in to spare")).first).to_be_visible()
+    # A bare number is in the unit beside it: half an inch more on the 62 mm that were measured.
+    length = page.get_by_label("Length inside").first
+    expect(length).to_have_value("2.441")
+    length.fill("2 15/16")
+    length.blur()
+    expect(length).to_have_value("2.938")
+    page.goto(fit.replace("/fit", "/survey"))
+    room = page.get_by_label("Charged in a room of")
+    expect(room).to_have_value("77")
+    room.fill("95")
+    room.blur()
+    expect(room).to_have_value("95")
+    page.goto(fit.replace("/fit", "/sheet"))
+    expect(page.get_by_role("region", name="Where it lies, in")).to_be_visible()
+    # The file is what it was: millimetres and Celsius.
+    project = page.request.get(f"{app}/api/projects/{re.search(r'conversion/([0-9]+)', fit)[1]}").json()["project"]
+    assert project["gadget"]["bay"]["rooms"][0]["size_mm"][0] == pytest.approx(2.9375 * 25.4)
+    assert project["gadget"]["shell"]["room_c"] == pytest.approx(35)

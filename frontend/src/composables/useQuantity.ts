@@ -6,7 +6,8 @@ import { inUnit, plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { valueAt } from '@/document'
 
-const BARE_NUMBER = /^[+-]?[\d.,]+(\s*\/\s*[\d.,]+)?$/
+/** A number, a fraction, or a whole number with a fraction: "62", "1,5", "7/16", "2 7/16". */
+const BARE_NUMBER = /^[+-]?(\d+\s+)?[\d.,]+(\s*\/\s*[\d.,]+)?$/
 
 export function useQuantity(path: MaybeRefOrGetter<string>, ofUnit: MaybeRefOrGetter<string>) {
   const conversion = useConversion()
