@@ -2899,6 +2899,8 @@ export interface components {
              * @default []
              */
             marks: components["schemas"]["DrawnMark"][];
+            /** Name X */
+            name_x: number;
         };
         /**
          * DrawnPicture

@@ -104,7 +104,8 @@ function onBuildCommand(command: string): void {
         <button
           v-else
           type="button"
-          class="build px-10 py-4 border-0 rounded bg-transparent text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
+          :title="build.name"
+          class="build other px-10 py-4 border-0 rounded bg-transparent text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
           @click="conversion.choose(index)"
         >
           {{ build.name }}
@@ -205,6 +206,16 @@ function onBuildCommand(command: string): void {
 }
 .name:hover {
   border-color: var(--line2);
+}
+/* A long name is cut short with dots, never by the button beside it. */
+.other {
+  flex: 0 1 auto;
+  min-width: 4.5em;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.add {
+  flex: none;
 }
 .build.is-current {
   background: var(--copperwash);

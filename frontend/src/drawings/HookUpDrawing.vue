@@ -59,7 +59,7 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
     >
       <g v-for="part in drawing.parts" :key="part.key" class="part">
         <rect :x="part.x" :y="part.y" :width="part.width" :height="part.height" rx="1" />
-        <text :x="part.x + part.width / 2" :y="part.y + part.height / 2 + 0.6" class="name">
+        <text :x="part.name_x" :y="part.y + part.height / 2 + 0.6" class="name">
           {{ part.key.replaceAll('_', ' ') }}
         </text>
         <rect

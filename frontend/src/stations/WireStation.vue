@@ -98,7 +98,7 @@ function addPart(kind: ExtraKind): void {
         :accused="accused"
         @pick="pick"
       />
-      <div class="pair grid grid-cols-2 gap-y-6 gap-x-32 narrow:grid-cols-1">
+      <div class="pair grid grid-cols-[5fr_6fr] gap-y-6 gap-x-24 narrow:grid-cols-1">
         <section aria-label="Wires">
           <h2 class="mx-0 mt-14 mb-4">Wires</h2>
           <table class="ruled">
@@ -146,8 +146,8 @@ function addPart(kind: ExtraKind): void {
                   <th><span class="visually-hidden">letter</span></th>
                   <th>from</th>
                   <th>to</th>
-                  <th class="number">mm</th>
-                  <th class="number">gauge</th>
+                  <th class="number">length</th>
+                  <th>gauge</th>
                   <th></th>
                   <th class="number">drop</th>
                 </tr>
@@ -159,8 +159,8 @@ function addPart(kind: ExtraKind): void {
                   </td>
                   <td>{{ wire.start.replace('.', ' ') }}</td>
                   <td>{{ wire.end.replace('.', ' ') }}</td>
-                  <td class="number">{{ wire.length_mm.value }}{{ wire.guessed ? ' ?' : '' }}</td>
-                  <td class="number">{{ wire.gauge }}</td>
+                  <td class="number">{{ wire.length_mm.text }}{{ wire.guessed ? ' ?' : '' }}</td>
+                  <td class="gauge">{{ wire.gauge }}</td>
                   <td>{{ wire.colour }}</td>
                   <td class="number" :title="`at ${wire.current_a.text}`">
                     {{ (wire.drop_v.value * 1000).toFixed(0) }} mV
@@ -205,6 +205,10 @@ function addPart(kind: ExtraKind): void {
 </template>
 
 <style scoped>
+.gauge {
+  min-width: 6.6em;
+  white-space: normal;
+}
 .act {
   color: var(--copper);
   font-weight: 600;

@@ -90,8 +90,7 @@ def _add_part(sheet: Any, part: DrawnPart, up: Callable[[float], float], scale: 
     for mark in part.marks:
         place = (mark.x * scale, up(mark.y + mark.height), mark.width * scale, mark.height * scale)
         sheet.add(_box(*place, MARKS[mark.what]))
-    middle = (part.x + part.width / 2) * scale
-    sheet.add(_text(middle, up(part.y + part.height / 2), " ".join(part.key.split("_")), 6))
+    sheet.add(_text(part.name_x * scale, up(part.y + part.height / 2), " ".join(part.key.split("_")), 6))
 
 
 def _add_wire(sheet: Any, wire: DrawnWire, role: Role, up: Callable[[float], float], scale: float) -> None:

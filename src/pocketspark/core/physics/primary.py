@@ -6,6 +6,7 @@ time beside the old one, and nothing hangs on it.
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -52,6 +53,8 @@ _LITHIUM_OHM_AH = 0.08
 _SMALLEST_RATE = 1e-6
 
 
+# Kept, since the old set stays what it is while everything else is tried.
+@lru_cache(maxsize=256)
 def old_hours(supply: Supply, load: Load, v_run_min: float) -> float:
     """Hours a fresh set carries this load until the gadget gives up."""
     light_ah = supply.capacity_ah

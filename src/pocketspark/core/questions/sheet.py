@@ -167,7 +167,7 @@ def _hook_up(chain: Chain, steps_done: set[str]) -> SheetSection:
 
 def _wire(wire: CutWire, done: set[str]) -> tuple[str, ...]:
     start, end = (" ".join(pad.split(".")) for pad in (wire.start, wire.end))
-    length = f"{millimetres(wire.length_mm)}{' (guessed)' if wire.guessed else ''}"
+    length = f"{millimetres(wire.length_mm, 0)}{' (guessed)' if wire.guessed else ''}"
     on = wire.step in done or f"{wire.start} to {wire.end}" in done
     return ("done" if on else "", wire.letter, start, end, length, wire.gauge, wire.colour)
 

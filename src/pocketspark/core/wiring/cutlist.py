@@ -14,7 +14,7 @@ from pocketspark.core.fit.spaces import way_mm
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
-from pocketspark.core.units.figures import ShownAmps, ShownMillimetres, ShownVolts
+from pocketspark.core.units.figures import ShownAmps, ShownVolts, ShownWholeMillimetres
 from pocketspark.core.wiring.drawing import COLOURS, colours_of
 from pocketspark.core.wiring.hookup import HookUp
 from pocketspark.core.wiring.order import goes_to_a_cell, in_order, letters
@@ -63,7 +63,7 @@ class CutWire(Model):
     step: Literal["wires", "cell_last"]
     start: str
     end: str
-    length_mm: ShownMillimetres
+    length_mm: ShownWholeMillimetres
     awg: int
     gauge: str
     colour: str

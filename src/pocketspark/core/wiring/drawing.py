@@ -17,7 +17,7 @@ from pocketspark.core.wiring.parts import WiredPart
 
 BETWEEN_MM, MARGIN_MM, TRACK_MM = 14.0, 8.0, 5.0
 # What a part is drawn as at least, and one that shows what it is known by.
-LEAST_MM, MARKED_MM = (16.0, 14.0), 24.0
+LEAST_MM, MARKED_MM = (16.0, 18.0), 24.0
 _ORDER = ("source", "charger", "cell", "protection", "switch", "diode", "fuse", "link", "board", "regulator", "gadget")
 
 Role = Literal["five", "cell_plus", "cell_minus", "out_plus", "ground", "gadget_plus", "other"]
@@ -61,6 +61,7 @@ class DrawnPart(Model):
     height: float
     pads: tuple[DrawnPad, ...]
     marks: tuple[DrawnMark, ...] = ()
+    name_x: float  # the middle of its name, beside a socket and not under it
 
 
 class DrawnWire(Model):
@@ -152,6 +153,11 @@ def _box(part: WiredPart, x: float, top: float, tallest: float) -> DrawnPart:
     width = max(part.size_mm[0], LEAST_MM[0], 8.0 * max(len(upper), len(lower)))
     height = _height(part)
     y = top + (tallest - height) / 2
+    marks = tuple(
+        DrawnMark(what=what, x=x + left * width, y=y + up * height, width=wide * width, height=high * height)
+        for what, left, up, wide, high in _MARKS.get(part.kind, ())
+    )
+    free_from = max([x, *(mark.x + mark.width for mark in marks if mark.what == "socket")])
     pads = [*_pads(part, upper, x, width, y, True), *_pads(part, lower, x, width, y + height, False)]
     return DrawnPart(
         key=part.key,
@@ -162,10 +168,8 @@ def _box(part: WiredPart, x: float, top: float, tallest: float) -> DrawnPart:
         width=width,
         height=height,
         pads=tuple(pads),
-        marks=tuple(
-            DrawnMark(what=what, x=x + left * width, y=y + up * height, width=wide * width, height=high * height)
-            for what, left, up, wide, high in _MARKS.get(part.kind, ())
-        ),
+        marks=marks,
+        name_x=(free_from + x + width) / 2,
     )
 
 
