@@ -9,7 +9,7 @@ import random
 import pytest
 
 from builders import board, plan
-from pocketspark.core.merging import BothChanged, merged
+from pocketspark.core.merging import BothChanged, in_words, merged
 from pocketspark.core.models.project import Edit
 
 MODES = [
@@ -80,9 +80,27 @@ def test_what_both_changed_is_nobodys_to_decide(one, other, where):
     if where is None:
         assert set(merged(BASE, mine, theirs).tags) == {"a", "b", "c"}
         return
-    with pytest.raises(BothChanged, match=where) as told:
+    with pytest.raises(BothChanged) as told:
         merged(BASE, mine, theirs)
     assert told.value.places == (where,)
+
+
+@pytest.mark.parametrize(
+    ("place", "words"),
+    [
+        ("gadget.modes.{mode_id}.current_a", "modes “{mode}” current"),
+        ("gadget.window.v_run_min", "window lowest volts"),
+        ("builds.{build_id}.r_prog_ohm", "“{build}” charge-current resistor"),
+        ("gadget.bay.rooms.room1.size_mm", "bay rooms room1 size"),
+        ("notes", "notes"),
+        ("gadget.modes.gone.current_a", "modes gone current"),
+    ],
+)
+def test_a_place_is_told_as_a_maker_finds_it(place, words):
+    document = BASE.model_dump(mode="json")
+    mode, build = document["gadget"]["modes"][0], document["builds"][0]
+    place = place.format(mode_id=mode["id"], build_id=build["id"])
+    assert in_words(document, place) == words.format(mode=mode["name"], build=build["name"])
 
 
 def test_two_changes_that_are_sound_alone_and_not_together_collide():

@@ -14,10 +14,10 @@ from pocketspark.core.questions.assess import assess
 from pocketspark.core.steps import procedure, read_value
 from pocketspark.core.units.figures import bare_length, celsius, sizes
 from pocketspark.core.units.quantity import read
-from pocketspark.core.units.reading import METRIC, Reading, read_as, reading, reading_named
+from pocketspark.core.units.reading import METRIC, ReadersUnits, read_as, reading, reading_named
 from pocketspark.demo import demo_projects
 
-INCHES, FAHRENHEIT = Reading(length="in"), Reading(temperature="F")
+INCHES, FAHRENHEIT = ReadersUnits(length="in"), ReadersUnits(temperature="F")
 
 
 def test_inches_are_read_back_as_the_millimetres_they_were():
@@ -55,7 +55,7 @@ def test_the_same_answer_in_other_words(size_mm):
     """Of one document: an answer that was kept in millimetres must not come back to a reader of inches."""
     project = plan(gadget={"bay": {"rooms": [{"id": "room1", "size_mm": size_mm}]}})
     metric = fit_of(project), assess(project)
-    with read_as(Reading("in", "F")):
+    with read_as(ReadersUnits("in", "F")):
         other = fit_of(project), assess(project)
     assert fit_of(project) == metric[0]
     in_words = {"openings", "remedies", "doubts"}
@@ -88,7 +88,7 @@ def test_a_cookie_says_the_units_of_a_request_alone(client):
 
 
 def test_what_is_no_unit_of_ours_is_left_aside():
-    assert reading_named("F.in") == Reading("in", "F")
+    assert reading_named("F.in") == ReadersUnits("in", "F")
     assert reading_named("K.mm.cm") == reading_named("") == METRIC == reading()
 
 

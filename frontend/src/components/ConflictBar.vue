@@ -1,8 +1,11 @@
 <script setup lang="ts">
 /** Two windows on one conversion: says so, and loses neither side. */
+import { computed } from 'vue'
+
 import { useConversion } from '@/stores/conversion'
 
 const conversion = useConversion()
+const conflict = computed(() => conversion.conflict.replace(/^./, (first) => first.toUpperCase()))
 </script>
 
 <template>
@@ -12,8 +15,8 @@ const conversion = useConversion()
     role="alert"
   >
     <span class="flex-[1_1_24em]"
-      ><b>Changed in another window.</b> Your last change is on this screen only. Keep it on top of theirs
-      (theirs stays one undo away), or take theirs.</span
+      ><b>{{ conflict }}.</b> Your last change is on this screen only. Keep it on top of theirs (theirs stays
+      one undo away), or take theirs.</span
     >
     <ElButton type="primary" @click="conversion.keepMine">Keep mine</ElButton>
     <ElButton @click="conversion.takeTheirs">Take theirs</ElButton>

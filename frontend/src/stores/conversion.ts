@@ -38,7 +38,8 @@ export const useConversion = defineStore('conversion', () => {
   const assessment = shallowRef<Assessment>()
   const refused = ref<Record<string, string>>({})
   const problem = ref('')
-  const conflict = ref(false)
+  /** What the server says of a save that met another window's; empty where none did. */
+  const conflict = ref('')
   const unsaved = ref(false)
   /** A moment ago changes of another device were taken in. */
   const news = ref(false)
@@ -77,7 +78,7 @@ export const useConversion = defineStore('conversion', () => {
     document.value = structuredClone(state.project)
     buildIndex.value = Math.min(buildIndex.value, state.project.builds.length - 1)
     refused.value = {}
-    conflict.value = false
+    conflict.value = ''
     unsaved.value = false
     void look()
   }
@@ -236,7 +237,7 @@ export const useConversion = defineStore('conversion', () => {
       body: { revision, document: plain(document.value) },
     })
     if (data) accept(data, data.refused, sent, data.merged_from)
-    else if (response.status === 409) conflict.value = true
+    else if (response.status === 409) conflict.value = sentenceOf(error)
     else {
       problem.value = `Not saved yet. ${sentenceOf(error)}`
       if (response.status >= 500) saveAgain()
@@ -270,7 +271,7 @@ export const useConversion = defineStore('conversion', () => {
     }
     const { data, error, response } = await api.POST(`/api/projects/{project_id}/${direction}`, params)
     if (data) show(data)
-    else if (response.status === 409) conflict.value = true
+    else if (response.status === 409) conflict.value = sentenceOf(error)
     else problem.value = sentenceOf(error)
   }
 
@@ -316,7 +317,7 @@ export const useConversion = defineStore('conversion', () => {
     const { data } = await fetchStored()
     if (!data) return
     stored.value = data
-    conflict.value = false
+    conflict.value = ''
     await save()
   }
 

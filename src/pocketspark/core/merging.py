@@ -5,7 +5,7 @@ changed the same figure nobody is overruled: there is no merged state, and the p
 """
 
 from collections.abc import Collection, Mapping, Sequence
-from typing import Any
+from typing import Any, cast
 
 from pydantic import ValidationError
 
@@ -19,11 +19,41 @@ Json = dict[str, Any]
 
 
 class BothChanged(PocketSparkError, ValueError):
-    """`places`: the paths of what both sides changed, each its own way."""
+    """`places`: the paths of what both sides changed, each its own way; the message has them in words."""
 
-    def __init__(self, places: Sequence[str]) -> None:
-        super().__init__(f"both changed {', '.join(places)}")
+    def __init__(self, places: Sequence[str], document: Json) -> None:
+        super().__init__(f"both changed {', '.join(in_words(document, place) for place in places)}")
         self.places = tuple(places)
+
+
+# The ends of field names that tell a unit, and the stems that are no word.
+_UNITS = frozenset(("a", "v", "mm", "ohm", "ah", "c", "s", "w", "h", "g"))
+_WORDS = {"r_prog": "charge-current resistor", "v_run_min": "lowest volts", "v_abs_max": "highest volts", "at": "place"}
+_BRANCHES = frozenset(("gadget", "builds", "record"))
+
+
+def in_words(document: Json, place: str) -> str:
+    """A place as a maker finds it: rows by their names, fields without units: "modes “lit” current"."""
+    words, here = [], cast(Any, document)
+    for step in place.split("."):
+        is_row = isinstance(here, list)
+        here = _inside(here, step)
+        name = here.get("name") if is_row and isinstance(here, Mapping) else None
+        stem, _, unit = step.rpartition("_")
+        field = stem if unit in _UNITS and stem else step
+        if isinstance(name, str) and name:
+            words.append(f"“{name}”")
+        elif step not in _BRANCHES and not step.isdigit():
+            words.append(_WORDS.get(field, " ".join(field.split("_"))))
+    return " ".join(words)
+
+
+def _inside(branch: Any, step: str) -> Any:
+    """Of lists the row of this id; None where there is nothing of this name."""
+    if isinstance(branch, Mapping):
+        return branch.get(step)
+    rows = branch if isinstance(branch, list) else []
+    return next((row for row in rows if isinstance(row, Mapping) and step in (row.get(key) for key in _ROW_KEYS)), None)
 
 
 def merged(base: Project, mine: Project, theirs: Project) -> Project:
@@ -32,12 +62,12 @@ def merged(base: Project, mine: Project, theirs: Project) -> Project:
     before, one, other = (project.model_dump(mode="json") for project in (base, mine, theirs))
     document = merging.objects(before, one, other, "")
     if merging.collisions:
-        raise BothChanged(merging.collisions)
+        raise BothChanged(merging.collisions, other)
     try:
         return Project.model_validate(document)
     except ValidationError as error:
         first = error.errors()[0]["loc"]
-        raise BothChanged([".".join(map(str, first))]) from None
+        raise BothChanged([".".join(map(str, first))], other) from None
 
 
 class _Merging:

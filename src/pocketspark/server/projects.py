@@ -204,8 +204,8 @@ def _saved_together(projects: Projects, conflict: Conflict, based_on: int, mine:
         raise conflict
     try:
         together = merged(base, mine, theirs.project)
-    except BothChanged:
-        raise conflict from None
+    except BothChanged as both:
+        raise Conflict(theirs, str(both)) from None
     return projects.save(theirs.id, together, based_on=theirs.revision)
 
 

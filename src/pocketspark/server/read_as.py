@@ -5,7 +5,7 @@ from http.cookies import CookieError, SimpleCookie
 from starlette.datastructures import Headers
 from starlette.types import ASGIApp, Receive, Scope, Send
 
-from pocketspark.core.units.reading import METRIC, Reading, read_as, reading_named
+from pocketspark.core.units.reading import METRIC, ReadersUnits, read_as, reading_named
 
 COOKIE = "units"
 
@@ -22,7 +22,7 @@ class InTheirUnits:
             await self._app(scope, receive, send)
 
 
-def _wanted(cookies: str) -> Reading:
+def _wanted(cookies: str) -> ReadersUnits:
     """Anybody may send a cookie: one that is none of ours is left aside."""
     try:
         sent = SimpleCookie(cookies)

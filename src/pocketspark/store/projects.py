@@ -47,9 +47,9 @@ class Conflict(PocketSparkError, RuntimeError):
 
     status = 409
 
-    def __init__(self, kept: "Stored") -> None:
+    def __init__(self, kept: "Stored", over: str = "") -> None:
         self.kept = kept
-        super().__init__("this project was changed in another window meanwhile")
+        super().__init__(f"this project was changed in another window meanwhile{over and f': {over}'}")
 
 
 @dataclass(frozen=True)

@@ -15,35 +15,35 @@ Answer = TypeVar("Answer")
 
 
 @dataclass(frozen=True)
-class Reading:
+class ReadersUnits:
     """Units of what is written; numbers that are typed may be in any."""
 
     length: Length = "mm"
     temperature: Temperature = "C"
 
 
-METRIC = Reading()
-_reading: ContextVar[Reading] = ContextVar("reading", default=METRIC)
+METRIC = ReadersUnits()
+_reading: ContextVar[ReadersUnits] = ContextVar("reading", default=METRIC)
 
 
-def reading_named(names: str) -> Reading:
+def reading_named(names: str) -> ReadersUnits:
     """Of units with points between, in any order: "in.F". What is no unit of ours is left aside."""
     named = names.split(".")
     lengths: list[Length] = [unit for unit in get_args(Length) if unit in named]
     temperatures: list[Temperature] = [unit for unit in get_args(Temperature) if unit in named]
-    return Reading(
+    return ReadersUnits(
         length=lengths[0] if lengths else METRIC.length,
         temperature=temperatures[0] if temperatures else METRIC.temperature,
     )
 
 
-def reading() -> Reading:
+def reading() -> ReadersUnits:
     """As asked for in this context: of this request, this command, this test."""
     return _reading.get()
 
 
 @contextmanager
-def read_as(wanted: Reading) -> Iterator[None]:
+def read_as(wanted: ReadersUnits) -> Iterator[None]:
     before = _reading.set(wanted)
     try:
         yield
@@ -56,7 +56,7 @@ def kept_as_read(maxsize: int) -> Callable[[Callable[[*Asked], Answer]], Callabl
 
     def keep(function: Callable[[*Asked], Answer]) -> Callable[[*Asked], Answer]:
         @lru_cache(maxsize=maxsize)
-        def kept(_units: Reading, *args: Any) -> Answer:
+        def kept(_units: ReadersUnits, *args: Any) -> Answer:
             return function(*args)
 
         @wraps(function)
