@@ -26,6 +26,7 @@ APART = {
     "/api/questions/edited",
     "/api/projects/{project_id}/photos/{photo_id}/parts",
     "/api/projects/{project_id}/photos/{photo_id}/traced",
+    "/api/projects/{project_id}/photos/{photo_id}/traced-wall",
 }
 NAMES = {
     "{key}": list(EXPORTS),

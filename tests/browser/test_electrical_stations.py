@@ -138,6 +138,19 @@ def test_a_bay_is_marked_on_a_slanted_photograph_and_what_lies_in_it_is_seen(con
     page.mouse.up()
     page.get_by_label("What it is").fill("spring rib")
     keep.click()
+    # The socket's hole is seen in its wall; along the front, a third in from its left, it may be opened as well.
+    expect(stage.locator("polyline.opening.socket")).to_have_count(1)
+    tool.get_by_text("may be opened", exact=True).click()
+    stage.hover(position={"x": 0.4 * box["width"], "y": 0.8 * box["height"]})
+    page.mouse.down()
+    stage.hover(position={"x": 0.6 * box["width"], "y": 0.8 * box["height"]})
+    page.mouse.up()
+    keep.click()
+    told = page.get_by_text(re.compile("The front wall may be opened from"))
+    expect(told).to_be_visible()
+    # A third and two thirds of the 62 mm that were typed in, to a pixel.
+    figures = [float(figure) for figure in re.findall(r"([0-9.]+) mm", told.inner_text())]
+    assert figures == pytest.approx([62 / 3, 62 * 2 / 3], abs=0.4)
     page.get_by_text("straight from above").click()
     expect(page.get_by_role("img", name="inside, straight from above")).to_have_js_property("complete", True)
     station(page, "Fit")

@@ -140,9 +140,8 @@ def test_two_windows_that_change_the_same_are_told_and_neither_is_lost(conversio
     theirs.get_by_label("Lowest volts it works at").fill("4.0")
     saved(theirs)
     mine.get_by_label("Lowest volts it works at").fill("3.5")
-    expect(mine.get_by_role("alert")).to_contain_text(
-        "changed in another window meanwhile: both changed window lowest volts"
-    )
+    both = "changed in another window meanwhile: both changed window lowest volts"
+    expect(mine.get_by_role("alert")).to_contain_text(both)
     mine.get_by_role("button", name="Keep mine").click()
     saved(mine)
     expect(mine.get_by_role("alert")).to_have_count(0)

@@ -9,8 +9,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
+from builders import plan
+from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.photo import BayCorners, Line, MarkedLength, PhotoMarks, PicturePoint
-from pocketspark.core.photo_plane import BayPlane, NoPlane, read_lengths, traced_box
+from pocketspark.core.photo_plane import BayPlane, NoPlane, read_lengths, traced_box, traced_wall
+from pocketspark.core.questions.bay_picture import seen_bay, traced_opening
 from pocketspark.formats.photograph import straightened
 
 LENGTH, WIDTH = 62.0, 38.0
@@ -104,6 +107,51 @@ def test_what_is_traced_is_drawn_to_walls_and_edges_that_are_near():
     assert traced_box(plane, near, ([20.0], [])) == ((0.0, 30.0), (20.0, 8.0))
     with pytest.raises(NoPlane, match="has no size"):
         traced_box(plane, Line(start=spot(seen, 5, 5), end=spot(seen, 5.02, 9)), ([], []))
+
+
+@pytest.mark.parametrize(
+    ("start", "end", "wall"),
+    [
+        ((0.8, 10), (-1.5, 25.3), ("left", 10.0, 25.3)),
+        ((61, 30), (63.5, 37.2), ("right", 30.0, 38.0)),  # drawn to the corner that is near
+        ((44, 1), (12, -2), ("front", 12.0, 44.0)),
+        ((1, 38.5), (61.2, 36), ("back", 0.0, 62.0)),
+    ],
+)
+def test_a_line_along_a_wall_says_where_it_may_be_opened(start, end, wall):
+    seen = camera(tilt=-0.35, pan=0.2, roll=0.3)
+    line = Line(start=spot(seen, *start), end=spot(seen, *end))
+    assert traced_wall(BayPlane(corners(seen)), line) == wall
+    # The wall that may be opened on that side is the same one, and there is one of it afterwards.
+    bay = {"rooms": [{"id": "room1", "size_mm": (LENGTH, WIDTH, 15)}], "walls": [{"side": "left"}]}
+    project = plan(gadget={"bay": bay})
+    once = project.apply(traced_opening(project, corners(seen), line).edits)
+    again = once.apply(traced_opening(once, corners(seen), line).edits)
+    walls = {one.side: (one.from_mm, one.to_mm) for one in again.gadget.bay.walls}
+    assert (len(again.gadget.bay.walls), walls[wall[0]]) == (len(once.gadget.bay.walls), wall[1:])
+
+
+@pytest.mark.parametrize(("end", "why"), [((40, 20), "along one wall"), ((0.5, 10.4), "hardly a line")])
+def test_a_line_along_no_wall_is_refused(end, why):
+    seen = camera(tilt=0.2)
+    with pytest.raises(NoPlane, match=why):
+        traced_wall(BayPlane(corners(seen)), Line(start=spot(seen, 0, 10), end=spot(seen, *end)))
+
+
+@pytest.mark.parametrize("side", ["left", "right", "front", "back"])
+def test_openings_are_seen_at_the_parts_they_serve(side):
+    """Their lines lie on the rim, about the middle of the board whose socket shows there."""
+    seen = camera(tilt=0.3, roll=0.2)
+    bay = {"rooms": [{"id": "room1", "size_mm": (LENGTH, WIDTH, 15)}], "walls": [{"side": side}]}
+    project = plan(gadget={"bay": bay})
+    shown = seen_bay(project, 0, corners(seen))
+    socket = next(one for one in shown.openings if one.what == "socket")
+    board = next(one for one in fit_of(project).placements if one.face_side == side)
+    middle = [(low + high) / 2 for low, high in zip(board.min_mm, board.max_mm, strict=True)]
+    at = {"left": (0, middle[1]), "right": (LENGTH, middle[1]), "front": (middle[0], 0), "back": (middle[0], WIDTH)}
+    (x1, y1), (x2, y2) = BayPlane(corners(seen)).in_plane(socket.line)
+    assert socket.side == side
+    assert ((x1 + x2) / 2, (y1 + y2) / 2) == pytest.approx(at[side], abs=0.05)
 
 
 def test_corners_that_are_no_picture_of_a_bay_are_refused_with_a_sentence():

@@ -488,6 +488,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/photos/{photo_id}/traced-wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace Wall
+         * @description Which wall was drawn along, and from where to where it may be opened.
+         */
+        post: operations["trace_wall_api_projects__project_id__photos__photo_id__traced_wall_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/photos/{photo_id}/turn": {
         parameters: {
             query?: never;
@@ -6170,13 +6190,33 @@ export interface components {
         };
         /**
          * SeenBay
-         * @description The bay's outline and what lies in it. No parts where the fit has put none.
+         * @description The bay's outline, what lies in it and what shows in its walls. No parts where the fit has put none.
          */
         SeenBay: {
             /** Outline */
             outline: number[][];
             /** Parts */
             parts: components["schemas"]["SeenPart"][];
+            /**
+             * Openings
+             * @default []
+             */
+            openings: components["schemas"]["SeenOpening"][];
+        };
+        /**
+         * SeenOpening
+         * @description A hole that the fit asks for, as a line on the bay's rim; `what` it is for, and through which wall.
+         */
+        SeenOpening: {
+            /** What */
+            what: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back";
+            /** Line */
+            line: number[][];
         };
         /**
          * SeenPart
@@ -6996,6 +7036,23 @@ export interface components {
              */
             build?: string;
             line: components["schemas"]["Line"];
+        };
+        /**
+         * TracedWall
+         * @description A stretch of a wall that may be opened, and what sets it in the survey.
+         */
+        TracedWall: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back";
+            /** From Mm */
+            from_mm: number;
+            /** To Mm */
+            to_mm: number;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * Trainer
@@ -10194,6 +10251,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TracedObstacle"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trace_wall_api_projects__project_id__photos__photo_id__traced_wall_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TracedQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TracedWall"];
                 };
             };
             /** @description Bad Request */

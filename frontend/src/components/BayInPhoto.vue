@@ -25,6 +25,14 @@ const polygon = (corners: readonly (readonly number[])[]) =>
     >
       <title>{{ part.part }}</title>
     </polygon>
+    <polyline
+      v-for="opening in seen.openings"
+      :key="opening.side + opening.what"
+      :points="polygon(opening.line)"
+      :class="['opening', opening.what]"
+    >
+      <title>opening in the {{ opening.side }} wall for the {{ opening.what }}</title>
+    </polyline>
   </g>
 </template>
 
@@ -32,6 +40,12 @@ const polygon = (corners: readonly (readonly number[])[]) =>
 polygon {
   vector-effect: non-scaling-stroke;
   stroke-width: 2px;
+}
+.opening {
+  fill: none;
+  stroke: var(--copper);
+  stroke-width: 7px;
+  vector-effect: non-scaling-stroke;
 }
 .rim {
   fill: none;

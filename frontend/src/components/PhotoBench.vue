@@ -32,6 +32,7 @@ const bayMm = ref([`${bayLength} mm`, `${bayWidth} mm`])
 const high = ref('5 mm')
 const straight = ref(false)
 const traceProblem = ref('')
+const tracedWall = ref('')
 const path = () => ({ path: { project_id: conversion.stored!.id, photo_id: props.photo.id } })
 
 const marks = computed<PhotoMarks>(() => JSON.parse(JSON.stringify(props.photo.marks)) as PhotoMarks)
@@ -93,10 +94,23 @@ async function keepObstacle(): Promise<void> {
   name.value = ''
 }
 
+/** The core says which wall that is, and what of the survey it sets. */
+async function keepWall(): Promise<void> {
+  const body = { ...conversion.question(), line: { start: from.value!, end: to.value! } }
+  const url = '/api/projects/{project_id}/photos/{photo_id}/traced-wall'
+  const { data, error } = await api.POST(url, { params: path(), body })
+  traceProblem.value = error ? sentenceOf(error) : ''
+  if (!data) return
+  await conversion.applyEdits(data.edits)
+  tracedWall.value = `The ${data.side} wall may be opened from ${lengthText(data.from_mm)} to ${lengthText(data.to_mm)}.`
+  from.value = to.value = undefined
+}
+
 async function keep(): Promise<void> {
   if (tool.value === 'bay') return keepBay()
   if (!from.value || !to.value) return
   if (tool.value === 'obstacle') return keepObstacle()
+  if (tool.value === 'wall') return keepWall()
   const line = { start: from.value, end: to.value }
   const now = marks.value
   if (tool.value === 'known') now.scale = { line, mm: knownMm.value.trim() || 0 }
@@ -244,6 +258,7 @@ const middle = (line: { start: Place; end: Place }) => ({
           >read off</ElRadioButton
         >
         <ElRadioButton value="obstacle" :disabled="!photo.marks.bay">in the way</ElRadioButton>
+        <ElRadioButton value="wall" :disabled="!photo.marks.bay">may be opened</ElRadioButton>
         <ElRadioButton value="note">note</ElRadioButton>
       </ElRadioGroup>
       <p class="quiet small">{{ SAYS[tool] }}</p>
@@ -270,6 +285,7 @@ const middle = (line: { start: Place; end: Place }) => ({
             :aria-label="side"
           />
         </span>
+        <output v-else-if="tool === 'wall'" class="small">{{ tracedWall }}</output>
         <input
           v-else
           v-model="name"

@@ -1,6 +1,6 @@
 /** What can be marked on a photograph, what each tool asks for, and where a length that is read off may go. */
 
-export type Tool = 'known' | 'length' | 'note' | 'bay' | 'obstacle'
+export type Tool = 'known' | 'length' | 'note' | 'bay' | 'obstacle' | 'wall'
 
 export const SAYS: Record<Tool, string> = {
   known: 'Draw along something whose length you know.',
@@ -8,6 +8,7 @@ export const SAYS: Record<Tool, string> = {
   note: 'Press the spot the note is about.',
   bay: 'Press its corners: front left, front right, back right, back left.',
   obstacle: 'Draw from one corner of it to the opposite one; near walls and edges it is drawn to them.',
+  wall: 'Draw along the inner edge of a wall, as far as it may be opened for a socket.',
 }
 
 const A_LENGTH = { label: 'Name of the length', hint: 'bay width' }
@@ -15,6 +16,7 @@ export const NAMES: Record<Tool, { label: string; hint: string }> = {
   known: A_LENGTH,
   length: A_LENGTH,
   bay: A_LENGTH,
+  wall: A_LENGTH,
   note: { label: 'Note', hint: 'red wire to the switch' },
   obstacle: { label: 'What it is', hint: 'spring rib' },
 }

@@ -9,6 +9,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,6 +29,9 @@ from pocketspark.core.photo import (
 Point = tuple[float, float]
 # What is traced this close to a wall, or to another thing's edge, is meant to touch it (our judgement, no source).
 SNAP_MM = 1.5
+# A line that stays this close to a wall is along it (our judgement, no source).
+ALONG_MM = 5.0
+WallSide = Literal["left", "right", "front", "back"]
 # Of the picture's area, the least that four corners may span.
 LEAST_SPAN = 0.005
 
@@ -146,6 +150,25 @@ def traced_box(plane: BayPlane, line: Line, edges: tuple[Sequence[float], Sequen
     if high[0] - low[0] < 0.1 or high[1] - low[1] < 0.1:
         raise NoPlane("that has no size inside the bay: draw from one corner of it to the opposite one")
     return (low[0], low[1]), (round(high[0] - low[0], 1), round(high[1] - low[1], 1))
+
+
+def traced_wall(plane: BayPlane, line: Line) -> tuple[WallSide, float, float]:
+    """The wall along which was drawn, and from where to where on it, in mm; near a corner it is drawn to it."""
+    (length, width), ends = plane.size_mm, plane.in_plane([_spot(line.start), _spot(line.end)])
+    away: dict[WallSide, float] = {
+        "left": max(abs(x) for x, _ in ends),
+        "right": max(abs(length - x) for x, _ in ends),
+        "front": max(abs(y) for _, y in ends),
+        "back": max(abs(width - y) for _, y in ends),
+    }
+    side = min(away, key=lambda one: away[one])
+    if away[side] > ALONG_MM:
+        raise NoPlane("draw along one wall of the bay, on its inner edge")
+    along, size = (1, width) if side in ("left", "right") else (0, length)
+    low, high = (_snapped(min(max(at, 0.0), size), (0.0, size)) for at in sorted(end[along] for end in ends))
+    if high - low < 1.0:
+        raise NoPlane("that is hardly a line: draw as long as the wall may be opened")
+    return side, low, high
 
 
 def _snapped(at: float, edges: Sequence[float]) -> float:

@@ -11,7 +11,14 @@ from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.photo import BayCorners, Line, PhotoMarks, ReadLength
 from pocketspark.core.photo_plane import BayPlane, NoPlane, read_lengths
-from pocketspark.core.questions.bay_picture import SeenBay, TracedObstacle, seen_bay, traced
+from pocketspark.core.questions.bay_picture import (
+    SeenBay,
+    TracedObstacle,
+    TracedWall,
+    seen_bay,
+    traced,
+    traced_opening,
+)
 from pocketspark.formats.photograph import read_picture, straightened, turned
 from pocketspark.server.asking import OurProjects, Question, read_question
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -125,6 +132,15 @@ def trace(
     """What it is in the bay's own millimetres, drawn to walls and edges that are near."""
     asked = read_question(question, projects)
     return traced(asked.project, _corners(project_id, photo_id, photos), question.line)
+
+
+@router.post("/{photo_id}/traced-wall")
+def trace_wall(
+    project_id: RowNumber, photo_id: RowNumber, question: TracedQuestion, photos: OurPhotos, projects: OurProjects
+) -> TracedWall:
+    """Which wall was drawn along, and from where to where it may be opened."""
+    asked = read_question(question, projects)
+    return traced_opening(asked.project, _corners(project_id, photo_id, photos), question.line)
 
 
 def _corners(project_id: int, photo_id: int, photos: Photos) -> BayCorners:

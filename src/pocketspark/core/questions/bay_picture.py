@@ -1,10 +1,15 @@
 """The parts of a build as they would lie in a photograph of its bay."""
 
+from collections.abc import Iterator
+from typing import cast, get_args
+
+from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
+from pocketspark.core.models.project import Edit
 from pocketspark.core.photo import BayCorners, Line
-from pocketspark.core.photo_plane import BayPlane, traced_box
+from pocketspark.core.photo_plane import BayPlane, WallSide, traced_box, traced_wall
 
 Spot = tuple[float, ...]
 
@@ -17,11 +22,29 @@ class SeenPart(Model):
     corners: tuple[Spot, ...]
 
 
+class SeenOpening(Model):
+    """A hole that the fit asks for, as a line on the bay's rim; `what` it is for, and through which wall."""
+
+    what: str
+    side: WallSide
+    line: tuple[Spot, ...]
+
+
 class SeenBay(Model):
-    """The bay's outline and what lies in it. No parts where the fit has put none."""
+    """The bay's outline, what lies in it and what shows in its walls. No parts where the fit has put none."""
 
     outline: tuple[Spot, ...]
     parts: tuple[SeenPart, ...]
+    openings: tuple[SeenOpening, ...] = ()
+
+
+class TracedWall(Model):
+    """A stretch of a wall that may be opened, and what sets it in the survey."""
+
+    side: WallSide
+    from_mm: float
+    to_mm: float
+    edits: tuple[Edit, ...]
 
 
 class TracedObstacle(Model):
@@ -49,7 +72,27 @@ def seen_bay(project: Project, build: int, corners: BayCorners) -> SeenBay:
             )
             for one in sorted(placed, key=lambda one: one.max_mm[2])
         ),
+        openings=tuple(_seen_openings(answer, plane)) if answer and placed else (),
     )
+
+
+def _seen_openings(answer: FitAnswer, plane: BayPlane) -> Iterator[SeenOpening]:
+    """Openings are told along the outside of a wall, from its left edge as one looks at it."""
+    length, width = answer.size_mm[:2]
+    for hole in answer.openings:
+        if hole.side not in get_args(WallSide):
+            continue
+        inside = hole.across_mm - answer.wall_mm
+        # From outside, the left edge of the front is the bay's left; of the left wall it is the bay's back.
+        middle = {"front": inside, "back": length - inside, "right": inside, "left": width - inside}[hole.side]
+        low, high = middle - hole.width_mm / 2, middle + hole.width_mm / 2
+        ends = {
+            "front": [(low, 0.0), (high, 0.0)],
+            "back": [(low, width), (high, width)],
+            "left": [(0.0, low), (0.0, high)],
+            "right": [(length, low), (length, high)],
+        }[hole.side]
+        yield SeenOpening(what=hole.what, side=cast(WallSide, hole.side), line=tuple(plane.in_picture(ends)))
 
 
 def traced(project: Project, corners: BayCorners, line: Line) -> TracedObstacle:
@@ -59,6 +102,21 @@ def traced(project: Project, corners: BayCorners, line: Line) -> TracedObstacle:
     y_edges = [edge for one in bay.obstacles for edge in (one.at_mm[1], one.at_mm[1] + one.size_mm[1])] if bay else []
     low, size = traced_box(BayPlane(corners), line, (x_edges, y_edges))
     return TracedObstacle(at_mm=low, size_mm=size)
+
+
+def traced_opening(project: Project, corners: BayCorners, line: Line) -> TracedWall:
+    """The wall along which was drawn may be opened there, and nowhere else on it. Raises NoPlane."""
+    side, from_mm, to_mm = traced_wall(BayPlane(corners), line)
+    known = next((wall for wall in (project.gadget.bay.walls if project.gadget.bay else ()) if wall.side == side), None)
+    edits = (
+        [Edit(path="gadget.bay.walls.+", value={"side": side, "from_mm": from_mm, "to_mm": to_mm})]
+        if known is None
+        else [
+            Edit(path=f"gadget.bay.walls.{known.id}.{key}", value=value)
+            for key, value in (("from_mm", from_mm), ("to_mm", to_mm))
+        ]
+    )
+    return TracedWall(side=side, from_mm=from_mm, to_mm=to_mm, edits=tuple(edits))
 
 
 def _rectangle(low: tuple[float, float], high: tuple[float, float]) -> list[tuple[float, float]]:
