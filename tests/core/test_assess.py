@@ -6,6 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from builders import judged, plan
+from pocketspark.core.chain import Chain
 from pocketspark.core.models import BATTERIES, Project
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.candidates import candidates
@@ -126,6 +127,17 @@ def test_the_light_falls_with_the_volts_by_the_lamps_own_law():
     (shown,) = assess(plan(gadget=bulb)).run.modes
     assert shown.light.at_first == pytest.approx((shown.curve.gadget_v[0] / 3.0) ** 3.4, rel=1e-3)
     assert assess(plan()).run.modes[0].light is None
+
+
+@pytest.mark.parametrize("project", demo_projects(), ids=lambda project: project.gadget.name)
+def test_modes_that_run_together_run_as_each_alone(project):
+    for build in range(len(project.builds)):
+        running = Chain(project, build).running
+        for run in running.runs if running else ():
+            alone = running.run_of(run.load)
+            assert (run.stopped_by, run.run.time_h.shape) == (alone.stopped_by, alone.time_h.shape)
+            for name in ("time_h", "soc", "cell_v", "gadget_v", "cell_a", "capacity_ah"):
+                assert getattr(run.run, name) == pytest.approx(getattr(alone, name), rel=1e-9, abs=1e-12)
 
 
 def test_the_loudness_falls_with_the_volts():

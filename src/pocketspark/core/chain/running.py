@@ -11,7 +11,7 @@ from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Build, Cell, Gadget, Mode, Regulator
 from pocketspark.core.physics import stress
 from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
-from pocketspark.core.physics.load import NO_LOAD, Load, or_zero
+from pocketspark.core.physics.load import NO_LOAD, Load, or_zero, together
 from pocketspark.core.physics.ocv import Floats, Numbers
 from pocketspark.core.physics.primary import old_hours
 from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw
@@ -134,11 +134,9 @@ class Running:
     @cached_property
     def runs(self) -> list[ModeRun]:
         drawing = [mode for mode in self.gadget.modes if mode.current_a > 0]
-        return [
-            ModeRun(mode, load, self.run_of(load), self._awake_a)
-            for mode in drawing
-            for load in [self.chain.load_of(mode)]
-        ]
+        loads = [self.chain.load_of(mode) for mode in drawing]
+        runs = self.run_of(together(loads)).rows() if loads else ()
+        return [ModeRun(mode, load, run, self._awake_a) for mode, load, run in zip(drawing, loads, runs, strict=True)]
 
     def hours_least(self, run: ModeRun) -> float:
         """The fewest hours that published cells come to where the resistance tells `run.hours`."""

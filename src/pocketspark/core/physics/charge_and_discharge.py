@@ -7,7 +7,7 @@ of the two currents: exact for a constant current, for a resistance, and for the
 Every figure may be a number or an array; a batch has a trailing axis of length one, so 2,000 scenarios are one call.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -57,6 +57,12 @@ class Discharge:
     def stopped_by(self) -> str:
         """Who ended a single run."""
         return self.stop_names[int(self.stop.flat[0])]
+
+    def rows(self) -> Iterator["Discharge"]:
+        """Each run of many by itself."""
+        columns = np.broadcast_arrays(self.time_h, self.soc, self.cell_v, self.gadget_v, self.cell_a)
+        for time_h, soc, cell_v, gadget_v, cell_a, stop in zip(*columns, self.stop, strict=True):
+            yield Discharge(time_h, soc, cell_v, gadget_v, cell_a, self.capacity_ah, np.asarray(stop), self.stop_names)
 
 
 def discharge(

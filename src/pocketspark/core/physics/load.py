@@ -1,7 +1,8 @@
 """A load as one law in its own terminal voltage, and the voltage it settles at behind a resistance."""
 
 import math
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass, fields, replace
 from typing import Protocol
 
 import numpy as np
@@ -20,18 +21,32 @@ class Load:
     steady_a: Numbers = 0.0
     power_w: Numbers = 0.0
     siemens: Numbers = 0.0
-    least_a: float = 0.0  # of what would let nothing through at low volts
+    least_a: Numbers = 0.0  # of what would let nothing through at low volts
 
     def current(self, volts: Numbers) -> Floats:
         """Amperes at these volts. A constant power asks for no more below a millivolt, or for endless current."""
         drawn = self.steady_a + self.power_w / np.maximum(volts, LEAST_V) + self.siemens * volts
-        return np.asarray(np.maximum(drawn, self.least_a) if self.least_a else drawn)
+        return np.asarray(np.maximum(drawn, self.least_a) if self.has_least else drawn)
+
+    @property
+    def has_least(self) -> bool:
+        least_a = self.least_a
+        return bool(least_a) if isinstance(least_a, float | int) else bool(np.any(least_a))
 
 
 class Draws(Protocol):
     """Anything that draws a current by the volts across it."""
 
     def current(self, volts: Numbers) -> Floats: ...
+
+
+def together(loads: Sequence[Load]) -> Load:
+    """Many loads as one, a row each: numpy takes hardly longer over a dozen than over one."""
+
+    def column(name: str) -> Floats:
+        return np.array([[getattr(load, name)] for load in loads], dtype=float)
+
+    return Load(*(column(field.name) for field in fields(Load)))
 
 
 LEAST_V = 1e-3
@@ -75,7 +90,7 @@ def terminal_voltage(ocv_v: Numbers, r_ohm: Numbers, load: Load) -> Floats:
     Closed form: (1 + r siemens) V^2 - (ocv_v - r steady) V + r power = 0. The lower root is the stuck state in
     which a constant-power load drags its source down; it is never meant.
     """
-    if load.least_a:
+    if load.has_least:
         more = replace(load, least_a=0.0)
         lit_v = terminal_voltage(ocv_v, r_ohm, more)
         at_least_v = ocv_v - r_ohm * load.least_a
