@@ -1266,7 +1266,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Assess Document */
+        /**
+         * Assess Document
+         * @description Asked at every keystroke: written as text at once, and not first as the objects that the text is made of.
+         */
         post: operations["assess_document_api_questions_assess_post"];
         delete?: never;
         options?: never;

@@ -1,5 +1,6 @@
 """How a question about a document is asked: the document as it is being typed, and which of its builds is meant."""
 
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Annotated
 
@@ -60,7 +61,7 @@ class AskedBuild:
     project: Project
     build: int
     refused: tuple[Refusal, ...]
-    project_id: int | None = None  # where it is stored
+    project_id: int | None = None  # where it is stored, as its page says
 
     @property
     def refused_fields(self) -> list[RefusedField]:
@@ -85,10 +86,18 @@ def read_document(document: Document, stored: Project | None = None) -> ReadDocu
 
 def read_question(question: Question, projects: Projects) -> AskedBuild:
     """Raises NothingSound and NoSuchBuild."""
-    stored = _stored(question, projects)
-    read = read_document(question.document, stored)
-    stored_at = None if stored is None else question.project_id
-    return AskedBuild(read.project, build_number(read.project, question.build), read.refused, stored_at)
+    read = _read(question, projects)
+    number = build_number(read.project, question.build)
+    return AskedBuild(read.project, number, read.refused, question.project_id)
+
+
+def _read(question: Question, projects: Projects) -> ReadDocument:
+    """What is stored is looked up only where something is refused: it seldom is, and every keystroke comes by here."""
+    with suppress(NothingSound):
+        read = read_document(question.document)
+        if not read.refused:
+            return read
+    return read_document(question.document, _stored(question, projects))
 
 
 def build_number(project: Project, build: str) -> int:

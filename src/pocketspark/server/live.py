@@ -27,7 +27,7 @@ from pocketspark.instruments import (
 )
 from pocketspark.instruments.instrument import log_from
 from pocketspark.instruments.multimeter import step_reading
-from pocketspark.server.asking import Asked, AskedBuild
+from pocketspark.server.asking import Asked, AskedBuild, projects_of
 from pocketspark.server.live_runs import LiveRun, LiveRuns
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
@@ -172,7 +172,9 @@ def start_live(
     chain = Chain(question.project, question.build)
     instrument = _on_the_bench(chain, kind, fault, Meter(seed=seed, step_s=_step_s(chain, kind, fault)), speed_up)
     charging = kind in ("cell_meters", "usb_meter")
-    run = live_runs_of(request).start(instrument, limits_of(chain) if charging else None, question.project_id)
+    # Of one that is not stored, or not any more, the run belongs to nobody.
+    project_id = question.project_id if question.project_id in projects_of(request) else None
+    run = live_runs_of(request).start(instrument, limits_of(chain) if charging else None, project_id)
     return LiveStarted(id=run.id, name=instrument.name, seconds=float(instrument.run.time_s[-1]))
 
 

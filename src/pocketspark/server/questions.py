@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, HTTPException, Request
+from fastapi import APIRouter, Depends, HTTPException, Request, Response
 from pydantic import BaseModel, BeforeValidator, Field
 
 from pocketspark.core.cells.size_codes import SizeReading, read_size_code
@@ -52,9 +52,11 @@ class AssessReply(BaseModel):
     refused: list[RefusedField]
 
 
-@router.post("/assess")
-def assess_document(question: Asked) -> AssessReply:
-    return AssessReply(assessment=assess(question.project, question.build), refused=question.refused_fields)
+@router.post("/assess", response_model=AssessReply)
+def assess_document(question: Asked) -> Response:
+    """Asked at every keystroke: written as text at once, and not first as the objects that the text is made of."""
+    reply = AssessReply(assessment=assess(question.project, question.build), refused=question.refused_fields)
+    return Response(reply.model_dump_json(), media_type="application/json")
 
 
 class EditQuestion(BaseModel):

@@ -184,6 +184,11 @@ class Projects:
             session.flush()
             return row.id
 
+    def __contains__(self, project_id: object) -> bool:
+        """Is there a project of this number? It need not be readable."""
+        with Session(self._engine) as session:
+            return isinstance(project_id, int) and session.get(ProjectRow, project_id) is not None
+
     def revision(self, project_id: int) -> int:
         """Which state is the present one, without a look into it. Raises NothingThere."""
         with Session(self._engine) as session:
