@@ -133,6 +133,31 @@ def test_two_devices_see_each_others_changes_and_lose_none(conversion):
         expect(page.get_by_role("alert")).to_have_count(0)
 
 
+def test_a_field_stays_as_typed_until_it_is_a_number(conversion):
+    """While something else is typed, the save that comes back does not yet hold it: no "4.1 V" beside the field's V."""
+    page = conversion("Soil-moisture probe")
+
+    def late(route):
+        if route.request.method == "PUT":
+            page.wait_for_timeout(300)
+        route.continue_()
+
+    page.route("**/api/projects/*", late)
+    lowest, highest = page.get_by_label("Lowest volts it works at"), page.get_by_label("Highest volts it stands")
+    watching = "input => { window.seen = new Set(); setInterval(() => window.seen.add(input.value), 4) }"
+    lowest.evaluate(watching)
+    lowest.fill("4.10")
+    highest.fill("7")
+    for digit in (".", "1", "2"):
+        page.wait_for_timeout(150)
+        highest.press("End")
+        highest.press(digit)
+    page.get_by_label("Name of the gadget").click()
+    saved(page)
+    expect(lowest).to_have_value("4.1")
+    assert [text for text in page.evaluate("[...window.seen]") if "V" in text] == []
+
+
 def test_two_windows_that_change_the_same_are_told_and_neither_is_lost(conversion):
     mine, theirs = conversion("Soil-moisture probe"), conversion("Soil-moisture probe")
     # No news comes to this one before it has typed its own.

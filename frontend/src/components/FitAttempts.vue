@@ -13,6 +13,9 @@ const attempts = computed(() => conversion.build?.record.attempts ?? [])
 const note = ref('')
 const off = ref('')
 
+/** As it was typed until the core has made a length of it. */
+const offBy = (mm: number | string) => (typeof mm === 'number' ? lengthText(mm) : mm)
+
 function keep(): void {
   const today = new Date().toISOString().slice(0, 10)
   void conversion.addRow(`${conversion.buildPath}.record.attempts`, {
@@ -41,7 +44,7 @@ function keep(): void {
             >computed: {{ lengthText(attempt.clearance_mm) }} to spare</small
           >
           <small v-if="attempt.off_mm" class="ml-8 text-ink2"
-            >was {{ lengthText(attempt.off_mm) }} off</small
+            >was {{ offBy(attempt.off_mm) }} off</small
           ></span
         >
         <button

@@ -1,5 +1,5 @@
 /** One number field's text: what was typed while it is edited, the value in its unit otherwise. */
-import { computed, ref, type MaybeRefOrGetter, toValue } from 'vue'
+import { computed, ref, type MaybeRefOrGetter, toValue, watch } from 'vue'
 
 import { useUnits } from '@/composables/useUnits'
 import { inUnit, plain } from '@/format'
@@ -27,17 +27,31 @@ export function useQuantity(path: MaybeRefOrGetter<string>, ofUnit: MaybeRefOrGe
 
   /** A bare number is meant in the field's own unit; anything else is the core's to read. */
   function type(input: string): void {
+    awaited = false
     typed.value = input
     const trimmed = input.trim()
     const bare = BARE_NUMBER.test(trimmed)
     conversion.edit(toValue(path), trimmed === '' ? null : bare ? `${trimmed} ${unit.value}` : trimmed)
   }
 
-  /** Done editing: a text the core took is shown as the value it became; a refused one stays as typed. */
+  /** Done editing: a text the core took is shown as the value it became; a refused one stays as typed.
+   *
+   * While more is being typed elsewhere it is no value yet, and stays as typed too: a text that changed under a hand
+   * that came back would take its selection away. */
   async function settle(): Promise<void> {
     await conversion.save()
-    if (!sentence.value) typed.value = undefined
+    if (sentence.value) return
+    if (typeof value.value === 'string') awaited = true
+    else release()
   }
+  let awaited = false
+  function release(): void {
+    awaited = false
+    typed.value = undefined
+  }
+  watch(value, (now) => {
+    if (awaited && typeof now !== 'string') release()
+  })
 
   /** One step up or down: the second figure of the number. What is still a text is read by the core first. */
   async function nudge(direction: 1 | -1): Promise<void> {
