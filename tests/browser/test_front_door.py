@@ -198,6 +198,8 @@ def test_a_cause_is_told_once_with_what_to_do(conversion):
 def test_a_tour_that_can_be_left_and_is_found_again(chrome, tmp_path):
     with running_app(tmp_path, demo=False) as address:
         page = context_of(chrome).new_page()
+        # A slow machine: a station's script comes half a second after it is asked for.
+        page.route("**/SurveyStation*.js", lambda route: (page.wait_for_timeout(500), route.continue_()))
         page.goto(address)
         page.get_by_role("button", name="Open a worked example").click()
         card = page.get_by_role("region", name="Tour")

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The stop of the tour that is on: a card at the foot of the page, and a frame round what it tells of. */
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { nextTick, onScopeDispose, ref, watch } from 'vue'
 
 import type { Station } from '@/api/client'
@@ -25,15 +25,17 @@ function frame(place?: string): void {
 watch(
   [stop, () => props.station],
   async ([shown, station], before) => {
-    if (!shown) return frame()
+    frame()
+    if (!shown) return
     if (shown !== before[0] && shown.station && shown.station !== station) emit('go', shown.station)
     await nextTick()
-    // A station comes with its own script.
-    setTimeout(() => frame(stop.value?.place), SOON_MS)
     if (shown !== before[0]) card.value?.focus()
   },
   { immediate: true },
 )
+// A station comes with its own script, in its own time, and may be drawn anew under its frame.
+const isFramed = () => framed?.isConnected && framed.classList.contains('toured')
+useIntervalFn(() => stop.value && !isFramed() && frame(stop.value.place), SOON_MS)
 useEventListener('keydown', (event) => event.key === 'Escape' && stop.value && leave())
 onScopeDispose(() => frame())
 </script>
