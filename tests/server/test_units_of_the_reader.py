@@ -2,8 +2,10 @@
 
 import re
 from fractions import Fraction
+from typing import Annotated
 
 import pytest
+from pydantic import TypeAdapter, ValidationError
 from typer.testing import CliRunner
 
 from builders import plan
@@ -13,7 +15,7 @@ from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.steps import procedure, read_value
 from pocketspark.core.units.figures import bare_length, celsius, sizes
-from pocketspark.core.units.quantity import read
+from pocketspark.core.units.quantity import Quantity, read
 from pocketspark.core.units.reading import METRIC, ReadersUnits, read_as, reading, reading_named
 from pocketspark.demo import demo_projects
 
@@ -73,6 +75,28 @@ def test_no_question_is_answered_in_millimetres_then(client):
             answer = client.post(path, json=body, headers={"cookie": "units=in.F"})
             if answer.headers["content-type"] == "application/json":
                 assert re.search(r"\d ?(mm|°C)(?![\w²])", answer.text) is None, path
+
+
+@pytest.mark.parametrize(
+    ("value", "units", "sentence"),
+    [
+        ("-3 in", "in", "-3 cannot be meant here: 0.1 to 100 inches"),
+        ("1k2", "in", "'1k2' is not in inches; write it like 2 7/16 or 0.5"),
+        ("-3 in", "mm", "-76.2 cannot be meant here: 2.54 to 2540 mm"),
+        (None, "in", "a number in inches belongs here"),
+    ],
+)
+def test_a_length_is_refused_in_the_unit_that_was_typed(value, units, sentence):
+    field = TypeAdapter(Annotated[float, Quantity("mm", 2.54, 2540)])
+    with read_as(reading_named(units)), pytest.raises(ValidationError) as refused:
+        field.validate_python(value)
+    assert refused.value.errors()[0]["msg"] == sentence
+
+
+def test_a_temperature_is_refused_in_degrees_of_the_reader():
+    field = TypeAdapter(Annotated[float, Quantity("C", -40, 100)])
+    with read_as(FAHRENHEIT), pytest.raises(ValidationError, match="9999 cannot be meant here: -40 to 212 °F"):
+        field.validate_python("9999 F")
 
 
 def test_a_cookie_says_the_units_of_a_request_alone(client):

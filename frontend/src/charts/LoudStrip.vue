@@ -26,23 +26,20 @@ const wedges = computed(() =>
 </script>
 
 <template>
-  <div
-    v-if="wedges.length"
-    class="flex flex-col gap-4 mb-10"
-    aria-label="Loudness, from full to empty"
-    role="list"
-  >
-    <div v-for="{ name, loudness, points } in wedges" :key="name" role="listitem">
-      <svg class="wedge" :viewBox="`0 0 ${WIDE} ${HIGH}`" preserveAspectRatio="none" aria-hidden="true">
-        <polygon :points="points" />
-      </svg>
-      <p class="m-0 text-small text-ink2">
-        Loudest in “{{ name }}”, against what it was made for: <b>{{ loudness.at_first.text }}</b> at first,
-        <b>{{ loudness.half_way.text }}</b> half way, <b>{{ loudness.at_the_end.text }}</b> at the end. 3 dB
-        are heard, 10 dB are half as loud.
-      </p>
+  <section v-if="wedges.length" class="mb-10">
+    <div class="flex flex-col gap-4" aria-label="Loudness, from full to empty" role="list">
+      <div v-for="{ name, loudness, points } in wedges" :key="name" role="listitem">
+        <svg class="wedge" :viewBox="`0 0 ${WIDE} ${HIGH}`" preserveAspectRatio="none" aria-hidden="true">
+          <polygon :points="points" />
+        </svg>
+        <p class="m-0 text-small text-ink2">
+          Loudest in “{{ name }}”, against what it was made for: <b>{{ loudness.at_first.text }}</b> at first,
+          <b>{{ loudness.half_way.text }}</b> half way, <b>{{ loudness.at_the_end.text }}</b> at the end
+        </p>
+      </div>
     </div>
-  </div>
+    <p class="quiet small m-0">An ear tells 3 dB apart; 10 dB less sound half as loud.</p>
+  </section>
 </template>
 
 <style scoped>

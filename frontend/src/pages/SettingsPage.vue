@@ -58,3 +58,15 @@ onMounted(() => {
     </dl>
   </PageFrame>
 </template>
+
+<style scoped>
+/* On a phone the choices stand under their names: beside them they would not fit into one row. */
+@media (max-width: 700px) {
+  .ruled-list > div {
+    display: block;
+  }
+  dd {
+    margin: 4px 0 0;
+  }
+}
+</style>

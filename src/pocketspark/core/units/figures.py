@@ -11,7 +11,7 @@ from typing import Annotated, Self
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, PlainSerializer
 
-from pocketspark.core.units.reading import reading
+from pocketspark.core.units.reading import MM_PER_INCH, reading
 
 
 class Figure(str):
@@ -125,7 +125,6 @@ def times(ratio: float) -> Figure:
     return Figure(f"{ratio:.1f} times", ratio, "")
 
 
-MM_PER_INCH = 25.4  # exact: International Yard and Pound Agreement, 1959
 # The finest marks that all rulers have, and as close as calipers tell: only what is such a fraction is written as one.
 _MARKS = 16
 _IS_A_FRACTION_MM = 0.02

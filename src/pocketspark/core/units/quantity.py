@@ -11,6 +11,7 @@ from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.units.reading import MM_PER_INCH, reading
 
 PREFIXES: Mapping[str, float] = {
     "p": 1e-12,
@@ -35,7 +36,7 @@ PREFIXED: Mapping[str, tuple[str, ...]] = {
 
 # Units with a fixed set of spellings, each with its size in the base unit.
 PLAIN: Mapping[str, Mapping[str, float]] = {
-    "mm": {"mm": 1.0, "cm": 10.0, "in": 25.4, '"': 25.4},
+    "mm": {"mm": 1.0, "cm": 10.0, "in": MM_PER_INCH, '"': MM_PER_INCH},
     "g": {"g": 1.0, "kg": 1000.0},
     "h": {"h": 1.0, "hours": 1.0, "h/day": 1.0, "min": 1 / 60, "s": 1 / 3600, "d": 24.0, "days": 24.0},
     "s": {"s": 1.0, "sec": 1.0, "min": 60.0, "h": 3600.0},
@@ -114,13 +115,34 @@ def _sized(value: float, suffix: str, sizes: Mapping[str, float], text: str, uni
     if unit == "C" and suffix in ("F", "°F"):
         return (value - 32) * 5 / 9
     if suffix not in sizes:
-        raise NotAQuantity(f"'{text}' is not in {unit or 'plain numbers'}{_example(unit)}")
+        raise NotAQuantity(f"'{text}' is not in {_named(unit) or 'plain numbers'}{_example(unit)}")
     return value * sizes[suffix]
 
 
 def _example(unit: str) -> str:
-    examples = {"V": "3.3 or 3V3", "A": "400 mA or 0.4", "Ah": "900 mAh or 0.9", "ohm": "1k2 or 1200", "mm": "5.0"}
+    examples = {
+        "V": "3.3 or 3V3",
+        "A": "400 mA or 0.4",
+        "Ah": "900 mAh or 0.9",
+        "ohm": "1k2 or 1200",
+        "mm": "2 7/16 or 0.5" if reading().length == "in" else "5.0",
+    }
     return f"; write it like {examples[unit]}" if unit in examples else ""
+
+
+def _named(unit: str) -> str:
+    """The unit in which whoever types thinks: a refusal speaks of what stands in the field."""
+    inches = {"mm": "inches"} if reading().length == "in" else {}
+    return ({"C": f"°{reading().temperature}"} | inches).get(unit, unit)
+
+
+def _in_named(value: float, unit: str) -> float:
+    """A value in base units as a number of that unit."""
+    if unit == "mm" and reading().length == "in":
+        return value / MM_PER_INCH
+    if unit == "C" and reading().temperature == "F":
+        return value * 9 / 5 + 32
+    return value * 100 if unit == "%" else value
 
 
 # As a model field ---------------------------------------------------------------------------------------------
@@ -156,7 +178,9 @@ class Quantity:
                 raise PydanticCustomError("not_a_quantity", "{sentence}", {"sentence": str(refusal)}) from None
         if isinstance(value, bool) or not isinstance(value, int | float):
             raise PydanticCustomError(
-                "not_a_quantity", "{sentence}", {"sentence": f"a number in {self.unit or 'plain figures'} belongs here"}
+                "not_a_quantity",
+                "{sentence}",
+                {"sentence": f"a number in {_named(self.unit) or 'plain figures'} belongs here"},
             )
         if not self.low <= value <= self.high:  # also refuses NaN
             between = self._between()
@@ -166,10 +190,13 @@ class Quantity:
         return float(value)
 
     def _between(self) -> str:
-        size = 0.01 if self.unit == "%" else 1.0
-        return f"{self.low / size:g} to {self.high / size:g} {self.unit}".strip()
+        # Bounds are round in their own unit; in another three figures of them are enough.
+        digits = 6 if _in_named(1.0, self.unit) in (1.0, 100.0) else 3
+        low, high = (f"{_in_named(bound, self.unit):.{digits}g}" for bound in (self.low, self.high))
+        return f"{low} to {high} {_named(self.unit)}".strip()
 
     def _said(self, value: float) -> str:
         if abs(value) > sys.float_info.max:
             return "a number of that many digits"
-        return f"{value * 100:g} %" if self.unit == "%" else f"{value:g}"
+        said = f"{_in_named(value, self.unit):g}"
+        return f"{said} %" if self.unit == "%" else said

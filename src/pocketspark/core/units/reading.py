@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache, wraps
 from typing import Any, Literal, TypeVar, TypeVarTuple, get_args
 
+MM_PER_INCH = 25.4  # exact: International Yard and Pound Agreement, 1959
 Length = Literal["mm", "in"]
 Temperature = Literal["C", "F"]
 
