@@ -21,9 +21,9 @@ onMounted(() => {
       in”, “62”, “77 F”, “1,5”. Measures in a saved file stay millimetres and degrees Celsius.
     </p>
     <dl class="ruled-list">
-      <div>
+      <div class="narrow:block">
         <dt id="lengths">Lengths</dt>
-        <dd>
+        <dd class="narrow:mx-0 narrow:mt-4">
           <ElRadioGroup v-model="length" aria-labelledby="lengths">
             <ElRadioButton value="mm">millimetres</ElRadioButton>
             <ElRadioButton value="in">inches</ElRadioButton>
@@ -34,9 +34,9 @@ onMounted(() => {
           </small>
         </dd>
       </div>
-      <div>
+      <div class="narrow:block">
         <dt id="temperatures">Temperatures</dt>
-        <dd>
+        <dd class="narrow:mx-0 narrow:mt-4">
           <ElRadioGroup v-model="temperature" aria-labelledby="temperatures">
             <ElRadioButton value="C">Celsius</ElRadioButton>
             <ElRadioButton value="F">Fahrenheit</ElRadioButton>
@@ -46,9 +46,9 @@ onMounted(() => {
           </small>
         </dd>
       </div>
-      <div>
+      <div class="narrow:block">
         <dt id="colours">Colours</dt>
-        <dd>
+        <dd class="narrow:mx-0 narrow:mt-4">
           <ElRadioGroup v-model="dark" aria-labelledby="colours">
             <ElRadioButton :value="false">light</ElRadioButton>
             <ElRadioButton :value="true">dark</ElRadioButton>
@@ -58,15 +58,3 @@ onMounted(() => {
     </dl>
   </PageFrame>
 </template>
-
-<style scoped>
-/* On a phone the choices stand under their names: beside them they would not fit into one row. */
-@media (max-width: 700px) {
-  .ruled-list > div {
-    display: block;
-  }
-  dd {
-    margin: 4px 0 0;
-  }
-}
-</style>
