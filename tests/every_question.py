@@ -24,6 +24,7 @@ APART = {
     "/api/instruments/live/recorded",
     "/api/questions/compare",
     "/api/questions/edited",
+    "/api/questions/board-pads/in-photo",
     "/api/projects/{project_id}/photos/{photo_id}/parts",
     "/api/projects/{project_id}/photos/{photo_id}/traced",
     "/api/projects/{project_id}/photos/{photo_id}/traced-wall",

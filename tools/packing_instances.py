@@ -3,7 +3,7 @@
 import itertools
 import random
 
-from pocketspark.core.fit.search import Block, Bounds, Item, LinearLength, Packing, Pose
+from pocketspark.core.fit.packing import Block, Bounds, Item, LinearLength, Packing, Pose
 
 GAP = 0.5
 Lengths = tuple[LinearLength, LinearLength, LinearLength]

@@ -1,12 +1,16 @@
 <script setup lang="ts">
-import { onMounted } from 'vue'
+import { onMounted, watch } from 'vue'
 
+import { useTextSize } from '@/composables/useTextSize'
 import { useUnits } from '@/composables/useUnits'
 import { useReference } from '@/stores/reference'
 
 const reference = useReference()
 // Its cookie goes with the first question.
-useUnits()
+const { length, temperature, decimals } = useUnits()
+// Its tables are told in them.
+watch([length, temperature, decimals], () => void reference.load())
+useTextSize()
 onMounted(() => reference.load())
 
 /** Past header, power path and stations, for whoever goes by keyboard. */

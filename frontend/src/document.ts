@@ -18,6 +18,15 @@ export function valueAt(document: unknown, path: string): unknown {
   return path.split('.').reduce(down, document)
 }
 
+/** What is typed in a field, where it is a number already. */
+export const numberOf = (typed: unknown): number | undefined =>
+  typeof typed === 'number' ? typed : undefined
+
+/** What is typed in fields that belong together, where all of it is numbers already. */
+export function numbersOf(typed: readonly unknown[] | null | undefined): readonly number[] | undefined {
+  return typed?.every((one) => typeof one === 'number') ? typed : undefined
+}
+
 /** The same path with every row named by its id. */
 export function canonical(document: unknown, path: string): string {
   let branch = document

@@ -1,4 +1,16 @@
 /** Numbers as they stand on screen. It formats; it computes nothing of the trade. */
+import { formatDate, useLocalStorage } from '@vueuse/core'
+
+/** 1.5 or 1,5: as this device is set. */
+export type DecimalMark = 'point' | 'comma'
+export const decimalMark = useLocalStorage<DecimalMark>('pocket-spark-decimals', 'point')
+const marked = (number: string): string => (decimalMark.value === 'comma' ? number.replace('.', ',') : number)
+
+/** With so many decimals. */
+export const fixed = (value: number, decimals: number): string => marked(value.toFixed(decimals))
+
+/** A count, in thousands with a thin space between: no mark that may be a decimal one. */
+export const counted = (count: number): string => `${count}`.replace(/\B(?=(\d{3})+$)/g, '\u202f')
 
 const PREFIX: Record<string, number> = { μ: 1e-6, m: 1e-3, k: 1e3, M: 1e6 }
 const PREFIXED = /^([μmkM])(A|V|Ah|Ω|W)$/
@@ -20,7 +32,7 @@ export function plain(value: number, digits = 4): string {
   if (value === 0) return '0'
   const decimals = Math.min(Math.max(digits - 1 - Math.floor(Math.log10(Math.abs(value))), 0), 9)
   const text = value.toFixed(decimals)
-  return text.includes('.') ? text.replace(/\.?0+$/, '') : text
+  return marked(text.includes('.') ? text.replace(/\.?0+$/, '') : text)
 }
 
 export function engineering(value: number, unit: string, digits = 3): string {
@@ -37,13 +49,13 @@ export function engineering(value: number, unit: string, digits = 3): string {
   return `${plain(value / size, digits)} ${prefix}${unit}`
 }
 
-export const volts = (value: number): string => `${value.toFixed(2)} V`
+export const volts = (value: number): string => `${fixed(value, 2)} V`
 export const amps = (value: number): string => engineering(value, 'A')
 export const milliampHours = (value: number): string =>
   value >= 10
     ? `${plain(value, 3)} Ah`
     : `${value >= 0.01 ? (value * 1000).toFixed(0) : plain(value * 1000, 3)} mAh`
-export const percent = (share: number): string => `${(share * 100).toFixed(share < 0.095 ? 1 : 0)} %`
+export const percent = (share: number): string => `${fixed(share * 100, share < 0.095 ? 1 : 0)} %`
 
 /** A duration as coarse as a prediction deserves: "50 min", "4 h 20", "3 days". */
 export function duration(hours: number): string {
@@ -58,11 +70,25 @@ export function duration(hours: number): string {
 export function days(value: number): string {
   if (value >= 730) return `${Math.round(value / 365)} years`
   if (value >= 90) return `${Math.round(value / 30.4)} months`
-  return `${value >= 10 ? value.toFixed(0) : value.toFixed(1)} days`
+  return `${fixed(value, value >= 10 ? 0 : 1)} days`
 }
 
-const CLOCK: Intl.DateTimeFormatOptions = { hour: '2-digit', minute: '2-digit' }
-const DAY: Intl.DateTimeFormatOptions = { weekday: 'short', day: 'numeric', month: 'short' }
-export const clockTime = (moment: string | number): string =>
-  new Date(moment).toLocaleTimeString('en-GB', CLOCK)
-export const dayName = (moment: string | number): string => new Date(moment).toLocaleDateString('en-GB', DAY)
+// By tables of our own: to be asked the first time, the browser's hold a page up for longer than all its words.
+const MONTHS = 'January February March April May June July August September October November December'.split(
+  ' ',
+)
+const DAYS = 'Sun Mon Tue Wed Thu Fri Sat'.split(' ')
+
+type Moment = string | number | Date
+/** 09:05 */
+export const clockTime = (moment: Moment): string => formatDate(new Date(moment), 'HH:mm')
+/** 7 November; 7 Nov where only so many letters are wanted. */
+export function dayOfMonth(moment: Moment, letters?: number): string {
+  const at = new Date(moment)
+  return `${at.getDate()} ${MONTHS[at.getMonth()]!.slice(0, letters)}`
+}
+/** Sat 7 Nov */
+export const dayName = (moment: Moment): string =>
+  `${DAYS[new Date(moment).getDay()]} ${dayOfMonth(moment, 3)}`
+/** 7 Nov, 09:05 */
+export const dayAndTime = (moment: Moment): string => `${dayOfMonth(moment, 3)}, ${clockTime(moment)}`

@@ -11,13 +11,16 @@ import './look/theme.css'
 import './look/house.css'
 import './look/base.css'
 
+import { promiseTimeout } from '@vueuse/core'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 
 import App from './App.vue'
 import { router } from './router'
 
-const app = createApp(App).use(createPinia()).use(router)
+const app = createApp(App).use(createPinia())
+// Its first page in a task of its own, after all that was read so far.
+const onItsWay = promiseTimeout(0).then(() => app.use(router))
 
 /** The faces first: words that change their width after they are read push each other about. */
 const FACES = ['400 14px', '600 14px', '700 14px'].map((face) => `${face} 'Atkinson Hyperlegible Next'`)
@@ -27,4 +30,6 @@ void Promise.race([
     [...FACES, "14px 'Atkinson Hyperlegible Mono'"].map((face) => document.fonts.load(face)),
   ),
   new Promise((resolve) => setTimeout(resolve, AT_MOST_MS)),
-]).then(() => app.mount('#app'))
+])
+  .then(() => onItsWay)
+  .then(() => app.mount('#app'))

@@ -4,6 +4,7 @@ import re
 
 from picking import choose
 from playwright.sync_api import expect
+from progress import goes_on_to, saved
 
 NUMBER = re.compile(r"\d")
 
@@ -21,7 +22,8 @@ def test_from_the_survey_to_a_drilled_wall(open_page):
     page.get_by_label("New conversion").fill("Leaf-wetness logger")
     page.get_by_role("button", name="Start the survey").click()
     page.get_by_role("button", name="An ordinary gadget", exact=True).click()
-    page.get_by_role("button", name="AA", exact=True).click()
+    # The first press says that they are AA, the second that there is one more of them.
+    page.get_by_role("button", name="AA", exact=True).dblclick()
     station(page, "Cell")
     page.get_by_label("Search the cells").fill("403040")
     page.get_by_role("button", name="Pouch 403040, 450 mAh").click()
@@ -95,7 +97,7 @@ def test_a_part_is_pinned_by_number_and_let_go(conversion):
 def test_what_would_fit_and_a_picture_to_turn(conversion):
     page = conversion("Bat-call detector", "Fit")
     page.get_by_role("button", name="Try every cell and charger").click()
-    expect(page.get_by_text(re.compile(r"\d+ of \d+ go in"))).to_be_visible(timeout=120_000)
+    goes_on_to(page.get_by_role("region", name="What would fit"), r"\d+ of \d+ go in")
     page.get_by_role("button", name="A picture to turn").click()
     stage = page.get_by_role("img", name=re.compile("The bay to turn"))
     before = stage.locator(".world").get_attribute("style")
@@ -153,7 +155,8 @@ def test_one_figure_that_cannot_be_holds_up_nothing_else(conversion):
     page = conversion("Moth-trap lamp", "Fit")
     page.get_by_role("button", name="+ spacer", exact=True).click()
     small = page.get_by_role("region", name="Small parts")
-    page.wait_for_timeout(1500)  # saved as it was added
+    expect(small.get_by_label("width")).to_be_visible()
+    saved(page)
     small.get_by_label("width").fill("1k2")
     expect(page.get_by_role("alert").first).to_contain_text("'1k2' is not in mm")
     page.get_by_role("checkbox", name="The pouch may stand on its edge").press("Space")  # of the same build
@@ -161,11 +164,14 @@ def test_one_figure_that_cannot_be_holds_up_nothing_else(conversion):
     page.get_by_role("button", name="Note the try").click()
     expect(page.get_by_text("foam under the lid")).to_be_visible()
     expect(small.get_by_label("width")).to_have_value("1k2")
-    page.wait_for_timeout(1500)  # saved, without the one figure
+    expect(page.get_by_text("one field not saved")).to_be_visible()  # and all else is
     page.reload()
     expect(page.get_by_text("foam under the lid")).to_be_visible()
     expect(page.get_by_role("checkbox", name="The pouch may stand on its edge")).to_be_checked()
-    expect(small.get_by_label("width")).to_have_value("10")
+    # What it could not take stays in this window, and is stored nowhere.
+    expect(small.get_by_label("width")).to_have_value("1k2")
+    expect(page.get_by_role("alert").first).to_contain_text("'1k2' is not in mm")
+    small.get_by_label("width").fill("10")
     page.get_by_label("Name of the spacer").fill("")
     page.get_by_label("Name of the spacer").press("Tab")
     expect(page.get_by_role("alert").first).to_contain_text("a name is needed")

@@ -5,6 +5,7 @@ import re
 import httpx
 import pytest
 from playwright.sync_api import expect
+from progress import goes_on_to
 
 from headless import context_of, running_app
 
@@ -39,7 +40,7 @@ def test_from_an_empty_shelf_to_proposals_by_pictures(chrome, tmp_path):
         show.click()
         expect(page).to_have_url(re.compile("/proposals$"))
         status = page.locator("main").get_by_role("status")
-        expect(status).to_contain_text(re.compile(r"nothing (so far )?beats these [1-9]"), timeout=60_000)
+        goes_on_to(status, r"nothing (so far )?beats these [1-9]")
         project = httpx.get(f"{address}/api/projects/2").json()["project"]
         assert project["gadget"]["supply"]["series"] == 3
         assert project["gadget"]["modes"][0]["current_a"] == 0.012
@@ -157,6 +158,45 @@ def test_for_everybody(open_page, serious, path, dark):
     assert page.evaluate("document.documentElement.scrollWidth") <= 320
 
 
+@pytest.mark.parametrize("name", ["Moth-trap lamp", "Bat-call detector", "Pocket anemometer"])
+def test_no_station_is_pushed_sideways_on_the_narrowest_phone(conversion, name):
+    """WCAG 2.2, 1.4.10: 320 px; and with letters of 120 % where there are 390."""
+    page = conversion(name, width=320)
+    stations = [
+        link.inner_text().split()[0]
+        for link in page.get_by_role("navigation", name="Stations").get_by_role("button").all()
+    ]
+    for width, text in ((320, 100), (390, 120)):
+        page.set_viewport_size({"width": width, "height": 800})
+        page.evaluate("size => document.documentElement.style.setProperty('zoom', `${size}%`)", text)
+        for station in stations:
+            page.get_by_role("navigation", name="Stations").get_by_role("button", name=station).click()
+            page.get_by_role("heading", level=1).wait_for()
+            page.wait_for_load_state("networkidle")
+            assert page.evaluate("document.documentElement.scrollWidth") <= width, (station, text)
+
+
+def test_what_was_taken_unasked_is_told_so_until_it_is_said(open_page, app):
+    page = open_page("/")
+    page.get_by_label("New conversion").fill("Hedgehog scale")
+    page.get_by_role("button", name="Start the survey").click()
+    page.get_by_role("button", name="An ordinary gadget", exact=True).click()
+    taken = page.get_by_text("Nobody has said yet which ones: 2 of those")
+    expect(taken).to_be_visible()
+    number = re.search(r"conversion/([0-9]+)", page.url)[1]
+
+    def stored():
+        expect(page.get_by_text(re.compile(r"Saved [0-9]"))).to_be_visible()
+        return page.request.get(f"{app}/api/projects/{number}").json()["project"]
+
+    assert stored()["basis"]["gadget.supply.battery"] == "default"
+    page.get_by_role("group", name="Old batteries").get_by_role("button", pressed=True).click()
+    expect(taken).to_have_count(0)
+    said = stored()
+    assert said["gadget"]["supply"]["series"] == 2
+    assert (said["basis"]["gadget.supply.battery"], said["basis"]["gadget.supply.series"]) == ("label", "label")
+
+
 def test_tags_are_kept_and_found(conversion):
     page = conversion("Soil-moisture probe", "Survey")
     page.get_by_label("Another tag").fill("lent out")
@@ -225,3 +265,22 @@ def test_a_tour_that_can_be_left_and_is_found_again(chrome, tmp_path):
         expect(card).to_have_count(0)
         page.get_by_role("button", name="Shortcuts and help").click()
         expect(page.get_by_role("button", name="A short tour")).to_be_visible()
+
+
+def test_on_a_phone_the_tour_points_at_what_is_seen_beside_its_card(chrome, tmp_path):
+    with running_app(tmp_path, demo=False) as address:
+        page = context_of(chrome, width=390, height=844).new_page()
+        page.goto(address)
+        page.get_by_role("button", name="Open a worked example").dblclick()
+        card = page.get_by_role("region", name="Tour")
+        for at in range(1, 8):
+            expect(card).to_contain_text(f"{at} of 7")
+            # The whole of it, or from its first pixel as much as is free above the card.
+            page.wait_for_function("""() => {
+                const [framed, card] = ['.toured', '.tour'].map(
+                    (at) => document.querySelector(at)?.getBoundingClientRect())
+                return framed && framed.top > -1 && (framed.bottom <= card.top || framed.top < 1)
+            }""")
+            card.get_by_role("button").first.click()
+        # Pressed twice, made once.
+        assert len(httpx.get(f"{address}/api/projects").json()) == 1

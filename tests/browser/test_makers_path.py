@@ -4,6 +4,7 @@ import re
 
 import pytest
 from playwright.sync_api import expect
+from progress import saved
 
 
 def findings(page):
@@ -12,10 +13,6 @@ def findings(page):
 
 def station(page, name):
     page.get_by_role("navigation", name="Stations").get_by_role("button", name=name).click()
-
-
-def saved(page):
-    expect(page.get_by_text(re.compile(r"Saved \d\d:\d\d"))).to_be_visible()
 
 
 def test_from_a_name_to_a_resistor(open_page):
@@ -89,7 +86,10 @@ def test_bad_input_is_explained_and_nothing_else_is_lost(conversion):
     expect(page.get_by_text("one field not saved")).to_be_visible()
     page.reload()
     expect(page.get_by_label("Lowest volts it works at")).to_have_value("2.3")
-    expect(page.get_by_label("current", exact=True).first).to_have_value("8.5")
+    expect(page.get_by_label("current", exact=True).first).to_have_value("plenty")
+    expect(page.get_by_text("one field not saved")).to_be_visible()
+    elsewhere = conversion("Pocket anemometer", "Survey")
+    expect(elsewhere.get_by_label("current", exact=True).first).to_have_value("8.5")
 
 
 @pytest.mark.parametrize("odd", ["-3", "9999 A", "1/0", "NaN"])

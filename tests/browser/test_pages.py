@@ -3,6 +3,7 @@
 import re
 
 import pytest
+from picking import choose
 from playwright.sync_api import expect
 
 STATIONS = ["survey", "cell", "power", "charge", "fit"]
@@ -74,6 +75,59 @@ SHIFTS = """window.shifted = 0
 new PerformanceObserver((list) => {
   for (const entry of list.getEntries()) if (!entry.hadRecentInput) window.shifted += entry.value
 }).observe({ type: 'layout-shift', buffered: true })"""
+
+
+def test_decimal_commas_are_written_and_read_everywhere_once_they_are_set(conversion, app):
+    page = conversion("Moth-trap lamp", "fit")
+    fit = page.url
+    page.goto(f"{app}/settings")
+    page.get_by_text("1,5", exact=True).click()
+    page.goto(fit)
+    expect(page.get_by_text(re.compile(r"with [0-9]+,[0-9] mm to spare")).first).to_be_visible()
+    width = page.get_by_label("Width inside").first
+    expect(width).to_have_value("38,5")
+    width.fill("39,25")
+    width.blur()
+    expect(width).to_have_value("39,25")
+    width.press("ArrowUp")
+    expect(width).to_have_value("40,25")
+    number = re.search(r"conversion/([0-9]+)", fit)[1]
+    for station in ("survey", "cell", "power", "charge", "wire", "build", "prove"):
+        page.goto(fit.replace("/fit", f"/{station}"))
+        page.get_by_role("heading", level=1).wait_for()
+        page.wait_for_load_state("networkidle")
+        said = page.get_by_role("list", name="Power path").inner_text() + page.get_by_role("main").inner_text()
+        assert re.findall(r"[0-9][.][0-9]+ (?:mm|mA|V|kΩ|Ω|h|%)", re.sub(NAMED, "", said)) == [], station
+    stored = page.request.get(f"{app}/api/projects/{number}").json()["project"]
+    assert stored["gadget"]["bay"]["rooms"][0]["size_mm"][1] == 40.25
+
+
+# Names of parts and classes, as they are printed on them.
+NAMED = (
+    r"[0-9][.][0-9]+ V (?:lithium|step|low|three|regulator)|cuts at 3.0 V|[0-9.]+ ohm dropping"
+    r"|(?:Block|for) [^\n]*?V|[0-9.]+ x [0-9.]+ x [0-9.]+ mm|[0-9.]+ A(?: linear|:)"
+)
+
+
+def test_what_is_begun_takes_over_the_makers_own_tools_and_money(open_page):
+    page = open_page("/settings")
+    choose(page, "Lengths are taken with", "a ruler")
+    choose(page, "Volts and amperes with", "from the bottom of the drawer")
+    page.get_by_label("Prices are in").fill("CHF")
+    page.get_by_text("110 %").click()
+    page.goto(page.url.replace("settings", ""))
+    page.get_by_label("New conversion").fill("Snail counter")
+    page.get_by_role("button", name="Start the survey").click()
+    page.get_by_role("button", name="An ordinary gadget", exact=True).click()
+    assert page.evaluate("document.documentElement.currentCSSZoom") == pytest.approx(1.1)
+    page.get_by_role("button", name=re.compile("^Fit")).click()
+    page.get_by_role("button", name="Enter my own lengths").click()
+    expect(page.get_by_label("Calipers right to")).to_have_value("1")
+    expect(page.get_by_text(re.compile(r"Saved \d\d:\d\d"))).to_be_visible()
+    stored = page.request.get(re.sub(r"(.*)/conversion/(\d+)/.*", r"\1/api/projects/\2", page.url)).json()["project"]
+    assert (stored["meter_share"], stored["costs"]["currency"]) == (0.05, "CHF")
+
+
 PAGES = ["/", "/new", "/rules", "/glossary", "/measuring", "/parts", "/clock", "/safekeeping", "/settings", "/trainer"]
 OF_A_CONVERSION = [*STATIONS, "wire", "build", "prove", "proposals", "compare", "sheet", "shopping"]
 
@@ -100,6 +154,7 @@ def test_inches_and_fahrenheit_are_written_everywhere_once_they_are_set(conversi
     page.get_by_role("link", name="Settings").click()
     page.get_by_text("inches", exact=True).click()
     page.get_by_text("Fahrenheit", exact=True).click()
+    page.get_by_text("Letter", exact=True).click()
     page.goto(fit)
     expect(page.get_by_text(re.compile(r"with 0[.][0-9]{3} in to spare")).first).to_be_visible()
     # A bare number is in the unit beside it: half an inch more on the 62 mm that were measured.
@@ -116,7 +171,30 @@ def test_inches_and_fahrenheit_are_written_everywhere_once_they_are_set(conversi
     expect(room).to_have_value("95")
     page.goto(fit.replace("/fit", "/sheet"))
     expect(page.get_by_role("region", name="Where it lies, in")).to_be_visible()
+    expect(page.get_by_role("button", name="PDF, Letter")).to_be_visible()
+    expect(page.get_by_role("button", name="PDF, A4")).to_have_count(0)
     # The file is what it was: millimetres and Celsius.
     project = page.request.get(f"{app}/api/projects/{re.search(r'conversion/([0-9]+)', fit)[1]}").json()["project"]
     assert project["gadget"]["bay"]["rooms"][0]["size_mm"][0] == pytest.approx(2.9375 * 25.4)
     assert project["gadget"]["shell"]["room_c"] == pytest.approx(35)
+
+
+@pytest.mark.parametrize("station", ["Survey", "Cell", "Charge", "Fit"])
+def test_words_in_every_field_of_a_station_are_refused_there_and_nothing_else_breaks(conversion, station):
+    """Typed all at once, so that whatever is drawn from a field meets text that is no number."""
+    page = conversion("Bat-call detector", station)
+    within = page.locator(".station")
+    within.get_by_role("heading", level=1).first.wait_for()
+    within.evaluate("all => all.querySelectorAll('details').forEach((one) => (one.open = true))")
+    fields = within.locator(".quantity input:visible")
+    expect(fields.first).to_be_visible()
+    places = fields.evaluate_all("all => all.map((one) => one.dataset.path)")
+    for place in places:
+        page.locator(f".station input[data-path='{place}']").first.fill("about ten")
+    page.keyboard.press("Tab")
+    for place in places:
+        field = page.locator(f".station input[data-path='{place}']").first
+        expect(field).to_have_value("about ten")
+        expect(field).to_have_attribute("aria-invalid", "true")
+    page.reload()
+    expect(page.locator(f".station input[data-path='{places[0]}']").first).to_have_value("about ten")

@@ -43,6 +43,7 @@ def test_a_board_is_connected_and_a_charge_recorded(conversion, serious):
     meters.get_by_role("button", name="Record").click()
     expect(meters.get_by_role("alert")).to_contain_text("practice copy")
     page.get_by_role("button", name="Practise on a copy").click()
+    expect(page.get_by_role("button", name="Practise on a copy")).to_have_count(0)
     meters.get_by_role("button", name="Record").click()
     status = meters.get_by_role("status")
     expect(status).to_contain_text(re.compile(r"\d+ min.*\d\.\d\d V.*mA"))
@@ -50,7 +51,7 @@ def test_a_board_is_connected_and_a_charge_recorded(conversion, serious):
     assert serious(page) == []
     page.reload()
     expect(status).to_contain_text(re.compile(r"\d+ min.*\d\.\d\d V"))
-    page.wait_for_timeout(1500)  # as many rows as make a log
+    page.wait_for_timeout(3000)  # as many rows as make a log
     meters.get_by_role("button", name="Stop").click()
     expect(page.get_by_role("region", name="What it shows")).to_be_visible()
 

@@ -6,6 +6,7 @@ import pypdfium2
 import pytest
 from picking import choose
 from playwright.sync_api import expect
+from progress import saved
 
 from headless import context_of, running_app
 
@@ -30,10 +31,6 @@ def station(page, name):
 
 def stops(page):
     return page.get_by_role("region", name="Findings").get_by_role("img", name="stop")
-
-
-def saved(page):
-    expect(page.get_by_text(re.compile(r"Saved \d\d:\d\d"))).to_be_visible()
 
 
 def survey(page):
@@ -108,7 +105,7 @@ def prove_it(page):
     bench = page.get_by_role("region", name="Simulated bench")
     expect(bench.get_by_role("status")).to_contain_text("V")
     page.reload()
-    expect(bench.get_by_text("the run has ended")).to_be_visible(timeout=15_000)
+    expect(bench.get_by_text("the run has ended")).to_be_visible()
     bench.get_by_role("button", name="Read this log").click()
     expect(page.get_by_text("Nothing out of the ordinary.")).to_be_visible()
     capacity = page.get_by_role("listitem").filter(has_text="capacity").filter(has_text="Take it as measured")

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from builders import judged, plan
+from builders import finding, judged, plan
 from pocketspark.core.chain import Chain
 from pocketspark.core.models import BATTERIES, Project
 from pocketspark.core.questions.assess import assess
@@ -138,6 +138,26 @@ def test_modes_that_run_together_run_as_each_alone(project):
             assert (run.stopped_by, run.run.time_h.shape) == (alone.stopped_by, alone.time_h.shape)
             for name in ("time_h", "soc", "cell_v", "gadget_v", "cell_a", "capacity_ah"):
                 assert getattr(run.run, name) == pytest.approx(getattr(alone, name), rel=1e-9, abs=1e-12)
+
+
+def test_a_converter_whistles_as_often_as_its_capacitor_runs_down():
+    """Against a capacitor that is drawn down and filled up again, microsecond by microsecond."""
+    converter = {"kind": "boost", "v_set": 9.0, "rated_a": 0.3}
+    radio = {"sound": "speaker", "window": {"v_run_min": 7, "v_abs_max": 10}, "supply": {"battery": "6LR61"}}
+    for draws_a, heard in ((0.005, True), (0.02, True), (0.06, False)):
+        modes = [{"name": "on", "current_a": draws_a, "hours_per_day": 1}]
+        seen = assess(plan(gadget=radio | {"modes": modes}, regulator=converter))
+        volts, bursts = 9.0, 0
+        for _ in range(200_000):  # a fifth of a second
+            volts -= draws_a * 1e-6 / 22e-6
+            if volts <= 9.0 * 0.99:
+                volts, bursts = 9.0, bursts + 1
+        whistle = seen.run.modes[0].whistle
+        assert whistle.bursts == pytest.approx(bursts * 5, rel=0.05)
+        assert whistle.is_heard is heard
+        assert ("in bursts" in finding(seen, "power.hum").working) is heard
+    assert assess(plan(gadget=radio | {"sound": "none"}, regulator=converter)).run.modes[0].whistle is None
+    assert assess(plan(gadget=radio)).run.modes[0].whistle is None
 
 
 def test_the_loudness_falls_with_the_volts():

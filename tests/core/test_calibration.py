@@ -11,7 +11,7 @@ from pocketspark.core.logs.calibration import calibration_offers
 from pocketspark.core.models import Project
 from pocketspark.core.record.as_built import as_built
 from pocketspark.core.record.prediction import prediction_of
-from pocketspark.instruments import Meter, bench_of, simulated_run
+from pocketspark.instruments import Bench, Meter, bench_of, simulated_run
 
 EXACT = Meter(seed=3, gain_off=0.0)
 
@@ -67,6 +67,21 @@ def test_a_plateau_teaches_this_boards_own_constant(kind):
     assert (
         chain.charging.current.spread.most_a < 0.36 * 1.06
     )  # 3 % of the meter and 1 % of the resistor, where 10 % stood
+
+
+def test_what_a_meter_is_right_to_goes_into_what_a_log_teaches():
+    """K is told as well as the meter reads, and a capacity by the root of squares of meter and curve."""
+    told = {}
+    for share in (0.01, 0.05):
+        project = plan(r_prog_ohm=3000).with_value("meter_share", share)
+        offer = learnt(project, "cell_meters", i_prog_a=0.36)["charge current"]
+        assert Chain(adopted(project, offer), 0).charging.charger.k_tolerance == share
+        assert f"to {share * 100:.0f} %" in offer.off
+        told[share] = analyse(simulated_run("cell_meters", Bench(capacity_ah=0.8), Meter(seed=3)), meter_share=share)
+    fine, cheap = told.values()
+    assert cheap.capacity_ah == fine.capacity_ah
+    wider = (cheap.capacity_off_ah / cheap.capacity_ah) ** 2 - (fine.capacity_off_ah / fine.capacity_ah) ** 2
+    assert wider == pytest.approx(0.05**2 - 0.01**2, rel=0.01)
 
 
 def test_a_board_with_a_table_of_its_own_gets_a_row():

@@ -306,7 +306,7 @@ def test_a_cell_too_thick_for_its_tube_is_told_by_how_much():
     fat = {"capacity_ah": 2.5, "form": "round", "size_mm": [18.4, 65]}
     project = plan(gadget=tube, cell=fat, boards=[])
     assert fit_of(project).fits == "no"
-    slimmer = next(r for r in remedies_for(project) if r.what == "narrower")
+    slimmer = next(r for r in remedies_for(project) if r.what == "slimmer")
     # 0.4 mm run-over, and 0.3 mm on either side that the calipers may be off (common practice, no source).
     assert slimmer.mm == pytest.approx(18.8 - 17.0 + 0.6, abs=0.11)
 

@@ -133,3 +133,12 @@ def test_leads_come_out_low_in_the_middle_unless_something_is_there():
 def test_a_part_held_through_a_wall_does_not_fit(at):
     """80 x 50 x 25 mm inside: a board of 28 x 17 held there sticks out, whichever way round it lies."""
     assert laid(size=(80, 50, 25), walls=(), pins=[held(BOARD, at)]).fits == "no"
+
+
+def test_a_cool_cell_is_worth_no_doubt_whether_it_goes_in():
+    # By hand: 5.5 mm of swollen pouch, 1.2 + 4.2 of cradle and board, 0.5 of air: 2.6 mm are left of 14 for both gaps.
+    # 3 mm between its warm face and the cell would leave a twentieth at either end, which calipers cannot tell.
+    answer = laid(size=(75, 45, 14), walls=("left",), cradle_mm=1.2)
+    assert (answer.fits, answer.hot_against_cell) == ("yes", True)
+    roomier = laid(size=(75, 45, 15), walls=("left",), cradle_mm=1.2)
+    assert (roomier.fits, roomier.hot_against_cell) == ("yes", False)

@@ -11,9 +11,11 @@ from PIL import Image
 
 from builders import plan
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.models.project import Project, apply_edits
 from pocketspark.core.photo import BayCorners, Line, MarkedLength, PhotoMarks, PicturePoint
 from pocketspark.core.photo_plane import BayPlane, NoPlane, read_lengths, traced_box, traced_wall
 from pocketspark.core.questions.bay_picture import seen_bay, traced_opening
+from pocketspark.core.questions.board_pads import PadInPhoto, pads_in_photo
 from pocketspark.formats.photograph import straightened
 
 LENGTH, WIDTH = 62.0, 38.0
@@ -162,3 +164,32 @@ def test_corners_that_are_no_picture_of_a_bay_are_refused_with_a_sentence():
     tiny = tuple(PicturePoint(x=0.5 + (c.x - 0.5) / 50, y=0.5 + (c.y - 0.5) / 50) for c in good)
     with pytest.raises(NoPlane, match="from nearer"):
         BayPlane(BayCorners(corners=tiny, length_mm=LENGTH, width_mm=WIDTH))
+
+
+@pytest.mark.parametrize("nose_mm", [0.0, 1.5])
+def test_pads_clicked_on_a_slanted_photograph_of_a_board_are_where_they_are(nose_mm):
+    """The bare board is what its corners show: a socket's nose that stands out over its edge is none of it."""
+    seen = camera(tilt=0.4, roll=-0.3, pan=0.2)
+    size = [LENGTH + nose_mm, WIDTH, 4.0]
+    board = {"name": "mine", "outline_mm": size, "charger": {}, "socket": {"kind": "type_c", "nose_mm": nose_mm}}
+    board["pads"] = [{"name": "OUT+", "at_mm": [1, 1]}]
+    project = plan(boards=[board])
+    places = {"IN+": (1.2, 36.0), "B-": (60.1, 12.5)}
+    clicked = [PadInPhoto(name=name, at=spot(seen, *at)) for name, at in places.items()]
+    edits = pads_in_photo(project, 0, "board1", corners(seen).corners, clicked)
+    document = project.model_dump(mode="json")
+    apply_edits(document, edits)
+    [known] = Project.model_validate(document).builds[0].boards
+    due = {"OUT+": (1, 1)} | {name: (x + nose_mm, y) for name, (x, y) in places.items()}
+    assert {pad.name: pad.at_mm for pad in known.pads} == {
+        name: pytest.approx(at, abs=0.06) for name, at in due.items()
+    }
+    with pytest.raises(NoPlane, match="beside the board"):
+        pads_in_photo(
+            project, 0, "board1", corners(seen).corners, [PadInPhoto(name="B+", at=spot(seen, LENGTH + 3, 5))]
+        )
+    again = PadInPhoto(name="B+", at=spot(seen, 60.1, 12.2))
+    with pytest.raises(NoPlane, match=r"B\+ was clicked where B- is"):
+        pads_in_photo(project, 0, "board1", corners(seen).corners, [*clicked, again])
+    with pytest.raises(NoPlane, match="measure that board first"):
+        pads_in_photo(plan(boards=[board | {"outline_mm": None}]), 0, "board1", corners(seen).corners, clicked)

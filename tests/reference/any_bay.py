@@ -2,7 +2,7 @@
 
 import random
 
-from builders import CELL, plan
+from builders import CELL, CHARGER, plan
 
 SIDES = ["left", "right", "front", "back", "floor", "lid"]
 SOCKETS = {"type_c": 3.2, "micro_b": 2.8, "mini_b": 3.9}
@@ -27,6 +27,9 @@ def document(seed, tube=False, furnished=False):
     document["builds"] = [document["builds"][0] | build]
     if seed % 5 == 0:
         document["builds"][0]["socket_stop_mm"] = 2.5
+    if seed % 6 == 1 and build["boards"]:
+        document["builds"][0]["boards"][0]["charger"] = CHARGER
+        document["builds"][0]["cradle_mm"] = 1.2
     if not tube:
         _into_the_walls(random.Random(f"noses {seed}"), document)
     if furnished:

@@ -77,7 +77,7 @@ def _cells(build):
 
 
 def _boards(build):
-    seen = Counter()
+    seen, cradled = Counter(), False
     for board in build["boards"]:
         seen[board["name"]] += 1
         number = seen[board["name"]]
@@ -96,7 +96,17 @@ def _boards(build):
             shows_at = board["pcb_mm"] + SHELL_MM[socket] / 2
         nose = board["socket"].get("nose_mm", 0.0) if shows_at is not None else 0.0
         behind = build.get("socket_stop_mm", 0.0) if shows_at is not None else 0.0
-        yield Body(name, (length + 2 + behind, width, tall), 0.5, shows_at=shows_at, nose=nose)
+        body = Body(name, (length + 2 + behind, width, tall), 0.5, shows_at=shows_at, nose=nose)
+        cradle = build.get("cradle_mm", 0.0) if board["charger"] and not cradled else 0.0
+        cradled = cradled or bool(cradle)
+        yield _in_cradle(body, cradle) if cradle else body
+
+
+def _in_cradle(body, wall):
+    """Under the board, and beside it with 0.15 mm of slack; parts up, on the floor."""
+    length, width, tall = body.mm
+    shows_at = body.shows_at and body.shows_at + wall
+    return body._replace(mm=(length, width + 2 * wall + 0.3, tall + wall), shows_at=shows_at, lies="on the floor")
 
 
 def _small(build):
@@ -173,13 +183,16 @@ def _poses(body, size, origin, bay, pin, named):
     found = {}
     for rotation in ROTATIONS:
         box = np.abs(rotation @ np.array(body.mm))
-        if body.lies == "flat" and abs(rotation[2, 2]) != 1:
+        if (body.lies == "flat" and abs(rotation[2, 2]) != 1) or (body.lies == "on the floor" and rotation[2, 2] != 1):
             continue
         side = _face_wall(rotation) if body.shows_at is not None else None
         wall = next((wall for wall in bay["walls"] if wall["side"] == side), None)
         if side and wall is None:
             continue
         low, high = _bounds(body, box, rotation, size, side, wall, bay["wall_mm"])
+        if body.lies == "on the floor" and not pin:
+            low[2] = [Length(0.0), *(bound for bound in low[2] if bound != Length(body.air, 1.0))]
+            high[2].append(Length(0.0))
         if pin and pin.get("side") and pin["side"] != side:
             _against(low, high, pin["side"], body.air, box, size)
         if pin and pin.get("room"):

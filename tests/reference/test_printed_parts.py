@@ -24,7 +24,7 @@ BUILDS = max(100, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 20)
 SHELLS = {"type_c": (9.0, 3.2), "micro_b": (7.8, 2.8), "mini_b": (8.0, 3.9)}
 # Volume that two solids may share by the rounding of a circle to corners, mm3.
 NOTHING_MM3 = 0.05
-# They sit where the old batteries sat, whatever else the bay holds: held against the cell alone, further down.
+# They sit where the old batteries sat, and are made for a tube with nothing else in it: held against the cell alone.
 BY_THE_OLD_BATTERIES = ("sleeve", "front-spacer", "rear-spacer")
 AXIS = {"left": (0, -1), "right": (0, 1), "front": (1, -1), "back": (1, 1), "floor": (2, -1), "lid": (2, 1)}
 
@@ -45,6 +45,7 @@ def lying(placement):
             high[axis] -= placement.stop_mm
         else:
             low[axis] += placement.stop_mm
+    take_off_cradle(placement, low, high)
     size = [b - a for a, b in zip(low, high, strict=True)]
     if placement.round:
         axis = max(range(3), key=lambda a: size[a] if sum(abs(size[a] - s) < 1e-6 for s in size) < 2 else -1)
@@ -57,12 +58,22 @@ def lying(placement):
     return solid(low, high)
 
 
+def take_off_cradle(placement, low, high):
+    """Under the board, and with 0.15 mm of slack on either side of it."""
+    if placement.cradle_mm:
+        across = AXIS[placement.face_side][0] == 0 if placement.face_side else "along" in placement.turned
+        low[across] += placement.cradle_mm + 0.15
+        high[across] -= placement.cradle_mm + 0.15
+        low[2] += placement.cradle_mm
+
+
 def plugs(placement, part, answer):
     """Where a plug's shell may come from: either flat side of the board may be its underside."""
     kind = part["socket"]["kind"]
     wide, high = SHELLS[kind]
     axis, way = AXIS[placement.face_side]
     low, top = list(placement.min_mm), list(placement.max_mm)
+    take_off_cradle(placement, low, top)
     size = [b - a for a, b in zip(low, top, strict=True)]
     across = [a for a in range(3) if a != axis]
     ways = []
@@ -182,7 +193,7 @@ def test_shells_like_a_battery_hold_what_lies_in_them():
 def test_a_sleeve_and_its_spacers_carry_the_cell_where_the_old_batteries_were(battery, count, tube, cell, stack):
     bay = {"rooms": [], "tube": {"diameter_mm": tube, "length_mm": stack + 5}}
     gadget = {"bay": bay, "supply": {"battery": battery, "series": count}}
-    project = plan(gadget=gadget, cell=CELL | {"form": "round", "size_mm": cell})
+    project = plan(gadget=gadget, cell=CELL | {"form": "round", "size_mm": cell}, boards=[])
     names = ("sleeve", "front-spacer", "rear-spacer")
     sleeve, front, rear = (printed.in_place(name, project, 0, SETTINGS) for name in names)
     # The cell stands on the front spacer, in the middle of the sleeve: read off what was made.
@@ -227,6 +238,39 @@ def test_files_are_watertight_and_true_to_size(style, kind):
         assert to_svg(bed).count("<path") == 2
         count += 1
     assert count >= 2
+
+
+def test_no_sleeve_fills_a_tube_in_which_something_else_is():
+    cell, supply = CELL | {"form": "round", "size_mm": [18.4, 65]}, {"battery": "LR14", "series": 2}
+    tube = {"rooms": [], "tube": {"diameter_mm": 26.2, "length_mm": 105}}
+    rib = {"name": "rib", "at_mm": [90, 12, 0], "size_mm": [5, 2, 2], "state": "keep"}
+    for bay, boards, names in (
+        (tube, [], ()),
+        (tube, [{"name": "charger", "outline_mm": [20, 12, 4]}], ("charger",)),
+        (tube | {"obstacles": [rib]}, [], ("rib",)),
+    ):
+        project = plan(gadget={"bay": bay, "supply": supply}, cell=cell, boards=boards)
+        assert fit_of(project).fits == "yes"
+        assert ("sleeve" in printed.prints_of(project, 0, fit_of(project))) == (not names)
+        for name in names:
+            with pytest.raises(NoSuchPrint, match=f"{name} lies in it as well"):
+                printed.in_place("sleeve", project, 0, SETTINGS)
+
+
+def test_room_is_kept_for_a_cradle_that_is_asked_for():
+    # By hand: 17 mm of board, 2 x (1.2 + 0.15) of cradle, 2 x 0.5 of air and 2 x 0.3 of calipers' doubt: 21.3 mm.
+    charger = board(socket={"kind": "type_c"})
+    for wide, cradle, fits in ((18.7, 0.0, "yes"), (21.2, 1.2, "too_close"), (21.4, 1.2, "yes")):
+        bay = {"rooms": [{"size_mm": [34, wide, 12]}], "walls": [{"side": "left"}], "tolerance_mm": 0.3}
+        project = plan(
+            gadget={"bay": bay}, cell=CELL | {"size_mm": None}, boards=[charger], cradle_mm=cradle, socket_stop_mm=2.0
+        )
+        assert fit_of(project).fits == fits, (wide, cradle)
+    made = printed.in_place("cradle", project, 0, SETTINGS)
+    _, y0, z0, _, y1, _ = made.bounding_box()
+    assert (y1 - y0, z0) == (pytest.approx(17 + 2 * 1.35, abs=0.01), 0.0)
+    lies = fit_of(project).placements[0]
+    assert (lies.min_mm[2], lies.max_mm[2]) == (0.0, pytest.approx(1.2 + 4.2))
 
 
 def test_what_cannot_be_made_says_why():

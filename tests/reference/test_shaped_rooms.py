@@ -1,6 +1,7 @@
 """Round-bottomed troughs and rounded corners: every yes by exact solids (manifold3d), and the best place of one part by
 trying all of them on a fine grid. POCKETSPARK_EXAMPLES / 20: how many bays."""
 
+import itertools
 import os
 import random
 
@@ -19,6 +20,12 @@ NOTHING_MM3 = 0.05
 def hollow(room):
     """What is free in a room of this shape: a rounded rectangle upright, less the ridges between its troughs."""
     length, width, height = room["size_mm"]
+    if lean := room.get("narrows_mm"):
+        # Counted from the corner of its floor; under the lid it is wider by half of the lean on each side.
+        corners = itertools.product((0.0, length - lean), (0.0, width - lean))
+        out = [(x, y, 0.0) for x, y in corners]
+        out += [(x, y, height) for x in (-lean / 2, length - lean / 2) for y in (-lean / 2, width - lean / 2)]
+        return Manifold.hull_points(out)
     corner = max(room["corner_mm"], 1e-6)
     outline = CrossSection.square([length - 2 * corner, width - 2 * corner]).translate([corner, corner])
     free = Manifold.extrude(outline.offset(corner, circular_segments=256), height)
@@ -50,7 +57,9 @@ def random_bay(chance):
     size = [round(chance.uniform(*span), 1) for span in ((30, 60), (12, 40), (9, 20))]
     most = [troughs for troughs in (0, 1, 2, 3) if not troughs or size[1] / troughs / 2 < size[2]]
     corner = chance.choice([0, 0, 1.5, 4])
-    return {"size_mm": size, "troughs": chance.choice(most), "corner_mm": min(corner, size[1] / 2)}
+    room = {"size_mm": size, "troughs": chance.choice(most), "corner_mm": min(corner, size[1] / 2)}
+    leans = room["troughs"] == room["corner_mm"] == 0
+    return room | ({"narrows_mm": chance.choice([0.0, 0.8, 2.0])} if leans else {})
 
 
 def random_cell(chance):
@@ -133,10 +142,22 @@ def test_a_slimmer_round_cell_that_is_advised_goes_in_and_one_hardly_slimmer_doe
         bay = {"rooms": [room], "walls": [{"side": "lid"}], "tolerance_mm": 0.2}
         cell = CELL | {"form": "round", "size_mm": [14.0, 50]}
         for remedy in remedies_for(plan(gadget={"bay": bay}, cell=cell, boards=[])):
-            if remedy.what != "narrower":
+            if remedy.what != "slimmer":
                 continue
             advised += 1
             for mm, fits in ((remedy.mm, "yes"), (remedy.mm - 0.2, "too_close")):
                 slimmer = cell | {"size_mm": [round(14.0 - mm, 3), 50]}
                 assert fit_of(plan(gadget={"bay": bay}, cell=slimmer, boards=[])).fits == fits, (deep, mm)
     assert advised == 3
+
+
+def test_walls_that_lean_are_counted_with_as_at_the_floor():
+    # By hand: 50 mm of cell with 0.4 mm of calipers' doubt at either end want 50.8; 52 under the lid are 51.2 or 50.2.
+    cell = CELL | {"form": "block", "size_mm": [6, 34, 50]}
+    for lean, fits in ((0.0, "yes"), (0.8, "yes"), (1.8, "too_close")):
+        room = {"size_mm": [52, 40, 9], "narrows_mm": lean}
+        bay = {"rooms": [room], "walls": [{"side": "lid"}], "tolerance_mm": 0.4}
+        answer = fit_of(plan(gadget={"bay": bay}, cell=cell, boards=[]))
+        assert (answer.fits, answer.size_mm[0]) == (fits, pytest.approx(52 - lean)), lean
+    with pytest.raises(ValueError, match="leave less than half"):
+        plan(gadget={"bay": {"rooms": [{"size_mm": [52, 40, 9], "narrows_mm": 21}]}})

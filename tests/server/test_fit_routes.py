@@ -26,7 +26,8 @@ def test_the_answer_with_its_remedies_bay_and_prints(client):
     assert reply["answer"]["fits"] == "yes"
     assert reply["answer"]["remedies"] == []
     assert set(reply["prints"]) == {"lid", "cradle"}
-    assert {one["measure"] for one in reply["largest"]} == {"thickness", "width", "length"}
+    larger = client.post("/api/questions/fit/larger-cell", json=question()).json()
+    assert {one["measure"] for one in larger} == {"thickness", "width", "length"}
     tight = client.post("/api/questions/fit", json=question(TIGHT)).json()["answer"]
     assert tight["fits"] == "no"
     assert any(given["what"] == "lid" for given in tight["remedies"])

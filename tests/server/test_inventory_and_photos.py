@@ -1,6 +1,7 @@
 """The maker's own parts and photographs: kept, judged, refused in sentences."""
 
 import io
+import itertools
 
 import pytest
 from PIL import Image
@@ -213,6 +214,35 @@ def test_lengths_are_read_off_a_known_one_and_turn_with_the_picture(client, proj
     assert client.get(f"{at}/{kept['id']}/picture").status_code == 404
 
 
+def require_wires_from_pad_to_pad(seen, placed, cut):
+    """Every wire of the cut list between what is placed, in its colour; on a board away from its socket's wall."""
+    assert {(wire["letter"], wire["colour"]) for wire in seen["wires"]} <= {(w["letter"], w["colour"]) for w in cut}
+    assert len(seen["wires"]) >= 4
+    charger = next(one for one in placed if one["kind"] == "board")
+    cell = next(one for one in placed if one["kind"] == "cell")
+    for wire in seen["wires"]:
+        for (x, y), pad in zip(
+            (wire["line"][0], wire["line"][2]), wire["says"].split(": ")[1].split(" to "), strict=True
+        ):
+            at, part = (x * 60, (1 - y) * 40), pad.split(" ")[0]
+            one = {"charger": charger, "cell": cell}.get(part)
+            if one is None:
+                assert (part, at[0]) == ("gadget", pytest.approx(0))
+                continue
+            assert all(one["min_mm"][a] < at[a] < one["max_mm"][a] for a in (0, 1)), (pad, at)
+            if part == "charger":
+                axis, end = {
+                    "left": (0, "max_mm"),
+                    "right": (0, "min_mm"),
+                    "front": (1, "max_mm"),
+                    "back": (1, "min_mm"),
+                }[one["face_side"]]
+                assert abs(one[end][axis] - at[axis]) == pytest.approx(1.0, abs=0.01)  # amid 2 mm for its wires
+        # Led along the bay, then across.
+        assert wire["line"][1] == pytest.approx([wire["line"][2][0], wire["line"][0][1]], abs=1e-6)
+    assert len({tuple(spot) for wire in seen["wires"] for spot in (wire["line"][0], wire["line"][2])}) > 4
+
+
 def test_a_bay_marked_by_its_corners_is_straightened_and_shows_what_lies_in_it(client, project):
     """Seen straight on in a picture of 600 x 400, so that a place in it is a place in the bay: 60 x 40 mm."""
     at = f"/api/projects/{project['id']}/photos"
@@ -234,6 +264,8 @@ def test_a_bay_marked_by_its_corners_is_straightened_and_shows_what_lies_in_it(c
     for part in seen["parts"]:
         low = next(one["min_mm"] for one in placed if one["part"] == part["part"])
         assert part["corners"][0] == pytest.approx([low[0] / 60, 1 - low[1] / 40], abs=1e-6)
+    cut = client.post("/api/questions/wiring", json=asked).json()["cut_list"]
+    require_wires_from_pad_to_pad(seen, placed, cut)
     box = client.post(f"{at}/{kept['id']}/traced", json=asked | {"line": line(0.01, 0.99, 0.5, 0.5)}).json()
     assert (box["at_mm"], box["size_mm"]) == ([0.0, 0.0], [30.0, 20.0])
     straight = client.get(f"{at}/{kept['id']}/straight")
@@ -241,3 +273,27 @@ def test_a_bay_marked_by_its_corners_is_straightened_and_shows_what_lies_in_it(c
     # Turned with the picture, the corners stay the same corners of the bay.
     turned = client.post(f"{at}/{kept['id']}/turn").json()
     assert turned["lengths"][0]["mm"] == pytest.approx(30)
+
+
+def test_who_asks_for_news_is_told_of_photographs_and_own_parts(client, project):
+    at = f"/api/projects/{project['id']}"
+
+    def told():
+        news = client.get(f"{at}/revision").json()
+        return news["photos"], news["parts"]
+
+    seen = [told()]
+    photo = client.post(f"{at}/photos?caption=inside", content=jpeg()).json()
+    seen.append(told())
+    client.put(f"{at}/photos/{photo['id']}", json={"caption": "bay", "marks": {}}).raise_for_status()
+    seen.append(told())
+    client.delete(f"{at}/photos/{photo['id']}").raise_for_status()
+    seen.append(told())
+    part = keep(client, "cell", USED)
+    seen.append(told())
+    client.put(f"/api/inventory/{part['id']}", json={"kind": "cell", "body": USED, "stock": 3}).raise_for_status()
+    seen.append(told())
+    photos, parts = zip(*seen, strict=True)
+    assert [a != b for a, b in itertools.pairwise(photos)] == [True, True, True, False, False]
+    assert [a != b for a, b in itertools.pairwise(parts)] == [False, False, False, True, True]
+    assert told() == seen[-1]

@@ -87,9 +87,9 @@ def test_an_export_is_one_entry(monkeypatch, client):
     assert sung.text.endswith("la la")
     unknown = client.post("/api/questions/export/dance", json={"document": document, "build": 0})
     assert (unknown.status_code, "there is no file called 'dance'" in unknown.json()["detail"]) == (404, True)
-    assert {"key": "song", "label": "Song", "pages": ["sheet"], "ending": "txt"} in client.get("/api/reference").json()[
-        "exports"
-    ]
+    assert {"key": "song", "label": "Song", "pages": ["sheet"], "ending": "txt", "paper": None} in client.get(
+        "/api/reference"
+    ).json()["exports"]
 
 
 def test_a_step_is_one_function_and_one_entry(monkeypatch, client):

@@ -12,12 +12,16 @@ from builders import plan
 from every_question import MORE, QUESTIONS
 from pocketspark.cli import app
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.models.build import POLICIES
+from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.steps import procedure, read_value
 from pocketspark.core.units.figures import bare_length, celsius, sizes
 from pocketspark.core.units.quantity import Quantity, read
 from pocketspark.core.units.reading import METRIC, ReadersUnits, read_as, reading, reading_named
 from pocketspark.demo import demo_projects
+from pocketspark.formats.exports import EXPORTS
+from pocketspark.parts import library
 
 INCHES, FAHRENHEIT = ReadersUnits(length="in"), ReadersUnits(temperature="F")
 
@@ -75,6 +79,60 @@ def test_no_question_is_answered_in_millimetres_then(client):
             answer = client.post(path, json=body, headers={"cookie": "units=in.F"})
             if answer.headers["content-type"] == "application/json":
                 assert re.search(r"\d ?(mm|°C)(?![\w²])", answer.text) is None, path
+
+
+def test_no_question_is_answered_with_decimal_points_then(client):
+    """Every route. Names of parts, classes and standards stay as they are printed, sources as they are cited."""
+    named = (
+        {facts.label for facts in CELL_CLASSES.values()}
+        | {label for label, _ in POLICIES.values()}
+        | {"UN 38.3", "0.5C"}
+    )
+    named |= {(part.board or part.cell).name for part in library().parts}
+    for project in demo_projects()[1:4]:
+        document = project.model_dump(mode="json")
+        known = sorted(named | {text for _, text in _texts(document)} | {"regulator"}, key=len, reverse=True)
+        names = re.compile("|".join(map(re.escape, known)))
+        for path in QUESTIONS:
+            body = {"document": document, "build": "0"} | MORE.get(path, {})
+            answer = client.post(path, json=body, headers={"cookie": "units=mm.C.comma"})
+            if answer.headers["content-type"] != "application/json":
+                continue
+            for key, text in _texts(answer.json()):
+                seen = " ".join(re.findall(r">([^<]+)<", text)) if key == "svg" else names.sub("", text)
+                if key not in ("source", "search", "schools", "document", "says_of_columns"):
+                    assert re.search(r"\d\.\d", seen) is None, (path, key, text)
+
+
+def test_the_limits_of_all_rules_are_told_in_them_too(client):
+    told = client.get("/api/reference", headers={"cookie": "units=in.F.comma"}).json()["rules"]
+    for rule in told:
+        # A C behind a number without a space is a rate: "5C".
+        assert re.search(r"\d (mm|C)(?![\w²])|\d ?°C", rule["limits"] + rule["formula"]) is None, rule
+    [warm] = [rule for rule in told if rule["code"] == "fit.socket_deep"]
+    assert warm["limits"] == "0,020 in"
+
+
+def test_files_for_programs_are_the_same_for_every_reader(client):
+    body = {"document": demo_projects()[1].model_dump(mode="json"), "build": "0"}
+    for key, export in EXPORTS.items():
+        told = [
+            client.post(f"/api/questions/export/{key}", json=body, headers={"cookie": f"units={units}"}).content
+            for units in ("mm.C.point", "in.F.comma")
+        ]
+        if export.ending in ("csv", "cir"):
+            assert told[0] == told[1], key
+
+
+def _texts(answer, key=""):
+    if isinstance(answer, str):
+        yield key, answer
+    elif isinstance(answer, dict):
+        for name, inner in answer.items():
+            yield from _texts(inner, name)
+    elif isinstance(answer, list):
+        for inner in answer:
+            yield from _texts(inner, key)
 
 
 @pytest.mark.parametrize(

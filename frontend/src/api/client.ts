@@ -13,7 +13,7 @@ export type ShoppingList = Schemas['ShoppingList']
 export type Caution = Schemas['Caution']
 export type Guide = Schemas['Guide']
 export type Board = Schemas['Board']
-export type Build = Schemas['Build']
+export type Build = Draft<Schemas['Build']>
 export type CellCandidate = Schemas['CellCandidate']
 export type ChargeSummary = Schemas['ChargeSummary']
 export type ChargingSummary = Schemas['ChargingSummary']
@@ -72,7 +72,13 @@ export type Part = Schemas['ListedPart']
 export type RefusedField = Schemas['RefusedField']
 export type PathNode = Schemas['PathNode']
 export type Problem = Schemas['Problem']
-export type Project = Schemas['Project']
+/** As it stands on screen: a field may hold what is no number yet. */
+export type Draft<T> = T extends number
+  ? number | string
+  : T extends object
+    ? { [K in keyof T]: Draft<T[K]> }
+    : T
+export type Project = Draft<Schemas['Project']>
 export type RulerBand = Schemas['RulerBand']
 export type RunSummary = Schemas['RunSummary']
 export type Summary = Schemas['Summary']

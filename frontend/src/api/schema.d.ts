@@ -1099,9 +1099,29 @@ export interface paths {
         put?: never;
         /**
          * Fit
-         * @description Where everything goes, what must give, and how much larger the cell could be.
+         * @description Where everything goes, and what must give.
          */
         post: operations["fit_api_questions_fit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/fit/larger-cell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Larger Cell
+         * @description How much larger the cells could be in each measure alone; in what is round it is tried, which takes longer.
+         */
+        post: operations["larger_cell_api_questions_fit_larger_cell_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1454,6 +1474,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/board-pads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Boards Of Build
+         * @description Which boards of a build have pads, and of which it is known where they are.
+         */
+        post: operations["boards_of_build_api_questions_board_pads_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/board-pads/in-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Clicked Pads
+         * @description What in the document puts these pads where they were clicked.
+         */
+        post: operations["clicked_pads_api_questions_board_pads_in_photo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts": {
         parameters: {
             query?: never;
@@ -1768,6 +1828,19 @@ export interface components {
             current_a?: (number | string) | null;
             /** Hours Per Day */
             hours_per_day?: (number | string) | null;
+            /**
+             * Meter Share
+             * @description in %
+             * @default 0.03
+             */
+            meter_share?: number | string;
+            /**
+             * @default {
+             *       "currency": "",
+             *       "hourly_rate": 0
+             *     }
+             */
+            costs?: components["schemas"]["Costs-Input"];
         };
         /**
          * Behind
@@ -1792,6 +1865,8 @@ export interface components {
         /**
          * Board
          * @description One board with whatever is on it. `outline_mm` is (length, width, height over everything).
+         *
+         *     `pads`: where they are; none where that is not known.
          */
         Board: {
             /**
@@ -1827,10 +1902,29 @@ export interface components {
              */
             usb_out_pads: boolean;
             socket: components["schemas"]["Socket"] | null;
+            /**
+             * Pads
+             * @default []
+             */
+            pads: components["schemas"]["PadPlace"][];
             /** Price */
             price: number | null;
             /** Inventory Id */
             inventory_id: number | null;
+        };
+        /**
+         * BoardInBuild
+         * @description A board of a build that has a size, with the pads that it is wired by, and which of them are known.
+         */
+        BoardInBuild: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Pads */
+            pads: string[];
+            /** Known */
+            known: string[];
         };
         /**
          * Build
@@ -1950,6 +2044,11 @@ export interface components {
              * @default 0
              */
             socket_stop_mm: number;
+            /**
+             * Cradle Mm
+             * @default 0
+             */
+            cradle_mm: number;
             /**
              * Cell Lead
              * @default soldered
@@ -2707,7 +2806,28 @@ export interface components {
          * Costs
          * @description What the maker's time and batteries cost, in the money of the parts' prices. None: a rough usual price.
          */
-        Costs: {
+        "Costs-Input": {
+            /**
+             * Currency
+             * @default
+             */
+            currency?: string;
+            /** Bench Hours */
+            bench_hours?: (number | string) | null;
+            /**
+             * Hourly Rate
+             * @description in plain numbers
+             * @default 0
+             */
+            hourly_rate?: number | string;
+            /** Battery Price */
+            battery_price?: (number | string) | null;
+        };
+        /**
+         * Costs
+         * @description What the maker's time and batteries cost, in the money of the parts' prices. None: a rough usual price.
+         */
+        "Costs-Output": {
             /**
              * Currency
              * @default
@@ -2882,7 +3002,7 @@ export interface components {
         };
         /**
          * DrawnPad
-         * @description One pad; `name` is the full one ("charger.OUT+"), `label` as printed.
+         * @description One pad; `name` is the full one ("charger.OUT+"), `label` as printed, from `label_x` on, round it or up to it.
          */
         DrawnPad: {
             /** Name */
@@ -2895,6 +3015,17 @@ export interface components {
             y: number;
             /** Upper */
             upper: boolean;
+            /** Turn X */
+            turn_x: number;
+            /** Label X */
+            label_x: number;
+            /** Label Y */
+            label_y: number;
+            /**
+             * Label Anchor
+             * @enum {string}
+             */
+            label_anchor: "start" | "middle" | "end";
         };
         /**
          * DrawnPart
@@ -2956,6 +3087,10 @@ export interface components {
             xs: number[];
             /** Ys */
             ys: number[];
+            /** Letter X */
+            letter_x: number;
+            /** Letter Y */
+            letter_y: number;
         };
         /**
          * Due
@@ -3079,7 +3214,7 @@ export interface components {
         };
         /**
          * ExportChoice
-         * @description A file that can be made of a build. `pages`: where it is offered; `ending`: of its name.
+         * @description A file that can be made of a build. `pages`: where it is offered; `ending`: of its name; `paper`: for which.
          */
         ExportChoice: {
             /** Key */
@@ -3090,6 +3225,8 @@ export interface components {
             pages: string[];
             /** Ending */
             ending: string;
+            /** Paper */
+            paper: ("a4" | "letter") | null;
         };
         /**
          * ExternalCharger
@@ -3392,8 +3529,6 @@ export interface components {
             bay: components["schemas"]["Bay"] | null;
             /** Room Says */
             room_says: string;
-            /** Largest */
-            largest: components["schemas"]["Largest"][];
             /** Prints */
             prints: {
                 [key: string]: string;
@@ -3877,8 +4012,24 @@ export interface components {
             made_at: string;
         };
         /**
+         * LaidDrawing
+         * @description Everything at once.
+         */
+        LaidDrawing: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Parts */
+            parts: components["schemas"]["LyingPart"][];
+            /** Pads */
+            pads: components["schemas"]["LyingPad"][];
+            /** Wires */
+            wires: components["schemas"]["LyingWire"][];
+        };
+        /**
          * Largest
-         * @description How much larger the chosen cell could be in one measure alone, mm; negative: must be smaller.
+         * @description How much larger the chosen cells could be in one measure alone, mm; negative: must be smaller.
          */
         Largest: {
             /** Measure */
@@ -4203,6 +4354,54 @@ export interface components {
             at_the_end: components["schemas"]["ShownFigure"];
         };
         /**
+         * LyingPad
+         * @description A pad that something is soldered to.
+         */
+        LyingPad: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * LyingPart
+         * @description One part, the highest last.
+         */
+        LyingPart: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
+         * LyingWire
+         * @description One wire of the cut list, from spot to spot.
+         */
+        LyingWire: {
+            /** Letter */
+            letter: string;
+            /** Start X */
+            start_x: number;
+            /** Start Y */
+            start_y: number;
+            /** End X */
+            end_x: number;
+            /** End Y */
+            end_y: number;
+        };
+        /**
          * MarkedLength
          * @description A line to be read off.
          */
@@ -4330,6 +4529,7 @@ export interface components {
             curve: components["schemas"]["RunCurve"];
             light: components["schemas"]["LightSummary"] | null;
             loudness: components["schemas"]["LoudnessSummary"] | null;
+            whistle: components["schemas"]["WhistleSummary"] | null;
         };
         /**
          * NextReading
@@ -4514,6 +4714,55 @@ export interface components {
             board?: components["schemas"]["Board"] | null;
             resistor?: components["schemas"]["Resistor"] | null;
             grade?: components["schemas"]["Grade"] | null;
+        };
+        /**
+         * PadInPhoto
+         * @description A pad by the name that is printed beside it, where it is seen.
+         */
+        PadInPhoto: {
+            /** Name */
+            name: string;
+            at: components["schemas"]["PicturePoint"];
+        };
+        /**
+         * PadPlace
+         * @description A pad by the name that is printed beside it, and where its middle is.
+         *
+         *     `at_mm`: from the board's left and front edge, with its parts up and its socket, or its input, to the left.
+         */
+        PadPlace: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** At Mm */
+            at_mm: number[];
+        };
+        /**
+         * PadsQuestion
+         * @description A document, and the corners and pads of a board of one of its builds as they were clicked in a picture.
+         */
+        PadsQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            /** Board */
+            board: string;
+            /** Corners */
+            corners: components["schemas"]["PicturePoint"][];
+            /** Pads */
+            pads: components["schemas"]["PadInPhoto"][];
         };
         /**
          * PairedDevice
@@ -4918,6 +5167,11 @@ export interface components {
             /** Face Side */
             face_side: ("left" | "right" | "front" | "back" | "floor" | "lid") | null;
             /**
+             * Upside Down
+             * @default false
+             */
+            upside_down: boolean;
+            /**
              * Nose Mm
              * @default 0
              */
@@ -4927,6 +5181,11 @@ export interface components {
              * @default 0
              */
             stop_mm: number;
+            /**
+             * Cradle Mm
+             * @default 0
+             */
+            cradle_mm: number;
         };
         /**
          * PortText
@@ -5006,11 +5265,15 @@ export interface components {
         };
         /**
          * PresentRevision
-         * @description The revision that is kept now.
+         * @description The revision that is kept now; and texts that are others whenever its photographs, or own parts, have changed.
          */
         PresentRevision: {
             /** Revision */
             revision: number;
+            /** Photos */
+            photos: string;
+            /** Parts */
+            parts: string;
         };
         /**
          * PrintQuestion
@@ -5166,6 +5429,7 @@ export interface components {
              *         "shell_off": [],
              *         "cell_any_way": false,
              *         "socket_stop_mm": 0,
+             *         "cradle_mm": 0,
              *         "cell_lead": "soldered",
              *         "small_parts": [],
              *         "pins": [],
@@ -5200,7 +5464,12 @@ export interface components {
              *       "hourly_rate": 0
              *     }
              */
-            costs: components["schemas"]["Costs"];
+            costs: components["schemas"]["Costs-Output"];
+            /**
+             * Meter Share
+             * @default 0.03
+             */
+            meter_share: number;
             /**
              * Logbook
              * @default []
@@ -5674,6 +5943,10 @@ export interface components {
             wish_groups: components["schemas"]["Choice"][];
             /** Wishes */
             wishes: components["schemas"]["WishChoice"][];
+            /** Calipers */
+            calipers: components["schemas"]["Tool"][];
+            /** Meters */
+            meters: components["schemas"]["Tool"][];
             /** Supply Kinds */
             supply_kinds: components["schemas"]["Choice"][];
             /** Purposes */
@@ -6011,6 +6284,11 @@ export interface components {
              * @default 0
              */
             corner_mm: number;
+            /**
+             * Narrows Mm
+             * @default 0
+             */
+            narrows_mm: number;
         };
         /**
          * RoomShape
@@ -6193,7 +6471,7 @@ export interface components {
         };
         /**
          * SeenBay
-         * @description The bay's outline, what lies in it and what shows in its walls. No parts where the fit has put none.
+         * @description The bay's outline, what lies in it, what shows in its walls, its wires. Nothing where the fit has put no part.
          */
         SeenBay: {
             /** Outline */
@@ -6205,6 +6483,11 @@ export interface components {
              * @default []
              */
             openings: components["schemas"]["SeenOpening"][];
+            /**
+             * Wires
+             * @default []
+             */
+            wires: components["schemas"]["SeenWire"][];
         };
         /**
          * SeenOpening
@@ -6249,6 +6532,20 @@ export interface components {
              * @default 0
              */
             build?: string;
+        };
+        /**
+         * SeenWire
+         * @description A wire from pad to pad, by its letter and in its colour: along the bay first, then across, as wires are led.
+         */
+        SeenWire: {
+            /** Letter */
+            letter: string;
+            /** Colour */
+            colour: string;
+            /** Says */
+            says: string;
+            /** Line */
+            line: number[][];
         };
         /**
          * SheetColumn
@@ -7013,6 +7310,16 @@ export interface components {
             likely_mm: number;
         };
         /**
+         * Tool
+         * @description One kind of it. `right_to`: mm of calipers, a share of a meter's reading.
+         */
+        Tool: {
+            /** Label */
+            label: string;
+            /** Right To */
+            right_to: number;
+        };
+        /**
          * TracedObstacle
          * @description What was traced, in the bay's own millimetres; its height is for the maker to measure.
          */
@@ -7208,6 +7515,16 @@ export interface components {
             thinned_mm: number;
         };
         /**
+         * WhistleSummary
+         * @description How often a converter works in bursts in a mode, and whether that can be heard.
+         */
+        WhistleSummary: {
+            /** Bursts */
+            bursts: components["schemas"]["ShownFigure"];
+            /** Is Heard */
+            is_heard: boolean;
+        };
+        /**
          * Window
          * @description The volts the gadget works at, as far as measured or stated. None: to be inferred from the old batteries.
          */
@@ -7291,6 +7608,7 @@ export interface components {
             drawing: components["schemas"]["Drawing"];
             /** Cut List */
             cut_list: components["schemas"]["CutWire"][];
+            laid: components["schemas"]["LaidDrawing"] | null;
         };
         /**
          * WishChoice
@@ -13981,6 +14299,100 @@ export interface operations {
             };
         };
     };
+    larger_cell_api_questions_fit_larger_cell_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Largest"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     start_sweep_api_questions_fit_sweep_post: {
         parameters: {
             query?: never;
@@ -15687,6 +16099,194 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeReading"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    boards_of_build_api_questions_board_pads_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardInBuild"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clicked_pads_api_questions_board_pads_in_photo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PadsQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edit"][];
                 };
             };
             /** @description Bad Request */

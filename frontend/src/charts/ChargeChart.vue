@@ -3,9 +3,9 @@
 import { computed } from 'vue'
 
 import type { ChargingSummary } from '@/api/client'
-import { amps, duration, milliampHours, volts } from '@/format'
+import { amps, duration, fixed, milliampHours, volts } from '@/format'
 
-import { axis, baseOption, drawn, hoursAxis, tip, useColours } from './chart'
+import { axis, baseOption, drawn, hoursAxis, room, tip, useColours } from './chart'
 import ChartBox from './ChartBox.vue'
 import { useUnits } from '@/composables/useUnits'
 
@@ -48,7 +48,7 @@ const option = computed(() => {
   return {
     ...baseOption(c),
     tooltip: tip(c, duration, said),
-    grid: { left: 58, right: right ? 62 : 14, top: 26, bottom: 28 },
+    grid: room(58, right ? 62 : 14, 26, 28),
     xAxis: {
       ...hoursAxis(c),
       max: 'dataMax',
@@ -68,7 +68,7 @@ const option = computed(() => {
         nameTextStyle: { color: c.ink2, align: 'left', padding: [0, 0, 0, -40] },
         axisLabel: {
           color: c.ink2,
-          formatter: (v: number) => (props.show === 'electric' ? v.toFixed(1) : left.write(v)),
+          formatter: (v: number) => (props.show === 'electric' ? fixed(v, 1) : left.write(v)),
         },
       },
       ...(right

@@ -1,24 +1,34 @@
 <script setup lang="ts">
-/** A chart at a height of its own, spoken by its label. Drawn once the page around it stands and can be used. */
-import { defineAsyncComponent, onMounted, ref } from 'vue'
+/** A chart at a height of its own, spoken by its label. Drawn once it is nearly in sight, and the page around it stands
+ * and can be used. */
+import { promiseTimeout, useIntersectionObserver } from '@vueuse/core'
+import { defineAsyncComponent, ref } from 'vue'
 
 defineProps<{ option: Record<string, unknown>; label: string; height: number }>()
 
-const VChart = defineAsyncComponent(async () => (await import('./library')).VChart)
+/** The library, and in a task of its own then the drawing. */
+const VChart = defineAsyncComponent(async () => {
+  const { VChart } = await import('./library')
+  await promiseTimeout(0)
+  return VChart
+})
 const AT_LAST_MS = 300
+const NEARLY = '150px'
+const box = ref<HTMLElement>()
 const drawn = ref(false)
-onMounted(() => requestIdleCallback(() => (drawn.value = true), { timeout: AT_LAST_MS }))
+const { stop } = useIntersectionObserver(
+  box,
+  ([place]) => {
+    if (!place?.isIntersecting) return
+    stop()
+    requestIdleCallback(() => (drawn.value = true), { timeout: AT_LAST_MS })
+  },
+  { rootMargin: NEARLY },
+)
 </script>
 
 <template>
-  <div :style="{ height: `${height}px` }">
-    <VChart
-      v-if="drawn"
-      :option="option"
-      :update-options="{ notMerge: true }"
-      autoresize
-      role="img"
-      :aria-label="label"
-    />
+  <div ref="box" role="img" :aria-label="label" :style="{ height: `${height}px` }">
+    <VChart v-if="drawn" :option="option" :update-options="{ notMerge: true, lazyUpdate: true }" autoresize />
   </div>
 </template>

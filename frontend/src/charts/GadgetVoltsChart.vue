@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { RunSummary, WindowSummary } from '@/api/client'
 import { volts } from '@/format'
 
-import { axis, band, baseOption, drawn, tip, useColours, voltsAxis } from './chart'
+import { axis, band, baseOption, drawn, room, tip, useColours, voltsAxis } from './chart'
 import ChartBox from './ChartBox.vue'
 
 const props = defineProps<{ run: RunSummary; window: WindowSummary }>()
@@ -36,7 +36,7 @@ const option = computed(() => {
   return {
     ...baseOption(c),
     tooltip: tip(c, left, said),
-    grid: { left: 52, right: 14, top: 14, bottom: 40 },
+    grid: room(52, 14, 14, 40),
     xAxis: {
       type: 'value',
       min: 0,

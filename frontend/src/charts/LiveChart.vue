@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { LiveNews } from '@/api/client'
 import { amps } from '@/format'
 
-import { axis, baseOption, drawn, hoursAxis, legend, useColours } from './chart'
+import { axis, baseOption, drawn, hoursAxis, legend, room, useColours } from './chart'
 import ChartBox from './ChartBox.vue'
 
 const props = defineProps<{ rows: LiveNews['samples']; seconds: number }>()
@@ -17,7 +17,7 @@ const option = computed(() => {
   return {
     ...baseOption(c),
     legend: legend(c),
-    grid: { left: 46, right: 62, top: 30, bottom: 26 },
+    grid: room(46, 62, 30, 26),
     xAxis: {
       ...hoursAxis(c),
       max: Math.ceil((Math.max(props.seconds, props.rows.at(-1)?.[0] ?? 0) / 3600) * 10) / 10,

@@ -3,9 +3,9 @@
 import { computed } from 'vue'
 
 import type { LogReply } from '@/api/client'
-import { amps, duration, volts } from '@/format'
+import { amps, duration, fixed, volts } from '@/format'
 
-import { axis, baseOption, drawn, hoursAxis, legend, tip, useColours } from './chart'
+import { axis, baseOption, drawn, hoursAxis, legend, room, tip, useColours } from './chart'
 import ChartBox from './ChartBox.vue'
 
 const props = defineProps<{ reply: LogReply }>()
@@ -31,7 +31,7 @@ const option = computed(() => {
     ...baseOption(c),
     legend: legend(c),
     tooltip: tip(c, duration, said),
-    grid: { left: 46, right: 62, top: 34, bottom: 28 },
+    grid: room(46, 62, 34, 28),
     xAxis: hoursAxis(c),
     yAxis: [
       {
@@ -39,7 +39,7 @@ const option = computed(() => {
         scale: true,
         splitNumber: 4,
         ...axis(c, true),
-        axisLabel: { color: c.ink2, formatter: (v: number) => v.toFixed(1) },
+        axisLabel: { color: c.ink2, formatter: (v: number) => fixed(v, 1) },
       },
       { type: 'value', min: 0, splitNumber: 4, ...axis(c), axisLabel: { color: c.copper, formatter: amps } },
     ],

@@ -23,6 +23,10 @@ const wedges = computed(() =>
     return [{ name, loudness, points }]
   }),
 )
+
+const whistles = computed(() =>
+  props.run.modes.flatMap(({ name, whistle }) => (whistle ? [{ name, whistle }] : [])),
+)
 </script>
 
 <template>
@@ -39,6 +43,14 @@ const wedges = computed(() =>
       </div>
     </div>
     <p class="quiet small m-0">An ear tells 3 dB apart; 10 dB less sound half as loud.</p>
+  </section>
+  <section v-if="whistles.length" class="mb-10" aria-label="Whistle of the converter">
+    <p v-for="{ name, whistle } in whistles" :key="name" class="m-0 text-small text-ink2">
+      In “{{ name }}” the converter works in bursts, about <b>{{ whistle.bursts.text }}</b>:
+      {{
+        whistle.is_heard ? 'a tone that people hear' : 'above what people hear, though a radio may pick it up'
+      }}
+    </p>
   </section>
 </template>
 

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { Comparison, WindowSummary } from '@/api/client'
 import { duration, volts } from '@/format'
 
-import { band, baseOption, drawn, hoursAxis, legend, tip, useColours, voltsAxis } from './chart'
+import { band, baseOption, drawn, hoursAxis, legend, room, tip, useColours, voltsAxis } from './chart'
 import ChartBox from './ChartBox.vue'
 
 const props = defineProps<{ sides: Comparison['sides']; window?: WindowSummary }>()
@@ -23,7 +23,7 @@ const option = computed(() => {
     ...baseOption(c),
     legend: legend(c),
     tooltip: tip(c, duration, said),
-    grid: { left: 52, right: 14, top: 34, bottom: 28 },
+    grid: room(52, 14, 34, 28),
     xAxis: hoursAxis(c),
     yAxis: voltsAxis(c, [...seen, ...(ends ?? [])]),
     series: sides.map((side, index) => ({

@@ -1,6 +1,7 @@
 /** The house's colours for the chart library. */
 import { computed } from 'vue'
 
+import { fixed } from '@/format'
 import { useTheme } from '@/composables/useTheme'
 
 export type Colours = Record<(typeof NAMES)[number], string>
@@ -45,6 +46,11 @@ export function baseOption(colours: Colours) {
       textStyle: { color: colours.ink, fontFamily: FONT },
     },
   }
+}
+
+/** Room round a chart, in px. It is given with room for the labels: working that out again is half of what drawing costs. */
+export function room(left: number, right: number, top: number, bottom: number) {
+  return { left, right, top, bottom, outerBoundsMode: 'none' as const }
 }
 
 export function axis(colours: Colours, grid = false) {
@@ -101,7 +107,7 @@ export function voltsAxis(colours: Colours, values: readonly number[]) {
       color: colours.ink2,
       showMinLabel: false,
       showMaxLabel: false,
-      formatter: (v: number) => `${v.toFixed(1)} V`,
+      formatter: (v: number) => `${fixed(v, 1)} V`,
     },
   }
 }

@@ -2,7 +2,7 @@
 /** The bay by calipers, in the order a maker measures: room, walls, what stands in it. */
 import { computed, ref } from 'vue'
 
-import type { Bay } from '@/api/client'
+import type { Bay, Draft } from '@/api/client'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import ObstacleFields from '@/components/ObstacleFields.vue'
 import MeasuredBox from '@/components/MeasuredBox.vue'
@@ -11,6 +11,8 @@ import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import CaliperHint from '@/drawings/CaliperHint.vue'
 import { useUnits } from '@/composables/useUnits'
+import { useOwnTools } from '@/composables/useOwnTools'
+import { numberOf } from '@/document'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -25,39 +27,44 @@ const touched = ref('')
 const refused = computed(() => conversion.refusalAt('gadget.bay') ?? conversion.refusalAt('gadget.bay.rooms'))
 
 const reference = useReference()
+const { calipersMm } = useOwnTools()
 const SIDES = ['left', 'right', 'front', 'back', 'floor', 'lid'] as const
 
 /** Calipers replace figure by figure what the old batteries told; until then each stays a guess. */
 function start(): void {
   conversion.change((document) => {
     document.gadget.bay = JSON.parse(
-      JSON.stringify(props.bay ?? { rooms: [{ size_mm: [60, 35, 15], troughs: 0, corner_mm: 0 }] }),
+      JSON.stringify(
+        props.bay ?? { rooms: [{ size_mm: [60, 35, 15], troughs: 0, corner_mm: 0, narrows_mm: 0 }] },
+      ),
     ) as Bay
+    document.gadget.bay.tolerance_mm = calipersMm() ?? document.gadget.bay.tolerance_mm
     document.basis = { ...document.basis, 'gadget.bay': 'inferred' }
   })
 }
 
-function change(mutate: (bay: Bay) => void): void {
+function change(mutate: (bay: Draft<Bay>) => void): void {
   conversion.change((document) => {
     if (document.gadget.bay) mutate(document.gadget.bay)
   })
 }
 
+/** Where the first room ends; its beginning, as long as its length is no number. */
+const firstEnds = computed(() => numberOf(measured.value?.rooms[0]?.size_mm[0]) ?? 0)
+
 function addRoom(): void {
-  const [x] = measured.value!.rooms[0]!.size_mm
-  void conversion.addRow('gadget.bay.rooms', { at_mm: [x!, 0, 0], size_mm: [15, 15, 10] })
+  void conversion.addRow('gadget.bay.rooms', { at_mm: [firstEnds.value, 0, 0], size_mm: [15, 15, 10] })
 }
 
 /** A space elsewhere in the case, and the gap that its wires come through: both where the first room ends. */
 async function addSpace(): Promise<void> {
-  const [x] = measured.value!.rooms[0]!.size_mm
   const number = measured.value!.rooms.length + 1
   const name = `gap ${(measured.value!.passages?.length ?? 0) + 1}`
   await conversion.applyEdits([
-    { path: 'gadget.bay.passages.+', value: { name, at_mm: [x!, 0, 0], size_mm: [10, 4, 4] } },
+    { path: 'gadget.bay.passages.+', value: { name, at_mm: [firstEnds.value, 0, 0], size_mm: [10, 4, 4] } },
     {
       path: 'gadget.bay.rooms.+',
-      value: { name: `space ${number}`, at_mm: [x! + 10, 0, 0], size_mm: [30, 20, 10] },
+      value: { name: `space ${number}`, at_mm: [firstEnds.value + 10, 0, 0], size_mm: [30, 20, 10] },
     },
   ])
 }
@@ -77,7 +84,17 @@ function become(tube: boolean): void {
     bay.tube = tube ? { diameter_mm: 27, length_mm: 105 } : null
     bay.rooms = tube
       ? []
-      : [{ id: 'room1', name: '', at_mm: [0, 0, 0], size_mm: [60, 35, 15], troughs: 0, corner_mm: 0 }]
+      : [
+          {
+            id: 'room1',
+            name: '',
+            at_mm: [0, 0, 0],
+            size_mm: [60, 35, 15],
+            troughs: 0,
+            corner_mm: 0,
+            narrows_mm: 0,
+          },
+        ]
     if (tube) bay.obstacles = bay.passages = []
   })
 }
@@ -132,7 +149,7 @@ function toggle(side: (typeof SIDES)[number]): void {
         }}
       </p>
       <ChoiceField
-        v-if="gadget.supply.kind === 'cells' && (gadget.supply.series ?? 1) > 1"
+        v-if="gadget.supply.kind === 'cells' && (numberOf(gadget.supply.series) ?? 1) > 1"
         path="gadget.arrangement"
         label="They lie"
         :choices="reference.tables!.arrangements"
@@ -177,6 +194,13 @@ function toggle(side: (typeof SIDES)[number]): void {
             label="Its corners' radius"
             no-basis
           />
+          <QuantityField
+            v-if="measured.rooms.length === 1"
+            path="gadget.bay.rooms.0.narrows_mm"
+            :unit="unit"
+            label="Narrower at its floor by"
+            no-basis
+          />
         </template>
         <div @focusin="touched = 'wall'">
           <QuantityField path="gadget.bay.wall_mm" :unit="unit" label="Wall" />
@@ -214,7 +238,11 @@ function toggle(side: (typeof SIDES)[number]): void {
         class="flex flex-wrap items-center gap-y-4 gap-x-14 text-small"
       >
         <b class="min-w-38">{{ wall.side }}</b>
-        <span v-for="span in spansOf(wall.side)" :key="span.ends[0]!.field" class="flex items-center gap-6">
+        <span
+          v-for="span in spansOf(wall.side)"
+          :key="span.ends[0]!.field"
+          class="flex flex-wrap items-center gap-6"
+        >
           {{ span.says }}
           <template v-for="end in span.ends" :key="end.field">
             <QuantityField

@@ -10,6 +10,8 @@ const seen = useQuestion(async (body) => {
   const params = { path: { project_id: conversion.stored!.id, photo_id: props.photoId } }
   return await api.POST('/api/projects/{project_id}/photos/{photo_id}/parts', { params, body })
 })
+/** As thick on a large photograph as on a small one. */
+const THIN = { 'vector-effect': 'non-scaling-stroke' }
 const polygon = (corners: readonly (readonly number[])[]) =>
   corners.map(([x, y]) => `${x! * 100},${y! * 100}`).join(' ')
 </script>
@@ -33,6 +35,26 @@ const polygon = (corners: readonly (readonly number[])[]) =>
     >
       <title>opening in the {{ opening.side }} wall for the {{ opening.what }}</title>
     </polyline>
+    <g
+      v-for="wire in seen.wires"
+      :key="wire.letter"
+      fill="none"
+      stroke-linejoin="round"
+      stroke-linecap="round"
+    >
+      <polyline v-bind="THIN" :points="polygon(wire.line)" stroke="#fffdf6" stroke-width="6" />
+      <polyline v-bind="THIN" :points="polygon(wire.line)" :stroke="wire.colour" stroke-width="3">
+        <title>{{ wire.says }}</title>
+      </polyline>
+      <polyline
+        v-for="pad in [wire.line[0]!, wire.line[2]!]"
+        :key="pad.join()"
+        v-bind="THIN"
+        :points="polygon([pad, pad])"
+        stroke="var(--copper)"
+        stroke-width="9"
+      />
+    </g>
   </g>
 </template>
 

@@ -12,9 +12,11 @@ const lines = computed(() => [...(props.part.cell?.intake?.history ?? [])].rever
 
 async function write(): Promise<void> {
   const { intake } = props.part.cell!
+  const said = text.value
   const line = { day: new Date().toISOString().slice(0, 10), text: text.value.trim() }
   const body = { ...props.part.cell, intake: { ...intake, history: [...(intake?.history ?? []), line] } }
-  if (await inventory.change(props.part, { body }, props.part.stock)) text.value = ''
+  const written = await inventory.change(props.part, { body }, props.part.stock)
+  if (written && text.value === said) text.value = ''
 }
 </script>
 

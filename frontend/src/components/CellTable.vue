@@ -104,63 +104,65 @@ function walk(by: number): void {
     <ElCheckbox v-model="fitting">only what goes in</ElCheckbox>
     <slot />
   </div>
-  <table class="ruled">
-    <thead>
-      <tr>
-        <th class="glyph w-62"></th>
-        <th :aria-sort="sort === 'name' ? (upward ? 'ascending' : 'descending') : undefined">
-          <button type="button" class="bare font-semibold hover:underline" @click="by('name')">cell</button>
-        </th>
-        <th
-          v-for="column in COLUMNS"
-          :key="column.key"
-          :class="['number', { wide: column.wide }]"
-          :title="column.title"
-          :aria-sort="sort === column.key ? (upward ? 'ascending' : 'descending') : undefined"
+  <div class="scroll" tabindex="0" role="region" aria-label="Cells to choose from">
+    <table class="ruled">
+      <thead>
+        <tr>
+          <th class="glyph w-62"></th>
+          <th :aria-sort="sort === 'name' ? (upward ? 'ascending' : 'descending') : undefined">
+            <button type="button" class="bare font-semibold hover:underline" @click="by('name')">cell</button>
+          </th>
+          <th
+            v-for="column in COLUMNS"
+            :key="column.key"
+            :class="['number', { wide: column.wide }]"
+            :title="column.title"
+            :aria-sort="sort === column.key ? (upward ? 'ascending' : 'descending') : undefined"
+          >
+            <button type="button" class="bare font-semibold hover:underline" @click="by(column.key)">
+              {{ column.label }}{{ sort === column.key ? (upward ? ' ↑' : ' ↓') : '' }}
+            </button>
+          </th>
+        </tr>
+      </thead>
+      <tbody ref="body" @keydown.down.prevent="walk(1)" @keydown.up.prevent="walk(-1)">
+        <tr
+          v-for="tried in shown"
+          :key="tried.id"
+          class="cursor-pointer hover:bg-sunk current:bg-copperwash"
+          :class="{ 'is-current': tried.cell.name === chosen }"
+          @click="emit('choose', tried)"
         >
-          <button type="button" class="bare font-semibold hover:underline" @click="by(column.key)">
-            {{ column.label }}{{ sort === column.key ? (upward ? ' ↑' : ' ↓') : '' }}
-          </button>
-        </th>
-      </tr>
-    </thead>
-    <tbody ref="body" @keydown.down.prevent="walk(1)" @keydown.up.prevent="walk(-1)">
-      <tr
-        v-for="tried in shown"
-        :key="tried.id"
-        class="cursor-pointer hover:bg-sunk current:bg-copperwash"
-        :class="{ 'is-current': tried.cell.name === chosen }"
-        @click="emit('choose', tried)"
-      >
-        <td class="glyph w-62"><CellGlyph :cell="tried.cell" :scale="0.42" /></td>
-        <td>
-          <button type="button" class="bare pick" :aria-pressed="tried.cell.name === chosen">
-            {{ tried.cell.name }}
-          </button>
-          <small v-if="tried.own" class="ml-6 px-5 py-0 border border-line2 rounded-[8px] text-ink2"
-            >own</small
-          >
-        </td>
-        <td class="number">{{ milliampHours(figure(tried, 'holds')!) }}</td>
-        <td class="number">
-          <span
-            v-if="figure(tried, 'clearance') != null"
-            :class="{ over: figure(tried, 'clearance')! < 0 }"
-            >{{ lengthText(figure(tried, 'clearance')!) }}</span
-          >
-        </td>
-        <td class="number wide">{{ plain(figure(tried, 'density') ?? 0, 3) }}</td>
-        <td class="number wide">
-          <span v-if="figure(tried, 'rate')" :class="{ over: outcomes.get(tried.id)!.over_c }"
-            >{{ plain(figure(tried, 'rate')!, 2) }} C</span
-          ><span v-else class="quiet">no board</span>
-        </td>
-        <td class="number wide">{{ figure(tried, 'full') ? duration(figure(tried, 'full')!) : '' }}</td>
-        <td class="number">{{ figure(tried, 'runs') ? duration(figure(tried, 'runs')!) : '' }}</td>
-        <td class="number wide">{{ tried.cell.price == null ? '' : money(tried.cell.price) }}</td>
-      </tr>
-    </tbody>
-  </table>
+          <td class="glyph w-62"><CellGlyph :cell="tried.cell" :scale="0.42" /></td>
+          <td>
+            <button type="button" class="bare pick" :aria-pressed="tried.cell.name === chosen">
+              {{ tried.cell.name }}
+            </button>
+            <small v-if="tried.own" class="ml-6 px-5 py-0 border border-line2 rounded-[8px] text-ink2"
+              >own</small
+            >
+          </td>
+          <td class="number">{{ milliampHours(figure(tried, 'holds')!) }}</td>
+          <td class="number">
+            <span
+              v-if="figure(tried, 'clearance') != null"
+              :class="{ over: figure(tried, 'clearance')! < 0 }"
+              >{{ lengthText(figure(tried, 'clearance')!) }}</span
+            >
+          </td>
+          <td class="number wide">{{ plain(figure(tried, 'density') ?? 0, 3) }}</td>
+          <td class="number wide">
+            <span v-if="figure(tried, 'rate')" :class="{ over: outcomes.get(tried.id)!.over_c }"
+              >{{ plain(figure(tried, 'rate')!, 2) }} C</span
+            ><span v-else class="quiet">no board</span>
+          </td>
+          <td class="number wide">{{ figure(tried, 'full') ? duration(figure(tried, 'full')!) : '' }}</td>
+          <td class="number">{{ figure(tried, 'runs') ? duration(figure(tried, 'runs')!) : '' }}</td>
+          <td class="number wide">{{ tried.cell.price == null ? '' : money(tried.cell.price) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
   <p v-if="!shown.length" class="quiet px-0 py-12">
     No cell of that kind{{ fitting ? ' goes in' : '' }}. Take off a word{{ fitting ? ' or the tick' : '' }}.
   </p>

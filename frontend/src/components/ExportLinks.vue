@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 
 import { useDownload } from '@/composables/useDownload'
+import { usePaper } from '@/composables/usePaper'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -11,8 +12,11 @@ const conversion = useConversion()
 const reference = useReference()
 const { problem, download } = useDownload()
 
+const paper = usePaper()
+const fits = (laidOutFor: string | null | undefined) =>
+  !laidOutFor || paper.value === 'both' || paper.value === laidOutFor
 const files = computed(
-  () => reference.tables?.exports.filter((file) => file.pages.includes(props.page)) ?? [],
+  () => reference.tables?.exports.filter((file) => file.pages.includes(props.page) && fits(file.paper)) ?? [],
 )
 const gadget = computed(() => conversion.document?.gadget.name.toLowerCase().replaceAll(/\W+/g, '-') ?? '')
 const take = (key: string, ending: string) =>

@@ -40,10 +40,10 @@ function keep(): void {
         <span class="quiet">{{ attempt.day }}</span>
         <span
           >{{ attempt.note }}
-          <small v-if="attempt.clearance_mm != null" class="ml-8 text-ink2"
+          <small v-if="typeof attempt.clearance_mm === 'number'" class="ml-8 text-ink2"
             >computed: {{ lengthText(attempt.clearance_mm) }} to spare</small
           >
-          <small v-if="attempt.off_mm" class="ml-8 text-ink2"
+          <small v-if="typeof attempt.off_mm === 'number' && attempt.off_mm" class="ml-8 text-ink2"
             >was {{ offBy(attempt.off_mm) }} off</small
           ></span
         >

@@ -1,49 +1,31 @@
 <script setup lang="ts">
 /** Every cell with every charger, tried in this bay: a search that shows how far it is and can be stopped. */
-import { onUnmounted, ref } from 'vue'
-
-import { api, sentenceOf, type Cell, type FitReply, type Sweep } from '@/api/client'
+import { api, type Cell, type Sweep } from '@/api/client'
+import { useLongWork } from '@/composables/useLongWork'
+import { useQuestion } from '@/composables/useQuestion'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
 import { useUnits } from '@/composables/useUnits'
 
 const { length, lengthText } = useUnits()
-defineProps<{ largest: FitReply['largest'] }>()
 const conversion = useConversion()
+const largest = useQuestion(async (body) => await api.POST('/api/questions/fit/larger-cell', { body }))
 const reference = useReference()
 const inventory = useInventory()
 
-const sweep = ref<Sweep>()
-const problem = ref('')
-let timer: ReturnType<typeof setTimeout> | undefined
-
-async function start(): Promise<void> {
-  const body = conversion.question()
-  const { data, error } = await api.POST('/api/questions/fit/sweep', { body })
-  problem.value = error ? sentenceOf(error) : ''
-  sweep.value = data
-  if (data) look()
-}
-
-function look(): void {
-  timer = setTimeout(async () => {
-    if (!sweep.value) return
-    const params = { path: { job_id: sweep.value.id } }
-    const { data } = await api.GET('/api/questions/fit/sweep/{job_id}', { params: params })
-    if (data) sweep.value = data
-    if (data?.state === 'running') look()
-  }, 150)
-}
-
-async function cancel(): Promise<void> {
-  if (!sweep.value) return
-  await api.DELETE('/api/questions/fit/sweep/{job_id}', { params: { path: { job_id: sweep.value.id } } })
-}
-onUnmounted(() => {
-  clearTimeout(timer)
-  if (sweep.value?.state === 'running') void cancel()
+const path = (id: number) => ({ params: { path: { job_id: id } } })
+const {
+  work: sweep,
+  problem,
+  start,
+  stop,
+} = useLongWork<Sweep>({
+  look: (id) => api.GET('/api/questions/fit/sweep/{job_id}', path(id)),
+  cancel: (id) => api.DELETE('/api/questions/fit/sweep/{job_id}', path(id)),
+  everyMs: 150,
 })
+const begin = () => start(() => api.POST('/api/questions/fit/sweep', { body: conversion.question() }))
 
 function take(name: string): void {
   const own = inventory.cells.find((part) => part.cell?.name === name)
@@ -56,12 +38,12 @@ const words = (mm: number) => (mm >= 0 ? `${lengthText(mm)} more` : `${lengthTex
 <template>
   <section aria-label="What would fit">
     <h2 class="mx-0 mt-16 mb-4">What would fit</h2>
-    <p v-if="largest.length" class="quiet">
+    <p v-if="largest?.length" class="quiet">
       In one measure alone this cell could have
       {{ largest.map((one) => `${words(one.mm)} ${one.measure}`).join(', ') }}.
     </p>
     <div class="flex items-center gap-12 mx-0 my-6">
-      <ElButton v-if="sweep?.state !== 'running'" @click="start">Try every cell and charger</ElButton>
+      <ElButton v-if="sweep?.state !== 'running'" @click="begin">Try every cell and charger</ElButton>
       <template v-else>
         <progress
           class="w-180 accent-copper"
@@ -70,7 +52,7 @@ const words = (mm: number) => (mm >= 0 ? `${lengthText(mm)} more` : `${lengthTex
           aria-label="Tried so far"
         />
         <span>{{ sweep.done }} of {{ sweep.total }}</span>
-        <ElButton size="small" @click="cancel">Stop</ElButton>
+        <ElButton size="small" @click="stop">Stop</ElButton>
       </template>
       <span v-if="sweep && sweep.state !== 'running'" class="quiet" role="status"
         >{{ sweep.fitting.length }} of {{ sweep.done }} go in{{

@@ -4,6 +4,8 @@ import { computed } from 'vue'
 
 import { useTypedText } from '@/composables/useTypedText'
 import { useTheme } from '@/composables/useTheme'
+import { clockTime } from '@/format'
+import MoreActs from '@/kit/MoreActs.vue'
 import { useConversion } from '@/stores/conversion'
 
 const emit = defineEmits<{ help: []; findings: []; logbook: [] }>()
@@ -18,8 +20,7 @@ const saved = computed(() => {
   if (conversion.news) return 'taken from the other device'
   const refused = Object.keys(conversion.refused).length
   if (refused) return refused === 1 ? 'one field not saved' : `${refused} fields not saved`
-  const at = conversion.stored && new Date(conversion.stored.saved_at)
-  return at ? `Saved ${at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}` : ''
+  return conversion.stored ? `Saved ${clockTime(conversion.stored.saved_at)}` : ''
 })
 
 /** A new build starts with the plan of the one on screen: most differ in one part only. */
@@ -42,15 +43,19 @@ function removeBuild(): void {
   void conversion.removeRow('builds', index)
 }
 
-function onBuildCommand(command: string): void {
-  if (command === 'rename') void renameBuild()
-  else removeBuild()
-}
+const acts = computed(
+  () =>
+    [
+      { value: 'rename', label: 'Rename this build' },
+      { value: 'remove', label: 'Remove this build', disabled: builds.value.length === 1 },
+    ] as const,
+)
+const ACTS = { rename: renameBuild, remove: removeBuild }
 </script>
 
 <template>
   <header
-    class="flex items-center gap-14 h-46 px-16 py-0 border-b border-line bg-sheet narrow:px-10 narrow:py-6 narrow:gap-y-4 narrow:gap-x-8 narrow:flex-wrap narrow:h-auto"
+    class="flex flex-wrap items-center gap-x-14 min-h-46 px-16 py-0 border-b border-line bg-sheet narrow:px-10 narrow:py-6 narrow:gap-y-4 narrow:gap-x-8 narrow:flex-wrap narrow:h-auto"
   >
     <RouterLink to="/" class="home" title="All conversions">
       <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true">
@@ -79,28 +84,20 @@ function onBuildCommand(command: string): void {
       @change="name.settle"
     />
     <div
-      class="builds flex items-center flex-1 gap-2 min-w-0 overflow-x-auto narrow:order-3 narrow:basis-full"
+      class="builds flex items-center flex-1 gap-2 min-w-150 overflow-x-auto narrow:order-3 narrow:basis-full"
       role="group"
       aria-label="Builds"
     >
       <template v-for="(build, index) in builds" :key="index">
-        <ElDropdown v-if="index === conversion.buildIndex" trigger="click" @command="onBuildCommand">
-          <button
-            type="button"
-            class="build is-current px-10 py-4 border-0 rounded bg-transparent text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
-            aria-current="true"
-          >
-            {{ build.name }} <span aria-hidden="true">▾</span>
-          </button>
-          <template #dropdown>
-            <ElDropdownMenu>
-              <ElDropdownItem command="rename">Rename this build</ElDropdownItem>
-              <ElDropdownItem command="remove" :disabled="builds.length === 1"
-                >Remove this build</ElDropdownItem
-              >
-            </ElDropdownMenu>
-          </template>
-        </ElDropdown>
+        <MoreActs
+          v-if="index === conversion.buildIndex"
+          :acts="acts"
+          class="build is-current px-10 py-4 border-0 rounded bg-transparent text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
+          aria-current="true"
+          @act="(act) => void ACTS[act]()"
+        >
+          {{ build.name }} <span aria-hidden="true">▾</span>
+        </MoreActs>
         <button
           v-else
           type="button"
@@ -120,7 +117,7 @@ function onBuildCommand(command: string): void {
       </button>
     </div>
     <div
-      class="right flex items-center gap-4 narrow:gap-0 narrow:flex-[0_0_100%] narrow:order-4 narrow:overflow-x-auto"
+      class="right flex items-center gap-4 ml-auto narrow:gap-0 narrow:flex-[0_0_100%] narrow:order-4 narrow:overflow-x-auto"
     >
       <span class="mr-8 text-ink2 text-small whitespace-nowrap narrow:hidden" role="status">{{ saved }}</span>
       <button type="button" class="act" :disabled="!conversion.stored?.can_undo" @click="conversion.undo">

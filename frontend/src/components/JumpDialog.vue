@@ -49,14 +49,18 @@ const found = computed(() => {
   return places.value.filter(matches).slice(0, 9)
 })
 
-watch(shown, async (open) => {
-  if (!open) return
-  words.value = ''
-  at.value = 0
-  void projects.load()
-  await nextTick()
-  field.value?.focus()
-})
+watch(
+  shown,
+  async (open) => {
+    if (!open) return
+    words.value = ''
+    at.value = 0
+    void projects.load()
+    await nextTick()
+    field.value?.focus()
+  },
+  { immediate: true },
+)
 watch(words, () => (at.value = 0))
 
 function go(place: Place | undefined): void {

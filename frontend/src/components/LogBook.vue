@@ -23,10 +23,12 @@ async function photograph(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   input.value = ''
-  const kept = file && (await photos.add(file))
-  if (kept) write(kept.id, text.value.trim() || kept.caption)
+  await conversion.within(async () => {
+    const kept = file && (await photos.add(file))
+    if (kept) write(kept.id, text.value.trim() || kept.caption)
+  })
 }
-const photoOf = (id: number | null | undefined) => photos.photos.find((photo) => photo.id === id)
+const photoOf = (id: unknown) => photos.photos.find((photo) => photo.id === id)
 
 function write(photo_id: number | null = null, says = text.value.trim()): void {
   const at = `${new Date().toISOString().slice(0, 19)}Z`

@@ -3,6 +3,7 @@
 import { computed, onMounted, ref, watch } from 'vue'
 
 import { api, sentenceOf, type MeterConnection, type RealMeters, type TriedMeter } from '@/api/client'
+import { useNewest } from '@/composables/useNewest'
 import PickField from '@/kit/PickField.vue'
 import { useMeters, type MeterFigure } from '@/stores/meters'
 
@@ -66,15 +67,20 @@ function place(which: number, column: number): void {
 }
 const placeOf = (which: number) => (meter.value.places ?? tried.value?.places)?.[which] ?? -1
 
+const newest = useNewest()
 async function tryOut(): Promise<void> {
   busy.value = true
   const body = { ...meter.value, name: meter.value.name || 'meter' }
-  const { data, error } = await api.POST('/api/instruments/meters/tried', { body })
+  const heard = await newest(api.POST('/api/instruments/meters/tried', { body }))
+  if (!heard) return
+  const { data, error } = heard
   busy.value = false
   tried.value = data
   problem.value = error ? sentenceOf(error) : (data?.says ?? '')
 }
 watch([() => meter.value.address, () => meter.value.kind], () => {
+  newest.drop()
+  busy.value = false
   tried.value = undefined
   meter.value.places = null
 })

@@ -6,7 +6,9 @@ import ChoiceField from '@/kit/ChoiceField.vue'
 import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import type { Choice } from '@/api/client'
+import { numberOf } from '@/document'
 import { useConversion } from '@/stores/conversion'
+import { plain } from '@/format'
 import { useReference } from '@/stores/reference'
 
 const conversion = useConversion()
@@ -69,7 +71,11 @@ async function add(): Promise<void> {
       <details class="col-span-full">
         <summary class="text-ink2 text-small cursor-pointer">
           {{ mode.on_s && mode.every_s ? `${mode.on_s} s of every ${mode.every_s} s, ` : ''
-          }}{{ mode.at_v ? `read at ${mode.at_v} V` : 'read at the old batteries’ volts' }},
+          }}{{
+            numberOf(mode.at_v)
+              ? `read at ${plain(numberOf(mode.at_v)!)} V`
+              : 'read at the old batteries’ volts'
+          }},
           {{ reference.labelOf(laws, mode.law ?? '') }}
         </summary>
         <div class="grid grid-cols-[repeat(auto-fit,minmax(200px,1fr))] gap-y-6 gap-x-18 px-0 pt-6 pb-4">

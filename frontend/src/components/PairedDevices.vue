@@ -3,6 +3,7 @@
 import { onMounted, ref, shallowRef } from 'vue'
 
 import { api, sentenceOf, type PairedDevice, type PairingOffer } from '@/api/client'
+import { dayOfMonth } from '@/format'
 
 const offer = shallowRef<PairingOffer>()
 const devices = shallowRef<PairedDevice[]>([])
@@ -27,7 +28,6 @@ async function revoke(device: PairedDevice): Promise<void> {
   await api.DELETE('/api/devices/{device_id}', { params: { path: { device_id: device.id } } })
   await load()
 }
-const day = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })
 const picture = (svg: string) => `data:image/svg+xml,${encodeURIComponent(svg)}`
 </script>
 
@@ -62,8 +62,8 @@ const picture = (svg: string) => `data:image/svg+xml,${encodeURIComponent(svg)}`
         </dt>
         <dd>
           <span class="quiet"
-            >paired {{ day(device.paired_at) }}, last seen {{ day(device.seen_at) }}, until
-            {{ day(device.expires_at) }}</span
+            >paired {{ dayOfMonth(device.paired_at) }}, last seen {{ dayOfMonth(device.seen_at) }}, until
+            {{ dayOfMonth(device.expires_at) }}</span
           >
           <button type="button" class="bare link-button" @click="revoke(device)">
             Let {{ device.name }} in no more

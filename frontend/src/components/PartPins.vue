@@ -4,6 +4,7 @@ import { computed } from 'vue'
 
 import type { Placement } from '@/api/client'
 import PickField from '@/kit/PickField.vue'
+import { fixed } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ part: Placement }>()
@@ -84,7 +85,7 @@ function place(axis: number, text: string): void {
         :key="axis"
         class="h-28 w-58 px-6 py-0 framed bg-paper text-ink text-body font-mono text-right"
         :aria-label="`corner ${axis}, mm`"
-        :value="pin?.at_mm?.[index] ?? part.min_mm[index]!.toFixed(1)"
+        :value="pin?.at_mm?.[index] ?? fixed(part.min_mm[index]!, 1)"
         :class="{ free: !pin?.at_mm }"
         @change="place(index, ($event.target as HTMLInputElement).value)"
       />

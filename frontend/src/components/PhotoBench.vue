@@ -4,8 +4,11 @@ import { computed, ref } from 'vue'
 
 import { api, sentenceOf, type StoredPhoto, type PhotoMarks } from '@/api/client'
 import BayInPhoto from '@/components/BayInPhoto.vue'
+import PadMarks from '@/components/PadMarks.vue'
 import { NAMES, SAYS, TARGETS, type Tool } from '@/components/photoTools'
 import { useCrosshair } from '@/composables/useCrosshair'
+import { usePadMarks } from '@/composables/usePadMarks'
+import MoreActs from '@/kit/MoreActs.vue'
 import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
 import { useUnits } from '@/composables/useUnits'
@@ -48,7 +51,10 @@ function addCorner(at: Place): void {
   corners.value = [...corners.value.slice(0, corners.value.length % 4), at]
 }
 
+const pads = usePadMarks()
+
 function down(event: PointerEvent): void {
+  if (tool.value === 'pads') return pads.press(place(event))
   if (tool.value === 'bay') return addCorner(place(event))
   from.value = place(event)
   to.value = from.value
@@ -56,10 +62,11 @@ function down(event: PointerEvent): void {
 }
 
 /** By keys a line is two presses: where it begins, where it ends. */
-const drawsLine = computed(() => tool.value !== 'bay' && tool.value !== 'note')
+const drawsLine = computed(() => !['bay', 'note', 'pads'].includes(tool.value))
 let begun = false
 const { cross, key, leave } = useCrosshair((at) => {
   if (tool.value === 'bay') return addCorner(at)
+  if (tool.value === 'pads') return pads.press(at)
   if (begun && drawsLine.value) to.value = at
   else from.value = to.value = at
   begun = !begun && drawsLine.value
@@ -69,16 +76,29 @@ function move(event: PointerEvent): void {
   if (from.value && stage.value?.hasPointerCapture(event.pointerId)) to.value = place(event)
 }
 
+/** To be called once the marks of now are kept: what was drawn or typed meanwhile stays. */
+function takenOff(): () => void {
+  const [start, end, called, rim] = [from.value, to.value, name.value, corners.value]
+  return () => {
+    if (from.value === start) from.value = undefined
+    if (to.value === end) to.value = undefined
+    if (name.value === called) name.value = ''
+    if (corners.value === rim) corners.value = []
+  }
+}
+
 async function keepBay(): Promise<void> {
+  const takeOff = takenOff()
   const [length_mm, width_mm] = bayMm.value as [string, string]
   const bay = { corners: corners.value, length_mm, width_mm }
   if (!(await photos.mark(props.photo.id, props.photo.caption, { ...marks.value, bay }))) return
-  corners.value = []
+  takeOff()
   tool.value = 'length'
 }
 
 /** Its place and size are the core's, drawn to walls and edges that are near; its height is the maker's to measure. */
 async function keepObstacle(): Promise<void> {
+  const takeOff = takenOff()
   const body = { ...conversion.question(), line: { start: from.value!, end: to.value! } }
   const url = '/api/projects/{project_id}/photos/{photo_id}/traced'
   const { data, error } = await api.POST(url, { params: path(), body })
@@ -90,12 +110,12 @@ async function keepObstacle(): Promise<void> {
     size_mm: [...data.size_mm, high.value],
   }
   await conversion.applyEdits([{ path: 'gadget.bay.obstacles.+', value }])
-  from.value = to.value = undefined
-  name.value = ''
+  takeOff()
 }
 
 /** The core says which wall that is, and what of the survey it sets. */
 async function keepWall(): Promise<void> {
+  const takeOff = takenOff()
   const body = { ...conversion.question(), line: { start: from.value!, end: to.value! } }
   const url = '/api/projects/{project_id}/photos/{photo_id}/traced-wall'
   const { data, error } = await api.POST(url, { params: path(), body })
@@ -103,12 +123,14 @@ async function keepWall(): Promise<void> {
   if (!data) return
   await conversion.applyEdits(data.edits)
   tracedWall.value = `The ${data.side} wall may be opened from ${lengthText(data.from_mm)} to ${lengthText(data.to_mm)}.`
-  from.value = to.value = undefined
+  takeOff()
 }
 
-async function keep(): Promise<void> {
+const keep = () => conversion.within(keepNow)
+async function keepNow(): Promise<void> {
   if (tool.value === 'bay') return keepBay()
   if (!from.value || !to.value) return
+  const takeOff = takenOff()
   if (tool.value === 'obstacle') return keepObstacle()
   if (tool.value === 'wall') return keepWall()
   const line = { start: from.value, end: to.value }
@@ -122,8 +144,7 @@ async function keep(): Promise<void> {
   else now.remarks = [...(now.remarks ?? []), { at: from.value, text: name.value.trim() || 'here' }]
   const kept = await photos.mark(props.photo.id, props.photo.caption, now)
   if (!kept) return
-  from.value = to.value = undefined
-  name.value = ''
+  takeOff()
   if (tool.value === 'known') tool.value = 'length'
 }
 
@@ -133,7 +154,8 @@ async function drop(kind: 'lengths' | 'remarks', index: number): Promise<void> {
   await photos.mark(props.photo.id, props.photo.caption, now)
 }
 
-async function use(mm: number, path: string): Promise<void> {
+const use = (mm: number, path: string) => conversion.within(() => useNow(mm, path))
+async function useNow(mm: number, path: string): Promise<void> {
   const bay = conversion.document?.gadget.bay ?? (await inferredBay())
   conversion.change((document) => {
     document.gadget.shell.outer_mm ??= [90, 60, 25]
@@ -218,6 +240,21 @@ const middle = (line: { start: Place; end: Place }) => ({
           class="corners"
           :points="corners.map(({ x, y }) => `${x * 100},${y * 100}`).join(' ')"
         />
+        <template v-if="tool === 'pads'">
+          <polygon
+            class="corners"
+            :points="pads.corners.value.map(({ x, y }) => `${x * 100},${y * 100}`).join(' ')"
+          />
+          <path
+            v-for="(at, pad) in pads.spots.value"
+            :key="pad"
+            :d="`M${at.x * 100} ${at.y * 100}h0`"
+            stroke="#9c4a1a"
+            stroke-width="9"
+            stroke-linecap="round"
+            vector-effect="non-scaling-stroke"
+          />
+        </template>
         <line
           v-if="from && to"
           :x1="from.x * 100"
@@ -242,6 +279,15 @@ const middle = (line: { start: Place; end: Place }) => ({
         :style="{ left: `${remark.at.x * 100}%`, top: `${remark.at.y * 100}%` }"
         >{{ remark.text }}</span
       >
+      <template v-if="tool === 'pads'">
+        <span
+          v-for="(at, pad) in pads.spots.value"
+          :key="pad"
+          class="tag"
+          :style="{ left: `${at.x * 100}%`, top: `${at.y * 100}%` }"
+          >{{ pad }}</span
+        >
+      </template>
     </div>
     <div class="side flex flex-col gap-8 min-w-0">
       <input
@@ -260,15 +306,17 @@ const middle = (line: { start: Place; end: Place }) => ({
         <ElRadioButton value="obstacle" :disabled="!photo.marks.bay">in the way</ElRadioButton>
         <ElRadioButton value="wall" :disabled="!photo.marks.bay">may be opened</ElRadioButton>
         <ElRadioButton value="note">note</ElRadioButton>
+        <ElRadioButton value="pads">pads of a board</ElRadioButton>
       </ElRadioGroup>
-      <p class="quiet small">{{ SAYS[tool] }}</p>
+      <PadMarks v-if="tool === 'pads'" :marks="pads" />
+      <p v-else class="quiet small">{{ SAYS[tool] }}</p>
       <!-- Not to be seen: what came and went here would move what is about to be pressed. -->
       <p class="sr-only" aria-live="polite">
         <template v-if="cross"
           >{{ Math.round(cross.x * 100) }} % across, {{ Math.round(cross.y * 100) }} % down</template
         >
       </p>
-      <form class="grid grid-cols-[minmax(0,1fr)_auto] gap-6" @submit.prevent="keep">
+      <form v-if="tool !== 'pads'" class="grid grid-cols-[minmax(0,1fr)_auto] gap-6" @submit.prevent="keep">
         <input
           v-if="tool === 'known'"
           v-model="knownMm"
@@ -322,16 +370,7 @@ const middle = (line: { start: Place; end: Place }) => ({
             ><b>{{ lengthText(length.mm) }}</b> {{ length.name }}
             <small>± {{ bare(length.give_or_take_mm) }}</small></span
           >
-          <ElDropdown trigger="click" @command="use(length.mm, $event as string)">
-            <button type="button" class="bare to">use as ▾</button>
-            <template #dropdown>
-              <ElDropdownMenu>
-                <ElDropdownItem v-for="target in TARGETS" :key="target.path" :command="target.path">{{
-                  target.label
-                }}</ElDropdownItem>
-              </ElDropdownMenu>
-            </template>
-          </ElDropdown>
+          <MoreActs :acts="TARGETS" class="bare to" @act="(path) => use(length.mm, path)">use as ▾</MoreActs>
           <button
             type="button"
             class="bare w-20 text-ink2 text-center"

@@ -15,10 +15,12 @@ const open = computed(() => photos.photos.find((photo) => photo.id === openId.va
 
 async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
-  for (const file of input.files ?? []) {
-    const kept = await photos.add(file)
-    if (kept) openId.value = kept.id
-  }
+  await conversion.within(async () => {
+    for (const file of input.files ?? []) {
+      const kept = await photos.add(file)
+      if (kept) openId.value = kept.id
+    }
+  })
   input.value = ''
 }
 

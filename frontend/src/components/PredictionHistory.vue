@@ -18,8 +18,8 @@ const rows = computed(() => {
   }))
   return earlier.length && props.now ? [...before, { when: 'now', why: '', predicted: props.now }] : before
 })
-const or = (value: number | null | undefined, write: (value: number) => string) =>
-  value == null ? '–' : write(value)
+const or = (value: unknown, write: (value: number) => string) =>
+  typeof value === 'number' ? write(value) : '–'
 </script>
 
 <template>

@@ -39,66 +39,68 @@ const line = (curve: readonly number[]) =>
 </script>
 
 <template>
-  <table class="ruled">
-    <thead>
-      <tr>
-        <th>full to empty</th>
-        <th>regulator</th>
-        <th class="number">hours of use</th>
-        <th class="number wide">days as you use it</th>
-        <th class="number wide">switched off, lasts</th>
-        <th class="number wide">at gadget</th>
-        <th class="number wide">unused</th>
-        <th class="number wide">heat</th>
-        <th class="number wide">price</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr
-        v-for="option in shown"
-        :key="option.name"
-        class="cursor-pointer hover:bg-sunk current:bg-copperwash"
-        :class="{ 'is-current': option.name === chosen }"
-        @click="emit('pick', option.name)"
-      >
-        <td class="curve">
-          <svg class="block" :width="WIDE" :height="TALL" aria-hidden="true">
-            <rect
-              :y="y(window.v_abs_max.value)"
-              :width="WIDE"
-              :height="y(window.v_run_min.value) - y(window.v_abs_max.value)"
-              class="works"
-            />
-            <polyline :points="line(option.curve)" />
-            <polyline v-if="option.light.length" class="light" :points="glow(option.light)" />
-          </svg>
-        </td>
-        <td>
-          <button type="button" class="bare" :aria-pressed="option.name === chosen">
-            <LevelMark :level="option.level" :size="11" /> {{ option.name }}
-          </button>
-          <small class="block text-ink2 text-small leading-[1.3]">{{ option.reason }}</small>
-        </td>
-        <td class="number">{{ option.run_hours ? option.run_hours.text : 'never' }}</td>
-        <td class="number wide">{{ option.days ? option.days.text : '' }}</td>
-        <td class="number wide">{{ option.standby_days.text }}</td>
-        <td class="number wide">
-          {{ option.gadget_v_max.text }}<br />{{ option.gadget_v_min.text
-          }}<template v-if="option.light_half"><br />{{ option.light_half.text }} light</template>
-        </td>
-        <td class="number wide">
-          {{ option.run_hours && option.unused.value > 0.005 ? option.unused.text : '' }}
-        </td>
-        <td
-          class="number wide"
-          :title="option.efficiency ? `${option.efficiency.text} efficient at half charge` : undefined"
+  <div class="scroll" tabindex="0" role="region" aria-label="Regulators to choose from">
+    <table class="ruled">
+      <thead>
+        <tr>
+          <th>full to empty</th>
+          <th>regulator</th>
+          <th class="number">hours of use</th>
+          <th class="number wide">days as you use it</th>
+          <th class="number wide">switched off, lasts</th>
+          <th class="number wide">at gadget</th>
+          <th class="number wide">unused</th>
+          <th class="number wide">heat</th>
+          <th class="number wide">price</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="option in shown"
+          :key="option.name"
+          class="cursor-pointer hover:bg-sunk current:bg-copperwash"
+          :class="{ 'is-current': option.name === chosen }"
+          @click="emit('pick', option.name)"
         >
-          {{ option.heat_w.value >= 0.001 ? option.heat_w.text : '' }}
-        </td>
-        <td class="number wide">{{ option.price === null ? '' : money(option.price) }}</td>
-      </tr>
-    </tbody>
-  </table>
+          <td class="curve">
+            <svg class="block" :width="WIDE" :height="TALL" aria-hidden="true">
+              <rect
+                :y="y(window.v_abs_max.value)"
+                :width="WIDE"
+                :height="y(window.v_run_min.value) - y(window.v_abs_max.value)"
+                class="works"
+              />
+              <polyline :points="line(option.curve)" />
+              <polyline v-if="option.light.length" class="light" :points="glow(option.light)" />
+            </svg>
+          </td>
+          <td>
+            <button type="button" class="bare" :aria-pressed="option.name === chosen">
+              <LevelMark :level="option.level" :size="11" /> {{ option.name }}
+            </button>
+            <small class="block text-ink2 text-small leading-[1.3]">{{ option.reason }}</small>
+          </td>
+          <td class="number">{{ option.run_hours ? option.run_hours.text : 'never' }}</td>
+          <td class="number wide">{{ option.days ? option.days.text : '' }}</td>
+          <td class="number wide">{{ option.standby_days.text }}</td>
+          <td class="number wide">
+            {{ option.gadget_v_max.text }}<br />{{ option.gadget_v_min.text
+            }}<template v-if="option.light_half"><br />{{ option.light_half.text }} light</template>
+          </td>
+          <td class="number wide">
+            {{ option.run_hours && option.unused.value > 0.005 ? option.unused.text : '' }}
+          </td>
+          <td
+            class="number wide"
+            :title="option.efficiency ? `${option.efficiency.text} efficient at half charge` : undefined"
+          >
+            {{ option.heat_w.value >= 0.001 ? option.heat_w.text : '' }}
+          </td>
+          <td class="number wide">{{ option.price === null ? '' : money(option.price) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
   <button
     v-if="hopeless.length"
     type="button"

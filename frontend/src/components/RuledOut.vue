@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 
 import type { ProposalSearch } from '@/api/client'
+import { counted } from '@/format'
 import { useReference } from '@/stores/reference'
 
 const props = defineProps<{ search: ProposalSearch; fine: string[] }>()
@@ -21,7 +22,6 @@ const stations = computed(() => {
     .sort((a, b) => b.count - a.count)
 })
 const most = computed(() => Math.max(1, ...stations.value.map((station) => station.count)))
-const shown = (count: number) => count.toLocaleString('en')
 
 function turn(code: string): void {
   const others = props.fine.filter((one) => one !== code)
@@ -36,7 +36,7 @@ function turn(code: string): void {
       <li v-for="one in search.minded" :key="one.code" class="mb-6">
         <label>
           <input type="checkbox" :checked="fine.includes(one.code)" @change="turn(one.code)" />
-          fine all the same: <span class="quiet">{{ one.says }}</span> ({{ shown(one.count) }})
+          fine all the same: <span class="quiet">{{ one.says }}</span> ({{ counted(one.count) }})
         </label>
       </li>
       <li
@@ -50,14 +50,14 @@ function turn(code: string): void {
   <h2>What ruled out the rest</h2>
   <ol class="m-0 p-0 list-none">
     <li v-for="station in stations" :key="station.key" class="mb-10">
-      <b>{{ station.label }}</b> {{ shown(station.count) }}
+      <b>{{ station.label }}</b> {{ counted(station.count) }}
       <i
         class="block h-5 bg-copper opacity-60"
         :style="{ width: `${Math.max(1, (100 * station.count) / most)}%` }"
         aria-hidden="true"
       />
       <small v-for="line in station.lines" :key="line.reason" class="block quiet">
-        {{ shown(line.count) }} {{ line.reason }}
+        {{ counted(line.count) }} {{ line.reason }}
       </small>
     </li>
   </ol>

@@ -2,6 +2,7 @@
 /** One conversion on the shelf: its picture, how far it is, what stands against it, and what to do next. */
 import type { ProjectLine } from '@/api/client'
 import BayThumb from '@/drawings/BayThumb.vue'
+import { dayAndTime } from '@/format'
 import LevelMark from '@/kit/LevelMark.vue'
 import { useReference } from '@/stores/reference'
 
@@ -10,13 +11,6 @@ const emit = defineEmits<{ archive: []; restore: []; duplicate: []; repair: []; 
 const reference = useReference()
 
 const stage = () => reference.tables?.stages.find(({ value }) => value === props.line.summary?.stage)
-const when = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  })
 </script>
 
 <template>
@@ -63,7 +57,7 @@ const when = (iso: string) =>
           :to="`/conversion/${line.id}/${line.summary.next_step.page}`"
           >{{ line.summary.next_step.text }}</RouterLink
         >
-        <span class="quiet small">{{ when(line.saved_at) }}</span>
+        <span class="quiet small">{{ dayAndTime(line.saved_at) }}</span>
       </span>
     </template>
     <template v-else>
@@ -74,7 +68,7 @@ const when = (iso: string) =>
           :to="`/conversion/${line.id}/survey`"
           >{{ line.name }}</RouterLink
         >
-        <span class="quiet small">{{ when(line.saved_at) }}</span>
+        <span class="quiet small">{{ dayAndTime(line.saved_at) }}</span>
       </span>
       <span class="says unreadable flex col-[3_/_6] gap-8 leading-[1.3]">{{
         line.unreadable || 'Not judged yet.'

@@ -3,6 +3,7 @@
 import { ref } from 'vue'
 
 import { api, sentenceOf, type SizeReading } from '@/api/client'
+import { useNewest } from '@/composables/useNewest'
 import { plain } from '@/format'
 
 const emit = defineEmits<{ take: [code: string, reading: SizeReading] }>()
@@ -10,13 +11,16 @@ const code = ref('')
 const readings = ref<SizeReading[]>([])
 const problem = ref('')
 
+const newest = useNewest()
 async function read(): Promise<void> {
+  newest.drop()
   readings.value = []
   problem.value = ''
   if (!code.value.trim()) return
-  const { data, error } = await api.GET('/api/questions/size-code', {
-    params: { query: { code: code.value } },
-  })
+  const params = { query: { code: code.value } }
+  const heard = await newest(api.GET('/api/questions/size-code', { params }))
+  if (!heard) return
+  const { data, error } = heard
   readings.value = data ?? []
   problem.value = error ? sentenceOf(error) : ''
 }

@@ -21,7 +21,7 @@ const remove = (tag: string) =>
 </script>
 
 <template>
-  <section class="tags-field" aria-label="Tags">
+  <section class="tags-field mt-14" aria-label="Tags">
     <h2>Tags, to find it by on the shelf</h2>
     <span v-for="tag in tags" :key="tag" class="mr-8 px-8 py-3 rounded bg-sunk">
       {{ tag }}

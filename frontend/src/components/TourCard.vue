@@ -15,11 +15,12 @@ const SOON_MS = 150
 let framed: Element | null = null
 function frame(place?: string): void {
   framed?.classList.remove('toured')
-  framed = place ? document.querySelector(place) : null
+  // Of several places the one that is seen: a phone has the findings behind a button.
+  framed = [...document.querySelectorAll(place ?? 'none')].find((one) => one.checkVisibility()) ?? null
   framed?.classList.add('toured')
-  // Small things into the middle: the card lies over the foot of the page.
+  // What is small into the middle of what is free above the card, all else from its beginning.
   const small = (framed?.clientHeight ?? 0) < 100
-  framed?.scrollIntoView({ block: small ? 'center' : 'nearest' })
+  framed?.scrollIntoView({ block: small ? 'center' : 'start' })
 }
 
 watch(
@@ -67,6 +68,16 @@ onScopeDispose(() => frame())
 .toured {
   outline: 3px solid var(--copper);
   outline-offset: -3px;
+}
+html:has(.tour) {
+  --card: 240px;
+  scroll-padding-bottom: var(--card);
+}
+@media (max-width: 860px) {
+  #app:has(.tour) {
+    height: auto;
+    padding-bottom: var(--card);
+  }
 }
 </style>
 

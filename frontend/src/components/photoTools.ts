@@ -1,8 +1,8 @@
 /** What can be marked on a photograph, what each tool asks for, and where a length that is read off may go. */
 
-export type Tool = 'known' | 'length' | 'note' | 'bay' | 'obstacle' | 'wall'
+export type Tool = 'known' | 'length' | 'note' | 'bay' | 'obstacle' | 'wall' | 'pads'
 
-export const SAYS: Record<Tool, string> = {
+export const SAYS: Record<Exclude<Tool, 'pads'>, string> = {
   known: 'Draw along something whose length you know.',
   length: 'Draw along what you want to read off, in the same plane.',
   note: 'Press the spot the note is about.',
@@ -12,7 +12,7 @@ export const SAYS: Record<Tool, string> = {
 }
 
 const A_LENGTH = { label: 'Name of the length', hint: 'bay width' }
-export const NAMES: Record<Tool, { label: string; hint: string }> = {
+export const NAMES: Record<Exclude<Tool, 'pads'>, { label: string; hint: string }> = {
   known: A_LENGTH,
   length: A_LENGTH,
   bay: A_LENGTH,
@@ -22,12 +22,12 @@ export const NAMES: Record<Tool, { label: string; hint: string }> = {
 }
 
 export const TARGETS = [
-  { label: 'bay length', path: 'gadget.bay.rooms.0.size_mm.0' },
-  { label: 'bay width', path: 'gadget.bay.rooms.0.size_mm.1' },
-  { label: 'bay height', path: 'gadget.bay.rooms.0.size_mm.2' },
-  { label: 'tube diameter', path: 'gadget.bay.tube.diameter_mm' },
-  { label: 'tube length', path: 'gadget.bay.tube.length_mm' },
-  { label: 'outer length', path: 'gadget.shell.outer_mm.0' },
-  { label: 'outer width', path: 'gadget.shell.outer_mm.1' },
-  { label: 'outer height', path: 'gadget.shell.outer_mm.2' },
+  { label: 'bay length', value: 'gadget.bay.rooms.0.size_mm.0' },
+  { label: 'bay width', value: 'gadget.bay.rooms.0.size_mm.1' },
+  { label: 'bay height', value: 'gadget.bay.rooms.0.size_mm.2' },
+  { label: 'tube diameter', value: 'gadget.bay.tube.diameter_mm' },
+  { label: 'tube length', value: 'gadget.bay.tube.length_mm' },
+  { label: 'outer length', value: 'gadget.shell.outer_mm.0' },
+  { label: 'outer width', value: 'gadget.shell.outer_mm.1' },
+  { label: 'outer height', value: 'gadget.shell.outer_mm.2' },
 ]

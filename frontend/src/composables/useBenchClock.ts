@@ -3,6 +3,7 @@ import { useDocumentVisibility, useIntervalFn, useStorage, useWebNotification } 
 import { computed, ref, shallowRef, watch } from 'vue'
 
 import { api, sentenceOf, type ClockAnswer } from '@/api/client'
+import { useNewest } from '@/composables/useNewest'
 
 const EVERY_MS = 60_000
 
@@ -27,8 +28,11 @@ export function useBenchClock() {
       `/api/clock/calendar?${new URLSearchParams(Object.entries(query.value).map(([key, value]) => [key, String(value)]))}`,
   )
 
+  const newest = useNewest()
   async function ask(): Promise<void> {
-    const { data, error } = await api.GET('/api/clock', { params: { query: query.value } })
+    const heard = await newest(api.GET('/api/clock', { params: { query: query.value } }))
+    if (!heard) return
+    const { data, error } = heard
     problem.value = error ? sentenceOf(error) : ''
     if (data) answer.value = data
   }

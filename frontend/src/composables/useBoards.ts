@@ -1,13 +1,13 @@
 /** Choosing boards for a build: one place for the charger, one for a separate protection, one for the regulator. */
 import { computed } from 'vue'
 
-import type { Board, Edit, Part } from '@/api/client'
+import type { Board, Draft, Edit, Part } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 
 type Place = 'charger' | 'protection' | 'regulator'
 
 /** A combined board stands in the first place it can fill. */
-function placeOf(board: Board): Place | undefined {
+function placeOf(board: Draft<Board>): Place | undefined {
   if (board.charger) return 'charger'
   if (board.protection) return 'protection'
   return board.regulator ? 'regulator' : undefined

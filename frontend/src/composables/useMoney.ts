@@ -1,7 +1,8 @@
 /** A price with the currency that the maker set for this conversion. */
+import { fixed } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
 export function useMoney() {
   const conversion = useConversion()
-  return (value: number) => [value.toFixed(2), conversion.document?.costs?.currency].filter(Boolean).join(' ')
+  return (value: number) => [fixed(value, 2), conversion.document?.costs?.currency].filter(Boolean).join(' ')
 }

@@ -1,4 +1,4 @@
-/** The photographs of the open conversion, fetched as it is opened. */
+/** The photographs of the open conversion, fetched as it is opened and whenever another device has changed them. */
 import { watch } from 'vue'
 
 import { useConversion } from '@/stores/conversion'
@@ -11,6 +11,10 @@ export function useOpenPhotos(): ReturnType<typeof usePhotos> {
     () => conversion.stored?.id,
     (id) => id && photos.load(id),
     { immediate: true },
+  )
+  watch(
+    () => conversion.elsewhere.photos,
+    () => conversion.stored && photos.load(conversion.stored.id),
   )
   return photos
 }

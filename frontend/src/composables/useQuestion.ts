@@ -2,6 +2,7 @@
 import { useTimeoutFn, watchDebounced } from '@vueuse/core'
 import { onScopeDispose, shallowRef, type ShallowRef } from 'vue'
 
+import { useNewest } from '@/composables/useNewest'
 import { useConversion } from '@/stores/conversion'
 
 type Question = ReturnType<ReturnType<typeof useConversion>['question']>
@@ -19,16 +20,15 @@ export function useQuestion<T>(
   const conversion = useConversion()
   const answer = shallowRef<T | null>()
   const mark = Symbol('question')
-  let asked = 0
+  const newest = useNewest()
 
   async function askNow(): Promise<void> {
-    const mine = ++asked
-    const reply = await ask(conversion.question())
-    if (mine !== asked) return
-    const failed = (reply?.response.status ?? 200) >= 500
+    const heard = await newest(ask(conversion.question()).then((reply) => ({ reply })))
+    if (!heard) return
+    const failed = (heard.reply?.response.status ?? 200) >= 500
     conversion.noteAnswer(mark, !failed)
     if (failed) askAgain()
-    else answer.value = reply?.data ?? null
+    else answer.value = heard.reply?.data ?? null
   }
   const { start: askAgain, stop } = useTimeoutFn(() => void askNow(), TRY_AGAIN_MS, { immediate: false })
 
@@ -40,7 +40,6 @@ export function useQuestion<T>(
     { debounce },
   )
   onScopeDispose(() => {
-    asked += 1
     stop()
     conversion.noteAnswer(mark, true)
   })

@@ -2,7 +2,11 @@
 import { useDark, useToggle } from '@vueuse/core'
 import { computed } from 'vue'
 
-const dark = useDark({ storageKey: 'pocket-spark-theme' })
+const dark = useDark({
+  storageKey: 'pocket-spark-theme',
+  // Keeping transitions off reads a style, and so lays the whole page out once more while it loads.
+  disableTransition: false,
+})
 const toggleDark = useToggle(dark)
 
 export function useTheme() {

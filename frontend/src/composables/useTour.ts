@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { Station } from '@/api/client'
 
 export interface TourStop {
-  /** What is shown, by its place on the page; and the station where it is to be seen, if it is one alone. */
+  /** What is shown, by its place on the page or by several, of which one is seen; and the station where it is to be seen, if it is one alone. */
   place: string
   station?: Station
   title: string
@@ -30,7 +30,7 @@ export const TOUR: readonly TourStop[] = [
     text: 'Measured, read off a label, or guessed: the word beside it says so, and a press changes it. What rests on a guess is told as assumed.',
   },
   {
-    place: '.findings',
+    place: '.findings, .findings-toggle',
     station: 'charge',
     title: 'What is said of it',
     text: 'Stops first, then what belongs to this station. Press a sentence to see why it is said and what to do; a framed button does it for you.',

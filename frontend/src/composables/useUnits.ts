@@ -1,9 +1,12 @@
 /**
- * The units of this device: in what lengths and temperatures are written. Numbers may be typed in any.
+ * The units of this device: in what lengths and temperatures are written, and with which decimal mark. Numbers may be
+ * typed in any.
  * They go to the server as a cookie, so that its sentences, files and streams are in the same.
  */
 import { createSharedComposable, useLocalStorage } from '@vueuse/core'
 import { watch } from 'vue'
+
+import { decimalMark, fixed } from '@/format'
 
 export type LengthUnit = 'mm' | 'in'
 export type TemperatureUnit = 'C' | 'F'
@@ -13,9 +16,10 @@ const A_YEAR_S = 31_536_000
 export const useUnits = createSharedComposable(() => {
   const length = useLocalStorage<LengthUnit>('pocket-spark-length', 'mm')
   const temperature = useLocalStorage<TemperatureUnit>('pocket-spark-temperature', 'C')
+  const decimals = decimalMark
 
   watch(
-    [length, temperature],
+    [length, temperature, decimals],
     (units) => {
       document.cookie = `units=${units.join('.')}; path=/; max-age=${A_YEAR_S}; SameSite=Strict`
     },
@@ -27,11 +31,11 @@ export const useUnits = createSharedComposable(() => {
     unit === 'mm' ? length.value : unit === '°C' ? `°${temperature.value}` : unit
 
   /** A length without its unit: a tenth of a millimetre, a thousandth of an inch. */
-  const bare = (mm: number): string => (length.value === 'in' ? (mm / MM_PER_INCH).toFixed(3) : mm.toFixed(1))
+  const bare = (mm: number): string => (length.value === 'in' ? fixed(mm / MM_PER_INCH, 3) : fixed(mm, 1))
   const lengthText = (mm: number): string => `${bare(mm)} ${length.value}`
 
   const degrees = (celsius: number): number => (temperature.value === 'F' ? (celsius * 9) / 5 + 32 : celsius)
   const celsiusText = (celsius: number): string => `${degrees(celsius).toFixed(0)} °${temperature.value}`
 
-  return { length, temperature, here, bare, lengthText, celsiusText }
+  return { length, temperature, decimals, here, bare, lengthText, celsiusText }
 })

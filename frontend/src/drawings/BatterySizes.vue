@@ -4,7 +4,11 @@ import { computed } from 'vue'
 
 import type { BatterySize } from '@/api/client'
 import BatteryGlyph from '@/drawings/BatteryGlyph.vue'
+import { plain } from '@/format'
+import { useUnits } from '@/composables/useUnits'
 import { useReference } from '@/stores/reference'
+
+const { bare, length } = useUnits()
 
 const PX_PER_MM = 1.3
 
@@ -32,7 +36,7 @@ const rows = computed(() => {
         type="button"
         :class="['bare', { 'is-current': battery.iec === chosen }]"
         :aria-pressed="battery.iec === chosen"
-        :title="`${battery.iec}, ${battery.nominal_v} V, ${battery.size_mm.join(' x ')} mm`"
+        :title="`${battery.iec}, ${plain(battery.nominal_v)} V, ${battery.size_mm.map(bare).join(' x ')} ${length}`"
         @click="emit('pick', battery)"
       >
         <BatteryGlyph

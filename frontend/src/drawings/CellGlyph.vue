@@ -2,13 +2,14 @@
 /** A cell lying on the bench, to scale: length across, width or diameter up, with its tabs and fold. */
 import { computed } from 'vue'
 
-import type { Part } from '@/api/client'
+import type { Draft, Part } from '@/api/client'
+import { numbersOf } from '@/document'
 
-const props = defineProps<{ cell: NonNullable<Part['cell']>; scale: number; chosen?: boolean }>()
+const props = defineProps<{ cell: Draft<NonNullable<Part['cell']>>; scale: number; chosen?: boolean }>()
 const TAB = 4
 
 const dims = computed(() => {
-  const size = props.cell.size_mm
+  const size = numbersOf(props.cell.size_mm)
   if (!size) return { long: 40 * props.scale, wide: 25 * props.scale }
   const [a, b, c] = size
   return props.cell.form === 'round'

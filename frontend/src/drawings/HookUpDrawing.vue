@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 
 import type { WiringReply } from '@/api/client'
+import { lineOf, NETS } from '@/drawings/nets'
 
 type Drawing = WiringReply['drawing']
 const props = defineProps<{
@@ -30,21 +31,7 @@ const lit = (net: number) => {
 }
 const bright = (wire: Drawing['wires'][number]) =>
   lit(wire.net) && (!props.lit || props.lit.includes(wire.letter))
-/** A wire's letter stands over its first level run. */
-function middle({ xs, ys }: Drawing['wires'][number]) {
-  const at = ys.findIndex((y, index) => y === ys[index + 1])
-  return { x: (xs[at]! + xs[at + 1]!) / 2, y: ys[at]! - 0.8 }
-}
 const points = (wire: Drawing['wires'][number]) => wire.xs.map((x, i) => `${x},${wire.ys[i]}`).join(' ')
-const NAMES: Record<string, string> = {
-  five: '5 V',
-  cell_plus: 'cell plus',
-  cell_minus: 'cell minus',
-  out_plus: 'protected plus',
-  ground: 'load minus',
-  gadget_plus: 'gadget plus',
-  other: 'other',
-}
 const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.role))])
 </script>
 
@@ -78,9 +65,9 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
         v-for="wire in drawing.wires"
         :key="wire.start + wire.end"
         :points="points(wire)"
+        v-bind="lineOf(drawing.nets[wire.net]!.role)"
         :class="[
           'wire',
-          drawing.nets[wire.net]!.role,
           { present: wire.present, dim: !bright(wire), soldered: soldered?.includes(wire.letter) },
         ]"
         @mouseenter="touched = wire.net"
@@ -92,7 +79,7 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
         :key="`letter ${wire.start}${wire.end}`"
         :class="{ dim: !bright(wire) }"
       >
-        <text v-if="wire.letter" v-bind="middle(wire)" class="letter">
+        <text v-if="wire.letter" :x="wire.letter_x" :y="wire.letter_y - 0.8" class="letter">
           {{ wire.letter }}{{ soldered?.includes(wire.letter) ? ' ✓' : '' }}
         </text>
       </g>
@@ -118,7 +105,7 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
           @mouseleave="touched = -1"
         >
           <circle :cx="pad.x" :cy="pad.y" r="1.5" />
-          <text :x="pad.x" :y="pad.y + (pad.upper ? 5 : -2.6)">{{ pad.label }}</text>
+          <text :x="pad.label_x" :y="pad.label_y" :text-anchor="pad.label_anchor">{{ pad.label }}</text>
         </g>
       </template>
     </svg>
@@ -126,8 +113,8 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
   <ul class="key flex flex-wrap gap-y-4 gap-x-20 mx-0 mt-6 mb-0 p-0 list-none text-small" aria-label="Nets">
     <li v-for="role in roles" :key="role">
       <svg class="inline-block w-34 mr-6 text-[3.1px] font-sans" width="34" height="8" aria-hidden="true">
-        <path d="M0 4H34" :class="['wire', role]" /></svg
-      >{{ NAMES[role] }}
+        <path d="M0 4H34" class="wire" v-bind="lineOf(role)" /></svg
+      >{{ NETS[role].says }}
     </li>
   </ul>
 </template>
@@ -140,6 +127,9 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
 }
 text {
   fill: var(--ink);
+}
+.name,
+.letter {
   text-anchor: middle;
 }
 .name {
@@ -156,32 +146,6 @@ text {
 }
 .wire.present {
   stroke-width: 0.4;
-}
-.five {
-  stroke: #d9822b;
-  stroke-dasharray: 4 1.2;
-}
-.cell_plus {
-  stroke: var(--stop);
-}
-.cell_minus {
-  stroke: var(--ink);
-}
-.out_plus {
-  stroke: var(--copper);
-  stroke-dasharray: 2.5 1;
-}
-.ground {
-  stroke: var(--ink3);
-  stroke-dasharray: 1 1;
-}
-.gadget_plus {
-  stroke: var(--caution);
-  stroke-dasharray: 6 1 1 1;
-}
-.other {
-  stroke: var(--note);
-  stroke-dasharray: 1 2;
 }
 .dim {
   opacity: 0.18;

@@ -11,6 +11,7 @@ import BayShell from '@/drawings/BayShell.vue'
 import ViewMeasures from '@/drawings/ViewMeasures.vue'
 import { NEW, useDragged, type Dragged } from '@/drawings/useDragged'
 import { useViewLayout, type Axis, type Point, type View } from '@/drawings/useViewLayout'
+import { unzoomed } from '@/composables/useTextSize'
 import type { Held } from '@/composables/useWhileHeld'
 import { useWidth } from '@/drawings/useWidth'
 
@@ -106,8 +107,8 @@ const NEW_HEIGHT_MM = 4
 function draw(event: PointerEvent, view: View): void {
   if (!props.drawing || view.key !== 'top') return
   const { left, top } = box.value!.querySelector('svg')!.getBoundingClientRect()
-  const x = placed(0, mm(event.clientX - left - px(view, 0)))
-  const y = placed(1, mm(py(view, 0) - (event.clientY - top)))
+  const x = placed(0, mm(unzoomed(event.clientX - left) - px(view, 0)))
+  const y = placed(1, mm(py(view, 0) - unzoomed(event.clientY - top)))
   event.preventDefault()
   begin(event, NEW, view, [x, y, 0], [x, y, Math.min(NEW_HEIGHT_MM, size.value[2]!)], true)
 }
@@ -181,13 +182,18 @@ const boxOf = (what: string, low: Point, high: Point): [Point, Point] =>
             v-bind="round(view, ...boxOf(part.part, part.min_mm, part.max_mm))"
           />
           <rect v-else v-bind="rect(view, ...boxOf(part.part, part.min_mm, part.max_mm))" rx="1.5" />
-          <rect
-            v-if="stopBox(part) && dragged?.what !== part.part"
-            v-bind="rect(view, ...stopBox(part)!)"
-            class="stop"
-          >
-            <title>stop behind the socket</title>
-          </rect>
+          <template v-if="dragged?.what !== part.part">
+            <rect v-if="stopBox(part)" v-bind="rect(view, ...stopBox(part)!)" class="stop">
+              <title>stop behind the socket</title>
+            </rect>
+            <rect
+              v-if="part.cradle_mm && view.key !== 'top'"
+              v-bind="rect(view, part.min_mm, [part.max_mm[0]!, part.max_mm[1]!, part.cradle_mm])"
+              class="stop"
+            >
+              <title>floor of its printed cradle</title>
+            </rect>
+          </template>
           <text v-bind="middle(view, ...boxOf(part.part, part.min_mm, part.max_mm))">
             {{ letters.get(part.part) }}
           </text>

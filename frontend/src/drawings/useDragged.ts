@@ -1,4 +1,5 @@
 /** Something moved, or drawn larger, by hand in one of the three views: it catches at walls and at what is there. */
+import { unzoomed } from '@/composables/useTextSize'
 import { ref } from 'vue'
 
 import type { Axis, Point, View } from '@/drawings/useViewLayout'
@@ -40,8 +41,8 @@ export function useDragged(
 
   function move(event: PointerEvent): void {
     if (!dragged.value || !from) return
-    along(dragged.value, dragged.value.view.across, mm(event.clientX - from.x))
-    along(dragged.value, dragged.value.view.up, -mm(event.clientY - from.y))
+    along(dragged.value, dragged.value.view.across, mm(unzoomed(event.clientX - from.x)))
+    along(dragged.value, dragged.value.view.up, -mm(unzoomed(event.clientY - from.y)))
   }
 
   function along(now: Dragged, axis: Axis, by: number): void {

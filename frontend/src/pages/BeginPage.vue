@@ -9,6 +9,7 @@ import BatterySizes from '@/drawings/BatterySizes.vue'
 import GuidePicture from '@/drawings/GuidePicture.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import PicturedChoice from '@/kit/PicturedChoice.vue'
+import { useOwnTools } from '@/composables/useOwnTools'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
 
@@ -31,6 +32,7 @@ const answers = reactive({
   currentUnknown: false,
   hours: '',
 })
+const own = useOwnTools()
 const problem = ref<Problem>()
 const guide = ref<Guide>()
 const busy = ref(false)
@@ -66,6 +68,7 @@ async function show(): Promise<void> {
     charging: answers.charging || null,
     current_a: answers.currentUnknown ? null : answers.current,
     hours_per_day: answers.hours.trim() || null,
+    ...own.ofABeginning(),
   }
   const { made, refused } = await projects.begin(body as Beginning)
   busy.value = false

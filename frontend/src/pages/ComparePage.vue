@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { api, sentenceOf, type Comparison, type WindowSummary } from '@/api/client'
+import { useNewest } from '@/composables/useNewest'
 import RunsChart from '@/charts/RunsChart.vue'
 import LevelMark from '@/kit/LevelMark.vue'
 import BayThumb from '@/drawings/BayThumb.vue'
@@ -23,10 +24,17 @@ const MOST = 6
 const builds = computed(() => conversion.document?.builds ?? [])
 const window = computed<WindowSummary | undefined>(() => conversion.assessment?.survey.window)
 
+const newest = useNewest()
 watch(chosen, async (picked) => {
-  if (picked.length < 2) return (seen.value = undefined)
+  if (picked.length < 2) {
+    newest.drop()
+    seen.value = undefined
+    return
+  }
   const body = { ...conversion.question(), builds: [...picked].sort().map(String) }
-  const { data, error } = await api.POST('/api/questions/compare', { body })
+  const heard = await newest(api.POST('/api/questions/compare', { body }))
+  if (!heard) return
+  const { data, error } = heard
   seen.value = data
   problem.value = error ? sentenceOf(error) : ''
 })

@@ -15,9 +15,12 @@ import PowerPath from '@/components/PowerPath.vue'
 import StaleBar from '@/components/StaleBar.vue'
 import StationStrip from '@/components/StationStrip.vue'
 import TourCard from '@/components/TourCard.vue'
+import { useEver } from '@/composables/useEver'
+import { useOneByOne } from '@/composables/useOneByOne'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { STATION_COMPONENTS } from '@/stations/stations'
 import { useConversion } from '@/stores/conversion'
+import { useInventory } from '@/stores/inventory'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
 
@@ -25,6 +28,7 @@ const props = defineProps<{ id: number; station: string }>()
 const conversion = useConversion()
 const projects = useProjects()
 const reference = useReference()
+const inventory = useInventory()
 const router = useRouter()
 
 const helpShown = ref(false)
@@ -43,15 +47,28 @@ const ready = computed(
     (conversion.assessment || conversion.problem || conversion.stale),
 )
 
+/** Station, findings, and the tour's card over them. */
+const made = useOneByOne(() => Boolean(ready.value), 3)
+const [helpMade, jumpMade, findingsMade, logbookMade] = [
+  helpShown,
+  jumpShown,
+  findingsShown,
+  logbookShown,
+].map(useEver)
+
 watch(
   () => props.id,
   async (id) => {
-    await conversion.save()
     if (await conversion.open(id)) return
     projects.problem = conversion.problem
     await router.replace('/')
   },
   { immediate: true },
+)
+// Own parts that another window has changed.
+watch(
+  () => conversion.elsewhere.parts,
+  (_, before) => before && inventory.load(),
 )
 watch(
   () => conversion.document?.gadget.name,
@@ -114,13 +131,14 @@ useEventListener(window, 'beforeunload', (event) => {
         @go="go"
       />
       <main :key="current" class="station">
-        <component :is="STATION_COMPONENTS[current]" />
+        <component :is="STATION_COMPONENTS[current]" v-if="made >= 1" />
       </main>
       <aside
         v-if="conversion.assessment"
         class="side border-l border-line bg-sheet overflow-y-auto narrow:hidden"
       >
         <FindingsPanel
+          v-if="made >= 2"
           :findings="conversion.assessment.findings"
           :cautions="conversion.assessment.cautions ?? []"
           :station="current"
@@ -129,22 +147,37 @@ useEventListener(window, 'beforeunload', (event) => {
         />
       </aside>
     </div>
-    <ElDrawer v-model="findingsShown" direction="btt" size="80%" title="Findings" class="findings-drawer">
-      <FindingsPanel
-        v-if="conversion.assessment && findingsShown"
-        :findings="conversion.assessment.findings"
-        :cautions="conversion.assessment.cautions ?? []"
-        :station="current"
-        :workings="workings"
-        @go="go"
-      />
-    </ElDrawer>
-    <ElDrawer v-model="logbookShown" size="min(560px, 94vw)" title="Logbook" class="logbook-drawer">
-      <LogBook v-if="logbookShown" :station="current" bare />
-    </ElDrawer>
-    <HelpDialog v-model="helpShown" />
-    <JumpDialog v-model="jumpShown" />
-    <TourCard :station="current" @go="go" />
+    <template v-if="made >= 3">
+      <ElDrawer
+        v-if="findingsMade"
+        v-model="findingsShown"
+        direction="btt"
+        size="80%"
+        title="Findings"
+        class="findings-drawer"
+      >
+        <FindingsPanel
+          v-if="conversion.assessment && findingsShown"
+          :findings="conversion.assessment.findings"
+          :cautions="conversion.assessment.cautions ?? []"
+          :station="current"
+          :workings="workings"
+          @go="go"
+        />
+      </ElDrawer>
+      <ElDrawer
+        v-if="logbookMade"
+        v-model="logbookShown"
+        size="min(560px, 94vw)"
+        title="Logbook"
+        class="logbook-drawer"
+      >
+        <LogBook v-if="logbookShown" :station="current" bare />
+      </ElDrawer>
+      <HelpDialog v-if="helpMade" v-model="helpShown" />
+      <JumpDialog v-if="jumpMade" v-model="jumpShown" />
+      <TourCard :station="current" @go="go" />
+    </template>
   </div>
 </template>
 

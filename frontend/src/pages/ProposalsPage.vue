@@ -7,10 +7,12 @@ import type { Proposal, Wishes } from '@/api/client'
 import ProposalsChart from '@/charts/ProposalsChart.vue'
 import BayThumb from '@/drawings/BayThumb.vue'
 import { useMoney } from '@/composables/useMoney'
+import { useNewest } from '@/composables/useNewest'
 import { useProposals } from '@/composables/useProposals'
 import RuledOut from '@/components/RuledOut.vue'
 import WishChips from '@/components/WishChips.vue'
 import PageFrame from '@/kit/PageFrame.vue'
+import { counted } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ id: number }>()
@@ -53,10 +55,14 @@ const told = computed(() => {
 })
 const summary = computed(() => {
   const now = search.value
-  if (!now?.fell.length) return 'Setting out every combination of what is on offer …'
-  const builds = `${now.settled.toLocaleString('en')} of ${now.builds.toLocaleString('en')} builds settled`
+  if (!now?.fell.length)
+    return now && now.state !== 'running'
+      ? 'Stopped before the first build was settled.'
+      : 'Setting out every combination of what is on offer …'
+  const builds = `${counted(now.settled)} of ${counted(now.builds)} builds settled`
   if (now.state === 'failed') return `${builds}; the search broke off, and the log says why.`
   if (searching.value) return `${builds}; nothing so far beats these ${now.front_count}.`
+  if (!now.settled_all) return `${builds}, and stopped there; nothing so far beats these ${now.front_count}.`
   return `${builds}; nothing beats these ${now.front_count}.`
 })
 const work = (one: Proposal) =>
@@ -74,6 +80,7 @@ const takes = computed(() => (picked.value.length ? picked.value : [chosen.value
 /** What the bay has to become for what is taken; another one may want it otherwise. */
 const bayEdits = computed(() => takes.value.flatMap((index) => front.value[index]?.edits ?? []))
 
+const newest = useNewest()
 async function take(): Promise<void> {
   const plans = takes.value.flatMap((index) => front.value[index] ?? [])
   const builds = plans.map((one) => ({
@@ -81,10 +88,9 @@ async function take(): Promise<void> {
     value: { ...one.plan, id: '', name: (one.because || 'proposed').slice(0, 60) },
   }))
   if (!builds.length) return
-  const before = conversion.document!.builds.length
-  await conversion.applyEdits([...bayEdits.value, ...builds])
+  // Refused, and the page says why; or the maker has gone on to something else, and finds them there.
+  if (!(await newest(conversion.applyEdits([...bayEdits.value, ...builds])))) return
   const count = conversion.document!.builds.length
-  if (count === before) return // refused, and the page says why
   conversion.choose(count - 1)
   const place = builds.length > 1 ? 'compare' : 'fit'
   const query = builds.length > 1 ? { builds: builds.map((_, n) => count - 1 - n).join(',') } : {}
@@ -98,6 +104,9 @@ async function take(): Promise<void> {
       <span role="status">{{ summary }}</span>
       <ElButton v-if="search?.state === 'running'" size="small" class="ml-10" @click="stop"
         >Stop here</ElButton
+      >
+      <ElButton v-else-if="search && !search.settled_all" size="small" class="ml-10" @click="again()"
+        >Search on</ElButton
       >
     </p>
     <WishChips :may="search?.may_be_wished ?? []" :opens="opened" @wished="again" />
@@ -116,7 +125,7 @@ async function take(): Promise<void> {
         <div class="overflow-x-auto" tabindex="0" role="region" :aria-label="`Hours against ${against}`">
           <ProposalsChart :search="search" :chosen="chosen" :against="against" @choose="chosen = $event" />
         </div>
-        <p v-if="!front.length && !searching" class="error-line">
+        <p v-if="!front.length && search.settled_all" class="error-line">
           Nothing that is on offer is sound, goes in and is as wished: see what ruled it out.
         </p>
         <div v-else class="scroll" tabindex="0" role="region" aria-label="Proposals">

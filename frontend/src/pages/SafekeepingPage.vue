@@ -2,6 +2,7 @@
 /** Where the maker's work is safe: a backup of everything, the archive, and which devices may come in. */
 import { onMounted, ref } from 'vue'
 
+import { dayOfMonth } from '@/format'
 import PageFrame from '@/kit/PageFrame.vue'
 import PairedDevices from '@/components/PairedDevices.vue'
 import { useProjects } from '@/stores/projects'
@@ -19,7 +20,6 @@ async function erase(id: number): Promise<void> {
   await projects.erase(id)
   toErase.value = undefined
 }
-const day = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })
 </script>
 
 <template>
@@ -48,7 +48,9 @@ const day = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { day: 'n
         <div v-for="line in projects.archived" :key="line.id">
           <dt>{{ line.name }}</dt>
           <dd>
-            <span class="quiet">{{ line.summary?.supply }} · last changed {{ day(line.saved_at) }}</span>
+            <span class="quiet"
+              >{{ line.summary?.supply }} · last changed {{ dayOfMonth(line.saved_at) }}</span
+            >
             <p v-if="toErase === line.id" role="alert">
               Its history, photographs and logs go with it, and there is no way back.
               <button type="button" class="bare link-button stop" @click="erase(line.id)">

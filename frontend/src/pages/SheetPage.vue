@@ -15,7 +15,7 @@ const reply = shallowRef<SheetReply>()
 onMounted(async () => {
   if (conversion.stored?.id !== props.id && !(await conversion.open(props.id))) return
   conversion.choose(props.build)
-  document.title = `${conversion.document!.gadget.name}, build sheet · Pocket Spark`
+  document.title = `${conversion.document?.gadget.name ?? ''}, build sheet · Pocket Spark`
   const { data, error } = await api.POST('/api/questions/sheet', { body: conversion.question() })
   reply.value = data
   if (error) problem.value = sentenceOf(error)

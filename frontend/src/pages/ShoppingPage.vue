@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 
 import { api, sentenceOf, type ShoppingLine, type ShoppingList } from '@/api/client'
 import ExportLinks from '@/components/ExportLinks.vue'
+import { useNewest } from '@/composables/useNewest'
 import { useMoney } from '@/composables/useMoney'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
@@ -17,6 +18,7 @@ const problem = shallowRef('')
 const name = computed(() => conversion.document?.builds[props.build]?.name ?? '')
 const print = () => window.print()
 
+const newest = useNewest()
 watch(
   () => [props.id, props.build],
   async () => {
@@ -24,7 +26,10 @@ watch(
       return void router.replace('/')
     conversion.choose(props.build)
     document.title = `Shopping list · ${conversion.document?.gadget.name ?? ''}`
-    const { data, error } = await api.POST('/api/questions/sheet/shopping', { body: conversion.question() })
+    const body = conversion.question()
+    const heard = await newest(api.POST('/api/questions/sheet/shopping', { body }))
+    if (!heard) return
+    const { data, error } = heard
     list.value = data
     problem.value = error ? sentenceOf(error) : ''
   },

@@ -45,22 +45,27 @@ function show(key: string): void {
   concluded.value = ''
 }
 async function measure(probe: Probe): Promise<void> {
-  const now = attempts.value[at.value] ?? fresh()
+  const key = at.value
+  const now = (attempts.value[key] ??= fresh())
   const { data, error } = await api.GET('/api/trainer/{bench}/{probe}', {
-    params: { path: { bench: at.value, probe }, query: { seed: now.seed } },
+    params: { path: { bench: key, probe }, query: { seed: now.seed } },
   })
   problem.value = error ? sentenceOf(error) : ''
-  if (data) attempts.value = { ...attempts.value, [at.value]: { ...now, readings: [...now.readings, data] } }
+  // Added to what was read meanwhile: two probes may be under way at once.
+  const had = attempts.value[key] ?? now
+  if (data && had.seed === now.seed && !had.readings.some((one) => one.probe === probe))
+    attempts.value = { ...attempts.value, [key]: { ...had, readings: [...had.readings, data] } }
 }
 async function conclude(): Promise<void> {
   if (!concluded.value) return
-  const now = attempts.value[at.value] ?? fresh()
+  const key = at.value
+  const now = attempts.value[key] ?? fresh()
   const { data, error } = await api.POST('/api/trainer/{bench}/grade', {
-    params: { path: { bench: at.value } },
+    params: { path: { bench: key } },
     body: { measured: now.readings.map((one) => one.probe), conclusion: concluded.value },
   })
   problem.value = error ? sentenceOf(error) : ''
-  if (data) attempts.value = { ...attempts.value, [at.value]: { ...now, grade: data } }
+  if (data) attempts.value = { ...attempts.value, [key]: { ...now, grade: data } }
 }
 function again(): void {
   attempts.value = { ...attempts.value, [at.value]: fresh() }

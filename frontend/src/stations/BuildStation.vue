@@ -15,6 +15,7 @@ import { useShortcuts } from '@/composables/useShortcuts'
 import { useQuestion } from '@/composables/useQuestion'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
+import { plain } from '@/format'
 import type { MeterFigure } from '@/stores/meters'
 
 const conversion = useConversion()
@@ -54,18 +55,20 @@ function go(by: 1 | -1): void {
 
 const stamp = () => `${new Date().toISOString().slice(0, 19)}Z`
 
-/** Record this step; the core decides whether its hold is passed. */
 type Change = {
-  done: boolean
+  done?: boolean
   value?: number
   override?: string
   photo_ids?: number[]
   origin?: ShownNow['origin']
 }
-function record(change: Change): void {
-  const key = step.value!.key
+/** The step that is open, of the build that is. What is asked for it belongs there, whatever is open by then. */
+const here = () => ({ key: step.value!.key, build: conversion.build!.id })
+/** Record this step; the core decides whether its hold is passed. */
+function record(change: Change, { key, build } = here()): void {
   conversion.change((document) => {
-    const { record } = document.builds[conversion.buildIndex]!
+    const record = document.builds.find(({ id }) => id === build)?.record
+    if (!record) return
     const others = record.steps.filter((other) => other.step !== key)
     const old = record.steps.find((other) => other.step === key)
     const fresh = {
@@ -76,11 +79,13 @@ function record(change: Change): void {
       photo_ids: [],
       origin: 'unknown' as const,
     }
-    record.steps = [...others, { ...fresh, ...old, ...change, at: stamp() }]
+    const photo_ids = [...(old?.photo_ids ?? []), ...(change.photo_ids ?? [])]
+    record.steps = [...others, { ...fresh, ...old, ...change, photo_ids, at: stamp() }]
   })
 }
 
-async function pass(): Promise<void> {
+const pass = () => conversion.within(passed)
+async function passed(): Promise<void> {
   problem.value = ''
   if (step.value?.state === 'locked') return
   if (!step.value?.hold) {
@@ -89,12 +94,14 @@ async function pass(): Promise<void> {
     return
   }
   const at = stamp()
-  const body = { ...conversion.question(), step: step.value.key, text: reading.value, at }
+  const place = here()
+  const body = { ...conversion.question(), step: place.key, text: reading.value, at }
+  const override = reason.value
+  const origin = reading.value === metered.value.text ? metered.value.origin : 'typed'
   const { data, error } = await api.POST('/api/questions/step-reading', { body })
   problem.value = error ? sentenceOf(error) : ''
   if (data) {
-    const origin = reading.value === metered.value.text ? metered.value.origin : 'typed'
-    record({ done: true, value: data.value, override: reason.value, origin })
+    record({ done: true, value: data.value, override, origin }, place)
     if (origin !== 'simulated' && data.edits.length) await conversion.applyEdits(data.edits)
   }
   await nextTick()
@@ -109,10 +116,13 @@ watch(
 
 /** The simulated multimeter, on this very build. */
 async function simulated(): Promise<void> {
+  const { key } = step.value!
   const { data, error } = await api.POST('/api/instruments/multimeter/{step}', {
-    params: { path: { step: step.value!.key }, query: { seed: Math.floor(Math.random() * 9999) } },
+    params: { path: { step: key }, query: { seed: Math.floor(Math.random() * 9999) } },
     body: conversion.question(),
   })
+  // Shown where it was read: the maker may have gone on.
+  if (step.value?.key !== key) return
   problem.value = error ? sentenceOf(error) : ''
   if (data) put(data.text, 'simulated')
 }
@@ -136,9 +146,11 @@ async function photograph(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   input.value = ''
-  const kept = file && (await photos.add(file))
-  if (kept)
-    record({ done: step.value!.state === 'done', photo_ids: [...(step.value!.photo_ids ?? []), kept.id] })
+  const place = here()
+  await conversion.within(async () => {
+    const kept = file && (await photos.add(file))
+    if (kept) record({ photo_ids: [kept.id] }, place)
+  })
 }
 
 const GO: Partial<Record<Step['state'], string>> = {
@@ -153,11 +165,12 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
 <template>
   <div>
     <h1>Step by step</h1>
-    <p v-if="!steps.length" class="quiet">Choose a cell first: the steps follow from the build.</p>
-    <template v-else>
+    <p v-if="!conversion.build?.cell" class="quiet">Choose a cell first: the steps follow from the build.</p>
+    <p v-else-if="procedure === null" class="quiet">No steps until what is marked as refused is mended.</p>
+    <template v-else-if="steps.length">
       <p class="quiet">
-        {{ done }} of {{ steps.length }} done; about {{ Math.round(procedure!.minutes / 6) / 10 }} h at the
-        bench in all. Keys: n and p to go, Enter when done.
+        {{ done }} of {{ steps.length }} done; about {{ plain(procedure!.minutes / 60, 2) }} h at the bench in
+        all. Keys: n and p to go, Enter when done.
       </p>
       <PracticeLine />
       <BuildLock v-if="procedure?.lock" :lock="procedure.lock" />

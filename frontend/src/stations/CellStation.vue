@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 
 import { api, sentenceOf, type Cell, type IntakeReading, type ShownNow, type SizeReading } from '@/api/client'
 import CellTable, { type TriedCell } from '@/components/CellTable.vue'
+import InTurn from '@/kit/InTurn.vue'
 import CheckField from '@/kit/CheckField.vue'
 import CountField from '@/kit/CountField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
@@ -16,11 +17,14 @@ import ReadMeter from '@/components/ReadMeter.vue'
 import SizeCode from '@/components/SizeCode.vue'
 import { useQuestion } from '@/composables/useQuestion'
 import CellGlyph from '@/drawings/CellGlyph.vue'
-import { plain } from '@/format'
+import { inUnit, plain } from '@/format'
+import { useUnits } from '@/composables/useUnits'
+import { numbersOf } from '@/document'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
 
+const { length } = useUnits()
 const conversion = useConversion()
 const reference = useReference()
 const inventory = useInventory()
@@ -28,6 +32,7 @@ const route = useRoute()
 onMounted(() => inventory.load())
 
 const cell = computed(() => conversion.build?.cell)
+const sizes = computed(() => numbersOf(cell.value?.size_mm))
 const path = computed(() => `${conversion.buildPath}.cell`)
 const summary = computed(() => conversion.assessment?.cell)
 const asked = computed(() => !!cell.value?.intake || cell.value?.origin === 'salvaged')
@@ -69,7 +74,8 @@ async function intoInventory(): Promise<void> {
 /** What a meter shows of the cell goes where triage looks for it; the core says where. */
 const reads = ref('rest')
 const readProblem = ref('')
-async function fromMeter(shown: ShownNow): Promise<void> {
+const fromMeter = (shown: ShownNow) => conversion.within(() => fromMeterNow(shown))
+async function fromMeterNow(shown: ShownNow): Promise<void> {
   const { volts, amps, origin, at } = shown
   const what = reads.value as IntakeReading
   const { data, error } = await api.POST('/api/questions/intake-reading', {
@@ -90,7 +96,7 @@ function startIntake(): void {
     <p class="quiet">
       {{
         cell
-          ? `${cell.name}: ${cell.size_mm?.map((mm) => plain(mm, 3)).join(' x ') ?? 'size not given'} mm.`
+          ? `${cell.name}: ${sizes ? `${sizes.map((mm) => plain(inUnit(mm, length), 3)).join(' x ')} ${length}` : 'size not given'}.`
           : 'Pick the largest cell that may fit; its own figures can be mended afterwards.'
       }}
     </p>
@@ -213,16 +219,17 @@ function startIntake(): void {
       </div>
     </section>
 
-    <CellTable
-      v-if="candidates !== undefined || conversion.stale"
-      v-model:find="find"
-      :cells="cells"
-      :outcomes="outcomes"
-      :chosen="cell?.name ?? ''"
-      @choose="put($event.cell)"
-    >
-      <SizeCode @take="takeCode" />
-    </CellTable>
+    <InTurn v-if="candidates !== undefined || conversion.stale">
+      <CellTable
+        v-model:find="find"
+        :cells="cells"
+        :outcomes="outcomes"
+        :chosen="cell?.name ?? ''"
+        @choose="put($event.cell)"
+      >
+        <SizeCode @take="takeCode" />
+      </CellTable>
+    </InTurn>
   </div>
 </template>
 

@@ -5,6 +5,7 @@ import { computed, onMounted } from 'vue'
 import { api, type Part } from '@/api/client'
 import ChargeRun from '@/components/ChargeRun.vue'
 import GivenCharge from '@/components/GivenCharge.vue'
+import InTurn from '@/kit/InTurn.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import LevelMark from '@/kit/LevelMark.vue'
@@ -83,65 +84,73 @@ function chooseSource(kind: string | null): void {
       <h2>Charge current, by the charge-current resistor at the PROG pin</h2>
       <ChargeCurrentChart :charge="charge" @fit="fit" />
       <div class="pair grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-y-4 gap-x-28 narrow:grid-cols-1">
-        <section class="fit flex flex-col items-start gap-6" aria-label="Resistor">
-          <h2>{{ charge.r_origin === 'suggested' ? 'Fit this one' : `This one, ${charge.r_origin}` }}</h2>
-          <ResistorDrawing
-            :bands="charge.fitted.bands"
-            :paints="charge.fitted.paints"
-            :chip-code="charge.fitted.chip_code_4"
-          />
-          <p>
-            <b class="mr-4 text-head">{{ charge.fitted.text }}</b>
-            {{ charge.current_a.text }}, between {{ charge.current_least_a.text }} and
-            {{ charge.current_most_a.text }}
-          </p>
-          <p class="quiet small">
-            {{ charge.fitted.bands.join(' ') }}; chip {{ charge.fitted.chip_code }},
-            {{ charge.fitted.chip_code_4 }}{{ charge.fitted.eia96 ? `, ${charge.fitted.eia96}` : '' }}; on
-            paper {{ charge.fitted.rkm }}
-          </p>
-          <div class="flex flex-col gap-7 w-full">
-            <QuantityField
-              :path="`${path}.r_prog_ohm`"
-              unit="kΩ"
-              label="Fitted"
-              :placeholder="plain(charge.r_prog_ohm.value / 1000)"
-              no-basis
+        <InTurn>
+          <section class="fit flex flex-col items-start gap-6" aria-label="Resistor">
+            <h2>{{ charge.r_origin === 'suggested' ? 'Fit this one' : `This one, ${charge.r_origin}` }}</h2>
+            <ResistorDrawing
+              :bands="charge.fitted.bands"
+              :paints="charge.fitted.paints"
+              :chip-code="charge.fitted.chip_code_4"
             />
-            <QuantityField
-              :path="`${path}.record.r_measured_ohm`"
-              unit="kΩ"
-              label="Measured on the board"
-              placeholder="not yet"
-              empty="default"
-            />
-          </div>
-          <p class="quiet small">
-            Read it unpowered between the PROG pin and ground, with no cell and no USB connected: either of
-            them spoils the reading. Its own heat is nothing.
-          </p>
-          <ul v-if="own?.length" class="m-0 p-0 list-none" aria-label="From your parts">
-            <li v-for="choice in own" :key="choice.how">
-              <button type="button" class="bare text-copper hover:underline" @click="fit(choice.r_ohm.value)">
-                from your parts: {{ choice.text }}
-              </button>
-            </li>
-          </ul>
-          <ElButton
-            v-if="charge.suggested.r_ohm !== charge.fitted.r_ohm"
-            type="primary"
-            plain
-            @click="fit(charge.suggested.r_ohm.value)"
-            >Fit {{ charge.suggested.text }}, under every line</ElButton
-          >
-        </section>
-        <ChargeRun v-if="charging" :charging="charging">
-          {{ charge.cc_share.text }} of the time at constant current. Ends at {{ charge.termination_a.text }}.
-          {{ charge.at_board_v.text }} at the board. At first the chip turns {{ charge.heat_w.text }} into
-          heat<template v-if="charge.junction_c_most"
-            >; it gets to {{ charge.junction_c_most.text }} at most</template
-          >.
-        </ChargeRun>
+            <p>
+              <b class="mr-4 text-head">{{ charge.fitted.text }}</b>
+              {{ charge.current_a.text }}, between {{ charge.current_least_a.text }} and
+              {{ charge.current_most_a.text }}
+            </p>
+            <p class="quiet small">
+              {{ charge.fitted.bands.join(' ') }}; chip {{ charge.fitted.chip_code }},
+              {{ charge.fitted.chip_code_4 }}{{ charge.fitted.eia96 ? `, ${charge.fitted.eia96}` : '' }}; on
+              paper {{ charge.fitted.rkm }}
+            </p>
+            <div class="flex flex-col gap-7 w-full">
+              <QuantityField
+                :path="`${path}.r_prog_ohm`"
+                unit="kΩ"
+                label="Fitted"
+                :placeholder="plain(charge.r_prog_ohm.value / 1000)"
+                no-basis
+              />
+              <QuantityField
+                :path="`${path}.record.r_measured_ohm`"
+                unit="kΩ"
+                label="Measured on the board"
+                placeholder="not yet"
+                empty="default"
+              />
+            </div>
+            <p class="quiet small">
+              Read it unpowered between the PROG pin and ground, with no cell and no USB connected: either of
+              them spoils the reading. Its own heat is nothing.
+            </p>
+            <ul v-if="own?.length" class="m-0 p-0 list-none" aria-label="From your parts">
+              <li v-for="choice in own" :key="choice.how">
+                <button
+                  type="button"
+                  class="bare text-copper hover:underline"
+                  @click="fit(choice.r_ohm.value)"
+                >
+                  from your parts: {{ choice.text }}
+                </button>
+              </li>
+            </ul>
+            <ElButton
+              v-if="charge.suggested.r_ohm !== charge.fitted.r_ohm"
+              type="primary"
+              plain
+              @click="fit(charge.suggested.r_ohm.value)"
+              >Fit {{ charge.suggested.text }}, under every line</ElButton
+            >
+          </section>
+        </InTurn>
+        <InTurn>
+          <ChargeRun v-if="charging" :charging="charging">
+            {{ charge.cc_share.text }} of the time at constant current. Ends at
+            {{ charge.termination_a.text }}. {{ charge.at_board_v.text }} at the board. At first the chip
+            turns {{ charge.heat_w.text }} into heat<template v-if="charge.junction_c_most"
+              >; it gets to {{ charge.junction_c_most.text }} at most</template
+            >.
+          </ChargeRun>
+        </InTurn>
       </div>
     </template>
 
@@ -185,68 +194,69 @@ function chooseSource(kind: string | null): void {
       </table>
     </section>
 
-    <div class="pair lower grid grid-cols-2 gap-y-4 gap-x-28 narrow:grid-cols-1">
-      <PartPicker
-        v-if="ours"
-        title="Charger board"
-        :parts="chargers"
-        :chosen="board?.name ?? ''"
-        @pick="put('charger', $event)"
-      />
-      <section
-        v-if="conversion.build?.who_charges !== 'external'"
-        class="flex flex-col gap-7 w-full"
-        aria-label="Source and use"
-      >
-        <h2>Source and use</h2>
-        <div class="choice grid grid-cols-[minmax(0,1fr)_200px] items-center gap-8">
-          <label for="source">Comes from</label>
-          <OneOf
-            id="source"
-            :model-value="conversion.build?.source?.kind ?? null"
-            label="Comes from"
-            :options="reference.tables!.sources"
-            @update:model-value="chooseSource"
-          />
-        </div>
-        <QuantityField :path="`${path}.source.limit_a`" unit="mA" label="Gives at most" no-basis />
-        <QuantityField :path="`${path}.source.r_cable_ohm`" unit="mΩ" label="Cable, both ways" no-basis />
-        <ChoiceField
+    <InTurn
+      ><div class="pair lower grid grid-cols-2 gap-y-4 gap-x-28 narrow:grid-cols-1">
+        <PartPicker
           v-if="ours"
-          :path="`${path}.policy`"
-          label="Charge"
-          :choices="reference.tables!.policies"
+          title="Charger board"
+          :parts="chargers"
+          :chosen="board?.name ?? ''"
+          @pick="put('charger', $event)"
         />
-        <ChoiceField :path="`${path}.input.kind`" label="Comes in by" :choices="reference.tables!.inputs" />
-        <template v-if="asks.includes('centre')">
+        <section
+          v-if="conversion.build?.who_charges !== 'external'"
+          class="flex flex-col gap-7 w-full"
+          aria-label="Source and use"
+        >
+          <h2>Source and use</h2>
+          <div class="choice grid grid-cols-[minmax(0,1fr)_200px] items-center gap-8">
+            <label for="source">Comes from</label>
+            <OneOf
+              id="source"
+              :model-value="conversion.build?.source?.kind ?? null"
+              label="Comes from"
+              :options="reference.tables!.sources"
+              @update:model-value="chooseSource"
+            />
+          </div>
+          <QuantityField :path="`${path}.source.limit_a`" unit="mA" label="Gives at most" no-basis />
+          <QuantityField :path="`${path}.source.r_cable_ohm`" unit="mΩ" label="Cable, both ways" no-basis />
           <ChoiceField
-            :path="`${path}.input.centre`"
-            label="Centre pin, measured"
-            :choices="reference.tables!.centres"
+            v-if="ours"
+            :path="`${path}.policy`"
+            label="Charge"
+            :choices="reference.tables!.policies"
           />
+          <ChoiceField :path="`${path}.input.kind`" label="Comes in by" :choices="reference.tables!.inputs" />
+          <template v-if="asks.includes('centre')">
+            <ChoiceField
+              :path="`${path}.input.centre`"
+              label="Centre pin, measured"
+              :choices="reference.tables!.centres"
+            />
+            <QuantityField
+              :path="`${path}.input.open_v`"
+              unit="V"
+              label="Adapter, unloaded"
+              placeholder="not yet"
+              empty="default"
+            />
+            <CheckField :path="`${path}.input.regulated`" label="a regulated 5 V adapter" />
+          </template>
+          <template v-else-if="asks.includes('pad_efficiency')">
+            <QuantityField :path="`${path}.input.pad_efficiency`" unit="%" label="Of the power arrives" />
+            <CheckField :path="`${path}.input.pad_ferrite`" label="ferrite between coil and cell" />
+            <CheckField :path="`${path}.input.pad_against_cell`" label="pad lies against the cell" />
+          </template>
           <QuantityField
-            :path="`${path}.input.open_v`"
-            unit="V"
-            label="Adapter, unloaded"
-            placeholder="not yet"
-            empty="default"
+            v-if="ours"
+            :path="`${path}.r_tolerance`"
+            unit="%"
+            label="Tolerance of the resistor"
+            no-basis
           />
-          <CheckField :path="`${path}.input.regulated`" label="a regulated 5 V adapter" />
-        </template>
-        <template v-else-if="asks.includes('pad_efficiency')">
-          <QuantityField :path="`${path}.input.pad_efficiency`" unit="%" label="Of the power arrives" />
-          <CheckField :path="`${path}.input.pad_ferrite`" label="ferrite between coil and cell" />
-          <CheckField :path="`${path}.input.pad_against_cell`" label="pad lies against the cell" />
-        </template>
-        <QuantityField
-          v-if="ours"
-          :path="`${path}.r_tolerance`"
-          unit="%"
-          label="Tolerance of the resistor"
-          no-basis
-        />
-      </section>
-    </div>
+        </section></div
+    ></InTurn>
   </div>
 </template>
 

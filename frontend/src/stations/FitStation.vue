@@ -4,6 +4,7 @@ import { computed, onMounted, ref } from 'vue'
 
 import { api, type FitReply, type Project } from '@/api/client'
 import BayFields from '@/components/BayFields.vue'
+import InTurn from '@/kit/InTurn.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import FitAttempts from '@/components/FitAttempts.vue'
@@ -19,6 +20,7 @@ import PickedObstacle from '@/components/PickedObstacle.vue'
 import { NEW } from '@/drawings/useDragged'
 import FitTolerances from '@/components/FitTolerances.vue'
 import WhatMustGive from '@/components/WhatMustGive.vue'
+import { numbersOf } from '@/document'
 import ThreeViews from '@/drawings/ThreeViews.vue'
 import BayModel3D from '@/drawings/BayModel3D.vue'
 import { useConversion } from '@/stores/conversion'
@@ -93,7 +95,7 @@ const drawing = ref(false)
 const OBSTACLE = { state: 'keep', on_lid: false } as const
 /** Told from the corner of the bay, which is where the document's first room begins. */
 function fromRoom(at: readonly number[]): number[] {
-  const origin = conversion.document?.gadget.bay?.rooms?.[0]?.at_mm ?? [0, 0, 0]
+  const origin = numbersOf(conversion.document?.gadget.bay?.rooms?.[0]?.at_mm) ?? [0, 0, 0]
   return at.map((mm, axis) => Math.round((mm + origin[axis]!) * 100) / 100)
 }
 async function setObstacle(id: string, at: readonly number[], size: readonly number[]): Promise<void> {
@@ -112,6 +114,7 @@ async function setObstacle(id: string, at: readonly number[], size: readonly num
   picked.value = conversion.document?.gadget.bay?.obstacles?.at(-1)?.id ?? ''
 }
 
+const takesCradle = computed(() => reply.value?.prints.cradle && !answer.value?.tube_mm)
 const socketed = computed(() => conversion.build?.boards?.filter((board) => board.socket) ?? [])
 
 const held = computed(() => conversion.build?.outside?.length || conversion.build?.shell_off?.length)
@@ -215,44 +218,53 @@ function restore(): void {
       v-if="reply !== undefined || conversion.stale"
       class="pair lower grid grid-cols-2 gap-y-6 gap-x-28 mt-14 narrow:grid-cols-1"
     >
-      <BayFields ref="bayFields" :bay="reply?.bay" />
-      <div class="chosen flex flex-col gap-6">
-        <ChoiceField
-          :path="`${conversion.buildPath}.style`"
-          label="Where it sits"
-          :choices="reference.tables!.styles"
-        />
-        <ChoiceField
-          :path="`${conversion.buildPath}.cell_lead`"
-          label="The cell's lead"
-          :choices="reference.tables!.cell_leads"
-        />
-        <CheckField
-          v-if="conversion.build?.cell?.form === 'pouch'"
-          :path="`${conversion.buildPath}.cell_any_way`"
-          label="The pouch may stand on its edge"
-        />
-        <QuantityField
-          v-for="board in socketed"
-          :key="board.id"
-          :path="`${conversion.buildPath}.boards.${board.id}.socket.nose_mm`"
-          :unit="unit"
-          :label="`Socket stands out over ${board.name} by`"
-          no-basis
-        />
-        <QuantityField
-          v-if="socketed.length"
-          :path="`${conversion.buildPath}.socket_stop_mm`"
-          :unit="unit"
-          label="Stop behind the socket, thick"
-          no-basis
-        />
-        <SmallParts :unit="unit" />
-        <FitSweep v-if="reply && answer" :largest="reply.largest" />
-        <FitAttempts :answer="answer" />
-      </div>
+      <InTurn><BayFields ref="bayFields" :bay="reply?.bay" /></InTurn>
+      <InTurn>
+        <div class="chosen flex flex-col gap-6">
+          <ChoiceField
+            :path="`${conversion.buildPath}.style`"
+            label="Where it sits"
+            :choices="reference.tables!.styles"
+          />
+          <ChoiceField
+            :path="`${conversion.buildPath}.cell_lead`"
+            label="The cell's lead"
+            :choices="reference.tables!.cell_leads"
+          />
+          <CheckField
+            v-if="conversion.build?.cell?.form === 'pouch'"
+            :path="`${conversion.buildPath}.cell_any_way`"
+            label="The pouch may stand on its edge"
+          />
+          <QuantityField
+            v-for="board in socketed"
+            :key="board.id"
+            :path="`${conversion.buildPath}.boards.${board.id}.socket.nose_mm`"
+            :unit="unit"
+            :label="`Socket stands out over ${board.name} by`"
+            no-basis
+          />
+          <QuantityField
+            v-if="socketed.length"
+            :path="`${conversion.buildPath}.socket_stop_mm`"
+            :unit="unit"
+            label="Stop behind the socket, thick"
+            no-basis
+          />
+          <QuantityField
+            v-if="takesCradle"
+            :path="`${conversion.buildPath}.cradle_mm`"
+            :unit="unit"
+            label="Printed cradle under the charger board, wall"
+            no-basis
+          />
+          <SmallParts :unit="unit" />
+          <FitSweep v-if="reply && answer" />
+          <FitAttempts :answer="answer" />
+        </div>
+      </InTurn>
     </div>
-    <FitFiles v-if="reply" :reply="reply" :name="conversion.document!.gadget.name" />
+    <InTurn v-if="reply"><FitFiles :reply="reply" :name="conversion.document!.gadget.name" /></InTurn>
   </div>
 </template>
 

@@ -6,6 +6,7 @@ import { api, type Scenarios, type RegulatorOption } from '@/api/client'
 import GadgetVoltsChart from '@/charts/GadgetVoltsChart.vue'
 import LightStrip from '@/charts/LightStrip.vue'
 import LoudStrip from '@/charts/LoudStrip.vue'
+import InTurn from '@/kit/InTurn.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import PartPicker from '@/components/PartPicker.vue'
@@ -85,116 +86,124 @@ function pickRegulator(name: string): void {
       <GadgetVoltsChart :run="run" :window="survey.window" />
       <LightStrip :run="run" />
       <LoudStrip :run="run" />
-      <table class="ruled mb-8">
-        <thead>
-          <tr>
-            <th>mode</th>
-            <th class="number">hours of use</th>
-            <th class="number">old set</th>
-            <th class="number">used</th>
-            <th class="number">ends at</th>
-            <th>because</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(mode, index) in run.modes" :key="mode.name">
-            <td><i :class="['swatch', `line-${index % 4}`]" />{{ mode.name }}</td>
-            <td class="number">
-              <b>{{ mode.hours.text }}</b>
-              <small v-if="mode.hours_least.text !== mode.hours.text" class="block text-ink2"
-                >{{ mode.hours_least.text }} at least</small
-              >
-            </td>
-            <td class="number">{{ mode.original_hours.text }}</td>
-            <td class="number">{{ percent(1 - mode.unused.value) }}</td>
-            <td class="number">{{ mode.gadget_v_end.text }}</td>
-            <td>{{ WHO[mode.stopped_by] }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="scroll" tabindex="0" role="region" aria-label="Mode by mode">
+        <table class="ruled mb-8">
+          <thead>
+            <tr>
+              <th>mode</th>
+              <th class="number">hours of use</th>
+              <th class="number">old set</th>
+              <th class="number">used</th>
+              <th class="number">ends at</th>
+              <th>because</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(mode, index) in run.modes" :key="mode.name">
+              <td><i :class="['swatch', `line-${index % 4}`]" />{{ mode.name }}</td>
+              <td class="number">
+                <b>{{ mode.hours.text }}</b>
+                <small v-if="mode.hours_least.text !== mode.hours.text" class="block text-ink2"
+                  >{{ mode.hours_least.text }} at least</small
+                >
+              </td>
+              <td class="number">{{ mode.original_hours.text }}</td>
+              <td class="number">{{ percent(1 - mode.unused.value) }}</td>
+              <td class="number">{{ mode.gadget_v_end.text }}</td>
+              <td>{{ WHO[mode.stopped_by] }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </template>
 
-    <template v-if="options && survey">
-      <h2>Regulators, best first</h2>
-      <RegulatorTable
-        :options="options"
-        :window="survey.window"
-        :chosen="regulatorName"
-        @pick="pickRegulator"
-      />
-    </template>
-    <!-- Not before the regulators are there, which would push them down. -->
-    <template v-if="options !== undefined || conversion.stale">
-      <div class="pair grid grid-cols-2 gap-y-0 gap-x-32 narrow:grid-cols-1">
-        <section aria-label="Protection at work" class="summary">
-          <h2>Who protects, who ends the run</h2>
-          <template v-if="run?.protection">
-            <p>
-              Trips between <b>{{ run.protection.trip_least_a.text }}</b> (empty cell) and
-              <b>{{ run.protection.trip_most_a.text }}</b> (full); the peak is
-              {{ run.protection.peak_a.text }}.
-            </p>
-            <p>
-              Cuts at <b>{{ run.protection.cut_v.text }}</b>{{
-                run.protection.ends_the_run
-                  ? `; the run ends because ${WHO[run.protection.ends_the_run]}`
-                  : ''
-              }}. Draws {{ run.protection.drain_a.text }}.
-            </p>
-          </template>
-          <p v-else class="quiet">
-            None yet: choose a protection below, a protected charger board, or a protected cell.
-          </p>
-          <h2>Switched off, lasts</h2>
-          <template v-if="run">
-            <p>
-              <b>{{ run.standby_days.text }}</b>; {{ run.standby_a.text }} flow in all.
-            </p>
-            <ul class="mx-0 mt-0 mb-8 p-0 list-none text-small">
-              <li v-for="[who, taken] in drains" :key="who">
-                <span
-                  class="inline-block h-8 min-w-2 mr-8 bg-lithium"
-                  :style="{ width: `${(taken.value / run.standby_a.value) * 96}px` }"
-                />{{ taken.text }}
-                {{ who }}
-              </li>
-            </ul>
-          </template>
-          <ChoiceField
-            :path="`${conversion.buildPath}.switch_place`"
-            label="Main switch stands"
-            :choices="reference.tables!.switch_places"
+    <InTurn>
+      <template v-if="options && survey">
+        <h2>Regulators, best first</h2>
+        <RegulatorTable
+          :options="options"
+          :window="survey.window"
+          :chosen="regulatorName"
+          @pick="pickRegulator"
+        />
+      </template>
+      <!-- Not before the regulators are there, which would push them down. -->
+      <template v-if="options !== undefined || conversion.stale"
+        ><InTurn>
+          <div class="pair grid grid-cols-2 gap-y-0 gap-x-32 narrow:grid-cols-1">
+            <section aria-label="Protection at work" class="summary">
+              <h2>Who protects, who ends the run</h2>
+              <template v-if="run?.protection">
+                <p>
+                  Trips between <b>{{ run.protection.trip_least_a.text }}</b> (empty cell) and
+                  <b>{{ run.protection.trip_most_a.text }}</b> (full); the peak is
+                  {{ run.protection.peak_a.text }}.
+                </p>
+                <p>
+                  Cuts at <b>{{ run.protection.cut_v.text }}</b>{{
+                    run.protection.ends_the_run
+                      ? `; the run ends because ${WHO[run.protection.ends_the_run]}`
+                      : ''
+                  }}. Draws {{ run.protection.drain_a.text }}.
+                </p>
+              </template>
+              <p v-else class="quiet">
+                None yet: choose a protection below, a protected charger board, or a protected cell.
+              </p>
+              <h2>Switched off, lasts</h2>
+              <template v-if="run">
+                <p>
+                  <b>{{ run.standby_days.text }}</b>; {{ run.standby_a.text }} flow in all.
+                </p>
+                <ul class="mx-0 mt-0 mb-8 p-0 list-none text-small">
+                  <li v-for="[who, taken] in drains" :key="who">
+                    <span
+                      class="inline-block h-8 min-w-2 mr-8 bg-lithium"
+                      :style="{ width: `${(taken.value / run.standby_a.value) * 96}px` }"
+                    />{{ taken.text }}
+                    {{ who }}
+                  </li>
+                </ul>
+              </template>
+              <ChoiceField
+                :path="`${conversion.buildPath}.switch_place`"
+                label="Main switch stands"
+                :choices="reference.tables!.switch_places"
+              />
+            </section>
+            <section aria-label="Old and cold" class="summary">
+              <h2>Later, and in winter</h2>
+              <table v-if="scenarios?.conditions?.length" class="ruled">
+                <tbody>
+                  <tr v-for="condition in scenarios.conditions" :key="condition.name">
+                    <td>{{ condition.name }}</td>
+                    <td class="number">
+                      <b>{{ condition.hours ? condition.hours.text : 'never' }}</b>
+                    </td>
+                    <td class="number">{{ condition.days ? condition.days.text : '' }}</td>
+                  </tr>
+                </tbody>
+              </table>
+              <CheckField :path="`${conversion.buildPath}.aged`" label="judge all of it after 300 cycles" />
+              <CheckField
+                :path="`${conversion.buildPath}.cold`"
+                :label="`judge all of it at ${celsiusText(0)}`"
+              />
+              <PaybackPanel v-if="conversion.assessment?.payback" :payback="conversion.assessment.payback" />
+            </section>
+          </div>
+        </InTurn>
+        <InTurn>
+          <PartPicker
+            title="Protection"
+            :none="builtIn.length ? `no extra board: ${builtIn.join(' and ')}` : 'no protection board'"
+            :parts="[...inventory.asParts('protection'), ...reference.boards('protection')]"
+            :chosen="boardAt('protection')?.name ?? ''"
+            @pick="put('protection', $event)"
           />
-        </section>
-        <section aria-label="Old and cold" class="summary">
-          <h2>Later, and in winter</h2>
-          <table v-if="scenarios?.conditions?.length" class="ruled">
-            <tbody>
-              <tr v-for="condition in scenarios.conditions" :key="condition.name">
-                <td>{{ condition.name }}</td>
-                <td class="number">
-                  <b>{{ condition.hours ? condition.hours.text : 'never' }}</b>
-                </td>
-                <td class="number">{{ condition.days ? condition.days.text : '' }}</td>
-              </tr>
-            </tbody>
-          </table>
-          <CheckField :path="`${conversion.buildPath}.aged`" label="judge all of it after 300 cycles" />
-          <CheckField
-            :path="`${conversion.buildPath}.cold`"
-            :label="`judge all of it at ${celsiusText(0)}`"
-          />
-          <PaybackPanel v-if="conversion.assessment?.payback" :payback="conversion.assessment.payback" />
-        </section>
-      </div>
-      <PartPicker
-        title="Protection"
-        :none="builtIn.length ? `no extra board: ${builtIn.join(' and ')}` : 'no protection board'"
-        :parts="[...inventory.asParts('protection'), ...reference.boards('protection')]"
-        :chosen="boardAt('protection')?.name ?? ''"
-        @pick="put('protection', $event)"
-      />
-    </template>
+        </InTurn>
+      </template>
+    </InTurn>
   </div>
 </template>
 

@@ -15,6 +15,7 @@ import LogChart from '@/charts/LogChart.vue'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
 import FirstChargeWatch from '@/components/FirstChargeWatch.vue'
 import PredictionHistory from '@/components/PredictionHistory.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import PickField from '@/kit/PickField.vue'
 import LevelMark from '@/kit/LevelMark.vue'
 import LiveBench from '@/components/LiveBench.vue'
@@ -22,6 +23,7 @@ import MeterBench from '@/components/MeterBench.vue'
 import PracticeLine from '@/components/PracticeLine.vue'
 import LogBook from '@/components/LogBook.vue'
 import CalibrationOffers from '@/components/CalibrationOffers.vue'
+import { useNewest } from '@/composables/useNewest'
 import { useQuestion } from '@/composables/useQuestion'
 import { amps, duration, milliampHours, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
@@ -47,11 +49,13 @@ function settle(mend: Mend): void {
   void read()
 }
 
+const newest = useNewest()
 async function read(places: (number | null)[] | null = null): Promise<void> {
   if (!log.value) return
-  const { data, error } = await api.POST('/api/questions/log', {
-    body: { ...question(), log_id: log.value.id, places, mends: mends.value },
-  })
+  const body = { ...question(), log_id: log.value.id, places, mends: mends.value }
+  const heard = await newest(api.POST('/api/questions/log', { body }))
+  if (!heard) return
+  const { data, error } = heard
   problem.value = error ? sentenceOf(error) : ''
   if (data) reply.value = data
 }
@@ -90,7 +94,10 @@ async function list(): Promise<void> {
 async function strikeOut(one: KeptLog): Promise<void> {
   const path = { project_id: conversion.stored!.id, log_id: one.id }
   await api.DELETE('/api/projects/{project_id}/logs/{log_id}', { params: { path } })
-  if (log.value?.id === one.id) log.value = reply.value = undefined
+  if (log.value?.id === one.id) {
+    newest.drop()
+    log.value = reply.value = undefined
+  }
   await list()
 }
 onMounted(list)
@@ -206,6 +213,7 @@ const summary = computed(() => {
         </section>
         <section aria-label="What to learn">
           <h2>What the numbers may learn</h2>
+          <QuantityField path="meter_share" unit="%" label="Meter right to" no-basis />
           <p v-if="seen.usb_side" class="quiet">
             Measured on the USB side: the charge is the cell's, its volts and resistance cannot be read from
             it from it.

@@ -2,6 +2,7 @@
 /** Survey: what it takes, what it draws, and between which volts it works. */
 import { computed } from 'vue'
 
+import InTurn from '@/kit/InTurn.vue'
 import BasisMark from '@/kit/BasisMark.vue'
 import FrontEndFields from '@/components/FrontEndFields.vue'
 import ModesTable from '@/components/ModesTable.vue'
@@ -45,63 +46,67 @@ const summary = computed(() => {
     <h2>What powers it today</h2>
     <SupplyFields />
 
-    <div
-      class="columns grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-y-8 gap-x-32 mt-14 narrow:grid-cols-1"
-    >
-      <section class="flex flex-col gap-7" aria-label="Front end and window">
-        <h2>What the batteries feed</h2>
-        <FrontEndFields />
-        <QuantityField
-          path="gadget.window.v_run_min"
-          unit="V"
-          label="Lowest volts it works at"
-          empty="inferred"
-          :placeholder="survey && plain(survey.window.v_run_min.value, 3)"
-        />
-        <QuantityField
-          path="gadget.window.v_abs_max"
-          unit="V"
-          label="Highest volts it stands"
-          empty="inferred"
-          :placeholder="survey && plain(survey.window.v_abs_max.value, 3)"
-        />
-        <p v-if="conversion.refusalAt('gadget.window')" class="error-line" role="alert">
-          {{ conversion.refusalAt('gadget.window') }}
-        </p>
-      </section>
-      <section aria-label="What it draws">
-        <h2>What it draws</h2>
-        <ModesTable />
-        <p v-if="survey && gadget.modes!.length" class="quiet small mt-6">
-          Average {{ survey.average_a.text }}, {{ survey.daily_ah.text }} a day.
-        </p>
-      </section>
-    </div>
+    <InTurn>
+      <div
+        class="columns grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-y-8 gap-x-32 mt-14 narrow:grid-cols-1"
+      >
+        <section class="flex flex-col gap-7" aria-label="Front end and window">
+          <h2>What the batteries feed</h2>
+          <FrontEndFields />
+          <QuantityField
+            path="gadget.window.v_run_min"
+            unit="V"
+            label="Lowest volts it works at"
+            empty="inferred"
+            :placeholder="survey && plain(survey.window.v_run_min.value, 3)"
+          />
+          <QuantityField
+            path="gadget.window.v_abs_max"
+            unit="V"
+            label="Highest volts it stands"
+            empty="inferred"
+            :placeholder="survey && plain(survey.window.v_abs_max.value, 3)"
+          />
+          <p v-if="conversion.refusalAt('gadget.window')" class="error-line" role="alert">
+            {{ conversion.refusalAt('gadget.window') }}
+          </p>
+        </section>
+        <section aria-label="What it draws">
+          <h2>What it draws</h2>
+          <ModesTable />
+          <p v-if="survey && gadget.modes!.length" class="quiet small mt-6">
+            Average {{ survey.average_a.text }}, {{ survey.daily_ah.text }} a day.
+          </p>
+        </section>
+      </div>
 
-    <template v-if="survey">
-      <h2>
-        Voltage ruler
-        <span class="inline-flex items-center gap-5 ml-10 font-normal"
-          >works from {{ survey.window.v_run_min.text }} <BasisMark :basis="survey.window.min_basis" /> to
-          {{ survey.window.v_abs_max.text }} <BasisMark :basis="survey.window.max_basis"
-        /></span>
-      </h2>
-      <VoltageRuler :bands="survey.ruler" :window="survey.window" />
-    </template>
+      <template v-if="survey">
+        <h2>
+          Voltage ruler
+          <span class="inline-flex items-center gap-5 ml-10 font-normal"
+            >works from {{ survey.window.v_run_min.text }} <BasisMark :basis="survey.window.min_basis" /> to
+            {{ survey.window.v_abs_max.text }} <BasisMark :basis="survey.window.max_basis"
+          /></span>
+        </h2>
+        <VoltageRuler :bands="survey.ruler" :window="survey.window" />
+      </template>
+    </InTurn>
 
-    <ChargingGaugeShellFields />
-    <PhotoPanel />
-    <TagsField />
-    <label>
-      <h2>Notes, for the sheet</h2>
-      <textarea
-        class="text-input w-full h-auto px-9 py-6"
-        rows="3"
-        maxlength="10000"
-        :value="conversion.document!.notes ?? ''"
-        @input="conversion.edit('notes', ($event.target as HTMLTextAreaElement).value)"
-      />
-    </label>
+    <InTurn>
+      <ChargingGaugeShellFields />
+      <PhotoPanel />
+      <TagsField />
+      <label>
+        <h2>Notes, for the sheet</h2>
+        <textarea
+          class="text-input w-full h-auto px-9 py-6"
+          rows="3"
+          maxlength="10000"
+          :value="conversion.document!.notes ?? ''"
+          @input="conversion.edit('notes', ($event.target as HTMLTextAreaElement).value)"
+        />
+      </label>
+    </InTurn>
   </div>
 </template>
 

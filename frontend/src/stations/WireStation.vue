@@ -7,6 +7,8 @@ import ExportLinks from '@/components/ExportLinks.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import CheckField from '@/kit/CheckField.vue'
 import { useQuestion } from '@/composables/useQuestion'
+import { numberOf } from '@/document'
+import LaidDrawing from '@/drawings/LaidDrawing.vue'
 import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
@@ -18,6 +20,7 @@ const reply = useQuestion<WiringReply>(
   30,
 )
 const picked = ref('')
+const asLaid = ref(false)
 const trace = ref<'' | 'charging' | 'running'>('')
 const base = computed(() => conversion.buildPath)
 type Wire = WiringReply['wires'][number]
@@ -29,7 +32,8 @@ const accused = computed(() => {
   return stops.flatMap((stop) => stop.subjects)
 })
 const summary = computed(() => {
-  if (!reply.value) return 'Choose a cell first: wires begin at its leads.'
+  if (!conversion.build?.cell) return 'Choose a cell first: wires begin at its leads.'
+  if (!reply.value) return 'Drawing the wires …'
   const wires = reply.value.wires.filter((wire) => !wire.present).length
   return `${wires} wires to solder${reply.value.own ? ', as you changed them' : ', made from the build'}. Pick a pad, then another, to join them.`
 })
@@ -84,6 +88,10 @@ function addPart(kind: ExtraKind): void {
           <ElRadioButton value="charging">charging</ElRadioButton>
           <ElRadioButton value="running">running</ElRadioButton>
         </ElRadioGroup>
+        <ElRadioGroup v-if="reply.laid" v-model="asLaid" size="small" aria-label="How it is drawn">
+          <ElRadioButton :value="false">pulled apart</ElRadioButton>
+          <ElRadioButton :value="true">as it lies</ElRadioButton>
+        </ElRadioGroup>
         <span v-if="picked" class="text-copper font-semibold" role="status"
           >{{ picked.replace('.', ' ') }} to …</span
         >
@@ -91,7 +99,9 @@ function addPart(kind: ExtraKind): void {
           Wire it as the tool does
         </button>
       </div>
+      <LaidDrawing v-if="reply.laid && asLaid" :reply="reply" :trace="trace" />
       <HookUpDrawing
+        v-else
         :drawing="reply.drawing"
         :trace="trace"
         :picked="picked"
@@ -101,29 +111,31 @@ function addPart(kind: ExtraKind): void {
       <div class="pair grid grid-cols-[5fr_6fr] gap-y-6 gap-x-24 narrow:grid-cols-1">
         <section aria-label="Wires">
           <h2 class="mx-0 mt-14 mb-4">Wires</h2>
-          <table class="ruled">
-            <tbody>
-              <tr v-for="(wire, index) in reply.wires" :key="wire.start + wire.end">
-                <td>{{ wire.start.replace('.', ' ') }}</td>
-                <td>{{ wire.end.replace('.', ' ') }}</td>
-                <td>
-                  <ElCheckbox :model-value="wire.present" @update:model-value="there(index)"
-                    >already connected</ElCheckbox
-                  >
-                </td>
-                <td class="number">
-                  <button
-                    type="button"
-                    class="bare"
-                    :aria-label="`Remove ${wire.start} to ${wire.end}`"
-                    @click="remove(index)"
-                  >
-                    ×
-                  </button>
-                </td>
-              </tr>
-            </tbody>
-          </table>
+          <div class="scroll" tabindex="0" role="region" aria-label="Wires as they are">
+            <table class="ruled">
+              <tbody>
+                <tr v-for="(wire, index) in reply.wires" :key="wire.start + wire.end">
+                  <td>{{ wire.start.replace('.', ' ') }}</td>
+                  <td>{{ wire.end.replace('.', ' ') }}</td>
+                  <td>
+                    <ElCheckbox :model-value="wire.present" @update:model-value="there(index)"
+                      >already connected</ElCheckbox
+                    >
+                  </td>
+                  <td class="number">
+                    <button
+                      type="button"
+                      class="bare"
+                      :aria-label="`Remove ${wire.start} to ${wire.end}`"
+                      @click="remove(index)"
+                    >
+                      ×
+                    </button>
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
           <p class="flex flex-wrap gap-y-4 gap-x-16 px-0 py-8">
             add a
             <button
@@ -186,7 +198,7 @@ function addPart(kind: ExtraKind): void {
             :choices="PADS"
           />
           <CheckField
-            v-if="(conversion.build?.cell_count ?? 1) > 1"
+            v-if="(numberOf(conversion.build?.cell_count) ?? 1) > 1"
             :path="`${base}.wiring.matched`"
             label="the cells are matched"
           />

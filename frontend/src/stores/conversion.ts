@@ -21,7 +21,9 @@ import {
   type StoredProject,
 } from '@/api/client'
 import { canonical, groupsOf, isWithin, setAt, valueAt } from '@/document'
+import { keepRefused, putRefused } from '@/stores/refusedTexts'
 import { useReference } from '@/stores/reference'
+import { useNewest } from '@/composables/useNewest'
 import { useUnits } from '@/composables/useUnits'
 
 const SAVE_AFTER_MS = 500
@@ -29,6 +31,12 @@ const TRY_AGAIN_MS = 3000
 const NEWS_EVERY_MS = 2000
 const NEWS_TOLD_MS = 6000
 const STILL_TYPING_MS = 4000
+
+/** A document as the core has changed it, or why it has not. */
+interface Remade {
+  data?: { document: Record<string, unknown> }
+  error?: unknown
+}
 
 export const useConversion = defineStore('conversion', () => {
   const reference = useReference()
@@ -43,6 +51,8 @@ export const useConversion = defineStore('conversion', () => {
   const unsaved = ref(false)
   /** A moment ago changes of another device were taken in. */
   const news = ref(false)
+  /** Each another text whenever photographs, or own parts, have changed, whoever changed them. */
+  const elsewhere = ref({ photos: '', parts: '' })
   const { start: forgetNews } = useTimeoutFn(() => (news.value = false), NEWS_TOLD_MS, { immediate: false })
   /** Questions whose newest asking has no answer: what is shown of them is of an earlier state. */
   const unanswered = reactive(new Set<symbol>())
@@ -50,7 +60,6 @@ export const useConversion = defineStore('conversion', () => {
   const assessing = Symbol('assess')
 
   let edits = 0
-  let asked = 0
   let saving = Promise.resolve()
 
   const build = computed<Build | undefined>(() => document.value?.builds[buildIndex.value])
@@ -58,10 +67,17 @@ export const useConversion = defineStore('conversion', () => {
 
   // Opening ----------------------------------------------------------------------------------------------------
 
+  const opening = useNewest()
+  /** False, and a sentence, where there is none; what was asked for meanwhile comes in its stead. */
   async function open(id: number): Promise<boolean> {
-    const { data, error } = await api.GET('/api/projects/{project_id}', {
-      params: { path: { project_id: id } },
-    })
+    // What was pressed or typed a moment ago in the one before.
+    await Promise.allSettled(underWay)
+    await remaking
+    await save()
+    const params = { path: { project_id: id } }
+    const heard = await opening(api.GET('/api/projects/{project_id}', { params }))
+    if (!heard) return true
+    const { data, error } = heard
     if (!data) {
       problem.value = sentenceOf(error)
       return false
@@ -70,7 +86,20 @@ export const useConversion = defineStore('conversion', () => {
     if (stored.value?.id !== id) buildIndex.value = Number(sessionStorage.getItem(`build-of-${id}`) ?? 0)
     assessment.value = undefined
     show(data)
+    if (putRefused(id, document.value)) touched()
     return true
+  }
+
+  const underWay = new Set<Promise<unknown>>()
+  /** Work that asks first and then writes into the open conversion: no other one is opened before it is through. */
+  async function within<T>(work: () => Promise<T>): Promise<T> {
+    const mine = work()
+    underWay.add(mine)
+    try {
+      return await mine
+    } finally {
+      underWay.delete(mine)
+    }
   }
 
   function show(state: StoredProject): void {
@@ -90,10 +119,11 @@ export const useConversion = defineStore('conversion', () => {
     return { document: plain(document.value), project_id: stored.value?.id, build: String(buildIndex.value) }
   }
 
+  const newest = useNewest()
   async function look(): Promise<void> {
-    const mine = ++asked
-    const { data, error } = await api.POST('/api/questions/assess', { body: question() })
-    if (mine !== asked) return
+    const heard = await newest(api.POST('/api/questions/assess', { body: question() }))
+    if (!heard) return
+    const { data, error } = heard
     noteAnswer(assessing, Boolean(data))
     if (data) {
       assessment.value = data.assessment
@@ -114,6 +144,8 @@ export const useConversion = defineStore('conversion', () => {
 
   function note(fields: readonly RefusedField[]): void {
     refused.value = Object.fromEntries(fields.map(({ field, sentence }) => [field, sentence]))
+    if (stored.value)
+      keepRefused(stored.value.id, Object.keys(refused.value), document.value, stored.value.project)
   }
 
   /** Why the core refuses what stands at this place, or inside it. */
@@ -126,7 +158,7 @@ export const useConversion = defineStore('conversion', () => {
 
   // What it says is in the units of this device.
   const units = useUnits()
-  watch([units.length, units.temperature], () => void (document.value && look()))
+  watch([units.length, units.temperature, units.decimals], () => void (document.value && look()))
 
   // Editing ----------------------------------------------------------------------------------------------------
 
@@ -137,44 +169,50 @@ export const useConversion = defineStore('conversion', () => {
     touched()
   }
 
-  /** A figure that is typed over a guess is none any more: measured where such fields are, printed elsewhere. */
+  /** A figure that is typed over a guess, or over what was taken unasked, is none any more: measured where such fields are, printed elsewhere. */
   function noteTyped(place: string): void {
-    if (!document.value || basisOf(place) !== 'inferred') return
+    if (!document.value) return
+    const taken = groupsOf(place).find((group) => group in (document.value?.basis ?? {}))
+    const isTaken = taken !== undefined && document.value.basis[taken] === 'default'
+    if (basisOf(place) !== 'inferred' && !isTaken) return
     const measuring = isWithin(place, reference.tables?.measuring ?? [])
     document.value.basis = { ...document.value.basis, [place]: measuring ? 'measured' : 'label' }
   }
 
-  /** Edits that may replace parts or rows: the core makes them, with what they mean for where values came from.
-   * One after the other, and once more on top of what was typed meanwhile: neither loses the other. */
-  function applyEdits(changes: Edit[]): Promise<void> {
-    applying = applying.then(() => applyNow(changes))
-    return applying
+  /** What the core makes of the document: one after the other, and once more on top of what was typed meanwhile, so
+   * that neither loses the other. False where it makes nothing, or another conversion has been opened. */
+  function remake(ask: () => Promise<Remade>): Promise<boolean> {
+    const mine = remaking.then(() => remakeNow(ask))
+    remaking = mine
+    return mine
   }
-  let applying = Promise.resolve()
+  let remaking = Promise.resolve(true)
 
-  async function applyNow(changes: Edit[]): Promise<void> {
+  async function remakeNow(ask: () => Promise<Remade>): Promise<boolean> {
     const from = edits
-    const body = { document: plain(document.value), edits: changes }
-    const { data, error } = await api.POST('/api/questions/edited', { body })
-    if (!data) problem.value = sentenceOf(error)
-    else if (from === edits) take(data.document)
-    else await applyNow(changes)
+    const id = stored.value?.id
+    const { data, error } = await ask()
+    if (stored.value?.id !== id) return false
+    if (data && from !== edits) return remakeNow(ask)
+    if (data) take(data.document)
+    else problem.value = sentenceOf(error)
+    return Boolean(data)
   }
 
+  /** Edits that may replace parts or rows: the core makes them, with what they mean for where values came from. */
+  const applyEdits = (changes: Edit[]) =>
+    remake(() =>
+      api.POST('/api/questions/edited', { body: { document: plain(document.value), edits: changes } }),
+    )
   const apply = (remedy: NonNullable<Finding['remedy']>) => applyEdits(remedy.edits)
   const put = (path: string, value: unknown) => applyEdits([{ path, value: plain(value) }])
   const addRow = (listPath: string, row: unknown) => put(`${listPath}.+`, row)
   const removeRow = (listPath: string, index: number) => put(`${listPath}.${index}`, null)
 
   async function copyBuild(name: string, practice = false): Promise<void> {
-    const body = { document: plain(document.value), build: String(buildIndex.value), name, practice }
-    const { data, error } = await api.POST('/api/questions/build-copied', { body })
-    if (!data) {
-      problem.value = sentenceOf(error)
-      return
-    }
-    take(data.document)
-    choose(document.value!.builds.length - 1)
+    const copy = () => ({ document: plain(document.value), build: String(buildIndex.value), name, practice })
+    if (await remake(() => api.POST('/api/questions/build-copied', { body: copy() })))
+      choose(document.value!.builds.length - 1)
   }
 
   function take(changed: Record<string, unknown>): void {
@@ -262,15 +300,24 @@ export const useConversion = defineStore('conversion', () => {
     for (const [path, text] of typed) if (text !== undefined) setAt(document.value, path, text)
   }
 
+  /** After all that is under way: each step begins from where the one before came to. */
   async function step(direction: 'undo' | 'redo'): Promise<void> {
-    await save()
+    await remaking
+    saving = saving.then(sendToServer).then(() => stepNow(direction))
+    return saving
+  }
+
+  async function stepNow(direction: 'undo' | 'redo'): Promise<void> {
     if (!stored.value || conflict.value) return
     const params = {
       params: { path: { project_id: stored.value.id } },
       body: { revision: stored.value.revision },
     }
+    const sent = edits
     const { data, error, response } = await api.POST(`/api/projects/{project_id}/${direction}`, params)
-    if (data) show(data)
+    // What was typed meanwhile stays, and is saved as made from there.
+    if (data && edits !== sent) stored.value = data
+    else if (data) show(data)
     else if (response.status === 409) conflict.value = sentenceOf(error)
     else problem.value = sentenceOf(error)
   }
@@ -281,7 +328,9 @@ export const useConversion = defineStore('conversion', () => {
     const { id, revision } = stored.value
     const params = { params: { path: { project_id: id } } }
     const { data: present } = await api.GET('/api/projects/{project_id}/revision', params)
-    if (!present || present.revision === revision) return
+    if (!present) return
+    elsewhere.value = { photos: `${id} ${present.photos}`, parts: present.parts }
+    if (present.revision === revision) return
     const sent = edits
     const { data } = await fetchStored()
     if (
@@ -336,6 +385,7 @@ export const useConversion = defineStore('conversion', () => {
     problem,
     conflict,
     news,
+    elsewhere,
     unsaved,
     stale,
     noteAnswer,
@@ -358,6 +408,7 @@ export const useConversion = defineStore('conversion', () => {
     redo: () => step('redo'),
     takeTheirs,
     keepMine,
+    within,
   }
 })
 

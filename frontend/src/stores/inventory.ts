@@ -12,6 +12,7 @@ import {
   type Part,
   type Problem,
 } from '@/api/client'
+import { useOnce } from '@/composables/useOnce'
 
 export type InventoryKind = OwnPart['kind']
 /** A part as its body, or as what was typed field by field. */
@@ -52,8 +53,10 @@ export const useInventory = defineStore('inventory', () => {
   }
 
   async function remove(part: OwnPart): Promise<boolean> {
-    const { error } = await api.DELETE('/api/inventory/{part_id}', { params: { path: { part_id: part.id } } })
-    return settle(error)
+    const params = { path: { part_id: part.id } }
+    const { error, response } = await api.DELETE('/api/inventory/{part_id}', { params })
+    // Gone already, by a second press or by another device, is what was asked for.
+    return settle(response.status === 404 ? undefined : error)
   }
 
   /** A copy for a build that remembers where it came from. */
@@ -76,5 +79,6 @@ export const useInventory = defineStore('inventory', () => {
 
   const cells = computed(() => parts.value.filter((part) => part.cell))
 
-  return { parts, matches, problem, refused, cells, load, add, change, remove, asCell, asParts }
+  const once = { add: useOnce(add), change: useOnce(change) }
+  return { parts, matches, problem, refused, cells, load, ...once, remove, asCell, asParts }
 })

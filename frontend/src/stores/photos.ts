@@ -3,25 +3,30 @@ import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 
 import { api, send, sentenceOf, type StoredPhoto, type PhotoMarks, type Problem } from '@/api/client'
+import { useNewest } from '@/composables/useNewest'
 
 export const usePhotos = defineStore('photos', () => {
   const photos = shallowRef<StoredPhoto[]>([])
   const problem = ref('')
+  const newest = useNewest()
   let project = 0
 
   const path = (photo_id: number) => ({ params: { path: { project_id: project, photo_id } } })
 
   async function load(id: number): Promise<void> {
     project = id
-    const { data } = await api.GET('/api/projects/{project_id}/photos', {
-      params: { path: { project_id: id } },
-    })
-    photos.value = data ?? []
+    const params = { path: { project_id: id } }
+    const heard = await newest(api.GET('/api/projects/{project_id}/photos', { params }))
+    if (heard) photos.value = heard.data ?? []
   }
 
-  function keep({ data, error }: { data?: StoredPhoto; error?: unknown }): StoredPhoto | undefined {
+  /** Among those of the open conversion, if it is still the one that it was asked for. */
+  function keep(
+    of: number,
+    { data, error }: { data?: StoredPhoto; error?: unknown },
+  ): StoredPhoto | undefined {
     problem.value = error ? sentenceOf(error) : ''
-    if (data) {
+    if (data && of === project) {
       const others = photos.value.filter((photo) => photo.id !== data.id)
       photos.value = [...others, data].sort((a, b) => a.id - b.id)
     }
@@ -30,6 +35,7 @@ export const usePhotos = defineStore('photos', () => {
 
   /** The picture goes as it is: the server turns it upright and strips what the camera wrote into it. */
   async function add(file: File): Promise<StoredPhoto | undefined> {
+    const of = project
     const caption = encodeURIComponent(file.name.replace(/\.\w+$/, '').slice(0, 120))
     const answer = await send(`/api/projects/${project}/photos?caption=${caption}`, {
       method: 'POST',
@@ -37,19 +43,21 @@ export const usePhotos = defineStore('photos', () => {
       headers: { 'Content-Type': file.type || 'application/octet-stream' },
     })
     const body = (await answer.json()) as StoredPhoto | Problem
-    return keep(answer.ok ? { data: body as StoredPhoto } : { error: body })
+    return keep(of, answer.ok ? { data: body as StoredPhoto } : { error: body })
   }
 
   async function mark(id: number, caption: string, marks: PhotoMarks): Promise<StoredPhoto | undefined> {
+    const of = project
     const url = '/api/projects/{project_id}/photos/{photo_id}'
     const revision = photos.value.find((photo) => photo.id === id)?.revision
     const { data, error } = await api.PUT(url, { ...path(id), body: { caption, marks, revision } })
     if ((error as Problem | undefined)?.status === 409) await load(project)
-    return keep({ data, error })
+    return keep(of, { data, error })
   }
 
   async function turn(id: number): Promise<StoredPhoto | undefined> {
-    return keep(await api.POST('/api/projects/{project_id}/photos/{photo_id}/turn', path(id)))
+    const of = project
+    return keep(of, await api.POST('/api/projects/{project_id}/photos/{photo_id}/turn', path(id)))
   }
 
   async function remove(id: number): Promise<void> {

@@ -12,6 +12,8 @@ import {
   type ProjectLine,
   type StoredProject,
 } from '@/api/client'
+import { useOnce } from '@/composables/useOnce'
+import { useOwnTools } from '@/composables/useOwnTools'
 
 export const useProjects = defineStore('projects', () => {
   const lines = shallowRef<ProjectLine[]>()
@@ -29,6 +31,7 @@ export const useProjects = defineStore('projects', () => {
   /** Some lines are being judged by newer rules meanwhile. */
   const { start: lookAgain } = useTimeoutFn(() => void load(), 2000, { immediate: false })
 
+  const own = useOwnTools()
   async function loadArchived(): Promise<void> {
     const { data, error } = await api.GET('/api/projects', { params: { query: { archived: true } } })
     if (data) archived.value = data
@@ -36,9 +39,11 @@ export const useProjects = defineStore('projects', () => {
   }
 
   async function make(name: string): Promise<StoredProject | undefined> {
-    const { data, error } = await api.POST('/api/projects', {
-      body: { gadget: { name, supply: { battery: 'LR6', series: 2 } } },
-    })
+    // Taken until it is said: the survey shows it as such.
+    const gadget = { name, supply: { battery: 'LR6', series: 2 } }
+    const basis = { 'gadget.supply.battery': 'default', 'gadget.supply.series': 'default' }
+    const body = { gadget, basis, ...own.ofABeginning() }
+    const { data, error } = await api.POST('/api/projects', { body })
     problem.value = error ? sentenceOf(error) : ''
     return data
   }
@@ -110,10 +115,10 @@ export const useProjects = defineStore('projects', () => {
     problem,
     load,
     loadArchived,
-    make,
-    begin,
-    example,
-    duplicate,
+    make: useOnce(make),
+    begin: useOnce(begin),
+    example: useOnce(example),
+    duplicate: useOnce(duplicate),
     importFile,
     archive,
     restore,

@@ -51,10 +51,10 @@ class BayPlane:
         sides = np.roll(seen, -1, axis=0) - seen
         turns = sides[:, 0] * np.roll(sides[:, 1], -1) - sides[:, 1] * np.roll(sides[:, 0], -1)
         if not (np.all(turns > 1e-6) or np.all(turns < -1e-6)):
-            raise NoPlane("mark the four corners one after the other round the bay, beginning at its front left")
+            raise NoPlane("mark the four corners one after the other round it, beginning at its front left")
         x, y = seen.T
         if abs(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2 < LEAST_SPAN:
-            raise NoPlane("the bay is too small in this picture: take one from nearer")
+            raise NoPlane("it is too small in this picture: take one from nearer")
 
     @property
     def size_mm(self) -> Point:

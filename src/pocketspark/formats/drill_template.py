@@ -13,6 +13,7 @@ from pocketspark.core.error import PocketSparkError
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.openings import Opening, outer_mm, over_the_edge_mm
 from pocketspark.core.models.bay import Side
+from pocketspark.core.units.figures import bare_length, millimetres, sizes
 
 RULER_MM = 50.0
 _MARGIN = 12.0
@@ -92,11 +93,11 @@ def _size(answer: FitAnswer) -> tuple[float, float, float]:
 
 def _caption(opening: Opening, answer: FitAnswer) -> str:
     """What goes through the hole, its size and its middle, and what is wrong with it."""
-    size = f"{opening.width_mm:.1f}" if opening.round else f"{opening.width_mm:.1f} x {opening.height_mm:.1f}"
+    size = millimetres(opening.width_mm) if opening.round else sizes(opening.width_mm, opening.height_mm)
     over_mm = 0.0 if answer.tube_mm else over_the_edge_mm(opening, _size(answer), answer.wall_mm)
-    warning = f"; {over_mm:.1f} mm OVER THE EDGE" if over_mm else ""
-    where = f"{opening.across_mm:.1f} across, {opening.up_mm:.1f} up"
-    return f"{opening.what} of {opening.part}: {size} mm; {where}{warning}"
+    warning = f"; {millimetres(over_mm)} OVER THE EDGE" if over_mm else ""
+    where = f"{bare_length(opening.across_mm)} across, {bare_length(opening.up_mm)} up"
+    return f"{opening.what} of {opening.part}: {size}; {where}{warning}"
 
 
 # SVG -----------------------------------------------------------------------------------------------------------

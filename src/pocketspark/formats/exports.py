@@ -9,11 +9,14 @@ from pocketspark.core.fit import placing
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.models import Project
 from pocketspark.core.questions.shopping import Owned, shopping_list
+from pocketspark.core.units.reading import METRIC, read_as, reading
 from pocketspark.core.wiring.drawing import draw
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.formats import build_sheet, certificate, drill_pages, drill_template, spice
 from pocketspark.formats.paper import MM, PaperSize
 from pocketspark.formats.sheet_pictures import as_svg, hook_up_picture
+
+_READ_BY_PROGRAMS = frozenset({"csv", "cir", "dxf"})
 
 
 class NoOldCharger(PocketSparkError, LookupError):
@@ -60,13 +63,19 @@ class ExportedBuild:
 
 @dataclass(frozen=True)
 class Export:
-    """One file. `pages`: where it is offered; `ending`: of its name."""
+    """One file. `pages`: where it is offered; `ending`: of its name; `paper`: what it is laid out for."""
 
     label: str
     pages: tuple[str, ...]
     ending: str
     media_type: str
     make: Callable[[ExportedBuild], str | bytes]
+    paper: PaperSize | None = None
+
+    def made(self, of: ExportedBuild) -> str | bytes:
+        """The file. What programs read is in mm, Celsius and decimal points, whoever asks for it."""
+        with read_as(METRIC if self.ending in _READ_BY_PROGRAMS else reading()):
+            return self.make(of)
 
 
 def _at_half_v(of: ExportedBuild) -> float:
@@ -97,9 +106,9 @@ def _drill_pages(of: ExportedBuild, paper: PaperSize) -> bytes:
 _CSV, _PDF, _SVG, _SPICE = "text/csv", "application/pdf", "image/svg+xml", "text/plain"
 
 EXPORTS: dict[str, Export] = {
-    "sheet": Export("PDF, A4", ("sheet",), "pdf", _PDF, lambda of: build_sheet.to_pdf(of.project, of.build)),
+    "sheet": Export("PDF, A4", ("sheet",), "pdf", _PDF, lambda of: build_sheet.to_pdf(of.project, of.build), "a4"),
     "sheet-letter": Export(
-        "PDF, Letter", ("sheet",), "pdf", _PDF, lambda of: build_sheet.to_pdf(of.project, of.build, "letter")
+        "PDF, Letter", ("sheet",), "pdf", _PDF, lambda of: build_sheet.to_pdf(of.project, of.build, "letter"), "letter"
     ),
     "parts": Export(
         "Parts, CSV", ("sheet", "wire"), "csv", _CSV, lambda of: build_sheet.bill_as_csv(of.project, of.build)
@@ -114,8 +123,8 @@ EXPORTS: dict[str, Export] = {
     "running": Export("Running, netlist", ("wire",), "cir", _SPICE, _running),
     "charging": Export("Charging, netlist", ("wire",), "cir", _SPICE, _charging),
     "old-jack": Export("Old adapter in, netlist", ("wire",), "cir", _SPICE, _old_jack),
-    "drill-a4": Export("PDF, A4", ("fit",), "pdf", _PDF, lambda of: _drill_pages(of, "a4")),
-    "drill-letter": Export("PDF, Letter", ("fit",), "pdf", _PDF, lambda of: _drill_pages(of, "letter")),
+    "drill-a4": Export("PDF, A4", ("fit",), "pdf", _PDF, lambda of: _drill_pages(of, "a4"), "a4"),
+    "drill-letter": Export("PDF, Letter", ("fit",), "pdf", _PDF, lambda of: _drill_pages(of, "letter"), "letter"),
     "drill-svg": Export(
         "SVG",
         ("fit",),
@@ -139,6 +148,7 @@ EXPORTS: dict[str, Export] = {
         "pdf",
         _PDF,
         lambda of: certificate.to_pdf(of.project, of.build),
+        "a4",
     ),
     "certificate-letter": Export(
         "Certificate and labels, PDF, Letter",
@@ -146,6 +156,7 @@ EXPORTS: dict[str, Export] = {
         "pdf",
         _PDF,
         lambda of: certificate.to_pdf(of.project, of.build, "letter"),
+        "letter",
     ),
 }
 

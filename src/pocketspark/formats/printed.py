@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from pocketspark.core.error import PocketSparkError
-from pocketspark.core.fit.allowances import WIRE_ROOM_MM
+from pocketspark.core.fit.allowances import CRADLE_SLACK_MM, WIRE_ROOM_MM
 from pocketspark.core.fit.answer import FitAnswer, Placement, RoomShape
 from pocketspark.core.fit.openings import WEB_MM, WIRE_MM, wire_opening
 from pocketspark.core.fit.placing import fit_of
@@ -186,7 +186,7 @@ def _cradle(job: PrintJob) -> "Manifold":
         raise NoSuchPrint("in a tube the board is held by the printed halves of a sleeve: no cradle is made for it")
     if placed.face_side in ("lid", "floor"):
         raise NoSuchPrint(f"its socket shows in the {placed.face_side}: glue the board in, a cradle has no stop there")
-    placed = _without_its_stop(placed)
+    placed = _without_its_cradle(_without_its_stop(placed))
     block, stop = _round_the_board(placed, job)
     keep_out = _shadows(placed, job) + _solid_bay(answer, settings.clearance_mm)
     keep_out += corridors(answer, settings.clearance_mm)
@@ -210,10 +210,27 @@ def _without_its_stop(placed: Placement) -> Placement:
     return placed.model_copy(update={"min_mm": tuple(low), "max_mm": tuple(high)})
 
 
+def _without_its_cradle(placed: Placement) -> Placement:
+    """The board alone, where the fit has kept room for its cradle under it and on either side."""
+    wall_mm = placed.cradle_mm
+    if not wall_mm:
+        return placed
+    across = 0 if placed.face_side in ("front", "back") or _lies_across(placed) else 1
+    low, high = list(placed.min_mm), list(placed.max_mm)
+    low[across] += wall_mm + CRADLE_SLACK_MM
+    high[across] -= wall_mm + CRADLE_SLACK_MM
+    low[2] += wall_mm
+    return placed.model_copy(update={"min_mm": tuple(low), "max_mm": tuple(high)})
+
+
+def _lies_across(placed: Placement) -> bool:
+    return placed.face_side is None and "across" in placed.turned
+
+
 def _round_the_board(placed: Placement, job: PrintJob) -> tuple["Manifold", "Manifold"]:
     """The block that the board lies in, within the bay, and the part of it that takes the push of the plug."""
     settings, size = job.settings, job.certified.size_mm
-    grown = settings.wall_mm + settings.clearance_mm / 2
+    grown = (placed.cradle_mm or settings.wall_mm) + settings.clearance_mm / 2
     low = [max(at - grown, settings.clearance_mm / 2) for at in placed.min_mm]
     high = [min(at + grown, mm - settings.clearance_mm / 2) for at, mm in zip(placed.max_mm, size, strict=True)]
     low[2] = 0.0
@@ -288,7 +305,24 @@ def _spacer(fill: Filling, start: float, end: float) -> "Manifold":
 def _filling(job: PrintJob) -> Filling:
     if job.filling is None:
         raise NoSuchPrint("a sleeve is for a round cell thinner and shorter than the old batteries")
+    if others := _beside_the_cells(job):
+        raise NoSuchPrint(
+            f"a sleeve and its spacers fill the whole tube, and {' and '.join(others)} "
+            f"{'lies' if len(others) == 1 else 'lie'} in it as well: hold the cell by foam, or put that elsewhere"
+        )
     return job.filling
+
+
+def _beside_the_cells(job: PrintJob) -> tuple[str, ...]:
+    """What else is in a tube, parts and what stands there: a sleeve would go through it."""
+    if job.answer is None or job.answer.tube_mm is None:
+        return ()
+    placed = (one.part for one in job.answer.placements if one.kind != "cell")
+    return tuple(dict.fromkeys((*placed, *(solid.name for solid in job.answer.solids))))
+
+
+def _fills_the_tube(job: PrintJob) -> bool:
+    return job.filling is not None and not _beside_the_cells(job)
 
 
 def _pipe(outer: float, inner: float, start: float, end: float, fill: Filling) -> "Manifold":
@@ -376,7 +410,7 @@ def _in_its_box(job: PrintJob) -> FitAnswer:
 
 
 def _has_room_for(job: PrintJob, mm: float) -> bool:
-    return job.filling is not None and mm >= 0.4
+    return _fills_the_tube(job) and mm >= 0.4
 
 
 def _like_a_battery(job: PrintJob) -> bool:
@@ -394,7 +428,7 @@ PRINTS: Mapping[str, Print] = {
         _lid,
         (180, 0, 0),
     ),
-    "sleeve": Print("sleeve for a thinner cell", lambda job: job.filling is not None, _sleeve, (0, -90, 0)),
+    "sleeve": Print("sleeve for a thinner cell", _fills_the_tube, _sleeve, (0, -90, 0)),
     "front-spacer": Print(
         "front spacer, with a brass M3 screw through it",
         lambda job: job.filling is not None and _has_room_for(job, job.filling.front_spacer_mm),

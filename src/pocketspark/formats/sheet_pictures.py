@@ -14,7 +14,7 @@ from pocketspark.core.questions.assess import resistor_look
 from pocketspark.core.questions.assessment import ResistorLook
 from pocketspark.core.questions.sheet import SheetPicture, lettered
 from pocketspark.core.units.figures import bare_length
-from pocketspark.core.wiring.drawing import Drawing, DrawnPart, DrawnWire, MarkKind, Role, draw, middle_of
+from pocketspark.core.wiring.drawing import Drawing, DrawnPart, DrawnWire, MarkKind, Role, draw
 from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.formats.paper import BOLD, COPPER, FONT, INK, MM, WIDE_MM, register_fonts
 
@@ -81,7 +81,7 @@ def hook_up_picture(drawing: Drawing, scale: float | None = None) -> Any:
     for part in drawing.parts:
         for pad in part.pads:
             sheet.add(_round(pad.x * scale, up(pad.y), 1.6))
-            sheet.add(_text(pad.x * scale, up(pad.y + (3.6 if pad.upper else -1.8)), pad.label, 5))
+            sheet.add(_text(pad.label_x * scale, up(pad.label_y), pad.label, 5, anchor=pad.label_anchor))
     return sheet
 
 
@@ -103,8 +103,7 @@ def _add_wire(sheet: Any, wire: DrawnWire, role: Role, up: Callable[[float], flo
     if dash:
         line.strokeDashArray = [length * scale for length in dash]
     sheet.add(line)
-    x, y = middle_of(wire)
-    sheet.add(_text(x * scale, up(y) + 2, wire.letter, 7, bold=True))
+    sheet.add(_text(wire.letter_x * scale, up(wire.letter_y) + 2, wire.letter, 7, bold=True))
 
 
 # Three views ------------------------------------------------------------------------------------------------------

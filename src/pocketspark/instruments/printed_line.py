@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 
 from pocketspark.core.logs.plausible import MOST_A, MOST_V
 from pocketspark.core.models.plain_text import on_lines
+from pocketspark.core.units.figures import significant
 from pocketspark.formats.log_cells import cells_of, figure_of, separator_of
 from pocketspark.formats.log_header import NOT_READ, WORDS, UnreadableLog, size_of, unit_of, words_of
 from pocketspark.instruments.connection import ColumnNumbers, Connection, MeterReading, Shown
@@ -64,8 +65,8 @@ class PrintedLines:
         for name, most, sign, small in (("volts", MOST_V, "V", "mV"), ("amps", MOST_A, "A", "mA")):
             if abs(figures.get(name, 0.0)) > most:
                 self.refused = (
-                    f"It shows {figures[name]:.4g} where {name} are expected, and no small cell has so many {sign}: "
-                    f"set that its figures are in {small}, or another column."
+                    f"It shows {significant(figures[name], 4)} where {name} are expected, and no small cell has "
+                    f"so many {sign}: set that its figures are in {small}, or another column."
                 )
                 return True
         return False

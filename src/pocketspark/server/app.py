@@ -5,6 +5,7 @@ import sys
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
+from threading import Thread
 
 from fastapi import FastAPI
 from fastapi.responses import FileResponse, PlainTextResponse
@@ -13,6 +14,7 @@ from starlette.responses import Response
 from starlette.staticfiles import StaticFiles
 
 from pocketspark import __version__
+from pocketspark.core.fit.search import get_ready
 from pocketspark.demo import demo_inventory, demo_projects
 from pocketspark.instruments.ports import Ports
 from pocketspark.server import (
@@ -84,6 +86,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         sys.setswitchinterval(0.0005)
         _match_once(app)
         gc.freeze()  # what was loaded stays: no search for garbage in it holds everybody up
+        Thread(target=get_ready, daemon=True).start()
         app.state.housekeeping.start()
         app.state.live_runs.take_up(app.state.ports.open)
         yield

@@ -20,6 +20,7 @@ from pocketspark.core.models import Project
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import Moment, Origin, Prediction
+from pocketspark.core.models.tools import METERS
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.steps import Procedure, learnt_from, read_value
@@ -212,6 +213,7 @@ def _judged(reply: LogReply, chain: Chain | None, taken: ReadLog) -> LogReply:
         plan_a=_plan_a(chain),
         unseen_s=taken.unseen_s,
         label_ah=cell.cell.planning_capacity_ah * cell.count if cell else None,
+        meter_share=chain.project.meter_share if chain else METERS["usual"].right_to,
     )
     run = predicted(chain, kind_of(taken.log)) if chain else None
     offers = _offers(taken, chain, seen) if chain else ()

@@ -41,13 +41,12 @@ class FitReply(BaseModel):
     says: str  # the answer in one sentence
     bay: Bay | None
     room_says: str  # where the style puts it, if not into the bay
-    largest: list[Largest]
     prints: dict[str, str]  # which printed parts make sense, and what they are
 
 
 @router.post("")
 def fit(question: Asked) -> FitReply:
-    """Where everything goes, what must give, and how much larger the cell could be."""
+    """Where everything goes, and what must give."""
     project, build = question.project, question.build
     gadget = project.gadget
     place = place_of(gadget, project.builds[build])
@@ -59,9 +58,14 @@ def fit(question: Asked) -> FitReply:
         says=in_words(answer) if answer else "",
         bay=gadget.bay or bay_from_supply(gadget.supply, gadget.arrangement),
         room_says=place.says if place else "",
-        largest=sweep.largest(project, build),
         prints=printed.prints_of(project, build, answer),
     )
+
+
+@router.post("/larger-cell")
+def larger_cell(question: Asked) -> list[Largest]:
+    """How much larger the cells could be in each measure alone; in what is round it is tried, which takes longer."""
+    return list(sweep.largest(question.project, question.build))
 
 
 # What would fit ------------------------------------------------------------------------------------------------

@@ -1,6 +1,7 @@
-"""Long work in the background: started, looked at while it goes on, cancelled."""
+"""Long work in the background: started, looked at while it goes on, cancelled; it rests while nobody looks."""
 
 import threading
+import time
 from collections.abc import Iterator
 from contextvars import copy_context
 from dataclasses import dataclass, field
@@ -16,6 +17,10 @@ State = Literal["running", "finished", "cancelled", "failed"]
 KEPT = 20
 # So many may go on at once: each has a thread, and keeps a core busy.
 MOST_AT_ONCE = 4
+# Whoever waits for an answer looks again within a second. Where nobody does, the page was closed: the work goes on with
+# the next look, and is given up where none comes.
+RESTS_AFTER_S = 5.0
+GIVEN_UP_AFTER_S = 600.0
 
 
 class NoSuchJob(PocketSparkError, LookupError):
@@ -39,7 +44,13 @@ class Job(Generic[R]):
     total: int = 0
     results: list[R] = field(default_factory=list)
     state: State = "running"
+    rests: bool = False
     stop: threading.Event = field(default_factory=threading.Event)
+    looked: threading.Event = field(default_factory=threading.Event)
+
+    def cancel(self) -> None:
+        self.stop.set()
+        self.looked.set()  # one that rests hears it too
 
 
 class Jobs(Generic[R]):
@@ -51,9 +62,13 @@ class Jobs(Generic[R]):
         self._ids = count(1)
 
     def start(self, work: Iterator[tuple[int, int, R | None]]) -> Job[R]:
-        """Begin in a thread of its own. Raises TooManyJobs."""
-        if sum(job.state == "running" for job in self._jobs.values()) >= MOST_AT_ONCE:
-            raise TooManyJobs(f"{MOST_AT_ONCE} searches go on already, and no more are allowed: stop one first")
+        """Begin in a thread of its own; where there are too many, one that rests is given up. Raises TooManyJobs."""
+        running = [job for job in self._jobs.values() if job.state == "running"]
+        if len(running) >= MOST_AT_ONCE:
+            resting = next((job for job in running if job.rests and not job.stop.is_set()), None)
+            if resting is None:
+                raise TooManyJobs(f"{MOST_AT_ONCE} searches go on already, and no more are allowed: stop one first")
+            resting.cancel()
         job: Job[R] = Job(next(self._ids))
         self._jobs[job.id] = job
         for old in [j for j in self._jobs.values() if j.state != "running"][:-KEPT]:
@@ -68,23 +83,28 @@ class Jobs(Generic[R]):
         """Raises NoSuchJob."""
         if job_id not in self._jobs:
             raise NoSuchJob("this search is not known any more; start it again")
+        self._jobs[job_id].looked.set()
         return self._jobs[job_id]
 
     def cancel(self, job_id: int) -> None:
-        self.get(job_id).stop.set()
+        self.get(job_id).cancel()
 
     def cancel_all(self) -> None:
         for job in self._jobs.values():
-            job.stop.set()
+            job.cancel()
 
 
 def _run(job: Job[R], work: Iterator[tuple[int, int, R | None]], keep: int | None) -> None:
+    looked_s = time.monotonic()
     try:
         for job.done, job.total, result in work:
             if result is not None:
                 job.results.append(result)
                 if keep:
                     job.results = job.results[-keep:]
+            if job.looked.is_set() or time.monotonic() - looked_s > RESTS_AFTER_S:
+                _rest_until_looked_at(job)
+                looked_s = time.monotonic()
             if job.stop.is_set():
                 job.state = "cancelled"
                 return
@@ -92,3 +112,11 @@ def _run(job: Job[R], work: Iterator[tuple[int, int, R | None]], keep: int | Non
     except Exception:
         job.state = "failed"
         raise
+
+
+def _rest_until_looked_at(job: Job[R]) -> None:
+    job.rests = not job.looked.is_set()
+    if not job.looked.wait(GIVEN_UP_AFTER_S):
+        job.stop.set()
+    job.looked.clear()
+    job.rests = False

@@ -22,6 +22,7 @@ from pocketspark.server.asking import OurProjects, RefusedField, read_document, 
 from pocketspark.server.json_text import Document
 from pocketspark.server.photos import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
+from pocketspark.server.questions import OurInventory
 from pocketspark.server.summaries import read_summary
 from pocketspark.store import (
     Arrivals,
@@ -70,9 +71,11 @@ class StoredProject(BaseModel):
 
 
 class PresentRevision(BaseModel):
-    """The revision that is kept now."""
+    """The revision that is kept now; and texts that are others whenever its photographs, or own parts, have changed."""
 
     revision: RowNumber
+    photos: str
+    parts: str
 
 
 class Save(BaseModel):
@@ -210,9 +213,12 @@ def _saved_together(projects: Projects, conflict: Conflict, based_on: int, mine:
 
 
 @router.get("/{project_id}/revision")
-def present_revision(project_id: RowNumber, projects: OurProjects) -> PresentRevision:
+def present_revision(
+    project_id: RowNumber, projects: OurProjects, photos: OurPhotos, inventory: OurInventory
+) -> PresentRevision:
     """What a page that is open asks now and then: has another device changed it?"""
-    return PresentRevision(revision=projects.revision(project_id))
+    revision = projects.revision(project_id)
+    return PresentRevision(revision=revision, photos=photos.stamp(project_id), parts=inventory.stamp())
 
 
 @router.post("/{project_id}/undo")

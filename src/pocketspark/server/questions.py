@@ -11,8 +11,10 @@ from pocketspark.core.models.inventory import Resistor
 from pocketspark.core.models.model import Model, Title
 from pocketspark.core.models.project import FORMAT, Edit, apply_edits
 from pocketspark.core.models.upgrade import upgraded
+from pocketspark.core.photo import PicturePoint
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
+from pocketspark.core.questions.board_pads import BoardInBuild, PadInPhoto, boards_with_pads, pads_in_photo
 from pocketspark.core.questions.candidates import Candidate, candidates
 from pocketspark.core.questions.compare import Comparison, compare
 from pocketspark.core.questions.inventory_resistors import InventoryChoice, inventory_choices
@@ -165,3 +167,27 @@ def compare_builds(question: ComparisonQuestion, projects: OurProjects) -> Compa
 def size_code(code: str) -> list[SizeReading]:
     """Every plausible reading of the size printed on a cell."""
     return read_size_code(code)
+
+
+# Pads of a board --------------------------------------------------------------------------------------------------
+
+
+@router.post("/board-pads")
+def boards_of_build(question: Asked) -> list[BoardInBuild]:
+    """Which boards of a build have pads, and of which it is known where they are."""
+    return boards_with_pads(question.project, question.build)
+
+
+class PadsQuestion(Question):
+    """A document, and the corners and pads of a board of one of its builds as they were clicked in a picture."""
+
+    board: str
+    corners: list[PicturePoint] = Field(min_length=4, max_length=4)
+    pads: list[PadInPhoto] = Field(min_length=1, max_length=40)
+
+
+@router.post("/board-pads/in-photo")
+def clicked_pads(question: PadsQuestion, projects: OurProjects) -> list[Edit]:
+    """What in the document puts these pads where they were clicked."""
+    asked = read_question(question, projects)
+    return pads_in_photo(asked.project, asked.build, question.board, question.corners, question.pads)

@@ -34,14 +34,17 @@ from pocketspark.core.models.project import BASES
 from pocketspark.core.models.record import ENTRY_KINDS
 from pocketspark.core.models.small_part import SMALL_PARTS, SmallPartKind
 from pocketspark.core.models.supply import SUPPLY_KINDS
+from pocketspark.core.models.tools import CALIPERS, METERS, Tool
 from pocketspark.core.models.wiring import EXTRA_KINDS, THERMISTOR_LEADS
 from pocketspark.core.proposals.wishes import WISH_GROUPS, WISHES, WishGroup
 from pocketspark.core.questions.beginning import THINGS, UNKNOWN
 from pocketspark.core.questions.summary import STAGES
 from pocketspark.core.rules import RULES, Rule
+from pocketspark.core.rules.rule import said
 from pocketspark.core.rules.what_to_do import SHOWN_BY, WHAT_TO_DO
 from pocketspark.core.units.figures import amps
 from pocketspark.formats.exports import EXPORTS
+from pocketspark.formats.paper import PaperSize
 from pocketspark.formats.schemas import schemas
 from pocketspark.parts import LibraryPart, library
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -106,12 +109,13 @@ class PartKindFields(Model):
 
 
 class ExportChoice(Model):
-    """A file that can be made of a build. `pages`: where it is offered; `ending`: of its name."""
+    """A file that can be made of a build. `pages`: where it is offered; `ending`: of its name; `paper`: for which."""
 
     key: str
     label: str
     pages: tuple[str, ...]
     ending: str
+    paper: PaperSize | None
 
 
 class GlossaryTerm(Model):
@@ -138,6 +142,8 @@ class ReferenceTables(Model):
     uses_while_charging: tuple[Choice, ...]
     wish_groups: tuple[Choice, ...]
     wishes: tuple[WishChoice, ...]
+    calipers: tuple[Tool, ...]
+    meters: tuple[Tool, ...]
     supply_kinds: tuple[Choice, ...]
     purposes: tuple[Choice, ...]
     existing_charging_kinds: tuple[Choice, ...]
@@ -216,6 +222,8 @@ def reference() -> ReferenceTables:
         wishes=tuple(
             WishChoice(value=key, label=text.label, group=text.group, unit=text.unit) for key, text in WISHES.items()
         ),
+        calipers=tuple(CALIPERS.values()),
+        meters=tuple(METERS.values()),
         supply_kinds=_choices(SUPPLY_KINDS),
         purposes=_choices(PURPOSES),
         existing_charging_kinds=tuple(
@@ -266,7 +274,7 @@ def reference() -> ReferenceTables:
         unknown=dict(UNKNOWN),
         stages=_choices(STAGES),
         exports=tuple(
-            ExportChoice(key=key, label=export.label, pages=export.pages, ending=export.ending)
+            ExportChoice(key=key, label=export.label, pages=export.pages, ending=export.ending, paper=export.paper)
             for key, export in EXPORTS.items()
         ),
         measured_by={field: guide.key for guide in reversed(GUIDES) for field in guide.fields},
@@ -280,8 +288,8 @@ def _rule_text(rule: Rule) -> RuleText:
         station=rule.station,
         source=rule.source,
         watches=rule.watches,
-        formula=rule.formula,
-        limits=rule.limits,
+        formula=said(rule.formula),
+        limits=said(rule.limits),
         what_to_do=WHAT_TO_DO[rule.code],
         guide=SHOWN_BY.get(rule.code, ""),
     )

@@ -4,6 +4,7 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models.record import Prediction
 from pocketspark.core.models.wiring import Wire
 from pocketspark.core.questions.sheet import BuildSheet, SheetPicture, sheet_of
@@ -13,6 +14,7 @@ from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
 from pocketspark.core.wiring.hookup import hook_up
+from pocketspark.core.wiring.laid_drawing import LaidDrawing, draw_as_laid
 from pocketspark.formats.exports import ExportedBuild, export_of
 from pocketspark.formats.sheet_pictures import as_svg, picture
 from pocketspark.server.asking import Asked
@@ -30,13 +32,20 @@ class WiringReply(BaseModel):
     wires: list[Wire]
     drawing: Drawing
     cut_list: list[CutWire]
+    laid: LaidDrawing | None  # None where it has no place yet, or lies in a tube
 
 
 @router.post("")
 def wiring(question: Asked) -> WiringReply:
     chain = Chain(question.project, question.build)
     hookup = hook_up(chain)
-    return WiringReply(own=hookup.own, wires=list(hookup.wires), drawing=draw(hookup), cut_list=cut_list(chain, hookup))
+    return WiringReply(
+        own=hookup.own,
+        wires=list(hookup.wires),
+        drawing=draw(hookup),
+        cut_list=cut_list(chain, hookup),
+        laid=draw_as_laid(chain, hookup, fit_of(question.project, question.build)),
+    )
 
 
 paper = APIRouter(prefix="/api/questions/sheet", tags=["sheet"], responses=PROBLEM_RESPONSES)
@@ -99,7 +108,7 @@ files = APIRouter(prefix="/api/questions/export", tags=["files"], responses=PROB
 def export(key: str, question: Asked, inventory: OurInventory) -> Response:
     """One of the files that can be made of a build; /api/reference lists them."""
     wanted = export_of(key)
-    made = wanted.make(ExportedBuild(question.project, question.build, owned_in(inventory)))
+    made = wanted.made(ExportedBuild(question.project, question.build, owned_in(inventory)))
     return Response(made, media_type=wanted.media_type)
 
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from sqlalchemy import Engine, select
+from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session, defer
 
 from pocketspark.core.error import PocketSparkError
@@ -70,6 +70,12 @@ class Photos:
             session.add(row)
             session.flush()
             return _photo(row)
+
+    def stamp(self, project_id: int) -> str:
+        """Another one whenever a photograph is added, changed or taken away; without a look into them."""
+        columns = func.count(PhotoRow.id), func.max(PhotoRow.id), func.sum(PhotoRow.revision)
+        with Session(self._engine) as session:
+            return "-".join(map(str, session.execute(select(*columns).where(PhotoRow.project_id == project_id)).one()))
 
     def pixels(self, project_id: int, photo_id: int, *, small: bool) -> bytes:
         """The JPEG, or its thumbnail. Raises NothingThere."""

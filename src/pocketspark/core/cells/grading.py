@@ -10,7 +10,7 @@ from pocketspark.core.limits import DROP_GOOD_V, DROP_WATCH_V
 from pocketspark.core.models import Cell
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import ShownOhms, ShownShare, amps, hours, millimetres, ohms, percent, volts
+from pocketspark.core.units.figures import ShownOhms, ShownShare, amps, fixed, hours, millimetres, ohms, percent, volts
 
 DEAD_V, PRECHARGE_V, START_V = 2.0, 2.5, 3.0
 OVER_CHARGED_V = 0.05  # above the class's full voltage
@@ -205,7 +205,7 @@ def _next_step(cell: Cell, intake: Intake, level: Level) -> str:
         (level == "stop", "Tape its terminals, put it in sand or a metal box outside, take it to a recycling point."),
         (
             cell.origin == "new" and untouched,
-            "Measure its resting voltage as it comes: 3.6 to 3.9 V is how new ones travel.",
+            f"Measure its resting voltage as it comes: {fixed(3.6, 1)} to {fixed(3.9, 1)} V is how new ones travel.",
         ),
         (rest_v is None, "Look it over and smell it, then measure its resting voltage after minutes without load."),
         (

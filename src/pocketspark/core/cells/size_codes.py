@@ -7,7 +7,7 @@ from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Cell
 from pocketspark.core.models.cell import CellClassKey, CellForm
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import ShownAmpHours
+from pocketspark.core.units.figures import ShownAmpHours, bare, fixed, significant
 
 POUCH = "pouch code, thickness width length; common practice, no source"
 ROUND = "round code, diameter and height; common practice, no source"
@@ -105,7 +105,7 @@ def _pouch(digits: str, thickness_digits: int, width_digits: int) -> SizeReading
     split = thickness_digits + width_digits
     thickness, width = int(digits[:thickness_digits]) / 10, int(digits[thickness_digits:split])
     length = int(digits[split:])
-    says = f"{thickness:.1f} mm thick, {width} mm wide, {length} mm long; tabs, fold and protection add 1 to 3 mm"
+    says = f"{fixed(thickness, 1)} mm thick, {width} mm wide, {length} mm long; tabs, fold and protection add 1 to 3 mm"
     return SizeReading(form="pouch", size_mm=(thickness, float(width), float(length)), says=says, source=POUCH)
 
 
@@ -124,8 +124,9 @@ def _in_order(reading: SizeReading) -> bool:
 def _round(digits: str) -> SizeReading:
     diameter, length = float(digits[:2]), int(digits[2:]) / 10
     says = (
-        f"{diameter:.0f} mm across, {length:.1f} mm high; real ones run to {_ROUND_DIAMETER_OVER} mm more across, and "
-        f"up to {_ROUND_LENGTH_OVER:.0f} mm longer with a protection on the end"
+        f"{diameter:.0f} mm across, {fixed(length, 1)} mm high; real ones run to "
+        f"{significant(_ROUND_DIAMETER_OVER, 2)} mm more across, and up to "
+        f"{_ROUND_LENGTH_OVER:.0f} mm longer with a protection on the end"
     )
     return SizeReading(form="round", size_mm=(diameter, length), says=says, source=ROUND)
 
@@ -138,7 +139,7 @@ def _iec(found: re.Match[str], text: str) -> SizeReading:
         raise NotASizeCode(_unread(text))
     positive = _POSITIVE.get(letters[1], "") if letters else ""
     kind = "round" if shape == "R" else "prismatic"
-    size = " x ".join(f"{size:g}" for size in sizes)
+    size = " x ".join(f"{bare(size)}" for size in sizes)
     words = f"lithium, {positive + ', ' if positive else ''}{kind}; {size} mm, rounded up"
     return SizeReading(
         form="round" if shape == "R" else "block",

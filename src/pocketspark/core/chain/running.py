@@ -7,7 +7,7 @@ import numpy as np
 
 from pocketspark.core.chain.chain import Chain
 from pocketspark.core.chain.chosen_cell import ChosenCell
-from pocketspark.core.kinds.regulators import law_of_regulator
+from pocketspark.core.kinds.regulators import kind_of, law_of_regulator
 from pocketspark.core.models import Build, Cell, Gadget, Mode, Regulator
 from pocketspark.core.physics import stress
 from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
@@ -15,6 +15,7 @@ from pocketspark.core.physics.load import NO_LOAD, Load, or_zero, together
 from pocketspark.core.physics.ocv import Floats, Numbers
 from pocketspark.core.physics.primary import old_hours
 from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw
+from pocketspark.core.physics.whistle import bursts_hz
 
 # 2 to 3 % a month (from memory).
 SELF_DISCHARGE_PER_HOUR = 0.025 / (30.4 * 24)
@@ -69,6 +70,13 @@ def loudness(gadget: Gadget, gadget_v: Numbers) -> Floats | None:
     """How loud it gets at these volts, dB against its design; None where it has no sound, or volts of its own."""
     keeps_its_volts = gadget.front_end in ("regulator", "converter")
     return None if gadget.sound != "speaker" or keeps_its_volts else stress.loudness_db(gadget_v, gadget.design_v)
+
+
+def bursts_of(regulator: Regulator, load: Load) -> float | None:
+    """Bursts a second of the converter behind which this load hangs; None where there is none, or its volts move."""
+    if not kind_of(regulator).switches or not regulator.v_set:
+        return None
+    return float(bursts_hz(load.current(regulator.v_set), regulator.v_set))
 
 
 @dataclass(frozen=True)

@@ -17,6 +17,8 @@ FOLDED_PROTECTION_MM = 1.0
 BOARD_GAP_MM, CELL_GAP_MM, SMALL_GAP_MM = 0.5, 0.0, 0.2
 # A rib or block that takes the push of the plug is at least so thick (common practice, no source).
 STOP_MM = 2.0
+# Between a board and its printed cradle, on either side (common practice, no source).
+CRADLE_SLACK_MM = 0.15
 # Springs, posts and ribs keep off a pouch by so much: it swells against them (common practice, no source).
 HARD_TO_POUCH_MM = 0.5
 # Solder and the bend of a wire at the pads' end of a board (common practice, no source).

@@ -25,8 +25,10 @@ class Placement(Model):
     round: bool = False
     pinned: bool = False
     face_side: Side | None = None
+    upside_down: bool = False
     nose_mm: float = 0.0  # at that side so much of the box is its socket's nose alone
     stop_mm: float = 0.0  # at the other end so much of the box is what stands behind it against the push of the plug
+    cradle_mm: float = 0.0  # wall of its printed cradle, which is part of it: under it and on either side
 
 
 class Gap(Model):
@@ -63,7 +65,7 @@ class ToleranceChain(Model):
 class FitRemedy(Model):
     """One change that lets everything in. `mm` is the smallest that does, 0 where it is not a length."""
 
-    what: str  # thinner, narrower, shorter, trim, lid, window, thinned, socket, shell_off, wall, outside, both
+    what: str  # thinner, narrower, slimmer, shorter, trim, lid, window, thinned, socket, shell_off, wall, outside, both
     subject: str
     mm: float
     says: str

@@ -8,12 +8,14 @@ from pocketspark.core.fit.answer import Fits, OpenWall, Placement, Point, RoomSh
 from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.choosing import way_of
 from pocketspark.core.fit.openings import Opening, across_the_seam, face_openings, wire_opening
+from pocketspark.core.fit.packing import Placed
 from pocketspark.core.fit.parts import Part, ways_round
-from pocketspark.core.fit.search import Placed
 from pocketspark.core.models.bay import Bay, Passage, Pin, WallOpening
 
 # Sums of tenths of a millimetre are off by less than this in the last digit.
 ROUNDING_MM = 1e-6
+# "Short by" is given down to this; beyond, it does not go in by far.
+SHORT_MM = 4.0
 
 
 @dataclass(frozen=True)
@@ -109,8 +111,10 @@ def placement_of(one: Placed, part: Part, pins: Sequence[Pin]) -> Placement:
         round=part.form == "round",
         pinned=any(pin.part == part.name for pin in pins),
         face_side=way.face_side if way else None,
+        upside_down=bool(way and way.upside_down),
         nose_mm=part.face.nose_mm if part.face else 0.0,
         stop_mm=part.stop_mm,
+        cradle_mm=part.cradle_mm,
     )
 
 

@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
-from pocketspark.core.models.bay import Arrangement, Bay, Obstacle, Passage, Room, Tube
+from pocketspark.core.models.bay import Arrangement, Bay, Obstacle, Room, Tube
 from pocketspark.core.models.supply import Supply
 
 Triple = tuple[float, float, float]
@@ -117,12 +117,12 @@ def space_of(bay: Bay) -> Space:
         size = (bay.tube.length_mm, diameter_mm, diameter_mm)
         return Space(size, tuple(_obstacles(bay, (0.0, 0.0, 0.0), 0.0)), bore_mm=diameter_mm)
     low = origin_of(bay)
-    high = tuple(max(room.at_mm[a] + room.size_mm[a] for room in bay.rooms) for a in range(3))
+    high = tuple(max(room.at_mm[a] + room.inside_mm[a] for room in bay.rooms) for a in range(3))
     raised_mm = bay.lid_raised_mm
     # Rounded as the rooms are, or the last digit of a face makes a wall of nothing that nothing passes.
     size = _triple((high[0] - low[0], high[1] - low[1], high[2] - low[2] + raised_mm))
-    rooms = [_room(room, low, size[2], raised_mm) for room in bay.rooms]
-    gaps = [_room(passage, low, size[2], raised_mm) for passage in bay.passages]
+    rooms = [_room(room.at_mm, room.inside_mm, low, size[2], raised_mm) for room in bay.rooms]
+    gaps = [_room(passage.at_mm, passage.size_mm, low, size[2], raised_mm) for passage in bay.passages]
     standing = _obstacles(bay, low, raised_mm)
     for_wires = (*_outside([*rooms, *gaps], size), *standing) if gaps else None
     ids = {room.id: box for room, box in zip(bay.rooms, rooms, strict=True)}
@@ -179,9 +179,11 @@ def _cuts(rooms: Sequence[tuple[Triple, Triple]], axis: int, end: float) -> list
     return sorted({0.0, end, *(at for at in inside if 0.0 <= at <= end)})
 
 
-def _room(room: Room | Passage, origin: tuple[float, ...], top: float, raised_mm: float) -> tuple[Triple, Triple]:
-    low = _triple(a - o for a, o in zip(room.at_mm, origin, strict=True))
-    high = _triple(a + s for a, s in zip(low, room.size_mm, strict=True))
+def _room(
+    at_mm: Sequence[float], size_mm: Sequence[float], origin: Sequence[float], top: float, raised_mm: float
+) -> tuple[Triple, Triple]:
+    low = _triple(a - o for a, o in zip(at_mm, origin, strict=True))
+    high = _triple(a + s for a, s in zip(low, size_mm, strict=True))
     # What reaches up to the lid goes up with it.
     return low, (high[0], high[1], top if high[2] > top - raised_mm - 1e-6 else high[2])
 

@@ -1,23 +1,12 @@
-"""A round bay as the search sees it: steps along the bore, for every part its own, exact where the part lies amid it.
-
-A part that lies amid the bore touches it with both edges at once, at an angle that follows from its width: a step there
-takes nothing from it. What lies aside loses a little to the steps between.
-"""
+"""What a round bay leaves of a part seen along it: chords, corners, and which ways round go in at all."""
 
 import itertools
 import math
-from collections.abc import Collection, Iterable, Iterator, Sequence
+from collections.abc import Collection, Iterable
 
 from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.parts import Part, Turned
-from pocketspark.core.fit.search import Block, LinearLength
 from pocketspark.core.models.bay import Side
-
-# Besides those of its own: where a part lies aside.
-_ANGLES_ASIDE = (math.radians(22.5), math.radians(45), math.radians(67.5))
-# Two steps nearer to each other than this are one.
-_SAME_ANGLE = math.radians(4)
-_FAR_MM = 1e4
 
 
 def ways_in_bore(radius_mm: float, part: Part, ways: Iterable[Turned]) -> list[Turned]:
@@ -29,48 +18,6 @@ def ways_in_bore(radius_mm: float, part: Part, ways: Iterable[Turned]) -> list[T
 def half_diagonal(size: Triple) -> float:
     """From the middle of its cross-section to a corner."""
     return math.hypot(size[1], size[2]) / 2
-
-
-def steps_in_bore(
-    radius_mm: float, part: Part, ways: Sequence[Turned], gap_mm: float, slope: float, around_mm: float
-) -> list[Block]:
-    """What bars the places of this part's box, its gap and so much times lambda kept from the bore all round.
-
-    `around_mm`: the lambda at which a step is exact for it.
-    """
-    own = part.size[1] / 2 if part.form == "round" else 0.0
-    free = radius_mm - own - gap_mm
-    if free <= 0:
-        return []  # its poses have no place at all
-    angles = _ANGLES_ASIDE if own else _angles(free - around_mm * slope, ways)
-    steps = itertools.pairwise(sorted({0.0, *angles, math.pi / 2}))
-    return [block for before, after in steps for block in _in_four_corners(radius_mm, free, own, slope, before, after)]
-
-
-def _angles(free_mm: float, ways: Sequence[Turned]) -> list[float]:
-    """From upright, at which this part's edges touch where it lies amid the bore; and some between."""
-    halves = [(way.size[1] / 2, way.size[2] / 2) for way in ways]
-    exact = {math.asin(across / free_mm) for across, _ in halves if across < free_mm}
-    exact |= {math.acos(up / free_mm) for _, up in halves if up < free_mm}
-    return [*exact, *(angle for angle in _ANGLES_ASIDE if all(abs(angle - own) > _SAME_ANGLE for own in exact))]
-
-
-def _in_four_corners(
-    radius: float, free: float, own: float, slope: float, before: float, after: float
-) -> Iterator[Block]:
-    """Beyond sin(before) across and cos(after) up of the free circle; a box reaches there by its corner.
-
-    For a round part by its middle: a box that is barred reaches its own radius further than that.
-    """
-    across, up = math.sin(before), math.cos(after)
-    low = [LinearLength(radius - own - free * share, slope * share) for share in (across, up)]
-    high = [LinearLength(radius + own + free * share, -slope * share) for share in (across, up)]
-    below = [(LinearLength(-_FAR_MM), at) for at in low]
-    above = [(at, LinearLength(_FAR_MM)) for at in high]
-    for y in (below[0], above[0]):
-        for z in (below[1], above[1]):
-            x = LinearLength(-_FAR_MM), LinearLength(_FAR_MM)
-            yield Block("tube", (x[0], y[0], z[0]), (x[1], y[1], z[1]))
 
 
 def chord_half_mm(radius: float, width: float) -> float:

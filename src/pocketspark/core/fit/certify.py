@@ -88,7 +88,7 @@ def doubts(project: Project, build: int, bay: Bay, answer: FitAnswer) -> tuple[s
     chosen = project.builds[build]
     # Into a dummy of the old battery goes the cell alone; its outline is no bay of the gadget's.
     cells_alone = chosen.style == "dummy_cell" and bay.tube is not None and bay != project.gadget.bay
-    needs = {need.name: need for need in needs_of(chosen, cells_alone=cells_alone)}
+    needs = {need.name: need for need in needs_of(chosen, cells_alone=cells_alone, flat_floor=bay.has_flat_floor)}
     found = list(_missing(needs, answer.placements))
     known = [(needs[one.part], one) for one in answer.placements if one.part in needs]
     claimed = max(answer.clearance_mm or 0.0, 0.0)
@@ -115,12 +115,12 @@ def _missing(needs: dict[str, Need], placements: Sequence[Placement]) -> Iterato
 def hollow_of(bay: Bay) -> Hollow:
     """The rooms from their lowest corner; what reaches up to the lid goes up with it."""
     origin = tuple(min(room.at_mm[axis] for room in bay.rooms) for axis in range(3))
-    top = max(room.at_mm[2] + room.size_mm[2] for room in bay.rooms)
+    top = max(room.at_mm[2] + room.inside_mm[2] for room in bay.rooms)
     rooms = []
     for room in bay.rooms:
         low = [at - start for at, start in zip(room.at_mm, origin, strict=True)]
-        high = [at + size for at, size in zip(low, room.size_mm, strict=True)]
-        if room.at_mm[2] + room.size_mm[2] > top - 1e-6:
+        high = [at + size for at, size in zip(low, room.inside_mm, strict=True)]
+        if room.at_mm[2] + room.inside_mm[2] > top - 1e-6:
             high[2] += bay.lid_raised_mm
         rooms.append(Box((low[0], low[1], low[2]), (high[0], high[1], high[2])))
     size = tuple(max(room.high[axis] for room in rooms) for axis in range(3))
@@ -142,6 +142,10 @@ def _doubts_of_one(
 ) -> Iterator[str]:
     box = _box(one)
     against = {_WALLS[side] for side in (one.face_side, pin.side if pin else None) if side}
+    if need.in_cradle and pin is None:
+        against.add(_WALLS["floor"])
+        if abs(box.low[2]) > EXACT_MM:
+            yield f"the cradle of {need.name} does not stand on the floor"
     inside = box if one.face_side is None else _but_in_the_wall(box, one.face_side, hollow)
     turned = [way for way in need.ways() if _is_as_large(way, box)]
     if not turned:

@@ -25,7 +25,7 @@ def doubts_of_curves(name: str, box: Corners, air_mm: float, *, is_round: bool, 
     high = [at + start + air_mm for at, start in zip(box[1], origin, strict=True)]
     along = is_round and abs((box[1][1] - box[0][1]) - (box[1][2] - box[0][2])) < EXACT_MM < box[1][0] - box[0][0]
     for room in bay.rooms:
-        inside = [high[a] > room.at_mm[a] and low[a] < room.at_mm[a] + room.size_mm[a] for a in range(3)]
+        inside = [high[a] > room.at_mm[a] and low[a] < room.at_mm[a] + room.inside_mm[a] for a in range(3)]
         if not all(inside):
             continue
         if room.troughs and not _over_the_troughs(room, low, high, is_round=along):
@@ -36,7 +36,7 @@ def doubts_of_curves(name: str, box: Corners, air_mm: float, *, is_round: bool, 
 
 def _over_the_troughs(room: Room, low: Sequence[float], high: Sequence[float], *, is_round: bool) -> bool:
     """Its flat underside over the plastic at every place across; of a circle its middle, as far from all of it."""
-    width, floor = room.size_mm[1], room.at_mm[2]
+    width, floor = room.inside_mm[1], room.at_mm[2]
     radius = width / room.troughs / 2
     near, far = max(low[1], room.at_mm[1]), min(high[1], room.at_mm[1] + width)
     ridges = [room.at_mm[1] + 2 * radius * number for number in range(room.troughs + 1)]
@@ -55,7 +55,7 @@ def _clear_of_the_corners(room: Room, low: Sequence[float], high: Sequence[float
     radius = room.corner_mm
     for x, y in ((low[0], low[1]), (low[0], high[1]), (high[0], low[1]), (high[0], high[1])):
         reach = []
-        for at, start, length in ((x, room.at_mm[0], room.size_mm[0]), (y, room.at_mm[1], room.size_mm[1])):
+        for at, start, length in ((x, room.at_mm[0], room.inside_mm[0]), (y, room.at_mm[1], room.inside_mm[1])):
             reach.append(max(start + radius - at, at - (start + length - radius), 0.0))
         if min(reach) > 0 and math.hypot(*reach) > radius + EXACT_MM:
             return False

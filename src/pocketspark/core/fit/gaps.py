@@ -7,8 +7,8 @@ from pocketspark.core.fit.answer import Gap
 from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.bore import reach_mm, side_of_a_tube
 from pocketspark.core.fit.choosing import AXIS_AND_END, middle, way_of
+from pocketspark.core.fit.packing import Placed
 from pocketspark.core.fit.parts import Part
-from pocketspark.core.fit.search import Placed
 from pocketspark.core.fit.shapes import circle_left_mm, lies_in_troughs, steps_for
 from pocketspark.core.models.bay import Pin, Side
 
@@ -19,6 +19,7 @@ def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]
     What lies against a wall on purpose, a socket or a part that is pinned to it, has none there.
     """
     pinned = {(pin.part, _wall_name(pin.side)) for pin in pins if pin.side}
+    pinned |= {(part.name, "floor") for part in parts if part.cradle_mm}
     least = 1e9
     for i, one in enumerate(placed):
         gap = parts[one.item].gap_mm
@@ -71,7 +72,8 @@ def gaps_of(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> li
         for solid in space.solids:
             if solid.obstacle is not None:
                 found.append(_gap_line(name, one.low, one.high, solid.name, solid.low, solid.high))
-        found.extend(gap for gap in _wall_gaps(name, one, space) if gap.second != _socket_wall(one, parts))
+        stands_at = {_socket_wall(one, parts), "floor" if parts[one.item].cradle_mm else ""}
+        found.extend(gap for gap in _wall_gaps(name, one, space) if gap.second not in stands_at)
     return sorted(found, key=lambda gap: gap.mm)
 
 

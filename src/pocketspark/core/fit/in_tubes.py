@@ -6,11 +6,13 @@ one above the other, side by side, or stand across the bore.
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import replace
 
 from pocketspark.core.fit.answer import FitAnswer, Placement
 from pocketspark.core.fit.answered import (
     ROUNDING_MM,
+    SHORT_MM,
     Setting,
     frame_of,
     has_own_lamp,
@@ -20,23 +22,25 @@ from pocketspark.core.fit.answered import (
     rounded,
     wire_hole,
 )
-from pocketspark.core.fit.bays import space_of
+from pocketspark.core.fit.bays import Space, Triple, space_of
 from pocketspark.core.fit.bore import side_of_a_tube
+from pocketspark.core.fit.choosing import way_of
 from pocketspark.core.fit.gaps import clearance_left, gaps_of
 from pocketspark.core.fit.openings import Opening, face_openings
+from pocketspark.core.fit.packing import Answer, Placed
 from pocketspark.core.fit.parts import Turned
 from pocketspark.core.fit.questions import Walls, question_of
-from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
-from pocketspark.core.fit.search import Answer, Placed, conflict, search
+from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM, shut_in
+from pocketspark.core.fit.search import conflict, search
 from pocketspark.core.fit.tubes import BOTH_ENDS, FAR_MM, InTube, TubeAnswer, arrange, wire_room_mm
-from pocketspark.core.models.bay import Bay, Side
+from pocketspark.core.models.bay import Bay, Side, Tube
 
 # A socket this near to the end of a tube comes out of it.
 END_MM = 0.5
 # The clearance of a searched place is looked for up to this, and so near.
 _MOST_MM, _NEAR_MM = 20.0, 0.06
-# Nodes after which the search in a tube is given up: it looks at many steps in each.
-_NODES, _NODES_FOR_MORE = 30_000, 6_000
+# Nodes after which the search in a tube is given up.
+_NODES, _NODES_FOR_MORE = 30_000, 2_000
 _GAPS_SHOWN = 6
 
 
@@ -76,7 +80,7 @@ def _is_plain(setting: Setting) -> bool:
 
 
 def _place(setting: Setting, spare_mm: float, node_limit: int) -> Answer:
-    """Everything somewhere with so much clearance, the steps of the bore being exact at it."""
+    """Everything somewhere with so much clearance."""
     question = question_of(
         space_of(setting.bay),
         setting.parts,
@@ -89,28 +93,77 @@ def _place(setting: Setting, spare_mm: float, node_limit: int) -> Answer:
 
 
 def _searched(setting: Setting, alone: bool) -> FitAnswer:
-    bay, parts, space = setting.bay, setting.parts, space_of(setting.bay)
+    parts, space = setting.parts, space_of(setting.bay)
     found = _place(setting, 0.0, _NODES)
     if not found.placed:
-        walls = Walls(bay.walls, bay.wall_mm)
-        between = conflict(question_of(space, parts, walls, setting.pins).within(_NODES)) if alone else ()
-        return FitAnswer(
-            fits="no", clearance_mm=None, conflict=tuple(between), proven=found.proven, **frame_of(setting, space)
-        )
+        return _too_small(setting, space, found, alone)
     placed, clearance = _roomiest(setting, found.placed)
+    ways = [way_of(one, parts) for one in placed]
     return FitAnswer(
         fits=judgement_of(clearance, setting.tolerance_mm),
         clearance_mm=round(clearance, 3),
         placements=tuple(placement_of(one, parts[one.item], setting.pins) for one in placed),
         openings=tuple(openings_of(placed, setting, space)),
         gaps=tuple(gaps_of(space, placed, parts)[:_GAPS_SHOWN]),
-        shut_in=_far_pole_shut_in(setting, space.size[1]),
+        shut_in=tuple(
+            dict.fromkeys([*_far_pole_shut_in(setting, space.size[1]), *shut_in(space, placed, parts, ways)])
+        ),
         **frame_of(setting, space),
     )
 
 
+def _too_small(setting: Setting, space: Space, found: Answer, alone: bool) -> FitAnswer:
+    """How far it is short, where that is little: by how much the tube is too small all round, and how it then lies."""
+    bay, parts = setting.bay, setting.parts
+    short_mm, placed = _short(setting) if alone else (None, ())
+    walls = Walls(bay.walls, bay.wall_mm)
+    between = conflict(question_of(space, parts, walls, setting.pins).within(_NODES)) if alone else ()
+    return FitAnswer(
+        fits="no" if short_mm is None or short_mm >= setting.tolerance_mm else "too_close",
+        clearance_mm=None if short_mm is None else round(-short_mm, 3),
+        placements=tuple(placement_of(one, parts[one.item], setting.pins) for one in placed),
+        gaps=tuple(gaps_of(space, placed, parts)[:_GAPS_SHOWN]),
+        conflict=tuple(between),
+        proven=found.proven,
+        **frame_of(setting, space),
+    )
+
+
+def _short(setting: Setting) -> tuple[float | None, tuple[Placed, ...]]:
+    """By halves in tubes that are larger all round; None where that is beyond what is told."""
+    low, high, placed = 0.0, SHORT_MM, _place(_in_a_larger_tube(setting, SHORT_MM), 0.0, _NODES).placed
+    if not placed:
+        return None, ()
+    while high - low > _NEAR_MM / 2:
+        middle = (low + high) / 2
+        found = _place(_in_a_larger_tube(setting, middle), 0.0, _NODES).placed
+        low, high, placed = (low, middle, found) if found else (middle, high, placed)
+    return high, tuple(replace(one, low=_less(one.low, high)) for one in placed)
+
+
+def _in_a_larger_tube(setting: Setting, mm: float) -> Setting:
+    """Larger by so much all round; what stands in it, and where its wall may be opened, stays in the middle."""
+    bay, tube = setting.bay, setting.bay.tube
+    assert tube is not None
+    larger = Tube(diameter_mm=tube.diameter_mm + 2 * mm, length_mm=tube.length_mm + 2 * mm)
+    obstacles = tuple(one.model_copy(update={"at_mm": _less(one.at_mm, -mm)}) for one in bay.obstacles)
+    pins = tuple(pin.model_copy(update={"at_mm": pin.at_mm and _less(pin.at_mm, -mm)}) for pin in setting.pins)
+    bounds = ("low_mm", "high_mm", "from_mm", "to_mm")
+    walls = tuple(
+        wall.model_copy(update={key: at + mm for key in bounds if (at := getattr(wall, key)) is not None})
+        for wall in bay.walls
+    )
+    changed = {"tube": larger, "obstacles": obstacles, "walls": walls}
+    return replace(setting, bay=bay.model_copy(update=changed), pins=pins)
+
+
+def _less(corner: Sequence[float], mm: float) -> Triple:
+    x, y, z = (at - mm for at in corner)
+    return x, y, z
+
+
 def _roomiest(setting: Setting, placed: tuple[Placed, ...]) -> tuple[tuple[Placed, ...], float]:
-    """With ever more clearance, then by halves, for the steps are exact at one only; measured where the parts lie."""
+    """With ever more clearance, then by halves, for a circle is kept at one only; measured where the parts lie."""
     space = space_of(setting.bay)
     best = max(clearance_left(space, placed, setting.parts, setting.pins), 0.0)
     # What the calipers may be off comes first: it decides the word.

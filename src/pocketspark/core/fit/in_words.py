@@ -28,7 +28,7 @@ def _no(answer: FitAnswer) -> str:
     how_far = "" if answer.clearance_mm is None else f", too big by {millimetres(-answer.clearance_mm)} on a side"
     if not answer.proven:
         return f"Not settled in the time: so far no way was found to put {names} in{how_far}."
-    if answer.tube_mm or answer.shapes:
+    if answer.shapes:
         steps = "round walls are searched in steps, which may cost up to a millimetre"
         return f"No place was found for {names}{how_far}; {steps}."
     several = len(answer.conflict) > 1

@@ -13,7 +13,7 @@ from pocketspark.core.fit.placing import goes_in, setting_of
 from pocketspark.core.models import Project
 
 # Of a single question; past it a build counts as not going in, which is on the safe side.
-NODES = 4000
+NODES = 20_000
 
 Frame = tuple[object, ...]
 

@@ -11,6 +11,7 @@ from pocketspark.core.fit.allowances import (
     BOARD_GAP_MM,
     CELL_GAP_MM,
     CELL_PLUG_MM,
+    CRADLE_SLACK_MM,
     FOLDED_PROTECTION_MM,
     HARD_TO_POUCH_MM,
     PAD_MM,
@@ -46,6 +47,7 @@ class Need:
     centre_mm: float = 0.0
     nose_mm: float = 0.0
     gap_to_hard_mm: float = 0.0  # to what stands in the bay, where it is more
+    in_cradle: bool = False  # with its printed cradle, that stands on the floor
 
     @property
     def hole(self) -> str:
@@ -76,9 +78,10 @@ class Need:
                 yield centre[0], centre[1], centre[2]
 
 
-def needs_of(build: Build, *, cells_alone: bool = False) -> list[Need]:
+def needs_of(build: Build, *, cells_alone: bool = False, flat_floor: bool = True) -> list[Need]:
     """Every part with a size that is to go in, by the names that the answer uses."""
-    needs = [*_cells(build), *(() if cells_alone else (*_boards(build), *_rest(build)))]
+    cradle_mm = build.cradle_mm if flat_floor else 0.0
+    needs = [*_cells(build), *(() if cells_alone else (*_boards(build, cradle_mm), *_rest(build)))]
     return [need for need in _named_apart(needs) if need.name not in build.outside]
 
 
@@ -111,23 +114,29 @@ def _cells(build: Build) -> Iterator[Need]:
         yield Need(name, (length, width, thick), CELL_GAP_MM, "flat" if flat else "any", gap_to_hard_mm=hard)
 
 
-def _boards(build: Build) -> Iterator[Need]:
+def _boards(build: Build, cradle_mm: float) -> Iterator[Need]:
+    """Of the first charger board its printed cradle as well: under it, and with its slack on either side."""
     names: list[str] = []
-    for board in build.boards:
+    cradled = next((n for n, one in enumerate(build.boards) if one.charger and one.outline_mm), None)
+    for number, board in enumerate(build.boards):
         names.append(board.name)
         again = names.count(board.name)
         name = board.name if again == 1 else f"{board.name} #{again}"
         if board.outline_mm is None:
             continue
         length, width, _ = board.outline_mm
-        mm = (length + WIRE_ROOM_MM, width, board_height_mm(board, socket_off=name in build.shell_off))
+        wall = cradle_mm if number == cradled else 0.0
+        beside = 2 * (wall + CRADLE_SLACK_MM) if wall else 0.0
+        tall = board_height_mm(board, socket_off=name in build.shell_off)
+        mm = (length + WIRE_ROOM_MM, width + beside, tall + wall)
+        lies = "flat" if wall else "any"
         if board.socket and name not in build.shell_off and build.input.facts.on_board:
-            centre = board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2
+            centre = wall + board.pcb_mm + SOCKET_HEIGHT_MM[board.socket.kind] / 2
             nose = board.socket.nose_mm
             mm = (mm[0] + build.socket_stop_mm, mm[1], mm[2])
-            yield Need(name, mm, BOARD_GAP_MM, shows="socket", centre_mm=centre, nose_mm=nose)
+            yield Need(name, mm, BOARD_GAP_MM, lies, "socket", centre, nose, in_cradle=wall > 0)
         else:
-            yield Need(name, mm, BOARD_GAP_MM)
+            yield Need(name, mm, BOARD_GAP_MM, lies, in_cradle=wall > 0)
 
 
 def _rest(build: Build) -> Iterator[Need]:

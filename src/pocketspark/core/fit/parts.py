@@ -5,14 +5,16 @@ At home a part lies with its length along x, its face (socket, lamp or lever) at
 
 import itertools
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Literal
 
 from pocketspark.core.fit.allowances import (
     BOARD_GAP_MM,
     CELL_GAP_MM,
     CELL_PLUG_MM,
+    CRADLE_SLACK_MM,
     FOLDED_PROTECTION_MM,
     HARD_TO_POUCH_MM,
     PAD_MM,
@@ -75,6 +77,7 @@ class Part:
     hot: bool = False  # its upper face gets warm
     any_way: bool = False  # a pouch that may stand on its edge
     stop_mm: float = 0.0  # so much of the length, at the end away from the socket, is what takes the push of the plug
+    cradle_mm: float = 0.0  # so much under it is its printed cradle, and so much and its slack on either side
 
     @property
     def gap_to_hard_mm(self) -> float:
@@ -97,12 +100,18 @@ class Turned:
     face_side: Side | None = None
     face_centre: Triple | None = None  # from the low corner of the box
     hot_side: Side | None = None
+    upside_down: bool = False  # flat with its parts below; of what shows nothing in a wall either way would do
 
 
-def parts_of(build: Build) -> list[Part]:
-    """Everything of a build that has to go into the bay. Parts without a size, or kept outside, are left out."""
+def parts_of(build: Build, flat_floor: bool = True) -> list[Part]:
+    """Everything of a build that has to go into the bay. Parts without a size, or kept outside, are left out.
+
+    `flat_floor`: a printed cradle stands on such a one alone.
+    """
     cells = [_cell(cell, number, build) for number, cell in enumerate(build.cells, 1) if cell.size_mm]
     boards = [_board(name, board, build) for name, board in boards_by_name(build) if board.outline_mm]
+    if build.cradle_mm and flat_floor:
+        boards = _with_a_cradle(boards, build.cradle_mm)
     pad = [Part("receiver pad", "pad", PAD_MM, SMALL_GAP_MM)] if build.input.facts.over_a_gap else []
     if build.input.facts.own_socket:
         length, width, height = WIRED_SOCKET_MM
@@ -114,6 +123,19 @@ def parts_of(build: Build) -> list[Part]:
     small = [_small(part) for part in build.small_parts_in_all]
     named = _named_apart((*cells, *boards, *pad, *plug, *small))
     return [part for part in named if part.name not in build.outside]
+
+
+def _with_a_cradle(boards: Sequence[Part], mm: float) -> list[Part]:
+    """Round the first charger board: under it and on either side; its ends are its wires' and its socket's."""
+    charger = next((index for index, part in enumerate(boards) if part.hot), None)
+    return [_in_a_cradle(part, mm) if index == charger else part for index, part in enumerate(boards)]
+
+
+def _in_a_cradle(part: Part, mm: float) -> Part:
+    length, width, height = part.size
+    size = (length, width + 2 * (mm + CRADLE_SLACK_MM), height + mm)
+    face = part.face and replace(part.face, centre_mm=part.face.centre_mm + mm)
+    return replace(part, size=size, face=face, cradle_mm=mm)
 
 
 def _named_apart(parts: Iterable[Part]) -> list[Part]:
@@ -182,13 +204,18 @@ def _small(part: SmallPart) -> Part:
     return Part(part.name, part.kind, size, SMALL_GAP_MM, face=FaceAt(part.kind, height / 2))
 
 
-def ways_round(part: Part) -> list[Turned]:
-    """Every way round that differs in what matters: its box, its face, and for a board with one its warm side."""
+@lru_cache(maxsize=4096)
+def ways_round(part: Part, grows: bool = False) -> tuple[Turned, ...]:
+    """Every way round that differs in what matters: its box, its face, and for a board with one its warm side.
+
+    `grows`: of a part that is to be larger in one measure, those as well that are alike only while it is as large as
+    it is, such as both of a square one.
+    """
     seen: dict[tuple[object, ...], Turned] = {}
     for turned in _rotations(part):
-        key = (turned.size, turned.face_side, turned.face_centre)
+        key = (turned.size, turned.face_side, turned.face_centre, turned.home_axes if grows else None)
         seen.setdefault(key, turned)
-    return list(seen.values())
+    return tuple(seen.values())
 
 
 def _rotations(part: Part) -> Iterator[Turned]:
@@ -200,13 +227,13 @@ def _rotations(part: Part) -> Iterator[Turned]:
             yield Turned(_name(part, axes, None), size, axes)
             continue
         for signs in itertools.product((1, -1), repeat=3):
-            if _handed(axes, signs):
+            if _handed(axes, signs) and not (part.cradle_mm and signs[2] < 0):
                 yield _with_face(part, part.face, axes, signs, size)
 
 
 def _may_lie(part: Part, axes: Axes) -> bool:
-    """A pouch lies on its broad face; a round cell looks the same turned about its own axis."""
-    if part.form == "pouch" and not part.any_way:
+    """A pouch lies on its broad face, and so does what has a cradle; a round cell looks the same about its own axis."""
+    if part.cradle_mm or (part.form == "pouch" and not part.any_way):
         return axes[2] == 2
     return part.form != "round" or axes in ((0, 1, 2), (1, 0, 2), (1, 2, 0))
 
@@ -230,7 +257,8 @@ def _with_face(part: Part, face: FaceAt, axes: Axes, signs: tuple[int, ...], siz
     # Which way its parts look is said where it makes a difference.
     named = looks if part.hot or abs(face.centre_mm * 2 - part.size[2]) > 1e-6 else None
     hot = looks if part.hot else None
-    return Turned(_name(part, axes, side, named), size, axes, side, (centre[0], centre[1], centre[2]), hot)
+    face_centre = (centre[0], centre[1], centre[2])
+    return Turned(_name(part, axes, side, named), size, axes, side, face_centre, hot, looks == "floor")
 
 
 def _name(part: Part, axes: Axes, side: Side | None, looks: Side | None = None) -> str:

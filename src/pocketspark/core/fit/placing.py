@@ -4,16 +4,25 @@ import logging
 from dataclasses import dataclass, replace
 
 from pocketspark.core.fit.answer import FitAnswer, Fits
-from pocketspark.core.fit.answered import ROUNDING_MM, Setting, frame_of, judgement_of, openings_of, placement_of
+from pocketspark.core.fit.answered import (
+    ROUNDING_MM,
+    SHORT_MM,
+    Setting,
+    frame_of,
+    judgement_of,
+    openings_of,
+    placement_of,
+)
 from pocketspark.core.fit.bays import Space, space_of
 from pocketspark.core.fit.certify import doubts
 from pocketspark.core.fit.choosing import NEAR_BEST, choose
 from pocketspark.core.fit.gaps import clearance_left, gaps_of
 from pocketspark.core.fit.in_tubes import goes_into_tube, in_tube
+from pocketspark.core.fit.packing import Answer, Packing
 from pocketspark.core.fit.parts import unsized
 from pocketspark.core.fit.putting_in import putting_in
 from pocketspark.core.fit.questions import Walls, question_of
-from pocketspark.core.fit.search import Answer, Packing, conflict, search
+from pocketspark.core.fit.search import conflict, search
 from pocketspark.core.fit.standing import standing
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.tolerances import chains_of
@@ -23,8 +32,6 @@ from pocketspark.core.models.project import SOFT
 from pocketspark.core.units.reading import kept_as_read
 
 logger = logging.getLogger("pocketspark")
-# "Short by" is given down to this; beyond, it does not go in by far.
-SHORT_MM = 4.0
 _GAPS_SHOWN = 6
 
 
@@ -127,7 +134,9 @@ def _in_boxes(setting: Setting) -> FitAnswer:
     answer = search(question, solutions=NEAR_BEST)
     if not answer.placed:
         return _no(setting, space, walls, question, answer)
-    chosen = choose(space, question, answer, parts)
+    # Short wires and a cool cell are worth room, and no doubt whether it goes in.
+    sure = setting.tolerance_mm if answer.value >= setting.tolerance_mm else 0.0
+    chosen = choose(space, replace(question, least=sure - ROUNDING_MM), answer, parts)
     placed = chosen.placed
     clearance = min(answer.value, clearance_left(space, placed, parts, setting.pins))
     if clearance < setting.tolerance_mm - ROUNDING_MM <= answer.value:

@@ -4,15 +4,15 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from pocketspark.core.fit.bays import Solid, Space, Triple
-from pocketspark.core.fit.bore import chord_half_mm, side_of_a_tube, steps_in_bore, ways_in_bore
+from pocketspark.core.fit.bore import chord_half_mm, side_of_a_tube, ways_in_bore
+from pocketspark.core.fit.packing import ANY_GAP, CUT_MM, Block, Bounds, Circle, Item, LinearLength, Packing, Pose
 from pocketspark.core.fit.parts import Part, Turned, ways_round
-from pocketspark.core.fit.search import ANY_GAP, Block, Bounds, Item, LinearLength, Packing, Pose
 from pocketspark.core.fit.shapes import lies_in_troughs, round_steps_for, steps_for
 from pocketspark.core.models.bay import SIDES, Pin, Side, WallOpening
 
 # A socket's face lies this close behind the inside of its wall (common practice, no source).
 SOCKET_CLEARANCE_MM = 0.3
-NODES_WITH_STEPS = 1_500
+NODES_WITH_STEPS = 15_000
 # Below this much "less than the clearances" nothing is asked: it does not go in by far.
 FAR_OFF_MM = 12.0
 
@@ -65,16 +65,17 @@ def question_of(
     """The question. Parts keep their order; the search is quickest with the largest first.
 
     `spare_mm`: beyond every clearance, as much as the calipers may be off. `around_mm`: in a round bay, the clearance
-    at which its steps are exact; there no question is asked below 0.
+    that is kept from its wall; there no question is asked below 0.
     """
     slope = 1.0 if yields.is_clearance else 0.0
     air = [LinearLength(part.gap_mm + spare_mm, slope) for part in parts]
     steps = _steps(space, parts, yields, air)
+    circles: tuple[Circle, ...] = ()
     if space.bore_mm is not None:
         in_side = any(side_of_a_tube(opening.side) for opening in walls.openings)
         held = {pin.part for pin in pins if pin.side and side_of_a_tube(pin.side)}
         at_wall = {part.name for part in parts if part.name in held or (part.face and in_side)}
-        steps = _steps_of_bore(space.bore_mm / 2, parts, air, at_wall, around_mm)
+        circles = _circles(space.bore_mm / 2, parts, air, at_wall, around_mm)
     items = tuple(
         Item(part.name, tuple(_poses(space, part, index, walls, pins, yields, air[index])))
         for index, part in enumerate(parts)
@@ -92,7 +93,7 @@ def question_of(
     )
     # Every step is looked at in every node: so many take as long as the usual number does without them.
     limit = {"node_limit": NODES_WITH_STEPS} if steps else {}
-    return Packing(items, blocks, item_gap, block_gap, least=least, most=60.0, **limit)
+    return Packing(items, blocks, item_gap, block_gap, circles, least=least, most=60.0, **limit)
 
 
 def _steps(
@@ -111,17 +112,16 @@ def _steps(
     return found
 
 
-def _steps_of_bore(
+def _circles(
     radius_mm: float, parts: Sequence[Part], air: Sequence[LinearLength], at_wall: Collection[str], around_mm: float
-) -> dict[Block, dict[int, LinearLength]]:
+) -> tuple[Circle, ...]:
     """For every part its own. What shows in the side of the tube, or is held there, counts no clearance there."""
-    found: dict[Block, dict[int, LinearLength]] = {}
-    for index, (part, gap) in enumerate(zip(parts, air, strict=True)):
-        slope = 0.0 if part.name in at_wall else gap.slope
-        ways = ways_in_bore(radius_mm, part, ways_round(part))
-        for step in steps_in_bore(radius_mm, part, ways, gap.at, slope, around_mm):
-            found.setdefault(step, {})[index] = LinearLength(0.0)
-    return found
+    found = []
+    for part, gap in zip(parts, air, strict=True):
+        own_mm = part.size[1] / 2 if part.form == "round" else 0.0
+        gap_mm = gap.at if part.name in at_wall else gap.at + gap.slope * around_mm
+        found.append(Circle(radius_mm, radius_mm - own_mm - gap_mm, own_mm))
+    return tuple(found)
 
 
 def _block(solid: Solid, space: Space, yields: Yield, index: int) -> Block:
@@ -145,7 +145,7 @@ def _poses(
 ) -> list[Pose]:
     pin = next((pin for pin in pins if pin.part == part.name), None)
     along_alone = bool(space.shaped) and index not in yields.parts and lies_in_troughs(space, part)
-    ways = ways_round(part)
+    ways = ways_round(part, index in yields.parts)
     found = []
     for turned in ways if space.bore_mm is None else ways_in_bore(space.bore_mm / 2, part, ways):
         if pin and pin.turned and pin.turned != turned.name:
@@ -173,6 +173,9 @@ def _pose(
     x, y, z = (LinearLength(turned.size[axis], float(turned.home_axes[axis] in grows)) for axis in range(3))
     bounds = _Held(space, (x, y, z), yields.lid)
     touched = {side for side in (turned.face_side, pin.side if pin else None) if side}
+    if part.cradle_mm and not pin:
+        touched.add("floor")
+        bounds.keep_near("floor", LinearLength(0.0), LinearLength(0.0))
     for side in SIDES:
         if side not in touched:
             bounds.keep_off(side, air)
@@ -193,7 +196,7 @@ def _pose(
     if pin and pin.side and pin.side != turned.face_side:
         off_mm = part.gap_mm
         if space.bore_mm and side_of_a_tube(pin.side):
-            off_mm += _behind_a_round_wall(space.bore_mm / 2 - part.gap_mm, part, turned, pin.side)
+            off_mm += CUT_MM + _behind_a_round_wall(space.bore_mm / 2 - off_mm - CUT_MM, part, turned, pin.side)
         bounds.keep_near(pin.side, LinearLength(part.gap_mm), LinearLength(off_mm))
     if pin and pin.room:
         bounds.keep_inside(space.rooms.get(pin.room))
@@ -270,7 +273,7 @@ class _Held:
             self._high[2].append(LinearLength(opening.high_mm - centre[2], -narrows))
 
     def keep_in_bore(self, radius_mm: float) -> None:
-        """No part is as high as the bore where it is wide: follows from the steps, and spares them many a look."""
+        """No part is as high as the bore where it is wide: follows from its circle, and spares it many a look."""
         middle = self._space.size[1] / 2
         for axis, other in ((1, 2), (2, 1)):
             half = chord_half_mm(radius_mm, self._size[other].at)

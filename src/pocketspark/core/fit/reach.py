@@ -3,9 +3,12 @@
 The room left for a wire's middle line is the bay less every solid grown by half a wire. Cut along the faces of those
 grown solids it falls into small boxes that are wholly free or wholly taken, so whether two places are joined is exact,
 with no grid to choose. A round cell leaves the corners of its box: it counts as the cross that the circle just fills.
+A bore, troughs and rounded corners are steps that cover their plastic: a wire that just passes a curve may be missed.
 """
 
-from collections.abc import Iterable, Sequence
+import itertools
+import math
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,11 +16,14 @@ from numpy.typing import NDArray
 
 from pocketspark.core.fit.allowances import TABS_MM, WIRE_ROOM_MM
 from pocketspark.core.fit.bays import Space, Triple
+from pocketspark.core.fit.packing import Block, Placed
 from pocketspark.core.fit.parts import Part, Turned
-from pocketspark.core.fit.search import Placed
+from pocketspark.core.fit.shapes import steps_for
 
 # Outside of the usual hook-up wire, insulation included (from memory: 28 AWG with silicone).
 HOOK_UP_WIRE_MM = 1.2
+# A quarter of a bore in so many steps: what they bar of the bore is a thirtieth of its radius at most.
+STEPS_OF_A_BORE = 24
 # Corner of the box round a circle that the circle leaves free: (1 - 1 / sqrt 2) / 2 of its diameter.
 CORNER_SHARE = (1 - 0.5**0.5) / 2
 
@@ -38,7 +44,8 @@ def shut_in(space: Space, placed: Sequence[Placed], parts: Sequence[Part], ways:
     wired = [_wired(one, parts[one.item], way) for one, way in zip(placed, ways, strict=True)]
     barred = space.solids if space.for_wires is None else space.for_wires
     solids = [(solid.low, solid.high) for solid in barred] + [box for one in wired for box in one.solid]
-    room = _WireRoom(space.size, solids, [box for one in wired for box in one.pads])
+    solids += [_where_it_is(step) for step in steps_for(space)]
+    room = _WireRoom(space, solids, [box for one in wired for box in one.pads])
     wanting = [one for one in wired if one.pads]
     best: set[str] = set()
     for one in wanting:
@@ -48,6 +55,11 @@ def shut_in(space: Space, placed: Sequence[Placed], parts: Sequence[Part], ways:
         reached = {other.name for other in wanting if room.meets(flooded, other.pads)}
         best = max(best, reached, key=len)
     return tuple(one.name for one in wanting if one.name not in best)
+
+
+def _where_it_is(step: Block) -> Box:
+    (x0, y0, z0), (x1, y1, z1) = step.low, step.high
+    return (x0.at, y0.at, z0.at), (x1.at, y1.at, z1.at)
 
 
 def _wired(one: Placed, part: Part, way: Turned) -> Wired:
@@ -80,6 +92,17 @@ def _round_cell(low: Triple, high: Triple, along: int) -> tuple[tuple[Box, ...],
     return solid, tuple(box for side in sides for box in _ends(*side, other, corner))
 
 
+def _outside_a_circle(size: Triple, radius: float) -> Iterator[Box]:
+    """Along a tube all that is further from its middle line than this, and a little of what is not."""
+    middle = size[1] / 2
+    angles = [math.pi / 2 * step / STEPS_OF_A_BORE for step in range(STEPS_OF_A_BORE + 1)]
+    for angle, further in itertools.pairwise(angles):
+        y, z = radius * math.cos(further), radius * math.sin(angle)
+        for y0, y1 in ((0.0, middle - y), (middle + y, size[1])):
+            for z0, z1 in ((0.0, middle - z), (middle + z, size[2])):
+                yield (0.0, y0, z0), (size[0], y1, z1)
+
+
 def _ends(low: Triple, high: Triple, axis: int, mm: float) -> tuple[Box, Box]:
     return (low, _set(high, axis, low[axis] + mm)), (_set(low, axis, high[axis] - mm), high)
 
@@ -105,9 +128,11 @@ def _set(point: Triple, axis: int, value: float) -> Triple:
 class _WireRoom:
     """Where the middle line of a wire may run: free[i, j, k] of the boxes between the cuts."""
 
-    def __init__(self, size: Triple, solids: Iterable[Box], pads: Iterable[Box]) -> None:
-        half = HOOK_UP_WIRE_MM / 2
+    def __init__(self, space: Space, solids: Iterable[Box], pads: Iterable[Box]) -> None:
+        half, size = HOOK_UP_WIRE_MM / 2, space.size
         grown = [(tuple(v - half for v in low), tuple(v + half for v in high)) for low, high in solids]
+        if space.bore_mm is not None:
+            grown += _outside_a_circle(size, space.bore_mm / 2 - half)
         boxes = [*grown, *pads]
         self._cuts = [
             np.unique(np.clip([half, size[a] - half, *(v for box in boxes for v in (box[0][a], box[1][a]))],

@@ -6,34 +6,36 @@ tenth less they could. Where no single one helps, two at once are tried.
 
 import itertools
 import math
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, SWELL_SHARE, board_height_mm
+from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, board_height_mm
 from pocketspark.core.fit.answer import FitRemedy
 from pocketspark.core.fit.answered import Setting
-from pocketspark.core.fit.bays import Triple, space_of
+from pocketspark.core.fit.bays import space_of
 from pocketspark.core.fit.bore import side_of_a_tube
+from pocketspark.core.fit.cell_sizes import (
+    cells_of,
+    clearance_of,
+    given_mm,
+    measures_of,
+    room_for_more_mm,
+)
 from pocketspark.core.fit.parts import Part, boards_by_name
-from pocketspark.core.fit.placing import answer_to, goes_in, setting_of
-from pocketspark.core.fit.questions import AXIS_OF, FAR_OFF_MM, Walls, Yield, question_of
-from pocketspark.core.fit.search import search
-from pocketspark.core.fit.shapes import lies_in_troughs
+from pocketspark.core.fit.placing import answer_to, setting_of
+from pocketspark.core.fit.questions import AXIS_OF, Yield
 from pocketspark.core.models import Build, Cell, Project
 from pocketspark.core.models.bay import LEAST_WALL_MM, SIDES, Bay, Side, WallOpening
 from pocketspark.core.models.board import SOCKETS
 from pocketspark.core.models.project import Edit
-from pocketspark.core.units.figures import amp_hours, millimetres
+from pocketspark.core.units.figures import amp_hours, bare_length, millimetres
 from pocketspark.core.units.reading import kept_as_read
 
 _NO_LENGTH = ("socket", "shell_off", "wall", "outside", "both")
-_MEASURES = (("shorter", 0), ("narrower", 1), ("thinner", 2))
 # A cell that keeps less than this share is the last thing that one would do.
 MUCH_LESS = 0.7
 # Less than this is not left standing: then it is taken out.
-LEAST_LEFT_MM = 0.4
-# Work is bounded: a question that takes longer than this many nodes is left unasked.
-NODES = 15_000
+LEAST_STANDING_MM = 0.4
 # Two changes at once are tried this often at most.
 PAIRS_TOLD = 3
 
@@ -74,16 +76,9 @@ def _share_kept(remedy: FitRemedy, setting: Setting) -> float:
     part = next((part for part in setting.parts if part.name == remedy.subject and part.kind == "cell"), None)
     if part is None:
         return 1.0
-    axis = next(axis for what, axis in _MEASURES if what == remedy.what)
-    if part.form == "round" and axis == 2:
-        axis = 1
-    share = 1 - _in_the_bay(part, axis, remedy.mm) / part.size[axis]
-    return share ** (2 if part.form == "round" and axis == 1 else 1)
-
-
-def _in_the_bay(part: Part, axis: int, mm: float) -> float:
-    """By how much its room shrinks where the cell is smaller by so much: a pouch's swell shrinks with it."""
-    return mm * (1 + SWELL_SHARE) if part.form == "pouch" and axis == 2 else mm
+    measure = next(measure for measure in measures_of(part) if measure.smaller == remedy.what)
+    share = 1 - measure.in_the_bay(part, remedy.mm) / part.size[measure.axes[0]]
+    return share ** len(measure.axes)
 
 
 @kept_as_read(maxsize=128)
@@ -92,11 +87,9 @@ def _lengths(setting: Setting) -> tuple[FitRemedy, ...]:
 
 
 def _needed(setting: Setting, yields: Yield) -> float | None:
-    """Millimetres by which this must give, calipers' tolerance and all; None where not even a lot of it helps."""
-    space, walls = space_of(setting.bay), Walls(setting.bay.walls, setting.bay.wall_mm)
-    question = question_of(space, setting.parts, walls, setting.pins, yields, -FAR_OFF_MM, setting.tolerance_mm)
-    found = search(question.within(NODES))
-    return max(0.0, -found.value) if found.placed else None
+    """Millimetres by which this must give; None where not even a lot of it helps."""
+    could = given_mm(setting, yields)
+    return None if could is None else max(0.0, -could)
 
 
 def _rounded_up(mm: float) -> float:
@@ -150,57 +143,14 @@ def _raised_lid(setting: Setting) -> Iterator[FitRemedy]:
 
 def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
     """Like cells get smaller together, a round one all round."""
-    cells = tuple(index for index, part in enumerate(setting.parts) if part.kind == "cell")
-    if not cells:
-        return
-    part = setting.parts[cells[0]]
-    for what, axis in _MEASURES:
-        if part.form == "round" and axis == 2:
+    cells = cells_of(setting)
+    for measure in measures_of(setting.parts[cells[0]]) if cells else ():
+        could = room_for_more_mm(setting, measure)
+        if could is None or could >= 0:
             continue
-        across = (1, 2) if part.form == "round" and axis == 1 else (axis,)
-        if setting.bay.tube or lies_in_troughs(space_of(setting.bay), part):
-            needed = _needed_by_halves(setting, cells, across)
-        else:
-            needed = _needed(setting, Yield(parts=cells, home_axes=across))
-        if not needed:
-            continue
-        mm = _rounded_up(needed / _in_the_bay(part, axis, 1.0))
-        if _in_the_bay(part, axis, mm) < part.size[axis] - 1:
-            word = "slimmer" if part.form == "round" and axis == 1 else what
-            name = part.name if len(cells) == 1 else "each of these"
-            says = f"A cell {millimetres(mm)} {word} than {name}"
-            yield FitRemedy(what=what, subject=part.name, mm=mm, says=says)
-
-
-def _needed_by_halves(setting: Setting, cells: Sequence[int], axes: Sequence[int]) -> float | None:
-    """Where what is round makes steps that are of one size of cell; None where not even a lot of it helps."""
-
-    def with_less(mm: float) -> Setting:
-        parts = [
-            replace(part, size=_triple(size - mm * (axis in axes) for axis, size in enumerate(part.size)))
-            if number in cells
-            else part
-            for number, part in enumerate(setting.parts)
-        ]
-        return replace(setting, parts=tuple(parts))
-
-    def lets_in(mm: float) -> bool:
-        changed = with_less(mm)
-        # In a tube the steps are exact with what is to spare; in a trough only what is there is measured.
-        return goes_in(changed, NODES, setting.tolerance_mm) if setting.bay.tube else _clearance_of(changed) is not None
-
-    low, high = 0.0, min(FAR_OFF_MM, setting.parts[cells[0]].size[axes[0]] - 1.0)
-    if high <= 0 or not lets_in(high):
-        return None
-    while high - low > 0.05:
-        middle = (low + high) / 2
-        low, high = (low, middle) if lets_in(middle) else (middle, high)
-    return high
-
-
-def _triple(lengths: Iterable[float]) -> Triple:
-    x, y, z = lengths
-    return x, y, z
+        mm, own = _rounded_up(-could), setting.parts[cells[0]].name
+        says = f"A cell {millimetres(mm)} {measure.smaller} than {own if len(cells) == 1 else 'each of these'}"
+        yield FitRemedy(what=measure.smaller, subject=own, mm=mm, says=says)
 
 
 _FROM: Mapping[Side, str] = {
@@ -219,12 +169,12 @@ def _trim(setting: Setting, solid: int, obstacle: int) -> Iterator[FitRemedy]:
     cuts = []
     for side in _FROM:
         needed, axis = _needed(setting, Yield(solid=solid, solid_side=side)), AXIS_OF[side][0]
-        if needed and (mm := _rounded_up(needed)) < stands.size_mm[axis] - LEAST_LEFT_MM:
+        if needed and (mm := _rounded_up(needed)) < stands.size_mm[axis] - LEAST_STANDING_MM:
             cuts.append((mm / stands.size_mm[axis], mm, side))
     if cuts:
         _, mm, side = min(cuts)
         axis, far = AXIS_OF[side]
-        says = f"Trim {mm:.1f} of {millimetres(stands.size_mm[axis])} off {stands.name}, from {_FROM[side]}"
+        says = f"Trim {bare_length(mm)} of {millimetres(stands.size_mm[axis])} off {stands.name}, from {_FROM[side]}"
         at, size = list(stands.at_mm), list(stands.size_mm)
         size[axis] = round(size[axis] - mm, 4)
         at[axis] = at[axis] if far else round(at[axis] + mm, 4)
@@ -232,7 +182,7 @@ def _trim(setting: Setting, solid: int, obstacle: int) -> Iterator[FitRemedy]:
         yield FitRemedy(what="trim", subject=stands.name, mm=mm, says=says, edits=edits)
         return
     gone = replace(setting, bay=_bay_with(setting.bay, obstacle, {"state": "removed"}))
-    if _clearance_of(gone) is not None:
+    if clearance_of(gone) is not None:
         edits = _with_obstacle(setting.bay, obstacle, {"state": "removed"})
         says = f"Take {stands.name} out wholly"
         yield FitRemedy(what="trim", subject=stands.name, mm=round(max(stands.size_mm), 1), says=says, edits=edits)
@@ -293,7 +243,7 @@ def _changes(setting: Setting, at: str, build: Build) -> list[_Change]:
 
 def _alone(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemedy]:
     for change in changes:
-        clearance = _clearance_of(change.to(setting))
+        clearance = clearance_of(change.to(setting))
         if clearance is not None:
             yield FitRemedy(
                 what=change.what,
@@ -310,7 +260,7 @@ def _together(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemed
     for first, second in itertools.combinations([change for change in changes if change.edits], 2):
         if first.subject == second.subject or (first.what, second.what) == ("wall", "wall"):
             continue
-        clearance = _clearance_of(second.to(first.to(setting)))
+        clearance = clearance_of(second.to(first.to(setting)))
         if clearance is not None:
             yield FitRemedy(
                 what="both",
@@ -380,14 +330,6 @@ def _instead(setting: Setting, name: str, other: Part | None) -> Setting:
     """Another part in this one's place, or none."""
     parts = [other if part.name == name else part for part in setting.parts]
     return replace(setting, parts=tuple(part for part in parts if part is not None))
-
-
-def _clearance_of(setting: Setting) -> float | None:
-    """The clearance that is left, mm; None where it does not go in."""
-    if not setting.parts or not goes_in(setting, NODES):
-        return None
-    clearance = answer_to(setting).clearance_mm
-    return clearance if clearance is not None and clearance >= setting.tolerance_mm - 1e-6 else None
 
 
 def _leaves(clearance_mm: float) -> str:

@@ -68,7 +68,7 @@ def _space_at(bay: Bay, spaces: Sequence[set[int]], place: Sequence[float]) -> i
 
 def _away_from(room: Room, origin: Triple, place: Sequence[float]) -> float:
     low = [at - start for at, start in zip(room.at_mm, origin, strict=True)]
-    return sum(max(a - at, at - a - size, 0.0) for at, a, size in zip(place, low, room.size_mm, strict=True))
+    return sum(max(a - at, at - a - size, 0.0) for at, a, size in zip(place, low, room.inside_mm, strict=True))
 
 
 def _middle(passage: Passage, origin: Triple) -> Triple:

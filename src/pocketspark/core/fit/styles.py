@@ -29,15 +29,22 @@ class Place:
 
 def place_of(gadget: Gadget, build: Build) -> Place | None:
     """None where nothing is known of the room, or there is nothing to place."""
-    parts = tuple(sorted(parts_of(build), key=_bulk, reverse=True))
+    parts = _largest_first(parts_of(build))
     if not parts:
         return None
     if build.facts_of_style.own_box:
         return _own_box(parts)
-    if build.facts_of_style.like_a_battery and (outline := _outline(gadget, build, parts)):
+    if build.facts_of_style.like_a_battery and (outline := _outline(gadget, build)):
         return outline
     bay = gadget.bay or bay_from_supply(gadget.supply, gadget.arrangement)
-    return None if bay is None else Place(bay, parts, assumed=gadget.bay is None)
+    if bay is None:
+        return None
+    parts = parts if bay.has_flat_floor else _largest_first(parts_of(build, flat_floor=False))
+    return Place(bay, parts, assumed=gadget.bay is None)
+
+
+def _largest_first(parts: Sequence[Part]) -> tuple[Part, ...]:
+    return tuple(sorted(parts, key=_bulk, reverse=True))
 
 
 def _bulk(part: Part) -> float:
@@ -58,7 +65,7 @@ def _own_box(parts: tuple[Part, ...]) -> Place:
     return Place(bay, parts, says=f"a box of its own, {length} x {width} x {height} inside")
 
 
-def _outline(gadget: Gadget, build: Build, parts: tuple[Part, ...]) -> Place | None:
+def _outline(gadget: Gadget, build: Build) -> Place | None:
     """A shell in the outline of one old round battery. In a dummy cell only the cell itself goes.
 
     Where the old ones stood end to end, one dummy with its spacers takes the place of the whole stack.
@@ -66,6 +73,7 @@ def _outline(gadget: Gadget, build: Build, parts: tuple[Part, ...]) -> Place | N
     supply = gadget.supply
     if supply.kind != "cells" or supply.size.form != "stick":
         return None
+    parts = _largest_first(parts_of(build, flat_floor=False))
     inside = parts if build.style == "stand_in" else tuple(part for part in parts if part.kind == "cell")
     if not inside:
         return None

@@ -1,18 +1,18 @@
 """What would fit: every cell with every board set, those that go in by energy, and how much larger one could be."""
 
+import math
 from collections.abc import Iterator, Mapping, Sequence
 
-from pocketspark.core.fit.bays import space_of
-from pocketspark.core.fit.known import NODES, KnownFits
+from pocketspark.core.fit.answered import Setting
+from pocketspark.core.fit.cell_sizes import cells_of, measures_of, room_for_more_mm
+from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.placing import setting_of
-from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
-from pocketspark.core.fit.search import search
-from pocketspark.core.fit.shapes import lies_in_troughs
 from pocketspark.core.limits import LEAST_FULL, SAME_V
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import curve_of
 from pocketspark.core.units.figures import ShownMillimetres, ShownWattHours
+from pocketspark.core.units.reading import kept_as_read
 
 
 class Fitting(Model):
@@ -25,7 +25,7 @@ class Fitting(Model):
 
 
 class Largest(Model):
-    """How much larger the chosen cell could be in one measure alone, mm; negative: must be smaller."""
+    """How much larger the chosen cells could be in one measure alone, mm; negative: must be smaller."""
 
     measure: str
     mm: float
@@ -80,22 +80,18 @@ def _with(project: Project, build: int, cell: Cell, boards: Sequence[Board]) -> 
     return project.model_copy(update={"builds": builds})
 
 
-def largest(project: Project, build: int = 0) -> list[Largest]:
-    """Each measure of the chosen cell alone. Empty for a bay that is not known, or is round."""
+def largest(project: Project, build: int = 0) -> tuple[Largest, ...]:
+    """Each measure of the chosen cells alone. Empty for a bay that is not known, or where no cell goes in."""
     setting = setting_of(project, build)
-    if setting is None or setting.bay.tube:
-        return []
-    cell = next((i for i, part in enumerate(setting.parts) if part.kind == "cell"), None)
-    if cell is None:
-        return []
-    space, walls = space_of(setting.bay), Walls(setting.bay.walls, setting.bay.wall_mm)
-    if lies_in_troughs(space, setting.parts[cell]):
-        return []
-    found = []
-    for measure, axis in (("thickness", 2), ("width", 1), ("length", 0)):
-        yields = Yield(parts=(cell,), home_axes=(axis,))
-        question = question_of(space, setting.parts, walls, setting.pins, yields, least=-FAR_OFF_MM)
-        answer = search(question.within(NODES * 4))
-        if answer.placed:
-            found.append(Largest(measure=measure, mm=round(answer.value - 0.005, 2)))
-    return found
+    return () if setting is None else _largest(setting)
+
+
+@kept_as_read(maxsize=64)
+def _largest(setting: Setting) -> tuple[Largest, ...]:
+    cells = cells_of(setting)
+    measures = measures_of(setting.parts[cells[0]]) if cells else ()
+    could = ((measure, room_for_more_mm(setting, measure)) for measure in measures)
+    # Rounded down: what is said goes in.
+    return tuple(
+        Largest(measure=measure.name, mm=math.floor(mm * 100 + 1e-6) / 100) for measure, mm in could if mm is not None
+    )

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models.board import SOCKETS, Board
-from pocketspark.core.units.figures import amps, sizes, volts
+from pocketspark.core.units.figures import amps, bare, sizes, volts
 
 # What a pad is for in the circuit: the rules of wiring ask by these.
 PadRole = Literal[
@@ -86,7 +86,10 @@ def in_a_list(board: Board) -> str:
 
 def _charger_says(board: Board) -> str:
     assert board.charger is not None
-    said = [f"K {board.charger.k_volts:g} V, {amps(board.charger.rated_a)}", f"ends at {volts(board.charger.float_v)}"]
+    said = [
+        f"K {bare(board.charger.k_volts)} V, {amps(board.charger.rated_a)}",
+        f"ends at {volts(board.charger.float_v)}",
+    ]
     said += [] if board.socket else ["pads only"]
     said += [] if board.protection else ["no protection"]
     return ", ".join(said)

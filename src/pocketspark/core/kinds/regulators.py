@@ -13,6 +13,7 @@ import numpy as np
 from pocketspark.core.models.board import REGULATORS, Regulator
 from pocketspark.core.physics import regulators as laws
 from pocketspark.core.physics.load import Load
+from pocketspark.core.units.figures import fixed
 
 # Figures that a maker may fill in, in the order of a data sheet.
 _ALWAYS = ("rated_a", "v_in_max")
@@ -80,7 +81,7 @@ class RegulatorKind:
 
     def short(self, regulator: Regulator) -> str:
         """Its figure on the power path."""
-        return f"{regulator.v_set:.1f} V" if regulator.v_set else self.label
+        return f"{fixed(regulator.v_set, 1)} V" if regulator.v_set else self.label
 
     def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
         """What stands between these two nodes, as ngspice reads it."""

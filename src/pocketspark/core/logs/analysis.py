@@ -11,8 +11,9 @@ from pocketspark.core.logs.learnt import Told, capacity_of_charge, capacity_of_r
 from pocketspark.core.logs.log import Log
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.model import Model
+from pocketspark.core.models.tools import METERS
 from pocketspark.core.physics.ocv import Floats, curve_of
-from pocketspark.core.units.figures import amp_hours, amps, celsius, hours, ohms, percent, volts
+from pocketspark.core.units.figures import amp_hours, amps, celsius, fixed, hours, ohms, percent, volts
 
 Kind = Literal["charge", "discharge"]
 
@@ -104,9 +105,10 @@ def analyse(
     kind: Kind | None = None,
     unseen_s: float = 0.0,
     label_ah: float | None = None,
+    meter_share: float = METERS["usual"].right_to,
 ) -> LogAnalysis:
     """Read one log. `plan_a`: the planned charge current, to hold the plateau against; `unseen_s`: gaps in its rows;
-    `label_ah`: what the cell is said to hold."""
+    `label_ah`: what the cell is said to hold; `meter_share`: what the meter that wrote it is right to."""
     kind = kind or kind_of(log)
     plateau = _plateau(log, kind)
     breaks = _interruptions(log, plateau)
@@ -122,7 +124,8 @@ def analyse(
         ),
     ]
     resistance = resistance_of(log, plateau)
-    capacity = None if log.is_usb_side else _capacity(log, kind, cell_class, plateau, resistance, end_a, unseen_s)
+    known = (log, kind, cell_class, plateau, resistance, end_a, unseen_s, meter_share)
+    capacity = None if log.is_usb_side else _capacity(*known)
     return LogAnalysis(
         kind=kind,
         usb_side=log.is_usb_side,
@@ -165,12 +168,15 @@ def _capacity(
     resistance: Told | None,
     end_a: float | None,
     unseen_s: float,
+    meter_share: float,
 ) -> Told | None:
     curve = curve_of(cell_class)
     if kind == "discharge":
-        return capacity_of_run(log, curve, resistance, unseen_s)
+        return capacity_of_run(log, curve, resistance, unseen_s, meter_share)
     # With a load on the cell not all of the current went into it.
-    return None if _never_ends(log, plateau) else capacity_of_charge(log, curve, plateau, end_a, unseen_s)
+    if _never_ends(log, plateau):
+        return None
+    return capacity_of_charge(log, curve, plateau, end_a, unseen_s, meter_share)
 
 
 # Charge --------------------------------------------------------------------------------------------------------
@@ -316,6 +322,8 @@ def _never_ends(log: Log, plateau: float) -> bool:
         return False
     tail = log.time_s > log.time_s[-1] - TAIL_S
     half = log.time_s[tail] < log.time_s[-1] - TAIL_S / 2
+    if not half.any():
+        return False  # a gap where it would show
     early, late = float(np.mean(log.amps[tail][half])), float(np.mean(log.amps[tail][~half]))
     if early > 0.8 * plateau:
         return False  # still on the plateau
@@ -414,7 +422,7 @@ def in_words(seen: LogAnalysis) -> str:
     """The analysis as a maker reads it."""
     what = "Charge" if seen.kind == "charge" else "Run-down"
     where = ", measured on the USB side" if seen.usb_side else ""
-    lines = [f"{what}{where}: {hours(seen.flow_hours)}, {amp_hours(seen.charge_ah)}, {seen.energy_wh:.2f} Wh"]
+    lines = [f"{what}{where}: {hours(seen.flow_hours)}, {amp_hours(seen.charge_ah)}, {fixed(seen.energy_wh, 2)} Wh"]
     lines += [f"  {phase.name}: {hours((phase.end_s - phase.start_s) / 3600)}" for phase in seen.phases]
     end = f", ended at {amps(seen.end_current_a)}" if seen.end_current_a is not None else ""
     span = f"{volts(seen.most_v)} at most, {volts(seen.least_v)} at least"

@@ -14,8 +14,6 @@ from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
 from pocketspark.core.units.figures import amp_hours, amps, ohms, percent
 
-# A meter in the hand of a maker is right to this much (common practice, no source).
-METER_SHARE = 0.03
 # Further off than this it is another resistor, not this board's own constant (common practice, no source).
 OTHER_RESISTOR = 0.30
 # A gadget's current is looked for within this factor of the surveyed one.
@@ -93,11 +91,12 @@ def _charger(charging: Charging, seen: LogAnalysis) -> Iterator[CalibrationOffer
         yield from _table_row(charging.charger, path, r_ohm, measured_a)
         return
     k_volts = _digits(measured_a * r_ohm, 4)
-    edits = _measured(f"{path}.k_volts", k_volts) + _measured(f"{path}.k_tolerance", METER_SHARE)
+    meter_share = charging.chain.project.meter_share
+    edits = _measured(f"{path}.k_volts", k_volts) + _measured(f"{path}.k_tolerance", meter_share)
     yield CalibrationOffer(
         what="charge current",
         text=f"{amps(measured_a)} at {ohms(r_ohm)}",
-        off=f"K of this board is {k_volts:.0f} V, to {percent(METER_SHARE)}",
+        off=f"K of this board is {k_volts:.0f} V, to {percent(meter_share)}",
         edits=edits,
     )
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from pocketspark.core.logs.log import Log
+from pocketspark.core.models.tools import METERS
 from pocketspark.core.physics.ocv import OcvCurve
 
 # Within these shares of its charge a cell counts as empty when a log begins, and as full.
@@ -17,8 +18,8 @@ EMPTY_SHARE, FULL_SHARE = 0.15, 0.88
 LEAST_BEFORE_TAIL = 0.35
 # A charge that ended at no more than this share of its plateau ended full.
 END_SHARE = 0.2
-# Meters of makers, and what curves of one class differ by (common practice, no source): each as a share of the charge.
-METER_OFF, CURVE_OFF = 0.02, 0.04
+# What curves of one class differ by, as a share of the charge (common practice, no source).
+CURVE_OFF = 0.04
 # A cell of one ampere-hour seldom has more than this; a larger one has less (common practice, no source).
 MOST_OHM_AH = 0.30
 # More of the time than this unseen, and what flowed meanwhile is a guess.
@@ -41,7 +42,12 @@ class Told:
 
 
 def capacity_of_charge(
-    log: Log, curve: OcvCurve, plateau_a: float, end_a: float | None, unseen_s: float = 0.0
+    log: Log,
+    curve: OcvCurve,
+    plateau_a: float,
+    end_a: float | None,
+    unseen_s: float = 0.0,
+    meter_share: float = METERS["usual"].right_to,
 ) -> Told | None:
     """Ah, from a charge that began empty and ended by itself; None from any other.
 
@@ -54,7 +60,7 @@ def capacity_of_charge(
     if began > EMPTY_SHARE or _share_before_the_tail(log, plateau_a) < LEAST_BEFORE_TAIL:
         return None
     # What the end current leaves undone is about a twentieth of its share of the plateau.
-    return _counted(float(log.charge_ah[-1]), 0.0, began, besides=0.05 * end_a / plateau_a)
+    return _counted(float(log.charge_ah[-1]), 0.0, began, 0.05 * end_a / plateau_a, meter_share)
 
 
 def _share_before_the_tail(log: Log, plateau_a: float) -> float:
@@ -64,7 +70,13 @@ def _share_before_the_tail(log: Log, plateau_a: float) -> float:
     return float(moved[log.amps > 0.85 * plateau_a].sum() / max(log.charge_ah[-1], 1e-9))
 
 
-def capacity_of_run(log: Log, curve: OcvCurve, resistance: Told | None, unseen_s: float = 0.0) -> Told | None:
+def capacity_of_run(
+    log: Log,
+    curve: OcvCurve,
+    resistance: Told | None,
+    unseen_s: float = 0.0,
+    meter_share: float = METERS["usual"].right_to,
+) -> Told | None:
     """Ah, from a run that began full and ended empty; None from any other.
 
     While it runs a cell's terminals stand below its open-circuit volts: by them it was no emptier than this. How far
@@ -82,17 +94,17 @@ def capacity_of_run(log: Log, curve: OcvCurve, resistance: Told | None, unseen_s
     least, most = (float(curve.soc_at(ends_v + ohm * ends_a)) for ohm in ohms)
     if began < FULL_SHARE or most > EMPTY_SHARE:
         return None
-    return _counted(moved_ah, least, most, besides=(1 - began) / 2)
+    return _counted(moved_ah, least, most, (1 - began) / 2, meter_share)
 
 
-def _counted(moved_ah: float, least: float, most: float, besides: float) -> Told:
+def _counted(moved_ah: float, least: float, most: float, besides: float, meter_share: float) -> Told:
     """The charge moved over the share of the cell that it was; what of it is not known goes into the give-or-take.
 
     Between `least` and `most` of the cell was not moved at its empty end, and `besides` not at its full one.
     """
     share = 1 - (least + most) / 2 - besides
     value = moved_ah / share
-    off = value * float(np.hypot(np.hypot(METER_OFF, CURVE_OFF), (most - least) / 2 / share))
+    off = value * float(np.hypot(np.hypot(meter_share, CURVE_OFF), (most - least) / 2 / share))
     return Told(value, off)
 
 

@@ -12,7 +12,7 @@ import numpy as np
 from pocketspark.core.logs.log import Log
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.units.figures import celsius
+from pocketspark.core.units.figures import celsius, fixed, significant
 
 MendKey = Literal[
     "volts_in_mv",
@@ -107,7 +107,7 @@ def _swapped(columns: Columns) -> Doubt | None:
     volts, amps = _typical(columns.volts), _typical(columns.amps)
     spread = float(np.nanstd(columns.amps)) if np.isfinite(columns.amps).any() else 0.0
     if 2.2 < amps < 5.8 and volts < 2.0 and spread < 0.8:
-        says = f"A cell stands at no {volts:.2f} V while {amps:.2f} A flow: volts and amps look swapped."
+        says = f"A cell stands at no {fixed(volts, 2)} V while {fixed(amps, 2)} A flow: volts and amps look swapped."
         return Doubt(says=says, mends=(Mend(key="swapped_columns", label="Swap the two columns"), AS_IT_IS))
     return None
 
@@ -116,13 +116,13 @@ def _sizes(columns: Columns) -> Iterator[Doubt | None]:
     volts, amps = _typical(columns.volts), _most(columns.amps)
     if volts > MOST_V:
         label = "It is in millivolts"
-        says = f"No small cell has {volts:.4g} V."
+        says = f"No small cell has {significant(volts, 4)} V."
         yield Doubt(says=says, mends=(Mend(key="volts_in_mv", label=label), AS_IT_IS))
     if amps > MOST_A:
         mends = [Mend(key="amps_in_ma", label="It is in milliamperes")]
         if amps > 1000 * MOST_A:
             mends.insert(0, Mend(key="amps_in_ua", label="It is in microamperes"))
-        yield Doubt(says=f"No small cell carries {amps:.4g} A.", mends=(*mends, AS_IT_IS))
+        yield Doubt(says=f"No small cell carries {significant(amps, 4)} A.", mends=(*mends, AS_IT_IS))
 
 
 def _degrees(columns: Columns) -> Doubt | None:
@@ -132,7 +132,8 @@ def _degrees(columns: Columns) -> Doubt | None:
     first, most, least = float(known[0]), float(np.quantile(known, 0.99)), float(known.min())
     counts_up = abs(first) < 0.05 and known[-1] > 0.1 and bool((np.diff(known) >= -1e-3).all())
     if counts_up:
-        says = f"What is read as degrees begins at 0 and only rises, to {known[-1]:.3g}: it looks like charge counted."
+        says = "What is read as degrees begins at 0 and only rises, to "
+        says += f"{significant(known[-1], 3)}: it looks like charge counted."
         return Doubt(says=says, mends=(Mend(key="no_celsius", label="It is no temperature"), AS_IT_IS))
     if most > MOST_C or least < LEAST_C or (first > 55 and most > 60):
         shown = f"The cell would have {celsius(first)} from the first row on."
@@ -145,6 +146,8 @@ def _degrees(columns: Columns) -> Doubt | None:
 def _both_ways(columns: Columns) -> Doubt | None:
     """Current into the cell and out of it: two runs in one file."""
     most = _most(columns.amps)
+    if most == 0:
+        return None
     into, out = (float(np.mean(way * columns.amps > 0.1 * most)) for way in (1, -1))
     if min(into, out) < TWO_RUNS_SHARE:
         return None

@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 
 from pocketspark.core.models.model import LongMillimetres, Model, Row, RowId, Title, named_rows, refusal
 from pocketspark.core.models.plain_text import ON_ONE_LINE
+from pocketspark.core.models.tools import CALIPERS
 from pocketspark.core.units.figures import as_typed, millimetres, sizes
 from pocketspark.core.units.quantity import Quantity
 
@@ -44,10 +45,22 @@ class Room(Row):
     size_mm: Extent
     troughs: Annotated[int, Field(ge=0, le=6)] = 0  # round-bottomed, side by side along x; 0: a flat floor
     corner_mm: SmallLength = 0.0  # radius of its four upright corners
+    narrows_mm: SmallLength = 0.0  # so much less long and wide at its floor, where walls lean; measured under the lid
+
+    @property
+    def inside_mm(self) -> tuple[float, ...]:
+        """What a part may count with from floor to lid: the box on its floor, whatever the lean between."""
+        length, width, height = self.size_mm
+        return (round(length - self.narrows_mm, 4), round(width - self.narrows_mm, 4), height)
 
     @model_validator(mode="after")
     def _has_room_for_its_shape(self) -> Self:
-        length, width, height = self.size_mm
+        if 2 * self.narrows_mm > min(self.size_mm[:2]):
+            raise refusal(
+                f"walls that lean by {as_typed(self.narrows_mm)} leave less than half of "
+                f"{sizes(*self.size_mm[:2], digits=None)} at the floor: measure both again"
+            )
+        length, width, height = self.inside_mm
         if 2 * self.corner_mm > min(length, width):
             raise refusal(
                 f"corners of {as_typed(self.corner_mm)} do not go into "
@@ -136,7 +149,7 @@ class Bay(Model):
     lid_raise_mm: SmallLength | None = None  # how far the lid may be raised; None: as far as need be
     lid_raised_mm: SmallLength = 0.0  # how far it is to be raised
     lid_depth_mm: SmallLength = 0.0  # how deep it is itself, its walls with it; of two half shells the upper one
-    tolerance_mm: Annotated[float, Quantity("mm", 0, 5)] = 0.3
+    tolerance_mm: Annotated[float, Quantity("mm", 0, 5)] = CALIPERS["usual"].right_to
     obstacles: Annotated[tuple[Obstacle, ...], named_rows("obstacle"), Field(max_length=12)] = ()
 
     @model_validator(mode="after")
@@ -151,6 +164,8 @@ class Bay(Model):
                     f"of the {wall.side} wall's {as_typed(self.wall_mm)} at least {as_typed(LEAST_WALL_MM)} "
                     "stay where it is thinned"
                 )
+        if len(self.rooms) > 1 and any(room.narrows_mm for room in self.rooms):
+            raise refusal("walls that lean are counted in a bay of one box: give each of several as it is at its floor")
         if self.tube is not None and self.passages:
             raise refusal("a tube is one space: it has no gaps to another")
         if self.lid_depth_mm and (self.tube or self.lid_depth_mm >= max(room.size_mm[2] for room in self.rooms)):
@@ -165,9 +180,14 @@ class Bay(Model):
         for first, second in _pairs([o for o in self.obstacles if o.state != "removed"]):
             if _overlap(first, second):
                 raise refusal(f"{first.name} and {second.name} stand in the same place: measure one of them again")
-        if self.rooms and any(min(room.size_mm) <= self.wall_mm for room in self.rooms):
+        if self.rooms and any(min(room.inside_mm) <= self.wall_mm for room in self.rooms):
             raise refusal(f"a bay thinner than its own wall of {as_typed(self.wall_mm)} cannot be meant")
         return self
+
+    @property
+    def has_flat_floor(self) -> bool:
+        """A printed cradle stands on no other."""
+        return self.tube is None and not any(room.troughs for room in self.rooms)
 
     @property
     def standing(self) -> tuple[Obstacle, ...]:

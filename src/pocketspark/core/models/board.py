@@ -176,8 +176,24 @@ class Socket(Model):
     nose_mm: Annotated[float, Quantity("mm", 0, 5)] = 0.0
 
 
+PlaceOnBoard = Annotated[float, Quantity("mm", 0, 1000)]
+
+
+class PadPlace(Row):
+    """A pad by the name that is printed beside it, and where its middle is.
+
+    `at_mm`: from the board's left and front edge, with its parts up and its socket, or its input, to the left.
+    """
+
+    name: Title
+    at_mm: Annotated[tuple[PlaceOnBoard, ...], Field(min_length=2, max_length=2)]
+
+
 class Board(Row):
-    """One board with whatever is on it. `outline_mm` is (length, width, height over everything)."""
+    """One board with whatever is on it. `outline_mm` is (length, width, height over everything).
+
+    `pads`: where they are; none where that is not known.
+    """
 
     name: Title = "board"
     outline_mm: Annotated[tuple[Millimetres, ...], Field(min_length=3, max_length=3)] | None = None
@@ -189,5 +205,6 @@ class Board(Row):
     load_sharing: bool = False
     usb_out_pads: bool = False  # 5 V pads that give, beside those that take
     socket: Socket | None = None
+    pads: Annotated[tuple[PadPlace, ...], named_rows("pad"), Field(max_length=40)] = ()
     price: Plain | None = None
     inventory_id: RowNumber | None = None  # the part of the maker's own inventory that this is a copy of

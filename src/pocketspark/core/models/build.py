@@ -202,6 +202,7 @@ class Plan(Row):
     shell_off: tuple[Title, ...] = Field((), max_length=8)  # boards whose socket comes off, by name
     cell_any_way: bool = False  # a pouch may stand on its edge
     socket_stop_mm: SmallLength = 0.0  # how thick a rib or block stands behind the board, or plate, with the socket
+    cradle_mm: SmallLength = 0.0  # wall of a printed cradle under and beside the charger board; 0: none
     cell_lead: CellLead = "soldered"
     small_parts: Annotated[tuple[SmallPart, ...], named_rows("part"), Field(max_length=8)] = ()
     pins: Annotated[tuple[Pin, ...], named_rows("pin"), Field(max_length=12)] = ()

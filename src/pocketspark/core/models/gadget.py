@@ -22,6 +22,7 @@ from pocketspark.core.models.model import (
     refusal,
 )
 from pocketspark.core.models.supply import BatteryName, Supply
+from pocketspark.core.units.figures import bare
 
 FrontEnd = Literal["led_resistor", "lamp", "motor", "heater", "logic", "regulator", "converter"]
 LoadLaw = Literal["current", "resistance", "power", "led", "lamp"]
@@ -122,7 +123,8 @@ class Window(Model):
     def _right_way_up(self) -> Self:
         if self.v_run_min is not None and self.v_abs_max is not None and self.v_run_min >= self.v_abs_max:
             raise refusal(
-                f"the window is upside down: works from {self.v_run_min:g} V, may not have over {self.v_abs_max:g} V"
+                f"the window is upside down: works from {bare(self.v_run_min)} V, may not have over "
+                f"{bare(self.v_abs_max)} V"
             )
         return self
 
@@ -149,7 +151,7 @@ class Mode(Row):
     @model_validator(mode="after")
     def _pulses_fit_their_period(self) -> Self:
         if self.on_s is not None and self.every_s is not None and not 0 < self.on_s <= self.every_s:
-            raise refusal(f"on {self.on_s:g} s of every {self.every_s:g} s: the first must be the shorter one")
+            raise refusal(f"on {bare(self.on_s)} s of every {bare(self.every_s)} s: the first must be the shorter one")
         if (self.on_s is None) != (self.every_s is None):
             raise refusal("a duty cycle has two figures: on for so many seconds, of every so many seconds")
         return self
@@ -189,7 +191,9 @@ class Gauge(Model):
     @model_validator(mode="after")
     def _warns_before_it_stops(self) -> Self:
         if self.warn_v is not None and self.stop_v is not None and self.warn_v < self.stop_v:
-            raise refusal(f"it warns at {self.warn_v:g} V and stops at {self.stop_v:g} V: a warning comes first")
+            raise refusal(
+                f"it warns at {bare(self.warn_v)} V and stops at {bare(self.stop_v)} V: a warning comes first"
+            )
         return self
 
 
@@ -241,7 +245,7 @@ class Gadget(Model):
     @model_validator(mode="after")
     def _a_day_has_24_hours(self) -> Self:
         if (total := sum(mode.hours_per_day for mode in self.modes)) > 24.001:
-            raise refusal(f"the modes add up to {total:g} hours a day; there are 24")
+            raise refusal(f"the modes add up to {bare(total)} hours a day; there are 24")
         return self
 
     @property

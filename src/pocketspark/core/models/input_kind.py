@@ -31,7 +31,7 @@ INPUTS: dict[str, InputKind] = {
         own_socket=True,
         brings="the socket on its plate",
         probes="at the plate's pads, cable plugged in, both ways round",
-        buys=(("Type-C socket on a plate", "with 5.1 kohm from each CC pin to ground"),),
+        buys=(("Type-C socket on a plate", "with 5100 ohm from each CC pin to ground"),),
     ),
     "old_jack": InputKind(
         "The gadget's old jack",

@@ -11,9 +11,10 @@ from pocketspark.core.models.build import Build
 from pocketspark.core.models.cell import Cell
 from pocketspark.core.models.gadget import Gadget
 from pocketspark.core.models.measuring import is_measured_at
-from pocketspark.core.models.model import Model, Plain, named_rows, row_id
+from pocketspark.core.models.model import Model, Plain, Tolerance, named_rows, row_id
 from pocketspark.core.models.plain_text import ON_LINES, ON_ONE_LINE
 from pocketspark.core.models.record import Entry, StepRecord
+from pocketspark.core.models.tools import METERS
 from pocketspark.core.units.quantity import Quantity
 
 P = TypeVar("P", Cell, Board)
@@ -71,6 +72,7 @@ class Project(Model):
     )
     basis: dict[str, Basis] = Field(default_factory=dict, max_length=400)
     costs: Costs = Costs()
+    meter_share: Tolerance = METERS["usual"].right_to  # what the maker's multimeter is right to
     logbook: Annotated[tuple[Entry, ...], named_rows("entry"), Field(max_length=1000)] = ()
     notes: Annotated[str, Field(max_length=10_000), ON_LINES] = ""  # printed on the sheet
     tags: Annotated[tuple[Tag, ...], Field(max_length=12)] = ()  # to find it again among many

@@ -16,6 +16,7 @@ from pocketspark.core.models.battery import (
 from pocketspark.core.models.cell import CellClassKey
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.model import AmpHours, Amps, Hours, Model, Volts, refusal
+from pocketspark.core.units.figures import bare
 
 SupplyKind = Literal["cells", "pack", "lithium"]
 
@@ -107,7 +108,7 @@ class Supply(Model):
         if self.kind == "lithium":
             return f"lithium pack, {CELL_CLASSES[self.lithium_class].full_v:.2f} V full"
         if self.kind == "pack":
-            return f"{self.pack_v:g} V pack, {self.facts.label}"
+            return f"{bare(self.pack_v or 0.0)} V pack, {self.facts.label}"
         return f"{self.count} x {self.size.common}, {self.facts.label}"
 
     @property

@@ -6,7 +6,7 @@ from numpy.typing import NDArray
 from pocketspark.core.cells.credibility import credible_capacity_ah, energy_density_wh_per_l
 from pocketspark.core.cells.grading import grade
 from pocketspark.core.chain import BoardCharging, Chain, ChargeCurrent, Charging, Limit, ModeRun, Running
-from pocketspark.core.chain.running import light_share, loudness
+from pocketspark.core.chain.running import bursts_of, light_share, loudness
 from pocketspark.core.finding import worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.kinds.stations import STATIONS
@@ -14,6 +14,7 @@ from pocketspark.core.models import Project
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.charge_and_discharge import Discharge
 from pocketspark.core.physics.ocv import Floats
+from pocketspark.core.physics.whistle import is_heard
 from pocketspark.core.questions.assessment import (
     Assessment,
     Caution,
@@ -34,6 +35,7 @@ from pocketspark.core.questions.assessment import (
     RunCurve,
     RunSummary,
     SurveySummary,
+    WhistleSummary,
     WindowSummary,
 )
 from pocketspark.core.questions.bases import known_bases
@@ -41,7 +43,7 @@ from pocketspark.core.questions.payback import payback_of
 from pocketspark.core.questions.power_path import power_path
 from pocketspark.core.rules import findings_of
 from pocketspark.core.rules.causes import with_their_cause
-from pocketspark.core.units.figures import amps, ohms
+from pocketspark.core.units.figures import amps, fixed, ohms
 
 # Resistors worth showing: from past any board's rating up to a very gentle current.
 PICTURE_OHMS = (680.0, 24_000.0)
@@ -122,17 +124,17 @@ def _ruler(chain: Chain) -> list[RulerBand]:
             low_v=supply.empty_v,
             high_v=supply.fresh_v,
             kind="old",
-            detail=f"{supply.fresh_v:.2f} new, {supply.empty_v:.2f} spent",
+            detail=f"{fixed(supply.fresh_v, 2)} new, {fixed(supply.empty_v, 2)} spent",
         )
     ]
     if running is None:
         return bands
     low_v, high_v = max(running.chosen.cuts.values()), running.chosen.full_v
-    detail = f"{high_v:.2f} full, {low_v:.2f} empty"
+    detail = f"{fixed(high_v, 2)} full, {fixed(low_v, 2)} empty"
     bands.append(RulerBand(label="lithium cell", low_v=low_v, high_v=high_v, kind="lithium", detail=detail))
     if running.runs:
         low_v, high_v = running.gadget_v_min, running.gadget_v_max
-        detail = f"{high_v:.2f} to {low_v:.2f}"
+        detail = f"{fixed(high_v, 2)} to {fixed(low_v, 2)}"
         bands.append(RulerBand(label="at the gadget", low_v=low_v, high_v=high_v, kind="gadget", detail=detail))
     return bands
 
@@ -309,6 +311,7 @@ def _mode(running: Running, run: ModeRun) -> ModeSummary:
         curve=_run_curve(run),
         light=_light(running, run),
         loudness=_loudness(running, run),
+        whistle=_whistle(running, run),
     )
 
 
@@ -328,6 +331,13 @@ def _loudness(running: Running, run: ModeRun) -> LoudnessSummary | None:
         return None
     first, half, last = _three_of(down, loud)
     return LoudnessSummary(decibels=_column(loud, _distinct(down.soc)), at_first=first, half_way=half, at_the_end=last)
+
+
+def _whistle(running: Running, run: ModeRun) -> WhistleSummary | None:
+    bursts = bursts_of(running.chain.regulator_in_the_way, run.load)
+    if bursts is None or running.gadget.sound in (None, "none"):
+        return None
+    return WhistleSummary(bursts=bursts, is_heard=is_heard(bursts))
 
 
 def _three_of(down: Discharge, values: Floats) -> tuple[float, float, float]:

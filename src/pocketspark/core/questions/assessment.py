@@ -13,6 +13,7 @@ from pocketspark.core.units.figures import (
     ShownCelsius,
     ShownDays,
     ShownDecibels,
+    ShownHertz,
     ShownHours,
     ShownMillimetres,
     ShownOhms,
@@ -172,6 +173,13 @@ class LoudnessSummary(Model):
     at_the_end: ShownDecibels
 
 
+class WhistleSummary(Model):
+    """How often a converter works in bursts in a mode, and whether that can be heard."""
+
+    bursts: ShownHertz
+    is_heard: bool
+
+
 class ModeSummary(Model):
     """One mode run from full to its end. `original_hours` is what the old batteries gave."""
 
@@ -187,6 +195,7 @@ class ModeSummary(Model):
     curve: RunCurve
     light: LightSummary | None  # None where nothing glows
     loudness: LoudnessSummary | None  # None where nothing sounds, or its own regulator keeps it as loud
+    whistle: WhistleSummary | None  # None where nothing switches, or the gadget has no sound
 
 
 class GaugeSummary(Model):

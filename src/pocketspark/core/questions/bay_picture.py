@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import cast, get_args
 
+from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
@@ -10,6 +11,8 @@ from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
 from pocketspark.core.photo import BayCorners, Line
 from pocketspark.core.photo_plane import BayPlane, WallSide, traced_box, traced_wall
+from pocketspark.core.wiring.hookup import hook_up
+from pocketspark.core.wiring.laid import laid_wires
 
 Spot = tuple[float, ...]
 
@@ -30,12 +33,22 @@ class SeenOpening(Model):
     line: tuple[Spot, ...]
 
 
+class SeenWire(Model):
+    """A wire from pad to pad, by its letter and in its colour: along the bay first, then across, as wires are led."""
+
+    letter: str
+    colour: str
+    says: str
+    line: tuple[Spot, ...]
+
+
 class SeenBay(Model):
-    """The bay's outline, what lies in it and what shows in its walls. No parts where the fit has put none."""
+    """The bay's outline, what lies in it, what shows in its walls, its wires. Nothing where the fit has put no part."""
 
     outline: tuple[Spot, ...]
     parts: tuple[SeenPart, ...]
     openings: tuple[SeenOpening, ...] = ()
+    wires: tuple[SeenWire, ...] = ()
 
 
 class TracedWall(Model):
@@ -73,7 +86,22 @@ def seen_bay(project: Project, build: int, corners: BayCorners) -> SeenBay:
             for one in sorted(placed, key=lambda one: one.max_mm[2])
         ),
         openings=tuple(_seen_openings(answer, plane)) if answer and placed else (),
+        wires=tuple(_seen_wires(Chain(project, build), answer, plane)) if answer and placed else (),
     )
+
+
+def _seen_wires(chain: Chain, answer: FitAnswer, plane: BayPlane) -> Iterator[SeenWire]:
+    if chain.build.cell is None:
+        return
+    for laid in laid_wires(chain, hook_up(chain), answer):
+        wire, corner = laid.wire, (laid.end[0], laid.start[1])
+        start, end = (pad.replace(".", " ") for pad in (wire.start, wire.end))
+        yield SeenWire(
+            letter=wire.letter,
+            colour=wire.colour,
+            says=f"{wire.letter}, {wire.colour}: {start} to {end}",
+            line=tuple(plane.in_picture([laid.start, corner, laid.end])),
+        )
 
 
 def _seen_openings(answer: FitAnswer, plane: BayPlane) -> Iterator[SeenOpening]:

@@ -8,9 +8,10 @@ from pydantic import Field, field_validator
 
 from pocketspark.core.models import Project
 from pocketspark.core.models.gadget import ExistingChargingKind, FrontEnd, Purpose, Sound
-from pocketspark.core.models.model import Amps, Hours, Model, Title, refusal
-from pocketspark.core.models.project import Basis
+from pocketspark.core.models.model import Amps, Hours, Model, Title, Tolerance, refusal
+from pocketspark.core.models.project import Basis, Costs
 from pocketspark.core.models.supply import BatteryName
+from pocketspark.core.models.tools import METERS
 
 Thing = Literal["led_lamp", "bulb", "motor", "meter", "sound", "chip", "heater"]
 
@@ -60,6 +61,8 @@ class Beginning(Model):
     charging: ExistingChargingKind | None = None
     current_a: Amps | None = None
     hours_per_day: Hours | None = None
+    meter_share: Tolerance = METERS["usual"].right_to
+    costs: Costs = Costs()
 
     @field_validator("current_a")
     @classmethod
@@ -86,7 +89,8 @@ def begin(answers: Beginning) -> Project:
         "existing_charging": {"kind": answers.charging or "jack"},
         "modes": [mode],
     }
-    return Project.model_validate({"gadget": gadget, "basis": _bases(answers)})
+    own = {"meter_share": answers.meter_share, "costs": answers.costs}
+    return Project.model_validate({"gadget": gadget, "basis": _bases(answers)} | own)
 
 
 def _bases(answers: Beginning) -> dict[str, Basis]:

@@ -6,7 +6,7 @@ from pocketspark.core.fit.standing import TAPE_MM
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import CELL_LEADS
 from pocketspark.core.models.small_part import SMALL_PARTS
-from pocketspark.core.units.figures import millimetres, ohms
+from pocketspark.core.units.figures import fixed, millimetres, ohms
 from pocketspark.core.wiring.cutlist import cut_list, gauge
 from pocketspark.core.wiring.hookup import hook_up
 
@@ -28,7 +28,7 @@ def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]
     if wires:
         total = sum(wire.length_mm for wire in wires)
         rows.append(
-            (len(wires), "wires", f"{total / 1000:.2f} m in all, {gauge(max(w.awg for w in wires))} or thicker")
+            (len(wires), "wires", f"{fixed(total / 1000, 2)} m in all, {gauge(max(w.awg for w in wires))} or thicker")
         )
     return rows + sundries(chain)
 

@@ -14,7 +14,7 @@ from pocketspark.core.models.model import Model
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment, RunCurve
 from pocketspark.core.rules.causes import together
-from pocketspark.core.units.figures import amp_hours, amps, celsius, days, hours, millimetres, ohms, volts
+from pocketspark.core.units.figures import amp_hours, amps, celsius, days, fixed, hours, millimetres, ohms, volts
 from pocketspark.core.wiring.cutlist import CutWire, cut_list, gauge
 from pocketspark.core.wiring.hookup import hook_up
 
@@ -79,6 +79,10 @@ def compare(project: Project, builds: Sequence[int]) -> Comparison:
         rows=tuple(_row(figure, looked) for figure in _FIGURES),
         differences=tuple(_differences([one.said for one in looked])),
     )
+
+
+def _cost(value: float) -> str:
+    return fixed(value, 2)
 
 
 def _look_at(project: Project, build: int) -> _Looked:
@@ -154,7 +158,11 @@ _FIGURES: tuple[_Figure, ...] = (
     _Figure("Numbers", "full in about", lambda s: s.said.charging.hours if s.said.charging else None, hours, _LESS),
     _Figure("Numbers", "chip at most", lambda s: s.said.charge.junction_c_most if s.said.charge else None, celsius, -1),
     _Figure(
-        "Numbers", "parts cost", lambda s: s.said.payback.parts_cost if s.said.payback else None, "{:.2f}".format, _LESS
+        "Numbers",
+        "parts cost",
+        lambda s: s.said.payback.parts_cost if s.said.payback else None,
+        lambda cost: fixed(cost, 2),
+        _LESS,
     ),
     _Figure("Fit", "in its bay", _how_it_fits, lambda n: _FITS[int(n)], _MORE),
     _Figure("Fit", "room to spare", lambda s: s.fit.clearance_mm if s.fit else None, millimetres, _MORE),

@@ -22,8 +22,6 @@ PEAK_TIMES, STALL_TIMES = 3.0, 6.0
 STAYS_AWAKE: frozenset[FrontEnd] = frozenset({"logic", "regulator", "converter"})
 # Transistors of such protections are rarely what a listing says (common practice, no source).
 R_ON_OFF = 0.4
-# What a meter in the hand tells a board's K to (common practice, no source).
-METER_SHARE = 0.03
 # Below this share of the run time a number is not worth an instrument.
 LEAST_SPAN = 0.05
 
@@ -137,7 +135,7 @@ def _as_measured(project: Project, path: str, value: float) -> Project:
     changed = project.with_value(path, value)
     if path.endswith(".k_volts"):
         # A board that was measured is no longer taken with the tolerance of all such boards.
-        changed = changed.with_value(f"{path.removesuffix('k_volts')}k_tolerance", METER_SHARE)
+        changed = changed.with_value(f"{path.removesuffix('k_volts')}k_tolerance", project.meter_share)
     return changed.model_copy(update={"basis": {**changed.basis, project.canonical(path): "measured"}})
 
 
@@ -318,7 +316,7 @@ def _unknown_cell(chosen: ChosenCell) -> Iterator[Unknown]:
             cell.capacity_ah * worn,
             cell.capacity_ah * 1.05,
             amp_hours,
-            "Cell tester: charge full, let it rest, discharge to 3.0 V at a fifth of its capacity an hour.",
+            f"Cell tester: charge full, let it rest, discharge to {volts(3.0)} at a fifth of its capacity an hour.",
         )
     if chain.basis_of(f"{path}.r_ohm") in SOFT:
         yield Unknown(

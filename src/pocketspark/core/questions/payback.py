@@ -11,7 +11,7 @@ from pocketspark.core.models import Build, Cell
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.supply import Supply
 from pocketspark.core.steps.order import steps_of
-from pocketspark.core.units.figures import ShownHours, ShownWattHours, days, percent
+from pocketspark.core.units.figures import ShownHours, ShownWattHours, days, fixed, percent
 
 # Price each and mass in g of common batteries, from memory and rounded; one line for what is not listed.
 _BATTERY: Mapping[str, tuple[float, float]] = {
@@ -168,7 +168,7 @@ def _answer(running: Running, payback: float | None, sets: float | None, energy:
             f"A charge holds {percent(energy)} of the old batteries' energy{lasts}: bought rechargeables serve better.",
         )
     if sets is not None and sets < 0.5:
-        return "no", f"It hardly uses any batteries, {sets:.1f} sets a year: leave it as it is."
+        return "no", f"It hardly uses any batteries, {fixed(sets, 1)} sets a year: leave it as it is."
     if payback is None:
         recharged = running.gadget.supply.chemistry == "nimh"
         return "for its own sake", RECHARGED if recharged else NOTHING_SAVED

@@ -6,7 +6,7 @@ from pocketspark.core.chain import Chain, Charging, Running
 from pocketspark.core.finding import Finding, Level, Node, worst
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import amp_hours, amps, ohms, volts
+from pocketspark.core.units.figures import amp_hours, amps, fixed, ohms, significant, volts
 
 
 class PathNode(Model):
@@ -57,7 +57,7 @@ def _source(chain: Chain) -> PathNode:
     source = chain.build.source
     if chain.build.who_charges == "external":
         return _node("source", "Source", "charge", "outside", "that charger's own")
-    return _node("source", "Source", "charge", f"{source.volts:.1f} V", f"{source.label}, {amps(source.limit_a)}")
+    return _node("source", "Source", "charge", f"{fixed(source.volts, 1)} V", f"{source.label}, {amps(source.limit_a)}")
 
 
 def _charger(chain: Chain) -> PathNode:
@@ -85,8 +85,8 @@ def _protection(chain: Chain) -> PathNode:
     if first is None:
         return _node("protection", "Protection", "power", "none yet", "choose one", present=False)
     cut_v = max(protection.cut_v for protection in chain.protections)
-    trips = f"trips {first.trip_least_a:.1f} to {first.trip_most_a:.1f} A"
-    return _node("protection", "Protection", "power", f"opens at {cut_v:.3g} V", trips)
+    trips = f"trips {fixed(first.trip_least_a, 1)} to {fixed(first.trip_most_a, 1)} A"
+    return _node("protection", "Protection", "power", f"opens at {significant(cut_v, 3)} V", trips)
 
 
 def _regulator(chain: Chain) -> PathNode:
@@ -99,7 +99,7 @@ def _regulator(chain: Chain) -> PathNode:
 
 def _gadget(chain: Chain) -> PathNode:
     window, heaviest = chain.window, chain.heaviest
-    detail = f"{window.v_run_min:.1f} to {window.v_abs_max:.1f} V"
+    detail = f"{fixed(window.v_run_min, 1)} to {fixed(window.v_abs_max, 1)} V"
     if heaviest is None:
         return _node("gadget", "Gadget", "survey", "not measured", detail)
     return _node("gadget", "Gadget", "survey", f"{amps(heaviest.current_a)} {heaviest.name}", detail)
@@ -124,12 +124,12 @@ def _charging_links(charging: Charging) -> tuple[PathLink, PathLink]:
 
 
 def _running_links(running: Running) -> tuple[PathLink, ...]:
-    span = f"{running.chosen.full_v:.1f} to {max(running.chosen.cuts.values()):.1f} V"
+    span = f"{fixed(running.chosen.full_v, 1)} to {fixed(max(running.chosen.cuts.values()), 1)} V"
     heaviest = running.heaviest_run
     if heaviest is None:
         return (PathLink(charging=False, volts=span),) * 2 + (PathLink(charging=False),)
     cell_current = amps(float(heaviest.run.cell_a[len(heaviest.run.cell_a) // 2]))
-    most, least = f"{running.gadget_v_max:.1f}", f"{running.gadget_v_min:.1f}"
+    most, least = fixed(running.gadget_v_max, 1), fixed(running.gadget_v_min, 1)
     at_gadget = f"{most} V" if most == least else f"{most} to {least} V"
     last = PathLink(charging=False, volts=at_gadget, current=amps(heaviest.mode.current_a))
     return (*(PathLink(charging=False, volts=span, current=cell_current),) * 2, last)

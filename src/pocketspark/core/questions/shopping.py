@@ -13,7 +13,7 @@ from pocketspark.core.models.inventory import InventoryModel, Resistor
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.bill import sundries
 from pocketspark.core.steps import procedure
-from pocketspark.core.units.figures import amp_hours, amps, ohms, sizes, volts
+from pocketspark.core.units.figures import amp_hours, amps, fixed, ohms, sizes, volts
 
 # A label that claims so much more than its volume holds is not believed.
 CLAIMS_TOO_MUCH = 1.3
@@ -105,7 +105,7 @@ def _serves(owned: InventoryModel, wanted: InventoryModel) -> bool:
 
 def _cell_line(cell: Cell, pieces: int) -> ShoppingLine:
     facts, most_ah = cell.facts, credible_capacity_ah(cell)
-    look = [f"marked {facts.nominal_v:g} V, end of charge {volts(facts.full_v)}", "leads or tabs on it already"]
+    look = [f"marked {fixed(facts.nominal_v, 1)} V, end of charge {volts(facts.full_v)}", "leads or tabs on it already"]
     protected = "its protection under the tape at the lead end"
     look.append(protected if cell.own_protection else "bare is right here: its protection is a board of this list")
     if pieces > 1:
@@ -139,7 +139,7 @@ def _board_line(board: Board, chain: Chain) -> ShoppingLine:
     if charger := board.charger:
         look.append(f"a single cell, end of charge {volts(charger.float_v)}")
         look.append("its charge-current resistor where an iron can reach it, marked on the picture")
-        leave.append("boards for two and more cells in series (8.4 V)")
+        leave.append(f"boards for two and more cells in series ({fixed(8.4, 1)} V)")
         if board.socket and board.socket.kind == "type_c":
             look.append("two resistors of 5.1 kΩ beside the socket: else it stays dead on a C-to-C cable")
     if board.protection:

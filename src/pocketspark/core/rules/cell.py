@@ -8,7 +8,7 @@ from pocketspark.core.chain import Chain, ChosenCell, Running
 from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import JOINING_V
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import Figure, amp_hours, amps, amps_apart, ohms, percent, volts
+from pocketspark.core.units.figures import Figure, amp_hours, amps, amps_apart, fixed, ohms, percent, volts
 
 # More like cells than this: what suits the group hardly suits the one whose tab holds (common practice, no source).
 MANY_CELLS = 3
@@ -48,7 +48,7 @@ def claim_not_credible(chosen: ChosenCell) -> Iterator[Judgement]:
     usual, most, _ = DENSITY[cell.form]
     label, claimed, plan = amp_hours(cell.capacity_ah), density(wh_per_l), amp_hours(plan_ah)
     working = (
-        f"{label} x {cell.facts.nominal_v} V / {(cell.volume_l or 0) * 1000:.1f} ml = {claimed}; "
+        f"{label} x {fixed(cell.facts.nominal_v, 1)} V / {fixed((cell.volume_l or 0) * 1000, 1)} ml = {claimed}; "
         f"the best {cell.form} cells reach about {usual:.0f}"
     )
     path = f"{chosen.path}.measured_capacity_ah"

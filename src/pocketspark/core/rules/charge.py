@@ -9,7 +9,7 @@ from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.limits import LEAST_FULL, RESISTOR_OFF, SAME_V
 from pocketspark.core.models.build import Policy
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, amps_apart, celsius, hours, ohms, percent, volts
+from pocketspark.core.units.figures import amps, amps_apart, celsius, fixed, hours, ohms, percent, times, volts
 
 # Above this many C a cell without a data sheet is certainly mistreated; up to it the policy has its say.
 UNKNOWN_CELL_MOST_C = 1.2
@@ -151,7 +151,7 @@ def over_cell(charging: BoardCharging) -> Iterator[Judgement]:
         yield fine(f"Up to {most} may flow into a cell that {text}.", **facts)
         return
     yield stop(
-        f"Up to {most} ({most.value / capacity_ah:.1f}C) may flow into a cell that {text}: it swells and ages.",
+        f"Up to {most} ({fixed(most.value / capacity_ah, 1)}C) may flow into a cell that {text}: it swells and ages.",
         remedy=fit_suggested(charging),
         **facts,
     )
@@ -241,7 +241,7 @@ def resistor_to_fit(charging: BoardCharging) -> Iterator[Judgement]:
     elif current.r_prog_ohm > wanted.value * NEEDLESSLY_SLOW:
         faster = current.r_prog_ohm / wanted.value
         yield note(
-            f"It could charge {faster:.1f} times as fast: {wanted} instead of the {ohms(current.r_prog_ohm)} fitted.",
+            f"It could charge {times(faster)} as fast: {wanted} instead of the {ohms(current.r_prog_ohm)} fitted.",
             **facts,
         )
 

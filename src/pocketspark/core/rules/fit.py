@@ -12,7 +12,7 @@ from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.tolerances import CELL_OFF_MM, OTHER_OFF_MM
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import millimetres, percent, sizes
+from pocketspark.core.units.figures import as_typed, millimetres, percent, sizes
 
 IN_BAY = ("gadget.bay",)
 # What a maker is told of the changes that would let it in: the smallest few.
@@ -23,7 +23,7 @@ MOST_ADVICE = 3
     "fit.does_not_fit",
     station="fit",
     source="search over every way round and every side by side",
-    formula="parts with 0.5 mm round boards and 10 % swell on pouches, inside the bay and apart",
+    formula=lambda: f"parts with {millimetres(0.5)} round boards and 10 % swell on pouches, inside the bay and apart",
     limits="room to spare over the tolerance of the measurement",
 )
 def does_not_fit(fitted: FittedBuild) -> Iterator[Judgement]:
@@ -80,7 +80,9 @@ def _smallest(chain: Chain) -> Remedy | None:
     station="fit",
     source="chains of tolerances, worst case and root of squares: engineering handbooks, from memory",
     formula="spare - (t_bay + t_cell + t_board + ...), and spare - sqrt(t_bay^2 + t_cell^2 + ...)",
-    limits=f"a cell {CELL_OFF_MM} mm over its code, anything else {OTHER_OFF_MM} mm, the bay by the calipers",
+    limits=lambda: (
+        f"a cell {as_typed(CELL_OFF_MM)} over its code, anything else {as_typed(OTHER_OFF_MM)}, the bay by the calipers"
+    ),
 )
 def tolerances(fitted: FittedBuild) -> Iterator[Judgement]:
     """What goes in by its measures, and would not if everything were off at once, the bad way."""
@@ -124,7 +126,12 @@ def size_unknown(fitted: FittedBuild) -> Iterator[Judgement]:
         )
 
 
-@rule("fit.socket_deep", station="fit", source="plug bodies of Type-C and Micro-B, from memory", limits="0.5 mm")
+@rule(
+    "fit.socket_deep",
+    station="fit",
+    source="plug bodies of Type-C and Micro-B, from memory",
+    limits=lambda: millimetres(0.5),
+)
 def socket_deep(fitted: FittedBuild) -> Iterator[Judgement]:
     """A socket that lies deep needs a hole for the plug's plastic body, or the plug does not seat."""
     for hole in fitted.answer.openings:
@@ -137,7 +144,12 @@ def socket_deep(fitted: FittedBuild) -> Iterator[Judgement]:
             )
 
 
-@rule("fit.holes_meet", station="fit", source="common practice, no source", limits=f"{WEB_MM} mm of wall between two")
+@rule(
+    "fit.holes_meet",
+    station="fit",
+    source="common practice, no source",
+    limits=lambda: f"{as_typed(WEB_MM)} of wall between two",
+)
 def holes_meet(fitted: FittedBuild) -> Iterator[Judgement]:
     """Two holes side by side must leave some wall between them, or they become one."""
     for first, second in meeting(fitted.answer.openings) if fitted.goes_in else ():
@@ -204,7 +216,7 @@ def socket_unsupported(fitted: FittedBuild) -> Iterator[Judgement]:
             )
 
 
-@rule("fit.hot_side", station="fit", source="common practice, no source", limits="3 mm")
+@rule("fit.hot_side", station="fit", source="common practice, no source", limits=lambda: as_typed(3))
 def hot_side(fitted: FittedBuild) -> Iterator[Judgement]:
     """A charger's warm face lies on the cell where no other place was found."""
     if fitted.answer.hot_against_cell:
@@ -219,7 +231,7 @@ def hot_side(fitted: FittedBuild) -> Iterator[Judgement]:
     station="fit",
     source="common practice, no source; wire of 28 AWG with silicone, from memory",
     formula="the room left by all solids grown by half a wire is in one piece from pads to pads",
-    limits=f"{HOOK_UP_WIRE_MM} mm of wire",
+    limits=lambda: f"{as_typed(HOOK_UP_WIRE_MM)} of wire",
 )
 def pads_shut_in(fitted: FittedBuild) -> Iterator[Judgement]:
     """A part may fit where no wire can be led to its pads."""

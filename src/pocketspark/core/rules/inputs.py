@@ -134,7 +134,7 @@ def usb_out(charging: BoardCharging) -> Iterator[Judgement]:
     node="cell",
     source="0 to 45 C while charging: IEC 62133-2 range as commonly stated, from memory",
     formula="T_inside = T_room + P / (h A), h 10 W/m2K, A the gadget's outer surface",
-    limits=f"{CELL_WARM_C:.0f} C caution, {CELL_HOT_C:.0f} C stop",
+    limits=lambda: f"{celsius(CELL_WARM_C)} caution, {celsius(CELL_HOT_C)} stop",
 )
 def cell_warm(charging: Charging) -> Iterator[Judgement]:
     """How warm the cell gets while it charges in this case."""

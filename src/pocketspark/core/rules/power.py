@@ -3,11 +3,13 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain, ChosenCell, ModeRun, Running
+from pocketspark.core.chain.running import bursts_of
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models import FRONT_ENDS
+from pocketspark.core.physics.whistle import is_heard
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amp_hours, amps, celsius, days, hours, ohms, percent, volts
+from pocketspark.core.units.figures import amp_hours, amps, celsius, days, fixed, hertz, hours, ohms, percent, volts
 
 # Absolute maximum of ordinary 3.3 V logic (common practice; the parts' own figures prevail).
 LOGIC_ABS_MAX_V = 3.6
@@ -217,7 +219,12 @@ def enable_without_pin(chain: Chain) -> Iterator[Judgement]:
         )
 
 
-@rule("power.hum", station="power", source="common practice, no source")
+@rule(
+    "power.hum",
+    station="power",
+    source="common practice, no source",
+    formula="bursts a second: I / (C dV), with C 22 μF and dV 1 % of its volts",
+)
 def hum(chain: Chain) -> Iterator[Judgement]:
     """Switching converters can be heard in audio and radio gadgets, and nowhere else."""
     sound = chain.gadget.sound
@@ -232,9 +239,15 @@ def hum(chain: Chain) -> Iterator[Judgement]:
             subjects=("gadget.sound",),
         )
     else:
+        bursts = [
+            (run.mode.name, bursts_of(chain.regulator, run.load) or 0.0)
+            for run in (chain.running.runs if chain.running else ())
+        ]
+        whistles = [f"about {hertz(rate)} in “{name}”" for name, rate in bursts if is_heard(rate)]
+        said = f"It works in bursts, {' and '.join(whistles)}, which people hear. " if whistles else ""
         yield caution(
             "Its converter switches, and may be heard: listen before the case is closed.",
-            working=f"{helps}; or a linear regulator, which is silent.",
+            working=f"{said}{helps}; or a linear regulator, which is silent.",
             subjects=("gadget.sound",),
         )
 
@@ -269,7 +282,7 @@ def gauge(running: Running) -> Iterator[Judgement]:
     station="power",
     node="cell",
     source="usual data-sheet end of life and cold, from memory",
-    limits="300 cycles: 80 % capacity, 1.5 x resistance; 0 C: 85 %, 2 x",
+    limits=lambda: f"300 cycles: 80 % capacity, {fixed(1.5, 1)} x resistance; {celsius(0)}: 85 %, 2 x",
 )
 def conditions(chosen: ChosenCell) -> Iterator[Judgement]:
     """Says so where the build is judged as an old cell, or in the cold."""

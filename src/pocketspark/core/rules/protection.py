@@ -6,7 +6,7 @@ from pocketspark.core.chain import Chain, Charging, Running
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.rules.rule import caution, fine, note, rule, stop
-from pocketspark.core.units.figures import amps, ohms, percent, volts
+from pocketspark.core.units.figures import amps, fixed, ohms, percent, volts
 
 # Start-up peaks are short and seldom measured whole: the protection's low end should clear them by this much.
 PEAK_MARGIN = 1.3
@@ -40,7 +40,7 @@ def no_protection(chain: Chain) -> Iterator[Judgement]:
     node="protection",
     source="common practice, no source",
     formula="I_trip = V_trip / (2 R_on), R_on at 3.0 V in the cell, low end of the tolerance",
-    limits=f"peak x {PEAK_MARGIN}",
+    limits=lambda: f"peak x {fixed(PEAK_MARGIN, 1)}",
 )
 def trips_early(running: Running) -> Iterator[Judgement]:
     """The low end of the protection's trip must clear the gadget's peak with a margin, or it cuts on start-up."""
@@ -52,7 +52,7 @@ def trips_early(running: Running) -> Iterator[Judgement]:
     working = (
         f"{volts(protection.v_trip)} / (2 x {ohms(protection.r_on_ohm)}) = {amps(protection.trip_current_a)} "
         f"± {percent(protection.trip_tolerance)}, less with an empty cell, which drives its transistors less: {least} "
-        f"at least. Peak x {PEAK_MARGIN} = {amps(running.peak_cell_a * PEAK_MARGIN)}{stalled}"
+        f"at least. Peak x {fixed(PEAK_MARGIN, 1)} = {amps(running.peak_cell_a * PEAK_MARGIN)}{stalled}"
     )
     if protection.trip_least_a < running.peak_cell_a:
         yield stop(
@@ -99,7 +99,7 @@ def trips_late(running: Running) -> Iterator[Judgement]:
     station="power",
     node="protection",
     source="common practice, no source",
-    limits=f"between the charger's end voltage and {OVER_CHARGE_SPAN_V:.2f} V over the class's full voltage",
+    limits=lambda: f"between the charger's end voltage and {volts(OVER_CHARGE_SPAN_V)} over the class's full voltage",
 )
 def over_charge_cut(charging: Charging) -> Iterator[Judgement]:
     """The over-charge cut lies above the charger's end voltage, and not so far above it that the cell is lost first."""

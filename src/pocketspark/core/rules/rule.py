@@ -23,6 +23,8 @@ _NODES: Mapping[str, Node] = {
 }
 # Takes a view of the build (Chain, ChosenCell, Running, Charging ...): asked only where that is there.
 RuleFunction = Callable[[Any], Iterator[Judgement]]
+# A text, or what writes it in the units of whoever reads it.
+Wording = str | Callable[[], str]
 
 
 @dataclass(frozen=True)
@@ -34,19 +36,23 @@ class Rule:
     node: Node
     source: str
     judge: RuleFunction
-    formula: str = ""
-    limits: str = ""
+    formula: Wording = ""
+    limits: Wording = ""
 
     @property
     def watches(self) -> str:
         return " ".join((self.judge.__doc__ or "").split())
 
 
+def said(wording: Wording) -> str:
+    return wording if isinstance(wording, str) else wording()
+
+
 RULES: dict[str, Rule] = {}
 
 
 def rule(
-    code: str, *, station: str, source: str, node: Node | None = None, formula: str = "", limits: str = ""
+    code: str, *, station: str, source: str, node: Node | None = None, formula: Wording = "", limits: Wording = ""
 ) -> Callable[[RuleFunction], RuleFunction]:
     """Register a rule. Source is a standard, a reference, or "common practice, no source".
 

@@ -9,7 +9,7 @@ from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import CHARGE_COLD_C, CHARGE_FROZEN_C
 from pocketspark.core.models.build import CELL_LEADS, CellLead
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, celsius, ohms, percent, volts, watts
+from pocketspark.core.units.figures import amps, celsius, fixed, ohms, percent, volts, watts
 
 # A small regulator in a closed case: warm enough to soften print and glue, and where its chip shuts down (common
 # practice, no source).
@@ -29,7 +29,7 @@ END_CURRENT_OFF = 0.30
     station="charge",
     node="cell",
     source="charging temperatures of lithium cells' data sheets, 0 or 10 to 45 C, from memory",
-    limits=f"caution under {celsius(CHARGE_COLD_C)}, never under {celsius(CHARGE_FROZEN_C)}",
+    limits=lambda: f"caution under {celsius(CHARGE_COLD_C)}, never under {celsius(CHARGE_FROZEN_C)}",
 )
 def cold(charging: Charging) -> Iterator[Judgement]:
     """Lithium plates out where a cell is charged cold: slowly under 10 C, at once under 0 C."""
@@ -61,7 +61,9 @@ def cold(charging: Charging) -> Iterator[Judgement]:
     node="regulator",
     source="P = V_in I_in - V_out I_out; theta of small packages, from memory",
     formula="T = T_room + P (theta + 1 / (h A)), full cell",
-    limits=f"warm {celsius(REGULATOR_WARM_C)}, shuts down {celsius(REGULATOR_DEAD_C)}; resistor {RESISTOR_W} W",
+    limits=lambda: (
+        f"warm {celsius(REGULATOR_WARM_C)}, shuts down {celsius(REGULATOR_DEAD_C)}; resistor {watts(RESISTOR_W)}"
+    ),
 )
 def regulator_hot(running: Running) -> Iterator[Judgement]:
     """What a regulator, a diode or a dropping resistor turns to heat, by its package."""
@@ -155,11 +157,12 @@ def discharge_unstated(running: Running) -> Iterator[Judgement]:
     peak, rate = amps(running.peak_cell_a), running.peak_cell_a / running.chosen.capacity_ah
     warm = amps(UNKNOWN_CELL_WARM_C * running.chosen.capacity_ah)
     facts = {"figure": peak, "limit": warm, "rests_on": (f"{running.chosen.path}.discharge_max_a",), "assumed": True}
+    so_fast = f"{fixed(rate, 1)}C"
     if rate > UNKNOWN_CELL_MOST_C:
-        yield stop(f"The gadget's peak takes {peak} ({rate:.1f}C) from a cell of which nothing is stated.", **facts)
+        yield stop(f"The gadget's peak takes {peak} ({so_fast}) from a cell of which nothing is stated.", **facts)
     elif rate > UNKNOWN_CELL_WARM_C:
         yield caution(
-            f"The gadget's peak takes {peak} ({rate:.1f}C); without a data sheet a small cell should give {warm}.",
+            f"The gadget's peak takes {peak} ({so_fast}); without a data sheet a small cell should give {warm}.",
             working="Look for its discharge rating, or take a larger cell, or two in parallel.",
             **facts,
         )
@@ -226,7 +229,7 @@ def no_socket(chain: Chain) -> Iterator[Judgement]:
         return
     yield stop(
         f"No 5 V can come in: {boards[0].name} has pads and no socket.",
-        working="A Type-C socket on a plate of its own has the 5.1 kohm from each CC pin to ground, a hole and a stop.",
+        working="A Type-C socket on a plate of its own has 5100 ohm from each CC pin to ground, a hole and a stop.",
         remedy=remedy("Wire a socket of its own to it", {f"{chain.path}.input.kind": "wired_socket"}),
         subjects=(boards[0].name,),
     )

@@ -14,7 +14,7 @@ from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.limits import DIM
 from pocketspark.core.physics import resistors, stress
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, ohms, percent, volts, watts
+from pocketspark.core.units.figures import amps, fixed, ohms, percent, significant, volts, watts
 
 # Where a share of the design value is worth a caution (common practice, no source).
 LED_BRIGHT, LED_HARSH = 1.3, 2.0
@@ -30,7 +30,7 @@ REGULATOR_WARM_W = 0.3
     node="gadget",
     source="Ohm's law over the series resistor",
     formula="I / I0 = (V - Vf) / (V0 - Vf)",
-    limits=f"{LED_BRIGHT} caution, {LED_HARSH} stop",
+    limits=lambda: f"{significant(LED_BRIGHT, 2)} caution, {significant(LED_HARSH, 2)} stop",
 )
 def led(running: Running) -> Iterator[Judgement]:
     """LEDs behind a resistor: how much brighter and hotter with a full cell, how dim at the end."""
@@ -41,7 +41,7 @@ def led(running: Running) -> Iterator[Judgement]:
     lit_v = max(running.gadget_v_at(running.chosen.full_v, run.load) for run in running.runs)
     most, least = (percent(float(stress.led_share(v, design_v, led_v))) for v in (lit_v, running.gadget_v_min))
     seen = volts(lit_v)
-    working = f"({seen} - {volts(led_v)}) / ({volts(design_v)} - {volts(led_v)}) = {most.value:.2f}"
+    working = f"({seen} - {volts(led_v)}) / ({volts(design_v)} - {volts(led_v)}) = {fixed(most.value, 2)}"
     facts = {"figure": most, "working": working, "rests_on": ("gadget.behind.led_v",)}
     at_end = "they go dark" if least.value <= 0 else f"{least} at the end"
     if most.value > LED_HARSH:
@@ -163,7 +163,7 @@ def heater(running: Running) -> Iterator[Judgement]:
     node="gadget",
     source="the parts' own figures; P = (V - V_out) I",
     formula="P = (V - V_out) I",
-    limits=f"its stated input maximum; {REGULATOR_WARM_W} W",
+    limits=lambda: f"its stated input maximum; {watts(REGULATOR_WARM_W)}",
 )
 def regulator_inside(running: Running) -> Iterator[Judgement]:
     """The gadget's own linear regulator: its input maximum, and the excess it turns to heat."""

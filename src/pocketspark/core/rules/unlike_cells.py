@@ -9,7 +9,7 @@ from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import JOINING_V
 from pocketspark.core.models import Cell
 from pocketspark.core.rules.rule import caution, fine, note, rule, stop
-from pocketspark.core.units.figures import amps, amps_apart, ohms, percent, volts
+from pocketspark.core.units.figures import amps, amps_apart, ohms, percent, significant, volts
 
 # One that carries so much more of the load than it has of the charge ages first (our judgement, no source).
 UNEVEN = 1.3
@@ -76,7 +76,9 @@ def _joining(one: Cell, other: Cell) -> tuple[float, float, float, float, bool]:
     node="cell",
     source="Kirchhoff: parallel cells share by their conductances",
     formula="I_k = I (1 / R_k) / sum(1 / R)",
-    limits=f"its own rating, else {UNKNOWN_GIVES_C:.0f}C; {UNEVEN} times its share of the charge",
+    limits=lambda: (
+        f"its own rating, else {UNKNOWN_GIVES_C:.0f}C; {significant(UNEVEN, 2)} times its share of the charge"
+    ),
 )
 def unlike_shares(running: Running) -> Iterator[Judgement]:
     """Unlike cells share a load by their resistances: the strongest carries most of a peak, and ages first."""

@@ -5,7 +5,7 @@ from pocketspark.core.limits import FIVE_V, JOINING_V, REGULATOR_OFF, RESISTOR_O
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across, between, in_series
-from pocketspark.core.units.figures import amps, ohms
+from pocketspark.core.units.figures import amps, ohms, volts
 
 # Changing a chip resistor (common practice, no source).
 SWAP_A_CHIP = (
@@ -184,7 +184,7 @@ def set_regulator(chain: Chain) -> Step:
             "V",
             setting * (1 - REGULATOR_OFF),
             setting * (1 + REGULATOR_OFF),
-            "OUT+ to OUT-, fed from a bench supply at 3.7 V, with a small load",
+            f"OUT+ to OUT-, fed from a bench supply at {volts(3.7)}, with a small load",
             "stop",
             "its trimmer is not set yet",
             "the input is below what it needs",

@@ -9,7 +9,7 @@ from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across
-from pocketspark.core.units.figures import bare_length, length_unit, millimetres, sizes
+from pocketspark.core.units.figures import bare_length, fixed, length_unit, millimetres, sizes
 from pocketspark.core.wiring.cutlist import cut_list, gauge
 from pocketspark.core.wiring.hookup import hook_up
 
@@ -145,7 +145,7 @@ def _wire_wanted(chain: Chain) -> str:
     cuts = cut_list(chain, hook_up(chain))
     metres = sum(cut.length_mm for cut in cuts) / 1000
     thickest = min((cut.awg for cut in cuts), default=0)
-    return f"{metres:.2f} m of wire in {len(cuts)} lengths, {gauge(thickest)} or thicker, as on the cut list"
+    return f"{fixed(metres, 2)} m of wire in {len(cuts)} lengths, {gauge(thickest)} or thicker, as on the cut list"
 
 
 def short_check(_chain: Chain) -> Step:

@@ -8,7 +8,7 @@ from pydantic import computed_field
 
 from pocketspark.core.guide import GuideDrawing
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import Figure, celsius, engineering, temperature_unit
+from pocketspark.core.units.figures import Figure, celsius, engineering, marked, temperature_unit
 
 UNIT_SIGNS = {"ohm": "Ω"}
 WRITTEN: dict[str, Callable[[float], Figure]] = {"C": celsius, "h": lambda value: Figure(f"{value:.3g} h", value, "h")}
@@ -65,7 +65,7 @@ class Hold(Model):
             return ""
         if self.unit in WRITTEN:
             return str(self.written(value))
-        return f"{float(f'{value / self.scale:.4g}'):g} {self.unit_sign}"
+        return marked(f"{float(f'{value / self.scale:.4g}'):g} {self.unit_sign}")
 
     def written(self, value: float) -> Figure:
         """A reading of this hold, as a maker writes it."""

@@ -14,6 +14,26 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, PlainSerializer
 from pocketspark.core.units.reading import MM_PER_INCH, reading
 
 
+def marked(number: str) -> str:
+    """The text of a number with the reader's decimal mark."""
+    return number.replace(".", ",") if reading().decimals == "comma" else number
+
+
+def fixed(value: float, decimals: int) -> str:
+    """A bare number with so many decimals."""
+    return marked(f"{value:.{decimals}f}")
+
+
+def significant(value: float, digits: int) -> str:
+    """A bare number of so many significant digits."""
+    return marked(f"{value:.{digits}g}")
+
+
+def bare(value: float) -> str:
+    """A bare number with as many decimals as it has."""
+    return significant(value, 6)
+
+
 class Figure(str):
     """The text of a number. `value` is the number in the base unit, `unit` the base unit."""
 
@@ -22,7 +42,7 @@ class Figure(str):
     unit: str
 
     def __new__(cls, text: str, value: float, unit: str) -> Self:
-        figure = super().__new__(cls, text)
+        figure = super().__new__(cls, marked(text))
         figure.value, figure.unit = float(value), unit
         return figure
 
@@ -153,13 +173,13 @@ def bare_length(mm: float, digits: int | None = 1) -> str:
     """Without its unit. Inches as a fraction where they are one (2 7/16), else to a thousandth."""
     if reading().length == "in":
         return _inches(mm)
-    return f"{mm:g}" if digits is None else f"{mm + 1e-9:.{digits}f}"
+    return marked(f"{mm:g}" if digits is None else f"{mm + 1e-9:.{digits}f}")
 
 
 def _inches(mm: float) -> str:
     marks = round(mm / MM_PER_INCH * _MARKS)
     if marks <= 0 or abs(marks * MM_PER_INCH / _MARKS - mm) > _IS_A_FRACTION_MM:
-        return f"{mm / MM_PER_INCH:.3f}"
+        return fixed(mm / MM_PER_INCH, 3)
     whole, rest = divmod(Fraction(marks, _MARKS), 1)
     return " ".join(filter(None, (f"{whole}" if whole else "", f"{rest}" if rest else "")))
 
@@ -167,6 +187,11 @@ def _inches(mm: float) -> str:
 def decibels(value: float) -> Figure:
     """To a whole one, the least that an ear tells apart; with its sign."""
     return Figure(f"{round(value) or 0:+d} dB" if round(value) else "0 dB", value, "dB")
+
+
+def hertz(value: float) -> Figure:
+    """Two digits: how often a converter works in bursts is known no better."""
+    return engineering(value, "Hz", digits=2)
 
 
 def hours(value: float) -> Figure:
@@ -227,6 +252,7 @@ ShownOhms = Annotated[float, _PLAIN_AGAIN, _serialised(ohms)]
 ShownWatts = Annotated[float, _PLAIN_AGAIN, _serialised(watts)]
 ShownWattHours = Annotated[float, _PLAIN_AGAIN, _serialised(watt_hours)]
 ShownCelsius = Annotated[float, _PLAIN_AGAIN, _serialised(celsius)]
+ShownHertz = Annotated[float, _PLAIN_AGAIN, _serialised(hertz)]
 ShownDecibels = Annotated[float, _PLAIN_AGAIN, _serialised(decibels)]
 ShownShare = Annotated[float, _PLAIN_AGAIN, _serialised(percent)]
 ShownMillimetres = Annotated[float, _PLAIN_AGAIN, _serialised(millimetres)]

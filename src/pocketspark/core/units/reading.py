@@ -1,4 +1,4 @@
-"""How whoever asks wants lengths and temperatures written. What is computed and stored stays mm and Celsius."""
+"""How whoever asks wants numbers written. What is computed and stored stays mm, Celsius and a decimal point."""
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -10,6 +10,7 @@ from typing import Any, Literal, TypeVar, TypeVarTuple, get_args
 MM_PER_INCH = 25.4  # exact: International Yard and Pound Agreement, 1959
 Length = Literal["mm", "in"]
 Temperature = Literal["C", "F"]
+Decimals = Literal["point", "comma"]
 
 Asked = TypeVarTuple("Asked")
 Answer = TypeVar("Answer")
@@ -17,10 +18,11 @@ Answer = TypeVar("Answer")
 
 @dataclass(frozen=True)
 class ReadersUnits:
-    """Units of what is written; numbers that are typed may be in any."""
+    """Units and decimal mark of what is written; numbers that are typed may be in any."""
 
     length: Length = "mm"
     temperature: Temperature = "C"
+    decimals: Decimals = "point"
 
 
 METRIC = ReadersUnits()
@@ -28,13 +30,15 @@ _reading: ContextVar[ReadersUnits] = ContextVar("reading", default=METRIC)
 
 
 def reading_named(names: str) -> ReadersUnits:
-    """Of units with points between, in any order: "in.F". What is no unit of ours is left aside."""
+    """Of units with points between, in any order: "in.F.comma". What is no unit of ours is left aside."""
     named = names.split(".")
     lengths: list[Length] = [unit for unit in get_args(Length) if unit in named]
     temperatures: list[Temperature] = [unit for unit in get_args(Temperature) if unit in named]
+    marks: list[Decimals] = [mark for mark in get_args(Decimals) if mark in named]
     return ReadersUnits(
         length=lengths[0] if lengths else METRIC.length,
         temperature=temperatures[0] if temperatures else METRIC.temperature,
+        decimals=marks[0] if marks else METRIC.decimals,
     )
 
 

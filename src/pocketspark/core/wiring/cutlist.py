@@ -14,7 +14,7 @@ from pocketspark.core.fit.spaces import way_mm
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
-from pocketspark.core.units.figures import ShownAmps, ShownVolts, ShownWholeMillimetres
+from pocketspark.core.units.figures import ShownAmps, ShownVolts, ShownWholeMillimetres, significant
 from pocketspark.core.wiring.drawing import COLOURS, colours_of
 from pocketspark.core.wiring.hookup import HookUp
 from pocketspark.core.wiring.order import goes_to_a_cell, in_order, letters
@@ -44,7 +44,7 @@ def area_mm2(awg: int) -> float:
 
 def gauge(awg: int) -> str:
     """As wire is sold in either half of the world."""
-    return f"{awg} AWG, {area_mm2(awg):.2g} mm²"
+    return f"{awg} AWG, {significant(area_mm2(awg), 2)} mm²"
 
 
 # Of a wire that joins nothing to anything.
@@ -137,11 +137,11 @@ def _places(chain: Chain, hookup: HookUp) -> Places:
         placement.part: tuple((a + b) / 2 for a, b in zip(placement.min_mm, placement.max_mm, strict=True))
         for placement in answer.placements
     }
-    by_key = {key: found[name] for key, name in _named(chain, hookup) if name in found}
+    by_key = {key: found[name] for key, name in parts_named(chain, hookup) if name in found}
     return by_key | {"gadget": (0.0, answer.size_mm[1] / 2, answer.size_mm[2] / 2)}
 
 
-def _named(chain: Chain, hookup: HookUp) -> Iterator[tuple[str, str]]:
+def parts_named(chain: Chain, hookup: HookUp) -> Iterator[tuple[str, str]]:
     """Keys of the hook-up with the names of the fit, where the second of a name has its number."""
     build = chain.build
     if build.cell is not None:

@@ -1,10 +1,8 @@
-"""The hook-up drawn: boards to scale in one row, pads on their edges, every wire in a track of its own.
+"""The hook-up drawn: boards to scale in one row, pads at their places, every wire in a track of its own.
 
-Plus pads stand on the upper edge, minus pads on the lower one; tracks run above and below the row, so no wire crosses a
-part. Lengths are mm; y grows downwards.
+Tracks run above and below the row, so no wire crosses a part. Lengths are mm; y grows downwards.
 """
 
-import itertools
 from collections.abc import Mapping, Sequence
 from typing import Literal
 
@@ -13,24 +11,16 @@ from pocketspark.core.models.wiring import Wire
 from pocketspark.core.wiring.hookup import HookUp
 from pocketspark.core.wiring.nets import Nets, nets_of
 from pocketspark.core.wiring.order import letters
+from pocketspark.core.wiring.pads import DrawnPad, drawn_pads, labels_mm
 from pocketspark.core.wiring.parts import WiredPart
 
 BETWEEN_MM, MARGIN_MM, TRACK_MM = 14.0, 8.0, 5.0
 # What a part is drawn as at least, and one that shows what it is known by.
 LEAST_MM, MARKED_MM = (16.0, 18.0), 24.0
+BESIDE_LABELS_MM = 5.0  # a name keeps off the labels at its part's far end
 _ORDER = ("source", "charger", "cell", "protection", "switch", "diode", "fuse", "link", "board", "regulator", "gadget")
 
 Role = Literal["five", "cell_plus", "cell_minus", "out_plus", "ground", "gadget_plus", "other"]
-
-
-class DrawnPad(Model):
-    """One pad; `name` is the full one ("charger.OUT+"), `label` as printed."""
-
-    name: str
-    label: str
-    x: float
-    y: float
-    upper: bool
 
 
 MarkKind = Literal["socket", "chip", "resistor", "coil", "tape"]
@@ -74,6 +64,8 @@ class DrawnWire(Model):
     net: int
     xs: tuple[float, ...]
     ys: tuple[float, ...]
+    letter_x: float  # amid its long level run
+    letter_y: float
 
 
 class DrawnNet(Model):
@@ -125,11 +117,6 @@ def _room_above(hookup: HookUp) -> float:
     return MARGIN_MM - min([0.0, *(y for wire in wires for y in wire.ys)])
 
 
-def _is_upper(pad: str) -> bool:
-    label = pad.split(".")[1]
-    return not label.endswith("-") and label != "GND"
-
-
 def _row(hookup: HookUp, top: float) -> list[DrawnPart]:
     ordered = sorted(hookup.parts.by_key.values(), key=lambda part: _ORDER.index(part.kind))
     tallest = max(_height(part) for part in ordered)
@@ -148,9 +135,7 @@ def _height(part: WiredPart) -> float:
 
 
 def _box(part: WiredPart, x: float, top: float, tallest: float) -> DrawnPart:
-    upper = [pad for pad in part.pads if _is_upper(part.pad(pad))]
-    lower = [pad for pad in part.pads if pad not in upper]
-    width = max(part.size_mm[0], LEAST_MM[0], 8.0 * max(len(upper), len(lower)))
+    width = max(part.size_mm[0], LEAST_MM[0], 4.0 * len(part.pads), labels_mm(part))
     height = _height(part)
     y = top + (tallest - height) / 2
     marks = tuple(
@@ -158,7 +143,6 @@ def _box(part: WiredPart, x: float, top: float, tallest: float) -> DrawnPart:
         for what, left, up, wide, high in _MARKS.get(part.kind, ())
     )
     free_from = max([x, *(mark.x + mark.width for mark in marks if mark.what == "socket")])
-    pads = [*_pads(part, upper, x, width, y, True), *_pads(part, lower, x, width, y + height, False)]
     return DrawnPart(
         key=part.key,
         kind=part.kind,
@@ -167,27 +151,23 @@ def _box(part: WiredPart, x: float, top: float, tallest: float) -> DrawnPart:
         y=y,
         width=width,
         height=height,
-        pads=tuple(pads),
+        pads=tuple(drawn_pads(part, x, y, width, height)),
         marks=marks,
-        name_x=(free_from + x + width) / 2,
+        name_x=(free_from + x + width - (BESIDE_LABELS_MM if marks and part.places else 0.0)) / 2,
     )
 
 
 # Shares of the board from its left upper corner: left, up, wide, high.
 _MARKS: Mapping[str, tuple[tuple[MarkKind, float, float, float, float], ...]] = {
-    "charger": (("socket", -0.04, 0.3, 0.24, 0.4), ("chip", 0.44, 0.6, 0.18, 0.13), ("resistor", 0.7, 0.63, 0.1, 0.07)),
-    "protection": (("chip", 0.22, 0.6, 0.18, 0.13), ("chip", 0.6, 0.6, 0.18, 0.13)),
-    "regulator": (("coil", 0.2, 0.58, 0.22, 0.17), ("chip", 0.6, 0.6, 0.18, 0.13)),
+    "charger": (
+        ("socket", -0.04, 0.3, 0.24, 0.4),
+        ("chip", 0.34, 0.6, 0.18, 0.13),
+        ("resistor", 0.58, 0.63, 0.1, 0.07),
+    ),
+    "protection": (("chip", 0.16, 0.58, 0.15, 0.13), ("chip", 0.38, 0.58, 0.15, 0.13)),
+    "regulator": (("coil", 0.3, 0.62, 0.2, 0.15), ("chip", 0.6, 0.63, 0.12, 0.12)),
     "cell": (("tape", 0.0, 0.0, 1.0, 0.16),),
 }
-
-
-def _pads(part: WiredPart, names: Sequence[str], x: float, width: float, y: float, upper: bool) -> list[DrawnPad]:
-    step = width / max(len(names), 1)
-    return [
-        DrawnPad(name=part.pad(name), label=name, x=x + step * (i + 0.5), y=y, upper=upper)
-        for i, name in enumerate(names)
-    ]
 
 
 def _route(
@@ -204,19 +184,22 @@ def _route(
     drawn: dict[Wire, DrawnWire] = {}
     named = named or {}
     known = [wire for wire in wires if wire.start in pads and wire.end in pads]
-    for wire in sorted(known, key=lambda w: abs(pads[w.start].x - pads[w.end].x)):
+    rounding = 0
+    for wire in sorted(known, key=lambda w: abs(pads[w.start].turn_x - pads[w.end].turn_x)):
         a, b = pads[wire.start], pads[wire.end]
         if a.upper == b.upper:
-            level = _level(tracks[a.upper], a.x, b.x, a.upper, top, floor)
-            corners = [(a.x, a.y), (a.x, level), (b.x, level), (b.x, b.y)]
+            level = _level(tracks[a.upper], a.turn_x, b.turn_x, a.upper, top, floor)
+            run = [(a.turn_x, level), (b.turn_x, level)]
         else:
             # One end above, one below: round the right end of the row.
-            upper, lower = (a, b) if a.upper else (b, a)
-            side = right + TRACK_MM * (1 + sum(len(other.xs) == 6 for other in drawn.values()))
-            over = _level(tracks[True], upper.x, side, True, top, floor)
-            under = _level(tracks[False], lower.x, side, False, top, floor)
-            corners = [(upper.x, upper.y), (upper.x, over), (side, over), (side, under), (lower.x, under)]
-            corners.append((lower.x, lower.y))
+            rounding += 1
+            a, b = (a, b) if a.upper else (b, a)
+            side = right + TRACK_MM * rounding
+            over = _level(tracks[True], a.turn_x, side, True, top, floor)
+            under = _level(tracks[False], b.turn_x, side, False, top, floor)
+            run = [(a.turn_x, over), (side, over), (side, under), (b.turn_x, under)]
+        corners = [(a.x, a.y), *_turn(a), *run, *_turn(b), (b.x, b.y)]
+        (first, letter_y), (second, _) = run[:2]
         drawn[wire] = DrawnWire(
             start=wire.start,
             end=wire.end,
@@ -225,14 +208,14 @@ def _route(
             net=next(i for i, net in enumerate(nets) if wire.start in net),
             xs=tuple(x for x, _ in corners),
             ys=tuple(y for _, y in corners),
+            letter_x=(first + second) / 2,
+            letter_y=letter_y,
         )
     return [drawn[wire] for wire in known]
 
 
-def middle_of(wire: DrawnWire) -> tuple[float, float]:
-    """Where its letter stands: in the middle of its first run that lies level."""
-    across = next(i for i, (one, other) in enumerate(itertools.pairwise(wire.ys)) if one == other)
-    return (wire.xs[across] + wire.xs[across + 1]) / 2, wire.ys[across]
+def _turn(pad: DrawnPad) -> list[tuple[float, float]]:
+    return [] if pad.turn_x == pad.x else [(pad.turn_x, pad.y)]
 
 
 def _level(

@@ -3,7 +3,6 @@
 from dataclasses import dataclass, replace
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models.build import CHANGE_OVER_SWITCH, MAIN_SWITCH
 from pocketspark.core.models.wiring import ExtraPart, Wire
 from pocketspark.core.wiring.parts import Parts, WiredPart, parts_of_chain
@@ -125,11 +124,12 @@ def _to_switch_and_regulator(
         added.append(ExtraPart(key="main", kind="switch", name=MAIN_SWITCH))
         wires.append(_wire(plus, "main.1"))
         plus = "main.2"
-    pads = kind_of(chain.regulator).pads
-    wires.append(_wire(plus, f"{parts.regulator}.{pads.plus_in}"))
-    if pads.minus_in:
-        wires.append(_wire(minus, f"{parts.regulator}.{pads.minus_in}"))
-    return f"{parts.regulator}.{pads.plus_out}", wires
+    part = parts.by_key[parts.regulator]
+    [(plus_in, plus_out)] = part.through
+    wires.append(_wire(plus, part.pad(plus_in)))
+    if "IN-" in part.pads:
+        wires.append(_wire(minus, part.pad("IN-")))
+    return part.pad(plus_out), wires
 
 
 def _to_gadget(parts: Parts, plus: str, minus: str) -> list[Wire]:

@@ -1,7 +1,7 @@
 """Parts as the wiring sees them: named pads, what is joined inside, and what only lets current through one way."""
 
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -30,6 +30,8 @@ class WiredPart:
     through: tuple[tuple[str, str], ...] = ()
     size_mm: tuple[float, float] = (20.0, 12.0)
     roles: Mapping[str, PadRole] = field(default_factory=dict)
+    # Shares of length and width from the left front corner; of all pads, or of none.
+    places: Mapping[str, tuple[float, float]] = field(default_factory=dict)
 
     def pad(self, name: str) -> str:
         return f"{self.key}.{name}"
@@ -116,7 +118,15 @@ def _board(key: str, board: Board) -> WiredPart:
         tuple(circuit.through),
         (board.outline_mm[0], board.outline_mm[1]) if board.outline_mm else (20.0, 12.0),
         roles_of(board),
+        _places(board, circuit.pads),
     )
+
+
+def _places(board: Board, pads: Sequence[str]) -> dict[str, tuple[float, float]]:
+    """None where one of them is not known: half of a board at its places and half in a row would mislead."""
+    length, width = board.outline_mm[:2] if board.outline_mm else (1.0, 1.0)
+    known = {pad.name: (min(pad.at_mm[0] / length, 1.0), min(pad.at_mm[1] / width, 1.0)) for pad in board.pads}
+    return {name: known[name] for name in pads} if board.outline_mm and set(pads) <= set(known) else {}
 
 
 def _regulator(key: str, name: str, regulator: Regulator, size: tuple[float, float]) -> WiredPart:

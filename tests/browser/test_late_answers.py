@@ -1,0 +1,133 @@
+"""Answers that come in another order than they were asked for: the newest counts, and none is lost."""
+
+import io
+from contextlib import contextmanager
+
+import httpx
+from PIL import Image
+from playwright.sync_api import expect
+from progress import comes_true
+
+
+@contextmanager
+def first_answer_last(page, address):
+    """The server's answer to what was asked first reaches the page when the block is left, after all later ones.
+
+    First is what the page asked first: of two questions under way at once either may be answered sooner.
+    """
+    asked, held = [], []
+
+    def handle(route):
+        asked.append(route)
+        answer = route.fetch()
+        if route is asked[0]:
+            held.append((route, answer))
+        else:
+            route.fulfill(response=answer)
+
+    page.route(address, handle)
+    yield
+    for _ in range(200):
+        if not held:
+            page.wait_for_timeout(50)
+    [(route, answer)] = held
+    route.fulfill(response=answer)
+    page.wait_for_load_state("networkidle")
+    page.unroute(address)
+
+
+def test_both_units_of_a_log_are_settled_though_the_first_answer_comes_last(conversion, tmp_path):
+    page = conversion("Bat-call detector", "Prove")
+    rows = "\n".join(f"{t};{3600 + t / 36};{400}" for t in range(0, 7200, 60))
+    file = tmp_path / "milli.csv"
+    file.write_text(f"Zeit;Spannung;Strom\n{rows}\n")
+    page.get_by_label("Log file").set_input_files(file)
+    asked = page.get_by_role("region", name="To be settled first")
+    shown = page.get_by_role("region", name="What it shows")
+    expect(asked).to_contain_text("No small cell")
+    with first_answer_last(page, "**/api/questions/log"):
+        with page.expect_request("**/api/questions/log"):
+            asked.get_by_role("button", name="It is in millivolts").click()
+        asked.get_by_role("button", name="It is in milliamperes").click()
+        expect(shown).to_be_visible()
+    expect(shown).to_be_visible()
+    expect(asked).to_have_count(0)
+
+
+def test_the_builds_compared_are_those_that_are_ticked(conversion):
+    page = conversion("Bat-call detector")
+    with first_answer_last(page, "**/api/questions/compare"):
+        with page.expect_request("**/api/questions/compare"):
+            page.get_by_role("link", name="Compare").click()
+        page.get_by_role("group", name="Builds to compare").get_by_text("Straight through").click()
+    expect(page.get_by_text("Tick two or more.")).to_be_visible()
+    expect(page.get_by_role("table")).to_have_count(0)
+
+
+def test_no_reading_of_two_probes_at_once_is_lost(open_page):
+    page = open_page("/trainer")
+    probes = page.get_by_role("region", name="The bench").get_by_role("listitem").get_by_role("button")
+    names = [probes.nth(at).inner_text() for at in (0, 1)]
+    with first_answer_last(page, "**/api/trainer/*/*"):
+        for name in names:
+            with page.expect_request("**/api/trainer/*/*"):
+                page.get_by_role("button", name=name).click()
+        expect(page.get_by_role("table", name="Readings")).to_contain_text(names[1])
+    for name in names:
+        expect(page.get_by_role("table", name="Readings")).to_contain_text(name)
+
+
+def test_two_undos_at_once_go_two_steps_back_and_are_no_conflict(conversion):
+    page = conversion("Bat-call detector", "Cell")
+    label = page.get_by_label("Label says")
+    was = label.input_value()
+    for ah in ("800", "700"):
+        label.fill(ah)
+        with page.expect_response("**/api/projects/*"):
+            label.press("Tab")
+    page.route("**/undo", lambda route: (page.wait_for_timeout(400), route.continue_()))
+    for _ in range(2):
+        page.get_by_role("button", name="Undo").click()
+    expect(label).to_have_value(was)
+    expect(page.get_by_text("another window")).to_have_count(0)
+
+
+def test_what_was_pressed_in_one_conversion_never_lands_in_the_next_one(conversion, app):
+    """The core's answer to the press comes after the maker has gone on to another gadget."""
+
+    def kept(number):
+        return httpx.get(f"{app}/api/projects/{number}").json()["project"]
+
+    pages = conversion("Moth-trap lamp"), conversion("Bat-call detector")
+    other, pressed = (int(page.url.split("/")[4]) for page in pages)
+    before, modes = kept(other), len(kept(pressed)["gadget"]["modes"])
+    page = pages[1]
+    page.route("**/api/questions/edited", lambda route: (page.wait_for_timeout(1500), route.continue_()))
+    page.get_by_role("button", name="+ mode").click()
+    page.get_by_role("link", name="Pocket Spark").click()
+    page.locator(f"a[href='/conversion/{other}/survey']").first.click()
+    expect(page.get_by_label("Name of the gadget")).to_have_value("Moth-trap lamp")
+    comes_true(page, lambda: len(kept(pressed)["gadget"]["modes"]) == modes + 1)
+    page.wait_for_timeout(1000)  # and nothing is stored after it
+    assert kept(other) == before
+
+
+def test_a_photograph_that_is_long_under_way_belongs_to_the_step_where_it_was_taken(conversion, app):
+    page = conversion("Moth-trap lamp", "Build")
+    number = page.url.split("/")[4]
+    open_step = page.locator(".station").get_by_role("heading", level=2).first
+    expect(open_step).to_have_text(taken := "Photograph everything as it is")
+    out = io.BytesIO()
+    Image.new("RGB", (80, 60), "seagreen").save(out, "PNG")
+    page.route("**/photos?*", lambda route: (page.wait_for_timeout(800), route.continue_()))
+    with page.expect_response(lambda answer: answer.request.method == "PUT"):
+        page.get_by_label("Photograph of this step").set_input_files(
+            {"name": "step.png", "mimeType": "image/png", "buffer": out.getvalue()}
+        )
+        page.get_by_role("button", name="Next").click()
+        expect(open_step).not_to_have_text(taken)
+    [step] = httpx.get(f"{app}/api/projects/{number}").json()["project"]["builds"][0]["record"]["steps"]
+    page.get_by_role("button", name="Back").click()
+    expect(open_step).to_have_text(taken)
+    assert len(step["photo_ids"]) == 1
+    expect(page.locator(".station").get_by_role("img", name="step")).to_be_visible()
