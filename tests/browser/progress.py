@@ -16,7 +16,8 @@ def goes_on_to(status, wanted):
         now = status.text_content() or ""
         if now != shown:
             shown, until = now, time.monotonic() + STANDS_STILL_S
-        assert time.monotonic() < until, f"for {STANDS_STILL_S:.0f} s it has stood still at: {shown}"
+        alerts = status.page.get_by_role("alert").all_text_contents()
+        assert time.monotonic() < until, f"for {STANDS_STILL_S:.0f} s it has stood still at: {shown} {alerts}"
 
 
 def saved(page):

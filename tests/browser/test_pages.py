@@ -5,6 +5,7 @@ import re
 import pytest
 from picking import choose
 from playwright.sync_api import expect
+from shifts import TOO_MUCH, WATCHED, shifted
 
 STATIONS = ["survey", "cell", "power", "charge", "fit"]
 
@@ -69,14 +70,6 @@ def test_a_wrong_address_says_so(open_page):
     expect(page.get_by_label("New conversion")).to_be_visible()
 
 
-# What moved under the eye while a page came, by the browser's own account of it (layout-shift entries of the Layout
-# Instability API); a tenth is commonly called poor, the half of it is wanted here.
-SHIFTS = """window.shifted = 0
-new PerformanceObserver((list) => {
-  for (const entry of list.getEntries()) if (!entry.hadRecentInput) window.shifted += entry.value
-}).observe({ type: 'layout-shift', buffered: true })"""
-
-
 def test_decimal_commas_are_written_and_read_everywhere_once_they_are_set(conversion, app):
     page = conversion("Moth-trap lamp", "fit")
     fit = page.url
@@ -136,14 +129,14 @@ OF_A_CONVERSION = [*STATIONS, "wire", "build", "prove", "proposals", "compare", 
 def test_nothing_is_pushed_aside_while_a_page_comes(conversion, app, width, height):
     page = conversion("Moth-trap lamp", width=width, height=height)
     lamp = re.search(r"/conversion/(\d+)", page.url)[1]
-    page.add_init_script(SHIFTS)
-    shifted = {}
+    page.add_init_script(WATCHED)
+    moved = {}
     for path in [*PAGES, *(f"/conversion/{lamp}/{name}" for name in OF_A_CONVERSION)]:
         page.goto(app + path)
         page.get_by_role("heading").first.wait_for()
         page.wait_for_timeout(900)  # the slowest question is asked 400 ms after the page stands
-        shifted[path] = page.evaluate("window.shifted")
-    assert {path: round(by, 3) for path, by in shifted.items() if by >= 0.05} == {}
+        moved[path] = shifted(page)
+    assert {path: by for path, by in moved.items() if by >= TOO_MUCH} == {}
 
 
 def test_inches_and_fahrenheit_are_written_everywhere_once_they_are_set(conversion, app):

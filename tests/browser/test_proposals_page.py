@@ -3,10 +3,14 @@
 import re
 
 import httpx
+import pytest
 from playwright.sync_api import expect
-from progress import goes_on_to
+from progress import comes_true, goes_on_to
+from shifts import TOO_MUCH, WATCHED, shifted
 
 from headless import context_of
+
+LOOKS = "**/api/questions/proposals**"
 
 
 def test_from_the_survey_to_a_proposal_that_is_taken(conversion):
@@ -68,8 +72,12 @@ def test_a_search_that_is_stopped_claims_nothing_and_goes_on_when_asked(conversi
     status = page.locator("main").get_by_role("status")
     expect(status).to_contain_text(re.compile("^Stopped before|and stopped there; nothing so far beats these"))
     expect(page.get_by_text("Nothing that is on offer is sound")).to_have_count(0)
-    page.get_by_role("button", name="Search on").click()
-    goes_on_to(status, "; nothing beats these [1-9]")
+    with page.expect_response(lambda answer: answer.request.method == "POST") as begun:
+        page.get_by_role("button", name="Search on").click()
+    search = f"{page.url.partition('/conversion')[0]}/api/questions/proposals/{begun.value.json()['id']}"
+    goes_on_to(status, "beats these [1-9]")
+    page.reload()
+    comes_true(page, lambda: page.request.get(search).json()["state"] == "cancelled")
 
 
 def test_a_look_without_an_answer_is_repeated_and_a_search_that_is_gone_says_so(app, chrome):
@@ -96,3 +104,71 @@ def test_a_look_without_an_answer_is_repeated_and_a_search_that_is_gone_says_so(
     page.get_by_role("button", name="Search on").click()
     expect(page.get_by_role("alert")).to_have_count(0)
     page.context.close()
+
+
+def a_search(page):
+    """Opens the proposals, and what the server says of them once some stand, as if it had ended there."""
+    said = []
+    page.on("response", lambda answer: said.append(answer) if re.search(r"/proposals/\d+$", answer.url) else None)
+    page.get_by_role("link", name="Proposals").click()
+    goes_on_to(page.locator("main").get_by_role("status"), r"beats these ([6-9]|\d\d)")
+    whole = next(answer.json() for answer in reversed(said) if answer.request.method == "GET")
+    page.get_by_role("button", name="Stop here").click()
+    costs = ["no hours more or less", "nothing is left", "22 h 40 less", "4 days more"]
+    opens = [
+        {"says": key, "sentence": cost, "settled": True, "more_h": 1.0, "builds": 1, "wishes": {key: True}}
+        for key, cost in zip(whole["may_be_wished"], 5 * costs, strict=False)
+    ]
+    return whole | {"state": "finished", "settled_all": True, "opens": opens}
+
+
+def answered_by(page, looks):
+    """The page asks, and hears these one after the other; the last one for good."""
+    heard = iter(looks)
+    page.route(LOOKS, lambda route: route.fulfill(json=next(heard, looks[-1])))
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (390, 844), (768, 1024)])
+def test_nothing_jumps_while_a_search_improves(conversion, width, height):
+    page = conversion("Pocket anemometer", width=width, height=height)
+    whole = a_search(page)
+    assert len(whole["opens"]) > 9
+    begun = whole | {"state": "running", "settled_all": False, "opens": []}
+    early = [
+        begun | {"front": whole["front"][-2:][::-1][:rows], "fell": whole["fell"][: 2 * rows], "settled": rows}
+        for rows in (0, 1, 2)
+    ]
+    settled = whole | {"state": "running", "front": 4 * whole["front"]}
+    page.add_init_script(WATCHED)
+    answered_by(
+        page,
+        [
+            begun | {"front": [], "fell": [], "may_be_wished": [], "dots": []},
+            *early,
+            begun | {"front": whole["front"][:4]},
+            *(settled | {"opens": whole["opens"][:count]} for count in (0, 1, len(whole["opens"]))),
+            settled | {"state": "finished"},
+        ],
+    )
+    page.reload()
+    rows = page.get_by_role("region", name="Proposals").get_by_role("row")
+    expect(page.get_by_role("button", name="Stop here")).to_be_visible()
+    expect(page.get_by_role("button", name="Stop here")).to_have_count(0)
+    expect(rows).to_have_count(1 + 4 * len(whole["front"]))
+    assert shifted(page) < TOO_MUCH
+
+
+def test_a_tick_stays_with_its_build_while_better_ones_are_found(conversion):
+    page = conversion("Pocket anemometer")
+    whole = a_search(page)
+    first, second, third = whole["front"][:3]
+    begun = whole | {"state": "running", "settled_all": False, "opens": []}
+    fronts = [[second, third]]
+    page.route(LOOKS, lambda route: route.fulfill(json=begun | {"front": fronts[-1]}))
+    page.reload()
+    page.get_by_role("checkbox", name="Take number 1", exact=True).check()
+    fronts.append([first, second])
+    expect(page.get_by_role("checkbox", name="Take number 2", exact=True)).to_be_checked()
+    expect(page.get_by_role("checkbox", name="Take number 1", exact=True)).not_to_be_checked()
+    fronts.append([first])
+    expect(page.get_by_text("One that was ticked is beaten by now.")).to_be_visible()

@@ -1,6 +1,7 @@
 """Long work that nobody looks at rests, goes on with the next look, and keeps nobody else's out."""
 
 import itertools
+import threading
 import time
 
 import pytest
@@ -66,3 +67,19 @@ def test_closed_pages_keep_no_search_out_and_open_ones_do(searches, monkeypatch)
     another = searches.start(steps())
     comes_true(lambda: [job.state for job in left].count("cancelled") == 1)
     assert another.state == "running"
+
+
+def test_one_that_was_told_to_stop_keeps_nobody_out_though_its_step_is_long(searches):
+    step = threading.Event()
+
+    def long_step():
+        step.wait(20)
+        yield 1, 1, None
+
+    left = [searches.start(long_step()) for _ in range(MOST_AT_ONCE)]
+    for job in left:
+        searches.cancel(job.id)
+    searches.start(steps(last=1))
+    assert {job.state for job in left} == {"running"}
+    step.set()
+    comes_true(lambda: {job.state for job in left} == {"cancelled"})

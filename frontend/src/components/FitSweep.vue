@@ -22,7 +22,7 @@ const {
   stop,
 } = useLongWork<Sweep>({
   look: (id) => api.GET('/api/questions/fit/sweep/{job_id}', path(id)),
-  cancel: (id) => api.DELETE('/api/questions/fit/sweep/{job_id}', path(id)),
+  cancel: (id) => api.DELETE('/api/questions/fit/sweep/{job_id}', { ...path(id), keepalive: true }),
   everyMs: 150,
 })
 const begin = () => start(() => api.POST('/api/questions/fit/sweep', { body: conversion.question() }))

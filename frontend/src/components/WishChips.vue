@@ -50,44 +50,49 @@ function turn(key: string): void {
         :key="group.value"
         role="group"
         :aria-label="group.label"
-        class="flex flex-wrap items-center gap-6"
+        class="grid grid-cols-[58px_minmax(0,1fr)] narrow:grid-cols-1 items-start gap-6"
       >
-        <b class="w-58 text-ink2 narrow:w-full" :title="group.detail">{{ group.label }}</b>
-        <template v-for="wish in group.wishes" :key="wish.value">
-          <label v-if="wish.unit" :class="['wish', { on: figures[wish.value]?.trim() }]">
-            {{ wish.label }}
-            <input
-              v-model="figures[wish.value]"
-              class="figure"
-              type="text"
-              inputmode="decimal"
-              :aria-label="`${wish.label}, ${wish.unit}`"
-              @change="tell"
-            />
-            {{ wish.unit }}
-            <small v-if="costOf(wish.value)">{{ costOf(wish.value) }}</small>
-          </label>
-          <button
-            v-else
-            type="button"
-            :class="['wish', { on: switched[wish.value] }]"
-            :aria-pressed="!!switched[wish.value]"
-            @click="turn(wish.value)"
-          >
-            {{ wish.label }}
-            <small v-if="costOf(wish.value)"
-              >{{ switched[wish.value] ? 'else ' : '' }}{{ costOf(wish.value) }}</small
+        <b class="mt-4 text-ink2" :title="group.detail">{{ group.label }}</b>
+        <div class="grid grid-cols-[repeat(auto-fill,minmax(188px,1fr))] gap-6">
+          <template v-for="wish in group.wishes" :key="wish.value">
+            <label v-if="wish.unit" :class="['wish', { on: figures[wish.value]?.trim() }]">
+              {{ wish.label }}
+              <input
+                v-model="figures[wish.value]"
+                class="figure"
+                type="text"
+                inputmode="decimal"
+                :aria-label="`${wish.label}, ${wish.unit}`"
+                @change="tell"
+              />
+              {{ wish.unit }}
+              <small>{{ costOf(wish.value) }}</small>
+            </label>
+            <button
+              v-else
+              type="button"
+              :class="['wish', { on: switched[wish.value] }]"
+              :aria-pressed="!!switched[wish.value]"
+              @click="turn(wish.value)"
             >
-          </button>
-        </template>
+              {{ wish.label }}
+              <small
+                >{{ costOf(wish.value) && switched[wish.value] ? 'else ' : ''
+                }}{{ costOf(wish.value) }}</small
+              >
+            </button>
+          </template>
+        </div>
       </div>
     </form>
   </details>
 </template>
 
 <style scoped>
+/* Room for what it costs is kept: it is known last, and nothing is to jump then. */
 .wish {
-  padding: 3px 10px;
+  padding: 3px 8px;
+  text-align: left;
   border: 1px solid var(--line2);
   border-radius: 3px;
   background: var(--sheet);
@@ -120,6 +125,9 @@ summary {
   text-align: right;
 }
 .wish small {
+  display: block;
+  min-height: 15px;
+  line-height: 15px;
   color: var(--ink2);
   font-weight: 400;
 }

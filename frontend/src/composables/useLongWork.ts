@@ -1,4 +1,5 @@
 /** Long work of the server: begun, looked at while it goes on, stopped when the page is left. */
+import { useEventListener } from '@vueuse/core'
 import { onScopeDispose, ref, shallowRef } from 'vue'
 
 import { sentenceOf } from '@/api/client'
@@ -26,10 +27,12 @@ export function useLongWork<W extends Work>({ look, cancel, everyMs }: Asks<W>) 
   const problem = ref('')
   const newest = useNewest()
   let timer: ReturnType<typeof setTimeout> | undefined
+  let left = false
 
   /** What went on before is stopped. The sentence of a refusal is `said`. */
   async function start(begin: () => Promise<Answer<W>>, said = sentenceOf): Promise<void> {
     await stop()
+    if (left) return
     const asked = begin()
     const heard = await newest(asked)
     // Something newer was begun, or the page was left: nobody looks at this one.
@@ -58,6 +61,11 @@ export function useLongWork<W extends Work>({ look, cancel, everyMs }: Asks<W>) 
     await cancel(id)
   }
 
-  onScopeDispose(() => void stop())
+  // Reloaded or closed: nobody looks any more.
+  useEventListener(window, 'pagehide', () => void stop())
+  onScopeDispose(() => {
+    left = true
+    void stop()
+  })
   return { work, problem, start, stop }
 }

@@ -10,7 +10,7 @@ export function useProposals() {
   const path = (id: number) => ({ params: { path: { job_id: id } } })
   const search = useLongWork<ProposalSearch>({
     look: (id) => api.GET('/api/questions/proposals/{job_id}', path(id)),
-    cancel: (id) => api.DELETE('/api/questions/proposals/{job_id}', path(id)),
+    cancel: (id) => api.DELETE('/api/questions/proposals/{job_id}', { ...path(id), keepalive: true }),
     everyMs: 300,
   })
 

@@ -3,12 +3,12 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
-import type { Proposal, Wishes } from '@/api/client'
+import type { Wishes } from '@/api/client'
 import ProposalsChart from '@/charts/ProposalsChart.vue'
-import BayThumb from '@/drawings/BayThumb.vue'
-import { useMoney } from '@/composables/useMoney'
 import { useNewest } from '@/composables/useNewest'
 import { useProposals } from '@/composables/useProposals'
+import { useTakenProposals } from '@/composables/useTakenProposals'
+import ProposalsTable from '@/components/ProposalsTable.vue'
 import RuledOut from '@/components/RuledOut.vue'
 import WishChips from '@/components/WishChips.vue'
 import PageFrame from '@/kit/PageFrame.vue'
@@ -17,20 +17,18 @@ import { useConversion } from '@/stores/conversion'
 
 const props = defineProps<{ id: number }>()
 const conversion = useConversion()
-const money = useMoney()
 const router = useRouter()
 const { search, problem, start, stop } = useProposals()
 
 const wishes = ref<Wishes>({})
-const chosen = ref(0)
 const fine = ref<string[]>([])
-const picked = ref<number[]>([])
 const against = ref<'price' | 'room'>('price')
+const front = computed(() => search.value?.front ?? [])
+const { chosen, picked, beaten, taken, choose, pick, forget } = useTakenProposals(front)
 
 const again = (wished: Wishes = wishes.value) => {
   wishes.value = wished
-  chosen.value = 0
-  picked.value = []
+  forget()
   void start({ ...wished, fine_cautions: wished.no_cautions ? fine.value : [] })
 }
 
@@ -44,7 +42,6 @@ watch(
   { immediate: true },
 )
 
-const front = computed(() => search.value?.front ?? [])
 /** Until the front stands; what each wish costs is worked out after it. */
 const searching = computed(() => search.value?.state === 'running' && !search.value.settled_all)
 const opened = computed(() => search.value?.opens ?? [])
@@ -55,6 +52,7 @@ const told = computed(() => {
 })
 const summary = computed(() => {
   const now = search.value
+  if (!now && problem.value) return ''
   if (!now?.fell.length)
     return now && now.state !== 'running'
       ? 'Stopped before the first build was settled.'
@@ -65,25 +63,17 @@ const summary = computed(() => {
   if (!now.settled_all) return `${builds}, and stopped there; nothing so far beats these ${now.front_count}.`
   return `${builds}; nothing beats these ${now.front_count}.`
 })
-const work = (one: Proposal) =>
-  [`${one.joints} joints`, one.holes ? `${one.holes} ${one.holes === 1 ? 'hole' : 'holes'}` : 'no hole'].join(
-    ', ',
-  )
-const letter = (index: number) => (front.value[index]?.because ? String.fromCharCode(65 + index) : '')
-
-function pick(index: number): void {
-  chosen.value = index
-  const others = picked.value.filter((one) => one !== index)
-  picked.value = others.length < picked.value.length ? others : [...picked.value, index]
-}
-const takes = computed(() => (picked.value.length ? picked.value : [chosen.value]))
 /** What the bay has to become for what is taken; another one may want it otherwise. */
-const bayEdits = computed(() => takes.value.flatMap((index) => front.value[index]?.edits ?? []))
+const bayEdits = computed(() => taken.value.flatMap((one) => one.edits))
+/** Known with the first look; kept while the next search has said nothing yet. */
+const may = ref<string[]>([])
+watch(search, (now) => {
+  if (now?.may_be_wished.length) may.value = now.may_be_wished
+})
 
 const newest = useNewest()
 async function take(): Promise<void> {
-  const plans = takes.value.flatMap((index) => front.value[index] ?? [])
-  const builds = plans.map((one) => ({
+  const builds = taken.value.map((one) => ({
     path: 'builds.+',
     value: { ...one.plan, id: '', name: (one.because || 'proposed').slice(0, 60) },
   }))
@@ -100,16 +90,12 @@ async function take(): Promise<void> {
 
 <template>
   <PageFrame title="What could be built" :back="conversion.document?.gadget.name" :to="`/conversion/${id}`">
-    <p class="quiet">
-      <span role="status">{{ summary }}</span>
-      <ElButton v-if="search?.state === 'running'" size="small" class="ml-10" @click="stop"
-        >Stop here</ElButton
-      >
-      <ElButton v-else-if="search && !search.settled_all" size="small" class="ml-10" @click="again()"
-        >Search on</ElButton
-      >
-    </p>
-    <WishChips :may="search?.may_be_wished ?? []" :opens="opened" @wished="again" />
+    <div class="flex items-start justify-between gap-10 min-h-28 narrow:min-h-66">
+      <span role="status" class="quiet">{{ summary }}</span>
+      <ElButton v-if="search?.state === 'running'" size="small" @click="stop">Stop here</ElButton>
+      <ElButton v-else-if="search && !search.settled_all" size="small" @click="again()">Search on</ElButton>
+    </div>
+    <WishChips v-if="may.length || problem" :may="may" :opens="opened" @wished="again" />
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     <div v-if="search?.fell.length" class="grid grid-cols-[minmax(0,1fr)_260px] gap-28 narrow:grid-cols-1">
       <div>
@@ -123,86 +109,46 @@ async function take(): Promise<void> {
           </button>
         </div>
         <div class="overflow-x-auto" tabindex="0" role="region" :aria-label="`Hours against ${against}`">
-          <ProposalsChart :search="search" :chosen="chosen" :against="against" @choose="chosen = $event" />
+          <ProposalsChart :search="search" :chosen="chosen" :against="against" @choose="choose" />
         </div>
         <p v-if="!front.length && search.settled_all" class="error-line">
           Nothing that is on offer is sound, goes in and is as wished: see what ruled it out.
         </p>
-        <div v-else class="scroll" tabindex="0" role="region" aria-label="Proposals">
-          <table class="ruled">
-            <thead>
-              <tr>
-                <th></th>
-                <th>in the bay</th>
-                <th>because</th>
-                <th>cell and boards</th>
-                <th class="number">{{ search.mode }}</th>
-                <th class="number">full in</th>
-                <th class="number">work</th>
-                <th class="number">off, lasts</th>
-                <th class="number">to spare</th>
-                <th class="number">cautions</th>
-                <th class="number">price</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr
-                v-for="(one, index) in front"
-                :key="index"
-                class="current:bg-copperwash"
-                :class="{ 'is-current': index === chosen }"
-              >
-                <td>
-                  <input
-                    :id="`pick${index}`"
-                    type="checkbox"
-                    :checked="picked.includes(index)"
-                    :aria-label="`Take number ${index + 1}`"
-                    @change="pick(index)"
-                  />
-                  <b>{{ letter(index) }}</b>
-                </td>
-                <td><BayThumb :picture="one.picture" aria-hidden="true" /></td>
-                <td>
-                  <label :for="`pick${index}`">{{ one.because || 'one of many' }}</label>
-                  <small v-if="one.otherwise" class="block quiet">{{ one.otherwise }}</small>
-                </td>
-                <td>
-                  {{ one.cell }}
-                  <small class="block quiet">{{ [one.charger, ...one.others].join(' + ') }}</small>
-                </td>
-                <td class="number">
-                  {{ one.hours.text }}
-                  <small v-if="one.light_half" class="block quiet">{{ one.light_half.text }} light</small>
-                </td>
-                <td class="number">{{ one.full_h.text }}</td>
-                <td class="number">{{ work(one) }}</td>
-                <td class="number">{{ one.off_days.text }}</td>
-                <td class="number">{{ one.spare_mm?.text ?? 'not known' }}</td>
-                <td class="number">{{ one.cautions.length || 'none' }}</td>
-                <td class="number">{{ money(one.price) }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+        <ProposalsTable
+          v-else
+          :front="front"
+          :mode="search.mode"
+          :chosen="chosen"
+          :picked="picked"
+          @choose="choose"
+          @pick="pick"
+        />
         <ElButton type="primary" :disabled="!front.length" @click="take">
-          {{ takes.length > 1 ? `Take these ${takes.length} and compare` : 'Take it as a build' }}
+          {{ taken.length > 1 ? `Take these ${taken.length} and compare` : 'Take it as a build' }}
         </ElButton>
+        <span v-if="beaten" class="ml-10 quiet">{{
+          beaten > 1
+            ? `${beaten} that were ticked are beaten by now.`
+            : 'One that was ticked is beaten by now.'
+        }}</span>
         <p v-if="bayEdits.length" class="quiet small">
-          The bay is changed with it:
-          {{ [...new Set(takes.map((index) => front[index]?.otherwise))].join('; ') }}.
+          The bay is changed with it: {{ [...new Set(taken.map((one) => one.otherwise))].join('; ') }}.
         </p>
-        <ul v-if="front[chosen]?.cautions.length" class="quiet small">
-          <li v-for="line in front[chosen]!.cautions" :key="line">{{ line }}</li>
-        </ul>
+        <div v-if="front[chosen]" class="mt-8 quiet small">
+          {{ [front[chosen]!.cell, front[chosen]!.charger, ...front[chosen]!.others].join(' + ') }}
+          <ul v-if="front[chosen]!.cautions.length" class="mt-4 mb-0">
+            <li v-for="line in front[chosen]!.cautions" :key="line">{{ line }}</li>
+          </ul>
+        </div>
       </div>
       <aside aria-label="What ruled out the rest">
-        <template v-if="told.length">
+        <div v-if="told.length || search.state === 'running'" class="min-h-96">
           <h2>What one change would open</h2>
           <p v-for="one in told" :key="one.says" class="mx-0 mt-4 mb-12">
-            {{ one.says }}: <b :class="{ best: one.more_h > 0 }">{{ one.sentence }}</b>
+            {{ one.says }}: <b :class="{ 'text-copper': one.more_h > 0 }">{{ one.sentence }}</b>
           </p>
-        </template>
+          <p v-if="!told.length" class="quiet small">Tried once every build is settled.</p>
+        </div>
         <RuledOut :search="search" :fine="fine" @fine="((fine = $event), again())" />
       </aside>
     </div>
@@ -210,17 +156,6 @@ async function take(): Promise<void> {
 </template>
 
 <style scoped>
-td:first-child {
-  white-space: nowrap;
-}
-input[type='checkbox'] {
-  margin: 0 4px 0 0;
-  accent-color: var(--copper);
-  vertical-align: -1px;
-}
-.best {
-  color: var(--copper);
-}
 .axis {
   padding: 0 2px 1px;
   border: 0;

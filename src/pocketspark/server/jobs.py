@@ -63,9 +63,9 @@ class Jobs(Generic[R]):
 
     def start(self, work: Iterator[tuple[int, int, R | None]]) -> Job[R]:
         """Begin in a thread of its own; where there are too many, one that rests is given up. Raises TooManyJobs."""
-        running = [job for job in self._jobs.values() if job.state == "running"]
+        running = [job for job in self._jobs.values() if job.state == "running" and not job.stop.is_set()]
         if len(running) >= MOST_AT_ONCE:
-            resting = next((job for job in running if job.rests and not job.stop.is_set()), None)
+            resting = next((job for job in running if job.rests), None)
             if resting is None:
                 raise TooManyJobs(f"{MOST_AT_ONCE} searches go on already, and no more are allowed: stop one first")
             resting.cancel()

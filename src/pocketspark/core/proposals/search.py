@@ -95,22 +95,27 @@ class Longest(NamedTuple):
 _ASKED_AT_MOST = 150
 
 
-def longest(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory: Memory) -> Longest:
-    """The same search, for its longest build only."""
+def longest(
+    project: Project, build: int, offer: OnOffer, wishes: Wishes, memory: Memory
+) -> Iterator[Longest | None]:
+    """The same search, for its longest build only: None again and again, and then it. Stop asking to cancel."""
     search = _search(project, build, offer, wishes, memory)
     if search is None or not search.offer.cells or not search.offer.chargers:
-        return Longest(0, None, settled=True)
+        yield Longest(0, None, settled=True)
+        return
     question, before = in_question(search), len(memory.judged)
     best: Proposal | None = None
     for answer in _answers(search, question):
         if isinstance(answer, Proposal) and (best is None or answer.hours > best.hours):
             best = answer
+        yield None
         # They come in the order of the most hours that each could have.
         if best and not (question.figures[question.left, 0] < weighed_one(best)[0]).any():
             break
         if len(memory.judged) - before >= _ASKED_AT_MOST:
-            return Longest(len(question.figures), best, settled=False)
-    return Longest(len(question.figures), best, settled=True)
+            yield Longest(len(question.figures), best, settled=False)
+            return
+    yield Longest(len(question.figures), best, settled=True)
 
 
 def _search(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory: Memory) -> Search | None:

@@ -69,14 +69,20 @@ def variations(project: Project, number: int, wishes: Wishes) -> Iterator[Variat
 def what_opens(
     project: Project, build: int, offer: OnOffer, wishes: Wishes, now_h: float, memory: Memory
 ) -> Iterator[tuple[Opens, ...]]:
-    """One more each time. `now_h`: of the longest build as it is wished, 0 for none. Stop asking to cancel."""
+    """What is known so far, again and again. `now_h`: of the longest build as it is wished, 0 for none.
+
+    Stop asking to cancel."""
     opened: list[Opens] = []
     for variation in variations(project, build, wishes):
         changed = variation.change(project, build)
         if changed is None:
             continue
         asked = Wishes.model_validate(wishes.model_dump() | dict(variation.wishes))
-        other = longest(changed, build, offer, asked, memory if changed is project else Memory())
+        other = None
+        for other in longest(changed, build, offer, asked, memory if changed is project else Memory()):
+            yield tuple(opened)
+        if other is None:
+            continue
         then_h = other.best.hours if other.best else 0.0
         opened.append(
             Opens(
