@@ -139,6 +139,23 @@ def test_nothing_is_pushed_aside_while_a_page_comes(conversion, app, width, heig
     assert {path: by for path, by in moved.items() if by >= TOO_MUCH} == {}
 
 
+def test_a_first_charge_that_cannot_be_watched_says_so_and_pushes_nothing_aside(conversion):
+    page = conversion("Soil-moisture probe", width=390, height=844)  # nothing in it charges a cell yet
+    page.add_init_script(WATCHED)
+    held = []
+
+    def hold(question):
+        held.append(question)
+
+    page.route("**/api/questions/first-charge", hold)
+    page.goto(page.url.replace("/survey", "/prove"))
+    expect(page.get_by_role("region", name="Logbook")).to_be_visible()
+    for question in held:
+        question.continue_()
+    expect(page.get_by_text("A first charge can be watched here once")).to_be_visible()
+    assert shifted(page) < TOO_MUCH
+
+
 def test_inches_and_fahrenheit_are_written_everywhere_once_they_are_set(conversion, app):
     page = conversion("Moth-trap lamp", "fit")
     expect(page.get_by_text(re.compile(r"with [0-9.]+ mm to spare")).first).to_be_visible()

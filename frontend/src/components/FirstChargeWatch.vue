@@ -81,9 +81,11 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
 
 <template>
   <!-- Its room is kept from the start, or it would push aside what is below. -->
-  <div v-if="plan === undefined" class="min-h-200" />
+  <div v-if="!plan" class="min-h-200 quiet">
+    <p v-if="plan === null">A first charge can be watched here once the build has a cell and a charger.</p>
+  </div>
   <section
-    v-if="plan"
+    v-else
     class="px-16 pt-4 pb-12 border border-l-5 border-line2 border-l-copper rounded bg-sheet"
     aria-label="First charge"
   >
