@@ -95,10 +95,8 @@ class Longest(NamedTuple):
 _ASKED_AT_MOST = 150
 
 
-def longest(
-    project: Project, build: int, offer: OnOffer, wishes: Wishes, memory: Memory
-) -> Iterator[Longest | None]:
-    """The same search, for its longest build only: None again and again, and then it. Stop asking to cancel."""
+def longest(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory: Memory) -> Iterator[Longest]:
+    """The same search, for its longest build only, as far as it has got. Stop asking to cancel."""
     search = _search(project, build, offer, wishes, memory)
     if search is None or not search.offer.cells or not search.offer.chargers:
         yield Longest(0, None, settled=True)
@@ -108,12 +106,11 @@ def longest(
     for answer in _answers(search, question):
         if isinstance(answer, Proposal) and (best is None or answer.hours > best.hours):
             best = answer
-        yield None
+        yield Longest(len(question.figures), best, settled=False)
         # They come in the order of the most hours that each could have.
         if best and not (question.figures[question.left, 0] < weighed_one(best)[0]).any():
             break
         if len(memory.judged) - before >= _ASKED_AT_MOST:
-            yield Longest(len(question.figures), best, settled=False)
             return
     yield Longest(len(question.figures), best, settled=True)
 

@@ -10,7 +10,7 @@ from pocketspark.core.models.model import Model
 from pocketspark.core.proposals.figures import noticed_hours
 from pocketspark.core.proposals.judging import Memory
 from pocketspark.core.proposals.offer import OnOffer
-from pocketspark.core.proposals.search import longest
+from pocketspark.core.proposals.search import Longest, longest
 from pocketspark.core.proposals.wishes import WISHES, Wishes, lid_may_rise_mm, may_be_wished
 from pocketspark.core.units.figures import hours, millimetres, volts
 
@@ -78,11 +78,10 @@ def what_opens(
         if changed is None:
             continue
         asked = Wishes.model_validate(wishes.model_dump() | dict(variation.wishes))
-        other = None
-        for other in longest(changed, build, offer, asked, memory if changed is project else Memory()):
+        other = Longest(0, None, settled=False)
+        for look in longest(changed, build, offer, asked, memory if changed is project else Memory()):
+            other = look
             yield tuple(opened)
-        if other is None:
-            continue
         then_h = other.best.hours if other.best else 0.0
         opened.append(
             Opens(
