@@ -22,7 +22,7 @@ function toTheWork(): void {
 </script>
 
 <template>
-  <a class="skip -top-60 left-8 absolute z-50 px-14 py-8 bg-sheet" href="#" @click.prevent="toTheWork"
+  <a class="skip tap -top-60 left-8 absolute z-50 px-14 py-8 bg-sheet" href="#" @click.prevent="toTheWork"
     >Skip to the work</a
   >
   <RouterView v-if="reference.tables" />

@@ -10,6 +10,7 @@ import 'element-plus/theme-chalk/dark/css-vars.css'
 import './look/theme.css'
 import './look/house.css'
 import './look/base.css'
+import './look/targets.css'
 
 import { promiseTimeout } from '@vueuse/core'
 import { createPinia } from 'pinia'

@@ -6,6 +6,7 @@ import pytest
 from picking import choose
 from playwright.sync_api import expect
 from shifts import TOO_MUCH, WATCHED, shifted
+from targets import too_small
 
 STATIONS = ["survey", "cell", "power", "charge", "fit"]
 
@@ -125,18 +126,20 @@ PAGES = ["/", "/new", "/rules", "/glossary", "/measuring", "/parts", "/clock", "
 OF_A_CONVERSION = [*STATIONS, "wire", "build", "prove", "proposals", "compare", "sheet", "shopping"]
 
 
-@pytest.mark.parametrize(("width", "height"), [(1280, 800), (390, 844)])
-def test_nothing_is_pushed_aside_while_a_page_comes(conversion, app, width, height):
+@pytest.mark.parametrize(("width", "height", "least_px"), [(1280, 800, 24), (390, 844, 44)])
+def test_no_page_pushes_anything_aside_or_has_too_small_a_target(conversion, app, width, height, least_px):
     page = conversion("Moth-trap lamp", width=width, height=height)
     lamp = re.search(r"/conversion/(\d+)", page.url)[1]
     page.add_init_script(WATCHED)
-    moved = {}
+    moved, small = {}, {}
     for path in [*PAGES, *(f"/conversion/{lamp}/{name}" for name in OF_A_CONVERSION)]:
         page.goto(app + path)
         page.get_by_role("heading").first.wait_for()
         page.wait_for_timeout(900)  # the slowest question is asked 400 ms after the page stands
         moved[path] = shifted(page)
+        small[path] = too_small(page, least_px)
     assert {path: by for path, by in moved.items() if by >= TOO_MUCH} == {}
+    assert {path: those for path, those in small.items() if those} == {}
 
 
 def test_a_first_charge_that_cannot_be_watched_says_so_and_pushes_nothing_aside(conversion):

@@ -110,7 +110,9 @@ function walk(by: number): void {
         <tr>
           <th class="glyph w-62"></th>
           <th :aria-sort="sort === 'name' ? (upward ? 'ascending' : 'descending') : undefined">
-            <button type="button" class="bare font-semibold hover:underline" @click="by('name')">cell</button>
+            <button type="button" class="bare tap font-semibold hover:underline" @click="by('name')">
+              cell
+            </button>
           </th>
           <th
             v-for="column in COLUMNS"
@@ -119,7 +121,7 @@ function walk(by: number): void {
             :title="column.title"
             :aria-sort="sort === column.key ? (upward ? 'ascending' : 'descending') : undefined"
           >
-            <button type="button" class="bare font-semibold hover:underline" @click="by(column.key)">
+            <button type="button" class="bare tap font-semibold hover:underline" @click="by(column.key)">
               {{ column.label }}{{ sort === column.key ? (upward ? ' ↑' : ' ↓') : '' }}
             </button>
           </th>

@@ -57,7 +57,7 @@ const ACTS = { rename: renameBuild, remove: removeBuild }
   <header
     class="flex flex-wrap items-center gap-x-14 min-h-46 px-16 py-0 border-b border-line bg-sheet narrow:px-10 narrow:py-6 narrow:gap-y-4 narrow:gap-x-8 narrow:flex-wrap narrow:h-auto"
   >
-    <RouterLink to="/" class="home" title="All conversions">
+    <RouterLink to="/" class="home tap" title="All conversions">
       <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true">
         <path
           d="M4 3h16v10a8 8 0 0 1-16 0z"
@@ -256,10 +256,10 @@ const ACTS = { rename: renameBuild, remove: removeBuild }
     display: inline-flex;
     align-items: center;
     justify-content: center;
-    min-height: 40px;
+    min-height: 44px;
   }
   .square {
-    width: 40px;
+    width: 44px;
   }
   .findings-toggle {
     display: inline-flex;

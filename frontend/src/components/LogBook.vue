@@ -93,6 +93,7 @@ const when = (iso: string) => iso.slice(0, 16).replace('T', ' ')
     </ol>
     <p v-if="conversion.stored" class="small">
       <a
+        class="tap"
         :href="`/api/projects/${conversion.stored.id}/export.zip?history=true&parts=true&runs=true&logs=true`"
         download
         >Save this conversion with its history, own parts, runs and logs</a

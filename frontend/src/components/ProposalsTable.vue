@@ -62,9 +62,11 @@ const letter = (one: Proposal, index: number) => (one.because ? String.fromCharC
           </td>
           <td><BayThumb :picture="one.picture" aria-hidden="true" /></td>
           <td>
-            <label :for="`pick${index}`" class="line-clamp-4">
-              {{ one.because || 'one of many' }}
-              <small v-if="one.otherwise" class="block quiet">{{ one.otherwise }}</small>
+            <label :for="`pick${index}`" class="flex items-center min-h-(--target)">
+              <span class="line-clamp-4">
+                {{ one.because || 'one of many' }}
+                <small v-if="one.otherwise" class="block quiet">{{ one.otherwise }}</small>
+              </span>
             </label>
           </td>
           <td>

@@ -21,7 +21,7 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
       <BayThumb :picture="line.summary.picture" aria-hidden="true" />
       <span class="what">
         <RouterLink
-          class="text-ink text-large font-bold no-underline hover:[text-decoration:underline_var(--copper)] hover:underline-offset-[3px]"
+          class="tap text-ink text-large font-bold no-underline hover:[text-decoration:underline_var(--copper)] hover:underline-offset-[3px]"
           :to="`/conversion/${line.id}/survey`"
           >{{ line.name }}</RouterLink
         >
@@ -54,6 +54,7 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
       <span class="next font-semibold">
         <RouterLink
           v-if="line.summary.next_step && !archived"
+          class="tap"
           :to="`/conversion/${line.id}/${line.summary.next_step.page}`"
           >{{ line.summary.next_step.text }}</RouterLink
         >
@@ -64,7 +65,7 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
       <LevelMark level="stop" :size="18" />
       <span class="what">
         <RouterLink
-          class="text-ink text-large font-bold no-underline hover:[text-decoration:underline_var(--copper)] hover:underline-offset-[3px]"
+          class="tap text-ink text-large font-bold no-underline hover:[text-decoration:underline_var(--copper)] hover:underline-offset-[3px]"
           :to="`/conversion/${line.id}/survey`"
           >{{ line.name }}</RouterLink
         >
@@ -74,24 +75,18 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
         line.unreadable || 'Not judged yet.'
       }}</span>
       <span v-if="line.unreadable" class="next font-semibold">
-        <a :href="`/api/projects/${line.id}/raw`" download>Save it as it is</a>
+        <a class="tap" :href="`/api/projects/${line.id}/raw`" download>Save it as it is</a>
         <button type="button" class="bare link-button" @click="emit('repair')">Repair it</button>
       </span>
     </template>
     <span class="acts flex justify-end gap-14 narrow:col-[2_/_-1]">
       <template v-if="archived">
-        <button
-          type="button"
-          class="bare link-button narrow:min-w-44 narrow:min-h-44"
-          @click="emit('restore')"
-        >
-          Restore
-        </button>
+        <button type="button" class="bare link-button" @click="emit('restore')">Restore</button>
       </template>
       <template v-else>
         <button
           type="button"
-          class="bare narrow:min-w-44 narrow:min-h-44"
+          class="bare"
           :aria-label="`Duplicate ${line.name}`"
           title="Duplicate: the same survey and plans for another one"
           @click="emit('duplicate')"
@@ -102,7 +97,7 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
         </button>
         <button
           type="button"
-          class="bare narrow:min-w-44 narrow:min-h-44"
+          class="bare"
           :aria-label="`Archive ${line.name}`"
           title="Archive"
           @click="emit('archive')"

@@ -68,7 +68,7 @@ function addAnother(): void {
       </button>
     </div>
     <p class="flex flex-wrap items-center gap-y-4 gap-x-14 py-6">
-      <button type="button" class="bare text-copper font-semibold" @click="addAnother">
+      <button type="button" class="bare tap text-copper font-semibold" @click="addAnother">
         + an unlike cell beside it
       </button>
       <PickField

@@ -53,7 +53,7 @@ function turn(key: string): void {
         class="grid grid-cols-[58px_minmax(0,1fr)] narrow:grid-cols-1 items-start gap-6"
       >
         <b class="mt-4 text-ink2" :title="group.detail">{{ group.label }}</b>
-        <div class="grid grid-cols-[repeat(auto-fill,minmax(188px,1fr))] gap-6">
+        <div class="grid grid-cols-[repeat(auto-fill,minmax(188px,1fr))] narrow:grid-cols-2 gap-6">
           <template v-for="wish in group.wishes" :key="wish.value">
             <label v-if="wish.unit" :class="['wish', { on: figures[wish.value]?.trim() }]">
               {{ wish.label }}
@@ -91,7 +91,7 @@ function turn(key: string): void {
 <style scoped>
 /* Room for what it costs is kept: it is known last, and nothing is to jump then. */
 .wish {
-  padding: 3px 8px;
+  padding: 4px 8px;
   text-align: left;
   border: 1px solid var(--line2);
   border-radius: 3px;

@@ -68,9 +68,4 @@ input[aria-invalid='true'] {
   border: 1px solid var(--stop);
   background: var(--sheet);
 }
-@media (max-width: 480px) {
-  input {
-    height: 40px;
-  }
-}
 </style>

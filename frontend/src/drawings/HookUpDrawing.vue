@@ -38,9 +38,9 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
 <template>
   <div class="scroll" tabindex="0" role="region" aria-label="Hook-up drawing">
     <svg
-      class="block w-full text-[3.1px] font-sans"
+      class="block w-full min-w-[calc(var(--units)*2.4px)] narrow:min-w-[calc(var(--units)*4px)] text-[3.1px] font-sans"
       :viewBox="`0 0 ${drawing.width} ${drawing.height}`"
-      :style="{ minWidth: `${drawing.width * 2.4}px` }"
+      :style="{ '--units': drawing.width }"
       role="group"
       aria-label="Hook-up"
     >
@@ -104,6 +104,7 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
           @mouseenter="touched = netOf.get(pad.name) ?? -1"
           @mouseleave="touched = -1"
         >
+          <circle class="around" :cx="pad.x" :cy="pad.y" r="3" />
           <circle :cx="pad.x" :cy="pad.y" r="1.5" />
           <text :x="pad.label_x" :y="pad.label_y" :text-anchor="pad.label_anchor">{{ pad.label }}</text>
         </g>
@@ -177,18 +178,23 @@ text {
 .pad {
   cursor: pointer;
 }
-.pad circle {
+.pad circle:not(.around) {
   fill: var(--ink);
+}
+/* A finger is wider than a pad. */
+.pad .around {
+  fill: transparent;
+  stroke: none;
 }
 .pad text {
   font-size: 2.8px;
 }
-.pad.picked circle {
+.pad.picked circle:not(.around) {
   fill: var(--copper);
   stroke: var(--copper);
   stroke-width: 1.4;
 }
-.pad.accused circle {
+.pad.accused circle:not(.around) {
   fill: var(--stop);
   stroke: var(--stop);
   stroke-width: 1.6;

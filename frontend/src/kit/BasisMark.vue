@@ -51,7 +51,7 @@ function next(): void {
   text-align: center;
 }
 .basis.short {
-  min-width: 18px;
+  min-width: var(--target);
   padding: 0 0 1px;
 }
 .measured {

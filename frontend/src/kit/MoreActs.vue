@@ -36,7 +36,7 @@ function take(value: T): void {
       v-for="one in acts"
       :key="one.value"
       type="button"
-      class="bare block w-full min-h-28 px-10 py-4 text-left hover:bg-sunk disabled:text-ink3 narrow:min-h-44"
+      class="bare block w-full min-h-28 px-10 py-4 text-left hover:bg-sunk disabled:text-ink3"
       :disabled="one.disabled"
       @click="take(one.value)"
     >

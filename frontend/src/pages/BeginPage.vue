@@ -168,7 +168,7 @@ async function show(): Promise<void> {
         <figure v-if="guide" class="flex-[1_1_320px] m-0">
           <GuidePicture :picture="guide.picture" label="The meter between battery and gadget" />
           <figcaption>
-            <RouterLink to="/measuring#current" target="_blank">Step by step</RouterLink>
+            <RouterLink to="/measuring#current" class="tap" target="_blank">Step by step</RouterLink>
           </figcaption>
         </figure>
       </fieldset>

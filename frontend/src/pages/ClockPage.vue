@@ -54,7 +54,7 @@ const finished = computed(() => Object.entries(answer.value?.timeline.ends ?? {}
     <template v-if="answer && next">
       <p class="now" role="status">
         <b>{{ clockTime(next.begins) }}</b>
-        <RouterLink :to="next.page">{{ next.job }}</RouterLink>
+        <RouterLink :to="next.page" class="tap">{{ next.job }}</RouterLink>
         <span>{{ next.title }}</span>
       </p>
       <TimelineRows :due="due" :now="answer.now" />
@@ -65,7 +65,7 @@ const finished = computed(() => Object.entries(answer.value?.timeline.ends ?? {}
             <tr v-for="one in tasks" :key="one.page + one.job + one.step">
               <td class="number">{{ clockTime(one.begins) }} – {{ clockTime(one.ends) }}</td>
               <td>
-                <RouterLink :to="one.page">{{ one.job }}</RouterLink>
+                <RouterLink :to="one.page" class="tap">{{ one.job }}</RouterLink>
               </td>
               <td>
                 {{ one.title }}

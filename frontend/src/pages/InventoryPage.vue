@@ -79,16 +79,12 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
           <span v-else class="said" />
           <span class="text-right">{{ part.stock }} ×</span>
           <span class="acts flex gap-14">
-            <button
-              type="button"
-              class="bare text-copper font-semibold narrow:min-h-40"
-              @click="edit(part.id)"
-            >
+            <button type="button" class="bare text-copper font-semibold" @click="edit(part.id)">
               Change
             </button>
             <button
               type="button"
-              class="bare text-copper font-semibold narrow:min-h-40"
+              class="bare text-copper font-semibold"
               :aria-label="`Take out ${nameOf(part)}`"
               @click="inventory.remove(part)"
             >

@@ -262,17 +262,11 @@ nav,
     overflow-x: auto;
     white-space: nowrap;
   }
-  nav a,
-  .sieve button {
-    min-height: 44px;
-    line-height: 40px;
-  }
   .new :deep(.el-button + .el-button) {
     margin-left: 0;
   }
   .text-input {
     width: 100% !important;
-    height: 44px;
   }
 }
 </style>

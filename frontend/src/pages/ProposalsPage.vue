@@ -123,7 +123,7 @@ async function take(): Promise<void> {
           @choose="choose"
           @pick="pick"
         />
-        <ElButton type="primary" :disabled="!front.length" @click="take">
+        <ElButton type="primary" class="mt-8" :disabled="!front.length" @click="take">
           {{ taken.length > 1 ? `Take these ${taken.length} and compare` : 'Take it as a build' }}
         </ElButton>
         <span v-if="beaten" class="ml-10 quiet">{{

@@ -34,7 +34,7 @@ async function erase(id: number): Promise<void> {
       </p>
       <ElCheckbox v-model="history">With every earlier state of each conversion</ElCheckbox>
       <p>
-        <a class="link" :href="`/api/backup?history=${history}`" download>Save the backup file</a>
+        <a class="tap link" :href="`/api/backup?history=${history}`" download>Save the backup file</a>
       </p>
     </section>
 

@@ -38,12 +38,12 @@ const print = () => window.print()
     class="max-w-900 mx-auto my-0 px-20 pt-20 pb-60 print:p-0 print:max-w-none print:text-fine"
   >
     <nav class="no-print flex flex-wrap items-center gap-8 mb-12">
-      <RouterLink class="mr-auto text-copper" :to="`/conversion/${id}/build`"
+      <RouterLink class="tap mr-auto text-copper" :to="`/conversion/${id}/build`"
         >← back to the conversion</RouterLink
       >
       <ElButton size="small" type="primary" @click="print">Print it</ElButton>
       <ExportLinks page="sheet" />
-      <RouterLink class="mr-auto text-copper" :to="`/conversion/${id}/shopping?build=${build}`"
+      <RouterLink class="tap mr-auto text-copper" :to="`/conversion/${id}/shopping?build=${build}`"
         >Shopping list</RouterLink
       >
     </nav>

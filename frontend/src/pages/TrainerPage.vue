@@ -90,7 +90,7 @@ function again(): void {
         <button
           v-for="(one, index) in offer.benches"
           :key="one.key"
-          class="flex justify-between px-12 py-8 border-r-3 border-transparent text-ink2 text-left narrow:gap-6 narrow:min-h-40"
+          class="flex justify-between px-12 py-8 border-r-3 border-transparent text-ink2 text-left narrow:gap-6"
           type="button"
           :class="['bare', { 'is-current': one.key === at }]"
           :aria-current="one.key === at ? 'page' : undefined"

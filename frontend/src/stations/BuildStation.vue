@@ -279,7 +279,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
         <ol class="all m-0 p-0 list-none" aria-label="All steps">
           <li v-for="(one, number) in steps" :key="one.key">
             <button
-              class="flex items-baseline gap-10 w-full px-8 py-4 leading-[1.3]"
+              class="flex items-center gap-10 w-full px-8 py-4 leading-[1.3]"
               type="button"
               :class="['bare', one.state, { 'is-current': one.key === step?.key }]"
               :aria-current="one.key === step?.key ? 'step' : undefined"

@@ -106,7 +106,7 @@ function startIntake(): void {
         label="Where it sits"
         :choices="reference.tables!.styles"
       />
-      <RouterLink to="/parts" class="link">Your own cells …</RouterLink>
+      <RouterLink to="/parts" class="tap link">Your own cells …</RouterLink>
     </div>
 
     <section

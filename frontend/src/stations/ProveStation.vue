@@ -139,7 +139,7 @@ const summary = computed(() => {
         aria-label="Log file"
         @change="take"
       />
-      <RouterLink to="/trainer" class="quiet">practise on faulty benches</RouterLink>
+      <RouterLink to="/trainer" class="tap quiet">practise on faulty benches</RouterLink>
     </div>
     <PracticeLine />
     <LiveBench v-if="conversion.build?.practice" @log="keep" />

@@ -95,7 +95,7 @@ function addPart(kind: ExtraKind): void {
         <span v-if="picked" class="text-copper font-semibold" role="status"
           >{{ picked.replace('.', ' ') }} to …</span
         >
-        <button v-if="reply.own" type="button" class="bare act" @click="asMade">
+        <button v-if="reply.own" type="button" class="bare act tap" @click="asMade">
           Wire it as the tool does
         </button>
       </div>
@@ -142,7 +142,7 @@ function addPart(kind: ExtraKind): void {
               v-for="choice in reference.tables!.extra_kinds"
               :key="choice.value"
               type="button"
-              class="bare act"
+              class="bare act tap"
               @click="addPart(choice.value as ExtraKind)"
             >
               {{ choice.label.toLowerCase() }}
