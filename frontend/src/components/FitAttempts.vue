@@ -35,7 +35,7 @@ function keep(): void {
       <li
         v-for="(attempt, index) in attempts"
         :key="index"
-        class="grid grid-cols-[84px_minmax(0,1fr)_24px] gap-8 px-0 py-4 border-b border-line"
+        class="grid grid-cols-[84px_minmax(0,1fr)_auto] gap-8 px-0 py-4 border-b border-line"
       >
         <span class="quiet">{{ attempt.day }}</span>
         <span

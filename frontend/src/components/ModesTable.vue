@@ -47,7 +47,7 @@ async function add(): Promise<void> {
     <div
       v-for="(mode, index) in modes"
       :key="mode.id"
-      class="mode grid grid-cols-[minmax(60px,1fr)_156px_132px_24px] items-start gap-y-0 gap-x-10 px-0 py-5 border-b border-line narrow:grid-cols-[1fr_24px]"
+      class="mode grid grid-cols-[minmax(60px,1fr)_156px_132px_24px] items-start gap-y-0 gap-x-10 px-0 py-5 border-b border-line narrow:grid-cols-[1fr_44px]"
     >
       <span class="flex min-w-0">
         <NameField :path="`gadget.modes.${index}.name`" label="Name of the mode" :most="40" />
@@ -101,7 +101,7 @@ async function add(): Promise<void> {
       </details>
     </div>
     <div
-      class="mode off grid grid-cols-[minmax(60px,1fr)_156px_132px_24px] items-start gap-y-0 gap-x-10 px-0 py-5 border-b border-line narrow:grid-cols-[1fr_24px]"
+      class="mode off grid grid-cols-[minmax(60px,1fr)_156px_132px_24px] items-start gap-y-0 gap-x-10 px-0 py-5 border-b border-line narrow:grid-cols-[1fr_44px]"
     >
       <span class="name">off</span>
       <QuantityField path="gadget.off_current_a" unit="μA" label="current when off" bare />
@@ -125,7 +125,7 @@ input.name:focus {
   grid-column: 1 / -1;
   margin-top: 4px;
 }
-@media (max-width: 480px) {
+@media (width <= 860px) {
   .mode .quantity {
     grid-column: 1;
   }

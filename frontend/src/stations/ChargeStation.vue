@@ -156,42 +156,44 @@ function chooseSource(kind: string | null): void {
 
     <section v-if="scenarios?.uses?.length" aria-label="Used while it charges">
       <h2>Used while it charges: five ways</h2>
-      <table class="ruled uses">
-        <thead>
-          <tr>
-            <th></th>
-            <th>way</th>
-            <th class="number">full in</th>
-            <th class="number">into the cell</th>
-            <th class="number">gadget sees</th>
-            <th class="narrow:hidden">what comes of it</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="use in scenarios.uses"
-            :key="use.use"
-            class="cursor-pointer hover:bg-sunk current:bg-copperwash"
-            :class="{ 'is-current': use.use === conversion.build?.use_while_charging }"
-            @click="conversion.edit(`${path}.use_while_charging`, use.use)"
-          >
-            <td><LevelMark :level="use.level" :size="12" /></td>
-            <td>
-              <button
-                type="button"
-                class="bare"
-                :aria-pressed="use.use === conversion.build?.use_while_charging"
-              >
-                {{ reference.labelOf(reference.tables!.uses_while_charging, use.use) }}
-              </button>
-            </td>
-            <td class="number">{{ use.hours ? use.hours.text : 'never' }}</td>
-            <td class="number">{{ use.net_a.text }}</td>
-            <td class="number">{{ use.plugged_v ? use.plugged_v.text : 'off' }}</td>
-            <td class="quiet narrow:hidden">{{ use.says }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="overflow-x-auto">
+        <table class="ruled uses">
+          <thead>
+            <tr>
+              <th></th>
+              <th>way</th>
+              <th class="number">full in</th>
+              <th class="number">into the cell</th>
+              <th class="number">gadget sees</th>
+              <th class="narrow:hidden">what comes of it</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr
+              v-for="use in scenarios.uses"
+              :key="use.use"
+              class="cursor-pointer hover:bg-sunk current:bg-copperwash"
+              :class="{ 'is-current': use.use === conversion.build?.use_while_charging }"
+              @click="conversion.edit(`${path}.use_while_charging`, use.use)"
+            >
+              <td><LevelMark :level="use.level" :size="12" /></td>
+              <td>
+                <button
+                  type="button"
+                  class="bare"
+                  :aria-pressed="use.use === conversion.build?.use_while_charging"
+                >
+                  {{ reference.labelOf(reference.tables!.uses_while_charging, use.use) }}
+                </button>
+              </td>
+              <td class="number">{{ use.hours ? use.hours.text : 'never' }}</td>
+              <td class="number">{{ use.net_a.text }}</td>
+              <td class="number">{{ use.plugged_v ? use.plugged_v.text : 'off' }}</td>
+              <td class="quiet narrow:hidden">{{ use.says }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </section>
 
     <InTurn
