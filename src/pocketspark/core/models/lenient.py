@@ -64,8 +64,7 @@ class _Draft:
         Rows move up where one goes, and places named by number with them: then the rest waits for the next round.
         """
         done = False
-        for place in places:
-            whole = _whole(place)
+        for whole in dict.fromkeys(_whole(place) for place in places):
             rows_before = self._rows_above(whole)
             done |= self._leave_out(whole)
             if self._rows_above(whole) != rows_before:

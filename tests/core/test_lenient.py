@@ -1,0 +1,55 @@
+"""A document that is still being typed: what is refused counts as last stored, and nothing else of it is touched."""
+
+import copy
+import itertools
+import random
+
+import pytest
+
+from pocketspark.core.models.lenient import read_leniently
+from pocketspark.demo import demo_projects
+
+WORDS = "about ten"
+DEMO = {project.gadget.name: project for project in demo_projects()}
+
+
+def numbers_in(branch, path=()):
+    """The place of every number, by the JSON alone."""
+    if isinstance(branch, bool):
+        return
+    if isinstance(branch, int | float):
+        yield path
+    elif isinstance(branch, dict | list):
+        for key, below in branch.items() if isinstance(branch, dict) else enumerate(branch):
+            yield from numbers_in(below, (*path, key))
+
+
+def typed(document, places):
+    document = copy.deepcopy(document)
+    for *above, last in places:
+        branch = document
+        for key in above:
+            branch = branch[key]
+        branch[last] = WORDS
+    return document
+
+
+def sets_of_places(places):
+    """Every one alone, every two neighbours (figures of one measure, or of one row), and many at once."""
+    dice = random.Random(7)
+    yield from ([place] for place in places)
+    yield from itertools.pairwise(places)
+    yield from ([place for place in places if dice.random() < share] for share in (0.05, 0.2, 0.5, 0.9))
+    yield places
+
+
+@pytest.mark.parametrize("name", DEMO)
+def test_words_in_any_numbers_leave_the_document_as_it_was_stored(name):
+    stored = DEMO[name]
+    document = stored.model_dump(mode="json")
+    places = [place for place in numbers_in(document) if place != ("format",)]
+    assert len(places) > 15
+    for those in sets_of_places(places):
+        read = read_leniently(typed(document, those), stored)
+        assert read.project == stored, those
+        assert read.refused
