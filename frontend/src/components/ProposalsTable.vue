@@ -98,7 +98,6 @@ const letter = (one: Proposal, index: number) => (one.because ? String.fromCharC
 }
 input {
   margin: 0 4px 0 0;
-  accent-color: var(--copper);
   vertical-align: -1px;
 }
 </style>

@@ -62,9 +62,3 @@ function turn(code: string): void {
     </li>
   </ol>
 </template>
-
-<style scoped>
-input {
-  accent-color: var(--copper);
-}
-</style>

@@ -44,7 +44,7 @@ function turn(key: string): void {
 <template>
   <details class="mx-0 mt-6 mb-12" :open="wide">
     <summary>Wishes{{ set ? `, ${set} set` : '' }}</summary>
-    <form class="grid gap-y-6 mt-6" aria-label="Wishes" @submit.prevent="tell">
+    <form class="grid gap-y-4 mt-6" aria-label="Wishes" @submit.prevent="tell">
       <div
         v-for="group in groups"
         :key="group.value"
@@ -53,7 +53,7 @@ function turn(key: string): void {
         class="grid grid-cols-[58px_minmax(0,1fr)] narrow:grid-cols-1 items-start gap-6"
       >
         <b class="mt-4 text-ink2" :title="group.detail">{{ group.label }}</b>
-        <div class="grid grid-cols-[repeat(auto-fill,minmax(188px,1fr))] narrow:grid-cols-2 gap-6">
+        <div class="grid grid-cols-[repeat(auto-fill,minmax(162px,1fr))] narrow:grid-cols-2 gap-4 text-small">
           <template v-for="wish in group.wishes" :key="wish.value">
             <label v-if="wish.unit" :class="['wish', { on: figures[wish.value]?.trim() }]">
               {{ wish.label }}
@@ -91,7 +91,8 @@ function turn(key: string): void {
 <style scoped>
 /* Room for what it costs is kept: it is known last, and nothing is to jump then. */
 .wish {
-  padding: 4px 8px;
+  min-height: var(--target);
+  padding: 2px 6px;
   text-align: left;
   border: 1px solid var(--line2);
   border-radius: 3px;
@@ -114,7 +115,8 @@ summary {
   cursor: pointer;
 }
 .figure {
-  width: 44px;
+  width: 32px;
+  min-height: 0;
   padding: 0 2px;
   border: 0;
   border-bottom: 1px solid var(--ink2);

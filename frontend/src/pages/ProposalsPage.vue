@@ -99,7 +99,7 @@ async function take(): Promise<void> {
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     <div v-if="search?.fell.length" class="grid grid-cols-[minmax(0,1fr)_260px] gap-28 narrow:grid-cols-1">
       <div>
-        <div role="group" aria-label="Hours against" class="flex gap-6 mb-4">
+        <div role="group" aria-label="Hours against" class="flex items-center gap-6 mb-4">
           <span class="quiet">Hours of use against</span>
           <button type="button" class="axis" :aria-pressed="against === 'price'" @click="against = 'price'">
             price
@@ -135,6 +135,7 @@ async function take(): Promise<void> {
           The bay is changed with it: {{ [...new Set(taken.map((one) => one.otherwise))].join('; ') }}.
         </p>
         <div v-if="front[chosen]" class="mt-8 quiet small">
+          <b>{{ front[chosen]!.because || 'One of many' }}:</b>
           {{ [front[chosen]!.cell, front[chosen]!.charger, ...front[chosen]!.others].join(' + ') }}
           <ul v-if="front[chosen]!.cautions.length" class="mt-4 mb-0">
             <li v-for="line in front[chosen]!.cautions" :key="line">{{ line }}</li>

@@ -67,13 +67,13 @@ _BEST: tuple[tuple[str, Callable[[Proposal], tuple[float, ...]]], ...] = (
     ("from your parts alone", lambda one: (not one.own, -one.hours)),
     ("most room to spare", lambda one: (-(one.spare_mm or 0.0), -one.hours)),
     ("longest switched off", lambda one: (-one.off_days, -one.hours)),
-    ("nothing to be careful of", lambda one: (len(one.cautions), -one.hours)),
+    ("no cautions", lambda one: (len(one.cautions), -one.hours)),
     ("most hours for its price", lambda one: (-one.hours / max(one.price, 0.5), one.price)),
 )
 # What a name claims outright, and not only beside the others.
 _CLAIMS: dict[str, Callable[[Proposal], bool]] = {
     "from your parts alone": lambda one: one.own,
-    "nothing to be careful of": lambda one: not one.cautions,
+    "no cautions": lambda one: not one.cautions,
     "no cutting": lambda one: not one.holes and not one.edits,
     "longest of the bright ones": lambda one: one.light_half is not None and not _is_dim(one),
 }

@@ -65,7 +65,7 @@ WISHES: Mapping[str, WishText] = {
     "as_long_as_old": WishText("must", "last as long as the old set", "whatever the old set lasted"),
     "full_within_h": WishText("must", "be full within", "however long it charges", "h"),
     "price_at_most": WishText("must", "cost at most", "at any price", "in all"),
-    "no_cautions": WishText("must", "have nothing to be careful of", "cautions allowed"),
+    "no_cautions": WishText("must", "have no cautions", "cautions allowed"),
     "bright": WishText("must", "stay bright", "however dim it gets"),
     "no_holes": WishText("must", "need no cutting", "with holes cut"),
     "reversible": WishText("must", "be reversible", "for good"),
