@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from pocketspark.core.rules import RULES
-from pocketspark.core.rules.rule import said
 
 SOURCE = Path(__file__).resolve().parents[1] / "src" / "pocketspark"
 SOFT = re.compile(r"common practice|from memory|no source|our judgement|our extension|chosen by us")
@@ -31,7 +30,7 @@ RULE_HEAD = """
 def sources_page() -> str:
     """The whole page."""
     figures = (_row(place, code, said) for place, code, said in _soft_figures())
-    rules = (_row(f"`{code}`", said(rule.limits), rule.source) for code, rule in sorted(RULES.items()))
+    rules = (_row(f"`{code}`", str(rule.limits), rule.source) for code, rule in sorted(RULES.items()))
     return HEAD + "".join(figures) + RULE_HEAD + "".join(rules)
 
 

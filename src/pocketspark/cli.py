@@ -17,7 +17,7 @@ from pocketspark.core.finding import Finding
 from pocketspark.core.fit.in_words import in_words as fit_in_words
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
-from pocketspark.core.logs.analysis import analyse
+from pocketspark.core.logs.analysis import LogFinding, analyse
 from pocketspark.core.logs.analysis import in_words as log_in_words
 from pocketspark.core.logs.log import TooShort
 from pocketspark.core.logs.plausible import MendKey
@@ -282,7 +282,7 @@ def analyse_log(
         answer = AnalysedLog(**dict(seen), bad_rows=taken.bad_rows)
         typer.echo(json.dumps(answer.model_dump(mode="json"), indent=2, ensure_ascii=False))
         return
-    typer.echo(log_in_words(seen))
+    typer.echo("\n".join([*map(str, log_in_words(seen)), *map(_log_line, seen.findings)]))
     for row in taken.bad_rows[:10]:
         typer.echo(f"left out, line {row.line}: {row.why}", err=True)
     if len(taken.bad_rows) > 10:
@@ -332,7 +332,11 @@ def in_words(seen: Assessment) -> str:
         for consequence in others:
             lines.extend(f"    {line}" for line in _told(consequence))
     lines.extend(line for finding in seen.findings if finding.level == "pass" for line in _told(finding))
-    return "\n".join([*lines, "", *(caution.text for caution in seen.cautions)])
+    return "\n".join([*lines, "", *(str(caution.text) for caution in seen.cautions)])
+
+
+def _log_line(finding: LogFinding) -> str:
+    return f"{finding.level.upper():8}{finding.headline}  [{finding.code}]"
 
 
 def _told(finding: Finding) -> Iterator[str]:

@@ -372,7 +372,7 @@ def test_an_old_adapter_behind_a_diode_is_asked_for_its_volts(conversion):
     page = conversion("Moth-trap lamp", "Survey")
     choose(page, "At the terminals", re.compile("^Jack"))
     page.get_by_role("button", name=re.compile("^The old charging jack has no voltage limit")).click()
-    expect(page.get_by_text("flow into the full cell")).to_be_visible()
+    expect(page.get_by_text("flows into the full cell")).to_be_visible()
     choose(page, "What becomes of it", re.compile("^Blocked by a diode"))
     expect(page.get_by_text("measure them at the jack")).to_be_visible()
     page.get_by_label("Its adapter, nothing on it").fill("9")

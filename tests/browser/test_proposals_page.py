@@ -21,7 +21,9 @@ def test_from_the_survey_to_a_proposal_that_is_taken(conversion):
     goes_on_to(status, r"nothing (so far )?beats these [1-9]")
     table = page.get_by_role("region", name="Proposals")
     expect(table.get_by_role("row").nth(1)).to_contain_text("longest")
-    expect(page.get_by_role("complementary", name="What ruled out the rest")).to_contain_text("does not go in")
+    expect(page.get_by_role("complementary", name="What ruled out the rest")).to_contain_text(
+        "does not fit into the bay"
+    )
     table.get_by_role("checkbox").nth(1).check()
     page.get_by_role("button", name="Take it as a build").click()
     expect(page).to_have_url(re.compile("/fit$"))

@@ -33,10 +33,12 @@ def sound_and_slower() -> Project:
 
 def test_builds_are_compared_row_by_row():
     seen = compare(two_builds(), [0, 1])
-    row = next(row for row in seen.rows if row.label == "full in about")
+    row = next(row for row in seen.rows if str(row.label) == "full in about")
     assert row.best == ()  # the hasty one is faster, but it may not be built
-    assert next(row for row in compare(sound_and_slower(), [0, 1]).rows if row.label == "full in about").best == (0,)
-    assert next(row for row in seen.rows if row.label == "cell holds").best == ()
+    assert next(row for row in compare(sound_and_slower(), [0, 1]).rows if str(row.label) == "full in about").best == (
+        0,
+    )
+    assert next(row for row in seen.rows if str(row.label) == "cell holds").best == ()
     hasty = next(d for d in seen.differences if d.code == "charge.over_cell")
     assert hasty.levels == (None, "stop")
     assert seen.differences[0].levels.count("stop") == 1
@@ -48,12 +50,12 @@ def test_fit_wires_and_cautions_are_compared_too():
     thick = one.builds[0].cell.model_copy(update={"size_mm": (18.0, 34.0, 50.0), "name": "thick"})
     build = one.builds[0].model_copy(update={"name": "other", "cell": thick, "r_prog_ohm": 1200.0})
     seen = compare(one.model_copy(update={"builds": (one.builds[0], build)}), [0, 1])
-    rows = {row.label: row for row in seen.rows}
+    rows = {str(row.label): row for row in seen.rows}
     assert {row.group for row in seen.rows} == {"Numbers", "Fit", "Wiring", "Cautions"}
-    assert rows["in its bay"].texts[1] == "it does not fit"  # 18 mm of cell, 14 mm of bay
+    assert str(rows["in its bay"].texts[1]) == "it does not fit"  # 18 mm of cell, 14 mm of bay
     # Cell to the board, board to the gadget, plus and minus each: what any such build takes (fact of the trade).
-    assert rows["wires to cut"].texts == ("4", "4")
-    assert rows["stops"].texts == ("none", "2")  # the current, and the bay
+    assert tuple(map(str, rows["wires to cut"].texts)) == ("4", "4")
+    assert tuple(map(str, rows["stops"].texts)) == ("none", "2")  # the current, and the bay
     assert not rows["charge-current resistor"].same
     assert rows["cell holds"].same
     assert all(side.picture for side in seen.sides)
@@ -62,8 +64,8 @@ def test_fit_wires_and_cautions_are_compared_too():
 def test_a_no_about_a_bay_that_nobody_measured_is_none():
     one = plan(gadget={"bay": None, "supply": {"battery": "CR2032", "series": 1}})
     twice = one.model_copy(update={"builds": (one.builds[0], one.builds[0].model_copy(update={"name": "again"}))})
-    row = next(row for row in compare(twice, [0, 1]).rows if row.label == "in its bay")
-    assert row.texts == ("not certain", "not certain")
+    row = next(row for row in compare(twice, [0, 1]).rows if str(row.label) == "in its bay")
+    assert tuple(map(str, row.texts)) == ("not certain", "not certain")
     assert row.same
 
 
@@ -116,14 +118,14 @@ def test_a_small_closed_case_is_warmer_and_folds_back_sooner():
 
 def test_a_pad_takes_its_share_of_the_source():
     seen = judged(input={"kind": "wireless"})
-    limit = next(limit for limit in seen.charge.limits if limit.name == "source")
+    limit = next(limit for limit in seen.charge.limits if str(limit.name) == "source")
     assert limit.current_a == pytest.approx(0.35)  # 70 % of 500 mA: common practice, no source
 
 
 def test_a_thin_cable_is_a_limit_of_its_own():
     # (5.0 - 4.2) / (1.65 + 0.35) = 0.4 A: Ohm's law
     seen = judged(source={"kind": "own", "limit_a": 2, "r_cable_ohm": 1.65})
-    assert next(x for x in seen.charge.limits if x.name == "cable").current_a == pytest.approx(0.4)
+    assert next(x for x in seen.charge.limits if str(x.name) == "cable").current_a == pytest.approx(0.4)
 
 
 # Resistors ------------------------------------------------------------------------------------------------------
@@ -155,7 +157,7 @@ def test_nothing_from_the_drawer_is_ever_under_the_least(values, least):
 def test_two_in_parallel_by_hand():
     # 10k and 4.7k in parallel: 47 / 14.7 = 3.197 kohm
     found = resistors.from_inventory([10_000, 4700], 3000)
-    assert found[0].how == "parallel"
+    assert str(found[0].how) == "parallel"
     assert found[0].r_ohm == pytest.approx(3197.3, abs=0.1)
 
 
@@ -236,7 +238,7 @@ def test_a_set_that_was_recharged_saves_no_batteries():
     seen = payback_of(Chain(recharged, 0).running)
     assert seen.saved_per_year is None
     assert seen.answer != "yes"
-    assert "recharged" in seen.reason
+    assert "rechargeable" in str(seen.reason)
 
 
 def test_a_gadget_hardly_used_is_left_alone():

@@ -8,7 +8,7 @@ from pocketspark.core.record.as_built import as_built
 
 def figures(**build):
     project = plan(**build)
-    return {figure.what: figure for figure in as_built(project)}
+    return {str(figure.what): figure for figure in as_built(project)}
 
 
 def test_nothing_measured_is_nothing_told():
@@ -24,7 +24,7 @@ def test_a_reading_at_a_hold_stands_beside_its_plan():
             {"step": "first_charge", "done": True, "value": 0.30},
         ],
     )
-    assert (told["charge-current resistor"].planned, told["charge-current resistor"].same) == ("3 kΩ", True)
+    assert (str(told["charge-current resistor"].planned), told["charge-current resistor"].same) == ("3 kΩ", True)
     # K / R = 1200 V / 3 kohm = 0.4 A (the trade's formula of such boards); 0.3 A is a quarter less.
     assert told["charge current"].off_share == pytest.approx(-0.25)
     assert not told["charge current"].same
@@ -36,4 +36,4 @@ def test_a_measured_cell_and_an_attended_charge():
         first_charge={"started_at": "2026-11-25T10:00:00Z", "ended_at": "2026-11-25T12:30:00Z"},
     )
     assert told["cell's charge"].off_share == pytest.approx(-0.5)
-    assert told["first charge"].built == "2 h 30"
+    assert str(told["first charge"].built) == "2 h 30"

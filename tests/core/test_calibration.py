@@ -19,7 +19,8 @@ EXACT = Meter(seed=3, gain_off=0.0)
 def learnt(project, kind, fault=None, **bench):
     """The calibration_offers of a simulated run of this plan, by what they are of."""
     return {
-        offer.what: offer for offer in calibration_offers(Chain(project, 0), seen_on(project, kind, fault, **bench))
+        str(offer.what): offer
+        for offer in calibration_offers(Chain(project, 0), seen_on(project, kind, fault, **bench))
     }
 
 
@@ -48,7 +49,7 @@ def test_a_charge_teaches_what_the_cell_holds():
     project = adopted(project, told["capacity"])
     assert Chain(project, 0).cell.measured_capacity_ah == pytest.approx(0.8, rel=0.03)
     assert project.basis == {"builds.build1.cell.measured_capacity_ah": "measured"}
-    assert "±" in told["capacity"].off
+    assert "±" in str(told["capacity"].off)
 
 
 def test_cells_in_parallel_share_it_out():
@@ -76,7 +77,7 @@ def test_what_a_meter_is_right_to_goes_into_what_a_log_teaches():
         project = plan(r_prog_ohm=3000).with_value("meter_share", share)
         offer = learnt(project, "cell_meters", i_prog_a=0.36)["charge current"]
         assert Chain(adopted(project, offer), 0).charging.charger.k_tolerance == share
-        assert f"to {share * 100:.0f} %" in offer.off
+        assert f"to {share * 100:.0f} %" in str(offer.off)
         told[share] = analyse(simulated_run("cell_meters", Bench(capacity_ah=0.8), Meter(seed=3)), meter_share=share)
     fine, cheap = told.values()
     assert cheap.capacity_ah == fine.capacity_ah
@@ -113,7 +114,7 @@ def test_a_run_down_teaches_what_the_gadget_draws_behind_any_regulator(regulator
         mean_v, chain.running.chosen.path_ohm, chain.load_of(chain.gadget.modes[0])
     )
     assert float(point.cell_a) == pytest.approx(0.075, rel=0.03)
-    assert "only if it was the gadget" in offer.off
+    assert "only if it was the gadget" in str(offer.off)
 
 
 def test_pulses_and_charges_say_nothing_of_the_gadget():
@@ -152,6 +153,6 @@ def test_as_built_is_held_against_what_was_foretold_first():
     first = prediction_of(Chain(plan(), 0)).model_dump()
     kept = [{"at": "2026-11-25T10:00:00Z", "adopted": "capacity 720 mAh, from run.csv", "before": first}]
     later = plan(cell=CELL | {"measured_capacity_ah": 0.72}, steps=steps, predictions=kept)
-    figures = {figure.what: figure for figure in as_built(later)}
+    figures = {str(figure.what): figure for figure in as_built(later)}
     assert figures["run time"].off_share == pytest.approx(12.0 / first["run_hours"] - 1)
     assert figures["charge current"].off_share == pytest.approx(0.36 / first["charge_current_a"] - 1)

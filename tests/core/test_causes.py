@@ -9,7 +9,7 @@ from builders import CELL, board, judged
 from pocketspark.core.finding import GRAVITY, Finding
 from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.rules import RULES
-from pocketspark.core.rules.causes import FOLLOWS_FROM, together, with_their_cause
+from pocketspark.core.rules.causes import together, with_their_cause
 
 # A plan, what is done about the cause by hand, and the codes that it shows itself in: all of them go at once, which
 # is what makes them one (facts of the trade: one resistor, one measurement, one regulator, one wire).
@@ -65,7 +65,7 @@ def test_nothing_is_lost_or_told_twice_by_being_told_together(seed):
     assert gravities == sorted(gravities, reverse=True)
     assert all(GRAVITY[one.level] <= GRAVITY[head.level] for head, others in groups for one in others)
     # The groups are what is joined, however far, by the table of what follows from what.
-    links = nx.Graph([(one, other) for one, others in FOLLOWS_FROM.items() for other in others])
+    links = nx.Graph([(rule.code, other) for rule in RULES.values() for other in rule.follows])
     links = links.subgraph([finding.code for finding in told])
     joined = {frozenset(group) for group in nx.connected_components(links)}
     several = {frozenset(f.code for f in (head, *others)) for head, others in groups if others}
@@ -75,7 +75,7 @@ def test_nothing_is_lost_or_told_twice_by_being_told_together(seed):
 
 
 def test_cautions_stand_where_the_work_is():
-    seen = {station: {c.text for c in judged().cautions if station in c.stations} for station in STATIONS}
+    seen = {station: {str(c.text) for c in judged().cautions if station in c.stations} for station in STATIONS}
     assert all(seen.values())
     assert any("Alkaline" in text for text in seen["survey"])
     assert not any("Alkaline" in text for station, texts in seen.items() if station != "survey" for text in texts)

@@ -115,7 +115,7 @@ def test_what_is_left_of_the_label_decides_the_box(share, word):
 
 def test_a_dead_cell_is_not_revived_and_the_reason_is_given():
     (judgement,) = grade(used({"rest_v": 0.4})).judgements
-    assert "cause of a later fire" in judgement.working
+    assert "cause of a later fire" in str(judgement.working)
 
 
 def test_the_resistance_of_two_loads():
@@ -135,7 +135,7 @@ def test_the_next_step_walks_through_the_whole_triage():
         else:
             record |= step
     assert len(set(seen)) == 5
-    assert grade(used(record, **fields)).next_step.startswith("Ready")
+    assert str(grade(used(record, **fields)).next_step).startswith("Ready")
 
 
 # Matching -------------------------------------------------------------------------------------------------------
@@ -207,7 +207,7 @@ def test_readings_of_a_meter_make_the_triage():
     assert (intake.rest_v, intake.drop_24h_v) == (3.95, pytest.approx(0.01))
     assert resistance_from_loads(intake) == pytest.approx(0.2)
     assert [event.day for event in intake.history] == ["2026-11-26"] * 4
-    assert intake.history[2].text == "3.82 V at -500 mA under the heavy load, from an instrument"
+    assert str(intake.history[2].text) == "3.82 V at -500 mA under the heavy load, from an instrument"
     assert project.basis_of("builds.0.cell.intake.rest_v") == "measured"
 
 

@@ -141,7 +141,7 @@ def test_what_the_heat_allows():
     seen = chain(boards=[board(theta_ja_c_per_w=200)], gadget={"shell": shell}, policy="label")
     area = 2 * (0.09 * 0.06 + 0.09 * 0.025 + 0.06 * 0.025)
     burnt_w = 95 / (200 + 1 / (10 * area))
-    heat = next(limit for limit in seen.charging.current.limits if limit.name == "heat")
+    heat = next(limit for limit in seen.charging.current.limits if str(limit.name) == "heat")
     assert heat.current_a == pytest.approx(burnt_w / (5.0 - float(seen.running.chosen.curve.at(0.5))))
 
 

@@ -12,7 +12,7 @@ from pocketspark.store import Inventory, Projects
 from pocketspark.store.database import FILE_NAME, UnusableData, open_database
 
 SAMPLES = Path(__file__).parents[1] / "format1"
-FILES = sorted(file for file in SAMPLES.glob("*.json") if file.name != "drawer.json")
+FILES = sorted(file for file in SAMPLES.glob("*.json") if str(file.name) != "drawer.json")
 # What format 1 said, and where format 2 says it: by hand, from docs/formats.md of either.
 PLACES = {
     "builds.0.cell.own_guard.cut_v": "builds.0.cell.own_protection.cut_v",
@@ -115,7 +115,7 @@ def test_a_database_of_format_1_is_brought_up_with_all_that_is_in_it(tmp_path):
     assert (newest.project.notes, newest.can_undo) == ("second state", True)
     assert projects.undo(1, based_on=newest.revision).project.notes == "a note"
     projects.restore(3)
-    assert projects.get(3).project.gadget.name == "Soil-moisture probe"
+    assert str(projects.get(3).project.gadget.name) == "Soil-moisture probe"
     assert len(inventory.parts()) == len(json.loads((SAMPLES / "drawer.json").read_text()))
     assert (tmp_path / "data" / "pocket-spark.before-0006.sqlite").is_file()
 

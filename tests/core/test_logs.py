@@ -112,7 +112,7 @@ def test_a_negative_current_is_the_same_run():
 
 
 def test_words_begin_with_what_it_is():
-    assert in_words(analyse(charge_log(Bench(), Meter()))).startswith("Charge: ")
+    assert str(in_words(analyse(charge_log(Bench(), Meter())))[0]).startswith("Charge: ")
 
 
 @pytest.mark.parametrize(

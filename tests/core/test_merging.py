@@ -64,7 +64,7 @@ def test_lines_that_both_add_are_all_kept():
     lines = [{"at": f"2026-11-0{day}", "kind": "note", "station": "build", "text": str(day)} for day in (1, 2, 3)]
     base = BASE.apply([Edit(path="logbook", value=lines[:1])])
     mine, theirs = (base.apply([Edit(path="logbook", value=[lines[0], line])]) for line in lines[1:])
-    assert [entry.text for entry in merged(base, mine, theirs).logbook] == ["1", "3", "2"]
+    assert [str(entry.text) for entry in merged(base, mine, theirs).logbook] == ["1", "3", "2"]
 
 
 @pytest.mark.parametrize(

@@ -144,7 +144,7 @@ def test_a_mistake_in_the_plan_is_caught(mistake):
     found = finding(judged(**changes), code)
     assert found is not None, mistake
     assert found.level == level
-    assert found.headline.endswith(".")
+    assert str(found.headline).endswith(".")
 
 
 # mistake: (step whose hold refuses it, what the meter then reads)
@@ -225,7 +225,7 @@ def test_a_history_says_what_changed_and_forgets_the_oldest_first():
     before = Cell.model_validate(CELL | {"intake": {"rest_v": 3.7}})
     after = Cell.model_validate(CELL | {"intake": {"rest_v": 3.6, "damage": ["dent"]}})
     told = with_changes_noted(before, after, "2026-11-25").intake.history
-    assert [line.text for line in told] == ["at rest 3.60 V, was 3.70 V", "damage dent"]
+    assert [str(line.text) for line in told] == ["at rest 3.60 V, was 3.70 V", "damage dent"]
     assert with_changes_noted(after, after, "2026-11-25") == after
     full = after.intake.model_copy(update={"history": told * 100})
     crowded = with_changes_noted(before, after.model_copy(update={"intake": full}), "2026-11-26").intake.history

@@ -76,7 +76,7 @@ def test_the_picture_as_it_lies_has_every_wire_between_what_is_placed_and_no_two
         assert (part.x, part.y + part.height) == pytest.approx((lies.min_mm[0], drawn.height - lies.min_mm[1]))
     areas = {part.name: part for part in drawn.parts}
     for pad in drawn.pads:
-        area = areas.get(hookup.parts.by_key[pad.name.split(".")[0]].name)
+        area = areas.get(hookup.parts.by_key[str(pad.name).split(".")[0]].name)
         assert area is None or (area.x <= pad.x <= area.x + area.width and area.y <= pad.y <= area.y + area.height)
     lines = {(wire.start_x, wire.start_y, wire.end_x, wire.end_y) for wire in drawn.wires}
     assert len(lines) == len(drawn.wires)

@@ -147,7 +147,7 @@ def test_openings_are_seen_at_the_parts_they_serve(side):
     bay = {"rooms": [{"id": "room1", "size_mm": (LENGTH, WIDTH, 15)}], "walls": [{"side": side}]}
     project = plan(gadget={"bay": bay})
     shown = seen_bay(project, 0, corners(seen))
-    socket = next(one for one in shown.openings if one.what == "socket")
+    socket = next(one for one in shown.openings if str(one.what) == "socket")
     board = next(one for one in fit_of(project).placements if one.face_side == side)
     middle = [(low + high) / 2 for low, high in zip(board.min_mm, board.max_mm, strict=True)]
     at = {"left": (0, middle[1]), "right": (LENGTH, middle[1]), "front": (middle[0], 0), "back": (middle[0], WIDTH)}

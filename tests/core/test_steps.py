@@ -88,10 +88,10 @@ def test_waits_have_their_timers():
 
 
 def test_the_wall_is_told_with_its_hole():
-    title = step_of("open_wall").title
+    title = str(step_of("open_wall").title)
     assert re.search(r"Open the (left|right) wall from the drill template, \d+\.\d x \d+\.\d mm$", title)
     lamp_alone = {"boards": [board()], "small_parts": [{"kind": "lamp", "name": "lamp"}]}
-    assert step_of("open_wall", **lamp_alone).title == "Open the wall from the drill template"
+    assert str(step_of("open_wall", **lamp_alone).title) == "Open the wall from the drill template"
 
 
 def step_of(key, **changes):
@@ -112,16 +112,16 @@ def test_another_way_in_is_proven_before_it_meets_the_board(kind):
     assert order.index("five_volts_in") < order.index("wires")
     step = step_of("five_volts_in", input={"kind": kind})
     what, probes = OTHER_WAYS_IN[kind]
-    assert what in step.title
-    assert probes in step.hold.probes
+    assert what in str(step.title)
+    assert probes in str(step.hold.probes)
     assert (step.hold.low, step.hold.high, step.hold.grade) == (4.75, 5.5, "stop")
     assert "five_volts_in" not in keys()
 
 
 def test_a_jack_with_minus_inside_is_read_the_other_way_round():
     plus, minus = (step_of("five_volts_in", input={"kind": "old_jack", "centre": c}) for c in ("positive", "negative"))
-    assert "red on the sleeve" in minus.hold.probes
-    assert "red on the sleeve" not in plus.hold.probes
+    assert "red probe on the sleeve" in str(minus.hold.probes)
+    assert "red probe on the sleeve" not in str(plus.hold.probes)
 
 
 def test_cells_meet_at_the_same_volts():
@@ -139,14 +139,14 @@ def test_a_bridge_that_was_taken_out_is_measured_across(kind):
     order = keys(wiring=wiring)
     assert order.index("wires") < order.index("bridged") < order.index("short_check")
     step = step_of("bridged", wiring=wiring)
-    assert f"old {kind}" in step.title
+    assert f"old {kind}" in str(step.title)
     assert step.hold.high == 1.0
     switch = {"extra": [{"key": "extra", "kind": "switch", "name": "switch"}]}
     assert "bridged" not in keys(wiring=switch)
 
 
 def test_parts_go_in_from_the_floor_up():
-    lines = step_of("mount").how
+    lines = [str(line) for line in step_of("mount").how]
     over_floor = [float(line.split(" over the floor")[0].split(" ")[-1]) for line in lines]
     assert len(lines) == 2
     assert over_floor == sorted(over_floor)
@@ -155,15 +155,15 @@ def test_parts_go_in_from_the_floor_up():
 
 def test_every_hole_is_told_where_it_goes():
     small = [{"kind": "switch", "name": "own switch"}]
-    lines = step_of("open_wall", small_parts=small).how
+    lines = [str(line) for line in step_of("open_wall", small_parts=small).how]
     assert {line.split(",")[0] for line in lines} == {"Socket", "Lamp", "Switch"}
     assert all("from the left edge" in line and "up;" in line for line in lines)
     assert any("2.0 mm round" in line for line in lines)
 
 
 def test_materials_come_from_the_build():
-    assert "resistor 2.7 kΩ" in " ".join(step_of("resistor", r_prog_ohm=2700).materials)
-    wires = " ".join(step_of("wires").materials)
+    assert "resistor 2.7 kΩ" in " ".join(map(str, step_of("resistor", r_prog_ohm=2700).materials))
+    wires = " ".join(map(str, step_of("wires").materials))
     assert "in 4 lengths" in wires  # cell + and -, gadget + and -; 5 V comes in at the board's own socket
     assert "AWG" in wires
     assert len(step_of("resistor").how) == 5
@@ -179,8 +179,8 @@ def test_a_hold_is_passed_by_a_reading_inside_its_limits_alone():
     assert told("resistor", done=True, value=2990)[0].state == "done"
     outside, seen = told("resistor", done=True, value=1200)
     assert outside.state == "held"
-    assert "another value was fitted" in outside.says
-    assert seen.next_step == "photograph"
+    assert "another value was fitted" in str(outside.says)
+    assert str(seen.next_step) == "photograph"
 
 
 def test_a_stop_grade_hold_has_no_override_and_a_milder_one_needs_its_reason():
@@ -191,7 +191,7 @@ def test_a_stop_grade_hold_has_no_override_and_a_milder_one_needs_its_reason():
 
 
 def test_the_next_step_moves_on():
-    assert told("photograph", done=True)[1].next_step == "prove_old"
+    assert str(told("photograph", done=True)[1].next_step) == "prove_old"
 
 
 @given(st.floats(-10, 1e6))
@@ -228,7 +228,7 @@ def test_every_checkpoint_shows_where_the_probes_go(changes):
         if hold.unit == "h":
             assert hold.picture is None  # a clock is read
             continue
-        meters = [symbol.says for symbol in hold.picture.symbols if symbol.kind == "meter"]
+        meters = [str(symbol.says) for symbol in hold.picture.symbols if symbol.kind == "meter"]
         assert meters == [SHOWN_AS[hold.unit]], hold.quantity
         # Every lead ends at something that is drawn, and nothing is drawn over the edge of the sheet.
         for lead in hold.picture.leads:

@@ -67,8 +67,8 @@ def test_a_pad_that_feeds_the_gadgets_own_charger_is_judged_as_any_pad():
 def test_an_outside_pack_on_the_gadgets_own_charger_needs_no_board_of_ours():
     seen = judged(**charged_by("gadget", style="outside_pack"))
     assert finding(seen, "charge.no_charger") is None
-    assert seen.path.nodes[1].figure == "300 mA"
-    assert "Fit a charge-current resistor" not in " ".join(f.headline for f in seen.findings)
+    assert str(seen.path.nodes[1].figure) == "300 mA"
+    assert "Fit a charge-current resistor" not in " ".join(str(f.headline) for f in seen.findings)
 
 
 def test_a_cell_that_is_taken_out_must_protect_itself():
@@ -101,7 +101,7 @@ def test_files_from_when_a_style_said_who_charges_are_read():
 def test_shelf_and_comparison_tell_its_hours_too():
     project = plan(**charged_by("external"))
     line = summary_of(project)
-    assert line.charges.startswith("charges in 3 h")
+    assert str(line.charges).startswith("charges in 3 h")
     assert line.stage == "fits"
-    told = {row.label: row.texts[0] for row in compare(project, [0]).rows}
+    told = {str(row.label): str(row.texts[0]) for row in compare(project, [0]).rows}
     assert (told["charge current"], told["full in about"][:3]) == ("300 mA", "3 h")

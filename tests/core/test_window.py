@@ -64,7 +64,7 @@ def test_each_end_has_its_own_basis():
     assert (seen.v_run_min, seen.min_basis) == (3.0, "measured")
     assert (seen.v_abs_max, seen.max_basis) == (pytest.approx(4.8), "inferred")
     told = finding(assess(plan(gadget={"window": {"v_run_min": 3.0}})), "survey.window_inferred")
-    assert told.headline.endswith("the highest is guessed.")
+    assert str(told.headline).endswith("the highest is guessed.")
 
 
 def test_the_ruler_lays_old_lithium_and_gadget_over_each_other():

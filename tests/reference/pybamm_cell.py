@@ -41,7 +41,7 @@ def solver() -> Any:
 def simulation(steps: list[Any], start_soc: float, cut_v: float = 2.0) -> pybamm.Simulation:
     model = pybamm.equivalent_circuit.Thevenin(options={"number of rc elements": 0})
     # Its own bounds on the state of charge would refuse a start at exactly full.
-    model.events = [event for event in model.events if "SoC" not in event.name]
+    model.events = [event for event in model.events if "SoC" not in str(event.name)]
     return pybamm.Simulation(
         model,
         experiment=pybamm.Experiment([tuple(steps)]),

@@ -63,7 +63,7 @@ def test_every_line_of_the_page_is_on_paper(project):
         rows = section.table.rows if section.table else ()
         columns = [column.kind for column in section.table.columns] if section.table else []
         cells = [cell for row in rows for cell, kind in zip(row, columns, strict=True) if kind != "tick"]
-        for text in (section.heading, *(one.text for one in section.lines), *cells):
+        for text in map(str, (section.heading, *(one.text for one in section.lines), *cells)):
             # The letter mu is printed as the micro sign; a line that is broken ends with no space.
             assert all(word.replace("μ", "µ") in paper for word in text.split()), text
 
@@ -71,10 +71,10 @@ def test_every_line_of_the_page_is_on_paper(project):
 def test_what_is_done_is_ticked_and_what_is_to_be_read_has_room():
     wire = cut_list(Chain(plan(), 0), hook_up(Chain(plan(), 0)))[0]
     project = plan(steps=[{"step": "resistor", "done": True, "value": 2985}], soldered=[f"{wire.start} to {wire.end}"])
-    tables = {section.heading: section.table for section in sheet_of(project, 0).sections}
-    assert [row[0] for row in tables["Hook-up"].rows] == ["done", "", "", ""]
-    steps = {step.title: step for step in procedure(project, 0).steps}
-    for ticked, title, limits, reads in tables["Steps"].rows:
+    tables = {str(section.heading): section.table for section in sheet_of(project, 0).sections}
+    assert [str(row[0]) for row in tables["Hook-up"].rows] == ["done", "", "", ""]
+    steps = {str(step.title): step for step in procedure(project, 0).steps}
+    for ticked, title, limits, reads in (map(str, row) for row in tables["Steps"].rows):
         step = next(one for name, one in steps.items() if name in title)
         assert (ticked, bool(limits)) == ("done" if step.key == "resistor" else "", step.hold is not None)
         # Room to write wherever a meter is asked for and has not been read.
@@ -152,7 +152,7 @@ def test_the_notes_of_the_project_are_on_it():
 
 
 def test_the_bill_of_materials_counts():
-    rows = bill_of_materials(plan(cell_count=2), 0)
+    rows = [(pieces, str(what), str(where)) for pieces, what, where in bill_of_materials(plan(cell_count=2), 0)]
     assert rows[0][:2] == (2, "Pouch 503450")
     assert any("resistor 3 k" in what for _, what, _ in rows)
     foam = {part for _, what, where in rows if what.startswith("foam") for part in where[6:].split(" and ")}
@@ -178,8 +178,8 @@ def test_the_bill_of_materials_counts():
     ],
 )
 def test_nothing_has_to_be_fetched_halfway(changes, wanted):
-    plain = {what for _, what, _ in bill_of_materials(plan(), 0)}
-    rows = bill_of_materials(plan(**changes), 0)
+    plain = {str(what) for _, what, _ in bill_of_materials(plan(), 0)}
+    rows = [(pieces, str(what), where) for pieces, what, where in bill_of_materials(plan(**changes), 0)]
     assert {what for _, what, _ in rows if what != "wires" and not what.startswith("foam")} - plain == wanted
     assert len({what for _, what, _ in rows}) == len(rows)
 

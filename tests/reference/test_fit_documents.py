@@ -117,9 +117,9 @@ def with_tenth_less(said, remedy):
     """The document with a remedy of this kind, a tenth of a millimetre short of what it asks for; None: no length."""
     mended = copy.deepcopy(said)
     bay = mended["gadget"]["bay"]
-    if remedy.what == "lid":
+    if str(remedy.what) == "lid":
         bay["lid_raised_mm"] = round(bay.get("lid_raised_mm", 0) + remedy.mm - 0.1, 4)
-    elif remedy.what == "thinned":
+    elif str(remedy.what) == "thinned":
         wall = next(wall for wall in bay["walls"] if wall["side"] == remedy.subject)
         wall["thinned_mm"] = round(wall.get("thinned_mm", 0) + remedy.mm - 0.1, 4)
     elif remedy.what in SMALLER:

@@ -52,7 +52,7 @@ def test_a_netlist_runs_no_command_but_ours(client, question, tmp_path, circuit)
     run = subprocess.run(["ngspice", "-b", "a.cir"], cwd=tmp_path, capture_output=True, text=True, check=False)
     assert "v(" in run.stdout.lower()
     assert not (tmp_path / "proof").exists()
-    assert sum(line.startswith(".control") for line in netlist.text.splitlines()) == 1
+    assert sum(line.startswith(".control") for line in str(netlist.text).splitlines()) == 1
 
 
 @pytest.mark.parametrize("path", ["export/hook-up", "export/drill-svg"])

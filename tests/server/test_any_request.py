@@ -97,7 +97,7 @@ def stop_searches():
     for jobs in (app.state.sweeps, app.state.proposals):
         jobs.cancel_all()
     for thread in threading.enumerate():
-        if thread.name.startswith("search"):
+        if str(thread.name).startswith("search"):
             thread.join(20)
 
 

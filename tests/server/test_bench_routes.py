@@ -23,8 +23,8 @@ def test_the_hook_up_its_drawing_and_its_netlists(client):
     assert not seen["own"]
     assert {wire["start"] for wire in seen["wires"]} >= {"cell.+", "cell.-"}
     assert seen["cut_list"]
-    assert client.post("/api/questions/export/hook-up", json=question()).text.startswith("<svg")
-    assert ".end" in client.post("/api/questions/export/running", json=question()).text
+    assert str(client.post("/api/questions/export/hook-up", json=question()).text).startswith("<svg")
+    assert ".end" in str(client.post("/api/questions/export/running", json=question()).text)
     assert client.post("/api/questions/export/charging", json=question(boards=[])).status_code == 409
     assert client.post("/api/questions/wiring", json=question(cell=None)).status_code == 409
 
@@ -100,7 +100,7 @@ def test_a_log_that_is_none_gets_a_sentence(client):
 
 def test_the_sheet_and_the_bill_of_materials(client):
     assert client.post("/api/questions/export/sheet", json=question()).content.startswith(b"%PDF")
-    assert client.post("/api/questions/export/parts", json=question()).text.startswith("quantity,part")
+    assert str(client.post("/api/questions/export/parts", json=question()).text).startswith("quantity,part")
     assert client.post("/api/questions/export/sheet", json=question(cell=None)).status_code == 409
 
 

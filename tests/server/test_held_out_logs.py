@@ -164,7 +164,7 @@ def steady(times):
 @pytest.mark.parametrize(
     ("times", "says", "seconds"),
     [
-        ([*range(0, 600, 10), *range(0, 600, 10)], "count anew", 1190),
+        ([*range(0, 600, 10), *range(0, 600, 10)], "counting again", 1190),
         ([*range(0, 600, 10), *range(4200, 4800, 10)], "forward by an hour", 1190),
         ([*range(7200, 7800, 10), *range(4200, 4800, 10)], "back by an hour", 1190),
         ([*range(0, 600, 10), *range(1800, 2400, 10)], "missing once", 2390),
@@ -172,7 +172,7 @@ def steady(times):
 )
 def test_a_clock_that_jumps_is_mended_and_told(times, says, seconds):
     read = read_log(steady(times))
-    assert any(says in line for line in read.says), read.says
+    assert any(says in str(line) for line in read.says), read.says
     assert read.log.time_s[-1] == pytest.approx(seconds, abs=1)
     assert (np.diff(read.log.time_s) > 0).all()
 
@@ -181,7 +181,7 @@ def test_rows_that_stand_there_twice_are_left_out():
     lines = steady(range(0, 600, 10)).splitlines()
     read = read_log("\n".join([*lines[:20], lines[19], *lines[20:]]))
     assert len(read.log.time_s) == 60
-    assert any("twice" in line for line in read.says)
+    assert any("repeated" in str(line) for line in read.says)
 
 
 @pytest.mark.parametrize("text", ["", "a;b;c\nx;y;z\n", "voltage,current\n3.7,0.4\n3.7,0.4\n"])

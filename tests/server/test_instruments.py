@@ -88,7 +88,7 @@ def test_a_server_that_is_started_anew_has_what_was_written(tmp_path):
             (cut,) = followed(after, begun)
             assert (cut["state"], cut["cut_short"]) == ("finished", True)
             assert len(cut["samples"]) > 3
-            assert after.get(f"/api/instruments/live/{begun}/log.csv").text.startswith("# simulated")
+            assert str(after.get(f"/api/instruments/live/{begun}/log.csv").text).startswith("# simulated")
             (whole,) = followed(after, ended)
             assert (whole["state"], whole["cut_short"]) == ("finished", False)
         before.delete(f"/api/instruments/live/{begun}")

@@ -72,7 +72,7 @@ def test_the_command_line_plans_too(tmp_path):
     answer = json.loads(told.stdout)
     assert answer["finished"]
     words = CliRunner().invoke(app, ["plan", str(file), "--wish", "type_c_only", "--wish", "no_regulator"]).stdout
-    assert "it does not go in" in words
+    assert "it does not fit into the bay" in words
     otherwise = CliRunner().invoke(app, ["plan", str(file), "--wish", "any_style", "--wish", "price_at_most=9"])
     assert "outside pack" in otherwise.stdout
     for wrong, says in (("gold", "gold: this key is not known here"), ("price_at_most=dear", "a number belongs here")):

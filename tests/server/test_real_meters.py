@@ -302,7 +302,7 @@ def rows_of(client, run_id, at_least, within_s=15.0):
     until = time.monotonic() + within_s
     while time.monotonic() < until:
         csv = client.get(f"/api/instruments/live/{run_id}/log.csv")
-        lines = [line for line in csv.text.splitlines() if line[:1].isdigit()] if csv.status_code == 200 else []
+        lines = [line for line in str(csv.text).splitlines() if line[:1].isdigit()] if csv.status_code == 200 else []
         if len(lines) >= at_least:
             return csv.text, [[float(cell) for cell in line.split(",")] for line in lines]
         time.sleep(0.1)

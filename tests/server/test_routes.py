@@ -174,9 +174,9 @@ def test_tables_and_schema(client):
 
 
 def test_pages_are_served_and_nothing_beside_them(client):
-    assert "Pocket Spark" in client.get("/conversion/1/survey").text
+    assert "Pocket Spark" in str(client.get("/conversion/1/survey").text)
     assert "default-src 'self'" in client.get("/").headers["content-security-policy"]
-    assert "not yours" not in client.get("/..%2fsecret.txt").text
+    assert "not yours" not in str(client.get("/..%2fsecret.txt").text)
     assert client.get("/api/nothing").status_code == 404
 
 

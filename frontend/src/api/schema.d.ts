@@ -3305,7 +3305,9 @@ export interface components {
             level: "stop" | "caution" | "note" | "pass";
             /** Headline */
             headline: string;
+            /** Figure */
             figure: components["schemas"]["ShownFigure"] | null;
+            /** Limit */
             limit: components["schemas"]["ShownFigure"] | null;
             /**
              * Subjects
@@ -3973,7 +3975,9 @@ export interface components {
             level: "stop" | "caution" | "note" | "pass";
             /** Headline */
             headline: string;
+            /** Figure */
             figure: components["schemas"]["ShownFigure"] | null;
+            /** Limit */
             limit: components["schemas"]["ShownFigure"] | null;
             /**
              * Subjects

@@ -3,13 +3,12 @@
 from collections.abc import Iterable, Mapping
 from typing import Annotated, Literal
 
-from pydantic import BeforeValidator
-
 from pocketspark.core.kinds.stations import STATIONS
+from pocketspark.core.message import NOTHING, Message
 from pocketspark.core.models.kinds import KeyOf
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
-from pocketspark.core.units.figures import Figure, ShownFigure, shown
+from pocketspark.core.units.figures import Figure
 
 Level = Literal["stop", "caution", "note", "pass"]
 StationKey = Annotated[str, KeyOf(STATIONS)]
@@ -24,16 +23,10 @@ LEVELS: Mapping[Level, tuple[str, str]] = {
 }
 
 
-# A figure as a rule has it, or as an answer carries it.
-ShownInFinding = Annotated[
-    ShownFigure | None, BeforeValidator(lambda value: shown(value) if isinstance(value, Figure) else value)
-]
-
-
 class Remedy(Model):
     """A change the tool can make by itself, as edits to the project document."""
 
-    label: str
+    label: Message
     edits: tuple[Edit, ...]
 
 
@@ -46,11 +39,11 @@ class Judgement(Model):
     """
 
     level: Level
-    headline: str
-    figure: ShownInFinding = None
-    limit: ShownInFinding = None
+    headline: Message
+    figure: Figure | None = None
+    limit: Figure | None = None
     subjects: tuple[str, ...] = ()
-    working: str = ""
+    working: Message = NOTHING
     assumed: bool | None = None
     rests_on: tuple[str, ...] = ()
     remedy: Remedy | None = None

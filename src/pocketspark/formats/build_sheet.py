@@ -21,7 +21,8 @@ def bill_as_csv(project: Project, build: int) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(("quantity", "part", "remark"))
-    writer.writerows([as_cell(entry) for entry in row] for row in bill_of_materials(project, build))
+    rows = bill_of_materials(project, build)
+    writer.writerows([pieces, as_cell(str(part)), as_cell(str(remark))] for pieces, part, remark in rows)
     return out.getvalue()
 
 
@@ -33,9 +34,9 @@ def shopping_as_csv(wanted: ShoppingList) -> str:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(("quantity", "part", "size", "search for", "look for", "leave", "price each"))
     for item in wanted.to_buy:
-        texts = (item.part, item.size, item.search, "; ".join(item.look_for), "; ".join(item.leave))
-        writer.writerow([item.missing, *map(as_cell, texts), "" if item.price is None else item.price])
-    writer.writerows(["", as_cell(what), "", "", "", "", ""] for what in (*wanted.consumables, *wanted.tools))
+        texts = (item.part, item.size, item.search, "; ".join(map(str, item.look_for)), "; ".join(map(str, item.leave)))
+        writer.writerow([item.missing, *map(as_cell, map(str, texts)), "" if item.price is None else item.price])
+    writer.writerows(["", as_cell(str(what)), "", "", "", "", ""] for what in (*wanted.consumables, *wanted.tools))
     return out.getvalue()
 
 
@@ -47,14 +48,14 @@ def as_cell(entry: object) -> object:
 def to_pdf(project: Project, build: int, size: PaperSize = "a4") -> bytes:
     """The whole sheet. Raises MissingPart before a cell is chosen."""
     sheet = sheet_of(project, build)
-    return paper.to_pdf(sheet.title, _story(sheet, Chain(project, build)), size)
+    return paper.to_pdf(str(sheet.title), _story(sheet, Chain(project, build)), size)
 
 
 def _story(sheet: BuildSheet, chain: Chain) -> Iterator[Any]:
-    yield line(sheet.title, 16, bold=True)
+    yield line(str(sheet.title), 16, bold=True)
     for section in sheet.sections:
         if section.heading:
-            yield heading(section.heading)
+            yield heading(str(section.heading))
         for one in section.lines:
             level = f"{one.level}: ".upper() if one.level and not one.follows else ""
             yield line(f"{level}{one.text}", 8.5, bold=one.level == "stop" and not one.follows, indent=one.follows)
@@ -67,10 +68,10 @@ def _story(sheet: BuildSheet, chain: Chain) -> Iterator[Any]:
 def _table(wanted: SheetTable) -> Any:
     kinds = [column.kind for column in wanted.columns]
     rows = [
-        [_TO_MARK[kind](text) if kind in _TO_MARK else text for kind, text in zip(kinds, row, strict=True)]
+        [_TO_MARK[kind](str(text)) if kind in _TO_MARK else str(text) for kind, text in zip(kinds, row, strict=True)]
         for row in wanted.rows
     ]
-    head = [column.name for column in wanted.columns]
+    head = [str(column.name) for column in wanted.columns]
     return table([head, *rows], [column.share / 100 * WIDE_MM for column in wanted.columns])
 
 

@@ -39,7 +39,7 @@ def _story(project: Project, build: int, steps: Procedure, title: str) -> Iterat
     chain = Chain(project, build)
     yield line(f"Finished: {title}", 16, bold=True)
     if steps.practice:
-        yield line(PRACTICE, 11, bold=True)
+        yield line(str(PRACTICE), 11, bold=True)
     if chain.build.record.built_although:
         yield line(f"Built in spite of what stood against it: {chain.build.record.built_although}", 9, bold=True)
     yield heading("Promised, and measured")
@@ -62,7 +62,7 @@ def _story(project: Project, build: int, steps: Procedure, title: str) -> Iterat
         yield table([(text,) for text in jack], widths=(60,))
     yield heading("Cautions")
     for caution in CAUTIONS:
-        yield line(caution.text, 8)
+        yield line(str(caution.text), 8)
 
 
 def jack_label(chain: Chain) -> list[str]:

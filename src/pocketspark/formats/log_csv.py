@@ -10,6 +10,7 @@ import numpy as np
 from pocketspark.core.logs.analysis import LogAnalysis
 from pocketspark.core.logs.log import Log
 from pocketspark.core.logs.plausible import Columns, Doubt, MendKey, doubts_of, log_from_columns, mended, straightened
+from pocketspark.core.message import Message, say
 from pocketspark.formats import log_times
 from pocketspark.formats.log_cells import cells_of, separator_of
 from pocketspark.formats.log_header import ColumnPlaces, UnreadableLog, is_units_row, places_by, size_of, unit_of
@@ -45,7 +46,7 @@ class ReadLog:
     mapping: ColumnPlaces
     bad_rows: tuple[BadRow, ...]
     simulated: bool = False  # of this tool's own bench, as its first line says
-    says: tuple[str, ...] = ()
+    says: tuple[Message, ...] = ()
     doubts: tuple[Doubt, ...] = ()
     unseen_s: float = 0.0
 
@@ -81,7 +82,12 @@ def read_log(source: LogSource, mapping: ColumnPlaces | None = None, mends: Sequ
         mapping=places,
         bad_rows=tuple(sorted(gathered.bad, key=lambda row: row.line)),
         simulated=head.lines[0].strip() == SIMULATED_LINE,
-        says=(*remarks, f"Time is read {time.says}.", *_thinned(gathered.every), *straight.says),
+        says=(
+            *remarks,
+            say("The time column was taken as {format}.", format=time.says),
+            *_thinned(gathered.every),
+            *straight.says,
+        ),
         doubts=doubts,
         unseen_s=straight.unseen_s,
     )
@@ -176,9 +182,9 @@ def _columns(
     return Columns(read.seconds, table[:, 0], table[:, 1], celsius), read
 
 
-def _thinned(every: int) -> Iterator[str]:
+def _thinned(every: int) -> Iterator[Message]:
     if every > 1:
-        yield f"It is so long that {every} rows each are read as one, their mean."
+        yield say("The file is so long that every {every} rows are averaged into one.", every=every)
 
 
 def to_csv(log: Log, *, simulated: bool = False) -> str:

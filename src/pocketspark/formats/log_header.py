@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import Message, say
 
 
 class UnreadableLog(PocketSparkError, ValueError):
@@ -87,7 +88,7 @@ def is_units_row(cells: Sequence[str]) -> bool:
     return len(known) >= 2 and all(cell in UNITS or cell in {"hh:mm:ss", "mm:ss", "hh:mm"} for cell in known)
 
 
-def places_by(header: Sequence[str], width: int) -> tuple[ColumnPlaces, tuple[str, ...]]:
+def places_by(header: Sequence[str], width: int) -> tuple[ColumnPlaces, tuple[Message, ...]]:
     """Which column holds what, and remarks; without a header time, volts, amps in this order. Raises UnreadableLog."""
     if not header:
         if width < 3:
@@ -108,7 +109,9 @@ def places_by(header: Sequence[str], width: int) -> tuple[ColumnPlaces, tuple[st
         raise UnreadableLog(f"no column for {' and '.join(missing)} among: {', '.join(header)}")
     remarks = []
     if len(ranked["volts"]) > 1 and len(amps_places) > 1:
-        remarks.append(f"It has several channels: “{header[volts]}” and “{header[amps]}” are read.")
+        remarks.append(
+            say("It has several channels; “{volts}” and “{amps}” are used.", volts=header[volts], amps=header[amps])
+        )
     return ColumnPlaces(time, volts, amps, celsius, date), tuple(remarks)
 
 

@@ -179,7 +179,7 @@ class _View:
             sheet.add(_line(x, y, right, top, COPPER, 1.2))
             # Beside the line, so that it stands on no letter.
             sheet.add(
-                _text(max(x, right) + 2, (y + top) / 2 + 2, bare_length(gap.mm), 6, anchor="start", colour=COPPER)
+                _text(max(x, right) + 2, (y + top) / 2 + 2, str(bare_length(gap.mm)), 6, anchor="start", colour=COPPER)
             )
 
     def _add_measures(self, sheet: Any) -> None:
@@ -190,9 +190,9 @@ class _View:
         right, top = self.at(self.answer.size_mm)
         low, left = self.y - wall - 5, self.x - wall - 5
         sheet.add(_line(self.x, low, right, low, QUIET, 0.5))
-        sheet.add(_text((self.x + right) / 2, low - 8, bare_length(self.answer.size_mm[self.across]), 6.5))
+        sheet.add(_text((self.x + right) / 2, low - 8, str(bare_length(self.answer.size_mm[self.across])), 6.5))
         sheet.add(_line(left, self.y, left, top, QUIET, 0.5))
-        upright = Group(_text(0, 0, bare_length(self.answer.size_mm[self.up]), 6.5))
+        upright = Group(_text(0, 0, str(bare_length(self.answer.size_mm[self.up])), 6.5))
         upright.translate(left - 3, (self.y + top) / 2)
         upright.rotate(90)
         sheet.add(upright)

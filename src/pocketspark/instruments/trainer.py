@@ -14,7 +14,7 @@ from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge
 from pocketspark.core.physics.ocv import curve_of
-from pocketspark.core.units.figures import amp_hours, amps, ohms, volts
+from pocketspark.core.units.figures import Figure, amp_hours, amps, millivolts, ohms, volts
 from pocketspark.instruments.meter import Meter
 
 Conclusion = Literal[
@@ -79,7 +79,7 @@ class Probe:
     instrument: str
     minutes: int
     reads: Callable[[Situation], float]
-    write: Callable[[float], str]
+    write: Callable[[float], Figure]
     powers: bool = False  # connects the cell or USB
 
 
@@ -104,7 +104,7 @@ PROBES: Mapping[ProbeName, Probe] = {
     ),
     "day_drop_v": Probe(
         "Drop in a day, the cell by itself", "multimeter, 24 h later", 40, lambda s: s.sinks_v_per_day,
-        lambda v: f"{v * 1000:.0f} mV",
+        millivolts,
     ),
     "off_a": Probe(
         "Amps from the cell, gadget switched off", "multimeter", 5, lambda s: s.off_a, amps, powers=True
@@ -234,7 +234,7 @@ def read_probe(key: str, probe: ProbeName, seed: int) -> TrainerReading:
         # The board died as the cell was joined: nothing flows any more.
         situation = replace(situation, r_prog_ohm=1e9, load_a=0.0, off_a=0.0, peak_a=0.0, trip_a=0.0)
     value = Meter(seed=seed, gain_off=0.005).reads(PROBES[probe].reads(situation), key=list(PROBES).index(probe))
-    return TrainerReading(probe=probe, text=PROBES[probe].write(value))
+    return TrainerReading(probe=probe, text=str(PROBES[probe].write(value)))
 
 
 def grade_diagnosis(key: str, measured: Sequence[ProbeName], conclusion: Conclusion) -> TrainerGrade:

@@ -16,6 +16,7 @@ from pocketspark.core.logs.differences import differences
 from pocketspark.core.logs.log import Log, TooShort
 from pocketspark.core.logs.plausible import Doubt, MendKey
 from pocketspark.core.logs.predicted_run import PredictedRun, predicted
+from pocketspark.core.message import Message
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import Edit
@@ -124,7 +125,7 @@ class LogReply(BaseModel):
     places: list[int | None]  # columns of time, volts, amps, degrees
     bad_rows: list[BadLine]
     bad_count: int
-    says: tuple[str, ...]  # how it was read, and what was mended
+    says: tuple[Message, ...]  # how it was read, and what was mended
     doubts: tuple[Doubt, ...]  # to be settled before anything is judged; then `analysis` is None
     analysis: LogAnalysis | None
     measured: Drawn

@@ -196,7 +196,7 @@ def read_meter(connection: Connection, ports: OurPorts, request: Request) -> Sho
 
 def _shown(reading: MeterReading, *, simulated: bool) -> ShownNow:
     def text(value: float | None, unit: str) -> str | None:
-        return None if value is None else engineering(value, unit, DIGITS)
+        return None if value is None else str(engineering(value, unit, DIGITS))
 
     return ShownNow(
         volts=reading.volts,
@@ -204,7 +204,7 @@ def _shown(reading: MeterReading, *, simulated: bool) -> ShownNow:
         celsius=reading.celsius,
         volts_text=text(reading.volts, "V"),
         amps_text=text(reading.amps, "A"),
-        celsius_text=None if reading.celsius is None else celsius(reading.celsius, 1),
+        celsius_text=None if reading.celsius is None else str(celsius(reading.celsius, 1)),
         origin="simulated" if simulated else "instrument",
         at=f"{datetime.now(UTC):%Y-%m-%dT%H:%M:%SZ}",
     )

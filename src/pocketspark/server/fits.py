@@ -11,6 +11,7 @@ from pocketspark.core.fit.bays import bay_from_supply
 from pocketspark.core.fit.in_words import in_words
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.sweep import Fitting, Largest
+from pocketspark.core.message import NOTHING, Message
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.bay import Bay
 from pocketspark.core.models.model import RowNumber
@@ -38,9 +39,9 @@ class FitReply(BaseModel):
     """The fit, or None where nothing is known of the bay or there is nothing to place."""
 
     answer: FitAnswer | None
-    says: str  # the answer in one sentence
+    says: Message  # the answer in one sentence
     bay: Bay | None
-    room_says: str  # where the style puts it, if not into the bay
+    room_says: Message  # where the style puts it, if not into the bay
     prints: dict[str, str]  # which printed parts make sense, and what they are
 
 
@@ -55,9 +56,9 @@ def fit(question: Asked) -> FitReply:
         answer = answer.model_copy(update={"remedies": remedies.remedies_for(project, build)})
     return FitReply(
         answer=answer,
-        says=in_words(answer) if answer else "",
+        says=in_words(answer) if answer else NOTHING,
         bay=gadget.bay or bay_from_supply(gadget.supply, gadget.arrangement),
-        room_says=place.says if place else "",
+        room_says=place.says if place else NOTHING,
         prints=printed.prints_of(project, build, answer),
     )
 

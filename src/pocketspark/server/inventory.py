@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field, ValidationError
 from pocketspark.core.cells.grading import Grade, grade
 from pocketspark.core.cells.matching import Match, matches
 from pocketspark.core.kinds.board_features import in_a_list
+from pocketspark.core.message import Message, verbatim
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel, Resistor
 from pocketspark.core.models.model import RowNumber
@@ -31,7 +32,7 @@ class OwnPart(BaseModel):
     kind: InventoryKind
     stock: int
     used_by: list[str]
-    says: str  # one line that tells it from its neighbours
+    says: Message  # one line that tells it from its neighbours
     texts: dict[str, str]  # its fields, as they stand in the editor
     cell: Cell | None = None
     board: Board | None = None
@@ -116,7 +117,7 @@ def _own(part: InventoryPart) -> OwnPart:
         kind=part.kind,
         stock=part.stock,
         used_by=list(part.used_by),
-        says=in_a_list(body) if isinstance(body, Board) else in_short(body),
+        says=in_a_list(body) if isinstance(body, Board) else verbatim(in_short(body)),
         texts=texts_of(part.kind, body),
         cell=body if isinstance(body, Cell) else None,
         board=body if isinstance(body, Board) else None,

@@ -3,9 +3,7 @@
 import threading
 import time
 from collections.abc import Iterator
-from contextvars import copy_context
 from dataclasses import dataclass, field
-from functools import partial
 from itertools import count
 from typing import Generic, Literal, TypeVar
 
@@ -74,9 +72,7 @@ class Jobs(Generic[R]):
         for old in [j for j in self._jobs.values() if j.state != "running"][:-KEPT]:
             del self._jobs[old.id]
         name = f"search {job.id}"
-        # In the context of whoever asked, whose units its sentences are written in.
-        run = partial(copy_context().run, _run, job, work, self._keep)
-        threading.Thread(target=run, daemon=True, name=name).start()
+        threading.Thread(target=_run, args=(job, work, self._keep), daemon=True, name=name).start()
         return job
 
     def get(self, job_id: int) -> Job[R]:

@@ -111,7 +111,7 @@ def spot_reading(step: str, question: Asked, fault: WantedFault = None, seed: Se
     if step not in holds:
         raise NoSuchCheckpoint(f"this build has no checkpoint called '{step}'")
     value = step_reading(chain, step, Meter(seed=seed), fault)
-    return SpotReading(value=value, text=holds[step].written(value))
+    return SpotReading(value=value, text=str(holds[step].written(value)))
 
 
 @router.post("/questions/first-charge")
@@ -197,7 +197,7 @@ async def _news(run: LiveRun, sent: int) -> AsyncIterator[str]:
         rows = [tuple(sample) for sample in run.samples[sent:upto]]
         news = {
             "samples": rows,
-            "alarms": [alarm.model_dump() for alarm in run.passed.values()],
+            "alarms": [alarm.model_dump(mode="json") for alarm in run.passed.values()],
             "state": "finished" if finished else "running",
             "cut_short": run.cut_short,
             "failure": run.failure,

@@ -12,6 +12,7 @@ from pocketspark.core.guide import GUIDES, Guide
 from pocketspark.core.kinds.board_features import in_a_list
 from pocketspark.core.kinds.regulators import KINDS as REGULATOR_KINDS
 from pocketspark.core.kinds.stations import STATIONS
+from pocketspark.core.message import NOTHING, Message, as_message
 from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES
 from pocketspark.core.models.bay import ARRANGEMENTS, OBSTACLE_STATES
 from pocketspark.core.models.build import (
@@ -40,8 +41,6 @@ from pocketspark.core.proposals.wishes import WISH_GROUPS, WISHES, WishGroup
 from pocketspark.core.questions.beginning import THINGS, UNKNOWN
 from pocketspark.core.questions.summary import STAGES
 from pocketspark.core.rules import RULES, Rule
-from pocketspark.core.rules.rule import said
-from pocketspark.core.rules.what_to_do import SHOWN_BY, WHAT_TO_DO
 from pocketspark.core.units.figures import amps
 from pocketspark.formats.exports import EXPORTS
 from pocketspark.formats.paper import PaperSize
@@ -57,7 +56,7 @@ class Choice(Model):
 
     value: str
     label: str
-    detail: str = ""
+    detail: Message = NOTHING
     asks: tuple[str, ...] = ()
 
 
@@ -79,9 +78,9 @@ class RuleText(Model):
     station: str
     source: str
     watches: str
-    formula: str
-    limits: str
-    what_to_do: str
+    formula: Message
+    limits: Message
+    what_to_do: Message
     guide: str
 
 
@@ -180,12 +179,12 @@ class ReferenceTables(Model):
 class ListedPart(LibraryPart):
     """A part as it stands in a list of its kind."""
 
-    says: str  # what tells a board from its neighbours
+    says: Message  # what tells a board from its neighbours
 
 
 @router.get("/parts")
 def parts() -> list[ListedPart]:
-    return [ListedPart(**dict(part), says=in_a_list(part.board) if part.board else "") for part in library().parts]
+    return [ListedPart(**dict(part), says=in_a_list(part.board) if part.board else NOTHING) for part in library().parts]
 
 
 @router.get("/guides")
@@ -204,7 +203,11 @@ def reference() -> ReferenceTables:
         batteries=_batteries(),
         chemistries=tuple(Choice(value=key, label=facts.label) for key, facts in CHEMISTRIES.items()),
         front_ends=tuple(
-            Choice(value=key, label=facts.label, detail=f"too much: {facts.too_much}; too little: {facts.too_little}")
+            Choice(
+                value=key,
+                label=facts.label,
+                detail=as_message(f"too much: {facts.too_much}; too little: {facts.too_little}"),
+            )
             for key, facts in FRONT_ENDS.items()
         ),
         sounds=_choices(SOUNDS),
@@ -214,7 +217,8 @@ def reference() -> ReferenceTables:
         ),
         origins=_choices(ORIGINS),
         sources=tuple(
-            Choice(value=key, label=facts.label, detail=amps(facts.limit_a)) for key, facts in SOURCES.items()
+            Choice(value=key, label=facts.label, detail=as_message(amps(facts.limit_a)))
+            for key, facts in SOURCES.items()
         ),
         policies=_choices(POLICIES),
         uses_while_charging=_choices(USES_WHILE_CHARGING),
@@ -227,23 +231,29 @@ def reference() -> ReferenceTables:
         supply_kinds=_choices(SUPPLY_KINDS),
         purposes=_choices(PURPOSES),
         existing_charging_kinds=tuple(
-            Choice(value=key, label=facts.label, detail=facts.detail) for key, facts in EXISTING_CHARGING.items()
+            Choice(value=key, label=facts.label, detail=as_message(facts.detail))
+            for key, facts in EXISTING_CHARGING.items()
         ),
         treatments=_choices(TREATMENTS),
         off_paths=_choices(OFF_PATHS),
         arrangements=_choices(ARRANGEMENTS),
         obstacle_states=_choices(OBSTACLE_STATES),
         styles=tuple(
-            Choice(value=key, label=facts.label, detail=facts.detail + (", reversible" if facts.reversible else ""))
+            Choice(
+                value=key,
+                label=facts.label,
+                detail=as_message(facts.detail + (", reversible" if facts.reversible else "")),
+            )
             for key, facts in STYLES.items()
         ),
         who_charges=_choices(WHO_CHARGES),
         inputs=tuple(
-            Choice(value=key, label=kind.label, detail=kind.detail, asks=kind.asks) for key, kind in INPUTS.items()
+            Choice(value=key, label=kind.label, detail=as_message(kind.detail), asks=kind.asks)
+            for key, kind in INPUTS.items()
         ),
         centres=_choices(CENTRES),
         regulators=tuple(
-            Choice(value=key, label=kind.label, detail=kind.detail, asks=kind.fields)
+            Choice(value=key, label=kind.label, detail=as_message(kind.detail), asks=kind.fields)
             for key, kind in REGULATOR_KINDS.items()
         ),
         cell_leads=_choices(CELL_LEADS),
@@ -251,7 +261,7 @@ def reference() -> ReferenceTables:
         extra_kinds=_choices(EXTRA_KINDS),
         switch_places=_choices(SWITCH_PLACES),
         small_parts=tuple(
-            SmallPartUse(value=key, label=facts.label, detail=facts.says, usual_mm=facts.usual_mm)
+            SmallPartUse(value=key, label=facts.label, detail=as_message(facts.says), usual_mm=facts.usual_mm)
             for key, facts in SMALL_PARTS.items()
         ),
         entry_kinds=_labels(ENTRY_KINDS),
@@ -260,7 +270,8 @@ def reference() -> ReferenceTables:
         measuring=tuple(MEASURING),
         levels=_choices(LEVELS),
         stations=tuple(
-            Choice(value=key, label=station.label, detail=station.answers) for key, station in STATIONS.items()
+            Choice(value=key, label=station.label, detail=as_message(station.answers))
+            for key, station in STATIONS.items()
         ),
         part_kinds=tuple(
             PartKindFields(kind=key, label=kind.label, teaches=kind.teaches, fields=kind.fields)
@@ -270,7 +281,9 @@ def reference() -> ReferenceTables:
             GlossaryTerm(term=term.term, sentence=term.sentence, also=term.also, fields=term.fields)
             for term in GLOSSARY
         ),
-        things=tuple(Choice(value=key, label=facts.label, detail=facts.detail) for key, facts in THINGS.items()),
+        things=tuple(
+            Choice(value=key, label=facts.label, detail=as_message(facts.detail)) for key, facts in THINGS.items()
+        ),
         unknown=dict(UNKNOWN),
         stages=_choices(STAGES),
         exports=tuple(
@@ -288,10 +301,10 @@ def _rule_text(rule: Rule) -> RuleText:
         station=rule.station,
         source=rule.source,
         watches=rule.watches,
-        formula=said(rule.formula),
-        limits=said(rule.limits),
-        what_to_do=WHAT_TO_DO[rule.code],
-        guide=SHOWN_BY.get(rule.code, ""),
+        formula=rule.formula,
+        limits=rule.limits,
+        what_to_do=rule.advice,
+        guide=rule.guide,
     )
 
 
@@ -313,7 +326,7 @@ K = TypeVar("K", bound=str)
 
 
 def _choices(table: Mapping[K, tuple[str, str]]) -> tuple[Choice, ...]:
-    return tuple(Choice(value=key, label=label, detail=detail) for key, (label, detail) in table.items())
+    return tuple(Choice(value=key, label=label, detail=as_message(detail)) for key, (label, detail) in table.items())
 
 
 def _labels(table: Mapping[K, str]) -> tuple[Choice, ...]:

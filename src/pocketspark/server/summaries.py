@@ -7,6 +7,7 @@ from typing import Any
 
 from pocketspark.core.models import Project
 from pocketspark.core.questions.summary import Summary, summary_of
+from pocketspark.core.units.figures import FACTS
 from pocketspark.server.log import NAME, logger
 
 
@@ -27,9 +28,12 @@ def _files(folder: Any) -> list[Any]:
 
 
 def judged(project: Project) -> dict[str, Any]:
-    """The line of a project. One that our rules fail on is still saved, and its line says so."""
+    """The line of a project as it is stored: as facts, which whoever looks at the shelf reads in their own units.
+
+    One that our rules fail on is still saved, and its line says so.
+    """
     try:
-        return summary_of(project).model_dump(mode="json")
+        return summary_of(project).model_dump(mode="json", context=FACTS)
     except Exception:
         logger.exception("a conversion could not be judged")
         return {"unreadable": f"it could not be judged, which is a fault of ours; {NAME} in your data folder says what"}

@@ -72,7 +72,7 @@ def sheet(question: Asked) -> SheetReply:
     chain = Chain(question.project, question.build)
     drawn = {
         section.picture: DrawnPicture(
-            svg=as_svg(made, section.heading), width=round(made.width), height=round(made.height)
+            svg=as_svg(made, str(section.heading)), width=round(made.width), height=round(made.height)
         )
         for section in wanted.sections
         if section.picture and (made := picture(chain, section.picture))

@@ -7,10 +7,22 @@ from collections.abc import Iterator
 
 from pocketspark.core.finding import GRAVITY, Judgement, Level
 from pocketspark.core.limits import DROP_GOOD_V, DROP_WATCH_V
+from pocketspark.core.message import Message, row_of, say
 from pocketspark.core.models import Cell
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import ShownOhms, ShownShare, amps, fixed, hours, millimetres, ohms, percent, volts
+from pocketspark.core.units.figures import (
+    ShownOhms,
+    ShownShare,
+    amps,
+    fixed,
+    hours,
+    millimetres,
+    millivolts,
+    ohms,
+    percent,
+    volts,
+)
 
 DEAD_V, PRECHARGE_V, START_V = 2.0, 2.5, 3.0
 OVER_CHARGED_V = 0.05  # above the class's full voltage
@@ -19,7 +31,7 @@ SWOLLEN = 1.15  # thickness over its code
 CAPACITY_GOOD, CAPACITY_USABLE = 0.8, 0.6
 RESISTANCE_HIGH = 2.0
 
-NO_REVIVAL = (
+NO_REVIVAL = say(
     "Some bring such a cell back by putting it on a charger. It often seems to work, and is the classic cause of a "
     "later fire: at so low a voltage copper goes into solution and grows back as a short."
 )
@@ -31,7 +43,7 @@ class Grade(Model):
     word: str  # new, untested, good, usable, watch, recycle
     level: Level
     judgements: tuple[Judgement, ...]
-    next_step: str
+    next_step: Message
     r_ohm: ShownOhms | None  # from the two loads
     capacity_share: ShownShare | None  # measured over label
 
@@ -75,7 +87,10 @@ def _damage(intake: Intake) -> Iterator[Judgement]:
     if intake.damage:
         yield Judgement(
             level="stop",
-            headline=f"It is damaged ({', '.join(intake.damage)}): out of the house, to the recycling point.",
+            headline=say(
+                "It is damaged ({damage}). Take it out of the house, to a recycling point.",
+                damage=row_of(intake.damage),
+            ),
         )
 
 
@@ -83,16 +98,29 @@ def _thickness(cell: Cell, intake: Intake) -> Iterator[Judgement]:
     if intake.thickness_mm is None or cell.size_mm is None or cell.form == "round":
         return
     share = intake.thickness_mm / cell.size_mm[0]
-    working = f"{millimetres(intake.thickness_mm)} over a nominal {millimetres(cell.size_mm[0])}"
+    working = say(
+        "{thickness_mm} over a nominal {size_mm}",
+        thickness_mm=millimetres(intake.thickness_mm),
+        size_mm=millimetres(cell.size_mm[0]),
+    )
     if share >= SWOLLEN - 1e-9:
-        headline = f"It is {percent(share - 1)} thicker than its code says: it is at its end."
+        headline = say(
+            "It is {share} thicker than its size code says. It is at the end of its life.", share=percent(share - 1)
+        )
         yield Judgement(level="stop", headline=headline, working=working)
     elif share > 1.05:
         yield Judgement(
-            level="note", headline=f"It is {percent(share - 1)} thicker than its code says.", working=working
+            level="note",
+            headline=say("It is {share} thicker than its size code says.", share=percent(share - 1)),
+            working=working,
         )
     else:
-        yield Judgement(level="pass", headline=f"It is {millimetres(intake.thickness_mm)} thick, as its code says.")
+        yield Judgement(
+            level="pass",
+            headline=say(
+                "It is {thickness_mm} thick, as its size code says.", thickness_mm=millimetres(intake.thickness_mm)
+            ),
+        )
 
 
 def _rest_voltage(cell: Cell, intake: Intake) -> Iterator[Judgement]:
@@ -102,7 +130,7 @@ def _rest_voltage(cell: Cell, intake: Intake) -> Iterator[Judgement]:
     if rest_v < DEAD_V:
         yield Judgement(
             level="stop",
-            headline=f"It rests at {volts(rest_v)}, too low ever to be safe again: recycle it.",
+            headline=say("It rests at {rest_v}, too low ever to be safe again. Recycle it.", rest_v=volts(rest_v)),
             figure=volts(rest_v),
             working=NO_REVIVAL,
         )
@@ -110,37 +138,48 @@ def _rest_voltage(cell: Cell, intake: Intake) -> Iterator[Judgement]:
         current = amps(cell.capacity_ah * PRECHARGE_C)
         yield Judgement(
             level="caution",
-            headline=f"It rests at {volts(rest_v)}: one watched pre-charge, or recycle it.",
+            headline=say("It rests at {rest_v}. Try one watched pre-charge, or recycle it.", rest_v=volts(rest_v)),
             figure=volts(rest_v),
-            working=f"At most {current} (C/10), at most {hours(PRECHARGE_H)}, to reach {volts(START_V)}; then the "
-            "whole test. If it does not get there, recycle it.",
+            working=say(
+                "Charge it with {current} (C/10) or less for {precharge_h} at most, up to {start_v}. Then do the "
+                "whole test. If it does not get there, recycle it.",
+                current=current,
+                precharge_h=hours(PRECHARGE_H),
+                start_v=volts(START_V),
+            ),
         )
     elif rest_v > full_v + OVER_CHARGED_V:
         yield Judgement(
             level="stop",
-            headline=f"It rests at {volts(rest_v)}: it has been over-charged, recycle it.",
+            headline=say("It rests at {rest_v}: it has been over-charged. Recycle it.", rest_v=volts(rest_v)),
             figure=volts(rest_v),
         )
     else:
         yield Judgement(
-            level="pass", headline=f"It rests at {volts(rest_v)}: go on with the test.", figure=volts(rest_v)
+            level="pass",
+            headline=say("It rests at {rest_v}. Go on with the test.", rest_v=volts(rest_v)),
+            figure=volts(rest_v),
         )
 
 
 def _drop(intake: Intake) -> Iterator[Judgement]:
     if intake.drop_24h_v is None:
         return
-    drop = f"{intake.drop_24h_v * 1000:.0f} mV"
-    working = "24 h after the first hour of rest that follows a full charge; that first hour is relaxation"
+    drop = millivolts(intake.drop_24h_v)
+    working = say("24 h after the first hour of rest that follows a full charge; that first hour is relaxation")
     if intake.drop_24h_v > DROP_WATCH_V:
-        headline = f"It loses {drop} in a day: it discharges itself, recycle it."
+        headline = say("It loses {drop} in a day: it discharges itself. Recycle it.", drop=drop)
         yield Judgement(level="stop", headline=headline, working=working)
     elif intake.drop_24h_v > DROP_GOOD_V:
         yield Judgement(
-            level="caution", headline=f"It loses {drop} in a day: watch it, measure again.", working=working
+            level="caution",
+            headline=say("It loses {drop} in a day. Watch it and measure again.", drop=drop),
+            working=working,
         )
     else:
-        yield Judgement(level="pass", headline=f"It loses {drop} in a day: that is good.", working=working)
+        yield Judgement(
+            level="pass", headline=say("It loses {drop} in a day, which is good.", drop=drop), working=working
+        )
 
 
 def _capacity_share(cell: Cell) -> float | None:
@@ -151,15 +190,29 @@ def _capacity(cell: Cell) -> Iterator[Judgement]:
     share = _capacity_share(cell)
     if share is None:
         return
-    working = f"{percent(CAPACITY_GOOD)} and more is good, under {percent(CAPACITY_USABLE)} is spent"
+    working = say(
+        "{capacity_good} and more is good, under {capacity_usable} is worn out",
+        capacity_good=percent(CAPACITY_GOOD),
+        capacity_usable=percent(CAPACITY_USABLE),
+    )
     if share < CAPACITY_USABLE:
         yield Judgement(
-            level="stop", headline=f"{percent(share)} of its label is left: it is spent, recycle it.", working=working
+            level="stop",
+            headline=say("{share} of its capacity is left. It is worn out: recycle it.", share=percent(share)),
+            working=working,
         )
     elif share < CAPACITY_GOOD:
-        yield Judgement(level="note", headline=f"{percent(share)} of its label is left: it is usable.", working=working)
+        yield Judgement(
+            level="note",
+            headline=say("{share} of its capacity is left. It is usable.", share=percent(share)),
+            working=working,
+        )
     else:
-        yield Judgement(level="pass", headline=f"{percent(share)} of its label is left: that is good.", working=working)
+        yield Judgement(
+            level="pass",
+            headline=say("{share} of its capacity is left, which is good.", share=percent(share)),
+            working=working,
+        )
 
 
 def _resistance(cell: Cell, intake: Intake) -> Iterator[Judgement]:
@@ -167,23 +220,31 @@ def _resistance(cell: Cell, intake: Intake) -> Iterator[Judgement]:
     if r_ohm is None:
         return
     first, second = intake.loads
-    working = (
-        f"({volts(first.volts)} - {volts(second.volts)}) / ({amps(second.current_a)} - {amps(first.current_a)}); "
-        f"a new cell of its size has about {ohms(cell.typical_ohm)}"
+    working = say(
+        "({volts} - {volts_2}) / ({current_a} - {current_a_2}); a new cell of its size has about {typical_ohm}",
+        volts=volts(first.volts),
+        volts_2=volts(second.volts),
+        current_a=amps(second.current_a),
+        current_a_2=amps(first.current_a),
+        typical_ohm=ohms(cell.typical_ohm),
     )
     if r_ohm <= 0:
         yield Judgement(
             level="note",
-            headline="The two readings do not belong together: with more current the volts rose.",
+            headline=say("The two readings do not belong together: the voltage rose with more current."),
             working=working,
         )
     elif r_ohm > RESISTANCE_HIGH * cell.typical_ohm:
-        headline = (
-            f"Its {ohms(r_ohm)} is {r_ohm / cell.typical_ohm:.1f} times what a new one has: it will sag and warm."
+        headline = say(
+            "Its {r_ohm} is {r_ohm_2} times that of a new cell. Its voltage will sag and it will get warm.",
+            r_ohm=ohms(r_ohm),
+            r_ohm_2=fixed(r_ohm / cell.typical_ohm, 1),
         )
         yield Judgement(level="caution", headline=headline, working=working)
     else:
-        yield Judgement(level="pass", headline=f"It has {ohms(r_ohm)}, by two loads.", working=working)
+        yield Judgement(
+            level="pass", headline=say("It has {r_ohm}, measured with two loads.", r_ohm=ohms(r_ohm)), working=working
+        )
 
 
 def _word(cell: Cell, intake: Intake, level: Level) -> str:
@@ -198,30 +259,52 @@ def _word(cell: Cell, intake: Intake, level: Level) -> str:
     return "usable" if level == "note" else "good"
 
 
-def _next_step(cell: Cell, intake: Intake, level: Level) -> str:
+def _next_step(cell: Cell, intake: Intake, level: Level) -> Message:
     """The next reading of the triage, in the order that keeps the bench safe."""
     rest_v, untouched = intake.rest_v, intake.rest_v is None and cell.measured_capacity_ah is None
     steps = (
-        (level == "stop", "Tape its terminals, put it in sand or a metal box outside, take it to a recycling point."),
+        (
+            level == "stop",
+            say("Tape its terminals, put it in sand or a metal box outdoors, and take it to a recycling point."),
+        ),
         (
             cell.origin == "new" and untouched,
-            f"Measure its resting voltage as it comes: {fixed(3.6, 1)} to {fixed(3.9, 1)} V is how new ones travel.",
+            say(
+                "Measure its resting voltage as it arrives. New cells are shipped at {least} to {most} V.",
+                least=fixed(3.6, 1),
+                most=fixed(3.9, 1),
+            ),
         ),
-        (rest_v is None, "Look it over and smell it, then measure its resting voltage after minutes without load."),
+        (
+            rest_v is None,
+            say("Look it over and smell it. Then measure its resting voltage after some minutes without load."),
+        ),
         (
             rest_v is not None and rest_v < PRECHARGE_V,
-            f"Pre-charge at {amps(cell.capacity_ah * PRECHARGE_C)} or less, watched, for 30 min at most.",
+            say(
+                "Pre-charge at {capacity_ah} or less, watched, for 30 min at most.",
+                capacity_ah=amps(cell.capacity_ah * PRECHARGE_C),
+            ),
         ),
         (
             intake.thickness_mm is None and cell.form != "round",
-            "Calipers over the flat of it: 15 % more than its code says and it is at its end.",
+            say("Put the calipers over its flat side. At 15 % over its size code it is at the end of its life."),
         ),
         (
             cell.measured_capacity_ah is None,
-            f"Charge it gently at {amps(cell.capacity_ah * 0.5)}, then discharge it on a tester to 3.0 V.",
+            say(
+                "Charge it gently at {capacity_ah}, then discharge it on a tester to 3.0 V.",
+                capacity_ah=amps(cell.capacity_ah * 0.5),
+            ),
         ),
-        (len(intake.loads) < 2, "Two loads at its own tabs, some seconds each: the difference gives its resistance."),
-        (intake.drop_24h_v is None, "Charge it full, let it rest an hour, note the volts, and again after 24 h."),
-        (level == "caution", "Keep it apart and measure again."),
+        (
+            len(intake.loads) < 2,
+            say("Load it twice at its own tabs, some seconds each. The difference gives its resistance."),
+        ),
+        (
+            intake.drop_24h_v is None,
+            say("Charge it full, let it rest an hour, note its voltage, and note it again after 24 h."),
+        ),
+        (level == "caution", say("Keep it apart and measure again.")),
     )
-    return next((step for due, step in steps if due), "Ready: charge to about 3.8 V for storing.")
+    return next((step for due, step in steps if due), say("Ready. To store it, charge it to about 3.8 V."))

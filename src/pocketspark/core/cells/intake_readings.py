@@ -4,11 +4,13 @@ from collections.abc import Mapping
 from typing import Literal
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.models import Project
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import ORIGINS, Moment, Origin
 from pocketspark.core.units.figures import engineering
+from pocketspark.core.units.reading import METRIC
 
 IntakeReading = Literal["rest", "light_load", "heavy_load", "day"]
 INTAKE_READINGS: Mapping[IntakeReading, str] = {
@@ -46,9 +48,15 @@ def intake_edits(
     path = f"builds.{project.builds[build].id}.cell.intake"
     intake = cell.intake or Intake()
     changed = intake.model_dump(mode="json") | _read(intake, what, volts, current_a)
-    flowing = f" at {engineering(current_a, 'A', 4)}" if what in _LOADS and current_a else ""
-    text = f"{engineering(volts, 'V', DIGITS)}{flowing} {INTAKE_READINGS[what]}, {ORIGINS[origin]}"
-    event = {"day": at[:10], "text": text}
+    flowing = say(" at {current_a}", current_a=engineering(current_a, "A", 4)) if what in _LOADS and current_a else ""
+    text = say(
+        "{volts}{flowing} {intake_readings}, {origins}",
+        volts=engineering(volts, "V", DIGITS),
+        flowing=flowing,
+        intake_readings=INTAKE_READINGS[what],
+        origins=ORIGINS[origin],
+    )
+    event = {"day": at[:10], "text": text.text(METRIC)}
     changed["history"] = [*changed["history"], event]
     return (Edit(path=path, value=changed),)
 

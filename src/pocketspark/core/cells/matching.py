@@ -6,9 +6,10 @@ Limits are common practice, no source.
 from collections.abc import Sequence
 
 from pocketspark.core.cells.grading import grade, resistance_from_loads
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Cell
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import amp_hours, amps, percent, volts
+from pocketspark.core.units.figures import amp_hours, amps, millivolts, percent, volts
 
 WITHIN_CAPACITY = 0.10
 WITHIN_V = 0.050
@@ -19,9 +20,9 @@ class Match(Model):
 
     first: int
     second: int
-    spoilers: tuple[str, ...]
+    spoilers: tuple[Message, ...]
     joining_a: float | None  # current at the moment of joining, from the larger resting voltage into the smaller
-    joined: str
+    joined: Message
 
 
 def matches(cells: Sequence[Cell]) -> list[Match]:
@@ -39,7 +40,11 @@ def _apart(first: Cell, second: Cell) -> float:
 def _match(first: Cell, second: Cell, i: int, j: int) -> Match:
     joining = joining_a(first, second)
     total = amp_hours(first.planning_capacity_ah + second.planning_capacity_ah)
-    words = f"{total} together" + ("" if joining is None else f", {amps(joining)} as they join")
+    words = (
+        say("{total} together", total=total)
+        if joining is None
+        else say("{total} together; {joining} flows when they are joined", total=total, joining=amps(joining))
+    )
     return Match(first=i, second=j, spoilers=tuple(_spoilers(first, second)), joining_a=joining, joined=words)
 
 
@@ -56,20 +61,32 @@ def _ohm(cell: Cell) -> float:
     return measured if measured and measured > 0 else cell.resistance_ohm
 
 
-def _spoilers(first: Cell, second: Cell) -> list[str]:
+def _spoilers(first: Cell, second: Cell) -> list[Message]:
     spoilers = []
     for cell in (first, second):
         if (word := grade(cell).word) in ("recycle", "watch"):
-            spoilers.append(f"{cell.name}: {word}")
+            spoilers.append(say("{cell}: {word}", cell=cell.name, word=word))
     if first.cell_class != second.cell_class:
-        spoilers.append(f"{first.facts.label} beside {second.facts.label}")
+        spoilers.append(say("{facts} beside {facts_2}", facts=first.facts.label, facts_2=second.facts.label))
     if (apart := _apart(first, second)) > WITHIN_CAPACITY + 1e-9:
-        spoilers.append(f"{percent(apart)} apart in capacity, over {percent(WITHIN_CAPACITY)}")
+        spoilers.append(
+            say(
+                "capacities differ by {apart}, over {within_capacity}",
+                apart=percent(apart),
+                within_capacity=percent(WITHIN_CAPACITY),
+            )
+        )
     if first.form != second.form or first.size_mm != second.size_mm:
-        spoilers.append("not the same type: form or size differs")
+        spoilers.append(say("not the same type: form or size differs"))
     if first.origin == "salvaged" and any(cell.measured_capacity_ah is None for cell in (first, second)):
-        spoilers.append("capacity not measured yet")
+        spoilers.append(say("capacity not measured yet"))
     rest = [cell.intake.rest_v for cell in (first, second) if cell.intake and cell.intake.rest_v is not None]
     if len(rest) == 2 and (gap := abs(rest[0] - rest[1])) > WITHIN_V + 1e-9:
-        spoilers.append(f"{volts(gap)} apart at rest: bring both to within {WITHIN_V * 1000:.0f} mV first")
+        spoilers.append(
+            say(
+                "resting voltages differ by {gap}: bring them within {within} of each other first",
+                gap=volts(gap),
+                within=millivolts(WITHIN_V),
+            )
+        )
     return spoilers

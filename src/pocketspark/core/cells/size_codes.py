@@ -4,6 +4,7 @@ import re
 
 from pocketspark.core.cells.credibility import credible_capacity_ah
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import Message, row_of, say
 from pocketspark.core.models import Cell
 from pocketspark.core.models.cell import CellClassKey, CellForm
 from pocketspark.core.models.model import Model
@@ -30,7 +31,7 @@ class SizeReading(Model):
 
     form: CellForm
     size_mm: tuple[float, ...]
-    says: str
+    says: Message
     source: str
     cell_class: CellClassKey = "li_4v20"
     capacity_ah: ShownAmpHours = 0.0  # what a good cell of this volume holds
@@ -97,15 +98,22 @@ def _readings(text: str) -> list[SizeReading]:
     raise NotASizeCode(_unread(text))
 
 
-def _unread(text: str) -> str:
-    return f"'{text.strip()}' is no size code; 503759, 1203048, 18650 and ICP9/35/48 are of the kinds that are"
+def _unread(text: str) -> Message:
+    return say(
+        "'{text}' is no size code; 503759, 1203048, 18650 and ICP9/35/48 are of the kinds that are", text=text.strip()
+    )
 
 
 def _pouch(digits: str, thickness_digits: int, width_digits: int) -> SizeReading:
     split = thickness_digits + width_digits
     thickness, width = int(digits[:thickness_digits]) / 10, int(digits[thickness_digits:split])
     length = int(digits[split:])
-    says = f"{fixed(thickness, 1)} mm thick, {width} mm wide, {length} mm long; tabs, fold and protection add 1 to 3 mm"
+    says = say(
+        "{thickness} mm thick, {width} mm wide, {length} mm long; tabs, fold and protection add 1 to 3 mm",
+        thickness=fixed(thickness, 1),
+        width=width,
+        length=length,
+    )
     return SizeReading(form="pouch", size_mm=(thickness, float(width), float(length)), says=says, source=POUCH)
 
 
@@ -123,10 +131,13 @@ def _in_order(reading: SizeReading) -> bool:
 
 def _round(digits: str) -> SizeReading:
     diameter, length = float(digits[:2]), int(digits[2:]) / 10
-    says = (
-        f"{diameter:.0f} mm across, {fixed(length, 1)} mm high; real ones run to "
-        f"{significant(_ROUND_DIAMETER_OVER, 2)} mm more across, and up to "
-        f"{_ROUND_LENGTH_OVER:.0f} mm longer with a protection on the end"
+    says = say(
+        "{diameter} mm across, {length} mm high; real ones run to {round_diameter_over} mm more "
+        "across, and up to {round_length_over} mm longer with a protection on the end",
+        diameter=fixed(diameter, 0),
+        length=fixed(length, 1),
+        round_diameter_over=significant(_ROUND_DIAMETER_OVER, 2),
+        round_length_over=fixed(_ROUND_LENGTH_OVER, 0),
     )
     return SizeReading(form="round", size_mm=(diameter, length), says=says, source=ROUND)
 
@@ -139,8 +150,8 @@ def _iec(found: re.Match[str], text: str) -> SizeReading:
         raise NotASizeCode(_unread(text))
     positive = _POSITIVE.get(letters[1], "") if letters else ""
     kind = "round" if shape == "R" else "prismatic"
-    size = " x ".join(f"{bare(size)}" for size in sizes)
-    words = f"lithium, {positive + ', ' if positive else ''}{kind}; {size} mm, rounded up"
+    written = row_of((bare(size) for size in sizes), " x ")
+    words = say("lithium, {made}; {size} mm, rounded up", made=row_of((positive, kind)), size=written)
     return SizeReading(
         form="round" if shape == "R" else "block",
         size_mm=tuple(sizes),

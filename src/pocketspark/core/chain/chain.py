@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 from pocketspark.core.chain.as_wired import READERS, AsWired
 from pocketspark.core.chain.given_charger import given_charger, own_charger_ends_v
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.models import Board, Build, Cell, Gadget, Mode, Project, Protection, Regulator
 from pocketspark.core.models.project import SOFT, Basis
 from pocketspark.core.physics.load import Load, load_from_reading
@@ -27,7 +28,7 @@ class MissingPart(PocketSparkError, LookupError):
     status = 409
 
     def __init__(self, part: str) -> None:
-        super().__init__(f"choose a {part} first")
+        super().__init__(say("choose a {part} first", part=part))
 
 
 class UnknownCharger(MissingPart):

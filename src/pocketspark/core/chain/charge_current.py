@@ -8,6 +8,7 @@ from typing import Literal
 from pocketspark.core.chain.chain import Chain
 from pocketspark.core.chain.running import Running
 from pocketspark.core.chain.states import InState
+from pocketspark.core.message import Message, say, verbatim
 from pocketspark.core.models import Board, Build, Cell, Charger
 from pocketspark.core.models.build import Policy
 from pocketspark.core.physics import heat, resistors
@@ -21,7 +22,7 @@ class Limit:
     """One ceiling on the charge current."""
 
     name: Literal["policy", "cell", "board", "source", "heat", "cable"]
-    label: str
+    label: Message
     current_a: float
 
 
@@ -57,16 +58,16 @@ class ChargeCurrent:
     @cached_property
     def limits(self) -> list[Limit]:
         """Every ceiling on the charge current, lowest first."""
-        found = [self._policy_limit, Limit("board", "board", self.charger.rated_a)]
+        found = [self._policy_limit, Limit("board", say("board"), self.charger.rated_a)]
         if (most_a := self.running.chosen.charge_max_a) is not None:
-            found.append(Limit("cell", "cell maximum", most_a))
+            found.append(Limit("cell", say("cell maximum"), most_a))
         found.append(Limit("source", self.source_label, max(self.source_limit_a - self.source_load_a, 0.0)))
         if self.charger.theta_ja_c_per_w is not None:
             # Judged where the charge spends most of its time: at the middle of the curve.
             headroom = self.build.source.volts - float(self.running.chosen.curve.at(0.5))
-            found.append(Limit("heat", "heat inside", self.burn_limit_w / max(headroom, 0.1)))
+            found.append(Limit("heat", say("heat inside"), self.burn_limit_w / max(headroom, 0.1)))
         if self.cable_limit_a is not None:
-            found.append(Limit("cable", "cable", self.cable_limit_a))
+            found.append(Limit("cable", say("cable"), self.cable_limit_a))
         return sorted(found, key=lambda limit: limit.current_a)
 
     @property
@@ -76,9 +77,9 @@ class ChargeCurrent:
         return self.build.source.limit_a * share
 
     @property
-    def source_label(self) -> str:
-        label = self.build.source.label
-        return f"{label} over the pad" if self.build.input.facts.over_a_gap else label
+    def source_label(self) -> Message:
+        label = verbatim(self.build.source.label)
+        return say("{label} over the pad", label=label) if self.build.input.facts.over_a_gap else label
 
     @property
     def cable_limit_a(self) -> float | None:
@@ -109,10 +110,10 @@ class ChargeCurrent:
     def _policy_limit(self) -> Limit:
         capacity_ah = self.running.chosen.capacity_ah
         if self.policy == "gentle":
-            return Limit("policy", "gentle, 0.5C", GENTLE_C * capacity_ah)
+            return Limit("policy", say("gentle, 0.5C"), GENTLE_C * capacity_ah)
         if self.policy == "label":
-            return Limit("policy", "label, 1C", LABEL_C * capacity_ah)
-        return Limit("policy", "data sheet", self.running.chosen.charge_max_a or 0.0)
+            return Limit("policy", say("label, 1C"), LABEL_C * capacity_ah)
+        return Limit("policy", say("data sheet"), self.running.chosen.charge_max_a or 0.0)
 
     @property
     def policy_a(self) -> float:

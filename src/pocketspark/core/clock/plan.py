@@ -13,6 +13,7 @@ from typing import Annotated, Self
 from pydantic import Field, field_validator, model_validator
 
 from pocketspark.core.clock.tasks import JobInHand, Takes, Task
+from pocketspark.core.message import Message
 from pocketspark.core.models.model import Model, refusal
 
 # A reading may be taken so much later than it is due, and still tells the same.
@@ -49,7 +50,7 @@ class Due(Model):
     job: str
     page: str
     step: str
-    title: str
+    title: Message
     waits_from: datetime | None = None
     begins: datetime
     ends: datetime

@@ -4,6 +4,7 @@ from datetime import datetime
 from typing import Literal
 
 from pocketspark.core.cells.grading import grade
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.model import Model
@@ -23,7 +24,7 @@ class Task(Model):
     """
 
     step: str
-    title: str
+    title: Message
     wait_min: float
     hands_min: float
     attended: bool = False
@@ -80,21 +81,26 @@ def cell_job(cell: Cell, page: str = "") -> JobInHand | None:
     intake = cell.intake or Intake()
     if cell.origin != "salvaged" or grade(cell).word == "recycle":
         return None
-    charge = Task(step="charge", title="Charge it gently", wait_min=0, hands_min=5)
+    charge = Task(step="charge", title=say("Charge it gently"), wait_min=0, hands_min=5)
     full = Task(
         step="full",
-        title="Take it off when it is full",
+        title=say("Take it off when it is full"),
         wait_min=60 / CHARGE_C + END_OF_CHARGE_MIN,
         hands_min=5,
         attended=True,
         takes="charger",
         reading=True,
     )
-    rest = Task(step="rest", title="Note its volts after an hour", wait_min=60, hands_min=5, reading=True)
-    day = Task(step="day", title="Note its volts after a day", wait_min=24 * 60, hands_min=5, reading=True)
-    load = Task(step="load", title="Put it on the tester", wait_min=0, hands_min=5)
+    rest = Task(step="rest", title=say("Note its volts after an hour"), wait_min=60, hands_min=5, reading=True)
+    day = Task(step="day", title=say("Note its volts after a day"), wait_min=24 * 60, hands_min=5, reading=True)
+    load = Task(step="load", title=say("Put it on the tester"), wait_min=0, hands_min=5)
     empty = Task(
-        step="empty", title="Read what it gave", wait_min=60 / DISCHARGE_C, hands_min=5, takes="meter", reading=True
+        step="empty",
+        title=say("Read what it gave"),
+        wait_min=60 / DISCHARGE_C,
+        hands_min=5,
+        takes="meter",
+        reading=True,
     )
     tasks: tuple[Task, ...] = (charge, full)
     tasks += (rest, day) if intake.drop_24h_v is None else ()

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from pocketspark.core.fit.openings import Opening
+from pocketspark.core.message import NOTHING, Message
 from pocketspark.core.models.bay import Side
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
@@ -68,8 +69,8 @@ class FitRemedy(Model):
     what: str  # thinner, narrower, slimmer, shorter, trim, lid, window, thinned, socket, shell_off, wall, outside, both
     subject: str
     mm: float
-    says: str
-    buys: str = ""  # what is had for it: the charge that is kept, and the clearance that is left
+    says: Message
+    buys: Message = NOTHING  # what is had for it: the charge that is kept, and the clearance that is left
     edits: tuple[Edit, ...] = ()
 
 
@@ -137,4 +138,4 @@ class FitAnswer(Model):
     order: tuple[str, ...] = ()  # in which the parts go in
     stuck: tuple[str, ...] = ()  # parts that no way is found for while the others of them lie there
     proven: bool = True
-    doubts: tuple[str, ...] = ()
+    doubts: tuple[Message, ...] = ()

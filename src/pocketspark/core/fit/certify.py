@@ -13,6 +13,7 @@ from pocketspark.core.fit.answer import FitAnswer, Placement
 from pocketspark.core.fit.curves import doubts_of_curves
 from pocketspark.core.fit.needs import Need, needs_of
 from pocketspark.core.fit.roundness import doubts_in_a_tube
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay, Pin, Side
 from pocketspark.core.units.figures import millimetres
@@ -80,7 +81,7 @@ class Hollow:
         return sorted({box.low[axis], box.high[axis], *(at for at in faces if box.low[axis] < at < box.high[axis])})
 
 
-def doubts(project: Project, build: int, bay: Bay, answer: FitAnswer) -> tuple[str, ...]:
+def doubts(project: Project, build: int, bay: Bay, answer: FitAnswer) -> tuple[Message, ...]:
     """What speaks against an answer that says it goes in, each in a sentence; empty where it is confirmed.
 
     `bay` is where the parts go: the gadget's own, or by its style a box or an outline.
@@ -101,15 +102,22 @@ def doubts(project: Project, build: int, bay: Bay, answer: FitAnswer) -> tuple[s
     for (need, one), (other_need, other) in itertools.combinations(known, 2):
         air = max(need.gap_mm, other_need.gap_mm) + claimed
         if _box(one).grown(air).meets(_box(other)):
-            found.append(f"{need.name} and {other_need.name} do not keep {millimetres(air, 2)} apart")
+            found.append(
+                say(
+                    "{need} and {other_need} do not keep {air} apart",
+                    need=need.name,
+                    other_need=other_need.name,
+                    air=millimetres(air, 2),
+                )
+            )
     return tuple(found)
 
 
-def _missing(needs: dict[str, Need], placements: Sequence[Placement]) -> Iterator[str]:
+def _missing(needs: dict[str, Need], placements: Sequence[Placement]) -> Iterator[Message]:
     placed = [one.part for one in placements]
-    yield from (f"{name} is not placed" for name in needs if name not in placed)
-    yield from (f"{name} is placed and not wanted" for name in placed if name not in needs)
-    yield from (f"{name} is placed twice" for name in set(placed) if placed.count(name) > 1)
+    yield from (say("{name} is not placed", name=name) for name in needs if name not in placed)
+    yield from (say("{name} is placed and not wanted", name=name) for name in placed if name not in needs)
+    yield from (say("{name} is placed twice", name=name) for name in set(placed) if placed.count(name) > 1)
 
 
 def hollow_of(bay: Bay) -> Hollow:
@@ -139,27 +147,27 @@ def obstacles_of(bay: Bay) -> Iterator[tuple[str, Box]]:
 
 def _doubts_of_one(
     need: Need, one: Placement, hollow: Hollow, bay: Bay, claimed: float, pin: Pin | None, answer: FitAnswer
-) -> Iterator[str]:
+) -> Iterator[Message]:
     box = _box(one)
     against = {_WALLS[side] for side in (one.face_side, pin.side if pin else None) if side}
     if need.in_cradle and pin is None:
         against.add(_WALLS["floor"])
         if abs(box.low[2]) > EXACT_MM:
-            yield f"the cradle of {need.name} does not stand on the floor"
+            yield say("the cradle of {need} does not stand on the floor", need=need.name)
     inside = box if one.face_side is None else _but_in_the_wall(box, one.face_side, hollow)
     turned = [way for way in need.ways() if _is_as_large(way, box)]
     if not turned:
-        yield f"{need.name} does not have its size, or lies as it may not"
+        yield say("{need} does not have its size, or lies as it may not", need=need.name)
     air = need.gap_mm + claimed
     if not hollow.holds(inside.grown(air, but=against)):
-        yield f"{need.name} does not lie inside with {millimetres(air, 2)} round it"
+        yield say("{need} does not lie inside with {air} round it", need=need.name, air=millimetres(air, 2))
     yield from doubts_of_curves(need.name, (inside.low, inside.high), air, is_round=one.round, bay=bay)
     for name, obstacle in obstacles_of(bay):
         off = max(need.gap_mm, need.gap_to_hard_mm) + claimed
         if box.grown(off).meets(obstacle):
-            yield f"{need.name} does not keep {millimetres(off, 2)} from {name}"
+            yield say("{need} does not keep {off} from {name}", need=need.name, off=millimetres(off, 2), name=name)
     if need.shows and one.face_side is None:
-        yield f"the {need.shows} of {need.name} shows in no wall"
+        yield say("the {shows} of {need} shows in no wall", shows=need.shows, need=need.name)
     if need.shows and one.face_side is not None:
         yield from _doubts_of_face(need, one.face_side, box, turned, hollow, bay, answer)
     if pin is not None:
@@ -168,11 +176,11 @@ def _doubts_of_one(
 
 def _doubts_of_face(
     need: Need, side: Side, box: Box, turned: Sequence[Point], hollow: Hollow, bay: Bay, answer: FitAnswer
-) -> Iterator[str]:
+) -> Iterator[Message]:
     axis, way = _WALLS[side]
     opening = next((opening for opening in bay.walls if opening.side == side), None)
     if opening is None:
-        yield f"{need.name} shows in the {side} wall, which may not be opened"
+        yield say("{need} shows in the {side} wall, which may not be opened", need=need.name, side=side)
         return
     wall_at = 0.0 if way < 0 else hollow.size[axis]
     behind = box.low[axis] - wall_at if way < 0 else wall_at - box.high[axis]
@@ -180,23 +188,41 @@ def _doubts_of_face(
     deepest = opening.thinned_mm + min(need.nose_mm, bay.wall_mm - opening.thinned_mm)
     if behind < -deepest - EXACT_MM:
         goes, takes = millimetres(-behind, 2), millimetres(deepest, 2)
-        yield f"{need.name} goes {goes} into the {side} wall, which takes {takes} of it"
+        yield say(
+            "{need} goes {goes} into the {side} wall, which takes {takes} of it",
+            need=need.name,
+            goes=goes,
+            side=side,
+            takes=takes,
+        )
     inside = _but_in_the_wall(box, side, hollow)
     if behind > AT_WALL_MM - deepest + EXACT_MM or not hollow.holds(inside.reaching(axis, wall_at)):
-        yield f"{need.name} stands {millimetres(behind, 2)} behind the {side} wall"
+        yield say(
+            "{need} stands {behind} behind the {side} wall", need=need.name, behind=millimetres(behind, 2), side=side
+        )
     centres = [centre for size in turned for centre in need.face_centres(size, axis, box.low)]
     if axis != 2:
         floor, ceiling = opening.low_mm or 0.0, 1e9 if opening.high_mm is None else opening.high_mm
         centres = [centre for centre in centres if floor - EXACT_MM <= centre[2] <= ceiling + EXACT_MM]
         if not centres:
-            yield f"the {need.shows} of {need.name} is not at a height where the {side} wall may be opened"
+            yield say(
+                "the {shows} of {need} is not at a height where the {side} wall may be opened",
+                shows=need.shows,
+                need=need.name,
+                side=side,
+            )
         near, far = opening.from_mm or 0.0, 1e9 if opening.to_mm is None else opening.to_mm
         centres = [centre for centre in centres if near - EXACT_MM <= centre[1 - axis] <= far + EXACT_MM]
         if not centres:
-            yield f"the {need.shows} of {need.name} is not where the {side} wall may be opened along its length"
+            yield say(
+                "the {shows} of {need} is not where the {side} wall may be opened along its length",
+                shows=need.shows,
+                need=need.name,
+                side=side,
+            )
     holes = [hole for hole in answer.openings if hole.part == need.name and hole.what == need.hole]
     if holes and not any(_hole_serves(holes[0].across_mm, holes[0].up_mm, side, c, hollow, bay) for c in centres):
-        yield f"the hole for the {need.shows} of {need.name} is not in front of it"
+        yield say("the hole for the {shows} of {need} is not in front of it", shows=need.shows, need=need.name)
 
 
 def _but_in_the_wall(box: Box, side: Side, hollow: Hollow) -> Box:
@@ -222,23 +248,28 @@ def _hole_serves(across: float, up: float, side: Side, centre: Point, hollow: Ho
     return abs(across - bay.wall_mm - right) < 0.02 and abs(up - bay.wall_mm - high) < 0.02
 
 
-def _doubts_of_pin(need: Need, one: Placement, pin: Pin, hollow: Hollow, bay: Bay) -> Iterator[str]:
+def _doubts_of_pin(need: Need, one: Placement, pin: Pin, hollow: Hollow, bay: Bay) -> Iterator[Message]:
     if pin.turned and pin.turned != one.turned:
-        yield f"{need.name} is to lie {pin.turned}, and does not"
+        yield say("{need} is to lie {turned}, and does not", need=need.name, turned=pin.turned)
     if pin.at_mm is not None:
         origin = [min(room.at_mm[axis] for room in bay.rooms) for axis in range(3)]
         off = max(abs(at - start - low) for at, start, low in zip(pin.at_mm, origin, one.min_mm, strict=True))
         if off > EXACT_MM:
-            yield f"{need.name} is pinned {millimetres(off, 2)} away from where it lies"
+            yield say("{need} is pinned {off} away from where it lies", need=need.name, off=millimetres(off, 2))
     if pin.room and pin.room in {room.id for room in bay.rooms}:
         number = [room.id for room in bay.rooms].index(pin.room)
         if not Hollow((hollow.rooms[number],), hollow.size).holds(_box(one)):
-            yield f"{need.name} is kept to one room, and lies outside it"
+            yield say("{need} is kept to one room, and lies outside it", need=need.name)
     if pin.at_mm is None and pin.side is not None:
         axis, way = _WALLS[pin.side]
         away = one.min_mm[axis] if way < 0 else hollow.size[axis] - one.max_mm[axis]
         if away > max(need.gap_mm, AT_WALL_MM) + EXACT_MM:
-            yield f"{need.name} is pinned to the {pin.side} wall, and lies {millimetres(away, 2)} from it"
+            yield say(
+                "{need} is pinned to the {side} wall, and lies {away} from it",
+                need=need.name,
+                side=pin.side,
+                away=millimetres(away, 2),
+            )
 
 
 def _box(one: Placement) -> Box:

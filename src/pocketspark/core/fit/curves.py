@@ -8,6 +8,7 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
+from pocketspark.core.message import Message, say
 from pocketspark.core.models.bay import Bay, Room
 from pocketspark.core.units.figures import millimetres
 
@@ -18,7 +19,7 @@ PLACES = 801
 Corners = tuple[Sequence[float], Sequence[float]]
 
 
-def doubts_of_curves(name: str, box: Corners, air_mm: float, *, is_round: bool, bay: Bay) -> Iterator[str]:
+def doubts_of_curves(name: str, box: Corners, air_mm: float, *, is_round: bool, bay: Bay) -> Iterator[Message]:
     """What speaks against a part with this air round it: in the plastic of a trough, or of a rounded corner."""
     origin = [min(room.at_mm[axis] for room in bay.rooms) for axis in range(3)]
     low = [at + start - air_mm for at, start in zip(box[0], origin, strict=True)]
@@ -29,9 +30,11 @@ def doubts_of_curves(name: str, box: Corners, air_mm: float, *, is_round: bool, 
         if not all(inside):
             continue
         if room.troughs and not _over_the_troughs(room, low, high, is_round=along):
-            yield f"{name} does not lie {millimetres(air_mm, 2)} clear of the troughs"
+            yield say("{name} does not lie {air_mm} clear of the troughs", name=name, air_mm=millimetres(air_mm, 2))
         if room.corner_mm and not _clear_of_the_corners(room, low, high):
-            yield f"{name} does not lie {millimetres(air_mm, 2)} clear of the rounded corners"
+            yield say(
+                "{name} does not lie {air_mm} clear of the rounded corners", name=name, air_mm=millimetres(air_mm, 2)
+            )
 
 
 def _over_the_troughs(room: Room, low: Sequence[float], high: Sequence[float], *, is_round: bool) -> bool:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.parts import Part, Turned
+from pocketspark.core.message import Message, say
 from pocketspark.core.models.bay import LEAST_WALL_MM, Side
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import as_typed, millimetres
@@ -39,7 +40,7 @@ class Opening(Model):
     up_mm: float
     round: bool = False
     for_plug: bool = False  # the plug's plastic body has to go in, not the socket's shell alone
-    says: str
+    says: Message
 
 
 def face_openings(
@@ -70,16 +71,7 @@ def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Trip
     depth = wall_mm + behind
     bare = depth <= DEEP_MM
     width, height = _as_turned((SOCKET_BARE if bare else OVERMOULD)[kind], turned)
-    says = (
-        f"bare socket, {as_typed(ROUND_ABOUT_MM)} all round"
-        if bare
-        else f"its face lies {millimetres(depth)} behind the outside, so the plug's plastic body has to go in"
-    )
-    thinner_mm = math.ceil((depth - DEEP_MM) * 10 - 1e-6) / 10
-    if bare and behind < 0:
-        says += f"; it goes {millimetres(-behind)} into the wall"
-    elif 0 < thinner_mm <= wall_mm - LEAST_WALL_MM:
-        says += f"; with the wall thinned from inside by {millimetres(thinner_mm)} there, the bare socket's hole does"
+    says = _of_the_bare_socket(behind) if bare else _of_the_plug(depth, wall_mm)
     across, up = _on_face(side, at, size, wall_mm)
     return Opening(
         what="socket",
@@ -91,6 +83,30 @@ def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Trip
         up_mm=up,
         for_plug=not bare,
         says=says,
+    )
+
+
+def _of_the_bare_socket(behind: float) -> Message:
+    about = as_typed(ROUND_ABOUT_MM)
+    if behind < 0:
+        return say(
+            "bare socket, {about} all round; it reaches {into} into the wall", about=about, into=millimetres(-behind)
+        )
+    return say("bare socket, {about} all round", about=about)
+
+
+def _of_the_plug(depth: float, wall_mm: float) -> Message:
+    """The face lies deep, so that the plug's body goes in; or a wall thinned from inside brings it near."""
+    thinner_mm = math.ceil((depth - DEEP_MM) * 10 - 1e-6) / 10
+    if 0 < thinner_mm <= wall_mm - LEAST_WALL_MM:
+        return say(
+            "its face lies {depth} behind the outside, so the plug's plastic body has to go in; with the wall thinned "
+            "by {thinner} from inside, a hole for the bare socket is enough",
+            depth=millimetres(depth),
+            thinner=millimetres(thinner_mm),
+        )
+    return say(
+        "its face lies {depth} behind the outside, so the plug's plastic body has to go in", depth=millimetres(depth)
     )
 
 
@@ -111,7 +127,7 @@ def lamp_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: 
         across_mm=round(across, 2),
         up_mm=up,
         round=True,
-        says=f"{as_typed(LAMP_MM)} hole or light pipe, or the wall thinned from inside",
+        says=say("{lamp_mm} hole or light pipe, or the wall thinned from inside", lamp_mm=as_typed(LAMP_MM)),
     )
 
 
@@ -128,7 +144,7 @@ def _led_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: 
         across_mm=across,
         up_mm=up,
         round=True,
-        says=f"for a {as_typed(LED_MM)} LED, held by a drop of glue",
+        says=say("for a {led_mm} LED, held by a drop of glue", led_mm=as_typed(LED_MM)),
     )
 
 
@@ -145,7 +161,7 @@ def _lever_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm
         height_mm=round(height + 2 * ROUND_ABOUT_MM, 2),
         across_mm=across,
         up_mm=up,
-        says="a slot for the lever's way; try the switch in it before it is glued",
+        says=say("a slot for the lever's way; try the switch in it before it is glued"),
     )
 
 
@@ -153,7 +169,7 @@ def across_the_seam(opening: Opening, up_mm: float) -> Opening:
     """The same, saying so where the case comes apart within it, so high on the outer face."""
     if opening.side in ("floor", "lid") or abs(opening.up_mm - up_mm) >= opening.height_mm / 2:
         return opening
-    says = f"{opening.says}; the case comes apart across it: cut both halves while they are closed"
+    says = say("{opening}; the case comes apart across it: cut both halves while they are closed", opening=opening.says)
     return opening.model_copy(update={"says": says})
 
 
@@ -188,7 +204,7 @@ def _wire_hole(part: str, side: Side, share: float, size: Triple, wall_mm: float
         across_mm=round(wall_mm + along * share, 2),
         up_mm=round(wall_mm + WEB_MM + WIRE_MM / 2, 2),
         round=True,
-        says="for the leads; a knot or a tie inside takes the pull, its edge is rounded",
+        says=say("for the leads; a knot or a tie inside takes the pull, its edge is rounded"),
     )
 
 

@@ -2,6 +2,7 @@
 
 import logging
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from pocketspark.core.fit.answer import FitAnswer, Fits
 from pocketspark.core.fit.answered import (
@@ -29,7 +30,6 @@ from pocketspark.core.fit.tolerances import chains_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.bay import Bay
 from pocketspark.core.models.project import SOFT
-from pocketspark.core.units.reading import kept_as_read
 
 logger = logging.getLogger("pocketspark")
 _GAPS_SHOWN = 6
@@ -82,7 +82,7 @@ class _This:
         return isinstance(other, _This) and other.project is self.project
 
 
-@kept_as_read(maxsize=8)
+@lru_cache(maxsize=8)
 def _fit_of(this: _This, build: int) -> FitAnswer | None:
     project = this.project
     setting = setting_of(project, build)
@@ -97,11 +97,13 @@ def certified(project: Project, build: int, bay: Bay, answer: FitAnswer) -> FitA
     if not found:
         return answer
     # With its document, since what is wrong can be found only with it. The log stays in the maker's own folder.
-    logger.warning("a fit is not confirmed: %s; build %d of %s", "; ".join(found), build, project.model_dump_json())
+    logger.warning(
+        "a fit is not confirmed: %s; build %d of %s", "; ".join(map(str, found)), build, project.model_dump_json()
+    )
     return answer.model_copy(update={"fits": "not_certain", "doubts": found})
 
 
-@kept_as_read(maxsize=512)
+@lru_cache(maxsize=512)
 def answer_to(setting: Setting) -> FitAnswer:
     """The answer without its remedies: those are asked for on their own."""
     answer = in_tube(setting) if setting.bay.tube else _in_boxes(setting)

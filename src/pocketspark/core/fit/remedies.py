@@ -8,6 +8,7 @@ import itertools
 import math
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, board_height_mm
 from pocketspark.core.fit.answer import FitRemedy
@@ -24,12 +25,12 @@ from pocketspark.core.fit.cell_sizes import (
 from pocketspark.core.fit.parts import Part, boards_by_name
 from pocketspark.core.fit.placing import answer_to, setting_of
 from pocketspark.core.fit.questions import AXIS_OF, Yield
+from pocketspark.core.message import Message, row_of, say
 from pocketspark.core.models import Build, Cell, Project
 from pocketspark.core.models.bay import LEAST_WALL_MM, SIDES, Bay, Side, WallOpening
 from pocketspark.core.models.board import SOCKETS
 from pocketspark.core.models.project import Edit
 from pocketspark.core.units.figures import amp_hours, bare_length, millimetres
-from pocketspark.core.units.reading import kept_as_read
 
 _NO_LENGTH = ("socket", "shell_off", "wall", "outside", "both")
 # A cell that keeps less than this share is the last thing that one would do.
@@ -67,8 +68,14 @@ def _with_gain(remedy: FitRemedy, setting: Setting, cell: Cell | None) -> FitRem
     held = cell.planning_capacity_ah
     share = _share_kept(remedy, setting)
     if share == 1.0:
-        return remedy.model_copy(update={"buys": f"keeps the {amp_hours(held)}{remedy.buys and f', {remedy.buys}'}"})
-    return remedy.model_copy(update={"buys": f"such a cell holds about {amp_hours(held * share)} of {amp_hours(held)}"})
+        return remedy.model_copy(update={"buys": row_of((say("keeps the {held}", held=amp_hours(held)), remedy.buys))})
+    return remedy.model_copy(
+        update={
+            "buys": say(
+                "such a cell holds about {held} of {held_2}", held=amp_hours(held * share), held_2=amp_hours(held)
+            )
+        }
+    )
 
 
 def _share_kept(remedy: FitRemedy, setting: Setting) -> float:
@@ -81,7 +88,7 @@ def _share_kept(remedy: FitRemedy, setting: Setting) -> float:
     return share ** len(measure.axes)
 
 
-@kept_as_read(maxsize=128)
+@lru_cache(maxsize=128)
 def _lengths(setting: Setting) -> tuple[FitRemedy, ...]:
     return tuple(_given(setting))
 
@@ -124,7 +131,9 @@ def _thinned_wall(setting: Setting, opening: WallOpening) -> Iterator[FitRemedy]
     walls = tuple(
         wall.model_copy(update={"thinned_mm": thinned}) if wall is opening else wall for wall in setting.bay.walls
     )
-    says = f"Thin the {opening.side} wall from inside by {millimetres(mm)}, where the board's end stands"
+    says = say(
+        "Thin the {side} wall from inside by {mm}, where the board's end stands", side=opening.side, mm=millimetres(mm)
+    )
     edits = _bay_edit(bay.model_copy(update={"walls": walls}))
     yield FitRemedy(what="thinned", subject=opening.side, mm=mm, says=says, edits=edits)
 
@@ -138,7 +147,9 @@ def _raised_lid(setting: Setting) -> Iterator[FitRemedy]:
     raised = round(bay.lid_raised_mm + mm, 2)
     if bay.lid_raise_mm is None or raised <= bay.lid_raise_mm:
         edits = _bay_edit(bay.model_copy(update={"lid_raised_mm": raised}))
-        yield FitRemedy(what="lid", subject="lid", mm=mm, says=f"Raise the lid by {millimetres(mm)}", edits=edits)
+        yield FitRemedy(
+            what="lid", subject="lid", mm=mm, says=say("Raise the lid by {mm}", mm=millimetres(mm)), edits=edits
+        )
 
 
 def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
@@ -149,7 +160,12 @@ def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
         if could is None or could >= 0:
             continue
         mm, own = _rounded_up(-could), setting.parts[cells[0]].name
-        says = f"A cell {millimetres(mm)} {measure.smaller} than {own if len(cells) == 1 else 'each of these'}"
+        says = say(
+            "A cell {mm} {smaller} than {piece}",
+            mm=millimetres(mm),
+            smaller=measure.smaller,
+            piece=own if len(cells) == 1 else "each of these",
+        )
         yield FitRemedy(what=measure.smaller, subject=own, mm=mm, says=says)
 
 
@@ -174,7 +190,13 @@ def _trim(setting: Setting, solid: int, obstacle: int) -> Iterator[FitRemedy]:
     if cuts:
         _, mm, side = min(cuts)
         axis, far = AXIS_OF[side]
-        says = f"Trim {bare_length(mm)} of {millimetres(stands.size_mm[axis])} off {stands.name}, from {_FROM[side]}"
+        says = say(
+            "Trim {mm} of {size_mm} off {stands}, from {it}",
+            mm=bare_length(mm),
+            size_mm=millimetres(stands.size_mm[axis]),
+            stands=stands.name,
+            it=_FROM[side],
+        )
         at, size = list(stands.at_mm), list(stands.size_mm)
         size[axis] = round(size[axis] - mm, 4)
         at[axis] = at[axis] if far else round(at[axis] + mm, 4)
@@ -184,7 +206,7 @@ def _trim(setting: Setting, solid: int, obstacle: int) -> Iterator[FitRemedy]:
     gone = replace(setting, bay=_bay_with(setting.bay, obstacle, {"state": "removed"}))
     if clearance_of(gone) is not None:
         edits = _with_obstacle(setting.bay, obstacle, {"state": "removed"})
-        says = f"Take {stands.name} out wholly"
+        says = say("Take {stands} out wholly", stands=stands.name)
         yield FitRemedy(what="trim", subject=stands.name, mm=round(max(stands.size_mm), 1), says=says, edits=edits)
 
 
@@ -198,7 +220,7 @@ def _wider_window(setting: Setting, opening: WallOpening) -> Iterator[FitRemedy]
     high = None if opening.high_mm is None else round(opening.high_mm + mm, 4)
     wider = opening.model_copy(update={"low_mm": low, "high_mm": high})
     walls = tuple(wider if wall is opening else wall for wall in setting.bay.walls)
-    says = f"Let the {opening.side} wall be opened {millimetres(mm)} further up and down"
+    says = say("Let the {side} wall be opened {mm} further up and down", side=opening.side, mm=millimetres(mm))
     edits = _bay_edit(setting.bay.model_copy(update={"walls": walls}))
     yield FitRemedy(what="window", subject=opening.side, mm=mm, says=says, edits=edits)
 
@@ -226,7 +248,7 @@ class _Change:
 
     what: str
     subject: str
-    says: str
+    says: Message
     to: Callable[[Setting], Setting]
     edits: tuple[Edit, ...] = ()
 
@@ -266,7 +288,11 @@ def _together(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemed
                 what="both",
                 subject=f"{first.subject} and {second.subject}",
                 mm=0,
-                says=f"{first.says}, and {second.says[0].lower()}{second.says[1:]}",
+                says=say(
+                    "{first}, and: {second}",
+                    first=first.says,
+                    second=second.says,
+                ),
                 buys=_leaves(clearance),
                 edits=_merged(first.edits + second.edits),
             )
@@ -290,8 +316,12 @@ def _closed_sides(setting: Setting) -> list[Side]:
 
 def _other_wall(bay: Bay, side: Side) -> _Change:
     opened = bay.model_copy(update={"walls": (*bay.walls, WallOpening(side=side))})
-    wall = f"{side} side of the tube" if bay.tube and side_of_a_tube(side) else f"{side} wall"
-    says = f"Open the {side if side in ('floor', 'lid') and not bay.tube else wall} as well"
+    wall = (
+        say("{side} side of the tube", side=side)
+        if bay.tube and side_of_a_tube(side)
+        else say("{side} wall", side=side)
+    )
+    says = say("Open the {piece} as well", piece=side if side in ("floor", "lid") and not bay.tube else wall)
     return _Change("wall", side, says, lambda setting: replace(setting, bay=opened), _bay_edit(opened))
 
 
@@ -304,7 +334,12 @@ def _lower_socket(part: Part) -> Iterator[_Change]:
     if lower_by > 0:
         face = replace(part.face, kind=lowest, centre_mm=part.face.centre_mm - lower_by / 2)
         lower = replace(part, face=face, size=(part.size[0], part.size[1], part.size[2] - lower_by))
-        says = f"A board like {part.name} with a {SOCKETS[lowest]} socket, {millimetres(lower_by)} lower"
+        says = say(
+            "A board like {part} with a {sockets} socket, {lower_by} lower",
+            part=part.name,
+            sockets=SOCKETS[lowest],
+            lower_by=millimetres(lower_by),
+        )
         yield _Change("socket", part.name, says, lambda setting: _instead(setting, part.name, lower))
 
 
@@ -314,14 +349,18 @@ def _without_socket(part: Part, at: str, build: Build) -> _Change:
     return _Change(
         "shell_off",
         part.name,
-        f"Take the socket off {part.name} and bring 5 V in by wires",
+        say("Take the socket off {part} and bring 5 V in by wires", part=part.name),
         lambda setting: _instead(setting, part.name, bare),
         (Edit(path=f"{at}.shell_off", value=[*build.shell_off, part.name]),),
     )
 
 
 def _left_out(part: Part, at: str, outside: tuple[str, ...]) -> _Change:
-    says = f"Leave {part.name} out" if part.kind == "spacer" else f"Put {part.name} outside the bay"
+    says = (
+        say("Leave {part} out", part=part.name)
+        if part.kind == "spacer"
+        else say("Put {part} outside the bay", part=part.name)
+    )
     edit = Edit(path=f"{at}.outside", value=[*outside, part.name])
     return _Change("outside", part.name, says, lambda setting: _instead(setting, part.name, None), (edit,))
 
@@ -332,5 +371,5 @@ def _instead(setting: Setting, name: str, other: Part | None) -> Setting:
     return replace(setting, parts=tuple(part for part in parts if part is not None))
 
 
-def _leaves(clearance_mm: float) -> str:
-    return f"leaves {millimetres(clearance_mm)} of clearance"
+def _leaves(clearance_mm: float) -> Message:
+    return say("leaves {clearance_mm} of clearance", clearance_mm=millimetres(clearance_mm))

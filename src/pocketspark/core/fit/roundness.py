@@ -10,6 +10,7 @@ from collections.abc import Collection, Iterator, Sequence
 
 from pocketspark.core.fit.answer import Placement
 from pocketspark.core.fit.needs import Need
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Build
 from pocketspark.core.models.bay import Bay, Pin, WallOpening
 from pocketspark.core.units.figures import millimetres
@@ -21,7 +22,7 @@ _SIDES = {"front", "back", "floor", "lid"}
 Known = Sequence[tuple[Need, Placement]]
 
 
-def doubts_in_a_tube(build: Build, bay: Bay, known: Known, claimed: float) -> Iterator[str]:
+def doubts_in_a_tube(build: Build, bay: Bay, known: Known, claimed: float) -> Iterator[Message]:
     """What speaks against these placements in the tube, each in a sentence."""
     assert bay.tube is not None
     radius, length = bay.tube.diameter_mm / 2, bay.tube.length_mm
@@ -32,40 +33,52 @@ def doubts_in_a_tube(build: Build, bay: Bay, known: Known, claimed: float) -> It
             off = max(need.gap_mm, need.gap_to_hard_mm) + claimed
             top = [at + size for at, size in zip(obstacle.at_mm, obstacle.size_mm, strict=True)]
             if not _keeps_off(one, obstacle.at_mm, top, off):
-                yield f"{need.name} does not keep {millimetres(off, 2)} from {obstacle.name}"
+                yield say(
+                    "{need} does not keep {off} from {obstacle}",
+                    need=need.name,
+                    off=millimetres(off, 2),
+                    obstacle=obstacle.name,
+                )
         if need.name in pins:
             yield from _doubts_of_pin(need, one, pins[need.name], (length, 2 * radius, 2 * radius))
     for (need, one), (other_need, other) in itertools.combinations(known, 2):
         air = max(need.gap_mm, other_need.gap_mm) + claimed
         along = max(other.min_mm[0] - one.max_mm[0], one.min_mm[0] - other.max_mm[0])
         if along < air - EXACT_MM and _across(one, other) < air - EXACT_MM:
-            yield f"{need.name} and {other_need.name} do not keep {millimetres(air, 2)} apart"
+            yield say(
+                "{need} and {other_need} do not keep {air} apart",
+                need=need.name,
+                other_need=other_need.name,
+                air=millimetres(air, 2),
+            )
 
 
 def _keeps_off(one: Placement, low: Sequence[float], high: Sequence[float], off: float) -> bool:
     return any(max(low[axis] - one.max_mm[axis], one.min_mm[axis] - high[axis]) > off - EXACT_MM for axis in range(3))
 
 
-def _doubts_of_one(need: Need, one: Placement, bay: Bay, claimed: float, pin: Pin | None) -> Iterator[str]:
+def _doubts_of_one(need: Need, one: Placement, bay: Bay, claimed: float, pin: Pin | None) -> Iterator[Message]:
     assert bay.tube is not None
     radius, length = bay.tube.diameter_mm / 2, bay.tube.length_mm
     box = tuple(high - low for low, high in zip(one.min_mm, one.max_mm, strict=True))
     if not any(all(abs(a - b) < EXACT_MM for a, b in zip(way, box, strict=True)) for way in need.ways()):
-        yield f"{need.name} does not have its size, or lies as it may not"
+        yield say("{need} does not have its size, or lies as it may not", need=need.name)
     if one.round and abs(box[1] - box[2]) > EXACT_MM:
-        yield f"{need.name} is round and does not lie along the tube"
+        yield say("{need} is round and does not lie along the tube", need=need.name)
     air = need.gap_mm + claimed
     shown = _shown_in(need, one, radius, length, bay)
     if need.shows and not shown:
-        yield f"the {need.shows} of {need.name} comes out of no wall that may be opened there"
+        yield say(
+            "the {shows} of {need} comes out of no wall that may be opened there", shows=need.shows, need=need.name
+        )
     # Where it shows or is held, its end lies at the wall: the corners there keep its air, and no clearance beyond.
     at_walls = {shown, pin.side if pin and pin.side else ""}
     rest = -math.inf if one.round and pin and pin.side else _reach(one, radius, but=at_walls)
     if max(rest, _reach(one, radius) - (claimed if at_walls & _SIDES else 0.0)) > radius - air + EXACT_MM:
-        yield f"{need.name} comes nearer than {millimetres(air, 2)} to the tube's wall"
+        yield say("{need} comes nearer than {air} to the tube's wall", need=need.name, air=millimetres(air, 2))
     for end, room in (("left", one.min_mm[0]), ("right", length - one.max_mm[0])):
         if end != shown and room < air - (claimed if end in at_walls else 0.0) - EXACT_MM:
-            yield f"{need.name} does not keep {millimetres(air, 2)} from the {end} end"
+            yield say("{need} does not keep {air} from the {end} end", need=need.name, air=millimetres(air, 2), end=end)
 
 
 def _shown_in(need: Need, one: Placement, radius: float, length: float, bay: Bay) -> str:
@@ -108,11 +121,11 @@ def _end_at_the_wall(one: Placement, radius: float, axis: int, side: str) -> flo
     return radius - max(math.hypot(at, corner[3 - axis] - radius) for corner in (one.min_mm, one.max_mm))
 
 
-def _doubts_of_pin(need: Need, one: Placement, pin: Pin, size: Sequence[float]) -> Iterator[str]:
+def _doubts_of_pin(need: Need, one: Placement, pin: Pin, size: Sequence[float]) -> Iterator[Message]:
     if pin.turned and pin.turned != one.turned:
-        yield f"{need.name} is to lie {pin.turned}, and does not"
+        yield say("{need} is to lie {turned}, and does not", need=need.name, turned=pin.turned)
     if pin.at_mm is not None and max(abs(a - b) for a, b in zip(pin.at_mm, one.min_mm, strict=True)) > EXACT_MM:
-        yield f"{need.name} is not where it is pinned"
+        yield say("{need} is not where it is pinned", need=need.name)
     if pin.side in ("left", "right"):
         away = one.min_mm[0] if pin.side == "left" else size[0] - one.max_mm[0]
     elif pin.side and not one.round:
@@ -120,7 +133,12 @@ def _doubts_of_pin(need: Need, one: Placement, pin: Pin, size: Sequence[float]) 
     elif pin.side:
         away = size[1] / 2 - _reach(one, size[1] / 2)
     if pin.side and away > need.gap_mm + AT_END_MM:
-        yield f"{need.name} is pinned to the {pin.side} side, and lies {millimetres(away, 2)} from it"
+        yield say(
+            "{need} is pinned to the {side} side, and lies {away} from it",
+            need=need.name,
+            side=pin.side,
+            away=millimetres(away, 2),
+        )
 
 
 def _reach(one: Placement, radius: float, but: Collection[str] = ()) -> float:

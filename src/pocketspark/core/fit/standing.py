@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from pocketspark.core.fit.answer import Placement, SolidBox, StandsOn
+from pocketspark.core.message import Message, say
 from pocketspark.core.units.figures import millimetres
 
 # Under this a strip of tape does, or nothing at all (common practice, no source).
@@ -37,8 +38,8 @@ def _is_below(under: Placement | SolidBox, one: Placement) -> bool:
     return all(over) and under.max_mm[2] <= one.min_mm[2] + _TOUCH_MM
 
 
-def foam_in_words(stands: StandsOn) -> str:
+def foam_in_words(stands: StandsOn) -> Message:
     """What goes under a part, as a step or a list says it."""
     if stands.foam_mm <= TAPE_MM:
-        return f"straight on {stands.on}"
-    return f"{millimetres(stands.foam_mm)} of foam under it, on {stands.on}"
+        return say("straight on {on}", on=stands.on)
+    return say("{foam_mm} of foam under it, on {on}", foam_mm=millimetres(stands.foam_mm), on=stands.on)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from pocketspark.core.fit.allowances import BOARD_GAP_MM
 from pocketspark.core.fit.bays import Triple, bay_from_supply
 from pocketspark.core.fit.parts import Part, parts_of
+from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Build, Gadget
 from pocketspark.core.models.bay import Bay, Room, Tube
 from pocketspark.core.units.figures import millimetres
@@ -24,7 +25,7 @@ class Place:
     bay: Bay
     parts: tuple[Part, ...]
     assumed: bool = False
-    says: str = ""
+    says: Message = NOTHING
 
 
 def place_of(gadget: Gadget, build: Build) -> Place | None:
@@ -62,7 +63,11 @@ def _own_box(parts: tuple[Part, ...]) -> Place:
     inside = box_inside_mm(parts)
     bay = Bay(rooms=(Room(size_mm=inside),), wall_mm=BOX_WALL_MM, tolerance_mm=PRINT_TOLERANCE_MM)
     length, width, height = (millimetres(mm) for mm in inside)
-    return Place(bay, parts, says=f"a box of its own, {length} x {width} x {height} inside")
+    return Place(
+        bay,
+        parts,
+        says=say("a box of its own, {length} x {width} x {height} inside", length=length, width=width, height=height),
+    )
 
 
 def _outline(gadget: Gadget, build: Build) -> Place | None:
@@ -82,6 +87,12 @@ def _outline(gadget: Gadget, build: Build) -> Place | None:
     length *= stack
     tube = Tube(diameter_mm=diameter - 2 * OUTLINE_WALL_MM, length_mm=length - 2 * OUTLINE_WALL_MM)
     bay = Bay(tube=tube, wall_mm=OUTLINE_WALL_MM, tolerance_mm=PRINT_TOLERANCE_MM)
-    whole = f"one {supply.size.common}" if stack == 1 else f"the whole stack of {stack} {supply.size.common}"
-    says = f"the outline of {whole}, {millimetres(OUTLINE_WALL_MM)} of wall"
+    whole = (
+        say("one {common}", common=supply.size.common)
+        if stack == 1
+        else say("the whole stack of {stack} {common}", stack=stack, common=supply.size.common)
+    )
+    says = say(
+        "the outline of {whole}, {outline_wall_mm} of wall", whole=whole, outline_wall_mm=millimetres(OUTLINE_WALL_MM)
+    )
     return Place(bay, inside, says=says)

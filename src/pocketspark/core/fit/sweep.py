@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterator, Mapping, Sequence
+from functools import lru_cache
 
 from pocketspark.core.fit.answered import Setting
 from pocketspark.core.fit.cell_sizes import cells_of, measures_of, room_for_more_mm
@@ -12,7 +13,6 @@ from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import curve_of
 from pocketspark.core.units.figures import ShownMillimetres, ShownWattHours
-from pocketspark.core.units.reading import kept_as_read
 
 
 class Fitting(Model):
@@ -86,7 +86,7 @@ def largest(project: Project, build: int = 0) -> tuple[Largest, ...]:
     return () if setting is None else _largest(setting)
 
 
-@kept_as_read(maxsize=64)
+@lru_cache(maxsize=64)
 def _largest(setting: Setting) -> tuple[Largest, ...]:
     cells = cells_of(setting)
     measures = measures_of(setting.parts[cells[0]]) if cells else ()

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from pocketspark.core.kinds.regulators import kind_of
+from pocketspark.core.message import NOTHING, Message, Value, row_of, say
 from pocketspark.core.models.board import SOCKETS, Board
 from pocketspark.core.units.figures import amps, bare, sizes, volts
 
@@ -44,7 +45,7 @@ class BoardFeature:
     """One feature. `part`: as what a board that has it is drawn."""
 
     is_on: Callable[[Board], bool]
-    says: Callable[[Board], str]
+    says: Callable[[Board], Value]
     wire: Callable[[Board, BoardCircuit], None] = lambda _board, _circuit: None
     pad_roles: Mapping[str, PadRole] = field(default_factory=dict)
     part: BoardPart | None = None
@@ -74,25 +75,25 @@ def part_of(board: Board) -> BoardPart:
     return next((feature.part for feature in features_of(board) if feature.part), "board")
 
 
-def in_a_list(board: Board) -> str:
+def in_a_list(board: Board) -> Message:
     """One line that tells the board from its neighbours."""
     said = [feature.says(board) for feature in features_of(board)]
-    size = sizes(*board.outline_mm, digits=None) if board.outline_mm else ""
-    return ", ".join(text for text in (*said, size) if text)
+    size = sizes(*board.outline_mm, digits=None) if board.outline_mm else NOTHING
+    return row_of((*said, size))
 
 
 # Each feature ----------------------------------------------------------------------------------------------------
 
 
-def _charger_says(board: Board) -> str:
+def _charger_says(board: Board) -> Message:
     assert board.charger is not None
     said = [
-        f"K {bare(board.charger.k_volts)} V, {amps(board.charger.rated_a)}",
-        f"ends at {volts(board.charger.float_v)}",
+        say("K {k_volts} V, {rated_a}", k_volts=bare(board.charger.k_volts), rated_a=amps(board.charger.rated_a)),
+        say("ends at {float_v}", float_v=volts(board.charger.float_v)),
     ]
-    said += [] if board.socket else ["pads only"]
-    said += [] if board.protection else ["no protection"]
-    return ", ".join(said)
+    said += [] if board.socket else [say("pads only")]
+    said += [] if board.protection else [say("no protection")]
+    return row_of(said)
 
 
 def _wire_charger(_board: Board, circuit: BoardCircuit) -> None:
@@ -100,9 +101,9 @@ def _wire_charger(_board: Board, circuit: BoardCircuit) -> None:
     circuit.joined.append(("IN-", "B-"))
 
 
-def _protection_says(board: Board) -> str:
+def _protection_says(board: Board) -> Message:
     assert board.protection is not None
-    return f"protection, opens at {volts(board.protection.cut_v)}"
+    return say("protection, opens at {cut_v}", cut_v=volts(board.protection.cut_v))
 
 
 def _wire_protection(_board: Board, circuit: BoardCircuit) -> None:
@@ -134,10 +135,10 @@ def _wire_usb_out(_board: Board, circuit: BoardCircuit) -> None:
         circuit.joined.append(("U-", "OUT-" if "OUT-" in circuit.pads else "IN-"))
 
 
-def _regulator_says(board: Board) -> str:
+def _regulator_says(board: Board) -> Message:
     assert board.regulator is not None
-    gives = f", {volts(board.regulator.v_set)}" if board.regulator.v_set else ""
-    return f"{kind_of(board.regulator).label}{gives}"
+    gives = volts(board.regulator.v_set) if board.regulator.v_set else NOTHING
+    return row_of((kind_of(board.regulator).label, gives))
 
 
 def _wire_regulator(board: Board, circuit: BoardCircuit) -> None:

@@ -1,6 +1,6 @@
 """Reading a log: phases, plateau, tail, end, interruptions, fold-back, never-ending tail, over-limits; in words."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Literal
 
 import numpy as np
@@ -9,11 +9,23 @@ from numpy.typing import NDArray
 from pocketspark.core.finding import Level
 from pocketspark.core.logs.learnt import Told, capacity_of_charge, capacity_of_run, resistance_of
 from pocketspark.core.logs.log import Log
+from pocketspark.core.message import Message, _, say, say_of
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.tools import METERS
 from pocketspark.core.physics.ocv import Floats, curve_of
-from pocketspark.core.units.figures import amp_hours, amps, celsius, fixed, hours, ohms, percent, volts
+from pocketspark.core.units.figures import (
+    amp_hours,
+    amps,
+    celsius,
+    hours,
+    millivolts,
+    ohms,
+    percent,
+    seconds,
+    volts,
+    watt_hours,
+)
 
 Kind = Literal["charge", "discharge"]
 
@@ -59,7 +71,7 @@ class LogFinding(Model):
 
     code: str
     level: Level
-    headline: str
+    headline: Message
 
 
 class LogAnalysis(Model):
@@ -263,7 +275,10 @@ def _stretches(mask: NDArray[np.bool_]) -> list[tuple[int, int]]:
 
 def _swapped(log: Log) -> Iterator[LogFinding]:
     if log.swapped:
-        text = f"-{volts(float(np.median(log.volts)))} on the meter: plus and minus are swapped. Connect nothing yet"
+        text = say(
+            "The meter shows -{reading}: plus and minus are swapped. Connect nothing yet.",
+            reading=volts(float(np.median(log.volts))),
+        )
         yield _finding("log.swapped", "stop", text)
 
 
@@ -271,9 +286,11 @@ def _more_than_it_holds(log: Log, label_ah: float | None) -> Iterator[LogFinding
     """More charge than any cell of that label takes went somewhere else, or the meter's unit is another."""
     moved_ah = float(log.charge_ah[-1])
     if label_ah and moved_ah > MORE_THAN_LABEL * label_ah:
-        text = (
-            f"{amp_hours(moved_ah)} were counted, and the cell is said to hold {amp_hours(label_ah)}: "
-            "a load on it, a wrong unit, or another cell"
+        text = say(
+            "The meter counted {moved_ah}, and the cell is rated {label_ah}. Look for a load on it, a wrong unit, or "
+            "another cell.",
+            moved_ah=amp_hours(moved_ah),
+            label_ah=amp_hours(label_ah),
         )
         yield _finding("log.more_than_it_holds", "caution", text)
 
@@ -286,22 +303,43 @@ def _charge_findings(
         yield _finding(
             "log.plateau_off",
             "caution",
-            f"{amps(plateau)} on the plateau, {amps(plan_a)} planned: which resistor?",
+            say(
+                "The plateau is {plateau} where {plan_a} is planned. Which charge-current resistor is fitted?",
+                plateau=amps(plateau),
+                plan_a=amps(plan_a),
+            ),
         )
     if breaks:
         longest = max(one.length_s for one in breaks)
-        times = f"{len(breaks)} interruption{'s' if len(breaks) > 1 else ''}"
-        yield _finding("log.interrupted", "caution", f"{times}, the longest {longest:.0f} s: a weak joint or a pad")
+        yield _finding(
+            "log.interrupted",
+            "caution",
+            say_of(
+                len(breaks),
+                "The charge was interrupted once, for {longest}. Suspect a weak joint or a loose pad.",
+                "The charge was interrupted {count} times, for {longest} at the longest. Suspect a weak joint or a "
+                "loose pad.",
+                longest=seconds(longest),
+            ),
+        )
     if (share := _folded_share(log, plateau)) > 0.05:
-        yield _finding("log.folds_back", "caution", f"{percent(share)} of the charge held back before the tail: heat")
+        yield _finding(
+            "log.folds_back",
+            "caution",
+            say("For {share} of the time before the tail the charger was held back, by heat.", share=percent(share)),
+        )
     if _never_ends(log, plateau):
         held = float(np.median(log.amps[log.time_s > log.time_s[-1] - TAIL_S]))
-        yield _finding("log.never_ends", "stop", f"{amps(held)} flows at the end and does not fall: a load on the cell")
+        yield _finding(
+            "log.never_ends",
+            "stop",
+            say("{held} still flows at the end and does not fall: something loads the cell.", held=amps(held)),
+        )
     yield from _limits(log, full_v)
     yield from _cable(log)
     yield from _rest(log, plateau)
     if not log.is_usb_side and (share := _tail_share(log, plateau)) > 0.5:
-        text = f"{percent(share)} of the time in the tail: a worn cell or thin wires"
+        text = say("The tail takes {share} of the time: a worn cell, or thin wires.", share=percent(share))
         yield _finding("log.long_tail", "note", text)
 
 
@@ -342,9 +380,19 @@ def _tail_share(log: Log, plateau: float) -> float:
 def _limits(log: Log, full_v: float) -> Iterator[LogFinding]:
     most_v = float(np.quantile(log.volts, 0.9995))
     if not log.is_usb_side and most_v > full_v + OVER_V:
-        yield _finding("log.over_voltage", "stop", f"{volts(most_v)} at the cell, full at {volts(full_v)}")
+        yield _finding(
+            "log.over_voltage",
+            "stop",
+            say("The cell reached {most_v}; it is full at {full_v}.", most_v=volts(most_v), full_v=volts(full_v)),
+        )
     if log.celsius is not None and (most_c := float(np.nanmax(log.celsius))) > HOT_C:
-        yield _finding("log.too_warm", "stop", f"{celsius(most_c)} at the cell: over {celsius(HOT_C)} while it charges")
+        yield _finding(
+            "log.too_warm",
+            "stop",
+            say(
+                "The cell reached {most_c} while charging, over {hot_c}.", most_c=celsius(most_c), hot_c=celsius(HOT_C)
+            ),
+        )
 
 
 def _cable(log: Log) -> Iterator[LogFinding]:
@@ -353,7 +401,9 @@ def _cable(log: Log) -> Iterator[LogFinding]:
         return
     least_v = float(np.quantile(log.volts[log.amps > 0.5 * log.amps.max()], 0.02))
     if least_v < CABLE_V:
-        text = f"{volts(least_v)} left at the charger: a thin or long cable, or a weak source"
+        text = say(
+            "Only {least_v} reaches the charger. The cable is thin or long, or the source weak.", least_v=volts(least_v)
+        )
         yield _finding("log.cable_sags", "caution", text)
 
 
@@ -369,7 +419,10 @@ def _rest(log: Log, plateau: float) -> Iterator[LogFinding]:
     span_h = float(np.mean(since_s[late]) - np.mean(since_s[early])) / 3600
     drop_v = float(np.mean(log.volts[early]) - np.mean(log.volts[late])) / span_h
     if drop_v > REST_DROP_V:
-        text = f"{drop_v * 1000:.0f} mV an hour lost at rest: it discharges itself, or something still draws"
+        text = say(
+            "At rest it loses {drop} an hour. The cell discharges itself, or something still draws current.",
+            drop=millivolts(drop_v),
+        )
         yield _finding("log.sinks_at_rest", "stop", text)
 
 
@@ -391,14 +444,26 @@ def _run_findings(log: Log, plateau: float, breaks: list[Interruption]) -> Itera
     if not at_peaks:
         breaks = [] if _is_regular(breaks) else [one for one in breaks if one.length_s < SWITCHED_OFF_S]
     if at_peaks:
-        text = f"{len(breaks)} stops, each at a peak of current: the protection trips"
+        text = say_of(
+            len(breaks),
+            "It stopped once, at a peak of current: the protection trips.",
+            "It stopped {count} times, each time at a peak of current: the protection trips.",
+        )
         yield _finding("log.trips_at_peak", "caution", text)
     elif breaks:
-        text = f"{len(breaks)} interruptions while it ran: a weak joint, or the protection trips"
+        text = say_of(
+            len(breaks),
+            "The run was interrupted once. Suspect a weak joint, or a protection that trips.",
+            "The run was interrupted {count} times. Suspect a weak joint, or a protection that trips.",
+        )
         yield _finding("log.interrupted", "caution", text)
     least_v = float(np.quantile(log.volts[log.amps > 0.1 * log.amps.max()], 0.002))
     if least_v < 2.4:
-        yield _finding("log.too_deep", "caution", f"{volts(least_v)} at the end: deeper than any cell likes")
+        yield _finding(
+            "log.too_deep",
+            "caution",
+            say("It ran down to {least}. Discharge that deep wears any cell out.", least=volts(least_v)),
+        )
 
 
 def _is_regular(breaks: list[Interruption]) -> bool:
@@ -414,22 +479,43 @@ def _after_peaks(log: Log, plateau: float, breaks: list[Interruption]) -> bool:
     return bool(np.mean(np.array(before) > 1.2 * usual) > 0.5)
 
 
-def _finding(code: str, level: Level, headline: str) -> LogFinding:
+def _finding(code: str, level: Level, headline: Message) -> LogFinding:
     return LogFinding(code=code, level=level, headline=headline)
 
 
-def in_words(seen: LogAnalysis) -> str:
-    """The analysis as a maker reads it."""
-    what = "Charge" if seen.kind == "charge" else "Run-down"
-    where = ", measured on the USB side" if seen.usb_side else ""
-    lines = [f"{what}{where}: {hours(seen.flow_hours)}, {amp_hours(seen.charge_ah)}, {fixed(seen.energy_wh, 2)} Wh"]
-    lines += [f"  {phase.name}: {hours((phase.end_s - phase.start_s) / 3600)}" for phase in seen.phases]
-    end = f", ended at {amps(seen.end_current_a)}" if seen.end_current_a is not None else ""
-    span = f"{volts(seen.most_v)} at most, {volts(seen.least_v)} at least"
-    lines.append(f"  {amps(seen.plateau_a)} on the plateau{end}; {span}")
+def in_words(seen: LogAnalysis) -> list[Message]:
+    """The analysis as a maker reads it, line by line; its findings are told apart."""
+    lines = [
+        say(
+            _HEADINGS[seen.kind, seen.usb_side],
+            hours=hours(seen.flow_hours),
+            charge=amp_hours(seen.charge_ah),
+            energy=watt_hours(seen.energy_wh),
+        )
+    ]
+    for phase in seen.phases:
+        lines.append(say("  {phase}: {hours}", phase=phase.name, hours=hours((phase.end_s - phase.start_s) / 3600)))
+    figures = {"plateau": amps(seen.plateau_a), "most": volts(seen.most_v), "least": volts(seen.least_v)}
+    if seen.end_current_a is None:
+        lines.append(say("  {plateau} on the plateau; {most} at most, {least} at least", **figures))
+    else:
+        ended = amps(seen.end_current_a)
+        lines.append(
+            say(
+                "  {plateau} on the plateau, ended at {ended}; {most} at most, {least} at least", ended=ended, **figures
+            )
+        )
     if seen.resistance_ohm is not None:
-        lines.append(f"  about {ohms(seen.resistance_ohm)} in series")
+        lines.append(say("  about {resistance} in series", resistance=ohms(seen.resistance_ohm)))
     if seen.capacity_ah is not None and seen.capacity_off_ah is not None:
-        lines.append(f"  the cell holds {amp_hours(seen.capacity_ah)}, give or take {amp_hours(seen.capacity_off_ah)}")
-    lines += [f"{finding.level.upper():8}{finding.headline}  [{finding.code}]" for finding in seen.findings]
-    return "\n".join(lines)
+        holds, off = amp_hours(seen.capacity_ah), amp_hours(seen.capacity_off_ah)
+        lines.append(say("  the cell holds {capacity}, give or take {off}", capacity=holds, off=off))
+    return lines
+
+
+_HEADINGS: Mapping[tuple[str, bool], str] = {
+    ("charge", False): _("Charge: {hours}, {charge}, {energy}"),
+    ("charge", True): _("Charge, measured on the USB side: {hours}, {charge}, {energy}"),
+    ("discharge", False): _("Run-down: {hours}, {charge}, {energy}"),
+    ("discharge", True): _("Run-down, measured on the USB side: {hours}, {charge}, {energy}"),
+}

@@ -9,10 +9,11 @@ from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain, Charging, ChosenCell, GivenCharging, Running
 from pocketspark.core.logs.analysis import LogAnalysis
+from pocketspark.core.message import NOTHING, Message, as_message, say
 from pocketspark.core.models import Charger, Mode, Project, paths
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
-from pocketspark.core.units.figures import amp_hours, amps, ohms, percent
+from pocketspark.core.units.figures import amp_hours, amps, fixed, ohms, percent
 
 # Further off than this it is another resistor, not this board's own constant (common practice, no source).
 OTHER_RESISTOR = 0.30
@@ -23,9 +24,9 @@ _FACTOR = 20.0
 class CalibrationOffer(Model):
     """One figure that may be adopted. `edits` set it, with its basis; `off`: its uncertainty in words, where known."""
 
-    what: str
-    text: str
-    off: str = ""
+    what: Message
+    text: Message
+    off: Message = NOTHING
     edits: tuple[Edit, ...]
     taken: bool = False  # the document says so already
 
@@ -62,13 +63,21 @@ def _cell(chosen: ChosenCell, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
     alike, path = chosen.count, chosen.path
     if seen.capacity_ah:
         each = _digits(seen.capacity_ah / alike, 4)
-        off = f"± {amp_hours(max(seen.capacity_off_ah / alike, 0.001))}" if seen.capacity_off_ah else ""
+        off = (
+            say("± {off}", off=amp_hours(max(seen.capacity_off_ah / alike, 0.001))) if seen.capacity_off_ah else NOTHING
+        )
         edits = _measured(f"{path}.measured_capacity_ah", each)
-        yield CalibrationOffer(what="capacity", text=amp_hours(each), off=off, edits=edits)
+        yield CalibrationOffer(what=say("capacity"), text=as_message(amp_hours(each)), off=off, edits=edits)
     if seen.resistance_ohm:
         each = _digits(seen.resistance_ohm * alike, 3)
-        off = f"± {ohms(max(seen.resistance_off_ohm * alike, 0.001))}" if seen.resistance_off_ohm else ""
-        yield CalibrationOffer(what="resistance", text=ohms(each), off=off, edits=_measured(f"{path}.r_ohm", each))
+        off = (
+            say("± {off}", off=ohms(max(seen.resistance_off_ohm * alike, 0.001)))
+            if seen.resistance_off_ohm
+            else NOTHING
+        )
+        yield CalibrationOffer(
+            what=say("resistance"), text=as_message(ohms(each)), off=off, edits=_measured(f"{path}.r_ohm", each)
+        )
 
 
 # Charger ---------------------------------------------------------------------------------------------------------
@@ -94,9 +103,13 @@ def _charger(charging: Charging, seen: LogAnalysis) -> Iterator[CalibrationOffer
     meter_share = charging.chain.project.meter_share
     edits = _measured(f"{path}.k_volts", k_volts) + _measured(f"{path}.k_tolerance", meter_share)
     yield CalibrationOffer(
-        what="charge current",
-        text=f"{amps(measured_a)} at {ohms(r_ohm)}",
-        off=f"K of this board is {k_volts:.0f} V, to {percent(meter_share)}",
+        what=say("charge current"),
+        text=say("{measured_a} at {r_ohm}", measured_a=amps(measured_a), r_ohm=ohms(r_ohm)),
+        off=say(
+            "K of this board is {k_volts} V, to {meter_share}",
+            k_volts=fixed(k_volts, 0),
+            meter_share=percent(meter_share),
+        ),
         edits=edits,
     )
 
@@ -106,8 +119,8 @@ def _given_charger(charging: GivenCharging, seen: LogAnalysis) -> Iterator[Calib
     gives_a, own = _digits(seen.plateau_a, 4), charging.chain.keeps_own_charger
     place = "gadget.supply.own_charger" if own else f"{charging.chain.path}.external_charger"
     yield CalibrationOffer(
-        what="charge current",
-        text=f"{amps(gives_a)} from the {charging.board.name}",
+        what=say("charge current"),
+        text=say("{gives_a} from the {board}", gives_a=amps(gives_a), board=charging.board.name),
         edits=_measured(f"{place}.current_a", gives_a),
     )
 
@@ -118,8 +131,10 @@ def _table_row(charger: Charger, path: str, r_ohm: float, current_a: float) -> I
     table = sorted(rows.items())
     if all(more > less for (_, more), (_, less) in itertools.pairwise(table)):
         edits = _measured(f"{path}.r_table", [{"r_ohm": r, "current_a": a} for r, a in table])
-        text = f"{amps(current_a)} at {ohms(r_ohm)}"
-        yield CalibrationOffer(what="charge current", text=text, off="a row of this board's own table", edits=edits)
+        text = say("{current_a} at {r_ohm}", current_a=amps(current_a), r_ohm=ohms(r_ohm))
+        yield CalibrationOffer(
+            what=say("charge current"), text=text, off=say("a row of this board's own table"), edits=edits
+        )
 
 
 # Gadget ----------------------------------------------------------------------------------------------------------
@@ -134,9 +149,9 @@ def _gadget(running: Running, seen: LogAnalysis) -> Iterator[CalibrationOffer]:
     current_a = _current_behind(running, run.mode, mean_v, seen.usual_a)
     if current_a is not None:
         yield CalibrationOffer(
-            what="gadget's current",
-            text=f"{amps(current_a)} in “{run.mode.name}”",
-            off=f"from {amps(seen.usual_a)} out of the cell; only if it was the gadget that ran",
+            what=say("gadget's current"),
+            text=say("{current_a} in “{mode}”", current_a=amps(current_a), mode=run.mode.name),
+            off=say("from {usual_a} out of the cell; only if it was the gadget that ran", usual_a=amps(seen.usual_a)),
             edits=_measured(f"gadget.modes.{run.mode.id}.current_a", _digits(current_a, 3)),
         )
 

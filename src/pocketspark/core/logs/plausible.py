@@ -10,6 +10,7 @@ from typing import Literal
 import numpy as np
 
 from pocketspark.core.logs.log import Log
+from pocketspark.core.message import Message, say, say_of
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.units.figures import celsius, fixed, significant
@@ -46,7 +47,7 @@ class Mend(Model):
 class Doubt(Model):
     """What cannot be so, in a sentence, and how it may be meant, likeliest first."""
 
-    says: str
+    says: Message
     mends: tuple[Mend, ...]
 
 
@@ -107,7 +108,11 @@ def _swapped(columns: Columns) -> Doubt | None:
     volts, amps = _typical(columns.volts), _typical(columns.amps)
     spread = float(np.nanstd(columns.amps)) if np.isfinite(columns.amps).any() else 0.0
     if 2.2 < amps < 5.8 and volts < 2.0 and spread < 0.8:
-        says = f"A cell stands at no {fixed(volts, 2)} V while {fixed(amps, 2)} A flow: volts and amps look swapped."
+        says = say(
+            "A cell stands at no {volts} V while {amps} A flow: volts and amps look swapped.",
+            volts=fixed(volts, 2),
+            amps=fixed(amps, 2),
+        )
         return Doubt(says=says, mends=(Mend(key="swapped_columns", label="Swap the two columns"), AS_IT_IS))
     return None
 
@@ -116,13 +121,13 @@ def _sizes(columns: Columns) -> Iterator[Doubt | None]:
     volts, amps = _typical(columns.volts), _most(columns.amps)
     if volts > MOST_V:
         label = "It is in millivolts"
-        says = f"No small cell has {significant(volts, 4)} V."
+        says = say("No small cell has {volts} V.", volts=significant(volts, 4))
         yield Doubt(says=says, mends=(Mend(key="volts_in_mv", label=label), AS_IT_IS))
     if amps > MOST_A:
         mends = [Mend(key="amps_in_ma", label="It is in milliamperes")]
         if amps > 1000 * MOST_A:
             mends.insert(0, Mend(key="amps_in_ua", label="It is in microamperes"))
-        yield Doubt(says=f"No small cell carries {significant(amps, 4)} A.", mends=(*mends, AS_IT_IS))
+        yield Doubt(says=say("No small cell carries {amps} A.", amps=significant(amps, 4)), mends=(*mends, AS_IT_IS))
 
 
 def _degrees(columns: Columns) -> Doubt | None:
@@ -132,12 +137,17 @@ def _degrees(columns: Columns) -> Doubt | None:
     first, most, least = float(known[0]), float(np.quantile(known, 0.99)), float(known.min())
     counts_up = abs(first) < 0.05 and known[-1] > 0.1 and bool((np.diff(known) >= -1e-3).all())
     if counts_up:
-        says = "What is read as degrees begins at 0 and only rises, to "
-        says += f"{significant(known[-1], 3)}: it looks like charge counted."
+        says = say(
+            "The column read as temperature begins at 0 and only rises, up to {last}. It looks like counted charge.",
+            last=significant(float(known[-1]), 3),
+        )
         return Doubt(says=says, mends=(Mend(key="no_celsius", label="It is no temperature"), AS_IT_IS))
     if most > MOST_C or least < LEAST_C or (first > 55 and most > 60):
-        shown = f"The cell would have {celsius(first)} from the first row on."
-        says = shown if first > 55 else f"A cell has no {celsius(most if most > MOST_C else least)}."
+        says = (
+            say("The cell would be at {first} from the first row on.", first=celsius(first))
+            if first > 55
+            else say("No cell reaches {degrees}.", degrees=celsius(most if most > MOST_C else least))
+        )
         mends = (Mend(key="fahrenheit", label="It is in Fahrenheit"), Mend(key="no_celsius", label="Leave it out"))
         return Doubt(says=says, mends=(*mends, AS_IT_IS))
     return None
@@ -152,7 +162,7 @@ def _both_ways(columns: Columns) -> Doubt | None:
     if min(into, out) < TWO_RUNS_SHARE:
         return None
     return Doubt(
-        says="Current flows one way and then the other: a charge and a run-down in one file.",
+        says=say("Current flows one way and then the other: a charge and a run-down in one file."),
         mends=(Mend(key="the_charge", label="Read the charge"), Mend(key="the_run", label="Read the run-down")),
     )
 
@@ -175,13 +185,13 @@ class Straightened:
     """Columns whose time rises, and what was done to them, in sentences; seconds of gaps that nobody saw."""
 
     columns: Columns
-    says: tuple[str, ...]
+    says: tuple[Message, ...]
     unseen_s: float
 
 
 def straightened(columns: Columns) -> Straightened:
     """Midnight, summer time, a meter that began anew, rows twice: mended and told. Rows lost: told."""
-    says: list[str] = []
+    says: list[Message] = []
     columns = _without_repeats(columns, says)
     time_s = columns.time_s.copy()
     steps = np.diff(time_s)
@@ -193,29 +203,37 @@ def straightened(columns: Columns) -> Straightened:
             time_s[index + 1 :] += 86_400.0
         elif abs(back - SUMMER_S) < SUMMER_OFF_S + usual:
             time_s[index + 1 :] += SUMMER_S
-            says.append("The clock was set back by an hour in the middle: mended.")
+            says.append(say("The clock was set back by an hour in the middle. The times are corrected."))
         else:
             time_s[index + 1 :] += back + usual
-            says.append("The meter began to count anew in the middle: what follows is put behind it.")
+            says.append(
+                say("The meter started counting again in the middle. The later rows are put after the earlier.")
+            )
     for index in np.flatnonzero(np.abs(np.diff(time_s) - SUMMER_S - usual) < min(SUMMER_OFF_S, 0.02 * SUMMER_S)):
         if usual < 300 and abs(columns.volts[index + 1] - columns.volts[index]) < 0.01:
             time_s[index + 1 :] -= SUMMER_S
-            says.append("The clock was set forward by an hour in the middle: mended.")
+            says.append(say("The clock was set forward by an hour in the middle. The times are corrected."))
     gaps = np.diff(time_s)
     lost = gaps[(gaps > GAP_STEPS * usual) & (gaps > LEAST_GAP_S)]
     if len(lost):
-        times = "once" if len(lost) == 1 else f"{len(lost)} times"
-        says.append(f"Rows are missing {times}, {lost.max() / 60:.0f} minutes at the longest.")
+        says.append(
+            say_of(
+                len(lost),
+                "Rows are missing once, over {longest} minutes.",
+                "Rows are missing {count} times, over {longest} minutes at the longest.",
+                longest=fixed(lost.max() / 60, 0),
+            )
+        )
     return Straightened(replace(columns, time_s=time_s), tuple(dict.fromkeys(says)), float(lost.sum()))
 
 
-def _without_repeats(columns: Columns, says: list[str]) -> Columns:
+def _without_repeats(columns: Columns, says: list[Message]) -> Columns:
     same = np.concatenate([[False], (np.diff(columns.time_s) == 0) & (np.diff(columns.volts) == 0)])
     same &= np.concatenate([[False], np.diff(columns.amps) == 0])
     count = int(same.sum())
     if count == 0 or count > 0.6 * len(same):
         return columns
-    says.append(f"{count} rows stood there twice, and are left out.")
+    says.append(say_of(count, "1 row is repeated and left out.", "{count} rows are repeated and left out."))
     kept = ~same
     celsius = None if columns.celsius is None else columns.celsius[kept]
     return Columns(columns.time_s[kept], columns.volts[kept], columns.amps[kept], celsius)

@@ -6,6 +6,7 @@ import numpy as np
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import HOT_C, OVER_V, PLAN_OFF
+from pocketspark.core.message import Message, say
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import ShownAmps, ShownCelsius, ShownHours, ShownVolts, amps, celsius, hours, volts
 
@@ -38,7 +39,7 @@ class Alarm(Model):
 
     code: str
     minutes: float
-    says: str
+    says: Message
 
 
 def limits_of(chain: Chain) -> Limits:
@@ -62,16 +63,44 @@ def alarms(limits: Limits, readings: Iterable[Reading]) -> tuple[Alarm, ...]:
     return tuple(first.values())
 
 
-def _passed(limits: Limits, reading: Reading) -> Iterator[tuple[str, str]]:
+def _passed(limits: Limits, reading: Reading) -> Iterator[tuple[str, Message]]:
     if reading.volts is not None:
         if reading.volts < 0:
-            yield "watch.swapped", f"{volts(reading.volts)}: plus and minus are swapped. Unplug, connect nothing"
+            yield (
+                "watch.swapped",
+                say(
+                    "The meter shows {volts}: plus and minus are swapped. Unplug, and connect nothing.",
+                    volts=volts(reading.volts),
+                ),
+            )
         elif limits.most_v < reading.volts < USB_SIDE_V:
-            yield "watch.over_voltage", f"{volts(reading.volts)} at the cell, {volts(limits.most_v)} at most. Unplug"
+            yield (
+                "watch.over_voltage",
+                say(
+                    "The cell is at {volts}, over its limit of {most_v}. Unplug.",
+                    volts=volts(reading.volts),
+                    most_v=volts(limits.most_v),
+                ),
+            )
     if reading.amps is not None and reading.amps > limits.most_a:
-        yield "watch.over_current", f"{amps(reading.amps)} flows, {amps(limits.most_a)} at most. Unplug"
+        yield (
+            "watch.over_current",
+            say(
+                "{amps} flows, over the limit of {most_a}. Unplug.", amps=amps(reading.amps), most_a=amps(limits.most_a)
+            ),
+        )
     if reading.celsius is not None and reading.celsius > limits.most_c:
-        yield "watch.too_warm", f"{celsius(reading.celsius)}, {celsius(limits.most_c)} at most. Unplug, take it outside"
+        yield (
+            "watch.too_warm",
+            say(
+                "The cell is at {celsius}, over its limit of {most_c}. Unplug, and take it outside.",
+                celsius=celsius(reading.celsius),
+                most_c=celsius(limits.most_c),
+            ),
+        )
     flows = reading.amps is None or reading.amps > 0
     if reading.minutes > limits.longest_h * 60 and flows:
-        yield "watch.too_long", f"still charging after {hours(reading.minutes / 60)}. Unplug, find what draws"
+        yield (
+            "watch.too_long",
+            say("still charging after {minutes}. Unplug, find what draws", minutes=hours(reading.minutes / 60)),
+        )

@@ -31,11 +31,22 @@ Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, ma
 # "mode2": what a path names a row by, so that a path never lands on a neighbour. Made where a document has none.
 
 
+def _texts_begin_empty(schema: dict[str, Any]) -> None:
+    """A message is a text to whoever reads an answer, so its default is one as well."""
+    for field in schema.get("properties", {}).values():
+        if isinstance(field.get("default"), dict) and "template" in field["default"]:
+            field["default"] = ""
+
+
 class Model(BaseModel):
     """A frozen record of the trade. Unknown keys are refused, so that a slip of the pen is not lost silently."""
 
     model_config = ConfigDict(
-        frozen=True, extra="forbid", allow_inf_nan=False, json_schema_serialization_defaults_required=True
+        frozen=True,
+        extra="forbid",
+        allow_inf_nan=False,
+        json_schema_serialization_defaults_required=True,
+        json_schema_extra=_texts_begin_empty,
     )
 
 

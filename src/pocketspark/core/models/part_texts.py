@@ -40,7 +40,7 @@ def in_short(part: Cell | Resistor) -> str:
     if isinstance(part, Cell):
         measured = f"measured {amp_hours(part.measured_capacity_ah)}" if part.measured_capacity_ah else ""
         return _joined(_size(part.size_mm), f"label {amp_hours(part.capacity_ah)}", measured)
-    return _joined(engineering(part.r_ohm, "ohm"), percent(part.tolerance), part.mounting)
+    return _joined(str(engineering(part.r_ohm, "ohm")), str(percent(part.tolerance)), part.mounting)
 
 
 def _joined(*texts: str) -> str:
@@ -48,7 +48,7 @@ def _joined(*texts: str) -> str:
 
 
 def _size(mm: tuple[float, ...] | None) -> str:
-    return f"{' x '.join(plain(length) for length in mm)} mm" if mm else ""
+    return f"{' x '.join(str(plain(length)) for length in mm)} mm" if mm else ""
 
 
 def _text(field: PartField, value: Any) -> str:
@@ -60,9 +60,9 @@ def _text(field: PartField, value: Any) -> str:
         return "; ".join(f"{engineering(row['r_ohm'], 'ohm')} {engineering(row['current_a'], 'A')}" for row in value)
     if isinstance(value, list):
         return (" x " if field.kind == "size" else ", ").join(
-            plain(row) if field.kind == "size" else row for row in value
+            str(plain(row)) if field.kind == "size" else row for row in value
         )
-    return plain(value / unit_size(field.unit), 4) if isinstance(value, int | float) else str(value)
+    return str(plain(value / unit_size(field.unit), 4)) if isinstance(value, int | float) else str(value)
 
 
 def _value(field: PartField, text: str) -> Any:

@@ -25,6 +25,7 @@ from pocketspark.core.chain.running import SCHOTTKY, SELF_DISCHARGE_PER_HOUR, li
 from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.limits import LEAST_FULL, SAME_V
+from pocketspark.core.message import say
 from pocketspark.core.models import Board, Build, Cell, Charger, Mode, Project, Regulator
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.physics import heat, resistors
@@ -40,8 +41,8 @@ SURELY_V = 0.05
 # Rounding in the batch is made good by this share.
 SURELY_SHARE = 0.999
 _POLICY_C = {"gentle": 0.5, "label": 1.0, "data_sheet": 1.0}
-TOO_MANY_VOLTS = "more volts than the gadget stands"
-WOULD_NOT_RUN = "it would not run"
+TOO_MANY_VOLTS = say("it gives the gadget more volts than it can take")
+WOULD_NOT_RUN = say("it would not run")
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,7 @@ from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.picture import picture_of
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.limits import DIM
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Mode
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.physics.primary import old_hours
@@ -23,12 +24,12 @@ from pocketspark.core.proposals.ways import Way
 from pocketspark.core.proposals.wishes import Wishes
 from pocketspark.core.rules import RULES, findings_of
 
-BEATEN = "something sound is better in every way"
-WISHED = "not what was wished"
-NEVER_FULL = "it never gets full, or does not run"
-NOT_CERTAIN = "its fit was not confirmed by the second look"
-NO_RESISTOR = "no resistor of your own sets its current"
-STATIONS_OF_REASONS: Mapping[str, str] = {
+BEATEN = say("another sound build is better in every way")
+WISHED = say("it is not what was asked for")
+NEVER_FULL = say("it never gets full, or does not run")
+NOT_CERTAIN = say("the second check did not confirm that it fits")
+NO_RESISTOR = say("none of your own resistors sets its current")
+STATIONS_OF_REASONS: Mapping[Message, str] = {
     NOT_SUITED: "charge",
     NO_SOCKET: "charge",
     NO_RESISTOR: "charge",
@@ -44,7 +45,7 @@ WITH_FIT = tuple(code for code in RULES if code not in WITHOUT_FIT)
 # A resistor of one's own may set less than is asked for, down to this share of it.
 LEAST_OF_CURRENT = 0.5
 
-Judged = Proposal | str
+Judged = Proposal | Message
 Key = tuple[object, ...]
 
 
@@ -54,12 +55,12 @@ class Memory:
 
     known: KnownFits = field(default_factory=KnownFits)
     judged: dict[Key, Judged] = field(default_factory=dict)
-    examples: dict[str, str] = field(default_factory=dict)  # what the first build that fell to a rule was told
+    examples: dict[str, Message] = field(default_factory=dict)  # what the first build that fell to a rule was told
 
-    def example_of(self, stop: Finding) -> str:
-        return self.examples.setdefault(stop.code, f"as this one: {stop.headline}")
+    def example_of(self, stop: Finding) -> Message:
+        return self.examples.setdefault(stop.code, say("such as this: {headline}", headline=stop.headline))
 
-    def station_of(self, reason: str) -> str:
+    def station_of(self, reason: Message) -> str:
         """Where the reason belongs; "" where it is none of the trade but of the search."""
         by_rule = {example: RULES[code].station for code, example in self.examples.items()}
         return STATIONS_OF_REASONS.get(reason, by_rule.get(reason, ""))
@@ -76,13 +77,13 @@ class Search:
     memory: Memory
     shapes: dict[int, list[list[list[int]]]] = field(default_factory=dict)  # by way, cell and count: those that go in
     total: int = 0
-    fell: Counter[str] = field(default_factory=Counter)
+    fell: Counter[Message] = field(default_factory=Counter)
     minded: Counter[str] = field(default_factory=Counter)  # builds that a caution of this rule kept from being wished
-    minded_examples: dict[str, str] = field(default_factory=dict)
+    minded_examples: dict[str, Message] = field(default_factory=dict)
     sound: list[Proposal] = field(default_factory=list)
     table: list[Floats] = field(default_factory=list)
 
-    def mind(self, code: str, headline: str) -> None:
+    def mind(self, code: str, headline: Message) -> None:
         self.minded[code] += 1
         self.minded_examples.setdefault(code, headline)
 
@@ -137,7 +138,7 @@ def _resistor(search: Search, wanted_ohm: float) -> float | None:
     return min(fitting, default=None)
 
 
-def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> str | None:
+def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> Message | None:
     """The first stop against it, those first that are soon told. None: it is sound."""
     memory = search.memory
     if memory.known.goes_in(chain.project, 0) is False:
@@ -164,14 +165,14 @@ def _is_beaten(search: Search, figures: Floats, chain: Chain) -> bool:
     return search.memory.known.goes_in(chain.project, 0, ROOM_MM[wanted - 1]) is False
 
 
-def _why_it_falls_where_it_lies(search: Search, chain: Chain) -> str | None:
+def _why_it_falls_where_it_lies(search: Search, chain: Chain) -> Message | None:
     reason = _stopped(search, chain, WITH_FIT)
     if reason is None and (answer := fit_of(chain.project)) and answer.fits == "not_certain":
         return NOT_CERTAIN
     return reason
 
 
-def _stopped(search: Search, chain: Chain, codes: Sequence[str]) -> str | None:
+def _stopped(search: Search, chain: Chain, codes: Sequence[str]) -> Message | None:
     findings = findings_of(chain, codes)
     stop = next((finding for finding in findings if finding.level == "stop"), None)
     if stop is not None:

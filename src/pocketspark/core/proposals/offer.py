@@ -8,6 +8,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Board, Build, Cell, Project
 from pocketspark.core.models.build import Policy
 from pocketspark.core.models.record import Record
@@ -119,12 +120,12 @@ class Counted(NamedTuple):
     drafts: Drafts
     weights: NDArray[np.intp]
     total: int
-    fell: Mapping[str, int]
+    fell: Mapping[Message, int]
 
 
-NOT_SUITED = "charger and cell do not suit each other"
-NO_SOCKET = "its charger has no socket, and none is planned"
-NO_FIT = "it does not go in"
+NOT_SUITED = say("charger and cell do not suit each other")
+NO_SOCKET = say("its charger has no socket, and none is planned")
+NO_FIT = say("it does not fit into the bay")
 
 
 def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bool_], *, socket: bool) -> Counted:

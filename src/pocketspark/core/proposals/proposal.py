@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 
 from pocketspark.core.fit.picture import BayPicture
 from pocketspark.core.limits import DIM
+from pocketspark.core.message import NOTHING, Message, row_of
 from pocketspark.core.models import Build
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
@@ -18,9 +19,9 @@ class Proposal(Model):
     `otherwise`: what of its way is not as the maker's own build has it; `edits`: what the bay has to become for it.
     """
 
-    because: str = ""
+    because: Message = NOTHING
     name: str
-    otherwise: str = ""
+    otherwise: Message = NOTHING
     cell: str
     charger: str
     others: tuple[str, ...]
@@ -33,7 +34,7 @@ class Proposal(Model):
     light_half: ShownShare | None  # of the light it was made for, half way through the charge
     spare_mm: ShownMillimetres | None
     off_days: ShownDays
-    cautions: tuple[str, ...]
+    cautions: tuple[Message, ...]
     caution_codes: tuple[str, ...]  # of the rules that give them, in the same order
     own: bool  # of own parts alone
     picture: BayPicture | None
@@ -86,6 +87,6 @@ def named(front: Sequence[Proposal]) -> list[Proposal]:
         best = min(range(len(front)), key=lambda number: key(front[number]))
         if reason not in _CLAIMS or _CLAIMS[reason](front[best]):
             reasons.setdefault(best, []).append(reason)
-    first = [front[n].model_copy(update={"because": ", ".join(said)}) for n, said in sorted(reasons.items())]
+    first = [front[n].model_copy(update={"because": row_of(said)}) for n, said in sorted(reasons.items())]
     rest = [one for n, one in enumerate(front) if n not in reasons]
     return [*first, *rest]

@@ -13,6 +13,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from pocketspark.core.message import Message
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
@@ -37,7 +38,7 @@ class Fell(Model):
     """How many builds fell to one reason, and to which station it belongs; "": they were sound, or not wished."""
 
     station: str
-    reason: str
+    reason: Message
     count: int
 
 
@@ -45,7 +46,7 @@ class Minded(Model):
     """Builds that one kind of caution kept from being what is wished; `says`: what one of them was told."""
 
     code: str
-    says: str
+    says: Message
     count: int
 
 
@@ -190,7 +191,7 @@ def _answers(search: Search, question: InQuestion) -> Iterator[Judged]:
         yield answer
 
 
-def _fall(search: Search, question: InQuestion, places: NDArray[np.intp], reason: str) -> None:
+def _fall(search: Search, question: InQuestion, places: NDArray[np.intp], reason: Message) -> None:
     search.fell[reason] += int(question.weights[places].sum())
     question.left[places] = False
 

@@ -8,6 +8,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import TypeVar
 
+from pocketspark.core.message import Message, row_of, say, verbatim
 from pocketspark.core.models import Build, Project
 from pocketspark.core.models.build import (
     STYLES,
@@ -32,7 +33,7 @@ class Way:
 
     project: Project
     edits: tuple[Edit, ...]
-    says: str  # what of it is not as the maker's own build has it
+    says: Message  # what of it is not as the maker's own build has it
 
     @property
     def build(self) -> Build:
@@ -60,7 +61,7 @@ def ways_of(project: Project, number: int, wishes: Wishes) -> list[Way]:
         build = own.model_copy(update=updates)
         in_bay = STYLES[style].in_the_gadget and not STYLES[style].like_a_battery
         otherwise = (*(says if in_bay else ()), *_otherwise(build, own))
-        way = Way(with_build(changed if in_bay else project, build), edits if in_bay else (), ", ".join(otherwise))
+        way = Way(with_build(changed if in_bay else project, build), edits if in_bay else (), row_of(otherwise))
         found.setdefault(way.key, way)
     return list(found.values())
 
@@ -98,29 +99,29 @@ def _ways_in(project: Project) -> Iterator[str]:
     return (kind for kind in INPUTS if kind != "old_jack" or has_jack)
 
 
-def _otherwise(build: Build, own: Build) -> Iterator[str]:
+def _otherwise(build: Build, own: Build) -> Iterator[Message]:
     if build.style != own.style:
-        yield STYLES[build.style].label.lower()
+        yield verbatim(STYLES[build.style].label.lower())
     if build.input.kind != own.input.kind:
-        yield INPUTS[build.input.kind].label.lower()
+        yield verbatim(INPUTS[build.input.kind].label.lower())
     if build.switch_place != own.switch_place:
-        yield f"switch {SWITCH_PLACES[build.switch_place][0].lower()}"
+        yield say("switch {switch_places}", switch_places=SWITCH_PLACES[build.switch_place][0].lower())
     if build.use_while_charging != own.use_while_charging:
-        yield USES_WHILE_CHARGING[build.use_while_charging][0].lower()
+        yield verbatim(USES_WHILE_CHARGING[build.use_while_charging][0].lower())
 
 
-def _allowed_in_the_bay(project: Project, wishes: Wishes) -> tuple[tuple[Edit, ...], tuple[str, ...]]:
+def _allowed_in_the_bay(project: Project, wishes: Wishes) -> tuple[tuple[Edit, ...], tuple[Message, ...]]:
     """The lid raised by what is allowed, and what may be trimmed away gone, as edits to the document."""
     bay = project.gadget.bay
     edits: list[Edit] = []
-    says: list[str] = []
+    says: list[Message] = []
     if bay is not None and wishes.lid_mm and bay.tube is None:
         most = wishes.lid_mm if bay.lid_raise_mm is None else min(wishes.lid_mm, bay.lid_raise_mm - bay.lid_raised_mm)
         if most > 0:
             edits.append(Edit(path="gadget.bay.lid_raised_mm", value=round(bay.lid_raised_mm + most, 3)))
-            says.append(f"lid {millimetres(most)} higher")
+            says.append(say("lid raised by {most}", most=millimetres(most)))
     for obstacle in bay.obstacles if bay is not None and wishes.trim else ():
         if obstacle.state == "trim":
             edits.append(Edit(path=f"gadget.bay.obstacles.{obstacle.id}.state", value="removed"))
-            says.append(f"{obstacle.name} trimmed away")
+            says.append(say("{obstacle} trimmed away", obstacle=obstacle.name))
     return tuple(edits), tuple(says)

@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.message import Message, say, verbatim
 from pocketspark.core.models import Project
 from pocketspark.core.models.gadget import Window
 from pocketspark.core.models.model import Model
@@ -21,16 +22,16 @@ WINDOW_V = 0.3
 class Variation:
     """One thing done otherwise. `wishes`: fields of the wishes; `change`: of the project, None where it cannot be."""
 
-    says: str
-    wishes: Mapping[str, object] = field(default_factory=dict)
+    says: Message
+    wishes: Mapping[str, bool | float | None] = field(default_factory=dict)
     change: Callable[[Project, int], Project | None] = lambda project, _build: project
 
 
 class Opens(Model):
     """What one change comes to beside the wishes as they are: a sentence, hours more or less, builds in question."""
 
-    says: str
-    sentence: str
+    says: Message
+    sentence: Message
     settled: bool
     more_h: float
     builds: int
@@ -56,14 +57,14 @@ def variations(project: Project, number: int, wishes: Wishes) -> Iterator[Variat
     for key in may_be_wished(project, number):
         text, now = WISHES[key], getattr(wishes, key)
         if not text.unit:
-            yield Variation(text.opposite if now else text.label, {key: not now})
+            yield Variation(verbatim(text.opposite if now else text.label), {key: not now})
         elif now is not None:
-            yield Variation(text.opposite, {key: None})
+            yield Variation(verbatim(text.opposite), {key: None})
         elif key == "lid_mm":
             by_mm = lid_may_rise_mm(project)
-            yield Variation(f"with the lid {millimetres(by_mm)} higher", {key: by_mm})
+            yield Variation(say("with the lid raised by {by_mm}", by_mm=millimetres(by_mm)), {key: by_mm})
     lower = _lower_v(project)
-    yield Variation(f"if it turns out to work down to {volts(lower)}", change=_wider_window)
+    yield Variation(say("if it turns out to work down to {lower}", lower=volts(lower)), change=_wider_window)
 
 
 def what_opens(
@@ -86,7 +87,7 @@ def what_opens(
         opened.append(
             Opens(
                 says=variation.says,
-                sentence=_sentence(now_h, then_h) if other.settled else "not settled in the time",
+                sentence=_sentence(now_h, then_h) if other.settled else say("not settled in the time"),
                 settled=other.settled,
                 more_h=round(then_h - now_h, 3),
                 builds=other.builds,
@@ -96,11 +97,14 @@ def what_opens(
         yield tuple(opened)
 
 
-def _sentence(now_h: float, then_h: float) -> str:
+def _sentence(now_h: float, then_h: float) -> Message:
     if then_h == 0:
-        return "nothing is left" if now_h else "still nothing"
+        return say("nothing is left") if now_h else say("still nothing")
     if not now_h:
-        return f"opens {hours(then_h)}"
+        return say("opens {then_h}", then_h=hours(then_h))
     if noticed_hours(then_h) == noticed_hours(now_h):
-        return "no hours more or less"
-    return f"{hours(abs(then_h - now_h))} {'more' if then_h > now_h else 'less'}"
+        return say("no hours more or less")
+    difference = hours(abs(then_h - now_h))
+    if then_h > now_h:
+        return say("{difference} more", difference=difference)
+    return say("{difference} less", difference=difference)

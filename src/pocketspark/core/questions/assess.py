@@ -10,6 +10,7 @@ from pocketspark.core.chain.running import bursts_of, light_share, loudness
 from pocketspark.core.finding import worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.kinds.stations import STATIONS
+from pocketspark.core.message import as_message, say
 from pocketspark.core.models import Project
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.charge_and_discharge import Discharge
@@ -53,20 +54,23 @@ CAUTIONS = tuple(
     Caution(text=text, stations=tuple(stations.split()))
     for text, stations in (
         (
-            "Lithium: never puncture, bend, heat, short, or solder on a bare can. Sand or a fire-proof bag near.",
+            say("Lithium: never puncture, bend, heat, short, or solder on a bare can. Sand or a fire-proof bag near."),
             "cell fit wire build prove",
         ),
-        ("Stay with the first charge, on a surface that does not burn.", "charge build prove"),
-        ("Recycle cells, never household waste.", "survey cell"),
-        ("Alkaline cells hold caustic electrolyte: gloves and goggles, do not open.", "survey"),
-        ("Solder fumes, solvents and etchants: open a window, or better.", "wire build"),
+        (say("Stay with the first charge, on a surface that does not burn."), "charge build prove"),
+        (say("Recycle cells, never household waste."), "survey cell"),
+        (say("Alkaline cells hold caustic electrolyte: gloves and goggles, do not open."), "survey"),
+        (say("Solder fumes, solvents and etchants: open a window, or better."), "wire build"),
         (
-            "Sent or carried on a flight, a lithium cell falls under transport rules (UN 38.3, carriers' limits).",
+            say("Sent or carried on a flight, a lithium cell falls under transport rules (UN 38.3, carriers' limits)."),
             "cell prove",
         ),
-        ("Leave the mains side of any adapter to licensed people.", "survey charge"),
-        ("Do not convert toys for small children, medical, life-safety, aviation or explosion-proof items.", "survey"),
-        ("Local rules and the gadget's maker prevail over anything said here.", " ".join(STATIONS)),
+        (say("Leave the mains side of any adapter to licensed people."), "survey charge"),
+        (
+            say("Do not convert toys for small children, medical, life-safety, aviation or explosion-proof items."),
+            "survey",
+        ),
+        (say("Local rules and the gadget's maker prevail over anything said here."), " ".join(STATIONS)),
     )
 )
 
@@ -124,17 +128,19 @@ def _ruler(chain: Chain) -> list[RulerBand]:
             low_v=supply.empty_v,
             high_v=supply.fresh_v,
             kind="old",
-            detail=f"{fixed(supply.fresh_v, 2)} new, {fixed(supply.empty_v, 2)} spent",
+            detail=say(
+                "{fresh_v} new, {empty_v} spent", fresh_v=fixed(supply.fresh_v, 2), empty_v=fixed(supply.empty_v, 2)
+            ),
         )
     ]
     if running is None:
         return bands
     low_v, high_v = max(running.chosen.cuts.values()), running.chosen.full_v
-    detail = f"{fixed(high_v, 2)} full, {fixed(low_v, 2)} empty"
+    detail = say("{high_v} full, {low_v} empty", high_v=fixed(high_v, 2), low_v=fixed(low_v, 2))
     bands.append(RulerBand(label="lithium cell", low_v=low_v, high_v=high_v, kind="lithium", detail=detail))
     if running.runs:
         low_v, high_v = running.gadget_v_min, running.gadget_v_max
-        detail = f"{fixed(high_v, 2)} to {fixed(low_v, 2)}"
+        detail = say("{high_v} to {low_v}", high_v=fixed(high_v, 2), low_v=fixed(low_v, 2))
         bands.append(RulerBand(label="at the gadget", low_v=low_v, high_v=high_v, kind="gadget", detail=detail))
     return bands
 
@@ -206,7 +212,7 @@ def _charge(charging: BoardCharging) -> ChargeSummary:
 
 
 def _limit_line(limit: Limit) -> LimitLine:
-    words = f"{limit.label} {amps(limit.current_a)}"
+    words = say("{limit} {current_a}", limit=limit.label, current_a=amps(limit.current_a))
     return LimitLine(name=limit.name, label=limit.label, current_a=limit.current_a, words=words)
 
 
@@ -232,7 +238,7 @@ def resistor_look(current: ChargeCurrent, r_ohm: float) -> ResistorLook:
     bands = tuple(resistors.colour_bands(r_ohm, current.build.r_tolerance))
     return ResistorLook(
         r_ohm=r_ohm,
-        text=ohms(r_ohm),
+        text=as_message(ohms(r_ohm)),
         rkm=resistors.rkm_code(r_ohm),
         chip_code=resistors.chip_code(r_ohm),
         chip_code_4=resistors.chip_code(r_ohm, 3),

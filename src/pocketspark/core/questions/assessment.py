@@ -2,6 +2,7 @@
 
 from pocketspark.core.cells.grading import Grade
 from pocketspark.core.finding import Finding, Level, StationKey
+from pocketspark.core.message import Message
 from pocketspark.core.models import Basis
 from pocketspark.core.models.build import WhoCharges
 from pocketspark.core.models.model import Model
@@ -39,7 +40,7 @@ class RulerBand(Model):
     low_v: float
     high_v: float
     kind: str  # old, lithium, gadget
-    detail: str
+    detail: Message
 
 
 class SurveySummary(Model):
@@ -58,9 +59,9 @@ class LimitLine(Model):
     """One ceiling on the charge current, in words as it is drawn."""
 
     name: str
-    label: str
+    label: Message
     current_a: float
-    words: str
+    words: Message
 
 
 class ResistorChoice(Model):
@@ -77,7 +78,7 @@ class ResistorLook(Model):
     """How to recognise a resistor on the bench."""
 
     r_ohm: ShownOhms
-    text: str
+    text: Message
     rkm: str
     chip_code: str
     chip_code_4: str
@@ -253,7 +254,7 @@ class CellSummary(Model):
 class Caution(Model):
     """What can hurt somebody, and at which stations that work is done."""
 
-    text: str
+    text: Message
     stations: tuple[StationKey, ...]
 
 

@@ -6,6 +6,7 @@ from typing import cast, get_args
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
@@ -38,7 +39,7 @@ class SeenWire(Model):
 
     letter: str
     colour: str
-    says: str
+    says: Message
     line: tuple[Spot, ...]
 
 
@@ -99,7 +100,9 @@ def _seen_wires(chain: Chain, answer: FitAnswer, plane: BayPlane) -> Iterator[Se
         yield SeenWire(
             letter=wire.letter,
             colour=wire.colour,
-            says=f"{wire.letter}, {wire.colour}: {start} to {end}",
+            says=say(
+                "{letter}, {colour}: {start} to {end}", letter=wire.letter, colour=wire.colour, start=start, end=end
+            ),
             line=tuple(plane.in_picture([laid.start, corner, laid.end])),
         )
 

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, field_validator
 
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.gadget import ExistingChargingKind, FrontEnd, Purpose, Sound
 from pocketspark.core.models.model import Amps, Hours, Model, Title, Tolerance, refusal
@@ -24,20 +25,20 @@ class ThingFacts:
     """
 
     label: str
-    detail: str
+    detail: Message
     front_end: FrontEnd
     usual_a: float
     sound: Sound = "none"
 
 
 THINGS: Mapping[Thing, ThingFacts] = {
-    "led_lamp": ThingFacts("LED lamp", "torch, string, night light", "led_resistor", 0.06),
-    "bulb": ThingFacts("Bulb", "a filament that glows", "lamp", 0.3),
-    "motor": ThingFacts("Motor", "turns, pumps, blows, shakes", "motor", 0.3),
-    "meter": ThingFacts("Meter or sensor", "shows or logs a figure", "logic", 0.01),
-    "sound": ThingFacts("Sound or radio", "plays, listens, receives", "logic", 0.05, "speaker"),
-    "chip": ThingFacts("Something with a chip", "buttons, a display, a remote", "logic", 0.02),
-    "heater": ThingFacts("Heater", "warms or melts", "heater", 0.8),
+    "led_lamp": ThingFacts("LED lamp", say("torch, string, night light"), "led_resistor", 0.06),
+    "bulb": ThingFacts("Bulb", say("a filament that glows"), "lamp", 0.3),
+    "motor": ThingFacts("Motor", say("turns, pumps, blows, shakes"), "motor", 0.3),
+    "meter": ThingFacts("Meter or sensor", say("shows or logs a figure"), "logic", 0.01),
+    "sound": ThingFacts("Sound or radio", say("plays, listens, receives"), "logic", 0.05, "speaker"),
+    "chip": ThingFacts("Something with a chip", say("buttons, a display, a remote"), "logic", 0.02),
+    "heater": ThingFacts("Heater", say("warms or melts"), "heater", 0.8),
 }
 
 # What is taken where nobody knows, and what that costs. The strictest reading that still lets the maker go on.

@@ -3,18 +3,22 @@
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.standing import TAPE_MM
+from pocketspark.core.message import Value, all_of, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import CELL_LEADS
 from pocketspark.core.models.small_part import SMALL_PARTS
-from pocketspark.core.units.figures import fixed, millimetres, ohms
+from pocketspark.core.units.figures import Figure, exact_percent, fixed, millimetres, ohms
 from pocketspark.core.wiring.cutlist import cut_list, gauge
 from pocketspark.core.wiring.hookup import hook_up
 
+# Quantity, part, remark.
+BillRow = tuple[int, Value, Value]
 
-def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]]:
+
+def bill_of_materials(project: Project, build: int) -> list[BillRow]:
     """Quantity, part, remark."""
     chosen, chain = project.builds[build], Chain(project, build)
-    rows: list[tuple[int, str, str]] = []
+    rows: list[BillRow] = []
     if chosen.cell:
         rows.append((chosen.cell_count, chosen.cell.name, chosen.cell.facts.label))
     rows += [(1, cell.name, cell.facts.label) for cell in chosen.unlike_cells]
@@ -23,20 +27,34 @@ def bill_of_materials(project: Project, build: int) -> list[tuple[int, str, str]
         rows.append((1, chosen.regulator.name, ""))
     if chain.board_charging:
         marked = ohms(chain.board_charging.current.r_marked_ohm)
-        rows.append((1, f"resistor {marked}", f"{chosen.r_tolerance * 100:g} %, sets the charge current"))
+        rows.append(
+            (
+                1,
+                say("resistor {marked}", marked=marked),
+                say("{tolerance}, sets the charge current", tolerance=exact_percent(chosen.r_tolerance)),
+            )
+        )
     wires = cut_list(chain, hook_up(chain)) if chain.board_charging else []
     if wires:
         total = sum(wire.length_mm for wire in wires)
         rows.append(
-            (len(wires), "wires", f"{fixed(total / 1000, 2)} m in all, {gauge(max(w.awg for w in wires))} or thicker")
+            (
+                len(wires),
+                "wires",
+                say(
+                    "{total} m in all, {gauge} or thicker",
+                    total=fixed(total / 1000, 2),
+                    gauge=gauge(max(w.awg for w in wires)),
+                ),
+            )
         )
     return rows + sundries(chain)
 
 
-def sundries(chain: Chain) -> list[tuple[int, str, str]]:
+def sundries(chain: Chain) -> list[BillRow]:
     """What only the wiring or the fit asks for. A switch that both know of is one switch."""
     build = chain.build
-    named = {part.name: SMALL_PARTS[part.kind].says for part in build.small_parts_in_all}
+    named: dict[Value, Value] = {part.name: SMALL_PARTS[part.kind].says for part in build.small_parts_in_all}
     if chain.running:
         parts = hook_up(chain).parts
         added = (parts.by_key[key] for key in (*parts.extra, *(extra.key for extra in build.wiring.extra)))
@@ -45,15 +63,18 @@ def sundries(chain: Chain) -> list[tuple[int, str, str]]:
         named |= dict(build.input.facts.buys)
     if build.cell_lead != "soldered":
         label, remark = CELL_LEADS[build.cell_lead]
-        named[f"{label}, with its socket"] = remark
+        named[say("{label}, with its socket", label=label)] = remark
     return [*((1, name, remark) for name, remark in named.items()), *_foam(chain)]
 
 
-def _foam(chain: Chain) -> list[tuple[int, str, str]]:
+def _foam(chain: Chain) -> list[BillRow]:
     """What keeps the parts from hanging in the air, by thickness."""
     fitted = fitted_build(chain)
-    under: dict[str, list[str]] = {}
+    under: dict[Figure, list[str]] = {}
     for stands in fitted.answer.stands if fitted and fitted.goes_in else ():
         if stands.foam_mm > TAPE_MM:
             under.setdefault(millimetres(stands.foam_mm), []).append(stands.part)
-    return [(len(parts), f"foam, {thick}", f"under {' and '.join(parts)}") for thick, parts in under.items()]
+    return [
+        (len(parts), say("foam, {thick}", thick=thick), say("under {parts}", parts=all_of(parts)))
+        for thick, parts in under.items()
+    ]

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Finding
+from pocketspark.core.message import Message
 from pocketspark.core.models import Build, Project
 from pocketspark.core.rules import findings_of
 from pocketspark.core.steps import Lock, Procedure, Step, procedure
@@ -40,7 +41,7 @@ def _unlocked(build: Build) -> bool:
     return build.practice or bool(build.record.built_although)
 
 
-def _said(stops: Sequence[Finding]) -> list[str]:
+def _said(stops: Sequence[Finding]) -> list[Message]:
     """What is forbidden first."""
     ordered = sorted(stops, key=lambda finding: finding.code != FORBIDDEN)
-    return [str(finding.headline) for finding in ordered]
+    return [finding.headline for finding in ordered]

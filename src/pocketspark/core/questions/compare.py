@@ -9,6 +9,7 @@ from pocketspark.core.finding import GRAVITY, Level
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.picture import BayPicture, picture_of
+from pocketspark.core.message import NOTHING, Message, Value, _, as_message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.assess import assess
@@ -19,7 +20,7 @@ from pocketspark.core.wiring.cutlist import CutWire, cut_list, gauge
 from pocketspark.core.wiring.hookup import hook_up
 
 Group = Literal["Numbers", "Fit", "Wiring", "Cautions"]
-UNKNOWN = "–"
+UNKNOWN = say("–")
 
 
 class ComparedFigure(Model):
@@ -29,8 +30,8 @@ class ComparedFigure(Model):
     """
 
     group: Group
-    label: str
-    texts: tuple[str, ...]
+    label: Message
+    texts: tuple[Message, ...]
     best: tuple[int, ...] = ()
     same: bool
 
@@ -40,7 +41,7 @@ class Difference(Model):
 
     code: str
     levels: tuple[Level | None, ...]
-    headlines: tuple[str, ...]
+    headlines: tuple[Message, ...]
 
 
 class Side(Model):
@@ -81,7 +82,7 @@ def compare(project: Project, builds: Sequence[int]) -> Comparison:
     )
 
 
-def _cost(value: float) -> str:
+def _cost(value: float) -> Value:
     return fixed(value, 2)
 
 
@@ -110,9 +111,9 @@ _MORE, _LESS, _NEITHER = 1, -1, 0
 
 class _Figure(NamedTuple):
     group: Group
-    label: str
+    label: Message
     pick: Callable[[_Looked], float | None]
-    write: Callable[[float], str]
+    write: Callable[[float], Value]
     better: int
 
 
@@ -125,8 +126,8 @@ def _count(level: Level) -> Callable[[_Looked], float]:
     return lambda one: sum(head.level == level for head, _ in together(one.said.findings))
 
 
-def _number(value: float) -> str:
-    return f"{value:.0f}" if value else "none"
+def _number(value: float) -> Value:
+    return f"{value:.0f}" if value else say("none")
 
 
 def _how_it_fits(one: _Looked) -> int | None:
@@ -137,52 +138,80 @@ def _how_it_fits(one: _Looked) -> int | None:
     return _BY_ANSWER.index("not_certain" if guessed_no else one.fit.fits)
 
 
-_FITS = ("it does not fit", "not certain", "too close to call", "it all goes in")
+_FITS = (_("it does not fit"), _("not certain"), _("too close to call"), _("it all goes in"))
 _BY_ANSWER = ("no", "not_certain", "too_close", "yes")
 
 _FIGURES: tuple[_Figure, ...] = (
-    _Figure("Numbers", "cell holds", lambda s: s.said.cell.capacity_ah if s.said.cell else None, amp_hours, _MORE),
-    _Figure("Numbers", "hours of use, at most", lambda s: _longest(s.said), hours, _MORE),
-    _Figure("Numbers", "days as you use it", lambda s: s.said.run.days if s.said.run else None, days, _MORE),
-    _Figure("Numbers", "switched off, lasts", lambda s: s.said.run.standby_days if s.said.run else None, days, _MORE),
+    _Figure("Numbers", say("cell holds"), lambda s: s.said.cell.capacity_ah if s.said.cell else None, amp_hours, _MORE),
+    _Figure("Numbers", say("hours of use, at most"), lambda s: _longest(s.said), hours, _MORE),
+    _Figure("Numbers", say("days as you use it"), lambda s: s.said.run.days if s.said.run else None, days, _MORE),
     _Figure(
-        "Numbers", "most at the gadget", lambda s: s.said.gadget_v.max if s.said.gadget_v else None, volts, _NEITHER
+        "Numbers", say("switched off, lasts"), lambda s: s.said.run.standby_days if s.said.run else None, days, _MORE
     ),
-    _Figure(
-        "Numbers", "least at the gadget", lambda s: s.said.gadget_v.min if s.said.gadget_v else None, volts, _NEITHER
-    ),
-    _Figure(
-        "Numbers", "charge-current resistor", lambda s: s.said.charge.r_prog_ohm if s.said.charge else None, ohms, 0
-    ),
-    _Figure("Numbers", "charge current", lambda s: s.said.charging.current_a if s.said.charging else None, amps, 0),
-    _Figure("Numbers", "full in about", lambda s: s.said.charging.hours if s.said.charging else None, hours, _LESS),
-    _Figure("Numbers", "chip at most", lambda s: s.said.charge.junction_c_most if s.said.charge else None, celsius, -1),
     _Figure(
         "Numbers",
-        "parts cost",
+        say("most at the gadget"),
+        lambda s: s.said.gadget_v.max if s.said.gadget_v else None,
+        volts,
+        _NEITHER,
+    ),
+    _Figure(
+        "Numbers",
+        say("least at the gadget"),
+        lambda s: s.said.gadget_v.min if s.said.gadget_v else None,
+        volts,
+        _NEITHER,
+    ),
+    _Figure(
+        "Numbers",
+        say("charge-current resistor"),
+        lambda s: s.said.charge.r_prog_ohm if s.said.charge else None,
+        ohms,
+        0,
+    ),
+    _Figure(
+        "Numbers", say("charge current"), lambda s: s.said.charging.current_a if s.said.charging else None, amps, 0
+    ),
+    _Figure(
+        "Numbers", say("full in about"), lambda s: s.said.charging.hours if s.said.charging else None, hours, _LESS
+    ),
+    _Figure(
+        "Numbers", say("chip at most"), lambda s: s.said.charge.junction_c_most if s.said.charge else None, celsius, -1
+    ),
+    _Figure(
+        "Numbers",
+        say("parts cost"),
         lambda s: s.said.payback.parts_cost if s.said.payback else None,
         lambda cost: fixed(cost, 2),
         _LESS,
     ),
-    _Figure("Fit", "in its bay", _how_it_fits, lambda n: _FITS[int(n)], _MORE),
-    _Figure("Fit", "room to spare", lambda s: s.fit.clearance_mm if s.fit else None, millimetres, _MORE),
-    _Figure("Fit", "openings to cut", lambda s: len(s.fit.openings) if s.fit else None, _number, _LESS),
-    _Figure("Wiring", "wires to cut", lambda s: len(s.wires) if s.wires is not None else None, _number, _LESS),
+    _Figure("Fit", say("in its bay"), _how_it_fits, lambda n: say(_FITS[int(n)]), _MORE),
+    _Figure("Fit", say("room to spare"), lambda s: s.fit.clearance_mm if s.fit else None, millimetres, _MORE),
+    _Figure("Fit", say("openings to cut"), lambda s: len(s.fit.openings) if s.fit else None, _number, _LESS),
+    _Figure("Wiring", say("wires to cut"), lambda s: len(s.wires) if s.wires is not None else None, _number, _LESS),
     _Figure(
-        "Wiring", "wire in all", lambda s: sum(w.length_mm for w in s.wires) if s.wires else None, millimetres, _LESS
+        "Wiring",
+        say("wire in all"),
+        lambda s: sum(w.length_mm for w in s.wires) if s.wires else None,
+        millimetres,
+        _LESS,
     ),
     _Figure(
-        "Wiring", "thickest", lambda s: min(w.awg for w in s.wires) if s.wires else None, lambda awg: gauge(int(awg)), 0
+        "Wiring",
+        say("thickest"),
+        lambda s: min(w.awg for w in s.wires) if s.wires else None,
+        lambda awg: gauge(int(awg)),
+        0,
     ),
-    _Figure("Cautions", "stops", _count("stop"), _number, _LESS),
-    _Figure("Cautions", "cautions", _count("caution"), _number, _LESS),
-    _Figure("Cautions", "notes", _count("note"), _number, _NEITHER),
+    _Figure("Cautions", say("stops"), _count("stop"), _number, _LESS),
+    _Figure("Cautions", say("cautions"), _count("caution"), _number, _LESS),
+    _Figure("Cautions", say("notes"), _count("note"), _number, _NEITHER),
 )
 
 
 def _row(figure: _Figure, looked: Sequence[_Looked]) -> ComparedFigure:
     values = [figure.pick(one) for one in looked]
-    texts = tuple(UNKNOWN if value is None else figure.write(value) for value in values)
+    texts = tuple(UNKNOWN if value is None else as_message(figure.write(value)) for value in values)
     # A build that may not be made is best at nothing; what nobody knows of it is no best either.
     known = {
         i: value * figure.better
@@ -203,7 +232,7 @@ def _differences(seen: list[Assessment]) -> list[Difference]:
         Difference(
             code=code,
             levels=tuple(one[code].level if code in one else None for one in said),
-            headlines=tuple(one[code].headline if code in one else "" for one in said),
+            headlines=tuple(one[code].headline if code in one else NOTHING for one in said),
         )
         for code in codes
     ]

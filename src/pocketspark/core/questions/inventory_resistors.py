@@ -1,15 +1,16 @@
 """Which of a maker's own resistors set the current best, alone or two together."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.message import Joint, Message, row_of, say
 from pocketspark.core.models import Charger, Project
 from pocketspark.core.models.inventory import Resistor
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.resistors import CurrentSpread, current_at, from_inventory
 from pocketspark.core.units.figures import ShownAmps, ShownOhms, amps, ohms
 
-_JOINED = {"single": "", "series": " + ", "parallel": " ‖ "}
+_JOINED: Mapping[str, Joint] = {"single": ",", "series": " + ", "parallel": " ‖ "}
 
 
 class InventoryChoice(Model):
@@ -20,7 +21,7 @@ class InventoryChoice(Model):
     r_ohm: ShownOhms
     current_a: ShownAmps
     most_a: ShownAmps
-    text: str
+    text: Message
 
 
 def inventory_choices(project: Project, build: int, own: Sequence[Resistor]) -> list[InventoryChoice]:
@@ -41,14 +42,20 @@ def inventory_choices(project: Project, build: int, own: Sequence[Resistor]) -> 
 
 def _choice(charger: Charger, how: str, parts: tuple[float, ...], r_ohm: float, tolerance: float) -> InventoryChoice:
     spread = _spread(charger, r_ohm, tolerance)
-    joined = _JOINED[how].join(ohms(part) for part in parts)
+    joined = row_of((ohms(part) for part in parts), _JOINED[how])
     return InventoryChoice(
         how=how,
         parts_ohm=parts,
         r_ohm=round(r_ohm, 1),
         current_a=spread.nominal_a,
         most_a=spread.most_a,
-        text=f"{joined}: {ohms(r_ohm)}, {amps(spread.nominal_a)}, {amps(spread.most_a)} at most",
+        text=say(
+            "{joined}: {r_ohm}, {nominal_a}, {most_a} at most",
+            joined=joined,
+            r_ohm=ohms(r_ohm),
+            nominal_a=amps(spread.nominal_a),
+            most_a=amps(spread.most_a),
+        ),
     )
 
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from pocketspark.core.chain import BoardCharging, Chain, ChosenCell
 from pocketspark.core.finding import GRAVITY, Finding, Level, worst
+from pocketspark.core.message import Message, Value, capitalised, say
 from pocketspark.core.models import Project, Protection
 from pocketspark.core.models.gadget import FrontEnd
 from pocketspark.core.models.model import Model
@@ -31,9 +32,9 @@ class NextReading(Model):
 
     path: str
     station: str
-    headline: str
-    how: str
-    changes: tuple[str, ...]  # what would be said otherwise at one end or the other
+    headline: Message
+    how: Message
+    changes: tuple[Message, ...]  # what would be said otherwise at one end or the other
     level_changes: bool  # the gravest level of the build would move
     worst: Level  # the gravest that would be said newly at one end or the other; a pass where nothing would
     run_span: float  # difference of the run times at both ends, as a share of the one now
@@ -44,12 +45,12 @@ class Unknown:
     """A number that is taken, not known: its plausible ends, and how to read it."""
 
     path: str
-    what: str
+    what: Message
     now: float
     low: float
     high: float
-    write: Callable[[float], str]
-    how: str
+    write: Callable[[float], Value]
+    how: Message
 
 
 @dataclass(frozen=True)
@@ -74,18 +75,31 @@ def _reading(project: Project, build: int, unknown: Unknown, now: Outcome) -> Ne
     changes = tuple(
         change
         for end, value in zip(ends, (unknown.low, unknown.high), strict=True)
-        for change in _changes(now, end, f"At {unknown.write(value)}")
+        for change in _changes(now, end, say("At {write}", write=unknown.write(value)))
     )
     spans = [end.run_hours for end in ends if end.run_hours is not None]
     span = (max(spans) - min(spans)) / now.run_hours if len(spans) == 2 and now.run_hours else 0.0
     if not changes and span < LEAST_SPAN:
         return None
-    moved = f"; the run time moves from {hours(min(spans))} to {hours(max(spans))}" if span >= LEAST_SPAN else ""
+    taken = {
+        "what": capitalised(unknown.what),
+        "now": unknown.write(unknown.now),
+        "low": unknown.write(unknown.low),
+        "high": unknown.write(unknown.high),
+    }
+    headline = say("{what} is taken as {now} and could be {low} to {high}.", **taken)
+    if span >= LEAST_SPAN:
+        headline = say(
+            "{what} is taken as {now} and could be {low} to {high}. That moves the run time from {shortest} to "
+            "{longest}.",
+            shortest=hours(min(spans)),
+            longest=hours(max(spans)),
+            **taken,
+        )
     return NextReading(
         path=unknown.path,
         station=_station(unknown.path),
-        headline=f"{unknown.what[0].upper()}{unknown.what[1:]} is taken as {unknown.write(unknown.now)}; it could be "
-        f"{unknown.write(unknown.low)} to {unknown.write(unknown.high)}{moved}.",
+        headline=headline,
         how=unknown.how,
         changes=changes,
         level_changes=any(end.gravity != now.gravity for end in ends),
@@ -111,16 +125,18 @@ def _station(path: str) -> str:
     return "charge" if ".source." in path or ".boards." in path else "cell"
 
 
-def _changes(now: Outcome, then: Outcome, where: str) -> Iterator[str]:
+def _changes(now: Outcome, then: Outcome, where: Message) -> Iterator[Message]:
     """Stops and cautions that come or go."""
     for code in sorted(now.findings.keys() | then.findings.keys()):
         before, after = now.findings.get(code), then.findings.get(code)
         grave_before = before is not None and GRAVITY[before.level] >= GRAVITY["caution"]
         grave_after = after is not None and GRAVITY[after.level] >= GRAVITY["caution"]
         if grave_after and after and (not before or after.level != before.level):
-            yield f"{where}, a {after.level}: {after.headline}"
+            yield say("{where}, a {level}: {headline}", where=where, level=after.level, headline=after.headline)
         elif grave_before and not grave_after and before:
-            yield f"{where}, no longer a {before.level}: {before.headline}"
+            yield say(
+                "{where}, no longer a {level}: {headline}", where=where, level=before.level, headline=before.headline
+            )
 
 
 def _outcome(chain: Chain) -> Outcome:
@@ -160,22 +176,24 @@ def _unknown_window(chain: Chain) -> Iterator[Unknown]:
     if window.min_basis in SOFT:
         yield Unknown(
             "gadget.window.v_run_min",
-            "the lowest volts the gadget works at",
+            say("the lowest volts the gadget works at"),
             window.v_run_min,
             cells * supply.facts.empty_v * 0.9,
             min(cells * supply.facts.gadget_empty_v * 1.15, window.v_abs_max * 0.98),
             volts,
-            "Bench supply in place of the old batteries, turned down slowly in its heaviest mode until it gives up.",
+            say(
+                "Bench supply in place of the old batteries, turned down slowly in its heaviest mode until it gives up."
+            ),
         )
     if window.max_basis in SOFT:
         yield Unknown(
             "gadget.window.v_abs_max",
-            "the highest volts the gadget stands",
+            say("the highest volts the gadget stands"),
             window.v_abs_max,
             max(window.v_abs_max, window.v_run_min * 1.02),
             window.v_abs_max * 1.4,
             volts,
-            "Look up the parts behind the terminals: the lowest absolute maximum among them counts.",
+            say("Look up the parts behind the terminals: the lowest absolute maximum among them counts."),
         )
 
 
@@ -185,33 +203,35 @@ def _unknown_currents(chain: Chain) -> Iterator[Unknown]:
         if chain.basis_of(path) in SOFT and mode.current_a > 0:
             yield Unknown(
                 path,
-                f"the current in “{mode.name}”",
+                say("the current in “{mode}”", mode=mode.name),
                 mode.current_a,
                 mode.current_a * 0.6,
                 mode.current_a * 1.7,
                 amps,
-                "Multimeter on its current range, in series with the old batteries.",
+                say("Multimeter on its current range, in series with the old batteries."),
             )
         if chain.basis_of(f"{path.removesuffix('current_a')}peak_a") in SOFT and mode.current_a > 0:
             yield Unknown(
                 f"gadget.modes.{mode.id}.peak_a",
-                f"the peak in “{mode.name}”",
+                say("the peak in “{mode}”", mode=mode.name),
                 mode.most_a,
                 mode.most_a,
                 max(mode.current_a * PEAK_TIMES, mode.most_a),
                 amps,
-                "Oscilloscope over a 0.1 Ω resistor in the supply, or a meter that holds its maximum, at switch-on.",
+                say(
+                    "Oscilloscope over a 0.1 Ω resistor in the supply, or a meter that holds its maximum, at switch-on."
+                ),
             )
     # A lamp or a motor behind a plain switch draws nothing when it is off.
     if chain.basis_of("gadget.off_current_a") in SOFT and chain.gadget.front_end in STAYS_AWAKE:
         yield Unknown(
             "gadget.off_current_a",
-            "the current when off",
+            say("the current when off"),
             chain.gadget.off_current_a,
             chain.gadget.off_current_a,
             max(chain.gadget.off_current_a * 5, 1e-3),
             amps,
-            "Multimeter on its microamp range, in series with the old batteries, gadget switched off.",
+            say("Multimeter on its microamp range, in series with the old batteries, gadget switched off."),
         )
 
 
@@ -221,24 +241,24 @@ def _unknown_front_end(chain: Chain) -> Iterator[Unknown]:
         now = behind.led_v or chain.gadget.led_forward_v
         yield Unknown(
             "gadget.behind.led_v",
-            "the LEDs' forward voltage",
+            say("the LEDs' forward voltage"),
             now,
             now * 0.85,
             min(now * 1.12, chain.gadget.design_v - 0.1),
             volts,
-            "Multimeter over one lit LED, at its own legs.",
+            say("Multimeter over one lit LED, at its own legs."),
         )
     if chain.gadget.front_end == "motor" and chain.basis_of("gadget.behind.winding_ohm") in SOFT:
         running = max((mode.current_a for mode in chain.gadget.modes), default=0.1) or 0.1
         now = behind.winding_ohm or chain.gadget.design_v / (running * STALL_TIMES)
         yield Unknown(
             "gadget.behind.winding_ohm",
-            "the motor's winding",
+            say("the motor's winding"),
             now,
             now * 0.5,
             now * 2,
             ohms,
-            "Multimeter over the motor's own tabs, gadget off, shaft turned to a few places: the lowest counts.",
+            say("Multimeter over the motor's own tabs, gadget off, shaft turned to a few places: the lowest counts."),
         )
 
 
@@ -247,22 +267,22 @@ def _unknown_charging(chain: Chain) -> Iterator[Unknown]:
     if chain.basis_of(path) in SOFT:
         yield Unknown(
             path,
-            "cable and connectors",
+            say("cable and connectors"),
             chain.build.source.r_cable_ohm,
             0.05,
             0.8,
             ohms,
-            "Volts at the source less volts at the board, over the charge current.",
+            say("Volts at the source less volts at the board, over the charge current."),
         )
     if chain.gadget.shell.closed and chain.basis_of("gadget.shell.room_c") in SOFT:
         yield Unknown(
             "gadget.shell.room_c",
-            "the room it charges in",
+            say("the room it charges in"),
             chain.gadget.shell.room_c,
             10.0,
             38.0,
             celsius,
-            "Thermometer where it will be charged: a shed in summer counts.",
+            say("Thermometer where it will be charged: a shed in summer counts."),
         )
 
 
@@ -273,12 +293,15 @@ def _unknown_protection(chain: Chain) -> Iterator[Unknown]:
         if chain.basis_of(path) != "measured":
             yield Unknown(
                 path,
-                "a transistor of the protection",
+                say("a transistor of the protection"),
                 protection.r_on_ohm,
                 protection.r_on_ohm * (1 - R_ON_OFF),
                 protection.r_on_ohm * (1 + R_ON_OFF),
                 ohms,
-                "Millivolts from B- to OUT- over the amperes that flow there, halved: two transistors stand in series.",
+                say(
+                    "Millivolts from B- to OUT- over the amperes that flow there, halved: two transistors stand in "
+                    "series."
+                ),
             )
 
 
@@ -296,12 +319,12 @@ def _unknown_board(charging: BoardCharging) -> Iterator[Unknown]:
     if charging.chain.basis_of(path) != "measured" and not charger.r_table:
         yield Unknown(
             path,
-            "K of the charger board",
+            say("K of the charger board"),
             charger.k_volts,
             charger.k_volts * (1 - charger.k_tolerance),
             charger.k_volts * (1 + charger.k_tolerance),
             volts,
-            "The charge current at half charge times the resistor that is fitted.",
+            say("The charge current at half charge times the resistor that is fitted."),
         )
 
 
@@ -311,26 +334,29 @@ def _unknown_cell(chosen: ChosenCell) -> Iterator[Unknown]:
     if chain.basis_of(f"{path}.measured_capacity_ah") in SOFT:
         yield Unknown(
             f"{path}.measured_capacity_ah",
-            "what the cell holds",
+            say("what the cell holds"),
             cell.planning_capacity_ah,
             cell.capacity_ah * worn,
             cell.capacity_ah * 1.05,
             amp_hours,
-            f"Cell tester: charge full, let it rest, discharge to {volts(3.0)} at a fifth of its capacity an hour.",
+            say(
+                "Cell tester: charge full, let it rest, discharge to {it} at a fifth of its capacity an hour.",
+                it=volts(3.0),
+            ),
         )
     if chain.basis_of(f"{path}.r_ohm") in SOFT:
         yield Unknown(
             f"{path}.r_ohm",
-            "the cell's resistance",
+            say("the cell's resistance"),
             cell.resistance_ohm,
             cell.resistance_ohm * 0.6,
             cell.resistance_ohm * 3,
             ohms,
-            "Two loads at the cell's own tabs: (V1 - V2) / (I2 - I1).",
+            say("Two loads at the cell's own tabs: (V1 - V2) / (I2 - I1)."),
         )
     for field, what, low, high in (
-        ("charge_max_a", "the most the cell may be charged at", 0.5, 1.0),
-        ("discharge_max_a", "the most the cell may give", 0.5, 2.0),
+        ("charge_max_a", say("the most current the cell can be charged with"), 0.5, 1.0),
+        ("discharge_max_a", say("the most current the cell can supply"), 0.5, 2.0),
     ):
         if getattr(cell, field) is None:
             yield Unknown(
@@ -340,5 +366,5 @@ def _unknown_cell(chosen: ChosenCell) -> Iterator[Unknown]:
                 cell.capacity_ah * low,
                 cell.capacity_ah * high,
                 amps,
-                "The cell's data sheet, by the type printed on it.",
+                say("The cell's data sheet, by the type printed on it."),
             )

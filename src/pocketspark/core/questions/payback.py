@@ -7,11 +7,12 @@ from collections.abc import Mapping
 from typing import Literal
 
 from pocketspark.core.chain import Chain, Running
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Build, Cell
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.supply import Supply
 from pocketspark.core.steps.order import steps_of
-from pocketspark.core.units.figures import ShownHours, ShownWattHours, days, fixed, percent
+from pocketspark.core.units.figures import Figure, ShownHours, ShownWattHours, days, fixed, percent
 
 # Price each and mass in g of common batteries, from memory and rounded; one line for what is not listed.
 _BATTERY: Mapping[str, tuple[float, float]] = {
@@ -47,9 +48,9 @@ BOARD_PRICE = 1.0
 LONG_PAYBACK_YEARS = 5.0
 LITTLE_ENERGY = 0.25
 
-NOTHING_SAVED = "No batteries are known to be saved: do it for convenience, or not."
-RECHARGED = "The old cells are recharged already: no batteries are saved, only their charger."
-STOPPED: tuple["Answer", str] = ("no", "Something stops this build: as it stands it earns nothing back.")
+NOTHING_SAVED = say("It is not known to save any batteries. Do it for convenience, or leave it.")
+RECHARGED = say("The old cells are rechargeable already, so it saves no batteries, only their charger.")
+STOPPED: tuple["Answer", Message] = ("no", say("Something stops this build, so it earns nothing back yet."))
 
 Answer = Literal["yes", "for its own sake", "no"]
 
@@ -71,7 +72,7 @@ class Payback(Model):
     mass_g: float
     original_mass_g: float
     answer: Answer
-    reason: str
+    reason: Message
 
 
 def payback_of(running: Running, *, stopped: bool = False) -> Payback:
@@ -157,24 +158,35 @@ def _rechargeables(supply: Supply) -> tuple[float | None, float | None]:
     return capacity_ah * supply.parallel * nominal_v, price * supply.count
 
 
-def _answer(running: Running, payback: float | None, sets: float | None, energy: float) -> tuple[Answer, str]:
+def _too_little(share: Figure, lasts_days: float | None) -> Message:
+    if not lasts_days:
+        return say(
+            "A charge holds {share} of the old batteries' energy. Bought rechargeables serve better.", share=share
+        )
+    return say(
+        "A charge holds {share} of the old batteries' energy and lasts {lasts}. Bought rechargeables serve better.",
+        share=share,
+        lasts=days(lasts_days),
+    )
+
+
+def _answer(running: Running, payback: float | None, sets: float | None, energy: float) -> tuple[Answer, Message]:
     """Plain words. An honest no is a result."""
     if any(run.hours <= 0 for run in running.runs):
-        return "no", "It would not run: no battery is saved by it."
+        return "no", say("It would not run, so it saves no batteries.")
     if energy < LITTLE_ENERGY:
-        lasts = f", and lasts {days(running.days)}" if running.days else ""
-        return (
-            "no",
-            f"A charge holds {percent(energy)} of the old batteries' energy{lasts}: bought rechargeables serve better.",
-        )
+        return "no", _too_little(percent(energy), running.days)
     if sets is not None and sets < 0.5:
-        return "no", f"It hardly uses any batteries, {fixed(sets, 1)} sets a year: leave it as it is."
+        return "no", say("It uses only {sets} sets of batteries a year. Leave it as it is.", sets=fixed(sets, 1))
     if payback is None:
         recharged = running.gadget.supply.chemistry == "nimh"
         return "for its own sake", RECHARGED if recharged else NOTHING_SAVED
     if payback > LONG_PAYBACK_YEARS:
         return (
             "for its own sake",
-            f"It takes {days(payback * 365)} to earn back parts and hours: for convenience, not money.",
+            say(
+                "It takes {payback} to earn back parts and hours. Do it for convenience, not for money.",
+                payback=days(payback * 365),
+            ),
         )
-    return "yes", f"It earns back its parts and hours in {days(payback * 365)}."
+    return "yes", say("It earns back its parts and hours in {payback}.", payback=days(payback * 365))

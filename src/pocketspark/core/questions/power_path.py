@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from pocketspark.core.chain import Chain, Charging, Running
 from pocketspark.core.finding import Finding, Level, Node, worst
 from pocketspark.core.kinds.regulators import kind_of
+from pocketspark.core.message import NOTHING, Message, Value, as_message, say
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import amp_hours, amps, fixed, ohms, significant, volts
 
@@ -14,8 +15,8 @@ class PathNode(Model):
 
     key: Node
     label: str
-    figure: str
-    detail: str
+    figure: Message
+    detail: Message
     present: bool
     level: Level
     station: str
@@ -25,8 +26,8 @@ class PathLink(Model):
     """What flows from one node to the next, as short texts; empty where not known yet."""
 
     charging: bool
-    volts: str = ""
-    current: str = ""
+    volts: Message = NOTHING
+    current: Message = NOTHING
 
 
 class PowerPath(Model):
@@ -49,22 +50,36 @@ def _level(node: PathNode, findings: Sequence[Finding]) -> Level:
     return worst(about, default="pass" if node.present or node.key == "regulator" else "note")
 
 
-def _node(key: Node, label: str, station: str, figure: str, detail: str, present: bool = True) -> PathNode:
-    return PathNode(key=key, label=label, figure=figure, detail=detail, present=present, level="pass", station=station)
+def _node(key: Node, label: str, station: str, figure: Value, detail: Value, present: bool = True) -> PathNode:
+    return PathNode(
+        key=key,
+        label=label,
+        figure=as_message(figure),
+        detail=as_message(detail),
+        present=present,
+        level="pass",
+        station=station,
+    )
 
 
 def _source(chain: Chain) -> PathNode:
     source = chain.build.source
     if chain.build.who_charges == "external":
         return _node("source", "Source", "charge", "outside", "that charger's own")
-    return _node("source", "Source", "charge", f"{fixed(source.volts, 1)} V", f"{source.label}, {amps(source.limit_a)}")
+    return _node(
+        "source",
+        "Source",
+        "charge",
+        say("{volts} V", volts=fixed(source.volts, 1)),
+        say("{source}, {limit_a}", source=source.label, limit_a=amps(source.limit_a)),
+    )
 
 
 def _charger(chain: Chain) -> PathNode:
     if chain.charging is not None:
         current = chain.charging.current
-        ours = f"{ohms(current.r_prog_ohm)} {current.r_origin}"
-        detail = ours if chain.board_charging else f"the {chain.charging.board.name}"
+        ours = say("{r_prog_ohm} {r_origin}", r_prog_ohm=ohms(current.r_prog_ohm), r_origin=current.r_origin)
+        detail = ours if chain.board_charging else say("the {board}", board=chain.charging.board.name)
         return _node("charger", "Charger", "charge", amps(current.spread.nominal_a), detail)
     if chain.charger_boards and (charger := chain.charger_boards[0].charger):
         return _node("charger", "Charger", "charge", amps(charger.rated_a), "needs a cell")
@@ -76,8 +91,14 @@ def _cell(chain: Chain) -> PathNode:
     chosen = chain.chosen_cell
     if chosen is None:
         return _node("cell", "Cell", "cell", "none yet", "choose a cell", present=False)
-    count = f"{chosen.count} x " if chosen.count > 1 else ""
-    return _node("cell", "Cell", "cell", amp_hours(chosen.capacity_ah), f"{count}{chosen.cell.facts.label}")
+    label = chosen.cell.facts.label
+    return _node(
+        "cell",
+        "Cell",
+        "cell",
+        amp_hours(chosen.capacity_ah),
+        say("{count} x {label}", count=chosen.count, label=label) if chosen.count > 1 else label,
+    )
 
 
 def _protection(chain: Chain) -> PathNode:
@@ -85,8 +106,12 @@ def _protection(chain: Chain) -> PathNode:
     if first is None:
         return _node("protection", "Protection", "power", "none yet", "choose one", present=False)
     cut_v = max(protection.cut_v for protection in chain.protections)
-    trips = f"trips {fixed(first.trip_least_a, 1)} to {fixed(first.trip_most_a, 1)} A"
-    return _node("protection", "Protection", "power", f"opens at {significant(cut_v, 3)} V", trips)
+    trips = say(
+        "trips {trip_least_a} to {trip_most_a} A",
+        trip_least_a=fixed(first.trip_least_a, 1),
+        trip_most_a=fixed(first.trip_most_a, 1),
+    )
+    return _node("protection", "Protection", "power", say("opens at {cut_v} V", cut_v=significant(cut_v, 3)), trips)
 
 
 def _regulator(chain: Chain) -> PathNode:
@@ -99,10 +124,18 @@ def _regulator(chain: Chain) -> PathNode:
 
 def _gadget(chain: Chain) -> PathNode:
     window, heaviest = chain.window, chain.heaviest
-    detail = f"{fixed(window.v_run_min, 1)} to {fixed(window.v_abs_max, 1)} V"
+    detail = say(
+        "{v_run_min} to {v_abs_max} V", v_run_min=fixed(window.v_run_min, 1), v_abs_max=fixed(window.v_abs_max, 1)
+    )
     if heaviest is None:
         return _node("gadget", "Gadget", "survey", "not measured", detail)
-    return _node("gadget", "Gadget", "survey", f"{amps(heaviest.current_a)} {heaviest.name}", detail)
+    return _node(
+        "gadget",
+        "Gadget",
+        "survey",
+        say("{current_a} {heaviest}", current_a=amps(heaviest.current_a), heaviest=heaviest.name),
+        detail,
+    )
 
 
 def _links(chain: Chain) -> tuple[PathLink, ...]:
@@ -118,18 +151,23 @@ def _charging_links(charging: Charging) -> tuple[PathLink, PathLink]:
     at_board_v = source.volts - drawn_a * source.r_cable_ohm
     outside = not charging.in_the_gadget
     return (
-        PathLink(charging=True) if outside else PathLink(charging=True, volts=volts(at_board_v), current=amps(drawn_a)),
-        PathLink(charging=True, volts=volts(charging.charger.float_v), current=amps(current_a)),
+        PathLink(charging=True)
+        if outside
+        else PathLink(charging=True, volts=as_message(volts(at_board_v)), current=as_message(amps(drawn_a))),
+        PathLink(charging=True, volts=as_message(volts(charging.charger.float_v)), current=as_message(amps(current_a))),
     )
 
 
 def _running_links(running: Running) -> tuple[PathLink, ...]:
-    span = f"{fixed(running.chosen.full_v, 1)} to {fixed(max(running.chosen.cuts.values()), 1)} V"
+    span = say(
+        "{full_v} to {max} V", full_v=fixed(running.chosen.full_v, 1), max=fixed(max(running.chosen.cuts.values()), 1)
+    )
     heaviest = running.heaviest_run
     if heaviest is None:
         return (PathLink(charging=False, volts=span),) * 2 + (PathLink(charging=False),)
     cell_current = amps(float(heaviest.run.cell_a[len(heaviest.run.cell_a) // 2]))
     most, least = fixed(running.gadget_v_max, 1), fixed(running.gadget_v_min, 1)
-    at_gadget = f"{most} V" if most == least else f"{most} to {least} V"
-    last = PathLink(charging=False, volts=at_gadget, current=amps(heaviest.mode.current_a))
-    return (*(PathLink(charging=False, volts=span, current=cell_current),) * 2, last)
+    same = round(most.value, 1) == round(least.value, 1)
+    at_gadget = say("{most} V", most=most) if same else say("{most} to {least} V", most=most, least=least)
+    last = PathLink(charging=False, volts=at_gadget, current=as_message(amps(heaviest.mode.current_a)))
+    return (*(PathLink(charging=False, volts=span, current=as_message(cell_current)),) * 2, last)

@@ -8,6 +8,7 @@ from pocketspark.core.chain import Chain, Running
 from pocketspark.core.finding import GRAVITY, Finding, Level, worst
 from pocketspark.core.kinds.regulators import efficiency_at, kind_of
 from pocketspark.core.limits import DIM
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Board, Project, Regulator
 from pocketspark.core.models.model import Model
 from pocketspark.core.rules import findings_of
@@ -40,7 +41,7 @@ class RegulatorOption(Model):
 
     name: str
     level: Level
-    reason: str
+    reason: Message
     run_hours: ShownHours | None
     days: ShownDays | None
     standby_days: ShownDays
@@ -111,14 +112,17 @@ def _stays(board: Board) -> bool:
     return not board.regulator or board.charger is not None or board.protection is not None
 
 
-def _reason(running: Running, findings: list[Finding], run_hours: float | None) -> str:
+def _reason(running: Running, findings: list[Finding], run_hours: float | None) -> Message:
     """What decides, in one sentence."""
     gravest = next((finding for finding in findings if finding.level in ("stop", "caution")), None)
     if gravest:
         return gravest.headline
-    span = f"The gadget sees {volts(running.gadget_v_max)} to {volts(running.gadget_v_min)}"
-    lasts = f", for {days(running.days)} as used" if running.days else f", for {hours(run_hours)}" if run_hours else ""
-    return f"{span}{lasts}."
+    span = {"most": volts(running.gadget_v_max), "least": volts(running.gadget_v_min)}
+    if running.days:
+        return say("The gadget gets {most} to {least}, for {days} as used.", days=days(running.days), **span)
+    if run_hours:
+        return say("The gadget gets {most} to {least}, for {hours}.", hours=hours(run_hours), **span)
+    return say("The gadget gets {most} to {least}.", **span)
 
 
 def _heat_w(running: Running) -> float:

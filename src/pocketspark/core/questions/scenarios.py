@@ -6,6 +6,7 @@ import numpy as np
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Level, worst
+from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import USES_WHILE_CHARGING, UseWhileCharging
 from pocketspark.core.models.model import Model
@@ -25,13 +26,13 @@ class UseOutcome(Model):
     hours: ShownHours | None
     net_a: ShownAmps  # into the cell at constant current
     plugged_v: ShownVolts | None  # at the gadget, lightest mode
-    says: str
+    says: Message
 
 
 class Condition(Model):
     """The same build as it is, after some 300 cycles, in the cold."""
 
-    name: str
+    name: Message
     hours: ShownHours | None  # of the most used mode
     days: ShownDays | None
 
@@ -66,7 +67,7 @@ def _use(chain: Chain, use: UseWhileCharging) -> UseOutcome:
         hours=hours if np.isfinite(hours) else None,
         net_a=charging.current.spread.nominal_a - load_a,
         plugged_v=charging.plugged_gadget_v(),
-        says=about[0].headline if about else "",
+        says=about[0].headline if about else NOTHING,
     )
 
 
@@ -78,8 +79,12 @@ def _variant(chain: Chain, **changes: object) -> Chain:
 
 
 def _conditions(chain: Chain) -> Iterator[Condition]:
-    at_freezing = f"at {celsius(0.0)}"
-    for name, aged, cold in (("as new", False, False), ("after 300 cycles", True, False), (at_freezing, False, True)):
+    at_freezing = say("at {it}", it=celsius(0.0))
+    for name, aged, cold in (
+        (say("as new"), False, False),
+        (say("after 300 cycles"), True, False),
+        (at_freezing, False, True),
+    ):
         running = _variant(chain, aged=aged, cold=cold).required_running()
         most_used = running.most_used
         yield Condition(name=name, hours=most_used.hours if most_used else None, days=running.days)

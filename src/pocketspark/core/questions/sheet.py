@@ -8,6 +8,7 @@ from pocketspark.core.finding import Finding, Level
 from pocketspark.core.fit.answer import FitAnswer, Placement
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.openings import Opening
+from pocketspark.core.message import NOTHING, Message, Value, row_of, say, verbatim
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.assess import assess
@@ -16,11 +17,22 @@ from pocketspark.core.questions.bill import bill_of_materials
 from pocketspark.core.record.as_built import as_built
 from pocketspark.core.rules.causes import together
 from pocketspark.core.steps import Step, procedure
-from pocketspark.core.units.figures import amps, bare_length, days, hours, length_unit, millimetres, ohms, volts
+from pocketspark.core.units.figures import (
+    amps,
+    bare_length,
+    bare_sizes,
+    days,
+    hours,
+    length_unit,
+    millimetres,
+    ohms,
+    signed_percent,
+    volts,
+)
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.hookup import hook_up
 
-PRACTICE = "PRACTICE: nothing of this was soldered, and its readings may be simulated."
+PRACTICE = say("PRACTICE: nothing was soldered for this, and its readings can be simulated.")
 
 NOTHING_TO_READ = "–"
 
@@ -32,7 +44,7 @@ ColumnKind = Literal["text", "tick", "write"]
 class SheetLine(Model):
     """One line; `level` where it is a finding, `follows` where it comes of the finding before it."""
 
-    text: str
+    text: Message
     level: Level | None = None
     follows: bool = False
 
@@ -40,7 +52,7 @@ class SheetLine(Model):
 class SheetColumn(Model):
     """One column of a table, and its share of the width."""
 
-    name: str
+    name: Message
     share: float
     kind: ColumnKind = "text"
 
@@ -49,13 +61,13 @@ class SheetTable(Model):
     """Rows have as many texts as there are columns. In a column of ticks any text is a tick."""
 
     columns: tuple[SheetColumn, ...]
-    rows: tuple[tuple[str, ...], ...]
+    rows: tuple[tuple[Message, ...], ...]
 
 
 class SheetSection(Model):
     """A heading (empty at the top of the sheet), lines, a picture and a table, in this order."""
 
-    heading: str
+    heading: Message
     lines: tuple[SheetLine, ...] = ()
     picture: SheetPicture | None = None
     table: SheetTable | None = None
@@ -64,7 +76,7 @@ class SheetSection(Model):
 class BuildSheet(Model):
     """The whole sheet, in the order in which it is needed at the bench."""
 
-    title: str
+    title: Message
     sections: tuple[SheetSection, ...]
 
 
@@ -75,19 +87,23 @@ def sheet_of(project: Project, build: int) -> BuildSheet:
     seen = assess(project, build)
     steps = procedure(project, build).steps
     sections = (
-        SheetSection(heading="", lines=tuple(_top(project, chain, seen))),
+        SheetSection(heading=NOTHING, lines=tuple(_top(project, chain, seen))),
         _parts(project, build),
         *_resistor(seen),
         _hook_up(chain, {step.key for step in steps if step.state == "done"}),
         *_where_it_lies(chain),
         SheetSection(
-            heading="Cautions, before the first step", lines=tuple(SheetLine(text=one.text) for one in seen.cautions)
+            heading=say("Cautions, before the first step"),
+            lines=tuple(SheetLine(text=one.text) for one in seen.cautions),
         ),
         _steps(steps),
         *_as_built(project, build),
         *_logbook(project),
     )
-    return BuildSheet(title=f"{project.gadget.name}: {project.builds[build].name}", sections=sections)
+    return BuildSheet(
+        title=say("{gadget}: {build}", gadget=project.gadget.name, build=project.builds[build].name),
+        sections=sections,
+    )
 
 
 # The top ----------------------------------------------------------------------------------------------------------
@@ -99,23 +115,37 @@ def _top(project: Project, chain: Chain, seen: Assessment) -> Iterator[SheetLine
         yield SheetLine(text=PRACTICE)
     yield from _findings(seen, "stop")
     yield SheetLine(text=_summary(seen))
-    yield from (SheetLine(text=note) for note in project.notes.splitlines())
+    yield from (SheetLine(text=verbatim(note)) for note in project.notes.splitlines())
     yield from _findings(seen, "caution", "note")
 
 
-def _summary(seen: Assessment) -> str:
-    words = []
+def _summary(seen: Assessment) -> Message:
+    lines = []
     if seen.charge:
-        ends = f"full in about {hours(seen.charge.hours)}" if seen.charge.hours else "never ends"
-        words.append(f"{ohms(seen.charge.r_prog_ohm)}, {amps(seen.charge.current_a)}, {ends}")
+        figures = {"resistor": ohms(seen.charge.r_prog_ohm), "current": amps(seen.charge.current_a)}
+        if seen.charge.hours:
+            lines.append(say("{resistor}, {current}, full in about {full}", full=hours(seen.charge.hours), **figures))
+        else:
+            lines.append(say("{resistor}, {current}, never ends", **figures))
     elif seen.charging:
-        ends = f"full in about {hours(seen.charging.hours)}" if seen.charging.hours else "never ends"
-        words.append(f"{amps(seen.charging.current_a)} from the {seen.charging.says}, {ends}")
+        figures = {"current": amps(seen.charging.current_a)}
+        charger = seen.charging.says
+        if seen.charging.hours:
+            full = hours(seen.charging.hours)
+            lines.append(
+                say("{current} from the {charger}, full in about {full}", charger=charger, full=full, **figures)
+            )
+        else:
+            lines.append(say("{current} from the {charger}, never ends", charger=charger, **figures))
     if seen.gadget_v:
-        words.append(f"{volts(seen.gadget_v.max)} to {volts(seen.gadget_v.min)} at the gadget")
+        lines.append(
+            say("{most} to {least} at the gadget", most=volts(seen.gadget_v.max), least=volts(seen.gadget_v.min))
+        )
     if seen.run and seen.run.days:
-        words.append(f"{days(seen.run.days)} as used, {days(seen.run.standby_days)} switched off")
-    return "; ".join(words)
+        lines.append(
+            say("{used} as used, {unused} switched off", used=days(seen.run.days), unused=days(seen.run.standby_days))
+        )
+    return row_of(lines, ";")
 
 
 def _findings(seen: Assessment, *levels: str) -> Iterator[SheetLine]:
@@ -124,35 +154,43 @@ def _findings(seen: Assessment, *levels: str) -> Iterator[SheetLine]:
         if head.level in levels:
             yield SheetLine(text=_said(head), level=head.level)
             for other in others:
-                yield SheetLine(text=f"of the same cause: {_said(other)}", level=other.level, follows=True)
+                yield SheetLine(
+                    text=say("of the same cause: {said}", said=_said(other)), level=other.level, follows=True
+                )
 
 
-def _said(finding: Finding) -> str:
-    return f"{finding.headline} (assumed)" if finding.assumed else finding.headline
+def _said(finding: Finding) -> Message:
+    return say("{headline} (assumed)", headline=finding.headline) if finding.assumed else finding.headline
 
 
 # Parts and wires --------------------------------------------------------------------------------------------------
 
 
-TICK = SheetColumn(name="", share=4, kind="tick")
+TICK = SheetColumn(name=NOTHING, share=4, kind="tick")
 
 
-def _columns(*columns: tuple[str, float]) -> tuple[SheetColumn, ...]:
+def _columns(*columns: tuple[Message, float]) -> tuple[SheetColumn, ...]:
     return tuple(SheetColumn(name=name, share=share) for name, share in columns)
 
 
 def _parts(project: Project, build: int) -> SheetSection:
-    rows = [("", str(quantity), part, remark) for quantity, part, remark in bill_of_materials(project, build)]
-    columns = (TICK, *_columns(("pieces", 10), ("part", 46), ("", 40)))
-    return SheetSection(heading="Parts", table=SheetTable(columns=columns, rows=tuple(rows)))
+    rows = tuple(_row("", quantity, part, remark) for quantity, part, remark in bill_of_materials(project, build))
+    columns = (TICK, *_columns((say("pieces"), 10), (say("part"), 46), (NOTHING, 40)))
+    return SheetSection(heading=say("Parts"), table=SheetTable(columns=columns, rows=rows))
+
+
+def _row(*cells: Value) -> tuple[Message, ...]:
+    return tuple(cell if isinstance(cell, Message) else say("{cell}", cell=cell) if cell else NOTHING for cell in cells)
 
 
 def _resistor(seen: Assessment) -> Iterator[SheetSection]:
     if seen.charge:
         look = seen.charge.fitted
         codes = ", ".join(filter(None, (look.chip_code, look.chip_code_4, look.eia96)))
-        line = SheetLine(text=f"{look.text}: {' '.join(look.bands)}; chip {codes}")
-        yield SheetSection(heading="Charge-current resistor", lines=(line,), picture="resistor")
+        line = SheetLine(
+            text=say("{look}: {bands}; chip {codes}", look=look.text, bands=" ".join(look.bands), codes=codes)
+        )
+        yield SheetSection(heading=say("Charge-current resistor"), lines=(line,), picture="resistor")
 
 
 def _hook_up(chain: Chain, steps_done: set[str]) -> SheetSection:
@@ -160,16 +198,29 @@ def _hook_up(chain: Chain, steps_done: set[str]) -> SheetSection:
     hookup = hook_up(chain)
     done = steps_done | set(chain.build.record.soldered)
     rows = tuple(_wire(wire, done) for wire in cut_list(chain, hookup))
-    ends = (("from", 22.0), ("to", 22.0))
-    columns = (TICK, *_columns(("wire", 7), *ends, ("cut", 16), ("gauge", 18), ("colour", 11)))
-    return SheetSection(heading="Hook-up", picture="hook_up", table=SheetTable(columns=columns, rows=rows))
+    columns = (
+        TICK,
+        *_columns(
+            (say("wire"), 7),
+            (say("from"), 22),
+            (say("to"), 22),
+            (say("cut"), 16),
+            (say("gauge"), 18),
+            (say("colour"), 11),
+        ),
+    )
+    return SheetSection(heading=say("Hook-up"), picture="hook_up", table=SheetTable(columns=columns, rows=rows))
 
 
-def _wire(wire: CutWire, done: set[str]) -> tuple[str, ...]:
+def _wire(wire: CutWire, done: set[str]) -> tuple[Message, ...]:
     start, end = (" ".join(pad.split(".")) for pad in (wire.start, wire.end))
-    length = f"{millimetres(wire.length_mm, 0)}{' (guessed)' if wire.guessed else ''}"
+    length = say("{length} (guessed)" if wire.guessed else "{length}", length=millimetres(wire.length_mm, 0))
     on = wire.step in done or f"{wire.start} to {wire.end}" in done
-    return ("done" if on else "", wire.letter, start, end, length, wire.gauge, wire.colour)
+    return _row(_tick(on), wire.letter, start, end, length, wire.gauge, wire.colour)
+
+
+def _tick(done: bool) -> Message:
+    return say("done") if done else NOTHING
 
 
 # Where it lies ----------------------------------------------------------------------------------------------------
@@ -186,57 +237,72 @@ def _where_it_lies(chain: Chain) -> Iterator[SheetSection]:
         return
     answer = fitted.answer
     rows = tuple(_place(letter, part) for letter, part in lettered(answer))
-    sides = (("from the left", 14.0), ("from the front", 14.0), ("from the floor", 14.0))
-    table = SheetTable(columns=_columns(("", 4), ("part", 36), *sides, ("turned", 18)), rows=rows)
-    yield SheetSection(heading=f"Where it lies, {length_unit()}", picture="views", table=table)
+    sides = ((say("from the left"), 14), (say("from the front"), 14), (say("from the floor"), 14))
+    columns = _columns((NOTHING, 4), (say("part"), 36), *sides, (say("turned"), 18))
+    table = SheetTable(columns=columns, rows=rows)
+    yield SheetSection(
+        heading=say("Where it lies, {length_unit}", length_unit=length_unit()), picture="views", table=table
+    )
     if answer.openings:
-        names = ("wall", "hole", "size", "from left edge", "from lower edge")
+        names = (say("wall"), say("hole"), say("size"), say("from left edge"), say("from lower edge"))
         columns = (TICK, *_columns(*((name, 19.2) for name in names)))
         holes = SheetTable(columns=columns, rows=tuple(map(_hole, answer.openings)))
-        yield SheetSection(heading=f"Holes, {length_unit()}, seen from outside", table=holes)
+        yield SheetSection(
+            heading=say("Holes, {length_unit}, seen from outside", length_unit=length_unit()), table=holes
+        )
 
 
-def _place(letter: str, part: Placement) -> tuple[str, ...]:
-    spans = [f"{bare_length(low)} to {bare_length(high)}" for low, high in zip(part.min_mm, part.max_mm, strict=True)]
-    return (letter, part.part, *spans, part.turned)
+def _place(letter: str, part: Placement) -> tuple[Message, ...]:
+    spans = [
+        say("{low} to {high}", low=bare_length(low), high=bare_length(high))
+        for low, high in zip(part.min_mm, part.max_mm, strict=True)
+    ]
+    return _row(letter, part.part, *spans, part.turned)
 
 
-def _hole(opening: Opening) -> tuple[str, ...]:
-    dimensions = (opening.width_mm,) if opening.round else (opening.width_mm, opening.height_mm)
-    size = f"{'dia. ' if opening.round else ''}{' x '.join(map(bare_length, dimensions))}"
-    return ("", opening.side, opening.what, size, bare_length(opening.across_mm), bare_length(opening.up_mm))
+def _hole(opening: Opening) -> tuple[Message, ...]:
+    size: Value = bare_sizes(opening.width_mm, opening.height_mm)
+    if opening.round:
+        size = say("dia. {across}", across=bare_length(opening.width_mm))
+    at = bare_length(opening.across_mm), bare_length(opening.up_mm)
+    return _row(NOTHING, opening.side, opening.what, size, *at)
 
 
 # Steps and what was measured --------------------------------------------------------------------------------------
 
 
 def _steps(steps: Sequence[Step]) -> SheetSection:
-    columns = (TICK, *_columns(("step", 52), ("checkpoint", 28)), SheetColumn(name="reads", share=16, kind="write"))
+    columns = (
+        TICK,
+        *_columns((say("step"), 52), (say("checkpoint"), 28)),
+        SheetColumn(name=say("reads"), share=16, kind="write"),
+    )
     rows = tuple(_step(number, step) for number, step in enumerate(steps, 1))
-    return SheetSection(heading="Steps", table=SheetTable(columns=columns, rows=rows))
+    return SheetSection(heading=say("Steps"), table=SheetTable(columns=columns, rows=rows))
 
 
-def _step(number: int, step: Step) -> tuple[str, ...]:
-    title = f"{number}. {step.title}." + (f" {step.caution}" if step.caution else "")
-    limits = f"{step.hold.quantity}: {step.hold.limits}" if step.hold else ""
-    unread = "" if step.hold else NOTHING_TO_READ
-    read = f"{step.reads}, {step.origin}" if step.reads else unread
-    return ("done" if step.state == "done" else "", title, limits, read)
+def _step(number: int, step: Step) -> tuple[Message, ...]:
+    title = say("{number}. {title}.", number=number, title=step.title)
+    if step.caution:
+        title = say("{step} {caution}", step=title, caution=step.caution)
+    if step.hold is None:
+        return _row(_tick(step.state == "done"), title, NOTHING, NOTHING_TO_READ)
+    limits = say("{quantity}: {limits}", quantity=step.hold.quantity, limits=step.hold.limits)
+    return _row(_tick(step.state == "done"), title, limits, row_of((step.reads, step.origin)))
 
 
 def _as_built(project: Project, build: int) -> Iterator[SheetSection]:
     rows = tuple(
-        (one.what, one.planned, one.built, "as planned" if one.same else f"{one.off_share:+.0%}")
+        _row(one.what, one.planned, one.built, say("as planned") if one.same else signed_percent(one.off_share))
         for one in as_built(project, build)
     )
     if rows:
-        columns = _columns(("", 40), ("planned", 20), ("measured", 20), ("off", 20))
-        yield SheetSection(heading="As built, beside as planned", table=SheetTable(columns=columns, rows=rows))
+        columns = _columns((NOTHING, 40), (say("planned"), 20), (say("measured"), 20), (say("off"), 20))
+        yield SheetSection(heading=say("As built, beside as planned"), table=SheetTable(columns=columns, rows=rows))
 
 
 def _logbook(project: Project) -> Iterator[SheetSection]:
-    rows = tuple((entry.at[:16].replace("T", " "), entry.kind, entry.text) for entry in project.logbook)
+    rows = tuple(_row(entry.at[:16].replace("T", " "), entry.kind, entry.text) for entry in project.logbook)
     if rows:
-        yield SheetSection(
-            heading="Logbook", table=SheetTable(columns=_columns(("at", 18), ("", 12), ("", 70)), rows=rows)
-        )
+        columns = _columns((say("at"), 18), (NOTHING, 12), (NOTHING, 70))
+        yield SheetSection(heading=say("Logbook"), table=SheetTable(columns=columns, rows=rows))

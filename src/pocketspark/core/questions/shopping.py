@@ -8,12 +8,13 @@ from dataclasses import dataclass
 
 from pocketspark.core.cells.credibility import credible_capacity_ah
 from pocketspark.core.chain import Chain
+from pocketspark.core.message import NOTHING, Message, as_message, say, verbatim
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.inventory import InventoryModel, Resistor
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.bill import sundries
 from pocketspark.core.steps import procedure
-from pocketspark.core.units.figures import amp_hours, amps, fixed, ohms, sizes, volts
+from pocketspark.core.units.figures import amp_hours, amps, bare, exact_percent, fixed, ohms, sizes, volts
 
 # A label that claims so much more than its volume holds is not believed.
 CLAIMS_TOO_MUCH = 1.3
@@ -33,11 +34,11 @@ class ShoppingLine(Model):
 
     pieces: int
     at_hand: int = 0
-    part: str
-    size: str = ""
-    search: str
-    look_for: tuple[str, ...] = ()
-    leave: tuple[str, ...] = ()
+    part: Message
+    size: Message = NOTHING
+    search: Message
+    look_for: tuple[Message, ...] = ()
+    leave: tuple[Message, ...] = ()
     price: float | None = None  # of one
 
     @property
@@ -50,8 +51,8 @@ class ShoppingList(Model):
 
     to_buy: tuple[ShoppingLine, ...]
     there: tuple[ShoppingLine, ...]
-    consumables: tuple[str, ...]
-    tools: tuple[str, ...]
+    consumables: tuple[Message, ...]
+    tools: tuple[Message, ...]
     price: float
 
 
@@ -82,7 +83,15 @@ def _lines(chain: Chain) -> Iterator[tuple[ShoppingLine, InventoryModel | None]]
         wanted = Resistor(r_ohm=chain.board_charging.current.r_marked_ohm, tolerance=build.r_tolerance)
         yield _resistor_line(wanted), wanted
     for pieces, name, remark in sundries(chain):
-        yield ShoppingLine(pieces=pieces, part=name, search=name, look_for=(remark,) if remark else ()), None
+        yield (
+            ShoppingLine(
+                pieces=pieces,
+                part=as_message(name),
+                search=as_message(name),
+                look_for=(as_message(remark),) if remark else (),
+            ),
+            None,
+        )
 
 
 def _less_owned(line: ShoppingLine, body: InventoryModel | None, own: Sequence[Owned]) -> ShoppingLine:
@@ -105,19 +114,34 @@ def _serves(owned: InventoryModel, wanted: InventoryModel) -> bool:
 
 def _cell_line(cell: Cell, pieces: int) -> ShoppingLine:
     facts, most_ah = cell.facts, credible_capacity_ah(cell)
-    look = [f"marked {fixed(facts.nominal_v, 1)} V, end of charge {volts(facts.full_v)}", "leads or tabs on it already"]
-    protected = "its protection under the tape at the lead end"
-    look.append(protected if cell.own_protection else "bare is right here: its protection is a board of this list")
+    look = [
+        say(
+            "marked {nominal_v} V, end of charge {full_v}",
+            nominal_v=fixed(facts.nominal_v, 1),
+            full_v=volts(facts.full_v),
+        ),
+        say("leads or tabs on it already"),
+    ]
+    protected = say("its protection under the tape at the lead end")
+    look.append(protected if cell.own_protection else say("bare is right here: its protection is a board of this list"))
     if pieces > 1:
-        look.append("all of one listing and one date")
-    leave = ["swollen, dented, or without a size on it"]
+        look.append(say("all of one listing and one date"))
+    leave = [say("swollen, dented, or without a size on it")]
     if most_ah:
-        leave.append(f"over {amp_hours(most_ah * CLAIMS_TOO_MUCH)} claimed: this size cannot hold it")
+        leave.append(
+            say("over {most_ah} claimed: this size cannot hold it", most_ah=amp_hours(most_ah * CLAIMS_TOO_MUCH))
+        )
     return ShoppingLine(
         pieces=pieces,
-        part=cell.name,
+        part=verbatim(cell.name),
         size=_size(cell.size_mm),
-        search=f"{facts.nominal_v:g} V {cell.form} cell {_code(cell)} {cell.capacity_ah * 1000:.0f} mAh",
+        search=say(
+            "{nominal_v} V {form} cell {code} {capacity}",
+            nominal_v=bare(facts.nominal_v),
+            form=cell.form,
+            code=_code(cell),
+            capacity=amp_hours(cell.capacity_ah),
+        ),
         look_for=tuple(look),
         leave=tuple(leave),
         price=cell.price,
@@ -135,29 +159,30 @@ def _code(cell: Cell) -> str:
 
 
 def _board_line(board: Board, chain: Chain) -> ShoppingLine:
-    look, leave = [], []
+    look: list[Message] = []
+    leave: list[Message] = []
     if charger := board.charger:
-        look.append(f"a single cell, end of charge {volts(charger.float_v)}")
-        look.append("its charge-current resistor where an iron can reach it, marked on the picture")
-        leave.append(f"boards for two and more cells in series ({fixed(8.4, 1)} V)")
+        look.append(say("a single cell, end of charge {float_v}", float_v=volts(charger.float_v)))
+        look.append(say("its charge-current resistor where an iron can reach it, marked on the picture"))
+        leave.append(say("boards for two and more cells in series ({it} V)", it=fixed(8.4, 1)))
         if board.socket and board.socket.kind == "type_c":
-            look.append("two resistors of 5.1 kΩ beside the socket: else it stays dead on a C-to-C cable")
+            look.append(say("two resistors of 5.1 kΩ beside the socket: else it stays dead on a C-to-C cable"))
     if board.protection:
-        look.append(f"a protection that opens at {volts(board.protection.cut_v)}, on this board")
+        look.append(say("a protection that opens at {cut_v}, on this board", cut_v=volts(board.protection.cut_v)))
     elif board.charger and not (chain.build.cell and chain.build.cell.own_protection):
-        look.append("no protection on it: this plan has one of its own")
+        look.append(say("no protection on it: this plan has one of its own"))
     if regulator := board.regulator:
         if regulator.v_set:
-            look.append(f"fixed at {volts(regulator.v_set)}, or set and sealed before it goes in")
+            look.append(say("fixed at {v_set}, or set and sealed before it goes in", v_set=volts(regulator.v_set)))
         if regulator.rated_a:
-            look.append(f"{amps(regulator.rated_a)} without a heat sink")
+            look.append(say("{rated_a} without a heat sink", rated_a=amps(regulator.rated_a)))
         if regulator.auto_off_a is None and regulator.kind in ("boost", "buck_boost"):
-            leave.append("power-bank boards that switch off at small currents")
+            leave.append(say("power-bank boards that switch off at small currents"))
     return ShoppingLine(
         pieces=1,
-        part=board.name,
+        part=verbatim(board.name),
         size=_size(board.outline_mm),
-        search=board.name,
+        search=verbatim(board.name),
         look_for=tuple(look),
         leave=tuple(leave),
         price=board.price,
@@ -167,15 +192,19 @@ def _board_line(board: Board, chain: Chain) -> ShoppingLine:
 def _resistor_line(wanted: Resistor) -> ShoppingLine:
     return ShoppingLine(
         pieces=1,
-        part=f"resistor {ohms(wanted.r_ohm)}",
-        search=f"resistor {ohms(wanted.r_ohm)} {wanted.tolerance * 100:g} % 0805, or leaded 1/4 W",
-        look_for=("a bag of ten: the first one jumps off the tweezers",),
+        part=say("resistor {r_ohm}", r_ohm=ohms(wanted.r_ohm)),
+        search=say(
+            "resistor {r_ohm} {tolerance} 0805, or leaded 1/4 W",
+            r_ohm=ohms(wanted.r_ohm),
+            tolerance=exact_percent(wanted.tolerance),
+        ),
+        look_for=(say("a bag of ten: the first one jumps off the tweezers"),),
     )
 
 
-def _size(size_mm: Iterable[float] | None) -> str:
-    return sizes(*size_mm, digits=None) if size_mm else ""
+def _size(size_mm: Iterable[float] | None) -> Message:
+    return say("{size}", size=sizes(*size_mm, digits=None)) if size_mm else NOTHING
 
 
-def _once(texts: Iterable[str]) -> tuple[str, ...]:
+def _once(texts: Iterable[Message]) -> tuple[Message, ...]:
     return tuple(dict.fromkeys(texts))

@@ -7,6 +7,7 @@ from pocketspark.core.finding import Finding, Level
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.picture import BayPicture, picture_of
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.assess import assess
@@ -28,7 +29,7 @@ STAGES: Mapping[Stage, tuple[str, str]] = {
 class NextStep(Model):
     """What to do next, and the page of the conversion to do it on."""
 
-    text: str
+    text: Message
     page: str
 
 
@@ -42,9 +43,9 @@ class Summary(Model):
     tags: tuple[str, ...] = ()
     next_step: NextStep | None = None
     picture: BayPicture | None = None
-    headline: str = ""
-    charges: str = ""
-    runs: str = ""
+    headline: Message = NOTHING
+    charges: Message = NOTHING
+    runs: Message = NOTHING
     finished: bool = False  # a build of it, practice aside, is done and proven
 
 
@@ -64,9 +65,9 @@ def summary_of(project: Project) -> Summary:
         tags=project.tags,
         next_step=_next_step(stage, against, answer, work),
         picture=picture_of(answer),
-        headline=str(against[0].headline) if against else "",
-        charges=f"charges in {hours(charging.hours)}" if charging and charging.hours else "",
-        runs=f"runs {days(run.days)}" if run and run.days else "",
+        headline=against[0].headline if against else NOTHING,
+        charges=say("charges in {hours}", hours=hours(charging.hours)) if charging and charging.hours else NOTHING,
+        runs=say("runs {days}", days=days(run.days)) if run and run.days else NOTHING,
         finished=stage == "proven",
     )
 
@@ -97,22 +98,22 @@ def _next_step(
     stage: Stage, against: list[Finding], answer: FitAnswer | None, work: Procedure | None
 ) -> NextStep | None:
     if stage == "begun":
-        return NextStep(text="Measure what it draws", page="survey")
+        return NextStep(text=say("Measure what it draws"), page="survey")
     if stage == "surveyed":
-        return NextStep(text="Look at the proposals", page="proposals")
+        return NextStep(text=say("Look at the proposals"), page="proposals")
     if stage == "planned":
         return _still_to_plan(against, answer)
     if stage == "fits":
-        return NextStep(text="Begin to build", page="build")
+        return NextStep(text=say("Begin to build"), page="build")
     if stage == "proven" or work is None:
-        return NextStep(text="Print its certificate", page="build")
+        return NextStep(text=say("Print its certificate"), page="build")
     return NextStep(text=next(step.title for step in work.steps if step.key == work.next_step), page="build")
 
 
 def _still_to_plan(against: list[Finding], answer: FitAnswer | None) -> NextStep:
     stops = [finding for finding in against if finding.level == "stop"]
     if stops:
-        return NextStep(text="Settle what stops it", page=stops[0].station)
+        return NextStep(text=say("Settle what stops it"), page=stops[0].station)
     if answer is None or answer.assumed_bay:
-        return NextStep(text="Measure its bay", page="fit")
-    return NextStep(text="Make it go in", page="fit")
+        return NextStep(text=say("Measure its bay"), page="fit")
+    return NextStep(text=say("Make it go in"), page="fit")

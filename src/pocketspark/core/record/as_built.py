@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator
 import numpy as np
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.message import Message, Value, as_message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.record.prediction import first_prediction
@@ -19,9 +20,9 @@ SAME_SHARE = 0.03
 class BuiltFigure(Model):
     """One figure, in words; `off_share` is measured over planned less one."""
 
-    what: str
-    planned: str
-    built: str
+    what: Message
+    planned: Message
+    built: Message
     off_share: float
 
     @property
@@ -35,10 +36,17 @@ def as_built(project: Project, build: int = 0) -> tuple[BuiltFigure, ...]:
     return tuple(figure for figure in (*_steps(chain), *_cell(chain), *_charge(chain)) if figure is not None)
 
 
-def _figure(what: str, planned: float | None, built: float | None, write: Callable[[float], str]) -> BuiltFigure | None:
+def _figure(
+    what: Value, planned: float | None, built: float | None, write: Callable[[float], Value]
+) -> BuiltFigure | None:
     if not planned or built is None:
         return None
-    return BuiltFigure(what=what, planned=write(planned), built=write(built), off_share=built / planned - 1)
+    return BuiltFigure(
+        what=as_message(what),
+        planned=as_message(write(planned)),
+        built=as_message(write(built)),
+        off_share=built / planned - 1,
+    )
 
 
 def _steps(chain: Chain) -> Iterator[BuiltFigure | None]:
@@ -54,9 +62,9 @@ def _cell(chain: Chain) -> Iterator[BuiltFigure | None]:
     if chain.chosen_cell is None:
         return
     cell, path = chain.chosen_cell.cell, chain.chosen_cell.path
-    yield _figure("cell's charge", cell.capacity_ah, cell.measured_capacity_ah, amp_hours)
+    yield _figure(say("cell's charge"), cell.capacity_ah, cell.measured_capacity_ah, amp_hours)
     if chain.project.basis.get(f"{path}.r_ohm") == "measured":
-        yield _figure("cell's resistance", cell.typical_ohm, cell.r_ohm, ohms)
+        yield _figure(say("cell's resistance"), cell.typical_ohm, cell.r_ohm, ohms)
 
 
 def _charge(chain: Chain) -> Iterator[BuiltFigure | None]:

@@ -1,8 +1,10 @@
 """A cell's history: what changed between two states of its record, as dated lines."""
 
+from pocketspark.core.message import Value, row_of, say
 from pocketspark.core.models import Cell
 from pocketspark.core.models.intake import CellEvent, Intake
-from pocketspark.core.units.figures import amp_hours, millimetres, ohms, volts
+from pocketspark.core.units.figures import amp_hours, amps, millimetres, millivolts, ohms, volts
+from pocketspark.core.units.reading import METRIC
 
 # Of the oldest lines, no more are kept than the record may hold.
 LONGEST = 200
@@ -19,26 +21,35 @@ def with_changes_noted(before: Cell, after: Cell, day: str) -> Cell:
 
 
 def _changes(before: Cell, after: Cell) -> list[str]:
+    """As lines of the document, which are the same for every reader."""
     old, new = _readings(before), _readings(after)
     lines = []
     for what, now in new.items():
         was = old.get(what)
         if now != was:
-            lines.append(f"{what} {now}" if was is None else f"{what} {now}, was {was}")
+            line = (
+                say("{what} {now}", what=what, now=now)
+                if was is None
+                else say("{what} {now}, was {was}", what=what, now=now, was=was)
+            )
+            lines.append(line.text(METRIC))
     return lines
 
 
-def _readings(cell: Cell) -> dict[str, str]:
-    """Every reading that is known, in words."""
+def _readings(cell: Cell) -> dict[str, Value]:
+    """Every reading that is known."""
     intake = cell.intake or Intake()
-    loads = "; ".join(f"{volts(load.volts)} at {load.current_a * 1000:.0f} mA" for load in intake.loads)
+    loads = row_of(
+        (say("{volts} at {current}", volts=volts(load.volts), current=amps(load.current_a)) for load in intake.loads),
+        ";",
+    )
     known = {
         "capacity": cell.measured_capacity_ah and amp_hours(cell.measured_capacity_ah),
         "resistance": cell.r_ohm and ohms(cell.r_ohm),
         "at rest": intake.rest_v and volts(intake.rest_v),
         "thickness": intake.thickness_mm and millimetres(intake.thickness_mm),
-        "lost in a day": None if intake.drop_24h_v is None else f"{intake.drop_24h_v * 1000:.0f} mV",
+        "lost in a day": None if intake.drop_24h_v is None else millivolts(intake.drop_24h_v),
         "under load": loads,
-        "damage": ", ".join(intake.damage),
+        "damage": row_of(intake.damage),
     }
-    return {what: text for what, text in known.items() if text}
+    return {what: reading for what, reading in known.items() if reading}

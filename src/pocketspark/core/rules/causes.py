@@ -1,35 +1,10 @@
 """What comes of one cause is told as one: the gravest says it, the others stand with it."""
 
 import itertools
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 
 from pocketspark.core.finding import GRAVITY, Finding
-
-# A code, and those of which it is the consequence or the other side wherever one of them speaks.
-FOLLOWS_FROM: Mapping[str, tuple[str, ...]] = {
-    # The charge-current resistor on the board.
-    "charge.over_policy": ("charge.over_cell", "charge.over_board"),
-    "charge.over_source": ("charge.over_cell", "charge.over_policy", "charge.over_board"),
-    "charge.over_board": ("charge.over_cell",),
-    "charge.resistor": ("charge.over_cell", "charge.over_policy", "charge.over_source", "charge.over_board"),
-    # A load on the cell while it charges.
-    "charge.end_near_load": ("charge.never_ends",),
-    # A bay that nobody has measured, or not closely enough.
-    "fit.bay_assumed": ("fit.does_not_fit",),
-    "fit.tolerances": ("fit.does_not_fit",),
-    # Too few volts at the gadget, or too many.
-    "power.gauge": ("power.under_window",),
-    "power.resets_on_peak": ("power.under_window",),
-    "power.stress_led": ("power.over_window",),
-    "power.stress_lamp": ("power.over_window",),
-    "power.stress_motor": ("power.over_window",),
-    "power.stress_heater": ("power.over_window",),
-    # A wire at the wrong side of the protection.
-    "wire.load_on_cell_pads": ("wire.cell_unprotected", "wire.protection_bypassed"),
-    "wire.protection_bypassed": ("wire.cell_unprotected",),
-    "wire.unmatched": ("cell.parallel", "cell.unlike_joining"),
-    "wire.switch_place": ("power.off_drain",),
-}
+from pocketspark.core.rules.rule import RULES
 
 
 def together(findings: Iterable[Finding]) -> list[tuple[Finding, tuple[Finding, ...]]]:
@@ -46,7 +21,7 @@ def together(findings: Iterable[Finding]) -> list[tuple[Finding, tuple[Finding, 
 
 
 def _of_one_cause(one: Finding, other: Finding) -> bool:
-    return other.code in FOLLOWS_FROM.get(one.code, ()) or one.code in FOLLOWS_FROM.get(other.code, ())
+    return other.code in RULES[one.code].follows or one.code in RULES[other.code].follows
 
 
 def with_their_cause(findings: Sequence[Finding]) -> tuple[Finding, ...]:

@@ -11,10 +11,12 @@ from pocketspark.core.fit.openings import WEB_MM, meeting, over_the_edge_mm
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.tolerances import CELL_OFF_MM, OTHER_OFF_MM
-from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
+from pocketspark.core.message import NOTHING, Message, all_of, any_of, row_of, say, say_of
+from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import as_typed, millimetres, percent, sizes
 
 IN_BAY = ("gadget.bay",)
+
 # What a maker is told of the changes that would let it in: the smallest few.
 MOST_ADVICE = 3
 
@@ -23,20 +25,28 @@ MOST_ADVICE = 3
     "fit.does_not_fit",
     station="fit",
     source="search over every way round and every side by side",
-    formula=lambda: f"parts with {millimetres(0.5)} round boards and 10 % swell on pouches, inside the bay and apart",
-    limits="room to spare over the tolerance of the measurement",
+    formula=say(
+        "parts with {it} round boards and 10 % swell on pouches, inside the bay and apart", it=millimetres(0.5)
+    ),
+    limits=say("room to spare over the tolerance of the measurement"),
+    advice=say(
+        "Make the change that is named, or choose a smaller part. Where it is too close to call, measure again."
+    ),
+    guide="bay",
 )
 def does_not_fit(fitted: FittedBuild) -> Iterator[Judgement]:
     """Whether all parts go into the bay with their clearances; if not, which conflict, and what must give."""
     answer, chain = fitted.answer, fitted.chain
     spare = millimetres(answer.clearance_mm or 0.0)
-    facts = {"rests_on": IN_BAY, "assumed": answer.assumed_bay, "subjects": answer.conflict}
+    facts: Facts = {"rests_on": IN_BAY, "assumed": answer.assumed_bay, "subjects": answer.conflict}
     if answer.fits == "yes":
         yield fine(in_words(answer), figure=spare, **facts)
     elif answer.fits == "not_certain":
         yield caution(
             in_words(answer),
-            working="Do not cut on its word. Dry-fit, or hold a part where you want it; the log has what to send us.",
+            working=say(
+                "Do not cut on its word. Dry-fit, or hold a part where you want it; the log has what to send us."
+            ),
             **facts,
         )
     elif answer.fits == "too_close":
@@ -44,7 +54,7 @@ def does_not_fit(fitted: FittedBuild) -> Iterator[Judgement]:
             in_words(answer),
             figure=spare,
             limit=millimetres(answer.tolerance_mm),
-            working="Measure the tightest place again, or dry-fit before anything is cut.",
+            working=say("Measure the tightest place again, or dry-fit before anything is cut."),
             remedy=_smallest(chain),
             **facts,
         )
@@ -52,19 +62,21 @@ def does_not_fit(fitted: FittedBuild) -> Iterator[Judgement]:
         yield caution(
             in_words(answer),
             figure=spare,
-            working=f"If it is no larger than they suggest: {_advice(chain)}",
+            working=say("If it is no larger than they suggest: {advice}", advice=_advice(chain)),
             **facts,
         )
     else:
         yield stop(in_words(answer), working=_advice(chain), remedy=_smallest(chain), **facts)
 
 
-def _advice(chain: Chain) -> str:
+def _advice(chain: Chain) -> Message:
     """What must give, the smallest changes."""
     if not chain.advises:
-        return ""
+        return NOTHING
     says = [given.says for given in remedies_for(chain.project, chain.build_number)[:MOST_ADVICE]]
-    return "; or ".join(says) + "." if says else "No single change lets it in: a smaller cell, or parts outside."
+    if not says:
+        return say("No single change makes it fit. Choose a smaller cell, or put parts outside.")
+    return say("{ways}.", ways=any_of(says))
 
 
 def _smallest(chain: Chain) -> Remedy | None:
@@ -79,10 +91,15 @@ def _smallest(chain: Chain) -> Remedy | None:
     "fit.tolerances",
     station="fit",
     source="chains of tolerances, worst case and root of squares: engineering handbooks, from memory",
-    formula="spare - (t_bay + t_cell + t_board + ...), and spare - sqrt(t_bay^2 + t_cell^2 + ...)",
-    limits=lambda: (
-        f"a cell {as_typed(CELL_OFF_MM)} over its code, anything else {as_typed(OTHER_OFF_MM)}, the bay by the calipers"
+    formula=say("spare - (t_bay + t_cell + t_board + ...), and spare - sqrt(t_bay^2 + t_cell^2 + ...)"),
+    limits=say(
+        "a cell {cell_off_mm} over its code, anything else {other_off_mm}, the bay by the calipers",
+        cell_off_mm=as_typed(CELL_OFF_MM),
+        other_off_mm=as_typed(OTHER_OFF_MM),
     ),
+    advice=say("Measure the parts you have in hand, and the bay at its narrowest."),
+    guide="bay",
+    follows=("fit.does_not_fit",),
 )
 def tolerances(fitted: FittedBuild) -> Iterator[Judgement]:
     """What goes in by its measures, and would not if everything were off at once, the bad way."""
@@ -92,37 +109,67 @@ def tolerances(fitted: FittedBuild) -> Iterator[Judgement]:
         return
     chain = min(short, key=lambda chain: chain.worst_mm)
     missing, likely = millimetres(-chain.worst_mm), millimetres(abs(chain.likely_mm))
-    left = f"{likely} are left" if chain.likely_mm >= 0 else f"{likely} are missing"
+    left = (
+        say("{likely} are left", likely=likely) if chain.likely_mm >= 0 else say("{likely} are missing", likely=likely)
+    )
     yield note(
-        f"If bay, cell and boards are all off at once, {missing} are missing in {chain.axis}; likely, {left}.",
+        say(
+            "If bay, cell and boards are all off at once, {missing} is missing in {axis}; likely, {left}.",
+            missing=missing,
+            axis=chain.axis,
+            left=left,
+        ),
         figure=missing,
-        working=f"In a row: {', '.join(chain.parts)}. Measure the cell that really came before the lid is cut.",
+        working=say(
+            "In a row: {parts}. Measure the cell that really came before the lid is cut.", parts=row_of(chain.parts)
+        ),
         rests_on=IN_BAY,
         subjects=chain.parts,
     )
 
 
-@rule("fit.bay_assumed", station="fit", source="IEC 60086-2 maxima, from memory; room and springs, common practice")
+@rule(
+    "fit.bay_assumed",
+    station="fit",
+    source="IEC 60086-2 maxima, from memory; room and springs, common practice",
+    advice=say("Measure length, width and height of the empty bay."),
+    guide="bay",
+    follows=("fit.does_not_fit",),
+)
 def bay_assumed(fitted: FittedBuild) -> Iterator[Judgement]:
     """A bay inferred from the old batteries alone waits for calipers."""
     if fitted.answer.assumed_bay:
         length, width, height = fitted.answer.size_mm
         yield note(
-            f"The bay is not measured: its old batteries suggest about {sizes(length, width, height, digits=0)}.",
-            working="Ribs, springs and terminals as such bays usually have them. Calipers replace each figure.",
+            say(
+                "The bay is not measured. Its old batteries suggest about {sizes}.",
+                sizes=sizes(length, width, height, digits=0),
+            ),
+            working=say("Ribs, springs and terminals as such bays usually have them. Calipers replace each figure."),
             rests_on=IN_BAY,
             assumed=True,
         )
 
 
-@rule("fit.size_unknown", station="fit", source="how this tool counts")
+@rule(
+    "fit.size_unknown",
+    station="fit",
+    source="how this tool counts",
+    advice=say("Measure the part with its connectors, and enter its size."),
+    guide="bay",
+)
 def size_unknown(fitted: FittedBuild) -> Iterator[Judgement]:
     """A part without a size cannot be placed."""
     unsized = fitted.answer.unsized
     if unsized:
-        is_are = "is" if len(unsized) == 1 else "are"
         yield caution(
-            f"The size of {' and '.join(unsized)} {is_are} not given, so the fit leaves it out.", subjects=unsized
+            say_of(
+                len(unsized),
+                "The size of {unsized} is not given, so the fit leaves it out.",
+                "The sizes of {unsized} are not given, so the fit leaves them out.",
+                unsized=all_of(unsized),
+            ),
+            subjects=unsized,
         )
 
 
@@ -130,7 +177,8 @@ def size_unknown(fitted: FittedBuild) -> Iterator[Judgement]:
     "fit.socket_deep",
     station="fit",
     source="plug bodies of Type-C and Micro-B, from memory",
-    limits=lambda: millimetres(0.5),
+    limits=say("{most}", most=millimetres(0.5)),
+    advice=say("Cut the hole for the plug's body, or bring the socket to the wall."),
 )
 def socket_deep(fitted: FittedBuild) -> Iterator[Judgement]:
     """A socket that lies deep needs a hole for the plug's plastic body, or the plug does not seat."""
@@ -138,8 +186,12 @@ def socket_deep(fitted: FittedBuild) -> Iterator[Judgement]:
         if hole.for_plug:
             size = sizes(hole.width_mm, hole.height_mm)
             yield note(
-                f"The {hole.side} wall needs a {size} opening: the whole plug has to enter, the socket sits too deep.",
-                working=f"{hole.part}: {hole.says}",
+                say(
+                    "The {side} wall needs a {size} opening: the whole plug has to enter, the socket sits too deep.",
+                    side=hole.side,
+                    size=size,
+                ),
+                working=say("{part}: {hole}", part=hole.part, hole=hole.says),
                 subjects=(hole.part, hole.side),
             )
 
@@ -148,22 +200,37 @@ def socket_deep(fitted: FittedBuild) -> Iterator[Judgement]:
     "fit.holes_meet",
     station="fit",
     source="common practice, no source",
-    limits=lambda: f"{as_typed(WEB_MM)} of wall between two",
+    limits=say("{web_mm} of wall between two", web_mm=as_typed(WEB_MM)),
+    advice=say("Move one of the two, or make them one long opening."),
 )
 def holes_meet(fitted: FittedBuild) -> Iterator[Judgement]:
     """Two holes side by side must leave some wall between them, or they become one."""
     for first, second in meeting(fitted.answer.openings) if fitted.goes_in else ():
         yield caution(
-            f"In the {first.side} wall the {first.what} hole of {first.part} and the {second.what} hole of "
-            f"{second.part} would run into one: less than {millimetres(WEB_MM)} is left between them.",
+            say(
+                "In the {side} wall the {what} hole of {part} and the {what_2} hole of {part_2} would run "
+                "into one: less than {web_mm} is left between them.",
+                side=first.side,
+                what=first.what,
+                part=first.part,
+                what_2=second.what,
+                part_2=second.part,
+                web_mm=millimetres(WEB_MM),
+            ),
             limit=millimetres(WEB_MM),
-            working="Hold one of them elsewhere along the wall, or open another wall.",
+            working=say("Hold one of them elsewhere along the wall, or open another wall."),
             rests_on=IN_BAY,
             subjects=(first.part, second.part, first.side),
         )
 
 
-@rule("fit.hole_over_edge", station="fit", source="geometry of the shell's outer face", limits="the face's edge")
+@rule(
+    "fit.hole_over_edge",
+    station="fit",
+    source="geometry of the shell's outer face",
+    limits=say("the face's edge"),
+    advice=say("Move the part away from the edge, or cut into both halves."),
+)
 def hole_over_edge(fitted: FittedBuild) -> Iterator[Judgement]:
     """A hole that is taller than its wall, or at its edge, cuts into the neighbour wall or opens the seam."""
     answer = fitted.answer
@@ -172,31 +239,52 @@ def hole_over_edge(fitted: FittedBuild) -> Iterator[Judgement]:
         over_mm = over_the_edge_mm(hole, (length, width, height), answer.wall_mm)
         if over_mm > 0:
             yield caution(
-                f"The {hole.what} hole of {hole.part} reaches {millimetres(over_mm)} over the edge of the "
-                f"{hole.side} wall: it cuts into the wall next to it, or opens the seam.",
+                say(
+                    "The {what} hole of {part} reaches {over_mm} over the edge of the {side} wall: it cuts into "
+                    "the wall next to it, or opens the seam.",
+                    what=hole.what,
+                    part=hole.part,
+                    over_mm=millimetres(over_mm),
+                    side=hole.side,
+                ),
                 figure=millimetres(over_mm),
-                working="Turn the board over, hold it further from the edge, or open a larger wall.",
+                working=say("Turn the board over, hold it further from the edge, or open a larger wall."),
                 rests_on=IN_BAY,
                 subjects=(hole.part, hole.side),
             )
 
 
-@rule("fit.no_way_in", station="fit", source="geometry: each part straight down, or down and then aside")
+@rule(
+    "fit.no_way_in",
+    station="fit",
+    source="geometry: each part straight down, or down and then aside",
+    advice=say("Cut the wall or rib in the way, or choose a part that can be turned while it goes in."),
+)
 def no_way_in(fitted: FittedBuild) -> Iterator[Judgement]:
     """A place for everything is worth nothing where it cannot be reached."""
     stuck = fitted.answer.stuck
     if fitted.goes_in and stuck:
-        parts = " and ".join(stuck)
+        parts = all_of(stuck)
         yield caution(
-            f"No way into its place was found for {parts}: straight down from the lid something is over it.",
-            working="Each part was tried straight down, and down and then aside, the last in first out. It may go in "
-            "tilted, or with a rib trimmed; try it before anything is soldered, or hold a part elsewhere.",
+            say(
+                "No way in was found for {parts}: something lies above its place, straight down from the lid.",
+                parts=parts,
+            ),
+            working=say(
+                "Each part was tried straight down, and down and then aside, the last in first out. It may go in "
+                "tilted, or with a rib trimmed; try it before anything is soldered, or hold a part elsewhere."
+            ),
             rests_on=IN_BAY,
             subjects=stuck,
         )
 
 
-@rule("fit.socket_unsupported", station="fit", source="common practice, no source")
+@rule(
+    "fit.socket_unsupported",
+    station="fit",
+    source="common practice, no source",
+    advice=say("Glue a block or rib behind the board, against something that does not move."),
+)
 def socket_unsupported(fitted: FittedBuild) -> Iterator[Judgement]:
     """Something behind the board must take the push of the plug."""
     for placement in fitted.answer.placements if fitted.goes_in else ():
@@ -205,24 +293,35 @@ def socket_unsupported(fitted: FittedBuild) -> Iterator[Judgement]:
         if placement.stop_mm:
             thick = millimetres(placement.stop_mm)
             yield fine(
-                f"Behind {placement.part} there is {thick} for a stop.", figure=thick, subjects=(placement.part,)
+                say("Behind {part} there is {thick} for a stop.", part=placement.part, thick=thick),
+                figure=thick,
+                subjects=(placement.part,),
             )
         else:
             yield note(
-                f"Put a stop behind {placement.part}: a glued block or rib takes the push of the plug.",
-                working="Without it the socket is pushed in after a month. The fit keeps no room for one yet.",
-                remedy=remedy(f"Keep {millimetres(STOP_MM)} for it", {f"{fitted.chain.path}.socket_stop_mm": STOP_MM}),
+                say("Put a stop behind {part}: a glued block or rib takes the push of the plug.", part=placement.part),
+                working=say("Without it the socket is pushed in after a month. The fit keeps no room for one yet."),
+                remedy=remedy(
+                    say("Keep {stop_mm} for it", stop_mm=millimetres(STOP_MM)),
+                    {f"{fitted.chain.path}.socket_stop_mm": STOP_MM},
+                ),
                 subjects=(placement.part,),
             )
 
 
-@rule("fit.hot_side", station="fit", source="common practice, no source", limits=lambda: as_typed(3))
+@rule(
+    "fit.hot_side",
+    station="fit",
+    source="common practice, no source",
+    limits=say("{least}", least=as_typed(3)),
+    advice=say("Turn the board over, or put card or heat-proof tape between them."),
+)
 def hot_side(fitted: FittedBuild) -> Iterator[Judgement]:
     """A charger's warm face lies on the cell where no other place was found."""
     if fitted.answer.hot_against_cell:
         yield caution(
-            "The charger's warm side looks at the cell: no other place was found for it.",
-            working="A millimetre of air and a sheet of card between them, and a gentler current.",
+            say("The charger's warm side faces the cell: no other place was found for it."),
+            working=say("A millimetre of air and a sheet of card between them, and a gentler current."),
         )
 
 
@@ -230,23 +329,37 @@ def hot_side(fitted: FittedBuild) -> Iterator[Judgement]:
     "fit.pads_shut_in",
     station="fit",
     source="common practice, no source; wire of 28 AWG with silicone, from memory",
-    formula="the room left by all solids grown by half a wire is in one piece from pads to pads",
-    limits=lambda: f"{as_typed(HOOK_UP_WIRE_MM)} of wire",
+    formula=say("the room left by all solids grown by half a wire is in one piece from pads to pads"),
+    limits=say("{hook_up_wire_mm} of wire", hook_up_wire_mm=as_typed(HOOK_UP_WIRE_MM)),
+    advice=say("Solder the wires before the board goes in, or leave room beside the pads."),
 )
 def pads_shut_in(fitted: FittedBuild) -> Iterator[Judgement]:
     """A part may fit where no wire can be led to its pads."""
     for name in fitted.answer.shut_in if fitted.goes_in else ():
         yield caution(
-            f"No wire of {millimetres(HOOK_UP_WIRE_MM)} can be led to the pads of {name} where it lies.",
+            say(
+                "Where {name} lies, no wire of {hook_up_wire_mm} can reach its pads.",
+                hook_up_wire_mm=millimetres(HOOK_UP_WIRE_MM),
+                name=name,
+            ),
             limit=millimetres(HOOK_UP_WIRE_MM),
-            working="Solder its wires before it goes in and lead them through a notch, or a flat insulated strip where "
-            "a wire is too thick; or give it room: trim what shuts it in, hold it elsewhere, put it outside.",
+            working=say(
+                "Solder its wires before it goes in and lead them through a notch, or a flat insulated strip where "
+                "a wire is too thick; or give it room: trim what shuts it in, hold it elsewhere, put it outside."
+            ),
             rests_on=IN_BAY,
             subjects=(name,),
         )
 
 
-@rule("fit.swell", station="fit", source="common practice, no source", limits=f"{percent(SWELL_SHARE)} of thickness")
+@rule(
+    "fit.swell",
+    station="fit",
+    source="common practice, no source",
+    limits=say("{swell_share} of thickness", swell_share=percent(SWELL_SHARE)),
+    advice=say("Leave that room above the pouch. Fill it with soft foam, never with glue or screws."),
+    guide="thickness",
+)
 def swell(fitted: FittedBuild) -> Iterator[Judgement]:
     """A pouch gets thicker over its life; the lid must never press on it."""
     cell = fitted.chain.cell
@@ -254,19 +367,31 @@ def swell(fitted: FittedBuild) -> Iterator[Judgement]:
         return
     grown = millimetres(cell.size_mm[0] * SWELL_SHARE)
     if fitted.answer.fits == "yes":
-        yield fine(f"The pouch has {grown} left to swell.", figure=grown)
+        yield fine(say("The pouch has {grown} left to swell.", grown=grown), figure=grown)
     else:
         yield note(
-            f"The pouch will swell by {grown} over its life: a lid that closes only on a new cell bulges later.",
+            say(
+                "The pouch will swell by {grown} over its life. A lid that closes only on a new cell bulges later.",
+                grown=grown,
+            ),
             figure=grown,
-            working="Nothing hard or sharp against a pouch, and no wire between pouch and lid.",
+            working=say("Nothing hard or sharp against a pouch, and no wire between pouch and lid."),
         )
 
 
-@rule("fit.last_try_off", station="fit", source="the maker's own attempts")
+@rule(
+    "fit.last_try_off",
+    station="fit",
+    source="the maker's own attempts",
+    advice=say("Measure again where it was off, and note what you find."),
+    guide="bay",
+)
 def last_try_off(fitted: FittedBuild) -> Iterator[Judgement]:
     """A try that was off by some millimetres widens the tolerance of the next answer."""
     most = max((attempt.off_mm or 0.0 for attempt in fitted.chain.build.record.attempts), default=0.0)
     if most:
         off = millimetres(most)
-        yield note(f"An earlier try was {off} off, so less than that to spare counts as too close to call.", figure=off)
+        yield note(
+            say("An earlier try was off by {off}, so anything less to spare counts as too close to call.", off=off),
+            figure=off,
+        )

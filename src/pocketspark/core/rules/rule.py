@@ -2,13 +2,15 @@
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Protocol
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.chain.needs import view_for, view_wanted
-from pocketspark.core.finding import GRAVITY, Finding, Judgement, Node, Remedy
+from pocketspark.core.finding import GRAVITY, Finding, Judgement, Level, Node, Remedy
 from pocketspark.core.kinds.stations import STATIONS
+from pocketspark.core.message import NOTHING, Message
 from pocketspark.core.models.project import Edit
+from pocketspark.core.units.figures import Figure
 
 # Which link of the chain a finding is about, where its rule does not say.
 _NODES: Mapping[str, Node] = {
@@ -35,29 +37,39 @@ class Rule:
     station: str
     node: Node
     source: str
+    advice: Message
     judge: RuleFunction
-    formula: Wording = ""
-    limits: Wording = ""
+    formula: Message = NOTHING
+    limits: Message = NOTHING
+    guide: str = ""
+    follows: tuple[str, ...] = ()
 
     @property
     def watches(self) -> str:
         return " ".join((self.judge.__doc__ or "").split())
 
 
-def said(wording: Wording) -> str:
-    return wording if isinstance(wording, str) else wording()
-
-
 RULES: dict[str, Rule] = {}
 
 
 def rule(
-    code: str, *, station: str, source: str, node: Node | None = None, formula: Wording = "", limits: Wording = ""
+    code: str,
+    *,
+    station: str,
+    source: str,
+    advice: Message,
+    node: Node | None = None,
+    formula: Message = NOTHING,
+    limits: Message = NOTHING,
+    guide: str = "",
+    follows: tuple[str, ...] = (),
 ) -> Callable[[RuleFunction], RuleFunction]:
     """Register a rule. Source is a standard, a reference, or "common practice, no source".
 
-    `node`: the link of the chain it is about. `formula` and `limits` are for the page of all rules: what is computed,
-    and against what it is held.
+    `advice`: what to do about it, for whoever has no remedy to press. `node`: the link of the chain it is about.
+    `formula` and `limits` are for the page of all rules: what is computed, and against what it is held. `guide`: the
+    measurement that settles it. `follows`: codes of which it is the consequence, or the other side, where one of them
+    speaks.
     """
 
     def register(judge: RuleFunction) -> RuleFunction:
@@ -66,36 +78,49 @@ def rule(
         if code in RULES:
             raise ValueError(f"two rules are called {code}")
         view_wanted(judge)
-        RULES[code] = Rule(code, station, node or _NODES[station], source, judge, formula, limits)
+        RULES[code] = Rule(
+            code, station, node or _NODES[station], source, advice, judge, formula, limits, guide, follows
+        )
         return judge
 
     return register
 
 
-# The four levels. Each takes the sentence, then any other field of a judgement.
+# What several judgements of one rule share, to be handed on as keywords: any but the sentence.
+Facts = dict[str, Any]
 
 
-def stop(headline: str, **facts: Any) -> Judgement:
-    """Do not build or power this."""
-    return Judgement(level="stop", headline=headline, **facts)
+class Says(Protocol):
+    """Makes a judgement of one level out of a sentence and what it rests on, as `Judgement` has it."""
+
+    def __call__(
+        self,
+        headline: Message,
+        *,
+        figure: Figure | None = None,
+        limit: Figure | None = None,
+        subjects: tuple[str, ...] = (),
+        working: Message = NOTHING,
+        assumed: bool | None = None,
+        rests_on: tuple[str, ...] = (),
+        remedy: Remedy | None = None,
+    ) -> Judgement: ...
 
 
-def caution(headline: str, **facts: Any) -> Judgement:
-    """It works, with a cost or a risk that is named."""
-    return Judgement(level="caution", headline=headline, **facts)
+def _of_level(level: Level) -> Says:
+    def judgement(headline: Message, **facts: Any) -> Judgement:
+        return Judgement(level=level, headline=headline, **facts)
+
+    return judgement
 
 
-def note(headline: str, **facts: Any) -> Judgement:
-    """Worth knowing."""
-    return Judgement(level="note", headline=headline, **facts)
+stop = _of_level("stop")  # do not build or power this
+caution = _of_level("caution")  # it works, with a cost or a risk that is named
+note = _of_level("note")  # worth knowing
+fine = _of_level("pass")  # checked, and fine
 
 
-def fine(headline: str, **facts: Any) -> Judgement:
-    """Checked, and fine."""
-    return Judgement(level="pass", headline=headline, **facts)
-
-
-def remedy(label: str, edits: Mapping[str, object]) -> Remedy:
+def remedy(label: Message, edits: Mapping[str, object]) -> Remedy:
     """A remedy from paths and the values to set there."""
     return Remedy(label=label, edits=tuple(Edit(path=path, value=value) for path, value in edits.items()))
 

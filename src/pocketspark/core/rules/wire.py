@@ -1,41 +1,87 @@
 """Wire: the electrical rule check over the nets as they stand, whoever made them.
 
-The thirteen rules of wiring are common practice, no source, but for wire sizes (ASTM B258, IEC 60028).
-"""
+The thirteen rules of wiring are common practice, no source, but for wire sizes (ASTM B258, IEC 60028)."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
-from pocketspark.core.chain import Chain, ChosenCell
+from pocketspark.core.chain import Chain, ChosenCell, Running
 from pocketspark.core.finding import Judgement, Remedy
+from pocketspark.core.message import NOTHING, row_of, say, say_of
+from pocketspark.core.models.build import CELL_LEADS, CellLead
 from pocketspark.core.models.gadget import EXISTING_CHARGING, TREATMENTS
 from pocketspark.core.models.wiring import THERMISTOR_LEADS
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import Figure, amps, millimetres, ohms, volts
+from pocketspark.core.units.figures import amps, fixed, millimetres, millivolts, ohms, volts
 from pocketspark.core.wiring.cutlist import DROP_V, cut_list
 from pocketspark.core.wiring.wired import WiredBuild
 
+# Contacts of plugs on cells' leads, A, from memory of such connectors' drawings.
+PLUG_A: Mapping[CellLead, float] = {"small_plug": 1.0, "common_plug": 2.0}
+
 PRACTICE = "wiring rules, common practice, no source"
+
 # More than this for ever is worth a switch before it.
 HIGH_IQ_A = 200e-6
+
+
+@rule(
+    "wire.plug_rating",
+    station="wire",
+    node="cell",
+    source="drawings of such connectors, from memory",
+    advice=say("Solder the lead instead, or choose a larger plug."),
+)
+def plug_rating(running: Running) -> Iterator[Judgement]:
+    """A plug on the cell's lead has contacts of an ampere or two."""
+    rated_a = PLUG_A.get(running.build.cell_lead)
+    if rated_a is None or not running.runs:
+        return
+    peak, stands = amps(running.peak_cell_a), amps(rated_a)
+    if peak.value > stands.value:
+        yield caution(
+            say(
+                "The cell's plug is rated for {stands}, but {peak} can flow. Its contacts get hot.",
+                stands=stands,
+                peak=peak,
+            ),
+            figure=peak,
+            limit=stands,
+            working=say(
+                "{cell_leads}. Solder the leads, or use the larger plug.",
+                cell_leads=CELL_LEADS[running.build.cell_lead][0],
+            ),
+            remedy=remedy(say("Solder the cell's leads"), {f"{running.chain.path}.cell_lead": "soldered"}),
+        )
+    else:
+        yield fine(
+            say("The cell's plug is rated for {stands}; {peak} flows at most.", stands=stands, peak=peak),
+            figure=peak,
+            limit=stands,
+        )
 
 
 def _as_made(chain: Chain) -> Remedy | None:
     """Back to the hook-up that the tool makes, where the maker's own differs."""
     if chain.build.wiring.wires is None:
         return None
-    return remedy("Wire it as the tool does", {f"{chain.path}.wiring.wires": None})
+    return remedy(say("Wire it as the tool does"), {f"{chain.path}.wiring.wires": None})
 
 
 def _named(pad: str) -> str:
     return pad.replace(".", " ")
 
 
-@rule("wire.cell_unprotected", station="wire", source=PRACTICE)
+@rule(
+    "wire.cell_unprotected",
+    station="wire",
+    source=PRACTICE,
+    advice=say("Connect both cell wires to the protection, and nothing else to them."),
+)
 def cell_unprotected(wired: WiredBuild) -> Iterator[Judgement]:
     """Every cell terminal reaches the gadget only through the protection."""
     nets, roles = wired.nets, wired.roles
     if wired.running.cell.protection is not None:
-        yield fine("The protection sits on the cell itself: nothing can go round it.")
+        yield fine(say("The protection is on the cell itself, so nothing can bypass it."))
         return
     protections = [key for key, part in wired.parts.by_key.items() if ("B-" in part.pads and part.through)]
     if not protections:
@@ -43,16 +89,24 @@ def cell_unprotected(wired: WiredBuild) -> Iterator[Judgement]:
     for minus in roles.cell_minus:
         if nets.reaches(minus, roles.gadget[1], without=protections):
             yield stop(
-                f"A wire leads from {_named(minus)} to the gadget round the protection.",
-                working="Everything works until the cell is flat for good. Find the wire that joins them, and move it.",
+                say("A wire leads from {named} to the gadget round the protection.", named=_named(minus)),
+                working=say(
+                    "Everything works until the cell is flat for good. Find the wire that joins them, and move it."
+                ),
                 remedy=_as_made(wired.chain),
                 subjects=(minus, roles.gadget[1]),
             )
             return
-    yield fine("From cell to gadget there is no way round the protection.")
+    yield fine(say("There is no path from cell to gadget around the protection."))
 
 
-@rule("wire.protection_bypassed", station="wire", source=PRACTICE)
+@rule(
+    "wire.protection_bypassed",
+    station="wire",
+    source=PRACTICE,
+    advice=say("Remove that wire, and keep the metal case off the cell's minus."),
+    follows=("wire.cell_unprotected",),
+)
 def protection_bypassed(wired: WiredBuild) -> Iterator[Judgement]:
     """B- never meets OUT-, P- or a metal case: joining them takes the protection out."""
     nets, roles = wired.nets, wired.roles
@@ -62,24 +116,35 @@ def protection_bypassed(wired: WiredBuild) -> Iterator[Judgement]:
     pair = nets.any_same(on_cell, [*roles.load_side, roles.gadget[1]])
     if pair:
         yield stop(
-            f"The protection is bypassed: {_named(pair[0])} and {_named(pair[1])} are joined.",
-            working="A shared ground wire, a metal case, or the gadget's own board joins them. Part them.",
+            say(
+                "The protection is bypassed: {named} and {named_2} are joined.",
+                named=_named(pair[0]),
+                named_2=_named(pair[1]),
+            ),
+            working=say("A shared ground wire, a metal case, or the gadget's own board joins them. Part them."),
             remedy=_as_made(wired.chain),
             subjects=pair,
         )
         return
     if nets.case and (nets.case in on_cell or nets.any_same([nets.case], on_cell)):
         yield stop(
-            f"The metal case lies on {_named(nets.case)}: whatever touches it and the gadget's minus bypasses the "
-            "protection.",
-            working="Let the case touch the load side's minus, or nothing.",
+            say(
+                "The metal case lies on {named}: whatever touches it and the gadget's minus bypasses the protection.",
+                named=_named(nets.case),
+            ),
+            working=say("Let the case touch the load side's minus, or nothing at all."),
             subjects=(nets.case,),
         )
         return
-    yield fine("The cell's minus and the load's minus meet in the protection alone.")
+    yield fine(say("The cell's minus and the load's minus meet only in the protection."))
 
 
-@rule("wire.charger_before_protection", station="wire", source=PRACTICE)
+@rule(
+    "wire.charger_before_protection",
+    station="wire",
+    source=PRACTICE,
+    advice=say("Move the charger's battery wires to the protection's output."),
+)
 def charger_before_protection(wired: WiredBuild) -> Iterator[Judgement]:
     """A charger beside a separate protection belongs on its load side, or the over-charge cut does nothing."""
     charger, protection = wired.parts.charger, wired.parts.protection
@@ -88,16 +153,22 @@ def charger_before_protection(wired: WiredBuild) -> Iterator[Judgement]:
     pads = (f"{charger}.B-", f"{protection}.B-")
     if wired.nets.same(*pads):
         yield stop(
-            f"The protection cannot stop an over-charge: {_named(pads[0])} belongs on P-, not on B-.",
-            working="So wired, the charger feeds the cell past the protection's own transistors.",
+            say("The protection cannot stop an over-charge: {named} belongs on P-, not on B-.", named=_named(pads[0])),
+            working=say("Wired this way, the charger bypasses the protection's transistors."),
             remedy=_as_made(wired.chain),
             subjects=pads,
         )
     else:
-        yield fine("The charger sits on the load side of the protection.")
+        yield fine(say("The charger sits on the load side of the protection."))
 
 
-@rule("wire.load_on_cell_pads", station="wire", source=PRACTICE)
+@rule(
+    "wire.load_on_cell_pads",
+    station="wire",
+    source=PRACTICE,
+    advice=say("Move the gadget's wires to the output pads."),
+    follows=("wire.cell_unprotected", "wire.protection_bypassed"),
+)
 def load_on_cell_pads(wired: WiredBuild) -> Iterator[Judgement]:
     """The load goes to OUT, never to B: there it hangs on the bare cell."""
     charger = wired.parts.by_key.get(wired.parts.charger or "")
@@ -106,15 +177,24 @@ def load_on_cell_pads(wired: WiredBuild) -> Iterator[Judgement]:
     ground = wired.roles.gadget[1]
     if wired.nets.same(ground, charger.pad("B-")) and not wired.nets.same(ground, charger.pad("OUT-")):
         yield stop(
-            f"The gadget hangs on the bare cell: its minus is on {_named(charger.pad('B-'))}, not on OUT-.",
+            say(
+                "The gadget is wired to the bare cell: its minus is on {named}, not on OUT-.",
+                named=_named(charger.pad("B-")),
+            ),
             remedy=_as_made(wired.chain),
             subjects=(ground, charger.pad("B-")),
         )
     else:
-        yield fine("The gadget hangs on the OUT pads.")
+        yield fine(say("The gadget hangs on the OUT pads."))
 
 
-@rule("wire.regulator_bypassed", station="wire", node="regulator", source=PRACTICE)
+@rule(
+    "wire.regulator_bypassed",
+    station="wire",
+    node="regulator",
+    source=PRACTICE,
+    advice=say("Remove the wire around the regulator."),
+)
 def regulator_bypassed(wired: WiredBuild) -> Iterator[Judgement]:
     """The gadget's plus is fed through the regulator alone, or it sees the cell's own voltage."""
     regulator, roles = wired.parts.regulator, wired.roles
@@ -124,25 +204,39 @@ def regulator_bypassed(wired: WiredBuild) -> Iterator[Judgement]:
     if wired.nets.reaches(roles.cell_plus[0], roles.gadget[0], without=[regulator]):
         full = volts(wired.running.chosen.full_v)
         yield stop(
-            f"A wire leads from the cell to the gadget round the {name}: it sees up to {full}.",
+            say(
+                "A wire leads from the cell to the gadget around the {name}: the gadget gets up to {full}.",
+                name=name,
+                full=full,
+            ),
             figure=full,
-            working="Whatever the regulator is set to.",
+            working=say("That is so whatever the regulator is set to."),
             remedy=_as_made(wired.chain),
             subjects=(roles.cell_plus[0], roles.gadget[0]),
         )
     else:
-        yield fine(f"The gadget is fed through the {name} alone.")
+        yield fine(say("The gadget is fed through the {name} alone.", name=name))
 
 
-@rule("wire.five_on_battery", station="wire", node="cell", source=PRACTICE)
+@rule(
+    "wire.five_on_battery",
+    station="wire",
+    node="cell",
+    source=PRACTICE,
+    advice=say("Remove that wire, or put a diode or load sharing in between."),
+)
 def five_on_battery(wired: WiredBuild) -> Iterator[Judgement]:
     """5 V never meets the battery rail without a diode or load sharing."""
     nets, roles = wired.nets, wired.roles
     pair = nets.any_same(roles.five_volts, [*roles.cell_plus, *roles.battery_plus, *roles.load_plus])
     if pair:
         yield stop(
-            f"5 V goes straight into the cell: {_named(pair[0])} and {_named(pair[1])} are joined.",
-            working="It is charged with no limit at all. A diode or a load-sharing board belongs between them.",
+            say(
+                "5 V goes straight into the cell: {named} and {named_2} are joined.",
+                named=_named(pair[0]),
+                named_2=_named(pair[1]),
+            ),
+            working=say("It is charged with no limit at all. A diode or a load-sharing board belongs between them."),
             remedy=_as_made(wired.chain),
             subjects=pair,
         )
@@ -150,14 +244,24 @@ def five_on_battery(wired: WiredBuild) -> Iterator[Judgement]:
     straight = nets.any_same(roles.five_volts, [roles.gadget[0]])
     if straight:
         yield caution(
-            f"5 V goes straight into the gadget: {_named(straight[0])} and {_named(straight[1])} are joined.",
+            say(
+                "5 V goes straight into the gadget: {named} and {named_2} are joined.",
+                named=_named(straight[0]),
+                named_2=_named(straight[1]),
+            ),
             subjects=straight,
         )
         return
-    yield fine("5 V and the battery's plus are apart.")
+    yield fine(say("5 V and the battery's plus are apart."))
 
 
-@rule("wire.old_path", station="wire", node="gadget", source=PRACTICE)
+@rule(
+    "wire.old_path",
+    station="wire",
+    node="gadget",
+    source=PRACTICE,
+    advice=say("Cut, move or block it, and check with the meter that it is dead."),
+)
 def old_path(chosen: ChosenCell) -> Iterator[Judgement]:
     """The old charge path is cut, moved or blocked before a wire goes in."""
     existing = chosen.chain.gadget.existing_charging
@@ -166,15 +270,26 @@ def old_path(chosen: ChosenCell) -> Iterator[Judgement]:
     what = EXISTING_CHARGING[existing.kind].called
     if existing.treatment in ("untouched", "kept"):
         yield stop(
-            f"The {what} still reaches the battery terminals: cut its track or wire before anything is soldered.",
-            remedy=remedy("Cut it", {"gadget.existing_charging.treatment": "cut"}),
+            say(
+                "The {what} still reaches the battery terminals. Cut its track or wire before you solder anything.",
+                what=what,
+            ),
+            remedy=remedy(say("Cut it"), {"gadget.existing_charging.treatment": "cut"}),
         )
     else:
         how = TREATMENTS[existing.treatment][0]
-        yield fine(f"The {what}: {how[0].lower()}{how[1:]}.")
+        yield fine(say("The {what}: {how}.", what=what, how=f"{how[0].lower()}{how[1:]}"))
 
 
-@rule("wire.switch_place", station="wire", node="gadget", source=PRACTICE, limits=f"{HIGH_IQ_A * 1e6:.0f} μA")
+@rule(
+    "wire.switch_place",
+    station="wire",
+    node="gadget",
+    source=PRACTICE,
+    limits=say("{high_iq_a} μA", high_iq_a=fixed(HIGH_IQ_A * 1e6, 0)),
+    advice=say("Move the switch to where it is drawn."),
+    follows=("power.off_drain",),
+)
 def switch_place(wired: WiredBuild) -> Iterator[Judgement]:
     """The main switch interrupts the gadget and not the charger, and stands before a regulator that always drains."""
     parts, chain = wired.parts, wired.chain
@@ -182,8 +297,10 @@ def switch_place(wired: WiredBuild) -> Iterator[Judgement]:
     for key in switches:
         if parts.charger and not wired.nets.reaches(wired.roles.cell_plus[0], f"{parts.charger}.B+", without=[key]):
             yield stop(
-                f"With {_named(key)} off it never charges: the switch stands between charger and cell.",
-                working="It belongs between the protected output and the gadget.",
+                say(
+                    "With {named} off it never charges: the switch stands between charger and cell.", named=_named(key)
+                ),
+                working=say("It belongs between the protected output and the gadget."),
                 remedy=_as_made(chain),
                 subjects=(key,),
             )
@@ -191,16 +308,22 @@ def switch_place(wired: WiredBuild) -> Iterator[Judgement]:
     drain = amps(chain.regulator.iq_a)
     if drain.value > HIGH_IQ_A and chain.build.switch_place == "gadget":
         yield caution(
-            f"The regulator draws {drain} for ever: the switch belongs before it.",
+            say("The regulator draws {drain} all the time. Put the switch before it.", drain=drain),
             figure=drain,
             limit=amps(HIGH_IQ_A),
-            remedy=remedy("Put the switch before it", {f"{chain.path}.switch_place": "before_regulator"}),
+            remedy=remedy(say("Put the switch before it"), {f"{chain.path}.switch_place": "before_regulator"}),
         )
     else:
-        yield fine("The main switch interrupts the gadget and not the charger.")
+        yield fine(say("The main switch interrupts the gadget and not the charger."))
 
 
-@rule("wire.polarity", station="wire", source=PRACTICE)
+@rule(
+    "wire.polarity",
+    station="wire",
+    source=PRACTICE,
+    advice=say("Swap the two wires, and check with the meter before the cell is connected."),
+    guide="polarity",
+)
 def polarity(wired: WiredBuild) -> Iterator[Judgement]:
     """Plus meets plus, by the meter and not by the colour of the wire."""
     nets, roles = wired.nets, wired.roles
@@ -211,25 +334,38 @@ def polarity(wired: WiredBuild) -> Iterator[Judgement]:
     crossed = crossed or nets.any_same([roles.gadget[0]], [*roles.load_side, *roles.charger_minus])
     if crossed:
         yield stop(
-            f"Plus meets minus: {_named(crossed[0])} and {_named(crossed[1])} are joined.",
-            working="Reversed, the chip is hot at once and the board dead.",
+            say(
+                "Plus meets minus: {named} and {named_2} are joined.",
+                named=_named(crossed[0]),
+                named_2=_named(crossed[1]),
+            ),
+            working=say("Reversed, the chip gets hot at once and the board is destroyed."),
             remedy=_as_made(wired.chain),
             subjects=crossed,
         )
         return
     yield fine(
-        "Plus meets plus everywhere; connectors are not standardised, so hold the meter on each before it goes in."
+        say(
+            "Plus meets plus everywhere. Connectors are not standardised, so check each with the meter before "
+            "you plug it in."
+        )
     )
 
 
-@rule("wire.open", station="wire", node="gadget", source=PRACTICE)
+@rule(
+    "wire.open",
+    station="wire",
+    node="gadget",
+    source=PRACTICE,
+    advice=say("Add the missing wire, or bridge what was taken out."),
+)
 def left_open(wired: WiredBuild) -> Iterator[Judgement]:
     """Charger, cell and gadget are all reached; a removed fuse or link is bridged by what replaces it."""
-    missing = [f"{start} to {end}" for start, end, is_there in _ways(wired) if not is_there]
+    missing = [say("{start} to {end}", start=start, end=end) for start, end, is_there in _ways(wired) if not is_there]
     if missing:
-        yield stop(f"Still to be wired: {', '.join(missing)}.", remedy=_as_made(wired.chain))
+        yield stop(say("Still to be wired: {missing}.", missing=row_of(missing)), remedy=_as_made(wired.chain))
     else:
-        yield fine("Every part is wired.")
+        yield fine(say("Every part is wired."))
 
 
 def _ways(wired: WiredBuild) -> Iterator[tuple[str, str, bool]]:
@@ -245,7 +381,13 @@ def _ways(wired: WiredBuild) -> Iterator[tuple[str, str, bool]]:
         yield "the source's ground", "charger", nets.same("source.GND", f"{charger}.IN-")
 
 
-@rule("wire.thermistor_lead", station="wire", node="cell", source=PRACTICE)
+@rule(
+    "wire.thermistor_lead",
+    station="wire",
+    node="cell",
+    source=PRACTICE,
+    advice=say("Keep it on its contact, or replace it by its resistor."),
+)
 def thermistor_lead(chosen: ChosenCell) -> Iterator[Judgement]:
     """A temperature wire (thermistor) is kept, replaced by its fixed resistor, or known to be unneeded."""
     if not chosen.cell.thermistor_lead:
@@ -253,14 +395,16 @@ def thermistor_lead(chosen: ChosenCell) -> Iterator[Judgement]:
     becomes = chosen.chain.build.wiring.thermistor_lead
     if becomes is None:
         yield caution(
-            "Nobody has said what becomes of the cell's temperature wire.",
-            working="Kept on the charger's sense pin, replaced by the resistor it shows at 25 °C, or insulated.",
+            say("Nobody has said what becomes of the cell's temperature wire."),
+            working=say("Kept on the charger's sense pin, replaced by the resistor it shows at 25 °C, or insulated."),
             remedy=remedy(
-                "It is not needed here, insulate it", {f"{chosen.chain.path}.wiring.thermistor_lead": "unneeded"}
+                say("It is not needed here, insulate it"), {f"{chosen.chain.path}.wiring.thermistor_lead": "unneeded"}
             ),
         )
     else:
-        yield fine(f"The cell's temperature wire is {THERMISTOR_LEADS[becomes]}.")
+        yield fine(
+            say("The cell's temperature wire is {thermistor_leads}.", thermistor_leads=THERMISTOR_LEADS[becomes])
+        )
 
 
 @rule(
@@ -268,8 +412,9 @@ def thermistor_lead(chosen: ChosenCell) -> Iterator[Judgement]:
     station="wire",
     node="gadget",
     source="ASTM B258 gauges, from memory; copper 1.7241e-8 ohm m, IEC 60028",
-    formula="drop = I_peak x rho L / A",
-    limits=f"{DROP_V * 1000:.0f} mV over a pair",
+    formula=say("drop = I_peak x rho L / A"),
+    limits=say("{drop} over a pair", drop=millivolts(DROP_V)),
+    advice=say("Use the next thicker wire, or a shorter route."),
 )
 def thin(wired: WiredBuild) -> Iterator[Judgement]:
     """The wire carries the peak with under 50 mV of drop."""
@@ -278,18 +423,29 @@ def thin(wired: WiredBuild) -> Iterator[Judgement]:
         return
     worst = max(wires, key=lambda wire: wire.drop_v)
     pair_v = 2 * worst.drop_v
-    lost = Figure(f"{pair_v * 1000:.0f} mV", pair_v, "V")
+    lost = millivolts(pair_v)
     length, resistance = millimetres(worst.length_mm, 0), ohms(pair_v / worst.current_a / 2)
-    working = f"{length} of {worst.gauge} at {amps(worst.current_a)}, {resistance}"
+    working = say(
+        "{length} of {gauge} at {current_a}, {resistance}",
+        length=length,
+        gauge=worst.gauge,
+        current_a=amps(worst.current_a),
+        resistance=resistance,
+    )
     if pair_v > DROP_V:
         yield note(
-            f"The longest pair of wires takes {lost}.", figure=lost, working=working, subjects=(worst.start, worst.end)
+            say("The longest pair of wires drops {lost}.", lost=lost),
+            figure=lost,
+            working=working,
+            subjects=(worst.start, worst.end),
         )
     else:
-        yield fine(f"No pair of wires takes more than {lost}.", figure=lost, working=working)
+        yield fine(say("No pair of wires takes more than {lost}.", lost=lost), figure=lost, working=working)
 
 
-@rule("wire.usb_out_fed", station="wire", node="charger", source=PRACTICE)
+@rule(
+    "wire.usb_out_fed", station="wire", node="charger", source=PRACTICE, advice=say("Move that wire to the input pads.")
+)
 def usb_out_fed(wired: WiredBuild) -> Iterator[Judgement]:
     """Pads that give 5 V are left open: feeding them charges nothing."""
     fed = wired.roles.usb_out
@@ -298,31 +454,44 @@ def usb_out_fed(wired: WiredBuild) -> Iterator[Judgement]:
     pair = wired.nets.any_same(["source.5V"], fed)
     if pair:
         yield stop(
-            "5 V goes into the USB out pads: no lamp, no current.",
-            working="The source goes to the in pads; the out pads stay open.",
+            say("5 V goes into the USB out pads: no lamp, no current."),
+            working=say("The source goes to the in pads; the out pads stay open."),
             remedy=_as_made(wired.chain),
             subjects=pair,
         )
     else:
-        yield fine("The USB out pads are left open.")
+        yield fine(say("The USB out pads are left open."))
 
 
-@rule("wire.unmatched", station="wire", node="cell", source=PRACTICE)
+@rule(
+    "wire.unmatched",
+    station="wire",
+    node="cell",
+    source=PRACTICE,
+    advice=say("Bring the cells to the same voltage first."),
+    follows=("cell.parallel", "cell.unlike_joining"),
+)
 def unmatched(chosen: ChosenCell) -> Iterator[Judgement]:
     """Paralleled cells are joined only after matching."""
     if chosen.count < 2 or chosen.chain.build.unlike_cells:
         return
     if chosen.chain.build.wiring.matched:
-        yield fine(f"The {chosen.count} cells are matched before they are joined.")
+        yield fine(say("The {count} cells are matched before they are joined.", count=chosen.count))
     else:
         yield caution(
-            f"Nobody has matched the {chosen.count} cells that are to be joined.",
-            working="Same class and type, capacities within 10 %, volts within 50 mV: see Your parts.",
-            remedy=remedy("They are matched", {f"{chosen.chain.path}.wiring.matched": True}),
+            say("Nobody has matched the {count} cells that are to be joined.", count=chosen.count),
+            working=say("Same class and type, capacities within 10 %, volts within 50 mV: see Your parts."),
+            remedy=remedy(say("They are matched"), {f"{chosen.chain.path}.wiring.matched": True}),
         )
 
 
-@rule("wire.own_computed", station="wire", node="gadget", source="how this tool counts")
+@rule(
+    "wire.own_computed",
+    station="wire",
+    node="gadget",
+    source="how this tool counts",
+    advice=say("Check that the wires are drawn as you intend them."),
+)
 def own_computed(wired: WiredBuild) -> Iterator[Judgement]:
     """The numbers follow the maker's own wires where those differ, and say so where they cannot."""
     chain, own = wired.chain, wired.chain.as_wired
@@ -330,20 +499,20 @@ def own_computed(wired: WiredBuild) -> Iterator[Judgement]:
         return
     if own is None:
         yield caution(
-            "Your wires do not lead from the cell to the gadget: every number is that of the tool's own hook-up.",
+            say("Your wires do not lead from the cell to the gadget. Every figure is for the tool's own hook-up."),
             remedy=_as_made(chain),
             subjects=(wired.roles.cell_plus[0], wired.roles.gadget[0]),
         )
         return
     differs = [
-        "" if own.through_regulator else "no regulator in the way",
-        "" if own.through_protection else "no protection board in the way",
-        f"{own.diodes} {'diode' if own.diodes == 1 else 'diodes'} in series" if own.diodes else "",
+        NOTHING if own.through_regulator else say("no regulator in between"),
+        NOTHING if own.through_protection else say("no protection board in between"),
+        say_of(own.diodes, "one diode in series", "{count} diodes in series") if own.diodes else NOTHING,
     ]
-    counted = ", ".join(one for one in differs if one)
-    if counted:
+    if counted := row_of(differs):
         yield note(
-            f"The numbers follow your own wires: {counted}.", working="A diode is taken as a usual Schottky, 1 A."
+            say("The numbers follow your own wires: {counted}.", counted=counted),
+            working=say("A diode counts as a usual Schottky, 1 A."),
         )
     else:
-        yield fine("Your own wires lead through what the plan counts on.")
+        yield fine(say("Your own wires lead through everything the plan counts on."))

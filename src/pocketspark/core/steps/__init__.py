@@ -4,12 +4,14 @@ import re
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import any_of, say, verbatim
 from pocketspark.core.models import Build, Project
 from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import ORIGINS, Moment, StepRecord
 from pocketspark.core.steps.model import Hold, Lock, Procedure, State, Step
 from pocketspark.core.steps.order import ORDER, steps_of
 from pocketspark.core.units.quantity import read
+from pocketspark.core.units.reading import METRIC
 
 
 class NoSuchCheckpoint(PocketSparkError, LookupError):
@@ -64,9 +66,12 @@ def _with_state(step: Step, record: StepRecord | None, build: Build) -> Step:
         return step.model_copy(update={**said, "says": SIMULATED})
     said |= {"value": record.value, "override": record.override, "state": _state(step, record)}
     if step.hold and record.value is not None:
-        said |= {"reads": str(step.hold.written(record.value)), "origin": ORIGINS[record.origin]}
+        said |= {
+            "reads": say("{reading}", reading=step.hold.written(record.value)),
+            "origin": verbatim(ORIGINS[record.origin]),
+        }
     if said["state"] == "held" and step.hold:
-        said["says"] = "; or ".join(step.hold.likely)
+        said["says"] = any_of(step.hold.likely)
     return step.model_copy(update=said)
 
 
@@ -119,8 +124,14 @@ def learnt_from(project: Project, build: int, key: str, value: float, at: Moment
 
 
 def _dated(hold: Hold, value: float, at: Moment) -> Edit:
-    text = f"{hold.quantity}: {hold.written(value)}, from its checkpoint into the survey"
-    return Edit(path="logbook.+", value={"at": at, "kind": "measurement", "station": "build", "text": text})
+    text = say(
+        "{quantity}: {written}, from its checkpoint into the survey",
+        quantity=hold.quantity,
+        written=hold.written(value),
+    )
+    return Edit(
+        path="logbook.+", value={"at": at, "kind": "measurement", "station": "build", "text": text.text(METRIC)}
+    )
 
 
 def inside(hold: Hold, value: float) -> bool:

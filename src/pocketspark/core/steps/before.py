@@ -2,6 +2,7 @@
 
 from pocketspark.core.chain import BoardCharging, Chain, Charging
 from pocketspark.core.limits import FIVE_V, JOINING_V, REGULATOR_OFF, RESISTOR_OFF
+from pocketspark.core.message import say, verbatim
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across, between, in_series
@@ -18,16 +19,18 @@ SWAP_A_CHIP = (
 
 
 def photograph(_chain: Chain) -> Step:
-    return step("photograph", "Photograph everything as it is", "Afterwards nobody knows which wire was where.", 5)
+    return step(
+        "photograph", say("Photograph everything as it is"), say("Afterwards nobody knows which wire was where."), 5
+    )
 
 
 def prove_old(chain: Chain) -> Step:
     return step(
         "prove_old",
-        f"Prove that it works on {chain.gadget.supply.label}",
-        "A gadget that was dead before is not mended by lithium.",
+        say("Prove that it works on {supply}", supply=chain.gadget.supply.label),
+        say("A gadget that was dead before is not mended by lithium."),
         5,
-        caution="Alkaline cells hold caustic electrolyte: gloves and goggles for leaked ones, never open one.",
+        caution=say("Alkaline cells hold caustic electrolyte: gloves and goggles for leaked ones, never open one."),
     )
 
 
@@ -36,20 +39,20 @@ def measure_current(chain: Chain) -> Step:
     assert mode is not None  # the step belongs to a gadget with modes
     return step(
         "current",
-        f"Measure what it draws in “{mode.name}”",
-        "Everything that was planned rests on this number.",
+        say("Measure what it draws in “{mode}”", mode=mode.name),
+        say("Everything that was planned rests on this number."),
         10,
-        tools=("multimeter",),
+        tools=(say("multimeter"),),
         hold=hold(
-            "current",
+            say("current"),
             "A",
             mode.current_a * 0.8,
             mode.current_a * 1.2,
-            "in series with the old batteries' plus",
+            say("in series with the old batteries' plus"),
             "caution",
-            "the survey's figure was a guess: put this one into it",
-            "another mode was on",
-            "the meter's fuse or range",
+            say("the survey's figure was a guess: put this one into it"),
+            say("another mode was on"),
+            say("the meter's fuse or range"),
             picture=in_series("batteries", "gadget"),
         ),
     )
@@ -58,10 +61,10 @@ def measure_current(chain: Chain) -> Step:
 def polarity(_chain: Chain) -> Step:
     return step(
         "polarity",
-        "Mark plus and minus at the gadget's terminals",
-        "Found by meter, not by colour; a reversed board is dead at once.",
+        say("Mark plus and minus at the gadget's terminals"),
+        say("Found by meter, not by colour; a reversed board is dead at once."),
         5,
-        tools=("multimeter", "marker"),
+        tools=(say("multimeter"), say("marker")),
     )
 
 
@@ -71,19 +74,22 @@ def second_supply(chain: Chain) -> Step:
     assert second is not None  # the step belongs to a gadget that has one
     return step(
         "second_supply",
-        f"Leave the {second.battery} in, and prove that it stands alone",
-        f"It keeps {second.keeps}. Joined to the main supply it would be charged, and such cells must not be.",
+        say("Leave the {battery} in, and prove that it stands alone", battery=second.battery),
+        say(
+            "It keeps {keeps}. Joined to the main supply it would be charged, and such cells must not be.",
+            keeps=second.keeps,
+        ),
         5,
-        tools=("multimeter",),
+        tools=(say("multimeter"),),
         hold=hold(
-            "resistance between the two plus terminals",
+            say("resistance between the two plus terminals"),
             "ohm",
             10_000.0,
             None,
-            "main plus to that battery's plus, both batteries out for this one reading",
+            say("main plus to that battery's plus, both batteries out for this one reading"),
             "caution",
-            "a diode lies between them: swap the probes and read again",
-            "they are one supply: then it is part of this conversion",
+            say("a diode lies between them: swap the probes and read again"),
+            say("they are one supply: then it is part of this conversion"),
             picture=between("gadget", "main plus", "second battery's holder", "its plus", "Ω"),
         ),
     )
@@ -91,34 +97,37 @@ def second_supply(chain: Chain) -> Step:
 
 def terminals(chain: Chain) -> Step:
     if chain.build.facts_of_style.keeps_terminals:
-        return step("terminals", "Clean the old terminals, leave them in", "This style uses them again.", 5)
+        return step("terminals", say("Clean the old terminals, leave them in"), say("This style uses them again."), 5)
     return step(
         "terminals",
-        "Take out the terminals and springs that are in the way",
-        "Their room is needed, and nothing of them may touch the new wires.",
+        say("Take out the terminals and springs that are in the way"),
+        say("Their room is needed, and nothing of them may touch the new wires."),
         15,
-        tools=("flush cutter", "pliers"),
-        caution="Goggles: springs jump.",
+        tools=(say("flush cutter"), say("pliers")),
+        caution=say("Goggles: springs jump."),
     )
 
 
 def cut_path(chain: Chain) -> Step:
     treatment = chain.gadget.existing_charging.treatment
-    words = {"diode": "Put the blocking diode in", "moved": "Move the old jack's wires to the charger board"}
+    titles = {
+        "diode": say("Fit the blocking diode"),
+        "moved": say("Move the old jack's wires to the charger board"),
+    }
     return step(
         "old_path",
-        words.get(treatment, "Cut the old charge path"),
-        "It has no voltage limit: one old adapter over-charges the cell.",
+        titles.get(treatment, say("Cut the old charge path")),
+        say("It has no voltage limit: one old adapter over-charges the cell."),
         10,
         hold=hold(
-            "resistance from the jack to the terminals",
+            say("resistance from the jack to the terminals"),
             "ohm",
             100_000.0,
             None,
-            "the jack's centre pin to the gadget's battery plus, unpowered",
+            say("the jack's centre pin to the gadget's battery plus, unpowered"),
             "stop",
-            "a second track still joins them",
-            "the diode is the other way round",
+            say("a second track still joins them"),
+            say("the diode is the other way round"),
             picture=between("jack", "centre pin", "gadget", "battery plus", "Ω"),
         ),
     )
@@ -128,23 +137,32 @@ def resistor(charging: BoardCharging) -> Step:
     wanted = charging.build.r_prog_ohm or charging.current.suggested_r_ohm
     return step(
         "resistor",
-        f"Set the charge-current resistor to {ohms(wanted)}",
-        f"As delivered it gives its own current, not {amps(charging.current.spread_at(wanted).nominal_a)} as planned.",
+        say("Set the charge-current resistor to {wanted}", wanted=ohms(wanted)),
+        say(
+            "As delivered it gives its own current, not {nominal_a} as planned.",
+            nominal_a=amps(charging.current.spread_at(wanted).nominal_a),
+        ),
         20,
-        tools=("fine soldering iron", "tweezers"),
-        materials=(f"resistor {ohms(wanted)}, chip 0805 or leaded", "flux", "wick", "solder", "tape"),
+        tools=(say("fine soldering iron"), say("tweezers")),
+        materials=(
+            say("resistor {wanted}, chip 0805 or leaded", wanted=ohms(wanted)),
+            say("flux"),
+            say("wick"),
+            say("solder"),
+            say("tape"),
+        ),
         how=SWAP_A_CHIP,
-        caution="Solder fumes: air. Board taped down; no force on a pad that is still cold.",
+        caution=say("Solder fumes: air. Board taped down; no force on a pad that is still cold."),
         hold=hold(
-            "resistance at the PROG pin",
+            say("resistance at the PROG pin"),
             "ohm",
             wanted * (1 - RESISTOR_OFF),
             wanted * (1 + RESISTOR_OFF),
-            "PROG pin to ground on the board: unpowered, no cell, no USB",
+            say("PROG pin to ground on the board: unpowered, no cell, no USB"),
             "stop",
-            "a cell or USB is connected and spoils the reading",
-            "another value was fitted: read its code",
-            "one end is not soldered",
+            say("a cell or USB is connected and spoils the reading"),
+            say("another value was fitted: read its code"),
+            say("one end is not soldered"),
             picture=across("charger", "PROG pin", "ground", "Ω"),
         ),
     )
@@ -154,19 +172,19 @@ def board_alone(charging: BoardCharging) -> Step:
     float_v = charging.charger.float_v
     return step(
         "board_alone",
-        "Prove the charger board alone on USB",
-        "A dead board is found now, not in a closed case; it also shows which pads are which.",
+        say("Prove the charger board alone on USB"),
+        say("A dead board is found now, not in a closed case; it also shows which pads are which."),
         5,
         hold=hold(
-            "volts at the open B pads",
+            say("volts at the open B pads"),
             "V",
             float_v - 0.4,
             float_v + 0.15,
-            "B+ to B-, nothing connected to them",
+            say("B+ to B-, nothing connected to them"),
             "stop",
-            "5 V went to the USB out pads",
-            "a Type-C socket without its resistors on a C-to-C cable",
-            "a dead board",
+            say("5 V went to the USB out pads"),
+            say("a Type-C socket without its resistors on a C-to-C cable"),
+            say("a dead board"),
             picture=across("charger", "B+", "B-"),
         ),
     )
@@ -176,19 +194,19 @@ def set_regulator(chain: Chain) -> Step:
     setting = chain.regulator.v_set or 0.0
     return step(
         "regulator",
-        f"Set and prove the {chain.regulator.name}",
-        "Before it sees the gadget: an adjustable one may come set to anything.",
+        say("Set and prove the {regulator}", regulator=chain.regulator.name),
+        say("Before it sees the gadget: an adjustable one may come set to anything."),
         10,
         hold=hold(
-            "volts at its output",
+            say("volts at its output"),
             "V",
             setting * (1 - REGULATOR_OFF),
             setting * (1 + REGULATOR_OFF),
-            f"OUT+ to OUT-, fed from a bench supply at {volts(3.7)}, with a small load",
+            say("OUT+ to OUT-, fed from a bench supply at {it}, with a small load", it=volts(3.7)),
             "stop",
-            "its trimmer is not set yet",
-            "the input is below what it needs",
-            "it is another type than its label says",
+            say("its trimmer is not set yet"),
+            say("the input is below what it needs"),
+            say("it is another type than its label says"),
             picture=across("regulator", "OUT+", "OUT-"),
         ),
     )
@@ -198,20 +216,20 @@ def cells_apart(chain: Chain) -> Step:
     """Cells that are to be in parallel, before they meet."""
     return step(
         "cells_apart",
-        f"Bring the {len(chain.build.cells)} cells to the same volts",
-        "Joined apart, the fuller one charges the other as fast as their resistance lets it.",
+        say("Bring the {len} cells to the same volts", len=len(chain.build.cells)),
+        say("Joined apart, the fuller one charges the other as fast as their resistance lets it."),
         20,
-        tools=("multimeter",),
-        materials=("a resistor of some 10 Ω, 1 W, between the two plus leads until they agree",),
+        tools=(say("multimeter"),),
+        materials=(say("a resistor of some 10 Ω, 1 W, between the two plus leads until they agree"),),
         hold=hold(
-            "largest difference between two of them",
+            say("largest difference between two of them"),
             "V",
             None,
             JOINING_V,
-            "plus lead to plus lead, all minus leads joined",
+            say("plus lead to plus lead, all minus leads joined"),
             "stop",
-            "one was charged and the other not: wait with the resistor between them",
-            "one is worn: see which go together in Your parts",
+            say("one was charged and the other not: wait with the resistor between them"),
+            say("one is worn: see which go together in Your parts"),
             picture=between("one cell", "its plus", "the other", "its plus", "V"),
         ),
     )
@@ -221,22 +239,24 @@ def five_volts_in(charging: Charging) -> Step:
     """An input that is not the board's own socket, before it meets the board."""
     way_in = charging.build.input
     reversed_pin = "centre" in way_in.facts.asks and way_in.centre == "negative"
-    red = "; red on the sleeve, since its centre is minus" if reversed_pin else ""
+    probes = verbatim(way_in.facts.probes)
+    if reversed_pin:
+        probes = say("{probes}; the red probe on the sleeve, because the centre is minus", probes=probes)
     return step(
         "five_volts_in",
-        f"Prove {way_in.facts.brings}",
-        "Reversed, or a few volts too many, it kills the charger at once.",
+        say("Prove {brings}", brings=way_in.facts.brings),
+        say("Reversed, or a few volts too many, it kills the charger at once."),
         5,
-        tools=("multimeter",),
+        tools=(say("multimeter"),),
         hold=hold(
-            "volts that come in",
+            say("volts that come in"),
             "V",
             *FIVE_V,
-            way_in.facts.probes + red,
+            probes,
             "stop",
-            "a minus sign: it is the other way round",
-            "far over 5 V: an adapter that holds no voltage without load",
-            "nothing: no contact, or metal between coil and coil",
+            say("a minus sign: it is the other way round"),
+            say("far over 5 V: an adapter that holds no voltage without load"),
+            say("nothing: no contact, or metal between coil and coil"),
             picture=across("5 V comes in", "its plus", "its minus"),
         ),
     )

@@ -6,6 +6,7 @@ from pocketspark.core.fit.fitted import FittedBuild, fitted_build
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.fit.standing import TAPE_MM, foam_in_words
 from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
+from pocketspark.core.message import Message, all_of, row_of, say
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across
@@ -19,8 +20,8 @@ BRIDGES = ("fuse", "link")
 def dry_fit(_chain: Chain) -> Step:
     return step(
         "dry_fit",
-        "Dry-fit everything, and lay the lid on",
-        "Before cutting plastic: does it all go in, and does the lid lie flat?",
+        say("Dry-fit everything, and lay the lid on"),
+        say("Before cutting plastic: does it all go in, and does the lid lie flat?"),
         15,
     )
 
@@ -28,16 +29,16 @@ def dry_fit(_chain: Chain) -> Step:
 def open_wall(fitted: FittedBuild) -> Step:
     openings = fitted.answer.openings
     sockets = [hole for hole in openings if hole.what == "socket"]
-    wall = f"{sockets[0].side} wall" if sockets else "wall"
-    size = f", {sizes(sockets[0].width_mm, sockets[0].height_mm)}" if sockets else ""
+    wall = say("{side} wall", side=sockets[0].side) if sockets else "wall"
+    size = say(", {sizes}", sizes=sizes(sockets[0].width_mm, sockets[0].height_mm)) if sockets else ""
     return step(
         "open_wall",
-        f"Open the {wall} from the drill template{size}",
-        "Small first, then filed to the line; after every pass the case still closes.",
+        say("Open the {wall} from the drill template{size}", wall=wall, size=size),
+        say("Small first, then filed to the line; after every pass the case still closes."),
         25,
-        tools=("printed template at 100 %", "pilot drill", "files"),
+        tools=(say("printed template at 100 %"), say("pilot drill"), say("files")),
         how=tuple(_where(hole) for hole in openings),
-        caution="Goggles; the shell in a vice with soft jaws, never in the hand.",
+        caution=say("Goggles; the shell in a vice with soft jaws, never in the hand."),
     )
 
 
@@ -46,16 +47,32 @@ def plug_in(fitted: FittedBuild) -> Step:
     through = "the hole" if len(fitted.answer.openings) == 1 else "its hole"
     return step(
         "plug_in",
-        f"Close the case with everything in it, and plug the cable in through {through}",
-        "Does the plug seat to its end, and does the lid still lie flat?",
+        say("Close the case with everything in it, and plug the cable in through {through}", through=through),
+        say("Does the plug seat to its end, and does the lid still lie flat?"),
         10,
     )
 
 
-def _where(hole: Opening) -> str:
-    size = f"{millimetres(hole.width_mm)} round" if hole.round else sizes(hole.width_mm, hole.height_mm)
-    middle = f"{millimetres(hole.across_mm)} from the left edge, {bare_length(hole.up_mm)} up"
-    return f"{hole.what.capitalize()}, {hole.part}: {size} in the {hole.side} wall, its middle {middle}; {hole.says}."
+def _where(hole: Opening) -> Message:
+    size = (
+        say("{width_mm} round", width_mm=millimetres(hole.width_mm))
+        if hole.round
+        else sizes(hole.width_mm, hole.height_mm)
+    )
+    middle = say(
+        "{across_mm} from the left edge, {up_mm} up",
+        across_mm=millimetres(hole.across_mm),
+        up_mm=bare_length(hole.up_mm),
+    )
+    return say(
+        "{what}, {part}: {size} in the {side} wall, its middle {middle}; {hole}.",
+        what=hole.what.capitalize(),
+        part=hole.part,
+        size=size,
+        side=hole.side,
+        middle=middle,
+        hole=hole.says,
+    )
 
 
 # Glue and foam of the step before hold by then (common practice, no source).
@@ -66,11 +83,14 @@ def comes_out(_chain: Chain) -> Step:
     """A cell that is taken out again and again."""
     return step(
         "comes_out",
-        "Make the cell go in one way only",
-        "It is put back in the dark, and the wrong way round it kills what it feeds.",
+        say("Make the cell go in one way only"),
+        say("It is put back in the dark, and the wrong way round it kills what it feeds."),
         10,
-        materials=("a plug that fits one way, or a rib beside one end", "a mark for plus, inside the lid too"),
-        caution="Carried loose it needs a pouch or box of its own: keys short it.",
+        materials=(
+            say("a plug that fits one way, or a rib beside one end"),
+            say("a mark for plus, inside the lid too"),
+        ),
+        caution=say("Carried loose it needs a pouch or box of its own: keys short it."),
     )
 
 
@@ -80,49 +100,54 @@ def mount(chain: Chain) -> Step:
     order = (*fitted.answer.order, *fitted.answer.stuck) if fitted else ()
     stands = {one.part: one for one in fitted.answer.stands} if fitted and lying else {}
     foam = sorted({one.foam_mm for one in stands.values() if one.foam_mm > TAPE_MM})
-    thick = f"{', '.join(map(bare_length, foam))} {length_unit()}"
+    thick = say("{thicknesses} {unit}", thicknesses=row_of(map(bare_length, foam)), unit=length_unit())
     return step(
         "mount",
-        "Mount the boards, support the socket from behind",
-        "Without a stop behind it the socket is pushed in after a month.",
+        say("Mount the boards, support the socket from behind"),
+        say("Without a stop behind it the socket is pushed in after a month."),
         20,
         materials=(
-            f"double-sided foam, {thick}" if foam else "double-sided foam",
-            "glue",
-            "a rib, block or printed cradle behind the socket",
+            say("double-sided foam, {thick}", thick=thick) if foam else say("double-sided foam"),
+            say("glue"),
+            say("a rib, block or printed cradle behind the socket"),
         ),
         how=tuple(_laid(part, stands.get(name)) for name in order for part in lying if part.part == name),
-        caution="Rub plastic with alcohol before glue; no hot glue straight on a pouch.",
+        caution=say("Rub plastic with alcohol before glue; no hot glue straight on a pouch."),
     )
 
 
-def _laid(part: Placement, stands: StandsOn | None) -> str:
+def _laid(part: Placement, stands: StandsOn | None) -> Message:
     """In the order in which they go in, so that nothing has to come out again."""
     x, y, z = part.min_mm
-    under = f"; {foam_in_words(stands)}" if stands else ""
-    place = f"{millimetres(x)} from the left wall, {bare_length(y)} from the front, {bare_length(z)} over the floor"
-    return f"{part.part}: {part.turned}; {place}{under}."
+    under = say("; {foam_in_words}", foam_in_words=foam_in_words(stands)) if stands else ""
+    place = say(
+        "{x} from the left wall, {y} from the front, {z} over the floor",
+        x=millimetres(x),
+        y=bare_length(y),
+        z=bare_length(z),
+    )
+    return say("{part}: {turned}; {place}{under}.", part=part.part, turned=part.turned, place=place, under=under)
 
 
 def bridged(chain: Chain) -> Step:
     """What was cut, or opens for good, and is reached round by something else."""
-    names = " and ".join(extra.name for extra in chain.build.wiring.extra if extra.kind in BRIDGES)
+    names = all_of(extra.name for extra in chain.build.wiring.extra if extra.kind in BRIDGES)
     return step(
         "bridged",
-        f"Join both sides of the {names}",
-        "A link that was taken out leaves two ends: one of them is easily forgotten.",
+        say("Join both sides of the {names}", names=names),
+        say("A link that was taken out leaves two ends: one of them is easily forgotten."),
         10,
-        tools=("fine soldering iron", "multimeter"),
-        materials=("the fuse or link itself", "wire"),
+        tools=(say("fine soldering iron"), say("multimeter")),
+        materials=(say("the fuse or link itself"), say("wire")),
         hold=hold(
-            "resistance across it",
+            say("resistance across it"),
             "ohm",
             None,
             JOINED_OHM,
-            "from the one side's pad to the other's, unpowered, no cell",
+            say("from the one side's pad to the other's, unpowered, no cell"),
             "stop",
-            "one side is not joined",
-            "the fuse has blown: find out why first",
+            say("one side is not joined"),
+            say("the fuse has blown: find out why first"),
             picture=across("fuse or link", "one side", "other side", "Ω"),
         ),
     )
@@ -131,39 +156,44 @@ def bridged(chain: Chain) -> Step:
 def wires(chain: Chain) -> Step:
     return step(
         "wires",
-        "Wire all but the cell, as drawn at Wire",
-        "The cell is the one part that cannot be switched off.",
+        say("Wire all but the cell, as drawn at Wire"),
+        say("The cell is the one part that cannot be switched off."),
         30,
         wait_s=GLUE_SETS_S,
-        tools=("fine soldering iron", "wire strippers"),
-        materials=(_wire_wanted(chain), "heat shrink"),
-        caution="Solder fumes: air. Tape or glue over wires where the solder ends: they break there.",
+        tools=(say("fine soldering iron"), say("wire strippers")),
+        materials=(_wire_wanted(chain), say("heat shrink")),
+        caution=say("Solder fumes: air. Tape or glue over wires where the solder ends: they break there."),
     )
 
 
-def _wire_wanted(chain: Chain) -> str:
+def _wire_wanted(chain: Chain) -> Message:
     cuts = cut_list(chain, hook_up(chain))
     metres = sum(cut.length_mm for cut in cuts) / 1000
     thickest = min((cut.awg for cut in cuts), default=0)
-    return f"{fixed(metres, 2)} m of wire in {len(cuts)} lengths, {gauge(thickest)} or thicker, as on the cut list"
+    return say(
+        "{metres} m of wire in {len} lengths, {gauge} or thicker, as on the cut list",
+        metres=fixed(metres, 2),
+        len=len(cuts),
+        gauge=gauge(thickest),
+    )
 
 
 def short_check(_chain: Chain) -> Step:
     return step(
         "short_check",
-        "Short check: each rail to ground, cell leads apart",
-        "A short found with the cell on is found by smoke.",
+        say("Short check: each rail to ground, cell leads apart"),
+        say("A short found with the cell on is found by smoke."),
         5,
         hold=hold(
-            "resistance of the supply rail",
+            say("resistance of the supply rail"),
             "ohm",
             RAIL_OHM,
             None,
-            "between the wires to the gadget, its plus lead unhooked; no cell; wait until the reading has settled",
+            say("between the wires to the gadget, its plus lead unhooked; no cell; wait until the reading has settled"),
             "stop",
-            "a whisker of solder",
-            "plus and minus crossed on a board",
-            "the gadget is still hooked on: a motor or a lamp reads as a short",
+            say("a whisker of solder"),
+            say("plus and minus crossed on a board"),
+            say("the gadget is still hooked on: a motor or a lamp reads as a short"),
             picture=across("wires to gadget", "plus wire", "minus wire", "Ω"),
         ),
     )
@@ -173,20 +203,20 @@ def cell_volts(chosen: ChosenCell) -> Step:
     facts = chosen.cell.facts
     return step(
         "cell_volts",
-        "Measure the cell and its plug's polarity before it goes on",
-        "Connectors are not standardised: the plug that fits may be the wrong way round.",
+        say("Measure the cell and its plug's polarity before it goes on"),
+        say("Connectors are not standardised: the plug that fits may be the wrong way round."),
         5,
-        caution="Lithium: never puncture, bend, heat or short. Sand or a fire-proof bag within reach.",
+        caution=say("Lithium: never puncture, bend, heat or short. Sand or a fire-proof bag within reach."),
         hold=hold(
-            "volts of the cell",
+            say("volts of the cell"),
             "V",
             facts.empty_v,
             facts.full_v,
-            "at its own leads, red on plus",
+            say("at its own leads, red on plus"),
             "stop",
-            "a minus sign: it is the other way round",
-            "under its lowest: see its intake",
-            "its own protection has tripped: a charger wakes it",
+            say("a minus sign: it is the other way round"),
+            say("under its lowest: see its intake"),
+            say("its own protection has tripped: a charger wakes it"),
             picture=across("cell", "plus lead", "minus lead"),
         ),
     )
@@ -195,9 +225,9 @@ def cell_volts(chosen: ChosenCell) -> Step:
 def cell_last(_chain: Chain) -> Step:
     return step(
         "cell_last",
-        "Cell last: minus first, plus lead taped until then",
-        "One lead insulated, so that nothing slips.",
+        say("Cell last: minus first, plus lead taped until then"),
+        say("One lead insulated, so that nothing slips."),
         10,
-        materials=("tape",),
-        caution="Never solder on a bare can or pouch: tabs only.",
+        materials=(say("tape"),),
+        caution=say("Never solder on a bare can or pouch: tabs only."),
     )

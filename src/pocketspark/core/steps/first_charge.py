@@ -8,9 +8,10 @@ import numpy as np
 from pocketspark.core.chain import Chain
 from pocketspark.core.limits import CELL_WARM_C, REST_DROP_V
 from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms, limits_of
+from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import ShownVolts, amps, celsius, volts
+from pocketspark.core.units.figures import ShownVolts, amps, celsius, fixed, volts
 
 REST_MINUTES = 60.0
 
@@ -19,7 +20,7 @@ class Prompt(Model):
     """Something to do so many minutes after the start."""
 
     minutes: float
-    says: str
+    says: Message
 
 
 class FirstCharge(Model):
@@ -31,7 +32,7 @@ class FirstCharge(Model):
     rest_minutes: float
     rest_drop_limit_v: ShownVolts
     rest_drop_v: ShownVolts | None  # None: not read yet
-    rest_says: str
+    rest_says: Message
 
 
 def first_charge(project: Project, build: int = 0) -> FirstCharge:
@@ -50,7 +51,7 @@ def first_charge(project: Project, build: int = 0) -> FirstCharge:
         rest_minutes=REST_MINUTES,
         rest_drop_limit_v=REST_DROP_V,
         rest_drop_v=drop_v,
-        rest_says="" if drop_v is None else _rested(drop_v),
+        rest_says=NOTHING if drop_v is None else _rested(drop_v),
     )
 
 
@@ -58,26 +59,46 @@ def _prompts(chain: Chain, limits: Limits) -> list[Prompt]:
     charging = chain.required_charging()
     planned = amps(charging.current.spread.nominal_a)
     prompts = [
-        Prompt(minutes=0, says="On a tile or a steel tray, sand within reach, nothing that burns around it"),
-        Prompt(minutes=1, says=f"Read the current: {planned} is planned, {amps(limits.most_a)} at most"),
-        Prompt(minutes=5, says="Feel the cell and the board: the board may be hot, the cell may not be warm"),
+        Prompt(minutes=0, says=say("On a tile or a steel tray, sand within reach, nothing that burns around it")),
+        Prompt(
+            minutes=1,
+            says=say(
+                "Read the current: {planned} is planned, {most_a} at most", planned=planned, most_a=amps(limits.most_a)
+            ),
+        ),
+        Prompt(minutes=5, says=say("Feel the cell and the board: the board may be hot, the cell may not be warm")),
         Prompt(
             minutes=15,
-            says=f"Temperature of the cell: under {celsius(limits.most_c)}, better under {celsius(CELL_WARM_C)}",
+            says=say(
+                "Temperature of the cell: under {most_c}, better under {cell_warm_c}",
+                most_c=celsius(limits.most_c),
+                cell_warm_c=celsius(CELL_WARM_C),
+            ),
         ),
     ]
     ends_h = float(charging.run.hours.flat[0])
     last = (ends_h if np.isfinite(ends_h) else limits.longest_h) * 60
-    prompts += [Prompt(minutes=at, says="Look at it, and feel the cell") for at in range(30, int(last) - 10, 30)]
+    prompts += [Prompt(minutes=at, says=say("Look at it, and feel the cell")) for at in range(30, int(last) - 10, 30)]
     if np.isfinite(ends_h):
         full = volts(charging.charger.float_v)
-        prompts.append(Prompt(minutes=last, says=f"The lamp should change about now: {full} at the cell, no current"))
-    prompts.append(Prompt(minutes=limits.longest_h * 60, says="It should have ended long ago: unplug it"))
+        prompts.append(
+            Prompt(
+                minutes=last, says=say("The lamp should change about now: {full} at the cell, no current", full=full)
+            )
+        )
+    prompts.append(Prompt(minutes=limits.longest_h * 60, says=say("It should have ended long ago: unplug it")))
     return prompts
 
 
-def _rested(drop_v: float) -> str:
-    lost, most = f"{drop_v * 1000:.0f} mV", f"{REST_DROP_V * 1000:.0f} mV"
+def _rested(drop_v: float) -> Message:
+    lost, most = (
+        say("{drop_v} mV", drop_v=fixed(drop_v * 1000, 0)),
+        say("{rest_drop_v} mV", rest_drop_v=fixed(REST_DROP_V * 1000, 0)),
+    )
     if drop_v > REST_DROP_V:
-        return f"It lost {lost} in the hour, over {most}: something draws, or the cell discharges itself."
-    return f"It lost {lost} in the hour, under {most}: it stands."
+        return say(
+            "It lost {lost} in the hour, over {most}: something draws, or the cell discharges itself.",
+            lost=lost,
+            most=most,
+        )
+    return say("It lost {lost} in the hour, under {most}: it stands.", lost=lost, most=most)

@@ -8,6 +8,7 @@ from typing import Any
 from pocketspark.core.chain import Chain
 from pocketspark.core.chain.needs import view_for
 from pocketspark.core.guide import GuideDrawing
+from pocketspark.core.message import Message
 from pocketspark.core.models.project import Edit
 from pocketspark.core.steps.model import Grade, Hold, Step
 from pocketspark.core.units.figures import Figure
@@ -54,19 +55,19 @@ def seconds(hours: float) -> int:
     return round(hours * 3600) if math.isfinite(hours) else 0
 
 
-def step(key: str, title: str, why: str, minutes: int, **more: object) -> Step:
+def step(key: str, title: Message, why: Message, minutes: int, **more: object) -> Step:
     """`more`: any other field of a step."""
     return Step.model_validate({"key": key, "title": title, "why": why, "minutes": minutes, **more})
 
 
 def hold(
-    quantity: str,
+    quantity: Message,
     unit: str,
     low: float | None,
     high: float | None,
-    probes: str,
+    probes: Message,
     grade: Grade,
-    *likely: str,
+    *likely: Message,
     picture: GuideDrawing | None = None,
 ) -> Hold:
     """`likely`: what a reading outside most likely means, likeliest first. `picture`: where the probes go."""

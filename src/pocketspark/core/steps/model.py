@@ -7,11 +7,12 @@ from typing import Literal
 from pydantic import computed_field
 
 from pocketspark.core.guide import GuideDrawing
+from pocketspark.core.message import NOTHING, Message, say, verbatim
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import Figure, celsius, engineering, marked, temperature_unit
+from pocketspark.core.units.figures import Figure, bare, celsius, engineering, exact_hours, temperature_unit
 
 UNIT_SIGNS = {"ohm": "Ω"}
-WRITTEN: dict[str, Callable[[float], Figure]] = {"C": celsius, "h": lambda value: Figure(f"{value:.3g} h", value, "h")}
+WRITTEN: dict[str, Callable[[float], Figure]] = {"C": celsius, "h": exact_hours}
 
 PREFIXES = {-2: "μ", -1: "m", 0: "", 1: "k", 2: "M"}
 
@@ -22,32 +23,32 @@ Grade = Literal["stop", "caution"]
 class Hold(Model):
     """A reading that must lie inside its limits before the next step. A stop-grade hold has no override."""
 
-    quantity: str
+    quantity: Message
     unit: str
     low: float | None
     high: float | None
-    probes: str
+    probes: Message
     grade: Grade
-    likely: tuple[str, ...]  # what an outlier most likely means, likeliest first
+    likely: tuple[Message, ...]  # what an outlier most likely means, likeliest first
     picture: GuideDrawing | None = None  # where the probes go; None where a clock is read
 
     @computed_field  # type: ignore[prop-decorator]
     @property
-    def limits(self) -> str:
+    def limits(self) -> Message:
         """In words, in the unit of the field: "2.94 kΩ to 3.06 kΩ", "at least 1000 Ω"."""
         low, high = self._in_the_field(self.low), self._in_the_field(self.high)
         if low and high:
-            return f"{low} to {high}"
-        return f"at least {low}" if low else f"at most {high}"
+            return say("{low} to {high}", low=low, high=high)
+        return say("at least {low}", low=low) if low else say("at most {high}", high=high)
 
     @computed_field  # type: ignore[prop-decorator]
     @property
-    def unit_sign(self) -> str:
+    def unit_sign(self) -> Message:
         """The unit in which its field is read: with a prefix only where both limits bound it, so that a short in ohms
         is never taken for as many kilohms."""
         if self.unit == "C":
-            return temperature_unit()
-        return f"{PREFIXES[self._exponent]}{UNIT_SIGNS.get(self.unit, self.unit)}"
+            return say("{degrees}", degrees=temperature_unit())
+        return verbatim(f"{PREFIXES[self._exponent]}{UNIT_SIGNS.get(self.unit, self.unit)}")
 
     @property
     def scale(self) -> float:
@@ -60,12 +61,12 @@ class Hold(Model):
             return 0
         return min(max(math.floor(math.log10(abs(self.low)) / 3), min(PREFIXES)), max(PREFIXES))
 
-    def _in_the_field(self, value: float | None) -> str:
+    def _in_the_field(self, value: float | None) -> Message:
         if value is None:
-            return ""
+            return NOTHING
         if self.unit in WRITTEN:
-            return str(self.written(value))
-        return marked(f"{float(f'{value / self.scale:.4g}'):g} {self.unit_sign}")
+            return say("{reading}", reading=self.written(value))
+        return say("{number} {unit}", number=bare(float(f"{value / self.scale:.4g}")), unit=self.unit_sign)
 
     def written(self, value: float) -> Figure:
         """A reading of this hold, as a maker writes it."""
@@ -77,12 +78,12 @@ class Step(Model):
     """One step, and how far it has got."""
 
     key: str
-    title: str
-    why: str
-    tools: tuple[str, ...] = ()
-    materials: tuple[str, ...] = ()
-    how: tuple[str, ...] = ()  # one thing after the other, where it needs saying
-    caution: str = ""
+    title: Message
+    why: Message
+    tools: tuple[Message, ...] = ()
+    materials: tuple[Message, ...] = ()
+    how: tuple[Message, ...] = ()  # one thing after the other, where it needs saying
+    caution: Message = NOTHING
     minutes: int  # of work, waiting aside
     opens: bool = False  # from here on the gadget is no longer as it was
     wait_s: int = 0  # it is due so long after the step before it was done
@@ -90,19 +91,19 @@ class Step(Model):
     hold: Hold | None = None
     state: State = "open"
     value: float | None = None
-    reads: str = ""  # the value, as a maker writes it
-    origin: str = ""  # where the reading comes from, in words; empty where there is none
+    reads: Message = NOTHING  # the value, as a maker writes it
+    origin: Message = NOTHING  # where the reading comes from, in words; empty where there is none
     at: str = ""  # when it was done
     override: str = ""
     photo_ids: tuple[int, ...] = ()
-    says: str = ""  # of a hold that is not passed: what it most likely means
+    says: Message = NOTHING  # of a hold that is not passed: what it most likely means
 
 
 class Lock(Model):
     """Why a build may not go on, from which step. `final`: no reason unlocks it."""
 
     from_step: str
-    because: tuple[str, ...]
+    because: tuple[Message, ...]
     final: bool
 
 

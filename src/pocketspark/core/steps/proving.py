@@ -2,6 +2,7 @@
 
 from pocketspark.core.chain import BoardCharging, Chain, Charging, Running
 from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C, CURRENT_OFF, DROP_WATCH_V, FULL_V, REST_DROP_V
+from pocketspark.core.message import say
 from pocketspark.core.steps.making import hold, seconds, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across, in_series, on_the_flat
@@ -16,19 +17,19 @@ def output_volts(chain: Chain) -> Step:
     window = chain.window
     return step(
         "output",
-        "Measure the volts at the gadget's terminals in its heaviest mode",
-        "Inside the window, under load, is what was planned.",
+        say("Measure the volts at the gadget's terminals in its heaviest mode"),
+        say("Inside the window, under load, is what was planned."),
         5,
         hold=hold(
-            "volts at the gadget",
+            say("volts at the gadget"),
             "V",
             window.v_run_min,
             window.v_abs_max,
-            "at the gadget's own terminals, heaviest mode on",
+            say("at the gadget's own terminals, heaviest mode on"),
             "stop",
-            "the regulator is not set",
-            "a weak joint or a thin wire",
-            "the protection has tripped: charge it for a moment",
+            say("the regulator is not set"),
+            say("a weak joint or a thin wire"),
+            say("the protection has tripped: charge it for a moment"),
             picture=across("gadget", "plus terminal", "minus terminal"),
         ),
     )
@@ -37,10 +38,10 @@ def output_volts(chain: Chain) -> Step:
 def listen(_chain: Chain) -> Step:
     return step(
         "listen",
-        "Listen: quiet passages, every range, the converter at work",
-        "A whistle or hum is mended now with a capacitor and shorter wires, and hardly in a closed case.",
+        say("Listen: quiet passages, every range, the converter at work"),
+        say("A whistle or hum is mended now with a capacitor and shorter wires, and hardly in a closed case."),
         5,
-        materials=("a capacitor of some 100 μF at the converter's output, if it is heard",),
+        materials=(say("a capacitor of some 100 μF at the converter's output, if it is heard"),),
     )
 
 
@@ -49,21 +50,29 @@ def first_charge(charging: Charging) -> Step:
     planned = charging.current.spread.nominal_a
     return step(
         "first_charge",
-        "First charge, attended",
-        "Stay with it, on a surface that does not burn; feel the cell every few minutes.",
+        say("First charge, attended"),
+        say("Stay with it, on a surface that does not burn; feel the cell every few minutes."),
         15,
-        tools=("USB meter in line",),
-        caution=f"Unplug at once when the cell is over {celsius(CELL_HOT_C)}, smells, or swells.",
+        tools=(say("USB meter in line"),),
+        caution=say(
+            "Unplug it at once if the cell gets over {cell_hot_c}, smells, or swells.", cell_hot_c=celsius(CELL_HOT_C)
+        ),
         hold=hold(
-            "charge current",
+            say("charge current"),
             "A",
             planned * (1 - CURRENT_OFF),
             planned * (1 + CURRENT_OFF),
-            "USB meter in line, cell half empty" if ours else "meter in the cell's plus lead, cell half empty",
+            say("USB meter in line, cell half empty")
+            if ours
+            else say("meter in the cell's plus lead, cell half empty"),
             "caution",
-            "another resistor is fitted than planned" if ours else "that charger gives another current than was said",
-            "the board holds itself back: heat, or a thin cable" if ours else "it measures the cell first, and waits",
-            "the cell is nearly full",
+            say("another resistor is fitted than planned")
+            if ours
+            else say("that charger gives another current than was said"),
+            say("the board holds itself back: heat, or a thin cable")
+            if ours
+            else say("it measures the cell first, and waits"),
+            say("the cell is nearly full"),
             picture=in_series("USB 5 V", "charger") if ours else in_series("charger", "cell"),
         ),
     )
@@ -72,21 +81,25 @@ def first_charge(charging: Charging) -> Step:
 def warmth(_charging: Charging) -> Step:
     return step(
         "warmth",
-        "Temperature of the cell after half an hour of charging",
-        f"Under {celsius(CELL_HOT_C)}, better under {celsius(CELL_WARM_C)}.",
+        say("Temperature of the cell after half an hour of charging"),
+        say(
+            "Under {cell_hot_c}, better under {cell_warm_c}.",
+            cell_hot_c=celsius(CELL_HOT_C),
+            cell_warm_c=celsius(CELL_WARM_C),
+        ),
         5,
         wait_s=WARM_AFTER_S,
         attended=True,
         hold=hold(
-            "temperature of the cell",
+            say("temperature of the cell"),
             "C",
             None,
             CELL_HOT_C,
-            "probe on the flat of the cell",
+            say("probe on the flat of the cell"),
             "stop",
-            "the board or pad lies against it",
-            "too much current for it",
-            "a worn cell",
+            say("the board or pad lies against it"),
+            say("too much current for it"),
+            say("a worn cell"),
             picture=on_the_flat("probe"),
         ),
     )
@@ -96,20 +109,20 @@ def full(charging: Charging) -> Step:
     float_v = charging.charger.float_v
     return step(
         "full",
-        "End of charge",
-        "The lamp changes, and the cell stands at its float voltage.",
+        say("End of charge"),
+        say("The lamp changes, and the cell stands at its float voltage."),
         10,
         wait_s=max(seconds(float(charging.run.hours.flat[0])) - WARM_AFTER_S, 0),
         attended=True,
         hold=hold(
-            "volts of the cell",
+            say("volts of the cell"),
             "V",
             float_v - (4.20 - FULL_V[0]),
             float_v + (FULL_V[1] - 4.20),
-            "at the cell, right after the lamp changes",
+            say("at the cell, right after the lamp changes"),
             "stop",
-            "the lamp changed early: the protection tripped, or a weak joint",
-            f"over {volts(float_v)}: a wrong board for this cell, take it off",
+            say("the lamp changed early: the protection tripped, or a weak joint"),
+            say("over {float_v}: a wrong board for this cell, take it off", float_v=volts(float_v)),
             picture=across("cell", "plus", "minus"),
         ),
     )
@@ -118,19 +131,19 @@ def full(charging: Charging) -> Step:
 def rest(_chain: Chain) -> Step:
     return step(
         "rest",
-        "Drop after an hour of rest",
-        "A healthy cell settles and then stands.",
+        say("Drop after an hour of rest"),
+        say("A healthy cell settles and then stands."),
         5,
         wait_s=3600,
         hold=hold(
-            "drop in an hour",
+            say("drop in an hour"),
             "V",
             None,
             REST_DROP_V,
-            "at the cell, gadget off, nothing plugged in",
+            say("at the cell, gadget off, nothing plugged in"),
             "caution",
-            "something still draws: see the drains at Power",
-            "a cell that discharges itself: watch it for a day",
+            say("something still draws: see the drains at Power"),
+            say("a cell that discharges itself: watch it for a day"),
             picture=across("cell", "plus", "minus"),
         ),
     )
@@ -139,19 +152,19 @@ def rest(_chain: Chain) -> Step:
 def day(_chain: Chain) -> Step:
     return step(
         "day",
-        "Drop after a day of rest",
-        "A cell with a past shows here whether it discharges itself.",
+        say("Drop after a day of rest"),
+        say("A cell with a past shows here whether it discharges itself."),
         5,
         wait_s=DAY_S,
         hold=hold(
-            "drop in a day",
+            say("drop in a day"),
             "V",
             None,
             DROP_WATCH_V,
-            "at the cell, gadget off, nothing plugged in; from the volts after the first hour",
+            say("at the cell, gadget off, nothing plugged in; from the volts after the first hour"),
             "stop",
-            "the cell discharges itself: do not build with it",
-            "something still draws: see the drains at Power",
+            say("the cell discharges itself: do not build with it"),
+            say("something still draws: see the drains at Power"),
             picture=across("cell", "plus", "minus"),
         ),
     )
@@ -159,7 +172,10 @@ def day(_chain: Chain) -> Step:
 
 def close(_chain: Chain) -> Step:
     return step(
-        "close", "Close the case", "Foam where it rattles, nothing where it presses, no wire over the pouch.", 10
+        "close",
+        say("Close the case"),
+        say("Foam where it rattles, nothing where it presses, no wire over the pouch."),
+        10,
     )
 
 
@@ -169,19 +185,19 @@ def discharge(running: Running) -> Step:
     planned = run.hours
     return step(
         "discharge",
-        f"Run it down once in “{run.mode.name}”, its heaviest mode in use, and note how long it ran",
-        "What was learnt goes back into the numbers.",
+        say("Run it down once in “{mode}”, its heaviest mode in use, and note how long it ran", mode=run.mode.name),
+        say("What was learnt goes back into the numbers."),
         15,
         wait_s=seconds(planned),
         hold=hold(
-            "hours until it stopped",
+            say("hours until it stopped"),
             "h",
             planned * 0.8,
             None,
-            "a clock; or a log read at Prove",
+            say("a clock; or a log read at Prove"),
             "caution",
-            "the cell holds less than its label",
-            "the gadget draws more than was measured",
-            "it gives up at higher volts than surveyed",
+            say("the cell holds less than its label"),
+            say("the gadget draws more than was measured"),
+            say("it gives up at higher volts than surveyed"),
         ),
     )

@@ -1,53 +1,82 @@
 """Numbers as a maker reads them: "400 mA", "4 h 20", "3 months". Every text of a number in this tool comes from here.
 
-A figure is its own text, and knows the number and the unit that it stands for: a sentence is written with it, and
-whoever shows it has no sentence to take apart.
+A figure is a number, its unit and the form in which it is written. It is text only where somebody reads it.
 """
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from fractions import Fraction
-from typing import Annotated, Self
+from typing import Annotated, Any
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, PlainSerializer
+from pydantic import BaseModel, BeforeValidator, ConfigDict, GetCoreSchemaHandler, PlainSerializer
+from pydantic_core import CoreSchema, core_schema
 
-from pocketspark.core.units.reading import MM_PER_INCH, reading
-
-
-def marked(number: str) -> str:
-    """The text of a number with the reader's decimal mark."""
-    return number.replace(".", ",") if reading().decimals == "comma" else number
+from pocketspark.core.units.reading import METRIC, MM_PER_INCH, ReadersUnits, reading
 
 
-def fixed(value: float, decimals: int) -> str:
-    """A bare number with so many decimals."""
-    return marked(f"{value:.{decimals}f}")
+@dataclass(frozen=True)
+class Figure:
+    """A number and the unit it is counted in; `form` says how it is written, to so many `digits`.
 
+    It becomes text in the units of whoever reads: `text(reader)`, or `str()` in the units that are asked for in this
+    context.
+    """
 
-def significant(value: float, digits: int) -> str:
-    """A bare number of so many significant digits."""
-    return marked(f"{value:.{digits}g}")
-
-
-def bare(value: float) -> str:
-    """A bare number with as many decimals as it has."""
-    return significant(value, 6)
-
-
-class Figure(str):
-    """The text of a number. `value` is the number in the base unit, `unit` the base unit."""
-
-    __slots__ = ("unit", "value")
     value: float
     unit: str
+    form: str
+    digits: int | None = None
 
-    def __new__(cls, text: str, value: float, unit: str) -> Self:
-        figure = super().__new__(cls, marked(text))
-        figure.value, figure.unit = float(value), unit
-        return figure
+    def text(self, reader: ReadersUnits) -> str:
+        return FORMS[self.form](self, reader)
+
+    def __str__(self) -> str:
+        return self.text(reading())
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        """A figure in Python; {value, unit, text} for whoever reads an answer."""
+        return core_schema.no_info_plain_validator_function(
+            _figure,
+            serialization=core_schema.plain_serializer_function_ser_schema(
+                shown, return_schema=handler.generate_schema(ShownFigure), when_used="json"
+            ),
+        )
+
+
+@dataclass(frozen=True)
+class Lengths:
+    """Several lengths with one unit after them, "12.8 x 6.9 mm", or none."""
+
+    lengths_mm: tuple[float, ...]
+    digits: int | None = 1
+    with_unit: bool = True
+
+    def text(self, reader: ReadersUnits) -> str:
+        numbers = " x ".join(_length(mm, self.digits, reader) for mm in self.lengths_mm)
+        return f"{numbers} {reader.length}" if self.with_unit else numbers
+
+    def __str__(self) -> str:
+        return self.text(reading())
+
+
+@dataclass(frozen=True)
+class UnitName:
+    """The unit in which whoever reads counts a quantity: "mm", "°F"."""
+
+    quantity: str
+
+    def text(self, reader: ReadersUnits) -> str:
+        return reader.length if self.quantity == "length" else f"°{reader.temperature}"
+
+    def __str__(self) -> str:
+        return self.text(reading())
 
 
 ENDLESS = 1e12
+# What `model_dump(mode="json", context=FACTS)` is told, so that what is stored holds facts and no reader's text.
+FACTS: Mapping[str, bool] = {"facts": True}
 
 
 class ShownFigure(BaseModel):
@@ -61,13 +90,23 @@ class ShownFigure(BaseModel):
 
 
 def shown(figure: Figure) -> ShownFigure:
+    """As whoever asks in this context reads it."""
     value = figure.value if math.isfinite(figure.value) else math.copysign(ENDLESS, figure.value)
     return ShownFigure(value=value, unit=figure.unit, text=str(figure))
 
 
-def engineering(value: float, unit: str, digits: int = 3) -> Figure:
-    """With a prefix and this many significant digits: 0.4, "A" -> "400 mA"."""
-    return Figure(_engineering(value, "Ω" if unit == "ohm" else unit, digits), value, unit)
+def _figure(value: Any) -> Figure:
+    if isinstance(value, Figure):
+        return value
+    raise ValueError("a figure belongs here")
+
+
+# How numbers are written ------------------------------------------------------------------------------------------
+
+
+def _marked(number: str, reader: ReadersUnits) -> str:
+    """With the reader's decimal mark."""
+    return number.replace(".", ",") if reader.decimals == "comma" else number
 
 
 def _engineering(value: float, unit: str, digits: int) -> str:
@@ -82,9 +121,137 @@ def _engineering(value: float, unit: str, digits: int) -> str:
     return f"{text} {('n', 'μ', 'm', '', 'k', 'M')[exponent + 3]}{unit}"
 
 
+def _amp_hours(value: float) -> str:
+    if value >= 10:
+        return f"{value:.3g} Ah"
+    return f"{value * 1000:.0f} mAh" if value >= 0.01 else f"{value * 1000:.3g} mAh"
+
+
+def _degrees(figure: Figure, reader: ReadersUnits, zero: float) -> str:
+    degrees = figure.value * 9 / 5 + zero if reader.temperature == "F" else figure.value
+    return f"{degrees:.{figure.digits or 0}f} °{reader.temperature}"
+
+
+# The finest marks that all rulers have, and as close as calipers tell: only what is such a fraction is written as one.
+_MARKS = 16
+_IS_A_FRACTION_MM = 0.02
+
+
+def _length(mm: float, digits: int | None, reader: ReadersUnits) -> str:
+    """To so many decimals, a half rounded up; inches as a fraction where they are one (2 7/16), else to 0.001."""
+    if reader.length == "in":
+        return _inches(mm, reader)
+    return _marked(f"{mm:g}" if digits is None else f"{mm + 1e-9:.{digits}f}", reader)
+
+
+def _inches(mm: float, reader: ReadersUnits) -> str:
+    marks = round(mm / MM_PER_INCH * _MARKS)
+    if marks <= 0 or abs(marks * MM_PER_INCH / _MARKS - mm) > _IS_A_FRACTION_MM:
+        return _marked(f"{mm / MM_PER_INCH:.3f}", reader)
+    whole, rest = divmod(Fraction(marks, _MARKS), 1)
+    return " ".join(filter(None, (f"{whole}" if whole else "", f"{rest}" if rest else "")))
+
+
+def _hours(value: float, reader: ReadersUnits) -> str:
+    if not math.isfinite(value):
+        return reader.translate("never")
+    if value < 1:
+        return f"{value * 60:.0f} min"
+    if value >= 72:
+        return reader.translate("{count} days").format(count=f"{value / 24:.0f}")
+    step = 5 if value < 5 else 10 if value < 24 else 60
+    minutes = round(value * 60 / step) * step
+    return f"{minutes // 60} h {minutes % 60:02d}" if minutes % 60 else f"{minutes // 60} h"
+
+
+def _days(value: float, reader: ReadersUnits) -> str:
+    if not math.isfinite(value):
+        return reader.translate("for ever")
+    if value >= 730:
+        return reader.translate("{count} years").format(count=f"{value / 365:.0f}")
+    if value >= 90:
+        return reader.translate("{count} months").format(count=f"{value / 30.4:.0f}")
+    return reader.translate("{count} days").format(count=f"{value:.0f}" if value >= 10 else f"{value:.1f}")
+
+
+def _plain(value: float, digits: int) -> str:
+    return _engineering(value, "", digits).strip() if 1 <= abs(value) < 1000 else f"{value:.{digits}g}"
+
+
+def _percent(share: float) -> str:
+    return f"{share * 100:.0f} %" if abs(share) >= 0.095 else f"{share * 100:.2g} %"
+
+
+def _decibels(value: float) -> str:
+    return f"{round(value):+d} dB" if round(value) else "0 dB"
+
+
+def _with(write: Callable[[float, int], str]) -> Callable[[Figure, ReadersUnits], str]:
+    """A form that knows no units of the reader's, only the decimal mark."""
+    return lambda figure, reader: _marked(write(figure.value, figure.digits or 0), reader)
+
+
+FORMS: Mapping[str, Callable[[Figure, ReadersUnits], str]] = {
+    "engineering": lambda figure, reader: _marked(
+        _engineering(figure.value, "Ω" if figure.unit == "ohm" else figure.unit, figure.digits or 3), reader
+    ),
+    "volts": _with(lambda value, _: f"{value:.2f} V"),
+    "amp_hours": _with(lambda value, _: _amp_hours(value)),
+    "watt_hours": _with(lambda value, _: f"{value:.2g} Wh" if value < 10 else f"{value:.0f} Wh"),
+    "density": _with(lambda value, _: f"{value:.0f} Wh/l"),
+    "millivolts": _with(lambda value, digits: f"{value * 1000:.{digits}f} mV"),
+    "seconds": _with(lambda value, _: f"{value:.0f} s"),
+    "percent": _with(lambda share, _: _percent(share)),
+    "exact_percent": _with(lambda share, _: f"{share * 100:g} %"),
+    "signed_percent": _with(lambda share, _: f"{share * 100:+.0f} %"),
+    "times": lambda figure, reader: reader.translate("{count} times").format(
+        count=_marked(f"{figure.value:.1f}", reader)
+    ),
+    "decibels": _with(lambda value, _: _decibels(value)),
+    "plain": _with(_plain),
+    "fixed": _with(lambda value, digits: f"{value:.{digits}f}"),
+    "significant": _with(lambda value, digits: f"{value:.{digits}g}"),
+    "celsius": lambda figure, reader: _marked(_degrees(figure, reader, 32), reader),
+    "warmer": lambda figure, reader: _marked(_degrees(figure, reader, 0), reader),
+    "millimetres": lambda figure, reader: f"{_length(figure.value, figure.digits, reader)} {reader.length}",
+    "bare_length": lambda figure, reader: _length(figure.value, figure.digits, reader),
+    "hours": lambda figure, reader: _marked(_hours(figure.value, reader), reader),
+    "exact_hours": _with(lambda value, _: f"{value:.3g} h"),
+    "days": lambda figure, reader: _marked(_days(figure.value, reader), reader),
+}
+
+
+# The figures of the trade -----------------------------------------------------------------------------------------
+
+
+def fixed(value: float, decimals: int) -> Figure:
+    """A bare number with so many decimals."""
+    return Figure(value, "", "fixed", decimals)
+
+
+def significant(value: float, digits: int) -> Figure:
+    """A bare number of so many significant digits."""
+    return Figure(value, "", "significant", digits)
+
+
+def bare(value: float) -> Figure:
+    """A bare number with as many decimals as it has."""
+    return significant(value, 6)
+
+
+def engineering(value: float, unit: str, digits: int = 3) -> Figure:
+    """With a prefix and this many significant digits: 0.4, "A" -> "400 mA"."""
+    return Figure(float(value), unit, "engineering", digits)
+
+
 def volts(value: float) -> Figure:
     """Two decimals: what a bench multimeter shows and the rules need."""
-    return Figure(f"{value:.2f} V", value, "V")
+    return Figure(float(value), "V", "volts")
+
+
+def millivolts(value_v: float, decimals: int = 0) -> Figure:
+    """A small difference of volts."""
+    return Figure(float(value_v), "V", "millivolts", decimals)
 
 
 def amps(value: float) -> Figure:
@@ -94,19 +261,16 @@ def amps(value: float) -> Figure:
 
 def amps_apart(first_a: float, second_a: float) -> tuple[Figure, Figure]:
     """Two currents of which one is over the other, written so that this can be seen: never "1 A is over 1 A"."""
-    for digits in range(3, 8):
-        first, second = engineering(first_a, "A", digits), engineering(second_a, "A", digits)
-        if digits == 3:
-            first, second = amps(first_a), amps(second_a)
-        if first != second:
+    first, second = amps(first_a), amps(second_a)
+    for digits in range(4, 8):
+        if first.text(METRIC) != second.text(METRIC):
             break
+        first, second = engineering(first_a, "A", digits), engineering(second_a, "A", digits)
     return first, second
 
 
 def amp_hours(value: float) -> Figure:
-    if value >= 10:
-        return Figure(f"{value:.3g} Ah", value, "Ah")
-    return Figure(f"{value * 1000:.0f} mAh" if value >= 0.01 else f"{value * 1000:.3g} mAh", value, "Ah")
+    return Figure(float(value), "Ah", "amp_hours")
 
 
 def ohms(value: float) -> Figure:
@@ -118,41 +282,50 @@ def watts(value: float) -> Figure:
 
 
 def watt_hours(value: float) -> Figure:
-    return Figure(f"{value:.2g} Wh" if value < 10 else f"{value:.0f} Wh", value, "Wh")
+    return Figure(float(value), "Wh", "watt_hours")
+
+
+def density(wh_per_l: float) -> Figure:
+    """Energy in a volume, Wh/l."""
+    return Figure(float(wh_per_l), "Wh/l", "density")
 
 
 def celsius(value: float, digits: int = 0) -> Figure:
     """A temperature in degrees of whoever reads."""
-    degrees = value * 9 / 5 + 32 if reading().temperature == "F" else value
-    return Figure(f"{degrees:.{digits}f} {temperature_unit()}", value, "C")
+    return Figure(float(value), "C", "celsius", digits)
 
 
 def warmer(by_c: float) -> Figure:
     """A difference of temperatures: 5 °C more are 9 °F more."""
-    degrees = by_c * 9 / 5 if reading().temperature == "F" else by_c
-    return Figure(f"{degrees:.1f} {temperature_unit()}", by_c, "C")
+    return Figure(float(by_c), "C", "warmer", 1)
 
 
-def temperature_unit() -> str:
-    return f"°{reading().temperature}"
+def temperature_unit() -> UnitName:
+    return UnitName("temperature")
 
 
 def percent(share: float) -> Figure:
-    return Figure(f"{share * 100:.0f} %" if abs(share) >= 0.095 else f"{share * 100:.2g} %", share, "%")
+    return Figure(float(share), "%", "percent")
+
+
+def exact_percent(share: float) -> Figure:
+    """With every decimal it has: a tolerance as it is printed on the part."""
+    return Figure(float(share), "%", "exact_percent")
+
+
+def signed_percent(share: float) -> Figure:
+    """With its sign: how far something is off."""
+    return Figure(float(share), "%", "signed_percent")
 
 
 def times(ratio: float) -> Figure:
-    return Figure(f"{ratio:.1f} times", ratio, "")
-
-
-# The finest marks that all rulers have, and as close as calipers tell: only what is such a fraction is written as one.
-_MARKS = 16
-_IS_A_FRACTION_MM = 0.02
+    """How many times as much: "2.0 times"."""
+    return Figure(float(ratio), "", "times")
 
 
 def millimetres(value: float, digits: int | None = 1) -> Figure:
     """A length to so many decimals of a mm, a half rounded up; None: as many as it has. Or in inches."""
-    return Figure(f"{bare_length(value, digits)} {length_unit()}", value, "mm")
+    return Figure(float(value), "mm", "millimetres", digits)
 
 
 def as_typed(mm: float) -> Figure:
@@ -160,33 +333,28 @@ def as_typed(mm: float) -> Figure:
     return millimetres(mm, None)
 
 
-def sizes(*lengths_mm: float, digits: int | None = 1) -> str:
+def sizes(*lengths_mm: float, digits: int | None = 1) -> Lengths:
     """Several, with one unit after them: "12.8 x 6.9 mm"."""
-    return f"{' x '.join(bare_length(mm, digits) for mm in lengths_mm)} {length_unit()}"
+    return Lengths(lengths_mm, digits)
 
 
-def length_unit() -> str:
-    return reading().length
+def bare_sizes(*lengths_mm: float, digits: int | None = 1) -> Lengths:
+    """The same without the unit."""
+    return Lengths(lengths_mm, digits, with_unit=False)
 
 
-def bare_length(mm: float, digits: int | None = 1) -> str:
-    """Without its unit. Inches as a fraction where they are one (2 7/16), else to a thousandth."""
-    if reading().length == "in":
-        return _inches(mm)
-    return marked(f"{mm:g}" if digits is None else f"{mm + 1e-9:.{digits}f}")
+def length_unit() -> UnitName:
+    return UnitName("length")
 
 
-def _inches(mm: float) -> str:
-    marks = round(mm / MM_PER_INCH * _MARKS)
-    if marks <= 0 or abs(marks * MM_PER_INCH / _MARKS - mm) > _IS_A_FRACTION_MM:
-        return fixed(mm / MM_PER_INCH, 3)
-    whole, rest = divmod(Fraction(marks, _MARKS), 1)
-    return " ".join(filter(None, (f"{whole}" if whole else "", f"{rest}" if rest else "")))
+def bare_length(mm: float, digits: int | None = 1) -> Figure:
+    """A length without its unit. Inches as a fraction where they are one (2 7/16), else to a thousandth."""
+    return Figure(float(mm), "mm", "bare_length", digits)
 
 
 def decibels(value: float) -> Figure:
     """To a whole one, the least that an ear tells apart; with its sign."""
-    return Figure(f"{round(value) or 0:+d} dB" if round(value) else "0 dB", value, "dB")
+    return Figure(float(value), "dB", "decibels")
 
 
 def hertz(value: float) -> Figure:
@@ -194,42 +362,28 @@ def hertz(value: float) -> Figure:
     return engineering(value, "Hz", digits=2)
 
 
+def seconds(value: float) -> Figure:
+    """Whole seconds."""
+    return Figure(float(value), "s", "seconds")
+
+
 def hours(value: float) -> Figure:
     """A duration rounded to what such a prediction deserves: "50 min", "4 h 20", "3 days"."""
-    return Figure(_hours(value), value, "h")
+    return Figure(float(value), "h", "hours")
 
 
-def _hours(value: float) -> str:
-    if not math.isfinite(value):
-        return "never"
-    if value < 1:
-        return f"{value * 60:.0f} min"
-    if value >= 72:
-        return f"{value / 24:.0f} days"
-    step = 5 if value < 5 else 10 if value < 24 else 60
-    minutes = round(value * 60 / step) * step
-    return f"{minutes // 60} h {minutes % 60:02d}" if minutes % 60 else f"{minutes // 60} h"
+def exact_hours(value: float) -> Figure:
+    """A duration in hours alone, to three digits: as a checkpoint holds it."""
+    return Figure(float(value), "h", "exact_hours")
 
 
 def days(value: float) -> Figure:
-    return Figure(_days(value), value, "d")
-
-
-def _days(value: float) -> str:
-    if not math.isfinite(value):
-        return "for ever"
-    if value >= 730:
-        return f"{value / 365:.0f} years"
-    if value >= 90:
-        return f"{value / 30.4:.0f} months"
-    return f"{value:.0f} days" if value >= 10 else f"{value:.1f} days"
+    return Figure(float(value), "d", "days")
 
 
 def plain(value: float, digits: int = 3) -> Figure:
     """A bare number of so many significant digits, never with an exponent."""
-    return Figure(
-        _engineering(value, "", digits).strip() if 1 <= abs(value) < 1000 else f"{value:.{digits}g}", value, ""
-    )
+    return Figure(float(value), "", "plain", digits)
 
 
 # As fields of answers: a number in Python, {value, unit, text} for whoever reads the answer -----------------------

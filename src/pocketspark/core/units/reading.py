@@ -3,26 +3,26 @@
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
-from dataclasses import dataclass
-from functools import lru_cache, wraps
-from typing import Any, Literal, TypeVar, TypeVarTuple, get_args
+from dataclasses import dataclass, field
+from typing import Literal, get_args
 
 MM_PER_INCH = 25.4  # exact: International Yard and Pound Agreement, 1959
 Length = Literal["mm", "in"]
 Temperature = Literal["C", "F"]
 Decimals = Literal["point", "comma"]
 
-Asked = TypeVarTuple("Asked")
-Answer = TypeVar("Answer")
-
 
 @dataclass(frozen=True)
 class ReadersUnits:
-    """Units and decimal mark of what is written; numbers that are typed may be in any."""
+    """Units, decimal mark and language of what is written; numbers that are typed may be in any.
+
+    `translate` finds a template of ours in the catalogue of this reader's language; English is what the sources say.
+    """
 
     length: Length = "mm"
     temperature: Temperature = "C"
     decimals: Decimals = "point"
+    translate: Callable[[str], str] = field(default=str, compare=False)
 
 
 METRIC = ReadersUnits()
@@ -54,20 +54,3 @@ def read_as(wanted: ReadersUnits) -> Iterator[None]:
         yield
     finally:
         _reading.reset(before)
-
-
-def kept_as_read(maxsize: int) -> Callable[[Callable[[*Asked], Answer]], Callable[[*Asked], Answer]]:
-    """An lru_cache for answers that hold sentences: each is kept for the units it was written in."""
-
-    def keep(function: Callable[[*Asked], Answer]) -> Callable[[*Asked], Answer]:
-        @lru_cache(maxsize=maxsize)
-        def kept(_units: ReadersUnits, *args: Any) -> Answer:
-            return function(*args)
-
-        @wraps(function)
-        def asked(*args: *Asked) -> Answer:
-            return kept(reading(), *args)
-
-        return asked
-
-    return keep

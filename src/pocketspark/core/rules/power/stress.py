@@ -1,8 +1,4 @@
-"""Stress: what the volts that reach the gadget do to the kind of thing behind its terminals.
-
-Two schools (common practice, no source): "its own electronics forgive a few tenths, alkalines wander too", and "never
-without a regulator". No side is taken by taste: the stress is computed for the surveyed front end and shown.
-"""
+"""Power: what other volts do to what is behind the terminals."""
 
 from collections.abc import Iterator
 
@@ -12,15 +8,21 @@ from pocketspark.core.chain import Running
 from pocketspark.core.chain.strain import RESISTOR_W
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.limits import DIM
+from pocketspark.core.message import say
 from pocketspark.core.physics import resistors, stress
-from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
+from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import amps, fixed, ohms, percent, significant, volts, watts
+from pocketspark.core.units.reading import METRIC
 
 # Where a share of the design value is worth a caution (common practice, no source).
 LED_BRIGHT, LED_HARSH = 1.3, 2.0
+
 LAMP_LIFE_SHORT = 0.5
+
 MOTOR_FAST = 1.35
+
 HEATER_HOT = 1.4
+
 REGULATOR_WARM_W = 0.3
 
 
@@ -29,8 +31,14 @@ REGULATOR_WARM_W = 0.3
     station="power",
     node="gadget",
     source="Ohm's law over the series resistor",
-    formula="I / I0 = (V - Vf) / (V0 - Vf)",
-    limits=lambda: f"{significant(LED_BRIGHT, 2)} caution, {significant(LED_HARSH, 2)} stop",
+    formula=say("I / I0 = (V - Vf) / (V0 - Vf)"),
+    limits=say(
+        "{led_bright} caution, {led_harsh} stop",
+        led_bright=significant(LED_BRIGHT, 2),
+        led_harsh=significant(LED_HARSH, 2),
+    ),
+    advice=say("Put in the resistor that protects them, or a regulator."),
+    follows=("power.over_window",),
 )
 def led(running: Running) -> Iterator[Judgement]:
     """LEDs behind a resistor: how much brighter and hotter with a full cell, how dim at the end."""
@@ -41,23 +49,42 @@ def led(running: Running) -> Iterator[Judgement]:
     lit_v = max(running.gadget_v_at(running.chosen.full_v, run.load) for run in running.runs)
     most, least = (percent(float(stress.led_share(v, design_v, led_v))) for v in (lit_v, running.gadget_v_min))
     seen = volts(lit_v)
-    working = f"({seen} - {volts(led_v)}) / ({volts(design_v)} - {volts(led_v)}) = {fixed(most.value, 2)}"
-    facts = {"figure": most, "working": working, "rests_on": ("gadget.behind.led_v",)}
-    at_end = "they go dark" if least.value <= 0 else f"{least} at the end"
+    working = say(
+        "({seen} - {led_v}) / ({design_v} - {led_v}) = {most}",
+        seen=seen,
+        led_v=volts(led_v),
+        design_v=volts(design_v),
+        most=fixed(most.value, 2),
+    )
+    facts: Facts = {"figure": most, "working": working, "rests_on": ("gadget.behind.led_v",)}
+    at_end = "they go dark" if least.value <= 0 else say("{least} at the end", least=least)
     if most.value > LED_HARSH:
         yield stop(
-            f"The LEDs get {most} of the current they were made for with a full cell: they burn out.",
+            say(
+                "With a full cell the LEDs get {most} of the current they were designed for. They burn out.", most=most
+            ),
             remedy=_dropping_resistor(running),
             **facts,
         )
     elif most.value > LED_BRIGHT:
         yield caution(
-            f"The LEDs run hot: {most} of the current they were made for with a full cell, {at_end}.",
+            say(
+                "The LEDs run hot: with a full cell they get {most} of the current they were designed for, {at_end}.",
+                most=most,
+                at_end=at_end,
+            ),
             remedy=_dropping_resistor(running),
             **facts,
         )
     else:
-        yield fine(f"The LEDs get {most} of the current they were made for with a full cell, {at_end}.", **facts)
+        yield fine(
+            say(
+                "With a full cell the LEDs get {most} of the current they were designed for, {at_end}.",
+                most=most,
+                at_end=at_end,
+            ),
+            **facts,
+        )
 
 
 def _dropping_resistor(running: Running) -> Remedy | None:
@@ -74,8 +101,8 @@ def _dropping_resistor(running: Running) -> Remedy | None:
     seen_v = led_v + half_a / own_siemens
     if design_a**2 * ohm > RESISTOR_W / 2 or seen_v < running.chain.window.v_run_min:
         return None
-    regulator = {"kind": "resistor", "name": f"dropping resistor {ohms(ohm)}", "series_ohm": ohm}
-    return remedy(f"A dropping resistor of {ohms(ohm)}", {f"{running.chain.path}.regulator": regulator})
+    regulator = {"kind": "resistor", "name": f"dropping resistor {ohms(ohm).text(METRIC)}", "series_ohm": ohm}
+    return remedy(say("A dropping resistor of {ohm}", ohm=ohms(ohm)), {f"{running.chain.path}.regulator": regulator})
 
 
 @rule(
@@ -83,8 +110,10 @@ def _dropping_resistor(running: Running) -> Remedy | None:
     station="power",
     node="gadget",
     source="lamp re-rating relations of the lighting handbooks, from memory",
-    formula="life ~ V^-13, light ~ V^3.4, current ~ V^0.55",
-    limits=f"life under {percent(LAMP_LIFE_SHORT)}",
+    formula=say("life ~ V^-13, light ~ V^3.4, current ~ V^0.55"),
+    limits=say("life under {lamp_life_short}", lamp_life_short=percent(LAMP_LIFE_SHORT)),
+    advice=say("Put a diode or a regulator before it, or keep a spare lamp."),
+    follows=("power.over_window",),
 )
 def lamp(running: Running) -> Iterator[Judgement]:
     """A filament lamp: how long it lives and how bright it is."""
@@ -96,12 +125,24 @@ def lamp(running: Running) -> Iterator[Judgement]:
         percent(float(stress.lamp_light_share(most_v, design_v))),
     )
     dim = percent(float(stress.lamp_light_share(running.gadget_v_min, design_v)))
-    working = f"{volts(most_v)} lit with a full cell against the {volts(design_v)} it was made for"
-    light_words = f"{light} of its light with a full cell, {dim} at the end"
+    working = say(
+        "{most_v} when lit from a full cell; it was designed for {design_v}",
+        most_v=volts(most_v),
+        design_v=volts(design_v),
+    )
+    light_words = say("{light} of its light with a full cell, {dim} at the end", light=light, dim=dim)
     if life.value < LAMP_LIFE_SHORT:
-        yield caution(f"The lamp lives {life} as long as it should; {light_words}.", figure=life, working=working)
+        yield caution(
+            say("The lamp lasts only {life} of its life; it gives {light_words}.", life=life, light_words=light_words),
+            figure=life,
+            working=working,
+        )
     else:
-        yield fine(f"The lamp gives {light_words}.", figure=light, working=f"{working}; life {life}")
+        yield fine(
+            say("The lamp gives {light_words}.", light_words=light_words),
+            figure=light,
+            working=say("{working}; life {life}", working=working, life=life),
+        )
 
 
 @rule(
@@ -109,8 +150,10 @@ def lamp(running: Running) -> Iterator[Judgement]:
     station="power",
     node="gadget",
     source="speed of a brushed motor follows its volts; common practice",
-    formula="speed ~ V; stall current = V / R_winding",
-    limits=f"{percent(MOTOR_FAST)}",
+    formula=say("speed ~ V; stall current = V / R_winding"),
+    limits=say("{most}", most=percent(MOTOR_FAST)),
+    advice=say("Put a diode or a regulator before it."),
+    follows=("power.over_window",),
 )
 def motor(running: Running) -> Iterator[Judgement]:
     """A brushed motor: how fast when full, how slow at the end, and what it takes when it stands still."""
@@ -120,16 +163,23 @@ def motor(running: Running) -> Iterator[Judgement]:
     most = percent(stress.motor_speed_share(running.gadget_v_at(full_v, running.runs[0].load), design_v))
     least = percent(stress.motor_speed_share(running.gadget_v_min, design_v))
     stalled = (
-        f"stalled, it takes {amps(running.stall_a)}"
+        say("stalled, it draws {stall_a}", stall_a=amps(running.stall_a))
         if running.stall_a
-        else "measure its winding to know what it takes when it stalls"
+        else say("measure its winding to know what it draws when it stalls")
     )
-    working = f"{volts(running.gadget_v_max)} at most against the {volts(design_v)} it was made for; {stalled}"
-    speeds = f"{most} of its speed with a full cell, {least} at the end"
+    working = say(
+        "{gadget_v_max} at most; it was designed for {design_v}; {stalled}",
+        gadget_v_max=volts(running.gadget_v_max),
+        design_v=volts(design_v),
+        stalled=stalled,
+    )
+    speeds = say("{most} of its speed with a full cell, {least} at the end", most=most, least=least)
     if most.value > MOTOR_FAST:
-        yield caution(f"The motor runs fast and wears its brushes: {speeds}.", figure=most, working=working)
+        yield caution(
+            say("The motor runs fast and wears its brushes: {speeds}.", speeds=speeds), figure=most, working=working
+        )
     else:
-        yield fine(f"The motor runs at {speeds}.", figure=most, working=working)
+        yield fine(say("The motor runs at {speeds}.", speeds=speeds), figure=most, working=working)
 
 
 @rule(
@@ -137,8 +187,10 @@ def motor(running: Running) -> Iterator[Judgement]:
     station="power",
     node="gadget",
     source="P = V^2 / R",
-    formula="P / P0 = (V / V0)^2",
-    limits=f"{percent(HEATER_HOT)}",
+    formula=say("P / P0 = (V / V0)^2"),
+    limits=say("{most}", most=percent(HEATER_HOT)),
+    advice=say("Put a regulator before it, or raise its resistance."),
+    follows=("power.over_window",),
 )
 def heater(running: Running) -> Iterator[Judgement]:
     """A resistive heater: its power grows with the square of the volts."""
@@ -147,14 +199,18 @@ def heater(running: Running) -> Iterator[Judgement]:
     design_v = running.gadget.design_v
     most_v = running.gadget_v_at(running.chosen.full_v, running.runs[0].load)
     most, least = (percent(stress.heater_power_share(v, design_v)) for v in (most_v, running.gadget_v_min))
-    working = f"({volts(most_v)} / {volts(design_v)})² of the power it was made for"
-    powers = f"{most} of its power with a full cell, {least} at the end"
+    working = say(
+        "({most_v} / {design_v})² of the power it was designed for", most_v=volts(most_v), design_v=volts(design_v)
+    )
+    powers = say("{most} of its power with a full cell, {least} at the end", most=most, least=least)
     if most.value > HEATER_HOT:
         yield caution(
-            f"The heater runs too hot: {powers}.", figure=most, working=f"{working}; what it heats may not stand that"
+            say("The heater runs too hot: {powers}.", powers=powers),
+            figure=most,
+            working=say("{working}; what it heats can suffer", working=working),
         )
     else:
-        yield fine(f"The heater gives {powers}.", figure=most, working=working)
+        yield fine(say("The heater gives {powers}.", powers=powers), figure=most, working=working)
 
 
 @rule(
@@ -162,8 +218,9 @@ def heater(running: Running) -> Iterator[Judgement]:
     station="power",
     node="gadget",
     source="the parts' own figures; P = (V - V_out) I",
-    formula="P = (V - V_out) I",
-    limits=lambda: f"its stated input maximum; {watts(REGULATOR_WARM_W)}",
+    formula=say("P = (V - V_out) I"),
+    limits=say("its stated input maximum; {regulator_warm_w}", regulator_warm_w=watts(REGULATOR_WARM_W)),
+    advice=say("Lower the voltage before it, or bypass it with one that is rated for it."),
 )
 def regulator_inside(running: Running) -> Iterator[Judgement]:
     """The gadget's own linear regulator: its input maximum, and the excess it turns to heat."""
@@ -173,16 +230,27 @@ def regulator_inside(running: Running) -> Iterator[Judgement]:
     behind, most = running.gadget.behind, volts(running.gadget_v_max)
     if behind.input_max_v is not None and most.value > behind.input_max_v:
         takes = volts(behind.input_max_v)
-        yield stop(f"The regulator inside the gadget takes {takes}, and sees up to {most}.", figure=most, limit=takes)
+        yield stop(
+            say("The regulator inside the gadget takes {takes}, and sees up to {most}.", takes=takes, most=most),
+            figure=most,
+            limit=takes,
+        )
     if behind.regulated_v is not None:
         loaded = volts(running.gadget_v_at(running.chosen.full_v, running.chain.load_of(heaviest)))
         burnt = watts(stress.regulator_heat_w(loaded.value, behind.regulated_v, heaviest.current_a))
-        working = f"({loaded} - {volts(behind.regulated_v)}) x {amps(heaviest.current_a)}"
+        working = say(
+            "({loaded} - {regulated_v}) x {current_a}",
+            loaded=loaded,
+            regulated_v=volts(behind.regulated_v),
+            current_a=amps(heaviest.current_a),
+        )
         warm = burnt.value > REGULATOR_WARM_W
         how = "gets warm" if warm else "stays cool"
-        say = caution if warm else fine
-        yield say(
-            f"The regulator inside the gadget {how}: it burns {burnt} with a full cell.", figure=burnt, working=working
+        level = caution if warm else fine
+        yield level(
+            say("The regulator inside the gadget {how}: it burns {burnt} with a full cell.", how=how, burnt=burnt),
+            figure=burnt,
+            working=working,
         )
 
 
@@ -191,8 +259,9 @@ def regulator_inside(running: Running) -> Iterator[Judgement]:
     station="power",
     node="gadget",
     source="constant-power input of converters, common practice",
-    formula="I = P / V",
-    limits="its stated input range",
+    formula=say("I = P / V"),
+    limits=say("its stated input range"),
+    advice=say("Read the range in the chip's data sheet before a cell is connected."),
 )
 def converter_inside(running: Running) -> Iterator[Judgement]:
     """The gadget's own switching converter: its input range, and the current it draws as the volts fall."""
@@ -202,17 +271,31 @@ def converter_inside(running: Running) -> Iterator[Judgement]:
     behind, most, least = running.gadget.behind, volts(running.gadget_v_max), volts(running.gadget_v_min)
     if behind.input_max_v is not None and most.value > behind.input_max_v:
         takes = volts(behind.input_max_v)
-        yield stop(f"The converter inside the gadget takes {takes}, and sees up to {most}.", figure=most, limit=takes)
+        yield stop(
+            say("The converter inside the gadget takes {takes}, and sees up to {most}.", takes=takes, most=most),
+            figure=most,
+            limit=takes,
+        )
     if behind.input_min_v is not None and least.value < behind.input_min_v:
         wants = volts(behind.input_min_v)
-        yield note(f"The run ends at {least}, where the converter inside wants {wants}.", figure=least, limit=wants)
+        yield note(
+            say("The run ends at {least}, but the converter inside needs {wants}.", least=least, wants=wants),
+            figure=least,
+            limit=wants,
+        )
     if least.value > 0:
         drawn = amps(float(running.chain.load_of(heaviest).current(least.value)))
         at = volts(running.gadget.volts_of(heaviest))
         yield fine(
-            f"As the cell empties, “{heaviest.name}” draws up to {drawn}; it was {amps(heaviest.current_a)} at {at}.",
+            say(
+                "As the cell empties, “{heaviest}” draws up to {drawn}; it was {current_a} at {at}.",
+                heaviest=heaviest.name,
+                drawn=drawn,
+                current_a=amps(heaviest.current_a),
+                at=at,
+            ),
             figure=drawn,
-            working="the same power from fewer volts",
+            working=say("the same power from fewer volts"),
         )
 
 
@@ -221,7 +304,8 @@ def converter_inside(running: Running) -> Iterator[Judgement]:
     station="power",
     node="gadget",
     source="light of LEDs by their current, of a filament by V^3.4",
-    limits=f"{percent(DIM)} of its light at half charge",
+    limits=say("{dim} of its light at half charge", dim=percent(DIM)),
+    advice=say("Choose a step-up converter, or go by the hours in which it is bright enough."),
 )
 def dim(running: Running) -> Iterator[Judgement]:
     """Hours in the dark are no hours: a lamp straight on a cell may glow for days, and hardly."""
@@ -232,9 +316,15 @@ def dim(running: Running) -> Iterator[Judgement]:
     half_v = running.gadget_v_at(float(running.chosen.curve.at(0.5)), brightest.load)
     light = percent(share)
     yield note(
-        f"Half way through the charge it gives {light} of its light: many of the hours that are told are dim ones.",
+        say(
+            "Halfway through the charge it gives {light} of its light: many of the hours are dim.",
+            light=light,
+        ),
         figure=light,
         limit=percent(DIM),
-        working=f"{volts(half_v)} at the gadget, made for {volts(running.gadget.design_v)}. A step-up to those volts "
-        "holds it bright, for fewer hours.",
+        working=say(
+            "{half_v} at the gadget, made for {design_v}. A step-up to those volts holds it bright, for fewer hours.",
+            half_v=volts(half_v),
+            design_v=volts(running.gadget.design_v),
+        ),
     )

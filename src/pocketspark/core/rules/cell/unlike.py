@@ -1,4 +1,4 @@
-"""Unlike cells in parallel: what flows as they are joined, who carries the load, and what it costs."""
+"""Cell: two that are not alike, joined."""
 
 from collections.abc import Iterator
 from itertools import combinations
@@ -7,25 +7,38 @@ from pocketspark.core.chain import ChosenCell, Running
 from pocketspark.core.chain.chosen_cell import LEAST_OHM
 from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import JOINING_V
+from pocketspark.core.message import say
 from pocketspark.core.models import Cell
-from pocketspark.core.rules.rule import caution, fine, note, rule, stop
-from pocketspark.core.units.figures import amps, amps_apart, ohms, percent, significant, volts
+from pocketspark.core.rules.rule import Facts, caution, fine, note, rule, stop
+from pocketspark.core.units.figures import amps, amps_apart, fixed, ohms, percent, significant, volts
 
 # One that carries so much more of the load than it has of the charge ages first (our judgement, no source).
 UNEVEN = 1.3
+
 # Without a rating of its own a small cell may give, or take, its capacity in half an hour, or in an hour (common
 # practice, no source).
 UNKNOWN_GIVES_C, UNKNOWN_TAKES_C = 2.0, 1.0
 
 
-@rule("cell.unlike_class", station="cell", source="full voltage of the cell's class (handbooks, from memory)")
+@rule(
+    "cell.unlike_class",
+    station="cell",
+    source="full voltage of the cell's class (handbooks, from memory)",
+    advice=say("Join cells of one class only."),
+)
 def unlike_class(chosen: ChosenCell) -> Iterator[Judgement]:
     """Cells in parallel stand at one voltage: those of two classes never suit it both."""
     other = next((c for c in chosen.chain.build.cells if c.cell_class != chosen.cell.cell_class), None)
     if other is not None:
         yield stop(
-            f"{other.name} is full at {volts(other.facts.full_v)} and {chosen.cell.name} at "
-            f"{volts(chosen.cell.facts.full_v)}: side by side one of them is over-charged or never full.",
+            say(
+                "{other} is full at {full_v} and {cell} at {full_v_2}. In parallel, one is over-charged or the "
+                "other never gets full.",
+                other=other.name,
+                full_v=volts(other.facts.full_v),
+                cell=chosen.cell.name,
+                full_v_2=volts(chosen.cell.facts.full_v),
+            ),
             subjects=(other.name,),
         )
 
@@ -35,8 +48,12 @@ def unlike_class(chosen: ChosenCell) -> Iterator[Judgement]:
     station="cell",
     node="cell",
     source="Ohm's law over both cells' resistances",
-    formula="I = (V1 - V2) / (R1 + R2)",
-    limits=f"what the emptier one may take; {JOINING_V * 1000:.0f} mV apart where nobody has read them",
+    formula=say("I = (V1 - V2) / (R1 + R2)"),
+    limits=say(
+        "what the emptier one is rated for; {joining_v} mV apart where their voltages are not measured",
+        joining_v=fixed(JOINING_V * 1000, 0),
+    ),
+    advice=say("Charge both full, let them rest, and join them when they are within a few millivolts of each other."),
 )
 def unlike_joining(chosen: ChosenCell) -> Iterator[Judgement]:
     """The fuller of two cells charges the other as they are joined, with nothing but their resistance between."""
@@ -45,17 +62,33 @@ def unlike_joining(chosen: ChosenCell) -> Iterator[Judgement]:
     pairs = [_joining(one, other) for one, other in combinations(chosen.chain.build.cells, 2)]
     flows_a, takes_a, apart_v, r_ohm, read = max(pairs, key=lambda pair: pair[0] / pair[1])
     flows, takes = amps_apart(flows_a, takes_a)
-    apart = f"{apart_v * 1000:.0f} mV"
-    working = f"{apart} apart{'' if read else ', where nobody has read them'}, through {ohms(r_ohm)}"
+    apart = say("{apart_v} mV", apart_v=fixed(apart_v * 1000, 0))
+    working = say(
+        "{apart} apart{piece}, through {r_ohm}",
+        apart=apart,
+        piece="" if read else ", where nobody has read them",
+        r_ohm=ohms(r_ohm),
+    )
     if flows_a > takes_a:
         yield caution(
-            f"Joined as they are, {flows} flow from the fuller cell into one that takes {takes}.",
+            say(
+                "Joined as they are, {flows} flows from the fuller cell into one rated for {takes}.",
+                flows=flows,
+                takes=takes,
+            ),
             figure=flows,
             limit=takes,
-            working=f"{working}. Some 10 ohm, 1 W, between the plus leads until they agree within a few millivolts.",
+            working=say(
+                "{working}. Put about 10 Ω, 1 W, between the plus leads until they agree within a few millivolts.",
+                working=working,
+            ),
         )
     else:
-        yield fine(f"As they are joined {flows} flow, and the emptier takes {takes}.", figure=flows, working=working)
+        yield fine(
+            say("When they are joined {flows} flows; the emptier cell can take {takes}.", flows=flows, takes=takes),
+            figure=flows,
+            working=working,
+        )
 
 
 def _joining(one: Cell, other: Cell) -> tuple[float, float, float, float, bool]:
@@ -75,10 +108,13 @@ def _joining(one: Cell, other: Cell) -> tuple[float, float, float, float, bool]:
     station="cell",
     node="cell",
     source="Kirchhoff: parallel cells share by their conductances",
-    formula="I_k = I (1 / R_k) / sum(1 / R)",
-    limits=lambda: (
-        f"its own rating, else {UNKNOWN_GIVES_C:.0f}C; {significant(UNEVEN, 2)} times its share of the charge"
+    formula=say("I_k = I (1 / R_k) / sum(1 / R)"),
+    limits=say(
+        "its own rating, else {unknown_gives_c}C; {uneven} times its share of the charge",
+        unknown_gives_c=fixed(UNKNOWN_GIVES_C, 0),
+        uneven=significant(UNEVEN, 2),
     ),
+    advice=say("Join cells of similar resistance, or leave the weaker one out."),
 )
 def unlike_shares(running: Running) -> Iterator[Judgement]:
     """Unlike cells share a load by their resistances: the strongest carries most of a peak, and ages first."""
@@ -93,19 +129,43 @@ def unlike_shares(running: Running) -> Iterator[Judgement]:
     carries, may_give = amps_apart(shares[worst] * running.peak_cell_a, gives[worst])
     of_load, of_charge = percent(shares[worst]), percent(cells[worst].planning_capacity_ah / whole_ah)
     together = amps(min(most / share for most, share in zip(gives, shares, strict=True)))
-    working = (
-        f"{ohms(cells[worst].resistance_ohm)} of its own against {ohms(chosen.r_ohm)} of all. Together they give "
-        f"{together} before one is at its most, where like cells would give {amps(sum(gives))}"
+    working = say(
+        "{resistance_ohm} of its own against {r_ohm} of all. Together they give {together} before "
+        "one is at its most, where like cells would give {sum}",
+        resistance_ohm=ohms(cells[worst].resistance_ohm),
+        r_ohm=ohms(chosen.r_ohm),
+        together=together,
+        sum=amps(sum(gives)),
     )
-    facts = {"figure": carries, "limit": may_give, "working": working, "subjects": (cells[worst].name,)}
+    facts: Facts = {"figure": carries, "limit": may_give, "working": working, "subjects": (cells[worst].name,)}
     if carries.value > may_give.value:
         yield caution(
-            f"{cells[worst].name} carries {of_load} of the load: {carries} at the peak, and it may give {may_give}.",
+            say(
+                "{cells} carries {of_load} of the load: {carries} at the peak, where it can supply {may_give}.",
+                cells=cells[worst].name,
+                of_load=of_load,
+                carries=carries,
+                may_give=may_give,
+            ),
             **facts,
         )
     elif shares[worst] > UNEVEN * cells[worst].planning_capacity_ah / whole_ah:
         yield note(
-            f"{cells[worst].name} carries {of_load} of the load with {of_charge} of the charge: it ages first.", **facts
+            say(
+                "{cells} carries {of_load} of the load with {of_charge} of the charge, so it ages first.",
+                cells=cells[worst].name,
+                of_load=of_load,
+                of_charge=of_charge,
+            ),
+            **facts,
         )
     else:
-        yield fine(f"{cells[worst].name} carries {of_load} of the load, with {of_charge} of the charge.", **facts)
+        yield fine(
+            say(
+                "{cells} carries {of_load} of the load, with {of_charge} of the charge.",
+                cells=cells[worst].name,
+                of_load=of_load,
+                of_charge=of_charge,
+            ),
+            **facts,
+        )

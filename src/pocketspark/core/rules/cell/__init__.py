@@ -1,0 +1,5 @@
+"""Rules of the station Cell."""
+
+from pocketspark.core.rules.cell import demand, label, parallel, swap, unlike
+
+__all__ = ["demand", "label", "parallel", "swap", "unlike"]
