@@ -50,12 +50,13 @@ export function engineering(value: number, unit: string, digits = 3): string {
 }
 
 export const volts = (value: number): string => `${fixed(value, 2)} V`
-export const amps = (value: number): string => engineering(value, 'A')
+export const amps = (value: number): string => engineering(value, 'A', Math.abs(value) >= 0.00995 ? 3 : 2)
 export const milliampHours = (value: number): string =>
   value >= 10
     ? `${plain(value, 3)} Ah`
     : `${value >= 0.01 ? (value * 1000).toFixed(0) : plain(value * 1000, 3)} mAh`
-export const percent = (share: number): string => `${fixed(share * 100, share < 0.095 ? 1 : 0)} %`
+export const percent = (share: number): string =>
+  `${Math.abs(share) >= 0.095 ? fixed(share * 100, 0) : plain(share * 100, 2)} %`
 
 /** A duration as coarse as a prediction deserves: "50 min", "4 h 20", "3 days". */
 export function duration(hours: number): string {

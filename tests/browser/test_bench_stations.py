@@ -121,14 +121,14 @@ def test_a_live_run_raises_its_alarm_and_survives_a_reload(conversion):
     choose(page, "Pace", "two hours in a second")
     page.get_by_role("button", name="Run it live").click()
     bench = page.get_by_role("region", name="Simulated bench")
-    expect(bench.get_by_role("alert")).to_contain_text("45 °C at most. Unplug")
+    expect(bench.get_by_role("alert")).to_contain_text("over its limit of 45 °C. Unplug")
     expect(page).to_have_title(re.compile("^UNPLUG"))
     bench.get_by_role("button", name="Mute").click()
     page.reload()
-    expect(bench.get_by_role("alert")).to_contain_text("45 °C at most. Unplug")
+    expect(bench.get_by_role("alert")).to_contain_text("over its limit of 45 °C. Unplug")
     expect(bench.get_by_role("button", name="Sound on")).to_be_visible()
     bench.get_by_role("button", name="Read this log").click()
-    expect(page.get_by_role("region", name="What it shows")).to_contain_text("at the cell: over 45 °C")
+    expect(page.get_by_role("region", name="What it shows")).to_contain_text("while charging, over 45 °C")
     bench.get_by_role("button", name="Clear the bench").click()
     expect(bench.get_by_role("alert")).to_have_count(0)
     expect(page).to_have_title(re.compile("^Bat-call"))
@@ -149,7 +149,7 @@ def test_an_alarm_is_a_notification_where_the_browser_allows_it(conversion):
     expect(page.get_by_role("region", name="Simulated bench").get_by_role("alert")).to_contain_text("Unplug")
     title, body = page.evaluate("window.notified")[0]
     assert title == "UNPLUG"
-    assert "45 °C at most" in body
+    assert "over its limit of 45 °C" in body
 
 
 def test_a_run_without_alarms_is_read_when_it_ends_and_may_be_stopped(conversion):

@@ -59,7 +59,7 @@ def test_from_an_empty_shelf_to_a_certificate_by_keys_alone(no_projects):  # noq
     press(page, page.get_by_role("button", name="Enter my own lengths", exact=True))
     for label, mm in (("Length inside", "62"), ("Width inside", "39"), ("Height under the lid", "18")):
         type_into(page, page.get_by_label(label), mm)
-    expect(page.locator(".verdict")).to_contain_text("It all goes in")
+    expect(page.locator(".verdict")).to_contain_text("Everything fits")
     station(page, "Build")
     press(page, page.get_by_role("button", name="Practise on a copy"))
     expect(page.get_by_role("note")).to_contain_text("Practice copy")

@@ -221,7 +221,7 @@ def test_a_cause_is_told_once_with_what_to_do(conversion):
     expect(current.get_by_role("button", name="Fit 56 kΩ")).to_be_visible()
     bay = findings.locator("[data-code='fit.does_not_fit']")
     bay.get_by_role("button").first.click()
-    expect(bay).to_contain_text("Do: Take what must give")
+    expect(bay).to_contain_text("Do: Make the change that is named")
     expect(bay.get_by_role("img", name="How it is joined up")).to_be_visible()
     expect(bay.get_by_role("link", name="The bay")).to_have_attribute("href", "/measuring#bay")
     # The work in hand: its findings stand before those of other stations, its cautions alone stand below.

@@ -38,7 +38,7 @@ def test_from_a_name_to_a_resistor(open_page):
     # Charge: as delivered is too much, the remedy mends it
     station(page, "Charge")
     page.get_by_role("button", name=re.compile("^1 A linear charger, Type-C, with protection")).click()
-    expect(findings(page).get_by_text("may flow into a cell that takes 900 mA")).to_be_visible()
+    expect(findings(page).get_by_text("into a cell rated for 900 mA")).to_be_visible()
     findings(page).get_by_role("button", name="Fit 3 kΩ", exact=True).click()
     expect(page.get_by_label("Fitted")).to_have_value("3")
     expect(page.get_by_text("full in about 2 h 25")).to_be_visible()
@@ -211,9 +211,9 @@ def test_builds_are_added_named_and_removed(conversion):
 
 def test_a_regulator_is_chosen_by_clicking(conversion):
     page = conversion("Pond thermometer", "Power")
-    expect(findings(page).get_by_text("With a full cell the gadget sees")).to_be_visible()
+    expect(findings(page).get_by_text("With a full cell the gadget gets")).to_be_visible()
     page.get_by_role("button", name=re.compile("2.8 V low-drop")).click()
-    expect(findings(page).get_by_text("With a full cell the gadget sees")).to_have_count(0)
+    expect(findings(page).get_by_text("With a full cell the gadget gets")).to_have_count(0)
     expect(page.get_by_role("button", name=re.compile("Regulator · 2.8 V"))).to_be_visible()
 
 
@@ -229,7 +229,7 @@ def test_a_file_goes_out_and_comes_back(conversion, open_page, tmp_path):
     file.write_text('{"format": "pocket-spark/2", "gadget": {}}')
     shelf = open_page("/")
     shelf.get_by_label("Project file").set_input_files(file)
-    expect(shelf.get_by_role("alert")).to_contain_text("Nothing was imported. gadget.name: this is needed")
+    expect(shelf.get_by_role("alert")).to_contain_text("Nothing was imported. gadget.name: This is required")
 
 
 def test_archived_and_restored(open_page):

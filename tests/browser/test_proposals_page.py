@@ -27,7 +27,7 @@ def test_from_the_survey_to_a_proposal_that_is_taken(conversion):
     table.get_by_role("checkbox").nth(1).check()
     page.get_by_role("button", name="Take it as a build").click()
     expect(page).to_have_url(re.compile("/fit$"))
-    expect(page.locator(".verdict")).to_contain_text(re.compile("It all goes in|Too close to call"))
+    expect(page.locator(".verdict")).to_contain_text(re.compile("Everything fits|Too close to call"))
     expect(page.get_by_role("group", name="Builds").get_by_role("button")).to_have_count(3)
 
 

@@ -60,7 +60,7 @@ def test_a_conversion_that_cannot_be_read_is_shown_and_repaired(chrome, tmp_path
     with running_app(tmp_path, demo=False) as address:
         for name in ("Whole", "Broken"):
             document = DOCUMENT | {"gadget": DOCUMENT["gadget"] | {"name": name}}
-            httpx.post(f"{address}/api/projects", json=document)
+            httpx.post(f"{address}/api/projects", json=document, timeout=60)
         with closing(sqlite3.connect(tmp_path / FILE_NAME)) as connection:
             connection.execute(
                 "UPDATE revision SET body = replace(body, '\"notes\"', '\"marks\"') WHERE project_id = 2"

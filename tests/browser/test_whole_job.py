@@ -62,7 +62,7 @@ def fit_it(page):
     page.get_by_role("button", name="Enter my own lengths", exact=True).click()
     for label, mm in (("Length inside", "62"), ("Width inside", "39"), ("Height under the lid", "18")):
         page.get_by_label(label).fill(mm)
-    expect(page.locator(".verdict")).to_contain_text("It all goes in")
+    expect(page.locator(".verdict")).to_contain_text("Everything fits")
     expect(page.get_by_role("row", name=re.compile("socket"))).to_be_visible()
 
 

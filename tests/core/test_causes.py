@@ -1,11 +1,10 @@
 """What comes of one cause is told as one, with what to do; cautions stand where the work is."""
 
-import random
-
 import networkx as nx
 import pytest
 
 from builders import CELL, board, judged
+from chances import dice
 from pocketspark.core.finding import GRAVITY, Finding
 from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.rules import RULES
@@ -57,7 +56,7 @@ def drawn(chance):
 
 @pytest.mark.parametrize("seed", range(60))
 def test_nothing_is_lost_or_told_twice_by_being_told_together(seed):
-    findings = drawn(random.Random(seed))
+    findings = drawn(dice(seed))
     groups = together(findings)
     told = [finding for head, others in groups for finding in (head, *others)]
     assert sorted(f.id for f in told) == sorted(f.id for f in findings if f.level != "pass")

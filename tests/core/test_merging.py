@@ -4,11 +4,10 @@ The reference plays the two devices by the document's own edits: one after the o
 once have to come to, wherever they touch different things.
 """
 
-import random
-
 import pytest
 
 from builders import board, plan
+from chances import dice
 from pocketspark.core.merging import BothChanged, in_words, merged
 from pocketspark.core.models.project import Edit
 
@@ -36,7 +35,7 @@ EDITS = [
 
 @pytest.mark.parametrize("seed", range(60))
 def test_both_at_once_come_to_one_after_the_other(seed):
-    chance = random.Random(seed)
+    chance = dice(seed)
     chosen = chance.sample(EDITS, chance.randint(2, len(EDITS)))
     cut = chance.randint(1, len(chosen) - 1)
     mine, theirs = BASE.apply(chosen[:cut]), BASE.apply(chosen[cut:])

@@ -31,16 +31,16 @@ def test_a_battery_is_known_by_either_name_and_comes_in_its_usual_chemistry():
         (Supply, {"battery": "LR99"}, "no battery called 'LR99'"),
         (Supply, {"battery": "CR2032", "chemistry": "nimh"}, "CR2032 is not made as nimh"),
         (Window, {"v_run_min": 4, "v_abs_max": 3}, "upside down"),
-        (Cell, {"capacity_ah": 0}, "capacity_ah: 0 cannot be meant here: 0.001 to 100 Ah"),
+        (Cell, {"capacity_ah": 0}, "capacity_ah: Enter a value from 0.001 to 100 Ah, not 0"),
         (Cell, {"capacity_ah": "lots"}, "'lots' is not a number; write it like 900 mAh or 0.9"),
-        (Cell, {"capacity_ah": float("nan")}, "cannot be meant"),
+        (Cell, {"capacity_ah": float("nan")}, "Enter a value from"),
         (Cell, {"capacity_ah": True}, "a number in Ah"),
         (Cell, {"capacity_ah": 1, "form": "round", "size_mm": [5, 34, 50]}, "2 figures, not 3"),
-        (Cell, {"capacity_ah": 1, "size_mm": [0, 34, 50]}, "0 cannot be meant here"),
-        (Cell, {"capcity_ah": 1, "capacity_ah": 1}, "not known here; check its spelling"),
+        (Cell, {"capacity_ah": 1, "size_mm": [0, 34, 50]}, "Enter a value from 0.1 to 1000 mm, not 0"),
+        (Cell, {"capcity_ah": 1, "capacity_ah": 1}, "key is unknown; check its spelling"),
         (Regulator, {"kind": "ldo"}, "needs v_set"),
         (Board, {"outline_mm": [5, 5]}, "at least 3"),
-        (Gadget, {"name": " "}, "a name is needed"),
+        (Gadget, {"name": " "}, "Enter a name"),
         (Gadget, {"name": "x", "modes": [{"current_a": 0.1, "hours_per_day": 20}] * 2}, "there are 24"),
     ],
 )
@@ -78,4 +78,4 @@ def test_one_refused_figure_does_not_put_its_lists_at_fault():
     short = plan().model_dump(mode="json") | {"builds": []}
     with pytest.raises(ValidationError) as refused:
         Project.model_validate(short)
-    assert [str(refusal) for refusal in refusals(refused.value)] == ["builds: at least 1 belongs here"]
+    assert [str(refusal) for refusal in refusals(refused.value)] == ["builds: Enter at least 1"]

@@ -3,13 +3,13 @@ taken of what is sound by comparing all pairs. Nothing of the search is used but
 
 import itertools
 import math
-import os
 from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from builders import board, plan
+from chances import FULL, in_turn
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.kinds.stations import STATIONS
@@ -30,10 +30,6 @@ CELLS = ["pouch-503450", "pouch-803450", "pouch-301020", "pouch-603048"]
 def of(kind, *words, most=99):
     bodies = [part.cell or part.board for part in library().of(kind)]
     return [body for body in bodies if all(word in body.name for word in words)][:most]
-
-
-# The whole of it takes minutes: in CI.
-LARGE = int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) >= 2000
 
 
 def small_library(most_cells=5, *, large=False):
@@ -160,9 +156,9 @@ GADGETS = {
 }
 
 
-@pytest.mark.parametrize("kind", GADGETS)
+@pytest.mark.parametrize("kind", in_turn(list(GADGETS), 1))
 def test_the_same_front_as_by_trying_every_build(kind):
-    large = LARGE and kind == "roomy"
+    large = FULL and kind == "roomy"
     most = 3 if kind == "lamp" else 6 if large else 5
     project, offer = plan(gadget=GADGETS[kind], r_prog_ohm=None), small_library(most, large=large)
     found = proposed(project, offer)
@@ -201,7 +197,7 @@ def test_what_may_be_otherwise_is_tried_in_every_way():
         "any_style": {"style": styles},
         "reversible": {"style": styles[1:]},
     }
-    for wish, choices in wished.items():
+    for wish, choices in in_turn(list(wished.items()), 2):
         found = proposed(project, offer, Wishes(**{wish: True}))
         tried = [one for way in other_ways(project, **choices) for one in every_build(way, offer)]
         assert found.builds == len(tried), wish

@@ -63,7 +63,7 @@ def test_numbers_are_written_as_precisely_as_they_deserve():
         "50 min",
         "6.1 %",
     )
-    assert tuple(map(str, (hours(80), days(951), days(5.13)))) == ("3 days", "3 years", "5.1 days")
+    assert tuple(map(str, (hours(80), days(951), days(5.13)))) == ("3.3 days", "3 years", "5.1 days")
     assert str(engineering(0.99996, "A")) == "1 A"
 
 

@@ -18,6 +18,7 @@ from sqlalchemy import event
 from sqlalchemy.engine import Engine
 
 from builders import plan
+from chances import in_turn
 from pocketspark.store import Projects, database
 from pocketspark.store.database import FILE_NAME, DamagedData, NewerData, NotWritable, UnusableData, open_database
 
@@ -68,7 +69,7 @@ def open_until(folder, statement):
     return exit_code(process)
 
 
-@pytest.mark.parametrize("shape", [None, *OLDER])
+@pytest.mark.parametrize("shape", in_turn([None, *OLDER], 2))
 def test_a_start_that_is_cut_off_anywhere_is_made_up_for(tmp_path, shape):
     statement, code = 0, KILLED
     while code == KILLED:

@@ -8,7 +8,7 @@ from functools import cache
 
 import numpy as np
 import pytest
-from test_logs_of_published_cells import CELLS, EMPTY_IT, FILL_IT, FULL_V, HOLD_IT, LOW_V, run, truth_ah
+from published_cells import CELLS, EMPTY_IT, FILL_IT, FULL_V, HOLD_IT, LOW_V, run, truth_ah
 
 from builders import plan
 from pocketspark.core.chain import Chain

@@ -1,8 +1,7 @@
 """Random documents over the whole format: the fit's answer against a mixed-integer program that reads the document by
-itself (bay_by_document.py), and every placement against exact boxes. POCKETSPARK_EXAMPLES / 20: how many documents."""
+itself (bay_by_document.py), and every placement against exact boxes. chances.EXAMPLES / 20: how many documents."""
 
 import copy
-import os
 from collections import Counter
 
 import pytest
@@ -10,12 +9,13 @@ from any_bay import document
 from bay_by_document import clearance_of
 from manifold3d import Manifold
 
+from chances import EXAMPLES
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.sweep import largest
 from pocketspark.core.models import Project
 
-DOCUMENTS = max(60, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 20)
+DOCUMENTS = max(60, EXAMPLES // 20)
 BLOCKS = 12
 # Of near-best placements one with shorter wires is taken: it has this much less at most.
 NEAR_MM = 0.0501

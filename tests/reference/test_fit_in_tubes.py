@@ -8,7 +8,6 @@ cells in line; boards flat, amid the width, behind the cells or beside them) and
 import copy
 import itertools
 import math
-import os
 import random
 
 import numpy as np
@@ -18,12 +17,13 @@ from bay_by_document import bodies
 from manifold3d import Manifold
 
 from builders import CELL, plan
+from chances import EXAMPLES
 from pocketspark.core.fit.in_words import in_words
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.models import Project
 
-DOCUMENTS = max(60, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 20)
+DOCUMENTS = max(60, EXAMPLES // 20)
 STEP = 0.01
 
 

@@ -1,10 +1,8 @@
 """Netlists read by ngspice without an error: all states of random builds, node volts within 10 mV, currents within 1 %.
 
-POCKETSPARK_EXAMPLES / 10: how many builds.
+chances.EXAMPLES / 10: how many builds.
 """
 
-import os
-import random
 import re
 import subprocess
 from collections import Counter
@@ -12,6 +10,7 @@ from collections import Counter
 import pytest
 
 from builders import plan
+from chances import EXAMPLES, dice
 from pocketspark.core.chain import Chain
 from pocketspark.core.chain.old_charger import in_the_old_jack
 from pocketspark.demo import demo_projects
@@ -142,8 +141,8 @@ def require_same(ours, theirs, what):
 
 
 def test_every_state_of_random_builds():
-    chance, count = random.Random(13), Counter()
-    for number in range(max(60, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 10)):
+    chance, count = dice("states"), Counter()
+    for number in range(max(60, EXAMPLES // 10)):
         project = random_build(chance)
         chain = Chain(project, 0)
         running, charging, mode = chain.running, chain.charging, chain.heaviest
@@ -201,8 +200,8 @@ def with_old_charger(project, chance):
 
 
 def test_an_old_adapter_in_the_jack_of_random_builds():
-    chance, count = random.Random(21), Counter()
-    for number in range(max(120, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 10)):
+    chance, count = dice("old adapter"), Counter()
+    for number in range(max(120, EXAMPLES // 10)):
         chain = Chain(with_old_charger(random_build(chance), chance), 0)
         running, mode = chain.running, chance.choice([chain.heaviest, None])
         ocv_v = float(running.chosen.curve.at(chance.uniform(0.15, 0.98)))

@@ -2,7 +2,6 @@
 document puts the sockets; reloaded from their files and measured by trimesh."""
 
 import io
-import os
 from collections import Counter
 
 import pytest
@@ -12,6 +11,7 @@ from manifold3d import Manifold
 from test_fit_documents import free_space, solid
 
 from builders import CELL, CHARGER, board, plan
+from chances import EXAMPLES
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
 from pocketspark.formats import printed
@@ -19,7 +19,7 @@ from pocketspark.formats.printed import NoSuchPrint, PrintSettings
 from pocketspark.formats.solids import to_file, to_svg
 
 SETTINGS = PrintSettings()
-BUILDS = max(100, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 20)
+BUILDS = max(100, EXAMPLES // 20)
 # Height of a socket's middle over its board, half the shells of Type-C, Micro-B and Mini-B; and the shells, mm.
 SHELLS = {"type_c": (9.0, 3.2), "micro_b": (7.8, 2.8), "mini_b": (8.0, 3.9)}
 # Volume that two solids may share by the rounding of a circle to corners, mm3.

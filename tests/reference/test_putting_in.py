@@ -1,17 +1,16 @@
 """The order of putting in, of random documents: every way is walked by solids (manifold3d), in small steps."""
 
-import os
-
 import pytest
 from any_bay import document
 from manifold3d import Manifold
 from test_fit_documents import solid
 
 from builders import board, judged, plan
+from chances import EXAMPLES
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
 
-DOCUMENTS = max(120, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 20)
+DOCUMENTS = max(120, EXAMPLES // 20)
 STEP_MM = 0.25
 NOTHING_MM3 = 0.05
 

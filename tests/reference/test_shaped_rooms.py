@@ -1,8 +1,7 @@
 """Round-bottomed troughs and rounded corners: every yes by exact solids (manifold3d), and the best place of one part by
-trying all of them on a fine grid. POCKETSPARK_EXAMPLES / 20: how many bays."""
+trying all of them on a fine grid. chances.EXAMPLES / 20: how many bays."""
 
 import itertools
-import os
 import random
 
 import numpy as np
@@ -10,10 +9,11 @@ import pytest
 from manifold3d import CrossSection, Manifold
 
 from builders import CELL, plan
+from chances import EXAMPLES, dice
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
 
-BAYS = max(60, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 20)
+BAYS = max(60, EXAMPLES // 20)
 NOTHING_MM3 = 0.05
 
 
@@ -69,7 +69,7 @@ def random_cell(chance):
 
 
 def test_every_yes_lies_in_the_true_shape():
-    chance, yes, settled = random.Random(12), 0, 0
+    chance, yes, settled = dice("shaped"), 0, 0
     for number in range(2 * BAYS):
         room = random_bay(chance)
         said = {"rooms": [room], "walls": [{"side": "lid"}], "tolerance_mm": 0.0}

@@ -1,16 +1,15 @@
 """What carries each part, by solids (manifold3d): lowered by its foam it touches nothing, a little lower it does.
-POCKETSPARK_EXAMPLES / 20: how many documents."""
-
-import os
+chances.EXAMPLES / 20: how many documents."""
 
 import pytest
 from any_bay import document
 from test_fit_documents import free_space, solid
 
+from chances import EXAMPLES
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
 
-DOCUMENTS = max(60, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 20)
+DOCUMENTS = max(60, EXAMPLES // 20)
 
 
 def lowered(one, mm):

@@ -2,8 +2,6 @@
 nothing, in every demo conversion and in a plan that has all parts."""
 
 import copy
-import os
-import random
 from typing import get_args
 
 import pytest
@@ -11,6 +9,7 @@ from fastapi.testclient import TestClient
 from pydantic import BaseModel, ValidationError
 
 from builders import plan
+from chances import EXAMPLES, dice, in_turn
 from every_question import MORE, QUESTIONS
 from pocketspark.core.models import Project
 from pocketspark.core.questions.assess import assess
@@ -18,12 +17,8 @@ from pocketspark.demo import demo_projects
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 
-# Of all routes these ask for each figure at each of its bounds; all of them do so for a few.
-EXAMPLES = int(os.environ.get("POCKETSPARK_EXAMPLES", "600"))
-# The quick set takes one of them.
-PROJECTS = {"a plan": plan()} | {
-    project.gadget.name: project for project in demo_projects()[: None if EXAMPLES > 999 else 0]
-}
+# A plan, and one of the demo conversions in turn.
+PROJECTS = {"a plan": plan()} | {project.gadget.name: project for project in in_turn(demo_projects(), 1)}
 
 
 def bounds_of(field):
@@ -83,12 +78,12 @@ def test_every_field_at_its_bounds_is_judged(project):
 
 
 def test_every_route_bears_every_bound(tmp_path):
-    chance = random.Random(11)
+    thrown = dice("bounds")
     tried = [(what, changed) for project in PROJECTS.values() for what, changed in variants(project)]
     with TestClient(create_app(Settings(data=tmp_path)), raise_server_exceptions=False) as client:
-        for what, changed in chance.sample(tried, min(len(tried), max(60, EXAMPLES // 8))):
+        for what, changed in thrown.sample(tried, min(len(tried), max(60, EXAMPLES // 8))):
             document = changed.model_dump(mode="json")
-            path = chance.choice(QUESTIONS)
+            path = thrown.choice(QUESTIONS)
             answer = client.post(path, json={"document": document, "build": "0"} | MORE.get(path, {}))
             assert answer.status_code < 500, (path, what)
         kept = client.post("/api/projects", json=document)

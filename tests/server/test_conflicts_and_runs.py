@@ -1,6 +1,5 @@
 """Two windows on one part or one photograph, and live runs that are too many, fail, or outlast their disk."""
 
-import random
 import threading
 import time
 
@@ -8,6 +7,7 @@ import pytest
 from test_zip_files import jpeg
 
 from builders import CELL, plan
+from chances import dice
 from pocketspark.instruments import Sample
 from pocketspark.server.live_runs import MOST_AT_ONCE, LiveRuns, TooManyRuns
 from pocketspark.store import LiveLogs
@@ -167,7 +167,7 @@ class Device:
 
 @pytest.mark.parametrize("seed", range(12))
 def test_two_devices_that_type_at_once_lose_not_a_word(client, seed):
-    chance = random.Random(seed)
+    chance = dice(seed)
     kept = client.post("/api/projects", json=plan().model_dump(mode="json")).json()
     at = f"/api/projects/{kept['id']}"
     devices = {"notes": Device(client, at), "gadget name": Device(client, at)}

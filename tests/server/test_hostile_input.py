@@ -20,6 +20,7 @@ from PIL import Image
 from test_zip_files import jpeg
 
 from builders import CELL, plan
+from chances import in_turn
 from headless import running_app
 from pocketspark.core.units.quantity import NotAQuantity, read
 from pocketspark.demo import demo_projects
@@ -299,20 +300,23 @@ def send_until(moment, address, path, request):
             client.post(path, **request)
 
 
-@pytest.mark.parametrize(
-    ("path", "sent"),
-    [
-        ("/api/projects/1/photos", lambda: {"content": large_picture()}),
-        ("/api/projects/import", lambda: {"content": json.dumps(DOCUMENT | {"notes": "x" * 2_000_000})}),
-        ("/api/projects/import", lambda: {"content": "[" * 900_000}),
-        ("/api/questions/fit", lambda: as_json({"document": crowded_document(), "build": "0"})),
-        ("/api/questions/log", lambda: as_json({"document": DOCUMENT, "build": "0", "text": long_log()})),
-        ("/api/questions/assess", lambda: as_json({"document": DOCUMENT, "build": "9" * 1_000_000})),
-        ("/api/questions/proposals", lambda: as_json({"document": demo_projects()[0].model_dump(mode="json")})),
-        ("/api/questions/export/sheet", lambda: as_json({"document": crowded_document(), "build": "0"})),
-    ],
-    ids=["picture", "long text", "deep list", "fit", "log", "long number", "proposals", "sheet"],
-)
+DEMO = demo_projects()[0].model_dump(mode="json")
+HEAVY = {
+    "picture": ("/api/projects/1/photos", lambda: {"content": large_picture()}),
+    "long text": ("/api/projects/import", lambda: {"content": json.dumps(DOCUMENT | {"notes": "x" * 2_000_000})}),
+    "deep list": ("/api/projects/import", lambda: {"content": "[" * 900_000}),
+    "fit": ("/api/questions/fit", lambda: as_json({"document": crowded_document(), "build": "0"})),
+    "log": ("/api/questions/log", lambda: as_json({"document": DOCUMENT, "build": "0", "text": long_log()})),
+    "long number": ("/api/questions/assess", lambda: as_json({"document": DOCUMENT, "build": "9" * 1_000_000})),
+    "proposals": (
+        "/api/questions/proposals",
+        lambda: as_json({"document": demo_projects()[0].model_dump(mode="json")}),
+    ),
+    "sheet": ("/api/questions/export/sheet", lambda: as_json({"document": crowded_document(), "build": "0"})),
+}
+
+
+@pytest.mark.parametrize(("path", "sent"), in_turn(list(HEAVY.values()), 3))
 def test_nobody_waits_while_somebody_sends_much(tmp_path, path, sent):
     """Answers to one client while two others keep the server busy; the figures are printed, and no answer is held back
     until another's is through: that is what a loop does which works itself."""

@@ -1,11 +1,10 @@
 """Requests that follow one another: what one answer names is read, changed and removed by the next.
 
 Source of the links: schemathesis, which finds in the description which answer holds what another request asks for.
-POCKETSPARK_EXAMPLES / 10: how many sequences.
+`chances.EXAMPLES` / 12: how many sequences.
 """
 
 import json
-import os
 import random
 import sqlite3
 from collections import Counter
@@ -22,12 +21,13 @@ from schemathesis.specs.openapi.checks import (
 )
 
 from builders import CELL
+from chances import EXAMPLES
 from pocketspark.demo import demo_projects
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 from pocketspark.store.database import FILE_NAME
 
-SEQUENCES = min(400, max(80, int(os.environ.get("POCKETSPARK_EXAMPLES", "600")) // 10))
+SEQUENCES = min(400, EXAMPLES // 12)
 CHECKS = [
     not_a_server_error,
     status_code_conformance,
@@ -104,7 +104,6 @@ def test_no_sequence_of_requests_breaks_the_server(tmp_path):
             max_examples=SEQUENCES,
             stateful_step_count=8,
             database=None,
-            derandomize=True,
             deadline=None,
             suppress_health_check=list(HealthCheck),
         )

@@ -75,7 +75,7 @@ def test_the_command_line_plans_too(tmp_path):
     assert "it does not fit into the bay" in words
     otherwise = CliRunner().invoke(app, ["plan", str(file), "--wish", "any_style", "--wish", "price_at_most=9"])
     assert "outside pack" in otherwise.stdout
-    for wrong, says in (("gold", "gold: this key is not known here"), ("price_at_most=dear", "a number belongs here")):
+    for wrong, says in (("gold", "gold: This key is unknown"), ("price_at_most=dear", "Enter a number")):
         refused = CliRunner().invoke(app, ["plan", str(file), "--wish", wrong])
         assert refused.exit_code == 2
         assert says in refused.output

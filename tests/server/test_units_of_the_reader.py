@@ -9,6 +9,7 @@ from pydantic import TypeAdapter, ValidationError
 from typer.testing import CliRunner
 
 from builders import plan
+from chances import in_turn
 from every_question import MORE, QUESTIONS
 from pocketspark.cli import app
 from pocketspark.core.fit.placing import fit_of
@@ -80,7 +81,7 @@ def test_the_shelf_is_read_in_the_units_of_whoever_looks_not_of_who_saved_last(c
 
 def test_no_question_is_answered_in_millimetres_then(client):
     """Every route of the API, over a demo conversion that fits and one that does not."""
-    for project in demo_projects()[1:4]:
+    for project in in_turn(demo_projects(), 1):
         for path in QUESTIONS:
             body = {"document": project.model_dump(mode="json"), "build": "0"} | MORE.get(path, {})
             answer = client.post(path, json=body, headers={"cookie": "units=in.F"})
@@ -96,7 +97,7 @@ def test_no_question_is_answered_with_decimal_points_then(client):
         | {"UN 38.3", "0.5C"}
     )
     named |= {(part.board or part.cell).name for part in library().parts}
-    for project in demo_projects()[1:4]:
+    for project in in_turn(demo_projects(), 1):
         document = project.model_dump(mode="json")
         known = sorted(named | {text for _, text in _texts(document)} | {"regulator"}, key=len, reverse=True)
         names = re.compile("|".join(map(re.escape, known)))
@@ -146,10 +147,10 @@ def _texts(answer, key=""):
 @pytest.mark.parametrize(
     ("value", "units", "sentence"),
     [
-        ("-3 in", "in", "-3 cannot be meant here: 0.1 to 100 inches"),
+        ("-3 in", "in", "Enter a value from 0.1 to 100 inches, not -3"),
         ("1k2", "in", "'1k2' is not in inches; write it like 2 7/16 or 0.5"),
-        ("-3 in", "mm", "-76.2 cannot be meant here: 2.54 to 2540 mm"),
-        (None, "in", "a number in inches belongs here"),
+        ("-3 in", "mm", "Enter a value from 2.54 to 2540 mm, not -76.2"),
+        (None, "in", "Enter a number in inches"),
     ],
 )
 def test_a_length_is_refused_in_the_unit_that_was_typed(value, units, sentence):
@@ -161,7 +162,7 @@ def test_a_length_is_refused_in_the_unit_that_was_typed(value, units, sentence):
 
 def test_a_temperature_is_refused_in_degrees_of_the_reader():
     field = TypeAdapter(Annotated[float, Quantity("C", -40, 100)])
-    with read_as(FAHRENHEIT), pytest.raises(ValidationError, match="9999 cannot be meant here: -40 to 212 °F"):
+    with read_as(FAHRENHEIT), pytest.raises(ValidationError, match="Enter a value from -40 to 212 °F, not 9999"):
         field.validate_python("9999 F")
 
 

@@ -5985,6 +5985,8 @@ export interface components {
             switch_places: components["schemas"]["Choice"][];
             /** Small Parts */
             small_parts: components["schemas"]["SmallPartUse"][];
+            /** Usual Outer Mm */
+            usual_outer_mm: number[];
             /** Entry Kinds */
             entry_kinds: components["schemas"]["Choice"][];
             /** Bases */

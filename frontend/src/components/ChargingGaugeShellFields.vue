@@ -26,7 +26,7 @@ function tellSecond(has: boolean): void {
 }
 
 function tellOuter(): void {
-  conversion.edit('gadget.shell.outer_mm', [90, 60, 25])
+  conversion.edit('gadget.shell.outer_mm', reference.tables!.usual_outer_mm)
 }
 </script>
 

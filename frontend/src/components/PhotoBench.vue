@@ -11,12 +11,14 @@ import { usePadMarks } from '@/composables/usePadMarks'
 import MoreActs from '@/kit/MoreActs.vue'
 import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
+import { useReference } from '@/stores/reference'
 import { useUnits } from '@/composables/useUnits'
 
 const { bare, lengthText } = useUnits()
 const props = defineProps<{ photo: StoredPhoto }>()
 const emit = defineEmits<{ close: [] }>()
 const photos = usePhotos()
+const reference = useReference()
 const conversion = useConversion()
 
 type Place = { x: number; y: number }
@@ -158,7 +160,7 @@ const use = (mm: number, path: string) => conversion.within(() => useNow(mm, pat
 async function useNow(mm: number, path: string): Promise<void> {
   const bay = conversion.document?.gadget.bay ?? (await inferredBay())
   conversion.change((document) => {
-    document.gadget.shell.outer_mm ??= [90, 60, 25]
+    document.gadget.shell.outer_mm ??= [...reference.tables!.usual_outer_mm]
     if (path.startsWith('gadget.bay')) document.gadget.bay = bay
     document.basis = { ...document.basis, [path]: 'measured' }
   })

@@ -20,7 +20,7 @@ def sound(value: Any) -> Any:
         level = [inner for entry in level for inner in _inside(entry)]
         if not level:
             return value
-    raise refusal("this is nested more deeply than anything that can be meant here")
+    raise refusal("This is nested too deeply")
 
 
 def _inside(value: Any) -> Iterator[Any]:
@@ -37,7 +37,7 @@ def _require_real_characters(text: str) -> None:
     try:
         text.encode()
     except UnicodeEncodeError:
-        raise refusal("this text has characters that are none") from None
+        raise refusal("This text has broken characters") from None
 
 
 Document = Annotated[dict[str, Any], BeforeValidator(sound)]

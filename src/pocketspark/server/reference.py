@@ -37,6 +37,7 @@ from pocketspark.core.models.small_part import SMALL_PARTS, SmallPartKind
 from pocketspark.core.models.supply import SUPPLY_KINDS
 from pocketspark.core.models.tools import CALIPERS, METERS, Tool
 from pocketspark.core.models.wiring import EXTRA_KINDS, THERMISTOR_LEADS
+from pocketspark.core.physics.heat import USUAL_OUTER_MM
 from pocketspark.core.proposals.wishes import WISH_GROUPS, WISHES, WishGroup
 from pocketspark.core.questions.beginning import THINGS, UNKNOWN
 from pocketspark.core.questions.summary import STAGES
@@ -160,6 +161,7 @@ class ReferenceTables(Model):
     extra_kinds: tuple[Choice, ...]
     switch_places: tuple[Choice, ...]
     small_parts: tuple[SmallPartUse, ...]
+    usual_outer_mm: tuple[float, ...]  # of a gadget whose outside nobody has measured
     entry_kinds: tuple[Choice, ...]
     bases: tuple[Choice, ...]
     intake_readings: tuple[Choice, ...]
@@ -286,6 +288,7 @@ def reference() -> ReferenceTables:
         ),
         unknown=dict(UNKNOWN),
         stages=_choices(STAGES),
+        usual_outer_mm=USUAL_OUTER_MM,
         exports=tuple(
             ExportChoice(key=key, label=export.label, pages=export.pages, ending=export.ending, paper=export.paper)
             for key, export in EXPORTS.items()

@@ -157,7 +157,7 @@ def _doubts_of_one(
     inside = box if one.face_side is None else _but_in_the_wall(box, one.face_side, hollow)
     turned = [way for way in need.ways() if _is_as_large(way, box)]
     if not turned:
-        yield say("{need} does not have its size, or lies as it may not", need=need.name)
+        yield say("{need} does not have its size, or lies in a way it must not", need=need.name)
     air = need.gap_mm + claimed
     if not hollow.holds(inside.grown(air, but=against)):
         yield say("{need} does not lie inside with {air} round it", need=need.name, air=millimetres(air, 2))
@@ -180,7 +180,7 @@ def _doubts_of_face(
     axis, way = _WALLS[side]
     opening = next((opening for opening in bay.walls if opening.side == side), None)
     if opening is None:
-        yield say("{need} shows in the {side} wall, which may not be opened", need=need.name, side=side)
+        yield say("{need} shows in the {side} wall, which must not be opened", need=need.name, side=side)
         return
     wall_at = 0.0 if way < 0 else hollow.size[axis]
     behind = box.low[axis] - wall_at if way < 0 else wall_at - box.high[axis]
@@ -189,7 +189,7 @@ def _doubts_of_face(
     if behind < -deepest - EXACT_MM:
         goes, takes = millimetres(-behind, 2), millimetres(deepest, 2)
         yield say(
-            "{need} goes {goes} into the {side} wall, which takes {takes} of it",
+            "{need} reaches {goes} into the {side} wall, where {takes} is possible",
             need=need.name,
             goes=goes,
             side=side,
@@ -198,7 +198,7 @@ def _doubts_of_face(
     inside = _but_in_the_wall(box, side, hollow)
     if behind > AT_WALL_MM - deepest + EXACT_MM or not hollow.holds(inside.reaching(axis, wall_at)):
         yield say(
-            "{need} stands {behind} behind the {side} wall", need=need.name, behind=millimetres(behind, 2), side=side
+            "{need} lies {behind} behind the {side} wall", need=need.name, behind=millimetres(behind, 2), side=side
         )
     centres = [centre for size in turned for centre in need.face_centres(size, axis, box.low)]
     if axis != 2:

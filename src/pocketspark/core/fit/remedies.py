@@ -132,7 +132,7 @@ def _thinned_wall(setting: Setting, opening: WallOpening) -> Iterator[FitRemedy]
         wall.model_copy(update={"thinned_mm": thinned}) if wall is opening else wall for wall in setting.bay.walls
     )
     says = say(
-        "Thin the {side} wall from inside by {mm}, where the board's end stands", side=opening.side, mm=millimetres(mm)
+        "Thin the {side} wall from inside by {mm}, where the board's end is", side=opening.side, mm=millimetres(mm)
     )
     edits = _bay_edit(bay.model_copy(update={"walls": walls}))
     yield FitRemedy(what="thinned", subject=opening.side, mm=mm, says=says, edits=edits)
@@ -206,7 +206,7 @@ def _trim(setting: Setting, solid: int, obstacle: int) -> Iterator[FitRemedy]:
     gone = replace(setting, bay=_bay_with(setting.bay, obstacle, {"state": "removed"}))
     if clearance_of(gone) is not None:
         edits = _with_obstacle(setting.bay, obstacle, {"state": "removed"})
-        says = say("Take {stands} out wholly", stands=stands.name)
+        says = say("Remove {stands} completely", stands=stands.name)
         yield FitRemedy(what="trim", subject=stands.name, mm=round(max(stands.size_mm), 1), says=says, edits=edits)
 
 

@@ -62,15 +62,13 @@ def _doubts_of_one(need: Need, one: Placement, bay: Bay, claimed: float, pin: Pi
     radius, length = bay.tube.diameter_mm / 2, bay.tube.length_mm
     box = tuple(high - low for low, high in zip(one.min_mm, one.max_mm, strict=True))
     if not any(all(abs(a - b) < EXACT_MM for a, b in zip(way, box, strict=True)) for way in need.ways()):
-        yield say("{need} does not have its size, or lies as it may not", need=need.name)
+        yield say("{need} does not have its size, or lies in a way it must not", need=need.name)
     if one.round and abs(box[1] - box[2]) > EXACT_MM:
         yield say("{need} is round and does not lie along the tube", need=need.name)
     air = need.gap_mm + claimed
     shown = _shown_in(need, one, radius, length, bay)
     if need.shows and not shown:
-        yield say(
-            "the {shows} of {need} comes out of no wall that may be opened there", shows=need.shows, need=need.name
-        )
+        yield say("the {shows} of {need} comes out where no wall can be opened", shows=need.shows, need=need.name)
     # Where it shows or is held, its end lies at the wall: the corners there keep its air, and no clearance beyond.
     at_walls = {shown, pin.side if pin and pin.side else ""}
     rest = -math.inf if one.round and pin and pin.side else _reach(one, radius, but=at_walls)

@@ -109,7 +109,7 @@ def _swapped(columns: Columns) -> Doubt | None:
     spread = float(np.nanstd(columns.amps)) if np.isfinite(columns.amps).any() else 0.0
     if 2.2 < amps < 5.8 and volts < 2.0 and spread < 0.8:
         says = say(
-            "A cell stands at no {volts} V while {amps} A flow: volts and amps look swapped.",
+            "No cell is at {volts} V while {amps} A flows. Volts and amps look swapped.",
             volts=fixed(volts, 2),
             amps=fixed(amps, 2),
         )

@@ -94,7 +94,7 @@ def _passed(limits: Limits, reading: Reading) -> Iterator[tuple[str, Message]]:
             "watch.too_warm",
             say(
                 "The cell is at {celsius}, over its limit of {most_c}. Unplug, and take it outside.",
-                celsius=celsius(reading.celsius),
+                celsius=celsius(reading.celsius, digits=0 if reading.celsius >= limits.most_c + 1 else 1),
                 most_c=celsius(limits.most_c),
             ),
         )

@@ -181,7 +181,7 @@ class Bay(Model):
             if _overlap(first, second):
                 raise refusal(f"{first.name} and {second.name} stand in the same place: measure one of them again")
         if self.rooms and any(min(room.inside_mm) <= self.wall_mm for room in self.rooms):
-            raise refusal(f"a bay thinner than its own wall of {as_typed(self.wall_mm)} cannot be meant")
+            raise refusal(f"The bay is thinner than its own wall of {as_typed(self.wall_mm)}")
         return self
 
     @property

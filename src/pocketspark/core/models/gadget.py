@@ -145,7 +145,7 @@ class Mode(Row):
     @classmethod
     def _some_volts(cls, value: float | None) -> float | None:
         if value is not None and value < 0.1:
-            raise refusal("a current is read at some voltage: 0 V cannot be meant")
+            raise refusal("Enter the voltage at which the current was measured, over 0 V")
         return value
 
     @model_validator(mode="after")

@@ -30,4 +30,4 @@ class KeyOf:
         if isinstance(value, str) and value in self.table:
             return value
         one_of = ", ".join(f"'{key}'" for key in self.table)
-        raise PydanticCustomError("refused", "{sentence}", {"sentence": f"one of {one_of} belongs here"})
+        raise PydanticCustomError("refused", "{sentence}", {"sentence": f"Enter one of {one_of}"})

@@ -138,7 +138,7 @@ def _how_it_fits(one: _Looked) -> int | None:
     return _BY_ANSWER.index("not_certain" if guessed_no else one.fit.fits)
 
 
-_FITS = (_("it does not fit"), _("not certain"), _("too close to call"), _("it all goes in"))
+_FITS = (_("it does not fit"), _("not certain"), _("too close to call"), _("everything fits"))
 _BY_ANSWER = ("no", "not_certain", "too_close", "yes")
 
 _FIGURES: tuple[_Figure, ...] = (

@@ -113,7 +113,7 @@ def _next_step(
 def _still_to_plan(against: list[Finding], answer: FitAnswer | None) -> NextStep:
     stops = [finding for finding in against if finding.level == "stop"]
     if stops:
-        return NextStep(text=say("Settle what stops it"), page=stops[0].station)
+        return NextStep(text=say("Solve what stops it"), page=stops[0].station)
     if answer is None or answer.assumed_bay:
         return NextStep(text=say("Measure its bay"), page="fit")
-    return NextStep(text=say("Make it go in"), page="fit")
+    return NextStep(text=say("Make it fit"), page="fit")

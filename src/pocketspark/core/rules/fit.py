@@ -271,8 +271,9 @@ def no_way_in(fitted: FittedBuild) -> Iterator[Judgement]:
                 parts=parts,
             ),
             working=say(
-                "Each part was tried straight down, and down and then aside, the last in first out. It may go in "
-                "tilted, or with a rib trimmed; try it before anything is soldered, or hold a part elsewhere."
+                "Each part was tried straight down, and down and then sideways, the last one out first. It can "
+                "still go in tilted, or with a rib trimmed. Try it before you solder anything, or place a part "
+                "elsewhere."
             ),
             rests_on=IN_BAY,
             subjects=stuck,
@@ -299,7 +300,9 @@ def socket_unsupported(fitted: FittedBuild) -> Iterator[Judgement]:
             )
         else:
             yield note(
-                say("Put a stop behind {part}: a glued block or rib takes the push of the plug.", part=placement.part),
+                say(
+                    "Put a stop behind {part}: a glued block or rib carries the push of the plug.", part=placement.part
+                ),
                 working=say("Without it the socket is pushed in after a month. The fit keeps no room for one yet."),
                 remedy=remedy(
                     say("Keep {stop_mm} for it", stop_mm=millimetres(STOP_MM)),
@@ -344,8 +347,8 @@ def pads_shut_in(fitted: FittedBuild) -> Iterator[Judgement]:
             ),
             limit=millimetres(HOOK_UP_WIRE_MM),
             working=say(
-                "Solder its wires before it goes in and lead them through a notch, or a flat insulated strip where "
-                "a wire is too thick; or give it room: trim what shuts it in, hold it elsewhere, put it outside."
+                "Solder its wires before it goes in and lead them through a notch, or use a flat insulated strip "
+                "where a wire is too thick. Or give it room: trim what shuts it in, move it, or put it outside."
             ),
             rests_on=IN_BAY,
             subjects=(name,),

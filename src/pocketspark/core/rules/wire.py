@@ -297,9 +297,7 @@ def switch_place(wired: WiredBuild) -> Iterator[Judgement]:
     for key in switches:
         if parts.charger and not wired.nets.reaches(wired.roles.cell_plus[0], f"{parts.charger}.B+", without=[key]):
             yield stop(
-                say(
-                    "With {named} off it never charges: the switch stands between charger and cell.", named=_named(key)
-                ),
+                say("With {named} off it never charges: the switch is between charger and cell.", named=_named(key)),
                 working=say("It belongs between the protected output and the gadget."),
                 remedy=_as_made(chain),
                 subjects=(key,),
@@ -440,7 +438,7 @@ def thin(wired: WiredBuild) -> Iterator[Judgement]:
             subjects=(worst.start, worst.end),
         )
     else:
-        yield fine(say("No pair of wires takes more than {lost}.", lost=lost), figure=lost, working=working)
+        yield fine(say("No pair of wires drops more than {lost}.", lost=lost), figure=lost, working=working)
 
 
 @rule(
@@ -454,7 +452,7 @@ def usb_out_fed(wired: WiredBuild) -> Iterator[Judgement]:
     pair = wired.nets.any_same(["source.5V"], fed)
     if pair:
         yield stop(
-            say("5 V goes into the USB out pads: no lamp, no current."),
+            say("5 V is wired to the USB output pads: no lamp, no current."),
             working=say("The source goes to the in pads; the out pads stay open."),
             remedy=_as_made(wired.chain),
             subjects=pair,

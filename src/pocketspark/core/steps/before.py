@@ -28,7 +28,7 @@ def prove_old(chain: Chain) -> Step:
     return step(
         "prove_old",
         say("Prove that it works on {supply}", supply=chain.gadget.supply.label),
-        say("A gadget that was dead before is not mended by lithium."),
+        say("A gadget that was broken before is not repaired by a lithium cell."),
         5,
         caution=say("Alkaline cells hold caustic electrolyte: gloves and goggles for leaked ones, never open one."),
     )
@@ -74,7 +74,7 @@ def second_supply(chain: Chain) -> Step:
     assert second is not None  # the step belongs to a gadget that has one
     return step(
         "second_supply",
-        say("Leave the {battery} in, and prove that it stands alone", battery=second.battery),
+        say("Leave the {battery} in, and check that it is separate", battery=second.battery),
         say(
             "It keeps {keeps}. Joined to the main supply it would be charged, and such cells must not be.",
             keeps=second.keeps,
@@ -101,7 +101,7 @@ def terminals(chain: Chain) -> Step:
     return step(
         "terminals",
         say("Take out the terminals and springs that are in the way"),
-        say("Their room is needed, and nothing of them may touch the new wires."),
+        say("Their room is needed, and they must not touch the new wires."),
         15,
         tools=(say("flush cutter"), say("pliers")),
         caution=say("Goggles: springs jump."),
@@ -139,7 +139,7 @@ def resistor(charging: BoardCharging) -> Step:
         "resistor",
         say("Set the charge-current resistor to {wanted}", wanted=ohms(wanted)),
         say(
-            "As delivered it gives its own current, not {nominal_a} as planned.",
+            "As delivered it sets another current, not the {nominal_a} planned.",
             nominal_a=amps(charging.current.spread_at(wanted).nominal_a),
         ),
         20,

@@ -104,7 +104,7 @@ def mount(chain: Chain) -> Step:
     return step(
         "mount",
         say("Mount the boards, support the socket from behind"),
-        say("Without a stop behind it the socket is pushed in after a month."),
+        say("Without a stop behind it, the socket gets pushed in after a month."),
         20,
         materials=(
             say("double-sided foam, {thick}", thick=thick) if foam else say("double-sided foam"),
@@ -204,7 +204,7 @@ def cell_volts(chosen: ChosenCell) -> Step:
     return step(
         "cell_volts",
         say("Measure the cell and its plug's polarity before it goes on"),
-        say("Connectors are not standardised: the plug that fits may be the wrong way round."),
+        say("Connectors are not standardised: a plug that fits can have the wrong polarity."),
         5,
         caution=say("Lithium: never puncture, bend, heat or short. Sand or a fire-proof bag within reach."),
         hold=hold(

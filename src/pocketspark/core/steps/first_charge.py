@@ -63,10 +63,12 @@ def _prompts(chain: Chain, limits: Limits) -> list[Prompt]:
         Prompt(
             minutes=1,
             says=say(
-                "Read the current: {planned} is planned, {most_a} at most", planned=planned, most_a=amps(limits.most_a)
+                "Read the current: {planned} is planned, {most_a} is the limit",
+                planned=planned,
+                most_a=amps(limits.most_a),
             ),
         ),
-        Prompt(minutes=5, says=say("Feel the cell and the board: the board may be hot, the cell may not be warm")),
+        Prompt(minutes=5, says=say("Feel the cell and the board. The board can be hot, the cell must not be warm")),
         Prompt(
             minutes=15,
             says=say(
@@ -83,10 +85,11 @@ def _prompts(chain: Chain, limits: Limits) -> list[Prompt]:
         full = volts(charging.charger.float_v)
         prompts.append(
             Prompt(
-                minutes=last, says=say("The lamp should change about now: {full} at the cell, no current", full=full)
+                minutes=last,
+                says=say("The lamp should change about now, with {full} at the cell and no current", full=full),
             )
         )
-    prompts.append(Prompt(minutes=limits.longest_h * 60, says=say("It should have ended long ago: unplug it")))
+    prompts.append(Prompt(minutes=limits.longest_h * 60, says=say("It should have ended long ago. Unplug it")))
     return prompts
 
 
@@ -97,8 +100,9 @@ def _rested(drop_v: float) -> Message:
     )
     if drop_v > REST_DROP_V:
         return say(
-            "It lost {lost} in the hour, over {most}: something draws, or the cell discharges itself.",
+            "It lost {lost} in the hour, over the limit of {most}. Something draws current, or the cell "
+            "discharges itself.",
             lost=lost,
             most=most,
         )
-    return say("It lost {lost} in the hour, under {most}: it stands.", lost=lost, most=most)
+    return say("It lost {lost} in the hour, under the limit of {most}. It holds its voltage.", lost=lost, most=most)

@@ -39,7 +39,7 @@ def listen(_chain: Chain) -> Step:
     return step(
         "listen",
         say("Listen: quiet passages, every range, the converter at work"),
-        say("A whistle or hum is mended now with a capacitor and shorter wires, and hardly in a closed case."),
+        say("Now a capacitor and shorter wires can cure a whistle or hum; in a closed case hardly anything can."),
         5,
         materials=(say("a capacitor of some 100 μF at the converter's output, if it is heard"),),
     )
@@ -51,7 +51,7 @@ def first_charge(charging: Charging) -> Step:
     return step(
         "first_charge",
         say("First charge, attended"),
-        say("Stay with it, on a surface that does not burn; feel the cell every few minutes."),
+        say("Stay with it, on a surface that does not burn. Feel the cell every few minutes."),
         15,
         tools=(say("USB meter in line"),),
         caution=say(
@@ -110,7 +110,7 @@ def full(charging: Charging) -> Step:
     return step(
         "full",
         say("End of charge"),
-        say("The lamp changes, and the cell stands at its float voltage."),
+        say("The lamp changes, and the cell is at its float voltage."),
         10,
         wait_s=max(seconds(float(charging.run.hours.flat[0])) - WARM_AFTER_S, 0),
         attended=True,
@@ -132,7 +132,7 @@ def rest(_chain: Chain) -> Step:
     return step(
         "rest",
         say("Drop after an hour of rest"),
-        say("A healthy cell settles and then stands."),
+        say("A healthy cell settles and then holds its voltage."),
         5,
         wait_s=3600,
         hold=hold(
@@ -185,8 +185,8 @@ def discharge(running: Running) -> Step:
     planned = run.hours
     return step(
         "discharge",
-        say("Run it down once in “{mode}”, its heaviest mode in use, and note how long it ran", mode=run.mode.name),
-        say("What was learnt goes back into the numbers."),
+        say("Run it down once in “{mode}”, its heaviest mode in use, and note how long it runs", mode=run.mode.name),
+        say("The calculations then use what was measured."),
         15,
         wait_s=seconds(planned),
         hold=hold(
@@ -197,7 +197,7 @@ def discharge(running: Running) -> Step:
             say("a clock; or a log read at Prove"),
             "caution",
             say("the cell holds less than its label"),
-            say("the gadget draws more than was measured"),
-            say("it gives up at higher volts than surveyed"),
+            say("the gadget draws more current than was measured"),
+            say("it stops at a higher voltage than surveyed"),
         ),
     )

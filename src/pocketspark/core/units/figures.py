@@ -158,7 +158,7 @@ def _hours(value: float, reader: ReadersUnits) -> str:
     if value < 1:
         return f"{value * 60:.0f} min"
     if value >= 72:
-        return reader.translate("{count} days").format(count=f"{value / 24:.0f}")
+        return _days(value / 24, reader)
     step = 5 if value < 5 else 10 if value < 24 else 60
     minutes = round(value * 60 / step) * step
     return f"{minutes // 60} h {minutes % 60:02d}" if minutes % 60 else f"{minutes // 60} h"
@@ -368,7 +368,7 @@ def seconds(value: float) -> Figure:
 
 
 def hours(value: float) -> Figure:
-    """A duration rounded to what such a prediction deserves: "50 min", "4 h 20", "3 days"."""
+    """A duration rounded to what such a prediction deserves: "50 min", "4 h 20", "3.3 days"."""
     return Figure(float(value), "h", "hours")
 
 

@@ -36,7 +36,7 @@ PREFIXED: Mapping[str, tuple[str, ...]] = {
 
 # Units with a fixed set of spellings, each with its size in the base unit.
 PLAIN: Mapping[str, Mapping[str, float]] = {
-    "mm": {"mm": 1.0, "cm": 10.0, "in": MM_PER_INCH, '"': MM_PER_INCH},
+    "mm": {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": MM_PER_INCH, '"': MM_PER_INCH},
     "g": {"g": 1.0, "kg": 1000.0},
     "h": {"h": 1.0, "hours": 1.0, "h/day": 1.0, "min": 1 / 60, "s": 1 / 3600, "d": 24.0, "days": 24.0},
     "s": {"s": 1.0, "sec": 1.0, "min": 60.0, "h": 3600.0},
@@ -180,12 +180,12 @@ class Quantity:
             raise PydanticCustomError(
                 "not_a_quantity",
                 "{sentence}",
-                {"sentence": f"a number in {_named(self.unit) or 'plain figures'} belongs here"},
+                {"sentence": f"Enter a number in {_named(self.unit)}" if self.unit else "Enter a number"},
             )
         if not self.low <= value <= self.high:  # also refuses NaN
             between = self._between()
             raise PydanticCustomError(
-                "out_of_range", "{sentence}", {"sentence": f"{self._said(value)} cannot be meant here: {between}"}
+                "out_of_range", "{sentence}", {"sentence": f"Enter a value from {between}, not {self._said(value)}"}
             )
         return float(value)
 

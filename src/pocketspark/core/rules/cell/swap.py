@@ -191,7 +191,7 @@ def polarity(chosen: ChosenCell) -> Iterator[Judgement]:
         yield fine(say("The polarity of its plug was measured against the socket."))
     else:
         yield caution(
-            say("Nobody has measured which way round its plug is: hold the meter on it before it goes in."),
+            say("The polarity of its plug has not been measured. Check it with the meter before you plug it in."),
             working=say(
                 "Same plug, other way round, is common. Plus and minus at the plug against those at the socket."
             ),

@@ -137,7 +137,7 @@ def shared_window(charging: BoardCharging) -> Iterator[Judgement]:
     facts: Facts = {"figure": plugged, "limit": takes, "working": working}
     if plugged.value > takes.value:
         yield caution(
-            say("Plugged in, the gadget sees {plugged}, and takes {takes}.", plugged=plugged, takes=takes),
+            say("Plugged in, the gadget gets {plugged}, over its limit of {takes}.", plugged=plugged, takes=takes),
             assumed=window.max_basis == "inferred",
             **facts,
         )

@@ -22,8 +22,8 @@ def given_unknown(chain: Chain) -> Iterator[Judgement]:
         return
     if chain.build.who_charges == "external":
         yield note(
-            say("Nobody has said what the external charger gives, so no charge time can be told."),
-            working=say("It stands on its label, in mA, beside its end voltage."),
+            say("The current of the external charger is unknown, and so is the charge time."),
+            working=say("Its label says it, in mA, beside its end voltage."),
             subjects=(f"{chain.path}.external_charger.current_a",),
         )
     elif chain.keeps_own_charger:

@@ -288,7 +288,7 @@ def converter_inside(running: Running) -> Iterator[Judgement]:
         at = volts(running.gadget.volts_of(heaviest))
         yield fine(
             say(
-                "As the cell empties, “{heaviest}” draws up to {drawn}; it was {current_a} at {at}.",
+                "As the cell empties, “{heaviest}” draws up to {drawn}, up from {current_a} at {at}.",
                 heaviest=heaviest.name,
                 drawn=drawn,
                 current_a=amps(heaviest.current_a),

@@ -127,7 +127,7 @@ def _past_full(chain: Chain, full: Figure) -> tuple[str, Message]:
     station="survey",
     source="Kirchhoff's laws; an unregulated adapter's open volts, common practice",
     formula=say("V_gadget = V_open - R I_gadget, with the cell out of reach behind the diode"),
-    limits=say("the highest volts the gadget bears"),
+    limits=say("the highest voltage the gadget survives"),
     advice=say("Use a regulated adapter of lower voltage, or cut the old path."),
 )
 def old_adapter_unclamped(running: Running) -> Iterator[Judgement]:
@@ -148,12 +148,17 @@ def old_adapter_unclamped(running: Running) -> Iterator[Judgement]:
     facts: Facts = {"figure": gets, "limit": bears, "rests_on": ("gadget.window.v_abs_max", path)}
     if gets.value <= bears.value + SAME_V:
         yield fine(
-            say("With the old adapter in, the gadget gets {gets}, and bears {bears}.", gets=gets, bears=bears), **facts
+            say(
+                "With the old adapter plugged in, the gadget gets {gets}, over its limit of {limit}.",
+                gets=gets,
+                limit=bears,
+            ),
+            **facts,
         )
         return
     judge = caution if window.max_basis == "inferred" else stop
     yield judge(
-        say("With the old adapter in, the gadget gets {gets}: it bears {bears}.", gets=gets, bears=bears),
+        say("With the old adapter plugged in, the gadget gets {gets}; its limit is {limit}.", gets=gets, limit=bears),
         working=say("Until now the old batteries held it down. Behind the diode nothing does."),
         remedy=remedy(say("Cut it instead"), {"gadget.existing_charging.treatment": "cut"}),
         **facts,

@@ -1,0 +1,61 @@
+"""The page writes the same text for the same number as the core does.
+
+Reference: the front end's own format.ts, run by Node as the page would run it.
+"""
+
+import json
+import subprocess
+from pathlib import Path
+
+from chances import dice
+from pocketspark.core.units import figures
+from pocketspark.core.units.reading import ReadersUnits, read_as
+
+FRONT = Path(__file__).resolve().parents[2] / "frontend"
+# The page's function, and the core's for the same quantity.
+SAME = {
+    "volts": figures.volts,
+    "amps": figures.amps,
+    "milliampHours": figures.amp_hours,
+    "percent": figures.percent,
+    "duration": figures.hours,
+    "days": figures.days,
+}
+PROGRAM = """
+const ts = require('typescript'), fs = require('fs')
+const source = ts.transpileModule(fs.readFileSync('src/format.ts', 'utf8'), { compilerOptions: { module: 'CommonJS' } })
+const kept = { useLocalStorage: () => ({ value: process.argv[1] }), formatDate: () => '' }
+const page = {}
+new Function('exports', 'require', source.outputText)(page, () => kept)
+const asked = JSON.parse(fs.readFileSync(0, 'utf8'))
+console.log(JSON.stringify(asked.map(([name, value]) => page[name](value))))
+"""
+
+
+def written_by_the_page(asked, mark):
+    run = ["node", "-e", PROGRAM, mark]
+    done = subprocess.run(run, input=json.dumps(asked), capture_output=True, text=True, cwd=FRONT, check=True)
+    return json.loads(done.stdout)
+
+
+def test_the_same_number_is_the_same_text_on_the_page():
+    thrown = dice("numbers")
+    values = {
+        "volts": [thrown.uniform(0, 60) for _ in range(300)],
+        "amps": [10 ** thrown.uniform(-6, 1.5) for _ in range(300)],
+        "milliampHours": [10 ** thrown.uniform(-4, 2) for _ in range(300)],
+        "percent": [thrown.uniform(0.0005, 1.5) for _ in range(300)],
+        "duration": [10 ** thrown.uniform(-1, 4) for _ in range(300)] + [72, 80, 5, 24, 1],
+        "days": [10 ** thrown.uniform(-1, 4) for _ in range(300)] + [90, 730, 10],
+    }
+    asked = [(name, value) for name, some in values.items() for value in some]
+    for mark in ("point", "comma"):
+        with read_as(ReadersUnits(decimals=mark)):
+            ours = [str(SAME[name](value)) for name, value in asked]
+        differ = [
+            (name, value, page, core)
+            for (name, value), page, core in zip(asked, written_by_the_page(asked, mark), ours, strict=True)
+            # A number that lies all but between two texts is rounded by each in its own way.
+            if page != core and len({str(SAME[name](value * (1 + off))) for off in (-1e-9, 0, 1e-9)}) == 1
+        ]
+        assert not differ, differ[:20]
