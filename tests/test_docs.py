@@ -32,3 +32,17 @@ def test_a_style_block_holds_what_is_its_components_own():
     pages = [page.read_text() for page in (ROOT / "frontend" / "src").rglob("*.vue")]
     style = sum(block.count("\n") + 1 for page in pages for block in re.findall(r"<style[\s\S]*?</style>", page))
     assert 0 < style <= 0.15 * sum(page.count("\n") for page in pages)
+
+
+def test_the_table_of_what_one_more_kind_touches_names_files_that_are_there():
+    """As many as it counts; one that a sentence adds after a semicolon or in brackets is not every kind's."""
+    source = ROOT / "src" / "pocketspark"
+    rows = re.findall(r"^\| ([^|]+) \| (\d) \| ([^|]+) \|$", (ROOT / "docs" / "architecture.md").read_text(), re.M)
+    assert len(rows) >= 11
+    for kind, count, which in rows:
+        always = re.sub(r"\([^)]*\)", "", which).split(";")[0]
+        named = [name for name in re.findall(r"`([^`]+)`", which) if "Name" not in name]
+        for name in named:
+            assert any((place / name).exists() for place in (ROOT, source, source / "core")), (kind, name)
+        told = len(re.findall(r"`[^`]+`", always)) + always.count("its function") + always.count("the module that")
+        assert told == int(count), kind

@@ -30,7 +30,7 @@ def test_a_battery_is_known_by_either_name_and_comes_in_its_usual_chemistry():
     [
         (Supply, {"battery": "LR99"}, "no battery called 'LR99'"),
         (Supply, {"battery": "CR2032", "chemistry": "nimh"}, "CR2032 is not made as nimh"),
-        (Window, {"v_run_min": 4, "v_abs_max": 3}, "upside down"),
+        (Window, {"v_run_min": 4, "v_abs_max": 3}, "must be under the highest"),
         (Cell, {"capacity_ah": 0}, "capacity_ah: Enter a value from 0.001 to 100 Ah, not 0"),
         (Cell, {"capacity_ah": "lots"}, "'lots' is not a number; write it like 900 mAh or 0.9"),
         (Cell, {"capacity_ah": float("nan")}, "Enter a value from"),

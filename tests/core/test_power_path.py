@@ -49,6 +49,13 @@ def test_links_carry_volts_and_current():
     assert str(links[4].current) == "60 mA"
 
 
+def test_what_flows_in_one_wire_flows_in_the_next():
+    # Kirchhoff's current law: straight through there is one circuit, and one current in it, whatever draws it.
+    for front_end in ("led_resistor", "heater", "logic"):
+        links = judged(gadget={"front_end": front_end}).path.links
+        assert len({str(link.current) for link in links[2:]}) == 1, front_end
+
+
 def test_several_cells_and_a_regulator_are_named():
     seen = nodes(cell_count=2, regulator={"kind": "ldo", "v_set": 3.3, "name": "3.3 V regulator"})
     assert (str(seen["cell"].figure), str(seen["cell"].detail)) == ("1800 mAh", "2 x 4.20 V lithium")

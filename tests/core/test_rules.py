@@ -180,6 +180,11 @@ RAISED = {
     "charge.slow": ("note", {"r_prog_ohm": 20_000}),
     "charge.folds_back": ("note", {"boards": [board(theta_ja_c_per_w=200)]}),
     "charge.shared_window": ("caution", {"use_while_charging": "load_sharing"}),
+    "charge.protection_trips": (
+        "stop",
+        {"r_prog_ohm": 1200, "boards": [board() | {"protection": PROTECTION | {"v_trip": 0.1, "r_on_ohm": 0.07}}]},
+    ),
+    "power.cut_low": ("stop", {"boards": [board() | {"protection": PROTECTION | {"cut_v": 2.0}}]}),
     "charge.old_jack": ("caution", {"input": {"kind": "old_jack"}}),
     "charge.dock": ("note", {"input": {"kind": "dock"}}),
     "charge.wireless": ("stop", {"input": {"kind": "wireless", "pad_ferrite": False}}),
@@ -297,6 +302,73 @@ def test_an_inferred_ceiling_is_soft_unless_bare_logic_would_die():
     logic = finding(judged(gadget=two_alkalines | {"front_end": "logic"}), "power.over_window")
     assert (soft.level, soft.assumed) == ("caution", True)
     assert (logic.level, logic.assumed) == ("stop", True)
+
+
+FED_FROM_5V = {"use_while_charging": "two_diodes", "gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 5.5}}}
+
+
+def test_what_reaches_a_regulator_plugged_in_is_held_against_its_rating_too():
+    """USB gives 5 V where the gadget hangs on it (USB 2.0), a cell 4.2 V: rated for 4.5 V it bears the one alone."""
+    small = {"regulator": {"kind": "ldo", "v_set": 2.8, "name": "small LDO", "v_in_max": 4.5}}
+    assert finding(judged(**small), "power.regulator_overloaded") is None
+    raised = finding(judged(**small | FED_FROM_5V), "power.regulator_overloaded")
+    assert (raised.level, raised.figure.value) == ("stop", 5.0)
+    # P = (V_in - V_out) I, by hand, 300 mA: 1.4 V at the full cell, 2.2 V on the 5 V.
+    mode = {"modes": [{"name": "on", "current_a": 0.3, "hours_per_day": 1, "law": "current"}]}
+    ldo = {"regulator": {"kind": "ldo", "v_set": 2.8, "name": "LDO", "iq_a": 0}}
+    heats = [
+        finding(judged(**ldo | {"gadget": mode | more.pop("gadget", {})} | more), "power.regulator_hot").figure.value
+        for more in ({}, dict(FED_FROM_5V))
+    ]
+    assert heats == [pytest.approx(1.4 * 0.3, rel=0.06), pytest.approx(2.2 * 0.3, rel=0.02)]
+
+
+def test_leds_on_the_5_volts_are_judged_there():
+    # (5 V - 0.4 V of a Schottky diode - 2.0 V) / (3.0 V - 2.0 V), about: two alkalines' worth of LEDs of 2.0 V.
+    leds = {"front_end": "led_resistor", "behind": {"led_v": 2.0}, "supply": {"battery": "LR6", "series": 2}}
+    plugged = judged(**FED_FROM_5V | {"gadget": FED_FROM_5V["gadget"] | leds})
+    assert "Plugged in" in str(finding(plugged, "power.stress_led").headline)
+    assert finding(plugged, "power.stress_led").figure.value == pytest.approx(2.6, abs=0.25)
+
+
+def test_volts_over_the_window_are_as_grave_plugged_in_as_from_the_cell():
+    stated = judged(use_while_charging="two_diodes", gadget={"window": {"v_run_min": 3.0, "v_abs_max": 4.4}})
+    assert finding(stated, "charge.shared_window").level == "stop"
+    guessed = judged(
+        use_while_charging="two_diodes",
+        gadget={"window": {"v_run_min": 3.0}, "supply": {"battery": "LR6", "series": 2}},
+    )
+    assert finding(guessed, "charge.shared_window").level == "caution"
+
+
+def test_the_charging_current_is_held_against_plug_and_protection():
+    # 1 A through a plug of 1 A; K may give 10 % more (common practice, no source).
+    fast = {"r_prog_ohm": 1200, "cell_lead": "small_plug", "policy": "label", "cell": CELL | {"charge_max_a": 2.0}}
+    raised = finding(judged(**fast), "wire.plug_rating")
+    assert (raised.level, str(raised.working)) == ("caution", "while it charges")
+    # I_trip = V_trip / (2 R_on) = 0.1 / 0.14 = 0.71 A
+    weak = board() | {"protection": PROTECTION | {"v_trip": 0.1, "r_on_ohm": 0.07}}
+    assert finding(judged(**fast, boards=[weak]), "charge.protection_trips").level == "stop"
+
+
+@pytest.mark.parametrize(
+    ("front_end", "ohm", "below_v"),
+    [
+        # I = (V - Vf) / R and I = V / R, by hand: 2 A of three alkalines (4.5 V), LEDs of 3.0 V.
+        ({"front_end": "led_resistor", "behind": {"led_v": 3.0}}, (4.5 - 3.0) / 2.0, 3.0),
+        ({"front_end": "heater"}, 4.5 / 2.0, 0.0),
+    ],
+    ids=["LEDs", "heater"],
+)
+def test_what_draws_most_from_a_full_cell_is_held_against_its_rating_there(front_end, ohm, below_v):
+    torch = front_end | {"modes": [{"name": "lit", "current_a": 2.0, "hours_per_day": 1}]}
+    changes = {"gadget": torch, "cell": CELL | {"discharge_max_a": 0.9}, "cell_lead": "small_plug"}
+    raised = finding(judged(**changes), "cell.over_discharge_rating")
+    series_ohm = Chain(plan(**changes), 0).chosen_cell.all_ohm
+    assert raised.level == "stop"
+    assert raised.figure.value == pytest.approx((4.2 - below_v) / (ohm + series_ohm), rel=0.01)
+    assert "with 4.20 V in the cell" in str(raised.working)
+    assert finding(judged(**changes), "wire.plug_rating").level == "caution"
 
 
 def test_a_stated_ceiling_is_hard():

@@ -162,7 +162,7 @@ def test_the_first_charge_is_watched_by_hand_too(client):
     seen = client.post("/api/questions/first-charge", json=asked).json()
     assert [(alarm["code"], alarm["minutes"]) for alarm in seen["alarms"]] == [("watch.too_warm", 20)]
     assert seen["rest_drop_v"]["value"] == pytest.approx(0.09)
-    assert "over 50 mV" in seen["rest_says"]
+    assert "over the limit of 50 mV" in seen["rest_says"]
     assert client.post("/api/questions/first-charge", json=question(boards=[])).status_code == 409
 
 

@@ -8,14 +8,18 @@ from fastapi.testclient import TestClient
 
 from builders import plan
 from every_question import MORE, QUESTIONS
+from pocketspark.core.chain import Chain
 from pocketspark.core.kinds.board_features import BOARD_FEATURES, BoardFeature
 from pocketspark.core.kinds.regulators import KINDS
 from pocketspark.core.kinds.stations import STATIONS, Station
+from pocketspark.core.message import say
 from pocketspark.core.models.board import REGULATORS
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.input_kind import INPUTS
+from pocketspark.core.rules.rule import RULES, note, rule
 from pocketspark.core.steps import order
 from pocketspark.core.steps.making import StepKind, step
+from pocketspark.core.units.figures import amp_hours
 from pocketspark.formats.exports import EXPORTS, Export
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
@@ -109,3 +113,23 @@ def test_a_station_is_one_entry(monkeypatch, client):
     document["logbook"] = [{"at": "2026-05-01T10:00", "kind": "change", "station": "admire", "text": "stood back"}]
     assert client.post("/api/projects", json=document).status_code == 201
     assert "Is it not fine?" in str(client.get("/api/reference").text)
+
+
+@pytest.fixture
+def made_up_rule():
+    @rule("cell.made_up", station="cell", source="made up", advice=say("Do what it says."))
+    def made_up(chain: Chain):
+        """Watches whatever is made up, for the sake of this test."""
+        yield note(say("The made-up {cell} holds {charge}.", cell=chain.cell.form, charge=amp_hours(0.9)))
+
+    yield
+    del RULES["cell.made_up"]
+
+
+@pytest.mark.usefixtures("made_up_rule")
+def test_a_rule_is_one_place_and_the_page_of_all_checks_knows_it(client):
+    answer = client.post("/api/questions/assess", json={"document": plan().model_dump(mode="json"), "build": 0}).json()
+    (raised,) = [one for one in answer["assessment"]["findings"] if one["code"] == "cell.made_up"]
+    assert raised["headline"] == "The made-up pouch holds 900 mAh."
+    (listed,) = [one for one in client.get("/api/reference").json()["rules"] if one["code"] == "cell.made_up"]
+    assert (listed["what_to_do"], listed["station"]) == ("Do what it says.", "cell")

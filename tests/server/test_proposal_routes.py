@@ -53,8 +53,8 @@ def test_a_search_may_be_stopped(client):
     [
         ({"gadget": {"modes": []}}, "one current"),
         ({"wishes": {"price_at_most": "dear"}}, "number"),
-        ({"wishes": {"lid_mm": 9999}}, "at most 50"),
-        ({"wishes": {"lid_mm": -3}}, "at least 0"),
+        ({"wishes": {"lid_mm": 9999}}, "Enter 50 or less"),
+        ({"wishes": {"lid_mm": -3}}, "Enter 0 or more"),
     ],
 )
 def test_what_cannot_be_searched_is_a_sentence(client, change, says):

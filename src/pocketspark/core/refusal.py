@@ -99,4 +99,5 @@ def _sentence(error: Mapping[str, Any]) -> str:
     if error["type"] in _OURS:
         return str(error["msg"])
     template = _SENTENCES.get(error["type"], _UNKNOWN)
-    return template.format(**error.get("ctx", {}))
+    bounds = error.get("ctx", {})
+    return template.format(**{name: f"{at:g}" if isinstance(at, float) else at for name, at in bounds.items()})

@@ -28,6 +28,19 @@ SLOW_PER_C = 0.05
 GAUGE_WARNS_V = 1.20
 
 
+# Volts of the cell at which a peak is tried, from nearly empty to full.
+_PEAK_POINTS = 6
+
+
+@dataclass(frozen=True)
+class CellPeak:
+    """The most that flows from the cell: with so many volts at rest in it, in this mode."""
+
+    current_a: float
+    ocv_v: float
+    mode: Mode | None
+
+
 @dataclass(frozen=True)
 class ModeRun:
     """One mode, run from full to its end. `rest_a` flows from the cell between the pulses of a duty cycle."""
@@ -244,21 +257,34 @@ class Running:
         full_v = min(self.chosen.full_v, self.chain.regulator.v_set or self.chosen.full_v)
         return stress.stall_current_a(full_v, winding, self.chosen.all_ohm)
 
-    @cached_property
+    @property
     def peak_cell_a(self) -> float:
-        """What the highest peak takes from the cell at its worst, nearly empty at 3.0 V (2.5 V for LFP)."""
-        plain = [mode.most_a for mode in self.gadget.modes]
-        drawn = zip(self._peaks_at_empty_a, plain, strict=True)
-        at_empty = [a if np.isfinite(a) else b for a, b in drawn]
-        return max([*at_empty, self.stall_a], default=0.0)
+        """What flows from the cell in the worst of all peaks, wherever between full and nearly empty that is."""
+        return max(self.cell_peak.current_a, self.stall_a)
+
+    @cached_property
+    def cell_peak(self) -> CellPeak:
+        """The worst peak of any mode over the whole charge: converters draw most from an empty cell; LEDs, lamps and
+        heaters most from a full one. A peak that cannot be carried at all counts as what the gadget wants."""
+        ocv_v = np.linspace(self.cell.facts.empty_v, self.chosen.full_v, _PEAK_POINTS)
+        worst = CellPeak(0.0, self.chosen.full_v, None)
+        for mode in self.gadget.modes:
+            load = self.chain.load_of(mode, mode.most_a)
+            drawn = np.asarray(self.regulator_law.operating_point(ocv_v, self.chosen.all_ohm, load).cell_a)
+            drawn = np.where(np.isfinite(drawn), drawn, mode.most_a) + np.zeros(_PEAK_POINTS)
+            place = int(np.argmax(drawn))
+            if drawn[place] > worst.current_a:
+                worst = CellPeak(float(drawn[place]), float(ocv_v[place]), mode)
+        return worst
 
     @property
     def carries_its_peak_when_empty(self) -> bool:
         """Does a nearly empty cell still bring a converter through the highest peak at all?"""
-        return all(np.isfinite(self._peaks_at_empty_a))
+        return all(np.isfinite(self.peaks_at_empty_a))
 
     @cached_property
-    def _peaks_at_empty_a(self) -> list[float]:
+    def peaks_at_empty_a(self) -> list[float]:
+        """What each mode's peak takes from the cell when it is nearly empty; endless where it cannot be carried."""
         empty_v, all_ohm = self.cell.facts.empty_v, self.chosen.all_ohm
         peaks = [self.chain.load_of(mode, mode.most_a) for mode in self.gadget.modes]
         return [float(self.regulator_law.operating_point(empty_v, all_ohm, peak).cell_a) for peak in peaks]

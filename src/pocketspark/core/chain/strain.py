@@ -5,6 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from pocketspark.core.chain.running import ModeRun, Running
+from pocketspark.core.chain.states import FED_FROM_5V
+from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Mode
 from pocketspark.core.physics.heat import surroundings_of
 
@@ -18,11 +20,15 @@ _HALVINGS = 30
 
 @dataclass(frozen=True)
 class RegulatorHeat:
-    """The regulator in the mode that warms it most, with a full cell: watts, and degrees C of what carries them."""
+    """The regulator in the mode that warms it most: watts, and degrees C of what carries them.
+
+    With a full cell, or `plugged_in`, where it hangs on the 5 V.
+    """
 
     mode: Mode
     watts: float
     hottest_c: float
+    plugged_in: bool = False
 
 
 def regulator_heat(running: Running) -> RegulatorHeat | None:
@@ -31,9 +37,11 @@ def regulator_heat(running: Running) -> RegulatorHeat | None:
     theta = regulator.theta_ja_c_per_w or USUAL_THETA.get(regulator.kind, 0.0)
     around = surroundings_of(running.gadget.shell)
     heats = [
-        RegulatorHeat(run.mode, watts, around.room_c + watts * run.mode.duty * (theta + around.rise_c_per_w))
+        RegulatorHeat(
+            run.mode, watts, around.room_c + watts * run.mode.duty * (theta + around.rise_c_per_w), plugged_in
+        )
         for run in running.runs
-        for watts in [_burnt_w(running, run)]
+        for watts, plugged_in in ((_burnt_w(running, run), False), (_burnt_plugged_in_w(running, run), True))
     ]
     return max(heats, key=lambda heat: heat.watts, default=None) if regulator.kind != "none" else None
 
@@ -47,6 +55,28 @@ def _burnt_w(running: Running, run: ModeRun) -> float:
         return 0.0
     out_w = gadget_v * float(run.load.current(gadget_v))
     return max((full_v - all_ohm * cell_a) * cell_a - out_w, 0.0)
+
+
+def plugged_input_v(running: Running) -> float | None:
+    """Volts before the regulator while it is plugged in, lightest load; None where the cell feeds it then.
+
+    A diode on the way takes off the least where least flows, so it is left out.
+    """
+    build = running.build
+    return build.source.volts if build.who_charges == "board" and build.use_while_charging in FED_FROM_5V else None
+
+
+def _burnt_plugged_in_w(running: Running, run: ModeRun) -> float:
+    """The same on the 5 V: P = V_in I_in - V_out I_out, with the drop of a diode on the way left to the diode."""
+    fed_v = plugged_input_v(running)
+    if fed_v is None:
+        return 0.0
+    law = law_of_regulator(running.chain.regulator)
+    point = law.operating_point(fed_v, 0.0, run.load)
+    gadget_v, drawn_a = float(point.gadget_v), float(point.cell_a)
+    if not np.isfinite(gadget_v) or not np.isfinite(drawn_a):
+        return 0.0
+    return max(fed_v * drawn_a - gadget_v * float(run.load.current(gadget_v)), 0.0)
 
 
 @dataclass(frozen=True)

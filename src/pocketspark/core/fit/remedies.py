@@ -25,7 +25,7 @@ from pocketspark.core.fit.cell_sizes import (
 from pocketspark.core.fit.parts import Part, boards_by_name
 from pocketspark.core.fit.placing import answer_to, setting_of
 from pocketspark.core.fit.questions import AXIS_OF, Yield
-from pocketspark.core.message import Message, row_of, say
+from pocketspark.core.message import Message, _, row_of, say
 from pocketspark.core.models import Build, Cell, Project
 from pocketspark.core.models.bay import LEAST_WALL_MM, SIDES, Bay, Side, WallOpening
 from pocketspark.core.models.board import SOCKETS
@@ -160,12 +160,8 @@ def _smaller_cells(setting: Setting) -> Iterator[FitRemedy]:
         if could is None or could >= 0:
             continue
         mm, own = _rounded_up(-could), setting.parts[cells[0]].name
-        says = say(
-            "A cell {mm} {smaller} than {piece}",
-            mm=millimetres(mm),
-            smaller=measure.smaller,
-            piece=own if len(cells) == 1 else "each of these",
-        )
+        alone, several = _("A cell {mm} {smaller} than {own}"), _("Cells each {mm} {smaller} than these")
+        says = say(alone if len(cells) == 1 else several, mm=millimetres(mm), smaller=measure.smaller, own=own)
         yield FitRemedy(what=measure.smaller, subject=own, mm=mm, says=says)
 
 
@@ -191,11 +187,11 @@ def _trim(setting: Setting, solid: int, obstacle: int) -> Iterator[FitRemedy]:
         _, mm, side = min(cuts)
         axis, far = AXIS_OF[side]
         says = say(
-            "Trim {mm} of {size_mm} off {stands}, from {it}",
+            "Trim {mm} of {size_mm} off {rib}, from {side}",
             mm=bare_length(mm),
             size_mm=millimetres(stands.size_mm[axis]),
-            stands=stands.name,
-            it=_FROM[side],
+            rib=stands.name,
+            side=_FROM[side],
         )
         at, size = list(stands.at_mm), list(stands.size_mm)
         size[axis] = round(size[axis] - mm, 4)
@@ -316,12 +312,12 @@ def _closed_sides(setting: Setting) -> list[Side]:
 
 def _other_wall(bay: Bay, side: Side) -> _Change:
     opened = bay.model_copy(update={"walls": (*bay.walls, WallOpening(side=side))})
-    wall = (
-        say("{side} side of the tube", side=side)
-        if bay.tube and side_of_a_tube(side)
-        else say("{side} wall", side=side)
-    )
-    says = say("Open the {piece} as well", piece=side if side in ("floor", "lid") and not bay.tube else wall)
+    if bay.tube and side_of_a_tube(side):
+        says = say("Open the {side} side of the tube as well", side=side)
+    elif bay.tube or side not in ("floor", "lid"):
+        says = say("Open the {side} wall as well", side=side)
+    else:
+        says = say("Open the {side} as well", side=side)
     return _Change("wall", side, says, lambda setting: replace(setting, bay=opened), _bay_edit(opened))
 
 

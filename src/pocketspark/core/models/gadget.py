@@ -105,9 +105,11 @@ class FrontEndFacts:
 FRONT_ENDS: Mapping[FrontEnd, FrontEndFacts] = {
     "led_resistor": FrontEndFacts("LED and resistor", "led", "brighter and hotter", "dims, then goes dark"),
     "lamp": FrontEndFacts("filament lamp", "lamp", "its life collapses", "dim and yellow"),
-    "motor": FrontEndFacts("brushed motor", "current", "runs fast and hot, wears its brushes", "slow, may not start"),
+    "motor": FrontEndFacts(
+        "brushed motor", "current", "runs fast and hot, wears its brushes", "slow, can fail to start"
+    ),
     "heater": FrontEndFacts("resistive heater", "resistance", "power grows with the square of the volts", "weak"),
-    "logic": FrontEndFacts("logic straight on the battery", "current", "its parts may die", "resets, forgets"),
+    "logic": FrontEndFacts("logic straight on the battery", "current", "its parts can be destroyed", "resets, forgets"),
     "regulator": FrontEndFacts("own linear regulator", "current", "the excess becomes heat", "drops out"),
     "converter": FrontEndFacts("own switching converter", "power", "over its input range", "draws more current"),
 }
@@ -123,8 +125,7 @@ class Window(Model):
     def _right_way_up(self) -> Self:
         if self.v_run_min is not None and self.v_abs_max is not None and self.v_run_min >= self.v_abs_max:
             raise refusal(
-                f"the window is upside down: works from {bare(self.v_run_min)} V, may not have over "
-                f"{bare(self.v_abs_max)} V"
+                f"The lowest volts, {bare(self.v_run_min)} V, must be under the highest, {bare(self.v_abs_max)} V"
             )
         return self
 

@@ -160,14 +160,19 @@ def _charging_links(charging: Charging) -> tuple[PathLink, PathLink]:
 
 def _running_links(running: Running) -> tuple[PathLink, ...]:
     span = say(
-        "{full_v} to {max} V", full_v=fixed(running.chosen.full_v, 1), max=fixed(max(running.chosen.cuts.values()), 1)
+        "{most} to {least} V",
+        most=fixed(running.chosen.full_v, 1),
+        least=fixed(max(running.chosen.cuts.values()), 1),
     )
     heaviest = running.heaviest_run
     if heaviest is None:
         return (PathLink(charging=False, volts=span),) * 2 + (PathLink(charging=False),)
-    cell_current = amps(float(heaviest.run.cell_a[len(heaviest.run.cell_a) // 2]))
+    # All of one moment, half way through the run in the heaviest mode: what flows in one wire flows in the next.
+    middle = len(heaviest.run.cell_a) // 2
+    cell_current = amps(float(heaviest.run.cell_a[middle]))
+    gadget_current = amps(float(heaviest.load.current(float(heaviest.run.gadget_v[middle]))))
     most, least = fixed(running.gadget_v_max, 1), fixed(running.gadget_v_min, 1)
     same = round(most.value, 1) == round(least.value, 1)
     at_gadget = say("{most} V", most=most) if same else say("{most} to {least} V", most=most, least=least)
-    last = PathLink(charging=False, volts=at_gadget, current=as_message(amps(heaviest.mode.current_a)))
+    last = PathLink(charging=False, volts=at_gadget, current=as_message(gadget_current))
     return (*(PathLink(charging=False, volts=span, current=as_message(cell_current)),) * 2, last)

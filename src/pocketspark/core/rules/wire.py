@@ -7,11 +7,11 @@ from collections.abc import Iterator, Mapping
 from pocketspark.core.chain import Chain, ChosenCell, Running
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.message import NOTHING, row_of, say, say_of
-from pocketspark.core.models.build import CELL_LEADS, CellLead
+from pocketspark.core.models.build import CellLead
 from pocketspark.core.models.gadget import EXISTING_CHARGING, TREATMENTS
 from pocketspark.core.models.wiring import THERMISTOR_LEADS
-from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, fixed, millimetres, millivolts, ohms, volts
+from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
+from pocketspark.core.units.figures import amps, amps_apart, fixed, millimetres, millivolts, ohms, volts
 from pocketspark.core.wiring.cutlist import DROP_V, cut_list
 from pocketspark.core.wiring.wired import WiredBuild
 
@@ -32,31 +32,31 @@ HIGH_IQ_A = 200e-6
     advice=say("Solder the lead instead, or choose a larger plug."),
 )
 def plug_rating(running: Running) -> Iterator[Judgement]:
-    """A plug on the cell's lead has contacts of an ampere or two."""
+    """A plug on the cell's lead has contacts of an ampere or two; all that goes in or out of the cell flows there."""
     rated_a = PLUG_A.get(running.build.cell_lead)
     if rated_a is None or not running.runs:
         return
-    peak, stands = amps(running.peak_cell_a), amps(rated_a)
-    if peak.value > stands.value:
+    charging = running.chain.charging
+    charged_a = charging.current.spread.most_a if charging and charging.in_the_gadget else 0.0
+    flows, rated = amps_apart(max(running.peak_cell_a, charged_a), rated_a)
+    facts: Facts = {
+        "figure": flows,
+        "limit": rated,
+        "working": say("while it charges") if charged_a > running.peak_cell_a else say("at the gadget's peak"),
+    }
+    if flows.value > rated.value:
         yield caution(
             say(
-                "The cell's plug is rated for {stands}, but {peak} can flow. Its contacts get hot.",
-                stands=stands,
-                peak=peak,
-            ),
-            figure=peak,
-            limit=stands,
-            working=say(
-                "{cell_leads}. Solder the leads, or use the larger plug.",
-                cell_leads=CELL_LEADS[running.build.cell_lead][0],
+                "The cell's plug is rated for {rated}, but {flows} can flow. Its contacts get hot.",
+                rated=rated,
+                flows=flows,
             ),
             remedy=remedy(say("Solder the cell's leads"), {f"{running.chain.path}.cell_lead": "soldered"}),
+            **facts,
         )
     else:
         yield fine(
-            say("The cell's plug is rated for {stands}; {peak} flows at most.", stands=stands, peak=peak),
-            figure=peak,
-            limit=stands,
+            say("The cell's plug is rated for {rated}; {flows} flows at most.", rated=rated, flows=flows), **facts
         )
 
 

@@ -6,7 +6,7 @@ from pocketspark.core.cells.credibility import DENSITY, credible_capacity_ah, en
 from pocketspark.core.cells.grading import grade
 from pocketspark.core.chain import Chain, ChosenCell, Running
 from pocketspark.core.finding import Judgement
-from pocketspark.core.message import say
+from pocketspark.core.message import Message, say
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import amp_hours, amps_apart, density, fixed, ohms, volts
 
@@ -166,6 +166,14 @@ def resistance_high(chosen: ChosenCell) -> Iterator[Judgement]:
     )
 
 
+def peak_working(running: Running) -> Message:
+    """In which corner the peak flows."""
+    worst = running.cell_peak
+    if worst.mode is None or running.stall_a > worst.current_a:
+        return say("the motor held fast, with a full cell")
+    return say("peak of “{mode}”, with {volts} in the cell", mode=worst.mode.name, volts=volts(worst.ocv_v))
+
+
 @rule(
     "cell.over_discharge_rating",
     station="cell",
@@ -173,24 +181,27 @@ def resistance_high(chosen: ChosenCell) -> Iterator[Judgement]:
     advice=say("Choose a cell that can supply more, a larger one, or a lighter load."),
 )
 def over_discharge_rating(running: Running) -> Iterator[Judgement]:
-    """The gadget's peak, as the cell feels it, against what the cell may give."""
+    """The gadget's peak, as the cell feels it at any charge, against what the cell can supply."""
     stated_a = running.chosen.discharge_max_a
     if stated_a is None or not running.runs:
         return
-    peak, may_give = amps_apart(running.peak_cell_a, stated_a)
-    if peak.value > may_give.value:
+    peak, rated = amps_apart(running.peak_cell_a, stated_a)
+    if peak.value > rated.value:
         yield stop(
-            say("The gadget's peak takes {peak} from a cell that may give {may_give}.", peak=peak, may_give=may_give),
-            figure=peak,
-            limit=may_give,
-            working=say(
-                "peak of the heaviest mode, with {empty_v} in the cell", empty_v=volts(running.cell.facts.empty_v)
+            say(
+                "The gadget draws {peak} from a cell that can supply {rated}. It will overheat and lose capacity.",
+                peak=peak,
+                rated=rated,
             ),
+            figure=peak,
+            limit=rated,
+            working=peak_working(running),
             rests_on=(f"{running.chosen.path}.discharge_max_a",),
         )
     else:
         yield fine(
-            say("The gadget takes {peak} at most; the cell may give {may_give}.", peak=peak, may_give=may_give),
+            say("The gadget draws {peak} at most; the cell can supply {rated}.", peak=peak, rated=rated),
             figure=peak,
-            limit=may_give,
+            limit=rated,
+            working=peak_working(running),
         )

@@ -7,10 +7,10 @@ from pocketspark.core.chain import ChosenCell, Running
 from pocketspark.core.chain.chosen_cell import LEAST_OHM
 from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import JOINING_V
-from pocketspark.core.message import say
+from pocketspark.core.message import _, say
 from pocketspark.core.models import Cell
 from pocketspark.core.rules.rule import Facts, caution, fine, note, rule, stop
-from pocketspark.core.units.figures import amps, amps_apart, fixed, ohms, percent, significant, volts
+from pocketspark.core.units.figures import amps, amps_apart, fixed, millivolts, ohms, percent, significant, volts
 
 # One that carries so much more of the load than it has of the charge ages first (our judgement, no source).
 UNEVEN = 1.3
@@ -62,13 +62,9 @@ def unlike_joining(chosen: ChosenCell) -> Iterator[Judgement]:
     pairs = [_joining(one, other) for one, other in combinations(chosen.chain.build.cells, 2)]
     flows_a, takes_a, apart_v, r_ohm, read = max(pairs, key=lambda pair: pair[0] / pair[1])
     flows, takes = amps_apart(flows_a, takes_a)
-    apart = say("{apart_v} mV", apart_v=fixed(apart_v * 1000, 0))
-    working = say(
-        "{apart} apart{piece}, through {r_ohm}",
-        apart=apart,
-        piece="" if read else ", where nobody has read them",
-        r_ohm=ohms(r_ohm),
-    )
+    apart = millivolts(apart_v)
+    measured, guessed = _("{apart} apart, through {r_ohm}"), _("{apart} apart, as not measured, through {r_ohm}")
+    working = say(measured if read else guessed, apart=apart, r_ohm=ohms(r_ohm))
     if flows_a > takes_a:
         yield caution(
             say(

@@ -18,6 +18,8 @@ SAME = 1.001
 
 # A resistor of over so many times the suggested one charges needlessly slowly (our judgement, no source).
 NEEDLESSLY_SLOW = 2.0
+# Closer than this to the trip of a protection, its tolerance with temperature decides (common practice, no source).
+NEAR_THE_TRIP = 0.15
 
 # What makers have measured past the rating of a 1 A board (common practice, no source).
 PAST_RATING = say(
@@ -68,6 +70,15 @@ def spread_working(charging: BoardCharging) -> Message:
         r_origin=current.r_origin,
         nominal_a=amps(spread.nominal_a),
         reach=reach,
+    )
+
+
+def current_working(charging: Charging) -> Message:
+    """Where the charge current comes from."""
+    if isinstance(charging, BoardCharging):
+        return spread_working(charging)
+    return say(
+        "the {board} gives {nominal_a}", board=charging.board.name, nominal_a=amps(charging.current.spread.nominal_a)
     )
 
 
@@ -301,6 +312,55 @@ def over_board(charging: BoardCharging) -> Iterator[Judgement]:
             say("The board is set to {set_to} and rated for {rated}.", set_to=set_to, rated=rated),
             figure=set_to,
             limit=rated,
+        )
+
+
+@rule(
+    "charge.protection_trips",
+    station="charge",
+    node="protection",
+    source="I_trip = V_trip / (2 R_on); the charging current flows through both transistors too, common practice",
+    limits=say("the low end of the trip current; caution within {near} of it", near=percent(NEAR_THE_TRIP)),
+    advice=say("Fit a larger charge-current resistor, or choose a protection that trips later."),
+    follows=("charge.over_cell", "charge.over_policy", "charge.over_board"),
+)
+def protection_trips(charging: Charging) -> Iterator[Judgement]:
+    """The charging current flows through the protection, which opens on over-current in either direction."""
+    protection = charging.chain.first_to_trip
+    if protection is None:
+        return
+    most, least = amps_apart(charging.current.spread.most_a, protection.trip_least_a)
+    facts: Facts = {"figure": most, "limit": least}
+    given = fit_suggested(charging) if isinstance(charging, BoardCharging) else None
+    if most.value >= least.value:
+        yield stop(
+            say(
+                "Charging with {most} opens the protection, which can trip at {least}. The charge starts and stops.",
+                most=most,
+                least=least,
+            ),
+            working=current_working(charging),
+            remedy=given,
+            **facts,
+        )
+    elif most.value > least.value * (1 - NEAR_THE_TRIP):
+        yield caution(
+            say(
+                "The charging current of {most} is close to the {least} at which the protection can open.",
+                most=most,
+                least=least,
+            ),
+            working=current_working(charging),
+            **facts,
+        )
+    else:
+        yield fine(
+            say(
+                "The protection lets the charging current of {most} through: it opens at {least} or more.",
+                most=most,
+                least=least,
+            ),
+            **facts,
         )
 
 

@@ -6,8 +6,8 @@ import numpy as np
 
 from pocketspark.core.chain import BoardCharging, Chain, Charging
 from pocketspark.core.finding import Judgement
-from pocketspark.core.message import Message, _, say
-from pocketspark.core.rules.charge.current import spread_working
+from pocketspark.core.message import _, say
+from pocketspark.core.rules.charge.current import current_working
 from pocketspark.core.rules.rule import Facts, caution, fine, note, rule, stop
 from pocketspark.core.units.figures import (
     amps,
@@ -22,15 +22,6 @@ NIGHT_H = 10.0
 
 # The charger's end current is this uncertain (its comparator beside its K, common practice, no source).
 END_CURRENT_OFF = 0.30
-
-
-def current_working(charging: Charging) -> Message:
-    """Where the charge current comes from."""
-    if isinstance(charging, BoardCharging):
-        return spread_working(charging)
-    return say(
-        "the {board} gives {nominal_a}", board=charging.board.name, nominal_a=amps(charging.current.spread.nominal_a)
-    )
 
 
 @rule(
@@ -136,14 +127,17 @@ def shared_window(charging: BoardCharging) -> Iterator[Judgement]:
     )
     facts: Facts = {"figure": plugged, "limit": takes, "working": working}
     if plugged.value > takes.value:
-        yield caution(
+        # As grave as the same volts from the cell: a limit that is only guessed is a caution.
+        guessed = window.max_basis == "inferred"
+        level = caution if guessed else stop
+        yield level(
             say("Plugged in, the gadget gets {plugged}, over its limit of {takes}.", plugged=plugged, takes=takes),
-            assumed=window.max_basis == "inferred",
+            assumed=guessed,
             **facts,
         )
     else:
         yield fine(
-            say("Plugged in, the gadget sees {plugged}; it takes {takes}.", plugged=plugged, takes=takes), **facts
+            say("Plugged in, the gadget gets {plugged}; its limit is {takes}.", plugged=plugged, takes=takes), **facts
         )
 
 

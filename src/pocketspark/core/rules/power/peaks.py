@@ -1,11 +1,11 @@
 """Power: heat of the regulator, peaks that reset the gadget, motors that nobody measured."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from pocketspark.core.chain import Chain, Running
 from pocketspark.core.chain.strain import RESISTOR_W, first_peak_reset, regulator_heat
 from pocketspark.core.finding import Judgement
-from pocketspark.core.message import say
+from pocketspark.core.message import _, say
 from pocketspark.core.rules.rule import Facts, caution, note, rule, stop
 from pocketspark.core.units.figures import amps, celsius, ohms, percent, volts, watts
 
@@ -15,6 +15,15 @@ REGULATOR_WARM_C, REGULATOR_DEAD_C = 85.0, 125.0
 
 # Charge left where a peak resets the gadget, as a share, that is worth a caution (our judgement, no source).
 RESET_NOTE, RESET_CAUTION = 0.10, 0.30
+
+
+# Which corner it is (plugged in or not), and whose package.
+_PACKAGES: Mapping[tuple[bool, bool], str] = {
+    (False, True): _("“{mode}”, full cell: {burnt}, its own package"),
+    (False, False): _("“{mode}”, full cell: {burnt}, a usual package"),
+    (True, True): _("“{mode}”, plugged in: {burnt}, its own package"),
+    (True, False): _("“{mode}”, plugged in: {burnt}, a usual package"),
+}
 
 
 @rule(
@@ -57,12 +66,7 @@ def regulator_hot(running: Running) -> Iterator[Judgement]:
             )
         return
     hot = celsius(heat.hottest_c)
-    working = say(
-        "“{mode}”, full cell: {burnt}, {piece} package",
-        mode=heat.mode.name,
-        burnt=burnt,
-        piece="its own" if own else "a usual",
-    )
+    working = say(_PACKAGES[heat.plugged_in, own], mode=heat.mode.name, burnt=burnt)
     if heat.hottest_c > REGULATOR_DEAD_C:
         yield stop(
             say(

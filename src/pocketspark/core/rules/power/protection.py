@@ -6,7 +6,7 @@ from pocketspark.core.chain import Chain, Charging, Running
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import say
-from pocketspark.core.rules.rule import caution, fine, note, rule, stop
+from pocketspark.core.rules.rule import Facts, caution, fine, note, rule, stop
 from pocketspark.core.units.figures import amps, fixed, ohms, percent, volts
 
 # Start-up peaks are short and seldom measured whole: the protection's low end should clear them by this much.
@@ -15,6 +15,10 @@ PEAK_MARGIN = 1.3
 # Over a class's full voltage by more than this, the over-charge cut comes too late to save the cell (handbooks of such
 # circuits give 4.25 to 4.35 V for a 4.20 V cell, from memory).
 OVER_CHARGE_SPAN_V = 0.20
+
+# How far under the class's empty voltage a protection may cut: 2.4 V for a lithium cell that is empty at 3.0 V; and
+# where the cell is lost (common practice, no source).
+CUT_UNDER_EMPTY_V, CUT_LOST_V = 0.6, 0.8
 
 
 @rule(
@@ -180,6 +184,46 @@ def over_charge_cut(charging: Charging) -> Iterator[Judgement]:
 
 
 @rule(
+    "power.cut_low",
+    station="power",
+    node="protection",
+    source="over-discharge cuts of 2.4 to 3.0 V, common practice; copper dissolves at deep discharge, from memory",
+    limits=say(
+        "{least} under the class's empty voltage: a cell lost early; {lost}: never",
+        least=volts(CUT_UNDER_EMPTY_V),
+        lost=volts(CUT_LOST_V),
+    ),
+    advice=say("Choose a protection made for this class of cell."),
+)
+def cut_low(running: Running) -> Iterator[Judgement]:
+    """The over-discharge cut must suit the class: a cell that is emptied far below it is damaged for good."""
+    protections = running.chain.protections
+    if not protections:
+        return
+    empty_v = running.cell.facts.empty_v
+    cut, least = volts(max(one.cut_v for one in protections)), volts(empty_v - CUT_UNDER_EMPTY_V)
+    facts: Facts = {"figure": cut, "limit": least}
+    if cut.value < empty_v - CUT_LOST_V:
+        yield stop(
+            say(
+                "The protection lets the cell run down to {cut}. A {cell} cell is damaged below {least}.",
+                cut=cut,
+                cell=running.cell.facts.label,
+                least=least,
+            ),
+            working=say("Copper dissolves at deep discharge and can short the cell when it is charged again."),
+            **facts,
+        )
+    elif cut.value < least.value:
+        yield caution(
+            say("The protection cuts off only at {cut}. Below {least} this cell wears out fast.", cut=cut, least=least),
+            **facts,
+        )
+    else:
+        yield fine(say("The protection cuts off at {cut}.", cut=cut), **facts)
+
+
+@rule(
     "power.needs_waking",
     station="power",
     node="protection",
@@ -265,7 +309,7 @@ def peak_at_empty(running: Running) -> Iterator[Judgement]:
             ),
         )
         return
-    plain, drawn = amps(max(mode.most_a for mode in running.gadget.modes)), amps(running.peak_cell_a)
+    plain, drawn = amps(max(mode.most_a for mode in running.gadget.modes)), amps(max(running.peaks_at_empty_a))
     yield fine(
         say("Nearly empty, the cell gives {drawn} for the gadget's {plain} peak.", drawn=drawn, plain=plain),
         figure=drawn,

@@ -8,7 +8,7 @@ from pocketspark.core.chain import Running
 from pocketspark.core.chain.strain import RESISTOR_W
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.limits import DIM
-from pocketspark.core.message import say
+from pocketspark.core.message import _, say
 from pocketspark.core.physics import resistors, stress
 from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import amps, fixed, ohms, percent, significant, volts, watts
@@ -47,6 +47,9 @@ def led(running: Running) -> Iterator[Judgement]:
         return
     led_v, design_v = gadget.led_forward_v, gadget.design_v
     lit_v = max(running.gadget_v_at(running.chosen.full_v, run.load) for run in running.runs)
+    plugged_v = running.chain.charging.plugged_gadget_v() if running.chain.charging else None
+    plugged_in = plugged_v is not None and plugged_v > lit_v
+    lit_v = max(lit_v, plugged_v or 0.0)
     most, least = (percent(float(stress.led_share(v, design_v, led_v))) for v in (lit_v, running.gadget_v_min))
     seen = volts(lit_v)
     working = say(
@@ -57,34 +60,29 @@ def led(running: Running) -> Iterator[Judgement]:
         most=fixed(most.value, 2),
     )
     facts: Facts = {"figure": most, "working": working, "rests_on": ("gadget.behind.led_v",)}
-    at_end = "they go dark" if least.value <= 0 else say("{least} at the end", least=least)
+    shares = {"most": most, "least": least}
     if most.value > LED_HARSH:
-        yield stop(
-            say(
-                "With a full cell the LEDs get {most} of the current they were designed for. They burn out.", most=most
-            ),
-            remedy=_dropping_resistor(running),
-            **facts,
-        )
+        yield stop(say(_BURN[plugged_in], **shares), remedy=_dropping_resistor(running), **facts)
     elif most.value > LED_BRIGHT:
-        yield caution(
-            say(
-                "The LEDs run hot: with a full cell they get {most} of the current they were designed for, {at_end}.",
-                most=most,
-                at_end=at_end,
-            ),
-            remedy=_dropping_resistor(running),
-            **facts,
-        )
+        yield caution(say(_HOT[plugged_in], **shares), remedy=_dropping_resistor(running), **facts)
     else:
-        yield fine(
-            say(
-                "With a full cell the LEDs get {most} of the current they were designed for, {at_end}.",
-                most=most,
-                at_end=at_end,
-            ),
-            **facts,
-        )
+        yield fine(say(_LIT[least.value > 0], **shares), **facts)
+
+
+# With a full cell, or on the 5 V while it is plugged in.
+_BURN = (
+    _("With a full cell the LEDs get {most} of the current they were designed for. They burn out."),
+    _("Plugged in, the LEDs get {most} of the current they were designed for. They burn out."),
+)
+_HOT = (
+    _("With a full cell the LEDs run hot: they get {most} of the current they were designed for."),
+    _("Plugged in, the LEDs run hot: they get {most} of the current they were designed for."),
+)
+# Dark at the end of the charge, or not.
+_LIT = (
+    _("The LEDs get {most} of the current they were designed for at first, and go dark at the end."),
+    _("The LEDs get {most} of the current they were designed for at first, and {least} at the end."),
+)
 
 
 def _dropping_resistor(running: Running) -> Remedy | None:

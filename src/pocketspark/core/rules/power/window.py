@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain, ModeRun, Running
+from pocketspark.core.chain.strain import plugged_input_v
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import say
@@ -143,7 +144,8 @@ def _never_runs(running: Running, worst: ModeRun, guessed: bool) -> Judgement:
     advice=say("Choose a regulator rated for more current, or for a higher input."),
 )
 def regulator_overloaded(running: Running) -> Iterator[Judgement]:
-    """The gadget's peak against the regulator's current rating, and the full cell against its input rating."""
+    """The gadget's peak against the regulator's current rating; the full cell, and the 5 V that it may hang on while it
+    is plugged in, against its input rating."""
     regulator = running.chain.regulator
     if regulator.kind == "none" or not running.gadget.modes:
         return
@@ -160,7 +162,21 @@ def regulator_overloaded(running: Running) -> Iterator[Judgement]:
             figure=peak,
             limit=rated,
         )
-    if regulator.v_in_max is not None and full.value > regulator.v_in_max:
+    plugged = plugged_input_v(running)
+    if regulator.v_in_max is not None and plugged is not None and plugged > max(regulator.v_in_max, full.value):
+        takes, fed = volts(regulator.v_in_max), volts(plugged)
+        yield stop(
+            say(
+                "Plugged in, {fed} reaches the {regulator}, which is rated for {takes}.",
+                fed=fed,
+                regulator=regulator.name,
+                takes=takes,
+            ),
+            figure=fed,
+            limit=takes,
+            working=say("While it is plugged in, the gadget runs on the 5 V and not on the cell."),
+        )
+    elif regulator.v_in_max is not None and full.value > regulator.v_in_max:
         takes = volts(regulator.v_in_max)
         yield stop(
             say(
