@@ -83,7 +83,7 @@ SAID = [
     (
         "cell.over_discharge_rating",
         {"cell": CELL | {"discharge_max_a": 0.05}},
-        ["takes 60 mA from a cell that may give 50 mA"],
+        ["draws 60 mA from a cell that can supply 50 mA"],
     ),
     # 0.9 Ah x 3.7 V / (5 x 34 x 50 mm = 8.5 ml) = 392 Wh/l
     ("cell.claim_not_credible", {}, ["credible for its size (392 Wh/l)", "900 mAh x 3.7 V / 8.5 ml"]),

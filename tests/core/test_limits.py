@@ -78,7 +78,7 @@ EDGES = {
     ],
     "charge.float_low": [
         ("4.20 V", {"boards": [board(float_v=4.20)]}, None),
-        ("4.19 V", {"boards": [board(float_v=4.19)]}, "caution"),
+        ("4.19 V", {"boards": [board(float_v=4.19)]}, "note"),
         # half full is near 3.8 V (open-circuit curve of the class, from memory): an LFP charger leaves nearly all of it
         ("3.90 V", {"boards": [board(float_v=3.90)]}, "caution"),
         ("3.65 V", {"boards": [board(float_v=3.65)]}, "stop"),

@@ -169,7 +169,7 @@ RAISED = {
     "power.run_time": ("note", {}),
     "charge.no_charger": ("note", {"boards": []}),
     "charge.float_high": ("stop", {"cell": CELL | {"cell_class": "lfp"}}),
-    "charge.float_low": ("caution", {"cell": CELL | {"cell_class": "li_4v35"}}),
+    "charge.float_low": ("note", {"cell": CELL | {"cell_class": "li_4v35"}}),
     "charge.over_cell": ("stop", {"r_prog_ohm": 1200}),
     "charge.over_policy": ("caution", {"r_prog_ohm": 2000}),
     "charge.over_source": ("caution", {"r_prog_ohm": 2200}),
@@ -321,6 +321,13 @@ def test_what_reaches_a_regulator_plugged_in_is_held_against_its_rating_too():
         for more in ({}, dict(FED_FROM_5V))
     ]
     assert heats == [pytest.approx(1.4 * 0.3, rel=0.06), pytest.approx(2.2 * 0.3, rel=0.02)]
+
+
+def test_a_socket_that_is_not_used_may_lack_its_resistors():
+    bare = {"kind": "type_c", "cc_resistors": False}
+    assert finding(judged(boards=[board(socket=bare)]), "charge.type_c_dead").level == "caution"
+    wired = judged(boards=[board(socket=bare)], input={"kind": "wired_socket"})
+    assert finding(wired, "charge.type_c_dead") is None
 
 
 def test_leds_on_the_5_volts_are_judged_there():

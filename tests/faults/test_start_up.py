@@ -69,7 +69,7 @@ def open_until(folder, statement):
     return exit_code(process)
 
 
-@pytest.mark.parametrize("shape", in_turn([None, *OLDER], 2))
+@pytest.mark.parametrize("shape", in_turn([None, *OLDER], 1))
 def test_a_start_that_is_cut_off_anywhere_is_made_up_for(tmp_path, shape):
     statement, code = 0, KILLED
     while code == KILLED:

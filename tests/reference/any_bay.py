@@ -1,7 +1,7 @@
 """Random documents over the whole format of a bay and what goes into it: nothing here knows how the fit is found."""
 
 from builders import CELL, CHARGER, plan
-from chances import dice
+from chances import same_dice
 
 SIDES = ["left", "right", "front", "back", "floor", "lid"]
 SOCKETS = {"type_c": 3.2, "micro_b": 2.8, "mini_b": 3.9}
@@ -16,7 +16,7 @@ def document(seed, tube=False, furnished=False):
 
     `furnished`: a tube in which things stand, that may be opened in its side, and where parts are pinned.
     """
-    chance = dice(seed)
+    chance = same_dice(seed)
     build = _build(chance)
     gadget = {"name": "any", "bay": _tube(chance, build) if tube else _boxes(chance, build)}
     if chance.random() < 0.25 and not tube:
@@ -30,9 +30,9 @@ def document(seed, tube=False, furnished=False):
         document["builds"][0]["boards"][0]["charger"] = CHARGER
         document["builds"][0]["cradle_mm"] = 1.2
     if not tube:
-        _into_the_walls(dice("noses", seed), document)
+        _into_the_walls(same_dice(f"noses {seed}"), document)
     if furnished:
-        _into_the_tube(dice("tube", seed), document)
+        _into_the_tube(same_dice(f"tube {seed}"), document)
     return document
 
 

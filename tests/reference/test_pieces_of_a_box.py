@@ -9,7 +9,7 @@ import math
 import pytest
 
 from builders import CELL, plan
-from chances import EXAMPLES, dice
+from chances import EXAMPLES, same_dice
 from pocketspark.core.fit.placing import fit_of
 
 BOX = (40.0, 30.0, 20.0)
@@ -38,7 +38,7 @@ def put_in(sizes):
 @pytest.mark.parametrize("count", [2, 3, 4, 5, 6, 7])
 def test_pieces_of_a_box_go_in_again_and_larger_ones_do_not(count):
     for seed in range(BOXES):
-        pieces = sawn(dice(count, seed), count)
+        pieces = sawn(same_dice(f"{count} {seed}"), count)
         back = put_in([[round(mm - SAWN_MM, 1) for mm in size] for size in pieces])
         # Where they were, with half of what was sawn off on either side.
         assert back.fits == "yes", (seed, back.fits, back.doubts)

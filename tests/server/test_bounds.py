@@ -17,8 +17,8 @@ from pocketspark.demo import demo_projects
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 
-# A plan, and one of the demo conversions in turn.
-PROJECTS = {"a plan": plan()} | {project.gadget.name: project for project in in_turn(demo_projects(), 1)}
+# A plan and the demo conversions, one in turn.
+PROJECTS = {project.gadget.name: project for project in in_turn([plan(), *demo_projects()], 1)}
 
 
 def bounds_of(field):

@@ -316,7 +316,7 @@ HEAVY = {
 }
 
 
-@pytest.mark.parametrize(("path", "sent"), in_turn(list(HEAVY.values()), 3))
+@pytest.mark.parametrize(("path", "sent"), in_turn(list(HEAVY.values()), 2))
 def test_nobody_waits_while_somebody_sends_much(tmp_path, path, sent):
     """Answers to one client while two others keep the server busy; the figures are printed, and no answer is held back
     until another's is through: that is what a loop does which works itself."""

@@ -62,7 +62,7 @@ def does_not_fit(fitted: FittedBuild) -> Iterator[Judgement]:
         yield caution(
             in_words(answer),
             figure=spare,
-            working=say("If it is no larger than they suggest: {advice}", advice=_advice(chain)),
+            working=say("That holds if the bay is no larger than they suggest. {advice}", advice=_advice(chain)),
             **facts,
         )
     else:

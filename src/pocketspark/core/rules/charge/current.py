@@ -18,6 +18,8 @@ SAME = 1.001
 
 # A resistor of over so many times the suggested one charges needlessly slowly (our judgement, no source).
 NEEDLESSLY_SLOW = 2.0
+# Charged to this share and more, a cell is treated gently: a 4.35 V cell on a 4.20 V charger (from memory, 85 to 92 %).
+MILDLY_LOW = 0.85
 # Closer than this to the trip of a protection, its tolerance with temperature decides (common practice, no source).
 NEAR_THE_TRIP = 0.15
 
@@ -170,7 +172,8 @@ def float_low(charging: BoardCharging) -> Iterator[Judgement]:
             working=say("a {facts} cell is full at {full}", facts=charging.cell.facts.label, full=full),
         )
         return
-    yield caution(
+    level = note if reached >= MILDLY_LOW else caution
+    yield level(
         say(
             "{unused} of the capacity stays unused: the charger stops at {ends}, but the cell is full at {full}.",
             unused=unused,
@@ -440,9 +443,9 @@ def measured_resistor_off(charging: BoardCharging) -> Iterator[Judgement]:
     advice=say("Solder 5.1 kΩ from each CC contact to ground, or charge it from a Type-A socket."),
 )
 def type_c_dead(charging: BoardCharging) -> Iterator[Judgement]:
-    """A Type-C socket without its two resistors stays dead on a Type-C to Type-C cable."""
-    socket = charging.board.socket
-    if socket and socket.kind == "type_c" and not socket.cc_resistors:
+    """A Type-C socket without its two resistors stays dead on a Type-C to Type-C cable, where 5 V comes in there."""
+    socket, in_use = charging.board.socket, charging.build.input.facts.on_board
+    if in_use and socket and socket.kind == "type_c" and not socket.cc_resistors:
         yield caution(
             say("It stays dead on a C-to-C cable: this socket lacks its two 5.1 kΩ resistors."),
             working=say("It charges from an A-to-C cable. To fix it, add 5.1 kΩ from each of CC1 and CC2 to ground."),

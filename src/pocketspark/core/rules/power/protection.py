@@ -268,8 +268,8 @@ def cell_ends_low(running: Running) -> Iterator[Judgement]:
         return
     yield note(
         say(
-            "Left on, the gadget empties the cell to {cut}, where the protection opens; {better} would "
-            "be kinder to it.",
+            "Left on, the gadget empties the cell to {cut}, where the protection opens. Stopping at {better} "
+            "would spare it.",
             cut=cut,
             better=better,
         ),

@@ -37,7 +37,7 @@ def run_time(running: Running) -> Iterator[Judgement]:
     if new.value < old.value * 0.1:
         yield caution(
             say(
-                "A charge gives {new} of “{mode}”; {supply} gave over ten times as much, about {old}.",
+                "A charge gives {new} of “{mode}”. The old set ({supply}) gave over ten times as much, about {old}.",
                 new=new,
                 mode=run.mode.name,
                 supply=supply.label,
@@ -48,7 +48,7 @@ def run_time(running: Running) -> Iterator[Judgement]:
     else:
         yield note(
             say(
-                "A charge gives {new} of “{mode}”; {supply} gave about {old}.",
+                "A charge gives {new} of “{mode}”. The old set ({supply}) gave about {old}.",
                 new=new,
                 mode=run.mode.name,
                 supply=supply.label,
