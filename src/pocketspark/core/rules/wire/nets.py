@@ -1,22 +1,14 @@
-"""Wire: the electrical rule check over the nets as they stand, whoever made them.
+"""Wire: what may meet what, on the nets of the build as it is wired."""
 
-The thirteen rules of wiring are common practice, no source, but for wire sizes (ASTM B258, IEC 60028)."""
+from collections.abc import Iterator
 
-from collections.abc import Iterator, Mapping
-
-from pocketspark.core.chain import Chain, ChosenCell, Running
+from pocketspark.core.chain import Chain, ChosenCell
 from pocketspark.core.finding import Judgement, Remedy
-from pocketspark.core.message import NOTHING, row_of, say, say_of
-from pocketspark.core.models.build import CellLead
+from pocketspark.core.message import say
 from pocketspark.core.models.gadget import EXISTING_CHARGING, TREATMENTS
-from pocketspark.core.models.wiring import THERMISTOR_LEADS
-from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, amps_apart, fixed, millimetres, millivolts, ohms, volts
-from pocketspark.core.wiring.cutlist import DROP_V, cut_list
+from pocketspark.core.rules.rule import caution, fine, remedy, rule, stop
+from pocketspark.core.units.figures import amps, fixed, volts
 from pocketspark.core.wiring.wired import WiredBuild
-
-# Contacts of plugs on cells' leads, A, from memory of such connectors' drawings.
-PLUG_A: Mapping[CellLead, float] = {"small_plug": 1.0, "common_plug": 2.0}
 
 PRACTICE = "wiring rules, common practice, no source"
 
@@ -24,43 +16,7 @@ PRACTICE = "wiring rules, common practice, no source"
 HIGH_IQ_A = 200e-6
 
 
-@rule(
-    "wire.plug_rating",
-    station="wire",
-    node="cell",
-    source="drawings of such connectors, from memory",
-    advice=say("Solder the lead instead, or choose a larger plug."),
-)
-def plug_rating(running: Running) -> Iterator[Judgement]:
-    """A plug on the cell's lead has contacts of an ampere or two; all that goes in or out of the cell flows there."""
-    rated_a = PLUG_A.get(running.build.cell_lead)
-    if rated_a is None or not running.runs:
-        return
-    charging = running.chain.charging
-    charged_a = charging.current.spread.most_a if charging and charging.in_the_gadget else 0.0
-    flows, rated = amps_apart(max(running.peak_cell_a, charged_a), rated_a)
-    facts: Facts = {
-        "figure": flows,
-        "limit": rated,
-        "working": say("while it charges") if charged_a > running.peak_cell_a else say("at the gadget's peak"),
-    }
-    if flows.value > rated.value:
-        yield caution(
-            say(
-                "The cell's plug is rated for {rated}, but {flows} can flow. Its contacts get hot.",
-                rated=rated,
-                flows=flows,
-            ),
-            remedy=remedy(say("Solder the cell's leads"), {f"{running.chain.path}.cell_lead": "soldered"}),
-            **facts,
-        )
-    else:
-        yield fine(
-            say("The cell's plug is rated for {rated}; {flows} flows at most.", rated=rated, flows=flows), **facts
-        )
-
-
-def _as_made(chain: Chain) -> Remedy | None:
+def as_made(chain: Chain) -> Remedy | None:
     """Back to the hook-up that the tool makes, where the maker's own differs."""
     if chain.build.wiring.wires is None:
         return None
@@ -93,7 +49,7 @@ def cell_unprotected(wired: WiredBuild) -> Iterator[Judgement]:
                 working=say(
                     "Everything works until the cell is flat for good. Find the wire that joins them, and move it."
                 ),
-                remedy=_as_made(wired.chain),
+                remedy=as_made(wired.chain),
                 subjects=(minus, roles.gadget[1]),
             )
             return
@@ -122,7 +78,7 @@ def protection_bypassed(wired: WiredBuild) -> Iterator[Judgement]:
                 named_2=_named(pair[1]),
             ),
             working=say("A shared ground wire, a metal case, or the gadget's own board joins them. Part them."),
-            remedy=_as_made(wired.chain),
+            remedy=as_made(wired.chain),
             subjects=pair,
         )
         return
@@ -155,7 +111,7 @@ def charger_before_protection(wired: WiredBuild) -> Iterator[Judgement]:
         yield stop(
             say("The protection cannot stop an over-charge: {named} belongs on P-, not on B-.", named=_named(pads[0])),
             working=say("Wired this way, the charger bypasses the protection's transistors."),
-            remedy=_as_made(wired.chain),
+            remedy=as_made(wired.chain),
             subjects=pads,
         )
     else:
@@ -181,7 +137,7 @@ def load_on_cell_pads(wired: WiredBuild) -> Iterator[Judgement]:
                 "The gadget is wired to the bare cell: its minus is on {named}, not on OUT-.",
                 named=_named(charger.pad("B-")),
             ),
-            remedy=_as_made(wired.chain),
+            remedy=as_made(wired.chain),
             subjects=(ground, charger.pad("B-")),
         )
     else:
@@ -211,7 +167,7 @@ def regulator_bypassed(wired: WiredBuild) -> Iterator[Judgement]:
             ),
             figure=full,
             working=say("That is so whatever the regulator is set to."),
-            remedy=_as_made(wired.chain),
+            remedy=as_made(wired.chain),
             subjects=(roles.cell_plus[0], roles.gadget[0]),
         )
     else:
@@ -237,7 +193,7 @@ def five_on_battery(wired: WiredBuild) -> Iterator[Judgement]:
                 named_2=_named(pair[1]),
             ),
             working=say("It is charged with no limit at all. A diode or a load-sharing board belongs between them."),
-            remedy=_as_made(wired.chain),
+            remedy=as_made(wired.chain),
             subjects=pair,
         )
         return
@@ -299,7 +255,7 @@ def switch_place(wired: WiredBuild) -> Iterator[Judgement]:
             yield stop(
                 say("With {named} off it never charges: the switch is between charger and cell.", named=_named(key)),
                 working=say("It belongs between the protected output and the gadget."),
-                remedy=_as_made(chain),
+                remedy=as_made(chain),
                 subjects=(key,),
             )
             return
@@ -338,7 +294,7 @@ def polarity(wired: WiredBuild) -> Iterator[Judgement]:
                 named_2=_named(crossed[1]),
             ),
             working=say("Reversed, the chip gets hot at once and the board is destroyed."),
-            remedy=_as_made(wired.chain),
+            remedy=as_made(wired.chain),
             subjects=crossed,
         )
         return
@@ -348,97 +304,6 @@ def polarity(wired: WiredBuild) -> Iterator[Judgement]:
             "you plug it in."
         )
     )
-
-
-@rule(
-    "wire.open",
-    station="wire",
-    node="gadget",
-    source=PRACTICE,
-    advice=say("Add the missing wire, or bridge what was taken out."),
-)
-def left_open(wired: WiredBuild) -> Iterator[Judgement]:
-    """Charger, cell and gadget are all reached; a removed fuse or link is bridged by what replaces it."""
-    missing = [say("{start} to {end}", start=start, end=end) for start, end, is_there in _ways(wired) if not is_there]
-    if missing:
-        yield stop(say("Still to be wired: {missing}.", missing=row_of(missing)), remedy=_as_made(wired.chain))
-    else:
-        yield fine(say("Every part is wired."))
-
-
-def _ways(wired: WiredBuild) -> Iterator[tuple[str, str, bool]]:
-    """Every way that has to be there: from what, to what, and whether it is."""
-    nets, roles, charger = wired.nets, wired.roles, wired.parts.charger
-    if charger:
-        yield "charger plus", "cell plus", nets.flows(f"{charger}.B+", roles.cell_plus[0])
-        yield "charger minus", "cell minus", nets.reaches(f"{charger}.B-", roles.cell_minus[0])
-    yield "cell plus", "gadget plus", nets.flows(roles.cell_plus[0], roles.gadget[0])
-    yield "cell minus", "gadget minus", nets.reaches(roles.cell_minus[0], roles.gadget[1])
-    if charger:
-        yield "5 V", "charger", nets.same("source.5V", f"{charger}.IN+")
-        yield "the source's ground", "charger", nets.same("source.GND", f"{charger}.IN-")
-
-
-@rule(
-    "wire.thermistor_lead",
-    station="wire",
-    node="cell",
-    source=PRACTICE,
-    advice=say("Keep it on its contact, or replace it by its resistor."),
-)
-def thermistor_lead(chosen: ChosenCell) -> Iterator[Judgement]:
-    """A temperature wire (thermistor) is kept, replaced by its fixed resistor, or known to be unneeded."""
-    if not chosen.cell.thermistor_lead:
-        return
-    becomes = chosen.chain.build.wiring.thermistor_lead
-    if becomes is None:
-        yield caution(
-            say("Nobody has said what becomes of the cell's temperature wire."),
-            working=say("Kept on the charger's sense pin, replaced by the resistor it shows at 25 °C, or insulated."),
-            remedy=remedy(
-                say("It is not needed here, insulate it"), {f"{chosen.chain.path}.wiring.thermistor_lead": "unneeded"}
-            ),
-        )
-    else:
-        yield fine(
-            say("The cell's temperature wire is {thermistor_leads}.", thermistor_leads=THERMISTOR_LEADS[becomes])
-        )
-
-
-@rule(
-    "wire.thin",
-    station="wire",
-    node="gadget",
-    source="ASTM B258 gauges, from memory; copper 1.7241e-8 ohm m, IEC 60028",
-    formula=say("drop = I_peak x rho L / A"),
-    limits=say("{drop} over a pair", drop=millivolts(DROP_V)),
-    advice=say("Use the next thicker wire, or a shorter route."),
-)
-def thin(wired: WiredBuild) -> Iterator[Judgement]:
-    """The wire carries the peak with under 50 mV of drop."""
-    wires = cut_list(wired.chain, wired.nets.hookup)
-    if not wires:
-        return
-    worst = max(wires, key=lambda wire: wire.drop_v)
-    pair_v = 2 * worst.drop_v
-    lost = millivolts(pair_v)
-    length, resistance = millimetres(worst.length_mm, 0), ohms(pair_v / worst.current_a / 2)
-    working = say(
-        "{length} of {gauge} at {current_a}, {resistance}",
-        length=length,
-        gauge=worst.gauge,
-        current_a=amps(worst.current_a),
-        resistance=resistance,
-    )
-    if pair_v > DROP_V:
-        yield note(
-            say("The longest pair of wires drops {lost}.", lost=lost),
-            figure=lost,
-            working=working,
-            subjects=(worst.start, worst.end),
-        )
-    else:
-        yield fine(say("No pair of wires drops more than {lost}.", lost=lost), figure=lost, working=working)
 
 
 @rule(
@@ -454,7 +319,7 @@ def usb_out_fed(wired: WiredBuild) -> Iterator[Judgement]:
         yield stop(
             say("5 V is wired to the USB output pads: no lamp, no current."),
             working=say("The source goes to the in pads; the out pads stay open."),
-            remedy=_as_made(wired.chain),
+            remedy=as_made(wired.chain),
             subjects=pair,
         )
     else:
@@ -481,36 +346,3 @@ def unmatched(chosen: ChosenCell) -> Iterator[Judgement]:
             working=say("Same class and type, capacities within 10 %, volts within 50 mV: see Your parts."),
             remedy=remedy(say("They are matched"), {f"{chosen.chain.path}.wiring.matched": True}),
         )
-
-
-@rule(
-    "wire.own_computed",
-    station="wire",
-    node="gadget",
-    source="how this tool counts",
-    advice=say("Check that the wires are drawn as you intend them."),
-)
-def own_computed(wired: WiredBuild) -> Iterator[Judgement]:
-    """The numbers follow the maker's own wires where those differ, and say so where they cannot."""
-    chain, own = wired.chain, wired.chain.as_wired
-    if chain.build.wiring.wires is None:
-        return
-    if own is None:
-        yield caution(
-            say("Your wires do not lead from the cell to the gadget. Every figure is for the tool's own hook-up."),
-            remedy=_as_made(chain),
-            subjects=(wired.roles.cell_plus[0], wired.roles.gadget[0]),
-        )
-        return
-    differs = [
-        NOTHING if own.through_regulator else say("no regulator in between"),
-        NOTHING if own.through_protection else say("no protection board in between"),
-        say_of(own.diodes, "one diode in series", "{count} diodes in series") if own.diodes else NOTHING,
-    ]
-    if counted := row_of(differs):
-        yield note(
-            say("The numbers follow your own wires: {counted}.", counted=counted),
-            working=say("A diode counts as a usual Schottky, 1 A."),
-        )
-    else:
-        yield fine(say("Your own wires lead through everything the plan counts on."))
