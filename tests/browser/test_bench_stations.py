@@ -188,7 +188,7 @@ def test_the_first_charge_is_attended_and_its_rest_survives_a_reload(conversion)
     expect(watch).to_contain_text("to go")
     watch.get_by_label("Right after the end").fill("4.19")
     watch.get_by_label("After the hour").fill("4.1")
-    expect(watch).to_contain_text("It lost 90 mV in the hour, over 50 mV")
+    expect(watch).to_contain_text("It lost 90 mV in the hour, over the limit of 50 mV")
 
 
 def test_a_corrected_column_is_remembered(conversion):
