@@ -72,6 +72,13 @@ def test_sentences_use_the_words_of_the_guide():
     assert "docs/writing.md" in (Path(__file__).parents[1] / "CONTRIBUTING.md").read_text()
 
 
+def test_no_figure_that_readers_write_differently_stands_in_a_template():
+    """A decimal mark, a length and a temperature are values; "UN 38.3" is a name, whoever reads."""
+    for sentence in sentences():
+        text = sentence.template.replace("UN 38.3", "")
+        assert not re.search(r"\d\.\d|[\d}] (mm|cm)\b|[\d}] ?°[CF](?!/)", text), sentence
+
+
 def test_one_message_reads_in_the_units_of_whoever_reads_it():
     message = say("{length} at {current}", length=millimetres(25.4), current=amps(0.0125))
     assert str(message) == "25.4 mm at 12.5 mA"

@@ -10,6 +10,10 @@ from pydantic import Field
 
 from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models.model import Model
+from pocketspark.core.units.figures import fixed, millimetres, ohms
+
+# What a silicon diode drops at some hundred milliamperes, V (common practice, no source).
+SILICON_DROP = fixed(0.7, 1)
 
 Place = Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
 
@@ -165,11 +169,14 @@ GUIDES: tuple[Guide, ...] = (
     Guide(
         key="lowest_volts_diodes",
         title=say("Lowest volts it works at, with diodes"),
-        gives=say("the lower end of its window, in steps of some 0.7 V and finer"),
+        gives=say("the lower end of its window, in steps of some {drop} V and finer", drop=SILICON_DROP),
         needs=say("multimeter, a few silicon and Schottky diodes that carry its current"),
         steps=(
-            say("Feed it from fresh batteries through one silicon diode in the plus lead: about 0.7 V less."),
-            say("Add one after the other, or a Schottky for 0.3 V, until a function fails."),
+            say(
+                "Feed it from fresh batteries through one silicon diode in the plus lead: about {drop} V less.",
+                drop=SILICON_DROP,
+            ),
+            say("Add one after the other, or a Schottky for {drop} V, until a function fails.", drop=fixed(0.3, 1)),
             say("Read the volts at the gadget with one diode less: that is the lowest at which all of it worked."),
         ),
         beware=say("A diode drops less at little current: read the volts at the gadget, do not count diodes."),
@@ -217,7 +224,7 @@ GUIDES: tuple[Guide, ...] = (
             say("Depth with the rod at the caliper's end, from the rim down, in the middle and in each corner."),
             say("The lid: lay a straight edge over the rim, and measure what reaches down from the lid."),
             say("Ribs, springs, screw posts: from the same corner, where each begins and ends, and how high it is."),
-            say("Read to 0.1 mm; what flexes counts as its smaller figure."),
+            say("Read to {finest}; what flexes counts as its smaller figure.", finest=millimetres(0.1)),
         ),
         beware=say("Ribs that hold the batteries often carry the board on their other side: look before they are cut."),
         fields=("size_mm", "at_mm", "diameter_mm", "length_mm", "wall_mm", "tolerance_mm"),
@@ -263,7 +270,7 @@ GUIDES: tuple[Guide, ...] = (
         key="resistance",
         title=say("Inner resistance, by two loads"),
         gives=say("how far the cell's volts fall under load"),
-        needs=say("multimeter, two resistors such as 47 ohm and 4.7 ohm of 5 W"),
+        needs=say("multimeter, two resistors such as {light} and {heavy} of 5 W", light=ohms(47), heavy=ohms(4.7)),
         steps=(
             say("Charge the cell and let it rest for an hour."),
             say("With the light load on, read the volts after ten seconds, and work out its current: V / R."),
@@ -277,7 +284,7 @@ GUIDES: tuple[Guide, ...] = (
                 Symbol(kind="battery", x=50, y=70, says=say("cell")),
                 Symbol(kind="meter", x=140, y=70, says=say("V"), wide=44, high=34),
                 Symbol(kind="resistor", x=218, y=70, says=say("47 Ω"), wide=44, high=14),
-                Symbol(kind="resistor", x=286, y=70, says=say("4.7 Ω"), wide=44, high=14),
+                Symbol(kind="resistor", x=286, y=70, says=say("{heavy}", heavy=ohms(4.7)), wide=44, high=14),
             ),
             leads=(
                 Lead(points=((50, 50), (50, 20), (286, 20), (286, 63))),

@@ -198,7 +198,7 @@ def _whole(number: Any) -> int:
     return number if isinstance(number, int) else 1
 
 
-def from_facts(facts: Any) -> Value:
+def from_facts(facts: object) -> Value:
     """The value again. Raises ValueError where these are no facts of ours."""
     match facts:
         case str() | int():

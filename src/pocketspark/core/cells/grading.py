@@ -293,8 +293,9 @@ def _next_step(cell: Cell, intake: Intake, level: Level) -> Message:
         (
             cell.measured_capacity_ah is None,
             say(
-                "Charge it gently at {capacity_ah}, then discharge it on a tester to 3.0 V.",
-                capacity_ah=amps(cell.capacity_ah * 0.5),
+                "Charge it gently at {gentle_a}, then discharge it on a tester to {empty} V.",
+                gentle_a=amps(cell.capacity_ah * 0.5),
+                empty=fixed(3.0, 1),
             ),
         ),
         (
@@ -307,4 +308,7 @@ def _next_step(cell: Cell, intake: Intake, level: Level) -> Message:
         ),
         (level == "caution", say("Keep it apart and measure again.")),
     )
-    return next((step for due, step in steps if due), say("Ready. To store it, charge it to about 3.8 V."))
+    return next(
+        (step for due, step in steps if due),
+        say("Ready. To store it, charge it to about {store} V.", store=fixed(3.8, 1)),
+    )

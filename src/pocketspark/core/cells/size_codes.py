@@ -8,7 +8,7 @@ from pocketspark.core.message import Message, row_of, say
 from pocketspark.core.models import Cell
 from pocketspark.core.models.cell import CellClassKey, CellForm
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import ShownAmpHours, bare, fixed, significant
+from pocketspark.core.units.figures import ShownAmpHours, as_typed, bare_length, millimetres, sizes
 
 POUCH = "pouch code, thickness width length; common practice, no source"
 ROUND = "round code, diameter and height; common practice, no source"
@@ -109,10 +109,12 @@ def _pouch(digits: str, thickness_digits: int, width_digits: int) -> SizeReading
     thickness, width = int(digits[:thickness_digits]) / 10, int(digits[thickness_digits:split])
     length = int(digits[split:])
     says = say(
-        "{thickness} mm thick, {width} mm wide, {length} mm long; tabs, fold and protection add 1 to 3 mm",
-        thickness=fixed(thickness, 1),
-        width=width,
-        length=length,
+        "{thickness} thick, {width} wide, {length} long; tabs, fold and protection add {least} to {most}",
+        thickness=millimetres(thickness),
+        width=as_typed(width),
+        length=as_typed(length),
+        least=bare_length(1.0, None),
+        most=as_typed(3.0),
     )
     return SizeReading(form="pouch", size_mm=(thickness, float(width), float(length)), says=says, source=POUCH)
 
@@ -132,29 +134,28 @@ def _in_order(reading: SizeReading) -> bool:
 def _round(digits: str) -> SizeReading:
     diameter, length = float(digits[:2]), int(digits[2:]) / 10
     says = say(
-        "{diameter} mm across, {length} mm high; real ones run to {round_diameter_over} mm more "
-        "across, and up to {round_length_over} mm longer with a protection on the end",
-        diameter=fixed(diameter, 0),
-        length=fixed(length, 1),
-        round_diameter_over=significant(_ROUND_DIAMETER_OVER, 2),
-        round_length_over=fixed(_ROUND_LENGTH_OVER, 0),
+        "{diameter} across, {length} high; real ones run to {round_diameter_over} more "
+        "across, and up to {round_length_over} longer with a protection on the end",
+        diameter=as_typed(diameter),
+        length=millimetres(length),
+        round_diameter_over=as_typed(_ROUND_DIAMETER_OVER),
+        round_length_over=as_typed(_ROUND_LENGTH_OVER),
     )
     return SizeReading(form="round", size_mm=(diameter, length), says=says, source=ROUND)
 
 
 def _iec(found: re.Match[str], text: str) -> SizeReading:
     letters, *figures = found.groups()
-    sizes = [int(f[1:]) / 10 if f.startswith("T") else float(f) for f in figures if f]
-    shape = letters[2] if letters else ("R" if len(sizes) == 2 else "P")
-    if shape not in "RP" or len(sizes) != (2 if shape == "R" else 3) or any(size <= 0 for size in sizes):
+    size_mm = [int(f[1:]) / 10 if f.startswith("T") else float(f) for f in figures if f]
+    shape = letters[2] if letters else ("R" if len(size_mm) == 2 else "P")
+    if shape not in "RP" or len(size_mm) != (2 if shape == "R" else 3) or any(mm <= 0 for mm in size_mm):
         raise NotASizeCode(_unread(text))
     positive = _POSITIVE.get(letters[1], "") if letters else ""
     kind = "round" if shape == "R" else "prismatic"
-    written = row_of((bare(size) for size in sizes), " x ")
-    words = say("lithium, {made}; {size} mm, rounded up", made=row_of((positive, kind)), size=written)
+    words = say("lithium, {made}; {size}, rounded up", made=row_of((positive, kind)), size=sizes(*size_mm, digits=None))
     return SizeReading(
         form="round" if shape == "R" else "block",
-        size_mm=tuple(sizes),
+        size_mm=tuple(size_mm),
         says=words,
         source=IEC,
         cell_class="lfp" if positive == "iron" else "li_4v20",

@@ -12,6 +12,7 @@ from pocketspark.core.message import Message, say, verbatim
 from pocketspark.core.models import Board, Build, Cell, Charger
 from pocketspark.core.models.build import Policy
 from pocketspark.core.physics import heat, resistors
+from pocketspark.core.units.figures import bare
 
 # What the policies come to, as a share of the capacity an hour (common practice, no source).
 GENTLE_C, LABEL_C = 0.5, 1.0
@@ -110,9 +111,9 @@ class ChargeCurrent:
     def _policy_limit(self) -> Limit:
         capacity_ah = self.running.chosen.capacity_ah
         if self.policy == "gentle":
-            return Limit("policy", say("gentle, 0.5C"), GENTLE_C * capacity_ah)
+            return Limit("policy", say("gentle, {rate}C", rate=bare(GENTLE_C)), GENTLE_C * capacity_ah)
         if self.policy == "label":
-            return Limit("policy", say("label, 1C"), LABEL_C * capacity_ah)
+            return Limit("policy", say("label, {rate}C", rate=bare(LABEL_C)), LABEL_C * capacity_ah)
         return Limit("policy", say("data sheet"), self.running.chosen.charge_max_a or 0.0)
 
     @property

@@ -37,6 +37,10 @@ R_ON_AT_V, R_ON_PER_VOLT = 3.6, 0.25
 PROTECTION_SPAN_V = (3.0, 4.2)
 
 
+# From each CC pin to ground of a Type-C socket that is fed (USB Type-C, Rd).
+CC_OHM = 5100.0
+
+
 class ResistorReading(Row):
     """What a charger really gives with this charge-current resistor."""
 

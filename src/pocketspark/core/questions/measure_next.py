@@ -15,7 +15,7 @@ from pocketspark.core.models.gadget import FrontEnd
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import SOFT
 from pocketspark.core.rules import findings_of
-from pocketspark.core.units.figures import amp_hours, amps, celsius, hours, ohms, volts
+from pocketspark.core.units.figures import amp_hours, amps, celsius, fixed, hours, ohms, volts
 
 # A start-up peak nobody has measured may be this many times the current; a stalled motor's as many (common practice).
 PEAK_TIMES, STALL_TIMES = 3.0, 6.0
@@ -219,7 +219,9 @@ def _unknown_currents(chain: Chain) -> Iterator[Unknown]:
                 max(mode.current_a * PEAK_TIMES, mode.most_a),
                 amps,
                 say(
-                    "Oscilloscope over a 0.1 Ω resistor in the supply, or a meter that holds its maximum, at switch-on."
+                    "Oscilloscope over a {shunt} Ω resistor in the supply, or a meter that holds its maximum, at "
+                    "switch-on.",
+                    shunt=fixed(0.1, 1),
                 ),
             )
     # A lamp or a motor behind a plain switch draws nothing when it is off.

@@ -10,6 +10,7 @@ from pocketspark.core.cells.credibility import credible_capacity_ah
 from pocketspark.core.chain import Chain
 from pocketspark.core.message import NOTHING, Message, as_message, say, verbatim
 from pocketspark.core.models import Board, Cell, Project
+from pocketspark.core.models.board import CC_OHM
 from pocketspark.core.models.inventory import InventoryModel, Resistor
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.bill import sundries
@@ -166,7 +167,9 @@ def _board_line(board: Board, chain: Chain) -> ShoppingLine:
         look.append(say("its charge-current resistor where an iron can reach it, marked on the picture"))
         leave.append(say("boards for two and more cells in series ({it} V)", it=fixed(8.4, 1)))
         if board.socket and board.socket.kind == "type_c":
-            look.append(say("two resistors of 5.1 kΩ beside the socket: else it stays dead on a C-to-C cable"))
+            look.append(
+                say("two resistors of {cc} beside the socket: else it stays dead on a C-to-C cable", cc=ohms(CC_OHM))
+            )
     if board.protection:
         look.append(say("a protection that opens at {cut_v}, on this board", cut_v=volts(board.protection.cut_v)))
     elif board.charger and not (chain.build.cell and chain.build.cell.own_protection):

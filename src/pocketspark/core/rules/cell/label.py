@@ -105,7 +105,12 @@ def salvaged_unmeasured(chosen: ChosenCell) -> Iterator[Judgement]:
     "cell.intake",
     station="cell",
     source="triage of used cells, common practice, no source",
-    limits=say("rest 2.0, 2.5 V, class full + 0.05 V; thickness +15 %; capacity 80, 60 %; drop 10, 30 mV a day; 2 x R"),
+    limits=say(
+        "rest {dead}, {low} V, class full + {over} V; thickness +15 %; capacity 80, 60 %; drop 10, 30 mV a day; 2 x R",
+        dead=fixed(2.0, 1),
+        low=fixed(2.5, 1),
+        over=fixed(0.05, 2),
+    ),
     advice=say("Follow the reading that failed. A damaged, swollen or empty cell is recycled, never revived."),
 )
 def intake(chosen: ChosenCell) -> Iterator[Judgement]:

@@ -7,7 +7,7 @@ from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import SAME_V
 from pocketspark.core.message import say
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amp_hours, amps, amps_apart, hours, percent, times, volts
+from pocketspark.core.units.figures import amp_hours, amps, amps_apart, celsius, hours, percent, times, volts
 
 # A gauge that counts charge is told apart from the truth from here on (common practice, no source).
 GAUGE_OFF = 0.10
@@ -171,7 +171,8 @@ def swap_thermistor_lead(chosen: ChosenCell) -> Iterator[Judgement]:
                 "charge blind."
             ),
             working=say(
-                "Move the old thermistor onto the new cell, or fit a resistor of its value at 25 °C (often 10 kΩ)."
+                "Move the old thermistor onto the new cell, or fit a resistor of its value at {room} (often 10 kΩ).",
+                room=celsius(25),
             ),
         )
 

@@ -6,6 +6,7 @@ from pocketspark.core.chain import BoardCharging, Chain, Charging
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.limits import LEAST_FULL, RESISTOR_OFF, SAME_V
 from pocketspark.core.message import Message, _, say
+from pocketspark.core.models.board import CC_OHM
 from pocketspark.core.models.build import Policy
 from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import amps, amps_apart, fixed, ohms, percent, times, volts
@@ -25,8 +26,10 @@ NEAR_THE_TRIP = 0.15
 
 # What makers have measured past the rating of a 1 A board (common practice, no source).
 PAST_RATING = say(
-    "Measured on 1 A boards: about 1.4 A at 900 Ω and 1.7 A at 800 Ω, with a heat sink and a fan; no more than about "
-    "2 A whatever the resistor."
+    "Measured on 1 A boards: about {at_900} at 900 Ω and {at_800} at 800 Ω, with a heat sink and a fan; no more than "
+    "about 2 A whatever the resistor.",
+    at_900=amps(1.4),
+    at_800=amps(1.7),
 )
 
 _POLICIES: Mapping[Policy, str] = {
@@ -440,14 +443,17 @@ def measured_resistor_off(charging: BoardCharging) -> Iterator[Judgement]:
     station="charge",
     node="source",
     source="USB Type-C: 5.1 kohm from each CC to ground",
-    advice=say("Solder 5.1 kΩ from each CC contact to ground, or charge it from a Type-A socket."),
+    advice=say("Solder {cc} from each CC contact to ground, or charge it from a Type-A socket.", cc=ohms(CC_OHM)),
 )
 def type_c_dead(charging: BoardCharging) -> Iterator[Judgement]:
     """A Type-C socket without its two resistors stays dead on a Type-C to Type-C cable, where 5 V comes in there."""
     socket, in_use = charging.board.socket, charging.build.input.facts.on_board
     if in_use and socket and socket.kind == "type_c" and not socket.cc_resistors:
         yield caution(
-            say("It stays dead on a C-to-C cable: this socket lacks its two 5.1 kΩ resistors."),
-            working=say("It charges from an A-to-C cable. To fix it, add 5.1 kΩ from each of CC1 and CC2 to ground."),
+            say("It stays dead on a C-to-C cable: this socket lacks its two {cc} resistors.", cc=ohms(CC_OHM)),
+            working=say(
+                "It charges from an A-to-C cable. To fix it, add {cc} from each of CC1 and CC2 to ground.",
+                cc=ohms(CC_OHM),
+            ),
             subjects=(charging.board.name,),
         )

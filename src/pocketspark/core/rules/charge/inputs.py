@@ -5,8 +5,9 @@ from collections.abc import Iterator
 from pocketspark.core.chain import BoardCharging, Chain, Charging
 from pocketspark.core.finding import Judgement
 from pocketspark.core.message import say
+from pocketspark.core.models.board import CC_OHM
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, fixed, ohms, percent, volts, watts
+from pocketspark.core.units.figures import amps, bare_length, fixed, millimetres, ohms, percent, volts, watts
 
 # Chargers of this kind live on 5 V; most stand 6 V and few more (common practice, no source).
 INPUT_MOST_V = 6.0
@@ -59,7 +60,9 @@ def old_jack(chain: Chain) -> Iterator[Judgement]:
             say("An unregulated adapter can destroy the charger: without load it gives far more than its label says."),
             limit=takes,
             working=say(
-                "An unregulated adapter of 4.5 V or 6 V can give 8 to 10 V. Use a USB source or a regulated 5 V one."
+                "An unregulated adapter of {small} V or 6 V can give 8 to 10 V. Use a USB source or a regulated "
+                "5 V one.",
+                small=fixed(4.5, 1),
             ),
         )
 
@@ -145,9 +148,11 @@ def wireless(charging: Charging) -> Iterator[Judgement]:
         ),
         figure=arrives,
         working=say(
-            "{source_limit_a} left of the source's {limit_a}; a pad adds 0.5 to 1.5 mm",
+            "{source_limit_a} left of the source's {limit_a}; a pad adds {least} to {most}",
             source_limit_a=amps(charging.current.source_limit_a),
             limit_a=amps(charging.build.source.limit_a),
+            least=bare_length(0.5),
+            most=millimetres(1.5),
         ),
         rests_on=(f"{path}.pad_efficiency",),
         assumed=True,
@@ -222,7 +227,8 @@ def no_socket(chain: Chain) -> Iterator[Judgement]:
     yield stop(
         say("No 5 V can come in: {boards} has pads but no socket.", boards=boards[0].name),
         working=say(
-            "A separate Type-C socket has 5.1 kΩ from each CC pin to ground. It needs a hole and a stop behind it."
+            "A separate Type-C socket has {cc} from each CC pin to ground. It needs a hole and a stop behind it.",
+            cc=ohms(CC_OHM),
         ),
         remedy=remedy(say("Wire a separate socket to it"), {f"{chain.path}.input.kind": "wired_socket"}),
         subjects=(boards[0].name,),

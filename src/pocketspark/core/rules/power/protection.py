@@ -53,7 +53,9 @@ def no_protection(chain: Chain) -> Iterator[Judgement]:
     station="power",
     node="protection",
     source="common practice, no source",
-    formula=say("I_trip = V_trip / (2 R_on), R_on at 3.0 V in the cell, low end of the tolerance"),
+    formula=say(
+        "I_trip = V_trip / (2 R_on), R_on at {empty} V in the cell, low end of the tolerance", empty=fixed(3.0, 1)
+    ),
     limits=say("peak x {peak_margin}", peak_margin=fixed(PEAK_MARGIN, 1)),
     advice=say("Choose a protection that trips later, or soften the start."),
     guide="pulses",
@@ -285,7 +287,11 @@ def cell_ends_low(running: Running) -> Iterator[Judgement]:
     "power.peak_at_empty",
     station="power",
     source="constant-power input of converters, common practice",
-    formula=say("I_in = V_set I_peak / (eta V) at 3.0 V (2.5 V for LFP) in the cell"),
+    formula=say(
+        "I_in = V_set I_peak / (eta V) at {empty} V ({lfp} V for LFP) in the cell",
+        empty=fixed(3.0, 1),
+        lfp=fixed(2.5, 1),
+    ),
     advice=say("Choose a larger cell or converter, or put a capacitor beside the gadget."),
     guide="pulses",
 )

@@ -108,7 +108,7 @@ def _dropping_resistor(running: Running) -> Remedy | None:
     station="power",
     node="gadget",
     source="lamp re-rating relations of the lighting handbooks, from memory",
-    formula=say("life ~ V^-13, light ~ V^3.4, current ~ V^0.55"),
+    formula=say("life ~ V^-13, light ~ V^{light}, current ~ V^{current}", light=fixed(3.4, 1), current=fixed(0.55, 2)),
     limits=say("life under {lamp_life_short}", lamp_life_short=percent(LAMP_LIFE_SHORT)),
     advice=say("Put a diode or a regulator before it, or keep a spare lamp."),
     follows=("power.over_window",),

@@ -11,7 +11,7 @@ from pocketspark.core.limits import SAME_V
 from pocketspark.core.message import Message, _, say
 from pocketspark.core.models.gadget import EXISTING_CHARGING
 from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import Figure, amps, volts
+from pocketspark.core.units.figures import Figure, amps, fixed, volts
 
 # Where an old charge path would go past, while no cell is chosen: the usual class.
 USUAL_FULL_V = 4.20
@@ -41,7 +41,12 @@ def existing_charging_live(chain: Chain) -> Iterator[Judgement]:
         )
     elif existing.treatment == "diode":
         yield note(
-            say("A diode blocks the {what}. It takes 0.25 to 0.45 V on the way to the gadget.", what=what),
+            say(
+                "A diode blocks the {what}. It takes {least} to {most} V on the way to the gadget.",
+                what=what,
+                least=fixed(0.25, 2),
+                most=fixed(0.45, 2),
+            ),
             working=say("Every figure of the run counts it as a usual Schottky diode."),
             subjects=about,
         )

@@ -9,7 +9,7 @@ from pocketspark.core.models.build import CellLead
 from pocketspark.core.models.wiring import THERMISTOR_LEADS
 from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
 from pocketspark.core.rules.wire.nets import PRACTICE, as_made
-from pocketspark.core.units.figures import amps, amps_apart, millimetres, millivolts, ohms
+from pocketspark.core.units.figures import amps, amps_apart, celsius, millimetres, millivolts, ohms
 from pocketspark.core.wiring.cutlist import DROP_V, cut_list
 from pocketspark.core.wiring.wired import WiredBuild
 
@@ -97,7 +97,10 @@ def thermistor_lead(chosen: ChosenCell) -> Iterator[Judgement]:
     if becomes is None:
         yield caution(
             say("Nobody has said what becomes of the cell's temperature wire."),
-            working=say("Kept on the charger's sense pin, replaced by the resistor it shows at 25 °C, or insulated."),
+            working=say(
+                "Kept on the charger's sense pin, replaced by the resistor it shows at {room}, or insulated.",
+                room=celsius(25),
+            ),
             remedy=remedy(
                 say("It is not needed here, insulate it"), {f"{chosen.chain.path}.wiring.thermistor_lead": "unneeded"}
             ),
