@@ -40,7 +40,7 @@ ALLOWED_IN_CORE = {
     "steps": CIRCUIT | {"fit", "wiring", "record", "logs", "guide"},
     "logs": CIRCUIT | {"finding", "record"},
     "clock": LOWEST | {"models", "cells", "steps", "questions"},
-    "guide": {"models", "message"},
+    "guide": {"models", "units", "message"},
     "glossary": set(),
     "photo": {"models", "error"},
     "photo_plane": {"photo", "error"},

@@ -15,6 +15,7 @@ from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.compare import compare
 from pocketspark.core.questions.payback import payback_of
 from pocketspark.core.questions.scenarios import scenarios
+from pocketspark.demo import demo_projects
 
 # Compare --------------------------------------------------------------------------------------------------------
 
@@ -43,6 +44,19 @@ def test_builds_are_compared_row_by_row():
     assert hasty.levels == (None, "stop")
     assert seen.differences[0].levels.count("stop") == 1
     assert all(side.curve for side in seen.sides)
+
+
+@pytest.mark.parametrize("project", demo_projects(), ids=lambda project: project.gadget.name)
+def test_what_reads_alike_does_not_differ(project):
+    """4.2000 V beside 4.2001 V are 4.20 V both: nobody sees a difference, and neither is better."""
+    if len(project.builds) < 2:
+        pytest.skip("one build: nothing to compare")
+    seen = compare(project, list(range(len(project.builds)))[:4])
+    for row in seen.rows:
+        assert row.same == all(str(text) == str(row.texts[0]) for text in row.texts), row
+        assert not (row.same and row.best), row
+    for said in seen.differences:
+        assert len({*map(str, said.headlines)}) > 1, said
 
 
 def test_fit_wires_and_cautions_are_compared_too():

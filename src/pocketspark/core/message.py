@@ -14,7 +14,7 @@ from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, core_schema
 
 from pocketspark.core.units.figures import FACTS, Figure, Lengths, UnitName
-from pocketspark.core.units.reading import ReadersUnits, reading
+from pocketspark.core.units.reading import METRIC, ReadersUnits, reading
 
 Joint = Literal["and", "or", ",", ";", " + ", " ‖ ", " x ", " ", "Aa"]
 
@@ -94,6 +94,14 @@ def say(template: str, /, **values: Value) -> Message:
 def say_of(count: int, one: str, many: str, /, **values: Value) -> Message:
     """One template for a count of 1 and one for all others; both may name {count}."""
     return Message(one, (("count", count), *values.items()), many, count)
+
+
+def once(messages: Iterable[Message]) -> tuple[Message, ...]:
+    """Each once, as it reads: figures that are rounded to the same text are one, however they were computed."""
+    seen: dict[str, Message] = {}
+    for message in messages:
+        seen.setdefault(message.text(METRIC), message)
+    return tuple(seen.values())
 
 
 def verbatim(text: str) -> Message:

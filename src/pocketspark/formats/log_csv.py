@@ -84,7 +84,7 @@ def read_log(source: LogSource, mapping: ColumnPlaces | None = None, mends: Sequ
         simulated=head.lines[0].strip() == SIMULATED_LINE,
         says=(
             *remarks,
-            say("The time column was taken as {format}.", format=time.says),
+            say("The time column was read {format}.", format=time.says),
             *_thinned(gathered.every),
             *straight.says,
         ),

@@ -77,7 +77,7 @@ def of_numbers(values: Floats, size: float) -> tuple[Floats, str]:
     middle = float(np.nanmedian(values)) if np.isfinite(values).any() else 0.0
     for least, epoch_size in _EPOCHS:
         if middle >= least and size == 1:
-            return (values - np.nanmin(values)) * epoch_size, "counted from 1970"
+            return (values - np.nanmin(values)) * epoch_size, "as counted from 1970"
     return values * size, "as numbers"
 
 

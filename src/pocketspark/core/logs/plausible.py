@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 
 from pocketspark.core.logs.log import Log
-from pocketspark.core.message import Message, say, say_of
+from pocketspark.core.message import Message, once, say, say_of
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.units.figures import celsius, fixed, significant
@@ -224,7 +224,7 @@ def straightened(columns: Columns) -> Straightened:
                 longest=fixed(lost.max() / 60, 0),
             )
         )
-    return Straightened(replace(columns, time_s=time_s), tuple(dict.fromkeys(says)), float(lost.sum()))
+    return Straightened(replace(columns, time_s=time_s), once(says), float(lost.sum()))
 
 
 def _without_repeats(columns: Columns, says: list[Message]) -> Columns:

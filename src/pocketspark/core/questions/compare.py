@@ -9,7 +9,7 @@ from pocketspark.core.finding import GRAVITY, Level
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.picture import BayPicture, picture_of
-from pocketspark.core.message import NOTHING, Message, Value, _, as_message, say
+from pocketspark.core.message import NOTHING, Message, Value, _, as_message, once, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.assess import assess
@@ -219,9 +219,10 @@ def _row(figure: _Figure, looked: Sequence[_Looked]) -> ComparedFigure:
         if value is not None and one.said.worst != "stop"
     }
     best: tuple[int, ...] = ()
-    if figure.better and len(known) > 1 and max(known.values()) > min(known.values()):
+    same = len(once(texts)) == 1
+    if figure.better and not same and len(known) > 1 and max(known.values()) > min(known.values()):
         best = tuple(i for i, value in known.items() if value == max(known.values()))
-    return ComparedFigure(group=figure.group, label=figure.label, texts=texts, best=best, same=len(set(texts)) == 1)
+    return ComparedFigure(group=figure.group, label=figure.label, texts=texts, best=best, same=same)
 
 
 def _differences(seen: list[Assessment]) -> list[Difference]:
@@ -236,5 +237,5 @@ def _differences(seen: list[Assessment]) -> list[Difference]:
         )
         for code in codes
     ]
-    differing = [d for d in found if len(set(d.headlines)) > 1]
+    differing = [d for d in found if len(once(d.headlines)) > 1]
     return sorted(differing, key=lambda d: (-max(GRAVITY[level] for level in d.levels if level), d.code))

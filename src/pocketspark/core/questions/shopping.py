@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from pocketspark.core.cells.credibility import credible_capacity_ah
 from pocketspark.core.chain import Chain
-from pocketspark.core.message import NOTHING, Message, as_message, say, verbatim
+from pocketspark.core.message import NOTHING, Message, as_message, once, say, verbatim
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.board import CC_OHM
 from pocketspark.core.models.inventory import InventoryModel, Resistor
@@ -66,8 +66,8 @@ def shopping_list(project: Project, build: int, own: Sequence[Owned] = ()) -> Sh
     return ShoppingList(
         to_buy=to_buy,
         there=tuple(line for line in lines if not line.missing),
-        consumables=_once(what for step in steps for what in step.materials),
-        tools=_once(what for step in steps for what in step.tools),
+        consumables=once(what for step in steps for what in step.materials),
+        tools=once(what for step in steps for what in step.tools),
         price=round(sum(line.missing * (line.price or 0.0) for line in to_buy), 2),
     )
 
@@ -207,7 +207,3 @@ def _resistor_line(wanted: Resistor) -> ShoppingLine:
 
 def _size(size_mm: Iterable[float] | None) -> Message:
     return say("{size}", size=sizes(*size_mm, digits=None)) if size_mm else NOTHING
-
-
-def _once(texts: Iterable[Message]) -> tuple[Message, ...]:
-    return tuple(dict.fromkeys(texts))
