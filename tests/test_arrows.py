@@ -19,7 +19,7 @@ ALLOWED = {
 }
 # Inside the core each leans on those before it: models know no physics, physics knows no rules, rules compute nothing.
 LOWEST = {"error", "refusal", "units", "limits", "message"}
-CIRCUIT = LOWEST | {"models", "kinds", "physics", "chain"}
+CIRCUIT = LOWEST | {"models", "kinds", "physics", "chain", "circuit"}
 ALLOWED_IN_CORE = {
     "error": set(),
     "limits": set(),
@@ -31,11 +31,13 @@ ALLOWED_IN_CORE = {
     "kinds": {"models", "physics", "units", "message"},
     "physics": {"models", "error", "units"},
     "chain": LOWEST | {"models", "kinds", "physics"},
+    "circuit": LOWEST | {"models", "kinds", "physics", "chain"},
+    "ratings": CIRCUIT | {"finding"},
     "finding": {"models", "kinds", "units", "message"},
     "cells": LOWEST | {"models", "finding"},
     "fit": CIRCUIT,
     "wiring": CIRCUIT | {"fit"},
-    "rules": CIRCUIT | {"finding", "cells", "fit", "wiring"},
+    "rules": CIRCUIT | {"ratings", "finding", "cells", "fit", "wiring"},
     "record": CIRCUIT | {"steps"},
     "steps": CIRCUIT | {"fit", "wiring", "record", "logs", "guide"},
     "logs": CIRCUIT | {"finding", "record"},

@@ -99,19 +99,19 @@ SAID = [
     (
         "power.stress_heater",
         {"gadget": {"front_end": "heater", "modes": [LIT | {"current_a": 1e-6}]}},
-        ["87 % of its power with a full cell", "(4.20 V / 4.50 V)²"],
+        ["87 % of its power at most", "(4.20 V / 4.50 V)²"],
     ),
     # 4.2 / 4.5 = 93 %; stalled 4.2 V / (2 ohm + the way there)
     (
         "power.stress_motor",
         {"gadget": {"front_end": "motor", "modes": [LIT | {"current_a": 1e-6}], "behind": {"winding_ohm": 2.0}}},
-        ["93 % of its speed with a full cell", "stalled, it draws 1."],
+        ["93 % of its speed at most", "stalled, it draws 1."],
     ),
     # (4.2 / 4.5)^-13 = 2.45, ^3.4 = 0.79
     (
         "power.stress_lamp",
         {"gadget": {"front_end": "lamp", "modes": [LIT | {"current_a": 1e-6}]}},
-        ["79 % of its light with a full cell", "life 245 %"],
+        ["79 % of its light at most", "life 245 %"],
     ),
     ("power.hum", {"regulator": {"kind": "buck_boost", "v_set": 3.6}}, ["a switching converter can be heard there"]),
     (

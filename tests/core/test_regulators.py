@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.load import Load, collapse_ocv, load_from_reading, terminal_voltage
+from pocketspark.core.physics.regulators import InARow
 
 ocvs_v = st.floats(3.0, 4.35)
 resistances = st.floats(0.01, 0.6)
@@ -70,7 +71,47 @@ def test_a_reading_becomes_the_same_current_at_its_own_voltage():
 
 def test_a_regulator_asked_for_more_than_its_setting_can_never_do_it():
     assert law_of_regulator(Regulator(kind="ldo", v_set=3.0)).ocv_for(3.1, 0.1, Load(0.1)) == np.inf
-    assert law_of_regulator(Regulator(kind="boost", v_set=5.0)).ocv_for(6.0, 0.1, Load(0.1)) == np.inf
+    assert law_of_regulator(Regulator(kind="buck_boost", v_set=5.0)).ocv_for(6.0, 0.1, Load(0.1)) == np.inf
+
+
+def test_a_step_up_holds_its_setting_and_passes_what_comes_in_above_it():
+    # A boost stops switching when its input is above its setting; its diode still drops 0.3 V (common practice).
+    boost = law_of_regulator(Regulator(kind="boost", v_set=3.3, efficiency=0.9))
+    seen = [float(boost.operating_point(v, 0.0, Load(0.02)).gadget_v) for v in (3.0, 3.4, 3.6, 3.8, 4.2)]
+    assert seen == pytest.approx([3.3, 3.3, 3.3, 3.5, 3.9])
+    # At 3.5 V the source behind 0.1 ohm rests at 3.5 + 0.3 + 0.1 x 0.02.
+    assert float(boost.ocv_for(3.5, 0.1, Load(0.02))) == pytest.approx(3.802)
+
+
+@given(st.floats(0.05, 0.6), st.floats(0.01, 0.4), st.floats(0.05, 3.0))
+def test_a_constant_power_never_rests_under_its_collapse(r_ohm, power_w, v_run_min):
+    """However low its window, the run ends where the source is pulled down, and not later on the falling branch."""
+    load = Load(power_w=power_w)
+    lowest = float(law_of_regulator(Regulator()).ocv_for(v_run_min, r_ohm, load))
+    assert lowest >= float(collapse_ocv(r_ohm, load)) - 1e-12
+    assert np.isfinite(terminal_voltage(lowest + 1e-9, r_ohm, load))
+
+
+PAIRS = [
+    (Regulator(kind="boost", v_set=5.0, efficiency=0.9), Regulator(kind="boost", v_set=12.0, efficiency=0.85)),
+    (Regulator(kind="boost", v_set=5.0, efficiency=0.9), Regulator(kind="ldo", v_set=3.3, iq_a=1e-3)),
+    (Regulator(kind="diode"), Regulator(kind="ldo", v_set=3.3)),
+    (Regulator(kind="resistor", series_ohm=3.0), Regulator(kind="boost", v_set=5.0, efficiency=0.85)),
+]
+
+
+@given(st.sampled_from(PAIRS), ocvs_v, st.floats(0.01, 0.2), st.floats(1e-3, 0.05))
+def test_two_in_a_row_keep_kirchhoff_at_the_node_between_them(pair, ocv_v, r_ohm, current_a):
+    first, then = map(law_of_regulator, pair)
+    row, load = InARow(first, then), Load(current_a)
+    point, between = row.operating_point(ocv_v, r_ohm, load), row.between(ocv_v, r_ohm, load)
+    assume(np.isfinite(point.cell_a))
+    # What the first gives is what the second takes, as each says by itself.
+    taken = then.operating_point(between.gadget_v, 0.0, load)
+    given_ = first.operating_point(ocv_v, r_ohm, Load(steady_a=float(taken.cell_a)))
+    assert float(given_.gadget_v) == pytest.approx(float(between.gadget_v), abs=1e-4)
+    assert float(given_.cell_a) == pytest.approx(float(point.cell_a), rel=1e-3)
+    assert float(taken.gadget_v) == float(point.gadget_v)
 
 
 def test_an_old_three_terminal_regulator_is_in_drop_out_on_lithium_always():

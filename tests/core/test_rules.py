@@ -10,6 +10,7 @@ from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.guide import GUIDES
 from pocketspark.core.models import Project
 from pocketspark.core.questions.assess import assess
+from pocketspark.core.ratings import RATINGS
 from pocketspark.core.rules import RULES
 
 LIT = {"name": "lit", "current_a": 0.06, "hours_per_day": 3}
@@ -143,7 +144,7 @@ RAISED = {
     "power.cell_ends_low": ("note", {"gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 5}}}),
     "power.regulator_overloaded": ("stop", {"regulator": {"kind": "diode", "rated_a": 0.05}}),
     "power.two_regulators": (
-        "caution",
+        "note",
         {"regulator": {"kind": "diode"}, "boards": [board() | {"regulator": {"kind": "diode"}}]},
     ),
     "power.peak_at_empty": (
@@ -151,6 +152,17 @@ RAISED = {
         {"regulator": {"kind": "boost", "v_set": 9}, "gadget": {"modes": [LIT | {"peak_a": 3.5}]}},
     ),
     "power.auto_off": ("caution", {"regulator": {"kind": "boost", "v_set": 4.5, "auto_off_a": 0.1}}),
+    "power.regulator_switch": ("stop", {"regulator": {"kind": "boost", "v_set": 4.5, "switch_a": 0.06}}),
+    "wire.switch_rating": (
+        "caution",
+        {
+            "regulator": {"kind": "boost", "v_set": 4.5},
+            "switch_place": "before_regulator",
+            "gadget": {"modes": [LIT | {"peak_a": 0.5}]},
+        },
+    ),
+    "wire.contacts_rating": ("caution", {"style": "rebuilt_shell", "gadget": {"modes": [LIT | {"peak_a": 1.5}]}}),
+    "wire.fuse_opens": ("stop", {"fuse_a": 0.2}),
     "power.no_enable_pin": ("caution", {"switch_place": "enable"}),
     "power.hum": ("caution", {"regulator": {"kind": "boost", "v_set": 4.5}, "gadget": {"sound": "speaker"}}),
     "power.gauge": ("note", {"gadget": {"gauge": {"warn_v": 3.6, "stop_v": 3.3}}}),
@@ -288,8 +300,10 @@ def test_every_finding_says_what_to_do_and_may_show_how():
 
 
 def test_a_rule_stands_where_its_station_is():
-    # The module is that of the station, or one within its package.
+    # The module is that of the station, or one within its package; ratings stand by the part that has them.
     for rule in RULES.values():
+        if rule.code in {rating.code for rating in RATINGS}:
+            continue
         assert rule.judge.__module__.split(".")[3] == rule.station, rule.code
 
 
@@ -313,14 +327,15 @@ def test_what_reaches_a_regulator_plugged_in_is_held_against_its_rating_too():
     assert finding(judged(**small), "power.regulator_overloaded") is None
     raised = finding(judged(**small | FED_FROM_5V), "power.regulator_overloaded")
     assert (raised.level, raised.figure.value) == ("stop", 5.0)
-    # P = (V_in - V_out) I, by hand, 300 mA: 1.4 V at the full cell, 2.2 V on the 5 V.
+    # P = (V_in - V_out) I, by hand, 300 mA: 1.4 V at the full cell; on the 5 V, less 0.33 V of the Schottky diode and
+    # 0.045 V of cable, 1.825 V.
     mode = {"modes": [{"name": "on", "current_a": 0.3, "hours_per_day": 1, "law": "current"}]}
     ldo = {"regulator": {"kind": "ldo", "v_set": 2.8, "name": "LDO", "iq_a": 0}}
     heats = [
         finding(judged(**ldo | {"gadget": mode | more.pop("gadget", {})} | more), "power.regulator_hot").figure.value
         for more in ({}, dict(FED_FROM_5V))
     ]
-    assert heats == [pytest.approx(1.4 * 0.3, rel=0.06), pytest.approx(2.2 * 0.3, rel=0.02)]
+    assert heats == [pytest.approx(1.4 * 0.3, rel=0.06), pytest.approx(1.825 * 0.3, rel=0.02)]
 
 
 def test_a_socket_that_is_not_used_may_lack_its_resistors():
@@ -352,7 +367,8 @@ def test_the_charging_current_is_held_against_plug_and_protection():
     # 1 A through a plug of 1 A; K may give 10 % more (common practice, no source).
     fast = {"r_prog_ohm": 1200, "cell_lead": "small_plug", "policy": "label", "cell": CELL | {"charge_max_a": 2.0}}
     raised = finding(judged(**fast), "wire.plug_rating")
-    assert (raised.level, str(raised.working)) == ("caution", "while it charges")
+    assert raised.level == "caution"
+    assert "plugged in" in str(raised.working)
     # I_trip = V_trip / (2 R_on) = 0.1 / 0.14 = 0.71 A
     weak = board() | {"protection": PROTECTION | {"v_trip": 0.1, "r_on_ohm": 0.07}}
     assert finding(judged(**fast, boards=[weak]), "charge.protection_trips").level == "stop"
@@ -502,7 +518,7 @@ def test_a_swap_within_its_own_chargers_means_passes():
 
 def test_a_timer_that_ends_the_charge_early_is_told_with_both_times():
     raised = finding(judged(**RAISED["cell.swap_charge"][1]), "cell.swap_charge")
-    assert "4 h 55" in str(raised.headline)
+    assert "takes 5 h" in str(raised.headline)
     assert "3 h" in str(raised.headline)
 
 
@@ -521,7 +537,7 @@ def test_the_stall_current_of_a_motor_counts_against_the_protection():
     stalling = {"front_end": "motor", "behind": {"winding_ohm": 0.5}}
     raised = finding(judged(gadget=stalling), "power.protection_trips_early")
     assert raised.level == "stop"
-    assert "a stalled motor draws" in str(raised.working)
+    assert "With the motor held fast" in str(raised.working)
 
 
 def test_leds_made_for_four_and_a_half_volts_are_spared_by_lithium():
@@ -557,11 +573,11 @@ def test_leds_that_would_burn_are_offered_the_resistor_that_spares_them():
 
 
 def test_a_worn_cell_starts_where_its_charge_ended():
-    """40 mA still flow through 1.5 ohm when the charger stops at 4.20 V: at rest the cell stands at 4.14 V."""
+    """40 mA still flow through 1.5 ohm, and 0.1 ohm on the way, when the charger stops at 4.20 V: 4.136 V at rest."""
     chain = Chain(plan(cell=CELL | {"r_ohm": 1.5}), 0)
-    assert chain.running.starts_v == pytest.approx(4.20 - 1.5 * 0.040, abs=0.001)
+    assert chain.running.starts_v == pytest.approx(4.20 - 1.6 * 0.040, abs=0.001)
     assert chain.running.runs[0].run.soc[0] < 0.97
-    assert Chain(plan(cell=CELL | {"r_ohm": 0.01}), 0).running.starts_v == pytest.approx(4.20, abs=0.001)
+    assert Chain(plan(cell=CELL | {"r_ohm": 0.01}), 0).running.starts_v == pytest.approx(4.20, abs=0.006)
 
 
 # Off, and really off --------------------------------------------------------------------------------------------

@@ -9,7 +9,7 @@ from collections import Counter
 
 import pytest
 
-from builders import plan
+from builders import SIZE, board, plan
 from chances import EXAMPLES, same_dice
 from pocketspark.core.chain import Chain
 from pocketspark.core.chain.old_charger import in_the_old_jack
@@ -74,13 +74,13 @@ def test_the_charging_circuit(soc):
 # All states of random builds ------------------------------------------------------------------------------------
 
 WAYS = ["off", "on_cell", "change_over", "two_diodes", "load_sharing"]
-# Converters stand where they hold their setting: how one lets its input through is no law of a circuit simulator.
 ANY_REGULATOR = [
     {"kind": "none"},
     {"kind": "resistor", "series_ohm": 10},
     {"kind": "diode"},
     {"kind": "ldo", "v_set": 3.0, "iq_a": 2e-3, "drop_ohm": 1.5},
     {"kind": "buck", "v_set": 1.8, "input_ohm": 0.05, "iq_a": 1e-4},
+    {"kind": "boost", "v_set": 3.3, "iq_a": 1e-3},
     {"kind": "boost", "v_set": 9.0, "fixed_loss_w": 0.004, "input_ohm": 0.1, "iq_a": 1e-3},
     {"kind": "buck_boost", "v_set": 3.3, "input_ohm": 0.08, "iq_a": 5e-4},
 ]
@@ -104,8 +104,13 @@ def random_build(chance):
     }
     if chance.random() < 0.2:
         gadget["existing_charging"] = {"kind": "dock", "treatment": "diode"}
+    boards = [board(socket={"kind": "type_c"})]
+    if chance.random() < 0.25:
+        # A step-up board that feeds whatever comes after it: two in a row are two.
+        boards.append({"name": "step-up", "regulator": {"kind": "boost", "v_set": 5.0, "efficiency": 0.9}} | SIZE)
     return plan(
         gadget=gadget,
+        boards=boards,
         regulator=chance.choice(ANY_REGULATOR),
         use_while_charging=chance.choice(WAYS),
         switch_place=chance.choice(["gadget", "gadget", "before_regulator", "enable"]),

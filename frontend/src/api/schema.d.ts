@@ -2024,6 +2024,12 @@ export interface components {
              * @enum {string}
              */
             switch_place: "gadget" | "before_regulator" | "enable";
+            /** Switch A */
+            switch_a: number | null;
+            /** Fuse A */
+            fuse_a: number | null;
+            /** Contacts A */
+            contacts_a: number | null;
             /**
              * Outside
              * @default []
@@ -2068,6 +2074,7 @@ export interface components {
             /**
              * @default {
              *       "extra": [],
+             *       "socket_insulated": false,
              *       "matched": false
              *     }
              */
@@ -2538,6 +2545,24 @@ export interface components {
             back_leak_a: number;
             /** R Prog Ohm */
             r_prog_ohm: number | null;
+            /**
+             * Least A
+             * @default 0.05
+             */
+            least_a: number;
+            /**
+             * V In Max
+             * @default 6
+             */
+            v_in_max: number;
+            /** Timer H */
+            timer_h: number | null;
+            /**
+             * Temperature Input
+             * @default none
+             * @enum {string}
+             */
+            temperature_input: "none" | "tied off" | "thermistor" | "open";
             /**
              * R Table
              * @default []
@@ -4502,6 +4527,8 @@ export interface components {
             hours_per_day: number;
             /** Peak A */
             peak_a: number | null;
+            /** Peak S */
+            peak_s: number | null;
             /** On S */
             on_s: number | null;
             /** Every S */
@@ -5439,7 +5466,8 @@ export interface components {
              *         "pins": [],
              *         "wiring": {
              *           "extra": [],
-             *           "matched": false
+             *           "matched": false,
+             *           "socket_insulated": false
              *         },
              *         "aged": false,
              *         "cold": false,
@@ -6067,6 +6095,8 @@ export interface components {
             iq_a: number;
             /** Rated A */
             rated_a: number | null;
+            /** Switch A */
+            switch_a: number | null;
             /** Theta Ja C Per W */
             theta_ja_c_per_w: number | null;
             /** V In Max */
@@ -6638,6 +6668,8 @@ export interface components {
              * @default 25
              */
             room_c: number;
+            /** Use C */
+            use_c: number | null;
             /**
              * Metal
              * @default false
@@ -7596,6 +7628,11 @@ export interface components {
             thermistor_lead: ("kept" | "resistor" | "unneeded") | null;
             /** Case Touches */
             case_touches: string | null;
+            /**
+             * Socket Insulated
+             * @default false
+             */
+            socket_insulated: boolean;
             /**
              * Matched
              * @default false

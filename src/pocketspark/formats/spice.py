@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from pocketspark.core.chain import WIRES_OHM, Chain, Charging, Running
 from pocketspark.core.chain.old_charger import BODY, old_charger
 from pocketspark.core.chain.states import FED_FROM_5V, InState
-from pocketspark.core.kinds.regulators import kind_of
-from pocketspark.core.models import Mode
+from pocketspark.core.kinds.regulators import back_through, kind_of
+from pocketspark.core.models import Mode, Regulator
 from pocketspark.core.physics.regulators import ThroughRegulator
 
 # A working point below half the source is the stuck branch of a constant-power load: a node set keeps it off.
@@ -31,16 +31,17 @@ def charging_netlist(charging: Charging, ocv_v: float, mode: Mode | None = None)
     charger, source, running = charging.charger, charging.build.source, charging.running
     limits = [
         f"{charging.current.spread.nominal_a:.6g}",
-        f"{_GAIN:g} * max({charger.float_v:.6g} - V(cell), 0)",
-        f"max((V(board) - V(cell)) / {max(charger.pass_ohm, 1e-6):.6g}, 0)",
+        f"{_GAIN:g} * max({charger.float_v:.6g} - V(out), 0)",
+        f"max((V(board) - V(out)) / {max(charger.pass_ohm, 1e-6):.6g}, 0)",
     ]
     if math.isfinite(charging.current.burn_limit_w):
-        limits.append(f"{charging.current.burn_limit_w:.6g} / max(V(board) - V(cell), 1e-3)")
+        limits.append(f"{charging.current.burn_limit_w:.6g} / max(V(board) - V(out), 1e-3)")
     lines = [
         comment(f"{running.chain.gadget.name}: charging"),
         f"Vusb usb 0 {source.volts:.6g}",
         f"Rcable usb board {max(float(charging.setting.cable_ohm), 1e-6):.6g}",
-        f"Bcharger board cell I={_least(limits)}",
+        f"Bcharger board out I={_least(limits)}",
+        f"Rpath out cell {max(charging.path_ohm, 1e-6):.6g}",
         f"Rcell cell ocv {running.chosen.r_ohm:.6g}",
         f"Vcell ocv 0 {ocv_v:.6g}",
     ]
@@ -49,7 +50,7 @@ def charging_netlist(charging: Charging, ocv_v: float, mode: Mode | None = None)
     if way in FED_FROM_5V:
         lines += _gadget_on_5v(running, states.on_the_5v(used), used, diode=way != "change_over")
     else:
-        lines += _gadget_on_cell(running, states.load_on_cell(used), used)
+        lines += _gadget_on_cell(running, states.on_the_charger(used), used, "out")
     return _netlist(lines, ocv_v, ("board", "cell", "gadget"), "vusb")
 
 
@@ -86,29 +87,30 @@ _BODY = f".model dbody d is={BODY.is_a:.6g} n={BODY.n:.6g}"
 
 
 def _gadget_on_cell(
-    running: Running, drawn: ThroughRegulator, mode: Mode | None, *, gives_only: bool = False
+    running: Running, drawn: ThroughRegulator, mode: Mode | None, node: str = "cell", *, gives_only: bool = False
 ) -> list[str]:
-    """Protections and wires, perhaps a diode, the regulator and the gadget; and what hangs before the regulator."""
-    lines = [f"Ibefore cell 0 {drawn.before_a:.6g}"]
+    """What hangs on the cell, or on the charger's output at its other side: protections and wires, perhaps a diode, the
+    regulator and the gadget; and what hangs before the regulator."""
+    lines = [f"Ibefore {node} 0 {drawn.before_a:.6g}"]
     place = running.build.switch_place
     if drawn.load is None and not (gives_only and place == "enable"):
         off = [f"Iload gadget 0 {running.chain.off_load.steady_a:.6g}"] if gives_only else []
         return [*lines, *off, "Rgadget gadget 0 1e6"]
-    node = "cell"
-    for number, protection in enumerate(running.chosen.protections_in_the_way):
-        lines.append(f"Rprotection{number} {node} p{number} {2 * protection.r_on_ohm:.6g}")
-        node = f"p{number}"
-    lines.append(f"Rwires {node} in {WIRES_OHM:.6g}")
-    node = "in"
+    if node == "cell":
+        for number, protection in enumerate(running.chosen.protections_in_the_way):
+            lines.append(f"Rprotection{number} {node} p{number} {2 * protection.r_on_ohm:.6g}")
+            node = f"p{number}"
+        lines.append(f"Rwires {node} in {WIRES_OHM:.6g}")
+        node = "in"
     for number in range(running.run_path_diodes):
         lines += [_DIODE] if number == 0 else []
         lines.append(f"Dpath{number} {node} after{number} dpath")
         node = f"after{number}"
-    kind = kind_of(running.chain.regulator_in_the_way)
-    if not gives_only or kind.lets_back == "freely":
+    lets_back = back_through(running.chain.regulators_in_the_way)
+    if not gives_only or lets_back == "freely":
         return lines + _regulated(running.chain, node, mode)
     lines.append(_ONE_WAY)
-    if kind.lets_back == "by_its_diode":
+    if lets_back == "by_its_diode":
         lines += [_BODY, f"Dbody gadget {node} dbody"]
     if drawn.load is None:
         return [*lines, f"Iload gadget 0 {running.chain.off_load.steady_a:.6g}", "Rheld held 0 1e6"]
@@ -126,8 +128,19 @@ def _gadget_on_5v(running: Running, drawn: ThroughRegulator, mode: Mode | None, 
 def _regulated(chain: Chain, node: str, mode: Mode | None, out: str = "gadget") -> list[str]:
     # A node on which nothing hangs at all has no place for the simulator to settle at.
     drawn = _load(mode, chain) if mode else [f"Iload gadget 0 {chain.off_load.steady_a:.6g}", "Rleak gadget 0 1e7"]
-    regulator = chain.regulator_in_the_way
-    return kind_of(regulator).spice(regulator, node, out) + drawn
+    *before, last = chain.regulators_in_the_way or [Regulator(name="none")]
+    lines: list[str] = []
+    for number, regulator in enumerate(before):
+        # A circuit of its own, so that the names of its parts are its own.
+        inside = [line for line in kind_of(regulator).spice(regulator, "in", "out") if not line.startswith(".nodeset")]
+        lines += [
+            f".subckt regulator{number} in out",
+            *inside,
+            ".ends",
+            f"X{number} {node} row{number} regulator{number}",
+        ]
+        node = f"row{number}"
+    return lines + kind_of(last).spice(last, node, out) + drawn
 
 
 def comment(text: str) -> str:

@@ -4,9 +4,10 @@ A part that is not chosen yet is not there: `cell`, `charger`, `running` and `ch
 can be asked of them.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeVar, cast
 
 from pocketspark.core.chain.as_wired import READERS, AsWired
 from pocketspark.core.chain.given_charger import given_charger, own_charger_ends_v
@@ -20,6 +21,9 @@ if TYPE_CHECKING:
     from pocketspark.core.chain.charging import BoardCharging, Charging
     from pocketspark.core.chain.chosen_cell import ChosenCell
     from pocketspark.core.chain.running import Running
+
+
+T = TypeVar("T")
 
 
 class MissingPart(PocketSparkError, LookupError):
@@ -74,6 +78,16 @@ class Chain:
         """The gadget's own lithium charger goes on charging, and only the cell behind it changes."""
         return self.build.who_charges == "gadget" and self.gadget.has_lithium_charger
 
+    def kept(self, kind: type[T], work_out: Callable[[], T]) -> T:
+        """What others work out of this chain, once: asked again it is the same. Nobody of them is known here."""
+        if kind not in self._kept:
+            self._kept[kind] = work_out()
+        return cast(T, self._kept[kind])
+
+    @cached_property
+    def _kept(self) -> dict[type, object]:
+        return {}
+
     # Parts -------------------------------------------------------------------------------------------------------
 
     @property
@@ -111,12 +125,14 @@ class Chain:
 
     @cached_property
     def regulators(self) -> list[Regulator]:
-        found = [self.build.regulator, *(board.regulator for board in self.build.boards)]
+        """In a row, the one nearest to the cell first: those on boards, then the one that is on none."""
+        found = [*(board.regulator for board in self.build.boards), self.build.regulator]
         return [regulator for regulator in found if regulator is not None and regulator.kind != "none"]
 
     @property
     def regulator(self) -> Regulator:
-        return self.regulators[0] if self.regulators else Regulator(name="none")
+        """The one that feeds the gadget, the last of them."""
+        return self.regulators[-1] if self.regulators else Regulator(name="none")
 
     @cached_property
     def as_wired(self) -> AsWired | None:
@@ -127,10 +143,15 @@ class Chain:
         return wired if wired.joined else None
 
     @property
-    def regulator_in_the_way(self) -> Regulator:
-        """The regulator that the gadget is really fed through."""
+    def regulators_in_the_way(self) -> list[Regulator]:
+        """The regulators that the gadget is really fed through."""
         wired = self.as_wired
-        return self.regulator if wired is None or wired.through_regulator else Regulator(name="none")
+        return self.regulators if wired is None or wired.through_regulator else []
+
+    @property
+    def regulator_in_the_way(self) -> Regulator:
+        """The last of them, whose output the gadget hangs on."""
+        return self.regulators_in_the_way[-1] if self.regulators_in_the_way else Regulator(name="none")
 
     # Built on them -----------------------------------------------------------------------------------------------
 

@@ -74,8 +74,8 @@ class Charging:
 
     @cached_property
     def load_while_charging(self) -> Draws:
-        """What hangs on the cell's terminals meanwhile: the heaviest mode, or what the switched-off gadget draws."""
-        return InState(self.running).load_on_cell(self.chain.heaviest)
+        """What hangs on the charger's output meanwhile: the heaviest mode, or what the switched-off gadget draws."""
+        return InState(self.running).on_the_charger(self.chain.heaviest)
 
     @property
     def receiver_heat_w(self) -> float:
@@ -99,7 +99,13 @@ class Charging:
         )
         if at_a is not None:
             setting = replace(setting, i_prog_a=at_a)
-        return charge(self.chosen.group, setting, self.load_while_charging, from_soc=soc, tail_h=tail_h)
+        load, path_ohm = self.load_while_charging, self.path_ohm
+        return charge(self.chosen.group, setting, load, path_ohm=path_ohm, from_soc=soc, tail_h=tail_h)
+
+    @property
+    def path_ohm(self) -> float:
+        """Leads and protections between the charger's output and the cell's terminals."""
+        return self.chosen.path_ohm
 
     @cached_property
     def hours_band(self) -> tuple[float, float]:
@@ -139,7 +145,7 @@ class Charging:
         """Air, chip and cell over the charge run. Each moment is taken as settled: cases settle in minutes."""
         run, around, pad_w = self.run, self.current.surroundings, self.receiver_heat_w
         at_board_v = self.build.source.volts - run.charger_a * self.build.source.r_cable_ohm
-        chip_w = np.asarray(heat.charger_heat_w(at_board_v, run.cell_v, run.charger_a))
+        chip_w = np.asarray(heat.charger_heat_w(at_board_v, run.charger_v, run.charger_a))
         cell_w = run.cell_a**2 * np.asarray(self.chosen.group.r_ohm)
         pad_now_w = pad_w * run.charger_a / max(self.current.spread.nominal_a, 1e-9)
         inside_c = around.room_c + around.rise_c_per_w * (chip_w + cell_w + pad_now_w)
@@ -181,5 +187,5 @@ class GivenCharging(Charging):
     @cached_property
     def load_while_charging(self) -> Draws:
         if self.in_the_gadget:
-            return InState(self.running).load_on_cell(self.chain.heaviest)
+            return InState(self.running).on_the_charger(self.chain.heaviest)
         return ThroughRegulator(self.running.regulator_law, 0.0, None, 0.0)

@@ -15,7 +15,7 @@ import numpy as np
 from pocketspark.core.chain.given_charger import own_charger_ends_v
 from pocketspark.core.chain.running import SCHOTTKY
 from pocketspark.core.chain.states import InState, State
-from pocketspark.core.kinds.regulators import LetsBack, kind_of
+from pocketspark.core.kinds.regulators import LetsBack, back_through
 from pocketspark.core.models import Gadget, Mode, Regulator
 from pocketspark.core.physics.load import NO_LOAD, Load
 from pocketspark.core.physics.ocv import Floats, Numbers
@@ -94,7 +94,7 @@ class _Terminals:
 
     @property
     def _lets_back(self) -> LetsBack:
-        lets = kind_of(self.states.running.chain.regulator_in_the_way).lets_back
+        lets = back_through(self.states.running.chain.regulators_in_the_way)
         return "not" if self._is_blocked and (lets == "freely" or not self._regulator_a) else lets
 
     @property
@@ -106,7 +106,8 @@ class _Terminals:
 
     @property
     def _back_ohm(self) -> float:
-        return self.states.running.chosen.all_ohm + (self.states.running.chain.regulator_in_the_way.series_ohm or 0.0)
+        regulators = self.states.running.chain.regulators_in_the_way
+        return self.states.running.chosen.all_ohm + sum(one.series_ohm or 0.0 for one in regulators)
 
     @cached_property
     def _idle_a(self) -> float:

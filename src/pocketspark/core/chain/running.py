@@ -7,14 +7,14 @@ import numpy as np
 
 from pocketspark.core.chain.chain import Chain
 from pocketspark.core.chain.chosen_cell import ChosenCell
-from pocketspark.core.kinds.regulators import kind_of, law_of_regulator
+from pocketspark.core.kinds.regulators import kind_of, law_of_regulators
 from pocketspark.core.models import Build, Cell, Gadget, Mode, Regulator
 from pocketspark.core.physics import stress
 from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
 from pocketspark.core.physics.load import NO_LOAD, Load, or_zero, together
 from pocketspark.core.physics.ocv import Floats, Numbers
 from pocketspark.core.physics.primary import old_hours
-from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw
+from pocketspark.core.physics.regulators import RegulatorLaw, behind_diodes
 from pocketspark.core.physics.whistle import bursts_hz
 
 # 2 to 3 % a month (from memory).
@@ -26,19 +26,6 @@ SCHOTTKY = Regulator(kind="diode", name="Schottky diode")
 SLOW_PER_C = 0.05
 # Gadgets made for alkalines usually warn about here, V a cell (common practice, no source).
 GAUGE_WARNS_V = 1.20
-
-
-# Volts of the cell at which a peak is tried, from nearly empty to full.
-_PEAK_POINTS = 6
-
-
-@dataclass(frozen=True)
-class CellPeak:
-    """The most that flows from the cell: with so many volts at rest in it, in this mode."""
-
-    current_a: float
-    ocv_v: float
-    mode: Mode | None
 
 
 @dataclass(frozen=True)
@@ -126,10 +113,7 @@ class Running:
 
     @cached_property
     def regulator_law(self) -> RegulatorLaw:
-        law = law_of_regulator(self.chain.regulator_in_the_way)
-        for _ in range(self.run_path_diodes):
-            law = BehindDiode(SCHOTTKY, law)
-        return law
+        return behind_diodes(self.run_path_diodes, SCHOTTKY, law_of_regulators(self.chain.regulators_in_the_way))
 
     def run_of(self, load: Load) -> Discharge:
         return discharge(
@@ -150,7 +134,7 @@ class Running:
             return full_v
         load_a = float(charging.load_while_charging.current(charging.charger.float_v))
         into_a = max(charging.current.termination_a - load_a, 0.0)
-        return min(full_v, charging.charger.float_v - self.chosen.r_ohm * into_a)
+        return min(full_v, charging.charger.float_v - (self.chosen.r_ohm + charging.path_ohm) * into_a)
 
     @cached_property
     def runs(self) -> list[ModeRun]:
@@ -245,49 +229,6 @@ class Running:
         if self.gadget.gauge is None:
             return None
         return self.gadget.gauge.stop_v or self.chain.window.v_run_min
-
-    # Peaks -----------------------------------------------------------------------------------------------------
-
-    @property
-    def stall_a(self) -> float:
-        """What a stalled motor takes from a full cell; 0 where its winding is not known or it is none."""
-        winding = self.gadget.behind.winding_ohm
-        if self.gadget.front_end != "motor" or not winding:
-            return 0.0
-        full_v = min(self.chosen.full_v, self.chain.regulator.v_set or self.chosen.full_v)
-        return stress.stall_current_a(full_v, winding, self.chosen.all_ohm)
-
-    @property
-    def peak_cell_a(self) -> float:
-        """What flows from the cell in the worst of all peaks, wherever between full and nearly empty that is."""
-        return max(self.cell_peak.current_a, self.stall_a)
-
-    @cached_property
-    def cell_peak(self) -> CellPeak:
-        """The worst peak of any mode over the whole charge: converters draw most from an empty cell; LEDs, lamps and
-        heaters most from a full one. A peak that cannot be carried at all counts as what the gadget wants."""
-        ocv_v = np.linspace(self.cell.facts.empty_v, self.chosen.full_v, _PEAK_POINTS)
-        worst = CellPeak(0.0, self.chosen.full_v, None)
-        for mode in self.gadget.modes:
-            load = self.chain.load_of(mode, mode.most_a)
-            drawn = np.asarray(self.regulator_law.operating_point(ocv_v, self.chosen.all_ohm, load).cell_a)
-            drawn = np.where(np.isfinite(drawn), drawn, mode.most_a) + np.zeros(_PEAK_POINTS)
-            place = int(np.argmax(drawn))
-            if drawn[place] > worst.current_a:
-                worst = CellPeak(float(drawn[place]), float(ocv_v[place]), mode)
-        return worst
-
-    @property
-    def carries_its_peak_when_empty(self) -> bool:
-        """Does a nearly empty cell still bring a converter through the highest peak at all?"""
-        return all(np.isfinite(self.peaks_at_empty_a))
-
-    @cached_property
-    def peaks_at_empty_a(self) -> list[float]:
-        """What each mode's peak takes from the cell when it is nearly empty; endless where it cannot be carried."""
-        empty_v, all_ohm = self.cell.facts.empty_v, self.chosen.all_ohm
-        peaks = [self.chain.load_of(mode, mode.most_a) for mode in self.gadget.modes]
-        return [float(self.regulator_law.operating_point(empty_v, all_ohm, peak).cell_a) for peak in peaks]
 
     # Switched off ---------------------------------------------------------------------------------------------
 

@@ -5,19 +5,23 @@ terminals), through protection and wires and perhaps a diode to the regulator, a
 """
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
+import numpy as np
+
+from pocketspark.core.chain.chosen_cell import LEAST_OHM
 from pocketspark.core.chain.running import SCHOTTKY, Running
-from pocketspark.core.kinds.regulators import law_of_regulator
+from pocketspark.core.kinds.regulators import law_of_regulators
 from pocketspark.core.models import Mode
 from pocketspark.core.models.build import UseWhileCharging
-from pocketspark.core.physics.charge_and_discharge import ChargerSetting, charging_now
-from pocketspark.core.physics.load import NO_LOAD, or_zero
+from pocketspark.core.physics.charge_and_discharge import SETTLED_A, ChargerSetting, charging_now
+from pocketspark.core.physics.load import NO_LOAD, Draws, or_zero
+from pocketspark.core.physics.ocv import Floats, Numbers
 from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw, ThroughRegulator
 
 # While the 5 V is there the gadget hangs on it, and not on the cell.
 FED_FROM_5V: frozenset[UseWhileCharging] = frozenset({"two_diodes", "load_sharing", "change_over"})
-_THROUGH_A_DIODE: frozenset[UseWhileCharging] = frozenset({"two_diodes", "load_sharing"})
+THROUGH_A_DIODE: frozenset[UseWhileCharging] = frozenset({"two_diodes", "load_sharing"})
 
 StateName = Literal[
     "running", "switched off", "charging, off", "charging, in use", "plugged in, no cell", "adapter in the old jack"
@@ -41,6 +45,17 @@ class State:
     gadget_a: float
 
 
+class Charged(NamedTuple):
+    """Volts at the board, the charger's output and the cell, and amperes: from the source, the charger, the cell."""
+
+    board_v: Floats
+    charger_v: Floats
+    cell_v: Floats
+    source_a: Floats
+    charger_a: Floats
+    cell_a: Floats
+
+
 @dataclass(frozen=True)
 class InState:
     """One build, to be asked for its states. `setting`: its charger as it is set; None where none is chosen."""
@@ -53,7 +68,7 @@ class InState:
         return self.running.build.use_while_charging
 
     @property
-    def _before_a(self) -> float:
+    def before_a(self) -> float:
         """What hangs before the regulator and draws whether the gadget is on or off."""
         gadget = self.running.gadget
         return gadget.off_current_a if gadget.off_path == "before_regulator" else 0.0
@@ -62,28 +77,29 @@ class InState:
 
     def on_the_cell(self, mode: Mode | None) -> ThroughRegulator:
         """The gadget in this mode, or off, as the cell's terminals see it: protection, wires and regulator between."""
-        chain, chosen = self.running.chain, self.running.chosen
+        return self._hanging(mode, self.running.chosen.path_ohm)
+
+    def _hanging(self, mode: Mode | None, path_ohm: float) -> ThroughRegulator:
+        chain = self.running.chain
         law, place = self.running.regulator_law, self.running.build.switch_place
         if mode is None and place != "gadget":
             idle_a = chain.regulator.iq_off_a if place == "enable" else 0.0
-            return ThroughRegulator(law, chosen.path_ohm, None, self._before_a + idle_a)
+            return ThroughRegulator(law, path_ohm, None, self.before_a + idle_a)
         load = chain.off_load if mode is None else chain.load_of(mode)
-        return ThroughRegulator(law, chosen.path_ohm, load, self._before_a)
+        return ThroughRegulator(law, path_ohm, load, self.before_a)
 
     def on_the_5v(self, mode: Mode | None) -> ThroughRegulator:
         """The gadget in this mode as the charger board's 5 V sees it, where it is fed from there."""
-        inner = law_of_regulator(self.running.chain.regulator)
-        law: RegulatorLaw = BehindDiode(SCHOTTKY, inner) if self._way in _THROUGH_A_DIODE else inner
+        inner = law_of_regulators(self.running.chain.regulators)
+        law: RegulatorLaw = BehindDiode(SCHOTTKY, inner) if self._way in THROUGH_A_DIODE else inner
         load = self.running.chain.off_load if mode is None else self.running.chain.load_of(mode)
-        return ThroughRegulator(law, 0.0, load, self._before_a)
+        return ThroughRegulator(law, 0.0, load, self.before_a)
 
-    def load_on_cell(self, mode: Mode | None) -> ThroughRegulator:
-        """What hangs on the cell's terminals while it charges."""
-        if self._way == "on_cell" and mode is not None:
-            return self.on_the_cell(mode)
+    def on_the_charger(self, mode: Mode | None) -> ThroughRegulator:
+        """What hangs on the charger's output while it charges: leads and protection lie between that and the cell."""
         if self._way in FED_FROM_5V:
             return ThroughRegulator(self.running.regulator_law, 0.0, None, 0.0)
-        return self.on_the_cell(None)
+        return self._hanging(mode if self._way == "on_cell" else None, 0.0)
 
     def source_load_a(self, mode: Mode | None) -> float:
         """What the gadget takes from the 5 V by itself, beside the charger: nothing where it hangs on the cell."""
@@ -116,6 +132,34 @@ class InState:
         cell_a = through_a + drawn.before_a
         return State(name, None, ocv_v - r_ohm * cell_a, gadget_v, 0.0, 0.0, cell_a, gadget_a)
 
+    def charged(
+        self,
+        ocv_v: Numbers,
+        setting: ChargerSetting,
+        source_v: Numbers,
+        beside_cell: Draws,
+        from_5v: Draws | None,
+    ) -> "Charged":
+        """Plugged in, in one state or in many: all of them numbers, or arrays that fit together.
+
+        `beside_cell` hangs on the charger's output; `from_5v` on the board's 5 V, where anything does.
+        """
+        chosen, r_cable_ohm = self.running.chosen, self.running.build.source.r_cable_ohm
+        all_ohm = max(chosen.all_ohm, LEAST_OHM)
+        beside_a: Numbers = 0.0
+        for _ in range(_ROUNDS):
+            fed = setting.fed_by(source_v - r_cable_ohm * beside_a)
+            charger_v, charger_a = charging_now(ocv_v, fed, all_ohm, beside_cell)
+            board_v = np.asarray(source_v - r_cable_ohm * (charger_a + beside_a))
+            if from_5v is None:
+                break
+            before_a, beside_a = beside_a, from_5v.current(board_v)
+            if np.max(np.abs(beside_a - before_a)) < SETTLED_A:
+                break
+        cell_a = (ocv_v - charger_v) / all_ohm
+        cell_v = np.asarray(ocv_v - chosen.r_ohm * cell_a)
+        return Charged(board_v, charger_v, cell_v, np.asarray(charger_a + beside_a), charger_a, cell_a)
+
     def charges(self, ocv_v: float, mode: Mode | None, source_v: float | None = None) -> State:
         """Plugged in, the cell at this open-circuit voltage, the gadget off or in this mode in the chosen way.
 
@@ -124,19 +168,13 @@ class InState:
         assert self.setting is not None
         name: StateName = "charging, off" if mode is None else "charging, in use"
         source = self.running.build.source
-        source = source if source_v is None else source.model_copy(update={"volts": source_v})
         used = None if self._way == "off" else mode
-        on_cell = self.load_on_cell(used)
+        beside_cell = self.on_the_charger(used)
         from_5v = self.on_the_5v(used) if self._way in FED_FROM_5V else None
-        beside_a, charger_a, board_v, cell_v = 0.0, 0.0, source.volts, ocv_v
-        for _ in range(_ROUNDS):
-            setting = self.setting.fed_by(source.volts - source.r_cable_ohm * beside_a)
-            cell_v, charger_a = charging_now(ocv_v, setting, self.running.chosen.r_ohm, on_cell)
-            board_v = source.volts - source.r_cable_ohm * (charger_a + beside_a)
-            beside_a = float(from_5v.current(board_v)) if from_5v else 0.0
-        gadget_v, gadget_a = self._gadget(from_5v, board_v) if from_5v else self._gadget(on_cell, cell_v)
-        cell_a = (ocv_v - cell_v) / self.running.chosen.r_ohm
-        return State(name, board_v, cell_v, gadget_v, charger_a + beside_a, charger_a, cell_a, gadget_a)
+        at = self.charged(ocv_v, self.setting, source.volts if source_v is None else source_v, beside_cell, from_5v)
+        board_v, charger_v, cell_v, source_a, charger_a, cell_a = (float(value) for value in at)
+        gadget_v, gadget_a = self._gadget(from_5v, board_v) if from_5v else self._gadget(beside_cell, charger_v)
+        return State(name, board_v, cell_v, gadget_v, source_a, charger_a, cell_a, gadget_a)
 
     def without_cell(self, mode: Mode | None) -> State:
         """Plugged in with no cell there: the charger holds its end voltage on the empty pads, as far as it can give."""
@@ -151,7 +189,7 @@ class InState:
                 board_v = source.volts - source.r_cable_ohm * beside_a
             gadget_v, gadget_a = self._gadget(drawn, board_v)
             return State("plugged in, no cell", board_v, self.setting.float_v, gadget_v, beside_a, 0.0, 0.0, gadget_a)
-        on_pads = self.load_on_cell(used)
+        on_pads = self.on_the_charger(used)
         charger_a = float(on_pads.current(self.setting.float_v))
         if charger_a > self.setting.i_prog_a:
             return State("plugged in, no cell", source.volts, None, None, 0.0, 0.0, 0.0, 0.0)

@@ -4,7 +4,7 @@ A kind says which figures of a `Regulator` count, by which law it works, which p
 reads it, and how it ranks beside the others. A new kind is one class here and one entry in `KINDS`.
 """
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -152,6 +152,20 @@ class _Converter(RegulatorKind):
         ]
 
 
+@dataclass(frozen=True)
+class _StepUp(_Converter):
+    def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
+        """The same until its input, less the diode on the way, is above its setting: then it passes that."""
+        lines = super().spice(regulator, node, out)
+        passed = f"V(conv) - {laws.PASS_THROUGH_V:.6g}"
+        converts = next(line for line in lines if line.startswith("Bconv")).split("I=", 1)[1]
+        passes = f"({passed} > {regulator.v_set:.6g})"
+        held = f"Bset x 0 V=max({regulator.v_set:.6g}, {passed})"
+        drawn = f"Bconv conv 0 I={passes} ? ({regulator.iq_a:.6g} + I(Vsense)) : ({converts})"
+        changed = {"Vset": held, "Bconv": drawn}
+        return [changed.get(line.split(" ", 1)[0], line) for line in lines]
+
+
 _IN_LINE = Pads(("A", "K"), "A", "K", None, None)
 _TWO_ENDS = Pads(("1", "2"), "1", "2", None, None)
 
@@ -187,7 +201,7 @@ KINDS: Mapping[str, RegulatorKind] = {
             converter=laws.StepDown,
             lets_back="by_its_diode",
         ),
-        _Converter("boost", "boost", "steps up", _CONVERTER, 0.75, True, True, converter=laws.StepUp),
+        _StepUp("boost", "boost", "steps up", _CONVERTER, 0.75, True, True, converter=laws.StepUp),
         _Converter("buck_boost", "buck-boost", "steps up or down as need be", _CONVERTER, 0.75, True, True),
     )
 }
@@ -204,6 +218,23 @@ def kind_of(regulator: Regulator) -> RegulatorKind:
 def law_of_regulator(regulator: Regulator) -> laws.RegulatorLaw:
     """The regulator at work."""
     return kind_of(regulator).law(regulator)
+
+
+def law_of_regulators(regulators: Sequence[Regulator]) -> laws.RegulatorLaw:
+    """Those that stand in a row at work, the one nearest to the cell first; none at all: straight through."""
+    if not regulators:
+        return laws.Straight()
+    *before, last = [law_of_regulator(regulator) for regulator in regulators]
+    law = last
+    for first in reversed(before):
+        law = laws.InARow(first, law)
+    return law
+
+
+def back_through(regulators: Sequence[Regulator]) -> LetsBack:
+    """How current gets back to the cell through all of them: as the one that holds it up most lets it."""
+    by_strength: tuple[LetsBack, ...] = ("not", "by_its_diode", "freely")
+    return min((kind_of(one).lets_back for one in regulators), key=by_strength.index, default="freely")
 
 
 def efficiency_at(regulator: Regulator, v_in: float, load_a: float) -> float:

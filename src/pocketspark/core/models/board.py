@@ -10,6 +10,7 @@ from pocketspark.core.models.model import (
     Amps,
     Celsius,
     CelsiusPerWatt,
+    Hours,
     Millimetres,
     Model,
     Ohms,
@@ -63,6 +64,10 @@ class Charger(Model):
     pass_ohm: Ohms = 0.35  # input to output when it can regulate no more
     back_leak_a: Amps = 2e-6
     r_prog_ohm: ProgOhms | None = None  # as delivered
+    least_a: Amps = 0.05  # under this current its K holds no longer, usual of such chips
+    v_in_max: Volts = 6.0  # most stand 6 V and few more
+    timer_h: Hours | None = None  # its safety timer ends the charge after this long; None: it has none
+    temperature_input: Literal["none", "tied off", "thermistor", "open"] = "none"
     # Measured on this very board, ohms rising. Inside it counts, outside it K / R does.
     r_table: Annotated[tuple[ResistorReading, ...], named_rows("reading"), Field(max_length=40)] = ()
 
@@ -148,6 +153,7 @@ class Regulator(Model):
     series_ohm: Ohms | None = None  # dropping resistor
     iq_a: Amps = 0.0  # drawn from the cell as long as it is connected
     rated_a: Amps | None = None
+    switch_a: Amps | None = None  # step-up: what its switch can take on the input side
     theta_ja_c_per_w: CelsiusPerWatt | None = None  # None: usual for its kind
     v_in_max: Volts | None = None
     v_in_min: Volts = 2.5  # where a converter stops

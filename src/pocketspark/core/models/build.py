@@ -119,6 +119,7 @@ class SourceFacts:
 
 # USB 2.0, USB 3, Battery Charging 1.2 and Type-C current advertisements, from memory.
 SOURCES: Mapping[str, SourceFacts] = {
+    "usb_unasked": SourceFacts("USB port that gives 100 mA", 0.1),
     "usb2": SourceFacts("USB 2 port", 0.5),
     "usb3": SourceFacts("USB 3 port", 0.9),
     "charging_port": SourceFacts("USB charging port", 1.5),
@@ -198,6 +199,9 @@ class Plan(Row):
     input: Input = Input()
     use_while_charging: UseWhileCharging = "off"
     switch_place: SwitchPlace = "gadget"
+    switch_a: Amps | None = None  # rating of a switch that this build adds; None: usual of small ones
+    fuse_a: Amps | None = None  # fuse or polyfuse in the cell's lead, the current it holds; None: there is none
+    contacts_a: Amps | None = None  # rating of spring contacts on the way; None: usual of small ones
     outside: tuple[Title, ...] = Field((), max_length=8)  # parts that stay out of the bay, by name
     shell_off: tuple[Title, ...] = Field((), max_length=8)  # boards whose socket comes off, by name
     cell_any_way: bool = False  # a pouch may stand on its edge

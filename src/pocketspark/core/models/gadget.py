@@ -139,6 +139,7 @@ class Mode(Row):
     law: LoadLaw | None = None  # None: the usual law of the front end
     hours_per_day: Hours = 1.0
     peak_a: Amps | None = None
+    peak_s: Seconds | None = None  # how long a peak lasts; None: usual
     on_s: Seconds | None = None  # draws its current for on_s out of every_s; None: all the time
     every_s: Seconds | None = None
 
@@ -219,8 +220,13 @@ class Shell(Model):
 
     outer_mm: Annotated[tuple[LongMillimetres, ...], Field(min_length=3, max_length=3)] | None = None
     closed: bool = True
-    room_c: Celsius = 25.0
+    room_c: Celsius = 25.0  # where it is charged
+    use_c: Celsius | None = None  # where it is used; None: as where it is charged
     metal: bool = False
+
+    @property
+    def used_at_c(self) -> float:
+        return self.room_c if self.use_c is None else self.use_c
 
 
 class Gadget(Model):

@@ -52,4 +52,5 @@ class Wiring(Model):
     extra: tuple[ExtraPart, ...] = Field((), max_length=12)
     thermistor_lead: ThermistorLead | None = None  # what became of a thermistor lead
     case_touches: PadName | None = None  # a metal case lies on this pad's net
+    socket_insulated: bool = False  # the socket's shell cannot touch a metal case
     matched: bool = False  # paralleled cells were matched before they were joined

@@ -151,11 +151,13 @@ class ChargerSetting:
 
 @dataclass(frozen=True)
 class ChargeRun:
-    """A charge, knot by knot (last axis). `charger_a` is cell current plus whatever load hangs on the cell."""
+    """A charge, knot by knot (last axis). `charger_v` and `charger_a` are at the charger's output, which feeds the cell
+    through its path and whatever load hangs there."""
 
     time_h: Floats
     soc: Floats
     cell_v: Floats
+    charger_v: Floats
     cell_a: Floats
     charger_a: Floats
     precharge_h: Floats
@@ -177,13 +179,20 @@ class ChargeRun:
 
 
 def charge(
-    group: CellGroup, setting: ChargerSetting, load: Draws = NO_LOAD, *, from_soc: float = 0.0, tail_h: Numbers = 0.0
+    group: CellGroup,
+    setting: ChargerSetting,
+    load: Draws = NO_LOAD,
+    *,
+    path_ohm: Numbers = 0.0,
+    from_soc: float = 0.0,
+    tail_h: Numbers = 0.0,
 ) -> ChargeRun:
-    """Precharge, constant current, constant voltage, end. `load` hangs on the cell's terminals meanwhile.
+    """Precharge, constant current, constant voltage, end. `load` hangs on the charger's output meanwhile.
 
+    `path_ohm`: leads and protection transistors between the charger's output and the cell's terminals.
     `tail_h`: by so much the time at constant voltage is longer than a resistance alone makes it.
     """
-    r_ohm = np.maximum(group.r_ohm, _SMALLEST_OHM)
+    r_ohm = np.maximum(group.r_ohm + path_ohm, _SMALLEST_OHM)
     curve = group.curve
     float_load = load.current(setting.float_v)
     end_a = setting.i_prog_a * setting.termination_share
@@ -200,7 +209,7 @@ def charge(
     soc = curve.soc_at(ocv_v)
     cell_a = _cell_current(ocv_v, setting, r_ohm, load)
     cell_a = np.where(ocv_v <= precharge_ocv, np.minimum(cell_a, precharge_a - precharge_load), cell_a)
-    cell_v = ocv_v + r_ohm * cell_a
+    charger_v = ocv_v + r_ohm * cell_a
     moved = np.diff(soc)
     stalls = ((cell_a[..., :-1] <= 0) & (moved > 0)).any(axis=-1)
     time_h = _times(moved * np.asarray(group.capacity_ah), np.maximum(cell_a, 1e-12))
@@ -212,9 +221,10 @@ def charge(
     return ChargeRun(
         time_h=time_h,
         soc=soc,
-        cell_v=cell_v,
+        cell_v=ocv_v + group.r_ohm * cell_a,
+        charger_v=charger_v,
         cell_a=cell_a,
-        charger_a=cell_a + load.current(cell_v),
+        charger_a=cell_a + load.current(charger_v),
         precharge_h=np.where(middle <= precharge_ocv, spans, 0).sum(axis=-1),
         cc_h=np.where(in_cc, spans, 0).sum(axis=-1),
         cc_charge_share=np.where(in_cc, moved, 0).sum(axis=-1) / np.maximum(moved.sum(axis=-1), 1e-12),
@@ -232,26 +242,30 @@ def _with_tail(spans: Floats, at_constant_v: "np.typing.NDArray[np.bool_]", tail
     return np.where(at_constant_v & (held_h > 1e-6), stretched, spans)
 
 
-def charging_now(ocv_v: float, setting: ChargerSetting, r_ohm: float, load: Draws) -> tuple[float, float]:
-    """Volts at the cell and amperes from the charger at one moment, with the cell at this open-circuit voltage."""
-    r_ohm = max(r_ohm, _SMALLEST_OHM)
-    cell_a = float(_cell_current(np.asarray(ocv_v), setting, r_ohm, load, rounds=_ROUNDS_AT_ONE_MOMENT))
-    precharge_a = float(setting.i_prog_a * setting.precharge_share)
-    precharge_load = float(load.current(setting.precharge_v))
-    if ocv_v <= setting.precharge_v - r_ohm * (precharge_a - precharge_load):
-        cell_a = min(cell_a, precharge_a - precharge_load)
+def charging_now(ocv_v: Numbers, setting: ChargerSetting, r_ohm: Numbers, load: Draws) -> tuple[Floats, Floats]:
+    """Volts at the charger's output and amperes out of it at one moment, or at many, by the open-circuit voltage.
+
+    `r_ohm`: everything between that output and the cell's own voltage.
+    """
+    r_ohm = np.maximum(r_ohm, _SMALLEST_OHM)
+    ocv_v = np.asarray(ocv_v, dtype=float)
+    cell_a = _cell_current(ocv_v, setting, r_ohm, load, rounds=_ROUNDS_AT_ONE_MOMENT)
+    precharge_a = setting.i_prog_a * setting.precharge_share - load.current(setting.precharge_v)
+    cell_a = np.where(ocv_v <= setting.precharge_v - r_ohm * precharge_a, np.minimum(cell_a, precharge_a), cell_a)
     # A charger takes nothing back: over its end voltage the cell alone carries the load.
-    if cell_a < 0:
+    if np.any(cell_a < 0):
         alone_v = ocv_v
         for _ in range(_ROUNDS_AT_ONE_MOMENT):
-            alone_v = ocv_v - r_ohm * float(load.current(alone_v))
-        cell_a = max(cell_a, (alone_v - ocv_v) / r_ohm)
-    cell_v = ocv_v + r_ohm * cell_a
-    return cell_v, max(cell_a + float(load.current(cell_v)), 0.0)
+            alone_v = ocv_v - r_ohm * load.current(alone_v)
+        cell_a = np.where(cell_a < 0, np.maximum(cell_a, (alone_v - ocv_v) / r_ohm), cell_a)
+    charger_v = ocv_v + r_ohm * cell_a
+    return charger_v, np.maximum(cell_a + load.current(charger_v), 0.0)
 
 
 # A constant power that all but drags the cell down comes to rest slowly; three are enough for a whole run's mean.
 _ROUNDS_AT_ONE_MOMENT = 30
+# No meter shows less.
+SETTLED_A = 1e-9
 
 
 def _cell_current(ocv_v: Floats, setting: ChargerSetting, r_ohm: Numbers, load: Draws, rounds: int = 3) -> Floats:
@@ -263,11 +277,14 @@ def _cell_current(ocv_v: Floats, setting: ChargerSetting, r_ohm: Numbers, load: 
     at_float = (setting.float_v - ocv_v) / r_ohm
     cell_a = np.zeros_like(ocv_v)
     for _ in range(rounds):
+        before_a = cell_a
         load_a = load.current(ocv_v + r_ohm * cell_a)
         programmed = setting.i_prog_a - load_a
         dropped_out = (setting.source_v - ocv_v - load_a * series) / (series + r_ohm)
         folded = _folded_current(ocv_v, setting, r_ohm, load_a) - load_a
         cell_a = np.minimum(np.minimum(programmed, at_float), np.minimum(dropped_out, folded))
+        if np.max(np.abs(cell_a - before_a), initial=0.0) < SETTLED_A:
+            break
     return cell_a
 
 

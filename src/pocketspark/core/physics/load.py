@@ -29,6 +29,20 @@ class Load:
         return np.asarray(np.maximum(drawn, self.least_a) if self.has_least else drawn)
 
     @property
+    def shape(self) -> tuple[int, ...]:
+        """Of all its figures together: () for one load."""
+        return np.broadcast_shapes(*(np.shape(getattr(self, field.name)) for field in fields(self)))
+
+    def row(self, number: int) -> "Load":
+        """One of many loads, by its row."""
+
+        def of(column: Numbers) -> float:
+            flat = np.ravel(column)
+            return float(flat[number if len(flat) > 1 else 0])
+
+        return Load(*(of(getattr(self, field.name)) for field in fields(self)))
+
+    @property
     def has_least(self) -> bool:
         least_a = self.least_a
         return bool(least_a) if isinstance(least_a, float | int) else bool(np.any(least_a))
@@ -43,8 +57,14 @@ class Draws(Protocol):
 def together(loads: Sequence[Load]) -> Load:
     """Many loads as one, a row each: numpy takes hardly longer over a dozen than over one."""
 
+    return stacked(loads, axes=1)
+
+
+def stacked(loads: Sequence[Load], axes: int) -> Load:
+    """Many loads along the first axis, with so many more of length one behind it for what else changes."""
+
     def column(name: str) -> Floats:
-        return np.array([[getattr(load, name)] for load in loads], dtype=float)
+        return np.array([getattr(load, name) for load in loads], dtype=float).reshape(-1, *(1,) * axes)
 
     return Load(*(column(field.name) for field in fields(Load)))
 
@@ -116,3 +136,8 @@ def collapse_ocv(r_ohm: Numbers, load: Load) -> Floats:
     """The lowest source voltage that still carries the load behind `r_ohm`."""
     slope = 1 + r_ohm * load.siemens
     return np.asarray(r_ohm * load.steady_a + 2 * np.sqrt(slope * r_ohm * load.power_w))
+
+
+def collapse_v(r_ohm: Numbers, load: Load) -> Floats:
+    """Volts at the load there: below them a constant power pulls its source down. 0 for a load that has none."""
+    return np.asarray(np.sqrt(np.maximum(r_ohm * load.power_w / (1 + r_ohm * load.siemens), 0.0)))

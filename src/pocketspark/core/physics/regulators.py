@@ -7,6 +7,7 @@ Both are closed form (the diode iterates a few times), so arrays go through as e
 Which kind has which law is said in `kinds/regulators.py`.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import NamedTuple, Protocol
 
@@ -14,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from pocketspark.core.models.board import Regulator
-from pocketspark.core.physics.load import Load, collapse_ocv, terminal_voltage
+from pocketspark.core.physics.load import NO_LOAD, Load, collapse_ocv, collapse_v, terminal_voltage
 from pocketspark.core.physics.ocv import Floats, Numbers
 
 # kT/q at 27 C, where small diodes are specified.
@@ -51,7 +52,9 @@ class Straight:
         return OperatingPoint(volts, load.current(volts))
 
     def ocv_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
-        return gadget_v + r_ohm * load.current(gadget_v)
+        # Under the volts of its collapse a constant power has a second point of rest, at which nothing ever stays.
+        held_v = np.maximum(gadget_v, collapse_v(r_ohm, load))
+        return np.asarray(held_v + r_ohm * load.current(held_v))
 
     def breakpoints(self, r_ohm: Numbers, load: Load) -> list[Floats]:
         return []
@@ -150,6 +153,13 @@ class BehindDiode:
         return junction_v(self.diode, current)
 
 
+def behind_diodes(count: int, diode: Regulator, law: RegulatorLaw) -> RegulatorLaw:
+    """The same law with so many diodes before it."""
+    for _ in range(count):
+        law = BehindDiode(diode, law)
+    return law
+
+
 @dataclass(frozen=True)
 class Converter:
     """A switching converter: constant power from the cell, so its current grows as the cell empties.
@@ -209,14 +219,85 @@ class StepDown(Converter):
 
 @dataclass(frozen=True)
 class StepUp(Converter):
-    """A boost: above its setting it passes its input straight through."""
+    """A boost: it holds its setting until its input, less the diode on the way, is above that, and then passes it."""
 
     def operating_point(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
-        v_in = terminal_voltage(ocv_v, r_ohm + self.regulator.input_ohm, self._input_load(load))
+        passing = self._passes(ocv_v, r_ohm, load)
         # Where it cannot carry its load it has still not begun to pass its input through.
-        converting = (v_in <= _setting(self.regulator)) | np.isnan(v_in)
-        passing = Straight().operating_point(ocv_v - PASS_THROUGH_V, r_ohm, load)
-        return _either(converting, super().operating_point(ocv_v, r_ohm, load), passing)
+        passes = passing.gadget_v > _setting(self.regulator)
+        return _either(~passes, super().operating_point(ocv_v, r_ohm, load), passing)
+
+    def ocv_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
+        if gadget_v <= _setting(self.regulator):
+            return super().ocv_for(gadget_v, r_ohm, load)
+        s = self.regulator
+        drawn_a = load.current(gadget_v) + s.iq_a
+        return np.asarray(gadget_v + PASS_THROUGH_V + (r_ohm + s.input_ohm) * drawn_a)
+
+    def breakpoints(self, r_ohm: Numbers, load: Load) -> list[Floats]:
+        s, v_set = self.regulator, _setting(self.regulator)
+        return [np.asarray(v_set + PASS_THROUGH_V + (r_ohm + s.input_ohm) * (load.current(v_set) + s.iq_a))]
+
+    def _passes(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
+        s = self.regulator
+        before_ohm = r_ohm + s.input_ohm
+        volts = terminal_voltage(ocv_v - PASS_THROUGH_V - before_ohm * s.iq_a, before_ohm, load)
+        return OperatingPoint(volts, load.current(volts) + s.iq_a)
+
+
+@dataclass(frozen=True)
+class InARow:
+    """One regulator feeding another: `first` stands nearer to the source, `then` is what it sees as its load."""
+
+    first: RegulatorLaw
+    then: RegulatorLaw
+
+    def operating_point(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
+        between = self.between(ocv_v, r_ohm, load)
+        cell_a = self.first.operating_point(ocv_v, r_ohm, self._as_load(between.gadget_v, load)).cell_a
+        return OperatingPoint(self.then.operating_point(between.gadget_v, 0.0, load).gadget_v, cell_a)
+
+    def between(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
+        """Volts and amperes between the two."""
+        between_v = self.first.operating_point(ocv_v, r_ohm, NO_LOAD).gadget_v + np.zeros(load.shape)
+        for _ in range(_ROUNDS_IN_A_ROW):
+            before_v = between_v
+            between_v = self.first.operating_point(ocv_v, r_ohm, self._as_load(between_v, load)).gadget_v
+            if np.allclose(before_v, between_v, rtol=0, atol=1e-7, equal_nan=True):
+                break
+        return OperatingPoint(between_v, self.then.operating_point(between_v, 0.0, load).cell_a)
+
+    def ocv_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
+        between_v = np.asarray(self.then.ocv_for(gadget_v, 0.0, load))
+        needed = np.broadcast_to(between_v, np.broadcast_shapes(between_v.shape, load.shape))
+        return np.asarray(_each(lambda v, row: self.first.ocv_for(v, r_ohm, self._as_load(v, row)), needed, load))
+
+    def breakpoints(self, r_ohm: Numbers, load: Load) -> list[Floats]:
+        held_v = self.first.operating_point(_PLENTY_V, r_ohm, NO_LOAD).gadget_v
+        return self.first.breakpoints(r_ohm, self._as_load(held_v, load))
+
+    def _as_load(self, between_v: Numbers, load: Load) -> Load:
+        """What the second draws at these volts, as a constant power: exact for a converter, and settled by rounds."""
+        drawn_a = self.then.operating_point(between_v, 0.0, load).cell_a
+        return Load(power_w=np.nan_to_num(np.asarray(drawn_a * between_v), nan=_NEVER_CARRIED_W))
+
+
+# What no source carries: the second asks for it where it cannot work at all.
+_NEVER_CARRIED_W = 1e6
+# What each learns of the other is worth about two digits a round.
+_ROUNDS_IN_A_ROW = 12
+# More than any first regulator is set to.
+_PLENTY_V = 60.0
+
+
+def _each(function: Callable[[float, Load], Numbers], volts: Floats, load: Load) -> Floats:
+    """Asked row by row: a law takes one voltage and any number of loads, and here each load needs its own."""
+    if volts.ndim == 0:
+        return np.asarray(function(float(volts), load)) if np.isfinite(volts) else volts
+    rows = [
+        function(float(v), load.row(i)) if np.isfinite(v) else np.inf for i, v in enumerate(volts.reshape(len(volts)))
+    ]
+    return np.array([float(np.asarray(row).flat[0]) for row in rows]).reshape(volts.shape)
 
 
 @dataclass(frozen=True)

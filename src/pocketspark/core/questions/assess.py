@@ -7,6 +7,7 @@ from pocketspark.core.cells.credibility import credible_capacity_ah, energy_dens
 from pocketspark.core.cells.grading import grade
 from pocketspark.core.chain import BoardCharging, Chain, ChargeCurrent, Charging, Limit, ModeRun, Running
 from pocketspark.core.chain.running import bursts_of, light_share, loudness
+from pocketspark.core.circuit import circuit_of
 from pocketspark.core.finding import worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.kinds.stations import STATIONS
@@ -297,7 +298,7 @@ def _protection(running: Running) -> ProtectionSummary | None:
         cut_v=running.chosen.cuts.get("protection", protection.cut_v),
         trip_least_a=protection.trip_least_a,
         trip_most_a=min(each.trip_most_a for each in running.chain.protections),
-        peak_a=running.peak_cell_a,
+        peak_a=circuit_of(running).most("cell_out_a"),
         drain_a=sum(each.drain_a for each in running.chain.protections),
         ends_the_run=heaviest.stopped_by if heaviest else "",
     )

@@ -8,6 +8,7 @@ from collections.abc import Iterator, Mapping
 from typing import Literal
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.circuit import circuit_of
 from pocketspark.core.fit.parts import boards_by_name
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.spaces import way_mm
@@ -125,7 +126,7 @@ def _current(chain: Chain, start: str, end: str) -> float:
     if "gadget" in parts:
         return max((mode.most_a for mode in chain.gadget.modes), default=0.1)
     # Everything between: before a converter more may flow than the gadget draws, and the charge goes the same way.
-    return max(charge_a, running.peak_cell_a, 0.05)
+    return max(charge_a, circuit_of(running).most("cell_out_a"), 0.05)
 
 
 def _places(chain: Chain, hookup: HookUp) -> Places:

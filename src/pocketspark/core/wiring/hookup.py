@@ -118,21 +118,27 @@ def _to_switch_and_regulator(
         added.append(ExtraPart(key="change_over", kind="switch", name=CHANGE_OVER_SWITCH))
         wires += [_wire(plus, "change_over.1"), _wire(f"{parts.charger}.IN+", "change_over.3")]
         plus = "change_over.2"
-    if parts.regulator is None:
+    if not parts.regulators:
         return plus, wires
     if chain.build.switch_place == "before_regulator":
         added.append(ExtraPart(key="main", kind="switch", name=MAIN_SWITCH))
         wires.append(_wire(plus, "main.1"))
         plus = "main.2"
-    part = parts.by_key[parts.regulator]
-    [(plus_in, plus_out)] = part.through
-    wires.append(_wire(plus, part.pad(plus_in)))
-    if "IN-" in part.pads:
-        wires.append(_wire(minus, part.pad("IN-")))
-    return part.pad(plus_out), wires
+    for part in (parts.by_key[key] for key in parts.regulators):
+        [(plus_in, plus_out)] = part.through
+        wires.append(_wire(plus, part.pad(plus_in)))
+        if "IN-" in part.pads:
+            wires.append(_wire(minus, part.pad("IN-")))
+        plus, minus = part.pad(plus_out), _ground_after(part, minus)
+    return plus, wires
+
+
+def _ground_after(part: WiredPart, minus: str) -> str:
+    """A part with a ground of its own at its output gives that on."""
+    return part.pad("OUT-") if "OUT-" in part.pads else minus
 
 
 def _to_gadget(parts: Parts, plus: str, minus: str) -> list[Wire]:
-    regulated = parts.regulator is not None and "OUT-" in parts.by_key[parts.regulator].pads
-    ground = f"{parts.regulator}.OUT-" if regulated else minus
-    return [_wire(plus, "gadget.+"), _wire(ground, "gadget.-")]
+    for key in parts.regulators:
+        minus = _ground_after(parts.by_key[key], minus)
+    return [_wire(plus, "gadget.+"), _wire(minus, "gadget.-")]

@@ -61,7 +61,7 @@ class Parts:
     roles: Roles
     charger: str | None = None
     protection: str | None = None
-    regulator: str | None = None
+    regulators: tuple[str, ...] = ()  # in a row, the one nearest to the cell first
     cells: tuple[str, ...] = ()
     extra: tuple[str, ...] = field(default=())
 
@@ -79,20 +79,24 @@ def parts_of_chain(chain: Chain) -> Parts:
         pads = ("+", "-", "T") if cell.thermistor_lead else ("+", "-")
         found[key] = WiredPart(key, "cell", cell.name, pads, size_mm=_cell_size(cell))
         cells.append(key)
-    charger = protection = regulator = None
+    charger = protection = None
+    regulators = []
     for number, board in enumerate(chain.build.boards):
         key = _key(board, found, number)
         found[key] = _board(key, board)
         charger = charger or (key if board.charger else None)
         protection = protection or (key if board.protection and not board.charger else None)
-        regulator = regulator or (key if board.regulator and not board.charger else None)
-    if chain.build.regulator and chain.build.regulator.kind != "none" and regulator is None:
-        regulator = "regulator"
-        found[regulator] = _regulator(regulator, chain.build.regulator.name, chain.build.regulator, (20.0, 12.0))
+        if board.regulator and not board.charger:
+            regulators.append(key)
+    loose = chain.build.regulator
+    if loose and loose.kind != "none":
+        key = "regulator" if "regulator" not in found else "regulator_after"
+        found[key] = _regulator(key, loose.name, loose, (20.0, 12.0))
+        regulators.append(key)
     found["gadget"] = WiredPart("gadget", "gadget", chain.gadget.name, ("+", "-"), size_mm=(30.0, 20.0))
     for extra in chain.build.wiring.extra:
         found[extra.key] = _extra(extra.key, extra.kind, extra.name)
-    return Parts(found, _roles(found, cells), charger, protection, regulator, tuple(cells))
+    return Parts(found, _roles(found, cells), charger, protection, tuple(regulators), tuple(cells))
 
 
 def _cell_size(cell: Cell) -> tuple[float, float]:

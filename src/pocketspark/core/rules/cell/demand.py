@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from pocketspark.core.chain import ChosenCell, Running
+from pocketspark.core.chain import ChosenCell
+from pocketspark.core.circuit import BUT_COLD, Circuit
 from pocketspark.core.finding import Judgement
 from pocketspark.core.message import say
 from pocketspark.core.rules.rule import Facts, caution, remedy, rule, stop
@@ -23,11 +24,13 @@ UNKNOWN_CELL_WARM_C, UNKNOWN_CELL_MOST_C = 2.0, 5.0
     ),
     advice=say("Find its data sheet, or keep the peak under twice its capacity."),
 )
-def discharge_unstated(running: Running) -> Iterator[Judgement]:
+def discharge_unstated(circuit: Circuit) -> Iterator[Judgement]:
     """Without a data sheet, a peak of several times the capacity an hour is more than a small cell should give."""
+    running = circuit.running
     if running.chosen.discharge_max_a is not None or not running.runs:
         return
-    peak, rate = amps(running.peak_cell_a), running.peak_cell_a / running.chosen.capacity_ah
+    peak_a = circuit.most("cell_out_a", uses=BUT_COLD)
+    peak, rate = amps(peak_a), peak_a / running.chosen.capacity_ah
     warm = amps(UNKNOWN_CELL_WARM_C * running.chosen.capacity_ah)
     facts: Facts = {
         "figure": peak,

@@ -4,11 +4,11 @@ from collections.abc import Iterator
 
 from pocketspark.core.cells.credibility import DENSITY, credible_capacity_ah, energy_density_wh_per_l
 from pocketspark.core.cells.grading import grade
-from pocketspark.core.chain import Chain, ChosenCell, Running
+from pocketspark.core.chain import Chain, ChosenCell
 from pocketspark.core.finding import Judgement
-from pocketspark.core.message import Message, say
+from pocketspark.core.message import say
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amp_hours, amps_apart, density, fixed, ohms, volts
+from pocketspark.core.units.figures import amp_hours, density, fixed, ohms, volts
 
 # A new cell of its size has so much resistance; twice that is worn (common practice, no source).
 RESISTANCE_HIGH = 2.0
@@ -169,44 +169,3 @@ def resistance_high(chosen: ChosenCell) -> Iterator[Judgement]:
         working=say("a new {capacity_ah} cell has about {new}", capacity_ah=amp_hours(cell.capacity_ah), new=new),
         rests_on=(f"{chosen.path}.r_ohm",),
     )
-
-
-def peak_working(running: Running) -> Message:
-    """In which corner the peak flows."""
-    worst = running.cell_peak
-    if worst.mode is None or running.stall_a > worst.current_a:
-        return say("the motor held fast, with a full cell")
-    return say("peak of “{mode}”, with {volts} in the cell", mode=worst.mode.name, volts=volts(worst.ocv_v))
-
-
-@rule(
-    "cell.over_discharge_rating",
-    station="cell",
-    source="the cell's own stated maximum",
-    advice=say("Choose a cell that can supply more, a larger one, or a lighter load."),
-)
-def over_discharge_rating(running: Running) -> Iterator[Judgement]:
-    """The gadget's peak, as the cell feels it at any charge, against what the cell can supply."""
-    stated_a = running.chosen.discharge_max_a
-    if stated_a is None or not running.runs:
-        return
-    peak, rated = amps_apart(running.peak_cell_a, stated_a)
-    if peak.value > rated.value:
-        yield stop(
-            say(
-                "The gadget draws {peak} from a cell that can supply {rated}. It will overheat and lose capacity.",
-                peak=peak,
-                rated=rated,
-            ),
-            figure=peak,
-            limit=rated,
-            working=peak_working(running),
-            rests_on=(f"{running.chosen.path}.discharge_max_a",),
-        )
-    else:
-        yield fine(
-            say("The gadget draws {peak} at most; the cell can supply {rated}.", peak=peak, rated=rated),
-            figure=peak,
-            limit=rated,
-            working=peak_working(running),
-        )

@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 from itertools import combinations
 
-from pocketspark.core.chain import ChosenCell, Running
+from pocketspark.core.chain import ChosenCell
 from pocketspark.core.chain.chosen_cell import LEAST_OHM
+from pocketspark.core.circuit import BUT_COLD, Circuit
 from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import JOINING_V
 from pocketspark.core.message import _, say
@@ -112,8 +113,9 @@ def _joining(one: Cell, other: Cell) -> tuple[float, float, float, float, bool]:
     ),
     advice=say("Join cells of similar resistance, or leave the weaker one out."),
 )
-def unlike_shares(running: Running) -> Iterator[Judgement]:
+def unlike_shares(circuit: Circuit) -> Iterator[Judgement]:
     """Unlike cells share a load by their resistances: the strongest carries most of a peak, and ages first."""
+    running = circuit.running
     chosen = running.chosen
     cells = chosen.chain.build.cells
     if not chosen.chain.build.unlike_cells or not running.runs:
@@ -122,7 +124,7 @@ def unlike_shares(running: Running) -> Iterator[Judgement]:
     gives = [cell.discharge_max_a or UNKNOWN_GIVES_C * cell.planning_capacity_ah for cell in cells]
     shares = chosen.load_shares
     worst = max(range(len(cells)), key=lambda k: shares[k] / gives[k])
-    carries, may_give = amps_apart(shares[worst] * running.peak_cell_a, gives[worst])
+    carries, may_give = amps_apart(shares[worst] * circuit.most("cell_out_a", uses=BUT_COLD), gives[worst])
     of_load, of_charge = percent(shares[worst]), percent(cells[worst].planning_capacity_ah / whole_ah)
     together = amps(min(most / share for most, share in zip(gives, shares, strict=True)))
     working = say(

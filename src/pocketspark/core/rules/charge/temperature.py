@@ -34,8 +34,8 @@ def folds_back(charging: BoardCharging) -> Iterator[Judgement]:
     charger, run = charging.charger, charging.run
     if charger.theta_ja_c_per_w is None:
         return
-    in_cc = run.cell_v < charger.float_v - 1e-3
-    above_precharge = run.cell_v > charger.precharge_v + 0.01
+    in_cc = run.charger_v < charger.float_v - 1e-3
+    above_precharge = run.charger_v > charger.precharge_v + 0.01
     held = amps(float(np.min(run.charger_a, initial=np.inf, where=in_cc & above_precharge)))
     set_to = amps(charging.current.spread.nominal_a)
     if held.value < set_to.value * 0.98:

@@ -1,10 +1,13 @@
 """Power: heat of the regulator, peaks that reset the gadget, motors that nobody measured."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain, Running
-from pocketspark.core.chain.strain import RESISTOR_W, first_peak_reset, regulator_heat
+from pocketspark.core.circuit.heat import RegulatorHeat, regulator_heats
+from pocketspark.core.circuit.in_words import corner_in_words
+from pocketspark.core.circuit.resets import first_peak_reset
 from pocketspark.core.finding import Judgement
+from pocketspark.core.limits import RESISTOR_W
 from pocketspark.core.message import _, say
 from pocketspark.core.rules.rule import Facts, caution, note, rule, stop
 from pocketspark.core.units.figures import amps, celsius, ohms, percent, volts, watts
@@ -12,18 +15,11 @@ from pocketspark.core.units.figures import amps, celsius, ohms, percent, volts, 
 # A small regulator in a closed case: warm enough to soften print and glue, and where its chip shuts down (common
 # practice, no source).
 REGULATOR_WARM_C, REGULATOR_DEAD_C = 85.0, 125.0
+# Less than this warms nothing.
+LEAST_W = 0.005
 
 # Charge left where a peak resets the gadget, as a share, that is worth a caution (our judgement, no source).
 RESET_NOTE, RESET_CAUTION = 0.10, 0.30
-
-
-# Which corner it is (plugged in or not), and whose package.
-_PACKAGES: Mapping[tuple[bool, bool], str] = {
-    (False, True): _("“{mode}”, full cell: {burnt}, its own package"),
-    (False, False): _("“{mode}”, full cell: {burnt}, a usual package"),
-    (True, True): _("“{mode}”, plugged in: {burnt}, its own package"),
-    (True, False): _("“{mode}”, plugged in: {burnt}, a usual package"),
-}
 
 
 @rule(
@@ -31,7 +27,7 @@ _PACKAGES: Mapping[tuple[bool, bool], str] = {
     station="power",
     node="regulator",
     source="P = V_in I_in - V_out I_out; theta of small packages, from memory",
-    formula=say("T = T_room + P (theta + 1 / (h A)), full cell"),
+    formula=say("T = T_air + P (theta + 1 / (h A)), in the state that burns most"),
     limits=say(
         "warm {regulator_warm_c}, shuts down {regulator_dead_c}; resistor {resistor_w}",
         regulator_warm_c=celsius(REGULATOR_WARM_C),
@@ -41,61 +37,70 @@ _PACKAGES: Mapping[tuple[bool, bool], str] = {
     advice=say("Choose a switching regulator, a larger package, or mount it on metal."),
 )
 def regulator_hot(running: Running) -> Iterator[Judgement]:
-    """What a regulator, a diode or a dropping resistor turns to heat, by its package."""
-    heat = regulator_heat(running)
-    if heat is None or heat.watts < 0.005:
-        return
-    regulator, burnt = running.chain.regulator, watts(heat.watts)
-    own = regulator.theta_ja_c_per_w is not None
-    facts: Facts = {"figure": burnt, "subjects": (heat.mode.name,)}
-    if regulator.kind == "resistor":
-        if heat.watts > RESISTOR_W:
-            yield stop(
-                say(
-                    "The dropping resistor burns {burnt}; a usual one is rated for {resistor_w}.",
-                    burnt=burnt,
-                    resistor_w=watts(RESISTOR_W),
-                ),
-                limit=watts(RESISTOR_W),
-                working=say("Use one of twice that rating, in free air, or two in series."),
-                **facts,
-            )
-        elif heat.watts > RESISTOR_W / 2:
-            yield caution(
-                say("The dropping resistor burns {burnt}. Use one rated for twice as much.", burnt=burnt), **facts
-            )
-        return
-    hot = celsius(heat.hottest_c)
-    working = say(_PACKAGES[heat.plugged_in, own], mode=heat.mode.name, burnt=burnt)
+    """What a regulator, a diode or a dropping resistor turns to heat, by its package, whatever feeds it."""
+    for heat in regulator_heats(running):
+        if heat.worst.value >= LEAST_W:
+            yield from _resistor_hot(heat) if heat.regulator.kind == "resistor" else _package_hot(heat)
+
+
+def _about(heat: RegulatorHeat) -> Facts:
+    mode = heat.worst.corner.use.mode
+    return {"figure": watts(heat.worst.value), "subjects": (mode.name,) if mode else ()}
+
+
+def _resistor_hot(heat: RegulatorHeat) -> Iterator[Judgement]:
+    burnt, rated = watts(heat.worst.value), watts(RESISTOR_W)
+    if heat.worst.value > RESISTOR_W:
+        yield stop(
+            say("The dropping resistor burns {burnt}; a usual one is rated for {rated}.", burnt=burnt, rated=rated),
+            limit=rated,
+            working=say("Use one of twice that rating, in free air, or two in series."),
+            **_about(heat),
+        )
+    elif heat.worst.value > RESISTOR_W / 2:
+        yield caution(
+            say("The dropping resistor burns {burnt}. Use one rated for twice as much.", burnt=burnt),
+            working=corner_in_words(heat.worst.corner),
+            **_about(heat),
+        )
+
+
+_PACKAGES = (_("{corner} By a usual package of its kind."), _("{corner} By its own package."))
+
+
+def _package_hot(heat: RegulatorHeat) -> Iterator[Judgement]:
+    own = heat.regulator.theta_ja_c_per_w is not None
+    burnt, hot, corner = watts(heat.worst.value), celsius(heat.hottest_c), corner_in_words(heat.worst.corner)
+    working = say(_PACKAGES[own], corner=corner)
     if heat.hottest_c > REGULATOR_DEAD_C:
         yield stop(
             say(
                 "The {regulator} shuts down or burns out: {burnt} would heat it to {hot}.",
-                regulator=regulator.name,
+                regulator=heat.regulator.name,
                 burnt=burnt,
                 hot=hot,
             ),
             limit=celsius(REGULATOR_DEAD_C),
             working=say(
-                "{working}. A step-down converter burns a fraction of that. A larger package on a patch of copper "
-                "stays cooler.",
+                "{working} A step-down converter burns a fraction of that. A larger package on a patch of copper stays "
+                "cooler.",
                 working=working,
             ),
             assumed=not own,
-            **facts,
+            **_about(heat),
         )
     elif heat.hottest_c > REGULATOR_WARM_C:
         yield caution(
             say(
                 "The {regulator} gets hot: {burnt} heats it to about {hot}. Keep it away from cell and printed parts.",
-                regulator=regulator.name,
+                regulator=heat.regulator.name,
                 burnt=burnt,
                 hot=hot,
             ),
             limit=celsius(REGULATOR_WARM_C),
             working=working,
             assumed=not own,
-            **facts,
+            **_about(heat),
         )
 
 

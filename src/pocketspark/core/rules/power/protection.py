@@ -3,6 +3,8 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain, Charging, Running
+from pocketspark.core.circuit import Circuit, UseKind
+from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import say
@@ -11,6 +13,10 @@ from pocketspark.core.units.figures import amps, fixed, ohms, percent, volts
 
 # Start-up peaks are short and seldom measured whole: the protection's low end should clear them by this much.
 PEAK_MARGIN = 1.3
+
+# An overload trips it after some 10 ms (from memory); what is over sooner does not.
+OVERLOAD_DELAY_S = 0.010
+AWAKE: tuple[UseKind, ...] = ("mode", "peak", "cold filament", "stalled")
 
 # Over a class's full voltage by more than this, the over-charge cut comes too late to save the cell (handbooks of such
 # circuits give 4.25 to 4.35 V for a 4.20 V cell, from memory).
@@ -60,27 +66,27 @@ def no_protection(chain: Chain) -> Iterator[Judgement]:
     advice=say("Choose a protection that trips later, or soften the start."),
     guide="pulses",
 )
-def trips_early(running: Running) -> Iterator[Judgement]:
+def trips_early(circuit: Circuit) -> Iterator[Judgement]:
     """The low end of the protection's trip must clear the gadget's peak with a margin, or it cuts on start-up."""
-    protection = running.chain.first_to_trip
-    if protection is None or not running.gadget.modes:
+    protection = circuit.chain.first_to_trip
+    worst = circuit.worst("cell_out_a", uses=AWAKE, shortest_s=OVERLOAD_DELAY_S)
+    if protection is None or worst is None:
         return
-    peak, least = amps(running.peak_cell_a), amps(protection.trip_least_a)
+    peak, least = amps(worst.value), amps(protection.trip_least_a)
     working = say(
         "{v_trip} / (2 x {r_on_ohm}) = {trip_current_a} ± {trip_tolerance}, less with an empty cell, "
         "which drives its transistors less: {least} at least. Peak x {peak_margin} = "
-        "{peak_cell_a}",
+        "{with_margin}. {corner}",
         v_trip=volts(protection.v_trip),
         r_on_ohm=ohms(protection.r_on_ohm),
         trip_current_a=amps(protection.trip_current_a),
         trip_tolerance=percent(protection.trip_tolerance),
         least=least,
         peak_margin=fixed(PEAK_MARGIN, 1),
-        peak_cell_a=amps(running.peak_cell_a * PEAK_MARGIN),
+        with_margin=amps(worst.value * PEAK_MARGIN),
+        corner=corner_in_words(worst.corner),
     )
-    if running.stall_a:
-        working = say("{working}; a stalled motor draws {stall_a}", working=working, stall_a=amps(running.stall_a))
-    if protection.trip_least_a < running.peak_cell_a:
+    if protection.trip_least_a < worst.value:
         yield stop(
             say(
                 "The gadget will not start: its {peak} peak trips the protection, which may open at {least}.",
@@ -91,7 +97,7 @@ def trips_early(running: Running) -> Iterator[Judgement]:
             limit=least,
             working=working,
         )
-    elif protection.trip_least_a < running.peak_cell_a * PEAK_MARGIN:
+    elif protection.trip_least_a < worst.value * PEAK_MARGIN:
         yield caution(
             say("The {peak} peak comes close to the {least} at which the protection can open.", peak=peak, least=least),
             figure=peak,
@@ -114,16 +120,16 @@ def trips_early(running: Running) -> Iterator[Judgement]:
     source="common practice, no source",
     advice=say("Put a fuse of the cell's rating in its lead where a jam or a short is likely."),
 )
-def trips_late(running: Running) -> Iterator[Judgement]:
+def trips_late(circuit: Circuit) -> Iterator[Judgement]:
     """A protection that trips above the cell's own maximum will not save it from a moderate overload."""
-    most_a = running.chosen.discharge_max_a
+    running, most_a = circuit.running, circuit.running.chosen.discharge_max_a
     if not running.chain.protections or most_a is None:
         return
     latest = amps(min(protection.trip_most_a for protection in running.chain.protections))
     may_give = amps(most_a)
     if latest.value > may_give.value:
         # Worth a worry only where the gadget can draw a moderate overload: a motor that is held fast.
-        overload = may_give.value < running.stall_a < latest.value
+        overload = may_give.value < circuit.most("cell_out_a", uses=("stalled",)) < latest.value
         level = caution if overload else note
         yield level(
             say("The protection stops a short, not a moderate overload."),
@@ -295,13 +301,14 @@ def cell_ends_low(running: Running) -> Iterator[Judgement]:
     advice=say("Choose a larger cell or converter, or put a capacitor beside the gadget."),
     guide="pulses",
 )
-def peak_at_empty(running: Running) -> Iterator[Judgement]:
+def peak_at_empty(circuit: Circuit) -> Iterator[Judgement]:
     """A step-up draws most when the cell has least: its peak must still be carried, by cell, protection, converter."""
+    running = circuit.running
     regulator = running.chain.regulator
     if not kind_of(regulator).steps_up or not running.runs:
         return
     empty = volts(running.cell.facts.empty_v)
-    if not running.carries_its_peak_when_empty:
+    if circuit.is_overwhelmed:
         yield stop(
             say(
                 "At {empty} in the cell the {regulator} cannot supply the peak: the gadget restarts in a loop.",
@@ -315,7 +322,10 @@ def peak_at_empty(running: Running) -> Iterator[Judgement]:
             ),
         )
         return
-    plain, drawn = amps(max(mode.most_a for mode in running.gadget.modes)), amps(max(running.peaks_at_empty_a))
+    plain, drawn = (
+        amps(max(mode.most_a for mode in running.gadget.modes)),
+        amps(circuit.most("cell_out_a", uses=("mode", "peak"), feeds=("unplugged",))),
+    )
     yield fine(
         say("Nearly empty, the cell gives {drawn} for the gadget's {plain} peak.", drawn=drawn, plain=plain),
         figure=drawn,

@@ -5,10 +5,11 @@ from collections.abc import Iterator
 import numpy as np
 
 from pocketspark.core.chain import Running
-from pocketspark.core.chain.strain import RESISTOR_W
+from pocketspark.core.circuit import Circuit, Corner
+from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Judgement, Remedy
-from pocketspark.core.limits import DIM
-from pocketspark.core.message import _, say
+from pocketspark.core.limits import DIM, RESISTOR_W
+from pocketspark.core.message import NOTHING, Message, _, say
 from pocketspark.core.physics import resistors, stress
 from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import amps, fixed, ohms, percent, significant, volts, watts
@@ -40,16 +41,15 @@ REGULATOR_WARM_W = 0.3
     advice=say("Put in the resistor that protects them, or a regulator."),
     follows=("power.over_window",),
 )
-def led(running: Running) -> Iterator[Judgement]:
-    """LEDs behind a resistor: how much brighter and hotter with a full cell, how dim at the end."""
+def led(circuit: Circuit) -> Iterator[Judgement]:
+    """LEDs behind a resistor: how much brighter and hotter in the worst state, how dim at the end."""
+    running = circuit.running
     gadget = running.gadget
     if gadget.front_end != "led_resistor" or not running.runs:
         return
     led_v, design_v = gadget.led_forward_v, gadget.design_v
-    lit_v = max(running.gadget_v_at(running.chosen.full_v, run.load) for run in running.runs)
-    plugged_v = running.chain.charging.plugged_gadget_v() if running.chain.charging else None
-    plugged_in = plugged_v is not None and plugged_v > lit_v
-    lit_v = max(lit_v, plugged_v or 0.0)
+    lit_v, corner = _most_v(circuit)
+    plugged_in = corner is not None and corner.feed != "unplugged"
     most, least = (percent(float(stress.led_share(v, design_v, led_v))) for v in (lit_v, running.gadget_v_min))
     seen = volts(lit_v)
     working = say(
@@ -67,6 +67,26 @@ def led(running: Running) -> Iterator[Judgement]:
         yield caution(say(_HOT[plugged_in], **shares), remedy=_dropping_resistor(running), **facts)
     else:
         yield fine(say(_LIT[least.value > 0], **shares), **facts)
+
+
+def _most_v(circuit: Circuit) -> tuple[float, Corner | None]:
+    """The most that the gadget gets while it works, from the cell or plugged in, and in which state; 0 for none."""
+    worst = circuit.worst("gadget_v", uses=("mode",))
+    return (worst.value, worst.corner) if worst else (0.0, None)
+
+
+def _where(corner: Corner | None) -> Message:
+    return corner_in_words(corner) if corner else NOTHING
+
+
+def _input_over(circuit: Circuit, sentence: str) -> Iterator[Judgement]:
+    """What the gadget holds of its own is never given more than it is rated for, asleep or awake, fed in any way."""
+    rated_v, worst = circuit.running.gadget.behind.input_max_v, circuit.worst("gadget_v")
+    if rated_v is not None and worst is not None and worst.value > rated_v:
+        most, rated = volts(worst.value), volts(rated_v)
+        yield stop(
+            say(sentence, rated=rated, most=most), figure=most, limit=rated, working=corner_in_words(worst.corner)
+        )
 
 
 # With a full cell, or on the 5 V while it is plugged in.
@@ -113,22 +133,24 @@ def _dropping_resistor(running: Running) -> Remedy | None:
     advice=say("Put a diode or a regulator before it, or keep a spare lamp."),
     follows=("power.over_window",),
 )
-def lamp(running: Running) -> Iterator[Judgement]:
+def lamp(circuit: Circuit) -> Iterator[Judgement]:
     """A filament lamp: how long it lives and how bright it is."""
+    running = circuit.running
     if running.gadget.front_end != "lamp" or not running.runs:
         return
-    most_v, design_v = running.gadget_v_at(running.chosen.full_v, running.runs[0].load), running.gadget.design_v
+    (most_v, corner), design_v = _most_v(circuit), running.gadget.design_v
     life, light = (
         percent(stress.lamp_life_share(most_v, design_v)),
         percent(float(stress.lamp_light_share(most_v, design_v))),
     )
     dim = percent(float(stress.lamp_light_share(running.gadget_v_min, design_v)))
     working = say(
-        "{most_v} when lit from a full cell; it was designed for {design_v}",
+        "{most_v} when lit; it was designed for {design_v}. {corner}",
         most_v=volts(most_v),
         design_v=volts(design_v),
+        corner=_where(corner),
     )
-    light_words = say("{light} of its light with a full cell, {dim} at the end", light=light, dim=dim)
+    light_words = say("{light} of its light at most, {dim} at the end", light=light, dim=dim)
     if life.value < LAMP_LIFE_SHORT:
         yield caution(
             say("The lamp lasts only {life} of its life; it gives {light_words}.", life=life, light_words=light_words),
@@ -153,25 +175,29 @@ def lamp(running: Running) -> Iterator[Judgement]:
     advice=say("Put a diode or a regulator before it."),
     follows=("power.over_window",),
 )
-def motor(running: Running) -> Iterator[Judgement]:
-    """A brushed motor: how fast when full, how slow at the end, and what it takes when it stands still."""
+def motor(circuit: Circuit) -> Iterator[Judgement]:
+    """A brushed motor: how fast at most, how slow at the end, and what it takes when it stands still."""
+    running = circuit.running
     if running.gadget.front_end != "motor" or not running.runs:
         return
-    design_v, full_v = running.gadget.design_v, running.chosen.full_v
-    most = percent(stress.motor_speed_share(running.gadget_v_at(full_v, running.runs[0].load), design_v))
+    design_v = running.gadget.design_v
+    most_v, corner = _most_v(circuit)
+    most = percent(stress.motor_speed_share(most_v, design_v))
     least = percent(stress.motor_speed_share(running.gadget_v_min, design_v))
+    stall_a = circuit.most("gadget_a", uses=("stalled",))
     stalled = (
-        say("stalled, it draws {stall_a}", stall_a=amps(running.stall_a))
-        if running.stall_a
+        say("stalled, it draws {stall_a}", stall_a=amps(stall_a))
+        if stall_a
         else say("measure its winding to know what it draws when it stalls")
     )
     working = say(
-        "{gadget_v_max} at most; it was designed for {design_v}; {stalled}",
-        gadget_v_max=volts(running.gadget_v_max),
+        "{most_v} at most; it was designed for {design_v}; {stalled}. {corner}",
+        most_v=volts(most_v),
         design_v=volts(design_v),
         stalled=stalled,
+        corner=_where(corner),
     )
-    speeds = say("{most} of its speed with a full cell, {least} at the end", most=most, least=least)
+    speeds = say("{most} of its speed at most, {least} at the end", most=most, least=least)
     if most.value > MOTOR_FAST:
         yield caution(
             say("The motor runs fast and wears its brushes: {speeds}.", speeds=speeds), figure=most, working=working
@@ -190,22 +216,26 @@ def motor(running: Running) -> Iterator[Judgement]:
     advice=say("Put a regulator before it, or raise its resistance."),
     follows=("power.over_window",),
 )
-def heater(running: Running) -> Iterator[Judgement]:
+def heater(circuit: Circuit) -> Iterator[Judgement]:
     """A resistive heater: its power grows with the square of the volts."""
+    running = circuit.running
     if running.gadget.front_end != "heater" or not running.runs:
         return
     design_v = running.gadget.design_v
-    most_v = running.gadget_v_at(running.chosen.full_v, running.runs[0].load)
+    most_v, corner = _most_v(circuit)
     most, least = (percent(stress.heater_power_share(v, design_v)) for v in (most_v, running.gadget_v_min))
     working = say(
-        "({most_v} / {design_v})² of the power it was designed for", most_v=volts(most_v), design_v=volts(design_v)
+        "({most_v} / {design_v})² of the power it was designed for. {corner}",
+        most_v=volts(most_v),
+        design_v=volts(design_v),
+        corner=_where(corner),
     )
-    powers = say("{most} of its power with a full cell, {least} at the end", most=most, least=least)
+    powers = say("{most} of its power at most, {least} at the end", most=most, least=least)
     if most.value > HEATER_HOT:
         yield caution(
             say("The heater runs too hot: {powers}.", powers=powers),
             figure=most,
-            working=say("{working}; what it heats can suffer", working=working),
+            working=say("{working} What it heats can suffer.", working=working),
         )
     else:
         yield fine(say("The heater gives {powers}.", powers=powers), figure=most, working=working)
@@ -220,33 +250,32 @@ def heater(running: Running) -> Iterator[Judgement]:
     limits=say("its stated input maximum; {regulator_warm_w}", regulator_warm_w=watts(REGULATOR_WARM_W)),
     advice=say("Lower the voltage before it, or bypass it with one that is rated for it."),
 )
-def regulator_inside(running: Running) -> Iterator[Judgement]:
+def regulator_inside(circuit: Circuit) -> Iterator[Judgement]:
     """The gadget's own linear regulator: its input maximum, and the excess it turns to heat."""
+    running = circuit.running
     heaviest = running.chain.heaviest
     if running.gadget.front_end != "regulator" or not running.runs or heaviest is None:
         return
-    behind, most = running.gadget.behind, volts(running.gadget_v_max)
-    if behind.input_max_v is not None and most.value > behind.input_max_v:
-        takes = volts(behind.input_max_v)
-        yield stop(
-            say("The regulator inside the gadget takes {takes}, and sees up to {most}.", takes=takes, most=most),
-            figure=most,
-            limit=takes,
-        )
+    behind = running.gadget.behind
+    yield from _input_over(
+        circuit, _("The regulator inside the gadget is rated for {rated}, and up to {most} reaches it.")
+    )
     if behind.regulated_v is not None:
-        loaded = volts(running.gadget_v_at(running.chosen.full_v, running.chain.load_of(heaviest)))
+        most_v, corner = _most_v(circuit)
+        loaded = volts(most_v)
         burnt = watts(stress.regulator_heat_w(loaded.value, behind.regulated_v, heaviest.current_a))
         working = say(
-            "({loaded} - {regulated_v}) x {current_a}",
+            "({loaded} - {regulated_v}) x {current_a}. {corner}",
             loaded=loaded,
             regulated_v=volts(behind.regulated_v),
             current_a=amps(heaviest.current_a),
+            corner=_where(corner),
         )
         warm = burnt.value > REGULATOR_WARM_W
         how = "gets warm" if warm else "stays cool"
         level = caution if warm else fine
         yield level(
-            say("The regulator inside the gadget {how}: it burns {burnt} with a full cell.", how=how, burnt=burnt),
+            say("The regulator inside the gadget {how}: it burns {burnt} at most.", how=how, burnt=burnt),
             figure=burnt,
             working=working,
         )
@@ -261,19 +290,16 @@ def regulator_inside(running: Running) -> Iterator[Judgement]:
     limits=say("its stated input range"),
     advice=say("Read the range in the chip's data sheet before a cell is connected."),
 )
-def converter_inside(running: Running) -> Iterator[Judgement]:
+def converter_inside(circuit: Circuit) -> Iterator[Judgement]:
     """The gadget's own switching converter: its input range, and the current it draws as the volts fall."""
+    running = circuit.running
     heaviest = running.chain.heaviest
     if running.gadget.front_end != "converter" or not running.runs or heaviest is None:
         return
-    behind, most, least = running.gadget.behind, volts(running.gadget_v_max), volts(running.gadget_v_min)
-    if behind.input_max_v is not None and most.value > behind.input_max_v:
-        takes = volts(behind.input_max_v)
-        yield stop(
-            say("The converter inside the gadget takes {takes}, and sees up to {most}.", takes=takes, most=most),
-            figure=most,
-            limit=takes,
-        )
+    behind, least = running.gadget.behind, volts(running.gadget_v_min)
+    yield from _input_over(
+        circuit, _("The converter inside the gadget is rated for {rated}, and up to {most} reaches it.")
+    )
     if behind.input_min_v is not None and least.value < behind.input_min_v:
         wants = volts(behind.input_min_v)
         yield note(

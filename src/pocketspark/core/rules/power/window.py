@@ -2,14 +2,13 @@
 
 from collections.abc import Iterator
 
-from pocketspark.core.chain import Chain, ModeRun, Running
-from pocketspark.core.chain.strain import plugged_input_v
+from pocketspark.core.chain import ModeRun, Running
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
-from pocketspark.core.message import say
+from pocketspark.core.message import row_of, say, verbatim
 from pocketspark.core.models import FRONT_ENDS
 from pocketspark.core.rules.rule import Facts, caution, fine, note, rule, stop
-from pocketspark.core.units.figures import amps, percent, volts
+from pocketspark.core.units.figures import percent, volts
 
 # Absolute maximum of ordinary 3.3 V logic (common practice; the parts' own figures prevail).
 LOGIC_ABS_MAX_V = 3.6
@@ -138,66 +137,26 @@ def _never_runs(running: Running, worst: ModeRun, guessed: bool) -> Judgement:
 
 
 @rule(
-    "power.regulator_overloaded",
+    "power.two_regulators",
     station="power",
-    source="the part's own rating",
-    advice=say("Choose a regulator rated for more current, or for a higher input."),
+    source="the parts' own laws, one after the other",
+    advice=say("Take one of them out if one alone gives what the gadget needs: each burns its share."),
 )
-def regulator_overloaded(running: Running) -> Iterator[Judgement]:
-    """The gadget's peak against the regulator's current rating; the full cell, and the 5 V that it may hang on while it
-    is plugged in, against its input rating."""
-    regulator = running.chain.regulator
-    if regulator.kind == "none" or not running.gadget.modes:
+def two_regulators(running: Running) -> Iterator[Judgement]:
+    """Regulators in a row are computed as they stand: the last sets the gadget's volts, and each burns its share."""
+    regulators = running.chain.regulators_in_the_way
+    if len(regulators) < 2 or not running.gadget.modes:
         return
-    peak, full = amps(max(mode.most_a for mode in running.gadget.modes)), volts(running.chosen.full_v)
-    if regulator.rated_a is not None and peak.value > regulator.rated_a:
-        rated = amps(regulator.rated_a)
-        yield stop(
-            say(
-                "The gadget's {peak} peak goes through a {regulator} rated for {rated}.",
-                peak=peak,
-                regulator=regulator.name,
-                rated=rated,
-            ),
-            figure=peak,
-            limit=rated,
-        )
-    plugged = plugged_input_v(running)
-    if regulator.v_in_max is not None and plugged is not None and plugged > max(regulator.v_in_max, full.value):
-        takes, fed = volts(regulator.v_in_max), volts(plugged)
-        yield stop(
-            say(
-                "Plugged in, {fed} reaches the {regulator}, which is rated for {takes}.",
-                fed=fed,
-                regulator=regulator.name,
-                takes=takes,
-            ),
-            figure=fed,
-            limit=takes,
-            working=say("While it is plugged in, the gadget runs on the 5 V and not on the cell."),
-        )
-    elif regulator.v_in_max is not None and full.value > regulator.v_in_max:
-        takes = volts(regulator.v_in_max)
-        yield stop(
-            say(
-                "A full cell gives {full}; the {regulator} is rated for {takes}.",
-                full=full,
-                regulator=regulator.name,
-                takes=takes,
-            ),
-            figure=full,
-            limit=takes,
-        )
-
-
-@rule("power.two_regulators", station="power", source="how this tool counts", advice=say("Take one of them out."))
-def two_regulators(chain: Chain) -> Iterator[Judgement]:
-    """Only one regulator is computed with."""
-    if len(chain.regulators) > 1:
-        yield caution(
-            say(
-                "Only the {regulator} is used in the calculations; this build has {len} regulators.",
-                regulator=chain.regulator.name,
-                len=len(chain.regulators),
-            )
-        )
+    gets = volts(running.gadget_v_max)
+    yield note(
+        say(
+            "The gadget gets {gets} through {count} regulators in a row.",
+            gets=gets,
+            count=len(regulators),
+        ),
+        figure=gets,
+        working=say(
+            "From the cell: {regulators}. Every figure counts all of them. Each loses its share.",
+            regulators=row_of(verbatim(one.name) for one in regulators),
+        ),
+    )

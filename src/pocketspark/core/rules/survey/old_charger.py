@@ -6,7 +6,7 @@ from pocketspark.core.chain import Chain, Running
 from pocketspark.core.chain.old_charger import in_the_old_jack
 from pocketspark.core.chain.states import InState
 from pocketspark.core.finding import Judgement
-from pocketspark.core.kinds.regulators import kind_of
+from pocketspark.core.kinds.regulators import back_through, kind_of
 from pocketspark.core.limits import SAME_V
 from pocketspark.core.message import Message, _, say
 from pocketspark.core.models.gadget import EXISTING_CHARGING
@@ -116,7 +116,7 @@ def _past_full(chain: Chain, full: Figure) -> tuple[str, Message]:
             cell_a=amps(-plugged.cell_a),
         )
     kind = kind_of(chain.regulator_in_the_way)
-    if kind.lets_back == "not" or chain.running.run_path_diodes:
+    if back_through(chain.regulators_in_the_way) == "not" or chain.running.run_path_diodes:
         return STILL_FEEDS, say(
             "A {between} lets nothing back to the cell as a rule. It has not been tried with this one.",
             between="diode" if chain.running.run_path_diodes else kind.label,

@@ -153,25 +153,24 @@ def load_on_cell_pads(wired: WiredBuild) -> Iterator[Judgement]:
 )
 def regulator_bypassed(wired: WiredBuild) -> Iterator[Judgement]:
     """The gadget's plus is fed through the regulator alone, or it sees the cell's own voltage."""
-    regulator, roles = wired.parts.regulator, wired.roles
-    if regulator is None:
-        return
-    name = wired.chain.regulator.name
-    if wired.nets.reaches(roles.cell_plus[0], roles.gadget[0], without=[regulator]):
-        full = volts(wired.running.chosen.full_v)
-        yield stop(
-            say(
-                "A wire leads from the cell to the gadget around the {name}: the gadget gets up to {full}.",
-                name=name,
-                full=full,
-            ),
-            figure=full,
-            working=say("That is so whatever the regulator is set to."),
-            remedy=as_made(wired.chain),
-            subjects=(roles.cell_plus[0], roles.gadget[0]),
-        )
-    else:
-        yield fine(say("The gadget is fed through the {name} alone.", name=name))
+    roles = wired.roles
+    for regulator in wired.parts.regulators:
+        name = wired.parts.by_key[regulator].name
+        if wired.nets.reaches(roles.cell_plus[0], roles.gadget[0], without=[regulator]):
+            full = volts(wired.running.chosen.full_v)
+            yield stop(
+                say(
+                    "A wire leads from the cell to the gadget around the {name}: the gadget gets up to {full}.",
+                    name=name,
+                    full=full,
+                ),
+                figure=full,
+                working=say("That is so whatever the regulator is set to."),
+                remedy=as_made(wired.chain),
+                subjects=(roles.cell_plus[0], roles.gadget[0]),
+            )
+        else:
+            yield fine(say("The gadget is fed through the {name} alone.", name=name))
 
 
 @rule(

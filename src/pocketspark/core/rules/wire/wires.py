@@ -1,56 +1,16 @@
 """Wire: the wires themselves, their plug, their thickness, and whether all of them are there."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
-from pocketspark.core.chain import ChosenCell, Running
+from pocketspark.core.chain import ChosenCell
 from pocketspark.core.finding import Judgement
 from pocketspark.core.message import NOTHING, row_of, say, say_of
-from pocketspark.core.models.build import CellLead
 from pocketspark.core.models.wiring import THERMISTOR_LEADS
-from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
+from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
 from pocketspark.core.rules.wire.nets import PRACTICE, as_made
-from pocketspark.core.units.figures import amps, amps_apart, celsius, millimetres, millivolts, ohms
+from pocketspark.core.units.figures import amps, celsius, millimetres, millivolts, ohms
 from pocketspark.core.wiring.cutlist import DROP_V, cut_list
 from pocketspark.core.wiring.wired import WiredBuild
-
-# Contacts of plugs on cells' leads, A, from memory of such connectors' drawings.
-PLUG_A: Mapping[CellLead, float] = {"small_plug": 1.0, "common_plug": 2.0}
-
-
-@rule(
-    "wire.plug_rating",
-    station="wire",
-    node="cell",
-    source="drawings of such connectors, from memory",
-    advice=say("Solder the lead instead, or choose a larger plug."),
-)
-def plug_rating(running: Running) -> Iterator[Judgement]:
-    """A plug on the cell's lead has contacts of an ampere or two; all that goes in or out of the cell flows there."""
-    rated_a = PLUG_A.get(running.build.cell_lead)
-    if rated_a is None or not running.runs:
-        return
-    charging = running.chain.charging
-    charged_a = charging.current.spread.most_a if charging and charging.in_the_gadget else 0.0
-    flows, rated = amps_apart(max(running.peak_cell_a, charged_a), rated_a)
-    facts: Facts = {
-        "figure": flows,
-        "limit": rated,
-        "working": say("while it charges") if charged_a > running.peak_cell_a else say("at the gadget's peak"),
-    }
-    if flows.value > rated.value:
-        yield caution(
-            say(
-                "The cell's plug is rated for {rated}, but {flows} can flow. Its contacts get hot.",
-                rated=rated,
-                flows=flows,
-            ),
-            remedy=remedy(say("Solder the cell's leads"), {f"{running.chain.path}.cell_lead": "soldered"}),
-            **facts,
-        )
-    else:
-        yield fine(
-            say("The cell's plug is rated for {rated}; {flows} flows at most.", rated=rated, flows=flows), **facts
-        )
 
 
 @rule(

@@ -1,0 +1,22 @@
+"""The build as wired, solved in all its states at once: what flows and what stands where, in the worst corner."""
+
+from pocketspark.core.chain.needs import VIEWS
+from pocketspark.core.circuit.corners import BUT_COLD, EVERY_FEED, EVERY_USE, Circuit, Corner, Feed, Solved, Worst
+from pocketspark.core.circuit.solving import circuit_of
+from pocketspark.core.circuit.uses import Use, UseKind
+
+VIEWS[Circuit] = lambda chain: circuit_of(chain.running) if chain.running else None
+
+__all__ = [
+    "BUT_COLD",
+    "EVERY_FEED",
+    "EVERY_USE",
+    "Circuit",
+    "Corner",
+    "Feed",
+    "Solved",
+    "Use",
+    "UseKind",
+    "Worst",
+    "circuit_of",
+]

@@ -1,0 +1,134 @@
+"""Every quantity of a build in every one of its states, as arrays with named axes, to be asked for its worst corner."""
+
+from collections.abc import Container, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from pocketspark.core.chain import Chain, Running
+from pocketspark.core.circuit.uses import Use, UseKind
+from pocketspark.core.physics.ocv import Floats
+
+Feed = Literal["unplugged", "plugged in", "plugged in, no cell"]
+# The source and the charger as they are made for, or both at the high or the low end of what they may be.
+Tolerance = Literal["nominal", "high", "low"]
+TOLERANCES: tuple[Tolerance, ...] = ("nominal", "high", "low")
+EVERY_USE: tuple[UseKind, ...] = ("asleep", "mode", "peak", "cold filament", "stalled")
+# A cold filament is warm before anything else gets warm.
+BUT_COLD: tuple[UseKind, ...] = ("asleep", "mode", "peak", "stalled")
+EVERY_FEED: tuple[Feed, ...] = ("unplugged", "plugged in", "plugged in, no cell")
+
+
+@dataclass(frozen=True)
+class Corner:
+    """One state of a build. `rest_v`: the cell's open-circuit voltage; None where there is no cell."""
+
+    feed: Feed
+    use: Use
+    rest_v: float | None
+    tolerance: Tolerance
+
+
+@dataclass(frozen=True)
+class Worst:
+    """The most, or the least, of one quantity over all states, and the state in which it is that."""
+
+    value: float
+    corner: Corner
+
+
+@dataclass(frozen=True)
+class Solved:
+    """All states with the build fed in one way. Each quantity has the axes (use, charge, tolerance).
+
+    `quantities` by name: volts at the nodes `board_v`, `cell_v`, `gadget_v`; amperes in the branches `source_a`,
+    `charger_a`, `gadget_a`, and of the cell `cell_out_a`, `cell_in_a` and the larger of both, `cell_a`; and of each
+    regulator in the row, the first being `regulator0`, its `_in_v`, `_in_a`, `_out_v`, `_out_a` and the watts `_w` that
+    it burns. NaN: there is no such thing in this state, or the source cannot carry the load.
+    """
+
+    feed: Feed
+    uses: tuple[Use, ...]
+    rest_v: tuple[float | None, ...]
+    tolerances: tuple[Tolerance, ...]
+    quantities: Mapping[str, Floats]
+
+    def of(self, quantity: str) -> Floats | None:
+        """With all three axes; None where this feed knows no such quantity."""
+        values = self.quantities.get(quantity)
+        shape = len(self.uses), len(self.rest_v), len(self.tolerances)
+        return None if values is None else np.broadcast_to(values, shape)
+
+    def corner(self, place: tuple[int, ...]) -> Corner:
+        use, charge, tolerance = place
+        return Corner(self.feed, self.uses[use], self.rest_v[charge], self.tolerances[tolerance])
+
+
+@dataclass(frozen=True)
+class Circuit:
+    """One build as wired, solved in all its states."""
+
+    running: Running
+    solved: tuple[Solved, ...]
+
+    @property
+    def chain(self) -> Chain:
+        return self.running.chain
+
+    def worst(
+        self,
+        quantity: str,
+        *,
+        least: bool = False,
+        uses: Container[UseKind] = EVERY_USE,
+        feeds: Container[Feed] = EVERY_FEED,
+        tolerances: Container[Tolerance] = ("nominal",),
+        shortest_s: float = 0.0,
+    ) -> Worst | None:
+        """The most of this quantity, or the least, in any of the states asked for; None where it is in none of them.
+
+        `shortest_s`: states that never last so long are left out.
+        """
+        found = [
+            worst
+            for solved in self.solved
+            if solved.feed in feeds and (worst := _worst_of(solved, quantity, least, uses, tolerances, shortest_s))
+        ]
+        return min(found, key=lambda one: one.value if least else -one.value, default=None)
+
+    @property
+    def is_overwhelmed(self) -> bool:
+        """Is there a mode or a peak that a nearly empty cell cannot carry at all?"""
+        unplugged = self.solved[0]
+        gadget_v = unplugged.of("gadget_v")
+        awake = np.array([use.kind in ("mode", "peak") for use in unplugged.uses])
+        return gadget_v is not None and bool(np.isnan(gadget_v[awake, 0]).any())
+
+    def most(
+        self, quantity: str, *, uses: Container[UseKind] = EVERY_USE, feeds: Container[Feed] = EVERY_FEED
+    ) -> float:
+        """The value alone, nothing out of tolerance; 0 where there is none."""
+        worst = self.worst(quantity, uses=uses, feeds=feeds)
+        return worst.value if worst else 0.0
+
+
+def _worst_of(
+    solved: Solved,
+    quantity: str,
+    least: bool,
+    uses: Container[UseKind],
+    tolerances: Container[Tolerance],
+    shortest_s: float,
+) -> Worst | None:
+    values = solved.of(quantity)
+    if values is None:
+        return None
+    asked = np.array([use.kind in uses and use.lasts_s >= shortest_s for use in solved.uses])
+    within = np.array([tolerance in tolerances for tolerance in solved.tolerances])
+    counts = asked[:, None, None] & within[None, None, :] & ~np.isnan(values)
+    if not counts.any():
+        return None
+    ranked = np.where(counts, values if least else -values, np.inf)
+    place = np.unravel_index(int(np.argmin(ranked)), ranked.shape)
+    return Worst(float(values[place]), solved.corner(tuple(int(index) for index in place)))

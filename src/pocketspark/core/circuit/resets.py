@@ -1,0 +1,45 @@
+"""Peaks that pull the gadget under its lowest volts while charge is left in the cell."""
+
+from dataclasses import dataclass
+
+from pocketspark.core.chain import ModeRun, Running
+from pocketspark.core.models import Mode
+
+_HALVINGS = 30
+
+
+@dataclass(frozen=True)
+class PeakReset:
+    """Such a peak: `left` is the share of the charge that is left then."""
+
+    mode: Mode
+    left: float
+    cell_v: float
+
+
+def first_peak_reset(running: Running) -> PeakReset | None:
+    """The peak that resets the gadget earliest; None where none does before its run ends anyway."""
+    resets = []
+    for run in running.runs:
+        if run.mode.peak_a is None or run.mode.peak_a <= run.mode.current_a or run.hours <= 0:
+            continue
+        left = _left_where_peak_fails(running, run)
+        if left > run.unused:
+            resets.append(PeakReset(run.mode, left, float(running.chosen.curve.at(left))))
+    return max(resets, key=lambda reset: reset.left, default=None)
+
+
+def _left_where_peak_fails(running: Running, run: ModeRun) -> float:
+    """By halves: with more charge the gadget always sees more volts under the same peak."""
+    peak, least_v = running.chain.load_of(run.mode, run.mode.most_a), running.chain.window.v_run_min
+
+    def carried(soc: float) -> bool:
+        return running.gadget_v_at(float(running.chosen.curve.at(soc)), peak) >= least_v
+
+    low, high = 0.0, 1.0
+    if not carried(high):
+        return 1.0
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2
+        low, high = (low, middle) if carried(middle) else (middle, high)
+    return high

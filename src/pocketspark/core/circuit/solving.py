@@ -1,0 +1,203 @@
+"""Composes the build as wired from the laws of its parts, and solves all its states at once."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from pocketspark.core.chain import Charging, Running
+from pocketspark.core.chain.running import SCHOTTKY
+from pocketspark.core.chain.states import FED_FROM_5V, THROUGH_A_DIODE, InState
+from pocketspark.core.circuit.corners import TOLERANCES, Circuit, Feed, Solved
+from pocketspark.core.circuit.uses import Use, uses_of
+from pocketspark.core.kinds.regulators import law_of_regulators
+from pocketspark.core.models import Regulator
+from pocketspark.core.physics.charge_and_discharge import ChargerSetting
+from pocketspark.core.physics.load import NO_LOAD, Load, stacked
+from pocketspark.core.physics.ocv import Floats, Numbers
+from pocketspark.core.physics.regulators import InARow, RegulatorLaw, behind_diodes, junction_v
+
+# Open-circuit voltages of the cell that are tried, from nearly empty to full.
+CHARGES = 6
+# A 5 V port gives 4.75 to 5.25 V (USB 2.0, from memory).
+PORT_OFF = 0.05
+
+
+def circuit_of(running: Running) -> Circuit:
+    """Worked out once for a chain, and kept as long as that lives."""
+    return running.chain.kept(Circuit, lambda: _solve(running))
+
+
+def _solve(running: Running) -> Circuit:
+    uses, charging = uses_of(running.chain), running.chain.charging
+    rest_v = tuple(np.linspace(running.cell.facts.empty_v, running.chosen.full_v, CHARGES).tolist())
+    solved = [_unplugged(running, uses, rest_v)]
+    if charging is not None and charging.in_the_gadget:
+        used = uses[:1] if running.build.use_while_charging == "off" else uses
+        solved += [_plugged_in(charging, used, rest_v), _without_cell(charging, used)]
+    return Circuit(running, tuple(solved))
+
+
+# The three ways in which it is fed ---------------------------------------------------------------------------------
+
+
+def _unplugged(running: Running, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:
+    chosen, behind = running.chosen, _behind(running, uses)
+    ocv_v = _charge_axis(rest_v)
+    # What hangs before the regulator is small: its own drop over the cell is taken off first.
+    settled = behind.settled(ocv_v - chosen.r_ohm * behind.before_a, chosen.all_ohm)
+    cell_a = _or_wanted(uses, settled.drawn_a) + behind.before_a
+    found = {"cell_out_a": cell_a, "cell_a": cell_a, "cell_v": ocv_v - chosen.r_ohm * cell_a, **settled.quantities}
+    return Solved("unplugged", uses, rest_v, ("nominal",), found)
+
+
+def _plugged_in(charging: Charging, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:
+    running, states = charging.running, charging.states
+    source_v, setting = _at_tolerance(charging)
+    hanging, on_5v = _while_plugged_in(running, uses)
+    beside_cell = states.on_the_charger(None) if on_5v else hanging
+    at = states.charged(_charge_axis(rest_v), setting, source_v, beside_cell, hanging if on_5v else None)
+    settled = hanging.settled(at.board_v if on_5v else at.charger_v, 0.0)
+    found = {
+        "board_v": at.board_v,
+        "cell_v": at.cell_v,
+        "source_a": at.source_a,
+        "charger_a": at.charger_a,
+        "cell_out_a": np.maximum(at.cell_a, 0.0),
+        "cell_in_a": np.maximum(-at.cell_a, 0.0),
+        "cell_a": np.abs(at.cell_a),
+        **settled.quantities,
+    }
+    return Solved("plugged in", uses, rest_v, TOLERANCES, found)
+
+
+def _without_cell(charging: Charging, uses: tuple[Use, ...]) -> Solved:
+    """The gadget hangs on the 5 V; or the charger holds its end voltage on the empty pads, as far as it can give."""
+    source_v, setting = _at_tolerance(charging)
+    hanging, on_5v = _while_plugged_in(charging.running, uses)
+    feed: Feed = "plugged in, no cell"
+    if on_5v:
+        settled = hanging.settled(source_v, charging.build.source.r_cable_ohm)
+        return Solved(feed, uses, (None,), TOLERANCES, {"source_a": settled.drawn_a, **settled.quantities})
+    settled = hanging.settled(np.full((1, 1, 1), setting.float_v), 0.0)
+    gives = settled.drawn_a + hanging.before_a <= setting.i_prog_a
+    found = {"source_a": settled.drawn_a + hanging.before_a, **settled.quantities}
+    return Solved(feed, uses, (None,), TOLERANCES, {name: np.where(gives, of, np.nan) for name, of in found.items()})
+
+
+def _charge_axis(rest_v: Sequence[float]) -> Floats:
+    return np.array(rest_v)[None, :, None]
+
+
+def _at_tolerance(charging: Charging) -> tuple[Floats, ChargerSetting]:
+    """Volts of the source and the charger's current, as made for and at both ends of what they may be."""
+    spread, volts = charging.current.spread, charging.build.source.volts
+    source_v = volts * np.array([1.0, 1 + PORT_OFF, 1 - PORT_OFF])[None, None, :]
+    i_prog_a = np.array([spread.nominal_a, spread.most_a, spread.least_a])[None, None, :]
+    return source_v, replace(charging.setting, i_prog_a=i_prog_a)
+
+
+def _or_wanted(uses: Sequence[Use], drawn_a: Floats) -> Floats:
+    """A use that cannot be carried at all counts as what it asks for."""
+    return np.where(np.isnan(drawn_a), np.array([use.wanted_a for use in uses])[:, None, None], drawn_a)
+
+
+# The way from a supply to the gadget -------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class Settled:
+    """Where the way comes to rest: what it draws from its supply, and everything on it by name."""
+
+    drawn_a: Floats
+    quantities: Mapping[str, Floats]
+
+
+@dataclass(frozen=True)
+class WayToGadget:
+    """Diodes, the regulators in a row and the gadget in each of its uses, hanging on one supply.
+
+    `is_off`: uses in which the regulator is off or cut off; then `idle_a` flows, and nothing reaches the gadget.
+    `before_a` is drawn before the first regulator in any use.
+    """
+
+    regulators: Sequence[Regulator]
+    diodes: int
+    loads: Load
+    is_off: NDArray[np.bool_]
+    idle_a: float
+    before_a: float
+
+    @property
+    def law(self) -> RegulatorLaw:
+        return behind_diodes(self.diodes, SCHOTTKY, law_of_regulators(self.regulators))
+
+    def current(self, volts: Numbers) -> Floats:
+        """Amperes at these volts; a regulator that cannot carry its load there takes nothing."""
+        drawn_a = self.law.operating_point(volts, 0.0, self.loads).cell_a
+        return np.where(self.is_off, self.idle_a, np.where(np.isnan(drawn_a), 0.0, drawn_a)) + self.before_a
+
+    def settled(self, ocv_v: Floats, r_ohm: float) -> Settled:
+        """On a source of `ocv_v` behind `r_ohm`; what hangs before the regulator is not in it."""
+        point = self.law.operating_point(ocv_v, r_ohm, self.loads)
+        gadget_v = np.where(self.is_off, np.nan, point.gadget_v)
+        found = {"gadget_v": gadget_v, "gadget_a": self.loads.current(gadget_v)}
+        row_ohm = r_ohm + self.diodes * SCHOTTKY.rs_ohm
+        row_v = ocv_v - self.diodes * junction_v(SCHOTTKY, np.where(np.isnan(point.cell_a), 0.0, point.cell_a))
+        found |= _in_the_row(self.regulators, 0, row_v, row_ohm, self.loads, self.is_off)
+        return Settled(np.where(self.is_off, self.idle_a, point.cell_a), found)
+
+
+def _in_the_row(
+    regulators: Sequence[Regulator], first: int, ocv_v: Floats, r_ohm: float, loads: Load, is_off: NDArray[np.bool_]
+) -> dict[str, Floats]:
+    """What goes into each regulator and comes out of it, and the watts that stay in it."""
+    if first == len(regulators):
+        return {}
+    law = law_of_regulators(regulators[first:])
+    point = law.operating_point(ocv_v, r_ohm, loads)
+    if isinstance(law, InARow):
+        out_v, out_a = law.between(ocv_v, r_ohm, loads)
+    else:
+        out_v, out_a = point.gadget_v, loads.current(point.gadget_v)
+    # Cut off, nothing flows in it; whether it still sees its input depends on where it is cut off, and is left out.
+    in_v, in_a, out_v, out_a = (
+        np.where(is_off, np.nan, of) for of in (ocv_v - r_ohm * point.cell_a, point.cell_a, out_v, out_a)
+    )
+    name = f"regulator{first}"
+    here = {
+        f"{name}_in_v": in_v,
+        f"{name}_in_a": in_a,
+        f"{name}_out_v": out_v,
+        f"{name}_out_a": out_a,
+        f"{name}_w": in_v * in_a - out_v * out_a,
+    }
+    return here | _in_the_row(regulators, first + 1, np.asarray(out_v), 0.0, loads, is_off)
+
+
+def _behind(running: Running, uses: Sequence[Use]) -> WayToGadget:
+    """The way from the cell to the gadget."""
+    asleep = InState(running).on_the_cell(None)
+    is_off = np.array([use.load is None for use in uses])[:, None, None]
+    before_a = InState(running).before_a
+    return WayToGadget(
+        running.chain.regulators_in_the_way,
+        running.run_path_diodes,
+        stacked([use.load or NO_LOAD for use in uses], axes=2),
+        is_off,
+        asleep.before_a - before_a if asleep.load is None else 0.0,
+        before_a,
+    )
+
+
+def _while_plugged_in(running: Running, uses: Sequence[Use]) -> tuple[WayToGadget, bool]:
+    """The way from the board's 5 V, where the gadget is fed from there; else from the charger's output."""
+    behind, way = _behind(running, uses), running.build.use_while_charging
+    if way not in FED_FROM_5V:
+        return behind, False
+    # Whatever the switch cuts off, it cuts off behind the change-over.
+    loads = stacked([use.load or running.chain.off_load for use in uses], axes=2)
+    diodes = int(way in THROUGH_A_DIODE)
+    nothing_off = np.zeros_like(behind.is_off)
+    return replace(behind, regulators=running.chain.regulators, diodes=diodes, loads=loads, is_off=nothing_off), True
