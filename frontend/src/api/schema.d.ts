@@ -2547,7 +2547,7 @@ export interface components {
             r_prog_ohm: number | null;
             /**
              * Least A
-             * @default 0.05
+             * @default 0.02
              */
             least_a: number;
             /**

@@ -220,6 +220,12 @@ class Chain:
             "inferred" if v_abs_max is None else self.basis_of("gadget.window.v_abs_max"),
         )
 
+    @property
+    def stops_at_v(self) -> float:
+        """Volts at the gadget where a run ends: its lowest, or where its own gauge stops it before."""
+        gauge = self.gadget.gauge
+        return max(self.window.v_run_min, (gauge.stop_v or 0.0) if gauge else 0.0)
+
     # Loads ---------------------------------------------------------------------------------------------------------
 
     def load_of(self, mode: Mode, current_a: float | None = None) -> Load:

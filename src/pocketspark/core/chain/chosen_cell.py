@@ -6,7 +6,8 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from pocketspark.core.chain.chain import Chain
-from pocketspark.core.models import Cell, Protection
+from pocketspark.core.models import Build, Cell, Protection
+from pocketspark.core.models.gadget import Shell
 from pocketspark.core.physics.charge_and_discharge import CellGroup
 from pocketspark.core.physics.ocv import OcvCurve, curve_of
 
@@ -16,8 +17,10 @@ WIRES_OHM = 0.05
 FINE = 4
 # What some 300 cycles leave of capacity, and what they make of resistance (usual data-sheet end of life, from memory).
 AGED_CAPACITY, AGED_RESISTANCE = 0.80, 1.5
-# A cell at 0 C: resistance doubles, and less comes out (from memory).
-COLD_CAPACITY, COLD_RESISTANCE = 0.85, 2.0
+# By temperature: what comes out, and the resistance, against a warm room. At 0 C it doubles or trebles, at -10 C it is
+# four to six times as high (from memory).
+COLD_C = (-20.0, -10.0, 0.0, 10.0, 20.0)
+COLD_CAPACITY, COLD_RESISTANCE = (0.50, 0.70, 0.85, 0.95, 1.0), (9.0, 5.0, 2.0, 1.4, 1.0)
 # No cell has less, whatever is said of it.
 LEAST_OHM = 1e-6
 
@@ -66,11 +69,7 @@ class ChosenCell:
 
     @property
     def _wear(self) -> tuple[float, float]:
-        """Factors on capacity and resistance for the conditions the build is judged under."""
-        build = self.chain.build
-        capacity = (AGED_CAPACITY if build.aged else 1.0) * (COLD_CAPACITY if build.cold else 1.0)
-        resistance = (AGED_RESISTANCE if build.aged else 1.0) * (COLD_RESISTANCE if build.cold else 1.0)
-        return capacity, resistance
+        return wear_of(self.chain.gadget.shell, self.chain.build)
 
     @property
     def capacity_ah(self) -> float:
@@ -120,6 +119,18 @@ class ChosenCell:
         if self.protections_in_the_way:
             cuts["protection"] = max(protection.cut_v for protection in self.protections_in_the_way)
         return cuts
+
+
+def cold_factors(shell: Shell, build: Build) -> tuple[float, float]:
+    """Factors on capacity and resistance for the temperature it is used at; `cold` judges it at 0 C at most."""
+    used_c = min(shell.used_at_c, 0.0) if build.cold else shell.used_at_c
+    return float(np.interp(used_c, COLD_C, COLD_CAPACITY)), float(np.interp(used_c, COLD_C, COLD_RESISTANCE))
+
+
+def wear_of(shell: Shell, build: Build) -> tuple[float, float]:
+    """Factors on capacity and resistance for the conditions a build is judged under: its temperature, and its age."""
+    capacity, resistance = cold_factors(shell, build)
+    return (AGED_CAPACITY * capacity, AGED_RESISTANCE * resistance) if build.aged else (capacity, resistance)
 
 
 @lru_cache(maxsize=32)

@@ -121,7 +121,7 @@ class Running:
             self.chosen.path_ohm,
             self.regulator_law,
             load,
-            v_run_min=self.chain.window.v_run_min,
+            v_run_min=self.chain.stops_at_v,
             cell_cuts=self.chosen.cuts,
             full_v=self.starts_v,
         )

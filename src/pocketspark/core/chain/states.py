@@ -111,6 +111,12 @@ class InState:
         point = drawn.law.operating_point(source.volts, source.r_cable_ohm, drawn.load or NO_LOAD)
         return or_zero(point.cell_a) + drawn.before_a
 
+    def gadget_on_charger_v(self, at_v: float) -> float | None:
+        """Volts at the gadget in its heaviest mode, the charger's output at these; None where it hangs elsewhere."""
+        if self._way != "on_cell":
+            return None
+        return self._gadget(self.on_the_charger(self.running.chain.heaviest), at_v)[0] or 0.0
+
     # States ----------------------------------------------------------------------------------------------------
 
     def runs(self, ocv_v: float, mode: Mode) -> State:

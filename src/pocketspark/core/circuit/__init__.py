@@ -1,7 +1,17 @@
 """The build as wired, solved in all its states at once: what flows and what stands where, in the worst corner."""
 
 from pocketspark.core.chain.needs import VIEWS
-from pocketspark.core.circuit.corners import BUT_COLD, EVERY_FEED, EVERY_USE, Circuit, Corner, Feed, Solved, Worst
+from pocketspark.core.circuit.corners import (
+    BUT_COLD,
+    EVERY_FEED,
+    EVERY_USE,
+    TOLERANCES,
+    Circuit,
+    Corner,
+    Feed,
+    Solved,
+    Worst,
+)
 from pocketspark.core.circuit.solving import circuit_of
 from pocketspark.core.circuit.uses import Use, UseKind
 
@@ -11,6 +21,7 @@ __all__ = [
     "BUT_COLD",
     "EVERY_FEED",
     "EVERY_USE",
+    "TOLERANCES",
     "Circuit",
     "Corner",
     "Feed",

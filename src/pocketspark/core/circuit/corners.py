@@ -1,7 +1,8 @@
 """Every quantity of a build in every one of its states, as arrays with named axes, to be asked for its worst corner."""
 
-from collections.abc import Container, Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -81,21 +82,29 @@ class Circuit:
         quantity: str,
         *,
         least: bool = False,
-        uses: Container[UseKind] = EVERY_USE,
-        feeds: Container[Feed] = EVERY_FEED,
-        tolerances: Container[Tolerance] = ("nominal",),
+        uses: Sequence[UseKind] = EVERY_USE,
+        feeds: Sequence[Feed] = EVERY_FEED,
+        tolerances: Sequence[Tolerance] = ("nominal",),
         shortest_s: float = 0.0,
     ) -> Worst | None:
         """The most of this quantity, or the least, in any of the states asked for; None where it is in none of them.
 
         `shortest_s`: states that never last so long are left out.
         """
-        found = [
-            worst
-            for solved in self.solved
-            if solved.feed in feeds and (worst := _worst_of(solved, quantity, least, uses, tolerances, shortest_s))
-        ]
-        return min(found, key=lambda one: one.value if least else -one.value, default=None)
+        asked = (quantity, least, uses, feeds, tolerances, shortest_s)
+        if asked not in self._told:
+            found = [
+                worst
+                for solved in self.solved
+                if solved.feed in feeds and (worst := _worst_of(solved, quantity, least, uses, tolerances, shortest_s))
+            ]
+            self._told[asked] = min(found, key=lambda one: one.value if least else -one.value, default=None)
+        return self._told[asked]
+
+    @cached_property
+    def _told(self) -> dict[tuple[object, ...], Worst | None]:
+        """Many rules ask the same."""
+        return {}
 
     @property
     def is_overwhelmed(self) -> bool:
@@ -105,9 +114,7 @@ class Circuit:
         awake = np.array([use.kind in ("mode", "peak") for use in unplugged.uses])
         return gadget_v is not None and bool(np.isnan(gadget_v[awake, 0]).any())
 
-    def most(
-        self, quantity: str, *, uses: Container[UseKind] = EVERY_USE, feeds: Container[Feed] = EVERY_FEED
-    ) -> float:
+    def most(self, quantity: str, *, uses: Sequence[UseKind] = EVERY_USE, feeds: Sequence[Feed] = EVERY_FEED) -> float:
         """The value alone, nothing out of tolerance; 0 where there is none."""
         worst = self.worst(quantity, uses=uses, feeds=feeds)
         return worst.value if worst else 0.0
@@ -117,8 +124,8 @@ def _worst_of(
     solved: Solved,
     quantity: str,
     least: bool,
-    uses: Container[UseKind],
-    tolerances: Container[Tolerance],
+    uses: Sequence[UseKind],
+    tolerances: Sequence[Tolerance],
     shortest_s: float,
 ) -> Worst | None:
     values = solved.of(quantity)

@@ -16,7 +16,7 @@ from pocketspark.core.models import Regulator
 from pocketspark.core.physics.charge_and_discharge import ChargerSetting
 from pocketspark.core.physics.load import NO_LOAD, Load, stacked
 from pocketspark.core.physics.ocv import Floats, Numbers
-from pocketspark.core.physics.regulators import InARow, RegulatorLaw, behind_diodes, junction_v
+from pocketspark.core.physics.regulators import InARow, OperatingPoint, RegulatorLaw, behind_diodes, junction_v
 
 # Open-circuit voltages of the cell that are tried, from nearly empty to full.
 CHARGES = 6
@@ -145,18 +145,26 @@ class WayToGadget:
         found = {"gadget_v": gadget_v, "gadget_a": self.loads.current(gadget_v)}
         row_ohm = r_ohm + self.diodes * SCHOTTKY.rs_ohm
         row_v = ocv_v - self.diodes * junction_v(SCHOTTKY, np.where(np.isnan(point.cell_a), 0.0, point.cell_a))
-        found |= _in_the_row(self.regulators, 0, row_v, row_ohm, self.loads, self.is_off)
+        found |= _in_the_row(self.regulators, 0, point, row_v, row_ohm, self.loads, self.is_off)
         return Settled(np.where(self.is_off, self.idle_a, point.cell_a), found)
 
 
 def _in_the_row(
-    regulators: Sequence[Regulator], first: int, ocv_v: Floats, r_ohm: float, loads: Load, is_off: NDArray[np.bool_]
+    regulators: Sequence[Regulator],
+    first: int,
+    point: OperatingPoint,
+    ocv_v: Floats,
+    r_ohm: float,
+    loads: Load,
+    is_off: NDArray[np.bool_],
 ) -> dict[str, Floats]:
-    """What goes into each regulator and comes out of it, and the watts that stay in it."""
+    """What goes into each regulator from this one on and comes out of it, and the watts that stay in it.
+
+    `point`: where the row from here on rests, on a source of `ocv_v` behind `r_ohm`.
+    """
     if first == len(regulators):
         return {}
     law = law_of_regulators(regulators[first:])
-    point = law.operating_point(ocv_v, r_ohm, loads)
     if isinstance(law, InARow):
         out_v, out_a = law.between(ocv_v, r_ohm, loads)
     else:
@@ -173,7 +181,8 @@ def _in_the_row(
         f"{name}_out_a": out_a,
         f"{name}_w": in_v * in_a - out_v * out_a,
     }
-    return here | _in_the_row(regulators, first + 1, np.asarray(out_v), 0.0, loads, is_off)
+    after = OperatingPoint(point.gadget_v, out_a)
+    return here | _in_the_row(regulators, first + 1, after, np.asarray(out_v), 0.0, loads, is_off)
 
 
 def _behind(running: Running, uses: Sequence[Use]) -> WayToGadget:

@@ -64,7 +64,7 @@ class Charger(Model):
     pass_ohm: Ohms = 0.35  # input to output when it can regulate no more
     back_leak_a: Amps = 2e-6
     r_prog_ohm: ProgOhms | None = None  # as delivered
-    least_a: Amps = 0.05  # under this current its K holds no longer, usual of such chips
+    least_a: Amps = 0.02  # under this current its K holds no longer, usual of such chips
     v_in_max: Volts = 6.0  # most stand 6 V and few more
     timer_h: Hours | None = None  # its safety timer ends the charge after this long; None: it has none
     temperature_input: Literal["none", "tied off", "thermistor", "open"] = "none"

@@ -92,8 +92,8 @@ class Cell(Model):
 
     @property
     def typical_ohm(self) -> float:
-        """Of a new cell of this capacity."""
-        return max(TYPICAL_OHM_AH / self.capacity_ah, LEAST_TYPICAL_OHM)
+        """Of a new cell of this capacity: the measured one where that is known."""
+        return max(TYPICAL_OHM_AH / self.planning_capacity_ah, LEAST_TYPICAL_OHM)
 
     @property
     def stop_v(self) -> float:

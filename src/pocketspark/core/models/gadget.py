@@ -106,7 +106,7 @@ FRONT_ENDS: Mapping[FrontEnd, FrontEndFacts] = {
     "led_resistor": FrontEndFacts("LED and resistor", "led", "brighter and hotter", "dims, then goes dark"),
     "lamp": FrontEndFacts("filament lamp", "lamp", "its life collapses", "dim and yellow"),
     "motor": FrontEndFacts(
-        "brushed motor", "current", "runs fast and hot, wears its brushes", "slow, can fail to start"
+        "brushed motor", "resistance", "runs fast and hot, wears its brushes", "slow, can fail to start"
     ),
     "heater": FrontEndFacts("resistive heater", "resistance", "power grows with the square of the volts", "weak"),
     "logic": FrontEndFacts("logic straight on the battery", "current", "its parts can be destroyed", "resets, forgets"),

@@ -14,13 +14,7 @@ from numpy.typing import NDArray
 
 from pocketspark.core.chain import WIRES_OHM, Chain
 from pocketspark.core.chain.charging import TAIL_H
-from pocketspark.core.chain.chosen_cell import (
-    AGED_CAPACITY,
-    AGED_RESISTANCE,
-    COLD_CAPACITY,
-    COLD_RESISTANCE,
-    fine_curve,
-)
+from pocketspark.core.chain.chosen_cell import fine_curve, wear_of
 from pocketspark.core.chain.running import SCHOTTKY, SELF_DISCHARGE_PER_HOUR, light_share
 from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.kinds.regulators import law_of_regulator
@@ -28,6 +22,7 @@ from pocketspark.core.limits import LEAST_FULL, SAME_V
 from pocketspark.core.message import say
 from pocketspark.core.models import Board, Build, Cell, Charger, Mode, Project, Regulator
 from pocketspark.core.models.cell_class import CELL_CLASSES
+from pocketspark.core.models.gadget import Shell
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
@@ -77,7 +72,9 @@ def bounds_of(project: Project, mode: Mode, offer: OnOffer, drafts: Drafts) -> B
     price += np.append(_prices(offer.protections), 0.0)[drafts.protection]
     price += np.array([part.price if part else 0.0 for part in offer.regulators])[drafts.regulator]
     capacity_ah = np.array(
-        _worn(project.builds[0], [part.body for part in offer.cells if isinstance(part.body, Cell)])[0]
+        _worn(
+            project.gadget.shell, project.builds[0], [part.body for part in offer.cells if isinstance(part.body, Cell)]
+        )[0]
     )
     off_a = (
         running.off_a[per_run] + _drains(offer, drafts) + capacity_ah[drafts.cell] * counts * SELF_DISCHARGE_PER_HOUR
@@ -245,7 +242,7 @@ def _of_one_class(
     rows: NDArray[np.intp],
 ) -> _Runs:
     first = next(iter(cells.values()))
-    capacity, r_ohm = _worn(chain.build, list(cells.values()))
+    capacity, r_ohm = _worn(chain.gadget.shell, chain.build, list(cells.values()))
     place = {index: number for number, index in enumerate(cells)}
     which = np.array([place[index] for index in paths.cell[rows].tolist()])
     counts = np.array(COUNTS, dtype=float)[paths.count[rows]]
@@ -257,7 +254,7 @@ def _of_one_class(
     path_ohm, cut_v, full_v = (x[rows].reshape(-1, 1) for x in (paths.path_ohm, paths.cut_v, paths.full_v))
     full_v = np.minimum(full_v, float(group.curve.volts[-1]))
     cuts: dict[str, Numbers] = {"cell": first.stop_v, "protection": cut_v}
-    run = discharge(group, path_ohm, law, load, v_run_min=chain.window.v_run_min, cell_cuts=cuts, full_v=full_v)
+    run = discharge(group, path_ohm, law, load, v_run_min=chain.stops_at_v, cell_cuts=cuts, full_v=full_v)
     all_ohm = np.asarray(group.r_ohm) + path_ohm
     most_v = law.operating_point(full_v, all_ohm, _lightest(chain)).gadget_v
     half_v = float(group.curve.at(0.5))
@@ -296,7 +293,7 @@ def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell]) -> Fl
     build, source = project.builds[0], project.builds[0].source
     curve = fine_curve(cells[0].cell_class)
     counts = np.array(COUNTS, dtype=float)[None, :, None]
-    capacity, r_ohm = (np.array(column)[:, None, None] for column in _worn(build, cells))
+    capacity, r_ohm = (np.array(column)[:, None, None] for column in _worn(project.gadget.shell, build, cells))
     salvaged = np.array([cell.origin == "salvaged" for cell in cells])[:, None, None]
     share = np.where(salvaged, _POLICY_C["gentle"], np.array([_POLICY_C[policy] for policy in POLICIES])[None, None, :])
     most = np.array([cell.charge_max_a or np.inf for cell in cells])[:, None, None] * counts
@@ -349,8 +346,7 @@ def _by_class(offer: OnOffer) -> list[tuple[list[int], list[Cell]]]:
     return [([place for place, _ in group], [cell for _, cell in group]) for group in groups.values()]
 
 
-def _worn(build: Build, cells: Sequence[Cell]) -> tuple[list[float], list[float]]:
+def _worn(shell: Shell, build: Build, cells: Sequence[Cell]) -> tuple[list[float], list[float]]:
     """Capacity and resistance as they are judged, of one cell each."""
-    capacity = (AGED_CAPACITY if build.aged else 1.0) * (COLD_CAPACITY if build.cold else 1.0)
-    resistance = (AGED_RESISTANCE if build.aged else 1.0) * (COLD_RESISTANCE if build.cold else 1.0)
+    capacity, resistance = wear_of(shell, build)
     return [c.planning_capacity_ah * capacity for c in cells], [c.resistance_ohm * resistance for c in cells]

@@ -1,6 +1,6 @@
 """What a part is rated for, and the one judge that holds every rating against every state of a build."""
 
-from collections.abc import Callable, Container, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from pocketspark.core.circuit import EVERY_FEED, EVERY_USE, Circuit, Feed, UseKind, Worst
@@ -51,8 +51,8 @@ class Rating:
     near_from: float = 1.0
     stop_from: float = 1.0
     least: bool = False
-    uses: Container[UseKind] = EVERY_USE
-    feeds: Container[Feed] = EVERY_FEED
+    uses: Sequence[UseKind] = EVERY_USE
+    feeds: Sequence[Feed] = EVERY_FEED
     shortest_s: float = 0.0
     figures: Callable[[float, float], tuple[Figure, Figure]] = amps_apart
     limits: Message = OWN_FIGURE
@@ -83,7 +83,7 @@ def judged(rating: Rating, circuit: Circuit) -> Iterator[Judgement]:
         )
 
 
-def _worst(rating: Rating, quantity: str, circuit: Circuit, tolerances: Container[Tolerance]) -> Worst | None:
+def _worst(rating: Rating, quantity: str, circuit: Circuit, tolerances: Sequence[Tolerance]) -> Worst | None:
     return circuit.worst(
         quantity,
         least=rating.least,

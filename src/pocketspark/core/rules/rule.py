@@ -125,6 +125,14 @@ def remedy(label: Message, edits: Mapping[str, object]) -> Remedy:
     return Remedy(label=label, edits=tuple(Edit(path=path, value=value) for path, value in edits.items()))
 
 
+def helps(chain: Chain, given: Remedy, codes: Iterable[str]) -> bool:
+    """A remedy is judged before it is offered: does none of these rules stop the build that it makes?"""
+    if not chain.advises:
+        return True
+    changed = Chain(chain.project.apply(given.edits), chain.build_number, advises=False)
+    return all(finding.level != "stop" for finding in findings_of(changed, codes))
+
+
 def findings_of(chain: Chain, codes: Iterable[str] | None = None) -> list[Finding]:
     """What every rule, or each of these, says of this chain, gravest first."""
     findings: list[Finding] = []

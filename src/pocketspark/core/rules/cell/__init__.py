@@ -1,5 +1,5 @@
 """Rules of the station Cell."""
 
-from pocketspark.core.rules.cell import demand, label, parallel, swap, unlike
+from pocketspark.core.rules.cell import demand, label, parallel, readings, swap, unlike
 
-__all__ = ["demand", "label", "parallel", "swap", "unlike"]
+__all__ = ["demand", "label", "parallel", "readings", "swap", "unlike"]

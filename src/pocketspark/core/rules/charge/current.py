@@ -9,13 +9,16 @@ from pocketspark.core.message import Message, _, say
 from pocketspark.core.models.board import CC_OHM
 from pocketspark.core.models.build import Policy
 from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, amps_apart, fixed, ohms, percent, times, volts
+from pocketspark.core.units.figures import amps, amps_apart, fixed, hours, ohms, percent, times, volts
 
 # Above this many C a cell without a data sheet is certainly mistreated; up to it the policy has its say.
 UNKNOWN_CELL_MOST_C = 1.2
 
 # Closer than this two currents are the same.
 SAME = 1.001
+
+# A charge that takes longer is no remedy for anything (our judgement, no source).
+SENSIBLE_H = 24.0
 
 # A resistor of over so many times the suggested one charges needlessly slowly (our judgement, no source).
 NEEDLESSLY_SLOW = 2.0
@@ -40,13 +43,20 @@ _POLICIES: Mapping[Policy, str] = {
 
 
 def fit_suggested(charging: BoardCharging) -> Remedy | None:
-    """Fit the preferred value that keeps under every limit, unless it is fitted already."""
+    """Fit the preferred value that keeps under every limit, unless it is fitted already, or would charge for days."""
     wanted, build = charging.current.suggested_r_ohm, charging.build
     if build.r_prog_ohm == wanted and build.record.r_measured_ohm is None:
+        return None
+    if hours_at(charging, wanted) > SENSIBLE_H:
         return None
     path = charging.chain.path
     edits = {f"{path}.r_prog_ohm": wanted, f"{path}.record.r_measured_ohm": None}
     return remedy(say("Fit {wanted}", wanted=ohms(wanted)), edits)
+
+
+def hours_at(charging: BoardCharging, r_ohm: float) -> float:
+    """Hours that a full charge takes at least with this resistor."""
+    return charging.chosen.capacity_ah / charging.current.spread_at(r_ohm).nominal_a
 
 
 def spread_working(charging: BoardCharging) -> Message:
@@ -393,6 +403,21 @@ def resistor_to_fit(charging: BoardCharging) -> Iterator[Judgement]:
         r_tolerance=percent(charging.build.r_tolerance),
     )
     facts: Facts = {"figure": wanted, "working": working, "remedy": fit_suggested(charging)}
+    if (taken_h := hours_at(charging, wanted.value)) > SENSIBLE_H:
+        yield caution(
+            say(
+                "Only {left} is left to charge with: a full charge would take {taken}.",
+                left=amps(limit.current_a),
+                taken=hours(taken_h),
+            ),
+            figure=amps(limit.current_a),
+            limit=hours(SENSIBLE_H),
+            working=say(
+                "The limit is {limit}. A stronger port, a larger board, or a smaller load while it charges would help.",
+                limit=limit.label,
+            ),
+        )
+        return
     if current.r_origin in ("suggested", "as delivered"):
         yield note(
             say("Fit a charge-current resistor of {wanted}: it sets {gives}.", wanted=wanted, gives=gives), **facts

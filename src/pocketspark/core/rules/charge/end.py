@@ -44,7 +44,9 @@ def never_ends(charging: Charging) -> Iterator[Judgement]:
         ends_at=ends_at,
         comes_in=comes_in,
     )
-    if load.value >= comes_in.value:
+    heaviest = charging.chain.heaviest
+    average_a = load.value * (heaviest.duty if heaviest else 1.0)
+    if average_a >= comes_in.value:
         yield stop(
             say(
                 "The cell empties while plugged in: the gadget draws {load}, but only {comes_in} comes in.",
@@ -54,6 +56,17 @@ def never_ends(charging: Charging) -> Iterator[Judgement]:
             figure=load,
             limit=comes_in,
             working=working,
+        )
+    elif load.value >= comes_in.value:
+        yield caution(
+            say(
+                "At times the gadget draws {load} and only {comes_in} comes in. The cell gives the rest.",
+                load=load,
+                comes_in=comes_in,
+            ),
+            figure=load,
+            limit=comes_in,
+            working=say("{working}; {average} on average", working=working, average=amps(average_a)),
         )
     elif bool(run.never_ends):
         yield caution(
@@ -79,7 +92,8 @@ def never_ends(charging: Charging) -> Iterator[Judgement]:
             figure=has,
             working=working,
         )
-    else:
+    elif load.value <= ends_at.value * (1 - END_CURRENT_OFF):
+        # Nearer to it, whether it ends is a matter of luck: see charge.end_near_load.
         taken = hours(float(run.hours.flat[0]))
         yield fine(say("The charge ends by itself after about {taken}.", taken=taken), figure=taken, working=working)
 

@@ -78,11 +78,11 @@ def old_jack(chain: Chain) -> Iterator[Judgement]:
 )
 def source_high(charging: Charging) -> Iterator[Judgement]:
     """Whatever way in: a source over 6 V kills a 5 V charger."""
-    gives, takes = volts(charging.build.source.volts), volts(INPUT_MOST_V)
+    gives, takes = volts(charging.build.source.volts), volts(charging.charger.v_in_max)
     if charging.in_the_gadget and gives.value > takes.value:
         yield stop(
             say(
-                "This source destroys the charger: it gives {gives}, and a 5 V charger survives {takes} at most.",
+                "This source destroys the charger: it gives {gives}, and this charger survives {takes} at most.",
                 gives=gives,
                 takes=takes,
             ),
@@ -233,3 +233,63 @@ def no_socket(chain: Chain) -> Iterator[Judgement]:
         remedy=remedy(say("Wire a separate socket to it"), {f"{chain.path}.input.kind": "wired_socket"}),
         subjects=(boards[0].name,),
     )
+
+
+@rule(
+    "charge.coil_under_metal",
+    station="charge",
+    node="source",
+    source="eddy currents: a metal wall keeps the field out (physics)",
+    advice=say("Use a socket, or cut a window of plastic over the coil."),
+)
+def coil_under_metal(chain: Chain) -> Iterator[Judgement]:
+    """A wireless pad under a metal shell gets nothing through it, and heats it."""
+    if chain.gadget.shell.metal and chain.build.input.facts.over_a_gap and chain.build.who_charges != "external":
+        yield stop(
+            say("Nothing reaches the coil through a metal shell, and the shell gets hot."),
+            remedy=remedy(say("Use the board's socket"), {f"{chain.path}.input.kind": "board_socket"}),
+            subjects=("gadget.shell.metal",),
+        )
+
+
+@rule(
+    "charge.old_adapter_fits",
+    station="charge",
+    node="source",
+    source="common practice, no source",
+    limits=say("the most that the charger's input survives"),
+    advice=say("Throw the old adapter away or fit another jack, and print the label for this one."),
+    guide="polarity",
+)
+def old_adapter_fits(charging: BoardCharging) -> Iterator[Judgement]:
+    """The old adapter still fits a jack that now feeds a 5 V charger, and somebody will plug it in."""
+    existing, way_in = charging.chain.gadget.existing_charging, charging.build.input
+    if existing.kind == "none" or not (existing.treatment == "moved" or "centre" in way_in.facts.asks):
+        return
+    survives = volts(charging.charger.v_in_max)
+    if existing.adapter_v is None:
+        yield note(
+            say("The old adapter still fits this jack, and its volts have not been measured."),
+            limit=survives,
+            working=say("Over {survives} it destroys the charger.", survives=survives),
+            subjects=("gadget.existing_charging.adapter_v",),
+        )
+    elif existing.adapter_v > charging.charger.v_in_max:
+        gives = volts(existing.adapter_v)
+        yield caution(
+            say(
+                "The old adapter still fits this jack: its {gives} destroy a charger that survives {survives}.",
+                gives=gives,
+                survives=survives,
+            ),
+            figure=gives,
+            limit=survives,
+            subjects=("gadget.existing_charging.adapter_v",),
+        )
+    else:
+        gives = volts(existing.adapter_v)
+        yield fine(
+            say("The old adapter gives {gives}; the charger survives {survives}.", gives=gives, survives=survives),
+            figure=gives,
+            limit=survives,
+        )

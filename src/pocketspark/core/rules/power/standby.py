@@ -5,11 +5,14 @@ from collections.abc import Iterator
 from pocketspark.core.chain import Chain, Running
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.message import row_of, say
+from pocketspark.core.models import Mode
 from pocketspark.core.rules.rule import caution, fine, remedy, rule
-from pocketspark.core.units.figures import amp_hours, amps, days
+from pocketspark.core.units.figures import amp_hours, amps, days, fixed
 
 # Switched off, a charge should last so many days (common practice, no source).
 STANDBY_DAYS = 60
+# After so long under its threshold a power-bank board switches itself off, s (common practice, no source).
+QUIET_S = 30.0
 
 
 def _really_off(running: Running) -> Remedy | None:
@@ -56,6 +59,12 @@ def off_drain(running: Running) -> Iterator[Judgement]:
         )
 
 
+def _falls_quiet(mode: Mode, least_a: float) -> bool:
+    """Does so little flow for so long that such a board takes the gadget for gone?"""
+    pause_s = mode.every_s - mode.on_s if mode.every_s is not None and mode.on_s is not None else 0.0
+    return mode.most_a > 0 and (mode.current_a < least_a or pause_s > QUIET_S)
+
+
 @rule(
     "power.auto_off",
     station="power",
@@ -68,9 +77,10 @@ def auto_off(chain: Chain) -> Iterator[Judgement]:
     least_a = chain.regulator.auto_off_a
     if least_a is None or not chain.gadget.modes:
         return
-    lightest = min(chain.gadget.modes, key=lambda mode: mode.average_a)
-    if lightest.average_a < least_a:
-        drawn, least = amps(lightest.average_a), amps(least_a)
+    quiet = [mode for mode in chain.gadget.modes if _falls_quiet(mode, least_a)]
+    if quiet:
+        lightest = min(quiet, key=lambda mode: mode.current_a)
+        drawn, least = amps(lightest.current_a), amps(least_a)
         yield caution(
             say(
                 "This board switches itself off in use: it needs {least}, but “{lightest}” draws {drawn}.",
@@ -81,8 +91,9 @@ def auto_off(chain: Chain) -> Iterator[Judgement]:
             figure=drawn,
             limit=least,
             working=say(
-                "It does so after about half a minute. For a small gadget use a plain step-up converter, which "
-                "stays on."
+                "It does so when less flows for {quiet_s} s. For a small gadget use a plain step-up converter, which "
+                "stays on.",
+                quiet_s=fixed(QUIET_S, 0),
             ),
             subjects=(lightest.name,),
         )

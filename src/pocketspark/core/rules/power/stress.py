@@ -11,7 +11,7 @@ from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.limits import DIM, RESISTOR_W
 from pocketspark.core.message import NOTHING, Message, _, say
 from pocketspark.core.physics import resistors, stress
-from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
+from pocketspark.core.rules.rule import Facts, caution, fine, helps, note, remedy, rule, stop
 from pocketspark.core.units.figures import amps, fixed, ohms, percent, significant, volts, watts
 from pocketspark.core.units.reading import METRIC
 
@@ -120,7 +120,9 @@ def _dropping_resistor(running: Running) -> Remedy | None:
     if design_a**2 * ohm > RESISTOR_W / 2 or seen_v < running.chain.window.v_run_min:
         return None
     regulator = {"kind": "resistor", "name": f"dropping resistor {ohms(ohm).text(METRIC)}", "series_ohm": ohm}
-    return remedy(say("A dropping resistor of {ohm}", ohm=ohms(ohm)), {f"{running.chain.path}.regulator": regulator})
+    given = remedy(say("A dropping resistor of {ohm}", ohm=ohms(ohm)), {f"{running.chain.path}.regulator": regulator})
+    # Asleep next to nothing flows, and a resistor drops nothing: what stands over the window then is not remedied.
+    return given if helps(running.chain, given, ("power.over_window", "power.stress_led")) else None
 
 
 @rule(

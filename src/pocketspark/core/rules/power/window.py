@@ -3,6 +3,8 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import ModeRun, Running
+from pocketspark.core.circuit import TOLERANCES, Circuit
+from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import row_of, say, verbatim
@@ -160,3 +162,46 @@ def two_regulators(running: Running) -> Iterator[Judgement]:
             regulators=row_of(verbatim(one.name) for one in regulators),
         ),
     )
+
+
+@rule(
+    "power.regulator_starved",
+    station="power",
+    source="the part's own input range",
+    limits=say("its least input"),
+    advice=say("Choose a converter that works from less, or a cell and a source that give more."),
+)
+def regulator_starved(circuit: Circuit) -> Iterator[Judgement]:
+    """A converter needs its least input volts: from a full cell to work at all, and plugged in too."""
+    for number, regulator in enumerate(circuit.chain.regulators_in_the_way):
+        if not kind_of(regulator).switches:
+            continue
+        needs, quantity = volts(regulator.v_in_min), f"regulator{number}_in_v"
+        at_best = circuit.worst(quantity, uses=("mode",), feeds=("unplugged",))
+        at_worst = circuit.worst(quantity, least=True, uses=("mode",), feeds=("plugged in",), tolerances=TOLERANCES)
+        if at_best is not None and at_best.value < needs.value:
+            gets = volts(at_best.value)
+            yield stop(
+                say(
+                    "The {regulator} never starts: it needs {needs}, and a full cell brings it {gets}.",
+                    regulator=regulator.name,
+                    needs=needs,
+                    gets=gets,
+                ),
+                figure=gets,
+                limit=needs,
+                working=corner_in_words(at_best.corner),
+            )
+        elif at_worst is not None and at_worst.value < needs.value:
+            gets = volts(at_worst.value)
+            yield caution(
+                say(
+                    "Plugged in, the {regulator} can get {gets}, and it needs {needs}.",
+                    regulator=regulator.name,
+                    gets=gets,
+                    needs=needs,
+                ),
+                figure=gets,
+                limit=needs,
+                working=corner_in_words(at_worst.corner),
+            )

@@ -1,5 +1,5 @@
 """Rules of the station Wire."""
 
-from pocketspark.core.rules.wire import nets, wires
+from pocketspark.core.rules.wire import metal, nets, wires
 
-__all__ = ["nets", "wires"]
+__all__ = ["metal", "nets", "wires"]
