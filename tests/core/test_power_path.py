@@ -65,3 +65,19 @@ def test_several_cells_and_a_regulator_are_named():
 def test_links_are_empty_while_nothing_is_known():
     assert all(str(link.volts) == "" for link in judged(cell=None).path.links)
     assert str(judged(gadget={"modes": []}).path.nodes[5].figure) == "not measured"
+
+
+def test_each_state_of_the_band_agrees_with_itself():
+    """Kirchhoff at every node of one state: what goes in comes out, whatever state is looked at."""
+    leds = {"front_end": "led_resistor", "behind": {"led_v": 2.9}}
+    for way in ("off", "on_cell", "two_diodes"):
+        seen = judged(gadget=leds, use_while_charging=way).path
+        labels = [str(state.label) for state in seen.states]
+        assert labels == ["In use", "At its worst", "Plugged in", "Switched off"]
+        assert str(seen.nodes[5].figure) == str(seen.states[0].gadget)
+        for state in (seen.states[1], seen.states[3]):
+            assert len({str(link.current) for link in state.links[2:]}) == 1, (way, state)
+            assert not any(str(link.current) for link in state.links[:2])
+        plugged = seen.states[2]
+        assert str(plugged.links[0].current)
+        assert str(plugged.links[4].current).split()[0] in str(plugged.gadget) or "nothing" in str(plugged.gadget)

@@ -5048,6 +5048,20 @@ export interface components {
             station: string;
         };
         /**
+         * PathState
+         * @description What flows in one state of the build: all five links and the gadget's own figure belong together.
+         */
+        PathState: {
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+            /** Links */
+            links: components["schemas"]["PathLink"][];
+            /** Gadget */
+            gadget: string;
+        };
+        /**
          * Payback
          * @description What a conversion costs and saves. Money is in the unit of the parts' prices.
          */
@@ -5232,13 +5246,15 @@ export interface components {
         };
         /**
          * PowerPath
-         * @description Six nodes and the five links between them.
+         * @description Six nodes and the five links between them, in the usual state; and the states that it can be looked at in.
          */
         PowerPath: {
             /** Nodes */
             nodes: components["schemas"]["PathNode"][];
             /** Links */
             links: components["schemas"]["PathLink"][];
+            /** States */
+            states: components["schemas"]["PathState"][];
         };
         /**
          * PredictedRun

@@ -81,6 +81,14 @@ async function add(): Promise<void> {
         <div class="grid grid-cols-[repeat(auto-fit,minmax(200px,1fr))] gap-y-6 gap-x-18 px-0 pt-6 pb-4">
           <QuantityField :path="`gadget.modes.${index}.at_v`" unit="V" label="Read at" no-basis />
           <QuantityField :path="`gadget.modes.${index}.peak_a`" unit="mA" label="Peak at start" no-basis />
+          <QuantityField
+            v-if="numberOf(mode.peak_a)"
+            :path="`gadget.modes.${index}.peak_s`"
+            unit="s"
+            label="The peak lasts"
+            placeholder="0.1"
+            no-basis
+          />
           <ChoiceField
             :path="`gadget.modes.${index}.law`"
             label="How its current changes with the volts"

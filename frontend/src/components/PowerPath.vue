@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The chain from source to gadget with its live figures. Charge flows in dashed, the gadget runs on the solid line. */
+import { computed, ref } from 'vue'
 import type { Assessment, Station } from '@/api/client'
 import LevelMark from '@/kit/LevelMark.vue'
 import NodeGlyph from '@/drawings/NodeGlyph.vue'
@@ -7,7 +8,11 @@ import NodeGlyph from '@/drawings/NodeGlyph.vue'
 const props = defineProps<{ path: Assessment['path']; station: Station }>()
 const emit = defineEmits<{ go: [station: Station] }>()
 
-const linkAfter = (index: number) => props.path.links[index]
+// One state at a time, so that what flows in one wire flows in the next.
+const chosen = ref(0)
+const state = computed(() => props.path.states[chosen.value % props.path.states.length]!)
+const linkAfter = (index: number) => state.value.links[index]
+const figureOf = (key: string, figure: string) => (key === 'gadget' ? state.value.gadget : figure)
 </script>
 
 <template>
@@ -25,7 +30,9 @@ const linkAfter = (index: number) => props.path.links[index]
             <LevelMark :level="node.level" :size="13" class="worst" />
           </span>
           <span class="words flex flex-col items-center w-168 mt-5 leading-[1.3] text-center">
-            <strong class="font-semibold text-balance">{{ node.label }} · {{ node.figure }}</strong>
+            <strong class="font-semibold text-balance"
+              >{{ node.label }} · {{ figureOf(node.key, node.figure) }}</strong
+            >
             <span class="text-ink2 text-small">{{ node.detail }}</span>
           </span>
         </button>
@@ -39,9 +46,40 @@ const linkAfter = (index: number) => props.path.links[index]
       </li>
     </template>
   </ol>
+  <div
+    v-if="path.states.length > 1"
+    class="states flex flex-wrap items-baseline gap-x-14 gap-y-2 px-20 py-3 border-b border-line bg-sheet text-small narrow:px-14"
+    role="group"
+    aria-label="State shown"
+  >
+    <button
+      v-for="(one, index) in path.states"
+      :key="one.label"
+      type="button"
+      class="bare"
+      :aria-pressed="one === state"
+      @click="chosen = index"
+    >
+      {{ one.label }}
+    </button>
+    <span class="text-ink2">{{ state.says }}</span>
+  </div>
 </template>
 
 <style scoped>
+.path:has(+ .states) {
+  border-bottom: 0;
+}
+.states button {
+  padding: 1px 0;
+  color: var(--ink2);
+  border-bottom: 2px solid transparent;
+}
+.states button[aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 600;
+  border-color: var(--copper);
+}
 .node {
   flex: none;
   width: 62px;

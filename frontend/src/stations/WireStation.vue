@@ -6,6 +6,7 @@ import { api, type Choice, type WiringReply } from '@/api/client'
 import ExportLinks from '@/components/ExportLinks.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import CheckField from '@/kit/CheckField.vue'
+import QuantityField from '@/kit/QuantityField.vue'
 import { useQuestion } from '@/composables/useQuestion'
 import { numberOf } from '@/document'
 import LaidDrawing from '@/drawings/LaidDrawing.vue'
@@ -31,6 +32,7 @@ const accused = computed(() => {
     conversion.assessment?.findings.filter((f) => f.station === 'wire' && f.level === 'stop') ?? []
   return stops.flatMap((stop) => stop.subjects)
 })
+const rated = (code: string) => conversion.assessment?.findings.some((finding) => finding.code === code)
 const summary = computed(() => {
   if (!conversion.build?.cell) return 'Choose a cell first: wires begin at its leads.'
   if (!reply.value) return 'Drawing the wires …'
@@ -198,6 +200,11 @@ function addPart(kind: ExtraKind): void {
             :choices="PADS"
           />
           <CheckField
+            v-if="conversion.document?.gadget.shell?.metal"
+            :path="`${base}.wiring.socket_insulated`"
+            label="the socket’s shell is insulated from the case"
+          />
+          <CheckField
             v-if="(numberOf(conversion.build?.cell_count) ?? 1) > 1"
             :path="`${base}.wiring.matched`"
             label="the cells are matched"
@@ -206,6 +213,15 @@ function addPart(kind: ExtraKind): void {
             :path="`${base}.switch_place`"
             label="Main switch stands"
             :choices="reference.tables!.switch_places"
+          />
+          <QuantityField :path="`${base}.switch_a`" unit="A" label="A switch rated for" placeholder="0.3" />
+          <QuantityField :path="`${base}.fuse_a`" unit="A" label="A fuse that holds" placeholder="none" />
+          <QuantityField
+            v-if="rated('wire.contacts_rating')"
+            :path="`${base}.contacts_a`"
+            unit="A"
+            label="Spring contacts rated for"
+            placeholder="1"
           />
           <p class="flex flex-wrap gap-y-4 gap-x-16 px-0 py-8">
             <ExportLinks page="wire" />

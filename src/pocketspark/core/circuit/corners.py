@@ -61,6 +61,11 @@ class Solved:
         shape = len(self.uses), len(self.rest_v), len(self.tolerances)
         return None if values is None else np.broadcast_to(values, shape)
 
+    def at(self, use: Use, charge: int) -> dict[str, float]:
+        """Every quantity in this use at this charge, nothing out of tolerance."""
+        place = self.uses.index(use), charge, 0
+        return {name: float(values[place]) for name in self.quantities if (values := self.of(name)) is not None}
+
     def corner(self, place: tuple[int, ...]) -> Corner:
         use, charge, tolerance = place
         return Corner(self.feed, self.uses[use], self.rest_v[charge], self.tolerances[tolerance])
@@ -105,6 +110,11 @@ class Circuit:
     def _told(self) -> dict[tuple[object, ...], Worst | None]:
         """Many rules ask the same."""
         return {}
+
+    def in_corner(self, corner: Corner) -> dict[str, float]:
+        """Every quantity of one state."""
+        solved = next(solved for solved in self.solved if solved.feed == corner.feed)
+        return solved.at(corner.use, solved.rest_v.index(corner.rest_v))
 
     @property
     def is_overwhelmed(self) -> bool:

@@ -51,7 +51,8 @@ def _of_mode(chain: Chain, mode: Mode) -> list[Use]:
     winding_ohm = chain.gadget.behind.winding_ohm
     if chain.gadget.front_end == "motor" and winding_ohm:
         uses.append(Use("stalled", mode, Load(siemens=1 / winding_ohm)))
-    if chain.gadget.law_of(mode) == "lamp" and mode.current_a > 0:
+    # Where nobody has measured the first moment.
+    if chain.gadget.law_of(mode) == "lamp" and mode.current_a > 0 and mode.peak_a is None:
         cold = Load(siemens=COLD_FILAMENT * mode.current_a / chain.gadget.volts_of(mode))
         uses.append(Use("cold filament", mode, cold, COLD_FILAMENT_S))
     return uses

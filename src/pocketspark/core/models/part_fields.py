@@ -44,8 +44,8 @@ _CELL = (
     PartField("capacity_ah", "label says", "mAh"),
     PartField("measured_capacity_ah", "measured", "mAh"),
     PartField("r_ohm", "resistance", "mΩ"),
-    PartField("charge_max_a", "takes at most", "mA"),
-    PartField("discharge_max_a", "gives at most", "mA"),
+    PartField("charge_max_a", "can be charged with", "mA"),
+    PartField("discharge_max_a", "can supply", "mA"),
     PartField("own_protection", "has its own protection", kind="yes"),
     PartField("intake.found_in", "found in"),
     PartField("intake.rest_v", "at rest", "V"),
@@ -60,10 +60,14 @@ _CELL = (
 )
 _CHARGER = (
     PartField("charger.k_volts", "K", "V", "1200"),
-    PartField("charger.rated_a", "made for", "mA"),
+    PartField("charger.rated_a", "rated for", "mA"),
     PartField("charger.float_v", "end voltage", "V", "4.20"),
     PartField("charger.r_prog_ohm", "resistor as delivered", "kΩ"),
     PartField("charger.theta_ja_c_per_w", "theta", "C/W"),
+    PartField("charger.v_in_max", "input at most", "V", "6"),
+    PartField("charger.least_a", "K holds from", "mA", "20"),
+    PartField("charger.timer_h", "timer ends it after", "h"),
+    PartField("charger.temperature_input", "temperature input", choices=("none", "tied off", "thermistor", "open")),
     PartField("charger.r_table", "measured on it: ohm, amps", hint="3k 390mA; 10k 118mA", kind="readings"),
 )
 _PROTECTION = (
@@ -88,8 +92,10 @@ def _regulator() -> tuple[PartField, ...]:
         PartField("regulator.series_ohm", "resistance", "Ω"),
         PartField("regulator.iq_a", "draws itself", "μA"),
         PartField("regulator.efficiency", "efficient at best", "%"),
-        PartField("regulator.rated_a", "made for", "mA"),
-        PartField("regulator.v_in_max", "takes at most", "V"),
+        PartField("regulator.rated_a", "rated for", "mA"),
+        PartField("regulator.v_in_max", "input at most", "V"),
+        PartField("regulator.v_in_min", "input at least", "V", "2.5"),
+        PartField("regulator.switch_a", "its switch can take", "A"),
         PartField("regulator.has_enable", "has an enable pin", kind="yes"),
     )
 

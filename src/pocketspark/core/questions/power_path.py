@@ -1,8 +1,11 @@
 """The power path in words: each link of the chain with its two or three live figures."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from math import isnan, nan
 
-from pocketspark.core.chain import Chain, Charging, Running
+from pocketspark.core.chain import Chain, Charging, ModeRun, Running
+from pocketspark.core.circuit import Circuit, Corner, circuit_of
+from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Finding, Level, Node, worst
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import NOTHING, Message, Value, as_message, say
@@ -30,18 +33,30 @@ class PathLink(Model):
     current: Message = NOTHING
 
 
+class PathState(Model):
+    """What flows in one state of the build: all five links and the gadget's own figure belong together."""
+
+    label: Message
+    says: Message
+    links: tuple[PathLink, ...]
+    gadget: Message
+
+
 class PowerPath(Model):
-    """Six nodes and the five links between them."""
+    """Six nodes and the five links between them, in the usual state; and the states that it can be looked at in."""
 
     nodes: tuple[PathNode, ...]
     links: tuple[PathLink, ...]
+    states: tuple[PathState, ...]
 
 
 def power_path(chain: Chain, findings: Sequence[Finding]) -> PowerPath:
     """Draw up the chain of one build."""
     nodes = (_source(chain), _charger(chain), _cell(chain), _protection(chain), _regulator(chain), _gadget(chain))
+    states = tuple(_states(chain))
+    nodes = (*nodes[:-1], nodes[-1].model_copy(update={"figure": states[0].gadget}))
     judged = tuple(node.model_copy(update={"level": _level(node, findings)}) for node in nodes)
-    return PowerPath(nodes=judged, links=_links(chain))
+    return PowerPath(nodes=judged, links=states[0].links, states=states)
 
 
 def _level(node: PathNode, findings: Sequence[Finding]) -> Level:
@@ -138,10 +153,77 @@ def _gadget(chain: Chain) -> PathNode:
     )
 
 
-def _links(chain: Chain) -> tuple[PathLink, ...]:
+# States ----------------------------------------------------------------------------------------------------------
+
+
+def _states(chain: Chain) -> Iterator[PathState]:
+    """The usual one first; the others as far as the build has them."""
+    yield _usual(chain)
+    if chain.running is None or not chain.running.runs:
+        return
+    circuit = circuit_of(chain.running)
+    worst = circuit.worst("cell_out_a", uses=("mode", "peak", "stalled"), feeds=("unplugged",))
+    if worst is not None:
+        yield _of_state(circuit, say("At its worst"), worst.corner)
+    for solved in circuit.solved:
+        half = solved.rest_v[len(solved.rest_v) // 2]
+        used = max(solved.uses, key=lambda use: (use.kind == "mode", use.mode.current_a if use.mode else 0.0))
+        if solved.feed == "plugged in":
+            yield _of_state(circuit, say("Plugged in"), Corner("plugged in", used, half, "nominal"))
+    unplugged = circuit.solved[0]
+    asleep, half = unplugged.uses[0], unplugged.rest_v[len(unplugged.rest_v) // 2]
+    yield _of_state(circuit, say("Switched off"), Corner("unplugged", asleep, half, "nominal"))
+
+
+def _of_state(circuit: Circuit, label: Message, corner: Corner) -> PathState:
+    at = circuit.in_corner(corner)
+    charging, chain = corner.feed == "plugged in", circuit.chain
+    first = "regulator0" if chain.regulators_in_the_way else "gadget"
+    entry = ("regulator0_in_v", "regulator0_in_a") if first == "regulator0" else ("gadget_v", "gadget_a")
+    into_cell = charging and at["cell_in_a"] > at["cell_out_a"]
+    links = (
+        _link(at if charging else {}, "board_v", "source_a", charging=True),
+        _link(at if charging else {}, "cell_v", "charger_a", charging=True),
+        _link(at, "cell_v", "cell_in_a" if into_cell else "cell_out_a", charging=into_cell),
+        _link(at, *entry, charging=False),
+        _link(at, "gadget_v", "gadget_a", charging=False),
+    )
+    draws = at.get("gadget_a", nan)
+    mode = corner.use.mode
+    gadget = say("nothing flows") if isnan(draws) or draws == 0 else as_message(amps(draws))
+    if mode is not None and draws > 0:
+        gadget = say("{drawn} {mode}", drawn=amps(draws), mode=mode.name)
+    return PathState(label=label, says=corner_in_words(corner), links=links, gadget=gadget)
+
+
+def _link(at: Mapping[str, float], volts_of: str, amps_of: str, *, charging: bool) -> PathLink:
+    """Empty where there is nothing of it in this state."""
+    v, a = at.get(volts_of, nan), at.get(amps_of, nan)
+    return PathLink(
+        charging=charging,
+        volts=NOTHING if isnan(v) else as_message(volts(v)),
+        current=NOTHING if isnan(a) else as_message(amps(a)),
+    )
+
+
+def _usual(chain: Chain) -> PathState:
+    """Half way through a run of the heaviest mode, and the charger as it is set."""
     charging = _charging_links(chain.charging) if chain.charging else (PathLink(charging=True),) * 2
     running = _running_links(chain.running) if chain.running else (PathLink(charging=False),) * 3
-    return (*charging, *running)
+    heaviest, run = chain.heaviest, chain.running.heaviest_run if chain.running else None
+    gadget, says = say("not measured"), say("As far as the parts are chosen.")
+    if heaviest is not None:
+        gadget = say("{current_a} {heaviest}", current_a=amps(heaviest.current_a), heaviest=heaviest.name)
+    if run is not None:
+        gadget = say("{current_a} {heaviest}", current_a=amps(_halfway(run)[1]), heaviest=run.mode.name)
+        says = say("Halfway through the charge, in “{mode}”.", mode=run.mode.name)
+    return PathState(label=say("In use"), says=says, links=(*charging, *running), gadget=gadget)
+
+
+def _halfway(run: ModeRun) -> tuple[float, float]:
+    """Amperes from the cell and into the gadget at the same moment: what flows in one wire flows in the next."""
+    middle = len(run.run.cell_a) // 2
+    return float(run.run.cell_a[middle]), float(run.load.current(float(run.run.gadget_v[middle])))
 
 
 def _charging_links(charging: Charging) -> tuple[PathLink, PathLink]:
@@ -167,10 +249,7 @@ def _running_links(running: Running) -> tuple[PathLink, ...]:
     heaviest = running.heaviest_run
     if heaviest is None:
         return (PathLink(charging=False, volts=span),) * 2 + (PathLink(charging=False),)
-    # All of one moment, half way through the run in the heaviest mode: what flows in one wire flows in the next.
-    middle = len(heaviest.run.cell_a) // 2
-    cell_current = amps(float(heaviest.run.cell_a[middle]))
-    gadget_current = amps(float(heaviest.load.current(float(heaviest.run.gadget_v[middle]))))
+    cell_current, gadget_current = (amps(current) for current in _halfway(heaviest))
     most, least = fixed(running.gadget_v_max, 1), fixed(running.gadget_v_min, 1)
     same = round(most.value, 1) == round(least.value, 1)
     at_gadget = say("{most} V", most=most) if same else say("{most} to {least} V", most=most, least=least)

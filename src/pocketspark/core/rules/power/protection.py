@@ -7,7 +7,7 @@ from pocketspark.core.circuit import Circuit, UseKind
 from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
-from pocketspark.core.message import say
+from pocketspark.core.message import _, say
 from pocketspark.core.rules.rule import Facts, caution, fine, note, rule, stop
 from pocketspark.core.units.figures import amps, fixed, ohms, percent, volts
 
@@ -54,6 +54,12 @@ def no_protection(chain: Chain) -> Iterator[Judgement]:
     yield fine(say("{who} opens at {cut}, and at about {trip}.", who=who, cut=cut, trip=trip), figure=cut)
 
 
+_TRIPS = (
+    _("The gadget will not start: its {peak} peak trips the protection, which can open at {least}."),
+    _("The gadget can fail to start: its cold filament draws {peak}, and the protection can open at {least}."),
+)
+
+
 @rule(
     "power.protection_trips_early",
     station="power",
@@ -86,16 +92,16 @@ def trips_early(circuit: Circuit) -> Iterator[Judgement]:
         with_margin=amps(worst.value * PEAK_MARGIN),
         corner=corner_in_words(worst.corner),
     )
+    guessed = worst.corner.use.kind == "cold filament"
     if protection.trip_least_a < worst.value:
-        yield stop(
-            say(
-                "The gadget will not start: its {peak} peak trips the protection, which may open at {least}.",
-                peak=peak,
-                least=least,
-            ),
+        # How much a cold filament draws is a rule of thumb: a start to be tried, and not one that is known to fail.
+        level = caution if guessed else stop
+        yield level(
+            say(_TRIPS[guessed], peak=peak, least=least),
             figure=peak,
             limit=least,
             working=working,
+            assumed=True if guessed else None,
         )
     elif protection.trip_least_a < worst.value * PEAK_MARGIN:
         yield caution(
