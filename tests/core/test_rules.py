@@ -167,7 +167,7 @@ RAISED = {
         {"use_while_charging": "on_cell", "gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 4.8}}},
     ),
     "charge.heat_unknown": ("caution", {"r_prog_ohm": 1200}),
-    "charge.below_its_law": ("caution", {"r_prog_ohm": 200e3}),
+    "charge.below_its_law": ("caution", {"r_prog_ohm": 300e3}),
     "charge.temperature_input": ("stop", {"boards": [board(temperature_input="open")]}),
     "charge.timer": ("caution", {"boards": [board(timer_h=1)]}),
     "charge.old_adapter_fits": (

@@ -52,7 +52,152 @@ def existing(kind, treatment):
     return gadget(existing_charging={"kind": kind, "treatment": treatment})
 
 
+LEDS = {"front_end": "led_resistor", "behind": {"led_v": 3.0, "design_v": 4.5}}
+STEP_UP = {"name": "5 V step-up", "regulator": {"kind": "boost", "v_set": 5.0}} | SIZE
+
+
+def step_up(v_set, **more):
+    return {"regulator": {"kind": "boost", "v_set": v_set, **more}}
+
+
+def states():
+    """What goes wrong in a state that did not come to mind: full, plugged in, asleep, in a row, cold."""
+    torch = {"modes": [lit(2.0, law="led", at_v=4.5)], "window": {"v_run_min": 3.1, "v_abs_max": 4.8}} | LEDS
+    yield from family(
+        "the peak at a full cell",
+        "cell.over_discharge_rating",
+        "stop",
+        [("a 2 A torch on a 0.9 A cell", gadget(**torch) | cell(discharge_max_a=0.9))],
+        [("a 2 A torch on a 5 A cell", gadget(**torch) | cell(discharge_max_a=5.0))],
+    )
+    yield from family(
+        "two regulators in a row",
+        "power.over_window",
+        "stop",
+        [
+            (
+                "a 5 V step-up, then one of 12 V, at a 6 V gadget",
+                gadget(window={"v_run_min": 4.5, "v_abs_max": 6.0}) | boards(charger(), STEP_UP) | step_up(12.0),
+            )
+        ],
+        [
+            (
+                "a 5 V step-up, then a regulator of 3.3 V, at a 3.6 V gadget",
+                gadget(window={"v_run_min": 3.0, "v_abs_max": 3.6})
+                | boards(charger(), STEP_UP)
+                | {"regulator": {"kind": "ldo", "v_set": 3.3}},
+            )
+        ],
+    )
+    yield from family(
+        "a step-up set under the window",
+        "power.under_window",
+        "stop",
+        [
+            (
+                "and the cell gives no more",
+                gadget(window={"v_run_min": 4.5}) | {"regulator": {"kind": "boost", "v_set": 4}},
+            )
+        ],
+        [("it passes the cell", gadget(window={"v_run_min": 3.35}) | {"regulator": {"kind": "boost", "v_set": 3.3}})],
+    )
+    weak = gadget(front_end="regulator", behind={"input_max_v": 4.5})
+    yield from family(
+        "the volts of the 5 V at what is inside the gadget",
+        "power.stress_regulator",
+        "stop",
+        [("rated for 4.5 V", weak | {"use_while_charging": "change_over"})],
+        [("rated for 4.5 V, switched off meanwhile", weak)],
+    )
+    yield from family(
+        "pre-charge against the gadget",
+        "charge.stuck_in_precharge",
+        "stop",
+        [("60 mA against 36", gadget(window={"v_run_min": 2.0}) | {"use_while_charging": "on_cell"})],
+        [
+            ("the gadget stops at 3.1 V", {"use_while_charging": "on_cell"}),
+            ("it is switched off", gadget(window={"v_run_min": 2.0})),
+        ],
+    )
+    motor = {"front_end": "motor", "behind": {"winding_ohm": 2.0}}
+    yield from family(
+        "a stalled motor behind a step-up",
+        "power.protection_trips_early",
+        "stop",
+        [("5 V over 2 ohm", gadget(**motor) | {"regulator": {"kind": "boost", "v_set": 5.0}})],
+        [
+            (
+                "5 V over 20 ohm",
+                gadget(**motor | {"behind": {"winding_ohm": 20}}) | {"regulator": {"kind": "boost", "v_set": 5.0}},
+            )
+        ],
+    )
+    yield from family(
+        "a filament that is cold",
+        "power.protection_trips_early",
+        "caution",
+        [("0.5 A hot", gadget(front_end="lamp", modes=[lit(0.5, at_v=4.5)]))],
+        [("0.1 A hot", gadget(front_end="lamp", modes=[lit(0.1, at_v=4.5)]))],
+    )
+    pulses = lit(0.9, on_s=1.0, every_s=60.0)
+    yield from family(
+        "what empties a cell that is plugged in",
+        "charge.never_ends",
+        "stop",
+        [("0.9 A all the time", gadget(modes=[lit(0.9)]) | {"use_while_charging": "on_cell"})],
+        [],
+    )
+    yield Case(
+        "a motor of one second a minute on a cell that charges",
+        gadget(modes=[pulses]) | {"use_while_charging": "on_cell"},
+        must={"charge.never_ends": "caution"},
+    )
+    yield from family(
+        "the longest quiet time of a power-bank board",
+        "power.auto_off",
+        "caution",
+        [("a minute", gadget(modes=[pulses]) | step_up(4.5, auto_off_a=0.05))],
+        [
+            (
+                "ten seconds",
+                gadget(modes=[lit(0.9, on_s=1.0, every_s=11.0)]) | step_up(4.5, auto_off_a=0.05),
+            )
+        ],
+    )
+    yield from family(
+        "cold where it is used",
+        "cell.use_temperature",
+        "caution",
+        [("-10 C", gadget(shell={"use_c": -10})), ("55 C", gadget(shell={"use_c": 55}))],
+        [("-5 C, charged indoors", gadget(shell={"use_c": -5}))],
+    )
+    yield Case(
+        "used at -5 C and charged indoors", gadget(shell={"use_c": -5}), must_not=("charge.cold", "charge.cell_warm")
+    )
+    yield from family(
+        "two chargers",
+        "charge.no_charger",
+        "stop",
+        [
+            ("two boards", boards(charger(), charger())),
+            (
+                "the gadget's own beside a board",
+                gadget(supply={"kind": "lithium", "own_charger": {"current_a": 0.3}}),
+            ),
+        ],
+        [],
+    )
+    yield Case(
+        "68 ohm before an LED",
+        gadget(**LEDS | {"modes": [lit(0.02, law="led", at_v=4.5)], "window": {"v_run_min": 3.05, "v_abs_max": 4.8}})
+        | {"regulator": {"kind": "resistor", "series_ohm": 68}},
+        must_not=(SOUND,),
+    )
+    yield Case("a 4.35 V cell on a 4.20 V charger", cell(cell_class="li_4v35"), must_not=("charge.float_low",))
+
+
 def cases():
+    yield from states()
     yield Case("three alkalines' worth of lamp on a protected board, 400 mA", {}, must_not=(SOUND,))
     for ohm in (2400, 2700, 3300, 3900, 4700, 5600, 6800):
         yield from (

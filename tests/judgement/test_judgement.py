@@ -7,8 +7,12 @@ from plans import SOUND, cases
 
 from builders import judged, plan
 from pocketspark.core.finding import GRAVITY
+from pocketspark.core.message import _, say
 from pocketspark.core.models import Project
 from pocketspark.core.questions.assess import assess
+from pocketspark.core.ratings import Bound, Rating
+from pocketspark.core.rules import RULES
+from pocketspark.core.rules.rated import register
 
 CASES = list(cases())
 GRAVE = ("stop", "caution")
@@ -39,6 +43,40 @@ def test_there_are_a_hundred_and_fifty_plans_and_none_twice():
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case.says)
 def test_as_an_expert_would(case):
     assert list(wrongs(case)) == []
+
+
+@pytest.mark.parametrize("limit_a", [0.01, 0.03, 0.1])
+def test_no_remedy_charges_for_days(limit_a):
+    """A weak port and a load beside it: what is offered charges within a day, or nothing is (our judgement: 24 h)."""
+    for way in ("off", "two_diodes"):
+        project = plan(source={"kind": "weak", "limit_a": limit_a}, use_while_charging=way)
+        for finding in assess(project).findings:
+            for edit in finding.remedy.edits if finding.remedy else ():
+                if edit.path.endswith(".r_prog_ohm"):
+                    assert 0.9 / (1200 / edit.value) <= 24, finding.headline
+
+
+def test_a_made_up_rating_is_one_entry():
+    """A rating of the gadget's current: told in the state that passes it, by the page of all rules and by assess."""
+    rating = Rating(
+        code="wire.made_up",
+        station="wire",
+        node="gadget",
+        source="made up for this test",
+        watches="What flows into the gadget against a made-up figure.",
+        advice=say("Nothing to do."),
+        quantity="gadget_a",
+        bounds=lambda _circuit: [Bound(0.05)],
+        over=_("The made-up part is rated for {limit}, and {value} flows through it."),
+        within=_("The made-up part is rated for {limit}; {value} flows at most."),
+    )
+    register([rating])
+    try:
+        raised = next(f for f in judged().findings if f.code == "wire.made_up")
+    finally:
+        del RULES["wire.made_up"]
+    assert (raised.level, raised.figure.value, raised.limit.value) == ("stop", pytest.approx(0.06), 0.05)
+    assert "In “lit”" in str(raised.headline)
 
 
 def test_the_confusion_table():

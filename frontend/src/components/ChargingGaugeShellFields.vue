@@ -123,7 +123,7 @@ function tellOuter(): void {
       <CheckField path="gadget.shell.closed" label="closed, no vents" />
       <CheckField path="gadget.shell.metal" label="metal case" />
       <QuantityField path="gadget.shell.room_c" unit="°C" label="Charged in a room of" />
-      <QuantityField path="gadget.shell.use_c" unit="°C" label="Used at" placeholder="the same" />
+      <QuantityField path="gadget.shell.use_c" unit="°C" label="Used at" placeholder="same" />
     </section>
   </div>
 </template>

@@ -68,6 +68,7 @@ const figureOf = (key: string, figure: string) => (key === 'gadget' ? state.valu
 
 <style scoped>
 .path:has(+ .states) {
+  padding-bottom: 0;
   border-bottom: 0;
 }
 .states button {

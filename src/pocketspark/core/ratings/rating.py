@@ -7,7 +7,7 @@ from pocketspark.core.circuit import EVERY_FEED, EVERY_USE, Circuit, Feed, UseKi
 from pocketspark.core.circuit.corners import TOLERANCES, Tolerance
 from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Judgement, Level, Node, Remedy
-from pocketspark.core.message import Message, Value, say
+from pocketspark.core.message import Message, Value, _, say
 from pocketspark.core.units.figures import Figure, amps_apart
 
 
@@ -71,16 +71,21 @@ def judged(rating: Rating, circuit: Circuit) -> Iterator[Judgement]:
         decides = nominal if _share(rating, nominal, bound) > 1 else extreme
         level, sentence = _verdict(rating, bound, _share(rating, nominal, bound), _share(rating, extreme, bound))
         value, limit = rating.figures(decides.value, bound.limit)
+        headline = say(sentence, value=value, limit=limit, **({"part": bound.part} if bound.part else {}))
+        corner = corner_in_words(decides.corner)
         yield Judgement(
             level=level,
-            headline=say(sentence, value=value, limit=limit, **({"part": bound.part} if bound.part else {})),
+            headline=headline if level == "pass" else say(_IN_ITS_CORNER, headline=headline, corner=corner),
             figure=value,
             limit=limit,
-            working=corner_in_words(decides.corner),
+            working=corner,
             assumed=True if bound.usual else None,
             rests_on=bound.rests_on,
             remedy=bound.remedy if level in ("stop", "caution") else None,
         )
+
+
+_IN_ITS_CORNER = _("{headline} {corner}")
 
 
 def _worst(rating: Rating, quantity: str, circuit: Circuit, tolerances: Sequence[Tolerance]) -> Worst | None:

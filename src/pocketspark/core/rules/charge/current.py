@@ -124,12 +124,21 @@ def no_charger(chain: Chain) -> Iterator[Judgement]:
     elif not boards:
         yield note(say("No charger board is chosen yet. Choose one whose end voltage suits the cell."))
     elif len(boards) > 1:
-        yield caution(
+        yield stop(
             say(
-                "Only the {boards} is used in the calculations; this build has {len} charger boards.",
-                boards=boards[0].name,
-                len=len(boards),
-            )
+                "One cell takes one charger, and this build has {count}. Take all but the {first} out.",
+                count=len(boards),
+                first=boards[0].name,
+            ),
+            working=say("Their currents add, and neither knows when the other has filled it. All figures are for one."),
+            subjects=tuple(board.name for board in boards[1:]),
+        )
+    elif chain.gadget.supply.kind == "lithium" and chain.gadget.supply.own_charger:
+        yield stop(
+            say("Two chargers on one cell: the gadget's own stays connected beside the {board}.", board=boards[0].name),
+            working=say("Let the gadget's own charge and leave the board out, or cut it and take its figures out."),
+            remedy=remedy(say("Let the gadget charge"), {f"{chain.path}.who_charges": "gadget"}),
+            subjects=(boards[0].name,),
         )
 
 

@@ -6,7 +6,7 @@ from pocketspark.core.chain import Chain, ChosenCell, Running
 from pocketspark.core.chain.running import bursts_of
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
-from pocketspark.core.message import all_of, say
+from pocketspark.core.message import _, all_of, say
 from pocketspark.core.physics.whistle import is_heard
 from pocketspark.core.rules.rule import Facts, caution, note, remedy, rule
 from pocketspark.core.units.figures import amp_hours, celsius, fixed, hertz, hours, ohms, percent, volts
@@ -98,6 +98,12 @@ def hum(chain: Chain) -> Iterator[Judgement]:
         )
 
 
+_FULL_TO_THE_END = (
+    _("Its battery gauge shows full until the end: nothing is left when it warns."),
+    _("Its battery gauge shows full until the end: only {at_warning} is left when it warns."),
+)
+
+
 @rule(
     "power.gauge",
     station="power",
@@ -126,10 +132,7 @@ def gauge(running: Running) -> Iterator[Judgement]:
             "Its battery gauge warns from the start: it never gets more than {warn_v}.", warn_v=volts(warn_v)
         )
     elif at_warning.value <= 0.02:
-        sentence = say(
-            "Its battery gauge shows full until the end: only {at_warning} is left when it warns.",
-            at_warning=at_warning,
-        )
+        sentence = say(_FULL_TO_THE_END[at_warning.value >= 0.005], at_warning=at_warning)
     else:
         sentence = say(
             "Its battery gauge warns with {at_warning} of the charge left and stops with {at_stop} left.",
