@@ -159,7 +159,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Undo */
+        /**
+         * Undo
+         * @description A plan that was fixed at the first cut stays fixed: undone steps give no new limits.
+         */
         post: operations["undo_api_projects__project_id__undo_post"];
         delete?: never;
         options?: never;
@@ -3398,6 +3401,8 @@ export interface components {
             rest_drop_v: components["schemas"]["ShownFigure"] | null;
             /** Rest Says */
             rest_says: string;
+            /** Ended Says */
+            ended_says: string;
         };
         /**
          * FitAnswer
@@ -3574,6 +3579,63 @@ export interface components {
             energy_wh: components["schemas"]["ShownFigure"];
             /** Thickness Mm */
             thickness_mm: components["schemas"]["ShownFigure"];
+        };
+        /**
+         * FixedLimit
+         * @description What one checkpoint's reading was to lie within.
+         */
+        FixedLimit: {
+            /** Step */
+            step: string;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * FixedPart
+         * @description One part of the plan by its words, and a digest of it: another digest is another part.
+         */
+        FixedPart: {
+            /** Part */
+            part: string;
+            /** Digest */
+            digest: string;
+        };
+        /**
+         * FixedPlan
+         * @description The plan as it stood when the first cut was made: limits and predictions come from it for good.
+         *
+         *     `most_v` to `longest_h`: what must not be passed in the first charge; None where nothing charges it here.
+         */
+        FixedPlan: {
+            /** At */
+            at: string;
+            /**
+             * Limits
+             * @default []
+             */
+            limits: components["schemas"]["FixedLimit"][];
+            /** @default {} */
+            prediction: components["schemas"]["Prediction"];
+            /** Most V */
+            most_v: number | null;
+            /** Most A */
+            most_a: number | null;
+            /** Most C */
+            most_c: number | null;
+            /** Longest H */
+            longest_h: number | null;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["FixedPart"][];
+            /**
+             * Passed
+             * @default []
+             */
+            passed: components["schemas"]["ChargeReading"][];
         };
         /**
          * Gadget
@@ -5425,6 +5487,12 @@ export interface components {
              */
             practice: boolean;
             lock: components["schemas"]["Lock"] | null;
+            verdict: components["schemas"]["Verdict"] | null;
+            /**
+             * Fixed At
+             * @default
+             */
+            fixed_at: string;
         };
         /**
          * Project
@@ -5922,6 +5990,7 @@ export interface components {
              * @default []
              */
             steps: components["schemas"]["StepRecord"][];
+            fixed: components["schemas"]["FixedPlan"] | null;
             /**
              * Predictions
              * @default []
@@ -7177,7 +7246,7 @@ export interface components {
              * @default begun
              * @enum {string}
              */
-            stage: "begun" | "surveyed" | "planned" | "fits" | "bench" | "proven";
+            stage: "begun" | "surveyed" | "planned" | "fits" | "bench" | "unproven" | "reserved" | "proven";
             /**
              * Tags
              * @default []
@@ -7205,6 +7274,11 @@ export interface components {
              * @default false
              */
             finished: boolean;
+            /**
+             * Reservations
+             * @default []
+             */
+            reservations: string[];
         };
         /**
          * Supply
@@ -7535,6 +7609,24 @@ export interface components {
             plugged_v: components["schemas"]["ShownFigure"] | null;
             /** Says */
             says: string;
+        };
+        /**
+         * Verdict
+         * @description What a record proves, and each reason why it proves no more.
+         */
+        Verdict: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "proven" | "reserved" | "unproven";
+            /**
+             * Because
+             * @default []
+             */
+            because: string[];
+            /** Label */
+            readonly label: string;
         };
         /**
          * WallOpening

@@ -145,6 +145,7 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
         >
         <b v-else-if="plan.rest_drop_v == null">The hour is over: read the volts now.</b>
       </p>
+      <p v-if="plan.ended_says" class="quiet" role="status">{{ plan.ended_says }}</p>
       <div class="rest">
         <QuantityField :path="`${path}.full_v`" label="Right after the end" unit="V" />
         <QuantityField :path="`${path}.rested_v`" label="After the hour" unit="V" />

@@ -41,7 +41,11 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
           </button>
         </span>
       </span>
-      <span class="narrow:col-start-3" :title="stage()?.detail">{{ stage()?.label }}</span>
+      <span
+        class="narrow:col-start-3"
+        :title="[stage()?.detail, ...(line.summary.reservations ?? [])].join('\n')"
+        >{{ stage()?.label }}</span
+      >
       <span class="says flex gap-8 leading-[1.3]" :class="{ outdated: line.outdated }">
         <LevelMark :level="line.summary.worst" :size="15" />
         <span v-if="line.outdated" class="quiet">Being judged anew by newer rules …</span>

@@ -171,10 +171,14 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
       <p class="quiet">
         {{ done }} of {{ steps.length }} done; about {{ plain(procedure!.minutes / 60, 2) }} h at the bench in
         all. Keys: n and p to go, Enter when done.
+        <template v-if="procedure!.fixed_at"
+          >Its plan was fixed at the first cut, {{ procedure!.fixed_at.slice(0, 10) }}: its limits no longer
+          move.</template
+        >
       </p>
       <PracticeLine />
       <BuildLock v-if="procedure?.lock" :lock="procedure.lock" />
-      <FinishedBuild v-if="procedure?.finished" />
+      <FinishedBuild v-if="procedure?.finished && procedure.verdict" :verdict="procedure.verdict" />
       <progress
         class="w-full h-6 mx-0 mt-6 mb-10 accent-copper"
         :value="done"

@@ -32,16 +32,20 @@ def to_pdf(project: Project, build: int, size: PaperSize = "a4") -> bytes:
         left = next((step.title for step in steps.steps if step.key == steps.next_step), "")
         raise NotFinished(f"this build is not finished: next is “{left}”")
     title = f"{project.gadget.name}: {project.builds[build].name}"
-    return paper.to_pdf(f"{title}, finished", _story(project, build, steps, title), size)
+    assert steps.verdict is not None  # of a build that has steps
+    return paper.to_pdf(f"{title}, {steps.verdict.label}", _story(project, build, steps, title), size)
 
 
 def _story(project: Project, build: int, steps: Procedure, title: str) -> Iterator[Any]:
     chain = Chain(project, build)
-    yield line(f"Finished: {title}", 16, bold=True)
+    verdict = steps.verdict
+    yield line(f"{verdict.label if verdict else ''}: {title}", 16, bold=True)
+    for reason in verdict.because if verdict else ():
+        yield line(str(reason), 9, bold=True)
+    if steps.fixed_at:
+        yield line(f"Held against the plan as it stood at the first cut, {steps.fixed_at[:10]}.", 9)
     if steps.practice:
         yield line(str(PRACTICE), 11, bold=True)
-    if chain.build.record.built_although:
-        yield line(f"Built in spite of what stood against it: {chain.build.record.built_although}", 9, bold=True)
     yield heading("Promised, and measured")
     figures = as_built(project, build)
     if figures:
@@ -52,9 +56,6 @@ def _story(project: Project, build: int, steps: Procedure, title: str) -> Iterat
     yield heading("Checkpoints")
     checked = [(s.title, s.hold.limits, s.reads, f"{s.origin} {s.at[:10]}") for s in steps.steps if s.hold]
     yield table([("step", "wanted", "read", "from, on"), *checked])
-    passed_over = [step for step in steps.steps if step.state == "overridden"]
-    for step in passed_over:
-        yield line(f"{step.title}: passed over, because {step.override}", 9, bold=True)
     yield heading("Label, to cut out and glue into the lid")
     yield table([(text,) for text in _label(chain)], widths=(90,))
     if jack := jack_label(chain):

@@ -16,6 +16,7 @@ from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.questions.beginning import Beginning, begin
 from pocketspark.core.questions.summary import Summary
+from pocketspark.core.steps.fixing import with_plans_fixed
 from pocketspark.demo import EXAMPLE, demo_projects
 from pocketspark.formats import project_json, project_zip
 from pocketspark.server.asking import OurProjects, RefusedField, read_document, refused_fields
@@ -39,6 +40,7 @@ from pocketspark.store import (
     Stored,
     Unreadable,
 )
+from pocketspark.store.clock import now
 from pocketspark.store.log_files import pack
 
 router = APIRouter(prefix="/api/projects", tags=["projects"], responses=PROBLEM_RESPONSES)
@@ -188,13 +190,16 @@ def get_project(project_id: RowNumber, projects: OurProjects) -> StoredProject:
 @router.put("/{project_id}")
 def save_project(project_id: RowNumber, save: Save, projects: OurProjects) -> SavedProject:
     """Made from an earlier state than the present one, what both changed is put together, or refused with both kept."""
-    read = read_document(save.document, projects.get(project_id).project)
+    present = projects.get(project_id).project
+    read = read_document(save.document, present)
+    # What was fixed at the first cut stays as it was kept, whoever saves.
+    mine = with_plans_fixed(read.project, _moment_now(), present)
     merged_from = None
     try:
-        stored = projects.save(project_id, read.project, based_on=save.revision)
+        stored = projects.save(project_id, mine, based_on=save.revision)
     except Conflict as conflict:
-        stored = _saved_together(projects, conflict, save.revision, read.project)
-        merged_from = projects.set_aside(project_id, read.project)
+        stored = _saved_together(projects, conflict, save.revision, mine)
+        merged_from = projects.set_aside(project_id, mine)
     refused = refused_fields(read.refused)
     return SavedProject(**_answer(stored).model_dump(), refused=refused, merged_from=merged_from)
 
@@ -221,9 +226,19 @@ def present_revision(
     return PresentRevision(revision=revision, photos=photos.stamp(project_id), parts=inventory.stamp())
 
 
+def _moment_now() -> str:
+    return f"{now().isoformat(timespec='seconds')[:19]}Z"
+
+
 @router.post("/{project_id}/undo")
 def undo(project_id: RowNumber, step: UndoStep, projects: OurProjects) -> StoredProject:
-    return _answer(projects.undo(project_id, based_on=step.revision))
+    """A plan that was fixed at the first cut stays fixed: undone steps give no new limits."""
+    before = projects.get(project_id).project
+    stored = projects.undo(project_id, based_on=step.revision)
+    kept = with_plans_fixed(stored.project, _moment_now(), before)
+    if kept != stored.project:
+        stored = projects.save(project_id, kept, based_on=stored.revision)
+    return _answer(stored)
 
 
 @router.post("/{project_id}/redo")

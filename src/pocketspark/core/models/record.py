@@ -95,6 +95,39 @@ class Prediction(Model):
     r_ohm: Ohms | None = None
 
 
+class FixedLimit(Model):
+    """What one checkpoint's reading was to lie within."""
+
+    step: Annotated[str, Field(max_length=40), ON_ONE_LINE]
+    low: Reading | None = None
+    high: Reading | None = None
+
+
+class FixedPart(Model):
+    """One part of the plan by its words, and a digest of it: another digest is another part."""
+
+    part: Annotated[str, Field(max_length=40), ON_ONE_LINE]
+    digest: Annotated[str, Field(max_length=64), ON_ONE_LINE]
+
+
+class FixedPlan(Model):
+    """The plan as it stood when the first cut was made: limits and predictions come from it for good.
+
+    `most_v` to `longest_h`: what must not be passed in the first charge; None where nothing charges it here.
+    """
+
+    at: Moment
+    limits: tuple[FixedLimit, ...] = Field((), max_length=60)
+    prediction: Prediction = Prediction()
+    most_v: Volts | None = None
+    most_a: Amps | None = None
+    most_c: Celsius | None = None
+    longest_h: Span | None = None
+    parts: tuple[FixedPart, ...] = Field((), max_length=12)
+    # Readings of a first charge that passed a limit: they stay, whatever is struck out or watched again.
+    passed: Annotated[tuple[ChargeReading, ...], named_rows("passed"), Field(max_length=200)] = ()
+
+
 class PredictionRecord(Row):
     """What was predicted before a measurement was adopted, and which one it was."""
 
@@ -121,6 +154,7 @@ class Record(Model):
     r_measured_ohm: ProgOhms | None = None  # charge-current resistor as read on the board; replaces the marking
     first_charge: ChargeWatch = ChargeWatch()
     steps: tuple[StepRecord, ...] = Field((), max_length=60)
+    fixed: FixedPlan | None = None  # when the first cut was made; None: not cut yet
     predictions: Annotated[tuple[PredictionRecord, ...], named_rows("prediction"), Field(max_length=60)] = ()
     soldered: Annotated[
         tuple[Annotated[str, Field(max_length=90), ON_ONE_LINE], ...], Field(max_length=60)

@@ -8,6 +8,7 @@ from pocketspark.core.message import Message
 from pocketspark.core.models import Build, Project
 from pocketspark.core.rules import findings_of
 from pocketspark.core.steps import Lock, Procedure, Step, procedure
+from pocketspark.core.steps.verdict import verdict_of
 
 # What nobody may convert, whatever the reason.
 FORBIDDEN = "survey.not_to_be_converted"
@@ -15,15 +16,16 @@ FORBIDDEN = "survey.not_to_be_converted"
 
 def build_steps(project: Project, build: int = 0) -> Procedure:
     """Every step with its state, locked ones too. Raises MissingPart before a cell is chosen."""
-    steps = procedure(project, build)
-    lock = lock_of(Chain(project, build), steps.steps)
+    steps, chain = procedure(project, build), Chain(project, build)
+    lock = lock_of(chain, steps.steps)
     if lock is None:
-        return steps
+        return steps.model_copy(update={"verdict": verdict_of(chain, steps)})
     keys = [step.key for step in steps.steps]
     shut = set(keys[keys.index(lock.from_step) :])
     locked = tuple(step.model_copy(update={"state": "locked"}) if step.key in shut else step for step in steps.steps)
     first = next((step.key for step in locked if step.state in ("open", "held")), lock.from_step)
-    return steps.model_copy(update={"steps": locked, "lock": lock, "next_step": first, "finished": False})
+    steps = steps.model_copy(update={"steps": locked, "lock": lock, "next_step": first, "finished": False})
+    return steps.model_copy(update={"verdict": verdict_of(chain, steps)})
 
 
 def lock_of(chain: Chain, steps: Sequence[Step]) -> Lock | None:

@@ -14,9 +14,11 @@ from pocketspark.core.models.model import Model
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.questions.bill import bill_of_materials
+from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.record.as_built import as_built
 from pocketspark.core.rules.causes import together
 from pocketspark.core.steps import Step, procedure
+from pocketspark.core.steps.model import Verdict
 from pocketspark.core.units.figures import (
     amps,
     bare_length,
@@ -113,10 +115,19 @@ def _top(project: Project, chain: Chain, seen: Assessment) -> Iterator[SheetLine
     """What must not be overlooked first; then the figures, the notes of the maker, and all that is softer."""
     if chain.build.practice:
         yield SheetLine(text=PRACTICE)
+    if chain.build.record.fixed and not chain.build.practice:
+        yield from _verdict(build_steps(project, chain.build_number).verdict)
     yield from _findings(seen, "stop")
     yield SheetLine(text=_summary(seen))
     yield from (SheetLine(text=verbatim(note)) for note in project.notes.splitlines())
     yield from _findings(seen, "caution", "note")
+
+
+def _verdict(verdict: Verdict | None) -> Iterator[SheetLine]:
+    """What the record proves once the case is open, and why it proves no more."""
+    if verdict is not None:
+        yield SheetLine(text=say("{verdict}.", verdict=verdict.label))
+        yield from (SheetLine(text=reason) for reason in verdict.because)
 
 
 def _summary(seen: Assessment) -> Message:

@@ -15,15 +15,20 @@ from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.steps import Procedure
 from pocketspark.core.units.figures import days, hours
 
-Stage = Literal["begun", "surveyed", "planned", "fits", "bench", "proven"]
+Stage = Literal["begun", "surveyed", "planned", "fits", "bench", "unproven", "reserved", "proven"]
 STAGES: Mapping[Stage, tuple[str, str]] = {
     "begun": ("Begun", "what it draws is not known yet"),
     "surveyed": ("Surveyed", "cell or charger to be chosen"),
     "planned": ("Planned", "parts chosen; something stands against it, or it does not go in yet"),
     "fits": ("Ready to build", "nothing stops it, and all of it goes in"),
     "bench": ("On the bench", "steps are done"),
-    "proven": ("Proven", "built, measured and finished"),
+    "unproven": ("Finished, unproven", "every step is done; what would prove it is missing"),
+    "reserved": ("Finished, with reservations", "built and measured; something was passed over"),
+    "proven": ("Proven", "built, measured and finished, everything within its limits"),
 }
+
+
+FINISHED: tuple[Stage, ...] = ("unproven", "reserved", "proven")
 
 
 class NextStep(Model):
@@ -46,7 +51,8 @@ class Summary(Model):
     headline: Message = NOTHING
     charges: Message = NOTHING
     runs: Message = NOTHING
-    finished: bool = False  # a build of it, practice aside, is done and proven
+    finished: bool = False  # a build of it, practice aside, is done
+    reservations: tuple[Message, ...] = ()  # why it is not proven
 
 
 def summary_of(project: Project) -> Summary:
@@ -68,7 +74,8 @@ def summary_of(project: Project) -> Summary:
         headline=against[0].headline if against else NOTHING,
         charges=say("charges in {hours}", hours=hours(charging.hours)) if charging and charging.hours else NOTHING,
         runs=say("runs {days}", days=days(run.days)) if run and run.days else NOTHING,
-        finished=stage == "proven",
+        finished=stage in FINISHED,
+        reservations=work.verdict.because if work and work.finished and work.verdict else (),
     )
 
 
@@ -85,7 +92,7 @@ def _work(project: Project) -> Procedure | None:
 def _stage(project: Project, against: list[Finding], answer: FitAnswer | None, work: Procedure | None) -> Stage:
     build = project.builds[0]
     if work:
-        return "proven" if work.finished else "bench"
+        return work.verdict.kind if work.finished and work.verdict else "bench"
     if not project.gadget.modes:
         return "begun"
     if not build.cell or (build.who_charges == "board" and not build.boards):
@@ -105,7 +112,7 @@ def _next_step(
         return _still_to_plan(against, answer)
     if stage == "fits":
         return NextStep(text=say("Begin to build"), page="build")
-    if stage == "proven" or work is None:
+    if stage in FINISHED or work is None:
         return NextStep(text=say("Print its certificate"), page="build")
     return NextStep(text=next(step.title for step in work.steps if step.key == work.next_step), page="build")
 

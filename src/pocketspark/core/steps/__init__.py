@@ -8,6 +8,7 @@ from pocketspark.core.message import any_of, say, verbatim
 from pocketspark.core.models import Build, Project
 from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import ORIGINS, Moment, StepRecord
+from pocketspark.core.steps.fixing import as_fixed
 from pocketspark.core.steps.model import Hold, Lock, Procedure, State, Step
 from pocketspark.core.steps.order import ORDER, steps_of
 from pocketspark.core.units.quantity import read
@@ -39,7 +40,9 @@ def procedure(project: Project, build: int = 0) -> Procedure:
     chain = Chain(project, build)
     chain.required_running()
     records = {record.step: record for record in chain.build.record.steps}
-    steps = tuple(_with_state(step, records.get(step.key), chain.build) for step in steps_of(chain))
+    steps = tuple(
+        _with_state(as_fixed(step, chain.build), records.get(step.key), chain.build) for step in steps_of(chain)
+    )
     first = next((step.key for step in steps if step.state in ("open", "held")), None)
     return Procedure(
         steps=steps,
@@ -47,6 +50,7 @@ def procedure(project: Project, build: int = 0) -> Procedure:
         minutes=sum(step.minutes for step in steps),
         finished=first is None,
         practice=chain.build.practice,
+        fixed_at=chain.build.record.fixed.at if chain.build.record.fixed else "",
     )
 
 
@@ -117,6 +121,8 @@ def learnt_from(project: Project, build: int, key: str, value: float, at: Moment
     for kind in ORDER:
         step = kind.step_of(chain)
         if step is not None and step.key == key and step.hold is not None:
+            step = as_fixed(step, chain.build)
+            assert step.hold is not None
             teaches = inside(step.hold, value) and not chain.build.practice
             edits = kind.learnt_by(chain, value) if teaches else ()
             return (*edits, _dated(step.hold, value, at)) if edits and at else edits

@@ -7,11 +7,13 @@ import numpy as np
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.limits import CELL_WARM_C, REST_DROP_V
-from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms, limits_of
+from pocketspark.core.logs.watch import Alarm, Limits
 from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import ShownVolts, amps, celsius, fixed, volts
+from pocketspark.core.steps.fixing import watch_limits
+from pocketspark.core.steps.verdict import charge_alarms, least_h, watched_h
+from pocketspark.core.units.figures import ShownVolts, amps, celsius, fixed, hours, volts
 
 REST_MINUTES = 60.0
 
@@ -33,26 +35,38 @@ class FirstCharge(Model):
     rest_drop_limit_v: ShownVolts
     rest_drop_v: ShownVolts | None  # None: not read yet
     rest_says: Message
+    ended_says: Message  # what its end is worth; empty while it goes on
 
 
 def first_charge(project: Project, build: int = 0) -> FirstCharge:
     """Raises MissingPart without a cell and a charger."""
     chain = Chain(project, build)
-    limits = limits_of(chain)
+    limits = watch_limits(chain)
     watch = chain.build.record.first_charge
-    readings = [
-        Reading(minutes=one.minutes, volts=one.volts, amps=one.current_a, celsius=one.celsius) for one in watch.readings
-    ]
     drop_v = None if watch.full_v is None or watch.rested_v is None else watch.full_v - watch.rested_v
     return FirstCharge(
         limits=limits,
         prompts=tuple(sorted(_prompts(chain, limits), key=lambda prompt: prompt.minutes)),
-        alarms=alarms(limits, readings),
+        alarms=charge_alarms(chain),
         rest_minutes=REST_MINUTES,
         rest_drop_limit_v=REST_DROP_V,
         rest_drop_v=drop_v,
         rest_says=NOTHING if drop_v is None else _rested(drop_v),
+        ended_says=_ended(chain),
     )
+
+
+def _ended(chain: Chain) -> Message:
+    lasted_h, needed_h = watched_h(chain.build.record.first_charge), least_h(chain)
+    if lasted_h is None or needed_h is None:
+        return NOTHING
+    if lasted_h < needed_h:
+        return say(
+            "It was broken off after {lasted}: not even a cell that comes half full is charged before {needed}.",
+            lasted=hours(lasted_h),
+            needed=hours(needed_h),
+        )
+    return say("It was watched for {lasted}.", lasted=hours(lasted_h))
 
 
 def _prompts(chain: Chain, limits: Limits) -> list[Prompt]:

@@ -1,7 +1,7 @@
 """A step of the build and its hold point."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Literal
 
 from pydantic import computed_field
@@ -107,6 +107,26 @@ class Lock(Model):
     final: bool
 
 
+VerdictKind = Literal["proven", "reserved", "unproven"]
+VERDICTS: Mapping[VerdictKind, tuple[str, str]] = {
+    "proven": ("Finished and proven", "every reading within its limits, first charge and hours included"),
+    "reserved": ("Finished, with reservations", "each with its reading, its limit and its reason"),
+    "unproven": ("Unproven", "something that would prove it is missing"),
+}
+
+
+class Verdict(Model):
+    """What a record proves, and each reason why it proves no more."""
+
+    kind: VerdictKind
+    because: tuple[Message, ...] = ()
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def label(self) -> str:
+        return VERDICTS[self.kind][0]
+
+
 class Procedure(Model):
     """All steps in order; `next_step` is the first that is neither done nor overridden.
 
@@ -119,3 +139,5 @@ class Procedure(Model):
     finished: bool = False
     practice: bool = False
     lock: Lock | None = None
+    verdict: Verdict | None = None  # None before a cell is chosen
+    fixed_at: str = ""  # when the plan was fixed, by the first cut; empty before that
