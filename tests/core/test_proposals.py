@@ -98,9 +98,24 @@ def light_half_way(project):
     return max(volts - gadget.led_forward_v, 0) / (gadget.design_v - gadget.led_forward_v)
 
 
+def share_that_is_lit(project, mode):
+    """Of the hours of LEDs behind a resistor, those with half of the design's current: the charge in small steps."""
+    gadget = project.gadget
+    if gadget.front_end != "led_resistor":
+        return 1.0
+    chain = Chain(project, 0)
+    running = chain.required_running()
+    [run] = [one for one in running.runs if one.mode.name == mode.name]
+    soc = np.linspace(float(run.run.soc[0]), float(run.run.soc[-1]), 4001)
+    point = running.regulator_law.operating_point(running.chosen.curve.at(soc), running.chosen.all_ohm, run.load)
+    step_h = -np.diff(soc) / ((point.cell_a[1:] + point.cell_a[:-1]) / 2)
+    lit = (point.gadget_v[1:] - gadget.led_forward_v) / (gadget.design_v - gadget.led_forward_v) >= 0.5
+    return float(step_h[lit].sum() / step_h.sum())
+
+
 def sound_figures(project, price):
-    """Hours, price, hours to full, joints and holes; how long it lasts switched off, the light, and the room, by the
-    steps that anybody notices. Of a build that nothing stops and that goes in, else None."""
+    """Hours of service, price, hours to full, joints and holes; how long it lasts switched off, the light, and the room,
+    by the steps that anybody notices. Of a build that nothing stops and that goes in, else None."""
     first = assess(project)
     fitted = project.builds[0].model_copy(update={"r_prog_ohm": first.charge.suggested.r_ohm})
     project = project.model_copy(update={"builds": (fitted,)})
@@ -111,7 +126,7 @@ def sound_figures(project, price):
         return None
     mode = max(project.gadget.modes, key=lambda mode: mode.hours_per_day)
     run = next(one for one in seen.run.modes if one.name == mode.name)
-    hours = float(run.hours)
+    hours = float(run.hours) * share_that_is_lit(project, mode)
     if hours <= 0:
         return None
     size = 10.0 ** np.floor(np.log10(hours) - 1) / 2  # two digits and a half more
@@ -376,11 +391,12 @@ def test_the_named_ones_are_what_they_are_called():
     assert named["soonest full"].full_h == min(one.full_h for one in found)
 
 
-def test_hours_in_the_dark_hide_nothing_bright():
+def test_hours_in_the_dark_are_no_hours():
     project = plan(gadget=GADGETS["lamp"], r_prog_ohm=None)
     found = proposed(project, small_library()).front
     shares = [one.light_half for one in found]
-    assert min(shares) < 0.5 <= max(shares)  # a dim one that lasts, and a bright one that it does not hide
+    # A diode before it stretches the hours by leaving a tenth of the light: nothing is proposed for that.
+    assert min(shares) >= 0.5
     bright = next(one for one in found if "longest of the bright ones" in str(one.because))
     assert bright.hours == max(one.hours for one in found if one.light_half >= 0.5)
     wished = proposed(project, small_library(), Wishes(bright=True)).front

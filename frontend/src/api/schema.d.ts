@@ -4607,6 +4607,8 @@ export interface components {
             hours_per_day: components["schemas"]["ShownFigure"];
             /** Hours */
             hours: components["schemas"]["ShownFigure"];
+            /** Service Hours */
+            service_hours: components["schemas"]["ShownFigure"] | null;
             /** Hours Least */
             hours_least: components["schemas"]["ShownFigure"];
             /** Stopped By */

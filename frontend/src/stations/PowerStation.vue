@@ -103,6 +103,9 @@ function pickRegulator(name: string): void {
               <td><i :class="['swatch', `line-${index % 4}`]" />{{ mode.name }}</td>
               <td class="number">
                 <b>{{ mode.hours.text }}</b>
+                <small v-if="mode.service_hours" class="block text-ink2"
+                  >{{ mode.service_hours.text }} with half of its light</small
+                >
                 <small v-if="mode.hours_least.text !== mode.hours.text" class="block text-ink2"
                   >{{ mode.hours_least.text }} at least</small
                 >

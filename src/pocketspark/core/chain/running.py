@@ -8,6 +8,7 @@ import numpy as np
 from pocketspark.core.chain.chain import Chain
 from pocketspark.core.chain.chosen_cell import ChosenCell
 from pocketspark.core.kinds.regulators import kind_of, law_of_regulators
+from pocketspark.core.limits import DIM
 from pocketspark.core.models import Build, Cell, Gadget, Mode, Regulator
 from pocketspark.core.physics import stress
 from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
@@ -36,6 +37,7 @@ class ModeRun:
     load: Load
     run: Discharge
     rest_a: float
+    service_share: float = 1.0  # of its hours, those in which the gadget does its job
 
     @property
     def hours(self) -> float:
@@ -44,6 +46,11 @@ class ModeRun:
         if duty == 1 or steady_h <= 0:
             return steady_h
         return 1 / (duty / steady_h + (1 - duty) * self.rest_a / self.charge_ah)
+
+    @property
+    def service_hours(self) -> float:
+        """Hours in which the gadget does its job: those in the dark are none."""
+        return self.hours * self.service_share
 
     @property
     def charge_ah(self) -> float:
@@ -64,6 +71,25 @@ def light_share(gadget: Gadget, gadget_v: Numbers) -> Floats | None:
     if gadget.front_end == "led_resistor":
         return stress.led_share(gadget_v, gadget.design_v, gadget.led_forward_v)
     return stress.lamp_light_share(np.maximum(gadget_v, 0.0), gadget.design_v) if gadget.front_end == "lamp" else None
+
+
+def service_share(gadget: Gadget, down: Discharge) -> Floats:
+    """Share of each run's time in which a lamp gives half of the light that it was made for; 1 where nothing glows.
+
+    Between two knots of the run the light is taken as falling straight.
+    """
+    light = light_share(gadget, np.nan_to_num(down.gadget_v))
+    if light is None:
+        return np.ones(down.hours.shape)
+    light, time_h = np.broadcast_arrays(light, down.time_h)
+    bright = np.cumprod(light >= DIM, axis=-1).sum(axis=-1)  # so many knots from the first on
+    last = np.clip(bright - 1, 0, light.shape[-1] - 2)[..., None]
+    there, after = (np.take_along_axis(light, at, axis=-1)[..., 0] for at in (last, last + 1))
+    since_h, until_h = (np.take_along_axis(time_h, at, axis=-1)[..., 0] for at in (last, last + 1))
+    part = np.clip((there - DIM) / np.maximum(there - after, 1e-12), 0.0, 1.0)
+    lit_h = np.where(bright > 0, since_h + part * (until_h - since_h), 0.0)
+    lit_h = np.where(bright >= light.shape[-1], down.hours, lit_h)
+    return np.asarray(lit_h / np.maximum(down.hours, 1e-12))
 
 
 def loudness(gadget: Gadget, gadget_v: Numbers) -> Floats | None:
@@ -141,7 +167,10 @@ class Running:
         drawing = [mode for mode in self.gadget.modes if mode.current_a > 0]
         loads = [self.chain.load_of(mode) for mode in drawing]
         runs = self.run_of(together(loads)).rows() if loads else ()
-        return [ModeRun(mode, load, run, self._awake_a) for mode, load, run in zip(drawing, loads, runs, strict=True)]
+        return [
+            ModeRun(mode, load, run, self._awake_a, float(service_share(self.gadget, run).flat[0]))
+            for mode, load, run in zip(drawing, loads, runs, strict=True)
+        ]
 
     def hours_least(self, run: ModeRun) -> float:
         """The fewest hours that published cells come to where the resistance tells `run.hours`."""

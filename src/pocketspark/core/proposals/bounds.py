@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from pocketspark.core.chain import WIRES_OHM, Chain
 from pocketspark.core.chain.charging import TAIL_H
 from pocketspark.core.chain.chosen_cell import fine_curve, wear_of
-from pocketspark.core.chain.running import SCHOTTKY, SELF_DISCHARGE_PER_HOUR, light_share
+from pocketspark.core.chain.running import SCHOTTKY, SELF_DISCHARGE_PER_HOUR, light_share, service_share
 from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.limits import LEAST_FULL, SAME_V
@@ -200,13 +200,15 @@ def _path(offer: OnOffer, c: int, h: int, g: int) -> tuple[float, float, float]:
 
 @dataclass(frozen=True)
 class _Runs:
-    """By path and regulator: hours in the mode, the charge it gets, the most volts, what is drawn when off, light."""
+    """By path and regulator: hours of service in the mode, the charge it gets, the most volts, what is drawn when off,
+    light; and the share of the hours that is service."""
 
     hours: Floats
     charge_ah: Floats
     most_v: Floats
     off_a: Floats
     light: Floats
+    service_share: Floats
 
 
 def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Runs:
@@ -224,13 +226,13 @@ def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Ru
             one = _of_one_class(chain, law, chain.load_of(mode), dict(zip(indices, cells, strict=True)), paths, rows)
             rest_h = (1 - mode.duty) * (one.off_a + before_a) / np.maximum(one.charge_ah, 1e-9)
             steady_h = np.maximum(one.hours, 1e-12)
-            hours[rows, r] = np.where(one.hours > 0, 1 / (mode.duty / steady_h + rest_h), 0.0)
+            hours[rows, r] = np.where(one.hours > 0, 1 / (mode.duty / steady_h + rest_h), 0.0) * one.service_share
             charge_ah[rows, r], most_v[rows, r], light[rows, r] = one.charge_ah, one.most_v, one.light
             awake = np.maximum(one.off_a, float(chain.off_load.steady_a))
             place = chain.build.switch_place
             asleep_a = regulator.iq_off_a if place == "enable" else 0.0
             off_a[rows, r] = (awake if place == "gadget" else asleep_a) + before_a
-    return _Runs(hours, charge_ah, most_v, off_a, light)
+    return _Runs(hours, charge_ah, most_v, off_a, light, np.ones_like(hours))
 
 
 def _of_one_class(
@@ -259,7 +261,8 @@ def _of_one_class(
     most_v = law.operating_point(full_v, all_ohm, _lightest(chain)).gadget_v
     half_v = float(group.curve.at(0.5))
     off_a = law.operating_point(half_v, all_ohm, chain.off_load).cell_a
-    figures = run.hours, run.charge_ah, most_v, off_a, _light_half(chain, law, half_v, all_ohm)
+    light = _light_half(chain, law, half_v, all_ohm)
+    figures = run.hours, run.charge_ah, most_v, off_a, light, service_share(chain.gadget, run)
     return _Runs(*(np.nan_to_num(figure).ravel() for figure in figures))
 
 

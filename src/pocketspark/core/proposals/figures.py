@@ -1,8 +1,8 @@
 """The seven figures by which builds are weighed, each as far as anybody notices. Lower is better in all of them.
 
-Hours of use, price, hours to full, work, months switched off, light half way through the charge where it is a lamp
-(hours in the dark are no hours), and room to spare in the bay. Two builds that differ by
-less than is noticed are equal, and one of them is enough.
+Hours of service (those in which a lamp gives half of its light, for hours in the dark are no hours), price, hours to
+full, work, months switched off, light half way through the charge where it is a lamp, and room to spare in the bay. Two
+builds that differ by less than is noticed are equal, and one of them is enough.
 """
 
 from typing import NamedTuple

@@ -27,6 +27,7 @@ from pocketspark.core.rules import RULES, findings_of
 BEATEN = say("another sound build is better in every way")
 WISHED = say("it is not what was asked for")
 NEVER_FULL = say("it never gets full, or does not run")
+DARK = say("it never gives half of its light")
 NOT_CERTAIN = say("the second check did not confirm that it fits")
 NO_RESISTOR = say("none of your own resistors sets its current")
 STATIONS_OF_REASONS: Mapping[Message, str] = {
@@ -34,6 +35,7 @@ STATIONS_OF_REASONS: Mapping[Message, str] = {
     NO_SOCKET: "charge",
     NO_RESISTOR: "charge",
     NEVER_FULL: "charge",
+    DARK: "power",
     WOULD_NOT_RUN: "power",
     TOO_MANY_VOLTS: "power",
     NO_FIT: "fit",
@@ -150,10 +152,12 @@ def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> Message
     run, full_h = _run_of(search, chain), float(chain.required_charging().run.hours.flat[0])
     if run is None or run.hours <= 0 or not np.isfinite(full_h):
         return NEVER_FULL
+    if run.service_hours <= 0:
+        return DARK
     price, off_days = _price(search.offer, draft, chain), chain.required_running().standby_days
     light = chain.required_running().light_half
     work, room = sum(work_of(chain)), room_mm(chain.build)
-    figures = weighed(run.hours, price, full_h, work, off_days, 1.0 if light is None else light, room)
+    figures = weighed(run.service_hours, price, full_h, work, off_days, 1.0 if light is None else light, room)
     return BEATEN if _is_beaten(search, figures, chain) else _why_it_falls_where_it_lies(search, chain)
 
 
@@ -226,7 +230,7 @@ def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> P
         charger=build.boards[0].name,
         others=tuple(board.name for board in build.boards[1:]),
         r_prog_ohm=build.r_prog_ohm or 0.0,
-        hours=round(run.hours if run else 0.0, 6),
+        hours=round(run.service_hours if run else 0.0, 6),
         full_h=round(float(chain.required_charging().run.hours.flat[0]), 6),
         price=_price(offer, draft, chain),
         joints=work.joints,

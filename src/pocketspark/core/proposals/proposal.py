@@ -26,7 +26,7 @@ class Proposal(Model):
     charger: str
     others: tuple[str, ...]
     r_prog_ohm: float
-    hours: ShownHours
+    hours: ShownHours  # of service: those in which a lamp gives half of its light
     full_h: ShownHours
     price: float
     joints: int

@@ -187,6 +187,7 @@ class ModeSummary(Model):
     name: str
     hours_per_day: ShownHours
     hours: ShownHours
+    service_hours: ShownHours | None  # those in which a lamp gives half of its light; None where nearly all do
     hours_least: ShownHours  # what a cell gives whose ions are slow, where the current is high for it
     stopped_by: str
     charge_ah: ShownAmpHours

@@ -6,6 +6,7 @@ from pocketspark.core.chain import Chain, ChosenCell, Running
 from pocketspark.core.chain.running import bursts_of
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
+from pocketspark.core.limits import LITTLE_SERVICE
 from pocketspark.core.message import _, all_of, say
 from pocketspark.core.physics.whistle import is_heard
 from pocketspark.core.rules.rule import Facts, caution, note, remedy, rule
@@ -38,6 +39,28 @@ def run_time(running: Running) -> Iterator[Judgement]:
         yield caution(
             say(
                 "A charge gives {new} of “{mode}”. The old set ({supply}) gave over ten times as much, about {old}.",
+                new=new,
+                mode=run.mode.name,
+                supply=supply.label,
+                old=old,
+            ),
+            **facts,
+        )
+    elif run.service_share < LITTLE_SERVICE:
+        yield note(
+            say(
+                "A charge gives {new} of “{mode}”, {bright} of them with half of its light or more. The old set "
+                "({supply}) gave about {old}.",
+                new=new,
+                bright=hours(run.service_hours),
+                mode=run.mode.name,
+                supply=supply.label,
+                old=old,
+            )
+            if run.service_share > 0
+            else say(
+                "A charge gives {new} of “{mode}”, never with half of its light. The old set ({supply}) gave about "
+                "{old}.",
                 new=new,
                 mode=run.mode.name,
                 supply=supply.label,
