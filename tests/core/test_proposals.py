@@ -114,7 +114,7 @@ def share_that_is_lit(project, mode):
 
 
 def sound_figures(project, price):
-    """Hours of service, price, hours to full, joints and holes; how long it lasts switched off, the light, and the room,
+    """Hours of service, price, hours to full, joints and holes; how long it lasts off, the light, and the room,
     by the steps that anybody notices. Of a build that nothing stops and that goes in, else None."""
     first = assess(project)
     fitted = project.builds[0].model_copy(update={"r_prog_ohm": first.charge.suggested.r_ohm})
