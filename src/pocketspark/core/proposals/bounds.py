@@ -287,12 +287,28 @@ def _full_hours(project: Project, offer: OnOffer, drafts: Drafts) -> Floats:
         assert isinstance(part.body, Board)
         if part.body.charger is not None:
             for indices, cells in _by_class(offer):
-                hours[indices, :, h, :] = _charged_by(project, part.body.charger, cells)
+                hours[indices, :, h, :] = _charged_by(
+                    project, part.body.charger, cells, _least_path_ohm(offer, indices, h)
+                )
     return np.asarray(hours[drafts.cell, drafts.count, drafts.charger, drafts.policy])
 
 
-def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell]) -> Floats:
-    """Hours of each cell, count and policy with the resistor that is suggested: no charge is faster."""
+def _least_path_ohm(offer: OnOffer, cells: Sequence[int], h: int) -> Floats:
+    """Between this charger and each cell: a protection of its own that a build adds only makes the way longer."""
+    board_ohm = 2 * one.r_on_ohm if (one := offer.chargers[h].body.protection) else 0.0
+    own = [offer.cells[c].body.protection for c in cells]
+    own_ohm = np.array([2 * one.r_on_ohm if one else 0.0 for one in own])
+    separate = [2 * part.body.protection.r_on_ohm for part in offer.protections if part.body.protection]
+    # Without one of either, a build has to add one.
+    added_ohm = np.where((board_ohm == 0) & (own_ohm == 0), min(separate, default=0.0), 0.0)
+    return np.asarray(WIRES_OHM + board_ohm + own_ohm + added_ohm)
+
+
+def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell], path_ohm: Floats) -> Floats:
+    """Hours of each cell, count and policy with the resistor that is suggested: no charge is faster.
+
+    `path_ohm`: what lies at least between the charger and each cell.
+    """
     build, source = project.builds[0], project.builds[0].source
     curve = fine_curve(cells[0].cell_class)
     counts = np.array(COUNTS, dtype=float)[None, :, None]
@@ -308,8 +324,8 @@ def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell]) -> Fl
         target = np.minimum(target, burn_w / max(source.volts - float(curve.at(0.5)), 0.1))
     current = _nominal_a(charger, target / (1 + charger.k_tolerance), build.r_tolerance)
     shape = (len(cells), len(COUNTS), len(POLICIES))
-    flat = (np.broadcast_to(x, shape).reshape(-1, 1) for x in (capacity * counts, r_ohm / counts, current))
-    capacity, r_ohm, current = flat
+    columns = capacity * counts, r_ohm / counts, current, path_ohm[:, None, None]
+    capacity, r_ohm, current, path_ohm = (np.broadcast_to(x, shape).reshape(-1, 1) for x in columns)
     setting = ChargerSetting(
         i_prog_a=current,
         float_v=charger.float_v,
@@ -321,7 +337,7 @@ def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell]) -> Fl
         source_v=source.volts,
         cable_ohm=0.0 if over_air else source.r_cable_ohm,
     )
-    run = charge(CellGroup(curve, capacity, r_ohm), setting, tail_h=TAIL_H)
+    run = charge(CellGroup(curve, capacity, r_ohm), setting, path_ohm=path_ohm, tail_h=TAIL_H)
     return np.asarray(run.hours.reshape(shape)) * SURELY_SHARE
 
 
