@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from builders import board, finding, judged, plan
+from builders import SIZE, board, finding, judged, plan
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.steps import inside, procedure
 
@@ -237,3 +237,18 @@ def test_every_checkpoint_shows_where_the_probes_go(changes):
                     abs(x - one.x) <= one.wide / 2 and abs(y - one.y) <= one.high / 2 for one in hold.picture.symbols
                 )
             assert all(0 <= x <= 320 and 0 <= y <= 150 for x, y in lead.points)
+
+
+def test_regulators_in_a_row_are_set_one_after_the_other():
+    """A 5 V step-up, then 3.3 V; and a step-up set under the bench supply passes that less its diode's 0.3 V."""
+    step_up = {"name": "5 V board", "regulator": {"kind": "boost", "v_set": 5.0, "name": "5 V step-up"}} | SIZE
+    row = plan(boards=[board(), step_up], regulator={"kind": "ldo", "v_set": 3.3, "name": "3.3 V LDO"})
+    [step] = [step for step in procedure(row, 0).steps if step.key == "regulator"]
+    assert [str(line) for line in step.how] == [
+        "First the 5 V step-up alone: 5.00 V at its output.",
+        "Then the 3.3 V LDO behind it.",
+    ]
+    assert (step.hold.low, step.hold.high) == pytest.approx((3.3 * 0.97, 3.3 * 1.03))
+    low = plan(regulator={"kind": "boost", "v_set": 3.3}, gadget={"window": {"v_run_min": 3.0, "v_abs_max": 4.8}})
+    [step] = [step for step in procedure(low, 0).steps if step.key == "regulator"]
+    assert (step.hold.low, step.hold.high) == pytest.approx((3.4 * 0.97, 3.4 * 1.03))

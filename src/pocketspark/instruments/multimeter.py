@@ -5,6 +5,7 @@ from collections.abc import Callable, Mapping
 import numpy as np
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.steps.before import on_the_bench_v
 from pocketspark.instruments.bench import Fault
 from pocketspark.instruments.meter import Meter
 
@@ -46,7 +47,7 @@ _READS: Mapping[str, Callable[[Chain], float]] = {
     "old_path": lambda _chain: OPEN_OHM,
     "resistor": _resistor_ohm,
     "board_alone": lambda chain: chain.required_charging().charger.float_v,
-    "regulator": lambda chain: chain.regulator.v_set or 0.0,
+    "regulator": on_the_bench_v,
     "five_volts_in": lambda chain: PAD_V if chain.build.input.facts.over_a_gap else chain.build.source.volts,
     "cells_apart": lambda _chain: APART_V,
     "bridged": lambda _chain: JOINED_OHM,

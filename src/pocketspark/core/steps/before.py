@@ -1,8 +1,10 @@
 """Before anything is put together: the gadget as it is, and every part proven on its own."""
 
 from pocketspark.core.chain import BoardCharging, Chain, Charging
+from pocketspark.core.kinds.regulators import law_of_regulators
 from pocketspark.core.limits import FIVE_V, JOINING_V, REGULATOR_OFF, RESISTOR_OFF
 from pocketspark.core.message import say, verbatim
+from pocketspark.core.physics.load import Load, or_zero
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across, between, in_series
@@ -16,6 +18,10 @@ SWAP_A_CHIP = (
     "Hold the new one in tweezers, tack one end, then the other.",
     "Clean the flux off, then measure. Glue or tape over fine joints.",
 )
+
+
+# A bench supply in the place of a cell, and a load that is there at all (common practice, no source).
+BENCH_V, BENCH_LOAD_A = 3.7, 1e-3
 
 
 def photograph(_chain: Chain) -> Step:
@@ -190,19 +196,32 @@ def board_alone(charging: BoardCharging) -> Step:
     )
 
 
+def on_the_bench_v(chain: Chain) -> float:
+    """What the regulators, all in a row, give on a bench supply under next to no load; a step-up passes more."""
+    point = law_of_regulators(chain.regulators).operating_point(BENCH_V, 0.0, Load(steady_a=BENCH_LOAD_A))
+    return or_zero(point.gadget_v) or chain.regulator.v_set or 0.0
+
+
 def set_regulator(chain: Chain) -> Step:
-    setting = chain.regulator.v_set or 0.0
+    setting = on_the_bench_v(chain)
+    *before, last = chain.regulators
     return step(
         "regulator",
         say("Set and prove the {regulator}", regulator=chain.regulator.name),
         say("Before it sees the gadget: an adjustable one may come set to anything."),
         10,
+        how=tuple(
+            say("First the {first} alone: {v_set} at its output.", first=one.name, v_set=volts(one.v_set))
+            for one in before
+            if one.v_set
+        )
+        + ((say("Then the {last} behind it.", last=last.name),) if before else ()),
         hold=hold(
             say("volts at its output"),
             "V",
             setting * (1 - REGULATOR_OFF),
             setting * (1 + REGULATOR_OFF),
-            say("OUT+ to OUT-, fed from a bench supply at {it}, with a small load", it=volts(3.7)),
+            say("OUT+ to OUT-, fed from a bench supply at {it}, with a small load", it=volts(BENCH_V)),
             "stop",
             say("its trimmer is not set yet"),
             say("the input is below what it needs"),

@@ -87,7 +87,7 @@ ORDER: Sequence[StepKind] = (
         before.set_regulator,
         lambda chain: bool(chain.regulator.v_set),
         "regulator's volts",
-        lambda chain: chain.regulator.v_set,
+        before.on_the_bench_v,
         volts,
     ),
     StepKind(before.five_volts_in, _has_another_way_in),
