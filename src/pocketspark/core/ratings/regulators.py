@@ -1,6 +1,7 @@
 """What each regulator of a row is rated for."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from pocketspark.core.circuit import Circuit
 from pocketspark.core.kinds.regulators import kind_of
@@ -38,41 +39,33 @@ def _volts(value: float, limit: float) -> tuple[Figure, Figure]:
     return volts(value), volts(limit)
 
 
+_overloaded = partial(
+    Rating,
+    code="power.regulator_overloaded",
+    station="power",
+    node="regulator",
+    source="the part's own rating",
+    watches="What a regulator gives in any mode and at its peak against its current rating, and what reaches its input, "
+    "from the cell or plugged in, against its input rating.",
+    advice=say("Choose a regulator rated for more current, or for a higher input."),
+    quantity="",
+)
+
 RATINGS = (
-    Rating(
-        code="power.regulator_overloaded",
-        station="power",
-        node="regulator",
-        source="the part's own rating",
-        watches="What a regulator gives in any mode and at its peak against its current rating, and what reaches its "
-        "input, from the cell or plugged in, against its input rating.",
-        advice=say("Choose a regulator rated for more current, or for a higher input."),
-        quantity="",
+    _overloaded(
         bounds=_output,
         uses=("mode", "peak"),
         over=_("The {part} is rated for {limit}, and {value} is drawn from it."),
         within=_("The {part} is rated for {limit}; {value} is drawn from it at most."),
     ),
-    Rating(
-        code="power.regulator_overloaded",
-        station="power",
-        node="regulator",
-        source="the part's own rating",
-        advice=say("Choose a regulator rated for more current, or for a higher input."),
-        quantity="",
+    _overloaded(
         bounds=_output,
         uses=("stalled", "cold filament"),
         stop_from=float("inf"),
         over=_("The {part} is rated for {limit} and can fail to start the gadget, which draws {value} at first."),
         within=_("The {part} is rated for {limit}; the gadget draws {value} when it starts."),
     ),
-    Rating(
-        code="power.regulator_overloaded",
-        station="power",
-        node="regulator",
-        source="the part's own rating",
-        advice=say("Choose a regulator rated for more current, or for a higher input."),
-        quantity="",
+    _overloaded(
         bounds=_input,
         over=_("The {part} is rated for {limit} at its input, and up to {value} reaches it."),
         within=_("The {part} is rated for {limit} at its input; {value} reaches it at most."),
