@@ -45,8 +45,8 @@ _overloaded = partial(
     station="power",
     node="regulator",
     source="the part's own rating",
-    watches="What a regulator gives in any mode and at its peak against its current rating, and what reaches its input, "
-    "from the cell or plugged in, against its input rating.",
+    watches="What a regulator gives in any mode and at its peak against its current rating, and what reaches its "
+    "input, from the cell or plugged in, against its input rating.",
     advice=say("Choose a regulator rated for more current, or for a higher input."),
     quantity="",
 )
