@@ -61,7 +61,9 @@ def chain_of(name, rate):
 
 
 @pytest.mark.parametrize("rate", CHARGED_AT)
-def test_charge_hours_are_centred_and_their_band_holds_every_cell(rate):
+def test_charge_hours_are_centred_and_their_band_holds_every_cell(rate, monkeypatch):
+    # The published cells hang on nothing but their charger.
+    monkeypatch.setattr("pocketspark.core.chain.chosen_cell.WIRES_OHM", 0.0)
     ratios = []
     for name in CELLS:
         charging = chain_of(name, rate).charging

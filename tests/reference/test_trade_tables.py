@@ -64,8 +64,9 @@ def test_two_alkalines_are_three_volts_new_and_two_dead():
 
 
 def test_usb_source_limits():
-    # USB 2.0, USB 3, Battery Charging 1.2, Type-C, from memory
+    # USB 2.0 before it is asked and after, USB 3, Battery Charging 1.2, Type-C, from memory
     limits = {kind: facts.limit_a for kind, facts in SOURCES.items()}
+    assert limits.pop("usb_unasked") == 0.1
     assert limits == {"usb2": 0.5, "usb3": 0.9, "charging_port": 1.5, "type_c_1a5": 1.5, "type_c_3a": 3.0}
 
 
