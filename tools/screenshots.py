@@ -44,7 +44,7 @@ def main(names: list[str], folder: Path = FOLDER) -> None:
             page.goto(address + path.format_map(_Conversions(page)))
             if name == "proposals":
                 page.get_by_text("; nothing beats these").wait_for(timeout=120_000)
-                page.get_by_role("button", name="Stop here").wait_for(state="hidden", timeout=120_000)
+                page.get_by_role("button", name="Stop here").wait_for(state="hidden", timeout=300_000)
             if name == "clock":
                 page.get_by_label("with what is ready to build").check()
                 page.get_by_role("link", name="Calendar file").wait_for()
