@@ -62,6 +62,7 @@ class Bench:
     peak_a: float = 0.45
     source_v: float = 5.0
     cable_ohm: float = 0.1
+    path_ohm: float = 0.0  # leads and protection between charger and cell
     cell_class: str = "li_4v20"
     empty_v: float = 3.0
 
@@ -90,6 +91,7 @@ def bench_of(chain: Chain) -> Bench:
         r_ohm=charging.chosen.r_ohm + 0.03,
         i_prog_a=charging.current.spread.nominal_a,
         float_v=charging.charger.float_v,
+        path_ohm=charging.path_ohm,
         load_a=heaviest.current_a if heaviest else 0.1,
         peak_a=max(mode.most_a for mode in modes) if modes else 0.3,
         cell_class=charging.cell.cell_class,

@@ -79,7 +79,7 @@ def _charge(
 ) -> tuple[Floats, Floats, Floats, bool]:
     """Hours, volts and amps of the charge itself, and whether it ends."""
     burn_w = (bench.source_v - 3.7) * bench.i_prog_a * 0.67 if hot else math.inf
-    charger = _Charger(bench.i_prog_a, bench.float_v, bench.source_v, bench.cable_ohm, burn_w)
+    charger = _Charger(bench.i_prog_a, bench.float_v, bench.source_v, bench.cable_ohm, bench.path_ohm, burn_w)
     cell = bench.cell_at(from_soc)
     step_s = max(bench.capacity_ah / bench.i_prog_a * 3600 / STEPS, 1.0)
     rows: list[tuple[float, float, float]] = []
@@ -89,7 +89,7 @@ def _charge(
         current_a = 0.0 if paused else charger.current_into(cell, load_a)
         cell_v = cell.source_v + (current_a - load_a) * cell.ohmic_ohm
         rows.append((at_s / 3600, cell_v, current_a))
-        at_float = cell_v >= charger.float_v - 1e-4
+        at_float = cell_v + (current_a - load_a) * bench.path_ohm >= charger.float_v - 1e-4
         if at_float and current_a < bench.i_prog_a * TERMINATION_SHARE:
             return *_columns(rows), True
         if at_float and current_a - load_a < bench.capacity_ah * RESTS_SHARE:
@@ -107,11 +107,12 @@ class _Charger:
     float_v: float
     source_v: float
     cable_ohm: float
+    path_ohm: float
     burn_w: float
 
     def current_into(self, cell: SteppedCell, load_a: float) -> float:
         """Amps out of the charger: the least that its setting, its end voltage, its source and its heat allow."""
-        ohmic = cell.ohmic_ohm
+        ohmic = cell.ohmic_ohm + self.path_ohm
         set_a = self.i_prog_a * (PRECHARGE_SHARE if cell.source_v < PRECHARGE_V else 1.0)
         at_float_a = (self.float_v - cell.source_v) / ohmic + load_a
         left_a = (self.source_v - cell.source_v + load_a * ohmic) / (PASS_OHM + self.cable_ohm + ohmic)
