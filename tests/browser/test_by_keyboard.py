@@ -54,7 +54,7 @@ def test_from_an_empty_shelf_to_a_certificate_by_keys_alone(no_projects):  # noq
     station(page, "Charge")
     press(page, page.get_by_role("button", name=re.compile("^1 A linear charger, Type-C, with protection")))
     press(page, page.get_by_role("region", name="Findings").get_by_role("button", name="Fit 3 kΩ", exact=True))
-    expect(page.get_by_text("full in about 2 h 25")).to_be_visible()
+    expect(page.get_by_text("full in about 2 h 35")).to_be_visible()
     station(page, "Fit")
     press(page, page.get_by_role("button", name="Enter my own lengths", exact=True))
     for label, mm in (("Length inside", "62"), ("Width inside", "39"), ("Height under the lid", "18")):

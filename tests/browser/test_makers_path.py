@@ -41,7 +41,7 @@ def test_from_a_name_to_a_resistor(open_page):
     expect(findings(page).get_by_text("into a cell rated for 900 mA")).to_be_visible()
     findings(page).get_by_role("button", name="Fit 3 kΩ", exact=True).click()
     expect(page.get_by_label("Fitted")).to_have_value("3")
-    expect(page.get_by_text("full in about 2 h 25")).to_be_visible()
+    expect(page.get_by_text("full in about 2 h 35")).to_be_visible()
     expect(findings(page).get_by_text("may flow into a cell")).to_have_count(0)
 
     # Power: the run is drawn, and the path carries its numbers
@@ -55,7 +55,7 @@ def test_from_a_name_to_a_resistor(open_page):
     station(page, "Charge")
     expect(page.get_by_label("Fitted")).to_have_value("3")
     page.get_by_role("link", name="Pocket Spark").click()
-    expect(page.get_by_role("listitem").filter(has_text="Rain gauge")).to_contain_text("charges in 2 h 25")
+    expect(page.get_by_role("listitem").filter(has_text="Rain gauge")).to_contain_text("charges in 2 h 35")
 
 
 def test_engineering_input_and_the_numbers_that_follow(conversion):

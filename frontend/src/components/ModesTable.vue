@@ -82,7 +82,6 @@ async function add(): Promise<void> {
           <QuantityField :path="`gadget.modes.${index}.at_v`" unit="V" label="Read at" no-basis />
           <QuantityField :path="`gadget.modes.${index}.peak_a`" unit="mA" label="Peak at start" no-basis />
           <QuantityField
-            v-if="numberOf(mode.peak_a)"
             :path="`gadget.modes.${index}.peak_s`"
             unit="s"
             label="The peak lasts"

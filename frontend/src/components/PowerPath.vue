@@ -16,53 +16,55 @@ const figureOf = (key: string, figure: string) => (key === 'gadget' ? state.valu
 </script>
 
 <template>
-  <ol
-    class="path flex items-start m-0 px-20 pt-14 pb-10 border-b border-line bg-sheet list-none narrow:px-14 narrow:py-8 narrow:gap-0 narrow:flex-col"
-    aria-label="Power path"
-  >
-    <template v-for="(node, index) in path.nodes" :key="node.key">
-      <li :class="['node', node.key, { 'is-current': node.station === station, missing: !node.present }]">
-        <button type="button" class="bare" @click="emit('go', node.station)">
-          <span
-            class="box relative grid place-items-center w-58 h-48 border-[1.5px] border-line2 rounded-[4px] bg-paper narrow:w-40 narrow:h-32"
-          >
-            <NodeGlyph :node="node.key" />
-            <LevelMark :level="node.level" :size="13" class="worst" />
-          </span>
-          <span class="words flex flex-col items-center w-168 mt-5 leading-[1.3] text-center">
-            <strong class="font-semibold text-balance"
-              >{{ node.label }} · {{ figureOf(node.key, node.figure) }}</strong
-            >
-            <span class="text-ink2 text-small">{{ node.detail }}</span>
-          </span>
-        </button>
-      </li>
-      <li v-if="linkAfter(index)" :class="['link', { charging: linkAfter(index)!.charging }]">
-        <span class="volts h-18 font-semibold whitespace-nowrap">{{ linkAfter(index)!.volts }}</span>
-        <svg class="line" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
-          <path d="M0 5H100" vector-effect="non-scaling-stroke" />
-        </svg>
-        <span class="current">{{ linkAfter(index)!.current }}</span>
-      </li>
-    </template>
-  </ol>
-  <div
-    v-if="path.states.length > 1"
-    class="states flex flex-wrap items-baseline gap-x-14 gap-y-2 px-20 py-3 border-b border-line bg-sheet text-small narrow:px-14"
-    role="group"
-    aria-label="State shown"
-  >
-    <button
-      v-for="(one, index) in path.states"
-      :key="one.label"
-      type="button"
-      class="bare"
-      :aria-pressed="one === state"
-      @click="chosen = index"
+  <div>
+    <ol
+      class="path flex items-start m-0 px-20 pt-14 pb-10 border-b border-line bg-sheet list-none narrow:px-14 narrow:py-8 narrow:gap-0 narrow:flex-col"
+      aria-label="Power path"
     >
-      {{ one.label }}
-    </button>
-    <span class="text-ink2">{{ state.says }}</span>
+      <template v-for="(node, index) in path.nodes" :key="node.key">
+        <li :class="['node', node.key, { 'is-current': node.station === station, missing: !node.present }]">
+          <button type="button" class="bare" @click="emit('go', node.station)">
+            <span
+              class="box relative grid place-items-center w-58 h-48 border-[1.5px] border-line2 rounded-[4px] bg-paper narrow:w-40 narrow:h-32"
+            >
+              <NodeGlyph :node="node.key" />
+              <LevelMark :level="node.level" :size="13" class="worst" />
+            </span>
+            <span class="words flex flex-col items-center w-168 mt-5 leading-[1.3] text-center">
+              <strong class="font-semibold text-balance"
+                >{{ node.label }} · {{ figureOf(node.key, node.figure) }}</strong
+              >
+              <span class="text-ink2 text-small">{{ node.detail }}</span>
+            </span>
+          </button>
+        </li>
+        <li v-if="linkAfter(index)" :class="['link', { charging: linkAfter(index)!.charging }]">
+          <span class="volts h-18 font-semibold whitespace-nowrap">{{ linkAfter(index)!.volts }}</span>
+          <svg class="line" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
+            <path d="M0 5H100" vector-effect="non-scaling-stroke" />
+          </svg>
+          <span class="current">{{ linkAfter(index)!.current }}</span>
+        </li>
+      </template>
+    </ol>
+    <div
+      v-if="path.states.length > 1"
+      class="states flex flex-wrap items-baseline gap-x-14 gap-y-2 px-20 py-3 border-b border-line bg-sheet text-small narrow:px-14"
+      role="group"
+      aria-label="State shown"
+    >
+      <button
+        v-for="(one, index) in path.states"
+        :key="one.label"
+        type="button"
+        class="bare"
+        :aria-pressed="one === state"
+        @click="chosen = index"
+      >
+        {{ one.label }}
+      </button>
+      <span class="text-ink2">{{ state.says }}</span>
+    </div>
   </div>
 </template>
 
