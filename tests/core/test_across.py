@@ -221,7 +221,7 @@ def test_packs_are_told_by_their_volts(supply, fresh_v, cells):
 def test_worth_is_an_honest_no_where_the_cell_is_tiny():
     # common practice, no source: an 0.18 Ah cell in an AA outline holds a tenth or less of a bought rechargeable
     tiny = plan(gadget={"supply": {"battery": "LR6", "series": 3}}, cell=CELL | {"capacity_ah": 0.18})
-    seen = payback_of(Chain(tiny, 0).running)
+    seen = payback_of(Chain(tiny, 0))
     assert seen.answer == "no"
     assert seen.energy_wh / seen.rechargeable_wh < 0.15
 
@@ -231,7 +231,7 @@ def test_payback_by_hand():
     project = plan(cell=CELL | {"price": 4.0})
     costs = project.costs.model_copy(update={"battery_price": 0.5, "bench_hours": 2, "hourly_rate": 10})
     chain = Chain(project.model_copy(update={"costs": costs}), 0)
-    seen = payback_of(chain.running)
+    seen = payback_of(chain)
     sets = 365 * 3 / chain.running.original_hours(project.gadget.modes[0])
     assert seen.parts_cost == pytest.approx(4.0 + 1.0 + 1.5)
     assert seen.saved_per_year == pytest.approx(sets * 1.5, rel=0.001)
@@ -244,12 +244,12 @@ def test_what_does_not_run_or_is_stopped_earns_nothing_back():
     assert assess(plan(gadget=heavy)).payback.answer == "yes"
     assert assess(plan(gadget=heavy, boards=[board(float_v=4.35)])).payback.answer == "no"
     never = heavy | {"window": {"v_run_min": 5.0, "v_abs_max": 6.0}}
-    assert payback_of(Chain(plan(gadget=never), 0).running).answer == "no"
+    assert payback_of(Chain(plan(gadget=never), 0)).answer == "no"
 
 
 def test_a_set_that_was_recharged_saves_no_batteries():
     recharged = plan(gadget={"supply": {"battery": "LR6", "series": 3, "chemistry": "nimh"}})
-    seen = payback_of(Chain(recharged, 0).running)
+    seen = payback_of(Chain(recharged, 0))
     assert seen.saved_per_year is None
     assert seen.answer != "yes"
     assert "rechargeable" in str(seen.reason)
@@ -257,4 +257,4 @@ def test_a_set_that_was_recharged_saves_no_batteries():
 
 def test_a_gadget_hardly_used_is_left_alone():
     seldom = plan(gadget={"modes": [{"name": "lit", "current_a": 0.001, "hours_per_day": 0.1}]})
-    assert payback_of(Chain(seldom, 0).running).answer == "no"
+    assert payback_of(Chain(seldom, 0)).answer == "no"

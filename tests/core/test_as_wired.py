@@ -4,8 +4,8 @@ import pytest
 
 from builders import finding, judged, plan
 from pocketspark.core.chain import Chain
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.models.wiring import Wire
-from pocketspark.core.wiring.hookup import hook_up
 
 LDO = {"kind": "ldo", "name": "3.3 V", "v_set": 3.3, "drop_ohm": 1.0}
 PLANS = [

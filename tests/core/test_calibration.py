@@ -110,7 +110,7 @@ def test_a_run_down_teaches_what_the_gadget_draws_behind_any_regulator(regulator
     chain = Chain(adopted(project, offer), 0)
     seen = seen_on(project, "bench_load", load_a=0.075, peak_a=0.0)
     mean_v = seen.energy_wh / seen.charge_ah
-    point = chain.running.regulator_law.operating_point(
+    point = chain.running.chosen.regulator_law.operating_point(
         mean_v, chain.running.chosen.path_ohm, chain.load_of(chain.gadget.modes[0])
     )
     assert float(point.cell_a) == pytest.approx(0.075, rel=0.03)

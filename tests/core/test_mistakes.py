@@ -10,12 +10,12 @@ from builders import CELL, PROTECTION, board, finding, judged, plan
 from pocketspark.core.cells.grading import grade
 from pocketspark.core.cells.matching import matches
 from pocketspark.core.chain import Chain
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.logs.analysis import analyse
 from pocketspark.core.models import Cell
 from pocketspark.core.questions.regulator_options import regulator_options
 from pocketspark.core.record.cell_history import with_changes_noted
 from pocketspark.core.steps import inside, procedure
-from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.instruments import Bench, Meter, simulated_run
 from pocketspark.parts import library
 

@@ -8,9 +8,9 @@ import pytest
 from builders import CELL, plan
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.wiring.drawing import draw
-from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.core.wiring.laid import laid_wires
 from pocketspark.core.wiring.laid_drawing import draw_as_laid
 from pocketspark.parts import library

@@ -12,6 +12,7 @@ from builders import board, plan
 from chances import FULL, in_turn
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.build import Input
@@ -21,7 +22,6 @@ from pocketspark.core.proposals.proposal import weighed_one
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.rules import RULES
 from pocketspark.core.wiring.cutlist import cut_list
-from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.parts import library
 
 CELLS = ["pouch-503450", "pouch-803450", "pouch-301020", "pouch-603048"]
@@ -107,7 +107,7 @@ def share_that_is_lit(project, mode):
     running = chain.required_running()
     [run] = [one for one in running.runs if one.mode.name == mode.name]
     soc = np.linspace(float(run.run.soc[0]), float(run.run.soc[-1]), 4001)
-    point = running.regulator_law.operating_point(running.chosen.curve.at(soc), running.chosen.all_ohm, run.load)
+    point = running.chosen.regulator_law.operating_point(running.chosen.curve.at(soc), running.chosen.all_ohm, run.load)
     step_h = -np.diff(soc) / ((point.cell_a[1:] + point.cell_a[:-1]) / 2)
     lit = (point.gadget_v[1:] - gadget.led_forward_v) / (gadget.design_v - gadget.led_forward_v) >= 0.5
     return float(step_h[lit].sum() / step_h.sum())

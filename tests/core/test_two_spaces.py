@@ -8,9 +8,9 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.putting_in import putting_in
 from pocketspark.core.fit.spaces import way_mm
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.models.bay import Bay
 from pocketspark.core.wiring.cutlist import SERVICE_MM, cut_list
-from pocketspark.core.wiring.hookup import hook_up
 
 # The pouch of 5 x 37 x 59 fills the first; the board of 28 x 17 and 4 high, 30 with its wires, goes into the second.
 BATTERY_BAY = {"id": "room1", "at_mm": [0, 0, 0], "size_mm": [63, 38, 6]}

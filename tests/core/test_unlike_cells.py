@@ -6,8 +6,8 @@ import pytest
 from builders import CELL, finding, judged, plan
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.questions.bill import bill_of_materials
-from pocketspark.core.wiring.hookup import hook_up
 
 WORN = CELL | {"name": "worn", "capacity_ah": 0.5, "r_ohm": 0.30, "size_mm": [4, 30, 40], "charge_max_a": 0.4}
 FRESH = CELL | {"name": "fresh", "r_ohm": 0.10, "charge_max_a": 0.9}

@@ -9,11 +9,11 @@ from hypothesis import strategies as st
 from builders import CELL, PROTECTION, SIZE, board, plan
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.hookup.hookup import hook_up
+from pocketspark.core.hookup.nets import nets_of
 from pocketspark.core.rules import RULES, findings_of
 from pocketspark.core.wiring.cutlist import cut_list, diameter_mm, gauge, gauge_for, ohm_per_m
 from pocketspark.core.wiring.drawing import draw
-from pocketspark.core.wiring.hookup import hook_up
-from pocketspark.core.wiring.nets import nets_of
 from pocketspark.demo import demo_projects
 
 WIRE_RULES = [code for code in RULES if code.startswith("wire.")]

@@ -11,11 +11,11 @@ import pytest
 from builders import plan
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.questions.bill import bill_of_materials
 from pocketspark.core.questions.sheet import sheet_of
 from pocketspark.core.steps import procedure
 from pocketspark.core.wiring.cutlist import cut_list
-from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.demo import demo_projects
 from pocketspark.formats import certificate
 from pocketspark.formats.build_sheet import bill_as_csv, to_pdf

@@ -12,8 +12,8 @@ import pytest
 
 from builders import CELL, PROTECTION, board, plan
 from pocketspark.core.chain import Chain
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.rules import RULES, findings_of
-from pocketspark.core.wiring.hookup import hook_up
 
 WIRE_RULES = [code for code in RULES if code.startswith("wire.")]
 BUILDS = {

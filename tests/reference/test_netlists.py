@@ -57,7 +57,7 @@ def test_the_charging_circuit(soc):
     # the same moment of our charge run: constant current, and the float voltage held near the end
     chain = Chain(plan(), 0)
     run = chain.charging.charge_from(soc)
-    netlist = charging_netlist(chain.charging, float(chain.running.chosen.curve.at(soc)))
+    netlist = charging_netlist(chain, float(chain.running.chosen.curve.at(soc)))
     assert asked(netlist, "cell") == pytest.approx(float(run.cell_v[0]), abs=0.010)
 
 
@@ -87,8 +87,8 @@ def test_every_state_of_random_builds():
         for ours, netlist in (
             (states.runs(ocv_v, mode), running_netlist(running, mode, ocv_v)),
             (states.switched_off(ocv_v), running_netlist(running, None, ocv_v)),
-            (states.charges(ocv_v, None), charging_netlist(charging, ocv_v, None)),
-            (states.charges(ocv_v, mode), charging_netlist(charging, ocv_v, mode)),
+            (states.charges(ocv_v, None), charging_netlist(chain, ocv_v, None)),
+            (states.charges(ocv_v, mode), charging_netlist(chain, ocv_v, mode)),
         ):
             if ours.gadget_v is None and "Rgadget gadget 0 1e6" not in netlist:
                 # A load of constant power that cannot be carried: a simulator settles low, below nothing, or nowhere.

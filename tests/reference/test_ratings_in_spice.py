@@ -48,7 +48,7 @@ def states(chain):
         for what in (mode, peak):
             yield state(chain, running_netlist(chain.running, what, rest_v), rest_v, is_peak=what is peak)
         for what in used:
-            yield state(chain, charging_netlist(chain.charging, rest_v, what), rest_v, is_peak=what is peak)
+            yield state(chain, charging_netlist(chain, rest_v, what), rest_v, is_peak=what is peak)
 
 
 def state(chain, netlist, rest_v, *, is_peak):

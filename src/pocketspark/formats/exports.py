@@ -7,11 +7,11 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.fit import placing
 from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.models import Project
 from pocketspark.core.questions.shopping import Owned, shopping_list
 from pocketspark.core.units.reading import METRIC, read_as, reading
 from pocketspark.core.wiring.drawing import draw
-from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.formats import build_sheet, certificate, drill_pages, drill_template, spice
 from pocketspark.formats.paper import MM, PaperSize
 from pocketspark.formats.sheet_pictures import as_svg, hook_up_picture
@@ -88,7 +88,7 @@ def _running(of: ExportedBuild) -> str:
 
 
 def _charging(of: ExportedBuild) -> str:
-    return spice.charging_netlist(of.chain.required_charging(), _at_half_v(of), of.chain.heaviest)
+    return spice.charging_netlist(of.chain, _at_half_v(of), of.chain.heaviest)
 
 
 def _old_jack(of: ExportedBuild) -> str:

@@ -10,12 +10,12 @@ from typing import Any
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer, Gap, Placement
 from pocketspark.core.fit.fitted import fitted_build
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.questions.assess import resistor_look
 from pocketspark.core.questions.assessment import ResistorLook
 from pocketspark.core.questions.sheet import SheetPicture, lettered
 from pocketspark.core.units.figures import bare_length
 from pocketspark.core.wiring.drawing import Drawing, DrawnPart, DrawnWire, MarkKind, Role, draw
-from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.formats.paper import BOLD, COPPER, FONT, INK, MM, WIDE_MM, register_fonts
 
 # As high as a picture may be, so that its heading stands over it on the same page.

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 
-from pocketspark.core.chain import WIRES_OHM, Chain, Charging, Running
+from pocketspark.core.chain import WIRES_OHM, Chain, ChosenCell, ChosenParts, Running
 from pocketspark.core.chain.old_charger import BODY, old_charger
 from pocketspark.core.chain.states import FED_FROM_5V, InState
 from pocketspark.core.kinds.regulators import back_through, kind_of
@@ -19,16 +19,17 @@ def running_netlist(running: Running, mode: Mode | None, ocv_v: float) -> str:
     name = mode.name if mode else "switched off"
     lines = [comment(f"{running.chain.gadget.name}: running, {name}"), f"Vcell ocv 0 {ocv_v:.6g}"]
     lines.append(f"Rcell ocv cell {running.chosen.r_ohm:.6g}")
-    lines += _gadget_on_cell(running, InState(running).on_the_cell(mode), mode)
+    lines += _gadget_on_cell(running, InState(running.chosen).on_the_cell(mode), mode)
     return _netlist(lines, ocv_v, ("cell", "gadget"), "vcell")
 
 
-def charging_netlist(charging: Charging, ocv_v: float, mode: Mode | None = None) -> str:
+def charging_netlist(chain: Chain, ocv_v: float, mode: Mode | None = None) -> str:
     """5 V through cable and charger into the cell, and the gadget off or in this mode in the way that is chosen.
 
     The charger gives its set current, or what holds the end voltage, or what its pass element or its heat allow.
     """
-    charger, source, running = charging.charger, charging.build.source, charging.running
+    running, charging = chain.required_running(), chain.required_charging()
+    charger, source = charging.charger, charging.build.source
     limits = [
         f"{charging.current.spread.nominal_a:.6g}",
         f"{_GAIN:g} * max({charger.float_v:.6g} - V(out), 0)",
@@ -68,7 +69,7 @@ def old_jack_netlist(running: Running, mode: Mode | None, ocv_v: float) -> str:
 
     For a charge path that still reaches the terminals: untouched, never plugged in, or behind a diode.
     """
-    old, drawn = old_charger(running.gadget), InState(running).on_the_cell(mode)
+    old, drawn = old_charger(running.gadget), InState(running.chosen).on_the_cell(mode)
     assert old is not None
     gives = f"max(({old.open_v:.6g} - V(gadget)) / {old.r_ohm:.6g}, 0)"
     lines = [
@@ -102,19 +103,19 @@ def _gadget_on_cell(
             node = f"p{number}"
         lines.append(f"Rwires {node} in {WIRES_OHM:.6g}")
         node = "in"
-    for number in range(running.run_path_diodes):
+    for number in range(running.chosen.run_path_diodes):
         lines += [_DIODE] if number == 0 else []
         lines.append(f"Dpath{number} {node} after{number} dpath")
         node = f"after{number}"
-    lets_back = back_through(running.chain.regulators_in_the_way)
+    lets_back = back_through(running.chosen.regulators_in_the_way)
     if not gives_only or lets_back == "freely":
-        return lines + _regulated(running.chain, node, mode)
+        return lines + _regulated(running.chosen, node, mode)
     lines.append(_ONE_WAY)
     if lets_back == "by_its_diode":
         lines += [_BODY, f"Dbody gadget {node} dbody"]
     if drawn.load is None:
         return [*lines, f"Iload gadget 0 {running.chain.off_load.steady_a:.6g}", "Rheld held 0 1e6"]
-    return lines + _regulated(running.chain, node, mode, "held")
+    return lines + _regulated(running.chosen, node, mode, "held")
 
 
 def _gadget_on_5v(running: Running, drawn: ThroughRegulator, mode: Mode | None, *, diode: bool) -> list[str]:
@@ -122,13 +123,14 @@ def _gadget_on_5v(running: Running, drawn: ThroughRegulator, mode: Mode | None, 
     lines = [f"Ibefore board 0 {drawn.before_a:.6g}"]
     if diode:
         lines += [_DIODE, "Dselector board after dpath"]
-    return lines + _regulated(running.chain, "after" if diode else "board", mode)
+    return lines + _regulated(running.chosen, "after" if diode else "board", mode)
 
 
-def _regulated(chain: Chain, node: str, mode: Mode | None, out: str = "gadget") -> list[str]:
+def _regulated(chosen: ChosenCell, node: str, mode: Mode | None, out: str = "gadget") -> list[str]:
     # A node on which nothing hangs at all has no place for the simulator to settle at.
+    chain = chosen.chain
     drawn = _load(mode, chain) if mode else [f"Iload gadget 0 {chain.off_load.steady_a:.6g}", "Rleak gadget 0 1e7"]
-    *before, last = chain.regulators_in_the_way or [Regulator(name="none")]
+    *before, last = chosen.regulators_in_the_way or [Regulator(name="none")]
     lines: list[str] = []
     for number, regulator in enumerate(before):
         # A circuit of its own, so that the names of its parts are its own.
@@ -156,7 +158,7 @@ def _netlist(lines: list[str], ocv_v: float, asked: Sequence[str], source: str) 
     return "\n".join([*lines, *_SETTLE, nodeset, *control])
 
 
-def _load(mode: Mode, chain: Chain) -> list[str]:
+def _load(mode: Mode, chain: ChosenParts) -> list[str]:
     at_v = chain.gadget.volts_of(mode)
     law = chain.gadget.law_of(mode)
     if law in ("led", "lamp"):

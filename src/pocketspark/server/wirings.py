@@ -5,6 +5,7 @@ from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.models.record import Prediction
 from pocketspark.core.models.wiring import Wire
 from pocketspark.core.questions.sheet import BuildSheet, SheetPicture, sheet_of
@@ -13,7 +14,6 @@ from pocketspark.core.record.as_built import BuiltFigure, as_built
 from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
-from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.core.wiring.laid_drawing import LaidDrawing, draw_as_laid
 from pocketspark.formats.exports import ExportedBuild, export_of
 from pocketspark.formats.sheet_pictures import as_svg, picture

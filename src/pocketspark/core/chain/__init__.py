@@ -4,11 +4,12 @@
 is. Everything is looked up or calculated when first asked for, then stored.
 """
 
-from pocketspark.core.chain.chain import Chain, EffectiveWindow, MissingPart
+from pocketspark.core.chain.chain import Chain
 from pocketspark.core.chain.charge_current import ChargeCurrent, Limit
 from pocketspark.core.chain.charging import BoardCharging, Charging, GivenCharging
 from pocketspark.core.chain.chosen_cell import WIRES_OHM, ChosenCell
 from pocketspark.core.chain.running import ModeRun, Running
+from pocketspark.core.chosen.chosen_parts import ChosenParts, EffectiveWindow, MissingPart
 
 __all__ = [
     "WIRES_OHM",
@@ -18,6 +19,7 @@ __all__ = [
     "Charging",
     "GivenCharging",
     "ChosenCell",
+    "ChosenParts",
     "EffectiveWindow",
     "Limit",
     "MissingPart",

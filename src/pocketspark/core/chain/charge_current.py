@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from pocketspark.core.chain.chain import Chain
-from pocketspark.core.chain.running import Running
+from pocketspark.core.chain.chosen_cell import ChosenCell
 from pocketspark.core.chain.states import InState
+from pocketspark.core.chosen.chosen_parts import ChosenParts
 from pocketspark.core.message import Message, say, verbatim
 from pocketspark.core.models import Board, Build, Cell, Charger
 from pocketspark.core.models.build import Policy
@@ -31,7 +31,7 @@ class Limit:
 class ChargeCurrent:
     """How much may flow into the cell of one build, and how much does."""
 
-    running: Running
+    chosen: ChosenCell
     board: Board
 
     @cached_property
@@ -40,12 +40,12 @@ class ChargeCurrent:
         return self.board.charger
 
     @property
-    def chain(self) -> Chain:
-        return self.running.chain
+    def chain(self) -> ChosenParts:
+        return self.chosen.chain
 
     @property
     def cell(self) -> Cell:
-        return self.running.cell
+        return self.chosen.cell
 
     @property
     def build(self) -> Build:
@@ -54,18 +54,18 @@ class ChargeCurrent:
     @cached_property
     def source_load_a(self) -> float:
         """What the gadget itself takes from the 5 V source while the cell charges, in its heaviest mode."""
-        return InState(self.running).source_load_a(self.chain.heaviest)
+        return InState(self.chosen).source_load_a(self.chain.heaviest)
 
     @cached_property
     def limits(self) -> list[Limit]:
         """Every ceiling on the charge current, lowest first."""
         found = [self._policy_limit, Limit("board", say("board"), self.charger.rated_a)]
-        if (most_a := self.running.chosen.charge_max_a) is not None:
+        if (most_a := self.chosen.charge_max_a) is not None:
             found.append(Limit("cell", say("cell maximum"), most_a))
         found.append(Limit("source", self.source_label, max(self.source_limit_a - self.source_load_a, 0.0)))
         if self.charger.theta_ja_c_per_w is not None:
             # Judged where the charge spends most of its time: at the middle of the curve.
-            headroom = self.build.source.volts - float(self.running.chosen.curve.at(0.5))
+            headroom = self.build.source.volts - float(self.chosen.curve.at(0.5))
             found.append(Limit("heat", say("heat inside"), self.burn_limit_w / max(headroom, 0.1)))
         if self.cable_limit_a is not None:
             found.append(Limit("cable", say("cable"), self.cable_limit_a))
@@ -103,18 +103,18 @@ class ChargeCurrent:
     def policy(self) -> Policy:
         """The policy in force: a used cell is charged gently, and so is one whose data sheet nobody has."""
         wanted = self.build.policy
-        unknown = wanted == "data_sheet" and self.running.chosen.charge_max_a is None
+        unknown = wanted == "data_sheet" and self.chosen.charge_max_a is None
         used = any(cell.origin == "salvaged" for cell in self.build.cells)
         return "gentle" if used or unknown else wanted
 
     @property
     def _policy_limit(self) -> Limit:
-        capacity_ah = self.running.chosen.capacity_ah
+        capacity_ah = self.chosen.capacity_ah
         if self.policy == "gentle":
             return Limit("policy", say("gentle, {rate}C", rate=bare(GENTLE_C)), GENTLE_C * capacity_ah)
         if self.policy == "label":
             return Limit("policy", say("label, {rate}C", rate=bare(LABEL_C)), LABEL_C * capacity_ah)
-        return Limit("policy", say("data sheet"), self.running.chosen.charge_max_a or 0.0)
+        return Limit("policy", say("data sheet"), self.chosen.charge_max_a or 0.0)
 
     @property
     def policy_a(self) -> float:
@@ -194,7 +194,7 @@ class GivenCurrent(ChargeCurrent):
 
     @cached_property
     def source_load_a(self) -> float:
-        return InState(self.running).source_load_a(self.chain.heaviest) if self._in_the_gadget else 0.0
+        return InState(self.chosen).source_load_a(self.chain.heaviest) if self._in_the_gadget else 0.0
 
     @cached_property
     def spread(self) -> resistors.CurrentSpread:

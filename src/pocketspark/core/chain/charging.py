@@ -5,11 +5,10 @@ from functools import cached_property
 
 import numpy as np
 
-from pocketspark.core.chain.chain import Chain
 from pocketspark.core.chain.charge_current import ChargeCurrent, GivenCurrent
 from pocketspark.core.chain.chosen_cell import ChosenCell
-from pocketspark.core.chain.running import Running
 from pocketspark.core.chain.states import InState
+from pocketspark.core.chosen.chosen_parts import ChosenParts
 from pocketspark.core.models import Board, Build, Cell, Charger
 from pocketspark.core.physics import heat
 from pocketspark.core.physics.charge_and_discharge import ChargerSetting, ChargeRun, charge
@@ -30,12 +29,12 @@ PAD_C_PER_W = 30.0
 class Charging:
     """One build on what charges it: `BoardCharging` on a board of ours, `GivenCharging` on a charger there is."""
 
-    running: Running
+    chosen: ChosenCell
     board: Board
 
     @cached_property
     def current(self) -> ChargeCurrent:
-        return ChargeCurrent(self.running, self.board)
+        return ChargeCurrent(self.chosen, self.board)
 
     @property
     def in_the_gadget(self) -> bool:
@@ -52,16 +51,12 @@ class Charging:
         return f"{self.chain.path}.boards.{self.board.id}.charger"
 
     @property
-    def chain(self) -> Chain:
-        return self.running.chain
-
-    @property
-    def chosen(self) -> ChosenCell:
-        return self.running.chosen
+    def chain(self) -> ChosenParts:
+        return self.chosen.chain
 
     @property
     def cell(self) -> Cell:
-        return self.running.cell
+        return self.chosen.cell
 
     @property
     def build(self) -> Build:
@@ -70,12 +65,12 @@ class Charging:
     @cached_property
     def states(self) -> InState:
         """The build to be asked for volts and amperes at its nodes."""
-        return InState(self.running, self.setting)
+        return InState(self.chosen, self.setting)
 
     @cached_property
     def load_while_charging(self) -> Draws:
         """What hangs on the charger's output meanwhile: the heaviest mode, or what the switched-off gadget draws."""
-        return InState(self.running).on_the_charger(self.chain.heaviest)
+        return InState(self.chosen).on_the_charger(self.chain.heaviest)
 
     @property
     def receiver_heat_w(self) -> float:
@@ -182,10 +177,10 @@ class GivenCharging(Charging):
 
     @cached_property
     def current(self) -> ChargeCurrent:
-        return GivenCurrent(self.running, self.board)
+        return GivenCurrent(self.chosen, self.board)
 
     @cached_property
     def load_while_charging(self) -> Draws:
         if self.in_the_gadget:
-            return InState(self.running).on_the_charger(self.chain.heaviest)
-        return ThroughRegulator(self.running.regulator_law, 0.0, None, 0.0)
+            return InState(self.chosen).on_the_charger(self.chain.heaviest)
+        return ThroughRegulator(self.chosen.regulator_law, 0.0, None, 0.0)

@@ -5,11 +5,14 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from pocketspark.core.chain.chain import Chain
-from pocketspark.core.models import Build, Cell, Protection
+from pocketspark.core.chosen.chosen_parts import ChosenParts
+from pocketspark.core.hookup.as_wired import AsWired, as_wired
+from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulators
+from pocketspark.core.models import Build, Cell, Protection, Regulator
 from pocketspark.core.models.gadget import Shell
 from pocketspark.core.physics.charge_and_discharge import CellGroup
 from pocketspark.core.physics.ocv import OcvCurve, curve_of
+from pocketspark.core.physics.regulators import RegulatorLaw, behind_diodes
 
 # Thin hook-up wire and joints between cell and regulator (common practice, no source).
 WIRES_OHM = 0.05
@@ -27,9 +30,9 @@ LEAST_OHM = 1e-6
 
 @dataclass(frozen=True)
 class ChosenCell:
-    """The cell of one build in its chain."""
+    """The cell of one build, among the other parts that were chosen for it."""
 
-    chain: Chain
+    chain: ChosenParts
     cell: Cell
 
     @property
@@ -100,10 +103,43 @@ class ChosenCell:
         """Wires and protections between cell and regulator."""
         return WIRES_OHM + sum(2 * protection.r_on_ohm for protection in self.protections_in_the_way)
 
+    # The way from it to the gadget ------------------------------------------------------------------------------
+
+    @cached_property
+    def as_wired(self) -> AsWired | None:
+        """What the maker's own wires make of it; None where the tool made them, or they lead nowhere."""
+        return as_wired(self.chain)
+
+    @property
+    def regulators_in_the_way(self) -> list[Regulator]:
+        """The regulators that the gadget is really fed through."""
+        wired = self.as_wired
+        return self.chain.regulators if wired is None or wired.through_regulator else []
+
+    @property
+    def regulator_in_the_way(self) -> Regulator:
+        """The last of them, whose output the gadget hangs on."""
+        return self.regulators_in_the_way[-1] if self.regulators_in_the_way else Regulator(name="none")
+
+    @property
+    def run_path_diodes(self) -> int:
+        """Diodes beside the regulator: as the maker's own wires have them, else as the plan has."""
+        return int(self._planned_diode) if self.as_wired is None else self.as_wired.diodes
+
+    @property
+    def _planned_diode(self) -> bool:
+        """Against an old charge path, or the cell's half of a selector."""
+        treatment = self.chain.gadget.existing_charging.treatment
+        return treatment == "diode" or self.chain.build.use_while_charging == "two_diodes"
+
+    @cached_property
+    def regulator_law(self) -> RegulatorLaw:
+        return behind_diodes(self.run_path_diodes, SCHOTTKY, law_of_regulators(self.regulators_in_the_way))
+
     @property
     def protections_in_the_way(self) -> list[Protection]:
         """Those that the gadget's current really passes: a board that own wires go round is not among them."""
-        wired = self.chain.as_wired
+        wired = self.as_wired
         if wired is None or wired.through_protection:
             return self.chain.protections
         return [self.cell.protection] if self.cell.protection else []

@@ -12,10 +12,9 @@ from functools import cached_property
 
 import numpy as np
 
-from pocketspark.core.chain.given_charger import own_charger_ends_v
-from pocketspark.core.chain.running import SCHOTTKY
 from pocketspark.core.chain.states import InState, State
-from pocketspark.core.kinds.regulators import LetsBack, back_through
+from pocketspark.core.chosen.given_charger import own_charger_ends_v
+from pocketspark.core.kinds.regulators import SCHOTTKY, LetsBack, back_through
 from pocketspark.core.models import Gadget, Mode, Regulator
 from pocketspark.core.physics.load import NO_LOAD, Load
 from pocketspark.core.physics.ocv import Floats, Numbers
@@ -58,14 +57,14 @@ def old_charger(gadget: Gadget) -> OldCharger | None:
 
 def in_the_old_jack(states: InState, ocv_v: float, mode: Mode | None) -> State:
     """The old adapter plugged in, the cell at this open-circuit voltage, the gadget off or in this mode."""
-    old, treatment = old_charger(states.running.gadget), states.running.gadget.existing_charging.treatment
+    old, treatment = old_charger(states.chosen.chain.gadget), states.chosen.chain.gadget.existing_charging.treatment
     alone = states.switched_off(ocv_v) if mode is None else states.runs(ocv_v, mode)
     alone = replace(alone, name="adapter in the old jack")
     if treatment == "moved" and old is not None and states.setting is not None:
         return replace(states.charges(ocv_v, mode, old.open_v), name=alone.name)
     if old is None or treatment in ("cut", "moved") or float(old.current(alone.gadget_v or 0.0)) == 0:
         return alone
-    load = states.running.chain.off_load if mode is None else states.running.chain.load_of(mode)
+    load = states.chosen.chain.off_load if mode is None else states.chosen.chain.load_of(mode)
     return _Terminals(states, alone, old, load, states.on_the_cell(mode), ocv_v).state()
 
 
@@ -94,20 +93,20 @@ class _Terminals:
 
     @property
     def _lets_back(self) -> LetsBack:
-        lets = back_through(self.states.running.chain.regulators_in_the_way)
+        lets = back_through(self.states.chosen.regulators_in_the_way)
         return "not" if self._is_blocked and (lets == "freely" or not self._regulator_a) else lets
 
     @property
     def _is_blocked(self) -> bool:
         """By a diode before the regulator, or by a switch there that is off."""
-        running = self.states.running
-        cut_off = self.on_cell.load is None and running.build.switch_place == "before_regulator"
-        return cut_off or running.run_path_diodes > 0
+        chosen = self.states.chosen
+        cut_off = self.on_cell.load is None and chosen.chain.build.switch_place == "before_regulator"
+        return cut_off or chosen.run_path_diodes > 0
 
     @property
     def _back_ohm(self) -> float:
-        regulators = self.states.running.chain.regulators_in_the_way
-        return self.states.running.chosen.all_ohm + sum(one.series_ohm or 0.0 for one in regulators)
+        regulators = self.states.chosen.regulators_in_the_way
+        return self.states.chosen.all_ohm + sum(one.series_ohm or 0.0 for one in regulators)
 
     @cached_property
     def _idle_a(self) -> float:
@@ -123,10 +122,10 @@ class _Terminals:
 
         What a regulator itself takes comes from there as well, through its body diode, once they stand high enough.
         """
-        running, from_cell_a = self.states.running, np.asarray(self._regulator_a - back_a)
-        at_cell_v = self.ocv_v - running.chosen.r_ohm * (self.on_cell.before_a + from_cell_a)
-        path_v = (self._back_ohm - running.chosen.r_ohm) * from_cell_a
-        diodes_v = running.run_path_diodes * junction_v(SCHOTTKY, np.maximum(from_cell_a, 0.0))
+        chosen, from_cell_a = self.states.chosen, np.asarray(self._regulator_a - back_a)
+        at_cell_v = self.ocv_v - chosen.r_ohm * (self.on_cell.before_a + from_cell_a)
+        path_v = (self._back_ohm - chosen.r_ohm) * from_cell_a
+        diodes_v = chosen.run_path_diodes * junction_v(SCHOTTKY, np.maximum(from_cell_a, 0.0))
         body_v = junction_v(BODY, back_a) if self._lets_back == "by_its_diode" else 0.0
         return np.asarray(at_cell_v - path_v - diodes_v + body_v)
 
@@ -165,7 +164,7 @@ class _Terminals:
 
     def _given(self, cell_side_a: Numbers) -> OperatingPoint:
         """Where the cell stands with the gadget's terminals at this current from its side."""
-        r_ohm, before_a = self.states.running.chosen.r_ohm, self.on_cell.before_a
+        r_ohm, before_a = self.states.chosen.r_ohm, self.on_cell.before_a
         given = Load(steady_a=cell_side_a)
         return self.on_cell.law.operating_point(self.ocv_v - r_ohm * before_a, r_ohm + self.on_cell.r_ohm, given)
 
@@ -173,7 +172,7 @@ class _Terminals:
         """None: what constant power the gadget asks for, adapter and cell together cannot carry."""
         gadget_a = float(self.load.current(gadget_v)) if gadget_v else 0.0
         source_a = float(self.old.current(gadget_v)) if gadget_v else 0.0
-        cell_v = self.ocv_v - self.states.running.chosen.r_ohm * cell_a
+        cell_v = self.ocv_v - self.states.chosen.r_ohm * cell_a
         return replace(
             self.alone, gadget_v=gadget_v, gadget_a=gadget_a, source_a=source_a, cell_a=cell_a, cell_v=cell_v
         )

@@ -5,9 +5,10 @@ from functools import cached_property
 
 import numpy as np
 
-from pocketspark.core.chain.chain import Chain
+from pocketspark.core.chain.charging import Charging
 from pocketspark.core.chain.chosen_cell import ChosenCell
-from pocketspark.core.kinds.regulators import kind_of, law_of_regulators
+from pocketspark.core.chosen.chosen_parts import ChosenParts
+from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.limits import DIM
 from pocketspark.core.models import Build, Cell, Gadget, Mode, Regulator
 from pocketspark.core.physics import stress
@@ -15,13 +16,10 @@ from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
 from pocketspark.core.physics.load import NO_LOAD, Load, or_zero, together
 from pocketspark.core.physics.ocv import Floats, Numbers
 from pocketspark.core.physics.primary import old_hours
-from pocketspark.core.physics.regulators import RegulatorLaw, behind_diodes
 from pocketspark.core.physics.whistle import bursts_hz
 
 # 2 to 3 % a month (from memory).
 SELF_DISCHARGE_PER_HOUR = 0.025 / (30.4 * 24)
-# A usual power Schottky, wherever this tool has to assume a diode (Is, N, Rs: common practice, no source).
-SCHOTTKY = Regulator(kind="diode", name="Schottky diode")
 # Of the run time, for each capacity an hour that flows: the slowest of the published cells named in charging.py fell
 # short by so much, the quickest by a quarter of it (PyBaMM, 0.1C to 2C).
 SLOW_PER_C = 0.05
@@ -110,9 +108,10 @@ class Running:
     """One build in use: each mode from full to its end, and the months switched off."""
 
     chosen: ChosenCell
+    charging: Charging | None = None  # where what charges it is known: how full the cell is then
 
     @property
-    def chain(self) -> Chain:
+    def chain(self) -> ChosenParts:
         return self.chosen.chain
 
     @property
@@ -127,25 +126,11 @@ class Running:
     def build(self) -> Build:
         return self.chain.build
 
-    @property
-    def run_path_diodes(self) -> int:
-        """Diodes beside the regulator: as the maker's own wires have them, else as the plan has."""
-        return int(self._planned_diode) if self.chain.as_wired is None else self.chain.as_wired.diodes
-
-    @property
-    def _planned_diode(self) -> bool:
-        """Against an old charge path, or the cell's half of a selector."""
-        return self.gadget.existing_charging.treatment == "diode" or self.build.use_while_charging == "two_diodes"
-
-    @cached_property
-    def regulator_law(self) -> RegulatorLaw:
-        return behind_diodes(self.run_path_diodes, SCHOTTKY, law_of_regulators(self.chain.regulators_in_the_way))
-
     def run_of(self, load: Load) -> Discharge:
         return discharge(
             self.chosen.group,
             self.chosen.path_ohm,
-            self.regulator_law,
+            self.chosen.regulator_law,
             load,
             v_run_min=self.chain.stops_at_v,
             cell_cuts=self.chosen.cuts,
@@ -155,7 +140,7 @@ class Running:
     @cached_property
     def starts_v(self) -> float:
         """At rest, where the charge really ended: at its end current a cell of some resistance is not full."""
-        full_v, charging = min(self.chosen.full_v, float(self.chosen.curve.volts[-1])), self.chain.charging
+        full_v, charging = min(self.chosen.full_v, float(self.chosen.curve.volts[-1])), self.charging
         if charging is None:
             return full_v
         load_a = float(charging.load_while_charging.current(charging.charger.float_v))
@@ -206,7 +191,7 @@ class Running:
 
     def gadget_v_at(self, ocv_v: float, load: Load) -> float:
         """Volts at the gadget under a load; 0 where the cell cannot carry it."""
-        return or_zero(self.regulator_law.operating_point(ocv_v, self.chosen.all_ohm, load).gadget_v)
+        return or_zero(self.chosen.regulator_law.operating_point(ocv_v, self.chosen.all_ohm, load).gadget_v)
 
     def light_at(self, gadget_v: float) -> float | None:
         """Share of the light it was made for: LEDs by their current, a filament by its volts. None: it is no lamp."""
@@ -239,7 +224,7 @@ class Running:
         if self.chain.heaviest is None:
             return 1.0
         load = self.chain.load_of(self.chain.heaviest)
-        ocv_v = float(self.regulator_law.ocv_for(volts, self.chosen.all_ohm, load))
+        ocv_v = float(self.chosen.regulator_law.ocv_for(volts, self.chosen.all_ohm, load))
         if not np.isfinite(ocv_v):
             return 1.0
         return float(np.clip(self.chosen.curve.soc_at(ocv_v), 0, 1))
@@ -263,7 +248,7 @@ class Running:
 
     def _cell_a_at_half(self, load: Load) -> float:
         at_half = float(self.chosen.curve.at(0.5))
-        return or_zero(self.regulator_law.operating_point(at_half, self.chosen.all_ohm, load).cell_a)
+        return or_zero(self.chosen.regulator_law.operating_point(at_half, self.chosen.all_ohm, load).cell_a)
 
     @property
     def _before_regulator_a(self) -> float:

@@ -9,9 +9,8 @@ from typing import Literal, NamedTuple
 
 import numpy as np
 
-from pocketspark.core.chain.chosen_cell import LEAST_OHM
-from pocketspark.core.chain.running import SCHOTTKY, Running
-from pocketspark.core.kinds.regulators import law_of_regulators
+from pocketspark.core.chain.chosen_cell import LEAST_OHM, ChosenCell
+from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulators
 from pocketspark.core.models import Mode
 from pocketspark.core.models.build import UseWhileCharging
 from pocketspark.core.physics.charge_and_discharge import SETTLED_A, ChargerSetting, charging_now
@@ -60,28 +59,28 @@ class Charged(NamedTuple):
 class InState:
     """One build, to be asked for its states. `setting`: its charger as it is set; None where none is chosen."""
 
-    running: Running
+    chosen: ChosenCell
     setting: ChargerSetting | None = None
 
     @property
     def _way(self) -> UseWhileCharging:
-        return self.running.build.use_while_charging
+        return self.chosen.chain.build.use_while_charging
 
     @property
     def before_a(self) -> float:
         """What hangs before the regulator and draws whether the gadget is on or off."""
-        gadget = self.running.gadget
+        gadget = self.chosen.chain.gadget
         return gadget.off_current_a if gadget.off_path == "before_regulator" else 0.0
 
     # Laws by which the gadget hangs on its supply --------------------------------------------------------------
 
     def on_the_cell(self, mode: Mode | None) -> ThroughRegulator:
         """The gadget in this mode, or off, as the cell's terminals see it: protection, wires and regulator between."""
-        return self._hanging(mode, self.running.chosen.path_ohm)
+        return self._hanging(mode, self.chosen.path_ohm)
 
     def _hanging(self, mode: Mode | None, path_ohm: float) -> ThroughRegulator:
-        chain = self.running.chain
-        law, place = self.running.regulator_law, self.running.build.switch_place
+        chain = self.chosen.chain
+        law, place = self.chosen.regulator_law, self.chosen.chain.build.switch_place
         if mode is None and place != "gadget":
             idle_a = chain.regulator.iq_off_a if place == "enable" else 0.0
             return ThroughRegulator(law, path_ohm, None, self.before_a + idle_a)
@@ -90,22 +89,22 @@ class InState:
 
     def on_the_5v(self, mode: Mode | None) -> ThroughRegulator:
         """The gadget in this mode as the charger board's 5 V sees it, where it is fed from there."""
-        inner = law_of_regulators(self.running.chain.regulators)
+        inner = law_of_regulators(self.chosen.chain.regulators)
         law: RegulatorLaw = BehindDiode(SCHOTTKY, inner) if self._way in THROUGH_A_DIODE else inner
-        load = self.running.chain.off_load if mode is None else self.running.chain.load_of(mode)
+        load = self.chosen.chain.off_load if mode is None else self.chosen.chain.load_of(mode)
         return ThroughRegulator(law, 0.0, load, self.before_a)
 
     def on_the_charger(self, mode: Mode | None) -> ThroughRegulator:
         """What hangs on the charger's output while it charges: leads and protection lie between that and the cell."""
         if self._way in FED_FROM_5V:
-            return ThroughRegulator(self.running.regulator_law, 0.0, None, 0.0)
+            return ThroughRegulator(self.chosen.regulator_law, 0.0, None, 0.0)
         return self._hanging(mode if self._way == "on_cell" else None, 0.0)
 
     def source_load_a(self, mode: Mode | None) -> float:
         """What the gadget takes from the 5 V by itself, beside the charger: nothing where it hangs on the cell."""
         if self._way not in FED_FROM_5V or mode is None:
             return 0.0
-        source = self.running.build.source
+        source = self.chosen.chain.build.source
         drawn = self.on_the_5v(mode)
         # Alone on its cable; with the charger beside it a converter takes a per cent or two more.
         point = drawn.law.operating_point(source.volts, source.r_cable_ohm, drawn.load or NO_LOAD)
@@ -115,7 +114,7 @@ class InState:
         """Volts at the gadget in its heaviest mode, the charger's output at these; None where it hangs elsewhere."""
         if self._way != "on_cell":
             return None
-        return self._gadget(self.on_the_charger(self.running.chain.heaviest), at_v)[0] or 0.0
+        return self._gadget(self.on_the_charger(self.chosen.chain.heaviest), at_v)[0] or 0.0
 
     # States ----------------------------------------------------------------------------------------------------
 
@@ -127,7 +126,7 @@ class InState:
         return self._from_cell("switched off", ocv_v, self.on_the_cell(None), None)
 
     def _from_cell(self, name: StateName, ocv_v: float, drawn: ThroughRegulator, mode: Mode | None) -> State:
-        r_ohm = self.running.chosen.r_ohm
+        r_ohm = self.chosen.r_ohm
         # What hangs before the regulator is small: its own drop over the cell is taken off first.
         at_v = ocv_v - r_ohm * drawn.before_a
         if drawn.load is None:
@@ -150,7 +149,7 @@ class InState:
 
         `beside_cell` hangs on the charger's output; `from_5v` on the board's 5 V, where anything does.
         """
-        chosen, r_cable_ohm = self.running.chosen, self.running.build.source.r_cable_ohm
+        chosen, r_cable_ohm = self.chosen, self.chosen.chain.build.source.r_cable_ohm
         all_ohm = max(chosen.all_ohm, LEAST_OHM)
         beside_a: Numbers = 0.0
         for _ in range(_ROUNDS):
@@ -173,7 +172,7 @@ class InState:
         """
         assert self.setting is not None
         name: StateName = "charging, off" if mode is None else "charging, in use"
-        source = self.running.build.source
+        source = self.chosen.chain.build.source
         used = None if self._way == "off" else mode
         beside_cell = self.on_the_charger(used)
         from_5v = self.on_the_5v(used) if self._way in FED_FROM_5V else None
@@ -185,7 +184,7 @@ class InState:
     def without_cell(self, mode: Mode | None) -> State:
         """Plugged in with no cell there: the charger holds its end voltage on the empty pads, as far as it can give."""
         assert self.setting is not None
-        source = self.running.build.source
+        source = self.chosen.chain.build.source
         used = None if self._way == "off" else mode
         if self._way in FED_FROM_5V:
             drawn = self.on_the_5v(used)

@@ -1,6 +1,5 @@
 """The build as wired, solved in all its states at once: what flows and what stands where, in the worst corner."""
 
-from pocketspark.core.chain.needs import VIEWS
 from pocketspark.core.circuit.corners import (
     BUT_COLD,
     EVERY_FEED,
@@ -14,8 +13,6 @@ from pocketspark.core.circuit.corners import (
 )
 from pocketspark.core.circuit.solving import circuit_of
 from pocketspark.core.circuit.uses import Use, UseKind
-
-VIEWS[Circuit] = lambda chain: circuit_of(chain.running) if chain.running else None
 
 __all__ = [
     "BUT_COLD",

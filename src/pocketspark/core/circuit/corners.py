@@ -7,7 +7,7 @@ from typing import Literal
 
 import numpy as np
 
-from pocketspark.core.chain import Chain, Running
+from pocketspark.core.chain import ChosenParts, Running
 from pocketspark.core.circuit.uses import Use, UseKind
 from pocketspark.core.physics.ocv import Floats
 
@@ -79,7 +79,7 @@ class Circuit:
     solved: tuple[Solved, ...]
 
     @property
-    def chain(self) -> Chain:
+    def chain(self) -> ChosenParts:
         return self.running.chain
 
     def worst(

@@ -27,7 +27,7 @@ def regulator_heats(running: Running) -> list[RegulatorHeat]:
     circuit = circuit_of(running)
     around = surroundings_of(running.gadget.shell)
     heats = []
-    for number, regulator in enumerate(running.chain.regulators_in_the_way):
+    for number, regulator in enumerate(running.chosen.regulators_in_the_way):
         worst = circuit.worst(f"regulator{number}_w", uses=("mode",))
         if worst is None:
             continue

@@ -7,11 +7,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from pocketspark.core.chain import Charging, Running
-from pocketspark.core.chain.running import SCHOTTKY
 from pocketspark.core.chain.states import FED_FROM_5V, THROUGH_A_DIODE, InState
 from pocketspark.core.circuit.corners import TOLERANCES, Circuit, Feed, Solved
 from pocketspark.core.circuit.uses import Use, uses_of
-from pocketspark.core.kinds.regulators import law_of_regulators
+from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulators
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.charge_and_discharge import ChargerSetting
 from pocketspark.core.physics.load import NO_LOAD, Load, stacked
@@ -30,12 +29,12 @@ def circuit_of(running: Running) -> Circuit:
 
 
 def _solve(running: Running) -> Circuit:
-    uses, charging = uses_of(running.chain), running.chain.charging
+    uses, charging = uses_of(running.chain), running.charging
     rest_v = tuple(np.linspace(running.cell.facts.empty_v, running.chosen.full_v, CHARGES).tolist())
     solved = [_unplugged(running, uses, rest_v)]
     if charging is not None and charging.in_the_gadget:
         used = uses[:1] if running.build.use_while_charging == "off" else uses
-        solved += [_plugged_in(charging, used, rest_v), _without_cell(charging, used)]
+        solved += [_plugged_in(running, charging, used, rest_v), _without_cell(running, charging, used)]
     return Circuit(running, tuple(solved))
 
 
@@ -52,8 +51,8 @@ def _unplugged(running: Running, uses: tuple[Use, ...], rest_v: tuple[float, ...
     return Solved("unplugged", uses, rest_v, ("nominal",), found)
 
 
-def _plugged_in(charging: Charging, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:
-    running, states = charging.running, charging.states
+def _plugged_in(running: Running, charging: Charging, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:
+    states = charging.states
     source_v, setting = _at_tolerance(charging)
     hanging, on_5v = _while_plugged_in(running, uses)
     beside_cell = states.on_the_charger(None) if on_5v else hanging
@@ -72,10 +71,10 @@ def _plugged_in(charging: Charging, uses: tuple[Use, ...], rest_v: tuple[float, 
     return Solved("plugged in", uses, rest_v, TOLERANCES, found)
 
 
-def _without_cell(charging: Charging, uses: tuple[Use, ...]) -> Solved:
+def _without_cell(running: Running, charging: Charging, uses: tuple[Use, ...]) -> Solved:
     """The gadget hangs on the 5 V; or the charger holds its end voltage on the empty pads, as far as it can give."""
     source_v, setting = _at_tolerance(charging)
-    hanging, on_5v = _while_plugged_in(charging.running, uses)
+    hanging, on_5v = _while_plugged_in(running, uses)
     feed: Feed = "plugged in, no cell"
     if on_5v:
         settled = hanging.settled(source_v, charging.build.source.r_cable_ohm)
@@ -187,12 +186,12 @@ def _in_the_row(
 
 def _behind(running: Running, uses: Sequence[Use]) -> WayToGadget:
     """The way from the cell to the gadget."""
-    asleep = InState(running).on_the_cell(None)
+    asleep = InState(running.chosen).on_the_cell(None)
     is_off = np.array([use.load is None for use in uses])[:, None, None]
-    before_a = InState(running).before_a
+    before_a = InState(running.chosen).before_a
     return WayToGadget(
-        running.chain.regulators_in_the_way,
-        running.run_path_diodes,
+        running.chosen.regulators_in_the_way,
+        running.chosen.run_path_diodes,
         stacked([use.load or NO_LOAD for use in uses], axes=2),
         is_off,
         asleep.before_a - before_a if asleep.load is None else 0.0,

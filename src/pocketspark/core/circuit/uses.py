@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from pocketspark.core.chain import Chain
+from pocketspark.core.chain import ChosenParts
 from pocketspark.core.models import Mode
 from pocketspark.core.physics.load import Load
 
@@ -34,16 +34,16 @@ class Use:
         return self.mode.most_a if self.mode else 0.0
 
 
-def uses_of(chain: Chain) -> tuple[Use, ...]:
+def uses_of(chain: ChosenParts) -> tuple[Use, ...]:
     """Every use of this build's gadget, asleep first."""
     return (_asleep(chain), *(use for mode in chain.gadget.modes if mode.most_a > 0 for use in _of_mode(chain, mode)))
 
 
-def _asleep(chain: Chain) -> Use:
+def _asleep(chain: ChosenParts) -> Use:
     return Use("asleep", None, chain.off_load if chain.build.switch_place == "gadget" else None)
 
 
-def _of_mode(chain: Chain, mode: Mode) -> list[Use]:
+def _of_mode(chain: ChosenParts, mode: Mode) -> list[Use]:
     uses = [Use("mode", mode, chain.load_of(mode))] if mode.current_a > 0 else []
     if mode.most_a > mode.current_a:
         lasts_s = USUAL_PEAK_S if mode.peak_s is None else mode.peak_s

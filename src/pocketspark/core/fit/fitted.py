@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.chain.needs import VIEWS
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.placing import fit_of
 
@@ -27,6 +26,3 @@ def fitted_build(chain: Chain) -> FittedBuild | None:
         return None
     answer = fit_of(chain.project, chain.build_number)
     return None if answer is None else FittedBuild(chain, answer)
-
-
-VIEWS[FittedBuild] = fitted_build

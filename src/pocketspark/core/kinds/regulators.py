@@ -20,7 +20,6 @@ _ALWAYS = ("rated_a", "v_in_max")
 _SETTABLE = ("v_set", *_ALWAYS, "iq_a", "has_enable", "iq_off_a")
 _CONVERTER = (*_SETTABLE, "efficiency", "v_in_min", "fixed_loss_w", "input_ohm", "auto_off_a")
 
-
 # Freely; by the diode that lies across its transistor; or not at all.
 LetsBack = Literal["freely", "by_its_diode", "not"]
 
@@ -206,6 +205,8 @@ KINDS: Mapping[str, RegulatorKind] = {
     )
 }
 REGULATORS.update(KINDS)
+# A usual power Schottky, wherever this tool has to assume a diode (Is, N, Rs: common practice, no source).
+SCHOTTKY = Regulator(kind="diode", name="Schottky diode")
 
 
 def kind_of(regulator: Regulator) -> RegulatorKind:

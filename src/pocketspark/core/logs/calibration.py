@@ -161,7 +161,7 @@ def _current_behind(running: Running, mode: Mode, cell_v: float, cell_a: float) 
 
     def drawn_a(current_a: float) -> float:
         load = running.chain.load_of(mode, current_a)
-        drawn = float(running.regulator_law.operating_point(cell_v, running.chosen.path_ohm, load).cell_a)
+        drawn = float(running.chosen.regulator_law.operating_point(cell_v, running.chosen.path_ohm, load).cell_a)
         return math.inf if math.isnan(drawn) else drawn  # NaN: the source cannot carry it
 
     low, high = mode.current_a / _FACTOR, mode.current_a * _FACTOR

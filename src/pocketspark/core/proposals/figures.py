@@ -12,10 +12,10 @@ import numpy as np
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.parts import parts_of
 from pocketspark.core.fit.styles import BOX_CLEARANCE_MM
+from pocketspark.core.hookup.hookup import made_wires
 from pocketspark.core.limits import DIM
 from pocketspark.core.models import Build
 from pocketspark.core.physics.ocv import Floats, Numbers
-from pocketspark.core.wiring.hookup import made_wires
 
 # Steps that are noticed (common practice, no source): half a unit of money, a quarter of an hour on the charger.
 PRICE_STEP, FULL_STEP_H = 0.5, 0.25

@@ -97,7 +97,7 @@ def assess(project: Project, build: int = 0) -> Assessment:
         charging=_charging(charging) if charging else None,
         run=_run(running) if running else None,
         gadget_v=GadgetVolts(max=running.gadget_v_max, min=running.gadget_v_min) if running else None,
-        payback=payback_of(running, stopped=any(f.level == "stop" for f in findings)) if running else None,
+        payback=payback_of(chain, stopped=any(f.level == "stop" for f in findings)) if running else None,
         cautions=CAUTIONS,
     )
 
@@ -343,7 +343,7 @@ def _loudness(running: Running, run: ModeRun) -> LoudnessSummary | None:
 
 
 def _whistle(running: Running, run: ModeRun) -> WhistleSummary | None:
-    bursts = bursts_of(running.chain.regulator_in_the_way, run.load)
+    bursts = bursts_of(running.chosen.regulator_in_the_way, run.load)
     if bursts is None or running.gadget.sound in (None, "none"):
         return None
     return WhistleSummary(bursts=bursts, is_heard=is_heard(bursts))

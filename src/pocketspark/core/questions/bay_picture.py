@@ -6,13 +6,13 @@ from typing import cast, get_args
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
 from pocketspark.core.photo import BayCorners, Line
 from pocketspark.core.photo_plane import BayPlane, WallSide, traced_box, traced_wall
-from pocketspark.core.wiring.hookup import hook_up
 from pocketspark.core.wiring.laid import laid_wires
 
 Spot = tuple[float, ...]

@@ -3,13 +3,13 @@
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.standing import TAPE_MM
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.message import Value, all_of, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import CELL_LEADS
 from pocketspark.core.models.small_part import SMALL_PARTS
 from pocketspark.core.units.figures import Figure, exact_percent, fixed, millimetres, ohms
 from pocketspark.core.wiring.cutlist import cut_list, gauge
-from pocketspark.core.wiring.hookup import hook_up
 
 # Quantity, part, remark.
 BillRow = tuple[int, Value, Value]

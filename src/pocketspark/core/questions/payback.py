@@ -75,12 +75,14 @@ class Payback(Model):
     reason: Message
 
 
-def payback_of(running: Running, *, stopped: bool = False) -> Payback:
+def payback_of(chain: Chain, *, stopped: bool = False) -> Payback:
     """Add it all up. `stopped`: something stops this build, so that it earns nothing back.
 
     The bench hours are the maker's own, else those of the build's steps: one figure wherever it stands.
+    Raises MissingPart before a cell is chosen.
     """
-    chain, cell = running.chain, running.cell
+    running = chain.required_running()
+    cell = running.cell
     supply, costs = chain.gadget.supply, chain.project.costs
     energy_wh = running.chosen.capacity_ah * cell.facts.nominal_v
     original_wh = supply.capacity_ah * supply.working_v

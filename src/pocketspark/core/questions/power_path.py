@@ -177,8 +177,8 @@ def _states(chain: Chain) -> Iterator[PathState]:
 
 def _of_state(circuit: Circuit, label: Message, corner: Corner) -> PathState:
     at = circuit.in_corner(corner)
-    charging, chain = corner.feed == "plugged in", circuit.chain
-    first = "regulator0" if chain.regulators_in_the_way else "gadget"
+    charging = corner.feed == "plugged in"
+    first = "regulator0" if circuit.running.chosen.regulators_in_the_way else "gadget"
     entry = ("regulator0_in_v", "regulator0_in_a") if first == "regulator0" else ("gadget_v", "gadget_a")
     into_cell = charging and at["cell_in_a"] > at["cell_out_a"]
     links = (

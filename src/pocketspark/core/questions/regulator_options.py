@@ -73,8 +73,9 @@ def _rank(board: Board | None, option: RegulatorOption) -> tuple[int, bool, floa
 
 
 def _option(project: Project, build: int, board: Board | None) -> RegulatorOption:
-    running = Chain(_with_regulator(project, build, board), build).required_running()
-    findings = findings_of(running.chain, ABOUT_REGULATORS)
+    chain = Chain(_with_regulator(project, build, board), build)
+    running = chain.required_running()
+    findings = findings_of(chain, ABOUT_REGULATORS)
     most_used = running.most_used
     level = worst(finding.level for finding in findings)
     curve = _curve(running)
@@ -131,7 +132,7 @@ def _heat_w(running: Running) -> float:
     if heaviest is None or running.chain.regulator.kind == "none":
         return 0.0
     load = heaviest.load
-    point = running.regulator_law.operating_point(chosen.full_v, chosen.all_ohm, load)
+    point = running.chosen.regulator_law.operating_point(chosen.full_v, chosen.all_ohm, load)
     cell_a, gadget_v = float(point.cell_a), float(point.gadget_v)
     heat = (chosen.full_v - chosen.all_ohm * cell_a) * cell_a - gadget_v * float(load.current(gadget_v))
     return max(heat, 0.0) if np.isfinite(heat) else 0.0
@@ -148,6 +149,6 @@ def _curve(running: Running) -> tuple[float, ...]:
     if running.heaviest_run is None:
         return ()
     ocv_v = running.chosen.curve.at(np.linspace(1, 0, CURVE_POINTS))
-    point = running.regulator_law.operating_point(ocv_v, running.chosen.all_ohm, running.heaviest_run.load)
+    point = running.chosen.regulator_law.operating_point(ocv_v, running.chosen.all_ohm, running.heaviest_run.load)
     gadget_v = point.gadget_v
     return tuple(np.nan_to_num(np.broadcast_to(gadget_v, ocv_v.shape)).round(3).tolist())

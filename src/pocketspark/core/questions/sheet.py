@@ -8,6 +8,7 @@ from pocketspark.core.finding import Finding, Level
 from pocketspark.core.fit.answer import FitAnswer, Placement
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.openings import Opening
+from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.message import NOTHING, Message, Value, row_of, say, verbatim
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
@@ -32,7 +33,6 @@ from pocketspark.core.units.figures import (
     volts,
 )
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
-from pocketspark.core.wiring.hookup import hook_up
 
 PRACTICE = say("PRACTICE: nothing was soldered for this, and its readings can be simulated.")
 

@@ -28,7 +28,7 @@ def _switch(circuit: Circuit) -> Iterator[Bound]:
     build, path = circuit.running.build, f"{circuit.chain.path}.switch_a"
     usual = build.switch_a is None
     limit = USUAL_SWITCH_A if build.switch_a is None else build.switch_a
-    before = "regulator0_in_a" if circuit.chain.regulators_in_the_way else "gadget_a"
+    before = "regulator0_in_a" if circuit.running.chosen.regulators_in_the_way else "gadget_a"
     if build.switch_place == "before_regulator" and circuit.chain.regulators:
         yield Bound(limit, MAIN_SWITCH, usual, before, (path,))
     elif build.switch_place == "gadget" and build.switch_a is not None:

@@ -13,7 +13,7 @@ from pocketspark.core.units.figures import Figure, volts
 
 def _each(circuit: Circuit) -> Iterator[tuple[str, Regulator]]:
     """Each with the name under which the circuit has its quantities."""
-    for number, regulator in enumerate(circuit.chain.regulators_in_the_way):
+    for number, regulator in enumerate(circuit.running.chosen.regulators_in_the_way):
         yield f"regulator{number}", regulator
 
 

@@ -4,13 +4,13 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Protocol
 
-from pocketspark.core.chain import Chain
-from pocketspark.core.chain.needs import view_for, view_wanted
+from pocketspark.core.chain import Chain, ChosenParts
 from pocketspark.core.finding import GRAVITY, Finding, Judgement, Level, Node, Remedy
 from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.message import NOTHING, Message
 from pocketspark.core.models.project import Edit
 from pocketspark.core.units.figures import Figure
+from pocketspark.core.views import view_for, view_wanted
 
 # Which link of the chain a finding is about, where its rule does not say.
 _NODES: Mapping[str, Node] = {
@@ -125,9 +125,9 @@ def remedy(label: Message, edits: Mapping[str, object]) -> Remedy:
     return Remedy(label=label, edits=tuple(Edit(path=path, value=value) for path, value in edits.items()))
 
 
-def helps(chain: Chain, given: Remedy, codes: Iterable[str]) -> bool:
+def helps(chain: ChosenParts, given: Remedy, codes: Iterable[str]) -> bool:
     """A remedy is judged before it is offered: does none of these rules stop the build that it makes?"""
-    if not chain.advises:
+    if isinstance(chain, Chain) and not chain.advises:
         return True
     changed = Chain(chain.project.apply(given.edits), chain.build_number, advises=False)
     return all(finding.level != "stop" for finding in findings_of(changed, codes))

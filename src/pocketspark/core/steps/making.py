@@ -6,12 +6,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.chain.needs import view_for
 from pocketspark.core.guide import GuideDrawing
 from pocketspark.core.message import Message
 from pocketspark.core.models.project import Edit
 from pocketspark.core.steps.model import Grade, Hold, Step
 from pocketspark.core.units.figures import Figure
+from pocketspark.core.views import view_for
 
 
 @dataclass(frozen=True)

@@ -1,1 +1,1 @@
-"""How it is joined: parts with their pads, the hook-up that follows from a build, its nets, and the cut list."""
+"""How it is joined at the bench: the drawing, the cut list, the order of soldering, and what a fault of it does."""

@@ -13,11 +13,11 @@ from pocketspark.core.fit.parts import boards_by_name
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.spaces import way_mm
 from pocketspark.core.fit.styles import place_of
+from pocketspark.core.hookup.hookup import HookUp
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
 from pocketspark.core.units.figures import ShownAmps, ShownVolts, ShownWholeMillimetres, significant
 from pocketspark.core.wiring.drawing import COLOURS, colours_of
-from pocketspark.core.wiring.hookup import HookUp
 from pocketspark.core.wiring.order import goes_to_a_cell, in_order, letters
 
 COPPER_OHM_M = 1.7241e-8  # IEC 60028, at 20 C

@@ -6,13 +6,13 @@ Tracks run above and below the row, so no wire crosses a part. Lengths are mm; y
 from collections.abc import Mapping, Sequence
 from typing import Literal
 
+from pocketspark.core.hookup.hookup import HookUp
+from pocketspark.core.hookup.nets import Nets, nets_of
+from pocketspark.core.hookup.wired_parts import WiredPart
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
-from pocketspark.core.wiring.hookup import HookUp
-from pocketspark.core.wiring.nets import Nets, nets_of
 from pocketspark.core.wiring.order import letters
 from pocketspark.core.wiring.pads import DrawnPad, drawn_pads, labels_mm
-from pocketspark.core.wiring.parts import WiredPart
 
 BETWEEN_MM, MARGIN_MM, TRACK_MM = 14.0, 8.0, 5.0
 # What a part is drawn as at least, and one that shows what it is known by.

@@ -10,10 +10,10 @@ from dataclasses import dataclass
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.allowances import CRADLE_SLACK_MM, WIRE_ROOM_MM
 from pocketspark.core.fit.answer import FitAnswer, Placement
+from pocketspark.core.hookup.hookup import HookUp
+from pocketspark.core.hookup.wired_parts import WiredPart
 from pocketspark.core.models.bay import Side
 from pocketspark.core.wiring.cutlist import CutWire, cut_list, parts_named
-from pocketspark.core.wiring.hookup import HookUp
-from pocketspark.core.wiring.parts import WiredPart
 
 Spot = tuple[float, float]
 _AS_LARGE_MM = 0.2

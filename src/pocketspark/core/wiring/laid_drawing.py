@@ -5,8 +5,8 @@ Lengths are mm from the bay's left and back; y grows downwards, so that the back
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.hookup.hookup import HookUp
 from pocketspark.core.models.model import Model
-from pocketspark.core.wiring.hookup import HookUp
 from pocketspark.core.wiring.laid import Spot, laid_wires
 
 

@@ -6,8 +6,8 @@ At the cell minus goes on first: while only one lead is on, no slip of the iron 
 from collections.abc import Mapping
 from string import ascii_uppercase
 
+from pocketspark.core.hookup.hookup import HookUp
 from pocketspark.core.models.wiring import Wire
-from pocketspark.core.wiring.hookup import HookUp
 
 
 def in_order(hookup: HookUp) -> list[Wire]:

@@ -6,8 +6,8 @@ Wires of a pad near an end leave the part there, and turn up or down beside it, 
 from dataclasses import dataclass
 from typing import Literal
 
+from pocketspark.core.hookup.wired_parts import WiredPart
 from pocketspark.core.models.model import Model
-from pocketspark.core.wiring.parts import WiredPart
 
 # Beside a part, for the lanes of its pads; from a pad to its label; from an end within which a label stays inside.
 LANES_MM, LANE_MM = 6.0, 3.0

@@ -4,23 +4,19 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from pocketspark.core.chain import Chain, Running
-from pocketspark.core.chain.needs import VIEWS
+from pocketspark.core.hookup.hookup import hook_up
+from pocketspark.core.hookup.nets import Nets, nets_of
+from pocketspark.core.hookup.wired_parts import Parts, Roles
 from pocketspark.core.models import Build, Gadget, Project
-from pocketspark.core.wiring.hookup import hook_up
-from pocketspark.core.wiring.nets import Nets, nets_of
-from pocketspark.core.wiring.parts import Parts, Roles
 
 
 @dataclass(frozen=True)
 class WiredBuild:
     """A build in use, and its nets as they stand, whoever made them."""
 
+    chain: Chain
     running: Running
     nets: Nets
-
-    @property
-    def chain(self) -> Chain:
-        return self.running.chain
 
     @property
     def parts(self) -> Parts:
@@ -33,7 +29,7 @@ class WiredBuild:
 
 def wired_build(chain: Chain) -> WiredBuild | None:
     """None before a cell is chosen: wires begin at its leads."""
-    return WiredBuild(chain.running, _nets(chain.gadget, chain.build)) if chain.running else None
+    return WiredBuild(chain, chain.running, _nets(chain.gadget, chain.build)) if chain.running else None
 
 
 @lru_cache(maxsize=64)
@@ -41,6 +37,3 @@ def _nets(gadget: Gadget, build: Build) -> Nets:
     """A dozen rules look at the same nets, which hang on nothing but gadget and build."""
     chain = Chain(Project(gadget=gadget, builds=(build,)), 0)
     return nets_of(hook_up(chain), build.wiring.case_touches)
-
-
-VIEWS[WiredBuild] = wired_build

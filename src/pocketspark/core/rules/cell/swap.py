@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from pocketspark.core.chain import Chain, ChosenCell, GivenCharging
+from pocketspark.core.chain import Chain, ChosenCell, ChosenParts, GivenCharging
 from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import SAME_V
 from pocketspark.core.message import say
@@ -74,7 +74,7 @@ def swap_class(chosen: ChosenCell) -> Iterator[Judgement]:
         )
 
 
-def _called(chain: Chain) -> str:
+def _called(chain: ChosenParts) -> str:
     """What the charger that is there is called in a sentence; "" where a board of ours charges."""
     if chain.build.who_charges == "external":
         return "external charger"

@@ -146,7 +146,7 @@ def _never_runs(running: Running, worst: ModeRun, guessed: bool) -> Judgement:
 )
 def two_regulators(running: Running) -> Iterator[Judgement]:
     """Regulators in a row are computed as they stand: the last sets the gadget's volts, and each burns its share."""
-    regulators = running.chain.regulators_in_the_way
+    regulators = running.chosen.regulators_in_the_way
     if len(regulators) < 2 or not running.gadget.modes:
         return
     gets = volts(running.gadget_v_max)
@@ -173,7 +173,7 @@ def two_regulators(running: Running) -> Iterator[Judgement]:
 )
 def regulator_starved(circuit: Circuit) -> Iterator[Judgement]:
     """A converter needs its least input volts: from a full cell to work at all, and plugged in too."""
-    for number, regulator in enumerate(circuit.chain.regulators_in_the_way):
+    for number, regulator in enumerate(circuit.running.chosen.regulators_in_the_way):
         if not kind_of(regulator).switches:
             continue
         needs, quantity = volts(regulator.v_in_min), f"regulator{number}_in_v"

@@ -109,17 +109,17 @@ def _past_full(chain: Chain, full: Figure) -> tuple[str, Message]:
     """What an old adapter does to the full cell, as the composed circuit has it: the template, and how that comes."""
     if chain.running is None:
         return PAST_FULL, say("It was made for NiMH or NiCd cells, or for none.")
-    plugged = in_the_old_jack(InState(chain.running), full.value, None)
+    plugged = in_the_old_jack(InState(chain.running.chosen), full.value, None)
     if plugged.cell_a < 0:
         return PAST_FULL, say(
             "With its adapter plugged in, {cell_a} flows into the full cell, and nothing stops it.",
             cell_a=amps(-plugged.cell_a),
         )
-    kind = kind_of(chain.regulator_in_the_way)
-    if back_through(chain.regulators_in_the_way) == "not" or chain.running.run_path_diodes:
+    kind = kind_of(chain.running.chosen.regulator_in_the_way)
+    if back_through(chain.running.chosen.regulators_in_the_way) == "not" or chain.running.chosen.run_path_diodes:
         return STILL_FEEDS, say(
             "A {between} lets nothing back to the cell as a rule. It has not been tried with this one.",
-            between="diode" if chain.running.run_path_diodes else kind.label,
+            between="diode" if chain.running.chosen.run_path_diodes else kind.label,
         )
     return PAST_FULL, say(
         "An adapter of {gadget_v} does not, but the next one that fits the jack will.",
@@ -148,7 +148,7 @@ def old_adapter_unclamped(running: Running) -> Iterator[Judgement]:
             subjects=(path,),
         )
         return
-    plugged = in_the_old_jack(InState(running), running.chosen.full_v, None)
+    plugged = in_the_old_jack(InState(running.chosen), running.chosen.full_v, None)
     gets, bears = volts(plugged.gadget_v or 0.0), volts(window.v_abs_max)
     facts: Facts = {"figure": gets, "limit": bears, "rests_on": ("gadget.window.v_abs_max", path)}
     if gets.value <= bears.value + SAME_V:

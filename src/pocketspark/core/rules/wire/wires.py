@@ -116,7 +116,7 @@ def thin(wired: WiredBuild) -> Iterator[Judgement]:
 )
 def own_computed(wired: WiredBuild) -> Iterator[Judgement]:
     """The numbers follow the maker's own wires where those differ, and say so where they cannot."""
-    chain, own = wired.chain, wired.chain.as_wired
+    chain, own = wired.chain, wired.running.chosen.as_wired
     if chain.build.wiring.wires is None:
         return
     if own is None:

@@ -1,23 +1,26 @@
 """What a rule or a step needs of a build is said by the type of its parameter; it is asked only where that is there."""
 
 import inspect
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import cache
 from typing import Any, get_type_hints
 
-from pocketspark.core.chain.chain import Chain
-from pocketspark.core.chain.charging import BoardCharging, Charging, GivenCharging
-from pocketspark.core.chain.chosen_cell import ChosenCell
-from pocketspark.core.chain.running import Running
+from pocketspark.core.chain import BoardCharging, Chain, Charging, ChosenCell, GivenCharging, Running
+from pocketspark.core.circuit import Circuit, circuit_of
+from pocketspark.core.fit.fitted import FittedBuild, fitted_build
+from pocketspark.core.wiring.wired import WiredBuild, wired_build
 
 # How each view of a build is got from its chain; None where a part of it is not chosen yet.
-VIEWS: dict[type, Callable[[Chain], Any]] = {
+VIEWS: Mapping[type, Callable[[Chain], Any]] = {
     Chain: lambda chain: chain,
     ChosenCell: lambda chain: chain.chosen_cell,
     Running: lambda chain: chain.running,
     Charging: lambda chain: chain.charging,
     BoardCharging: lambda chain: chain.board_charging,
     GivenCharging: lambda chain: chain.charging if isinstance(chain.charging, GivenCharging) else None,
+    Circuit: lambda chain: circuit_of(chain.running) if chain.running else None,
+    WiredBuild: wired_build,
+    FittedBuild: fitted_build,
 }
 
 

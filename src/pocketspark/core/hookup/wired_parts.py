@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
-from pocketspark.core.chain import Chain
+from pocketspark.core.chosen.chosen_parts import ChosenParts, MissingPart
 from pocketspark.core.kinds.board_features import PadRole, circuit_of, part_of, roles_of
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models import Board, Cell, Regulator
@@ -69,32 +69,33 @@ class Parts:
         return {part.pad(pad) for part in self.by_key.values() for pad in part.pads}
 
 
-def parts_of_chain(chain: Chain) -> Parts:
+def wired_parts(chosen: ChosenParts) -> Parts:
     """The parts that a build's wiring joins. Raises MissingPart before a cell is chosen."""
-    chain.required_running()
-    found: dict[str, WiredPart] = {"source": WiredPart("source", "source", chain.build.source.label, ("5V", "GND"))}
+    if chosen.build.cell is None:
+        raise MissingPart("cell")
+    found: dict[str, WiredPart] = {"source": WiredPart("source", "source", chosen.build.source.label, ("5V", "GND"))}
     cells = []
-    for number, cell in enumerate(chain.build.cells):
+    for number, cell in enumerate(chosen.build.cells):
         key = "cell" if number == 0 else f"cell{number + 1}"
         pads = ("+", "-", "T") if cell.thermistor_lead else ("+", "-")
         found[key] = WiredPart(key, "cell", cell.name, pads, size_mm=_cell_size(cell))
         cells.append(key)
     charger = protection = None
     regulators = []
-    for number, board in enumerate(chain.build.boards):
+    for number, board in enumerate(chosen.build.boards):
         key = _key(board, found, number)
         found[key] = _board(key, board)
         charger = charger or (key if board.charger else None)
         protection = protection or (key if board.protection and not board.charger else None)
         if board.regulator and not board.charger:
             regulators.append(key)
-    loose = chain.build.regulator
+    loose = chosen.build.regulator
     if loose and loose.kind != "none":
         key = "regulator" if "regulator" not in found else "regulator_after"
         found[key] = _regulator(key, loose.name, loose, (20.0, 12.0))
         regulators.append(key)
-    found["gadget"] = WiredPart("gadget", "gadget", chain.gadget.name, ("+", "-"), size_mm=(30.0, 20.0))
-    for extra in chain.build.wiring.extra:
+    found["gadget"] = WiredPart("gadget", "gadget", chosen.gadget.name, ("+", "-"), size_mm=(30.0, 20.0))
+    for extra in chosen.build.wiring.extra:
         found[extra.key] = _extra(extra.key, extra.kind, extra.name)
     return Parts(found, _roles(found, cells), charger, protection, tuple(regulators), tuple(cells))
 

@@ -2,10 +2,10 @@
 
 from dataclasses import dataclass, replace
 
-from pocketspark.core.chain import Chain
+from pocketspark.core.chosen.chosen_parts import ChosenParts
+from pocketspark.core.hookup.wired_parts import Parts, WiredPart, wired_parts
 from pocketspark.core.models.build import CHANGE_OVER_SWITCH, MAIN_SWITCH
 from pocketspark.core.models.wiring import ExtraPart, Wire
-from pocketspark.core.wiring.parts import Parts, WiredPart, parts_of_chain
 
 
 @dataclass(frozen=True)
@@ -17,23 +17,23 @@ class HookUp:
     own: bool
 
 
-def hook_up(chain: Chain) -> HookUp:
+def hook_up(chosen: ChosenParts) -> HookUp:
     """The wiring in force. Raises MissingPart before a cell is chosen."""
-    parts, _, wires = made_wires(chain)
-    own = chain.build.wiring.wires
+    parts, _, wires = made_wires(chosen)
+    own = chosen.build.wiring.wires
     if own is not None:
         known = parts.pads()
         wires = tuple(wire for wire in own if wire.start in known and wire.end in known)
     return HookUp(parts, wires, own is not None)
 
 
-def made_wires(chain: Chain) -> tuple[Parts, tuple[ExtraPart, ...], tuple[Wire, ...]]:
+def made_wires(chosen: ChosenParts) -> tuple[Parts, tuple[ExtraPart, ...], tuple[Wire, ...]]:
     """What the tool makes of the build: parts, the ones it had to add, and every wire."""
-    parts = parts_of_chain(chain)
+    parts = wired_parts(chosen)
     added: list[ExtraPart] = []
-    wires = [*_cells(parts), *_input(chain, parts), *_separate_protection(parts)]
+    wires = [*_cells(parts), *_input(chosen, parts), *_separate_protection(parts)]
     plus, minus = _supply_end(parts)
-    plus, more = _to_switch_and_regulator(chain, parts, plus, minus, added)
+    plus, more = _to_switch_and_regulator(chosen, parts, plus, minus, added)
     wires += more
     wires += _to_gadget(parts, plus, minus)
     by_key = dict(parts.by_key)
@@ -75,13 +75,13 @@ def _separate_protection(parts: Parts) -> list[Wire]:
     ]
 
 
-def _input(chain: Chain, parts: Parts) -> list[Wire]:
+def _input(chosen: ChosenParts, parts: Parts) -> list[Wire]:
     """5 V in: through the board's own socket it is there already."""
     if parts.charger is None:
         return []
-    board = chain.charger_boards[0]
-    socket = board.socket is not None and board.name not in chain.build.shell_off
-    there = chain.build.input.facts.on_board and socket
+    board = chosen.charger_boards[0]
+    socket = board.socket is not None and board.name not in chosen.build.shell_off
+    there = chosen.build.input.facts.on_board and socket
     return [
         _wire("source.5V", f"{parts.charger}.IN+", present=there),
         _wire("source.GND", f"{parts.charger}.IN-", present=there),
@@ -99,28 +99,28 @@ def _supply_end(parts: Parts) -> tuple[str, str]:
 
 
 def _to_switch_and_regulator(
-    chain: Chain, parts: Parts, plus: str, minus: str, added: list[ExtraPart]
+    chosen: ChosenParts, parts: Parts, plus: str, minus: str, added: list[ExtraPart]
 ) -> tuple[str, list[Wire]]:
     """From the protected plus through what stands before the gadget; returns where it comes out."""
     wires: list[Wire] = []
-    if chain.gadget.existing_charging.treatment == "diode":
+    if chosen.gadget.existing_charging.treatment == "diode":
         added.append(ExtraPart(key="block", kind="diode", name="blocking diode"))
         wires.append(_wire(plus, "block.A"))
         plus = "block.K"
-    if chain.build.use_while_charging == "two_diodes" and parts.charger is not None:
+    if chosen.build.use_while_charging == "two_diodes" and parts.charger is not None:
         added += [
             ExtraPart(key="d_cell", kind="diode", name="diode from the cell"),
             ExtraPart(key="d_five", kind="diode", name="diode from 5 V"),
         ]
         wires += [_wire(plus, "d_cell.A"), _wire(f"{parts.charger}.IN+", "d_five.A"), _wire("d_five.K", "d_cell.K")]
         plus = "d_cell.K"
-    elif chain.build.use_while_charging == "change_over" and parts.charger is not None:
+    elif chosen.build.use_while_charging == "change_over" and parts.charger is not None:
         added.append(ExtraPart(key="change_over", kind="switch", name=CHANGE_OVER_SWITCH))
         wires += [_wire(plus, "change_over.1"), _wire(f"{parts.charger}.IN+", "change_over.3")]
         plus = "change_over.2"
     if not parts.regulators:
         return plus, wires
-    if chain.build.switch_place == "before_regulator":
+    if chosen.build.switch_place == "before_regulator":
         added.append(ExtraPart(key="main", kind="switch", name=MAIN_SWITCH))
         wires.append(_wire(plus, "main.1"))
         plus = "main.2"

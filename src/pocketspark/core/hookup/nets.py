@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
-from pocketspark.core.wiring.hookup import HookUp
+from pocketspark.core.hookup.hookup import HookUp
 
 
 @dataclass(frozen=True)
