@@ -12,6 +12,7 @@ ANY_REGULATOR = [
     {"kind": "diode"},
     {"kind": "ldo", "v_set": 3.0, "iq_a": 2e-3, "drop_ohm": 1.5},
     {"kind": "buck", "v_set": 1.8, "input_ohm": 0.05, "iq_a": 1e-4},
+    {"kind": "buck", "v_set": 3.3, "drop_ohm": 0.4, "iq_a": 5e-5},
     {"kind": "boost", "v_set": 3.3, "iq_a": 1e-3},
     {"kind": "boost", "v_set": 9.0, "fixed_loss_w": 0.004, "input_ohm": 0.1, "iq_a": 1e-3},
     {"kind": "buck_boost", "v_set": 3.3, "input_ohm": 0.08, "iq_a": 5e-4},

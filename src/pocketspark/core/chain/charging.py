@@ -9,7 +9,7 @@ from pocketspark.core.chain.charge_current import ChargeCurrent, GivenCurrent
 from pocketspark.core.chain.chosen_cell import ChosenCell
 from pocketspark.core.chain.states import InState
 from pocketspark.core.chosen.chosen_parts import ChosenParts
-from pocketspark.core.models import Board, Build, Cell, Charger
+from pocketspark.core.models import Board, Build, Cell, Charger, Mode
 from pocketspark.core.physics import heat
 from pocketspark.core.physics.charge_and_discharge import ChargerSetting, ChargeRun, charge
 from pocketspark.core.physics.load import Draws
@@ -155,15 +155,16 @@ class Charging:
     def plugged_gadget_v(self, lightest: bool = True) -> float | None:
         """Volts at the gadget while plugged in; None where it is switched off meanwhile or nothing is known.
 
-        Lightest: the charge has ended, and the mode that draws least is used. Else the heaviest mode at the beginning.
+        Lightest: the charge has ended, and least is drawn, asleep or in a mode. Else the heaviest mode at the beginning.
         """
-        modes = self.chain.gadget.modes
+        modes: list[Mode | None] = [*self.chain.gadget.modes]
         if self.build.use_while_charging == "off" or not modes or not self.in_the_gadget:
             return None
-        if lightest:
-            mode = min(modes, key=lambda mode: mode.current_a)
-            return self.states.charges(self.charger.float_v, mode).gadget_v or 0.0
-        return self.states.charges(float(self.chosen.curve.at(0.05)), self.chain.heaviest).gadget_v or 0.0
+        if not lightest:
+            return self.states.charges(float(self.chosen.curve.at(0.05)), self.chain.heaviest).gadget_v or 0.0
+        # Where nothing flows asleep its own switch is open, and nothing gets behind it.
+        asleep = [None] if self.chain.off_load.steady_a else []
+        return max(self.states.charges(self.charger.float_v, mode).gadget_v or 0.0 for mode in [*modes, *asleep])
 
 
 @dataclass(frozen=True)

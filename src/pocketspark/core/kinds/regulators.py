@@ -152,17 +152,31 @@ class _Converter(RegulatorKind):
 
 
 @dataclass(frozen=True)
+class _StepDown(_Converter):
+    def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
+        """The same until its input is no longer above its setting: then it passes that, over its transistor."""
+        passed = f"V(conv) - {regulator.drop_ohm:.6g} * I(Vsense)"
+        held = f"min({regulator.v_set:.6g}, {passed})"
+        return _passing(super().spice(regulator, node, out), regulator, held, f"{passed} < {regulator.v_set:.6g}")
+
+
+@dataclass(frozen=True)
 class _StepUp(_Converter):
     def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
         """The same until its input, less the diode on the way, is above its setting: then it passes that."""
-        lines = super().spice(regulator, node, out)
         passed = f"V(conv) - {laws.PASS_THROUGH_V:.6g}"
-        converts = next(line for line in lines if line.startswith("Bconv")).split("I=", 1)[1]
-        passes = f"({passed} > {regulator.v_set:.6g})"
-        held = f"Bset x 0 V=max({regulator.v_set:.6g}, {passed})"
-        drawn = f"Bconv conv 0 I={passes} ? ({regulator.iq_a:.6g} + I(Vsense)) : ({converts})"
-        changed = {"Vset": held, "Bconv": drawn}
-        return [changed.get(line.split(" ", 1)[0], line) for line in lines]
+        held = f"max({regulator.v_set:.6g}, {passed})"
+        return _passing(super().spice(regulator, node, out), regulator, held, f"{passed} > {regulator.v_set:.6g}")
+
+
+def _passing(converter: Sequence[str], regulator: Regulator, held: str, passes: str) -> list[str]:
+    """A converter's lines changed: its output is `held` there, and where it `passes` its input it converts nothing."""
+    converts = next(line for line in converter if line.startswith("Bconv")).split("I=", 1)[1]
+    changed = {
+        "Vset": f"Bset x 0 V={held}",
+        "Bconv": f"Bconv conv 0 I=({passes}) ? ({regulator.iq_a:.6g} + I(Vsense)) : ({converts})",
+    }
+    return [changed.get(line.split(" ", 1)[0], line) for line in converter]
 
 
 _IN_LINE = Pads(("A", "K"), "A", "K", None, None)
@@ -190,7 +204,7 @@ KINDS: Mapping[str, RegulatorKind] = {
             0.9,
             lets_back="by_its_diode",
         ),
-        _Converter(
+        _StepDown(
             "buck",
             "buck",
             "steps down",

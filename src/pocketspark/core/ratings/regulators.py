@@ -54,7 +54,7 @@ _overloaded = partial(
 RATINGS = (
     _overloaded(
         bounds=_output,
-        uses=("mode", "peak"),
+        uses=("asleep", "mode", "peak"),
         over=_("The {part} is rated for {limit}, and {value} is drawn from it."),
         within=_("The {part} is rated for {limit}; {value} is drawn from it at most."),
     ),
@@ -80,7 +80,7 @@ RATINGS = (
         advice=say("Choose a converter whose switch can take more, or a lighter load."),
         quantity="",
         bounds=_switch,
-        uses=("mode", "peak"),
+        uses=("asleep", "mode", "peak"),
         over=_("The switch in the {part} can take {limit}, and {value} flows into it. Its output collapses."),
         within=_("The switch in the {part} can take {limit}; {value} flows into it at most."),
     ),
