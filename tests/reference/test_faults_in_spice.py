@@ -19,9 +19,6 @@ from pocketspark.core.models import Project
 from pocketspark.core.rules import findings_of
 
 BUILDS = 100 if FULL else 12
-import os
-
-BUILDS = int(os.environ.get("B", BUILDS))
 # Of what the simulator finds, what a part is rated for: too little by a third, by a tenth; enough; plenty.
 FAULTS, SOUND = (0.67, 0.9), (1.34, 2.0)
 FRONT_ENDS = ("regulator", "motor", "heater", "lamp", "led_resistor", "logic")

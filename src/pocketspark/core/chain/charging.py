@@ -155,7 +155,8 @@ class Charging:
     def plugged_gadget_v(self, lightest: bool = True) -> float | None:
         """Volts at the gadget while plugged in; None where it is switched off meanwhile or nothing is known.
 
-        Lightest: the charge has ended, and least is drawn, asleep or in a mode. Else the heaviest mode at the beginning.
+        Lightest: the charge has ended, and least is drawn, asleep or in a mode. Else the heaviest mode, at the
+        beginning.
         """
         modes: list[Mode | None] = [*self.chain.gadget.modes]
         if self.build.use_while_charging == "off" or not modes or not self.in_the_gadget:
