@@ -11,14 +11,20 @@ from pocketspark.core.chain import ChosenParts, Running
 from pocketspark.core.circuit.uses import Use, UseKind
 from pocketspark.core.physics.ocv import Floats
 
-Feed = Literal["unplugged", "plugged in", "plugged in, no cell"]
+Feed = Literal["unplugged", "plugged in", "plugged in, flat cell", "plugged in, no cell", "old adapter"]
 # The source and the charger as they are made for, or both at the high or the low end of what they may be.
 Tolerance = Literal["nominal", "high", "low"]
 TOLERANCES: tuple[Tolerance, ...] = ("nominal", "high", "low")
 EVERY_USE: tuple[UseKind, ...] = ("asleep", "mode", "peak", "cold filament", "stalled")
 # A cold filament is warm before anything else gets warm.
 BUT_COLD: tuple[UseKind, ...] = ("asleep", "mode", "peak", "stalled")
-EVERY_FEED: tuple[Feed, ...] = ("unplugged", "plugged in", "plugged in, no cell")
+EVERY_FEED: tuple[Feed, ...] = (
+    "unplugged",
+    "plugged in",
+    "plugged in, flat cell",
+    "plugged in, no cell",
+    "old adapter",
+)
 
 
 @dataclass(frozen=True)

@@ -22,6 +22,15 @@ _STATES: Mapping[tuple[UseKind, Feed], str] = {
         "While the filament of “{mode}” is cold, plugged in, with {rest_v} in the cell."
     ),
     ("cold filament", "plugged in, no cell"): _("While the filament of “{mode}” is cold, plugged in with no cell."),
+    ("asleep", "plugged in, flat cell"): _("Switched off and plugged in with a flat cell."),
+    ("mode", "plugged in, flat cell"): _("In “{mode}”, plugged in with a flat cell."),
+    ("peak", "plugged in, flat cell"): _("At the peak of “{mode}”, plugged in with a flat cell."),
+    ("cold filament", "plugged in, flat cell"): _(
+        "While the filament of “{mode}” is cold, plugged in with a flat cell."
+    ),
+    ("stalled", "plugged in, flat cell"): _("With the motor held fast, plugged in with a flat cell."),
+    ("asleep", "old adapter"): _("Switched off, with the old adapter in its jack and {rest_v} in the cell."),
+    ("mode", "old adapter"): _("In “{mode}”, with the old adapter in its jack and {rest_v} in the cell."),
     ("stalled", "unplugged"): _("With the motor held fast, and {rest_v} in the cell."),
     ("stalled", "plugged in"): _("With the motor held fast, plugged in, and {rest_v} in the cell."),
     ("stalled", "plugged in, no cell"): _("With the motor held fast, plugged in with no cell."),

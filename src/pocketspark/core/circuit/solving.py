@@ -1,13 +1,14 @@
 """Composes the build as wired from the laws of its parts, and solves all its states at once."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from pocketspark.core.chain import Charging, Running
-from pocketspark.core.chain.states import FED_FROM_5V, THROUGH_A_DIODE, InState
+from pocketspark.core.chain.old_charger import in_the_old_jack, old_charger
+from pocketspark.core.chain.states import FED_FROM_5V, THROUGH_A_DIODE, InState, State
 from pocketspark.core.circuit.corners import TOLERANCES, Circuit, Feed, Solved
 from pocketspark.core.circuit.uses import Use, uses_of
 from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulators
@@ -19,6 +20,10 @@ from pocketspark.core.physics.regulators import InARow, OperatingPoint, Regulato
 
 # Open-circuit voltages of the cell that are tried, from nearly empty to full.
 CHARGES = 6
+# So far under its pre-charge voltage a cell is flat: 2.5 V with most chargers (common practice, no source).
+FLAT_UNDER_V = 0.4
+# With these it is meant that the old adapter may be plugged in again; what else reaches the cell has its own rule.
+ADAPTER_STAYS = ("moved", "diode")
 # A 5 V port gives 4.75 to 5.25 V (USB 2.0, from memory).
 PORT_OFF = 0.05
 
@@ -34,11 +39,17 @@ def _solve(running: Running) -> Circuit:
     solved = [_unplugged(running, uses, rest_v)]
     if charging is not None and charging.in_the_gadget:
         used = uses[:1] if running.build.use_while_charging == "off" else uses
-        solved += [_plugged_in(running, charging, used, rest_v), _without_cell(running, charging, used)]
+        solved += [
+            _plugged_in(running, charging, used, rest_v),
+            _with_flat_cell(running, charging, used),
+            _without_cell(running, charging, used),
+        ]
+    if running.gadget.existing_charging.treatment in ADAPTER_STAYS and old_charger(running.gadget) is not None:
+        solved.append(_on_old_adapter(running, uses, (rest_v[0], rest_v[-1])))
     return Circuit(running, tuple(solved))
 
 
-# The three ways in which it is fed ---------------------------------------------------------------------------------
+# The ways in which it is fed --------------------------------------------------------------------------------------
 
 
 def _unplugged(running: Running, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:
@@ -69,6 +80,42 @@ def _plugged_in(running: Running, charging: Charging, uses: tuple[Use, ...], res
         **settled.quantities,
     }
     return Solved("plugged in", uses, rest_v, TOLERANCES, found)
+
+
+def _with_flat_cell(running: Running, charging: Charging, uses: tuple[Use, ...]) -> Solved:
+    """Under its pre-charge voltage. A gadget that gets less than it needs has stopped, and is in no such use."""
+    solved = _plugged_in(running, charging, uses, (max(charging.charger.precharge_v - FLAT_UNDER_V, 0.1),))
+    gadget_v, works_v = solved.quantities["gadget_v"], running.chain.stops_at_v
+    awake = np.array([use.kind != "asleep" for use in uses])[:, None, None]
+    stopped = awake & ~(gadget_v >= works_v)
+    found = {name: np.where(stopped, np.nan, of) for name, of in solved.quantities.items()}
+    return replace(solved, feed="plugged in, flat cell", quantities=found)
+
+
+def _on_old_adapter(running: Running, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:
+    """In its old jack, which was moved to the charger or leads to the terminals behind a diode."""
+    used = tuple(use for use in uses if use.kind in ("asleep", "mode"))
+    states = running.charging.states if running.charging else InState(running.chosen)
+    found = [[in_the_old_jack(states, rest, use.mode) for rest in rest_v] for use in used]
+
+    def each(what: Callable[[State], float | None]) -> Floats:
+        return np.array([[[np.nan if (of := what(state)) is None else of] for state in row] for row in found])
+
+    cell_a = each(lambda state: state.cell_a)
+    return Solved(
+        "old adapter",
+        used,
+        rest_v,
+        ("nominal",),
+        {
+            "cell_v": each(lambda state: state.cell_v),
+            "gadget_v": each(lambda state: state.gadget_v),
+            "gadget_a": each(lambda state: state.gadget_a),
+            "cell_out_a": np.maximum(cell_a, 0.0),
+            "cell_in_a": np.maximum(-cell_a, 0.0),
+            "cell_a": np.abs(cell_a),
+        },
+    )
 
 
 def _without_cell(running: Running, charging: Charging, uses: tuple[Use, ...]) -> Solved:

@@ -1,11 +1,11 @@
 """Power: what other volts do to what is behind the terminals."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 import numpy as np
 
 from pocketspark.core.chain import Running
-from pocketspark.core.circuit import Circuit, Corner
+from pocketspark.core.circuit import Circuit, Corner, Feed
 from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.limits import DIM, RESISTOR_W
@@ -49,7 +49,7 @@ def led(circuit: Circuit) -> Iterator[Judgement]:
         return
     led_v, design_v = gadget.led_forward_v, gadget.design_v
     lit_v, corner = _most_v(circuit)
-    plugged_in = corner is not None and corner.feed != "unplugged"
+    fed = "unplugged" if corner is None else corner.feed
     most, least = (percent(float(stress.led_share(v, design_v, led_v))) for v in (lit_v, running.gadget_v_min))
     seen = volts(lit_v)
     working = say(
@@ -62,9 +62,9 @@ def led(circuit: Circuit) -> Iterator[Judgement]:
     facts: Facts = {"figure": most, "working": working, "rests_on": ("gadget.behind.led_v",)}
     shares = {"most": most, "least": least}
     if most.value > LED_HARSH:
-        yield stop(say(_BURN[plugged_in], **shares), remedy=_dropping_resistor(running), **facts)
+        yield stop(say(_BURN.get(fed, _BURN["plugged in"]), **shares), remedy=_dropping_resistor(running), **facts)
     elif most.value > LED_BRIGHT:
-        yield caution(say(_HOT[plugged_in], **shares), remedy=_dropping_resistor(running), **facts)
+        yield caution(say(_HOT.get(fed, _HOT["plugged in"]), **shares), remedy=_dropping_resistor(running), **facts)
     else:
         yield fine(say(_LIT[least.value > 0], **shares), **facts)
 
@@ -89,15 +89,20 @@ def _input_over(circuit: Circuit, sentence: str) -> Iterator[Judgement]:
         )
 
 
-# With a full cell, or on the 5 V while it is plugged in.
-_BURN = (
-    _("With a full cell the LEDs get {most} of the current they were designed for. They burn out."),
-    _("Plugged in, the LEDs get {most} of the current they were designed for. They burn out."),
-)
-_HOT = (
-    _("With a full cell the LEDs run hot: they get {most} of the current they were designed for."),
-    _("Plugged in, the LEDs run hot: they get {most} of the current they were designed for."),
-)
+_BURN: Mapping[Feed, str] = {
+    "unplugged": _("With a full cell the LEDs get {most} of the current they were designed for. They burn out."),
+    "plugged in": _("Plugged in, the LEDs get {most} of the current they were designed for. They burn out."),
+    "old adapter": _(
+        "With the old adapter in its jack the LEDs get {most} of the current they were designed for. They burn out."
+    ),
+}
+_HOT: Mapping[Feed, str] = {
+    "unplugged": _("With a full cell the LEDs run hot: they get {most} of the current they were designed for."),
+    "plugged in": _("Plugged in, the LEDs run hot: they get {most} of the current they were designed for."),
+    "old adapter": _(
+        "With the old adapter in its jack the LEDs run hot: they get {most} of the current they were designed for."
+    ),
+}
 # Dark at the end of the charge, or not.
 _LIT = (
     _("The LEDs get {most} of the current they were designed for at first, and go dark at the end."),

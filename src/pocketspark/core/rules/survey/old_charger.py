@@ -2,9 +2,10 @@
 
 from collections.abc import Iterator
 
-from pocketspark.core.chain import Chain, Running
+from pocketspark.core.chain import Chain
 from pocketspark.core.chain.old_charger import in_the_old_jack
 from pocketspark.core.chain.states import InState
+from pocketspark.core.circuit import Circuit
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import back_through, kind_of
 from pocketspark.core.limits import SAME_V
@@ -135,9 +136,9 @@ def _past_full(chain: Chain, full: Figure) -> tuple[str, Message]:
     limits=say("the highest voltage the gadget survives"),
     advice=say("Use a regulated adapter of lower voltage, or cut the old path."),
 )
-def old_adapter_unclamped(running: Running) -> Iterator[Judgement]:
+def old_adapter_unclamped(circuit: Circuit) -> Iterator[Judgement]:
     """Behind a diode no battery holds the old adapter's volts down any more: they all stand at the gadget."""
-    chain, existing = running.chain, running.gadget.existing_charging
+    chain, existing = circuit.chain, circuit.chain.gadget.existing_charging
     if existing.kind in ("none", "lithium_charger") or existing.treatment != "diode":
         return
     path, window = "gadget.existing_charging.adapter_v", chain.window
@@ -148,13 +149,13 @@ def old_adapter_unclamped(running: Running) -> Iterator[Judgement]:
             subjects=(path,),
         )
         return
-    plugged = in_the_old_jack(InState(running.chosen), running.chosen.full_v, None)
-    gets, bears = volts(plugged.gadget_v or 0.0), volts(window.v_abs_max)
+    worst = circuit.worst("gadget_v", feeds=("old adapter",))
+    gets, bears = volts(worst.value if worst else 0.0), volts(window.v_abs_max)
     facts: Facts = {"figure": gets, "limit": bears, "rests_on": ("gadget.window.v_abs_max", path)}
     if gets.value <= bears.value + SAME_V:
         yield fine(
             say(
-                "With the old adapter plugged in, the gadget gets {gets}, over its limit of {limit}.",
+                "With the old adapter plugged in, the gadget gets {gets}; it survives {limit}.",
                 gets=gets,
                 limit=bears,
             ),
