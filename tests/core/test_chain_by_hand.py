@@ -7,9 +7,10 @@ from builders import CELL, CHARGER, PROTECTION, SIZE, board, plan
 from pocketspark.core.chain import WIRES_OHM, Chain
 from pocketspark.core.circuit import circuit_of
 from pocketspark.core.hookup.hookup import hook_up
+from pocketspark.core.kinds.wires import gauge_for, ohm_per_m
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge
 from pocketspark.core.physics.ocv import curve_of
-from pocketspark.core.wiring.cutlist import cut_list, gauge_for, ohm_per_m
+from pocketspark.core.wiring.cutlist import cut_list
 
 LIT = {"name": "lit", "current_a": 0.06, "hours_per_day": 3}
 # cell 90 mohm + protection 2 x 25 mohm + the wires between

@@ -11,8 +11,9 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.hookup.nets import nets_of
+from pocketspark.core.kinds.wires import diameter_mm, gauge, gauge_for, ohm_per_m
 from pocketspark.core.rules import RULES, findings_of
-from pocketspark.core.wiring.cutlist import cut_list, diameter_mm, gauge, gauge_for, ohm_per_m
+from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.drawing import draw
 from pocketspark.demo import demo_projects
 

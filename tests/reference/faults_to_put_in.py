@@ -86,7 +86,7 @@ def _switch(chain, states):
 def _seen_by_the_gadget(chain, states):
     """Asleep too, unless nothing flows then: its own switch is open, and nothing gets behind it."""
     asleep = chain.gadget.off_current_a and chain.gadget.off_path == "after_regulator"
-    return max(state.gadget_v for state in states if asleep or state.use != "asleep")
+    return max((state.gadget_v for state in states if asleep or state.use != "asleep"), default=None)
 
 
 def _of_the_only(kinds, what):

@@ -60,8 +60,17 @@ def _state_of(chain, netlist, rest_v, use):
         # Far below lies the stuck branch of a constant power, which is never meant.
         stuck = found and (found["v(cell)"] < rest_v / 2 or found["v(gadget)"] < 0.45 * _expected(chain, rest_v))
         if found and (use == "asleep" or not stuck):
-            return _state(chain, found, rest_v, use, before)
+            state = _state(chain, found, rest_v, use, before)
+            return None if _has_collapsed(chain, state) else state
     return None
+
+
+def _has_collapsed(chain, state):
+    """Below 1.5 V at its input the exported converter takes no more: it cannot carry its load, and restarts."""
+    first = next(iter(chain.regulators), None)
+    if first is None or not first.kind.startswith(("buck", "boost")):
+        return False
+    return state.before_regulator_v - first.input_ohm * state.before_regulator_a < 1.5
 
 
 def _expected(chain, rest_v):

@@ -3684,6 +3684,10 @@ export interface components {
              * @enum {string}
              */
             off_path: "after_regulator" | "before_regulator";
+            /** Capacitance F */
+            capacitance_f: number | null;
+            /** Wires Awg */
+            wires_awg: number | null;
             gauge: components["schemas"]["Gauge"] | null;
             /**
              * @default {

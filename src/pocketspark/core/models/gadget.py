@@ -10,6 +10,7 @@ from pocketspark.core.models.bay import Arrangement, Bay
 from pocketspark.core.models.model import (
     Amps,
     Celsius,
+    Farads,
     Hours,
     LongMillimetres,
     Model,
@@ -18,6 +19,7 @@ from pocketspark.core.models.model import (
     Seconds,
     Title,
     Volts,
+    WireGauge,
     named_rows,
     refusal,
 )
@@ -242,6 +244,8 @@ class Gadget(Model):
     modes: Annotated[tuple[Mode, ...], named_rows("mode"), Field(max_length=12)] = ()
     off_current_a: Amps = 0.0
     off_path: OffPath = "after_regulator"
+    capacitance_f: Farads | None = None  # across its terminals; None: not looked for
+    wires_awg: WireGauge | None = None  # of the thinnest wire from its terminals to its board; None: not looked at
     gauge: Gauge | None = None  # None: it has none
     existing_charging: ExistingCharging = ExistingCharging()
     second_supply: SecondSupply | None = None  # None: it has none

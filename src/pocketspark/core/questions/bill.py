@@ -4,12 +4,13 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.standing import TAPE_MM
 from pocketspark.core.hookup.hookup import hook_up
+from pocketspark.core.kinds.wires import gauge
 from pocketspark.core.message import Value, all_of, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import CELL_LEADS
 from pocketspark.core.models.small_part import SMALL_PARTS
 from pocketspark.core.units.figures import Figure, exact_percent, fixed, millimetres, ohms
-from pocketspark.core.wiring.cutlist import cut_list, gauge
+from pocketspark.core.wiring.cutlist import cut_list
 
 # Quantity, part, remark.
 BillRow = tuple[int, Value, Value]

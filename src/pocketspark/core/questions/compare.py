@@ -10,6 +10,7 @@ from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.picture import BayPicture, picture_of
 from pocketspark.core.hookup.hookup import hook_up
+from pocketspark.core.kinds.wires import gauge
 from pocketspark.core.message import NOTHING, Message, Value, _, as_message, once, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
@@ -17,7 +18,7 @@ from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment, RunCurve
 from pocketspark.core.rules.causes import together
 from pocketspark.core.units.figures import amp_hours, amps, celsius, days, fixed, hours, millimetres, ohms, volts
-from pocketspark.core.wiring.cutlist import CutWire, cut_list, gauge
+from pocketspark.core.wiring.cutlist import CutWire, cut_list
 
 Group = Literal["Numbers", "Fit", "Wiring", "Cautions"]
 UNKNOWN = say("–")

@@ -4,6 +4,7 @@ from collections.abc import Iterator, Mapping
 
 from pocketspark.core.circuit import Circuit
 from pocketspark.core.finding import Remedy
+from pocketspark.core.kinds.wires import carries_a, gauge
 from pocketspark.core.message import _, say
 from pocketspark.core.models.build import CHANGE_OVER_SWITCH, MAIN_SWITCH, CellLead
 from pocketspark.core.models.project import Edit
@@ -47,6 +48,12 @@ def _contacts(circuit: Circuit) -> Iterator[Bound]:
 def _fuse(circuit: Circuit) -> Iterator[Bound]:
     if (holds_a := circuit.running.build.fuse_a) is not None:
         yield Bound(holds_a, rests_on=(f"{circuit.chain.path}.fuse_a",))
+
+
+def _wires(circuit: Circuit) -> Iterator[Bound]:
+    awg = circuit.chain.gadget.wires_awg
+    if awg is not None:
+        yield Bound(carries_a(awg), gauge(round(awg)), rests_on=("gadget.wires_awg",))
 
 
 RATINGS = (
@@ -110,5 +117,22 @@ RATINGS = (
         bounds=_fuse,
         over=_("The fuse holds {limit}, and {value} flows through it: it opens in use."),
         within=_("The fuse holds {limit}; {value} flows at most."),
+    ),
+    Rating(
+        code="wire.existing_wires",
+        station="wire",
+        node="gadget",
+        source="tables for wiring within a chassis, from memory",
+        watches="The gadget's own wires were made for its old current; with other volts more may flow in them.",
+        advice=say("Solder a thicker wire beside the one that is there."),
+        limits=say("what a wire of this gauge can carry; twice that is a stop"),
+        quantity="gadget_a",
+        uses=("asleep", "mode", "peak", "stalled"),
+        # A wire takes a second or so to get hot.
+        shortest_s=1.0,
+        bounds=_wires,
+        stop_from=TWICE,
+        over=_("The gadget's own wires, {part}, can carry {limit}, and {value} flows in them. They get hot."),
+        within=_("The gadget's own wires, {part}, can carry {limit}; {value} flows in them at most."),
     ),
 )

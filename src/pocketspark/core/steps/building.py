@@ -6,13 +6,14 @@ from pocketspark.core.fit.fitted import FittedBuild, fitted_build
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.fit.standing import TAPE_MM, foam_in_words
 from pocketspark.core.hookup.hookup import hook_up
+from pocketspark.core.kinds.wires import gauge
 from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
 from pocketspark.core.message import Message, all_of, row_of, say
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across
 from pocketspark.core.units.figures import bare_length, fixed, length_unit, millimetres, sizes
-from pocketspark.core.wiring.cutlist import cut_list, gauge
+from pocketspark.core.wiring.cutlist import cut_list
 
 BRIDGES = ("fuse", "link")
 

@@ -281,6 +281,10 @@ def watts(value: float) -> Figure:
     return engineering(value, "W", digits=2)
 
 
+def farads(value: float) -> Figure:
+    return engineering(value, "F", digits=2)
+
+
 def watt_hours(value: float) -> Figure:
     return Figure(float(value), "Wh", "watt_hours")
 

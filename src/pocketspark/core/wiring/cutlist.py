@@ -1,9 +1,5 @@
-"""The cut list: how long, how thick, which colour.
+"""The cut list: how long, how thick, which colour."""
 
-Gauges: ASTM B258, from memory of its table; copper 1.7241e-8 ohm m, IEC 60028.
-"""
-
-import math
 from collections.abc import Iterator, Mapping
 from typing import Literal
 
@@ -14,38 +10,15 @@ from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.spaces import way_mm
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.hookup.hookup import HookUp
+from pocketspark.core.kinds.wires import gauge, gauge_for, ohm_per_m
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
-from pocketspark.core.units.figures import ShownAmps, ShownVolts, ShownWholeMillimetres, significant
+from pocketspark.core.units.figures import ShownAmps, ShownVolts, ShownWholeMillimetres
 from pocketspark.core.wiring.drawing import COLOURS, colours_of
 from pocketspark.core.wiring.order import goes_to_a_cell, in_order, letters
 
-COPPER_OHM_M = 1.7241e-8  # IEC 60028, at 20 C
-GAUGES = (30, 28, 26, 24, 22, 20)
-# Over both wires of a pair (handbook: the peak with under 50 mV of drop).
-DROP_V = 0.050
 # A loop to open the case with, and to cut off again; and a length where nobody has placed anything.
 SERVICE_MM, UNKNOWN_MM = 25.0, 90.0
-
-
-def diameter_mm(awg: int) -> float:
-    """Diameter of a gauge: 0.127 mm x 92 ^ ((36 - n) / 39), ASTM B258."""
-    return float(0.127 * 92 ** ((36 - awg) / 39))
-
-
-def ohm_per_m(awg: int) -> float:
-    """Resistance of a metre of solid copper."""
-    return COPPER_OHM_M / (area_mm2(awg) * 1e-6)
-
-
-def area_mm2(awg: int) -> float:
-    """Cross-section of the copper."""
-    return math.pi / 4 * diameter_mm(awg) ** 2
-
-
-def gauge(awg: int) -> str:
-    """As wire is sold in either half of the world."""
-    return f"{awg} AWG, {significant(area_mm2(awg), 2)} mm²"
 
 
 # Of a wire that joins nothing to anything.
@@ -109,11 +82,6 @@ def _way_mm(chain: Chain, here: tuple[float, ...], there: tuple[float, ...]) -> 
     if place is None:
         return sum(abs(a - b) for a, b in zip(here, there, strict=True))
     return way_mm(place.bay, here, there)
-
-
-def gauge_for(current_a: float, length_m: float) -> int:
-    """The thinnest gauge whose drop over one wire stays under half of the pair's 50 mV."""
-    return next((awg for awg in GAUGES if current_a * ohm_per_m(awg) * length_m <= DROP_V / 2), GAUGES[-1])
 
 
 def _current(chain: Chain, start: str, end: str) -> float:

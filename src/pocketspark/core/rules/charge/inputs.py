@@ -3,14 +3,18 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import BoardCharging, Chain, Charging
+from pocketspark.core.chain.states import FED_FROM_5V
 from pocketspark.core.finding import Judgement
 from pocketspark.core.message import say
 from pocketspark.core.models.board import CC_OHM
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, bare_length, fixed, millimetres, ohms, percent, volts, watts
+from pocketspark.core.units.figures import amps, bare_length, farads, fixed, millimetres, ohms, percent, volts, watts
 
 # Chargers of this kind live on 5 V; most stand 6 V and few more (common practice, no source).
 INPUT_MOST_V = 6.0
+
+# What a device may put straight across the 5 V of a port (USB 2.0, from memory).
+PORT_F = 10e-6
 
 
 @rule(
@@ -292,4 +296,30 @@ def old_adapter_fits(charging: BoardCharging) -> Iterator[Judgement]:
             say("The old adapter gives {gives}; the charger survives {survives}.", gives=gives, survives=survives),
             figure=gives,
             limit=survives,
+        )
+
+
+@rule(
+    "charge.capacitor_at_port",
+    station="charge",
+    node="source",
+    source="10 uF at most across the 5 V of a port, USB 2.0, from memory",
+    limits=say("{most}", most=farads(PORT_F)),
+    advice=say("Put a regulator with a soft start before it, or switch it off while you plug in."),
+)
+def capacitor_at_port(chain: Chain) -> Iterator[Judgement]:
+    """Fed from the 5 V the gadget's capacitor hangs straight on the port, which may switch off at the first moment."""
+    capacitance_f = chain.gadget.capacitance_f
+    if capacitance_f is None or chain.build.use_while_charging not in FED_FROM_5V or chain.regulators:
+        return
+    if capacitance_f > PORT_F:
+        yield note(
+            say(
+                "Plugged in, {capacitor} hangs on the 5 V, and a port allows {most}. Some ports switch off.",
+                capacitor=farads(capacitance_f),
+                most=farads(PORT_F),
+            ),
+            figure=farads(capacitance_f),
+            limit=farads(PORT_F),
+            rests_on=("gadget.capacitance_f",),
         )

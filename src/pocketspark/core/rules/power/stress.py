@@ -49,7 +49,7 @@ def led(circuit: Circuit) -> Iterator[Judgement]:
         return
     led_v, design_v = gadget.led_forward_v, gadget.design_v
     lit_v, corner = _most_v(circuit)
-    fed = "unplugged" if corner is None else corner.feed
+    fed = corner.feed if corner and corner.feed in _HOT else "plugged in"
     most, least = (percent(float(stress.led_share(v, design_v, led_v))) for v in (lit_v, running.gadget_v_min))
     seen = volts(lit_v)
     working = say(
@@ -62,9 +62,9 @@ def led(circuit: Circuit) -> Iterator[Judgement]:
     facts: Facts = {"figure": most, "working": working, "rests_on": ("gadget.behind.led_v",)}
     shares = {"most": most, "least": least}
     if most.value > LED_HARSH:
-        yield stop(say(_BURN.get(fed, _BURN["plugged in"]), **shares), remedy=_dropping_resistor(running), **facts)
+        yield stop(say(_BURN[fed], **shares), remedy=_dropping_resistor(running), **facts)
     elif most.value > LED_BRIGHT:
-        yield caution(say(_HOT.get(fed, _HOT["plugged in"]), **shares), remedy=_dropping_resistor(running), **facts)
+        yield caution(say(_HOT[fed], **shares), remedy=_dropping_resistor(running), **facts)
     else:
         yield fine(say(_LIT[least.value > 0], **shares), **facts)
 

@@ -4,12 +4,13 @@ from collections.abc import Iterator
 
 from pocketspark.core.chain import ChosenCell
 from pocketspark.core.finding import Judgement
+from pocketspark.core.kinds.wires import DROP_V
 from pocketspark.core.message import NOTHING, row_of, say, say_of
 from pocketspark.core.models.wiring import THERMISTOR_LEADS
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
 from pocketspark.core.rules.wire.nets import PRACTICE, as_made
 from pocketspark.core.units.figures import amps, celsius, millimetres, millivolts, ohms
-from pocketspark.core.wiring.cutlist import DROP_V, cut_list
+from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.wired import WiredBuild
 
 

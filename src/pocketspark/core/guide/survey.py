@@ -1,86 +1,13 @@
-"""How to measure what the survey asks for: eight ways, each with its picture as data, and the fields it serves.
+"""How to measure what the survey asks for. Common practice of the bench, no source, unless a figure names one."""
 
-Common practice of the bench, no source, except where a figure names one.
-"""
-
-import itertools
-from typing import Annotated, Literal
-
-from pydantic import Field
-
-from pocketspark.core.message import NOTHING, Message, say
-from pocketspark.core.models.model import Model
+from pocketspark.core.guide.model import Guide, GuideDrawing, Lead, Symbol, loop
+from pocketspark.core.message import NOTHING, say
 from pocketspark.core.units.figures import fixed, millimetres, ohms
 
 # What a silicon diode drops at some hundred milliamperes, V (common practice, no source).
 SILICON_DROP = fixed(0.7, 1)
 
-Place = Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
-
-SymbolKind = Literal[
-    "battery", "meter", "gadget", "resistor", "capacitor", "bench_supply", "jack", "dummy", "caliper", "block", "strip"
-]
-
-
-class Symbol(Model):
-    """One thing in the picture: its middle at x, y; `says` stands in or under it. `wide`, `high`: of a box."""
-
-    kind: SymbolKind
-    x: float
-    y: float
-    says: Message = NOTHING
-    wide: float = 64
-    high: float = 40
-
-
-class Lead(Model):
-    """A wire through these points. `role`: plus is red and whole, minus black and dashed, arrow shows a length."""
-
-    points: tuple[Place, ...]
-    role: Literal["plus", "minus", "arrow"] = "plus"
-    says: Message = NOTHING
-
-
-class GuideDrawing(Model):
-    """Drawn on a sheet of 320 x 150."""
-
-    symbols: tuple[Symbol, ...]
-    leads: tuple[Lead, ...] = ()
-
-
-class Guide(Model):
-    """One measurement. `fields`: the last steps of the paths of the fields that it fills."""
-
-    key: str
-    title: Message
-    gives: Message
-    needs: Message
-    steps: tuple[Message, ...]
-    beware: Message
-    fields: tuple[str, ...]
-    picture: GuideDrawing
-
-
-def _loop(*symbols: Symbol, top: float = 40, bottom: float = 118) -> GuideDrawing:
-    """Things in a row, joined to one loop: plus from the first over the top to the last, minus back below."""
-    plus = [
-        Lead(points=((one.x + one.wide / 2, top), (two.x - two.wide / 2, top)))
-        for one, two in itertools.pairwise(symbols)
-    ]
-    first, last = symbols[0], symbols[-1]
-    back = Lead(
-        points=(
-            (last.x, last.y + last.high / 2),
-            (last.x, bottom),
-            (first.x, bottom),
-            (first.x, first.y + first.high / 2),
-        ),
-        role="minus",
-    )
-    return GuideDrawing(symbols=symbols, leads=(*plus, back))
-
-
-GUIDES: tuple[Guide, ...] = (
+SURVEY: tuple[Guide, ...] = (
     Guide(
         key="current",
         title=say("What it draws"),
@@ -97,7 +24,7 @@ GUIDES: tuple[Guide, ...] = (
             "A small range has ohms of its own and lets the gadget see less voltage: trust the larger one for more."
         ),
         fields=("current_a", "off_current_a"),
-        picture=_loop(
+        picture=loop(
             Symbol(kind="battery", x=50, y=40, says=say("batteries")),
             Symbol(kind="meter", x=160, y=40, says=say("A")),
             Symbol(kind="gadget", x=270, y=40, says=say("gadget, on")),
@@ -115,7 +42,7 @@ GUIDES: tuple[Guide, ...] = (
             say("No way to catch the peak: time how long a pulse lasts and how often it comes, and note both."),
         ),
         beware=say("A meter's own current range jumps about on pulses and may reset the gadget: use the resistor."),
-        fields=("peak_a", "on_s", "every_s"),
+        fields=("peak_a", "peak_s", "on_s", "every_s"),
         picture=GuideDrawing(
             symbols=(
                 Symbol(kind="battery", x=46, y=40, says=say("batteries")),
@@ -181,7 +108,7 @@ GUIDES: tuple[Guide, ...] = (
         ),
         beware=say("A diode drops less at little current: read the volts at the gadget, do not count diodes."),
         fields=("v_run_min",),
-        picture=_loop(
+        picture=loop(
             Symbol(kind="battery", x=50, y=40, says=say("fresh batteries")),
             Symbol(kind="block", x=160, y=40, says=say("1, 2, 3 diodes"), wide=96, high=30),
             Symbol(kind="gadget", x=270, y=40, says=say("gadget, on")),
