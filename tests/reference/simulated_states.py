@@ -51,7 +51,7 @@ def _along_the_charge(chain, netlist_at, use):
 
 
 def _state_of(chain, netlist, rest_v, use):
-    before = _before_regulator(netlist)
+    before, cell_ohm = _before_regulator(netlist), float(re.search(r"(?m)^Rcell \S+ \S+ (\S+)", netlist)[1])
     title, *lines = [_through_a_sense(line) for line in netlist.splitlines()]
     text = "\n".join([title, "Vload gadget load 0", *lines, ""])
     text = text.replace("print v(gadget)", f"print v(gadget)\nprint i(vload)\nprint v({before})")
@@ -60,7 +60,7 @@ def _state_of(chain, netlist, rest_v, use):
         # Far below lies the stuck branch of a constant power, which is never meant.
         stuck = found and (found["v(cell)"] < rest_v / 2 or found["v(gadget)"] < 0.45 * _expected(chain, rest_v))
         if found and (use == "asleep" or not stuck):
-            state = _state(chain, found, rest_v, use, before)
+            state = _state(chain, found, rest_v, use, before, cell_ohm)
             return None if _has_collapsed(chain, state) else state
     return None
 
@@ -79,12 +79,12 @@ def _expected(chain, rest_v):
     return min(set_v or rest_v, rest_v) - 1.0
 
 
-def _state(chain, found, rest_v, use, before):
+def _state(chain, found, rest_v, use, before, cell_ohm):
     plugged_in = "i(vusb)" in found
     before_a = chain.gadget.off_current_a if chain.gadget.off_path == "before_regulator" else 0.0
     source_a = -found["i(vusb)"] if plugged_in else 0.0
     # A source's own current is counted into it.
-    cell_a = (rest_v - found["v(cell)"]) / chain.running.chosen.r_ohm if plugged_in else -found["i(vcell)"]
+    cell_a = (rest_v - found["v(cell)"]) / cell_ohm if plugged_in else -found["i(vcell)"]
     on_5v = plugged_in and chain.build.use_while_charging in _FED_FROM_5V
     charger_a = (-cell_a if on_5v else source_a) if plugged_in else 0.0
     through_a = (source_a - charger_a if on_5v else charger_a + cell_a) - before_a

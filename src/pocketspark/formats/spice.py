@@ -18,7 +18,7 @@ def running_netlist(running: Running, mode: Mode | None, ocv_v: float) -> str:
     """The cell at this voltage, through protections, wires and regulator, into one mode or the switched-off gadget."""
     name = mode.name if mode else "switched off"
     lines = [comment(f"{running.chain.gadget.name}: running, {name}"), f"Vcell ocv 0 {ocv_v:.6g}"]
-    lines.append(f"Rcell ocv cell {running.chosen.r_ohm:.6g}")
+    lines.append(f"Rcell ocv cell {float(running.chosen.r_ohm_at(ocv_v)):.6g}")
     lines += _gadget_on_cell(running, InState(running.chosen).on_the_cell(mode), mode)
     return _netlist(lines, ocv_v, ("cell", "gadget"), "vcell")
 
@@ -43,7 +43,7 @@ def charging_netlist(chain: Chain, ocv_v: float, mode: Mode | None = None) -> st
         f"Rcable usb board {max(float(charging.setting.cable_ohm), 1e-6):.6g}",
         f"Bcharger board out I={_least(limits)}",
         f"Rpath out cell {max(charging.path_ohm, 1e-6):.6g}",
-        f"Rcell cell ocv {running.chosen.r_ohm:.6g}",
+        f"Rcell cell ocv {float(running.chosen.r_ohm_at(ocv_v)):.6g}",
         f"Vcell ocv 0 {ocv_v:.6g}",
     ]
     way, states = charging.build.use_while_charging, charging.states
@@ -75,7 +75,7 @@ def old_jack_netlist(running: Running, mode: Mode | None, ocv_v: float) -> str:
     lines = [
         comment(f"{running.chain.gadget.name}: old adapter plugged in"),
         f"Vcell ocv 0 {ocv_v:.6g}",
-        f"Rcell ocv cell {running.chosen.r_ohm:.6g}",
+        f"Rcell ocv cell {float(running.chosen.r_ohm_at(ocv_v)):.6g}",
         f"Bold 0 gadget I={_least([gives, f'{old.most_a:.6g}'] if math.isfinite(old.most_a) else [gives])}",
         *_gadget_on_cell(running, drawn, mode, gives_only=True),
     ]

@@ -11,7 +11,7 @@ from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulators
 from pocketspark.core.models import Build, Cell, Protection, Regulator
 from pocketspark.core.models.gadget import Shell
 from pocketspark.core.physics.charge_and_discharge import CellGroup
-from pocketspark.core.physics.ocv import OcvCurve, curve_of
+from pocketspark.core.physics.ocv import Floats, Numbers, OcvCurve, curve_of
 from pocketspark.core.physics.regulators import RegulatorLaw, behind_diodes
 
 # Thin hook-up wire and joints between cell and regulator (common practice, no source).
@@ -91,12 +91,16 @@ class ChosenCell:
     @cached_property
     def group(self) -> CellGroup:
         r_ohm = self._wear[1] / sum(self._siemens)
-        return CellGroup(self.curve, self.capacity_ah, r_ohm)
+        return CellGroup(self.curve, self.capacity_ah, r_ohm, rises=True)
 
     @property
     def r_ohm(self) -> float:
-        """Of the whole group."""
+        """Of the whole group, with charge left."""
         return float(np.asarray(self.group.r_ohm))
+
+    def r_ohm_at(self, ocv_v: Numbers) -> Floats:
+        """Of the whole group, where it stands at this open-circuit voltage: nearly empty it has more."""
+        return np.asarray(self.group.r_at(ocv_v))
 
     @property
     def path_ohm(self) -> float:
@@ -147,6 +151,9 @@ class ChosenCell:
     @property
     def all_ohm(self) -> float:
         return self.r_ohm + self.path_ohm
+
+    def all_ohm_at(self, ocv_v: Numbers) -> Floats:
+        return self.r_ohm_at(ocv_v) + self.path_ohm
 
     @property
     def cuts(self) -> dict[str, float]:

@@ -103,10 +103,14 @@ class _Terminals:
         cut_off = self.on_cell.load is None and chosen.chain.build.switch_place == "before_regulator"
         return cut_off or chosen.run_path_diodes > 0
 
+    @cached_property
+    def _cell_ohm(self) -> float:
+        return float(self.states.chosen.r_ohm_at(self.ocv_v))
+
     @property
     def _back_ohm(self) -> float:
         regulators = self.states.chosen.regulators_in_the_way
-        return self.states.chosen.all_ohm + sum(one.series_ohm or 0.0 for one in regulators)
+        return self._cell_ohm + self.states.chosen.path_ohm + sum(one.series_ohm or 0.0 for one in regulators)
 
     @cached_property
     def _idle_a(self) -> float:
@@ -123,8 +127,8 @@ class _Terminals:
         What a regulator itself takes comes from there as well, through its body diode, once they stand high enough.
         """
         chosen, from_cell_a = self.states.chosen, np.asarray(self._regulator_a - back_a)
-        at_cell_v = self.ocv_v - chosen.r_ohm * (self.on_cell.before_a + from_cell_a)
-        path_v = (self._back_ohm - chosen.r_ohm) * from_cell_a
+        at_cell_v = self.ocv_v - self._cell_ohm * (self.on_cell.before_a + from_cell_a)
+        path_v = (self._back_ohm - self._cell_ohm) * from_cell_a
         diodes_v = chosen.run_path_diodes * junction_v(SCHOTTKY, np.maximum(from_cell_a, 0.0))
         body_v = junction_v(BODY, back_a) if self._lets_back == "by_its_diode" else 0.0
         return np.asarray(at_cell_v - path_v - diodes_v + body_v)
@@ -164,7 +168,7 @@ class _Terminals:
 
     def _given(self, cell_side_a: Numbers) -> OperatingPoint:
         """Where the cell stands with the gadget's terminals at this current from its side."""
-        r_ohm, before_a = self.states.chosen.r_ohm, self.on_cell.before_a
+        r_ohm, before_a = self._cell_ohm, self.on_cell.before_a
         given = Load(steady_a=cell_side_a)
         return self.on_cell.law.operating_point(self.ocv_v - r_ohm * before_a, r_ohm + self.on_cell.r_ohm, given)
 
@@ -172,7 +176,7 @@ class _Terminals:
         """None: what constant power the gadget asks for, adapter and cell together cannot carry."""
         gadget_a = float(self.load.current(gadget_v)) if gadget_v else 0.0
         source_a = float(self.old.current(gadget_v)) if gadget_v else 0.0
-        cell_v = self.ocv_v - self.states.chosen.r_ohm * cell_a
+        cell_v = self.ocv_v - self._cell_ohm * cell_a
         return replace(
             self.alone, gadget_v=gadget_v, gadget_a=gadget_a, source_a=source_a, cell_a=cell_a, cell_v=cell_v
         )

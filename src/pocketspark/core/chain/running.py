@@ -191,7 +191,7 @@ class Running:
 
     def gadget_v_at(self, ocv_v: float, load: Load) -> float:
         """Volts at the gadget under a load; 0 where the cell cannot carry it."""
-        return or_zero(self.chosen.regulator_law.operating_point(ocv_v, self.chosen.all_ohm, load).gadget_v)
+        return or_zero(self.chosen.regulator_law.operating_point(ocv_v, self.chosen.all_ohm_at(ocv_v), load).gadget_v)
 
     def light_at(self, gadget_v: float) -> float | None:
         """Share of the light it was made for: LEDs by their current, a filament by its volts. None: it is no lamp."""
@@ -224,7 +224,8 @@ class Running:
         if self.chain.heaviest is None:
             return 1.0
         load = self.chain.load_of(self.chain.heaviest)
-        ocv_v = float(self.chosen.regulator_law.ocv_for(volts, self.chosen.all_ohm, load))
+        law, path_ohm = self.chosen.regulator_law, self.chosen.path_ohm
+        ocv_v = float(self.chosen.group.settled(lambda r_ohm: law.ocv_for(volts, r_ohm + path_ohm, load)))
         if not np.isfinite(ocv_v):
             return 1.0
         return float(np.clip(self.chosen.curve.soc_at(ocv_v), 0, 1))

@@ -126,7 +126,7 @@ class InState:
         return self._from_cell("switched off", ocv_v, self.on_the_cell(None), None)
 
     def _from_cell(self, name: StateName, ocv_v: float, drawn: ThroughRegulator, mode: Mode | None) -> State:
-        r_ohm = self.chosen.r_ohm
+        r_ohm = float(self.chosen.r_ohm_at(ocv_v))
         # What hangs before the regulator is small: its own drop over the cell is taken off first.
         at_v = ocv_v - r_ohm * drawn.before_a
         if drawn.load is None:
@@ -150,7 +150,8 @@ class InState:
         `beside_cell` hangs on the charger's output; `from_5v` on the board's 5 V, where anything does.
         """
         chosen, r_cable_ohm = self.chosen, self.chosen.chain.build.source.r_cable_ohm
-        all_ohm = max(chosen.all_ohm, LEAST_OHM)
+        r_ohm = chosen.r_ohm_at(ocv_v)
+        all_ohm = np.maximum(r_ohm + chosen.path_ohm, LEAST_OHM)
         beside_a: Numbers = 0.0
         for _ in range(_ROUNDS):
             fed = setting.fed_by(source_v - r_cable_ohm * beside_a)
@@ -162,7 +163,7 @@ class InState:
             if np.max(np.abs(beside_a - before_a)) < SETTLED_A:
                 break
         cell_a = (ocv_v - charger_v) / all_ohm
-        cell_v = np.asarray(ocv_v - chosen.r_ohm * cell_a)
+        cell_v = np.asarray(ocv_v - r_ohm * cell_a)
         return Charged(board_v, charger_v, cell_v, np.asarray(charger_a + beside_a), charger_a, cell_a)
 
     def charges(self, ocv_v: float, mode: Mode | None, source_v: float | None = None) -> State:

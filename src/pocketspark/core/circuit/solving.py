@@ -55,10 +55,11 @@ def _solve(running: Running) -> Circuit:
 def _unplugged(running: Running, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:
     chosen, behind = running.chosen, _behind(running, uses)
     ocv_v = _charge_axis(rest_v)
+    r_ohm = chosen.r_ohm_at(ocv_v)
     # What hangs before the regulator is small: its own drop over the cell is taken off first.
-    settled = behind.settled(ocv_v - chosen.r_ohm * behind.before_a, chosen.all_ohm)
+    settled = behind.settled(ocv_v - r_ohm * behind.before_a, r_ohm + chosen.path_ohm)
     cell_a = _or_wanted(uses, settled.drawn_a) + behind.before_a
-    found = {"cell_out_a": cell_a, "cell_a": cell_a, "cell_v": ocv_v - chosen.r_ohm * cell_a, **settled.quantities}
+    found = {"cell_out_a": cell_a, "cell_a": cell_a, "cell_v": ocv_v - r_ohm * cell_a, **settled.quantities}
     return Solved("unplugged", uses, rest_v, ("nominal",), found)
 
 
@@ -184,7 +185,7 @@ class WayToGadget:
         drawn_a = self.law.operating_point(volts, 0.0, self.loads).cell_a
         return np.where(self.is_off, self.idle_a, np.where(np.isnan(drawn_a), 0.0, drawn_a)) + self.before_a
 
-    def settled(self, ocv_v: Floats, r_ohm: float) -> Settled:
+    def settled(self, ocv_v: Floats, r_ohm: Numbers) -> Settled:
         """On a source of `ocv_v` behind `r_ohm`; what hangs before the regulator is not in it."""
         point = self.law.operating_point(ocv_v, r_ohm, self.loads)
         gadget_v = np.where(self.is_off, np.nan, point.gadget_v)
@@ -200,7 +201,7 @@ def _in_the_row(
     first: int,
     point: OperatingPoint,
     ocv_v: Floats,
-    r_ohm: float,
+    r_ohm: Numbers,
     loads: Load,
     is_off: NDArray[np.bool_],
 ) -> dict[str, Floats]:

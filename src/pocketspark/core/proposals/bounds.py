@@ -252,6 +252,7 @@ def _of_one_class(
         fine_curve(first.cell_class),
         (np.array(capacity)[which] * counts).reshape(-1, 1),
         (np.array(r_ohm)[which] / counts).reshape(-1, 1),
+        rises=True,
     )
     path_ohm, cut_v, full_v = (x[rows].reshape(-1, 1) for x in (paths.path_ohm, paths.cut_v, paths.full_v))
     full_v = np.minimum(full_v, float(group.curve.volts[-1]))
@@ -337,7 +338,7 @@ def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell], path_
         source_v=source.volts,
         cable_ohm=0.0 if over_air else source.r_cable_ohm,
     )
-    run = charge(CellGroup(curve, capacity, r_ohm), setting, path_ohm=path_ohm, tail_h=TAIL_H)
+    run = charge(CellGroup(curve, capacity, r_ohm, rises=True), setting, path_ohm=path_ohm, tail_h=TAIL_H)
     return np.asarray(run.hours.reshape(shape)) * SURELY_SHARE
 
 

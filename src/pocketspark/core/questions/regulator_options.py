@@ -149,6 +149,8 @@ def _curve(running: Running) -> tuple[float, ...]:
     if running.heaviest_run is None:
         return ()
     ocv_v = running.chosen.curve.at(np.linspace(1, 0, CURVE_POINTS))
-    point = running.chosen.regulator_law.operating_point(ocv_v, running.chosen.all_ohm, running.heaviest_run.load)
+    point = running.chosen.regulator_law.operating_point(
+        ocv_v, running.chosen.all_ohm_at(ocv_v), running.heaviest_run.load
+    )
     gadget_v = point.gadget_v
     return tuple(np.nan_to_num(np.broadcast_to(gadget_v, ocv_v.shape)).round(3).tolist())
