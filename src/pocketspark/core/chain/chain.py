@@ -38,7 +38,7 @@ class Chain(ChosenParts):
         if self.chosen_cell is None or self.charging_board is None:
             return None
         kind = BoardCharging if self.build.who_charges == "board" else GivenCharging
-        return kind(self.chosen_cell, self.charging_board)
+        return kind(self.chosen_cell.indoors, self.charging_board)
 
     @property
     def board_charging(self) -> BoardCharging | None:

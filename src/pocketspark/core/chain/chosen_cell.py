@@ -1,6 +1,6 @@
 """The chosen cell, or like cells in parallel, as it is to be judged: new, worn or cold, with the way to the load."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -9,7 +9,6 @@ from pocketspark.core.chosen.chosen_parts import ChosenParts
 from pocketspark.core.hookup.as_wired import AsWired, as_wired
 from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulators
 from pocketspark.core.models import Build, Cell, Protection, Regulator
-from pocketspark.core.models.gadget import Shell
 from pocketspark.core.physics.charge_and_discharge import CellGroup
 from pocketspark.core.physics.ocv import Floats, Numbers, OcvCurve, curve_of
 from pocketspark.core.physics.regulators import RegulatorLaw, behind_diodes
@@ -34,6 +33,13 @@ class ChosenCell:
 
     chain: ChosenParts
     cell: Cell
+    at_c: float | None = None  # another temperature than that of its use
+
+    @property
+    def indoors(self) -> "ChosenCell":
+        """Where it is charged, which may be warmer than where it is used."""
+        shell = self.chain.gadget.shell
+        return self if shell.room_c == shell.used_at_c else replace(self, at_c=shell.room_c)
 
     @property
     def path(self) -> str:
@@ -72,7 +78,8 @@ class ChosenCell:
 
     @property
     def _wear(self) -> tuple[float, float]:
-        return wear_of(self.chain.gadget.shell, self.chain.build)
+        shell = self.chain.gadget.shell
+        return wear_of(shell.used_at_c if self.at_c is None else self.at_c, self.chain.build)
 
     @property
     def capacity_ah(self) -> float:
@@ -164,15 +171,15 @@ class ChosenCell:
         return cuts
 
 
-def cold_factors(shell: Shell, build: Build) -> tuple[float, float]:
-    """Factors on capacity and resistance for the temperature it is used at; `cold` judges it at 0 C at most."""
-    used_c = min(shell.used_at_c, 0.0) if build.cold else shell.used_at_c
+def cold_factors(at_c: float, build: Build) -> tuple[float, float]:
+    """Factors on capacity and resistance at this temperature; `cold` judges it at 0 C at most."""
+    used_c = min(at_c, 0.0) if build.cold else at_c
     return float(np.interp(used_c, COLD_C, COLD_CAPACITY)), float(np.interp(used_c, COLD_C, COLD_RESISTANCE))
 
 
-def wear_of(shell: Shell, build: Build) -> tuple[float, float]:
+def wear_of(at_c: float, build: Build) -> tuple[float, float]:
     """Factors on capacity and resistance for the conditions a build is judged under: its temperature, and its age."""
-    capacity, resistance = cold_factors(shell, build)
+    capacity, resistance = cold_factors(at_c, build)
     return (AGED_CAPACITY * capacity, AGED_RESISTANCE * resistance) if build.aged else (capacity, resistance)
 
 

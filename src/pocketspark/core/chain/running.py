@@ -145,7 +145,7 @@ class Running:
             return full_v
         load_a = float(charging.load_while_charging.current(charging.charger.float_v))
         into_a = max(charging.current.termination_a - load_a, 0.0)
-        return min(full_v, charging.charger.float_v - (self.chosen.r_ohm + charging.path_ohm) * into_a)
+        return min(full_v, charging.charger.float_v - (charging.chosen.r_ohm + charging.path_ohm) * into_a)
 
     @cached_property
     def runs(self) -> list[ModeRun]:

@@ -12,9 +12,12 @@ from pocketspark.core.circuit.uses import Use, UseKind
 from pocketspark.core.physics.ocv import Floats
 
 Feed = Literal["unplugged", "plugged in", "plugged in, flat cell", "plugged in, no cell", "old adapter"]
-# The source and the charger as they are made for, or both at the high or the low end of what they may be.
-Tolerance = Literal["nominal", "high", "low"]
-TOLERANCES: tuple[Tolerance, ...] = ("nominal", "high", "low")
+# The source and the charger as they are made for, or both at the high or the low end of what they may be; or the cell
+# worn.
+Tolerance = Literal["nominal", "high", "low", "worn"]
+OF_THE_SOURCE: tuple[Tolerance, ...] = ("nominal", "high", "low")
+OF_THE_CELL: tuple[Tolerance, ...] = ("nominal", "worn")
+TOLERANCES: tuple[Tolerance, ...] = ("nominal", "high", "low", "worn")
 EVERY_USE: tuple[UseKind, ...] = ("asleep", "mode", "peak", "cold filament", "stalled")
 # A cold filament is warm before anything else gets warm.
 BUT_COLD: tuple[UseKind, ...] = ("asleep", "mode", "peak", "stalled")
@@ -128,7 +131,7 @@ class Circuit:
         unplugged = self.solved[0]
         gadget_v = unplugged.of("gadget_v")
         awake = np.array([use.kind in ("mode", "peak") for use in unplugged.uses])
-        return gadget_v is not None and bool(np.isnan(gadget_v[awake, 0]).any())
+        return gadget_v is not None and bool(np.isnan(gadget_v[awake, 0, 0]).any())
 
     def most(self, quantity: str, *, uses: Sequence[UseKind] = EVERY_USE, feeds: Sequence[Feed] = EVERY_FEED) -> float:
         """The value alone, nothing out of tolerance; 0 where there is none."""

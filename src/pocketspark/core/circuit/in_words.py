@@ -36,6 +36,7 @@ _STATES: Mapping[tuple[UseKind, Feed], str] = {
     ("stalled", "plugged in, no cell"): _("With the motor held fast, plugged in with no cell."),
 }
 _AT_THE_END = _("{state} The source and the charger are at the end of their tolerance.")
+_WORN = _("{state} Once the cell is worn.")
 
 
 def corner_in_words(corner: Corner) -> Message:
@@ -46,4 +47,6 @@ def corner_in_words(corner: Corner) -> Message:
     if corner.rest_v is not None:
         values["rest_v"] = volts(corner.rest_v)
     state = say(_STATES[corner.use.kind, corner.feed], **values)
+    if corner.tolerance == "worn":
+        return say(_WORN, state=state)
     return state if corner.tolerance == "nominal" else say(_AT_THE_END, state=state)

@@ -7,9 +7,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from pocketspark.core.chain import Charging, Running
+from pocketspark.core.chain.chosen_cell import AGED_RESISTANCE
 from pocketspark.core.chain.old_charger import in_the_old_jack, old_charger
 from pocketspark.core.chain.states import FED_FROM_5V, THROUGH_A_DIODE, InState, State
-from pocketspark.core.circuit.corners import TOLERANCES, Circuit, Feed, Solved
+from pocketspark.core.circuit.corners import OF_THE_CELL, OF_THE_SOURCE, Circuit, Feed, Solved
 from pocketspark.core.circuit.uses import Use, uses_of
 from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulators
 from pocketspark.core.models import Regulator
@@ -55,12 +56,13 @@ def _solve(running: Running) -> Circuit:
 def _unplugged(running: Running, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:
     chosen, behind = running.chosen, _behind(running, uses)
     ocv_v = _charge_axis(rest_v)
-    r_ohm = chosen.r_ohm_at(ocv_v)
+    worn = np.array([1.0, 1.0 if running.build.aged else AGED_RESISTANCE])[None, None, :]
+    r_ohm = chosen.r_ohm_at(ocv_v) * worn
     # What hangs before the regulator is small: its own drop over the cell is taken off first.
     settled = behind.settled(ocv_v - r_ohm * behind.before_a, r_ohm + chosen.path_ohm)
     cell_a = _or_wanted(uses, settled.drawn_a) + behind.before_a
     found = {"cell_out_a": cell_a, "cell_a": cell_a, "cell_v": ocv_v - r_ohm * cell_a, **settled.quantities}
-    return Solved("unplugged", uses, rest_v, ("nominal",), found)
+    return Solved("unplugged", uses, rest_v, OF_THE_CELL, found)
 
 
 def _plugged_in(running: Running, charging: Charging, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:
@@ -80,7 +82,7 @@ def _plugged_in(running: Running, charging: Charging, uses: tuple[Use, ...], res
         "cell_a": np.abs(at.cell_a),
         **settled.quantities,
     }
-    return Solved("plugged in", uses, rest_v, TOLERANCES, found)
+    return Solved("plugged in", uses, rest_v, OF_THE_SOURCE, found)
 
 
 def _with_flat_cell(running: Running, charging: Charging, uses: tuple[Use, ...]) -> Solved:
@@ -126,11 +128,11 @@ def _without_cell(running: Running, charging: Charging, uses: tuple[Use, ...]) -
     feed: Feed = "plugged in, no cell"
     if on_5v:
         settled = hanging.settled(source_v, charging.build.source.r_cable_ohm)
-        return Solved(feed, uses, (None,), TOLERANCES, {"source_a": settled.drawn_a, **settled.quantities})
+        return Solved(feed, uses, (None,), OF_THE_SOURCE, {"source_a": settled.drawn_a, **settled.quantities})
     settled = hanging.settled(np.full((1, 1, 1), setting.float_v), 0.0)
     gives = settled.drawn_a + hanging.before_a <= setting.i_prog_a
     found = {"source_a": settled.drawn_a + hanging.before_a, **settled.quantities}
-    return Solved(feed, uses, (None,), TOLERANCES, {name: np.where(gives, of, np.nan) for name, of in found.items()})
+    return Solved(feed, uses, (None,), OF_THE_SOURCE, {name: np.where(gives, of, np.nan) for name, of in found.items()})
 
 
 def _charge_axis(rest_v: Sequence[float]) -> Floats:

@@ -24,8 +24,8 @@ _SMALLEST_OHM = 1e-6
 # Of its resistance at half charge, what a cell has with so much charge left: the mean of six published cells of the
 # 4.2 V class in PyBaMM's single particle model (named in core/chain/charging.py), at 0.25C to 1C.
 CHARGE_LEFT, RESISTANCE_THEN = (0.0, 0.05, 0.10, 0.20, 0.30), (2.6, 1.85, 1.35, 1.10, 1.0)
-# A resistance that follows the charge, and a charge that follows from the resistance: so many rounds settle both.
-_ROUNDS_TO_THE_END = 8
+# Closer than this two open-circuit voltages are one; so many halvings bring a volt there.
+_SAME_V, _HALVINGS = 1e-5, 16
 
 
 @dataclass(frozen=True)
@@ -48,12 +48,22 @@ class CellGroup:
         return np.asarray(self.r_ohm) * np.interp(left, CHARGE_LEFT, RESISTANCE_THEN)
 
     def settled(self, ocv_by: Callable[[Numbers], Floats]) -> Floats:
-        """The open-circuit voltage that `ocv_by` its resistance gives, with the resistance that it has just there."""
-        ocv_v = ocv_by(self.r_ohm)
-        if self.rises:
-            for _ in range(_ROUNDS_TO_THE_END):
-                ocv_v = ocv_by(self.r_at(ocv_v))
-        return ocv_v
+        """The open-circuit voltage that `ocv_by` its resistance gives, with the resistance that it has just there.
+
+        More of the one makes more of the other, so there is one such place, between what the resistance with charge
+        left gives and what the resistance there would give: by halves. Inf where none carries it.
+        """
+        least = np.asarray(ocv_by(self.r_ohm), dtype=float)
+        if not self.rises:
+            return least
+        low, high = least, np.minimum(ocv_by(self.r_at(least)), self.curve.volts[-1])
+        if np.all(~(high - low > _SAME_V)):
+            return least
+        for _ in range(_HALVINGS):
+            middle = (low + high) / 2
+            more = ocv_by(self.r_at(middle)) > middle
+            low, high = np.where(more, middle, low), np.where(more, high, middle)
+        return np.where(np.isfinite(least), np.maximum(high, least), least)
 
 
 # Running down --------------------------------------------------------------------------------------------------

@@ -22,7 +22,6 @@ from pocketspark.core.limits import LEAST_FULL, SAME_V
 from pocketspark.core.message import say
 from pocketspark.core.models import Board, Build, Cell, Charger, Mode, Project, Regulator
 from pocketspark.core.models.cell_class import CELL_CLASSES
-from pocketspark.core.models.gadget import Shell
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
@@ -71,11 +70,8 @@ def bounds_of(project: Project, mode: Mode, offer: OnOffer, drafts: Drafts) -> B
     price = _prices(offer.cells)[drafts.cell] * counts + _prices(offer.chargers)[drafts.charger]
     price += np.append(_prices(offer.protections), 0.0)[drafts.protection]
     price += np.array([part.price if part else 0.0 for part in offer.regulators])[drafts.regulator]
-    capacity_ah = np.array(
-        _worn(
-            project.gadget.shell, project.builds[0], [part.body for part in offer.cells if isinstance(part.body, Cell)]
-        )[0]
-    )
+    bodies = [part.body for part in offer.cells if isinstance(part.body, Cell)]
+    capacity_ah = np.array(_worn(project.gadget.shell.used_at_c, project.builds[0], bodies)[0])
     off_a = (
         running.off_a[per_run] + _drains(offer, drafts) + capacity_ah[drafts.cell] * counts * SELF_DISCHARGE_PER_HOUR
     )
@@ -244,7 +240,7 @@ def _of_one_class(
     rows: NDArray[np.intp],
 ) -> _Runs:
     first = next(iter(cells.values()))
-    capacity, r_ohm = _worn(chain.gadget.shell, chain.build, list(cells.values()))
+    capacity, r_ohm = _worn(chain.gadget.shell.used_at_c, chain.build, list(cells.values()))
     place = {index: number for number, index in enumerate(cells)}
     which = np.array([place[index] for index in paths.cell[rows].tolist()])
     counts = np.array(COUNTS, dtype=float)[paths.count[rows]]
@@ -313,7 +309,7 @@ def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell], path_
     build, source = project.builds[0], project.builds[0].source
     curve = fine_curve(cells[0].cell_class)
     counts = np.array(COUNTS, dtype=float)[None, :, None]
-    capacity, r_ohm = (np.array(column)[:, None, None] for column in _worn(project.gadget.shell, build, cells))
+    capacity, r_ohm = (np.array(column)[:, None, None] for column in _worn(project.gadget.shell.room_c, build, cells))
     salvaged = np.array([cell.origin == "salvaged" for cell in cells])[:, None, None]
     share = np.where(salvaged, _POLICY_C["gentle"], np.array([_POLICY_C[policy] for policy in POLICIES])[None, None, :])
     most = np.array([cell.charge_max_a or np.inf for cell in cells])[:, None, None] * counts
@@ -366,7 +362,7 @@ def _by_class(offer: OnOffer) -> list[tuple[list[int], list[Cell]]]:
     return [([place for place, _ in group], [cell for _, cell in group]) for group in groups.values()]
 
 
-def _worn(shell: Shell, build: Build, cells: Sequence[Cell]) -> tuple[list[float], list[float]]:
+def _worn(at_c: float, build: Build, cells: Sequence[Cell]) -> tuple[list[float], list[float]]:
     """Capacity and resistance as they are judged, of one cell each."""
-    capacity, resistance = wear_of(shell, build)
+    capacity, resistance = wear_of(at_c, build)
     return [c.planning_capacity_ah * capacity for c in cells], [c.resistance_ohm * resistance for c in cells]

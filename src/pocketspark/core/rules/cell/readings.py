@@ -77,7 +77,7 @@ def use_temperature(chosen: ChosenCell) -> Iterator[Judgement]:
     used_c = shell.used_at_c
     used = celsius(used_c)
     facts: Facts = {"figure": used, "rests_on": ("gadget.shell.use_c",)}
-    capacity, resistance = cold_factors(shell, build)
+    capacity, resistance = cold_factors(used_c, build)
     left = percent(capacity)
     if used_c < USED_LEAST_C:
         yield stop(
