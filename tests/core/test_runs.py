@@ -1,5 +1,7 @@
 """Charge and discharge runs: what must hold whatever the numbers."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -7,7 +9,7 @@ from hypothesis import strategies as st
 
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
-from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
+from pocketspark.core.physics.charge_and_discharge import RESISTANCE_THEN, CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import curve_of
 
@@ -48,6 +50,18 @@ def test_more_capacity_never_shortens_a_run(capacity_ah, factor, r_ohm, regulato
 def test_more_current_never_lengthens_a_run(r_ohm, current_a, regulator):
     runs = [down(group(1.0, r_ohm), Load(steady_a=a), regulator).hours for a in (current_a, current_a * 1.1)]
     assert runs[1] <= runs[0] * (1 + 1e-9)
+
+
+@given(st.floats(0.001, 5), st.floats(0.001, 4), regulators, st.sampled_from(["steady_a", "power_w"]))
+@settings(max_examples=80)
+def test_a_resistance_that_rises_ends_a_run_sooner_and_not_later_than_its_highest(r_ohm, drawn, regulator, law):
+    cells, load = group(1.0, r_ohm), Load(**{law: drawn})
+    flat, rising, highest = (
+        float(down(each, load, regulator).hours.flat[0])
+        for each in (cells, replace(cells, rises=True), group(1.0, r_ohm * RESISTANCE_THEN[0]))
+    )
+    assert highest <= rising * (1 + 1e-4) + 1e-6
+    assert rising <= flat * (1 + 1e-4) + 1e-6
 
 
 @given(resistances, resistances)

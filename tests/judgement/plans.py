@@ -53,6 +53,7 @@ def existing(kind, treatment):
 
 
 LEDS = {"front_end": "led_resistor", "behind": {"led_v": 3.0, "design_v": 4.5}}
+BRIGHT = LEDS | {"modes": [lit(0.06, law="led", at_v=4.5)]}
 STEP_UP = {"name": "5 V step-up", "regulator": {"kind": "boost", "v_set": 5.0}} | SIZE
 
 
@@ -69,6 +70,32 @@ def states():
         "stop",
         [("a 2 A torch on a 0.9 A cell", gadget(**torch) | cell(discharge_max_a=0.9))],
         [("a 2 A torch on a 5 A cell", gadget(**torch) | cell(discharge_max_a=5.0))],
+    )
+    jack = {"kind": "dock", "treatment": "diode", "current_a": 0.3}
+    yield from family(
+        "the old adapter in its jack",
+        "power.stress_led",
+        "stop",
+        [("9 V behind a diode, at LEDs for 4.5 V", gadget(existing_charging=jack | {"adapter_v": 9.0}, **BRIGHT))],
+        [("5 V behind a diode, at LEDs for 4.5 V", gadget(existing_charging=jack | {"adapter_v": 5.0}, **BRIGHT))],
+    )
+    yield from family(
+        "a capacitor at the gadget",
+        "power.capacitor_inrush",
+        "caution",
+        # 4.2 V / 0.19 ohm = 22 A, over three times 2.4 A for 0.19 ohm 10 mF ln(22 / 7.2) = 2.1 ms
+        [("10 mF straight on the cell", gadget(capacitance_f=0.01))],
+        [
+            ("100 uF straight on the cell", gadget(capacitance_f=1e-4)),
+            ("10 mF behind a step-up", gadget(capacitance_f=0.01) | step_up(5.0)),
+        ],
+    )
+    yield from family(
+        "wires that are there",
+        "wire.existing_wires",
+        "stop",
+        [("1 A in 36 AWG", gadget(wires_awg=36, modes=[lit(1.0)]))],
+        [("60 mA in 36 AWG", gadget(wires_awg=36)), ("1 A in 26 AWG", gadget(wires_awg=26, modes=[lit(1.0)]))],
     )
     yield from family(
         "two regulators in a row",

@@ -36,14 +36,14 @@ def at(path):
     return lambda project, limit: project.with_value(path, limit)
 
 
-def most(what, *, peaks=True, plugged=None):
-    """The most of this over the states; `plugged`: in these alone."""
+def most(what, *, peaks=True, fed=None):
+    """The most of this over the states; `fed`: in these alone."""
 
     def measured(chain, states):
         seen = [
             what(chain, state)
             for state in states
-            if (peaks or state.use != "peak") and (plugged is None or state.plugged_in == plugged)
+            if (peaks or state.use != "peak") and (fed is None or state.fed == fed)
         ]
         return max((one for one in seen if not math.isnan(one)), default=None)
 
@@ -123,11 +123,11 @@ def _package(project, limit):
 
 def _runs_up_to(chain, states):
     """The most that the gadget gets in its mode from the cell: needing more it never runs."""
-    return most(lambda _, state: state.gadget_v if state.use == "mode" else math.nan, plugged=False)(chain, states)
+    return most(lambda _, state: state.gadget_v if state.use == "mode" else math.nan, fed="cell")(chain, states)
 
 
 def _converter_gets(chain, states):
-    return most(lambda _, state: state.before_regulator_v if state.use == "mode" else math.nan, plugged=False)(
+    return most(lambda _, state: state.before_regulator_v if state.use == "mode" else math.nan, fed="cell")(
         chain, states
     )
 
@@ -187,7 +187,7 @@ KINDS = (
         "port gives less",
         ("charge.over_source",),
         "caution",
-        most(lambda _, state: state.source_a, peaks=False, plugged=True),
+        most(lambda _, state: state.source_a, peaks=False, fed="5 V"),
         at("builds.0.source.limit_a"),
     ),
     Kind(
@@ -229,7 +229,7 @@ KINDS = (
     ),
     Kind(
         "gadget gets more than it survives",
-        ("power.over_window", "charge.shared_window"),
+        ("power.over_window", "charge.shared_window", "survey.old_adapter_unclamped"),
         "stop",
         _seen_by_the_gadget,
         at(f"{WINDOW}.v_abs_max"),
@@ -294,7 +294,7 @@ def _scaled(path, factor):
     return change
 
 
-def _set(path, value):
+def set_to(path, value):
     def change(project):
         document = project.model_dump(mode="json")
         place, names = document, path.split(".")
@@ -319,34 +319,37 @@ def _step_up_before(project):
     size = {"outline_mm": [26, 17, 4.2]}
     board = {"name": "5 V step-up", "regulator": {"kind": "boost", "v_set": 5.0}} | size
     boards = [one.model_dump(mode="json") for one in project.builds[0].boards]
-    return _set("builds.0.boards", [*boards, board])(project)
+    return set_to("builds.0.boards", [*boards, board])(project)
 
 
 _LOAD, _PEAK = "gadget.modes.0.current_a", "gadget.modes.0.peak_a"
+JACK = {"kind": "dock", "treatment": "diode", "adapter_v": 7.5}
 CHANGES = {
     "nothing": lambda project: project,
     "a peak of three times": _scaled(_PEAK, 3),
     "three times the load": _both(_scaled(_PEAK, 3), _scaled(_LOAD, 3)),
     "a third of the load": _both(_scaled(_LOAD, 1 / 3), _scaled(_PEAK, 1 / 3)),
-    "one cell": _set("builds.0.cell_count", 1),
+    "one cell": set_to("builds.0.cell_count", 1),
     "a cell of three times the resistance": _scaled(f"{CELL}.r_ohm", 3),
-    "an old cell": _set("builds.0.aged", True),
-    "judged at freezing": _set("builds.0.cold", True),
-    "the regulator left out": _set("builds.0.regulator", {"kind": "none"}),
-    "a step-up of 12 V": _set("builds.0.regulator", {"kind": "boost", "v_set": 12.0}),
-    "a step-down of 3.3 V": _set("builds.0.regulator", {"kind": "buck", "v_set": 3.3}),
-    "a linear regulator of 3.3 V": _set("builds.0.regulator", {"kind": "ldo", "v_set": 3.3, "drop_ohm": 1.0}),
+    "an old cell": set_to("builds.0.aged", True),
+    "judged at freezing": set_to("builds.0.cold", True),
+    "the regulator left out": set_to("builds.0.regulator", {"kind": "none"}),
+    "a step-up of 12 V": set_to("builds.0.regulator", {"kind": "boost", "v_set": 12.0}),
+    "a step-down of 3.3 V": set_to("builds.0.regulator", {"kind": "buck", "v_set": 3.3}),
+    "a linear regulator of 3.3 V": set_to("builds.0.regulator", {"kind": "ldo", "v_set": 3.3, "drop_ohm": 1.0}),
     "a step-up board before it": _step_up_before,
-    "a cable of half an ohm": _set("builds.0.source.r_cable_ohm", 0.5),
+    "a cable of half an ohm": set_to("builds.0.source.r_cable_ohm", 0.5),
     "a third of the resistor": _scaled("builds.0.r_prog_ohm", 1 / 3),
-    "used on the cell": _set("builds.0.use_while_charging", "on_cell"),
-    "used through two diodes": _set("builds.0.use_while_charging", "two_diodes"),
-    "used through a change-over switch": _set("builds.0.use_while_charging", "change_over"),
-    "used with the load shared": _set("builds.0.use_while_charging", "load_sharing"),
-    "a diode against the old jack": _set("gadget.existing_charging", {"kind": "dock", "treatment": "diode"}),
-    "transistors of 100 mohm": _both(
-        _set(f"{BOARD}.protection.r_on_ohm", 0.1), _set(f"{BOARD}.protection.v_trip", 0.6)
+    "used on the cell": set_to("builds.0.use_while_charging", "on_cell"),
+    "used through two diodes": set_to("builds.0.use_while_charging", "two_diodes"),
+    "used through a change-over switch": set_to("builds.0.use_while_charging", "change_over"),
+    "used with the load shared": set_to("builds.0.use_while_charging", "load_sharing"),
+    "a diode against the old jack": set_to(
+        "gadget.existing_charging", {"kind": "dock", "treatment": "diode", "adapter_v": 7.5}
     ),
-    "40 mA asleep": _set("gadget.off_current_a", 0.04),
-    "a source of 6 V": _set("builds.0.source.volts", 6.0),
+    "transistors of 100 mohm": _both(
+        set_to(f"{BOARD}.protection.r_on_ohm", 0.1), set_to(f"{BOARD}.protection.v_trip", 0.6)
+    ),
+    "40 mA asleep": set_to("gadget.off_current_a", 0.04),
+    "a source of 6 V": set_to("builds.0.source.volts", 6.0),
 }

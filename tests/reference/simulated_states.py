@@ -6,7 +6,7 @@ import subprocess
 from dataclasses import dataclass
 from functools import partial
 
-from pocketspark.formats.spice import charging_netlist, running_netlist
+from pocketspark.formats.spice import charging_netlist, old_jack_netlist, running_netlist
 
 CHARGES = (3.0, 3.4, 3.7, 4.0, 4.2)
 # Volts and amperes that nothing here can have: the simulator has come to no rest, and says one.
@@ -19,7 +19,7 @@ class Found:
     """One state; `cell_a` leaves the cell, negative while it is charged. None: there is no such thing in it."""
 
     use: str
-    plugged_in: bool
+    fed: str  # "cell", "5 V" or "old adapter"
     rest_v: float
     cell_a: float
     source_a: float
@@ -28,6 +28,10 @@ class Found:
     before_regulator_a: float
     gadget_v: float
     gadget_a: float
+
+    @property
+    def plugged_in(self):
+        return self.fed == "5 V"
 
 
 def every_state(chain):
@@ -42,6 +46,8 @@ def every_state(chain):
             used = what if chain.build.use_while_charging != "off" else None
             if used or use == "asleep":
                 found += _along_the_charge(chain, partial(charging_netlist, chain, mode=used), use)
+        if use != "peak" and chain.gadget.existing_charging.treatment == "diode":
+            found += _along_the_charge(chain, partial(old_jack_netlist, chain.running, what), use)
     return [state for state in found if state], found.count(None)
 
 
@@ -60,7 +66,7 @@ def _state_of(chain, netlist, rest_v, use):
         # Far below lies the stuck branch of a constant power, which is never meant.
         stuck = found and (found["v(cell)"] < rest_v / 2 or found["v(gadget)"] < 0.45 * _expected(chain, rest_v))
         if found and (use == "asleep" or not stuck):
-            state = _state(chain, found, rest_v, use, before, cell_ohm)
+            state = _state(chain, found, rest_v, use, before, cell_ohm, title)
             return None if _has_collapsed(chain, state) else state
     return None
 
@@ -70,7 +76,7 @@ def _has_collapsed(chain, state):
     first = next(iter(chain.regulators), None)
     if first is None or not first.kind.startswith(("buck", "boost")):
         return False
-    return state.before_regulator_v - first.input_ohm * state.before_regulator_a < 1.5
+    return state.before_regulator_v - first.input_ohm * state.before_regulator_a < 1.5  # false where none is looked at
 
 
 def _expected(chain, rest_v):
@@ -79,8 +85,8 @@ def _expected(chain, rest_v):
     return min(set_v or rest_v, rest_v) - 1.0
 
 
-def _state(chain, found, rest_v, use, before, cell_ohm):
-    plugged_in = "i(vusb)" in found
+def _state(chain, found, rest_v, use, before, cell_ohm, title):
+    plugged_in, adapter = "i(vusb)" in found, "old adapter" in title
     before_a = chain.gadget.off_current_a if chain.gadget.off_path == "before_regulator" else 0.0
     source_a = -found["i(vusb)"] if plugged_in else 0.0
     # A source's own current is counted into it.
@@ -91,7 +97,10 @@ def _state(chain, found, rest_v, use, before, cell_ohm):
     # Cut off, nothing stands before it.
     input_v = found.get("v(board)" if on_5v and before != "after" else f"v({before})", math.nan)
     seen = found["v(gadget)"], found["i(vload)"]
-    return Found(use, plugged_in, rest_v, cell_a, source_a, charger_a, input_v, through_a, *seen)
+    fed = "old adapter" if adapter else "5 V" if plugged_in else "cell"
+    if adapter:  # what goes through its regulator is not looked at
+        input_v = through_a = math.nan
+    return Found(use, fed, rest_v, cell_a, source_a, charger_a, input_v, through_a, *seen)
 
 
 def _before_regulator(netlist):

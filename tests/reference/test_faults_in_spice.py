@@ -8,7 +8,7 @@ table is printed (-rP), and kept in docs/checks.md.
 from collections import Counter
 
 from any_build import random_build
-from faults_to_put_in import CHANGES, KINDS
+from faults_to_put_in import CHANGES, KINDS, set_to
 from pydantic import ValidationError
 from simulated_states import every_state
 
@@ -38,6 +38,8 @@ def any_build_with_a_peak(chance):
         "builds.0.who_charges": chance.choice(["board"] * 5 + ["external"]),
         "builds.0.external_charger.current_a": 0.5,
     }
+    if project.gadget.existing_charging.treatment == "diode":
+        said["gadget.existing_charging.adapter_v"] = chance.choice([6.0, 9.0])
     for path, value in said.items():
         project = project.with_value(path, value)
     return sound_document(project)
@@ -107,6 +109,28 @@ def test_a_change_that_asks_too_much_of_the_parts_there_are():
             changed = sound_document(CHANGES[name](project))
             judge_all(table, name, changed, rated, number)
     report(table, CHANGES)
+
+
+def test_what_only_a_worn_cell_passes_is_a_caution():
+    chance, asked = same_dice(43), 0
+    for _ in range(BUILDS * 2):
+        project = set_to("builds.0.regulator", {"kind": "boost", "v_set": 9.0})(any_build_with_a_peak(chance))
+        project = project.with_value("builds.0.use_while_charging", "off")
+        kind = next(kind for kind in KINDS if "cell.over_discharge_rating" in kind.codes)
+        new, worn = (
+            kind.measured(chain, every_state(chain)[0])
+            for chain in (Chain(project, 0), Chain(project.with_value("builds.0.aged", True), 0))
+        )
+        if (
+            new
+            and worn
+            and worn > new * 1.06
+            and not every_state(Chain(project.with_value("builds.0.aged", True), 0))[1]
+        ):
+            between = with_limit(kind, project, (new + worn) / 2)
+            assert level_of(between, kind.codes) == GRAVITY["caution"]
+            asked += 1
+    assert asked
 
 
 def some_changes(chance):
