@@ -256,7 +256,7 @@ def _one_by_one(project: Project, offer: OnOffer, front: Sequence[Proposal], sam
         ):
             continue
         assert seen.run is not None
-        hours = next(float(run.hours) for run in seen.run.modes if run.name == mode.name)
+        hours = next(run.service_hours for run in Chain(asked, 0).required_running().runs if run.mode.name == mode.name)
         price = sum(part.price for part in parts) + cell.price * build.cell_count
         work = sum(work_of(Chain(asked, 0)))
         off_days, room = float(seen.run.standby_days), room_mm(build, answer.clearance_mm)

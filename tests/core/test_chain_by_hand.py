@@ -6,7 +6,6 @@ import pytest
 from builders import CELL, CHARGER, PROTECTION, SIZE, board, plan
 from pocketspark.core.chain import WIRES_OHM, Chain
 from pocketspark.core.circuit import circuit_of
-from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.kinds.wires import gauge_for, ohm_per_m
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge
 from pocketspark.core.physics.ocv import curve_of
@@ -187,7 +186,7 @@ def test_the_length_of_a_wire_is_the_way_along_the_bay_and_a_loop():
     ]
     bare = [{"name": "1 A board", "charger": CHARGER, "protection": PROTECTION, "outline_mm": [26, 17, 4.2]}]
     seen = chain(boards=bare, pins=pins)
-    wires = {(wire.start, wire.end): wire for wire in cut_list(seen, hook_up(seen))}
+    wires = {(wire.start, wire.end): wire for wire in cut_list(seen)}
     # middles: cell 2 + 26, 2 + 17, 1 + 2.75; board 40 + 8.5, 10 + 14, 12 + 2.1: 20.5 + 5 + 10.35 and a loop of 25
     assert wires["cell.+", "charger.B+"].length_mm == round((20.5 + 5 + 10.35 + 25) / 5) * 5
     assert not wires["cell.+", "charger.B+"].guessed
@@ -195,7 +194,7 @@ def test_the_length_of_a_wire_is_the_way_along_the_bay_and_a_loop():
 
 def test_a_wire_nobody_has_placed_is_taken_as_a_long_one():
     seen = chain(gadget={"bay": None, "supply": {"kind": "pack", "pack_v": 3.6}})
-    assert all(wire.guessed and wire.length_mm == 90 for wire in cut_list(seen, hook_up(seen)))
+    assert all(wire.guessed and wire.length_mm == 90 for wire in cut_list(seen))
 
 
 def test_gauge_by_hand():
@@ -208,7 +207,7 @@ def test_gauge_by_hand():
 
 def test_colours_follow_the_poles():
     seen = chain(boards=[board()])
-    colour = {f"{wire.start} {wire.end}": wire.colour for wire in cut_list(seen, hook_up(seen))}
+    colour = {f"{wire.start} {wire.end}": wire.colour for wire in cut_list(seen)}
     assert colour["cell.+ charger.B+"] == "red"
     assert colour["cell.- charger.B-"] == "black"
     assert colour["charger.OUT+ gadget.+"] == "red"  # the same net as B+ on such a board

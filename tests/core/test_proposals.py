@@ -12,7 +12,6 @@ from builders import board, plan
 from chances import FULL, in_turn
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
-from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.build import Input
@@ -84,7 +83,7 @@ def joints_and_holes(project):
     """Both ends of every wire of the cut list; a hole for each socket of ours, lamp and lever."""
     build, chain = project.builds[0], Chain(project, 0)
     holes = (build.input.kind in ("board_socket", "wired_socket")) + len(build.small_parts)
-    return 2 * len(cut_list(chain, hook_up(chain))) + holes
+    return 2 * len(cut_list(chain)) + holes
 
 
 def light_half_way(project):

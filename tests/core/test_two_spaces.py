@@ -8,7 +8,6 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.putting_in import putting_in
 from pocketspark.core.fit.spaces import way_mm
-from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.models.bay import Bay
 from pocketspark.core.wiring.cutlist import SERVICE_MM, cut_list
 
@@ -83,7 +82,7 @@ def test_wires_are_as_long_as_their_way_through_the_gap():
     at = {one.kind: [(a + b) / 2 for a, b in zip(one.min_mm, one.max_mm, strict=True)] for one in lying}
     slot = (68, 14, 2)
     through = sum(abs(a - s) + abs(s - b) for a, s, b in zip(at["cell"], slot, at["board"], strict=True))
-    wire = next(one for one in cut_list(chain, hook_up(chain)) if {one.start, one.end} == {"cell.+", "charger.B+"})
+    wire = next(one for one in cut_list(chain) if {one.start, one.end} == {"cell.+", "charger.B+"})
     assert wire.length_mm == pytest.approx(through + SERVICE_MM, abs=2.5)
 
 

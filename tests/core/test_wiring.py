@@ -134,7 +134,7 @@ def test_a_heavier_current_never_gets_a_thinner_wire(current, length):
 
 def test_the_cut_list_leaves_out_what_is_there_already():
     chain = Chain(plan(boards=[board(socket={"kind": "type_c"})]), 0)
-    wires = cut_list(chain, hook_up(chain))
+    wires = cut_list(chain)
     assert not any(wire.start.startswith("source") for wire in wires)
     assert all(wire.length_mm >= 25 and wire.colour for wire in wires)
     minus = {wire.colour for wire in wires if wire.start.endswith("-")}
@@ -148,7 +148,7 @@ def test_every_wire_has_one_letter_and_the_cell_comes_last():
         if not project.builds[0].cell:
             continue
         hookup = hook_up(Chain(project, 0))
-        wires = cut_list(Chain(project, 0), hookup)
+        wires = cut_list(Chain(project, 0))
         assert [wire.letter for wire in wires] == [chr(ord("A") + n) for n in range(len(wires))]
         assert [wire.step for wire in wires] == sorted((wire.step for wire in wires), reverse=True)
         # common practice: minus first, while the plus lead is still taped
@@ -185,7 +185,7 @@ def test_cells_in_parallel_and_boards_of_one_name_are_measured_where_they_lie():
         for one in fit_of(chain.project).placements
     }
     assert len(lying) == 4
-    wires = cut_list(chain, hook_up(chain))
+    wires = cut_list(chain)
     between = [wire for wire in wires if "source" not in wire.start + wire.end]
     assert len([wire for wire in between if "cell" in wire.start + wire.end]) >= 4
     names = {"cell": f"{CELL['name']} #1", "cell2": f"{CELL['name']} #2", "charger": "board", "protection": "board #2"}

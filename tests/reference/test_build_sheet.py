@@ -11,7 +11,6 @@ import pytest
 from builders import plan
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.fit.placing import fit_of
-from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.questions.bill import bill_of_materials
 from pocketspark.core.questions.sheet import sheet_of
 from pocketspark.core.steps import procedure
@@ -69,7 +68,7 @@ def test_every_line_of_the_page_is_on_paper(project):
 
 
 def test_what_is_done_is_ticked_and_what_is_to_be_read_has_room():
-    wire = cut_list(Chain(plan(), 0), hook_up(Chain(plan(), 0)))[0]
+    wire = cut_list(Chain(plan(), 0))[0]
     project = plan(steps=[{"step": "resistor", "done": True, "value": 2985}], soldered=[f"{wire.start} to {wire.end}"])
     tables = {str(section.heading): section.table for section in sheet_of(project, 0).sections}
     assert [str(row[0]) for row in tables["Hook-up"].rows] == ["done", "", "", ""]

@@ -43,7 +43,7 @@ def wiring(question: Asked) -> WiringReply:
         own=hookup.own,
         wires=list(hookup.wires),
         drawing=draw(hookup),
-        cut_list=cut_list(chain, hookup),
+        cut_list=cut_list(chain),
         laid=draw_as_laid(chain, hookup, fit_of(question.project, question.build)),
     )
 

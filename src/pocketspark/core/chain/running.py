@@ -191,7 +191,11 @@ class Running:
 
     def gadget_v_at(self, ocv_v: float, load: Load) -> float:
         """Volts at the gadget under a load; 0 where the cell cannot carry it."""
-        return or_zero(self.chosen.regulator_law.operating_point(ocv_v, self.chosen.all_ohm_at(ocv_v), load).gadget_v)
+        return or_zero(self.gadget_volts(ocv_v, load))
+
+    def gadget_volts(self, ocv_v: Numbers, load: Load) -> Floats:
+        """The same of many open-circuit voltages at once; NaN where the cell cannot carry it."""
+        return self.chosen.regulator_law.operating_point(ocv_v, self.chosen.all_ohm_at(ocv_v), load).gadget_v
 
     def light_at(self, gadget_v: float) -> float | None:
         """Share of the light it was made for: LEDs by their current, a filament by its volts. None: it is no lamp."""
@@ -221,6 +225,15 @@ class Running:
 
     def left_when_gadget_at(self, volts: float) -> float:
         """Share of the charge left when the heaviest mode's volts have fallen to this; 1 where they start below."""
+        if volts not in self._left_at:
+            self._left_at[volts] = self._left_when_gadget_at(volts)
+        return self._left_at[volts]
+
+    @cached_property
+    def _left_at(self) -> dict[float, float]:
+        return {}
+
+    def _left_when_gadget_at(self, volts: float) -> float:
         if self.chain.heaviest is None:
             return 1.0
         load = self.chain.load_of(self.chain.heaviest)

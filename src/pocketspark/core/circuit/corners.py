@@ -66,9 +66,30 @@ class Solved:
 
     def of(self, quantity: str) -> Floats | None:
         """With all three axes; None where this feed knows no such quantity."""
-        values = self.quantities.get(quantity)
-        shape = len(self.uses), len(self.rest_v), len(self.tolerances)
-        return None if values is None else np.broadcast_to(values, shape)
+        if quantity not in self._whole and quantity in self.quantities:
+            shape = len(self.uses), len(self.rest_v), len(self.tolerances)
+            self._whole[quantity] = np.broadcast_to(self.quantities[quantity], shape)
+        return self._whole.get(quantity)
+
+    def asked(
+        self, uses: Sequence[UseKind], tolerances: Sequence[Tolerance], shortest_s: float
+    ) -> "np.typing.NDArray[np.bool_]":
+        """Which of the states are asked for, along all three axes."""
+        key = tuple(uses), tuple(tolerances), shortest_s
+        if key not in self._asked:
+            used = np.array([use.kind in uses and use.lasts_s >= shortest_s for use in self.uses])
+            within = np.array([tolerance in tolerances for tolerance in self.tolerances])
+            self._asked[key] = used[:, None, None] & within[None, None, :]
+        return self._asked[key]
+
+    @cached_property
+    def _whole(self) -> dict[str, Floats]:
+        return {}
+
+    @cached_property
+    def _asked(self) -> "dict[tuple[object, ...], np.typing.NDArray[np.bool_]]":
+        """Many ratings ask for the same states."""
+        return {}
 
     def at(self, use: Use, charge: int) -> dict[str, float]:
         """Every quantity in this use at this charge, nothing out of tolerance."""
@@ -150,9 +171,7 @@ def _worst_of(
     values = solved.of(quantity)
     if values is None:
         return None
-    asked = np.array([use.kind in uses and use.lasts_s >= shortest_s for use in solved.uses])
-    within = np.array([tolerance in tolerances for tolerance in solved.tolerances])
-    counts = asked[:, None, None] & within[None, None, :] & ~np.isnan(values)
+    counts = solved.asked(uses, tolerances, shortest_s) & ~np.isnan(values)
     if not counts.any():
         return None
     ranked = np.where(counts, values if least else -values, np.inf)

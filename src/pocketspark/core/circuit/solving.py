@@ -40,11 +40,7 @@ def _solve(running: Running) -> Circuit:
     solved = [_unplugged(running, uses, rest_v)]
     if charging is not None and charging.in_the_gadget:
         used = uses[:1] if running.build.use_while_charging == "off" else uses
-        solved += [
-            _plugged_in(running, charging, used, rest_v),
-            _with_flat_cell(running, charging, used),
-            _without_cell(running, charging, used),
-        ]
+        solved += [*_plugged_in(running, charging, used, rest_v), _without_cell(running, charging, used)]
     if running.gadget.existing_charging.treatment in ADAPTER_STAYS and old_charger(running.gadget) is not None:
         solved.append(_on_old_adapter(running, uses, (rest_v[0], rest_v[-1])))
     return Circuit(running, tuple(solved))
@@ -65,12 +61,15 @@ def _unplugged(running: Running, uses: tuple[Use, ...], rest_v: tuple[float, ...
     return Solved("unplugged", uses, rest_v, OF_THE_CELL, found)
 
 
-def _plugged_in(running: Running, charging: Charging, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:
-    states = charging.states
+def _plugged_in(
+    running: Running, charging: Charging, uses: tuple[Use, ...], rest_v: tuple[float, ...]
+) -> tuple[Solved, Solved]:
+    """With the cell at each charge, and with a flat one, under its pre-charge voltage."""
+    states, flat_v = charging.states, max(charging.charger.precharge_v - FLAT_UNDER_V, 0.1)
     source_v, setting = _at_tolerance(charging)
     hanging, on_5v = _while_plugged_in(running, uses)
     beside_cell = states.on_the_charger(None) if on_5v else hanging
-    at = states.charged(_charge_axis(rest_v), setting, source_v, beside_cell, hanging if on_5v else None)
+    at = states.charged(_charge_axis((flat_v, *rest_v)), setting, source_v, beside_cell, hanging if on_5v else None)
     settled = hanging.settled(at.board_v if on_5v else at.charger_v, 0.0)
     found = {
         "board_v": at.board_v,
@@ -82,17 +81,21 @@ def _plugged_in(running: Running, charging: Charging, uses: tuple[Use, ...], res
         "cell_a": np.abs(at.cell_a),
         **settled.quantities,
     }
-    return Solved("plugged in", uses, rest_v, OF_THE_SOURCE, found)
+    shape = len(uses), 1 + len(rest_v), len(OF_THE_SOURCE)
+    found = {name: np.broadcast_to(of, shape) for name, of in found.items()}
+    charged = {name: of[:, 1:] for name, of in found.items()}
+    flat = _unless_stopped(running, uses, {name: of[:, :1] for name, of in found.items()})
+    return (
+        Solved("plugged in", uses, rest_v, OF_THE_SOURCE, charged),
+        Solved("plugged in, flat cell", uses, (flat_v,), OF_THE_SOURCE, flat),
+    )
 
 
-def _with_flat_cell(running: Running, charging: Charging, uses: tuple[Use, ...]) -> Solved:
-    """Under its pre-charge voltage. A gadget that gets less than it needs has stopped, and is in no such use."""
-    solved = _plugged_in(running, charging, uses, (max(charging.charger.precharge_v - FLAT_UNDER_V, 0.1),))
-    gadget_v, works_v = solved.quantities["gadget_v"], running.chain.stops_at_v
+def _unless_stopped(running: Running, uses: tuple[Use, ...], found: Mapping[str, Floats]) -> dict[str, Floats]:
+    """A gadget that gets less than it needs has stopped, and is in no such use."""
     awake = np.array([use.kind != "asleep" for use in uses])[:, None, None]
-    stopped = awake & ~(gadget_v >= works_v)
-    found = {name: np.where(stopped, np.nan, of) for name, of in solved.quantities.items()}
-    return replace(solved, feed="plugged in, flat cell", quantities=found)
+    stopped = awake & ~(found["gadget_v"] >= running.chain.stops_at_v)
+    return {name: np.where(stopped, np.nan, of) for name, of in found.items()}
 
 
 def _on_old_adapter(running: Running, uses: tuple[Use, ...], rest_v: tuple[float, ...]) -> Solved:

@@ -259,9 +259,15 @@ def _changes(setting: Setting, at: str, build: Build) -> list[_Change]:
     return changes
 
 
+@lru_cache(maxsize=2048)
+def _left_with(setting: Setting) -> float | None:
+    """What a change leaves, kept: the same is asked at every keystroke elsewhere."""
+    return clearance_of(setting)
+
+
 def _alone(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemedy]:
     for change in changes:
-        clearance = clearance_of(change.to(setting))
+        clearance = _left_with(change.to(setting))
         if clearance is not None:
             yield FitRemedy(
                 what=change.what,
@@ -278,7 +284,7 @@ def _together(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemed
     for first, second in itertools.combinations([change for change in changes if change.edits], 2):
         if first.subject == second.subject or (first.what, second.what) == ("wall", "wall"):
             continue
-        clearance = clearance_of(second.to(first.to(setting)))
+        clearance = _left_with(second.to(first.to(setting)))
         if clearance is not None:
             yield FitRemedy(
                 what="both",

@@ -225,6 +225,7 @@ class Shell(Model):
     room_c: Celsius = 25.0  # where it is charged
     use_c: Celsius | None = None  # where it is used; None: as where it is charged
     metal: bool = False
+    store_c: Celsius | None = None  # where it lies when nobody uses it; None: as it is used
 
     @property
     def used_at_c(self) -> float:

@@ -24,8 +24,8 @@ _SMALLEST_OHM = 1e-6
 # Of its resistance at half charge, what a cell has with so much charge left: the mean of six published cells of the
 # 4.2 V class in PyBaMM's single particle model (named in core/chain/charging.py), at 0.25C to 1C.
 CHARGE_LEFT, RESISTANCE_THEN = (0.0, 0.05, 0.10, 0.20, 0.30), (2.6, 1.85, 1.35, 1.10, 1.0)
-# Closer than this two open-circuit voltages are one; so many halvings bring a volt there.
-_SAME_V, _HALVINGS = 1e-5, 16
+# Closer than this two open-circuit voltages are one; so many steps come there at most.
+_SAME_V, _STEPS = 2e-5, 5
 
 
 @dataclass(frozen=True)
@@ -47,23 +47,30 @@ class CellGroup:
         left = self.curve.soc_at(np.where(np.isfinite(ocv_v), ocv_v, self.curve.volts[-1]))
         return np.asarray(self.r_ohm) * np.interp(left, CHARGE_LEFT, RESISTANCE_THEN)
 
-    def settled(self, ocv_by: Callable[[Numbers], Floats]) -> Floats:
+    def settled(self, ocv_by: Callable[[Numbers], Floats], matters_over_v: Numbers = -np.inf) -> Floats:
         """The open-circuit voltage that `ocv_by` its resistance gives, with the resistance that it has just there.
 
-        More of the one makes more of the other, so there is one such place, between what the resistance with charge
-        left gives and what the resistance there would give: by halves. Inf where none carries it.
+        A higher voltage means less resistance, and that a lower voltage, so there is one such place: by Steffensen's
+        steps. Inf where none carries it. What cannot come over `matters_over_v` is left as it is.
         """
         least = np.asarray(ocv_by(self.r_ohm), dtype=float)
         if not self.rises:
             return least
-        low, high = least, np.minimum(ocv_by(self.r_at(least)), self.curve.volts[-1])
-        if np.all(~(high - low > _SAME_V)):
+        first = ocv_by(self.r_at(least))
+        low, high = least, np.minimum(first, self.curve.volts[-1])
+        if np.all(~(high - low > _SAME_V) | (first < matters_over_v)):
             return least
-        for _ in range(_HALVINGS):
-            middle = (low + high) / 2
-            more = ocv_by(self.r_at(middle)) > middle
-            low, high = np.where(more, middle, low), np.where(more, high, middle)
-        return np.where(np.isfinite(least), np.maximum(high, least), least)
+        ocv_v = high
+        for _ in range(_STEPS):
+            once = ocv_by(self.r_at(ocv_v))
+            if np.all(~(np.abs(once - ocv_v) > _SAME_V)):
+                break
+            twice = ocv_by(self.r_at(once))
+            bend = twice - 2 * once + ocv_v
+            with np.errstate(invalid="ignore", divide="ignore"):
+                there = np.where(np.abs(bend) > 1e-12, ocv_v - (once - ocv_v) ** 2 / bend, twice)
+            ocv_v = np.clip(there, low, high)
+        return np.where(np.isfinite(least), ocv_v, least)
 
 
 # Running down --------------------------------------------------------------------------------------------------
@@ -120,7 +127,7 @@ def discharge(
     for name, cut_v in cell_cuts.items():
         # At the cut the cell's own terminals hold cut_v: solve the rest of the circuit from there.
         current = regulator_law.operating_point(cut_v, path_ohm, load).cell_a
-        at_cut = group.settled(partial(_behind, cut_v, current))
+        at_cut = group.settled(partial(_behind, cut_v, current), matters_over_v=stops[GADGET])
         if np.any(np.isnan(at_cut)):
             # A load that cannot be carried there ends where it pulls its source down.
             collapse = _collapse_ocv(group, path_ohm, regulator_law, load, cut_v, full_v)

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
+from functools import cached_property
 from typing import Protocol
 
 import numpy as np
@@ -42,7 +43,7 @@ class Load:
 
         return Load(*(of(getattr(self, field.name)) for field in fields(self)))
 
-    @property
+    @cached_property
     def has_least(self) -> bool:
         least_a = self.least_a
         return bool(least_a) if isinstance(least_a, float | int) else bool(np.any(least_a))

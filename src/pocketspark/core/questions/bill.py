@@ -35,7 +35,7 @@ def bill_of_materials(project: Project, build: int) -> list[BillRow]:
                 say("{tolerance}, sets the charge current", tolerance=exact_percent(chosen.r_tolerance)),
             )
         )
-    wires = cut_list(chain, hook_up(chain)) if chain.board_charging else []
+    wires = cut_list(chain) if chain.board_charging else []
     if wires:
         total = sum(wire.length_mm for wire in wires)
         rows.append(

@@ -9,7 +9,6 @@ from pocketspark.core.finding import GRAVITY, Level
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.picture import BayPicture, picture_of
-from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.kinds.wires import gauge
 from pocketspark.core.message import NOTHING, Message, Value, _, as_message, once, say
 from pocketspark.core.models import Project
@@ -90,7 +89,7 @@ def _cost(value: float) -> Value:
 def _look_at(project: Project, build: int) -> _Looked:
     said, chain = assess(project, build), Chain(project, build)
     fitted = fitted_build(chain)
-    wires = cut_list(chain, hook_up(chain)) if chain.running else None
+    wires = cut_list(chain) if chain.running else None
     return _Looked(said, fitted.answer if fitted else None, wires)
 
 

@@ -14,7 +14,7 @@ from pocketspark.core.models import Project, Protection
 from pocketspark.core.models.gadget import FrontEnd
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import SOFT
-from pocketspark.core.rules import findings_of
+from pocketspark.core.rules import RULES, findings_of
 from pocketspark.core.units.figures import amp_hours, amps, celsius, fixed, hours, ohms, volts
 
 # A start-up peak nobody has measured may be this many times the current; a stalled motor's as many (common practice).
@@ -62,16 +62,23 @@ class Outcome:
     run_hours: float | None
 
 
+# None of what may be unknown here is a length, so whether it fits stays as it is.
+_CAN_CHANGE = tuple(code for code, rule in RULES.items() if rule.station != "fit")
+
+
 def next_readings(project: Project, build: int = 0) -> list[NextReading]:
     """Every soft number that would change something: by the worst that could come out, then by its share of the run."""
-    chain = Chain(project, build)
+    chain = Chain(project, build, advises=False)
     now = _outcome(chain)
     readings = [reading for unknown in _unknowns(chain) if (reading := _reading(project, build, unknown, now))]
     return sorted(readings, key=lambda reading: (-GRAVITY[reading.worst], -reading.run_span, -len(reading.changes)))
 
 
 def _reading(project: Project, build: int, unknown: Unknown, now: Outcome) -> NextReading | None:
-    ends = [_outcome(Chain(_as_measured(project, unknown.path, end), build)) for end in (unknown.low, unknown.high)]
+    ends = [
+        _outcome(Chain(_as_measured(project, unknown.path, end), build, advises=False))
+        for end in (unknown.low, unknown.high)
+    ]
     changes = tuple(
         change
         for end, value in zip(ends, (unknown.low, unknown.high), strict=True)
@@ -140,7 +147,7 @@ def _changes(now: Outcome, then: Outcome, where: Message) -> Iterator[Message]:
 
 
 def _outcome(chain: Chain) -> Outcome:
-    findings = findings_of(chain)
+    findings = findings_of(chain, _CAN_CHANGE)
     first = {finding.code: finding for finding in reversed(findings) if finding.level != "pass"}
     most_used = chain.running.most_used if chain.running else None
     gravity = GRAVITY[worst(finding.level for finding in findings)]

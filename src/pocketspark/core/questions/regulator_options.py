@@ -73,7 +73,8 @@ def _rank(board: Board | None, option: RegulatorOption) -> tuple[int, bool, floa
 
 
 def _option(project: Project, build: int, board: Board | None) -> RegulatorOption:
-    chain = Chain(_with_regulator(project, build, board), build)
+    # What would help against a verdict is not asked here.
+    chain = Chain(_with_regulator(project, build, board), build, advises=False)
     running = chain.required_running()
     findings = findings_of(chain, ABOUT_REGULATORS)
     most_used = running.most_used

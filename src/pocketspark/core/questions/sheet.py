@@ -8,7 +8,6 @@ from pocketspark.core.finding import Finding, Level
 from pocketspark.core.fit.answer import FitAnswer, Placement
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.openings import Opening
-from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.message import NOTHING, Message, Value, row_of, say, verbatim
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
@@ -206,9 +205,8 @@ def _resistor(seen: Assessment) -> Iterator[SheetSection]:
 
 def _hook_up(chain: Chain, steps_done: set[str]) -> SheetSection:
     """A wire is on when it was ticked off, or its whole step is done."""
-    hookup = hook_up(chain)
     done = steps_done | set(chain.build.record.soldered)
-    rows = tuple(_wire(wire, done) for wire in cut_list(chain, hookup))
+    rows = tuple(_wire(wire, done) for wire in cut_list(chain))
     columns = (
         TICK,
         *_columns(

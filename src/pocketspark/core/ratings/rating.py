@@ -64,9 +64,12 @@ def judged(rating: Rating, circuit: Circuit) -> Iterator[Judgement]:
     """One judgement a part: how near the nearest state comes to what it is rated for, and which state that is."""
     for bound in rating.bounds(circuit):
         quantity = bound.quantity or rating.quantity
-        nominal, extreme = (_worst(rating, quantity, circuit, tolerances) for tolerances in (("nominal",), TOLERANCES))
-        if nominal is None or extreme is None:
+        extreme = _worst(rating, quantity, circuit, TOLERANCES)
+        if extreme is None:
             continue
+        near = rating.near_from if rating.near else 1.0
+        exceeds = _share(rating, extreme, bound) > min(near, 1.0)
+        nominal = (_worst(rating, quantity, circuit, ("nominal",)) if exceeds else None) or extreme
         # What only the end of a tolerance passes is a caution; what passes anyway is told by the state it passes in.
         decides = nominal if _share(rating, nominal, bound) > 1 else extreme
         level, sentence = _verdict(rating, bound, _share(rating, nominal, bound), _share(rating, extreme, bound))

@@ -5,7 +5,6 @@ from pocketspark.core.fit.answer import Placement, StandsOn
 from pocketspark.core.fit.fitted import FittedBuild, fitted_build
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.fit.standing import TAPE_MM, foam_in_words
-from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.kinds.wires import gauge
 from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
 from pocketspark.core.message import Message, all_of, row_of, say
@@ -168,7 +167,7 @@ def wires(chain: Chain) -> Step:
 
 
 def _wire_wanted(chain: Chain) -> Message:
-    cuts = cut_list(chain, hook_up(chain))
+    cuts = cut_list(chain)
     metres = sum(cut.length_mm for cut in cuts) / 1000
     thickest = min((cut.awg for cut in cuts), default=0)
     return say(

@@ -1,6 +1,7 @@
 """The cut list: how long, how thick, which colour."""
 
 from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from typing import Literal
 
 from pocketspark.core.chain import Chain
@@ -9,7 +10,7 @@ from pocketspark.core.fit.parts import boards_by_name
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.spaces import way_mm
 from pocketspark.core.fit.styles import place_of
-from pocketspark.core.hookup.hookup import HookUp
+from pocketspark.core.hookup.hookup import HookUp, hook_up
 from pocketspark.core.kinds.wires import gauge, gauge_for, ohm_per_m
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
@@ -46,8 +47,22 @@ class CutWire(Model):
     guessed: bool  # nobody has placed these parts yet
 
 
-def cut_list(chain: Chain, hookup: HookUp) -> list[CutWire]:
-    """Every wire that is not there already, in the order they are soldered."""
+@dataclass(frozen=True)
+class CutList:
+    """The wires of one build, as they are kept with its chain."""
+
+    wires: list[CutWire]
+
+
+def cut_list(chain: Chain) -> list[CutWire]:
+    """Every wire that is not there already, in the order they are soldered.
+
+    Raises MissingPart before a cell is chosen.
+    """
+    return chain.kept(CutList, lambda: CutList(_cut_list(chain, hook_up(chain)))).wires
+
+
+def _cut_list(chain: Chain, hookup: HookUp) -> list[CutWire]:
     places, named, colours = _places(chain, hookup), letters(hookup), colours_of(hookup)
     return [_cut(chain, hookup, places, colours, wire, named[wire.start, wire.end]) for wire in in_order(hookup)]
 

@@ -36,7 +36,7 @@ class LaidWire:
 
 def laid_wires(chain: Chain, hookup: HookUp, answer: FitAnswer) -> list[LaidWire]:
     """Those between parts that are placed; the gadget's own terminals are taken at the bay's left end."""
-    wires = cut_list(chain, hookup)
+    wires = cut_list(chain)
     placed = {one.part: one for one in answer.placements}
     spots: dict[str, Spot] = {}
     for key, name in parts_named(chain, hookup):

@@ -83,7 +83,7 @@ def thermistor_lead(chosen: ChosenCell) -> Iterator[Judgement]:
 )
 def thin(wired: WiredBuild) -> Iterator[Judgement]:
     """The wire carries the peak with under 50 mV of drop."""
-    wires = cut_list(wired.chain, wired.nets.hookup)
+    wires = cut_list(wired.chain)
     if not wires:
         return
     worst = max(wires, key=lambda wire: wire.drop_v)
