@@ -188,6 +188,7 @@ RAISED = {
     ),
     "wire.contacts_rating": ("caution", {"style": "rebuilt_shell", "gadget": {"modes": [LIT | {"peak_a": 1.5}]}}),
     "wire.fuse_opens": ("stop", {"fuse_a": 0.2}),
+    "cell.store_temperature": ("stop", {"gadget": {"shell": {"store_c": 65}}}),
     "wire.existing_wires": ("caution", {"gadget": {"wires_awg": 36, "modes": [LIT | {"current_a": 0.3}]}}),
     "power.capacitor_inrush": ("caution", {"gadget": {"capacitance_f": 4.7e-3}}),
     "charge.capacitor_at_port": ("note", {"use_while_charging": "two_diodes", "gadget": {"capacitance_f": 1e-4}}),

@@ -6766,6 +6766,8 @@ export interface components {
              * @default false
              */
             metal: boolean;
+            /** Store C */
+            store_c: number | null;
         };
         /**
          * ShoppingLine

@@ -124,6 +124,7 @@ function tellOuter(): void {
       <CheckField path="gadget.shell.metal" label="metal case" />
       <QuantityField path="gadget.shell.room_c" unit="°C" label="Charged in a room of" />
       <QuantityField path="gadget.shell.use_c" unit="°C" label="Used at" placeholder="same" />
+      <QuantityField path="gadget.shell.store_c" unit="°C" label="Stored at" placeholder="as used" />
     </section>
     <section class="flex flex-col items-stretch gap-6" aria-label="Way to its board">
       <h2 class="mx-0 mt-0 mb-2">From its terminals to its board</h2>

@@ -90,13 +90,14 @@ PARTS: tuple[Guide, ...] = (
         steps=(
             say("Used at: the coldest hour in which it has to work, at its place, not in the house."),
             say("Charged in a room of: where the cable is. A cell is never charged below freezing."),
+            say("Stored at: the hottest place in which it lies unused, such as a car in summer."),
             say(
                 "In the sun or a closed car it gets {warm} warmer than the air: measure inside the shell.",
                 warm=IN_THE_SUN,
             ),
         ),
         beware=say("Cold halves what a cell gives and does not harm it; charging it while it is cold does."),
-        fields=("use_c", "room_c"),
+        fields=("use_c", "room_c", "store_c"),
         picture=GuideDrawing(
             symbols=(
                 Symbol(kind="gadget", x=90, y=72, says=say("where it is used")),

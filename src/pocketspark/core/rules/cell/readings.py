@@ -112,3 +112,43 @@ def use_temperature(chosen: ChosenCell) -> Iterator[Judgement]:
         )
     else:
         yield fine(say("It is used at {used}, which suits the cell.", used=used), **facts)
+
+
+# Stored up to 60 C for a month, 45 C for three months, 25 C for a year (data sheets, from memory).
+STORED_LEAST_C, STORED_WARM_C, STORED_MOST_C = -20.0, 45.0, 60.0
+
+
+@rule(
+    "cell.store_temperature",
+    station="cell",
+    source="storage temperatures of lithium cells' data sheets, from memory",
+    limits=say(
+        "{least} to {most}; caution over {warm}",
+        least=celsius(STORED_LEAST_C),
+        most=celsius(STORED_MOST_C),
+        warm=celsius(STORED_WARM_C),
+    ),
+    advice=say("Keep it indoors, half full, or take the cell out for the season."),
+)
+def store_temperature(chosen: ChosenCell) -> Iterator[Judgement]:
+    """Where the gadget lies when nobody uses it: a parked car in summer is too hot for any lithium cell."""
+    stored_c = chosen.chain.gadget.shell.store_c
+    if stored_c is None:
+        return
+    stored, most = celsius(stored_c), celsius(STORED_MOST_C)
+    facts: Facts = {"figure": stored, "limit": most, "rests_on": ("gadget.shell.store_c",)}
+    if stored_c > STORED_MOST_C:
+        yield stop(
+            say("Stored at {stored} a lithium cell can vent. It must stay under {most}.", stored=stored, most=most),
+            **facts,
+        )
+    elif stored_c > STORED_WARM_C:
+        yield caution(
+            say("Stored at {stored} the cell loses capacity within weeks, a full one soonest.", stored=stored), **facts
+        )
+    elif stored_c < STORED_LEAST_C:
+        yield caution(
+            say("At {stored} its electrolyte can freeze. Warm the cell up before it is used.", stored=stored), **facts
+        )
+    else:
+        yield fine(say("It is stored at {stored}, which suits the cell.", stored=stored), **facts)
