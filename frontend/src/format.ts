@@ -13,7 +13,7 @@ export const fixed = (value: number, decimals: number): string => marked(value.t
 export const counted = (count: number): string => `${count}`.replace(/\B(?=(\d{3})+$)/g, '\u202f')
 
 const PREFIX: Record<string, number> = { μ: 1e-6, m: 1e-3, k: 1e3, M: 1e6 }
-const PREFIXED = /^([μmkM])(A|V|Ah|Ω|W)$/
+const PREFIXED = /^([μmkM])(A|V|Ah|Ω|W|F)$/
 
 /** How many base units one of this unit is: "mA" is 0.001. */
 export function unitSize(unit: string): number {

@@ -106,6 +106,11 @@ function tellOuter(): void {
         /></label>
       </template>
     </section>
+    <section class="flex flex-col items-stretch gap-6" aria-label="Way to its board">
+      <h2 class="mx-0 mt-0 mb-2">From its terminals to its board</h2>
+      <QuantityField path="gadget.wires_awg" unit="AWG" label="Thinnest wire" placeholder="unknown" />
+      <QuantityField path="gadget.capacitance_f" unit="μF" label="A capacitor across them" placeholder="none" />
+    </section>
     <section class="flex flex-col items-stretch gap-6" aria-label="Shell">
       <h2 class="mx-0 mt-0 mb-2">Its outside</h2>
       <template v-if="outer">
@@ -125,11 +130,6 @@ function tellOuter(): void {
       <QuantityField path="gadget.shell.room_c" unit="°C" label="Charged in a room of" />
       <QuantityField path="gadget.shell.use_c" unit="°C" label="Used at" placeholder="same" />
       <QuantityField path="gadget.shell.store_c" unit="°C" label="Stored at" placeholder="as used" />
-    </section>
-    <section class="flex flex-col items-stretch gap-6" aria-label="Way to its board">
-      <h2 class="mx-0 mt-0 mb-2">From its terminals to its board</h2>
-      <QuantityField path="gadget.wires_awg" unit="AWG" label="Thinnest wire" placeholder="unknown" />
-      <QuantityField path="gadget.capacitance_f" unit="F" label="A capacitor across them" placeholder="none" />
     </section>
   </div>
 </template>

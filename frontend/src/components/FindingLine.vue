@@ -26,7 +26,7 @@ const conversion = useConversion()
     <div>
       <button
         type="button"
-        class="bare w-full leading-[1.35] hover:underline hover:decoration-line2 hover:underline-offset-[3px]"
+        class="bare w-full text-pretty leading-[1.35] hover:underline hover:decoration-line2 hover:underline-offset-[3px]"
         :aria-expanded="opened"
         @click="$emit('toggle')"
       >

@@ -48,11 +48,20 @@ PARTS: tuple[Guide, ...] = (
         ),
         beware=say("A gadget that draws current meanwhile never reaches the volts: then take the printed value."),
         fields=("capacitance_f",),
-        picture=loop(
-            Symbol(kind="battery", x=50, y=40, says=say("3 V")),
-            Symbol(kind="resistor", x=128, y=40, says=say("1 kΩ"), wide=44, high=14),
-            Symbol(kind="capacitor", x=200, y=40, says=say("inside"), wide=40),
-            Symbol(kind="meter", x=276, y=40, says=say("V"), wide=44),
+        picture=GuideDrawing(
+            symbols=(
+                Symbol(kind="battery", x=46, y=70, says=say("3 V")),
+                Symbol(kind="resistor", x=124, y=24, says=say("1 kΩ"), wide=44, high=14),
+                Symbol(kind="capacitor", x=196, y=70, says=say("inside"), wide=40),
+                Symbol(kind="meter", x=282, y=70, says=say("V"), wide=44),
+            ),
+            leads=(
+                Lead(points=((46, 50), (46, 24), (102, 24))),
+                Lead(points=((146, 24), (282, 24), (282, 50))),
+                Lead(points=((196, 24), (196, 60))),
+                Lead(points=((46, 90), (46, 132), (282, 132), (282, 90)), role="minus"),
+                Lead(points=((196, 80), (196, 132)), role="minus"),
+            ),
         ),
     ),
     Guide(
@@ -100,10 +109,10 @@ PARTS: tuple[Guide, ...] = (
         fields=("use_c", "room_c", "store_c"),
         picture=GuideDrawing(
             symbols=(
-                Symbol(kind="gadget", x=90, y=72, says=say("where it is used")),
+                Symbol(kind="block", x=84, y=72, says=say("where it is used"), wide=120, high=60),
                 Symbol(kind="block", x=230, y=72, says=say("where it is charged"), wide=130, high=60),
             ),
-            leads=(Lead(points=((124, 72), (165, 72)), role="arrow"),),
+            leads=(Lead(points=((144, 72), (165, 72)), role="arrow"),),
         ),
     ),
 )

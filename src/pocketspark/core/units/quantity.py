@@ -44,6 +44,7 @@ PLAIN: Mapping[str, Mapping[str, float]] = {
     "C": {"C": 1.0, "°C": 1.0},
     "C/W": {"C/W": 1.0, "°C/W": 1.0},
     "%": {"%": 0.01},
+    "AWG": {"AWG": 1.0, "awg": 1.0},
     "": {},
 }
 
