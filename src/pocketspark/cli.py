@@ -26,8 +26,10 @@ from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.proposals import Wishes, proposals
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
+from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.refusal import refusals
 from pocketspark.core.rules.causes import together
+from pocketspark.core.steps.fixing import as_read_from_file
 from pocketspark.core.units.figures import amps, bare_length, days, hours, ohms, sizes, volts
 from pocketspark.core.units.figures import hours as hours_in_words
 from pocketspark.core.units.quantity import NotAQuantity
@@ -168,6 +170,17 @@ def assess_file(
         typer.echo(json.dumps(seen.model_dump(mode="json"), indent=2, ensure_ascii=False))
     else:
         typer.echo(f"{project.gadget.name}: {project.builds[build - 1].name}\n{in_words(seen)}")
+        typer.echo("".join(f"{line}\n" for line in _record_in_words(project, build - 1)), nl=False)
+
+
+def _record_in_words(project: Project, build: int) -> Iterator[str]:
+    """What the record proves and its reasons; nothing before anything has been done."""
+    if not any(step.done for step in project.builds[build].record.steps) or project.builds[build].cell is None:
+        return
+    verdict = build_steps(as_read_from_file(project, date.today().isoformat()), build).verdict
+    if verdict is not None:
+        yield f"Its record: {verdict.label}."
+        yield from (f"  {reason}" for reason in verdict.because)
 
 
 @app.command("fit")

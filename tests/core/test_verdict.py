@@ -7,12 +7,13 @@ import pypdfium2
 import pytest
 
 from builders import CELL, plan
+from pocketspark.core.merging import merged
 from pocketspark.core.models import Project
 from pocketspark.core.models.project import Edit
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.questions.summary import summary_of
 from pocketspark.core.steps import procedure
-from pocketspark.core.steps.fixing import with_plans_fixed
+from pocketspark.core.steps.fixing import as_read_from_file, with_plans_fixed
 from pocketspark.formats import certificate
 
 CUT_AT, LATER = "2026-11-26T10:00Z", "2026-11-28T10:00Z"
@@ -168,8 +169,38 @@ WAYS = {
         lambda p: changed(p, steps=[s.model_dump(mode="json") for s in p.builds[0].record.steps[:-1]]),
         "unproven",
     ),
+    "read from a file": (lambda p: as_read_from_file(p, LATER), "reserved"),
+    "the mark of a file taken out by a page": (
+        lambda p: saved(changed(as_read_from_file(p, LATER), from_file_at=None), as_read_from_file(p, LATER)),
+        "reserved",
+    ),
+    "a file without the plan that was fixed": (lambda p: as_read_from_file(changed(p, fixed=None), LATER), "reserved"),
+    "the plan of another day put in its place": (lambda p: saved(redated(p), p), "proven"),
+    "a second device that undid a step": (
+        lambda p: merged(p, with_step(p, "output", done=False), edited(p, notes="typed here")),
+        "unproven",
+    ),
+    "a second device that brought a hot reading": (
+        lambda p: saved(merged(p, edited(p, notes="typed here"), hot(p)), hot(p)),
+        "reserved",
+    ),
+    "a first charge of two days": (
+        lambda p: changed(p, first_charge=CHARGED | {"ended_at": "2026-11-28T13:00Z"}),
+        "reserved",
+    ),
+    "a reading struck out of a step that was passed over": (
+        lambda p: with_step(p, "first_charge", value=None, override="thin cable"),
+        "unproven",
+    ),
+    "hours that are none": (lambda p: with_step(p, "discharge", value=0.0), "unproven"),
+    "hours of a hundred years": (lambda p: with_step(p, "discharge", value=876_000.0), "reserved"),
     "a reading of no known origin": (lambda p: with_step(p, "discharge", origin="unknown"), "proven"),
 }
+
+
+def redated(project):
+    fixed = project.builds[0].record.fixed.model_dump(mode="json")
+    return changed(project, fixed=fixed | {"at": LATER, "limits": []})
 
 
 def hot(project):

@@ -56,3 +56,15 @@ def test_undone_steps_give_no_new_limits(client, cut):
     undone = client.post(f"/api/projects/{cut['id']}/undo", json={"revision": cut["revision"]}).json()
     assert not undone["project"]["builds"][0]["record"]["steps"]
     assert fixed(undone) == before
+
+
+def test_a_file_says_that_it_was_done_elsewhere(client, cut):
+    exported = client.get(f"/api/projects/{cut['id']}/export")
+    brought = client.post("/api/projects/import", content=exported.content).json()
+    record = brought["project"]["builds"][0]["record"]
+    came = record["from_file_at"]
+    assert came
+    assert fixed(brought) == fixed(cut)
+    document = brought["project"] | {"notes": "forged"}
+    document["builds"][0]["record"]["from_file_at"] = None
+    assert save(client, brought, document)["project"]["builds"][0]["record"]["from_file_at"] == came

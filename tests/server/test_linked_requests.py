@@ -21,7 +21,7 @@ from schemathesis.specs.openapi.checks import (
 )
 
 from builders import CELL
-from chances import EXAMPLES
+from chances import EXAMPLES, FULL
 from pocketspark.demo import demo_projects
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
@@ -112,4 +112,5 @@ def test_no_sequence_of_requests_breaks_the_server(tmp_path):
         print(f"{times:5}  {status}  {request}")
     # They are really linked: what is addressed was there, and not only in the first request.
     linked = [request for request, status in followed if "{" in request and status < 300]
-    assert len(set(linked)) >= 7, linked
+    # How many kinds so few sequences come to is chance: three to twelve were seen.
+    assert len(set(linked)) >= (7 if FULL else 2), linked

@@ -5997,6 +5997,8 @@ export interface components {
              */
             steps: components["schemas"]["StepRecord"][];
             fixed: components["schemas"]["FixedPlan"] | null;
+            /** From File At */
+            from_file_at: string | null;
             /**
              * Predictions
              * @default []

@@ -16,7 +16,7 @@ from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.questions.beginning import Beginning, begin
 from pocketspark.core.questions.summary import Summary
-from pocketspark.core.steps.fixing import with_plans_fixed
+from pocketspark.core.steps.fixing import as_read_from_file, with_plans_fixed
 from pocketspark.demo import EXAMPLE, demo_projects
 from pocketspark.formats import project_json, project_zip
 from pocketspark.server.asking import OurProjects, RefusedField, read_document, refused_fields
@@ -121,7 +121,8 @@ def list_projects(request: Request, projects: OurProjects, archived: bool = Fals
 
 @router.post("", status_code=201)
 def add_project(document: Document, projects: OurProjects) -> StoredProject:
-    return _answer(projects.add(project_json.read({"format": FORMAT, **document})))
+    read = project_json.read({"format": FORMAT, **document})
+    return _answer(projects.add(as_read_from_file(read, _moment_now())))
 
 
 @router.post("/begin", status_code=201)
@@ -165,10 +166,11 @@ def _take_in(file: SpooledTemporaryFile[bytes], projects: Projects) -> Stored:
     zipped = file.read(len(project_zip.BEGINS_WITH)) == project_zip.BEGINS_WITH
     file.seek(0)
     if not zipped:
-        return projects.add(project_json.loads(file.read(project_json.LARGEST_BYTES + 1)))
+        read = project_json.loads(file.read(project_json.LARGEST_BYTES + 1))
+        return projects.add(as_read_from_file(read, _moment_now()))
     packed = project_zip.load(file, size)
     return projects.add(
-        packed.project,
+        as_read_from_file(packed.project, _moment_now()),
         Arrivals(
             photos=[NewPhoto(one.line.id, one.picture, one.line.caption, one.line.marks) for one in packed.photos],
             parts=[NewPart(part.line.id, part.line.kind, part.body, part.line.stock) for part in packed.parts],

@@ -155,6 +155,7 @@ class Record(Model):
     first_charge: ChargeWatch = ChargeWatch()
     steps: tuple[StepRecord, ...] = Field((), max_length=60)
     fixed: FixedPlan | None = None  # when the first cut was made; None: not cut yet
+    from_file_at: Moment | None = None  # when what had been done came here in a file; None: it was done here
     predictions: Annotated[tuple[PredictionRecord, ...], named_rows("prediction"), Field(max_length=60)] = ()
     soldered: Annotated[
         tuple[Annotated[str, Field(max_length=90), ON_ONE_LINE], ...], Field(max_length=60)

@@ -34,15 +34,27 @@ def with_plans_fixed(project: Project, at: Moment, before: Project | None = None
     another device moves it. Without it what the project itself brings along counts, as in a file.
     """
     kept = {build.id: build.record.fixed for build in before.builds} if before else {}
+    came = {build.id: build.record.from_file_at for build in before.builds} if before else {}
     builds = list(project.builds)
     for number, build in enumerate(builds):
         own = None if before else build.record.fixed
         fixed = kept.get(build.id) or own or (_fixed_now(project, number, at) if _is_cut(project, number) else None)
         if fixed is not None:
             fixed = fixed.model_copy(update={"passed": tuple(_passed(Chain(project, number), fixed))[:MOST_PASSED]})
-        if fixed != build.record.fixed:
-            record = build.record.model_copy(update={"fixed": fixed})
+        from_file_at = came.get(build.id) if before else build.record.from_file_at
+        if (fixed, from_file_at) != (build.record.fixed, build.record.from_file_at):
+            record = build.record.model_copy(update={"fixed": fixed, "from_file_at": from_file_at})
             builds[number] = build.model_copy(update={"record": record})
+    return project.model_copy(update={"builds": tuple(builds)})
+
+
+def as_read_from_file(project: Project, at: Moment) -> Project:
+    """What had been done to it was done elsewhere, and its plan fixed there: from now on its record says so."""
+    builds = []
+    for build in with_plans_fixed(project, at).builds:
+        done = any(step.done for step in build.record.steps)
+        came = build.record.from_file_at or (at if done else None)
+        builds.append(build.model_copy(update={"record": build.record.model_copy(update={"from_file_at": came})}))
     return project.model_copy(update={"builds": tuple(builds)})
 
 

@@ -15,6 +15,8 @@ from pocketspark.core.units.figures import hours
 # broken off (our judgement, no source).
 LEAST_SHARE = 0.2
 HOURS_STEP = "discharge"
+# Hours over so many times those that were predicted are no proof of them (our judgement, no source).
+LONGER_THAN_MEANT = 1.5
 
 
 def verdict_of(chain: Chain, procedure: Procedure) -> Verdict:
@@ -99,6 +101,11 @@ def _missing_of_the_charge(chain: Chain) -> Iterator[Message]:
 
 def _reservations(chain: Chain, steps: Sequence[Step]) -> Iterator[Message]:
     record = chain.build.record
+    if record.from_file_at:
+        yield say(
+            "What was done came here in a file on {day}. Nobody here has seen it being done.",
+            day=verbatim(record.from_file_at[:10]),
+        )
     if record.built_although:
         yield say("It was built in spite of what stood against it: {reason}", reason=verbatim(record.built_although))
     for step in steps:
@@ -113,8 +120,29 @@ def _reservations(chain: Chain, steps: Sequence[Step]) -> Iterator[Message]:
     if chain.charging is not None:
         for alarm in charge_alarms(chain):
             yield say("{after} into the first charge: {alarm}", after=hours(alarm.minutes / 60), alarm=alarm.says)
+    yield from _too_long(chain, steps)
     if changed := changed_parts(chain.build):
         yield say(
             "The plan was changed after the first cut: {parts}. What was checked before is to be checked again.",
             parts=row_of(verbatim(part) for part in changed),
+        )
+
+
+def _too_long(chain: Chain, steps: Sequence[Step]) -> Iterator[Message]:
+    """A charge or a run that took far longer than was predicted is no better one: something is not as it was taken."""
+    fixed = chain.build.record.fixed
+    lasted_h, longest_h = watched_h(chain.build.record.first_charge), fixed.longest_h if fixed else None
+    if chain.charging is not None and lasted_h and longest_h and lasted_h > longest_h:
+        yield say(
+            "Its first charge took {lasted}; {longest} was the longest wanted.",
+            lasted=hours(lasted_h),
+            longest=hours(longest_h),
+        )
+    ran_h = next((step.value for step in steps if step.key == HOURS_STEP and step.state == "done"), None)
+    predicted_h = fixed.prediction.heaviest_hours if fixed else None
+    if ran_h and predicted_h and ran_h > predicted_h * LONGER_THAN_MEANT:
+        yield say(
+            "It ran for {ran}, and {predicted} was predicted: something draws less than surveyed, or was read wrong.",
+            ran=hours(ran_h),
+            predicted=hours(predicted_h),
         )
