@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from builders import SIZE, board, finding, judged, plan
+from builders import CELL, SIZE, board, finding, judged, plan
 from pocketspark.core.chain import Chain, MissingPart
-from pocketspark.core.steps import inside, procedure
+from pocketspark.core.steps import inside, learnt_from, procedure
 
 
 def keys(**changes):
@@ -252,3 +252,33 @@ def test_regulators_in_a_row_are_set_one_after_the_other():
     low = plan(regulator={"kind": "boost", "v_set": 3.3}, gadget={"window": {"v_run_min": 3.0, "v_abs_max": 4.8}})
     [step] = [step for step in procedure(low, 0).steps if step.key == "regulator"]
     assert (step.hold.low, step.hold.high) == pytest.approx((3.4 * 0.97, 3.4 * 1.03))
+
+
+USED = {"cell": CELL | {"origin": "salvaged"}}
+
+
+def test_a_used_cell_is_tested_before_the_first_cut():
+    # under 60 % of its label it is not built in (common practice, no source)
+    steps = procedure(plan(**USED), 0).steps
+    keys = [step.key for step in steps]
+    tested = steps[keys.index("cell_capacity")]
+    assert not tested.opens
+    assert (tested.hold.low, tested.hold.high) == pytest.approx((0.54, 1.035))
+    held, taken = (
+        next(s for s in procedure(plan(**USED, steps=[done]), 0).steps if s.key == "cell_capacity").state
+        for done in (
+            {"step": "cell_capacity", "value": 0.385, "done": True},
+            {"step": "cell_capacity", "value": 0.7, "done": True},
+        )
+    )
+    assert (held, taken) == ("held", "done")
+    learnt = plan(**USED).apply(learnt_from(plan(**USED), 0, "cell_capacity", 0.7))
+    assert learnt.builds[0].cell.planning_capacity_ah == 0.7
+    assert learnt.basis_of("builds.0.cell.measured_capacity_ah") == "measured"
+
+
+def test_a_cell_without_a_label_and_a_new_one_need_no_test():
+    # its size says what it is likely to hold, and is said to be a guess
+    guessed = plan(**USED, basis={"builds.0.cell.capacity_ah": "inferred"})
+    for project in (guessed, plan()):
+        assert "cell_capacity" not in [step.key for step in procedure(project, 0).steps]

@@ -5,7 +5,7 @@ from pocketspark.core.kinds.regulators import law_of_regulators
 from pocketspark.core.limits import FIVE_V, JOINING_V, REGULATOR_OFF, RESISTOR_OFF
 from pocketspark.core.message import say, verbatim
 from pocketspark.core.physics.load import Load, or_zero
-from pocketspark.core.steps.making import hold, step
+from pocketspark.core.steps.making import hold, seconds, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across, between, in_series
 from pocketspark.core.units.figures import amps, ohms, volts
@@ -227,6 +227,48 @@ def set_regulator(chain: Chain) -> Step:
             say("the input is below what it needs"),
             say("it is another type than its label says"),
             picture=across("regulator", "OUT+", "OUT-"),
+        ),
+    )
+
+
+# Of its label: less is not worth building in (common practice, no source). No cell holds much more than its label.
+LEAST_OF_LABEL, MOST_OF_LABEL = 0.60, 1.15
+# Amperes of a capacity test, as a share of the label (common practice, no source).
+TEST_C = 0.2
+
+
+def cell_capacity(chain: Chain) -> Step:
+    """A used cell, before anything is cut for it."""
+    cell = chain.build.cell
+    assert cell is not None  # the step belongs to a cell with a past
+    label = cell.capacity_ah
+    return step(
+        "cell_capacity",
+        say("Test what the used cell holds"),
+        say("Its label says what it held when it was new. Every hour that is promised rests on this."),
+        15,
+        tools=(say("cell tester, or a load with a meter that counts mAh"),),
+        how=(
+            say("Charge it full, and let it rest for an hour."),
+            say(
+                "Discharge it with {current} down to {cut}, and note the mAh.",
+                current=amps(TEST_C * label),
+                cut=volts(cell.stop_v),
+            ),
+            say("Charge it half full again before it is built in."),
+        ),
+        caution=say("On a plate that does not burn, and not unattended: nobody knows its past."),
+        wait_s=seconds(1 / TEST_C),
+        hold=hold(
+            say("charge that came out"),
+            "Ah",
+            label * LEAST_OF_LABEL,
+            label * MOST_OF_LABEL,
+            say("a cell tester, or current times hours"),
+            "caution",
+            say("the cell is worn: take another"),
+            say("it was not full at first"),
+            say("the cut was set too high"),
         ),
     )
 

@@ -12,7 +12,7 @@ from pocketspark.core.record.prediction import first_prediction
 from pocketspark.core.steps import before, building, proving
 from pocketspark.core.steps.making import StepKind
 from pocketspark.core.steps.model import Step
-from pocketspark.core.units.figures import amps, hours, ohms, volts
+from pocketspark.core.units.figures import amp_hours, amps, hours, ohms, volts
 
 
 def steps_of(chain: Chain) -> Iterator[Step]:
@@ -54,6 +54,13 @@ def _has_a_past(chain: Chain) -> bool:
     return chain.build.cell is not None and chain.build.cell.origin == "salvaged"
 
 
+def _has_to_be_tested(chain: Chain) -> bool:
+    """A used cell with a label, not one whose capacity is guessed by its size; not where the cut is made already."""
+    fixed = chain.build.record.fixed
+    was_asked = fixed is None or any(limit.step == "cell_capacity" for limit in fixed.limits)
+    return _has_a_past(chain) and was_asked and not chain.is_assumed(f"{chain.path}.cell.capacity_ah")
+
+
 def _goes_into_the_gadget(chain: Chain) -> bool:
     return chain.build.facts_of_style.in_the_gadget
 
@@ -71,6 +78,14 @@ ORDER: Sequence[StepKind] = (
     ),
     StepKind(before.polarity),
     StepKind(before.second_supply, lambda chain: chain.gadget.second_supply is not None),
+    StepKind(
+        before.cell_capacity,
+        _has_to_be_tested,
+        "cell's capacity",
+        lambda chain: first_prediction(chain).capacity_ah,
+        amp_hours,
+        teaches=lambda chain: f"{chain.path}.cell.measured_capacity_ah",
+    ),
     StepKind(before.terminals, _goes_into_the_gadget, opens=True),
     StepKind(before.cut_path, _has_old_path),
     StepKind(
