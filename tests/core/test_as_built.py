@@ -3,7 +3,7 @@
 import pytest
 
 from builders import CELL, plan
-from pocketspark.core.record.as_built import as_built
+from pocketspark.core.questions.as_built import as_built
 
 
 def figures(**build):

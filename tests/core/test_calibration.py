@@ -9,8 +9,8 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import analyse
 from pocketspark.core.logs.calibration import calibration_offers
 from pocketspark.core.models import Project
-from pocketspark.core.record.as_built import as_built
-from pocketspark.core.record.prediction import prediction_of
+from pocketspark.core.questions.as_built import as_built
+from pocketspark.core.steps.prediction import prediction_of
 from pocketspark.instruments import Bench, Meter, bench_of, simulated_run
 
 EXACT = Meter(seed=3, gain_off=0.0)

@@ -9,8 +9,8 @@ from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import StepRecord
+from pocketspark.core.questions.as_built import as_built
 from pocketspark.core.questions.build_steps import build_steps
-from pocketspark.core.record.as_built import as_built
 from pocketspark.core.steps import learnt_from, procedure
 from pocketspark.formats import build_sheet, certificate
 

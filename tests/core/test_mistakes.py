@@ -7,6 +7,7 @@ with its level, a hold point with a reading that it must refuse, or a finding in
 import pytest
 
 from builders import CELL, PROTECTION, board, finding, judged, plan
+from pocketspark.core.cells.cell_history import with_changes_noted
 from pocketspark.core.cells.grading import grade
 from pocketspark.core.cells.matching import matches
 from pocketspark.core.chain import Chain
@@ -14,7 +15,6 @@ from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.logs.analysis import analyse
 from pocketspark.core.models import Cell
 from pocketspark.core.questions.regulator_options import regulator_options
-from pocketspark.core.record.cell_history import with_changes_noted
 from pocketspark.core.steps import inside, procedure
 from pocketspark.instruments import Bench, Meter, simulated_run
 from pocketspark.parts import library

@@ -9,10 +9,10 @@ from typing import Any
 from pocketspark.core.chain import Chain
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Project
+from pocketspark.core.questions.as_built import as_built
 from pocketspark.core.questions.assess import CAUTIONS
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.questions.sheet import PRACTICE
-from pocketspark.core.record.as_built import as_built
 from pocketspark.core.steps import Procedure
 from pocketspark.core.units.figures import amp_hours, volts
 from pocketspark.formats import paper

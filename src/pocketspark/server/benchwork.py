@@ -23,8 +23,8 @@ from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import Moment, Origin, Prediction
 from pocketspark.core.models.tools import METERS
 from pocketspark.core.questions.build_steps import build_steps
-from pocketspark.core.record.prediction import prediction_of
 from pocketspark.core.steps import Procedure, learnt_from, read_value
+from pocketspark.core.steps.prediction import prediction_of
 from pocketspark.formats.log_csv import ColumnPlaces, ReadLog, UnreadableLog, header_of, read_log
 from pocketspark.formats.log_lines import LogSource
 from pocketspark.server.asking import Asked, OurProjects, Question, read_question

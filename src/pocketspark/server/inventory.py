@@ -6,6 +6,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter
 from pydantic import BaseModel, Field, ValidationError
 
+from pocketspark.core.cells.cell_history import with_changes_noted
 from pocketspark.core.cells.grading import Grade, grade
 from pocketspark.core.cells.matching import Match, matches
 from pocketspark.core.kinds.board_features import in_a_list
@@ -14,7 +15,6 @@ from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel, Resistor
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.part_texts import body_from, in_short, texts_of
-from pocketspark.core.record.cell_history import with_changes_noted
 from pocketspark.core.refusal import Refusal, UnfitPart, refusals
 from pocketspark.server.json_text import Document
 from pocketspark.server.problems import PROBLEM_RESPONSES

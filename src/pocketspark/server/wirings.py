@@ -8,10 +8,10 @@ from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.models.record import Prediction
 from pocketspark.core.models.wiring import Wire
+from pocketspark.core.questions.as_built import BuiltFigure, as_built
 from pocketspark.core.questions.sheet import BuildSheet, SheetPicture, sheet_of
 from pocketspark.core.questions.shopping import Owned, ShoppingList, shopping_list
-from pocketspark.core.record.as_built import BuiltFigure, as_built
-from pocketspark.core.record.prediction import prediction_of
+from pocketspark.core.steps.prediction import prediction_of
 from pocketspark.core.wiring.cutlist import CutWire, cut_list
 from pocketspark.core.wiring.drawing import Drawing, draw
 from pocketspark.core.wiring.laid_drawing import LaidDrawing, draw_as_laid

@@ -11,11 +11,11 @@ from pocketspark.core.fit.openings import Opening
 from pocketspark.core.message import NOTHING, Message, Value, row_of, say, verbatim
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
+from pocketspark.core.questions.as_built import as_built
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.questions.bill import bill_of_materials
 from pocketspark.core.questions.build_steps import build_steps
-from pocketspark.core.record.as_built import as_built
 from pocketspark.core.rules.causes import together
 from pocketspark.core.steps import Step, procedure
 from pocketspark.core.steps.model import Verdict

@@ -8,10 +8,10 @@ from collections.abc import Iterator, Sequence
 from pocketspark.core.chain import Chain, Charging
 from pocketspark.core.fit.fitted import FittedBuild
 from pocketspark.core.kinds.regulators import kind_of
-from pocketspark.core.record.prediction import first_prediction
 from pocketspark.core.steps import before, building, proving
 from pocketspark.core.steps.making import StepKind
 from pocketspark.core.steps.model import Step
+from pocketspark.core.steps.prediction import first_prediction
 from pocketspark.core.units.figures import amp_hours, amps, hours, ohms, volts
 
 

@@ -8,9 +8,9 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.message import Message, Value, as_message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
-from pocketspark.core.record.prediction import first_prediction
 from pocketspark.core.steps import counts
 from pocketspark.core.steps.order import ORDER
+from pocketspark.core.steps.prediction import first_prediction
 from pocketspark.core.units.figures import amp_hours, hours, ohms
 
 # Closer than this nobody would measure again (common practice, no source).

@@ -1,1 +1,0 @@
-"""What was predicted and what was measured, side by side."""
