@@ -26,8 +26,10 @@ def test_from_an_empty_shelf_to_proposals_by_pictures(chrome, tmp_path):
         expect(show).to_be_disabled()  # nothing counts as said before it is
         expect(page.get_by_text("Still to say")).to_contain_text("its batteries")
         page.get_by_role("button", name="An ordinary gadget").click()
-        for _ in range(3):
+        for _ in range(4):
             page.get_by_role("button", name="AA", exact=True).click()
+        expect(page.get_by_role("status")).to_contain_text("4 x LR6")
+        page.get_by_role("button", name="decrease number").click()
         expect(page.get_by_role("status")).to_contain_text("3 x LR6")
         page.get_by_role("button", name=re.compile("^Meter or sensor")).click()
         page.get_by_role("button", name=re.compile("^Nothing")).click()
@@ -36,7 +38,7 @@ def test_from_an_empty_shelf_to_proposals_by_pictures(chrome, tmp_path):
         expect(page.get_by_role("alert")).to_contain_text(
             "is not in A"
         )  # volts where amperes belong: said at the field
-        page.get_by_label("current").fill("12 mA")
+        page.get_by_label("current").fill("12")  # as the field says: mA
         show.click()
         expect(page).to_have_url(re.compile("/proposals$"))
         status = page.locator("main").get_by_role("status")

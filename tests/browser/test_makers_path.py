@@ -88,6 +88,9 @@ def test_bad_input_is_explained_and_nothing_else_is_lost(conversion):
     expect(page.get_by_label("Lowest volts it works at")).to_have_value("2.3")
     expect(page.get_by_label("current", exact=True).first).to_have_value("plenty")
     expect(page.get_by_text("one field not saved")).to_be_visible()
+    page.get_by_role("navigation", name="Stations").get_by_role("button", name="Charge").click()
+    page.get_by_role("button", name="one field not saved").click()  # leads back to it
+    expect(page.get_by_label("current", exact=True).first).to_be_focused()
     elsewhere = conversion("Pocket anemometer", "Survey")
     expect(elsewhere.get_by_label("current", exact=True).first).to_have_value("8.5")
 

@@ -43,7 +43,7 @@ def most(what, *, peaks=True, fed=None):
         seen = [
             what(chain, state)
             for state in states
-            if (peaks or state.use != "peak") and (fed is None or state.fed == fed)
+            if (peaks or state.use != "peak") and (fed is None or state.fed in fed)
         ]
         return max((one for one in seen if not math.isnan(one)), default=None)
 
@@ -84,9 +84,11 @@ def _switch(chain, states):
 
 
 def _seen_by_the_gadget(chain, states):
-    """Asleep too, unless nothing flows then: its own switch is open, and nothing gets behind it."""
+    """Asleep too, unless nothing flows then: its own switch is open, and nothing gets behind it. What an old adapter
+    has stored up reaches it as it is switched on."""
     asleep = chain.gadget.off_current_a and chain.gadget.off_path == "after_regulator"
-    return max((state.gadget_v for state in states if asleep or state.use != "asleep"), default=None)
+    seen = (state for state in states if asleep or state.use != "asleep" or state.fed == "old adapter")
+    return max((state.gadget_v for state in seen), default=None)
 
 
 def _of_the_only(kinds, what):
@@ -123,11 +125,11 @@ def _package(project, limit):
 
 def _runs_up_to(chain, states):
     """The most that the gadget gets in its mode from the cell: needing more it never runs."""
-    return most(lambda _, state: state.gadget_v if state.use == "mode" else math.nan, fed="cell")(chain, states)
+    return most(lambda _, state: state.gadget_v if state.use == "mode" else math.nan, fed=("cell",))(chain, states)
 
 
 def _converter_gets(chain, states):
-    return most(lambda _, state: state.before_regulator_v if state.use == "mode" else math.nan, fed="cell")(
+    return most(lambda _, state: state.before_regulator_v if state.use == "mode" else math.nan, fed=("cell",))(
         chain, states
     )
 
@@ -187,7 +189,7 @@ KINDS = (
         "port gives less",
         ("charge.over_source",),
         "caution",
-        most(lambda _, state: state.source_a, peaks=False, fed="5 V"),
+        most(lambda _, state: state.source_a, peaks=False, fed=("5 V",)),
         at("builds.0.source.limit_a"),
     ),
     Kind(
@@ -201,7 +203,8 @@ KINDS = (
         "regulator gives less than is drawn",
         ("power.regulator_overloaded",),
         "stop",
-        _of_the_only((*_REGULATED, "diode"), most(lambda _, state: state.gadget_a)),
+        # The old adapter feeds the gadget past the regulator.
+        _of_the_only((*_REGULATED, "diode"), most(lambda _, state: state.gadget_a, fed=("cell", "5 V"))),
         at("builds.0.regulator.rated_a"),
     ),
     Kind(

@@ -72,11 +72,18 @@ def _state_of(chain, netlist, rest_v, use):
 
 
 def _has_collapsed(chain, state):
-    """Below 1.5 V at its input the exported converter takes no more: it cannot carry its load, and restarts."""
-    first = next(iter(chain.regulators), None)
-    if first is None or not first.kind.startswith(("buck", "boost")):
+    """A constant power holds no lower than half of what feeds it: under that it restarts, whatever the simulator says.
+
+    Below 1.5 V at its input the exported converter takes no more.
+    """
+    if state.use == "asleep" or state.fed != "cell":
         return False
-    return state.before_regulator_v - first.input_ohm * state.before_regulator_a < 1.5  # false where none is looked at
+    first = next(iter(chain.regulators), None)
+    if first is not None and first.kind.startswith(("buck", "boost")):
+        input_v = state.before_regulator_v - first.input_ohm * state.before_regulator_a
+        return input_v < max(1.5, 0.52 * state.rest_v)
+    constant_power = chain.gadget.law_of(chain.gadget.modes[0]) == "power"
+    return constant_power and state.gadget_v < 0.52 * state.rest_v
 
 
 def _expected(chain, rest_v):

@@ -3312,6 +3312,16 @@ export interface components {
             count: number;
         };
         /**
+         * FieldPlace
+         * @description The field of a place that holds `part` stands at this station; the first that fits.
+         */
+        FieldPlace: {
+            /** Part */
+            part: string;
+            /** Station */
+            station: string;
+        };
+        /**
          * FieldProblem
          * @description One field of the request, as a dotted path, and what is wrong with it.
          */
@@ -6120,6 +6130,8 @@ export interface components {
             levels: components["schemas"]["Choice"][];
             /** Stations */
             stations: components["schemas"]["Choice"][];
+            /** Places */
+            places: components["schemas"]["FieldPlace"][];
             /** Part Kinds */
             part_kinds: components["schemas"]["PartKindFields"][];
             /** Glossary */

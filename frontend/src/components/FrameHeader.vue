@@ -2,6 +2,7 @@
 /** The header of an open conversion: its name, its builds, how it is saved, the way back and forth. */
 import { computed } from 'vue'
 
+import { useFieldPlace } from '@/composables/useFieldPlace'
 import { useTypedText } from '@/composables/useTypedText'
 import { useTheme } from '@/composables/useTheme'
 import { clockTime } from '@/format'
@@ -11,6 +12,7 @@ import { useConversion } from '@/stores/conversion'
 const emit = defineEmits<{ help: []; findings: []; logbook: [] }>()
 const conversion = useConversion()
 const theme = useTheme()
+const { toField } = useFieldPlace()
 const name = useTypedText('gadget.name')
 
 const builds = computed(() => conversion.document?.builds ?? [])
@@ -22,6 +24,14 @@ const saved = computed(() => {
   if (refused) return refused === 1 ? 'one field not saved' : `${refused} fields not saved`
   return conversion.stored ? `Saved ${clockTime(conversion.stored.saved_at)}` : ''
 })
+
+/** Fields that hold what could not be read: pressed again, the next of them is shown. */
+const refusedPlaces = computed(() => Object.keys(conversion.refused))
+let shown = -1
+function showRefused(): void {
+  shown = (shown + 1) % refusedPlaces.value.length
+  void toField(refusedPlaces.value[shown]!)
+}
 
 /** A new build starts with the plan of the one on screen: most differ in one part only. */
 const addBuild = () => conversion.copyBuild(`Build ${builds.value.length + 1}`)
@@ -119,7 +129,18 @@ const ACTS = { rename: renameBuild, remove: removeBuild }
     <div
       class="right flex items-center gap-4 ml-auto narrow:gap-0 narrow:flex-[0_0_100%] narrow:order-4 narrow:overflow-x-auto"
     >
-      <span class="mr-8 text-ink2 text-small whitespace-nowrap narrow:hidden" role="status">{{ saved }}</span>
+      <button
+        v-if="refusedPlaces.length"
+        type="button"
+        class="act tap text-stop"
+        :title="Object.values(conversion.refused).join('\n')"
+        @click="showRefused"
+      >
+        {{ saved }}
+      </button>
+      <span v-else class="mr-8 text-ink2 text-small whitespace-nowrap narrow:hidden" role="status">{{
+        saved
+      }}</span>
       <button type="button" class="act" :disabled="!conversion.stored?.can_undo" @click="conversion.undo">
         Undo
       </button>

@@ -9,6 +9,12 @@ import { valueAt } from '@/document'
 /** A number, a fraction, or a whole number with a fraction: "62", "1,5", "7/16", "2 7/16". */
 const BARE_NUMBER = /^[+-]?(\d+\s+)?[\d.,]+(\s*\/\s*[\d.,]+)?$/
 
+/** A bare number is meant in the field's own unit; anything else is the core's to read. */
+export function inItsUnit(input: string, unit: string): string {
+  const trimmed = input.trim()
+  return BARE_NUMBER.test(trimmed) ? `${trimmed} ${unit}` : trimmed
+}
+
 export function useQuantity(path: MaybeRefOrGetter<string>, ofUnit: MaybeRefOrGetter<string>) {
   const conversion = useConversion()
   const { here } = useUnits()
@@ -25,13 +31,10 @@ export function useQuantity(path: MaybeRefOrGetter<string>, ofUnit: MaybeRefOrGe
     return typeof value === 'string' ? value : ''
   }
 
-  /** A bare number is meant in the field's own unit; anything else is the core's to read. */
   function type(input: string): void {
     awaited = false
     typed.value = input
-    const trimmed = input.trim()
-    const bare = BARE_NUMBER.test(trimmed)
-    conversion.edit(toValue(path), trimmed === '' ? null : bare ? `${trimmed} ${unit.value}` : trimmed)
+    conversion.edit(toValue(path), inItsUnit(input, unit.value) || null)
   }
 
   /** Done editing: a text the core took is shown as the value it became; a refused one stays as typed.

@@ -10,6 +10,7 @@ import GuidePicture from '@/drawings/GuidePicture.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import PicturedChoice from '@/kit/PicturedChoice.vue'
 import { useOwnTools } from '@/composables/useOwnTools'
+import { inItsUnit } from '@/composables/useQuantity'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
 
@@ -66,8 +67,8 @@ async function show(): Promise<void> {
     series: answers.series,
     thing: answers.thing || null,
     charging: answers.charging || null,
-    current_a: answers.currentUnknown ? null : answers.current,
-    hours_per_day: answers.hours.trim() || null,
+    current_a: answers.currentUnknown ? null : inItsUnit(answers.current, 'mA'),
+    hours_per_day: inItsUnit(answers.hours, 'h') || null,
     ...own.ofABeginning(),
   }
   const { made, refused } = await projects.begin(body as Beginning)
@@ -116,9 +117,19 @@ async function show(): Promise<void> {
               : ((answers.battery = $event.iec), (answers.series = 1))
           "
         />
-        <p v-if="answers.battery" role="status">
-          {{ answers.series }} x {{ answers.battery }}, one behind the other. Press it again for one more.
-        </p>
+        <div v-if="answers.battery" class="flex flex-wrap items-center gap-10">
+          <ElInputNumber
+            v-model="answers.series"
+            :min="1"
+            :max="MOST_IN_SERIES"
+            size="small"
+            aria-label="How many, one behind the other"
+            class="w-84!"
+          />
+          <p class="m-0" role="status">
+            {{ answers.series }} x {{ answers.battery }}, one behind the other. Press it again for one more.
+          </p>
+        </div>
       </fieldset>
 
       <PicturedChoice
@@ -142,10 +153,12 @@ async function show(): Promise<void> {
             <input
               v-model="answers.current"
               class="text-input"
-              placeholder="85 mA"
+              placeholder="85"
               :disabled="answers.currentUnknown"
               :aria-invalid="!!refusalAt('current_a')"
-          /></label>
+            />
+            <span class="text-ink2 text-small">mA</span></label
+          >
           <button
             type="button"
             class="answer-button"
@@ -158,7 +171,8 @@ async function show(): Promise<void> {
           <p v-if="answers.currentUnknown" class="quiet">{{ reference.tables.unknown.current_a }}</p>
           <label class="inline-flex items-center gap-10 mr-10 ml-0 mt-0 mb-8"
             >used a day
-            <input v-model="answers.hours" class="text-input" placeholder="2 h" />
+            <input v-model="answers.hours" class="text-input" placeholder="2" />
+            <span class="text-ink2 text-small">h</span>
           </label>
           <p v-if="refusalAt('hours_per_day')" class="error-line" role="alert">
             {{ refusalAt('hours_per_day') }}

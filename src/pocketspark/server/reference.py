@@ -11,7 +11,7 @@ from pocketspark.core.glossary import GLOSSARY
 from pocketspark.core.guide import GUIDES, Guide
 from pocketspark.core.kinds.board_features import in_a_list
 from pocketspark.core.kinds.regulators import KINDS as REGULATOR_KINDS
-from pocketspark.core.kinds.stations import STATIONS
+from pocketspark.core.kinds.stations import PLACES, STATIONS
 from pocketspark.core.message import NOTHING, Message, as_message
 from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES
 from pocketspark.core.models.bay import ARRANGEMENTS, OBSTACLE_STATES
@@ -50,6 +50,13 @@ from pocketspark.parts import LibraryPart, library
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
 router = APIRouter(prefix="/api", tags=["reference"], responses=PROBLEM_RESPONSES)
+
+
+class FieldPlace(Model):
+    """The field of a place that holds `part` stands at this station; the first that fits."""
+
+    part: str
+    station: str
 
 
 class Choice(Model):
@@ -168,6 +175,7 @@ class ReferenceTables(Model):
     measuring: tuple[str, ...]  # places that are filled by measuring; a star stands for any row
     levels: tuple[Choice, ...]
     stations: tuple[Choice, ...]
+    places: tuple[FieldPlace, ...]
     part_kinds: tuple[PartKindFields, ...]
     glossary: tuple[GlossaryTerm, ...]
     things: tuple[Choice, ...]
@@ -271,6 +279,7 @@ def reference() -> ReferenceTables:
         intake_readings=_labels(INTAKE_READINGS),
         measuring=tuple(MEASURING),
         levels=_choices(LEVELS),
+        places=tuple(FieldPlace(part=part, station=station) for part, station in PLACES),
         stations=tuple(
             Choice(value=key, label=station.label, detail=as_message(station.answers))
             for key, station in STATIONS.items()

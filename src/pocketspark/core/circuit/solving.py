@@ -1,6 +1,6 @@
 """Composes the build as wired from the laws of its parts, and solves all its states at once."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -171,13 +171,15 @@ class WayToGadget:
     """Diodes, the regulators in a row and the gadget in each of its uses, hanging on one supply.
 
     `is_off`: uses in which the regulator is off or cut off; then `idle_a` flows, and nothing reaches the gadget.
-    `before_a` is drawn before the first regulator in any use.
+    `is_open`: uses in which the gadget's own switch is open, so that nothing gets behind it. `before_a` is drawn before
+    the first regulator in any use.
     """
 
     regulators: Sequence[Regulator]
     diodes: int
     loads: Load
     is_off: NDArray[np.bool_]
+    is_open: NDArray[np.bool_]
     idle_a: float
     before_a: float
 
@@ -194,7 +196,8 @@ class WayToGadget:
         """On a source of `ocv_v` behind `r_ohm`; what hangs before the regulator is not in it."""
         point = self.law.operating_point(ocv_v, r_ohm, self.loads)
         gadget_v = np.where(self.is_off, np.nan, point.gadget_v)
-        found = {"gadget_v": gadget_v, "gadget_a": self.loads.current(gadget_v)}
+        seen_v = np.where(self.is_open, np.nan, gadget_v)
+        found = {"gadget_v": seen_v, "gadget_a": self.loads.current(gadget_v)}
         row_ohm = r_ohm + self.diodes * SCHOTTKY.rs_ohm
         row_v = ocv_v - self.diodes * junction_v(SCHOTTKY, np.where(np.isnan(point.cell_a), 0.0, point.cell_a))
         found |= _in_the_row(self.regulators, 0, point, row_v, row_ohm, self.loads, self.is_off)
@@ -247,6 +250,7 @@ def _behind(running: Running, uses: Sequence[Use]) -> WayToGadget:
         running.chosen.run_path_diodes,
         stacked([use.load or NO_LOAD for use in uses], axes=2),
         is_off,
+        _open(use.load for use in uses),
         asleep.before_a - before_a if asleep.load is None else 0.0,
         before_a,
     )
@@ -258,7 +262,18 @@ def _while_plugged_in(running: Running, uses: Sequence[Use]) -> tuple[WayToGadge
     if way not in FED_FROM_5V:
         return behind, False
     # Whatever the switch cuts off, it cuts off behind the change-over.
-    loads = stacked([use.load or running.chain.off_load for use in uses], axes=2)
-    diodes = int(way in THROUGH_A_DIODE)
-    nothing_off = np.zeros_like(behind.is_off)
-    return replace(behind, regulators=running.chain.regulators, diodes=diodes, loads=loads, is_off=nothing_off), True
+    loads = [use.load or running.chain.off_load for use in uses]
+    hanging = replace(
+        behind,
+        regulators=running.chain.regulators,
+        diodes=int(way in THROUGH_A_DIODE),
+        loads=stacked(loads, axes=2),
+        is_off=np.zeros_like(behind.is_off),
+        is_open=_open(loads),
+    )
+    return hanging, True
+
+
+def _open(loads: Iterable[Load | None]) -> NDArray[np.bool_]:
+    """Where nothing is drawn at all the gadget's own switch is open."""
+    return np.array([load == NO_LOAD for load in loads])[:, None, None]

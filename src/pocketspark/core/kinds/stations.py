@@ -1,5 +1,6 @@
 """The stations: the steps of the job in the order makers do it, each with the question that it answers."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 
@@ -21,3 +22,28 @@ STATIONS: dict[str, Station] = {
     "build": Station("Build", "What next, and is it right so far?"),
     "prove": Station("Prove", "Did it come out as predicted?"),
 }
+
+# At which station the field of a place stands: the first of these that the place holds.
+PLACES: Sequence[tuple[str, str]] = (
+    ("gadget.bay", "fit"),
+    ("gadget.", "survey"),
+    (".record.", "build"),
+    (".pins", "fit"),
+    (".protection", "power"),
+    (".regulator", "power"),
+    (".wiring", "wire"),
+    (".switch_", "wire"),
+    (".fuse_a", "wire"),
+    (".contacts_a", "wire"),
+    (".boards", "charge"),
+    (".source", "charge"),
+    (".input", "charge"),
+    (".r_prog_ohm", "charge"),
+    (".external_charger", "charge"),
+    ("builds.", "cell"),
+)
+
+
+def station_of(path: str) -> str:
+    """Where a field stands on screen; at Survey what belongs to no build."""
+    return next((station for part, station in PLACES if part in path), "survey")

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from pocketspark.core.chain import BoardCharging, Chain, ChosenCell
 from pocketspark.core.finding import GRAVITY, Finding, Level, worst
+from pocketspark.core.kinds.stations import station_of
 from pocketspark.core.message import Message, Value, capitalised, say
 from pocketspark.core.models import Project, Protection
 from pocketspark.core.models.gadget import FrontEnd
@@ -105,7 +106,7 @@ def _reading(project: Project, build: int, unknown: Unknown, now: Outcome) -> Ne
         )
     return NextReading(
         path=unknown.path,
-        station=_station(unknown.path),
+        station=station_of(unknown.path),
         headline=headline,
         how=unknown.how,
         changes=changes,
@@ -121,15 +122,6 @@ def _said_newly(now: Outcome, then: Outcome) -> Iterator[Level]:
         before = now.findings.get(code)
         if before is None or GRAVITY[finding.level] > GRAVITY[before.level]:
             yield finding.level
-
-
-def _station(path: str) -> str:
-    """Where the field stands on screen."""
-    if path.startswith("gadget."):
-        return "survey"
-    if ".protection." in path:
-        return "power"
-    return "charge" if ".source." in path or ".boards." in path else "cell"
 
 
 def _changes(now: Outcome, then: Outcome, where: Message) -> Iterator[Message]:

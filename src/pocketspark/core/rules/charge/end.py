@@ -17,6 +17,9 @@ from pocketspark.core.units.figures import (
     volts,
 )
 
+# So far over its pre-charge voltage a cell gets the whole current for certain.
+PAST_PRECHARGE_V = 0.2
+
 # A charge longer than this is longer than a night.
 NIGHT_H = 10.0
 
@@ -85,7 +88,7 @@ def never_ends(charging: Charging) -> Iterator[Judgement]:
                 float_v=volts(float_v),
             ),
         )
-    elif bool(run.stalls):
+    elif _falls_short(charging):
         has = volts(charging.build.source.volts)
         yield stop(
             say("The cell never gets full: {has} from the source is too little for this charger.", has=has),
@@ -96,6 +99,15 @@ def never_ends(charging: Charging) -> Iterator[Judgement]:
         # Nearer to it, whether it ends is a matter of luck: see charge.end_near_load.
         taken = hours(float(run.hours.flat[0]))
         yield fine(say("The charge ends by itself after about {taken}.", taken=taken), figure=taken, working=working)
+
+
+def _falls_short(charging: Charging) -> bool:
+    """Does the current fall to nothing on the way? With a flat cell that has its own cause: see
+    charge.stuck_in_precharge."""
+    if not bool(charging.run.stalls):
+        return False
+    past_precharge = float(charging.chosen.curve.soc_at(charging.charger.precharge_v + PAST_PRECHARGE_V))
+    return bool(charging.charge_from(past_precharge).stalls)
 
 
 @rule(
