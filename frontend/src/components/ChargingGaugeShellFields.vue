@@ -109,7 +109,12 @@ function tellOuter(): void {
     <section class="flex flex-col items-stretch gap-6" aria-label="Way to its board">
       <h2 class="mx-0 mt-0 mb-2">From its terminals to its board</h2>
       <QuantityField path="gadget.wires_awg" unit="AWG" label="Thinnest wire" placeholder="unknown" />
-      <QuantityField path="gadget.capacitance_f" unit="μF" label="A capacitor across them" placeholder="none" />
+      <QuantityField
+        path="gadget.capacitance_f"
+        unit="μF"
+        label="A capacitor across them"
+        placeholder="none"
+      />
     </section>
     <section class="flex flex-col items-stretch gap-6" aria-label="Shell">
       <h2 class="mx-0 mt-0 mb-2">Its outside</h2>

@@ -132,7 +132,7 @@ const ACTS = { rename: renameBuild, remove: removeBuild }
       <button
         v-if="refusedPlaces.length"
         type="button"
-        class="act tap text-stop"
+        class="act tap text-stop!"
         :title="Object.values(conversion.refused).join('\n')"
         @click="showRefused"
       >
