@@ -689,3 +689,16 @@ def test_a_flat_cell_that_stays_flat_is_not_blamed_on_the_source():
     seen = judged(**plans, gadget={"modes": [LIT | {"current_a": 0.1}], "window": window})
     assert finding(seen, "charge.stuck_in_precharge").level == "stop"
     assert finding(seen, "charge.never_ends") is None
+
+
+def test_a_converter_that_is_pulled_under_its_least_input_is_not_told_of_its_output():
+    # 9 V x 0.95 A / 0.88 = 9.7 W: some 4.1 A through 0.37 ohm and a diode leave it under 2.5 V, by Ohm's law
+    plans = {"cell": CELL | {"r_ohm": 0.11}, "regulator": {"kind": "boost", "v_set": 9.0, "input_ohm": 0.1}}
+    gadget = {
+        "existing_charging": {"kind": "dock", "treatment": "diode"},
+        "window": {"v_run_min": 1.0, "v_abs_max": 12},
+    }
+    seen = judged(**plans, gadget=gadget | {"modes": [LIT | {"current_a": 0.95}]})
+    said = finding(seen, "power.under_window")
+    assert said.level == "stop"
+    assert "more power than a full cell can give" in str(said.headline)

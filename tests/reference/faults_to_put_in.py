@@ -242,7 +242,7 @@ KINDS = (
         "what is behind the terminals is rated for less",
         ("power.stress_regulator",),
         "stop",
-        _gets("regulator", lambda _, volts: volts),
+        lambda chain, states: _seen_by_the_gadget(chain, states) if chain.gadget.front_end == "regulator" else None,
         at("gadget.behind.input_max_v"),
     ),
     Kind(

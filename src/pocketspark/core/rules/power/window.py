@@ -125,6 +125,12 @@ def _never_runs(running: Running, worst: ModeRun, guessed: bool) -> Judgement:
         "subjects": (worst.mode.name,),
         "assumed": guessed,
     }
+    if worst.stopped_by == "gadget" and full.value >= needs.value:
+        sentence = say(
+            "It will not run: “{mode}” asks for more power than a full cell can give through this regulator.",
+            mode=worst.mode.name,
+        )
+        return stop(sentence, **facts)
     if worst.stopped_by == "gadget":
         sentence = say("It will not run: the gadget needs {needs} and gets {full} at best.", needs=needs, full=full)
         return stop(sentence, figure=full, limit=needs, **facts)
