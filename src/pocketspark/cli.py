@@ -23,10 +23,12 @@ from pocketspark.core.logs.log import TooShort
 from pocketspark.core.logs.plausible import MendKey
 from pocketspark.core.models import Project
 from pocketspark.core.models.cell_class import CELL_CLASSES
+from pocketspark.core.models.load_line import UnreadableLoad
 from pocketspark.core.proposals import Wishes, proposals
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.questions.build_steps import build_steps
+from pocketspark.core.questions.load_as_lived import read_load_line
 from pocketspark.core.refusal import refusals
 from pocketspark.core.rules.causes import together
 from pocketspark.core.steps.fixing import as_read_from_file
@@ -47,6 +49,9 @@ DEFAULT_PORT = 8431
 Port = Annotated[int, typer.Option(help="0 picks a free one.")]
 Host = Annotated[str, typer.Option(help="An address of this machine; one beyond the loopback wants --lan.")]
 Lan = Annotated[bool, typer.Option("--lan", help="Open to paired devices on your network as well, encrypted.")]
+Load = Annotated[
+    str, typer.Option(help="What it draws and when, in the place of the file's: '62 mA, 3 h each evening'.")
+]
 Data = Annotated[Path | None, typer.Option(help="The data folder; your own unless named.")]
 
 
@@ -161,10 +166,11 @@ def _host_for(host: str, lan: bool) -> str:
 def assess_file(
     file: Path,
     build: Annotated[int, typer.Option(help="Which build, counted from 1.")] = 1,
+    load: Load = "",
     as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
 ) -> None:
     """Judge a project file."""
-    project = _read(file, build)
+    project = _with_load(_read(file, build), load)
     seen = assess(project, build - 1)
     if as_json:
         typer.echo(json.dumps(seen.model_dump(mode="json"), indent=2, ensure_ascii=False))
@@ -222,12 +228,13 @@ def plan_builds(
     wish: Annotated[
         list[str] | None, typer.Option(help=f"Any of {', '.join(Wishes.model_fields)}; as price_at_most=9.")
     ] = None,
+    load: Load = "",
     as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
 ) -> None:
     """Propose builds for the gadget in a project file: every combination of the library's parts, the best few told."""
     wishes = _wishes(wish or [])
     last = None
-    for last in proposals(_read(file, build), build - 1, on_offer(None), wishes):
+    for last in proposals(_with_load(_read(file, build), load), build - 1, on_offer(None), wishes):
         typer.echo(f"\r{last.settled} of {last.builds} builds settled", err=True, nl=False)
     typer.echo("", err=True)
     if last is None:
@@ -310,6 +317,15 @@ def _mends(keys: list[str]) -> list[MendKey]:
     return chosen
 
 
+def _with_load(project: Project, line: str) -> Project:
+    if not line:
+        return project
+    try:
+        return project.apply(read_load_line(project, line).edits)
+    except UnreadableLoad as error:
+        raise _refused(f"--load: {error}") from None
+
+
 def _read(file: Path, build: int) -> Project:
     """A project file that has this build, counted from 1; else a sentence and exit code 2."""
     try:
@@ -325,7 +341,7 @@ def _read(file: Path, build: int) -> Project:
 
 def in_words(seen: Assessment) -> str:
     """The assessment as a maker reads it in a terminal."""
-    lines = []
+    lines = _worth_in_words(seen)
     if charge := seen.charge:
         ends = f"full in about {hours(charge.hours)}" if charge.hours else "never ends"
         spread = f"{amps(charge.current_least_a)} to {amps(charge.current_most_a)}"
@@ -346,6 +362,15 @@ def in_words(seen: Assessment) -> str:
             lines.extend(f"    {line}" for line in _told(consequence))
     lines.extend(line for finding in seen.findings if finding.level == "pass" for line in _told(finding))
     return "\n".join([*lines, "", *(str(caution.text) for caution in seen.cautions)])
+
+
+def _worth_in_words(seen: Assessment) -> list[str]:
+    """The answer first, its reasons, and what would change it."""
+    if seen.worth is None:
+        return []
+    reasons = (f"  {reason.title}. {reason.text}" for reason in seen.worth.reasons)
+    changes = (f"  or: {change.text}" for change in seen.worth.changes)
+    return [str(seen.worth.says), *reasons, *changes, ""]
 
 
 def _log_line(finding: LogFinding) -> str:

@@ -33,12 +33,14 @@ def test_from_an_empty_shelf_to_proposals_by_pictures(chrome, tmp_path):
         expect(page.get_by_role("status")).to_contain_text("3 x LR6")
         page.get_by_role("button", name=re.compile("^Meter or sensor")).click()
         page.get_by_role("button", name=re.compile("^Nothing")).click()
-        page.get_by_label("current").fill("12 V")
-        show.click()
-        expect(page.get_by_role("alert")).to_contain_text(
-            "is not in A"
-        )  # volts where amperes belong: said at the field
-        page.get_by_label("current").fill("12")  # as the field says: mA
+        load = page.get_by_label("What it draws, and when")
+        load.fill("12 V")
+        expect(page.get_by_role("alert")).to_contain_text("Write its unit")  # said at the field, as it is typed
+        load.fill("12 mA for 2 s every minute, 60 uA asleep")
+        # 12 mA x 2 s / 60 s and 60 uA for the other 58 s, by hand
+        expect(page.get_by_role("figure", name="The load as it is lived")).to_contain_text("458 μA on average")
+        load.fill("12")  # a bare number is mA
+        expect(page.get_by_text("1 h a day is taken")).to_be_visible()
         show.click()
         expect(page).to_have_url(re.compile("/proposals$"))
         status = page.locator("main").get_by_role("status")

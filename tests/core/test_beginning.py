@@ -17,7 +17,7 @@ ANSWERS = {"name": "Rain gauge", "purpose": "ordinary", "battery": "LR6", "serie
 
 
 def test_what_was_said_is_in_its_place():
-    project = begin(Beginning.model_validate(ANSWERS | {"thing": "motor", "charging": "dock", "current_a": "250 mA"}))
+    project = begin(Beginning.model_validate(ANSWERS | {"thing": "motor", "charging": "dock", "load": "250 mA"}))
     gadget = project.gadget
     assert (gadget.supply.battery, gadget.supply.series, gadget.front_end) == ("LR6", 3, "motor")
     assert gadget.modes[0].current_a == 0.25
@@ -46,7 +46,7 @@ def test_every_answer_that_may_be_missing_says_what_that_costs():
 
 
 @pytest.mark.parametrize(
-    "wrong", [{"battery": "nonsense"}, {"series": 13}, {"name": " "}, {"current_a": "5 V"}, {"current_a": 0}]
+    "wrong", [{"battery": "nonsense"}, {"series": 13}, {"name": " "}, {"load": "5 V"}, {"load": "0 mA, 2 h a day"}]
 )
 def test_what_cannot_be_is_refused(wrong):
     with pytest.raises(ValidationError):

@@ -1440,6 +1440,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read A Load
+         * @description What the line is understood as, and the edits that put it into the document.
+         */
+        post: operations["read_a_load_api_questions_load_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/compare": {
         parameters: {
             query?: never;
@@ -1646,6 +1666,7 @@ export interface components {
             run: components["schemas"]["RunSummary"] | null;
             gadget_v: components["schemas"]["GadgetVolts"] | null;
             payback: components["schemas"]["Payback"] | null;
+            worth: components["schemas"]["WorthIt"] | null;
             /**
              * Cautions
              * @default []
@@ -1827,10 +1848,8 @@ export interface components {
             thing?: ("led_lamp" | "bulb" | "motor" | "meter" | "sound" | "chip" | "heater") | null;
             /** Charging */
             charging?: ("none" | "jack" | "contacts" | "dock" | "lithium_charger") | null;
-            /** Current A */
-            current_a?: (number | string) | null;
-            /** Hours Per Day */
-            hours_per_day?: (number | string) | null;
+            /** Load */
+            load?: string | null;
             /**
              * Meter Share
              * @description in %
@@ -2375,6 +2394,21 @@ export interface components {
             outer_margin_mm: components["schemas"]["ShownFigure"] | null;
         };
         /**
+         * Change
+         * @description What would turn the answer, and the station where that is done; `edits` where one press does it.
+         */
+        Change: {
+            /** Text */
+            text: string;
+            /** Station */
+            station: string;
+            /**
+             * Edits
+             * @default []
+             */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
          * ChargeCurve
          * @description The charge run, column by column. `junction_c` is empty where the chip's heat path is not known.
          */
@@ -2903,6 +2937,24 @@ export interface components {
             drop_v: components["schemas"]["ShownFigure"];
             /** Guessed */
             guessed: boolean;
+        };
+        /**
+         * DayPart
+         * @description One use of the gadget in its day. `starts_at` and `share` are of the day.
+         */
+        DayPart: {
+            /** Name */
+            name: string;
+            /** Current A */
+            current_a: components["schemas"]["ShownFigure"];
+            /** Hours */
+            hours: components["schemas"]["ShownFigure"];
+            /** Starts At */
+            starts_at: number;
+            /** Share */
+            share: number;
+            /** Pulses */
+            pulses: string;
         };
         /**
          * DeviceName
@@ -3650,6 +3702,9 @@ export interface components {
         /**
          * Gadget
          * @description The thing being converted.
+         *
+         *     `load` is read from files alone: one line, "18 mA for 2 s every minute, 60 uA asleep", in the place of `modes` and
+         *     `off_current_a`.
          */
         Gadget: {
             /** Name */
@@ -4143,6 +4198,23 @@ export interface components {
             mm: number;
         };
         /**
+         * Lasting
+         * @description How long one way of feeding the gadget lasts, and what is to be done then.
+         */
+        Lasting: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "old" | "rechargeables" | "build";
+            /** Label */
+            label: string;
+            /** Days */
+            days: components["schemas"]["ShownFigure"];
+            /** Then */
+            then: string;
+        };
+        /**
          * Lead
          * @description A wire through these points. `role`: plus is red and whole, minus black and dashed, arrow shows a length.
          */
@@ -4284,6 +4356,42 @@ export interface components {
             seconds: number;
         };
         /**
+         * LoadDay
+         * @description A day of the gadget: what it is in and for how long, asleep for the rest, and its pulses within an hour.
+         */
+        LoadDay: {
+            /** Line */
+            line: string;
+            /** Parts */
+            parts: components["schemas"]["DayPart"][];
+            /** Asleep A */
+            asleep_a: components["schemas"]["ShownFigure"];
+            /** Asleep Hours */
+            asleep_hours: components["schemas"]["ShownFigure"];
+            /** Average A */
+            average_a: components["schemas"]["ShownFigure"];
+            strip: components["schemas"]["PulseStrip"] | null;
+        };
+        /**
+         * LoadQuestion
+         * @description A line that says what the gadget draws and when, and the document into which it is read.
+         */
+        LoadQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            /** Line */
+            line: string;
+        };
+        /**
          * LoadReading
          * @description Volts at the cell's own tabs under one load.
          */
@@ -4308,6 +4416,17 @@ export interface components {
             current_a: number;
             /** Volts */
             volts: number;
+        };
+        /**
+         * LoadUnderstood
+         * @description What a line was understood as, the edits that put it into the document, and what was taken unasked.
+         */
+        LoadUnderstood: {
+            day: components["schemas"]["LoadDay"];
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Taken */
+            taken: string;
         };
         /**
          * Lock
@@ -4605,6 +4724,8 @@ export interface components {
             peak_a: number | null;
             /** Peak S */
             peak_s: number | null;
+            /** Starts Per Day */
+            starts_per_day: number | null;
             /** On S */
             on_s: number | null;
             /** Every S */
@@ -5908,6 +6029,30 @@ export interface components {
             ends_the_run: string;
         };
         /**
+         * Pulse
+         * @description One pulse in a strip, from and to a share of it; `at`: how long after the first.
+         */
+        Pulse: {
+            /** Starts At */
+            starts_at: number;
+            /** Ends At */
+            ends_at: number;
+            /** At */
+            at: string;
+        };
+        /**
+         * PulseStrip
+         * @description A few pulses of one use, drawn to scale.
+         */
+        PulseStrip: {
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Pulses */
+            pulses: components["schemas"]["Pulse"][];
+        };
+        /**
          * Question
          * @description A document, and which of its builds is asked about, by id or number.
          */
@@ -5982,6 +6127,16 @@ export interface components {
             bauds: number[];
             /** Connections */
             connections: components["schemas"]["Connection-Output"][];
+        };
+        /**
+         * Reason
+         * @description One of the three: a few words, and the sentence that they stand for.
+         */
+        Reason: {
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
         };
         /**
          * Record
@@ -7292,6 +7447,11 @@ export interface components {
              */
             runs: string;
             /**
+             * Worth
+             * @default
+             */
+            worth: string;
+            /**
              * Finished
              * @default false
              */
@@ -7367,6 +7527,7 @@ export interface components {
             daily_ah: components["schemas"]["ShownFigure"];
             /** Average A */
             average_a: components["schemas"]["ShownFigure"];
+            day: components["schemas"]["LoadDay"] | null;
         };
         /**
          * Sweep
@@ -7918,6 +8079,27 @@ export interface components {
              * @default false
              */
             trim?: boolean;
+        };
+        /**
+         * WorthIt
+         * @description The answer, its three reasons, what would change it, and days beside days.
+         */
+        WorthIt: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "do_it" | "do_it_with" | "rechargeables" | "leave_it";
+            /** Headline */
+            headline: string;
+            /** Says */
+            says: string;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Lasting */
+            lasting: components["schemas"]["Lasting"][];
         };
     };
     responses: never;
@@ -16086,6 +16268,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InventoryChoice"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_a_load_api_questions_load_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoadQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadUnderstood"];
                 };
             };
             /** @description Bad Request */

@@ -14,6 +14,7 @@ function walk(): void {
   tour.begin()
 }
 const KEYS = [
+  ['0', 'to the verdict'],
   ['1 … 8', 'go to a station'],
   ['/', 'find a cell, a station or another conversion'],
   ['w', 'show or fold every working'],

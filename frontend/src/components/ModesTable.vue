@@ -22,11 +22,8 @@ const laws = computed<Choice[]>(() => [
 
 async function add(): Promise<void> {
   const index = modes.value.length
-  const mode = { name: index ? `mode ${index + 1}` : 'on', current_a: 0.02 }
-  await conversion.applyEdits([
-    { path: 'gadget.modes.+', value: mode },
-    { path: `basis.gadget.modes.${index}.current_a`, value: 'inferred' },
-  ])
+  const mode = { name: index ? `mode ${index + 1}` : 'on', current_a: 0, hours_per_day: 0 }
+  await conversion.applyEdits([{ path: 'gadget.modes.+', value: mode }])
   await nextTick()
   document.querySelector<HTMLInputElement>(`[data-path="gadget.modes.${index}.current_a"]`)?.select()
 }
@@ -52,11 +49,18 @@ async function add(): Promise<void> {
       <span class="flex min-w-0">
         <NameField :path="`gadget.modes.${index}.name`" label="Name of the mode" :most="40" />
       </span>
-      <QuantityField :path="`gadget.modes.${index}.current_a`" unit="mA" label="current" bare />
+      <QuantityField
+        :path="`gadget.modes.${index}.current_a`"
+        unit="mA"
+        label="current"
+        placeholder="measure"
+        bare
+      />
       <QuantityField
         :path="`gadget.modes.${index}.hours_per_day`"
         unit="h/day"
         label="hours a day"
+        placeholder="not said"
         bare
         no-basis
       />
@@ -81,6 +85,13 @@ async function add(): Promise<void> {
         <div class="grid grid-cols-[repeat(auto-fit,minmax(200px,1fr))] gap-y-6 gap-x-18 px-0 pt-6 pb-4">
           <QuantityField :path="`gadget.modes.${index}.at_v`" unit="V" label="Read at" no-basis />
           <QuantityField :path="`gadget.modes.${index}.peak_a`" unit="mA" label="Peak at start" no-basis />
+          <QuantityField
+            :path="`gadget.modes.${index}.starts_per_day`"
+            unit=""
+            label="It starts, times a day"
+            placeholder="seldom"
+            no-basis
+          />
           <QuantityField
             :path="`gadget.modes.${index}.peak_s`"
             unit="s"

@@ -22,7 +22,7 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
       <span class="what">
         <RouterLink
           class="tap text-ink text-large font-bold no-underline hover:[text-decoration:underline_var(--copper)] hover:underline-offset-[3px]"
-          :to="`/conversion/${line.id}/survey`"
+          :to="`/conversion/${line.id}/${line.summary.worth ? 'verdict' : 'survey'}`"
           >{{ line.name }}</RouterLink
         >
         <span class="quiet"
@@ -49,7 +49,10 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
       <span class="says flex gap-8 leading-[1.3]" :class="{ outdated: line.outdated }">
         <LevelMark :level="line.summary.worst" :size="15" />
         <span v-if="line.outdated" class="quiet">Being judged anew by newer rules …</span>
-        <span v-else>{{ line.summary.headline || 'Nothing against it so far' }}</span>
+        <span v-else
+          ><b v-if="line.summary.worth">{{ line.summary.worth }}.</b>
+          {{ line.summary.headline || 'Nothing against it so far' }}</span
+        >
       </span>
       <span class="figures" :class="{ outdated: line.outdated }"
         ><span>{{ line.summary.charges }}</span

@@ -4,7 +4,7 @@ import type { Level, Station } from '@/api/client'
 import LevelMark from '@/kit/LevelMark.vue'
 import { useReference } from '@/stores/reference'
 
-defineProps<{ stations: string[]; current: Station; levels?: Record<string, Level> }>()
+defineProps<{ first: string; stations: string[]; current: Station; levels?: Record<string, Level> }>()
 const reference = useReference()
 const emit = defineEmits<{ go: [station: Station] }>()
 </script>
@@ -15,7 +15,7 @@ const emit = defineEmits<{ go: [station: Station] }>()
     aria-label="Stations"
   >
     <button
-      v-for="(station, index) in stations"
+      v-for="(station, index) in [first, ...stations]"
       :key="station"
       class="flex items-center gap-10 px-10 py-8 border-l-3 border-transparent hover:bg-sunk current:border-copper current:bg-sheet current:font-bold narrow:gap-6 narrow:border-b-3 narrow:border-l-0 narrow:border-transparent narrow:flex-1 narrow:justify-center narrow:min-h-44 narrow:current:border-copper"
       type="button"
@@ -23,9 +23,9 @@ const emit = defineEmits<{ go: [station: Station] }>()
       :aria-current="station === current ? 'page' : undefined"
       @click="emit('go', station)"
     >
-      <span class="w-10 text-ink3 text-fine narrow:hidden" aria-hidden="true">{{ index + 1 }}</span>
+      <span class="w-10 text-ink3 text-fine narrow:hidden" aria-hidden="true">{{ index }}</span>
       <span class="name flex-1 narrow:flex-none">{{
-        reference.labelOf(reference.tables!.stations, station)
+        station === first ? 'Verdict' : reference.labelOf(reference.tables!.stations, station)
       }}</span>
       <LevelMark v-if="levels?.[station]" :level="levels[station]!" :size="12" />
     </button>

@@ -6,11 +6,12 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Beginning, Guide, Problem } from '@/api/client'
 import { api } from '@/api/client'
 import BatterySizes from '@/drawings/BatterySizes.vue'
+import LoadTimeline from '@/drawings/LoadTimeline.vue'
 import GuidePicture from '@/drawings/GuidePicture.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import PicturedChoice from '@/kit/PicturedChoice.vue'
 import { useOwnTools } from '@/composables/useOwnTools'
-import { inItsUnit } from '@/composables/useQuantity'
+import { useLoadLine } from '@/composables/useLoadLine'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
 
@@ -29,14 +30,15 @@ const answers = reactive({
   series: 1,
   thing: undefined as string | undefined,
   charging: undefined as string | undefined,
-  current: '',
-  currentUnknown: false,
-  hours: '',
+  load: '',
+  loadUnknown: false,
 })
 const own = useOwnTools()
 const problem = ref<Problem>()
 const guide = ref<Guide>()
 const busy = ref(false)
+/** The line is read into a gadget of no modes. */
+const { reading, refusal, readSoon } = useLoadLine(() => ({ gadget: { name: 'new' } }))
 
 onMounted(async () => {
   document.title = 'New conversion · Pocket Spark'
@@ -50,11 +52,13 @@ const missing = computed(() =>
     !answers.battery && 'its batteries',
     answers.thing === undefined && 'what it is',
     answers.charging === undefined && 'what charges it now',
-    !answers.current.trim() && !answers.currentUnknown && 'what it draws',
+    !answers.load.trim() && !answers.loadUnknown && 'what it draws',
   ].filter(Boolean),
 )
 const refusalAt = (field: string) =>
   problem.value?.errors?.find((refused) => refused.field.split('.').pop() === field)?.sentence
+
+const loadRefusal = computed(() => refusal.value || refusalAt('load'))
 
 async function show(): Promise<void> {
   const { purpose, battery } = answers
@@ -67,8 +71,7 @@ async function show(): Promise<void> {
     series: answers.series,
     thing: answers.thing || null,
     charging: answers.charging || null,
-    current_a: answers.currentUnknown ? null : inItsUnit(answers.current, 'mA'),
-    hours_per_day: inItsUnit(answers.hours, 'h') || null,
+    load: answers.loadUnknown ? null : answers.load,
     ...own.ofABeginning(),
   }
   const { made, refused } = await projects.begin(body as Beginning)
@@ -148,36 +151,35 @@ async function show(): Promise<void> {
       <fieldset class="question current">
         <legend>What does it draw while it is on?</legend>
         <div class="flex-[1_1_300px]">
-          <label class="inline-flex items-center gap-10 mr-10 ml-0 mt-0 mb-8"
-            >current
+          <label class="grid gap-4 mb-8"
+            >What it draws, and when
             <input
-              v-model="answers.current"
-              class="text-input"
-              placeholder="85"
-              :disabled="answers.currentUnknown"
-              :aria-invalid="!!refusalAt('current_a')"
+              v-model="answers.load"
+              class="text-input w-[min(100%,_420px)] font-mono"
+              placeholder="62 mA, 3 h each evening"
+              maxlength="400"
+              :disabled="answers.loadUnknown"
+              :aria-invalid="!!loadRefusal"
+              @input="void readSoon(answers.load)"
             />
-            <span class="text-ink2 text-small">mA</span></label
-          >
+          </label>
           <button
             type="button"
             class="answer-button"
-            :aria-pressed="answers.currentUnknown"
-            @click="answers.currentUnknown = !answers.currentUnknown"
+            :aria-pressed="answers.loadUnknown"
+            @click="answers.loadUnknown = !answers.loadUnknown"
           >
             I do not know
           </button>
-          <p v-if="refusalAt('current_a')" class="error-line" role="alert">{{ refusalAt('current_a') }}</p>
-          <p v-if="answers.currentUnknown" class="quiet">{{ reference.tables.unknown.current_a }}</p>
-          <label class="inline-flex items-center gap-10 mr-10 ml-0 mt-0 mb-8"
-            >used a day
-            <input v-model="answers.hours" class="text-input" placeholder="2" />
-            <span class="text-ink2 text-small">h</span>
-          </label>
-          <p v-if="refusalAt('hours_per_day')" class="error-line" role="alert">
-            {{ refusalAt('hours_per_day') }}
+          <p v-if="answers.loadUnknown" class="quiet">{{ reference.tables.unknown.load }}</p>
+          <p v-else-if="loadRefusal" class="error-line" role="alert">{{ loadRefusal }}</p>
+          <div v-else-if="reading" class="grid gap-4 mt-8 max-w-420">
+            <p v-if="reading.taken" class="quiet m-0">{{ reading.taken }}</p>
+            <LoadTimeline :day="reading.day" />
+          </div>
+          <p v-else class="quiet">
+            As it is lived: “18 mA for 2 s every minute, 60 μA asleep”, “900 mA for 1 s, 20 times a day”.
           </p>
-          <p v-if="!answers.hours.trim()" class="quiet">{{ reference.tables.unknown.hours_per_day }}</p>
         </div>
         <figure v-if="guide" class="flex-[1_1_320px] m-0">
           <GuidePicture :picture="guide.picture" label="The meter between battery and gadget" />
@@ -187,11 +189,7 @@ async function show(): Promise<void> {
         </figure>
       </fieldset>
 
-      <p
-        v-if="problem && !refusalAt('current_a') && !refusalAt('hours_per_day')"
-        class="error-line"
-        role="alert"
-      >
+      <p v-if="problem && !refusalAt('load')" class="error-line" role="alert">
         {{ problem.detail }}
       </p>
       <footer class="flex flex-wrap items-center gap-14 pt-14 border-t border-line2">

@@ -14,6 +14,7 @@ import LogBook from '@/components/LogBook.vue'
 import PowerPath from '@/components/PowerPath.vue'
 import StaleBar from '@/components/StaleBar.vue'
 import StationStrip from '@/components/StationStrip.vue'
+import VerdictLine from '@/components/VerdictLine.vue'
 import TourCard from '@/components/TourCard.vue'
 import { useEver } from '@/composables/useEver'
 import { useOneByOne } from '@/composables/useOneByOne'
@@ -38,7 +39,11 @@ const logbookShown = ref(false)
 const workings = ref(false)
 
 const stations = computed(() => reference.tables!.stations.map((station) => station.value))
-const current = computed<Station>(() => stations.value.find((s) => s === props.station) ?? 'survey')
+/** A page of its own before the stations: what they all come to. */
+const VERDICT = 'verdict'
+const current = computed<Station>(
+  () => [VERDICT, ...stations.value].find((s) => s === props.station) ?? 'survey',
+)
 /** All at once: the chain above and the findings beside would push aside what is read already. */
 const ready = computed(
   () =>
@@ -88,6 +93,7 @@ useShortcuts({
   ...Object.fromEntries(
     Array.from({ length: 8 }, (_, i) => [String(i + 1), () => stations.value[i] && go(stations.value[i])]),
   ),
+  '0': () => go(VERDICT),
   '/': () => (jumpShown.value = true),
   '?': () => (helpShown.value = true),
   w: () => (workings.value = !workings.value),
@@ -125,12 +131,14 @@ useEventListener(window, 'beforeunload', (event) => {
     />
     <div class="grid flex-1 grid-cols-[116px_minmax(0,1fr)_316px] min-h-0 narrow:block">
       <StationStrip
+        :first="VERDICT"
         :stations="stations"
         :current="current"
         :levels="conversion.assessment?.stations"
         @go="go"
       />
       <main :key="current" class="station">
+        <VerdictLine v-if="current !== VERDICT" />
         <component :is="STATION_COMPONENTS[current]" v-if="made >= 1" />
       </main>
       <aside

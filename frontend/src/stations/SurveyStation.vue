@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import InTurn from '@/kit/InTurn.vue'
 import BasisMark from '@/kit/BasisMark.vue'
 import FrontEndFields from '@/components/FrontEndFields.vue'
+import LoadField from '@/components/LoadField.vue'
 import ModesTable from '@/components/ModesTable.vue'
 import ChargingGaugeShellFields from '@/components/ChargingGaugeShellFields.vue'
 import PhotoPanel from '@/components/PhotoPanel.vue'
@@ -73,10 +74,8 @@ const summary = computed(() => {
         </section>
         <section aria-label="What it draws">
           <h2>What it draws</h2>
+          <LoadField />
           <ModesTable />
-          <p v-if="survey && gadget.modes!.length" class="quiet small mt-6">
-            Average {{ survey.average_a.text }}, {{ survey.daily_ah.text }} a day.
-          </p>
         </section>
       </div>
 

@@ -8,6 +8,7 @@ from pydantic import BaseModel, BeforeValidator, Field
 from pocketspark.core.cells.size_codes import SizeReading, read_size_code
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.inventory import Resistor
+from pocketspark.core.models.load_line import LONGEST
 from pocketspark.core.models.model import Model, Title
 from pocketspark.core.models.project import FORMAT, Edit, apply_edits
 from pocketspark.core.models.upgrade import upgraded
@@ -18,6 +19,7 @@ from pocketspark.core.questions.board_pads import BoardInBuild, PadInPhoto, boar
 from pocketspark.core.questions.candidates import Candidate, candidates
 from pocketspark.core.questions.compare import Comparison, compare
 from pocketspark.core.questions.inventory_resistors import InventoryChoice, inventory_choices
+from pocketspark.core.questions.load_as_lived import LoadUnderstood, read_load_line
 from pocketspark.core.questions.measure_next import NextReading, next_readings
 from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options
 from pocketspark.core.questions.scenarios import Scenarios, scenarios
@@ -146,6 +148,18 @@ def resistors_of_the_inventory(question: Asked, inventory: OurInventory) -> list
     """The best single, pair in series and pair in parallel from the maker's own resistors."""
     own = [part.body for part in inventory.parts("resistor") if isinstance(part.body, Resistor) and part.stock > 0]
     return inventory_choices(question.project, question.build, own)
+
+
+class LoadQuestion(Question):
+    """A line that says what the gadget draws and when, and the document into which it is read."""
+
+    line: Annotated[str, Field(max_length=LONGEST)]
+
+
+@router.post("/load")
+def read_a_load(question: LoadQuestion, projects: OurProjects) -> LoadUnderstood:
+    """What the line is understood as, and the edits that put it into the document."""
+    return read_load_line(read_question(question, projects).project, question.line)
 
 
 class ComparisonQuestion(DocumentInHand):

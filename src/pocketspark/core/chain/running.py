@@ -8,14 +8,14 @@ import numpy as np
 from pocketspark.core.chain.charging import Charging
 from pocketspark.core.chain.chosen_cell import ChosenCell
 from pocketspark.core.chosen.chosen_parts import ChosenParts
+from pocketspark.core.chosen.old_batteries import old_mode_hours
+from pocketspark.core.chosen.service import light_share, service_share
 from pocketspark.core.kinds.regulators import kind_of
-from pocketspark.core.limits import DIM
 from pocketspark.core.models import Build, Cell, Gadget, Mode, Regulator
 from pocketspark.core.physics import stress
 from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
 from pocketspark.core.physics.load import NO_LOAD, Load, or_zero, together
 from pocketspark.core.physics.ocv import Floats, Numbers
-from pocketspark.core.physics.primary import old_hours
 from pocketspark.core.physics.whistle import bursts_hz
 
 # 2 to 3 % a month (from memory).
@@ -62,32 +62,6 @@ class ModeRun:
     @property
     def stopped_by(self) -> str:
         return self.run.stopped_by
-
-
-def light_share(gadget: Gadget, gadget_v: Numbers) -> Floats | None:
-    """Share of the light that lamps were made for, at these volts; None where nothing glows."""
-    if gadget.front_end == "led_resistor":
-        return stress.led_share(gadget_v, gadget.design_v, gadget.led_forward_v)
-    return stress.lamp_light_share(np.maximum(gadget_v, 0.0), gadget.design_v) if gadget.front_end == "lamp" else None
-
-
-def service_share(gadget: Gadget, down: Discharge) -> Floats:
-    """Share of each run's time in which a lamp gives half of the light that it was made for; 1 where nothing glows.
-
-    Between two knots of the run the light is taken as falling straight.
-    """
-    light = light_share(gadget, np.nan_to_num(down.gadget_v))
-    if light is None:
-        return np.ones(down.hours.shape)
-    light, time_h = np.broadcast_arrays(light, down.time_h)
-    bright = np.cumprod(light >= DIM, axis=-1).sum(axis=-1)  # so many knots from the first on
-    last = np.clip(bright - 1, 0, light.shape[-1] - 2)[..., None]
-    there, after = (np.take_along_axis(light, at, axis=-1)[..., 0] for at in (last, last + 1))
-    since_h, until_h = (np.take_along_axis(time_h, at, axis=-1)[..., 0] for at in (last, last + 1))
-    part = np.clip((there - DIM) / np.maximum(there - after, 1e-12), 0.0, 1.0)
-    lit_h = np.where(bright > 0, since_h + part * (until_h - since_h), 0.0)
-    lit_h = np.where(bright >= light.shape[-1], down.hours, lit_h)
-    return np.asarray(lit_h / np.maximum(down.hours, 1e-12))
 
 
 def loudness(gadget: Gadget, gadget_v: Numbers) -> Floats | None:
@@ -313,18 +287,27 @@ class Running:
     @cached_property
     def days(self) -> float | None:
         """Days on a charge at the surveyed use, or None where it never runs or no use is given."""
-        if not self.runs or any(run.hours <= 0 for run in self.runs) or self.chain.hours_on_per_day == 0:
+        if not self.runs or any(run.hours <= 0 for run in self.runs) or self.gadget.hours_on_per_day == 0:
             return None
         daily = sum(run.mode.hours_per_day / run.hours for run in self.runs)
-        off_h = max(24 - self.chain.hours_on_per_day, 0)
+        off_h = max(24 - self.gadget.hours_on_per_day, 0)
         besides_ah = 24 * self.always_a + off_h * (self.standby_a - self.always_a)
+        besides_ah += sum(self._starts_ah(mode) for mode in self.gadget.modes)
         return 1 / (daily + besides_ah / self.usable_ah)
+
+    def _starts_ah(self, mode: Mode) -> float:
+        """What leaves the cell in a day for the starts of this mode, over its own current."""
+        if not mode.start_s_per_day:
+            return 0.0
+        peak_a, running_a = (
+            self._cell_a_at_half(self.chain.load_of(mode, each)) for each in (mode.most_a, mode.current_a)
+        )
+        return mode.start_s_per_day / 3600 * max(peak_a - running_a, 0.0)
 
     def original_hours(self, mode: Mode) -> float:
         """Hours of this mode on a fresh set of the old batteries, by their own drain curve."""
         if mode not in self._original_hours:
-            lasts = old_hours(self.gadget.supply, self.chain.load_of(mode), self.chain.window.v_run_min) / mode.duty
-            self._original_hours[mode] = lasts
+            self._original_hours[mode] = old_mode_hours(self.chain, mode)
         return self._original_hours[mode]
 
     @cached_property

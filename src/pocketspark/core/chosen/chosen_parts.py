@@ -163,7 +163,3 @@ class ChosenParts:
     def heaviest(self) -> Mode | None:
         """The mode that draws most; None where nobody has measured one."""
         return max(self.gadget.modes, key=lambda mode: mode.current_a, default=None)
-
-    @property
-    def hours_on_per_day(self) -> float:
-        return sum(mode.hours_per_day for mode in self.gadget.modes)

@@ -6,14 +6,13 @@ from typing import Literal
 
 from pocketspark.core.chain import ChosenParts
 from pocketspark.core.models import Mode
+from pocketspark.core.models.gadget import USUAL_PEAK_S
 from pocketspark.core.physics.load import Load
 
 UseKind = Literal["asleep", "mode", "peak", "cold filament", "stalled"]
 
 # A cold filament draws 8 to 12 times its hot current for some 50 ms (from memory).
 COLD_FILAMENT, COLD_FILAMENT_S = 10.0, 0.05
-# Where nobody has said how long a peak lasts (common practice, no source).
-USUAL_PEAK_S = 0.1
 
 
 @dataclass(frozen=True)
@@ -44,7 +43,7 @@ def _asleep(chain: ChosenParts) -> Use:
 
 
 def _of_mode(chain: ChosenParts, mode: Mode) -> list[Use]:
-    uses = [Use("mode", mode, chain.load_of(mode))] if mode.current_a > 0 else []
+    uses = [Use("mode", mode, chain.load_of(mode), mode.lasts_s)] if mode.current_a > 0 else []
     if mode.most_a > mode.current_a:
         lasts_s = USUAL_PEAK_S if mode.peak_s is None else mode.peak_s
         uses.append(Use("peak", mode, chain.load_of(mode, mode.most_a), lasts_s))

@@ -23,6 +23,7 @@ class Battery:
     capacity_ah: float  # light drain, in the size's usual chemistry
     chemistries: tuple[Chemistry, ...]  # the usual one first
     cells_inside: int = 1
+    nimh_ah: float | None = None  # of a bought NiMH cell that keeps its charge (from memory); None: as usual
 
 
 @dataclass(frozen=True)
@@ -45,12 +46,12 @@ BATTERIES: Mapping[str, Battery] = {
     battery.iec: battery
     for battery in (
         Battery("LR8D425", "AAAA", "stick", 1.5, (8.3, 42.5), 0.600, ("alkaline",)),
-        Battery("LR03", "AAA", "stick", 1.5, (10.5, 44.5), 1.100, _STICK_LITHIUM),
+        Battery("LR03", "AAA", "stick", 1.5, (10.5, 44.5), 1.100, _STICK_LITHIUM, nimh_ah=0.75),
         Battery("LR1", "N", "stick", 1.5, (12.0, 30.2), 0.900, ("alkaline", "nimh")),
-        Battery("LR6", "AA", "stick", 1.5, (14.5, 50.5), 2.600, _STICK_LITHIUM),
-        Battery("LR14", "C", "stick", 1.5, (26.2, 50.0), 7.500, _STICK),
-        Battery("LR20", "D", "stick", 1.5, (34.2, 61.5), 14.000, _STICK),
-        Battery("6LR61", "9 V block", "block", 9.0, (48.5, 26.5, 17.5), 0.550, _STICK, cells_inside=6),
+        Battery("LR6", "AA", "stick", 1.5, (14.5, 50.5), 2.600, _STICK_LITHIUM, nimh_ah=1.9),
+        Battery("LR14", "C", "stick", 1.5, (26.2, 50.0), 7.500, _STICK, nimh_ah=4.0),
+        Battery("LR20", "D", "stick", 1.5, (34.2, 61.5), 14.000, _STICK, nimh_ah=8.0),
+        Battery("6LR61", "9 V block", "block", 9.0, (48.5, 26.5, 17.5), 0.550, _STICK, cells_inside=6, nimh_ah=0.2),
         Battery("8LR932", "12 V stick", "stick", 12.0, (10.3, 28.5), 0.055, ("alkaline",), cells_inside=8),
         Battery("LR41", "LR41", "button", 1.5, (7.9, 3.6), 0.040, ("alkaline", "silver")),
         Battery("LR44", "LR44", "button", 1.5, (11.6, 5.4), 0.130, ("alkaline", "silver")),

@@ -1,12 +1,14 @@
 """The gadget as surveyed: what feeds it, what it draws, and between which volts it works."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import AfterValidator, Field, field_validator, model_validator
 
 from pocketspark.core.models.bay import Arrangement, Bay
+from pocketspark.core.models.load_line import UnreadableLoad, read_load
 from pocketspark.core.models.model import (
     Amps,
     Celsius,
@@ -17,6 +19,7 @@ from pocketspark.core.models.model import (
     Ohms,
     Row,
     Seconds,
+    Times,
     Title,
     Volts,
     WireGauge,
@@ -132,6 +135,10 @@ class Window(Model):
         return self
 
 
+# Where nobody has said how long a peak lasts (common practice, no source).
+USUAL_PEAK_S = 0.1
+
+
 class Mode(Row):
     """One way the gadget is used. `current_a` was read at `at_v` (the old batteries' working volts if None)."""
 
@@ -142,6 +149,7 @@ class Mode(Row):
     hours_per_day: Hours = 1.0
     peak_a: Amps | None = None
     peak_s: Seconds | None = None  # how long a peak lasts; None: usual
+    starts_per_day: Times | None = None  # how often the peak comes; None: too seldom to count
     on_s: Seconds | None = None  # draws its current for on_s out of every_s; None: all the time
     every_s: Seconds | None = None
 
@@ -166,12 +174,27 @@ class Mode(Row):
         return 1.0 if self.on_s is None or self.every_s is None else self.on_s / self.every_s
 
     @property
-    def average_a(self) -> float:
-        return self.current_a * self.duty
-
-    @property
     def most_a(self) -> float:
         return max(self.current_a, self.peak_a or 0.0)
+
+    @property
+    def lasts_s(self) -> float:
+        """At most so long at a time; inf where it draws without a pause."""
+        return math.inf if self.on_s is None else self.on_s
+
+    @property
+    def start_s_per_day(self) -> float:
+        """Seconds a day at its peak."""
+        return (self.starts_per_day or 0.0) * (USUAL_PEAK_S if self.peak_s is None else self.peak_s)
+
+    @property
+    def starts_ah(self) -> float:
+        """What its starts draw in a day over its own current."""
+        return self.start_s_per_day / 3600 * (self.most_a - self.current_a)
+
+    def average_a(self, between_a: float) -> float:
+        """Over the hours in this mode, with so much flowing between its pulses."""
+        return self.current_a * self.duty + between_a * (1 - self.duty)
 
 
 class Behind(Model):
@@ -232,8 +255,21 @@ class Shell(Model):
         return self.room_c if self.use_c is None else self.use_c
 
 
+def _only_alone(text: str) -> str:
+    """A line that could be read was taken in the place of modes: what still stands there is neither."""
+    try:
+        read_load(text)
+    except UnreadableLoad as error:
+        raise refusal(str(error)) from None
+    raise refusal("Modes stand beside this line. Keep one of the two.")
+
+
 class Gadget(Model):
-    """The thing being converted."""
+    """The thing being converted.
+
+    `load` is read from files alone: one line, "18 mA for 2 s every minute, 60 uA asleep", in the place of `modes` and
+    `off_current_a`.
+    """
 
     name: Title
     purpose: Purpose | None = None  # None: not asked yet
@@ -243,6 +279,7 @@ class Gadget(Model):
     behind: Behind = Behind()
     sound: Sound | None = None
     modes: Annotated[tuple[Mode, ...], named_rows("mode"), Field(max_length=12)] = ()
+    load: Annotated[str, AfterValidator(_only_alone)] | None = Field(default=None, exclude=True)
     off_current_a: Amps = 0.0
     off_path: OffPath = "after_regulator"
     capacitance_f: Farads | None = None  # across its terminals; None: not looked for
@@ -254,9 +291,23 @@ class Gadget(Model):
     bay: Bay | None = None  # None: as the old batteries must have had it
     arrangement: Arrangement = "side_by_side"
 
+    @model_validator(mode="before")
+    @classmethod
+    def _load_as_modes(cls, fields: Any) -> Any:
+        """A load in one line becomes modes. One that cannot be read stays, and is refused at its own place."""
+        if not isinstance(fields, dict) or not isinstance(fields.get("load"), str) or fields.get("modes"):
+            return fields
+        try:
+            line = read_load(fields["load"])
+        except UnreadableLoad:
+            return fields
+        asleep = {} if line.asleep_a is None else {"off_current_a": line.asleep_a}
+        others = {key: of for key, of in fields.items() if key not in ("load", "modes")}
+        return others | {"modes": [drawn.fields() for drawn in line.drawn]} | asleep
+
     @model_validator(mode="after")
     def _a_day_has_24_hours(self) -> Self:
-        if (total := sum(mode.hours_per_day for mode in self.modes)) > 24.001:
+        if (total := self.hours_on_per_day) > 24.001:
             raise refusal(f"the modes add up to {bare(total)} hours a day; there are 24")
         return self
 
@@ -281,3 +332,13 @@ class Gadget(Model):
     def volts_of(self, mode: Mode) -> float:
         """The voltage at which the mode's current was read."""
         return mode.at_v or self.supply.working_v
+
+    @property
+    def hours_on_per_day(self) -> float:
+        return sum(mode.hours_per_day for mode in self.modes)
+
+    @property
+    def daily_ah(self) -> float:
+        """Of a whole day as it is used: asleep whenever nothing else flows, between pulses too, and every start."""
+        used_ah = sum(mode.starts_ah + mode.average_a(self.off_current_a) * mode.hours_per_day for mode in self.modes)
+        return used_ah + self.off_current_a * max(24 - self.hours_on_per_day, 0.0)

@@ -26,6 +26,7 @@ CelsiusPerWatt = Annotated[float, Quantity("C/W", 1, 1000)]
 Hours = Annotated[float, Quantity("h", 0, 24)]
 Share = Annotated[float, Quantity("%", 0, 1)]
 Tolerance = Annotated[float, Quantity("%", 0, 0.5)]  # wider than E3, the widest series: 40 %
+Times = Annotated[float, Quantity("", 0, 100_000)]  # how often a day
 Plain = Annotated[float, Quantity("", 0, 1e6)]
 # The number of a row in the database: what its file can count.
 RowNumber = Annotated[int, Field(ge=0, le=2**53)]

@@ -157,7 +157,8 @@ class Supply(Model):
     def capacity_ah(self) -> float:
         """Light-drain capacity of the whole set; of an unlabelled pack, that of AA-sized cells."""
         if self.kind == "cells":
-            return self.parallel * self.size.capacity_ah * self.facts.capacity_factor
+            usual_ah = self.size.capacity_ah * self.facts.capacity_factor
+            return self.parallel * (self.size.nimh_ah or usual_ah if self.chemistry == "nimh" else usual_ah)
         if self.pack_capacity_ah is not None:
             return self.pack_capacity_ah
         return 1.0 if self.kind == "lithium" else BATTERIES["LR6"].capacity_ah * self.facts.capacity_factor

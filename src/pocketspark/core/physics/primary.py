@@ -12,7 +12,7 @@ import numpy as np
 
 from pocketspark.core.models.battery import Chemistry
 from pocketspark.core.models.supply import Supply
-from pocketspark.core.physics.charge_and_discharge import CellGroup, discharge
+from pocketspark.core.physics.charge_and_discharge import CellGroup, Discharge, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import Floats, OcvCurve, curve_of
 from pocketspark.core.physics.regulators import Straight
@@ -55,8 +55,8 @@ _SMALLEST_RATE = 1e-6
 
 # Kept, since the old set stays what it is while everything else is tried.
 @lru_cache(maxsize=256)
-def old_hours(supply: Supply, load: Load, v_run_min: float) -> float:
-    """Hours a fresh set carries this load until the gadget gives up."""
+def old_run(supply: Supply, load: Load, v_run_min: float) -> Discharge:
+    """A fresh set carries this load until the gadget gives up."""
     light_ah = supply.capacity_ah
     rate_c = max(float(load.current(supply.working_v)) / light_ah, _SMALLEST_RATE)
     if supply.kind == "lithium":
@@ -69,8 +69,12 @@ def old_hours(supply: Supply, load: Load, v_run_min: float) -> float:
     # What a heavy drain costs stands in `share` already, so only a light cell's own sag is added on top.
     group = CellGroup(curve, light_ah * share, ohm_ah / light_ah)
     ends = {"battery": float(curve.volts[0])}
-    run = discharge(group, 0.0, Straight(), load, v_run_min=v_run_min, cell_cuts=ends, full_v=float(curve.volts[-1]))
-    return float(run.hours.flat[0])
+    return discharge(group, 0.0, Straight(), load, v_run_min=v_run_min, cell_cuts=ends, full_v=float(curve.volts[-1]))
+
+
+def old_hours(supply: Supply, load: Load, v_run_min: float) -> float:
+    """Hours of it."""
+    return float(old_run(supply, load, v_run_min).hours.flat[0])
 
 
 def _curve(drain: DrainCurve, cells: int) -> OcvCurve:

@@ -15,7 +15,8 @@ from numpy.typing import NDArray
 from pocketspark.core.chain import WIRES_OHM, Chain
 from pocketspark.core.chain.charging import TAIL_H
 from pocketspark.core.chain.chosen_cell import fine_curve, wear_of
-from pocketspark.core.chain.running import SELF_DISCHARGE_PER_HOUR, light_share, service_share
+from pocketspark.core.chain.running import SELF_DISCHARGE_PER_HOUR
+from pocketspark.core.chosen.service import light_share, service_share
 from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulator
 from pocketspark.core.limits import LEAST_FULL, SAME_V

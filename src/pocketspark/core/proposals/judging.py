@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from pocketspark.core.chain import Chain, ModeRun
+from pocketspark.core.chosen.old_batteries import old_mode_hours
 from pocketspark.core.finding import Finding
 from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.picture import picture_of
@@ -15,7 +16,6 @@ from pocketspark.core.limits import DIM
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Mode
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.physics.primary import old_hours
 from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN
 from pocketspark.core.proposals.figures import ROOM_MM, room_mm, weighed, work_of
 from pocketspark.core.proposals.offer import NO_FIT, NO_SOCKET, NOT_SUITED, OnOffer, build_of, with_build
@@ -252,7 +252,5 @@ def least_hours(search: Search, way: Way) -> float | None:
     wished = [search.wishes.hours_at_least]
     if search.wishes.as_long_as_old:
         chain = Chain(way.project, 0)
-        wished.append(
-            old_hours(chain.gadget.supply, chain.load_of(search.mode), chain.window.v_run_min) / search.mode.duty
-        )
+        wished.append(old_mode_hours(chain, search.mode))
     return max((hours for hours in wished if hours is not None), default=None)

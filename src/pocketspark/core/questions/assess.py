@@ -6,7 +6,8 @@ from numpy.typing import NDArray
 from pocketspark.core.cells.credibility import credible_capacity_ah, energy_density_wh_per_l
 from pocketspark.core.cells.grading import grade
 from pocketspark.core.chain import BoardCharging, Chain, ChargeCurrent, Charging, Limit, ModeRun, Running
-from pocketspark.core.chain.running import bursts_of, light_share, loudness
+from pocketspark.core.chain.running import bursts_of, loudness
+from pocketspark.core.chosen.service import light_share
 from pocketspark.core.circuit import circuit_of
 from pocketspark.core.finding import worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
@@ -42,8 +43,10 @@ from pocketspark.core.questions.assessment import (
     WindowSummary,
 )
 from pocketspark.core.questions.bases import known_bases
+from pocketspark.core.questions.load_as_lived import load_day
 from pocketspark.core.questions.payback import payback_of
 from pocketspark.core.questions.power_path import power_path
+from pocketspark.core.questions.worth_it import worth_it
 from pocketspark.core.rules import findings_of
 from pocketspark.core.rules.causes import with_their_cause
 from pocketspark.core.units.figures import amps, fixed, ohms
@@ -84,6 +87,7 @@ def assess(project: Project, build: int = 0) -> Assessment:
     chain = Chain(project, build)
     running, charging = chain.running, chain.charging
     findings = with_their_cause(findings_of(chain))
+    payback = payback_of(chain, stopped=any(f.level == "stop" for f in findings)) if running else None
     by_station = {station: [f.level for f in findings if f.station == station] for station in STATIONS}
     return Assessment(
         findings=findings,
@@ -97,15 +101,14 @@ def assess(project: Project, build: int = 0) -> Assessment:
         charging=_charging(charging) if charging else None,
         run=_run(running) if running else None,
         gadget_v=GadgetVolts(max=running.gadget_v_max, min=running.gadget_v_min) if running else None,
-        payback=payback_of(chain, stopped=any(f.level == "stop" for f in findings)) if running else None,
+        payback=payback,
+        worth=worth_it(chain, findings, payback),
         cautions=CAUTIONS,
     )
 
 
 def _survey(chain: Chain) -> SurveySummary:
     gadget, window = chain.gadget, chain.window
-    daily_ah = sum(mode.average_a * mode.hours_per_day for mode in gadget.modes)
-    daily_ah += gadget.off_current_a * (24 - chain.hours_on_per_day)
     return SurveySummary(
         window=WindowSummary(
             v_run_min=window.v_run_min,
@@ -117,8 +120,9 @@ def _survey(chain: Chain) -> SurveySummary:
         design_v=gadget.design_v,
         led_v=gadget.led_forward_v,
         ruler=tuple(_ruler(chain)),
-        daily_ah=daily_ah,
-        average_a=daily_ah / 24,
+        daily_ah=gadget.daily_ah,
+        average_a=gadget.daily_ah / 24,
+        day=load_day(gadget),
     )
 
 

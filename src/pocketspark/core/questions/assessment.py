@@ -6,8 +6,10 @@ from pocketspark.core.message import Message
 from pocketspark.core.models import Basis
 from pocketspark.core.models.build import WhoCharges
 from pocketspark.core.models.model import Model
+from pocketspark.core.questions.load_as_lived import LoadDay
 from pocketspark.core.questions.payback import Payback
 from pocketspark.core.questions.power_path import PowerPath
+from pocketspark.core.questions.worth_it import WorthIt
 from pocketspark.core.units.figures import (
     ShownAmpHours,
     ShownAmps,
@@ -53,6 +55,7 @@ class SurveySummary(Model):
     ruler: tuple[RulerBand, ...]
     daily_ah: ShownAmpHours
     average_a: ShownAmps
+    day: LoadDay | None = None  # None where nothing is known to draw
 
 
 class LimitLine(Model):
@@ -274,4 +277,5 @@ class Assessment(Model):
     run: RunSummary | None = None
     gadget_v: GadgetVolts | None = None
     payback: Payback | None = None
+    worth: WorthIt | None = None  # None before a cell is chosen, or while no use is known
     cautions: tuple[Caution, ...] = ()

@@ -4,12 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import Field, field_validator
+from pydantic import AfterValidator, Field
 
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.gadget import ExistingChargingKind, FrontEnd, Purpose, Sound
-from pocketspark.core.models.model import Amps, Hours, Model, Title, Tolerance, refusal
+from pocketspark.core.models.load_line import UnreadableLoad, read_load
+from pocketspark.core.models.model import Model, Title, Tolerance, refusal
 from pocketspark.core.models.project import Basis, Costs
 from pocketspark.core.models.supply import BatteryName
 from pocketspark.core.models.tools import METERS
@@ -45,10 +46,21 @@ THINGS: Mapping[Thing, ThingFacts] = {
 UNKNOWN: Mapping[str, str] = {
     "thing": "It is judged as if chips hung straight on the batteries: the narrowest voltages there are.",
     "charging": "It counts as charged by a jack until you have looked: the findings stop there.",
-    "current_a": "A usual current is taken. Hours of use may be off by a factor of three until you measure.",
-    "hours_per_day": "One hour a day is taken: days of use are a guess, hours of use are not.",
+    "load": (
+        "A usual current and one hour a day are taken. Hours of use can be off by a factor of three until you measure."
+    ),
 }
 _CHIP = THINGS["chip"]
+
+
+def _draws_something(line: str) -> str:
+    try:
+        drawn = read_load(line).drawn
+    except UnreadableLoad as error:
+        raise refusal(str(error)) from None
+    if not drawn or any(one.current_a == 0 for one in drawn):
+        raise refusal("something that is on draws a current: measure it, or say that you do not know")
+    return line
 
 
 class Beginning(Model):
@@ -60,27 +72,14 @@ class Beginning(Model):
     series: Annotated[int, Field(ge=1, le=12)]
     thing: Thing | None = None
     charging: ExistingChargingKind | None = None
-    current_a: Amps | None = None
-    hours_per_day: Hours | None = None
+    load: Annotated[str, AfterValidator(_draws_something)] | None = None  # one line, "62 mA, 3 h each evening"
     meter_share: Tolerance = METERS["usual"].right_to
     costs: Costs = Costs()
-
-    @field_validator("current_a")
-    @classmethod
-    def _draws_something(cls, value: float | None) -> float | None:
-        if value == 0:
-            raise refusal("something that is on draws a current: measure it, or say that you do not know")
-        return value
 
 
 def begin(answers: Beginning) -> Project:
     """The survey that these answers make; every guess in it says that it is one."""
     facts = THINGS[answers.thing] if answers.thing else _CHIP
-    mode = {
-        "id": "mode1",
-        "current_a": facts.usual_a if answers.current_a is None else answers.current_a,
-        "hours_per_day": 1.0 if answers.hours_per_day is None else answers.hours_per_day,
-    }
     gadget = {
         "name": answers.name,
         "purpose": answers.purpose,
@@ -88,18 +87,29 @@ def begin(answers: Beginning) -> Project:
         "front_end": facts.front_end,
         "sound": facts.sound if answers.thing else None,
         "existing_charging": {"kind": answers.charging or "jack"},
-        "modes": [mode],
     }
+    usual = {"modes": [{"id": "mode1", "current_a": facts.usual_a}]}
+    load = usual if answers.load is None else {"load": answers.load}
     own = {"meter_share": answers.meter_share, "costs": answers.costs}
-    return Project.model_validate({"gadget": gadget, "basis": _bases(answers)} | own)
+    return Project.model_validate({"gadget": {**gadget, **load}, "basis": _bases(answers)} | own)
 
 
 def _bases(answers: Beginning) -> dict[str, Basis]:
-    return {
+    drawn = read_load(answers.load).drawn if answers.load else ()
+    load: dict[str, Basis] = {f"gadget.modes.mode{n}.current_a": "measured" for n, _ in enumerate(drawn, start=1)}
+    load |= {
+        f"gadget.modes.mode{n}.hours_per_day": "default" if one.hours_per_day is None else "label"
+        for n, one in enumerate(drawn, start=1)
+    }
+    return (load or _USUAL_LOAD) | {
         "gadget.supply.battery": "label",
         "gadget.supply.series": "label",
         "gadget.front_end": "inferred" if answers.thing else "default",
         "gadget.existing_charging.kind": "default" if answers.charging is None else "measured",
-        "gadget.modes.mode1.current_a": "default" if answers.current_a is None else "measured",
-        "gadget.modes.mode1.hours_per_day": "default" if answers.hours_per_day is None else "label",
     }
+
+
+_USUAL_LOAD: dict[str, Basis] = {
+    "gadget.modes.mode1.current_a": "default",
+    "gadget.modes.mode1.hours_per_day": "default",
+}

@@ -7,12 +7,13 @@ from collections.abc import Mapping
 from typing import Literal
 
 from pocketspark.core.chain import Chain, Running
+from pocketspark.core.chosen.old_batteries import DAYS_A_YEAR, old_set_days
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Build, Cell
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.supply import Supply
 from pocketspark.core.steps.order import steps_of
-from pocketspark.core.units.figures import Figure, ShownHours, ShownWattHours, days, fixed, percent
+from pocketspark.core.units.figures import ShownHours, ShownWattHours, days, fixed
 
 # Price each and mass in g of common batteries, from memory and rounded; one line for what is not listed.
 _BATTERY: Mapping[str, tuple[float, float]] = {
@@ -31,14 +32,8 @@ _BATTERY: Mapping[str, tuple[float, float]] = {
     "CR17345": (3.0, 17),
 }
 _OTHER_BATTERY = (1.0, 3.0)
-# Bought NiMH cells that keep their charge: capacity by size in Ah and price each (from memory).
-_RECHARGEABLE: Mapping[str, tuple[float, float]] = {
-    "LR03": (0.75, 2.5),
-    "LR6": (1.9, 3.0),
-    "LR14": (4.0, 8.0),
-    "LR20": (8.0, 12.0),
-    "6LR61": (0.2, 8.0),
-}
+# Price of a bought NiMH cell that keeps its charge, by size (from memory).
+_RECHARGEABLE_PRICE: Mapping[str, float] = {"LR03": 2.5, "LR6": 3.0, "LR14": 8.0, "LR20": 12.0, "6LR61": 8.0}
 RECHARGEABLE_V = 1.2
 LITHIUM_WH_PER_KG = 180.0  # small pouch cells with their leads, from memory
 SMALL_PARTS = 1.5  # wire, tape, solder, a resistor
@@ -46,7 +41,6 @@ CELL_PRICE_PER_AH = 4.0
 BOARD_PRICE = 1.0
 # Longer than this and the money never comes back within the life of the cell (assumed).
 LONG_PAYBACK_YEARS = 5.0
-LITTLE_ENERGY = 0.25
 
 NOTHING_SAVED = say("It is not known to save any batteries. Do it for convenience, or leave it.")
 RECHARGED = say("The old cells are rechargeable already, so it saves no batteries, only their charger.")
@@ -100,7 +94,7 @@ def payback_of(chain: Chain, *, stopped: bool = False) -> Payback:
     if stopped:
         answer, reason = STOPPED
     else:
-        answer, reason = _answer(running, payback, sets, energy_wh / original_wh)
+        answer, reason = _answer(running, payback, sets)
     return Payback(
         parts_cost=parts_cost,
         currency=costs.currency,
@@ -138,46 +132,22 @@ def _parts_cost(build: Build) -> float:
 
 def _sets_per_year(running: Running) -> float | None:
     """Sets of old batteries a year at the surveyed use, by their own drain curve."""
-    hours_per_day = {mode.name: mode.hours_per_day for mode in running.gadget.modes if mode.current_a > 0}
-    if not any(hours_per_day.values()):
-        return None
-    sets_per_day = 0.0
-    for mode in running.gadget.modes:
-        if mode.current_a > 0:
-            lasts = running.original_hours(mode)
-            if lasts <= 0:
-                return None
-            sets_per_day += mode.hours_per_day / lasts
-    off_ah = running.gadget.off_current_a * max(24 - running.chain.hours_on_per_day, 0)
-    return (sets_per_day + off_ah / running.gadget.supply.capacity_ah) * 365
+    lasts = old_set_days(running.chain)
+    return DAYS_A_YEAR / lasts if lasts else None
 
 
 def _rechargeables(supply: Supply) -> tuple[float | None, float | None]:
-    if supply.kind != "cells" or supply.battery not in _RECHARGEABLE:
+    if supply.kind != "cells" or supply.battery not in _RECHARGEABLE_PRICE:
         return None, None
-    capacity_ah, price = _RECHARGEABLE[supply.battery]
+    bought = supply.model_copy(update={"chemistry": "nimh"})
     nominal_v = RECHARGEABLE_V * supply.cells_in_series
-    return capacity_ah * supply.parallel * nominal_v, price * supply.count
+    return bought.capacity_ah * nominal_v, _RECHARGEABLE_PRICE[supply.battery] * supply.count
 
 
-def _too_little(share: Figure, lasts_days: float | None) -> Message:
-    if not lasts_days:
-        return say(
-            "A charge holds {share} of the old batteries' energy. Bought rechargeables serve better.", share=share
-        )
-    return say(
-        "A charge holds {share} of the old batteries' energy and lasts {lasts}. Bought rechargeables serve better.",
-        share=share,
-        lasts=days(lasts_days),
-    )
-
-
-def _answer(running: Running, payback: float | None, sets: float | None, energy: float) -> tuple[Answer, Message]:
+def _answer(running: Running, payback: float | None, sets: float | None) -> tuple[Answer, Message]:
     """Plain words. An honest no is a result."""
     if any(run.hours <= 0 for run in running.runs):
         return "no", say("It would not run, so it saves no batteries.")
-    if energy < LITTLE_ENERGY:
-        return "no", _too_little(percent(energy), running.days)
     if sets is not None and sets < 0.5:
         return "no", say("It uses only {sets} sets of batteries a year. Leave it as it is.", sets=fixed(sets, 1))
     if payback is None:

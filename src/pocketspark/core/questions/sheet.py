@@ -117,6 +117,8 @@ def _top(project: Project, chain: Chain, seen: Assessment) -> Iterator[SheetLine
     if chain.build.record.fixed and not chain.build.practice:
         yield from _verdict(build_steps(project, chain.build_number).verdict)
     yield from _findings(seen, "stop")
+    if seen.worth:
+        yield SheetLine(text=seen.worth.says)
     yield SheetLine(text=_summary(seen))
     yield from (SheetLine(text=verbatim(note)) for note in project.notes.splitlines())
     yield from _findings(seen, "caution", "note")

@@ -51,6 +51,7 @@ class Summary(Model):
     headline: Message = NOTHING
     charges: Message = NOTHING
     runs: Message = NOTHING
+    worth: Message = NOTHING  # should it be done: the answer in a few words
     finished: bool = False  # a build of it, practice aside, is done
     reservations: tuple[Message, ...] = ()  # why it is not proven
 
@@ -74,6 +75,7 @@ def summary_of(project: Project) -> Summary:
         headline=against[0].headline if against else NOTHING,
         charges=say("charges in {hours}", hours=hours(charging.hours)) if charging and charging.hours else NOTHING,
         runs=say("runs {days}", days=days(run.days)) if run and run.days else NOTHING,
+        worth=assessment.worth.headline if assessment.worth else NOTHING,
         finished=stage in FINISHED,
         reservations=work.verdict.because if work and work.finished and work.verdict else (),
     )

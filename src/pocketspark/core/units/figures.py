@@ -164,6 +164,16 @@ def _hours(value: float, reader: ReadersUnits) -> str:
     return f"{minutes // 60} h {minutes % 60:02d}" if minutes % 60 else f"{minutes // 60} h"
 
 
+def _duration(seconds: float, reader: ReadersUnits) -> str:
+    """As it was said, in the largest unit of which there is a whole one."""
+    if seconds >= 2 * 86_400:
+        return _days(seconds / 86_400, reader)
+    for unit, size in (("h", 3600.0), ("min", 60.0), ("s", 1.0)):
+        if seconds >= size:
+            return f"{seconds / size:.3g} {unit}"
+    return f"{seconds * 1000:.3g} ms"
+
+
 def _days(value: float, reader: ReadersUnits) -> str:
     if not math.isfinite(value):
         return reader.translate("for ever")
@@ -216,6 +226,7 @@ FORMS: Mapping[str, Callable[[Figure, ReadersUnits], str]] = {
     "millimetres": lambda figure, reader: f"{_length(figure.value, figure.digits, reader)} {reader.length}",
     "bare_length": lambda figure, reader: _length(figure.value, figure.digits, reader),
     "hours": lambda figure, reader: _marked(_hours(figure.value, reader), reader),
+    "duration": lambda figure, reader: _marked(_duration(figure.value, reader), reader),
     "exact_hours": _with(lambda value, _: f"{value:.3g} h"),
     "days": lambda figure, reader: _marked(_days(figure.value, reader), reader),
 }
@@ -374,6 +385,11 @@ def seconds(value: float) -> Figure:
 def hours(value: float) -> Figure:
     """A duration rounded to what such a prediction deserves: "50 min", "4 h 20", "3.3 days"."""
     return Figure(float(value), "h", "hours")
+
+
+def duration(value_s: float) -> Figure:
+    """A stretch of time of any length: "2 s", "1.5 min", "4 h"."""
+    return Figure(float(value_s), "s", "duration")
 
 
 def exact_hours(value: float) -> Figure:

@@ -48,7 +48,8 @@ def never_ends(charging: Charging) -> Iterator[Judgement]:
         comes_in=comes_in,
     )
     heaviest = charging.chain.heaviest
-    average_a = load.value * (heaviest.duty if heaviest else 1.0)
+    duty, between_a = heaviest.duty if heaviest else 1.0, charging.chain.gadget.off_current_a
+    average_a = load.value * duty + between_a * (1 - duty)
     if average_a >= comes_in.value:
         yield stop(
             say(
