@@ -10,6 +10,7 @@ from pocketspark.server.settings import Settings
 # More that a question's body needs beside the document.
 MORE = {
     "/api/questions/log": {"text": "time,volts,amps\n" + "\n".join(f"{i * 10},{3.6 + i / 100},0.4" for i in range(30))},
+    "/api/questions/load": {"line": "18 mA for 2 s every minute, 60 uA asleep"},
     "/api/questions/size-code": {"code": "503450"},
     "/api/questions/edited": {"edits": [{"path": "notes", "value": "x"}]},
     "/api/questions/step-reading": {"step": "resistor", "text": "3k"},

@@ -221,18 +221,19 @@ def test_packs_are_told_by_their_volts(supply, fresh_v, cells):
 def test_worth_is_an_honest_no_where_the_cell_is_tiny():
     # common practice, no source: an 0.18 Ah cell in an AA outline holds a tenth or less of a bought rechargeable
     tiny = plan(gadget={"supply": {"battery": "LR6", "series": 3}}, cell=CELL | {"capacity_ah": 0.18})
-    seen = payback_of(Chain(tiny, 0))
-    assert seen.answer == "no"
-    assert seen.energy_wh / seen.rechargeable_wh < 0.15
+    seen = assess(tiny)
+    assert seen.worth.answer == "rechargeables"
+    assert seen.payback.energy_wh / seen.payback.rechargeable_wh < 0.15
 
 
 def test_payback_by_hand():
-    # one set lasts H hours; at 3 h a day 365 x 3 / H sets a year at 3 x 0.50; parts as priced
+    # one set lasts H hours; at 3 h a day 365 x 3 / H sets a year at 3 x 0.50, and one more in 7 years that goes bad by
+    # itself (from memory); parts as priced
     project = plan(cell=CELL | {"price": 4.0})
     costs = project.costs.model_copy(update={"battery_price": 0.5, "bench_hours": 2, "hourly_rate": 10})
     chain = Chain(project.model_copy(update={"costs": costs}), 0)
     seen = payback_of(chain)
-    sets = 365 * 3 / chain.running.original_hours(project.gadget.modes[0])
+    sets = 1 / 7 + 365 * 3 / chain.running.original_hours(project.gadget.modes[0])
     assert seen.parts_cost == pytest.approx(4.0 + 1.0 + 1.5)
     assert seen.saved_per_year == pytest.approx(sets * 1.5, rel=0.001)
     assert seen.payback_years == pytest.approx((6.5 + 20) / (sets * 1.5), rel=0.001)

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from builders import plan
 from pocketspark.core.models import Gadget, Project
 from pocketspark.core.models.lenient import read_leniently
-from pocketspark.core.models.load_line import Drawn, UnreadableLoad, read_load, written
+from pocketspark.core.models.load_line import DrawnCurrent, UnreadableLoad, read_load, written
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.load_as_lived import read_load_line
 
@@ -107,13 +107,13 @@ def test_any_text_is_read_or_refused(text):
 
 AMPS = st.floats(1e-7, 5).map(lambda a: float(f"{a:.4g}"))
 DRAWN = st.builds(
-    Drawn,
+    DrawnCurrent,
     current_a=AMPS,
     name=st.sampled_from(["", "lit", "sending", "slow motion"]),
     hours_per_day=st.floats(0.01, 5).map(lambda h: round(h, 2)),
     on_s=st.sampled_from([None, 0.5, 2.0]),
     every_s=st.just(60.0),
-).map(lambda one: one if one.on_s else Drawn(one.current_a, one.name, one.hours_per_day))
+).map(lambda one: one if one.on_s else DrawnCurrent(one.current_a, one.name, one.hours_per_day))
 
 
 @given(st.lists(DRAWN, min_size=1, max_size=4), st.just(0.0) | AMPS)

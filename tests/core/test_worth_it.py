@@ -102,3 +102,24 @@ def test_what_is_stopped_or_dark_is_never_simply_done(battery, series, current_a
         assert seen.worth.lasting[-1].days > 0
     for level in (finding.level for finding in seen.findings):
         assert level != "stop" or seen.worth.answer in ("do_it_with", "leave_it")
+
+
+@pytest.mark.parametrize(
+    ("fields", "least", "share"),
+    [
+        # From 4.5 V it was made for, straight from a cell of 4.2 V: where half of each job is left, by hand.
+        ({"front_end": "motor"}, None, 1.0),  # speed 0.6 at 2.7 V
+        ({"front_end": "motor"}, 0.9, 0.0),  # 4.05 V of the cell's 4.2 is gone at once under its load
+        ({"front_end": "heater"}, None, 0.9),  # half of the watts are left at 3.18 V
+        ({"front_end": "logic", "sound": "speaker"}, 0.85, 0.4),  # 3.83 V, over the middle of the plateau
+        ({"front_end": "logic", "sound": "none"}, 0.9, 1.0),
+        ({"front_end": "regulator", "sound": "speaker"}, 0.9, 1.0),
+    ],
+)
+def test_each_use_has_what_it_is_for_and_the_share_that_counts(fields, least, share):
+    mode = {"name": "on", "current_a": 0.1, "hours_per_day": 1, "least_share": least}
+    window = {"v_run_min": 2.7, "v_abs_max": 6}
+    seen = assess(plan(gadget={"modes": [mode], "window": window} | fields))
+    served = seen.run.modes[0].service_hours
+    whole = seen.run.modes[0].hours
+    assert (whole if served is None else served) / whole == pytest.approx(share, abs=0.15)

@@ -4724,6 +4724,10 @@ export interface components {
             peak_a: number | null;
             /** Peak S */
             peak_s: number | null;
+            /** Job */
+            job: ("light" | "speed" | "heat" | "sound" | "volts") | null;
+            /** Least Share */
+            least_share: number | null;
             /** Starts Per Day */
             starts_per_day: number | null;
             /** On S */
@@ -6217,6 +6221,8 @@ export interface components {
             front_ends: components["schemas"]["Choice"][];
             /** Sounds */
             sounds: components["schemas"]["Choice"][];
+            /** Jobs */
+            jobs: components["schemas"]["Choice"][];
             /** Laws */
             laws: components["schemas"]["Choice"][];
             /** Cell Classes */
@@ -6661,6 +6667,8 @@ export interface components {
             modes: components["schemas"]["ModeSummary"][];
             /** Days */
             days: components["schemas"]["ShownFigure"] | null;
+            /** Served Days */
+            served_days: components["schemas"]["ShownFigure"] | null;
             /** Standby Days */
             standby_days: components["schemas"]["ShownFigure"];
             /** Standby A */

@@ -20,6 +20,11 @@ const laws = computed<Choice[]>(() => [
   ...reference.tables!.laws,
 ])
 
+const jobs = computed<Choice[]>(() => [
+  { value: '', label: 'as usual for what the batteries feed', detail: '', asks: [] },
+  ...reference.tables!.jobs,
+])
+
 async function add(): Promise<void> {
   const index = modes.value.length
   const mode = { name: index ? `mode ${index + 1}` : 'on', current_a: 0, hours_per_day: 0 }
@@ -97,6 +102,14 @@ async function add(): Promise<void> {
             unit="s"
             label="The peak lasts"
             placeholder="0.1"
+            no-basis
+          />
+          <ChoiceField :path="`gadget.modes.${index}.job`" label="What it is for" :choices="jobs" />
+          <QuantityField
+            :path="`gadget.modes.${index}.least_share`"
+            unit="%"
+            label="Of that, enough is"
+            placeholder="50"
             no-basis
           />
           <ChoiceField

@@ -149,7 +149,7 @@ async function show(): Promise<void> {
       />
 
       <fieldset class="question current">
-        <legend>What does it draw while it is on?</legend>
+        <legend>What does it draw, and when?</legend>
         <div class="flex-[1_1_300px]">
           <label class="grid gap-4 mb-8"
             >What it draws, and when

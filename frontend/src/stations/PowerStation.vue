@@ -104,7 +104,7 @@ function pickRegulator(name: string): void {
               <td class="number">
                 <b>{{ mode.hours.text }}</b>
                 <small v-if="mode.service_hours" class="block text-ink2"
-                  >{{ mode.service_hours.text }} with half of its light</small
+                  >{{ mode.service_hours.text }} in which it does its job</small
                 >
                 <small v-if="mode.hours_least.text !== mode.hours.text" class="block text-ink2"
                   >{{ mode.hours_least.text }} at least</small

@@ -25,7 +25,7 @@ from pocketspark.core.models.build import (
     WHO_CHARGES,
 )
 from pocketspark.core.models.cell import ORIGINS
-from pocketspark.core.models.gadget import EXISTING_CHARGING, LOAD_LAWS, OFF_PATHS, PURPOSES, SOUNDS, TREATMENTS
+from pocketspark.core.models.gadget import EXISTING_CHARGING, JOBS, LOAD_LAWS, OFF_PATHS, PURPOSES, SOUNDS, TREATMENTS
 from pocketspark.core.models.input_kind import INPUTS
 from pocketspark.core.models.inventory import InventoryKind
 from pocketspark.core.models.measuring import MEASURING
@@ -141,6 +141,7 @@ class ReferenceTables(Model):
     chemistries: tuple[Choice, ...]
     front_ends: tuple[Choice, ...]
     sounds: tuple[Choice, ...]
+    jobs: tuple[Choice, ...]
     laws: tuple[Choice, ...]
     cell_classes: tuple[Choice, ...]
     origins: tuple[Choice, ...]
@@ -221,6 +222,7 @@ def reference() -> ReferenceTables:
             for key, facts in FRONT_ENDS.items()
         ),
         sounds=_choices(SOUNDS),
+        jobs=_choices(JOBS),
         laws=_choices(LOAD_LAWS),
         cell_classes=tuple(
             Choice(value=key, label=f"{facts.label} ({facts.remark})") for key, facts in CELL_CLASSES.items()

@@ -47,7 +47,7 @@ class ModeRun:
 
     @property
     def service_hours(self) -> float:
-        """Hours in which the gadget does its job: those in the dark are none."""
+        """Hours in which the gadget does its job: those of too little light, speed, heat or sound are none."""
         return self.hours * self.service_share
 
     @property
@@ -127,7 +127,7 @@ class Running:
         loads = [self.chain.load_of(mode) for mode in drawing]
         runs = self.run_of(together(loads)).rows() if loads else ()
         return [
-            ModeRun(mode, load, run, self._awake_a, float(service_share(self.gadget, run).flat[0]))
+            ModeRun(mode, load, run, self._awake_a, float(service_share(self.gadget, mode, run).flat[0]))
             for mode, load, run in zip(drawing, loads, runs, strict=True)
         ]
 
@@ -294,6 +294,12 @@ class Running:
         besides_ah = 24 * self.always_a + off_h * (self.standby_a - self.always_a)
         besides_ah += sum(self._starts_ah(mode) for mode in self.gadget.modes)
         return 1 / (daily + besides_ah / self.usable_ah)
+
+    @property
+    def served_days(self) -> float | None:
+        """Of those, the days in which the gadget does its job: the use that does it worst counts."""
+        used = [run.service_share for run in self.runs if run.mode.hours_per_day > 0]
+        return None if self.days is None else self.days * min(used, default=0.0)
 
     def _starts_ah(self, mode: Mode) -> float:
         """What leaves the cell in a day for the starts of this mode, over its own current."""

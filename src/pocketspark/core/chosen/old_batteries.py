@@ -55,5 +55,5 @@ def old_set_days(chosen: ChosenParts, supply: Supply | None = None) -> float | N
 
 def _served(chosen: ChosenParts, used: Sequence[Mode], supply: Supply) -> float:
     """Share of its days in which the gadget did its job, as in its new life: by the use that did it worst."""
-    runs = (old_run(supply, chosen.load_of(mode), chosen.window.v_run_min) for mode in used)
-    return min(float(service_share(chosen.gadget, run).flat[0]) for run in runs)
+    runs = ((mode, old_run(supply, chosen.load_of(mode), chosen.window.v_run_min)) for mode in used)
+    return min(float(service_share(chosen.gadget, mode, run).flat[0]) for mode, run in runs)

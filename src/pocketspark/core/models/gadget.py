@@ -19,6 +19,7 @@ from pocketspark.core.models.model import (
     Ohms,
     Row,
     Seconds,
+    Share,
     Times,
     Title,
     Volts,
@@ -32,6 +33,8 @@ from pocketspark.core.units.figures import bare
 FrontEnd = Literal["led_resistor", "lamp", "motor", "heater", "logic", "regulator", "converter"]
 LoadLaw = Literal["current", "resistance", "power", "led", "lamp"]
 
+# What a use of the gadget is for, so that hours in which it does too little of that are none.
+Job = Literal["light", "speed", "heat", "sound", "volts"]
 Purpose = Literal["ordinary", "life_safety", "medical", "small_children", "intrinsically_safe", "aviation"]
 ExistingChargingKind = Literal["none", "jack", "contacts", "dock", "lithium_charger"]
 Treatment = Literal["untouched", "cut", "moved", "diode", "kept", "never_plugged_in"]
@@ -85,6 +88,14 @@ TREATMENTS: Mapping[Treatment, tuple[str, str]] = {
 OFF_PATHS: Mapping[OffPath, tuple[str, str]] = {
     "after_regulator": ("through the regulator", "the gadget's own standby"),
     "before_regulator": ("straight from the cell", "something that hangs before the regulator"),
+}
+
+JOBS: Mapping[Job, tuple[str, str]] = {
+    "light": ("light", "it counts while there is enough of it"),
+    "speed": ("speed", "a motor's follows the volts"),
+    "heat": ("heat", "follows the square of the volts"),
+    "sound": ("sound", "its loudest follows the volts"),
+    "volts": ("it works or it does not", "enough volts are all it needs"),
 }
 
 LOAD_LAWS: Mapping[LoadLaw, tuple[str, str]] = {
@@ -149,6 +160,8 @@ class Mode(Row):
     hours_per_day: Hours = 1.0
     peak_a: Amps | None = None
     peak_s: Seconds | None = None  # how long a peak lasts; None: usual
+    job: Job | None = None  # what it is for; None: what such front ends are for
+    least_share: Share | None = None  # of its light, speed, heat or sound that still counts; None: half
     starts_per_day: Times | None = None  # how often the peak comes; None: too seldom to count
     on_s: Seconds | None = None  # draws its current for on_s out of every_s; None: all the time
     every_s: Seconds | None = None
@@ -264,6 +277,9 @@ def _only_alone(text: str) -> str:
     raise refusal("Modes stand beside this line. Keep one of the two.")
 
 
+_USUAL_JOBS: Mapping[FrontEnd, Job] = {"led_resistor": "light", "lamp": "light", "motor": "speed", "heater": "heat"}
+
+
 class Gadget(Model):
     """The thing being converted.
 
@@ -328,6 +344,11 @@ class Gadget(Model):
 
     def law_of(self, mode: Mode) -> LoadLaw:
         return mode.law or FRONT_ENDS[self.front_end].law
+
+    def job_of(self, mode: Mode) -> Job:
+        """As it is said, else what is seen or heard of such a front end; one that keeps its own volts needs no more."""
+        heard = self.sound == "speaker" and self.front_end == "logic"
+        return mode.job or ("sound" if heard else _USUAL_JOBS.get(self.front_end, "volts"))
 
     def volts_of(self, mode: Mode) -> float:
         """The voltage at which the mode's current was read."""

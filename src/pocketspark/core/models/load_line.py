@@ -30,7 +30,7 @@ class UnreadableLoad(PocketSparkError, ValueError):
 
 
 @dataclass(frozen=True)
-class Drawn:
+class DrawnCurrent:
     """One current and when it flows, as a mode of the gadget has it. None: not said.
 
     `hours_per_day` are those in this mode, while a line is read inf for whatever the other parts leave of the day;
@@ -61,7 +61,7 @@ class Drawn:
 class LoadLine:
     """What a line says: the currents while it is used, and the one while it sleeps (None: not said)."""
 
-    drawn: tuple[Drawn, ...]
+    drawn: tuple[DrawnCurrent, ...]
     asleep_a: float | None = None
 
 
@@ -408,9 +408,9 @@ def _asleep(parts: Sequence[_Part]) -> float | None:
     return asleep[0] if asleep else None
 
 
-def _drawn(part: _Part) -> Drawn:
+def _drawn(part: _Part) -> DrawnCurrent:
     assert part.current_a is not None  # only such parts are joined
-    drawn = Drawn(part.current_a, part.name)
+    drawn = DrawnCurrent(part.current_a, part.name)
     lasts_s, period_s, times = part.lasts_s, part.period_s, part.times
     if part.always and lasts_s is None:
         return replace(drawn, hours_per_day=math.inf)
@@ -429,7 +429,7 @@ def _drawn(part: _Part) -> Drawn:
     return replace(drawn, hours_per_day=_hours_a_day(lasts_s, period_s or DAY_S))
 
 
-def _counted(drawn: Drawn, part: _Part, times: float) -> Drawn:
+def _counted(drawn: DrawnCurrent, part: _Part, times: float) -> DrawnCurrent:
     """So many times in a period, each so long."""
     if part.period_s is None:
         raise UnreadableLoad(say("How often is that? Write “{times} times a day”, or an hour.", times=bare(times)))
@@ -442,7 +442,7 @@ def _counted(drawn: Drawn, part: _Part, times: float) -> Drawn:
     return _pulsing(drawn, part.lasts_s, part.period_s / times)
 
 
-def _pulsing(drawn: Drawn, on_s: float, every_s: float, hours_a_day: float | None = None) -> Drawn:
+def _pulsing(drawn: DrawnCurrent, on_s: float, every_s: float, hours_a_day: float | None = None) -> DrawnCurrent:
     if on_s > every_s * (1 + 1e-9):
         raise UnreadableLoad(
             say("{on} s do not go into every {every} s. Shorten the first.", on=bare(on_s), every=bare(every_s))
@@ -459,9 +459,9 @@ def _hours_a_day(lasts_s: float, period_s: float) -> float:
     return hours
 
 
-def _starts_with_what_runs(drawn: Sequence[Drawn], parts: Sequence[_Part]) -> list[Drawn]:
+def _starts_with_what_runs(drawn: Sequence[DrawnCurrent], parts: Sequence[_Part]) -> list[DrawnCurrent]:
     """A start belongs to the current that runs after it; where none is said, it stands for itself."""
-    found: list[Drawn] = []
+    found: list[DrawnCurrent] = []
     for one, part in zip(drawn, [part for part in parts if not part.asleep], strict=True):
         runs = found[-1] if found and part.starts else None
         if runs is None or runs.peak_a is not None:
@@ -474,15 +474,15 @@ def _starts_with_what_runs(drawn: Sequence[Drawn], parts: Sequence[_Part]) -> li
     return found
 
 
-def _by_itself(drawn: Drawn, part: _Part) -> Drawn:
+def _by_itself(drawn: DrawnCurrent, part: _Part) -> DrawnCurrent:
     if part.starts and drawn.every_s is None and drawn.hours_per_day is None:
         raise UnreadableLoad(
-            say("Write what it draws after it has started, too: “120 mA, 20 s a day, 900 mA for 0.3 s at start”.")
+            say("Write what it draws after it has started, too: “120 mA, 20 s a day, 900 mA for 1 s at start”.")
         )
     return drawn
 
 
-def _within_a_day(drawn: Sequence[Drawn]) -> tuple[Drawn, ...]:
+def _within_a_day(drawn: Sequence[DrawnCurrent]) -> tuple[DrawnCurrent, ...]:
     """What goes on all day fills what the others leave of it: a steady current, else the quickest of the pulses."""
     all_day = sorted((one for one in drawn if one.hours_per_day == math.inf), key=_period_s)
     if len(all_day) > 1 and not all_day[1].every_s:
@@ -499,11 +499,11 @@ def _within_a_day(drawn: Sequence[Drawn]) -> tuple[Drawn, ...]:
     return tuple(settled.get(id(one), one) for one in drawn)
 
 
-def _period_s(drawn: Drawn) -> float:
+def _period_s(drawn: DrawnCurrent) -> float:
     return drawn.every_s or 0.0
 
 
-def _on_h(drawn: Drawn) -> float:
+def _on_h(drawn: DrawnCurrent) -> float:
     """Hours a day in which a pulse really draws."""
     return 24 * drawn.on_s / drawn.every_s if drawn.on_s and drawn.every_s else 0.0
 
@@ -513,7 +513,7 @@ def _on_h(drawn: Drawn) -> float:
 _PLAIN_NAME = re.compile(r"[^\W\d_][^\W\d_ ]*( [^\W\d_]+)*")
 
 
-def written(drawn: Sequence[Drawn], asleep_a: float) -> str:
+def written(drawn: Sequence[DrawnCurrent], asleep_a: float) -> str:
     """The line that says this load; `read_load` makes the same of it, but for names that would be read as words."""
     whole_day = abs(sum(one.on_day_h for one in drawn) - 24) < 1e-9
     longest = max(drawn, key=lambda one: one.on_day_h) if whole_day else None
@@ -523,7 +523,7 @@ def written(drawn: Sequence[Drawn], asleep_a: float) -> str:
     return "; ".join(parts)
 
 
-def _written(drawn: Drawn, fills_the_day: bool) -> str:
+def _written(drawn: DrawnCurrent, fills_the_day: bool) -> str:
     name = f"{drawn.name}: " if _is_plain_name(drawn.name) else ""
     pulse = f" for {_time(drawn.on_s)} every {_time(drawn.every_s)}" if drawn.on_s and drawn.every_s else ""
     hours = "all day" if fills_the_day else f"{_time(drawn.on_day_h * 3600)} a day"

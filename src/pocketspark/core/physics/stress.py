@@ -31,9 +31,9 @@ def loudness_db(volts: Numbers, design_v: float) -> Floats:
     return np.asarray(20 * np.log10(np.maximum(np.asarray(volts) / design_v, 1e-3)))
 
 
-def motor_speed_share(volts: float, design_v: float) -> float:
+def motor_speed_share(volts: Numbers, design_v: float) -> Floats:
     """No-load speed of a brushed motor follows the volts."""
-    return volts / design_v
+    return np.asarray(volts, dtype=float) / design_v
 
 
 def stall_current_a(volts: float, winding_ohm: float, source_ohm: float) -> float:
@@ -41,9 +41,9 @@ def stall_current_a(volts: float, winding_ohm: float, source_ohm: float) -> floa
     return volts / max(winding_ohm + source_ohm, 1e-3)
 
 
-def heater_power_share(volts: float, design_v: float) -> float:
+def heater_power_share(volts: Numbers, design_v: float) -> Floats:
     """P = V^2 / R."""
-    return (volts / design_v) ** 2
+    return np.asarray((np.asarray(volts) / design_v) ** 2)
 
 
 def regulator_heat_w(volts: float, regulated_v: float, current_a: float) -> float:

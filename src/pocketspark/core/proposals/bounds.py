@@ -220,7 +220,7 @@ def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Ru
         law: RegulatorLaw = BehindDiode(SCHOTTKY, inner) if diode else inner
         rows = np.flatnonzero(np.isin(paths.cell, indices))
         if len(rows):
-            one = _of_one_class(chain, law, chain.load_of(mode), dict(zip(indices, cells, strict=True)), paths, rows)
+            one = _of_one_class(chain, law, mode, dict(zip(indices, cells, strict=True)), paths, rows)
             rest_h = (1 - mode.duty) * (one.off_a + before_a) / np.maximum(one.charge_ah, 1e-9)
             steady_h = np.maximum(one.hours, 1e-12)
             hours[rows, r] = np.where(one.hours > 0, 1 / (mode.duty / steady_h + rest_h), 0.0) * one.service_share
@@ -235,7 +235,7 @@ def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Ru
 def _of_one_class(
     chain: Chain,
     law: RegulatorLaw,
-    load: Load,
+    mode: Mode,
     cells: Mapping[int, Cell],
     paths: _Paths,
     rows: NDArray[np.intp],
@@ -254,13 +254,15 @@ def _of_one_class(
     path_ohm, cut_v, full_v = (x[rows].reshape(-1, 1) for x in (paths.path_ohm, paths.cut_v, paths.full_v))
     full_v = np.minimum(full_v, float(group.curve.volts[-1]))
     cuts: dict[str, Numbers] = {"cell": first.stop_v, "protection": cut_v}
-    run = discharge(group, path_ohm, law, load, v_run_min=chain.stops_at_v, cell_cuts=cuts, full_v=full_v)
+    run = discharge(
+        group, path_ohm, law, chain.load_of(mode), v_run_min=chain.stops_at_v, cell_cuts=cuts, full_v=full_v
+    )
     all_ohm = np.asarray(group.r_ohm) + path_ohm
     most_v = law.operating_point(full_v, all_ohm, _lightest(chain)).gadget_v
     half_v = float(group.curve.at(0.5))
     off_a = law.operating_point(half_v, all_ohm, chain.off_load).cell_a
     light = _light_half(chain, law, half_v, all_ohm)
-    figures = run.hours, run.charge_ah, most_v, off_a, light, service_share(chain.gadget, run)
+    figures = run.hours, run.charge_ah, most_v, off_a, light, service_share(chain.gadget, mode, run)
     return _Runs(*(np.nan_to_num(figure).ravel() for figure in figures))
 
 

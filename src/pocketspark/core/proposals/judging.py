@@ -27,7 +27,7 @@ from pocketspark.core.rules import RULES, findings_of
 BEATEN = say("another sound build is better in every way")
 WISHED = say("it is not what was asked for")
 NEVER_FULL = say("it never gets full, or does not run")
-DARK = say("it never gives half of its light")
+DARK = say("it never gives enough of the light, speed, heat or sound that it is for")
 NOT_CERTAIN = say("the second check did not confirm that it fits")
 NO_RESISTOR = say("none of your own resistors sets its current")
 STATIONS_OF_REASONS: Mapping[Message, str] = {

@@ -273,6 +273,7 @@ def _run(running: Running) -> RunSummary:
     return RunSummary(
         modes=tuple(_mode(running, run) for run in running.runs),
         days=running.days,
+        served_days=running.served_days,
         standby_days=running.standby_days,
         standby_a=running.standby_a,
         drains=running.off_drains,

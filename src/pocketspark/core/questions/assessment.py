@@ -190,7 +190,7 @@ class ModeSummary(Model):
     name: str
     hours_per_day: ShownHours
     hours: ShownHours
-    service_hours: ShownHours | None  # those in which a lamp gives half of its light; None where nearly all do
+    service_hours: ShownHours | None  # those in which it does its job; None where nearly all are
     hours_least: ShownHours  # what a cell gives whose ions are slow, where the current is high for it
     stopped_by: str
     charge_ah: ShownAmpHours
@@ -229,6 +229,7 @@ class RunSummary(Model):
 
     modes: tuple[ModeSummary, ...]
     days: ShownDays | None
+    served_days: ShownDays | None = None  # those in which it does its job
     standby_days: ShownDays
     standby_a: ShownAmps
     drains: dict[str, ShownAmps]

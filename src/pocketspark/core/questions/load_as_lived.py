@@ -8,7 +8,7 @@ from pydantic import ValidationError
 
 from pocketspark.core.message import NOTHING, Message, as_message, say, verbatim
 from pocketspark.core.models import Gadget, Mode, Project
-from pocketspark.core.models.load_line import Drawn, LoadLine, UnreadableLoad, read_load, written
+from pocketspark.core.models.load_line import DrawnCurrent, LoadLine, UnreadableLoad, read_load, written
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import APPENDED, Edit
 from pocketspark.core.refusal import refusals
@@ -93,12 +93,12 @@ def read_load_line(project: Project, text: str) -> LoadUnderstood:
         raise UnreadableLoad(verbatim(refusals(error)[0].sentence)) from None
     assert day is not None  # the line says a current
     taken = any(drawn.hours_per_day is None for drawn in line.drawn) and not project.gadget.modes
-    usual = say("{hours} a day is taken, since no time is said.", hours=hours(Drawn(0.0).on_day_h))
+    usual = say("{hours} a day is taken, since no time is said.", hours=hours(DrawnCurrent(0.0).on_day_h))
     return LoadUnderstood(day=day, edits=edits, taken=usual if taken else NOTHING)
 
 
-def _drawn(mode: Mode) -> Drawn:
-    return Drawn(**{key: getattr(mode, key) for key in Drawn.__dataclass_fields__})
+def _drawn(mode: Mode) -> DrawnCurrent:
+    return DrawnCurrent(**{key: getattr(mode, key) for key in DrawnCurrent.__dataclass_fields__})
 
 
 def _edits(gadget: Gadget, line: LoadLine) -> Iterator[Edit]:
@@ -118,10 +118,10 @@ def _edits(gadget: Gadget, line: LoadLine) -> Iterator[Edit]:
         yield Edit(path="gadget.off_current_a", value=line.asleep_a)
 
 
-def _matched(modes: Sequence[Mode], drawn: Sequence[Drawn]) -> list[tuple[Mode | None, Drawn | None]]:
+def _matched(modes: Sequence[Mode], drawn: Sequence[DrawnCurrent]) -> list[tuple[Mode | None, DrawnCurrent | None]]:
     """By name; what has no name in the line by its place among those that are left. Another name is another mode."""
     left = {mode.name.lower(): mode for mode in modes}
-    matched: list[tuple[Mode | None, Drawn | None]] = [
+    matched: list[tuple[Mode | None, DrawnCurrent | None]] = [
         (left.pop(one.name.lower()), one) for one in drawn if one.name.lower() in left
     ]
     taken = [one for _, one in matched]
@@ -129,7 +129,7 @@ def _matched(modes: Sequence[Mode], drawn: Sequence[Drawn]) -> list[tuple[Mode |
     return [*matched, *((None, one) for one in drawn if one.name and one not in taken)]
 
 
-def _changes(mode: Mode, drawn: Drawn) -> Iterator[Edit]:
+def _changes(mode: Mode, drawn: DrawnCurrent) -> Iterator[Edit]:
     """What the line says otherwise. A peak and a time of which it says nothing stay, but not a pulse."""
     said = {key: of for key, of in vars(drawn).items() if of is not None and of != ""}
     for key in ("on_s", "every_s"):

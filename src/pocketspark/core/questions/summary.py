@@ -74,7 +74,7 @@ def summary_of(project: Project) -> Summary:
         picture=picture_of(answer),
         headline=against[0].headline if against else NOTHING,
         charges=say("charges in {hours}", hours=hours(charging.hours)) if charging and charging.hours else NOTHING,
-        runs=say("runs {days}", days=days(run.days)) if run and run.days else NOTHING,
+        runs=say("lasts {days}", days=days(run.served_days)) if run and run.served_days else NOTHING,
         worth=assessment.worth.headline if assessment.worth else NOTHING,
         finished=stage in FINISHED,
         reservations=work.verdict.because if work and work.finished and work.verdict else (),

@@ -78,7 +78,7 @@ def worth_it(chain: Chain, findings: Sequence[Finding], payback: Payback | None)
     running = chain.running
     if running is None or payback is None or not running.runs or not chain.gadget.hours_on_per_day:
         return None
-    case = _Case(chain, running, tuple(findings), payback)
+    case = _Weighing(chain, running, tuple(findings), payback)
     answer, headline = case.answer()
     return WorthIt(
         answer=answer,
@@ -91,7 +91,7 @@ def worth_it(chain: Chain, findings: Sequence[Finding], payback: Payback | None)
 
 
 @dataclass(frozen=True)
-class _Case:
+class _Weighing:
     """All that the answer is made of."""
 
     chain: Chain
@@ -109,9 +109,8 @@ class _Case:
 
     @property
     def served_days(self) -> float:
-        """Days on a charge in which the gadget does its job: the share of the use that does it worst counts."""
-        used = [run.service_share for run in self.running.runs if run.mode.hours_per_day > 0]
-        return (self.running.days or 0.0) * min(used, default=0.0)
+        """Days on a charge in which the gadget does its job; 0 where it does not run."""
+        return self.running.served_days or 0.0
 
     @property
     def old_days(self) -> float | None:
@@ -164,7 +163,7 @@ class _Case:
         )
 
 
-def _in_one_line(case: _Case, headline: Message) -> Message:
+def _in_one_line(case: _Weighing, headline: Message) -> Message:
     served, old, bought = case.served_days, case.old_days, case.rechargeable_days
     if case.stops or served <= 0:
         return say("{headline}.", headline=headline)
@@ -189,7 +188,7 @@ def _in_one_line(case: _Case, headline: Message) -> Message:
 # Reasons -------------------------------------------------------------------------------------------------------------
 
 
-def _reasons(case: _Case) -> Iterator[Reason]:
+def _reasons(case: _Weighing) -> Iterator[Reason]:
     if case.stops:
         yield Reason(title=say("It is stopped"), text=case.stops[0].headline)
     else:
@@ -198,7 +197,7 @@ def _reasons(case: _Case) -> Iterator[Reason]:
     yield _of_care(case)
 
 
-def _of_days(case: _Case) -> Reason:
+def _of_days(case: _Weighing) -> Reason:
     served, old, bought = case.served_days, case.old_days, case.rechargeable_days
     if served <= 0:
         return Reason(
@@ -228,7 +227,7 @@ def _of_days(case: _Case) -> Reason:
     )
 
 
-def _of_work(case: _Case) -> Reason:
+def _of_work(case: _Weighing) -> Reason:
     payback = case.payback
     title = say("{bench} at the bench", bench=hours(payback.bench_hours))
     if payback.payback_years is None:
@@ -238,7 +237,7 @@ def _of_work(case: _Case) -> Reason:
     )
 
 
-def _of_care(case: _Case) -> Reason:
+def _of_care(case: _Weighing) -> Reason:
     """What stays cut, and the gravest thing that has to be watched."""
     holes = sum(part.face is not None for part in parts_of(case.chain.build))
     if holes:
@@ -256,7 +255,7 @@ def _of_care(case: _Case) -> Reason:
 # What would change it ----------------------------------------------------------------------------------------------
 
 
-def _changes(case: _Case, answer: WorthAnswer) -> Iterator[Change]:
+def _changes(case: _Weighing, answer: WorthAnswer) -> Iterator[Change]:
     for stop in case.stops:
         if stop.remedy:
             yield Change(text=stop.remedy.label, station=stop.station, edits=stop.remedy.edits)
@@ -272,7 +271,7 @@ def _changes(case: _Case, answer: WorthAnswer) -> Iterator[Change]:
     yield from _guessed(case)
 
 
-def _larger_cell(case: _Case, wanted_days: float) -> Change:
+def _larger_cell(case: _Weighing, wanted_days: float) -> Change:
     """The charge that such days take, and what the larger cell loses by itself meanwhile."""
     capacity_ah, lost_per_day = case.running.chosen.capacity_ah, SELF_DISCHARGE_PER_HOUR * 24
     usable = case.running.usable_ah / capacity_ah * case.served_days / (case.running.days or case.served_days)
@@ -286,7 +285,7 @@ def _larger_cell(case: _Case, wanted_days: float) -> Change:
     )
 
 
-def _more_use(case: _Case, old_days: float) -> Iterator[Change]:
+def _more_use(case: _Weighing, old_days: float) -> Iterator[Change]:
     """Used more, sets are bought more often."""
     times = old_days / (SELDOM_BOUGHT_YEARS * DAYS_A_YEAR)
     needed_h = case.chain.gadget.hours_on_per_day * times
@@ -294,7 +293,7 @@ def _more_use(case: _Case, old_days: float) -> Iterator[Change]:
         yield Change(text=say("It is used {needed} a day or more.", needed=hours(needed_h)), station="survey")
 
 
-def _guessed(case: _Case) -> Iterator[Change]:
+def _guessed(case: _Weighing) -> Iterator[Change]:
     """Numbers that nobody has measured and that the days hang on."""
     chain = case.chain
     soft = [mode for mode in chain.gadget.modes if chain.basis_of(f"gadget.modes.{mode.id}.current_a") in SOFT]
@@ -317,7 +316,7 @@ def _guessed(case: _Case) -> Iterator[Change]:
 # Days beside days --------------------------------------------------------------------------------------------------
 
 
-def _lasting(case: _Case) -> Iterator[Lasting]:
+def _lasting(case: _Weighing) -> Iterator[Lasting]:
     if case.old_days:
         yield Lasting(
             kind="old", label=say("{set}", set=case.supply.label), days=case.old_days, then=_after_the_old(case)
@@ -341,7 +340,7 @@ def _lasting(case: _Case) -> Iterator[Lasting]:
     yield Lasting(kind="build", label=say("{cell}", cell=name), days=case.served_days, then=then)
 
 
-def _after_the_old(case: _Case) -> Message:
+def _after_the_old(case: _Weighing) -> Message:
     if case.is_rechargeable_already:
         return say("then they are charged")
     return NOTHING if case.payback.sets_per_year is None else say("then a new set")

@@ -8,6 +8,7 @@ from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.limits import LITTLE_SERVICE
 from pocketspark.core.message import _, all_of, say
+from pocketspark.core.models.gadget import JOBS
 from pocketspark.core.physics.whistle import is_heard
 from pocketspark.core.rules.rule import Facts, caution, note, remedy, rule
 from pocketspark.core.units.figures import amp_hours, celsius, fixed, hertz, hours, ohms, percent, volts
@@ -49,19 +50,20 @@ def run_time(running: Running) -> Iterator[Judgement]:
     elif run.service_share < LITTLE_SERVICE:
         yield note(
             say(
-                "A charge gives {new} of “{mode}”, {bright} of them with half of its light or more. The old set "
-                "({supply}) gave about {old}.",
+                "A charge gives {new} of “{mode}”, {served} of them with enough {job}. The old set ({supply}) gave "
+                "about {old}.",
                 new=new,
-                bright=hours(run.service_hours),
+                served=hours(run.service_hours),
+                job=JOBS[running.gadget.job_of(run.mode)][0],
                 mode=run.mode.name,
                 supply=supply.label,
                 old=old,
             )
             if run.service_share > 0
             else say(
-                "A charge gives {new} of “{mode}”, never with half of its light. The old set ({supply}) gave about "
-                "{old}.",
+                "A charge gives {new} of “{mode}”, never with enough {job}. The old set ({supply}) gave about {old}.",
                 new=new,
+                job=JOBS[running.gadget.job_of(run.mode)][0],
                 mode=run.mode.name,
                 supply=supply.label,
                 old=old,

@@ -189,8 +189,8 @@ def motor(circuit: Circuit) -> Iterator[Judgement]:
         return
     design_v = running.gadget.design_v
     most_v, corner = _most_v(circuit)
-    most = percent(stress.motor_speed_share(most_v, design_v))
-    least = percent(stress.motor_speed_share(running.gadget_v_min, design_v))
+    most = percent(float(stress.motor_speed_share(most_v, design_v)))
+    least = percent(float(stress.motor_speed_share(running.gadget_v_min, design_v)))
     stall_a = circuit.most("gadget_a", uses=("stalled",))
     stalled = (
         say("stalled, it draws {stall_a}", stall_a=amps(stall_a))
@@ -230,7 +230,7 @@ def heater(circuit: Circuit) -> Iterator[Judgement]:
         return
     design_v = running.gadget.design_v
     most_v, corner = _most_v(circuit)
-    most, least = (percent(stress.heater_power_share(v, design_v)) for v in (most_v, running.gadget_v_min))
+    most, least = (percent(float(stress.heater_power_share(v, design_v))) for v in (most_v, running.gadget_v_min))
     working = say(
         "({most_v} / {design_v})² of the power it was designed for. {corner}",
         most_v=volts(most_v),
