@@ -2,6 +2,7 @@
 
 import json
 import shutil
+import sys
 from collections.abc import Iterator
 from contextlib import suppress
 from datetime import date
@@ -24,7 +25,7 @@ from pocketspark.core.logs.plausible import MendKey
 from pocketspark.core.models import Project
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.load_line import UnreadableLoad
-from pocketspark.core.proposals import Wishes, proposals
+from pocketspark.core.proposals import Proposal, Wishes, proposals
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.questions.build_steps import build_steps
@@ -234,17 +235,23 @@ def plan_builds(
     """Propose builds for the gadget in a project file: every combination of the library's parts, the best few told."""
     wishes = _wishes(wish or [])
     last = None
-    for last in proposals(_with_load(_read(file, build), load), build - 1, on_offer(None), wishes):
-        typer.echo(f"\r{last.settled} of {last.builds} builds settled", err=True, nl=False)
-    typer.echo("", err=True)
+    for last in proposals(_with_load(_read(file, build), load), build - 1, on_offer(), wishes):
+        if sys.stderr.isatty():
+            typer.echo(f"\r{last.settled} of {last.builds} builds settled", err=True, nl=False)
+    if sys.stderr.isatty():
+        typer.echo("", err=True)
     if last is None:
         raise _refused("measure one current of the gadget first: without it no build has hours")
     if as_json:
         typer.echo(json.dumps(last.model_dump(mode="json"), indent=2, ensure_ascii=False))
         return
+    if best := last.recommended:
+        typer.echo(f"Build {_parts_in_words(last.front[best.place])}: {best.because}")
+        if best.runner_up is not None:
+            typer.echo(f"Or {_parts_in_words(last.front[best.runner_up])}: {best.instead}")
     for one in last.front:
         if one.because:
-            typer.echo(f"{one.because}: {one.cell}; {', '.join((one.charger, *one.others))}")
+            typer.echo(f"{one.because}: {_parts_in_words(one)}")
             if one.otherwise:
                 typer.echo(f"  {one.otherwise}")
             typer.echo(f"  {hours_in_words(one.hours)}, full in {hours_in_words(one.full_h)}, {one.price:.2f} in all")
@@ -252,6 +259,10 @@ def plan_builds(
         typer.echo(f"{line.count:8}  {line.station:6}  {line.reason}")
     for mind in last.minded:
         typer.echo(f"{mind.count:8}  unless --wish fine_cautions={mind.code}: {mind.says}")
+
+
+def _parts_in_words(one: Proposal) -> str:
+    return "; ".join((one.cell, ", ".join((one.charger, *one.others))))
 
 
 def _wishes(words: list[str]) -> Wishes:

@@ -5805,6 +5805,8 @@ export interface components {
             r_prog_ohm: number;
             /** Hours */
             hours: components["schemas"]["ShownFigure"];
+            /** Days */
+            days: components["schemas"]["ShownFigure"] | null;
             /** Full H */
             full_h: components["schemas"]["ShownFigure"];
             /** Price */
@@ -5825,6 +5827,11 @@ export interface components {
             caution_codes: string[];
             /** Own */
             own: boolean;
+            /**
+             * Is Protected
+             * @default true
+             */
+            is_protected: boolean;
             picture: components["schemas"]["BayPicture"] | null;
             plan: components["schemas"]["Build"];
             /**
@@ -5890,6 +5897,8 @@ export interface components {
             settled_all: boolean;
             /** May Be Wished */
             may_be_wished: string[];
+            /** Left Out */
+            left_out: string[];
             /** Opens */
             opens: components["schemas"]["Opens"][];
             /** Builds */
@@ -5902,6 +5911,7 @@ export interface components {
             front: components["schemas"]["Proposal"][];
             /** Front Count */
             front_count: number;
+            recommended: components["schemas"]["Recommendation"] | null;
             /** Fell */
             fell: components["schemas"]["Fell"][];
             /** Minded */
@@ -6141,6 +6151,20 @@ export interface components {
             title: string;
             /** Text */
             text: string;
+        };
+        /**
+         * Recommendation
+         * @description Places in the front: the one to build with its reasons, and the runner-up with what it brings and costs.
+         */
+        Recommendation: {
+            /** Place */
+            place: number;
+            /** Because */
+            because: string;
+            /** Runner Up */
+            runner_up: number | null;
+            /** Instead */
+            instead: string | null;
         };
         /**
          * Record

@@ -1,16 +1,19 @@
 <script setup lang="ts">
 /** What the maker wishes, in three lines of chips; each says what turning it the other way round would come to. */
-import { computed, reactive } from 'vue'
+import { computed } from 'vue'
 
 import type { Opens, Wishes } from '@/api/client'
+import { wishesOf, type SetWishes } from '@/composables/useWishes'
 import { useReference } from '@/stores/reference'
 
 const props = defineProps<{ may: string[]; opens: Opens[] }>()
 const emit = defineEmits<{ wished: [wishes: Wishes] }>()
+/** As they are set: a reload finds them again. */
+const set = defineModel<SetWishes>({ required: true })
 
 const reference = useReference()
-const switched = reactive<Record<string, boolean>>({})
-const figures = reactive<Record<string, string>>({})
+const switched = computed(() => set.value.switched)
+const figures = computed(() => set.value.figures)
 
 /** Until it is known what there is, every wish is offered. */
 const groups = computed(() =>
@@ -23,27 +26,24 @@ const groups = computed(() =>
 )
 /** What is not settled stays unsaid here. */
 const costOf = (key: string) => props.opens.find((one) => key in one.wishes && one.settled)?.sentence
-const set = computed(
-  () =>
-    Object.values(switched).filter(Boolean).length +
-    Object.values(figures).filter((text) => text.trim()).length,
-)
+const count = computed(() => Object.keys(wishesOf(set.value)).length)
 // On a phone the answers come first.
 const wide = window.matchMedia('(min-width: 700px)').matches
 
-function tell(): void {
-  const told = Object.entries(figures).filter(([, text]) => text.trim() !== '')
-  emit('wished', { ...switched, ...Object.fromEntries(told) })
-}
+const tell = () => emit('wished', wishesOf(set.value))
 function turn(key: string): void {
-  switched[key] = !switched[key]
+  set.value = { ...set.value, switched: { ...switched.value, [key]: !switched.value[key] } }
+  tell()
+}
+function write(key: string, text: string): void {
+  set.value = { ...set.value, figures: { ...figures.value, [key]: text } }
   tell()
 }
 </script>
 
 <template>
   <details class="mx-0 mt-6 mb-12" :open="wide">
-    <summary>Wishes{{ set ? `, ${set} set` : '' }}</summary>
+    <summary>Wishes{{ count ? `, ${count} set` : '' }}</summary>
     <form class="grid gap-y-4 mt-6" aria-label="Wishes" @submit.prevent="tell">
       <div
         v-for="group in groups"
@@ -58,12 +58,12 @@ function turn(key: string): void {
             <label v-if="wish.unit" :class="['wish', { on: figures[wish.value]?.trim() }]">
               {{ wish.label }}
               <input
-                v-model="figures[wish.value]"
+                :value="figures[wish.value] ?? ''"
                 class="figure"
                 type="text"
                 inputmode="decimal"
                 :aria-label="`${wish.label}, ${wish.unit}`"
-                @change="tell"
+                @change="write(wish.value, ($event.target as HTMLInputElement).value)"
               />
               {{ wish.unit }}
               <small>{{ costOf(wish.value) }}</small>

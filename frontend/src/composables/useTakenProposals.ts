@@ -5,13 +5,17 @@ import type { Proposal } from '@/api/client'
 
 const keyOf = (one: Proposal | undefined) => (one ? JSON.stringify([one.plan, one.edits]) : '')
 
-export function useTakenProposals(front: Ref<Proposal[]>) {
+/** `first`: the place of what is looked at until another is chosen. */
+export function useTakenProposals(front: Ref<Proposal[]>, first: Ref<number>) {
   const lookedAt = ref('')
   const ticked = ref<string[]>([])
   const keys = computed(() => front.value.map(keyOf))
 
-  /** Its place in the front; the first until one is chosen, or once that is beaten. */
-  const chosen = computed(() => Math.max(0, keys.value.indexOf(lookedAt.value)))
+  /** Its place in the front; that of the first until one is chosen, or once that is beaten. */
+  const chosen = computed(() => {
+    const place = keys.value.indexOf(lookedAt.value)
+    return place >= 0 ? place : first.value
+  })
   const picked = computed(() =>
     ticked.value.map((key) => keys.value.indexOf(key)).filter((index) => index >= 0),
   )

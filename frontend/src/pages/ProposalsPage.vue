@@ -7,6 +7,7 @@ import type { Wishes } from '@/api/client'
 import ProposalsChart from '@/charts/ProposalsChart.vue'
 import { useNewest } from '@/composables/useNewest'
 import { useProposals } from '@/composables/useProposals'
+import { useWishes, wishesOf } from '@/composables/useWishes'
 import { useTakenProposals } from '@/composables/useTakenProposals'
 import ProposalsTable from '@/components/ProposalsTable.vue'
 import RuledOut from '@/components/RuledOut.vue'
@@ -20,11 +21,20 @@ const conversion = useConversion()
 const router = useRouter()
 const { search, problem, start, stop } = useProposals()
 
-const wishes = ref<Wishes>({})
+const set = useWishes(props.id)
+const wishes = ref<Wishes>(wishesOf(set.value))
 const fine = ref<string[]>([])
 const against = ref<'price' | 'room'>('price')
 const front = computed(() => search.value?.front ?? [])
-const { chosen, picked, beaten, taken, choose, pick, forget } = useTakenProposals(front)
+const best = computed(() => search.value?.recommended ?? undefined)
+const { chosen, picked, beaten, taken, choose, pick, forget } = useTakenProposals(
+  front,
+  computed(() => best.value?.place ?? 0),
+)
+const partsOf = (place: number) => {
+  const one = front.value[place]
+  return one ? [one.cell, one.charger, ...one.others].join(' + ') : ''
+}
 
 const again = (wished: Wishes = wishes.value) => {
   wishes.value = wished
@@ -72,6 +82,11 @@ watch(search, (now) => {
 })
 
 const newest = useNewest()
+function takeBest(place: number): Promise<void> {
+  forget()
+  choose(place)
+  return take()
+}
 async function take(): Promise<void> {
   const builds = taken.value.map((one) => ({
     path: 'builds.+',
@@ -95,7 +110,22 @@ async function take(): Promise<void> {
       <ElButton v-if="search?.state === 'running'" size="small" @click="stop">Stop here</ElButton>
       <ElButton v-else-if="search && !search.settled_all" size="small" @click="again()">Search on</ElButton>
     </div>
-    <WishChips v-if="may.length || problem" :may="may" :opens="opened" @wished="again" />
+    <!-- Room for it is kept from the first: nothing below is to jump when it comes. -->
+    <section aria-label="Recommendation" class="min-h-112 mt-6 narrow:min-h-260">
+      <template v-if="best">
+        <h2 class="m-0 text-head text-ink">
+          {{ searching ? 'So far, build' : 'Build' }} {{ partsOf(best.place) }}
+        </h2>
+        <p class="m-0 mt-2">Because: {{ best.because }}.</p>
+        <p v-if="best.runner_up !== null" class="m-0 mt-2 quiet">
+          Or
+          <button type="button" class="bare link-button" @click="choose(best.runner_up)">
+            {{ partsOf(best.runner_up) }}</button>: {{ best.instead }}.
+        </p>
+        <ElButton class="mt-6" :disabled="searching" @click="takeBest(best.place)">Take this one</ElButton>
+      </template>
+    </section>
+    <WishChips v-if="may.length || problem" v-model="set" :may="may" :opens="opened" @wished="again" />
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
     <div v-if="search?.fell.length" class="grid grid-cols-[minmax(0,1fr)_260px] gap-28 narrow:grid-cols-1">
       <div>
@@ -149,6 +179,10 @@ async function take(): Promise<void> {
             {{ one.says }}: <b :class="{ 'text-copper': one.more_h > 0 }">{{ one.sentence }}</b>
           </p>
           <p v-if="!told.length" class="quiet small">Tried once every build is settled.</p>
+        </div>
+        <div v-if="search.left_out.length" class="mb-14">
+          <h2>Yours that cannot be had</h2>
+          <p v-for="line in search.left_out" :key="line" class="mx-0 mt-4 mb-6 small">{{ line }}</p>
         </div>
         <RuledOut :search="search" :fine="fine" @fine="((fine = $event), again())" />
       </aside>

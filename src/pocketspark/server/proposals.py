@@ -1,7 +1,8 @@
 """Routes of the proposals: a search over every build that library and own parts allow, looked at while it goes on."""
 
 from collections import OrderedDict
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from functools import cache
 from typing import Annotated
@@ -10,11 +11,14 @@ from fastapi import APIRouter, Depends, HTTPException, Request
 from pydantic import BaseModel
 
 from pocketspark.core.cells.sizes_sold import cells_by_size
-from pocketspark.core.models import Board, Cell
+from pocketspark.core.message import Message
+from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.inventory import Resistor
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.proposals import Memory, OnOffer, Opens, Proposal, Proposals, Wishes, proposals, what_opens
 from pocketspark.core.proposals.offer import Offered, grouped
+from pocketspark.core.proposals.own_parts import OwnPart, can_be_had, pieces_built_in
+from pocketspark.core.proposals.recommendation import Recommendation
 from pocketspark.core.proposals.search import NAMED, Fell, Minded
 from pocketspark.core.proposals.wishes import may_be_wished
 from pocketspark.parts import library
@@ -22,7 +26,7 @@ from pocketspark.server.asking import AskedBuild, OurProjects, Question, read_qu
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
-from pocketspark.store import Inventory
+from pocketspark.store import Inventory, InventoryPart, NothingThere, Projects, Unreadable
 
 router = APIRouter(prefix="/api/questions/proposals", tags=["proposals"], responses=PROBLEM_RESPONSES)
 
@@ -50,12 +54,14 @@ class ProposalSearch(BaseModel):
     state: State
     settled_all: bool  # the front stands; what each wish costs may still be worked out
     may_be_wished: list[str]  # wishes that need nothing which is not there
+    left_out: list[Message]  # own parts that cannot be had, and why
     opens: list[Opens]
     builds: int
     settled: int
     mode: str
     front: list[Proposal]
     front_count: int
+    recommended: Recommendation | None
     fell: list[Fell]
     minded: list[Minded]
     dots: list[Dot]  # a sample of the builds in question
@@ -87,6 +93,7 @@ class Searched:
     state: Proposals
     opens: tuple[Opens, ...]
     may_be_wished: list[str]
+    left_out: Sequence[Message]
 
 
 def searches_of(request: Request) -> Jobs[Searched]:
@@ -115,8 +122,8 @@ def start_proposals(
     asked = read_question(question, projects)
     if not any(mode.current_a > 0 for mode in asked.project.gadget.modes):
         raise HTTPException(409, "measure one current of the gadget first: without it no build has hours")
-    offer = on_offer(inventory)
-    return _reply(searches.start(_work(asked, offer, question.wishes, memories.of(asked))))
+    own, left_out = can_be_had(own_parts(inventory, projects, asked.project_id))
+    return _reply(searches.start(_work(asked, on_offer(own), question.wishes, memories.of(asked), left_out)))
 
 
 @router.get("/{job_id}")
@@ -129,19 +136,37 @@ def cancel_proposals(job_id: RowNumber, searches: OurSearches) -> None:
     searches.cancel(job_id)
 
 
-def on_offer(inventory: Inventory | None) -> OnOffer:
+def own_parts(inventory: Inventory, projects: Projects, asked_id: int | None) -> list[OwnPart]:
+    """With how many of each are built into another conversion than the one that is asked about."""
+    built: dict[int, Project] = {}
+
+    def built_in(part: InventoryPart) -> int:
+        others = [project_id for project_id in part.used_in if project_id != asked_id]
+        for project_id in others:
+            if project_id not in built:
+                with suppress(NothingThere, Unreadable):
+                    built[project_id] = projects.get(project_id).project
+        return sum(pieces_built_in(built[one], part.id) for one in others if one in built)
+
+    return [OwnPart(part.body, part.stock, built_in(part)) for part in inventory.parts()]
+
+
+def on_offer(own: Sequence[OwnPart] = ()) -> OnOffer:
     """Everything that is sold, and what the maker has."""
     parts = library()
-    own = [part.body for part in inventory.parts() if part.stock > 0] if inventory else []
-    boards = [body for body in own if isinstance(body, Board)]
-    mine = [Offered(body, own=True) for body in own if isinstance(body, Cell) and body.size_mm]
+    boards = [(one.body, one.free) for one in own if isinstance(one.body, Board)]
+    mine = [
+        Offered(one.body, own=True, free=one.free) for one in own if isinstance(one.body, Cell) and one.body.size_mm
+    ]
     cells = [Offered(part.cell) for part in parts.of("cell") if part.cell and part.cell.size_mm]
 
     def sold(kind: str) -> list[Offered]:
         return [Offered(part.board) for part in parts.parts if part.kind == kind and part.board]
 
     def have(trait: str) -> list[Offered]:
-        return [Offered(board, own=True) for board in boards if getattr(board, trait) and board.outline_mm]
+        return [
+            Offered(board, own=True, free=free) for board, free in boards if getattr(board, trait) and board.outline_mm
+        ]
 
     chargers = have("charger")
     others = [one for one in have("protection") if one not in chargers]
@@ -151,7 +176,7 @@ def on_offer(inventory: Inventory | None) -> OnOffer:
         [*others, *sold("protection")],
         [None, *(one for one in have("regulator") if one not in chargers), *sold("regulator")],
         _by_size(),
-        sorted(body.r_ohm for body in own if isinstance(body, Resistor)),
+        sorted(one.body.r_ohm for one in own if isinstance(one.body, Resistor)),
     )
 
 
@@ -161,17 +186,17 @@ def _by_size() -> list[Offered]:
 
 
 def _work(
-    asked: AskedBuild, offer: OnOffer, wishes: Wishes, memory: Memory
+    asked: AskedBuild, offer: OnOffer, wishes: Wishes, memory: Memory, left_out: Sequence[Message]
 ) -> Iterator[tuple[int, int, Searched | None]]:
     """The search, and then what each wish costs."""
     state, may = None, may_be_wished(asked.project, asked.build)
     for state in proposals(asked.project, asked.build, offer, wishes, memory):
-        yield state.settled, state.builds, Searched(state, (), may)
+        yield state.settled, state.builds, Searched(state, (), may, left_out)
     if state is None:
         return
     now_h = max((one.hours for one in state.front), default=0.0)
     for opens in what_opens(asked.project, asked.build, offer, wishes, now_h, memory):
-        yield state.settled, state.builds, Searched(state, opens, may)
+        yield state.settled, state.builds, Searched(state, opens, may, left_out)
 
 
 def _reply(job: Job[Searched]) -> ProposalSearch:
@@ -183,12 +208,14 @@ def _reply(job: Job[Searched]) -> ProposalSearch:
         state=job.state,
         settled_all=settled,
         may_be_wished=job.results[-1].may_be_wished if job.results else [],
+        left_out=list(job.results[-1].left_out) if job.results else [],
         opens=list(job.results[-1].opens) if job.results else [],
         builds=job.total,
         settled=job.done,
         mode=last.mode if last else "",
         front=list(last.front[:shown]) if last else [],
         front_count=len(last.front) if last else 0,
+        recommended=last.recommended if last and last.recommended and last.recommended.place < shown else None,
         fell=list(last.fell) if last else [],
         minded=list(last.minded) if last else [],
         dots=[Dot(hours=hours, price=price) for hours, price in last.dots] if last else [],

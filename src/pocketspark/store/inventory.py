@@ -1,5 +1,6 @@
 """The inventory: the maker's own cells, boards and resistors, with stock."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from pydantic import JsonValue
@@ -39,6 +40,11 @@ class InventoryPart:
     body: InventoryModel
     stock: int
     used_by: tuple[str, ...]
+    used_in: tuple[int, ...] = ()  # the same conversions by their numbers
+
+
+# Number and name of each conversion that holds a part, by the part's number.
+Uses = Mapping[int, Sequence[tuple[int, str]]]
 
 
 class Inventory:
@@ -89,7 +95,7 @@ class Inventory:
         with Session(self._engine) as session, session.begin():
             row = self._row(session, part_id)
             if users := self._uses(session).get(part_id):
-                raise StillUsed(f"{row.name} stays: it stands in {', '.join(users)}")
+                raise StillUsed(f"{row.name} stays: it stands in {', '.join(name for _, name in users)}")
             session.delete(row)
 
     def _row(self, session: Session, part_id: int) -> PartRow:
@@ -97,21 +103,23 @@ class Inventory:
             raise NothingThere(f"there is no part {part_id} in your parts")
         return row
 
-    def _part(self, row: PartRow, uses: dict[int, list[str]]) -> InventoryPart:
+    def _part(self, row: PartRow, uses: Uses) -> InventoryPart:
         kind: InventoryKind = row.kind  # type: ignore[assignment]  # written by this class only
         body = INVENTORY_MODELS[kind].model_validate(row.body)
-        return InventoryPart(row.id, row.revision, kind, body, row.stock, tuple(uses.get(row.id, ())))
+        users = uses.get(row.id, ())
+        names, ids = tuple(name for _, name in users), tuple(number for number, _ in users)
+        return InventoryPart(row.id, row.revision, kind, body, row.stock, names, ids)
 
-    def _uses(self, session: Session) -> dict[int, list[str]]:
-        """Names of the conversions on the shelf, by the own part that one of their builds holds."""
+    def _uses(self, session: Session) -> Uses:
+        """The conversions on the shelf, by the own part that one of their builds holds."""
         held = (
-            select(PartUseRow.part_id, ProjectRow.name)
+            select(PartUseRow.part_id, ProjectRow.id, ProjectRow.name)
             .join(ProjectRow, ProjectRow.id == PartUseRow.project_id)
             .order_by(ProjectRow.id)
         )
-        uses: dict[int, list[str]] = {}
-        for part_id, name in session.execute(held):
-            uses.setdefault(part_id, []).append(name)
+        uses: dict[int, list[tuple[int, str]]] = {}
+        for part_id, project_id, name in session.execute(held):
+            uses.setdefault(part_id, []).append((project_id, name))
         return uses
 
 

@@ -29,7 +29,16 @@ from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
 from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw
 from pocketspark.core.proposals.figures import Work, room_mm, weighed, work_of
-from pocketspark.core.proposals.offer import COUNTS, POLICIES, Drafts, Offered, OnOffer, build_of, with_build
+from pocketspark.core.proposals.offer import (
+    COUNTS,
+    POLICIES,
+    Drafts,
+    Offered,
+    OnOffer,
+    build_of,
+    price_of_way,
+    with_build,
+)
 
 # Of a volt over the window: less may be made good by what a bound leaves out.
 SURELY_V = 0.05
@@ -79,7 +88,7 @@ def bounds_of(project: Project, mode: Mode, offer: OnOffer, drafts: Drafts) -> B
     joints, holes = _works(project, offer, drafts).T
     return Bounds(
         hours=running.hours[per_run],
-        price=np.round(price, 2),
+        price=np.round(price + price_of_way(project.builds[0]), 2),
         full_h=_full_hours(project, offer, drafts),
         joints=joints,
         holes=holes,

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from pocketspark.core.limits import DIM
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN, Bounds, bounds_of, suited
-from pocketspark.core.proposals.judging import BEATEN, WISHED, Search, least_hours
+from pocketspark.core.proposals.judging import BEATEN, LONGEST_CHARGE_H, TOO_SLOW, WISHED, Search, least_hours
 from pocketspark.core.proposals.offer import COUNTS, drafts_of
 from pocketspark.core.proposals.outlines import Outlines, cells_that_go_in, outlines_of
 from pocketspark.core.proposals.ways import Way
@@ -67,15 +67,21 @@ def _of_one_way(search: Search, number: int) -> _OneWay:
     shapes_in = np.array([[len(places) for places in counts] for counts in shapes], dtype=np.intp).reshape(
         -1, len(COUNTS)
     )
-    counted = drafts_of(offer, shapes_in, suited(offer), socket=way.build.input.facts.on_board)
+    counted = drafts_of(offer, shapes_in, suited(offer), way.build)
     search.total += counted.total
     search.fell.update(counted.fell)
     drafts, weights = counted.drafts, counted.weights
     bounds = bounds_of(way.project, search.mode, offer, drafts)
     runs = bounds.hours > 0
     stands = runs & ~bounds.too_many_volts
-    wished = stands & _may_be_wished(bounds, search, way)
-    for reason, fallen in ((WOULD_NOT_RUN, ~runs), (TOO_MANY_VOLTS, runs & ~stands), (WISHED, stands & ~wished)):
+    soon = stands if search.wishes.full_within_h is not None else stands & (bounds.full_h <= LONGEST_CHARGE_H)
+    wished = soon & _may_be_wished(bounds, search, way)
+    for reason, fallen in (
+        (WOULD_NOT_RUN, ~runs),
+        (TOO_MANY_VOLTS, runs & ~stands),
+        (TOO_SLOW, stands & ~soon),
+        (WISHED, soon & ~wished),
+    ):
         search.fell[reason] += int(weights[fallen].sum())
     figures, dots = bounds.weighed(way.build), _dots(bounds.only(wished))
     left = wished & ~_beaten(figures, search.table)

@@ -18,7 +18,17 @@ from pocketspark.core.models import Mode
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN
 from pocketspark.core.proposals.figures import ROOM_MM, room_mm, weighed, work_of
-from pocketspark.core.proposals.offer import NO_FIT, NO_SOCKET, NOT_SUITED, OnOffer, build_of, with_build
+from pocketspark.core.proposals.offer import (
+    NO_FIT,
+    NO_SHARING,
+    NO_SOCKET,
+    NOT_SUITED,
+    TOO_FEW,
+    OnOffer,
+    build_of,
+    price_of_way,
+    with_build,
+)
 from pocketspark.core.proposals.proposal import Proposal
 from pocketspark.core.proposals.ways import Way
 from pocketspark.core.proposals.wishes import Wishes
@@ -29,9 +39,15 @@ WISHED = say("it is not what was asked for")
 NEVER_FULL = say("it never gets full, or does not run")
 DARK = say("it never gives enough of the light, speed, heat or sound that it is for")
 NOT_CERTAIN = say("the second check did not confirm that it fits")
+TOO_SLOW = say("a full charge takes longer than a day")
+# What is not full by then is no use to anybody, unless it is wished (common practice, no source).
+LONGEST_CHARGE_H = 24.0
 NO_RESISTOR = say("none of your own resistors sets its current")
 STATIONS_OF_REASONS: Mapping[Message, str] = {
     NOT_SUITED: "charge",
+    NO_SHARING: "charge",
+    TOO_SLOW: "charge",
+    TOO_FEW: "cell",
     NO_SOCKET: "charge",
     NO_RESISTOR: "charge",
     NEVER_FULL: "charge",
@@ -106,7 +122,7 @@ def judge_once(search: Search, way: Way, draft: Sequence[int], shape: int) -> Ju
     if known is None:
         known = _judged(search, way, draft, shape)
         # What only this search's wishes, or what it has found, speaks against may come up again.
-        if known not in (WISHED, BEATEN):
+        if known not in (WISHED, BEATEN, TOO_SLOW):
             search.memory.judged[key] = known
     if isinstance(known, Proposal) and not _is_wished(known, search, way):
         return WISHED
@@ -152,6 +168,8 @@ def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> Message
     run, full_h = _run_of(search, chain), float(chain.required_charging().run.hours.flat[0])
     if run is None or run.hours <= 0 or not np.isfinite(full_h):
         return NEVER_FULL
+    if full_h > LONGEST_CHARGE_H and search.wishes.full_within_h is None:
+        return TOO_SLOW
     if run.service_hours <= 0:
         return DARK
     price, off_days = _price(search.offer, draft, chain), chain.required_running().standby_days
@@ -212,7 +230,8 @@ def _price(offer: OnOffer, draft: Sequence[int], chain: Chain) -> float:
     parts = [offer.cells[c]] * chain.build.cell_count + [offer.chargers[h]]
     parts += [offer.protections[g]] if g >= 0 else []
     regulator = offer.regulators[r]
-    return round(sum(part.price for part in (*parts, *([regulator] if regulator else []))), 2)
+    in_all = sum(part.price for part in (*parts, *([regulator] if regulator else [])))
+    return round(in_all + price_of_way(chain.build), 2)
 
 
 def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> Proposal:
@@ -231,6 +250,7 @@ def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> P
         others=tuple(board.name for board in build.boards[1:]),
         r_prog_ohm=build.r_prog_ohm or 0.0,
         hours=round(run.service_hours if run else 0.0, 6),
+        days=chain.required_running().served_days,
         full_h=round(float(chain.required_charging().run.hours.flat[0]), 6),
         price=_price(offer, draft, chain),
         joints=work.joints,
@@ -241,6 +261,7 @@ def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> P
         cautions=tuple(finding.headline for finding in cautions),
         caution_codes=tuple(finding.code for finding in cautions),
         own=all(part.own for part in parts),
+        is_protected=bool(chain.protections),
         picture=picture_of(answer),
         plan=build,
         edits=way.edits,

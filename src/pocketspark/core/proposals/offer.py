@@ -1,7 +1,7 @@
 """What may be put together: parts on offer, and every combination of them."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import NamedTuple
 
@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Board, Build, Cell, Project
-from pocketspark.core.models.build import Policy
+from pocketspark.core.models.build import Policy, UseWhileCharging
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.wiring import Wiring
 from pocketspark.core.proposals.wishes import Wishes, bought
@@ -23,16 +23,20 @@ POLICIES: tuple[Policy, ...] = ("gentle", "label")
 
 @dataclass(frozen=True)
 class Offered:
-    """One part on offer. Own ones cost nothing any more. `shapes`: cells that differ from this in their size alone."""
+    """One part on offer. Own ones cost nothing any more. `shapes`: cells that differ from this in their size alone.
+
+    `free`: so many of it are there to be used; None: as many as are wanted.
+    """
 
     body: Cell | Board
     own: bool = False
     shapes: tuple[Cell, ...] = ()
+    free: int | None = None
 
     @cached_property
     def shaped(self) -> list["Offered"]:
         """Itself, and the same in each of its other shapes."""
-        return [Offered(self.body, self.own), *(Offered(shape, self.own) for shape in self.shapes)]
+        return [replace(self, shapes=()), *(replace(self, body=shape, shapes=()) for shape in self.shapes)]
 
     @property
     def price(self) -> float:
@@ -124,31 +128,45 @@ class Counted(NamedTuple):
 
 
 NOT_SUITED = say("charger and cell do not suit each other")
+NO_SHARING = say("it is to run while it charges, and its charger does not share the load")
+TOO_FEW = say("you have fewer of its cell")
 NO_SOCKET = say("its charger has no socket, and none is planned")
 NO_FIT = say("it does not fit into the bay")
 
 
-def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bool_], *, socket: bool) -> Counted:
+def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bool_], base: Build) -> Counted:
     """All of them, but for those that a look at two parts rules out.
 
     `shapes_in`: by cell and place in COUNTS, in how many of its shapes so many of it alone go in; `suited`: by cell and
-    charger. `socket`: the charger board needs one. A separate protection is tried where neither cell nor charger board
+    charger. `base`: the way of building, which may need a charger board with a socket, or one that shares the load. A
+    separate protection is tried where neither cell nor charger board
     has one.
     """
     own_protection = np.array([cell.body.protection is not None for cell in offer.cells], dtype=bool)
     boards = [part.body for part in offer.chargers]
     on_board = np.array([board.protection is not None for board in boards], dtype=bool)
+    socket, sharing = base.input.facts.on_board, base.use_while_charging == "load_sharing"
     enters: NDArray[np.bool_] = suited & np.array([_has_socket(board) or not socket for board in boards], dtype=bool)
+    shares = np.array([_shares_load(board) or not sharing for board in boards], dtype=bool)
+    enough = np.array(
+        [[cell.free is None or cell.free >= count for count in COUNTS] for cell in offer.cells], dtype=bool
+    )
+    enough = enough.reshape(-1, len(COUNTS))
     single = own_protection[:, None] | on_board[None, :]
     # So many builds of each cell and charger: protections, shapes, counts, rates and regulators.
     each = np.where(single, 1, len(offer.protections)) * len(POLICIES) * len(offer.regulators)
     shapes = np.array([len(cell.shaped) for cell in offer.cells], dtype=np.intp)[:, None]
-    every, in_all = each * shapes * len(COUNTS), each * shapes_in.sum(axis=1)[:, None]
+    every, had = each * shapes * len(COUNTS), each * shapes * enough.sum(axis=1)[:, None]
+    in_all = each * (shapes_in * enough).sum(axis=1)[:, None]
+    takes = enters & shares
     fell = {
         NOT_SUITED: int(every[~suited].sum()),
         NO_SOCKET: int(every[suited & ~enters].sum()),
-        NO_FIT: int((every - in_all)[enters].sum()),
+        NO_SHARING: int(every[enters & ~shares].sum()),
+        TOO_FEW: int((every - had)[takes].sum()),
+        NO_FIT: int((had - in_all)[takes].sum()),
     }
+    enters, shapes_in = takes, shapes_in * enough
     rows = [
         (c, h, p)
         for c, h in np.argwhere(enters & (shapes_in.max(axis=1, initial=0) > 0)[:, None]).tolist()
@@ -162,6 +180,19 @@ def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bo
     weights: NDArray[np.intp] = shapes_in[cell, count]
     go_in = np.asarray(weights > 0)
     return Counted(drafts.only(go_in), weights[go_in], int(every.sum()), fell)
+
+
+def _shares_load(body: Cell | Board) -> bool:
+    return isinstance(body, Board) and body.load_sharing
+
+
+# What a way of use takes beside the boards: diodes, a switch (rough prices, in the money of the parts).
+_PRICE_OF_USE: Mapping[UseWhileCharging, float] = {"two_diodes": 0.2, "change_over": 0.6}
+
+
+def price_of_way(build: Build) -> float:
+    """What this way of building costs, whatever its parts are."""
+    return _PRICE_OF_USE.get(build.use_while_charging, 0.0)
 
 
 def _has_socket(body: Cell | Board) -> bool:

@@ -27,6 +27,7 @@ class Proposal(Model):
     others: tuple[str, ...]
     r_prog_ohm: float
     hours: ShownHours  # of service: those in which a lamp gives half of its light
+    days: ShownDays | None = None  # as used, those in which the gadget does its job
     full_h: ShownHours
     price: float
     joints: int
@@ -37,6 +38,7 @@ class Proposal(Model):
     cautions: tuple[Message, ...]
     caution_codes: tuple[str, ...]  # of the rules that give them, in the same order
     own: bool  # of own parts alone
+    is_protected: bool = True  # by its own protection or that of a board
     picture: BayPicture | None
     plan: Build
     edits: tuple[Edit, ...] = ()

@@ -23,6 +23,7 @@ from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, j
 from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, with_build
 from pocketspark.core.proposals.outlines import cells_that_go_in
 from pocketspark.core.proposals.proposal import Proposal, front_of, named, weighed_one
+from pocketspark.core.proposals.recommendation import Recommendation, recommended
 from pocketspark.core.proposals.ways import ways_of
 from pocketspark.core.proposals.wishes import Wishes
 
@@ -58,6 +59,7 @@ class Proposals(Model):
     finished: bool
     mode: str
     front: tuple[Proposal, ...]
+    recommended: Recommendation | None
     fell: tuple[Fell, ...]
     minded: tuple[Minded, ...]
     dots: tuple[tuple[float, float], ...]
@@ -278,6 +280,7 @@ def _state(search: Search, question: InQuestion, *, finished: bool) -> Proposals
         finished=finished,
         mode=search.mode.name,
         front=tuple(front),
+        recommended=recommended(front),
         fell=fell,
         minded=minded,
         dots=question.dots,
