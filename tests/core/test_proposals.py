@@ -42,6 +42,8 @@ def every_build(project, offer):
             build = project.builds[0].model_copy(update=changes)
             tried = project.model_copy(update={"builds": (build,)})
             price = cell.body.price * count + sum(one.price or 0 for one in boards)
+            # Two diodes, or a switch, are bought with it (rough prices, our own).
+            price += {"two_diodes": 0.2, "change_over": 0.6}.get(build.use_while_charging, 0)
             yield tried, round(price, 2)
 
 
@@ -95,7 +97,10 @@ def sound_figures(project, price):
     seen = assess(project)
     answer = fit_of(project)
     goes_in = answer.fits in ("yes", "too_close") and answer.clearance_mm >= 0
-    if seen.worst == "stop" or not goes_in or not seen.charge.hours:
+    if seen.worst == "stop" or not goes_in or not seen.charge.hours or seen.charge.hours > 24:
+        return None
+    build = project.builds[0]
+    if build.use_while_charging == "load_sharing" and not any(one.load_sharing for one in build.boards):
         return None
     mode = max(project.gadget.modes, key=lambda mode: mode.hours_per_day)
     run = next(one for one in seen.run.modes if one.name == mode.name)

@@ -9,7 +9,7 @@ from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.proposals import OnOffer, Wishes
 from pocketspark.core.proposals.offer import Offered
-from pocketspark.core.proposals.own_parts import OwnPart, can_be_had, pieces_built_in
+from pocketspark.core.proposals.own_parts import OwnStock, can_be_had, pieces_built_in
 from pocketspark.core.proposals.proposal import Proposal
 from pocketspark.core.proposals.recommendation import recommended
 from pocketspark.core.questions.assess import assess
@@ -101,7 +101,7 @@ def test_what_is_built_in_untested_or_worn_is_left_out_and_told():
     used = CELL.model_copy(update={"origin": "salvaged", "name": "from a speaker"})
     torn = used.model_copy(update={"intake": Intake(damage=("puncture",)), "name": "torn"})
     had, told = can_be_had(
-        [OwnPart(CELL, 2, 1), OwnPart(CELL, 1, 1), OwnPart(used, 1), OwnPart(torn, 1), OwnPart(CELL, 0)]
+        [OwnStock(CELL, 2, 1), OwnStock(CELL, 1, 1), OwnStock(used, 1), OwnStock(torn, 1), OwnStock(CELL, 0)]
     )
     assert [(one.body.name, one.free) for one in had] == [("pouch", 1)]
     assert [

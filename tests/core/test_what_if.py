@@ -147,10 +147,11 @@ def test_what_leaves_a_lamp_in_the_dark_is_not_best():
     for option in ranked:
         volts_half = option.curve[len(option.curve) // 2]
         assert option.light_half == pytest.approx(max(volts_half - 3.0, 0) / 1.5, abs=2e-3)
-    places = [(option.level, option.light_half < 0.5) for option in ranked]
     for level in ("pass", "note", "caution", "stop"):
-        dims = [is_dim for each, is_dim in places if each == level]
-        assert dims == sorted(dims)  # the bright ones first
+        served = [option.service_hours or 0.0 for option in ranked if option.level == level]
+        assert not served or served[0] >= 0.9 * max(served)  # the hours with half of the light count, and no others
+        lit = [hours > 0 for hours in served]
+        assert lit == sorted(lit, reverse=True)  # what never gives them comes last
     assert regulator_options(plan(basis=KNOWN), 0, [])[0].light == ()
 
 

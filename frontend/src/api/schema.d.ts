@@ -4370,6 +4370,8 @@ export interface components {
             asleep_hours: components["schemas"]["ShownFigure"];
             /** Average A */
             average_a: components["schemas"]["ShownFigure"];
+            /** Daily Ah */
+            daily_ah: components["schemas"]["ShownFigure"];
             strip: components["schemas"]["PulseStrip"] | null;
         };
         /**
@@ -6455,8 +6457,12 @@ export interface components {
             reason: string;
             /** Run Hours */
             run_hours: components["schemas"]["ShownFigure"] | null;
+            /** Service Hours */
+            service_hours: components["schemas"]["ShownFigure"] | null;
             /** Days */
             days: components["schemas"]["ShownFigure"] | null;
+            /** Served Days */
+            served_days: components["schemas"]["ShownFigure"] | null;
             /** Standby Days */
             standby_days: components["schemas"]["ShownFigure"];
             /** Gadget V Max */

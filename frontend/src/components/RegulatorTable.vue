@@ -10,12 +10,16 @@ const money = useMoney()
 const props = defineProps<{ options: readonly RegulatorOption[]; window: WindowSummary; chosen: string }>()
 const emit = defineEmits<{ pick: [name: string] }>()
 
-/** What cannot work is folded away, unless it is what stands in the build. */
+/** The first ten that work, and what stands in the build; the rest is folded away. */
+const FIRST = 10
 const all = ref(false)
-const hopeless = computed(() =>
-  props.options.filter((option) => option.level === 'stop' && option.name !== props.chosen),
+const few = computed(() =>
+  props.options.filter(
+    (option, place) => option.name === props.chosen || (place < FIRST && option.level !== 'stop'),
+  ),
 )
-const shown = computed(() => props.options.filter((option) => all.value || !hopeless.value.includes(option)))
+const folded = computed(() => props.options.length - few.value.length)
+const shown = computed(() => (all.value ? props.options : few.value))
 
 const WIDE = 92
 const TALL = 34
@@ -80,8 +84,8 @@ const line = (curve: readonly number[]) =>
             </button>
             <small class="block text-ink2 text-small leading-[1.3]">{{ option.reason }}</small>
           </td>
-          <td class="number">{{ option.run_hours ? option.run_hours.text : 'never' }}</td>
-          <td class="number wide">{{ option.days ? option.days.text : '' }}</td>
+          <td class="number">{{ option.service_hours?.value ? option.service_hours.text : 'never' }}</td>
+          <td class="number wide">{{ option.served_days ? option.served_days.text : '' }}</td>
           <td class="number wide">{{ option.standby_days.text }}</td>
           <td class="number wide">
             {{ option.gadget_v_max.text }}<br />{{ option.gadget_v_min.text
@@ -102,13 +106,13 @@ const line = (curve: readonly number[]) =>
     </table>
   </div>
   <button
-    v-if="hopeless.length"
+    v-if="folded"
     type="button"
     class="bare px-0 py-6 text-copper"
     :aria-expanded="all"
     @click="all = !all"
   >
-    {{ all ? 'Hide' : 'Show' }} the {{ hopeless.length }} that do not work here
+    {{ all ? 'Show the best alone' : `Show all ${options.length}` }}
   </button>
 </template>
 

@@ -30,21 +30,19 @@ const count = computed(() => Object.keys(wishesOf(set.value)).length)
 // On a phone the answers come first.
 const wide = window.matchMedia('(min-width: 700px)').matches
 
-const tell = () => emit('wished', wishesOf(set.value))
-function turn(key: string): void {
-  set.value = { ...set.value, switched: { ...switched.value, [key]: !switched.value[key] } }
-  tell()
+function put(changed: SetWishes): void {
+  set.value = changed
+  emit('wished', wishesOf(changed))
 }
-function write(key: string, text: string): void {
-  set.value = { ...set.value, figures: { ...figures.value, [key]: text } }
-  tell()
-}
+const turn = (key: string) =>
+  put({ ...set.value, switched: { ...switched.value, [key]: !switched.value[key] } })
+const write = (key: string, text: string) => put({ ...set.value, figures: { ...figures.value, [key]: text } })
 </script>
 
 <template>
   <details class="mx-0 mt-6 mb-12" :open="wide">
     <summary>Wishes{{ count ? `, ${count} set` : '' }}</summary>
-    <form class="grid gap-y-4 mt-6" aria-label="Wishes" @submit.prevent="tell">
+    <form class="grid gap-y-4 mt-6" aria-label="Wishes" @submit.prevent>
       <div
         v-for="group in groups"
         :key="group.value"

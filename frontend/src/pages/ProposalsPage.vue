@@ -111,12 +111,12 @@ async function take(): Promise<void> {
       <ElButton v-else-if="search && !search.settled_all" size="small" @click="again()">Search on</ElButton>
     </div>
     <!-- Room for it is kept from the first: nothing below is to jump when it comes. -->
-    <section aria-label="Recommendation" class="min-h-112 mt-6 narrow:min-h-260">
+    <section aria-label="Recommendation" class="h-128 mt-6 overflow-auto narrow:h-250" tabindex="0">
       <template v-if="best">
-        <h2 class="m-0 text-head text-ink">
+        <h2 class="m-0 text-head text-ink narrow:min-h-50">
           {{ searching ? 'So far, build' : 'Build' }} {{ partsOf(best.place) }}
         </h2>
-        <p class="m-0 mt-2">Because: {{ best.because }}.</p>
+        <p class="m-0 mt-2 narrow:min-h-44">Because: {{ best.because }}.</p>
         <p v-if="best.runner_up !== null" class="m-0 mt-2 quiet">
           Or
           <button type="button" class="bare link-button" @click="choose(best.runner_up)">

@@ -17,7 +17,7 @@ from pocketspark.core.models.inventory import Resistor
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.proposals import Memory, OnOffer, Opens, Proposal, Proposals, Wishes, proposals, what_opens
 from pocketspark.core.proposals.offer import Offered, grouped
-from pocketspark.core.proposals.own_parts import OwnPart, can_be_had, pieces_built_in
+from pocketspark.core.proposals.own_parts import OwnStock, can_be_had, pieces_built_in
 from pocketspark.core.proposals.recommendation import Recommendation
 from pocketspark.core.proposals.search import NAMED, Fell, Minded
 from pocketspark.core.proposals.wishes import may_be_wished
@@ -136,7 +136,7 @@ def cancel_proposals(job_id: RowNumber, searches: OurSearches) -> None:
     searches.cancel(job_id)
 
 
-def own_parts(inventory: Inventory, projects: Projects, asked_id: int | None) -> list[OwnPart]:
+def own_parts(inventory: Inventory, projects: Projects, asked_id: int | None) -> list[OwnStock]:
     """With how many of each are built into another conversion than the one that is asked about."""
     built: dict[int, Project] = {}
 
@@ -148,10 +148,10 @@ def own_parts(inventory: Inventory, projects: Projects, asked_id: int | None) ->
                     built[project_id] = projects.get(project_id).project
         return sum(pieces_built_in(built[one], part.id) for one in others if one in built)
 
-    return [OwnPart(part.body, part.stock, built_in(part)) for part in inventory.parts()]
+    return [OwnStock(part.body, part.stock, built_in(part)) for part in inventory.parts()]
 
 
-def on_offer(own: Sequence[OwnPart] = ()) -> OnOffer:
+def on_offer(own: Sequence[OwnStock] = ()) -> OnOffer:
     """Everything that is sold, and what the maker has."""
     parts = library()
     boards = [(one.body, one.free) for one in own if isinstance(one.body, Board)]

@@ -10,7 +10,7 @@ from pocketspark.core.models.inventory import InventoryModel
 
 
 @dataclass(frozen=True)
-class OwnPart:
+class OwnStock:
     """One of the maker's own: how many there are, and how many of them are built into something already."""
 
     body: InventoryModel
@@ -31,7 +31,7 @@ def pieces_built_in(project: Project, part_id: int) -> int:
     return sum(cells) + sum(1 for _ in others) + sum(1 for _ in boards)
 
 
-def can_be_had(parts: Iterable[OwnPart]) -> tuple[list[OwnPart], list[Message]]:
+def can_be_had(parts: Iterable[OwnStock]) -> tuple[list[OwnStock], list[Message]]:
     """Those that are free and fit to be used, and why others are not."""
     had, left_out = [], []
     for part in parts:
@@ -43,7 +43,7 @@ def can_be_had(parts: Iterable[OwnPart]) -> tuple[list[OwnPart], list[Message]]:
     return had, left_out
 
 
-def _why_not(part: OwnPart) -> Message | None:
+def _why_not(part: OwnStock) -> Message | None:
     graded = grade(part.body) if isinstance(part.body, Cell) else None
     if part.stock == 0:
         return say("{part}: you have none left.", part=part.body.name)

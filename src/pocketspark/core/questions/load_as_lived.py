@@ -12,7 +12,7 @@ from pocketspark.core.models.load_line import DrawnCurrent, LoadLine, Unreadable
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import APPENDED, Edit
 from pocketspark.core.refusal import refusals
-from pocketspark.core.units.figures import ShownAmps, ShownHours, amps, duration, hours
+from pocketspark.core.units.figures import ShownAmpHours, ShownAmps, ShownHours, amps, duration, hours
 
 # A strip shows so many pulses and most of the pause after the last: enough to see how often they come.
 _PULSES, _PERIODS = 4, 3.85
@@ -53,6 +53,7 @@ class LoadDay(Model):
     asleep_a: ShownAmps
     asleep_hours: ShownHours
     average_a: ShownAmps
+    daily_ah: ShownAmpHours
     strip: PulseStrip | None
 
 
@@ -76,6 +77,7 @@ def load_day(gadget: Gadget) -> LoadDay | None:
         asleep_a=gadget.off_current_a,
         asleep_hours=max(24 - gadget.hours_on_per_day, 0.0),
         average_a=gadget.daily_ah / 24,
+        daily_ah=gadget.daily_ah,
         strip=_strip(pulsing) if pulsing else None,
     )
 

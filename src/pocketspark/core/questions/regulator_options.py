@@ -7,7 +7,6 @@ import numpy as np
 from pocketspark.core.chain import Chain, Running
 from pocketspark.core.finding import GRAVITY, Finding, Level, worst
 from pocketspark.core.kinds.regulators import efficiency_at, kind_of
-from pocketspark.core.limits import DIM
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Board, Project, Regulator
 from pocketspark.core.models.model import Model
@@ -43,7 +42,9 @@ class RegulatorOption(Model):
     level: Level
     reason: Message
     run_hours: ShownHours | None
+    service_hours: ShownHours | None = None  # those in which the gadget does its job
     days: ShownDays | None
+    served_days: ShownDays | None = None  # likewise
     standby_days: ShownDays
     gadget_v_max: ShownVolts
     gadget_v_min: ShownVolts
@@ -59,8 +60,8 @@ class RegulatorOption(Model):
 def regulator_options(project: Project, build: int, boards: Iterable[Board]) -> list[RegulatorOption]:
     """Straight through and each board, best first: gravest verdict last, then by how long it runs.
 
-    A regulator has to earn its place: what is one more part to fit, and may hum, must run longer to come first; and
-    hours in the dark are no hours, so what leaves a lamp under half of its light comes after what does not.
+    A regulator has to earn its place: what is one more part to fit, and may hum, must serve longer to come first. Hours
+    of too little light, speed, heat or sound are none, as everywhere.
     """
     tried = [(board, _option(project, build, board)) for board in (None, *boards)]
     return [option for _, option in sorted(tried, key=lambda pair: _rank(*pair))]
@@ -68,8 +69,8 @@ def regulator_options(project: Project, build: int, boards: Iterable[Board]) -> 
 
 def _rank(board: Board | None, option: RegulatorOption) -> tuple[int, bool, float]:
     kind = kind_of(board.regulator if board and board.regulator else Regulator())
-    dim = option.light_half is not None and option.light_half < DIM
-    return GRAVITY[option.level], dim, -(option.days or option.run_hours or 0.0) * kind.plainness
+    served = option.served_days if option.served_days is not None else option.service_hours
+    return GRAVITY[option.level], not served, -(served or 0.0) * kind.plainness
 
 
 def _option(project: Project, build: int, board: Board | None) -> RegulatorOption:
@@ -86,7 +87,9 @@ def _option(project: Project, build: int, board: Board | None) -> RegulatorOptio
         level=level,
         reason=_reason(running, findings, most_used.hours if most_used else None),
         run_hours=most_used.hours if most_used else None,
+        service_hours=most_used.service_hours if most_used else None,
         days=running.days,
+        served_days=running.served_days,
         standby_days=running.standby_days,
         gadget_v_max=running.gadget_v_max,
         gadget_v_min=running.gadget_v_min,
