@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from contextlib import suppress
 from datetime import date
 from pathlib import Path
-from typing import Annotated, get_args
+from typing import Annotated
 
 import typer
 from pydantic import ValidationError
@@ -21,7 +21,7 @@ from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.logs.analysis import LogFinding, analyse
 from pocketspark.core.logs.analysis import in_words as log_in_words
 from pocketspark.core.logs.log import TooShort
-from pocketspark.core.logs.plausible import MendKey
+from pocketspark.core.logs.plausible import MENDS, MendKey
 from pocketspark.core.models import Project
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.load_line import UnreadableLoad
@@ -308,7 +308,9 @@ def analyse_log(
         raise _refused("\n".join(ways))
     for line in taken.says:
         typer.echo(line, err=True)
-    seen = analyse(taken.log, cell_class=cell_class, plan_a=plan_a, unseen_s=taken.unseen_s, label_ah=label_ah)
+    seen = analyse(
+        taken.log, cell_class=cell_class, plan_a=plan_a, kind=taken.kind, unseen_s=taken.unseen_s, label_ah=label_ah
+    )
     if as_json:
         answer = AnalysedLog(**dict(seen), bad_rows=taken.bad_rows)
         typer.echo(json.dumps(answer.model_dump(mode="json"), indent=2, ensure_ascii=False))
@@ -321,11 +323,10 @@ def analyse_log(
 
 
 def _mends(keys: list[str]) -> list[MendKey]:
-    known: tuple[MendKey, ...] = get_args(MendKey)
-    chosen = [key for key in known if key in keys]
-    if len(chosen) < len(set(keys)):
-        raise _refused(f"--mend is one of {', '.join(known)}")
-    return chosen
+    known = [key for key in dict.fromkeys(keys) if key in MENDS or key.removeprefix("piece").isdecimal()]
+    if len(known) < len(set(keys)):
+        raise _refused(f"--mend is one of {', '.join(MENDS)}, or piece1, piece2 and so on")
+    return known
 
 
 def _with_load(project: Project, line: str) -> Project:

@@ -118,8 +118,10 @@ def swapped(time_s, volts, amps):
 
 
 def with_breaks(time_s, volts, amps):
-    """A minute without current every ten minutes of the charge's first hour, in which a cell's volts fall."""
-    off = ((time_s - time_s[0]) % 600 >= 540) & (time_s - time_s[0] < 3600)
+    """A loose joint in the charge's first hour: whiles without current of any length, in which a cell's volts fall."""
+    since_s = time_s - time_s[0]
+    whiles = ((400, 90), (1000, 150), (1600, 60), (2300, 200), (3100, 120))
+    off = np.any([(since_s >= begins) & (since_s < begins + lasts) for begins, lasts in whiles], axis=0)
     return time_s, np.where(off, volts - 0.05, volts), np.where(off, 0.0, np.abs(amps))
 
 

@@ -4535,7 +4535,7 @@ export interface components {
              * Mends
              * @default []
              */
-            mends?: ("volts_in_mv" | "amps_in_ma" | "amps_in_ua" | "swapped_columns" | "fahrenheit" | "no_celsius" | "mm:ss" | "hh:mm" | "the_charge" | "the_run" | "as_it_is")[];
+            mends?: string[];
         };
         /**
          * LogReply
@@ -4668,11 +4668,8 @@ export interface components {
          * @description One way to read the figures that are in doubt.
          */
         Mend: {
-            /**
-             * Key
-             * @enum {string}
-             */
-            key: "volts_in_mv" | "amps_in_ma" | "amps_in_ua" | "swapped_columns" | "fahrenheit" | "no_celsius" | "mm:ss" | "hh:mm" | "the_charge" | "the_run" | "as_it_is";
+            /** Key */
+            key: string;
             /** Label */
             label: string;
         };

@@ -19,10 +19,19 @@ def cells_of(line: str, separator: str) -> list[str]:
     return [cell.strip() for cell in next(csv.reader([line], delimiter=separator), [])]
 
 
+def number_of(text: str) -> float:
+    """A plain number. Of two marks the last is the decimal one: 1,234.5 and 1.234,5. Raises ValueError."""
+    plain = text.strip().replace("\u00a0", "").replace("\u202f", "").replace("'", "")
+    if "," in plain and "." in plain:
+        thousands = "," if plain.rindex(".") > plain.rindex(",") else "."
+        plain = plain.replace(thousands, "")
+    return float(plain.replace(",", "."))
+
+
 def figure_of(text: str) -> float:
     """A number with point or comma, and perhaps its unit behind it."""
     try:
-        return float(text)
+        return number_of(text)
     except ValueError:
         match = _FIGURE.fullmatch(text.strip().replace(",", "."))
         if not match:

@@ -9,10 +9,23 @@ import numpy as np
 
 from pocketspark.core.logs.analysis import LogAnalysis
 from pocketspark.core.logs.log import Log
-from pocketspark.core.logs.plausible import Columns, Doubt, MendKey, doubts_of, log_from_columns, mended, straightened
+from pocketspark.core.logs.pieces import PieceKind
+from pocketspark.core.logs.plausible import (
+    Columns,
+    Doubt,
+    Mend,
+    MendKey,
+    amps_of_count,
+    doubts_of,
+    log_from_columns,
+    mended,
+    straightened,
+)
 from pocketspark.core.message import Message, say
+from pocketspark.core.physics.ocv import Floats
 from pocketspark.formats import log_times
 from pocketspark.formats.log_cells import cells_of, separator_of
+from pocketspark.formats.log_guess import places_by_figures
 from pocketspark.formats.log_header import ColumnPlaces, UnreadableLog, is_units_row, places_by, size_of, unit_of
 from pocketspark.formats.log_lines import LARGEST_BYTES, BadRow, Lines, LogSource, lines_of
 from pocketspark.formats.log_rows import Gathered
@@ -49,6 +62,7 @@ class ReadLog:
     says: tuple[Message, ...] = ()
     doubts: tuple[Doubt, ...] = ()
     unseen_s: float = 0.0
+    kind: PieceKind | None = None  # of the piece that is meant; None: the log shows it
 
 
 class AnalysedLog(LogAnalysis):
@@ -68,16 +82,18 @@ def read_log(source: LogSource, mapping: ColumnPlaces | None = None, mends: Sequ
     separator = separator_of(head.lines[start])
     header = _header(head.lines, start, separator)
     width = len(cells_of(head.lines[start], separator))
-    places, remarks = (mapping, ()) if mapping else places_by(header, width)
+    places, remarks = _places(head.lines[start:], separator, header, width) if mapping is None else (mapping, ())
+    interval_s = _interval_s(head.lines[:start]) if places.samples else 1.0
     clock = next((key for key in mends if key in ("mm:ss", "hh:mm")), _told_clock(header, places))
     gathered = _gathered(chain([head], parts), start, separator, header, places)
-    columns, time = _columns(gathered, header, places, clock)
-    straight = straightened(columns)
-    doubts = doubts_of(mended(straight.columns, mends), mends)
+    columns, time = _columns(gathered, header, places, clock, interval_s)
+    straight = straightened(columns, of_a_clock=time.of_a_clock)
+    meant = mended(straight.columns, mends)
+    doubts = doubts_of(meant, mends)
     if time.unclear:
         doubts = (_unclear_clock(), *doubts)
     return ReadLog(
-        log=log_from_columns(mended(straight.columns, mends)),
+        log=log_from_columns(meant),
         header=header,
         mapping=places,
         bad_rows=tuple(sorted(gathered.bad, key=lambda row: row.line)),
@@ -90,18 +106,38 @@ def read_log(source: LogSource, mapping: ColumnPlaces | None = None, mends: Sequ
         ),
         doubts=doubts,
         unseen_s=straight.unseen_s,
+        kind=meant.kind,
     )
 
 
+def _places(
+    rows: Sequence[str], separator: str, header: tuple[str, ...], width: int
+) -> tuple[ColumnPlaces, tuple[Message, ...]]:
+    """By the titles; where there are none by how the figures behave."""
+    if header or width < 3:
+        return places_by(header, width)
+    return places_by_figures(rows, separator, width)
+
+
+_INTERVAL = re.compile(r"(?:interval|every|period|rate)\D{0,20}?(\d+(?:[.,]\d+)?)\s*(ms|s|sec\w*|min\w*|h)\b", re.I)
+
+
+def _interval_s(above: Sequence[str]) -> float:
+    """How long a row takes, as it stands above the rows. Raises UnreadableLog."""
+    stated = next((found for line in above if (found := _INTERVAL.search(line))), None)
+    if stated is None:
+        raise UnreadableLog(
+            "its rows are only counted, and no interval is said: add a line like “interval: 10 s” above them"
+        )
+    unit = stated[2].lower()
+    name = next(name for name in ("ms", "min", "s", "h") if unit.startswith(name))
+    return float(stated[1].replace(",", ".")) * size_of(f"({name})")
+
+
 def _unclear_clock() -> Doubt:
-    return Doubt.model_validate(
-        {
-            "says": "Whether its clock is minutes and seconds or hours and minutes cannot be told.",
-            "mends": [
-                {"key": "mm:ss", "label": "Minutes and seconds"},
-                {"key": "hh:mm", "label": "Hours and minutes"},
-            ],
-        }
+    return Doubt(
+        says=say("Whether its clock is minutes and seconds or hours and minutes cannot be told."),
+        mends=(Mend(key="mm:ss", label=say("Minutes and seconds")), Mend(key="hh:mm", label=say("Hours and minutes"))),
     )
 
 
@@ -160,7 +196,7 @@ def _header(lines: Sequence[str], start: int, separator: str) -> tuple[str, ...]
 def _gathered(
     parts: Iterable[Lines], start: int, separator: str, header: tuple[str, ...], places: ColumnPlaces
 ) -> Gathered:
-    wanted = [places.volts, places.amps] + ([places.celsius] if places.celsius is not None else [])
+    wanted = [places.volts, places.current] + ([places.celsius] if places.celsius is not None else [])
     gathered = Gathered(wanted, [size_of(header[place]) if place < len(header) else 1.0 for place in wanted], places)
     for part in parts:
         before = max(start - part.first, 0)
@@ -170,16 +206,26 @@ def _gathered(
 
 
 def _columns(
-    gathered: Gathered, header: tuple[str, ...], places: ColumnPlaces, clock: str
+    gathered: Gathered, header: tuple[str, ...], places: ColumnPlaces, clock: str, interval_s: float
 ) -> tuple[Columns, log_times.ReadTimes]:
     table = gathered.table
-    read = gathered.times(size_of(header[places.time]) if places.time < len(header) else 1.0, clock)
+    unit_s = size_of(header[places.time]) if places.time < len(header) and not places.samples else interval_s
+    read = gathered.times(unit_s, clock)
     for row in np.flatnonzero(np.isnan(read.seconds)).tolist():
         gathered.bad.append(BadRow(gathered.line_of(row) + 1, "no time that could be read"))
     celsius = table[:, 2] if places.celsius is not None else None
     if celsius is not None and places.celsius is not None and places.celsius < len(header):
         celsius = (celsius - 32) / 1.8 if unit_of(header[places.celsius]) == "f" else celsius
-    return Columns(read.seconds, table[:, 0], table[:, 1], celsius), read
+    return Columns(read.seconds, table[:, 0], _amps(places, read.seconds, table), celsius), read
+
+
+def _amps(places: ColumnPlaces, seconds: Floats, table: Floats) -> Floats:
+    """As written; else watts over volts, or how fast the counted charge grows."""
+    if places.amps is not None:
+        return table[:, 1]
+    if places.watts is not None:
+        return np.divide(table[:, 1], table[:, 0], out=np.zeros(len(table)), where=np.abs(table[:, 0]) > 0.1)
+    return amps_of_count(seconds, table[:, 1])
 
 
 def _thinned(every: int) -> Iterator[Message]:

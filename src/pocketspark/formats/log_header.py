@@ -15,13 +15,26 @@ class UnreadableLog(PocketSparkError, ValueError):
 
 @dataclass(frozen=True)
 class ColumnPlaces:
-    """Which column holds what, by its place; None where there is none. `date`: a column of days beside the clock's."""
+    """Which column holds what, by its place; None where there is none. `date`: a column of days beside the clock's.
+
+    Without `amps` the current is worked out of `watts`, or of the charge that was `counted`. `samples`: the time column
+    counts rows, and how long one takes stands elsewhere.
+    """
 
     time: int
     volts: int
-    amps: int
+    amps: int | None
     celsius: int | None = None
     date: int | None = None
+    watts: int | None = None
+    counted: int | None = None
+    samples: bool = False
+
+    @property
+    def current(self) -> int:
+        """The column that tells the current, by itself or worked out."""
+        told = (self.amps, self.watts, self.counted)
+        return next(place for place in told if place is not None)
 
 
 # Words of each quantity: English, German, French, Spanish, Dutch, Italian, Polish, without their accents; and symbols.
@@ -32,16 +45,21 @@ _WORDS = {
     "volts": "voltage volts volt spannung tension voltaje spanning tensione napiecie vbus vbat vcell ubat u v",
     "amps": "current amps amp ampere amperes strom stromstarke courant corriente intensidad stroom corrente prad "
     "natezenie ibus ibat icell i a",
+    "watts": "power watts watt leistung puissance potencia vermogen potenza moc w",
+    "counted": "capacity capacite kapazitat capacidad capaciteit capacita pojemnosc charge ah mah",
+    "samples": "sample samples point index number no nr row record reading n",
     "celsius": "temperature temp temperatur temperatura temperatuur celsius degc temper",
 }
 WORDS: Mapping[str, frozenset[str]] = {quantity: frozenset(words.split()) for quantity, words in _WORDS.items()}
 # A column with one of these is a setting, a record or another quantity, unless no better one is there.
 _NOT_READ = (
     "set setpoint limit target cutoff max min maximum minimum avg average mean peak soll sollwert power leistung "
-    "puissance energy energie capacity kapazitat ambient room umgebung raum resistance mah wh ah w mw mwh"
+    "puissance energy energie capacity kapazitat ambient room umgebung raum resistance mah wh ah w mw mwh step cycle "
+    "discharge hr hrs"
 )
 NOT_READ = frozenset(_NOT_READ.split())
-_UNIT = re.compile(r"[\[(/ _,]\s*(mv|v|ma|ua|µa|μa|a|ms|s|sec|min|h|°?\s*[cf]|volts?|amps?)\.?\s*[\])]?\s*$", re.I)
+_UNIT_NAMES = r"mv|v|ma|ua|µa|μa|a|ms|s|sec|min|h|days?|d|mw|w|mah|ah|°?\s*[cf]|volts?|amps?"
+_UNIT = re.compile(rf"[\[(/ _,]\s*({_UNIT_NAMES})\.?\s*[\])]?\s*$", re.I)
 _SIZES = {
     "mv": 1e-3,
     "v": 1.0,
@@ -58,7 +76,25 @@ _SIZES = {
     "s": 1.0,
     "sec": 1.0,
     "min": 60.0,
+    "minute": 60.0,
+    "minutes": 60.0,
+    "seconds": 1.0,
     "h": 3600.0,
+    "hours": 3600.0,
+    "d": 86_400.0,
+    "days": 86_400.0,
+    "w": 1.0,
+    "mw": 1e-3,
+    "ah": 1.0,
+    "mah": 1e-3,
+}
+# A title that is nothing but a unit says by it what stands below.
+_QUANTITY_OF_UNIT: Mapping[str, str] = {
+    **dict.fromkeys(("mv", "v", "volt", "volts"), "volts"),
+    **dict.fromkeys(("ma", "ua", "µa", "μa", "a", "amp", "amps"), "amps"),
+    **dict.fromkeys(("ms", "s", "sec", "seconds", "min", "minutes", "h", "hours"), "time"),
+    **dict.fromkeys(("w", "mw"), "watts"),
+    **dict.fromkeys(("ah", "mah"), "counted"),
 }
 UNITS = frozenset({*_SIZES, "c", "f", "°c", "°f", "degc", "degf", "w", "wh", "ah", "mah", "mw", "mwh", "%", "ohm", "-"})
 
@@ -72,8 +108,15 @@ def words_of(title: str) -> tuple[str, ...]:
 
 def unit_of(title: str) -> str:
     """The unit at its end: "ma", "min", "f"; empty where it has none."""
+    if is_bare_unit(title):
+        return title.strip().lower()
     match = _UNIT.search(title.strip())
     return match[1].lower().replace(" ", "").replace("°", "") if match else ""
+
+
+def is_bare_unit(title: str) -> bool:
+    """Nothing but a unit: "mV"."""
+    return title.strip().lower() in _QUANTITY_OF_UNIT
 
 
 def size_of(title: str) -> float:
@@ -95,24 +138,48 @@ def places_by(header: Sequence[str], width: int) -> tuple[ColumnPlaces, tuple[Me
             raise UnreadableLog("without a header three columns are needed: time, volts, amps")
         return ColumnPlaces(0, 1, 2, 3 if width > 3 else None), ()
     ranked = {quantity: _ranked(header, quantity) for quantity in WORDS}
-    time = _first(ranked["time"])
-    date = next((place for place in ranked["date"] if place != time), None)
-    if time is None and date is not None:
-        time, date = date, None
+    time, date, samples = _times(header, ranked)
     taken = {place for place in (time, date) if place is not None}
     volts = _first([place for place in ranked["volts"] if place not in taken])
     amps_places = [place for place in ranked["amps"] if place not in {*taken, volts}]
     amps = _of_the_same_channel(header, volts, amps_places)
     celsius = _of_the_same_channel(header, volts, [p for p in ranked["celsius"] if p not in {*taken, volts, amps}])
-    missing = [name for name, place in (("time", time), ("volts", volts), ("amps", amps)) if place is None]
-    if missing or time is None or volts is None or amps is None:
+    watts, counted = (
+        _first([place for place in ranked[other] if amps is None and place not in {*taken, volts}])
+        for other in ("watts", "counted")
+    )
+    has_current = any(place is not None for place in (amps, watts, counted))
+    missing = [
+        name
+        for name, is_there in (("time", time is not None), ("volts", volts is not None), ("amps", has_current))
+        if not is_there
+    ]
+    if missing or time is None or volts is None:
         raise UnreadableLog(f"no column for {' and '.join(missing)} among: {', '.join(header)}")
     remarks = []
-    if len(ranked["volts"]) > 1 and len(amps_places) > 1:
+    if amps is None and watts is not None:
+        remarks.append(say("It has no current: that is worked out of its watts and volts."))
+    elif amps is None:
+        remarks.append(say("It has no current: that is worked out of the charge that it counted."))
+    if amps is not None and len(ranked["volts"]) > 1 and len(amps_places) > 1:
         remarks.append(
             say("It has several channels; “{volts}” and “{amps}” are used.", volts=header[volts], amps=header[amps])
         )
-    return ColumnPlaces(time, volts, amps, celsius, date), tuple(remarks)
+    return ColumnPlaces(time, volts, amps, celsius, date, watts, counted, samples), tuple(remarks)
+
+
+def _times(header: Sequence[str], ranked: Mapping[str, Sequence[int]]) -> tuple[int | None, int | None, bool]:
+    """The column of the time, one of days beside its clock, and whether it only counts the rows.
+
+    A time in a unit counts by itself: a date beside it says nothing more.
+    """
+    time = _first(ranked["time"])
+    days = [place for place in ranked["date"] if place != time and place not in ranked["samples"]]
+    if time is None:
+        numbers = ranked["samples"]
+        return (days[0], None, False) if days else (_first(numbers), None, bool(numbers))
+    beside = [place for place in days if "time" not in words_of(header[place])]
+    return time, None if unit_of(header[time]) else _first(beside), False  # the clock, and its days
 
 
 def _first(places: Sequence[int]) -> int | None:
@@ -123,11 +190,15 @@ def _ranked(header: Sequence[str], quantity: str) -> list[int]:
     """Columns that may hold it, likeliest first: one word alone before many, readings before settings."""
     found = []
     for place, title in enumerate(header):
+        if is_bare_unit(title):
+            found += [(False, place)] if _QUANTITY_OF_UNIT[title.strip().lower()] == quantity else []
+            continue
         bare = _UNIT.sub("", title.strip()) if unit_of(title) else title
         words = words_of(bare) or words_of(title)
         named = [word for word in words if word in WORDS[quantity] and (len(word) > 1 or len(_letters(words)) == 1)]
         if named:
-            found.append((any(word in NOT_READ for word in words), place))
+            aside = NOT_READ - WORDS[quantity] - {"mah", "ah", "w"}
+            found.append((any(word in aside for word in words), place))
     return [place for _, place in sorted(found)]
 
 

@@ -16,6 +16,8 @@ from pocketspark.formats.log_lines import BadRow
 
 # More rows than these become one for every two, and again: no charge of a cell has more to tell.
 MOST_ROWS = 1_000_000
+# Of the columns that are wanted the first so many have to be filled.
+_NEEDED = 2
 # More rows than these without figures, and it is no log.
 MOST_BAD = 100_000
 
@@ -57,7 +59,7 @@ class Gathered:
         lines: list[int] = []
         for line, cells in rows:
             try:
-                read = [figure_of(cells[place]) * size for place, size in zip(self.wanted, self.sizes, strict=True)]
+                read = [self._figure(cells, column) for column in range(len(self.wanted))]
                 time = self._time_of(cells)
             except (ValueError, IndexError):
                 if any(cell.strip() for cell in cells):
@@ -67,6 +69,13 @@ class Gathered:
             times.append(time)
             lines.append(line)
         return _Block(times, np.array(values, dtype=float).reshape(len(values), len(self.wanted)), lines)
+
+    def _figure(self, cells: Sequence[str], column: int) -> float:
+        """Volts and current have to be there; degrees may be missing."""
+        cell = cells[self.wanted[column]]
+        if column >= _NEEDED and not any(map(str.isdecimal, cell)):
+            return float("nan")
+        return figure_of(cell) * self.sizes[column]
 
     def _leave_out(self, row: BadRow) -> None:
         self.bad.append(row)

@@ -213,6 +213,7 @@ def _judged(reply: LogReply, chain: Chain | None, taken: ReadLog) -> LogReply:
         cell_class=cell.cell.cell_class if cell else "li_4v20",
         plan_a=_plan_a(chain),
         unseen_s=taken.unseen_s,
+        kind=taken.kind,
         label_ah=cell.cell.planning_capacity_ah * cell.count if cell else None,
         meter_share=chain.project.meter_share if chain else METERS["usual"].right_to,
     )

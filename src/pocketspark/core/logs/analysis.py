@@ -45,6 +45,8 @@ OWN_A, OWN_SHARE = 0.004, 0.15
 # A pause longer than this is somebody's hand on the switch; so many pauses as regular as this are the gadget's own way.
 SWITCHED_OFF_S, PULSES, REGULAR = 900.0, 5, 0.15
 LEAST_INTERRUPTION_S = 3.0
+# A current that heat holds back wanders by more than this (our judgement).
+STEP_STEADY = 0.02
 # Held for so long it is no spike; within this share of it, the flat part.
 HELD_S, HELD_SHARE = 15.0, 0.97
 # A tail that has not fallen by a twentieth in its last half hour will not end.
@@ -231,7 +233,7 @@ def _charge_phases(log: Log, plateau: float) -> Iterator[Phase]:
     flowing = np.flatnonzero(current > nothing_a(plateau))
     if len(flowing) == 0:
         return
-    strong = np.flatnonzero(current >= PLATEAU_SHARE * plateau)
+    strong = np.flatnonzero(current >= min(PLATEAU_SHARE * plateau, float(current.max())))
     first, last = int(strong[0]), int(strong[-1])
     begin, end = int(flowing[0]), int(flowing[-1])
     time = log.time_s
@@ -309,6 +311,7 @@ def _charge_findings(
                 plan_a=amps(plan_a),
             ),
         )
+    breaks = _by_chance(breaks)
     if breaks:
         longest = max(one.length_s for one in breaks)
         yield _finding(
@@ -349,10 +352,13 @@ def _folded_share(log: Log, plateau: float) -> float:
     if len(strong) == 0:
         return 0.0
     before = slice(0, int(strong[-1]) + 1)
-    current = _smooth(log.amps, max(3, len(log.amps) // 400))[before]
-    precharge = (log.volts[before] < 2.95) & (not log.is_usb_side)
+    flows = log.amps[before] > nothing_a(plateau)
+    current = _smooth(log.amps[before][flows], max(3, len(log.amps) // 400))
+    precharge = (log.volts[before][flows] < 2.95) & (not log.is_usb_side)
     held = (current < PLATEAU_SHARE * plateau) & (current > 0.25 * plateau) & ~precharge
-    return float(np.mean(held))
+    # Another current that is as steady as the first is a step of the tester's, and no heat.
+    steady = held.any() and float(np.std(current[held])) < STEP_STEADY * float(np.mean(current[held]))
+    return 0.0 if steady else float(np.mean(held)) if len(held) else 0.0
 
 
 def _never_ends(log: Log, plateau: float) -> bool:
@@ -442,7 +448,7 @@ def _run_phases(log: Log, plateau: float) -> Iterator[Phase]:
 def _run_findings(log: Log, plateau: float, breaks: list[Interruption]) -> Iterator[LogFinding]:
     at_peaks = bool(breaks) and _after_peaks(log, plateau, breaks)
     if not at_peaks:
-        breaks = [] if _is_regular(breaks) else [one for one in breaks if one.length_s < SWITCHED_OFF_S]
+        breaks = _by_chance(breaks)
     if at_peaks:
         text = say_of(
             len(breaks),
@@ -464,6 +470,12 @@ def _run_findings(log: Log, plateau: float, breaks: list[Interruption]) -> Itera
             "caution",
             say("It ran down to {least}. Discharge that deep wears any cell out.", least=volts(least_v)),
         )
+
+
+def _by_chance(breaks: list[Interruption]) -> list[Interruption]:
+    """Those that nobody meant: neither a hand at the switch, nor the regular pauses of a gadget or a tester."""
+    short = [one for one in breaks if one.length_s < SWITCHED_OFF_S]
+    return [] if _is_regular(short) else short
 
 
 def _is_regular(breaks: list[Interruption]) -> bool:

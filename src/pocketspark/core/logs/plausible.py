@@ -5,17 +5,19 @@ Nothing is judged by a figure that is in doubt: a wrong unit read as measured is
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Annotated
 
 import numpy as np
 
-from pocketspark.core.logs.log import Log
+from pocketspark.core.logs.log import Log, TooShort, log_of
+from pocketspark.core.logs.pieces import PieceKind, pieces_of, rows_of
 from pocketspark.core.message import Message, once, say, say_of
-from pocketspark.core.models.model import Model
+from pocketspark.core.models.model import Model, written_like
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.units.figures import celsius, fixed, significant
 
-MendKey = Literal[
+# How doubtful figures are meant; "piece3" reads the third of several charges and run-downs.
+MENDS = (
     "volts_in_mv",
     "amps_in_ma",
     "amps_in_ua",
@@ -27,21 +29,25 @@ MendKey = Literal[
     "the_charge",
     "the_run",
     "as_it_is",
+)
+MOST_PIECES = 60
+MendKey = Annotated[
+    str, written_like(rf"{'|'.join(MENDS)}|piece[1-9]\d?", "it is meant as one of the ways that are offered")
 ]
 # What a small lithium cell or its USB source can show (common practice, no source).
 MOST_V, MOST_A, MOST_C, LEAST_C = 25.0, 20.0, 85.0, -25.0
 # A gap of so many usual steps is rows lost; a jump this near to an hour is summer time.
 GAP_STEPS, SUMMER_S, SUMMER_OFF_S = 20, 3600.0, 90.0
 LEAST_GAP_S = 120.0
-# Less of a file than this the other way is a meter's zero, or a moment on the charger.
-TWO_RUNS_SHARE = 0.05
+# With so many, and so large a share, of its steps backwards the rows are out of order.
+OFTEN, OUT_OF_ORDER = 4, 0.1
 
 
 class Mend(Model):
     """One way to read the figures that are in doubt."""
 
     key: MendKey
-    label: str
+    label: Message
 
 
 class Doubt(Model):
@@ -59,9 +65,35 @@ class Columns:
     volts: Floats
     amps: Floats
     celsius: Floats | None = None
+    kind: PieceKind | None = None  # of the one piece that they are; None: of whatever the log holds
 
 
-AS_IT_IS = Mend(key="as_it_is", label="It is right as it is")
+# Between two knots a counter has gone on by such a part of its whole way, and by so many of its own steps: closer, and
+# those steps show.
+COUNTED_KNOTS, COUNTED_STEPS = 400, 20
+
+
+def amps_of_count(time_s: Floats, counted_ah: Floats) -> Floats:
+    """The current that a counter of charge tells, A: how fast it grows, over stretches that its own steps do not show.
+
+    A counter that begins anew says nothing of the moment in which it does.
+    """
+    grown = np.concatenate([[0.0], np.cumsum(np.maximum(np.diff(counted_ah), 0.0))])
+    moves = np.flatnonzero(np.diff(grown) > 0) + 1
+    smallest = float(np.quantile(np.diff(grown)[moves - 1], 0.1)) if len(moves) else 0.0
+    apart = max(grown[-1] / COUNTED_KNOTS, COUNTED_STEPS * smallest)
+    knots = [0]
+    for row in moves:
+        if grown[row] - grown[knots[-1]] >= apart * (1 - 1e-9):
+            knots.append(int(row))
+    last = len(grown) - 1
+    knots += [last] if knots[-1] != last else []
+    spans_s = np.maximum(np.diff(time_s[knots]), 1e-9)
+    each = np.diff(grown[knots]) / spans_s * 3600
+    return np.asarray(each[np.clip(np.searchsorted(knots, np.arange(len(grown)), side="left") - 1, 0, len(each) - 1)])
+
+
+AS_IT_IS = Mend(key="as_it_is", label=say("It is right as it is"))
 
 
 def mended(columns: Columns, keys: Sequence[MendKey]) -> Columns:
@@ -77,8 +109,8 @@ def mended(columns: Columns, keys: Sequence[MendKey]) -> Columns:
             columns = replace(columns, celsius=(columns.celsius - 32) / 1.8)
         elif key == "no_celsius":
             columns = replace(columns, celsius=None)
-        elif key in ("the_charge", "the_run"):
-            columns = _one_way(columns, 1 if key == "the_charge" else -1)
+        elif key in ("the_charge", "the_run") or key.startswith("piece"):
+            columns = _one_piece(columns, key)
     return columns
 
 
@@ -86,10 +118,9 @@ def doubts_of(columns: Columns, settled: Sequence[MendKey] = ()) -> tuple[Doubt,
     """What is still to be asked before anything is judged."""
     if "as_it_is" in settled:
         return ()
+    several = None if columns.kind else _several(columns)
     return tuple(
-        doubt
-        for doubt in (_swapped(columns), *_sizes(columns), _degrees(columns), _both_ways(columns))
-        if doubt is not None
+        doubt for doubt in (_swapped(columns), *_sizes(columns), _degrees(columns), several) if doubt is not None
     )
 
 
@@ -113,20 +144,20 @@ def _swapped(columns: Columns) -> Doubt | None:
             volts=fixed(volts, 2),
             amps=fixed(amps, 2),
         )
-        return Doubt(says=says, mends=(Mend(key="swapped_columns", label="Swap the two columns"), AS_IT_IS))
+        return Doubt(says=says, mends=(Mend(key="swapped_columns", label=say("Swap the two columns")), AS_IT_IS))
     return None
 
 
 def _sizes(columns: Columns) -> Iterator[Doubt | None]:
     volts, amps = _typical(columns.volts), _most(columns.amps)
     if volts > MOST_V:
-        label = "It is in millivolts"
+        label = say("It is in millivolts")
         says = say("No small cell has {volts} V.", volts=significant(volts, 4))
         yield Doubt(says=says, mends=(Mend(key="volts_in_mv", label=label), AS_IT_IS))
     if amps > MOST_A:
-        mends = [Mend(key="amps_in_ma", label="It is in milliamperes")]
+        mends = [Mend(key="amps_in_ma", label=say("It is in milliamperes"))]
         if amps > 1000 * MOST_A:
-            mends.insert(0, Mend(key="amps_in_ua", label="It is in microamperes"))
+            mends.insert(0, Mend(key="amps_in_ua", label=say("It is in microamperes")))
         yield Doubt(says=say("No small cell carries {amps} A.", amps=significant(amps, 4)), mends=(*mends, AS_IT_IS))
 
 
@@ -141,40 +172,55 @@ def _degrees(columns: Columns) -> Doubt | None:
             "The column read as temperature begins at 0 and only rises, up to {last}. It looks like counted charge.",
             last=significant(float(known[-1]), 3),
         )
-        return Doubt(says=says, mends=(Mend(key="no_celsius", label="It is no temperature"), AS_IT_IS))
+        return Doubt(says=says, mends=(Mend(key="no_celsius", label=say("It is no temperature")), AS_IT_IS))
     if most > MOST_C or least < LEAST_C or (first > 55 and most > 60):
         says = (
             say("The cell would be at {first} from the first row on.", first=celsius(first))
             if first > 55
             else say("No cell reaches {degrees}.", degrees=celsius(most if most > MOST_C else least))
         )
-        mends = (Mend(key="fahrenheit", label="It is in Fahrenheit"), Mend(key="no_celsius", label="Leave it out"))
+        mends = (
+            Mend(key="fahrenheit", label=say("It is in Fahrenheit")),
+            Mend(key="no_celsius", label=say("Leave it out")),
+        )
         return Doubt(says=says, mends=(*mends, AS_IT_IS))
     return None
 
 
-def _both_ways(columns: Columns) -> Doubt | None:
-    """Current into the cell and out of it: two runs in one file."""
-    most = _most(columns.amps)
-    if most == 0:
+def _several(columns: Columns) -> Doubt | None:
+    """Charges and run-downs in one file: each is read for itself, and which is asked."""
+    pieces = pieces_of(columns.time_s, columns.volts, columns.amps)
+    if len(pieces) < 2:
         return None
-    into, out = (float(np.mean(way * columns.amps > 0.1 * most)) for way in (1, -1))
-    if min(into, out) < TWO_RUNS_SHARE:
-        return None
+    if sorted(piece.kind for piece in pieces) == ["charge", "discharge"]:
+        return Doubt(
+            says=say("Current flows one way and then the other: a charge and a run-down in one file."),
+            mends=(
+                Mend(key="the_charge", label=say("Read the charge")),
+                Mend(key="the_run", label=say("Read the run-down")),
+            ),
+        )
     return Doubt(
-        says=say("Current flows one way and then the other: a charge and a run-down in one file."),
-        mends=(Mend(key="the_charge", label="Read the charge"), Mend(key="the_run", label="Read the run-down")),
+        says=say("It holds {count} charges and run-downs. Which one is meant?", count=len(pieces)),
+        mends=tuple(
+            Mend(key=f"piece{number}", label=say("{number}. {piece}", number=number, piece=piece.says))
+            for number, piece in enumerate(pieces[:MOST_PIECES], 1)
+        ),
     )
 
 
-def _one_way(columns: Columns, way: int) -> Columns:
-    """From the first to the last row in which current flows this way; a charge counts as plus."""
-    flowing = np.flatnonzero(way * columns.amps > 0.1 * _most(columns.amps))
-    if not len(flowing):
+def _one_piece(columns: Columns, key: MendKey) -> Columns:
+    """The piece alone, what flows in it as plus; all of it where there is no such piece."""
+    pieces = pieces_of(columns.time_s, columns.volts, columns.amps)
+    number = int(key.removeprefix("piece")) - 1 if key.startswith("piece") else None
+    kind = {"the_charge": "charge", "the_run": "discharge"}.get(key)
+    wanted = [piece for place, piece in enumerate(pieces) if place == number or piece.kind == kind]
+    if not wanted:
         return columns
-    part = slice(int(flowing[0]), int(flowing[-1]) + 1)
-    celsius = None if columns.celsius is None else columns.celsius[part]
-    return Columns(columns.time_s[part], columns.volts[part], way * columns.amps[part], celsius)
+    largest = max(wanted, key=lambda piece: piece.charge_ah)
+    rows = rows_of(largest, columns.time_s, columns.amps)
+    celsius = None if columns.celsius is None else columns.celsius[rows]
+    return Columns(columns.time_s[rows], columns.volts[rows], np.abs(columns.amps[rows]), celsius, largest.kind)
 
 
 # Clocks --------------------------------------------------------------------------------------------------------
@@ -189,19 +235,22 @@ class Straightened:
     unseen_s: float
 
 
-def straightened(columns: Columns) -> Straightened:
-    """Midnight, summer time, a meter that began anew, rows twice: mended and told. Rows lost: told."""
+def straightened(columns: Columns, *, of_a_clock: bool = True) -> Straightened:
+    """Midnight, summer time, a meter that began anew, rows twice: mended and told. Rows lost: told.
+
+    `of_a_clock`: its times are those of a day; a stopwatch knows neither midnight nor summer time.
+    """
     says: list[Message] = []
-    columns = _without_repeats(columns, says)
+    columns = _in_order(_without_repeats(columns, says), says)
     time_s = columns.time_s.copy()
     steps = np.diff(time_s)
     forward = steps[steps > 0]
     usual = float(np.median(forward)) if len(forward) else 1.0
     for index in np.flatnonzero(steps < 0):
         back = time_s[index] - time_s[index + 1]
-        if abs(back - 86_400 + usual) < 3600 + usual:
+        if of_a_clock and abs(back - 86_400 + usual) < 3600 + usual:
             time_s[index + 1 :] += 86_400.0
-        elif abs(back - SUMMER_S) < SUMMER_OFF_S + usual:
+        elif of_a_clock and abs(back - SUMMER_S) < SUMMER_OFF_S + usual:
             time_s[index + 1 :] += SUMMER_S
             says.append(say("The clock was set back by an hour in the middle. The times are corrected."))
         else:
@@ -210,7 +259,7 @@ def straightened(columns: Columns) -> Straightened:
                 say("The meter started counting again in the middle. The later rows are put after the earlier.")
             )
     for index in np.flatnonzero(np.abs(np.diff(time_s) - SUMMER_S - usual) < min(SUMMER_OFF_S, 0.02 * SUMMER_S)):
-        if usual < 300 and abs(columns.volts[index + 1] - columns.volts[index]) < 0.01:
+        if of_a_clock and usual < 300 and abs(columns.volts[index + 1] - columns.volts[index]) < 0.01:
             time_s[index + 1 :] -= SUMMER_S
             says.append(say("The clock was set forward by an hour in the middle. The times are corrected."))
     gaps = np.diff(time_s)
@@ -227,6 +276,18 @@ def straightened(columns: Columns) -> Straightened:
     return Straightened(replace(columns, time_s=time_s), once(says), float(lost.sum()))
 
 
+def _in_order(columns: Columns, says: list[Message]) -> Columns:
+    """Rows that somebody has sorted by another column. A clock that begins anew goes back far less often."""
+    known = np.isfinite(columns.time_s)
+    backwards = np.diff(columns.time_s[known]) < 0
+    if backwards.sum() < OFTEN or backwards.mean() < OUT_OF_ORDER:
+        return columns
+    says.append(say("The rows are out of order. They are sorted by their time."))
+    order = np.argsort(columns.time_s, kind="stable")
+    celsius = None if columns.celsius is None else columns.celsius[order]
+    return Columns(columns.time_s[order], columns.volts[order], columns.amps[order], celsius)
+
+
 def _without_repeats(columns: Columns, says: list[Message]) -> Columns:
     same = np.concatenate([[False], (np.diff(columns.time_s) == 0) & (np.diff(columns.volts) == 0)])
     same &= np.concatenate([[False], np.diff(columns.amps) == 0])
@@ -241,6 +302,8 @@ def _without_repeats(columns: Columns, says: list[Message]) -> Columns:
 
 def log_from_columns(columns: Columns) -> Log:
     """As a log. Raises TooShort."""
-    from pocketspark.core.logs.log import log_of
-
-    return log_of(columns.time_s, columns.volts, columns.amps, columns.celsius)
+    known = columns.celsius is not None and bool(np.isfinite(columns.celsius).any())
+    log = log_of(columns.time_s, columns.volts, columns.amps, columns.celsius if known else None)
+    if not np.abs(log.amps).max() > 0:
+        raise TooShort("no current flows in any of its rows: nothing is charged or run down in it")
+    return log
