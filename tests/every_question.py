@@ -11,6 +11,9 @@ from pocketspark.server.settings import Settings
 MORE = {
     "/api/questions/log": {"text": "time,volts,amps\n" + "\n".join(f"{i * 10},{3.6 + i / 100},0.4" for i in range(30))},
     "/api/questions/load": {"line": "18 mA for 2 s every minute, 60 uA asleep"},
+    "/api/questions/load-log": {
+        "text": "s,V,A\n" + "".join(f"{n},3.7,{0.02 if n % 60 < 5 else 1e-4}\n" for n in range(600))
+    },
     "/api/questions/size-code": {"code": "503450"},
     "/api/questions/edited": {"edits": [{"path": "notes", "value": "x"}]},
     "/api/questions/step-reading": {"step": "resistor", "text": "3k"},

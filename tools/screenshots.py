@@ -20,7 +20,7 @@ PICTURES = {
     "charge-dark": ("/conversion/{Moth-trap lamp}/charge", 1280, 800, True),
     "fit": ("/conversion/{Moth-trap lamp}/fit", 1280, 800, False),
     "fit-tube": ("/conversion/{Water-turbidity wand}/fit", 1280, 800, False),
-    "fit-no": ("/conversion/{Pond thermometer}/fit", 1280, 800, False),
+    "verdict": ("/conversion/{Pocket anemometer}/verdict", 1280, 800, False),
     "wire": ("/conversion/{Pocket anemometer}/wire", 1280, 800, False),
     "build": ("/conversion/{Pond thermometer}/build", 1280, 800, False),
     "prove": ("/conversion/{Bat-call detector}/prove", 1280, 800, False),

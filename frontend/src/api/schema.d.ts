@@ -765,6 +765,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/load-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read A Load Log
+         * @description A recorded current as one line. 422 where its figures are in doubt, or it tells no use.
+         */
+        post: operations["read_a_load_log_api_questions_load_log_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -4375,6 +4395,24 @@ export interface components {
             strip: components["schemas"]["PulseStrip"] | null;
         };
         /**
+         * LoadLog
+         * @description A log of a gadget in use, as text.
+         */
+        LoadLog: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * LoadLogReply
+         * @description The line that says the same load, and how sure that is.
+         */
+        LoadLogReply: {
+            /** Line */
+            line: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * LoadQuestion
          * @description A line that says what the gadget draws and when, and the document into which it is read.
          */
@@ -4507,6 +4545,22 @@ export interface components {
             headline: string;
         };
         /**
+         * LogPiece
+         * @description One charge or run-down of the file, by the key that reads it alone; hours since its first row.
+         */
+        LogPiece: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Says */
+            says: string;
+            /** Starts H */
+            starts_h: number;
+            /** Ends H */
+            ends_h: number;
+        };
+        /**
          * LogQuestion
          * @description A document, a log as text or by the number it is kept by, and which columns hold what (None: by the header).
          */
@@ -4554,6 +4608,8 @@ export interface components {
             says: string[];
             /** Doubts */
             doubts: components["schemas"]["Doubt"][];
+            /** Pieces */
+            pieces: components["schemas"]["LogPiece"][];
             analysis: components["schemas"]["LogAnalysis"] | null;
             measured: components["schemas"]["Drawn"];
             predicted: components["schemas"]["PredictedRun"] | null;
@@ -12552,6 +12608,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogReply"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_a_load_log_api_questions_load_log_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoadLog"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadLogReply"];
                 };
             };
             /** @description Bad Request */

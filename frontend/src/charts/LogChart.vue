@@ -5,12 +5,28 @@ import { computed } from 'vue'
 import type { LogReply } from '@/api/client'
 import { amps, duration, fixed, volts } from '@/format'
 
-import { axis, baseOption, drawn, hoursAxis, legend, room, tip, useColours } from './chart'
+import { axis, baseOption, drawn, hoursAxis, legend, room, tip, useColours, type Colours } from './chart'
 import ChartBox from './ChartBox.vue'
 
 const props = defineProps<{ reply: LogReply }>()
 const colours = useColours()
 const said = (name: string, y: number) => `${name} ${name.startsWith('V') ? volts(y) : amps(y)}`
+
+/** Charges and run-downs as numbered bands behind the lines. */
+function piecesIn(c: Colours, pieces: LogReply['pieces']) {
+  return {
+    silent: true,
+    label: { color: c.ink2, position: 'insideTop' },
+    data: pieces.map(({ kind, starts_h, ends_h }, index) => [
+      {
+        name: `${index + 1}`,
+        xAxis: starts_h,
+        itemStyle: { color: kind === 'charge' ? c.band : c.lithium, opacity: 0.3 },
+      },
+      { xAxis: ends_h },
+    ]),
+  }
+}
 
 const option = computed(() => {
   const c = colours.value
@@ -27,6 +43,10 @@ const option = computed(() => {
       drawn({ ...along, name: 'A predicted', y: predicted.amps, colour: c.copper2, right: true }),
     )
   }
+  const [volts_, ...others] = lines
+  // The whole file is shown while none of its pieces is picked.
+  const areas = props.reply.analysis ? [] : props.reply.pieces
+  const shaded = areas.length ? { ...volts_, markArea: piecesIn(c, areas) } : volts_
   return {
     ...baseOption(c),
     legend: legend(c),
@@ -43,7 +63,7 @@ const option = computed(() => {
       },
       { type: 'value', min: 0, splitNumber: 4, ...axis(c), axisLabel: { color: c.copper, formatter: amps } },
     ],
-    series: lines,
+    series: [shaded, ...others],
   }
 })
 </script>

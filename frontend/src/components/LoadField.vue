@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** What the gadget draws and when, in one line: understood as it is typed, and taken when the field is left. */
 import { useSessionStorage } from '@vueuse/core'
-import { computed, onMounted, useId } from 'vue'
+import { computed, onMounted, ref, useId } from 'vue'
 
+import { api, sentenceOf } from '@/api/client'
 import LoadTimeline from '@/drawings/LoadTimeline.vue'
 import { useLoadLine } from '@/composables/useLoadLine'
 import { useConversion } from '@/stores/conversion'
@@ -21,6 +22,20 @@ const text = computed(() => typed.value ?? known.value?.line ?? '')
 function type(line: string): void {
   typed.value = line
   void readSoon(line)
+}
+
+const picker = ref<HTMLInputElement>()
+/** What a meter recorded of it, as a line to look at before it is taken. */
+const told = ref('')
+async function fromLog(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const text = await input.files?.[0]?.text()
+  input.value = ''
+  if (!text) return
+  const { data, error } = await api.POST('/api/questions/load-log', { body: { text } })
+  told.value = data?.says ?? ''
+  if (data) type(data.line)
+  else refusal.value = sentenceOf(error)
 }
 
 async function settle(): Promise<void> {
@@ -56,6 +71,22 @@ async function settle(): Promise<void> {
       @change="settle"
       @keydown.enter="settle"
     />
+    <p class="m-0 text-small">
+      <button type="button" class="bare link-button tap" @click="picker?.click()">from a log …</button>
+      <template v-if="typed !== null && reading">
+        {{ told }}
+        <button type="button" class="bare link-button tap" @click="settle">Take it</button>
+      </template>
+      <input
+        ref="picker"
+        type="file"
+        accept=".csv,.txt,.tsv,text/csv,text/plain"
+        class="visually-hidden"
+        tabindex="-1"
+        aria-label="Log of the gadget in use"
+        @change="fromLog"
+      />
+    </p>
     <p v-if="refusal" :id="`${id}-error`" class="error-line" role="alert">{{ refusal }}</p>
     <p v-else-if="typed !== null && reading?.taken" class="quiet small">{{ reading.taken }}</p>
     <LoadTimeline v-if="day && !refusal" :day="day" />

@@ -48,6 +48,18 @@ function settle(mend: Mend): void {
   mends.value.push(mend.key)
   void read()
 }
+/** One of several charges and run-downs in a file; another can be looked at any time. */
+const ofAPiece = (key: string) => key.startsWith('piece') || key.startsWith('the_')
+function pick(key: string): void {
+  mends.value = [...mends.value.filter((each) => !ofAPiece(each)), key]
+  void read()
+}
+const asked = computed(() =>
+  (reply.value?.doubts ?? []).map((doubt) => ({
+    says: doubt.says,
+    mends: doubt.mends.filter(({ key }) => !ofAPiece(key)),
+  })),
+)
 
 const newest = useNewest()
 async function read(places: (number | null)[] | null = null): Promise<void> {
@@ -162,14 +174,31 @@ const summary = computed(() => {
     </ul>
     <section v-if="reply?.doubts.length" aria-label="To be settled first">
       <h2>To be settled first</h2>
-      <p v-for="doubt in reply.doubts" :key="doubt.says" class="doubt">
+      <p v-for="doubt in asked" :key="doubt.says" class="doubt">
         {{ doubt.says }}
         <ElButton v-for="mend in doubt.mends" :key="mend.key" size="small" @click="settle(mend)">
           {{ mend.label }}
         </ElButton>
       </p>
     </section>
+    <section v-if="reply?.pieces.length" aria-label="Pieces of this log" class="mb-10">
+      <h2>Pieces of this log</h2>
+      <div class="flex flex-wrap gap-6">
+        <ElButton
+          v-for="(piece, index) in reply.pieces"
+          :key="piece.key"
+          size="small"
+          class="m-0!"
+          :aria-pressed="mends.includes(piece.key)"
+          :type="mends.includes(piece.key) ? 'primary' : undefined"
+          @click="pick(piece.key)"
+        >
+          {{ index + 1 }}. {{ piece.says }}
+        </ElButton>
+      </div>
+    </section>
     <p v-if="reply" class="quiet small">{{ reply.says.join(' ') }}</p>
+    <LogChart v-if="reply && !seen && reply.pieces.length" :reply="reply" />
     <template v-if="reply && seen">
       <LogChart :reply="reply" />
       <div class="pair grid grid-cols-2 gap-y-6 gap-x-32 narrow:grid-cols-1">
@@ -216,7 +245,7 @@ const summary = computed(() => {
           <QuantityField path="meter_share" unit="%" label="Meter right to" no-basis />
           <p v-if="seen.usb_side" class="quiet">
             Measured on the USB side: the charge is the cell's, its volts and resistance cannot be read from
-            it from it.
+            it.
           </p>
           <CalibrationOffers
             :offers="reply.calibration_offers"

@@ -9,7 +9,7 @@ import numpy as np
 
 from pocketspark.core.logs.analysis import LogAnalysis
 from pocketspark.core.logs.log import Log
-from pocketspark.core.logs.pieces import PieceKind
+from pocketspark.core.logs.pieces import Piece, PieceKind, pieces_of
 from pocketspark.core.logs.plausible import (
     Columns,
     Doubt,
@@ -17,6 +17,7 @@ from pocketspark.core.logs.plausible import (
     MendKey,
     amps_of_count,
     doubts_of,
+    is_of_a_piece,
     log_from_columns,
     mended,
     straightened,
@@ -63,6 +64,7 @@ class ReadLog:
     doubts: tuple[Doubt, ...] = ()
     unseen_s: float = 0.0
     kind: PieceKind | None = None  # of the piece that is meant; None: the log shows it
+    pieces: tuple[Piece, ...] = ()  # all that the file holds, whichever is meant
 
 
 class AnalysedLog(LogAnalysis):
@@ -88,7 +90,8 @@ def read_log(source: LogSource, mapping: ColumnPlaces | None = None, mends: Sequ
     gathered = _gathered(chain([head], parts), start, separator, header, places)
     columns, time = _columns(gathered, header, places, clock, interval_s)
     straight = straightened(columns, of_a_clock=time.of_a_clock)
-    meant = mended(straight.columns, mends)
+    whole = mended(straight.columns, [key for key in mends if not is_of_a_piece(key)])
+    meant = mended(whole, [key for key in mends if is_of_a_piece(key)])
     doubts = doubts_of(meant, mends)
     if time.unclear:
         doubts = (_unclear_clock(), *doubts)
@@ -107,6 +110,7 @@ def read_log(source: LogSource, mapping: ColumnPlaces | None = None, mends: Sequ
         doubts=doubts,
         unseen_s=straight.unseen_s,
         kind=meant.kind,
+        pieces=tuple(pieces_of(whole.time_s, whole.volts, whole.amps)),
     )
 
 

@@ -33,8 +33,8 @@ class ColumnPlaces:
     @property
     def current(self) -> int:
         """The column that tells the current, by itself or worked out."""
-        told = (self.amps, self.watts, self.counted)
-        return next(place for place in told if place is not None)
+        places = (self.amps, self.watts, self.counted)
+        return next(place for place in places if place is not None)
 
 
 # Words of each quantity: English, German, French, Spanish, Dutch, Italian, Polish, without their accents; and symbols.

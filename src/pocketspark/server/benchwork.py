@@ -13,8 +13,9 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import LogAnalysis, LogFinding, analyse, kind_of
 from pocketspark.core.logs.calibration import CalibrationOffer, calibration_offers
 from pocketspark.core.logs.differences import differences
+from pocketspark.core.logs.load_profile import NoLoadInLog, load_profile
 from pocketspark.core.logs.log import Log, TooShort
-from pocketspark.core.logs.plausible import Doubt, MendKey
+from pocketspark.core.logs.plausible import MOST_PIECES, Doubt, MendKey, is_of_a_piece
 from pocketspark.core.logs.predicted_run import PredictedRun, predicted
 from pocketspark.core.message import Message
 from pocketspark.core.models import Project
@@ -118,6 +119,16 @@ class BadLine(BaseModel):
     why: str
 
 
+class LogPiece(BaseModel):
+    """One charge or run-down of the file, by the key that reads it alone; hours since its first row."""
+
+    key: str
+    kind: str
+    says: Message
+    starts_h: float
+    ends_h: float
+
+
 class LogReply(BaseModel):
     """A log read and analysed, beside what was predicted for it."""
 
@@ -127,6 +138,7 @@ class LogReply(BaseModel):
     bad_count: int
     says: tuple[Message, ...]  # how it was read, and what was mended
     doubts: tuple[Doubt, ...]  # to be settled before anything is judged; then `analysis` is None
+    pieces: list[LogPiece]  # empty where the file is one run
     analysis: LogAnalysis | None
     measured: Drawn
     predicted: PredictedRun | None
@@ -168,6 +180,30 @@ def read_a_log(
     return _reply(asked.project, asked.build, taken)
 
 
+class LoadLog(BaseModel):
+    """A log of a gadget in use, as text."""
+
+    text: Annotated[str, Field(max_length=20_000_000)]
+
+
+class LoadLogReply(BaseModel):
+    """The line that says the same load, and how sure that is."""
+
+    line: str
+    says: Message
+
+
+@router.post("/load-log")
+def read_a_load_log(question: LoadLog) -> LoadLogReply:
+    """A recorded current as one line. 422 where its figures are in doubt, or it tells no use."""
+    taken = read_log(question.text)
+    unsettled = [doubt for doubt in taken.doubts if not all(is_of_a_piece(mend.key) for mend in doubt.mends)]
+    if unsettled:
+        raise NoLoadInLog(str(unsettled[0].says))
+    profile = load_profile(taken.log)
+    return LoadLogReply(line=profile.line, says=profile.says)
+
+
 def _as_before(source: Callable[[], LogSource], meters: Meters, mends: Sequence[MendKey]) -> ReadLog:
     """As this meter's columns were taken before; by the header's words where they never were, or that fails."""
     known = meters.columns_of(header_of(source()))
@@ -194,6 +230,7 @@ def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
         bad_count=len(taken.bad_rows),
         says=taken.says,
         doubts=taken.doubts,
+        pieces=_pieces(taken) if len(taken.pieces) > 1 else [],
         analysis=None,
         measured=_drawn(taken.log),
         predicted=None,
@@ -204,6 +241,19 @@ def _reply(project: Project, build: int, taken: ReadLog) -> LogReply:
     )
     # Nothing is judged by figures that are in doubt.
     return reply if taken.doubts else _judged(reply, chain, taken)
+
+
+def _pieces(taken: ReadLog) -> list[LogPiece]:
+    return [
+        LogPiece(
+            key=f"piece{number}",
+            kind=piece.kind,
+            says=piece.says,
+            starts_h=piece.starts_s / 3600,
+            ends_h=(piece.starts_s + piece.seconds) / 3600,
+        )
+        for number, piece in enumerate(taken.pieces[:MOST_PIECES], 1)
+    ]
 
 
 def _judged(reply: LogReply, chain: Chain | None, taken: ReadLog) -> LogReply:

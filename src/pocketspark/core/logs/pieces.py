@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from pocketspark.core.message import Message, _, say
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.units.figures import amp_hours, duration, volts
+from pocketspark.core.units.figures import amp_hours, hours, volts
 
 # Under this share of the most, or these amperes, nothing flows: a meter's zero, and what it draws for itself.
 STILL_SHARE, STILL_A = 0.02, 0.006
@@ -36,12 +36,13 @@ class Piece:
     charge_ah: float
     from_v: float
     to_v: float
+    starts_s: float = 0.0  # after the first row of the file
 
     @property
     def says(self) -> Message:
         return say(
             _CHARGE if self.kind == "charge" else _RUN,
-            lasts=duration(self.seconds),
+            lasts=hours(self.seconds / 3600),
             charge=amp_hours(self.charge_ah),
             low=volts(self.from_v),
             high=volts(self.to_v),
@@ -111,8 +112,8 @@ def _stretches(time_s: Floats, ways: NDArray[np.int_], pause_s: float = PAUSE_S)
 
 def _piece(time_s: Floats, volts_v: Floats, amps: Floats, stretch: tuple[int, int, int]) -> Piece:
     way, first, last = stretch
-    hours, flows = time_s[first : last + 1] / 3600, np.abs(amps[first : last + 1])
-    charge_ah = float(np.sum(np.diff(hours) * (flows[1:] + flows[:-1]) / 2))
+    time_h, flows = time_s[first : last + 1] / 3600, np.abs(amps[first : last + 1])
+    charge_ah = float(np.sum(np.diff(time_h) * (flows[1:] + flows[:-1]) / 2))
     return Piece(
         kind="charge" if way > 0 else "discharge",
         first=first,
@@ -121,6 +122,7 @@ def _piece(time_s: Floats, volts_v: Floats, amps: Floats, stretch: tuple[int, in
         charge_ah=charge_ah,
         from_v=float(volts_v[first]),
         to_v=float(volts_v[last]),
+        starts_s=float(time_s[first] - np.nanmin(time_s)),
     )
 
 

@@ -109,9 +109,14 @@ def mended(columns: Columns, keys: Sequence[MendKey]) -> Columns:
             columns = replace(columns, celsius=(columns.celsius - 32) / 1.8)
         elif key == "no_celsius":
             columns = replace(columns, celsius=None)
-        elif key in ("the_charge", "the_run") or key.startswith("piece"):
+        elif is_of_a_piece(key):
             columns = _one_piece(columns, key)
     return columns
+
+
+def is_of_a_piece(key: MendKey) -> bool:
+    """Does it say which piece is meant, and not how figures are?"""
+    return key in ("the_charge", "the_run") or key.startswith("piece")
 
 
 def doubts_of(columns: Columns, settled: Sequence[MendKey] = ()) -> tuple[Doubt, ...]:
