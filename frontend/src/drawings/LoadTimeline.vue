@@ -43,7 +43,9 @@ const percent = (share: number) => `${share * 100}%`
         }}</span>
       </div>
     </template>
-    <figcaption class="text-small text-ink2 mt-4">{{ day.average_a.text }} on average, {{ day.daily_ah.text }} a day.</figcaption>
+    <figcaption class="text-small text-ink2 mt-4">
+      {{ day.average_a.text }} on average, {{ day.daily_ah.text }} a day.
+    </figcaption>
   </figure>
 </template>
 

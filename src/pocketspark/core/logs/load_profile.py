@@ -81,7 +81,7 @@ def _chance(uses: _Uses) -> float:
     """How far the mean of so few uses may be from that of all: 95 of 100 times, by Student's t near enough."""
     count = len(uses.charge_as)
     spread = float(np.std(uses.charge_as, ddof=1) / np.mean(uses.charge_as)) / np.sqrt(count)
-    return (2 + 2.5 / (count - 1)) * spread
+    return float((2 + 2.5 / (count - 1)) * spread)
 
 
 def _uses(time_s: Floats, spans_s: Floats, flows: Floats, is_on: NDArray[np.bool_]) -> _Uses:
