@@ -10,6 +10,7 @@ from pocketspark.core.clock import JobInHand, Timeline, Workbench, cell_job, job
 from pocketspark.core.models import Cell
 from pocketspark.formats.calendar import to_ics
 from pocketspark.server.asking import OurProjects
+from pocketspark.server.own_stock import own_stock
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
 from pocketspark.store import Unreadable
@@ -66,7 +67,9 @@ def _jobs(projects: OurProjects, inventory: OurInventory, *, ready: bool) -> lis
             jobs += jobs_of(projects.get(line.id).project, f"/conversion/{line.id}/build", ready=ready)
         except Unreadable:
             continue
-    for part in inventory.parts():
-        job = cell_job(part.body, f"/parts#{part.id}") if isinstance(part.body, Cell) else None
+    for part, own in own_stock(inventory, projects):
+        # What is shut in a gadget is not tested on the bench.
+        is_there = isinstance(part.body, Cell) and (own.free > 0 or own.built_in == 0)
+        job = cell_job(part.body, f"/parts#{part.id}") if is_there and isinstance(part.body, Cell) else None
         jobs += [job] if job else []
     return jobs

@@ -1,6 +1,8 @@
 """Routes of the projects: keep, change, undo, export and import projects."""
 
 import json
+from collections.abc import Mapping
+from contextlib import suppress
 from datetime import datetime
 from tempfile import SpooledTemporaryFile
 
@@ -9,8 +11,10 @@ from fastapi.responses import JSONResponse, PlainTextResponse
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
+from pocketspark.core.cells.cell_history import with_changes_noted
+from pocketspark.core.cells.own_cells import learnt_of_own_cells
 from pocketspark.core.merging import BothChanged, merged
-from pocketspark.core.models import Project
+from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.lenient import ReadDocument
 from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.project import FORMAT
@@ -36,6 +40,8 @@ from pocketspark.store import (
     LogFiles,
     NewPart,
     NewPhoto,
+    NothingThere,
+    PartChanged,
     Projects,
     Stored,
     Unreadable,
@@ -190,7 +196,7 @@ def get_project(project_id: RowNumber, projects: OurProjects) -> StoredProject:
 
 
 @router.put("/{project_id}")
-def save_project(project_id: RowNumber, save: Save, projects: OurProjects) -> SavedProject:
+def save_project(project_id: RowNumber, save: Save, projects: OurProjects, inventory: OurInventory) -> SavedProject:
     """Made from an earlier state than the present one, what both changed is put together, or refused with both kept."""
     present = projects.get(project_id).project
     read = read_document(save.document, present)
@@ -202,8 +208,19 @@ def save_project(project_id: RowNumber, save: Save, projects: OurProjects) -> Sa
     except Conflict as conflict:
         stored = _saved_together(projects, conflict, save.revision, mine)
         merged_from = projects.set_aside(project_id, mine)
+    _teach_own_parts(inventory, learnt_of_own_cells(present, stored.project))
     refused = refused_fields(read.refused)
     return SavedProject(**_answer(stored).model_dump(), refused=refused, merged_from=merged_from)
+
+
+def _teach_own_parts(inventory: Inventory, learnt: Mapping[int, Mapping[str, float]]) -> None:
+    """What was measured in a conversion is known of the cell itself, with a line in its history."""
+    for part_id, figures in learnt.items():
+        with suppress(NothingThere, PartChanged):
+            part = inventory.get(part_id)
+            if isinstance(part.body, Cell):
+                body = with_changes_noted(part.body, part.body.model_copy(update=dict(figures)), _moment_now()[:10])
+                inventory.change(part_id, body, part.stock, based_on=part.revision)
 
 
 def _saved_together(projects: Projects, conflict: Conflict, based_on: int, mine: Project) -> Stored:

@@ -2,7 +2,6 @@
 
 from collections import OrderedDict
 from collections.abc import Iterator, Sequence
-from contextlib import suppress
 from dataclasses import dataclass
 from functools import cache
 from typing import Annotated
@@ -12,21 +11,21 @@ from pydantic import BaseModel
 
 from pocketspark.core.cells.sizes_sold import cells_by_size
 from pocketspark.core.message import Message
-from pocketspark.core.models import Board, Cell, Project
+from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.inventory import Resistor
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.proposals import Memory, OnOffer, Opens, Proposal, Proposals, Wishes, proposals, what_opens
 from pocketspark.core.proposals.offer import Offered, grouped
-from pocketspark.core.proposals.own_parts import OwnStock, can_be_had, pieces_built_in
+from pocketspark.core.proposals.own_parts import OwnStock, can_be_had
 from pocketspark.core.proposals.recommendation import Recommendation
 from pocketspark.core.proposals.search import NAMED, Fell, Minded
 from pocketspark.core.proposals.wishes import may_be_wished
 from pocketspark.parts import library
 from pocketspark.server.asking import AskedBuild, OurProjects, Question, read_question
 from pocketspark.server.jobs import Job, Jobs, State
+from pocketspark.server.own_stock import own_stock
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
-from pocketspark.store import Inventory, InventoryPart, NothingThere, Projects, Unreadable
 
 router = APIRouter(prefix="/api/questions/proposals", tags=["proposals"], responses=PROBLEM_RESPONSES)
 
@@ -122,7 +121,7 @@ def start_proposals(
     asked = read_question(question, projects)
     if not any(mode.current_a > 0 for mode in asked.project.gadget.modes):
         raise HTTPException(409, "measure one current of the gadget first: without it no build has hours")
-    own, left_out = can_be_had(own_parts(inventory, projects, asked.project_id))
+    own, left_out = can_be_had(own for _, own in own_stock(inventory, projects, asked.project_id))
     return _reply(searches.start(_work(asked, on_offer(own), question.wishes, memories.of(asked), left_out)))
 
 
@@ -134,21 +133,6 @@ def look_at_proposals(job_id: RowNumber, searches: OurSearches) -> ProposalSearc
 @router.delete("/{job_id}", status_code=204)
 def cancel_proposals(job_id: RowNumber, searches: OurSearches) -> None:
     searches.cancel(job_id)
-
-
-def own_parts(inventory: Inventory, projects: Projects, asked_id: int | None) -> list[OwnStock]:
-    """With how many of each are built into another conversion than the one that is asked about."""
-    built: dict[int, Project] = {}
-
-    def built_in(part: InventoryPart) -> int:
-        others = [project_id for project_id in part.used_in if project_id != asked_id]
-        for project_id in others:
-            if project_id not in built:
-                with suppress(NothingThere, Unreadable):
-                    built[project_id] = projects.get(project_id).project
-        return sum(pieces_built_in(built[one], part.id) for one in others if one in built)
-
-    return [OwnStock(part.body, part.stock, built_in(part)) for part in inventory.parts()]
 
 
 def on_offer(own: Sequence[OwnStock] = ()) -> OnOffer:

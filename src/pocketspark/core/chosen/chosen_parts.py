@@ -28,6 +28,12 @@ class MissingPart(PocketSparkError, LookupError):
         super().__init__(say("choose a {part} first", part=part))
 
 
+def load_of_mode(gadget: Gadget, mode: Mode, current_a: float | None = None) -> Load:
+    """What a mode of this gadget draws, as a law of the volts; with `current_a` the same law at another current."""
+    drawn_a = mode.current_a if current_a is None else current_a
+    return load_from_reading(gadget.law_of(mode), drawn_a, gadget.volts_of(mode), gadget.led_forward_v)
+
+
 @dataclass(frozen=True)
 class EffectiveWindow:
     """The window in force, and where its two ends come from."""
@@ -150,9 +156,7 @@ class ChosenParts:
 
     def load_of(self, mode: Mode, current_a: float | None = None) -> Load:
         """The mode as a load law; with `current_a`, the same law at another current (its peak, say)."""
-        drawn_a = mode.current_a if current_a is None else current_a
-        gadget = self.gadget
-        return load_from_reading(gadget.law_of(mode), drawn_a, gadget.volts_of(mode), gadget.led_forward_v)
+        return load_of_mode(self.gadget, mode, current_a)
 
     @property
     def off_load(self) -> Load:

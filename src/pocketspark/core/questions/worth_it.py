@@ -5,6 +5,7 @@ Where the line runs between the answers is our judgement; there is no published 
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 from pocketspark.core.chain import Chain, Running
@@ -103,16 +104,16 @@ class _Weighing:
     def supply(self) -> Supply:
         return self.chain.gadget.supply
 
-    @property
+    @cached_property
     def stops(self) -> list[Finding]:
         return [finding for finding in self.findings if finding.level == "stop" and not finding.part_of]
 
-    @property
+    @cached_property
     def served_days(self) -> float:
         """Days on a charge in which the gadget does its job; 0 where it does not run."""
         return self.running.served_days or 0.0
 
-    @property
+    @cached_property
     def old_days(self) -> float | None:
         """None where it is not known, or the gadget never did its job on what is said of its batteries."""
         return old_set_days(self.chain) or None
@@ -121,7 +122,7 @@ class _Weighing:
     def is_rechargeable_already(self) -> bool:
         return self.supply.kind == "lithium" or self.supply.chemistry == "nimh"
 
-    @property
+    @cached_property
     def rechargeables(self) -> Supply | None:
         """The same size as NiMH, where it is made."""
         supply = self.supply
@@ -129,7 +130,7 @@ class _Weighing:
             return None
         return supply.model_copy(update={"chemistry": "nimh"})
 
-    @property
+    @cached_property
     def rechargeable_days(self) -> float | None:
         """None where there are none, or the gadget does not do its job on their lower volts."""
         return (old_set_days(self.chain, self.rechargeables) or None) if self.rechargeables else None
