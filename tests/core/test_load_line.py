@@ -178,3 +178,13 @@ def test_a_line_changes_what_it_says_and_leaves_the_rest():
     assert (other.name, other.peak_a, other.duty) == ("sending", None, pytest.approx(1 / 60))
     with pytest.raises(UnreadableLoad, match="0 to 50 A"):
         read_load_line(project, "60 A, 1 h a day")
+
+
+def test_more_than_a_day_is_told_at_the_modes_and_nothing_else_is_lost():
+    stored = plan(gadget={"modes": [{"name": "lit", "current_a": 0.06, "hours_per_day": 3}]})
+    document = stored.model_dump(mode="json")
+    document["gadget"]["name"] = "Another name"
+    document["gadget"]["modes"].append({"name": "dim", "current_a": 0.02, "hours_per_day": 24})
+    read = read_leniently(document, stored)
+    assert [(one.field, "27 h a day" in one.sentence) for one in read.refused] == [("gadget.modes", True)]
+    assert (read.project.gadget.name, len(read.project.gadget.modes)) == ("Another name", 1)

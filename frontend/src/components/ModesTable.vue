@@ -131,6 +131,9 @@ async function add(): Promise<void> {
         </div>
       </details>
     </div>
+    <p v-if="conversion.refusalAt('gadget.modes')" class="error-line" role="alert">
+      {{ conversion.refusalAt('gadget.modes') }}
+    </p>
     <div
       class="mode off grid grid-cols-[minmax(60px,1fr)_156px_132px_24px] items-start gap-y-0 gap-x-10 px-0 py-5 border-b border-line narrow:grid-cols-[1fr_44px]"
     >

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import AfterValidator, Field, field_validator, model_validator
 
+from pocketspark.core.message import say
 from pocketspark.core.models.bay import Arrangement, Bay
 from pocketspark.core.models.load_line import UnreadableLoad, read_load
 from pocketspark.core.models.model import (
@@ -268,6 +269,13 @@ class Shell(Model):
         return self.room_c if self.use_c is None else self.use_c
 
 
+def _a_day_has_24_hours(modes: tuple[Mode, ...]) -> tuple[Mode, ...]:
+    total = sum(mode.hours_per_day for mode in modes)
+    if total > 24.001:
+        raise refusal(str(say("They add up to {total} h a day; there are 24. Shorten one.", total=bare(total))))
+    return modes
+
+
 def _only_alone(text: str) -> str:
     """A line that could be read was taken in the place of modes: what still stands there is neither."""
     try:
@@ -294,7 +302,9 @@ class Gadget(Model):
     front_end: FrontEnd = "regulator"
     behind: Behind = Behind()
     sound: Sound | None = None
-    modes: Annotated[tuple[Mode, ...], named_rows("mode"), Field(max_length=12)] = ()
+    modes: Annotated[
+        tuple[Mode, ...], named_rows("mode"), Field(max_length=12), AfterValidator(_a_day_has_24_hours)
+    ] = ()
     load: Annotated[str, AfterValidator(_only_alone)] | None = Field(default=None, exclude=True)
     off_current_a: Amps = 0.0
     off_path: OffPath = "after_regulator"
@@ -320,12 +330,6 @@ class Gadget(Model):
         asleep = {} if line.asleep_a is None else {"off_current_a": line.asleep_a}
         others = {key: of for key, of in fields.items() if key not in ("load", "modes")}
         return others | {"modes": [drawn.fields() for drawn in line.drawn]} | asleep
-
-    @model_validator(mode="after")
-    def _a_day_has_24_hours(self) -> Self:
-        if (total := self.hours_on_per_day) > 24.001:
-            raise refusal(f"the modes add up to {bare(total)} hours a day; there are 24")
-        return self
 
     @property
     def has_lithium_charger(self) -> bool:
