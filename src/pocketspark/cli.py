@@ -24,7 +24,7 @@ from pocketspark.core.logs.log import TooShort
 from pocketspark.core.logs.plausible import MENDS, MendKey
 from pocketspark.core.models import Project
 from pocketspark.core.models.cell_class import CELL_CLASSES
-from pocketspark.core.models.load_line import UnreadableLoad
+from pocketspark.core.models.load_words import UnreadableLoad
 from pocketspark.core.proposals import Proposal, Wishes, proposals
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment

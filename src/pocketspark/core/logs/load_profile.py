@@ -8,7 +8,8 @@ from numpy.typing import NDArray
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.logs.log import Log
 from pocketspark.core.message import Message, say
-from pocketspark.core.models.load_line import DAY_S, DrawnCurrent, written
+from pocketspark.core.models.load_line import DrawnCurrent, written
+from pocketspark.core.models.load_words import DAY_S
 from pocketspark.core.models.tools import METERS
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.units.figures import amps, percent

@@ -57,19 +57,25 @@ class Room(Row):
     def _has_room_for_its_shape(self) -> Self:
         if 2 * self.narrows_mm > min(self.size_mm[:2]):
             raise refusal(
-                f"walls that lean by {as_typed(self.narrows_mm)} leave less than half of "
-                f"{sizes(*self.size_mm[:2], digits=None)} at the floor: measure both again"
+                "Walls that lean by {narrows} leave less than half of {size} at the floor. Measure both again.",
+                narrows=as_typed(self.narrows_mm),
+                size=sizes(*self.size_mm[:2], digits=None),
             )
         length, width, height = self.inside_mm
         if 2 * self.corner_mm > min(length, width):
             raise refusal(
-                f"corners of {as_typed(self.corner_mm)} do not go into "
-                f"{sizes(length, width, digits=None)}: half at most"
+                "corners of {corner} do not go into {size}: half at most",
+                corner=as_typed(self.corner_mm),
+                size=sizes(length, width, digits=None),
             )
         if self.troughs and width / self.troughs / 2 > height:
             deep = millimetres(width / self.troughs / 2)
             raise refusal(
-                f"{self.troughs} round troughs in {as_typed(width)} would be {deep} deep, and it is {as_typed(height)}"
+                "{count} round troughs in {width} would be {deep} deep, and it is {height}",
+                count=self.troughs,
+                width=as_typed(width),
+                deep=deep,
+                height=as_typed(height),
             )
         return self
 
@@ -123,11 +129,11 @@ class WallOpening(Row):
     @model_validator(mode="after")
     def _right_way_up(self) -> Self:
         if self.low_mm is not None and self.high_mm is not None and self.low_mm >= self.high_mm:
-            raise refusal(f"a wall opened from {as_typed(self.low_mm)} up to {as_typed(self.high_mm)} is upside down")
+            low, high = as_typed(self.low_mm), as_typed(self.high_mm)
+            raise refusal("The wall opens from {low} up to {high}. Swap the two.", low=low, high=high)
         if self.from_mm is not None and self.to_mm is not None and self.from_mm >= self.to_mm:
-            raise refusal(
-                f"a wall opened from {as_typed(self.from_mm)} along to {as_typed(self.to_mm)} is the wrong way round"
-            )
+            begins, ends = as_typed(self.from_mm), as_typed(self.to_mm)
+            raise refusal("The wall opens from {begins} along to {ends}. Swap the two.", begins=begins, ends=ends)
         return self
 
 
@@ -161,8 +167,10 @@ class Bay(Model):
         for wall in self.walls:
             if wall.thinned_mm and wall.thinned_mm > self.wall_mm - LEAST_WALL_MM + 1e-6:
                 raise refusal(
-                    f"of the {wall.side} wall's {as_typed(self.wall_mm)} at least {as_typed(LEAST_WALL_MM)} "
-                    "stay where it is thinned"
+                    "of the {side} wall's {wall} at least {least} stay where it is thinned",
+                    side=wall.side,
+                    wall=as_typed(self.wall_mm),
+                    least=as_typed(LEAST_WALL_MM),
                 )
         if len(self.rooms) > 1 and any(room.narrows_mm for room in self.rooms):
             raise refusal("walls that lean are counted in a bay of one box: give each of several as it is at its floor")
@@ -170,18 +178,24 @@ class Bay(Model):
             raise refusal("a tube is one space: it has no gaps to another")
         if self.lid_depth_mm and (self.tube or self.lid_depth_mm >= max(room.size_mm[2] for room in self.rooms)):
             raise refusal(
-                f"a lid {as_typed(self.lid_depth_mm)} deep would be the whole case: it is less deep than the bay"
+                "A lid {deep} deep would be the whole case. Enter less than the depth of the bay.",
+                deep=as_typed(self.lid_depth_mm),
             )
         if self.lid_raise_mm is not None and self.lid_raised_mm > self.lid_raise_mm:
-            most = as_typed(self.lid_raise_mm)
             raise refusal(
-                f"the lid is raised by {as_typed(self.lid_raised_mm)}, where {most} is the most that it may be"
+                "The lid is raised by {raised} and can be raised by {most} at most.",
+                raised=as_typed(self.lid_raised_mm),
+                most=as_typed(self.lid_raise_mm),
             )
         for first, second in _pairs([o for o in self.obstacles if o.state != "removed"]):
             if _overlap(first, second):
-                raise refusal(f"{first.name} and {second.name} stand in the same place: measure one of them again")
+                raise refusal(
+                    "{first} and {second} stand in the same place: measure one of them again",
+                    first=first.name,
+                    second=second.name,
+                )
         if self.rooms and any(min(room.inside_mm) <= self.wall_mm for room in self.rooms):
-            raise refusal(f"The bay is thinner than its own wall of {as_typed(self.wall_mm)}")
+            raise refusal("The bay is thinner than its own wall of {wall}", wall=as_typed(self.wall_mm))
         return self
 
     @property

@@ -171,7 +171,7 @@ class Regulator(Model):
     def _regulators_have_a_setting(self) -> Self:
         fault = REGULATORS[self.kind].fault(self)
         if fault:
-            raise refusal(fault)
+            raise refusal("{fault}", fault=fault)
         return self
 
 

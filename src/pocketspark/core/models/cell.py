@@ -73,7 +73,13 @@ class Cell(Model):
         wanted = 2 if self.form == "round" else 3
         if self.size_mm is not None and len(self.size_mm) != wanted:
             parts = "diameter and length" if self.form == "round" else "thickness, width and length"
-            raise refusal(f"a {self.form} cell has {parts}: {wanted} figures, not {len(self.size_mm)}")
+            raise refusal(
+                "a {form} cell has {parts}: {wanted} figures, not {count}",
+                form=self.form,
+                parts=parts,
+                wanted=wanted,
+                count=len(self.size_mm),
+            )
         return self
 
     @property

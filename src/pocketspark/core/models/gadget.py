@@ -7,9 +7,9 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import AfterValidator, Field, field_validator, model_validator
 
-from pocketspark.core.message import say
 from pocketspark.core.models.bay import Arrangement, Bay
-from pocketspark.core.models.load_line import UnreadableLoad, read_load
+from pocketspark.core.models.load_line import read_load
+from pocketspark.core.models.load_words import UnreadableLoad
 from pocketspark.core.models.model import (
     Amps,
     Celsius,
@@ -142,7 +142,9 @@ class Window(Model):
     def _right_way_up(self) -> Self:
         if self.v_run_min is not None and self.v_abs_max is not None and self.v_run_min >= self.v_abs_max:
             raise refusal(
-                f"The lowest volts, {bare(self.v_run_min)} V, must be under the highest, {bare(self.v_abs_max)} V"
+                "The lowest volts, {low} V, must be under the highest, {high} V",
+                low=bare(self.v_run_min),
+                high=bare(self.v_abs_max),
             )
         return self
 
@@ -177,7 +179,11 @@ class Mode(Row):
     @model_validator(mode="after")
     def _pulses_fit_their_period(self) -> Self:
         if self.on_s is not None and self.every_s is not None and not 0 < self.on_s <= self.every_s:
-            raise refusal(f"on {bare(self.on_s)} s of every {bare(self.every_s)} s: the first must be the shorter one")
+            raise refusal(
+                "On for {on} s of every {every} s: the first must be the shorter one",
+                on=bare(self.on_s),
+                every=bare(self.every_s),
+            )
         if (self.on_s is None) != (self.every_s is None):
             raise refusal("a duty cycle has two figures: on for so many seconds, of every so many seconds")
         return self
@@ -233,7 +239,9 @@ class Gauge(Model):
     def _warns_before_it_stops(self) -> Self:
         if self.warn_v is not None and self.stop_v is not None and self.warn_v < self.stop_v:
             raise refusal(
-                f"it warns at {bare(self.warn_v)} V and stops at {bare(self.stop_v)} V: a warning comes first"
+                "It warns at {warn} V and stops at {stop} V: a warning comes first",
+                warn=bare(self.warn_v),
+                stop=bare(self.stop_v),
             )
         return self
 
@@ -272,7 +280,7 @@ class Shell(Model):
 def _a_day_has_24_hours(modes: tuple[Mode, ...]) -> tuple[Mode, ...]:
     total = sum(mode.hours_per_day for mode in modes)
     if total > 24.001:
-        raise refusal(str(say("They add up to {total} h a day; there are 24. Shorten one.", total=bare(total))))
+        raise refusal("They add up to {total} h a day; there are 24. Shorten one.", total=bare(total))
     return modes
 
 
@@ -281,7 +289,7 @@ def _only_alone(text: str) -> str:
     try:
         read_load(text)
     except UnreadableLoad as error:
-        raise refusal(str(error)) from None
+        raise refusal("{why}", why=str(error)) from None
     raise refusal("Modes stand beside this line. Keep one of the two.")
 
 

@@ -9,7 +9,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
-from pydantic_core import CoreSchema, PydanticCustomError, core_schema
+from pydantic_core import CoreSchema, core_schema
+
+from pocketspark.core.models.model import refusal
 
 
 @dataclass(frozen=True)
@@ -30,4 +32,4 @@ class KeyOf:
         if isinstance(value, str) and value in self.table:
             return value
         one_of = ", ".join(f"'{key}'" for key in self.table)
-        raise PydanticCustomError("refused", "{sentence}", {"sentence": f"Enter one of {one_of}"})
+        raise refusal("Enter one of {one_of}", one_of=one_of)

@@ -5,28 +5,18 @@ more of the one before it.
 """
 
 import math
-import re
-import unicodedata
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from pocketspark.core.error import PocketSparkError
-from pocketspark.core.message import Message, say
+from pocketspark.core.message import say
+from pocketspark.core.models.load_words import DAY_S, SAID_TWICE, LoadPart, UnreadableLoad, is_plain_name, parts_of
 from pocketspark.core.units.figures import bare, exact_hours
 
-DAY_S = 86_400.0
 # What is taken of a current of which no time is said (common practice, no source).
 USUAL_HOURS = 1.0
 # Nobody's day takes more words.
 LONGEST = 400
-
-
-class UnreadableLoad(PocketSparkError, ValueError):
-    """The line says no load that can be counted with; the message says what to write."""
-
-    def __init__(self, sentence: Message) -> None:
-        super().__init__(str(sentence))
 
 
 @dataclass(frozen=True)
@@ -71,344 +61,26 @@ def read_load(text: str) -> LoadLine:
     A bare number is taken as milliamperes, as the field of a current has them. Pulses of which no hours are said go on
     for whatever the other parts leave of the day.
     """
-    cleaned = unicodedata.normalize("NFKC", text).strip()
-    if not cleaned:
+    if not text.strip():
         raise UnreadableLoad(say("Enter what it draws and when, like “62 mA, 3 h each evening”."))
-    if len(cleaned) > LONGEST:
+    if len(text) > LONGEST:
         raise UnreadableLoad(say("Enter {longest} characters at most.", longest=LONGEST))
-    if _BARE_NUMBER.fullmatch(cleaned):
-        cleaned += " mA"
-    parts = [_part(tokens) for tokens in _split(list(_tokens(_plain_words(cleaned))))]
-    joined = _joined(parts)
+    joined = _joined(parts_of(text))
     drawn = [_drawn(part) for part in joined if not part.asleep]
     return LoadLine(_within_a_day(_starts_with_what_runs(drawn, joined)), _asleep(joined))
-
-
-# Words -------------------------------------------------------------------------------------------------------------
-
-_BARE_NUMBER = re.compile(r"\d+(?:[.,]\d+)?|[.,]\d+", re.ASCII)
-_TOKEN = re.compile(r"(?P<number>[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+)|(?P<word>[^\W\d_]+)|(?P<sign>\S)", re.UNICODE)
-# Phrases that are one word of this grammar.
-_PHRASES: Sequence[tuple[str, str]] = (
-    (r"day and night|(a)?round the clock|24\s*/\s*7|all the time|all day( long)?|the whole day", "always"),
-    (r"start[- ]up|switch(ed)?[- ]on|turn[- ]on", "start"),
-    (r"stand[- ]by", "standby"),
-    (r"in between|between pulses", "asleep"),
-    (r"on and off", "pulsing"),
-    (r"h/d(ay)?\b", "h a day"),
-)
-# So many of each make an ampere: 18 mA divided by 1000 is 0.018 A to the last digit.
-_AMPS: Mapping[str, float] = {
-    **dict.fromkeys(("a", "amp", "amps", "ampere", "amperes"), 1.0),
-    **dict.fromkeys(("ma", "milliamp", "milliamps", "milliampere", "milliamperes"), 1e3),
-    **dict.fromkeys(("ua", "μa", "microamp", "microamps", "microampere", "microamperes"), 1e6),
-    **dict.fromkeys(("na", "nanoamp", "nanoamps"), 1e9),
-}
-_TIMES: Mapping[str, float] = {
-    "ms": 1e-3,
-    **dict.fromkeys(("s", "sec", "secs", "second", "seconds"), 1.0),
-    **dict.fromkeys(("min", "mins", "minute", "minutes"), 60.0),
-    **dict.fromkeys(("h", "hr", "hrs", "hour", "hours"), 3600.0),
-    **dict.fromkeys(("d", "day", "days", "evening", "night", "morning", "afternoon", "noon"), DAY_S),
-    **dict.fromkeys(("week", "weeks"), 7 * DAY_S),
-    **dict.fromkeys(("month", "months"), 30.4 * DAY_S),
-    **dict.fromkeys(("year", "years"), 365 * DAY_S),
-}
-_ADVERBS: Mapping[str, float] = {"daily": DAY_S, "nightly": DAY_S, "hourly": 3600.0, "weekly": 7 * DAY_S}
-_NUMBERS: Mapping[str, str] = {
-    word: str(n)
-    for n, word in enumerate(
-        ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"], start=1
-    )
-} | {"half": "0.5"}
-_ASLEEP = frozenset(
-    ["asleep", "sleep", "sleeps", "sleeping", "off", "standby", "idle", "resting", "quiescent", "otherwise"]
-)
-_START = frozenset(["start", "starts", "starting", "starter", "inrush", "peak", "peaks", "surge"])
-_ALWAYS = frozenset(
-    ["always", "continuous", "continuously", "constant", "constantly", "permanently", "steady", "steadily"]
-)
-_EVERY = frozenset(["every", "each", "per", "a", "an"])
-_QUIET = frozenset(
-    [
-        "of",
-        "at",
-        "in",
-        "the",
-        "it",
-        "its",
-        "is",
-        "and",
-        "then",
-        "draws",
-        "drawing",
-        "draw",
-        "takes",
-        "on",
-        "about",
-        "approximately",
-        "ca",
-        "up",
-        "to",
-        "for",
-        "lasting",
-        "lasts",
-        "when",
-        "while",
-        "day",
-        "use",
-        "used",
-        "pulses",
-        "pulse",
-        "bursts",
-        "burst",
-    ]
-)
-_NAMES_FOLLOW = frozenset({"when", "while"})
-_BREAKS = frozenset(",;\n+&")
-_SILENT_SIGNS = frozenset("-–—~.()“”\"'")
-_MINUS = frozenset("-–—")
-_BREAKING_WORDS = frozenset({"with", "plus"})
-
-
-@dataclass(frozen=True)
-class _Token:
-    kind: str
-    text: str
-
-    @property
-    def word(self) -> str:
-        return self.text.lower()
-
-
-def _plain_words(text: str) -> str:
-    for pattern, word in _PHRASES:
-        text = re.sub(rf"(?<!\w)(?:{pattern})(?!\w)", word, text, flags=re.IGNORECASE)
-    return re.sub(r"\b(\d+(?:[.,]\d+)?)\s*[x×](?![\w])", r"\1 times", text)
-
-
-def _tokens(text: str) -> Iterator[_Token]:
-    for match in _TOKEN.finditer(text):
-        kind, found = str(match.lastgroup), match.group()
-        if kind == "word" and found.lower() in _NUMBERS:
-            yield _Token("number", _NUMBERS[found.lower()])
-        else:
-            yield _Token(kind, found)
-
-
-def _split(tokens: list[_Token]) -> list[list[_Token]]:
-    """Part by part: at a comma, a semicolon, a plus, and at an "and" that a number follows."""
-    parts: list[list[_Token]] = [[]]
-    for place, token in enumerate(tokens):
-        following = tokens[place + 1].kind if place + 1 < len(tokens) else ""
-        breaks = token.text in _BREAKS or token.word in _BREAKING_WORDS
-        if breaks or (token.word == "and" and following == "number"):
-            parts.append([])
-        else:
-            parts[-1].append(token)
-    return [part for part in parts if part]
-
-
-# One part ----------------------------------------------------------------------------------------------------------
-
-
-@dataclass(frozen=True)
-class _Part:
-    """What one part of the line says. Times in s; None: not said. `hours_a_day`: of pulses, from the part beside."""
-
-    name: str = ""
-    current_a: float | None = None
-    lasts_s: float | None = None
-    period_s: float | None = None
-    times: float | None = None
-    hours_a_day: float | None = None
-    always: bool = False
-    asleep: bool = False
-    starts: bool = False
-
-
-class _Reader:
-    """Reads the tokens of one part from left to right."""
-
-    def __init__(self, tokens: list[_Token]) -> None:
-        self.tokens, self.place = tokens, 0
-        self.said: dict[str, Any] = {}
-        self.names: list[str] = []
-        self.names_follow = True  # before the current, and after "when"
-        self.of_each = False  # the time that comes is how often, and not how long
-
-    def read(self) -> _Part:
-        while self.place < len(self.tokens):
-            token = self.tokens[self.place]
-            self.place += 1
-            if token.kind == "number":
-                self._number(float(token.text.replace(",", ".")))
-            elif token.kind == "word":
-                self._word(token)
-            elif token.text == "/":
-                self.of_each = "lasts_s" in self.said or "times" in self.said
-            elif token.text == ":":
-                self.names_follow = True
-            elif token.text not in _SILENT_SIGNS or (token.text in _MINUS and self._next()[:1].isdigit()):
-                raise _not_understood(token.text)
-        return _Part(name=" ".join(self.names)[:120], **self.said)
-
-    def _number(self, number: float) -> None:
-        if self._next() in ("a", "an") and self._after_next() in _TIMES:  # half an hour
-            self.place += 1
-        unit = self._next()
-        self.place += 1
-        if unit in _AMPS:
-            self._set("current_a", number / _AMPS[unit])
-            self.names_follow = False
-        elif unit in _TIMES:
-            self._time(number * _TIMES[unit])
-        elif unit in ("times", "time"):
-            self._set("times", number)
-        else:
-            raise UnreadableLoad(
-                say("{number} of what? Write its unit: mA, s, min, h or times a day.", number=bare(number))
-            )
-
-    def _time(self, seconds: float) -> None:
-        if self.of_each:
-            self._set("period_s", seconds)
-        elif "lasts_s" in self.said and self._is_next_to_a_time():
-            self.said["lasts_s"] += seconds  # 1 h 30 min
-        else:
-            self._set("lasts_s", seconds)
-        self.of_each = False
-
-    def _is_next_to_a_time(self) -> bool:
-        """Number and unit stand right behind another unit of time."""
-        before = self.place - 3
-        return before >= 0 and self.tokens[before].word in _TIMES
-
-    def _word(self, token: _Token) -> None:
-        word = token.word
-        if word in _EVERY:
-            self._every()
-        elif word in _TIMES and self.of_each:
-            self._time(_TIMES[word])
-        elif word in _ADVERBS:
-            self._set("period_s", _ADVERBS[word])
-        elif word in ("once", "twice"):
-            self._set("times", 1.0 if word == "once" else 2.0)
-        elif word in _ASLEEP or word in _START or word in _ALWAYS:
-            self.said["asleep" if word in _ASLEEP else "starts" if word in _START else "always"] = True
-        elif word in _QUIET:
-            self._quiet(word)
-        elif self.names_follow:
-            self.names.append(token.text)
-        else:
-            raise _not_understood(token.text)
-
-    def _every(self) -> None:
-        """ "every minute", "a day", "each 30 s"; but "for a second" says how long."""
-        before = self.tokens[self.place - 2].word if self.place > 1 else ""
-        if before in ("for", "lasting", "lasts") and self._next() in _TIMES:
-            self._time(_TIMES[self._next()])
-            self.place += 1
-        else:
-            self.of_each = True
-
-    def _quiet(self, word: str) -> None:
-        if word in _NAMES_FOLLOW:
-            self.names_follow = True
-        # 2 s of every minute, 2 s in 60 s
-        if word in ("of", "in") and "lasts_s" in self.said:
-            self.of_each = True
-
-    def _next(self) -> str:
-        return self.tokens[self.place].word if self.place < len(self.tokens) else ""
-
-    def _after_next(self) -> str:
-        return self.tokens[self.place + 1].word if self.place + 1 < len(self.tokens) else ""
-
-    def _set(self, key: str, value: float) -> None:
-        if key in self.said:
-            raise UnreadableLoad(_SAID_TWICE[key])
-        self.said[key] = value
-
-
-_SAID_TWICE: Mapping[str, Message] = {
-    "current_a": say("Two currents stand in one part. Put a comma between them, and say when each flows."),
-    "lasts_s": say("Two times stand in one part. Write one as “every”: “2 s every minute”."),
-    "period_s": say("It says twice how often. Keep one of them."),
-    "times": say("It says twice how many times. Keep one of them."),
-}
-
-
-def _not_understood(word: str) -> UnreadableLoad:
-    return UnreadableLoad(
-        say("“{word}” is not understood here. Write it like “18 mA for 2 s every minute, 60 μA asleep”.", word=word)
-    )
-
-
-def _part(tokens: list[_Token]) -> _Part:
-    return _Reader(tokens).read()
-
-
-def _joined(parts: Sequence[_Part]) -> list[_Part]:
-    """Parts that say a current, each with what the parts beside it say of when it flows."""
-    joined: list[_Part] = []
-    waiting: _Part | None = None  # a time before the first current: "20 s a day, 900 mA"
-    for part in parts:
-        if part.current_a is None and joined:
-            # Hours a day are those of what runs, and not of its start.
-            last = -2 if len(joined) > 1 and joined[-1].starts and _is_daily(part) else -1
-            joined[last] = _both(joined[last], part)
-        elif part.current_a is None:
-            waiting = part if waiting is None else _both(waiting, part)
-        else:
-            joined.append(part if waiting is None else _both(waiting, part))
-            waiting = None
-    if not joined:
-        raise UnreadableLoad(say("No current stands in it. Write one with its unit, like “62 mA”."))
-    return joined
-
-
-def _both(first: _Part, second: _Part) -> _Part:
-    """Two parts that speak of one current. What a pulse says, and hours a day beside it, do not clash."""
-    for pulse, daily in ((first, second), (second, first)):
-        if _is_pulse(pulse) and _is_daily(daily):
-            hours_a_day = None if daily.lasts_s is None else _hours_a_day(daily.lasts_s, daily.period_s or DAY_S)
-            current_a = first.current_a if first.current_a is not None else second.current_a
-            return replace(
-                pulse, current_a=current_a, name=first.name or second.name, always=daily.always, hours_a_day=hours_a_day
-            )
-    for key in ("current_a", "lasts_s", "period_s", "times"):
-        if getattr(first, key) is not None and getattr(second, key) is not None:
-            raise UnreadableLoad(_SAID_TWICE[key])
-    return replace(first, **{key: of for key, of in vars(second).items() if not _is_unsaid(of)})
-
-
-def _is_unsaid(value: object) -> bool:
-    """No current is one that was said."""
-    return value is None or value is False or value == ""
-
-
-def _is_pulse(part: _Part) -> bool:
-    return part.lasts_s is not None and part.period_s is not None and part.period_s < DAY_S and part.times is None
-
-
-def _is_daily(part: _Part) -> bool:
-    """Only how many hours of the day: "8 h a day", "always"."""
-    by_hours = part.lasts_s is not None and part.times is None and (part.period_s is None or part.period_s >= DAY_S)
-    return by_hours or (part.always and part.lasts_s is None)
 
 
 # What the parts come to ----------------------------------------------------------------------------------------------
 
 
-def _asleep(parts: Sequence[_Part]) -> float | None:
+def _asleep(parts: Sequence[LoadPart]) -> float | None:
     asleep = [part.current_a for part in parts if part.asleep and part.current_a is not None]
     if len(asleep) > 1:
         raise UnreadableLoad(say("Two currents are said to flow while it is asleep. Keep one of them."))
     return asleep[0] if asleep else None
 
 
-def _drawn(part: _Part) -> DrawnCurrent:
+def _drawn(part: LoadPart) -> DrawnCurrent:
     assert part.current_a is not None  # only such parts are joined
     drawn = DrawnCurrent(part.current_a, part.name)
     lasts_s, period_s, times = part.lasts_s, part.period_s, part.times
@@ -429,7 +101,7 @@ def _drawn(part: _Part) -> DrawnCurrent:
     return replace(drawn, hours_per_day=_hours_a_day(lasts_s, period_s or DAY_S))
 
 
-def _counted(drawn: DrawnCurrent, part: _Part, times: float) -> DrawnCurrent:
+def _counted(drawn: DrawnCurrent, part: LoadPart, times: float) -> DrawnCurrent:
     """So many times in a period, each so long."""
     if part.period_s is None:
         raise UnreadableLoad(say("How often is that? Write “{times} times a day”, or an hour.", times=bare(times)))
@@ -459,7 +131,7 @@ def _hours_a_day(lasts_s: float, period_s: float) -> float:
     return hours
 
 
-def _starts_with_what_runs(drawn: Sequence[DrawnCurrent], parts: Sequence[_Part]) -> list[DrawnCurrent]:
+def _starts_with_what_runs(drawn: Sequence[DrawnCurrent], parts: Sequence[LoadPart]) -> list[DrawnCurrent]:
     """A start belongs to the current that runs after it; where none is said, it stands for itself."""
     found: list[DrawnCurrent] = []
     for one, part in zip(drawn, [part for part in parts if not part.asleep], strict=True):
@@ -474,7 +146,7 @@ def _starts_with_what_runs(drawn: Sequence[DrawnCurrent], parts: Sequence[_Part]
     return found
 
 
-def _by_itself(drawn: DrawnCurrent, part: _Part) -> DrawnCurrent:
+def _by_itself(drawn: DrawnCurrent, part: LoadPart) -> DrawnCurrent:
     if part.starts and drawn.every_s is None and drawn.hours_per_day is None:
         raise UnreadableLoad(
             say("Write what it draws after it has started, too: “120 mA, 20 s a day, 900 mA for 1 s at start”.")
@@ -508,9 +180,56 @@ def _on_h(drawn: DrawnCurrent) -> float:
     return 24 * drawn.on_s / drawn.every_s if drawn.on_s and drawn.every_s else 0.0
 
 
-# Written again -------------------------------------------------------------------------------------------------------
+def _joined(parts: Sequence[LoadPart]) -> list[LoadPart]:
+    """Parts that say a current, each with what the parts beside it say of when it flows."""
+    joined: list[LoadPart] = []
+    waiting: LoadPart | None = None  # a time before the first current: "20 s a day, 900 mA"
+    for part in parts:
+        if part.current_a is None and joined:
+            # Hours a day are those of what runs, and not of its start.
+            last = -2 if len(joined) > 1 and joined[-1].starts and _is_daily(part) else -1
+            joined[last] = _both(joined[last], part)
+        elif part.current_a is None:
+            waiting = part if waiting is None else _both(waiting, part)
+        else:
+            joined.append(part if waiting is None else _both(waiting, part))
+            waiting = None
+    if not joined:
+        raise UnreadableLoad(say("No current stands in it. Write one with its unit, like “62 mA”."))
+    return joined
 
-_PLAIN_NAME = re.compile(r"[^\W\d_][^\W\d_ ]*( [^\W\d_]+)*")
+
+def _both(first: LoadPart, second: LoadPart) -> LoadPart:
+    """Two parts that speak of one current. What a pulse says, and hours a day beside it, do not clash."""
+    for pulse, daily in ((first, second), (second, first)):
+        if _is_pulse(pulse) and _is_daily(daily):
+            hours_a_day = None if daily.lasts_s is None else _hours_a_day(daily.lasts_s, daily.period_s or DAY_S)
+            current_a = first.current_a if first.current_a is not None else second.current_a
+            return replace(
+                pulse, current_a=current_a, name=first.name or second.name, always=daily.always, hours_a_day=hours_a_day
+            )
+    for key in ("current_a", "lasts_s", "period_s", "times"):
+        if getattr(first, key) is not None and getattr(second, key) is not None:
+            raise UnreadableLoad(SAID_TWICE[key])
+    return replace(first, **{key: of for key, of in vars(second).items() if not _is_unsaid(of)})
+
+
+def _is_unsaid(value: object) -> bool:
+    """No current is one that was said."""
+    return value is None or value is False or value == ""
+
+
+def _is_pulse(part: LoadPart) -> bool:
+    return part.lasts_s is not None and part.period_s is not None and part.period_s < DAY_S and part.times is None
+
+
+def _is_daily(part: LoadPart) -> bool:
+    """Only how many hours of the day: "8 h a day", "always"."""
+    by_hours = part.lasts_s is not None and part.times is None and (part.period_s is None or part.period_s >= DAY_S)
+    return by_hours or (part.always and part.lasts_s is None)
+
+
+# Written again -------------------------------------------------------------------------------------------------------
 
 
 def written(drawn: Sequence[DrawnCurrent], asleep_a: float) -> str:
@@ -524,7 +243,7 @@ def written(drawn: Sequence[DrawnCurrent], asleep_a: float) -> str:
 
 
 def _written(drawn: DrawnCurrent, fills_the_day: bool) -> str:
-    name = f"{drawn.name}: " if _is_plain_name(drawn.name) else ""
+    name = f"{drawn.name}: " if is_plain_name(drawn.name) else ""
     pulse = f" for {_time(drawn.on_s)} every {_time(drawn.every_s)}" if drawn.on_s and drawn.every_s else ""
     hours = "all day" if fills_the_day else f"{_time(drawn.on_day_h * 3600)} a day"
     line = f"{name}{_current(drawn.current_a)}{pulse}, {hours}"
@@ -533,15 +252,6 @@ def _written(drawn: DrawnCurrent, fills_the_day: bool) -> str:
     line += f", {_current(drawn.peak_a)} at start"
     line += "" if drawn.peak_s is None else f" for {_time(drawn.peak_s)}"
     return line if drawn.starts_per_day is None else f"{line}, {drawn.starts_per_day:.9g} times a day"
-
-
-def _is_plain_name(name: str) -> bool:
-    """Would be read as a name, and as nothing else. "on" is what a mode is called that nobody has named."""
-    words = name.lower().split()
-    known = _AMPS.keys() | _TIMES.keys() | _ADVERBS.keys() | _NUMBERS.keys() | _EVERY | _QUIET
-    known |= _ASLEEP | _START | _ALWAYS | {"once", "twice", "times", "time", "x"}
-    plain = _PLAIN_NAME.fullmatch(name) is not None and _plain_words(name) == name
-    return plain and not known.intersection(words)
 
 
 def _current(amps: float) -> str:

@@ -7,6 +7,7 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 from pydantic_core import PydanticCustomError
 
+from pocketspark.core.message import Value, say
 from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.units.quantity import Quantity
 
@@ -53,9 +54,9 @@ class Model(BaseModel):
     )
 
 
-def refusal(sentence: str) -> PydanticCustomError:
-    """A validation error whose whole message is a sentence for the maker."""
-    return PydanticCustomError("refused", "{sentence}", {"sentence": sentence})
+def refusal(template: str, /, **values: Value) -> PydanticCustomError:
+    """A validation error whose whole message is a sentence for the maker, of this template as in `say`."""
+    return PydanticCustomError("refused", "{sentence}", {"sentence": str(say(template, **values))})
 
 
 def written_like(pattern: str, sentence: str) -> AfterValidator:
@@ -64,7 +65,7 @@ def written_like(pattern: str, sentence: str) -> AfterValidator:
 
     def check(text: str) -> str:
         if len(text) > 200 or not shape.fullmatch(text):
-            raise refusal(sentence)
+            raise refusal("{sentence}", sentence=sentence)
         return text
 
     return AfterValidator(check)

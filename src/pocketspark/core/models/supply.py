@@ -39,7 +39,9 @@ class OwnCharger(Model):
 def known_battery(name: str) -> str:
     """Its IEC name. Raises the refusal that says what would be one."""
     if (known := iec_name(name)) is None:
-        raise refusal(f"there is no battery called '{name}' in the table; IEC names like LR6 or CR2032 are known")
+        raise refusal(
+            "there is no battery called '{name}' in the table; IEC names like LR6 or CR2032 are known", name=name
+        )
     return known
 
 
@@ -82,7 +84,12 @@ class Supply(Model):
     def _exists(self) -> Self:
         if self.kind == "cells" and self.chemistry not in self.size.chemistries:
             made = ", ".join(self.size.chemistries)
-            raise refusal(f"{self.battery} is not made as {self.chemistry}; it comes as {made}")
+            raise refusal(
+                "{battery} is not made as {chemistry}; it comes as {made}",
+                battery=self.battery,
+                chemistry=self.chemistry,
+                made=made,
+            )
         if self.kind == "pack" and self.pack_v is None:
             raise refusal("a sealed pack is known by the volts printed on it: fill them in, 3.6 V for example")
         if self.kind == "pack" and self.pack_v is not None and self.pack_v < 1:

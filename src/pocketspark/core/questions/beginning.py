@@ -9,7 +9,8 @@ from pydantic import AfterValidator, Field
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.gadget import ExistingChargingKind, FrontEnd, Purpose, Sound
-from pocketspark.core.models.load_line import UnreadableLoad, read_load
+from pocketspark.core.models.load_line import read_load
+from pocketspark.core.models.load_words import UnreadableLoad
 from pocketspark.core.models.model import Model, Title, Tolerance, refusal
 from pocketspark.core.models.project import Basis, Costs
 from pocketspark.core.models.supply import BatteryName
@@ -57,7 +58,7 @@ def _draws_something(line: str) -> str:
     try:
         drawn = read_load(line).drawn
     except UnreadableLoad as error:
-        raise refusal(str(error)) from None
+        raise refusal("{why}", why=str(error)) from None
     if not drawn or any(one.current_a == 0 for one in drawn):
         raise refusal("something that is on draws a current: measure it, or say that you do not know")
     return line

@@ -8,7 +8,8 @@ from pydantic import ValidationError
 
 from pocketspark.core.message import NOTHING, Message, as_message, say, verbatim
 from pocketspark.core.models import Gadget, Mode, Project
-from pocketspark.core.models.load_line import DrawnCurrent, LoadLine, UnreadableLoad, read_load, written
+from pocketspark.core.models.load_line import DrawnCurrent, LoadLine, read_load, written
+from pocketspark.core.models.load_words import UnreadableLoad
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import APPENDED, Edit
 from pocketspark.core.refusal import refusals

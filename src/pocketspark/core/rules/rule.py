@@ -108,8 +108,28 @@ class Says(Protocol):
 
 
 def _of_level(level: Level) -> Says:
-    def judgement(headline: Message, **facts: Any) -> Judgement:
-        return Judgement(level=level, headline=headline, **facts)
+    def judgement(
+        headline: Message,
+        *,
+        figure: Figure | None = None,
+        limit: Figure | None = None,
+        subjects: tuple[str, ...] = (),
+        working: Message = NOTHING,
+        assumed: bool | None = None,
+        rests_on: tuple[str, ...] = (),
+        remedy: Remedy | None = None,
+    ) -> Judgement:
+        return Judgement(
+            level=level,
+            headline=headline,
+            figure=figure,
+            limit=limit,
+            subjects=subjects,
+            working=working,
+            assumed=assumed,
+            rests_on=rests_on,
+            remedy=remedy,
+        )
 
     return judgement
 
