@@ -8,6 +8,10 @@ from picking import choose
 from PIL import Image
 from playwright.sync_api import expect
 
+from headless import ROOT
+
+TESTERS = ROOT / "tests" / "reference" / "data" / "testers"
+
 
 def findings(page):
     return page.get_by_role("region", name="Findings")
@@ -388,3 +392,46 @@ def test_how_bright_a_lamp_stays_is_seen_beside_its_volts(conversion):
     other = conversion("Pond thermometer", "Power")
     expect(other.get_by_role("heading", name="What the gadget sees")).to_be_visible()
     expect(other.get_by_role("list", name="Light, from full to empty")).to_have_count(0)
+
+
+def test_the_verdict_comes_first_and_a_line_of_the_load_turns_it(conversion, serious):
+    page = conversion("Pocket anemometer", "Verdict")
+    main = page.get_by_role("main")
+    expect(main.get_by_role("heading", level=1)).to_have_text("Better with bought rechargeables")
+    expect(main.get_by_role("list", name="Reasons").get_by_role("listitem")).to_have_count(3)
+    line = page.get_by_label("What it draws, and when")
+    expect(line).to_have_value(re.compile("measuring: 8.5 mA"))
+    line.fill("5 bananas")
+    expect(page.get_by_role("alert")).to_contain_text("Write its unit")
+    page.reload()  # nothing typed is lost
+    expect(line).to_have_value("5 bananas")
+    line.fill("1 mA, 1 min a day")
+    line.press("Enter")
+    expect(main.get_by_role("heading", level=1)).to_contain_text("Leave it: a set lasts")
+    page.get_by_label("Log of the gadget in use").set_input_files(
+        {
+            "name": "use.csv",
+            "mimeType": "text/csv",
+            "buffer": ("s,V,A\n" + "".join(f"{n},3,{0.018 if n % 60 < 2 else 6e-5}\n" for n in range(1, 900))).encode(),
+        }
+    )
+    expect(page.get_by_role("figure", name="The load as it is lived")).to_contain_text("on average")
+    expect(main).to_contain_text("give or take")
+    assert serious(page) == []
+    page.keyboard.press("2")
+    expect(page.get_by_role("navigation", name="Stations").get_by_role("button", name="Cell")).to_have_attribute(
+        "aria-current", "page"
+    )
+
+
+def test_a_file_of_several_runs_is_shown_in_its_pieces(conversion):
+    page = conversion("Moth-trap lamp", "Prove")
+    page.get_by_label("Log file").set_input_files(TESTERS / "capacity-check.csv")
+    pieces = page.get_by_role("region", name="Pieces of this log").get_by_role("button")
+    expect(pieces).to_have_count(8)
+    expect(page.get_by_role("img", name="Measured over predicted")).to_be_visible()
+    pieces.nth(1).click()
+    expect(page.get_by_role("region", name="What it shows")).to_contain_text("running")
+    expect(page.locator("main").get_by_role("status").first).to_contain_text("ran 1 h")
+    pieces.nth(2).click()
+    expect(page.get_by_role("region", name="What it shows")).to_contain_text("constant current")

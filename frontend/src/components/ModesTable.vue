@@ -104,7 +104,7 @@ async function add(): Promise<void> {
             placeholder="0.1"
             no-basis
           />
-          <ChoiceField :path="`gadget.modes.${index}.job`" label="What it is for" :choices="jobs" />
+          <ChoiceField :path="`gadget.modes.${index}.job`" label="Its job" :choices="jobs" />
           <QuantityField
             :path="`gadget.modes.${index}.least_share`"
             unit="%"
