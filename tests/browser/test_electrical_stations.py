@@ -418,6 +418,7 @@ def test_the_verdict_comes_first_and_a_line_of_the_load_turns_it(conversion, ser
     expect(page.get_by_role("figure", name="The load as it is lived")).to_contain_text("on average")
     expect(main).to_contain_text("give or take")
     assert serious(page) == []
+    main.get_by_role("heading", level=1).click()  # out of the field
     page.keyboard.press("2")
     expect(page.get_by_role("navigation", name="Stations").get_by_role("button", name="Cell")).to_have_attribute(
         "aria-current", "page"
