@@ -5,6 +5,7 @@ from hypothesis import strategies as st
 
 from builders import board, plan
 from offers import of, proposed, small_library
+from pocketspark.core.message import say
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.proposals import OnOffer, Wishes
@@ -18,7 +19,15 @@ CELL = Cell(name="pouch", capacity_ah=0.9, size_mm=(5, 34, 50), charge_max_a=0.9
 
 
 def proposal(hours, cautions, is_protected, light, joints, price):
-    words = {"name": "x", "cell": "x", "charger": "x", "others": (), "r_prog_ohm": 3000.0, "spare_mm": 1.0}
+    words = {
+        "because": say("best at something"),
+        "name": "x",
+        "cell": "x",
+        "charger": "x",
+        "others": (),
+        "r_prog_ohm": 3000.0,
+        "spare_mm": 1.0,
+    }
     codes = tuple(f"code{n}" for n in range(cautions))
     return Proposal.model_construct(
         **words, hours=hours, days=None, full_h=3.0, price=price, joints=joints, holes=1, light_half=light, own=False,

@@ -56,9 +56,10 @@ async function settle(): Promise<void> {
 <template>
   <div class="grid gap-6">
     <label :for="id" class="sr-only">What it draws, and when</label>
-    <input
+    <textarea
       :id="id"
-      class="text-input w-full font-mono"
+      class="text-input load w-full h-auto px-9 py-6 font-mono"
+      rows="1"
       :value="text"
       maxlength="400"
       placeholder="18 mA for 2 s every minute, 60 μA asleep"
@@ -67,9 +68,9 @@ async function settle(): Promise<void> {
       :data-typed="typed !== null"
       :aria-invalid="!!refusal"
       :aria-describedby="refusal ? `${id}-error` : undefined"
-      @input="type(($event.target as HTMLInputElement).value)"
+      @input="type(($event.target as HTMLTextAreaElement).value)"
       @change="settle"
-      @keydown.enter="settle"
+      @keydown.enter.prevent="settle"
     />
     <p class="m-0 text-small">
       <button type="button" class="bare link-button tap" @click="picker?.click()">from a log …</button>
@@ -92,3 +93,10 @@ async function settle(): Promise<void> {
     <LoadTimeline v-if="day && !refusal" :day="day" />
   </div>
 </template>
+
+<style scoped>
+.load {
+  field-sizing: content;
+  resize: none;
+}
+</style>

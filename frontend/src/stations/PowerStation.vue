@@ -35,7 +35,13 @@ const summary = computed(() => {
   if (!conversion.build?.cell) return 'Choose a cell first; then its voltage is held against the gadget here.'
   if (!run.value?.modes.length)
     return 'Give the gadget a mode with a current at Survey, and its run is drawn here.'
-  const lasts = run.value.days ? `${run.value.days.text} as used, ` : ''
+  const { days, served_days: served } = run.value
+  const dark = days && served && served.value < 0.9 * days.value
+  const lasts = dark
+    ? `${served.text} as used in which it does its job, ${days.text} until it is empty, `
+    : days
+      ? `${days.text} as used, `
+      : ''
   return `${seen.value!.max.text} at most, ${seen.value!.min.text} at the end; ${lasts}${run.value.standby_days.text} switched off.`
 })
 

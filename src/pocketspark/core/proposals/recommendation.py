@@ -28,19 +28,28 @@ class Recommendation(Model):
 
 
 def recommended(front: Sequence[Proposal]) -> Recommendation | None:
-    """None where nothing is sound."""
+    """None where nothing is sound. The runner-up is one of those that are the best at something."""
     if not front:
         return None
     longest_h = max(one.hours for one in front)
     places = sorted(range(len(front)), key=lambda place: _rank(front[place], longest_h))
     first = front[places[0]]
-    other = next((place for place in places[1:] if _is_another_choice(front[place], first)), None)
+    others = (place for place in places[1:] if front[place].because and _is_another_choice(front[place], first))
+    other = next(others, None)
     return Recommendation(
         place=places[0],
         because=row_of(_reasons(first, front)),
         runner_up=other,
         instead=None if other is None else _instead(front[other], first),
     )
+
+
+def with_the_best_first(front: Sequence[Proposal], shown: int) -> list[Proposal]:
+    """The front as it is, but that what is recommended is among the first so many."""
+    best = recommended(front)
+    if best is None or best.place < shown:
+        return list(front)
+    return [front[best.place], *(one for place, one in enumerate(front) if place != best.place)]
 
 
 def _rank(one: Proposal, longest_h: float) -> tuple[float, ...]:

@@ -23,7 +23,7 @@ from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, j
 from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, with_build
 from pocketspark.core.proposals.outlines import cells_that_go_in
 from pocketspark.core.proposals.proposal import Proposal, front_of, named, weighed_one
-from pocketspark.core.proposals.recommendation import Recommendation, recommended
+from pocketspark.core.proposals.recommendation import Recommendation, recommended, with_the_best_first
 from pocketspark.core.proposals.ways import ways_of
 from pocketspark.core.proposals.wishes import Wishes
 
@@ -264,7 +264,8 @@ def _no_better(question: InQuestion, places: NDArray[np.intp], figures: Floats) 
 
 
 def _state(search: Search, question: InQuestion, *, finished: bool) -> Proposals:
-    front = named(front_of(search.sound, np.array(search.table).reshape(-1, FIGURES)))
+    unbeaten = named(front_of(search.sound, np.array(search.table).reshape(-1, FIGURES)))
+    front = with_the_best_first(unbeaten, NAMED)
     # What was sound when it was asked, and beaten by what came later.
     beaten = Counter({BEATEN: len(search.sound) - len(front)})
     fell = tuple(
