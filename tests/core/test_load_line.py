@@ -8,12 +8,12 @@ from contextlib import suppress
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from pocketspark.core.models.load_words import UnreadableLoad
 
 from builders import plan
 from pocketspark.core.models import Gadget, Project
 from pocketspark.core.models.lenient import read_leniently
 from pocketspark.core.models.load_line import DrawnCurrent, read_load, written
+from pocketspark.core.models.load_words import UnreadableLoad
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.load_as_lived import read_load_line
 
