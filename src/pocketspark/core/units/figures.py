@@ -112,7 +112,8 @@ def _marked(number: str, reader: ReadersUnits) -> str:
 def _engineering(value: float, unit: str, digits: int) -> str:
     if value == 0 or not math.isfinite(value):
         return f"{value:g} {unit}"
-    exponent = min(max(math.floor(math.log10(abs(float(f"{value:.{digits - 1}e}"))) / 3), -3), 2)
+    # Whole numbers are written out: 997 μA stays so with two digits, 999.6 μA is 1 mA.
+    exponent = min(max(math.floor(math.log10(abs(float(f"{value:.{max(digits, 3) - 1}e}"))) / 3), -3), 2)
     scaled = value / 1000**exponent
     decimals = max(0, digits - 1 - math.floor(math.log10(abs(scaled)))) if scaled else 0
     text = f"{scaled:.{decimals}f}"
