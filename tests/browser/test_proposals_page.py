@@ -67,6 +67,20 @@ def test_a_wish_starts_the_search_anew_and_a_wrong_one_is_a_sentence(conversion)
     expect(page.get_by_role("alert").first).to_contain_text("number")
 
 
+def test_a_wish_that_is_being_typed_stays_while_the_search_goes_on(conversion):
+    page = conversion("Pond thermometer", "Survey")
+    page.get_by_role("link", name="Proposals").click()
+    field = page.get_by_label("cost at most, in all")
+    field.press_sequentially("de")
+    goes_on_to(page.locator("main").get_by_role("status"), "nothing beats these 0")
+    expect(page.get_by_role("button", name="need no cutting")).to_contain_text("still nothing")  # what wishes cost came
+    expect(field).to_have_value("de")
+    field.press_sequentially("ar")
+    field.press("Enter")
+    expect(page.get_by_role("alert").first).to_contain_text("number")
+    expect(field).to_have_value("dear")
+
+
 def test_a_search_that_is_stopped_claims_nothing_and_goes_on_when_asked(conversion):
     page = conversion("Pocket anemometer", "Survey")
     page.get_by_role("link", name="Proposals").click()

@@ -4,6 +4,7 @@ import { onMounted, ref, shallowRef } from 'vue'
 
 import { api, sentenceOf, type PairedDevice, type PairingOffer } from '@/api/client'
 import { dayOfMonth } from '@/format'
+import TypedInput from '@/kit/TypedInput.vue'
 
 const offer = shallowRef<PairingOffer>()
 const devices = shallowRef<PairedDevice[]>([])
@@ -17,8 +18,7 @@ async function load(): Promise<void> {
 }
 onMounted(load)
 
-async function rename(device: PairedDevice, event: Event): Promise<void> {
-  const name = (event.target as HTMLInputElement).value
+async function rename(device: PairedDevice, name: string): Promise<void> {
   const params = { path: { device_id: device.id } }
   const { error } = await api.PUT('/api/devices/{device_id}', { params, body: { name } })
   problem.value = error ? sentenceOf(error) : ''
@@ -52,12 +52,12 @@ const picture = (svg: string) => `data:image/svg+xml,${encodeURIComponent(svg)}`
     <dl class="ruled-list">
       <div v-for="device in devices" :key="device.id">
         <dt>
-          <input
+          <TypedInput
             class="text-input"
             :value="device.name"
             :aria-label="`Name of ${device.name}`"
             maxlength="60"
-            @change="rename(device, $event)"
+            @settle="rename(device, $event)"
           />
         </dt>
         <dd>

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 
 import type { Placement } from '@/api/client'
 import PickField from '@/kit/PickField.vue'
+import TypedInput from '@/kit/TypedInput.vue'
 import { fixed } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
@@ -80,14 +81,14 @@ function place(axis: number, text: string): void {
     />
     <span class="inline-flex items-center gap-5">
       its corner at
-      <input
+      <TypedInput
         v-for="(axis, index) in ['x', 'y', 'z']"
         :key="axis"
         class="h-28 w-58 px-6 py-0 framed bg-paper text-ink text-body font-mono text-right"
         :aria-label="`corner ${axis}, mm`"
         :value="pin?.at_mm?.[index] ?? fixed(part.min_mm[index]!, 1)"
         :class="{ free: !pin?.at_mm }"
-        @change="place(index, ($event.target as HTMLInputElement).value)"
+        @settle="place(index, $event)"
       />
       mm
     </span>

@@ -9,6 +9,7 @@ import { NAMES, SAYS, TARGETS, type Tool } from '@/components/photoTools'
 import { useCrosshair } from '@/composables/useCrosshair'
 import { usePadMarks } from '@/composables/usePadMarks'
 import MoreActs from '@/kit/MoreActs.vue'
+import TypedInput from '@/kit/TypedInput.vue'
 import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
 import { useReference } from '@/stores/reference'
@@ -174,8 +175,8 @@ async function inferredBay() {
   return data?.bay ?? null
 }
 
-async function rename(event: Event): Promise<void> {
-  await photos.mark(props.photo.id, (event.target as HTMLInputElement).value, marks.value)
+async function rename(caption: string): Promise<void> {
+  await photos.mark(props.photo.id, caption, marks.value)
 }
 
 async function away(): Promise<void> {
@@ -292,12 +293,12 @@ const middle = (line: { start: Place; end: Place }) => ({
       </template>
     </div>
     <div class="side flex flex-col gap-8 min-w-0">
-      <input
+      <TypedInput
         class="caption h-28 min-w-0 px-8 py-0 framed bg-sheet text-ink text-body font-sans"
         :value="photo.caption"
         aria-label="Caption"
         maxlength="120"
-        @change="rename"
+        @settle="rename"
       />
       <ElRadioGroup v-model="tool" size="small" aria-label="What to mark">
         <ElRadioButton value="known">known length</ElRadioButton>

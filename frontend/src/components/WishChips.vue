@@ -4,6 +4,7 @@ import { computed } from 'vue'
 
 import type { Opens, Wishes } from '@/api/client'
 import { wishesOf, type SetWishes } from '@/composables/useWishes'
+import TypedInput from '@/kit/TypedInput.vue'
 import { useReference } from '@/stores/reference'
 
 const props = defineProps<{ may: string[]; opens: Opens[] }>()
@@ -55,13 +56,13 @@ const write = (key: string, text: string) => put({ ...set.value, figures: { ...f
           <template v-for="wish in group.wishes" :key="wish.value">
             <label v-if="wish.unit" :class="['wish', { on: figures[wish.value]?.trim() }]">
               {{ wish.label }}
-              <input
+              <TypedInput
                 :value="figures[wish.value] ?? ''"
                 class="figure"
                 type="text"
                 inputmode="decimal"
                 :aria-label="`${wish.label}, ${wish.unit}`"
-                @change="write(wish.value, ($event.target as HTMLInputElement).value)"
+                @settle="write(wish.value, $event)"
               />
               {{ wish.unit }}
               <small>{{ costOf(wish.value) }}</small>

@@ -44,7 +44,7 @@ from pocketspark.core.proposals.offer import (
 SURELY_V = 0.05
 # Rounding in the batch is made good by this share.
 SURELY_SHARE = 0.999
-_POLICY_C = {"gentle": 0.5, "label": 1.0, "data_sheet": 1.0}
+_POLICY_C = {"gentle": 0.5, "label": 1.0, "data_sheet": np.inf}
 TOO_MANY_VOLTS = say("it gives the gadget more volts than it can take")
 WOULD_NOT_RUN = say("it would not run")
 

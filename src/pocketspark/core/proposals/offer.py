@@ -13,12 +13,12 @@ from pocketspark.core.models import Board, Build, Cell, Project
 from pocketspark.core.models.build import Policy, UseWhileCharging
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.wiring import Wiring
-from pocketspark.core.proposals.wishes import Wishes, bought
+from pocketspark.core.proposals.wishes import Wishes, bought, regulator_of
 
 # Like cells side by side: more than three are a pack, and no small conversion.
 COUNTS = (1, 2, 3)
-# How fast it may be charged: by the label's own figures it is the maker's, and not proposed.
-POLICIES: tuple[Policy, ...] = ("gentle", "label")
+# How fast it may be charged; by its data sheet only where that allows more than the label.
+POLICIES: tuple[Policy, ...] = ("gentle", "label", "data_sheet")
 
 
 @dataclass(frozen=True)
@@ -59,6 +59,11 @@ class OnOffer:
     sized: Sequence[Offered] = ()  # cells of every size code, on wish
     resistors_ohm: Sequence[float] = ()  # the maker's own
 
+    @cached_property
+    def policies_of(self) -> NDArray[np.intp]:
+        """By cell, so many of POLICIES make a difference."""
+        return np.array([len(POLICIES) - (not _charges_faster(cell.body)) for cell in self.cells], dtype=np.intp)
+
     def narrowed(self, wishes: Wishes, base: Build) -> "OnOffer":
         """Without what no wish lets in; with what the build has, where that stays."""
 
@@ -77,8 +82,11 @@ class OnOffer:
         protections = kept(self.protections)
         if wishes.keep_protection and (protection := bought(base, "protection")):
             protections = [Offered(protection, own=True)]
-        if wishes.keep_regulator and (regulator := bought(base, "regulator")):
-            regulators = [Offered(regulator, own=True)]
+        if wishes.keep_regulator and (regulator := regulator_of(base)):
+            if regulator.charger:
+                chargers, regulators = [Offered(regulator, own=True)], [None]
+            else:
+                regulators = [Offered(regulator, own=True)]
         return OnOffer(cells, chargers, protections, regulators, (), self.resistors_ohm)
 
 
@@ -88,6 +96,12 @@ def grouped(cells: Iterable[Cell]) -> list[Offered]:
     for cell in cells:
         groups.setdefault(cell.model_dump_json(exclude={"name", "size_mm"}), []).append(cell)
     return [Offered(first, shapes=tuple(others)) for first, *others in groups.values()]
+
+
+def _charges_faster(body: Cell | Board) -> bool:
+    """Does its data sheet allow more than once its capacity an hour? Of a used cell nobody's data sheet holds."""
+    fresh = isinstance(body, Cell) and body.origin != "salvaged"
+    return fresh and isinstance(body, Cell) and (body.charge_max_a or 0.0) > body.planning_capacity_ah
 
 
 def _is_type_c(body: Cell | Board) -> bool:
@@ -154,7 +168,7 @@ def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bo
     enough = enough.reshape(-1, len(COUNTS))
     single = own_protection[:, None] | on_board[None, :]
     # So many builds of each cell and charger: protections, shapes, counts, rates and regulators.
-    each = np.where(single, 1, len(offer.protections)) * len(POLICIES) * len(offer.regulators)
+    each = np.where(single, 1, len(offer.protections)) * offer.policies_of[:, None] * len(offer.regulators)
     shapes = np.array([len(cell.shaped) for cell in offer.cells], dtype=np.intp)[:, None]
     every, had = each * shapes * len(COUNTS), each * shapes * enough.sum(axis=1)[:, None]
     in_all = each * (shapes_in * enough).sum(axis=1)[:, None]
@@ -173,12 +187,13 @@ def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bo
         for p in ([-1] if single[c, h] else range(len(offer.protections)))
     ]
     pairs = np.array(rows, dtype=np.intp).reshape(-1, 3)
-    axes = np.indices((len(pairs), len(COUNTS), len(POLICIES), len(offer.regulators)))
+    most_policies = int(offer.policies_of.max(initial=0))
+    axes = np.indices((len(pairs), len(COUNTS), most_policies, len(offer.regulators)))
     pair, count, policy, regulator = (axis.ravel() for axis in axes)
     cell, charger, protection = (pairs[pair, column] for column in range(3))
     drafts = Drafts(cell, count, charger, policy, protection, regulator)
     weights: NDArray[np.intp] = shapes_in[cell, count]
-    go_in = np.asarray(weights > 0)
+    go_in = np.asarray((weights > 0) & (policy < offer.policies_of[cell]))
     return Counted(drafts.only(go_in), weights[go_in], int(every.sum()), fell)
 
 

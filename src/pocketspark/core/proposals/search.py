@@ -17,6 +17,7 @@ from pocketspark.core.message import Message
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
+from pocketspark.core.proposals.dropping_resistors import with_dropping_resistors
 from pocketspark.core.proposals.figures import FIGURES, ROOM_MM
 from pocketspark.core.proposals.in_question import InQuestion, in_question
 from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once
@@ -124,7 +125,8 @@ def _search(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory
     mode = max(modes, key=lambda mode: mode.hours_per_day, default=None)
     if mode is None:
         return None
-    return Search(ways_of(project, build, wishes), mode, offer.narrowed(wishes, project.builds[build]), wishes, memory)
+    narrowed = with_dropping_resistors(offer.narrowed(wishes, project.builds[build]), project.gadget)
+    return Search(ways_of(project, build, wishes), mode, narrowed, wishes, memory)
 
 
 # A dozen stands early: so many cells are looked at first, and so many builds with them judged.

@@ -93,7 +93,7 @@ def may_be_wished(project: Project, number: int) -> list[str]:
         "keep_cell": build.cell is not None,
         "keep_charger": bought(build, "charger") is not None,
         "keep_protection": bought(build, "protection") is not None,
-        "keep_regulator": bought(build, "regulator") is not None,
+        "keep_regulator": regulator_of(build) is not None,
         "trim": bay is not None and any(obstacle.state == "trim" for obstacle in bay.obstacles),
         "bright": project.gadget.front_end in ("led_resistor", "lamp"),
         "lid_mm": lid_may_rise_mm(project) > 0,
@@ -105,6 +105,14 @@ def bought(build: Build, trait: Literal["charger", "protection", "regulator"]) -
     """The board that the build has for this: a charger board counts as nothing else."""
     alike = (board for board in build.boards if getattr(board, trait) and (trait == "charger" or not board.charger))
     return next(alike, None)
+
+
+def regulator_of(build: Build) -> Board | None:
+    """The board that regulates, be it one of its own or the charger's; else the regulator that stands on no board."""
+    stated = build.regulator
+    if stated is not None:
+        return Board(name=stated.name, regulator=stated, price=0.0)
+    return bought(build, "regulator") or next((board for board in build.boards if board.regulator), None)
 
 
 def lid_may_rise_mm(project: Project) -> float:
