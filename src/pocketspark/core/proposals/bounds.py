@@ -7,7 +7,7 @@ stop as well.
 import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
-from functools import cache
+from functools import cache, cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +16,7 @@ from pocketspark.core.chain import WIRES_OHM, Chain
 from pocketspark.core.chain.charging import TAIL_H
 from pocketspark.core.chain.chosen_cell import fine_curve, wear_of
 from pocketspark.core.chain.running import SELF_DISCHARGE_PER_HOUR
+from pocketspark.core.chain.states import FED_FROM_5V, THROUGH_A_DIODE
 from pocketspark.core.chosen.service import light_share, service_share
 from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulator
@@ -25,9 +26,9 @@ from pocketspark.core.models import Board, Build, Cell, Charger, Mode, Project, 
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
-from pocketspark.core.physics.load import Load
+from pocketspark.core.physics.load import Load, or_zero
 from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
-from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw
+from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw, behind_diodes
 from pocketspark.core.proposals.figures import Work, room_mm, weighed, work_of
 from pocketspark.core.proposals.offer import (
     COUNTS,
@@ -71,25 +72,51 @@ class Bounds:
         return weighed(self.hours, self.price, self.full_h, work, self.off_days, self.light, room_mm(build))
 
 
-def bounds_of(project: Project, mode: Mode, offer: OnOffer, drafts: Drafts) -> Bounds:
-    """`mode`: the one whose hours count."""
-    paths = _paths(offer, drafts)
-    running = _running(project, mode, offer, paths)
-    per_run = paths.of, drafts.regulator
+class Tables:
+    """What is worked out once for a gadget and an offer, and holds for every way of building that does not touch it."""
+
+    def __init__(self, mode: Mode, offer: OnOffer) -> None:
+        """`mode`: the one whose hours count."""
+        self.mode, self.offer = mode, offer
+        self._runs: dict[bool, _Runs] = {}
+        self._charges: dict[tuple[object, ...], _Charges] = {}
+
+    @cached_property
+    def paths(self) -> "_Paths":
+        return _paths(self.offer)
+
+    def runs(self, project: Project) -> "_Runs":
+        diode = _behind_a_diode(project)
+        if diode not in self._runs:
+            self._runs[diode] = _running(project, self.mode, self.offer, self.paths)
+        return self._runs[diode]
+
+    def charges(self, project: Project, beside_a: float) -> "_Charges":
+        build = project.builds[0]
+        key = build.source, build.input.facts.over_a_gap, build.input.pad_efficiency, beside_a
+        if key not in self._charges:
+            self._charges[key] = _charges(project, self.offer, beside_a)
+        return self._charges[key]
+
+
+def bounds_of(project: Project, drafts: Drafts, tables: Tables) -> Bounds:
+    """What every draft comes to at best in this way of building."""
+    offer = tables.offer
+    running = tables.runs(project)
+    per_run = tables.paths.row[drafts.cell, drafts.count, drafts.charger, drafts.protection + 1], drafts.regulator
     counts = np.array(COUNTS)[drafts.count]
     price = _prices(offer.cells)[drafts.cell] * counts + _prices(offer.chargers)[drafts.charger]
     price += np.append(_prices(offer.protections), 0.0)[drafts.protection]
     price += np.array([part.price if part else 0.0 for part in offer.regulators])[drafts.regulator]
     bodies = [part.body for part in offer.cells if isinstance(part.body, Cell)]
     capacity_ah = np.array(_worn(project.gadget.shell.used_at_c, project.builds[0], bodies)[0])
-    off_a = (
-        running.off_a[per_run] + _drains(offer, drafts) + capacity_ah[drafts.cell] * counts * SELF_DISCHARGE_PER_HOUR
-    )
+    off_a = _gadget_off_a(project, offer, running)[per_run] + _drains(offer, drafts)
+    off_a += capacity_ah[drafts.cell] * counts * SELF_DISCHARGE_PER_HOUR
     joints, holes = _works(project, offer, drafts).T
     return Bounds(
         hours=running.hours[per_run],
         price=np.round(price + price_of_way(project.builds[0]), 2),
-        full_h=_full_hours(project, offer, drafts),
+        full_h=_full_hours(project, drafts, tables),
         joints=joints,
         holes=holes,
         off_days=running.charge_ah[per_run] / np.maximum(off_a, 1e-12) / 24 / SURELY_SHARE,
@@ -164,7 +191,7 @@ def _pads(part: Offered | None) -> object:
 class _Paths:
     """The different ones of (cell, count, what lies between cell and regulator, where the charger leaves the cell).
 
-    A row each; `of`: which row is each draft's.
+    A row each; `row`: which one it is, by cell, count, charger, and protection, of which the first is none.
     """
 
     cell: NDArray[np.intp]
@@ -172,26 +199,21 @@ class _Paths:
     path_ohm: Floats
     cut_v: Floats
     full_v: Floats
-    of: NDArray[np.intp]
+    row: NDArray[np.intp]
 
 
-def _paths(offer: OnOffer, drafts: Drafts) -> _Paths:
-    """By one whole number for each combination, since rows of numbers sort slowly."""
-    boards, protections = len(offer.chargers), len(offer.protections) + 1
-    triples, triple_of = np.unique(
-        (drafts.cell * boards + drafts.charger) * protections + drafts.protection + 1, return_inverse=True
-    )
-    places: dict[tuple[float, float, float], int] = {}
-    split = (
-        (key // protections // boards, key // protections % boards, key % protections - 1) for key in triples.tolist()
-    )
-    path_of = np.array([places.setdefault(_path(offer, *one), len(places)) for one in split], dtype=np.intp)
-    figures = np.array(list(places)).reshape(-1, 3)
-    keys = (drafts.cell * len(COUNTS) + drafts.count) * len(places) + path_of[triple_of]
-    rows, of = np.unique(keys, return_inverse=True)
-    path, pair = rows % len(places), rows // len(places)
-    path_ohm, cut_v, full_v = figures[path].T
-    return _Paths(pair // len(COUNTS), pair % len(COUNTS), path_ohm, cut_v, full_v, of)
+def _paths(offer: OnOffer) -> _Paths:
+    """Of every cell, charger and protection that may stand together; a protection is added where there is none."""
+    row = np.zeros((len(offer.cells), len(COUNTS), len(offer.chargers), len(offer.protections) + 1), dtype=np.intp)
+    rows: dict[tuple[int, int, tuple[float, float, float]], int] = {}
+    for c, h in np.argwhere(suited(offer)).tolist():
+        is_protected = offer.cells[c].body.protection or offer.chargers[h].body.protection
+        for g in (-1,) if is_protected else range(len(offer.protections)):
+            path = _path(offer, c, h, g)
+            row[c, :, h, g + 1] = [rows.setdefault((c, k, path), len(rows)) for k in range(len(COUNTS))]
+    cells, counts = (np.array([one[n] for one in rows], dtype=np.intp) for n in (0, 1))
+    path_ohm, cut_v, full_v = np.array([one[2] for one in rows]).reshape(-1, 3).T
+    return _Paths(cells, counts, path_ohm, cut_v, full_v, row)
 
 
 def _path(offer: OnOffer, c: int, h: int, g: int) -> tuple[float, float, float]:
@@ -206,8 +228,8 @@ def _path(offer: OnOffer, c: int, h: int, g: int) -> tuple[float, float, float]:
 
 @dataclass(frozen=True)
 class _Runs:
-    """By path and regulator: hours of service in the mode, the charge it gets, the most volts, what is drawn when off,
-    light; and the share of the hours that is service."""
+    """By path and regulator: hours of service in the mode, the charge it gets, the most volts, what flows with the
+    gadget off behind a regulator that is on, light; and the share of the hours that is service."""
 
     hours: Floats
     charge_ah: Floats
@@ -221,12 +243,9 @@ def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Ru
     chain = Chain(project, 0)
     hours, charge_ah, most_v, off_a, light = np.zeros((5, len(paths.cell), len(offer.regulators)))
     before_a = chain.gadget.off_current_a if chain.gadget.off_path == "before_regulator" else 0.0
-    diode = project.gadget.existing_charging.treatment == "diode" or chain.build.use_while_charging == "two_diodes"
     for (indices, cells), (r, option) in itertools.product(_by_class(offer), enumerate(offer.regulators)):
-        board = option.body if option else None
-        regulator = board.regulator if isinstance(board, Board) and board.regulator else Regulator(name="none")
-        inner = law_of_regulator(regulator)
-        law: RegulatorLaw = BehindDiode(SCHOTTKY, inner) if diode else inner
+        regulator = _regulator_on(option)
+        law = _law_behind(project, regulator)
         rows = np.flatnonzero(np.isin(paths.cell, indices))
         if len(rows):
             one = _of_one_class(chain, law, mode, dict(zip(indices, cells, strict=True)), paths, rows)
@@ -234,11 +253,35 @@ def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Ru
             steady_h = np.maximum(one.hours, 1e-12)
             hours[rows, r] = np.where(one.hours > 0, 1 / (mode.duty / steady_h + rest_h), 0.0) * one.service_share
             charge_ah[rows, r], most_v[rows, r], light[rows, r] = one.charge_ah, one.most_v, one.light
-            awake = np.maximum(one.off_a, float(chain.off_load.steady_a))
-            place = chain.build.switch_place
-            asleep_a = regulator.iq_off_a if place == "enable" else 0.0
-            off_a[rows, r] = (awake if place == "gadget" else asleep_a) + before_a
+            off_a[rows, r] = np.maximum(one.off_a, float(chain.off_load.steady_a))
     return _Runs(hours, charge_ah, most_v, off_a, light, np.ones_like(hours))
+
+
+def _gadget_off_a(project: Project, offer: OnOffer, runs: _Runs) -> Floats:
+    """By path and regulator: what gadget and regulator take while it is off, as its switch stands."""
+    gadget, place = project.gadget, project.builds[0].switch_place
+    before_a = gadget.off_current_a if gadget.off_path == "before_regulator" else 0.0
+    if place == "gadget":
+        awake_a: Floats = runs.off_a + before_a
+        return awake_a
+    asleep_a = [_regulator_on(option).iq_off_a if place == "enable" else 0.0 for option in offer.regulators]
+    return np.asarray(np.zeros_like(runs.off_a) + np.array(asleep_a) + before_a)
+
+
+def _regulator_on(option: Offered | None) -> Regulator:
+    board = option.body if option else None
+    return board.regulator if isinstance(board, Board) and board.regulator else Regulator(name="none")
+
+
+def _law_behind(project: Project, regulator: Regulator) -> RegulatorLaw:
+    """With the diode before it, where this way of building has one in the run path."""
+    inner = law_of_regulator(regulator)
+    return BehindDiode(SCHOTTKY, inner) if _behind_a_diode(project) else inner
+
+
+def _behind_a_diode(project: Project) -> bool:
+    treatment = project.gadget.existing_charging.treatment
+    return treatment == "diode" or project.builds[0].use_while_charging == "two_diodes"
 
 
 def _of_one_class(
@@ -289,17 +332,73 @@ def _lightest(chain: Chain) -> Load:
     return max(modes, key=lambda load: -float(load.current(3.7)), default=chain.off_load)
 
 
-def _full_hours(project: Project, offer: OnOffer, drafts: Drafts) -> Floats:
-    """Hours to full with nothing on the cell meanwhile, a batch for each charger and class of cell."""
-    hours = np.full((len(offer.cells), len(COUNTS), len(offer.chargers), len(POLICIES)), np.inf)
+def _hangs_on_the_charger(project: Project, offer: OnOffer) -> Floats:
+    """By charger and regulator: amperes that the gadget in use takes beside the cell at the charger's end voltage."""
+    chain = Chain(project, 0)
+    drawn_a = np.zeros((len(offer.chargers), len(offer.regulators)))
+    if chain.build.use_while_charging != "on_cell" or chain.heaviest is None:
+        return drawn_a
+    load = chain.load_of(chain.heaviest)
+    float_v = [
+        part.body.charger.float_v for part in offer.chargers if isinstance(part.body, Board) and part.body.charger
+    ]
+    for r, option in enumerate(offer.regulators):
+        point = _law_behind(project, _regulator_on(option)).operating_point(np.array(float_v), 0.0, load)
+        drawn_a[:, r] = np.nan_to_num(np.broadcast_to(point.cell_a, len(float_v)))
+    return drawn_a
+
+
+def _full_hours(project: Project, drafts: Drafts, tables: Tables) -> Floats:
+    """Hours to full; inf where the gadget in use takes so much beside the cell that the charger never ends."""
+    hangs_a = _hangs_on_the_charger(project, tables.offer)[drafts.charger, drafts.regulator]
+    beside_a = _source_loads_a(project, tables.offer)
+    full_h = np.full(len(drafts), np.inf)
+    for least_a in np.unique(beside_a):
+        rows = np.flatnonzero(beside_a[drafts.regulator] == least_a)
+        charges = tables.charges(project, float(least_a))
+        of = tuple(column[rows] for column in (drafts.cell, drafts.count, drafts.charger, drafts.policy))
+        ends = hangs_a[rows] * SURELY_SHARE < charges.end_a[of]
+        full_h[rows] = np.where(ends, charges.hours[of], np.inf)
+    return full_h
+
+
+# What the gadget takes beside the charger is rounded down to this, so that one table serves several regulators.
+_SOURCE_LOAD_STEP_A = 0.05
+
+
+def _source_loads_a(project: Project, offer: OnOffer) -> Floats:
+    """By regulator: what the gadget in use takes of the 5 V beside the charger, at least; 0: it hangs elsewhere."""
+    chain = Chain(project, 0)
+    if chain.build.use_while_charging not in FED_FROM_5V or chain.heaviest is None:
+        return np.zeros(len(offer.regulators))
+    source, load = chain.build.source, chain.load_of(chain.heaviest)
+    diodes = int(chain.build.use_while_charging in THROUGH_A_DIODE)
+    laws = (behind_diodes(diodes, SCHOTTKY, law_of_regulator(_regulator_on(option))) for option in offer.regulators)
+    drawn_a = [or_zero(law.operating_point(source.volts, source.r_cable_ohm, load).cell_a) for law in laws]
+    return np.floor(np.array(drawn_a) / _SOURCE_LOAD_STEP_A) * _SOURCE_LOAD_STEP_A
+
+
+@dataclass(frozen=True)
+class _Charges:
+    """By cell, count, charger and policy: hours to full with nothing on the cell meanwhile, and the current at which
+    the charger ends the charge."""
+
+    hours: Floats
+    end_a: Floats
+
+
+def _charges(project: Project, offer: OnOffer, beside_a: float) -> _Charges:
+    """A batch for each charger and class of cell. `beside_a`: what the gadget takes from the source meanwhile."""
+    shape = len(offer.cells), len(COUNTS), len(offer.chargers), len(POLICIES)
+    hours, end_a = np.full(shape, np.inf), np.zeros(shape)
     for h, part in enumerate(offer.chargers):
         assert isinstance(part.body, Board)
         if part.body.charger is not None:
             for indices, cells in _by_class(offer):
-                hours[indices, :, h, :] = _charged_by(
-                    project, part.body.charger, cells, _least_path_ohm(offer, indices, h)
+                hours[indices, :, h, :], end_a[indices, :, h, :] = _charged_by(
+                    project, part.body.charger, cells, _least_path_ohm(offer, indices, h), beside_a
                 )
-    return np.asarray(hours[drafts.cell, drafts.count, drafts.charger, drafts.policy])
+    return _Charges(hours, end_a)
 
 
 def _least_path_ohm(offer: OnOffer, cells: Sequence[int], h: int) -> Floats:
@@ -313,8 +412,11 @@ def _least_path_ohm(offer: OnOffer, cells: Sequence[int], h: int) -> Floats:
     return np.asarray(WIRES_OHM + board_ohm + own_ohm + added_ohm)
 
 
-def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell], path_ohm: Floats) -> Floats:
-    """Hours of each cell, count and policy with the resistor that is suggested: no charge is faster.
+def _charged_by(
+    project: Project, charger: Charger, cells: Sequence[Cell], path_ohm: Floats, beside_a: float
+) -> tuple[Floats, Floats]:
+    """Hours of each cell, count and policy with the resistor that is suggested, and the end current: no charge is
+    faster, and no lower current ends it.
 
     `path_ohm`: what lies at least between the charger and each cell.
     """
@@ -327,7 +429,8 @@ def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell], path_
     most = np.array([cell.charge_max_a or np.inf for cell in cells])[:, None, None] * counts
     over_air = build.input.facts.over_a_gap
     target = np.minimum(np.minimum(capacity * counts * share, most), charger.rated_a)
-    target = np.minimum(target, source.limit_a * (build.input.pad_efficiency if over_air else 1.0))
+    limit_a = source.limit_a * (build.input.pad_efficiency if over_air else 1.0)
+    target = np.minimum(target, max(limit_a - beside_a * SURELY_SHARE, 0.001))
     burn_w = heat.burn_limit_w(charger, heat.surroundings_of(project.gadget.shell))
     if charger.theta_ja_c_per_w is not None:
         target = np.minimum(target, burn_w / max(source.volts - float(curve.at(0.5)), 0.1))
@@ -347,7 +450,7 @@ def _charged_by(project: Project, charger: Charger, cells: Sequence[Cell], path_
         cable_ohm=0.0 if over_air else source.r_cable_ohm,
     )
     run = charge(CellGroup(curve, capacity, r_ohm, rises=True), setting, path_ohm=path_ohm, tail_h=TAIL_H)
-    return np.asarray(run.hours.reshape(shape)) * SURELY_SHARE
+    return np.asarray(run.hours.reshape(shape)) * SURELY_SHARE, current.reshape(shape) * charger.termination_share
 
 
 def _nominal_a(charger: Charger, most_a: Floats, r_tolerance: float) -> Floats:

@@ -17,8 +17,9 @@ from pocketspark.core.limits import DIM
 from pocketspark.core.models import Build
 from pocketspark.core.physics.ocv import Floats, Numbers
 
-# Steps that are noticed (common practice, no source): half a unit of money, a quarter of an hour on the charger.
-PRICE_STEP, FULL_STEP_H = 0.5, 0.25
+# Steps that are noticed (common practice, no source): half a unit of money, a tenth of the hours, be they of use or on
+# the charger.
+PRICE_STEP, HOURS_RATIO = 0.5, 1.1
 # Days switched off: a month, a quarter, half a year, a year; more is as good. Room: to be filed, usual, ample.
 OFF_DAYS, ROOM_MM = (30.0, 91.0, 182.0, 365.0), (0.3, 1.0, 2.0)
 # Of the light: dim, or bright enough.
@@ -46,9 +47,9 @@ def weighed(
 ) -> Floats:
     """The seven in a row for each build, as they are noticed. `light`: 1 where nothing glows; `room`: mm to spare."""
     columns = (
-        -noticed(np.asarray(hours, dtype=float)),
+        -noticed(hours),
         np.ceil(np.asarray(price) / PRICE_STEP - 1e-6) * PRICE_STEP,
-        np.ceil(np.asarray(full_h) / FULL_STEP_H - 1e-6) * FULL_STEP_H,
+        noticed(full_h),
         np.asarray(work, dtype=float),
         -np.digitize(off_days, OFF_DAYS).astype(float),
         -np.digitize(light, LIGHT).astype(float),
@@ -64,14 +65,14 @@ def room_mm(build: Build, clearance_mm: float | None = None) -> float:
     return np.inf if clearance_mm is None else clearance_mm
 
 
-def noticed(hours: Floats) -> Floats:
-    """Hours of use as far as anybody notices: two digits, and a half more."""
-    size = 10.0 ** np.floor(np.log10(np.maximum(hours, 1e-6)) - 1) / 2
-    return np.asarray(np.round(hours / size) * size)
+def noticed(hours: Numbers) -> Floats:
+    """Hours as far as anybody notices: in steps of a tenth. Steps, and no pairs compared, so that no order matters."""
+    some_h = np.maximum(hours, 1e-6)
+    return np.asarray(HOURS_RATIO ** np.round(np.log(some_h) / np.log(HOURS_RATIO)))
 
 
 def noticed_hours(hours: float) -> float:
-    return float(noticed(np.array(hours)))
+    return float(noticed(hours))
 
 
 def unbeaten(table: Floats) -> list[int]:

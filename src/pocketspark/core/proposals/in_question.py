@@ -9,8 +9,16 @@ from numpy.typing import NDArray
 
 from pocketspark.core.limits import DIM
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN, Bounds, bounds_of, suited
-from pocketspark.core.proposals.judging import BEATEN, LONGEST_CHARGE_H, TOO_SLOW, WISHED, Search, least_hours
+from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN, Bounds, Tables, bounds_of, suited
+from pocketspark.core.proposals.judging import (
+    BEATEN,
+    LONGEST_CHARGE_H,
+    NEVER_FULL,
+    TOO_SLOW,
+    WISHED,
+    Search,
+    least_hours,
+)
 from pocketspark.core.proposals.offer import COUNTS, drafts_of
 from pocketspark.core.proposals.outlines import Outlines, cells_that_go_in, outlines_of
 from pocketspark.core.proposals.ways import Way
@@ -37,9 +45,11 @@ class InQuestion:
 
 def in_question(search: Search) -> InQuestion:
     """Of every way of building; what something sound beats already is left out."""
-    parts = [_of_one_way(search, number) for number in range(len(search.ways))]
-    columns, figures, weights = (np.concatenate([part[n] for part in parts]) for n in range(3))
-    order = np.lexsort((*figures.T[::-1][:-1], figures[:, 0]))
+    tables = Tables(search.mode, search.offer)
+    parts = [_of_one_way(search, number, tables) for number in range(len(search.ways))]
+    columns, figures, weights, hours = (np.concatenate([part[n] for part in parts]) for n in range(4))
+    # Of those that come to the same, as far as anybody notices, the one that lasts longest is asked first.
+    order = np.lexsort((-hours, *figures.T[::-1][:-1], figures[:, 0]))
     return InQuestion(
         columns=columns[order],
         figures=figures[order],
@@ -56,11 +66,12 @@ class _OneWay(NamedTuple):
     columns: NDArray[np.intp]
     figures: Floats
     weights: NDArray[np.intp]
+    hours: Floats
     outlines: Outlines
     dots: list[Dot]
 
 
-def _of_one_way(search: Search, number: int) -> _OneWay:
+def _of_one_way(search: Search, number: int, tables: Tables) -> _OneWay:
     way, offer = search.ways[number], search.offer
     shapes = cells_that_go_in(offer, way.project, search.memory.known)
     search.shapes[number] = shapes
@@ -71,15 +82,17 @@ def _of_one_way(search: Search, number: int) -> _OneWay:
     search.total += counted.total
     search.fell.update(counted.fell)
     drafts, weights = counted.drafts, counted.weights
-    bounds = bounds_of(way.project, search.mode, offer, drafts)
+    bounds = bounds_of(way.project, drafts, tables)
     runs = bounds.hours > 0
     stands = runs & ~bounds.too_many_volts
-    soon = stands if search.wishes.full_within_h is not None else stands & (bounds.full_h <= LONGEST_CHARGE_H)
+    ends = stands & np.isfinite(bounds.full_h)
+    soon = ends if search.wishes.full_within_h is not None else ends & (bounds.full_h <= LONGEST_CHARGE_H)
     wished = soon & _may_be_wished(bounds, search, way)
     for reason, fallen in (
         (WOULD_NOT_RUN, ~runs),
         (TOO_MANY_VOLTS, runs & ~stands),
-        (TOO_SLOW, stands & ~soon),
+        (NEVER_FULL, stands & ~ends),
+        (TOO_SLOW, ends & ~soon),
         (WISHED, soon & ~wished),
     ):
         search.fell[reason] += int(weights[fallen].sum())
@@ -88,7 +101,8 @@ def _of_one_way(search: Search, number: int) -> _OneWay:
     search.fell[BEATEN] += int(weights[wished & ~left].sum())
     drafts = drafts.only(left)
     columns = np.column_stack([np.full(len(drafts), number, dtype=np.intp), *drafts.columns()])
-    return _OneWay(columns, figures[left], weights[left], outlines_of(offer, drafts, way.build, number), dots)
+    outlines = outlines_of(offer, drafts, way.build, number)
+    return _OneWay(columns, figures[left], weights[left], bounds.hours[left], outlines, dots)
 
 
 def _beaten(figures: Floats, table: Sequence[Floats]) -> NDArray[np.bool_]:

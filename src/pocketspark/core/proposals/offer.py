@@ -90,6 +90,23 @@ class OnOffer:
         return OnOffer(cells, chargers, protections, regulators, (), self.resistors_ohm)
 
 
+def in_order(offer: OnOffer) -> OnOffer:
+    """The same with its parts by name, so that it does not matter how they were listed."""
+
+    def ordered(parts: Iterable[Offered]) -> list[Offered]:
+        return sorted(parts, key=lambda part: (part.body.name, part.key))
+
+    through = [part for part in offer.regulators if part is None]
+    regulators = [*through, *ordered(part for part in offer.regulators if part is not None)]
+    return replace(
+        offer,
+        cells=ordered(offer.cells),
+        chargers=ordered(offer.chargers),
+        protections=ordered(offer.protections),
+        regulators=regulators,
+    )
+
+
 def grouped(cells: Iterable[Cell]) -> list[Offered]:
     """Those that come to the same but for their size as one, so that all but the fit is asked once of them."""
     groups: dict[str, list[Cell]] = {}

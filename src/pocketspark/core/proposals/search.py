@@ -21,7 +21,7 @@ from pocketspark.core.proposals.dropping_resistors import with_dropping_resistor
 from pocketspark.core.proposals.figures import FIGURES, ROOM_MM
 from pocketspark.core.proposals.in_question import InQuestion, in_question
 from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once
-from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, with_build
+from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, in_order, with_build
 from pocketspark.core.proposals.outlines import cells_that_go_in
 from pocketspark.core.proposals.proposal import Proposal, front_of, named, weighed_one
 from pocketspark.core.proposals.recommendation import Recommendation, recommended, with_the_best_first
@@ -126,7 +126,7 @@ def _search(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory
     if mode is None:
         return None
     narrowed = with_dropping_resistors(offer.narrowed(wishes, project.builds[build]), project.gadget)
-    return Search(ways_of(project, build, wishes), mode, narrowed, wishes, memory)
+    return Search(ways_of(project, build, wishes), mode, in_order(narrowed), wishes, memory)
 
 
 # A dozen stands early: so many cells are looked at first, and so many builds with them judged.
