@@ -1,6 +1,7 @@
 """How generated examples are run: a busy machine is no failure, and a failure says how to come back to it."""
 
 import json
+import logging
 import os
 import random
 
@@ -18,6 +19,17 @@ settings.register_profile(
     "any_machine", deadline=None, print_blob=True, database=None, suppress_health_check=[HealthCheck.too_slow]
 )
 settings.load_profile("any_machine")
+
+
+class RulesThatFail(logging.Handler):
+    """A rule that breaks off is a finding for a maker, and a failure here."""
+
+    def emit(self, record):
+        if record.levelno >= logging.ERROR:
+            raise AssertionError(record.getMessage()[:200])
+
+
+logging.getLogger("pocketspark.rules").addHandler(RulesThatFail())
 
 
 def pytest_report_header():

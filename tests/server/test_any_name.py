@@ -5,6 +5,7 @@ The readers are the formats' own: ngspice, an XML parser, a DXF reader, PDFium, 
 
 import csv
 import io
+import json
 import shutil
 import subprocess
 import unicodedata
@@ -17,6 +18,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from builders import plan
+from every_question import MORE, QUESTIONS
 from pocketspark.core.models.plain_text import on_lines, on_one_line
 from pocketspark.formats.build_sheet import as_cell
 from pocketspark.formats.spice import comment
@@ -42,6 +44,26 @@ def question(request):
     document["builds"][0]["name"] = name
     document["builds"][0]["cell"]["name"] = name
     return {"document": document}
+
+
+# What walls, spaces and parts are called by ourselves, half of a character, and a name that is numbered already.
+WORDS = ["lid", "front wall", "floor", "box", "bay", "charger", "cell", "gadget", "board1", "\ud800", "x #2"]
+
+
+@pytest.mark.parametrize("word", WORDS)
+@pytest.mark.parametrize("lid", [{"lid_raise_mm": 3}, {}])
+def test_every_part_may_have_the_same_name_and_any(client, word, lid):
+    """In a bay that is too low, so that every remedy is looked for."""
+    document = plan(gadget={"bay": {"rooms": [{"size_mm": [60, 40, 9]}], "wall_mm": 0.5} | lid}).model_dump(mode="json")
+    [build] = document["builds"]
+    boards = [build["boards"][0] | {"id": f"board{n}", "name": word} for n in (1, 2)]
+    build |= {"cell": build["cell"] | {"name": word}, "boards": [*boards, boards[0] | {"id": "third", "name": "x"}]}
+    document["gadget"]["bay"]["obstacles"] = [{"name": word, "at_mm": [0, 0, 0], "size_mm": [3, 3, 3], "state": "trim"}]
+    for question in QUESTIONS:
+        if "export" not in question or question.endswith(("sheet", "parts")):
+            asked = json.dumps({"document": document} | MORE.get(question, {}))
+            answer = client.post(question, content=asked, headers={"content-type": "application/json"})
+            assert answer.status_code < 500, (question, answer.text)
 
 
 @pytest.mark.skipif(shutil.which("ngspice") is None, reason="no ngspice here")

@@ -4,7 +4,6 @@ At home a part lies with its length along x, its face (socket, lamp or lever) at
 """
 
 import itertools
-from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -138,15 +137,18 @@ def _in_a_cradle(part: Part, mm: float) -> Part:
     return replace(part, size=size, face=face, cradle_mm=mm)
 
 
-def _named_apart(parts: Iterable[Part]) -> list[Part]:
+def _named_apart(parts: Sequence[Part]) -> list[Part]:
+    names = _apart(part.name for part in parts)
+    return [part if part.name == name else replace(part, name=name) for part, name in zip(parts, names, strict=True)]
+
+
+def _apart(names: Iterable[str]) -> list[str]:
     """Names by which parts are told apart: the second of a name is "name #2", as the second of two cells is."""
-    count: Counter[str] = Counter()
-    named = []
-    for part in parts:
-        count[part.name] += 1
-        number = count[part.name]
-        named.append(part if number == 1 else replace(part, name=f"{part.name} #{number}"))
-    return named
+    told: dict[str, None] = {}
+    for name in names:
+        numbered = (name if number == 1 else f"{name} #{number}" for number in itertools.count(1))
+        told[next(one for one in numbered if one not in told)] = None
+    return list(told)
 
 
 def unsized(build: Build) -> list[str]:
@@ -157,7 +159,7 @@ def unsized(build: Build) -> list[str]:
 
 def _cell(cell: Cell, number: int, build: Build) -> Part:
     assert cell.size_mm is not None
-    name = cell.name if len(build.cells) == 1 else f"{cell.name} #{number}"
+    name = _cell_name(cell, number, build)
     if cell.form == "round":
         diameter, length = cell.size_mm
         size = (length, diameter + ROUND_OVER_MM, diameter + ROUND_OVER_MM)
@@ -170,15 +172,15 @@ def _cell(cell: Cell, number: int, build: Build) -> Part:
     return Part(name, "cell", size, CELL_GAP_MM, form=cell.form, any_way=build.cell_any_way)
 
 
+def _cell_name(cell: Cell, number: int, build: Build) -> str:
+    return cell.name if len(build.cells) == 1 else f"{cell.name} #{number}"
+
+
 def boards_by_name(build: Build) -> list[tuple[str, Board]]:
-    """Boards under the names that tell them apart: the second of a name is "name #2"."""
-    count: Counter[str] = Counter()
-    named = []
-    for board in build.boards:
-        count[board.name] += 1
-        number = count[board.name]
-        named.append((board.name if number == 1 else f"{board.name} #{number}", board))
-    return named
+    """Boards under the names that tell them apart from one another, and from the cells."""
+    cells = [_cell_name(cell, number, build) for number, cell in enumerate(build.cells, 1)]
+    names = _apart((*cells, *(board.name for board in build.boards)))
+    return list(zip(names[len(cells) :], build.boards, strict=True))
 
 
 def _board(name: str, board: Board, build: Build) -> Part:

@@ -81,9 +81,11 @@ def _with_gain(remedy: FitRemedy, setting: Setting, cell: Cell | None) -> FitRem
 def _share_kept(remedy: FitRemedy, setting: Setting) -> float:
     """Which share of the cell's charge is kept, by its volume."""
     part = next((part for part in setting.parts if part.name == remedy.subject and part.kind == "cell"), None)
-    if part is None:
+    measures = measures_of(part) if part else ()
+    # A cell may be called as the wall is that is to give way.
+    measure = next((measure for measure in measures if measure.smaller == remedy.what), None)
+    if part is None or measure is None:
         return 1.0
-    measure = next(measure for measure in measures_of(part) if measure.smaller == remedy.what)
     share = 1 - measure.in_the_bay(part, remedy.mm) / part.size[measure.axes[0]]
     return share ** len(measure.axes)
 

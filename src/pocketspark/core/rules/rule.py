@@ -1,5 +1,6 @@
 """How a rule is written, registered and run."""
 
+import logging
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Protocol
@@ -7,10 +8,12 @@ from typing import Any, Protocol
 from pocketspark.core.chain import Chain, ChosenParts
 from pocketspark.core.finding import GRAVITY, Finding, Judgement, Level, Node, Remedy
 from pocketspark.core.kinds.stations import STATIONS
-from pocketspark.core.message import NOTHING, Message
+from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models.project import Edit
 from pocketspark.core.units.figures import Figure
 from pocketspark.core.views import view_for, view_wanted
+
+logger = logging.getLogger("pocketspark.rules")
 
 # Which link of the chain a finding is about, where its rule does not say.
 _NODES: Mapping[str, Node] = {
@@ -137,6 +140,7 @@ def _of_level(level: Level) -> Says:
 stop = _of_level("stop")  # do not build or power this
 caution = _of_level("caution")  # it works, with a cost or a risk that is named
 note = _of_level("note")  # worth knowing
+NOT_CHECKED = say("This could not be checked: the program failed at it. Check it yourself; the log has the details.")
 fine = _of_level("pass")  # checked, and fine
 
 
@@ -158,14 +162,23 @@ def findings_of(chain: Chain, codes: Iterable[str] | None = None) -> list[Findin
     findings: list[Finding] = []
     views: dict[type, Any] = {}  # many rules look at the same one
     for rule_ in RULES.values() if codes is None else (RULES[code] for code in codes):
-        wanted = view_wanted(rule_.judge)
-        if wanted not in views:
-            views[wanted] = view_for(rule_.judge, chain)
-        view = views[wanted]
-        if view is not None:
-            judgements = enumerate(rule_.judge(view))
-            findings.extend(_finding(rule_, number, judgement, chain) for number, judgement in judgements)
+        try:
+            findings.extend(_said_by(rule_, chain, views))
+        except Exception:
+            # One rule that fails is one finding, and never the whole page.
+            logger.exception("rule %s failed on %s", rule_.code, chain.project.model_dump_json())
+            findings.append(_finding(rule_, 0, caution(NOT_CHECKED), chain))
     return sorted(findings, key=lambda finding: -GRAVITY[finding.level])
+
+
+def _said_by(rule_: Rule, chain: Chain, views: dict[type, Any]) -> list[Finding]:
+    wanted = view_wanted(rule_.judge)
+    if wanted not in views:
+        views[wanted] = view_for(rule_.judge, chain)
+    if views[wanted] is None:
+        return []
+    judgements = enumerate(rule_.judge(views[wanted]))
+    return [_finding(rule_, number, judgement, chain) for number, judgement in judgements]
 
 
 def _finding(rule_: Rule, number: int, judgement: Judgement, chain: Chain) -> Finding:
