@@ -349,3 +349,14 @@ def test_nobody_waits_while_somebody_sends_much(tmp_path, path, sent):
         # One in twenty for what else this machine does meanwhile.
         # What works in the loop itself holds all others back for seconds; two busy cores do so for a tenth of one.
         assert meanwhile[len(meanwhile) * 19 // 20] < max(0.25, 20 * idle[10])
+
+
+@pytest.mark.parametrize("path", ["x." * 41 + "y", "gadget." + "x." * 38 + "y", "gadget.name", "builds.+"])
+@pytest.mark.parametrize("deep", [0, 39, 60])
+def test_no_edit_makes_a_document_that_nobody_can_read(client, path, deep):
+    value = "x"
+    for _ in range(deep):
+        value = {"x": value}
+    asked = {"document": plan().model_dump(mode="json"), "edits": [{"path": path, "value": value}]}
+    answer = client.post("/api/questions/edited", json=asked)
+    assert answer.status_code in (200, 404, 422), answer.text

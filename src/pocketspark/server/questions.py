@@ -3,7 +3,8 @@
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, HTTPException, Request, Response
-from pydantic import BaseModel, BeforeValidator, Field
+from fastapi.exceptions import RequestValidationError
+from pydantic import BaseModel, BeforeValidator, Field, ValidationError
 
 from pocketspark.core.cells.size_codes import SizeReading, read_size_code
 from pocketspark.core.models import Board, Cell
@@ -81,7 +82,10 @@ def edited(question: EditQuestion) -> EditedDocument:
     """Make these edits, with what they mean for where values came from. Nothing is judged, nothing is stored."""
     document = upgraded({"format": FORMAT, **question.document})
     apply_edits(document, question.edits)
-    return EditedDocument(document=document)
+    try:
+        return EditedDocument(document=document)
+    except ValidationError as error:  # what the edits made of it is refused like what is sent
+        raise RequestValidationError(error.errors()) from None
 
 
 class CopyQuestion(BaseModel):
