@@ -2,9 +2,12 @@
 
 Figures are merged one by one, rows by their id, what was only added on both sides is kept from both. Where both have
 changed the same figure nobody is overruled: there is no merged state, and the places are named.
+
+Some figures only mean something together. A capacity that was measured is of the cell that was there then: where one
+side has put in another cell meanwhile, it is not merged but asked about.
 """
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from typing import Any, cast
 
 from pydantic import ValidationError
@@ -61,13 +64,90 @@ def merged(base: Project, mine: Project, theirs: Project) -> Project:
     merging = _Merging((*mine.basis, *theirs.basis))
     before, one, other = (project.model_dump(mode="json") for project in (base, mine, theirs))
     document = merging.objects(before, one, other, "")
-    if merging.collisions:
-        raise BothChanged(merging.collisions, other)
+    collisions = merging.collisions or [*_torn_apart(before, one, other)]
+    if collisions:
+        raise BothChanged(collisions, other)
     try:
         return Project.model_validate(document)
     except ValidationError as error:
         first = error.errors()[0]["loc"]
         raise BothChanged([".".join(map(str, first))], other) from None
+
+
+# What makes a thing this one and no other, in its own fields; its other figures are of just that thing.
+_IDENTITY: Mapping[str, tuple[str, ...]] = {
+    "cell": ("name", "cell_class", "form", "size_mm", "capacity_ah", "origin", "inventory_id"),
+    "boards": ("name", "outline_mm", "charger", "protection", "regulator", "inventory_id"),
+    "modes": ("name", "job"),
+    "rooms": ("size_mm",),
+    "wires": ("start", "end"),
+    "supply": ("kind", "battery", "series"),
+}
+# Of a build, what its readings were taken of, and where those stand in its record.
+_BUILT_OF = ("cell", "cell_count", "unlike_cells", "boards", "regulator", "who_charges", "r_prog_ohm")
+_READINGS = ("r_measured_ohm", "first_charge", "attempts", "soldered")
+
+
+def _torn_apart(base: Json, mine: Json, theirs: Json) -> Iterator[str]:
+    """Places of which one side has changed what they are, and the other what is known of them."""
+    for changed, other in ((mine, theirs), (theirs, mine)):
+        yield from (side[0] for side in _things(base, changed, other) if _is_another(*side))
+        for path, before, one, two in _each((base, changed, other), "builds"):
+            swapped = any(_differs(before, one, field, _IDENTITY.get(field)) for field in _BUILT_OF)
+            if swapped and _readings_of(before) != _readings_of(two):
+                yield f"{path}.record"
+
+
+_Side = tuple[str, Json, Json, Json]
+
+
+def _things(base: Json, changed: Json, other: Json) -> Iterator[_Side]:
+    """Everything with an identity of its own, that is there on all three sides."""
+    gadgets = [side["gadget"] for side in (base, changed, other)]
+    supply, changed_supply, other_supply = (gadget["supply"] for gadget in gadgets)
+    yield "gadget.supply", supply, changed_supply, other_supply
+    yield from _each(gadgets, "modes", "gadget.")
+    if all(gadget.get("bay") for gadget in gadgets):
+        yield from _each([gadget["bay"] for gadget in gadgets], "rooms", "gadget.bay.")
+    for path, *builds in _each((base, changed, other), "builds"):
+        if all(build.get("cell") for build in builds):
+            cell, changed_cell, other_cell = (build["cell"] for build in builds)
+            yield f"{path}.cell", cell, changed_cell, other_cell
+        yield from _each(builds, "boards", f"{path}.")
+        if all(build["wiring"].get("wires") for build in builds):
+            yield from _each([build["wiring"] for build in builds], "wires", f"{path}.wiring.")
+
+
+def _each(sides: Sequence[Json], rows: str, before: str = "") -> Iterator[_Side]:
+    """The rows of a list that all three sides have, with their path."""
+    first, *others = (side[rows] for side in sides)
+    one, two = ({row["id"]: row for row in side} for side in others)
+    for row in first:
+        if row["id"] in one and row["id"] in two:
+            yield f"{before}{rows}.{row['id']}", row, one[row["id"]], two[row["id"]]
+
+
+def _is_another(path: str, before: Json, changed: Json, other: Json) -> bool:
+    """The one side has made another thing of it, and the other side has changed what is known of the first."""
+    steps = path.split(".")
+    identity = _IDENTITY.get(steps[-1]) or _IDENTITY[steps[-2]]
+    return any(before.get(field) != changed.get(field) for field in identity) and before != other != changed
+
+
+def _differs(before: Json, after: Json, field: str, identity: Sequence[str] | None) -> bool:
+    """Of a cell or board by what makes it this one: what was measured on it does not make it another."""
+    was, now = before.get(field), after.get(field)
+    if identity is None or was == now:
+        return was != now
+    rows = [[row] if isinstance(row, Mapping) else row or [] for row in (was, now)]
+    marks = [[[row.get(key) for key in ("id", *identity)] for row in side] for side in rows]
+    return marks[0] != marks[1]
+
+
+def _readings_of(build: Json) -> list[Any]:
+    record = build["record"]
+    read = [step for step in record["steps"] if step["value"] is not None or step["override"]]
+    return [*(record[field] for field in _READINGS), read]
 
 
 class _Merging:

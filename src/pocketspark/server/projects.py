@@ -13,12 +13,13 @@ from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.cells.cell_history import with_changes_noted
 from pocketspark.core.cells.own_cells import learnt_of_own_cells
-from pocketspark.core.merging import BothChanged, merged
+from pocketspark.core.merging import BothChanged
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.lenient import ReadDocument
 from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.questions.beginning import Beginning, begin
+from pocketspark.core.questions.joint_state import joint_state
 from pocketspark.core.questions.summary import Summary
 from pocketspark.core.steps.fixing import as_read_from_file, with_plans_fixed
 from pocketspark.demo import EXAMPLE, demo_projects
@@ -230,7 +231,7 @@ def _saved_together(projects: Projects, conflict: Conflict, based_on: int, mine:
     if base is None:
         raise conflict
     try:
-        together = merged(base, mine, theirs.project)
+        together = joint_state(base, mine, theirs.project)
     except BothChanged as both:
         raise Conflict(theirs, str(both)) from None
     return projects.save(theirs.id, together, based_on=theirs.revision)

@@ -144,11 +144,11 @@ def _named_apart(parts: Sequence[Part]) -> list[Part]:
 
 def _apart(names: Iterable[str]) -> list[str]:
     """Names by which parts are told apart: the second of a name is "name #2", as the second of two cells is."""
-    told: dict[str, None] = {}
+    apart: dict[str, None] = {}
     for name in names:
         numbered = (name if number == 1 else f"{name} #{number}" for number in itertools.count(1))
-        told[next(one for one in numbered if one not in told)] = None
-    return list(told)
+        apart[next(one for one in numbered if one not in apart)] = None
+    return list(apart)
 
 
 def unsized(build: Build) -> list[str]:
