@@ -3,14 +3,20 @@
 The reference is a person at one device: whoever swaps a cell types no reading of the old one over it on purpose.
 """
 
+from dataclasses import replace
+
 import pytest
 
 from builders import CELL, board, plan
 from chances import dice
+from pocketspark.core.chain import Chain
 from pocketspark.core.merging import BothChanged, merged
+from pocketspark.core.message import say
 from pocketspark.core.models.project import Edit
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.joint_state import joint_state
+from pocketspark.core.rules import RULES
+from pocketspark.core.rules.rule import stop
 
 MODES = [{"id": "lit", "name": "lit", "current_a": 0.06, "hours_per_day": 3}]
 BOARDS = [board() | {"id": "charger"}]
@@ -101,3 +107,19 @@ def test_no_stop_of_both_sides_is_lost():
         assert stops[0] & stops[1] <= stops[2]
     assert asked > 5
     assert kept > 5
+
+
+def test_a_stop_of_both_that_only_the_two_together_hide_is_asked_about(monkeypatch):
+    """By a made-up rule, that a half stops and a whole does not: no rule of ours was found to do so."""
+
+    def half(view):
+        if bool(view.project.notes) != bool(view.project.tags):
+            yield stop(say("one half"))
+
+    half.__annotations__ = {"view": Chain}
+    rule = next(iter(RULES.values()))
+    monkeypatch.setitem(RULES, "wire.one_half", replace(rule, code="wire.one_half", judge=half))
+    mine, theirs = edited({"notes": "one"}), edited({"tags": ["other"]})
+    assert merged(BASE, mine, theirs)
+    with pytest.raises(BothChanged, match="First build"):
+        joint_state(BASE, mine, theirs)
