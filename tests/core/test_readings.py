@@ -52,9 +52,9 @@ def test_half_a_kilohm_is_no_sound_rail():
     ("step", "sign", "text", "value"),
     [
         ("resistor", "kΩ", "2.98", 2980),
-        ("resistor", "kΩ", "2985", 2985),  # no resistor of megohms is meant
+        ("resistor", "kΩ", "2985", 2_985_000),  # one rule everywhere: the field shows kΩ
         ("first_charge", "mA", "398", 0.398),
-        ("first_charge", "mA", "0.398", 0.398),
+        ("first_charge", "mA", "0.398", 0.000398),
         ("first_charge", "mA", "3", 0.003),
         ("short_check", "Ω", "14", 14),  # never 14 kΩ: a short would be let through
         ("rest", "V", "12", 12),

@@ -7,7 +7,9 @@ import { api, type FirstCharge, type ShownNow } from '@/api/client'
 import AlarmBar from '@/components/AlarmBar.vue'
 import ReadMeter from '@/components/ReadMeter.vue'
 import QuantityField from '@/kit/QuantityField.vue'
+import { inItsUnit } from '@/composables/useQuantity'
 import { useQuestion } from '@/composables/useQuestion'
+import { useUnits } from '@/composables/useUnits'
 import { amps, duration, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
@@ -41,12 +43,18 @@ function set(changes: Record<string, unknown>): void {
   })
 }
 const fields = ref({ volts: '', current_a: '', celsius: '' })
-const UNITS = { volts: 'V', current_a: 'A', celsius: 'C' }
+const units = useUnits()
+/** What each field is called, and its unit: that of a number alone. */
+const FIELDS = [
+  { key: 'volts', says: 'at the cell', label: 'Volts read', unit: 'V' },
+  { key: 'current_a', says: 'into it', label: 'Current read', unit: 'mA' },
+  { key: 'celsius', says: 'the cell', label: 'Degrees read', unit: '°C' },
+] as const
 function note(): void {
   const read: Record<string, unknown> = { minutes: minutesNow() }
-  for (const [key, unit] of Object.entries(UNITS)) {
-    const text = fields.value[key as keyof typeof UNITS].trim()
-    if (text) read[key] = /[a-z°]/i.test(text) ? text : `${text} ${unit}`
+  for (const { key, unit } of FIELDS) {
+    const text = fields.value[key].trim()
+    if (text) read[key] = inItsUnit(text, units.here(unit))
   }
   if (Object.keys(read).length === 1) return
   keepReading({ ...read, origin: 'typed' })
@@ -107,29 +115,13 @@ const shown = (value: number | string | null | undefined, as: (value: number) =>
       </p>
       <p v-if="next" class="quiet">At {{ clock(next.minutes) }}: {{ next.says }}</p>
       <form @submit.prevent="note">
-        <label
-          >V at the cell
+        <label v-for="field in FIELDS" :key="field.key"
+          >{{ units.here(field.unit) }} {{ field.says }}
           <input
-            v-model="fields.volts"
+            v-model="fields[field.key]"
             class="w-76 h-34 px-8 py-0 framed bg-paper text-ink text-body font-mono"
             inputmode="decimal"
-            aria-label="Volts read"
-        /></label>
-        <label
-          >A
-          <input
-            v-model="fields.current_a"
-            class="w-76 h-34 px-8 py-0 framed bg-paper text-ink text-body font-mono"
-            inputmode="decimal"
-            aria-label="Amps read"
-        /></label>
-        <label
-          >°C
-          <input
-            v-model="fields.celsius"
-            class="w-76 h-34 px-8 py-0 framed bg-paper text-ink text-body font-mono"
-            inputmode="decimal"
-            aria-label="Degrees read"
+            :aria-label="field.label"
         /></label>
         <ElButton native-type="submit" size="small">Note it</ElButton>
         <ReadMeter :figures="['volts', 'amps', 'celsius']" @reading="fromMeter" />

@@ -91,6 +91,8 @@ def _state(step: Step, record: StepRecord) -> State:
 def read_value(project: Project, build: int, key: str, text: str) -> float:
     """What was typed at a step's checkpoint, in that checkpoint's own unit: "0.5k", "47k", "90 min", "1,2 V".
 
+    A number alone has the unit that stands in the field, as everywhere.
+
     Raises NoSuchCheckpoint, and NotAQuantity with a sentence: a wrong unit too.
     """
     step = next((step for step in procedure(project, build).steps if step.key == key), None)
@@ -100,16 +102,10 @@ def read_value(project: Project, build: int, key: str, text: str) -> float:
         return read(text, step.hold.unit)
     if step.hold.unit == "C":
         return read(f"{text} {step.hold.unit_sign}", "C")
-    return _in_its_unit(step.hold, read(text, step.hold.unit))
+    return read(text, step.hold.unit) * step.hold.scale
 
 
 PLAIN = re.compile(r"[-+]?\d*[.,]?\d+")
-
-
-def _in_its_unit(hold: Hold, number: float) -> float:
-    """A number alone is in the field's unit; in the base unit only where nothing else can be meant."""
-    scaled = number * hold.scale
-    return number if inside(hold, number) and not inside(hold, scaled) else scaled
 
 
 def learnt_from(project: Project, build: int, key: str, value: float, at: Moment | None = None) -> tuple[Edit, ...]:
