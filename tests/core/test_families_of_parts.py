@@ -9,7 +9,7 @@ from offers import of, proposed, small_library
 from pocketspark.core.chain import Chain
 from pocketspark.core.models import Cell
 from pocketspark.core.proposals import Wishes
-from pocketspark.core.proposals.dropping_resistors import with_dropping_resistors
+from pocketspark.core.proposals.lighting import for_what_glows
 from pocketspark.core.proposals.offer import Offered
 
 # IEC 60063, E24, written out from the standard's table.
@@ -78,7 +78,9 @@ def test_a_dropping_resistor_is_worked_out_for_the_leds():
 def test_ones_own_resistor_stays_and_nothing_is_made_up_for_what_does_not_glow():
     offer = with_sold_resistor(small_library(2))
     mine = Offered(of("regulator", "dropping", most=1)[0].model_copy(update={"name": "from the drawer"}), own=True)
-    assert with_dropping_resistors(offer, plan().gadget) is offer
+    kept = for_what_glows(offer, plan().gadget)
+    assert kept == offer
+    assert for_what_glows(replace(offer, regulators=[mine]), plan().gadget).regulators == [mine]
     only = proposed(plan(gadget=LED, r_prog_ohm=None), replace(offer, regulators=[mine]), Wishes()).front
     assert {each.name for one in only for each in one.plan.boards if each.regulator} <= {"from the drawer"}
 
@@ -115,3 +117,20 @@ def test_a_regulator_is_kept_wherever_it_is_stated(where):
     assert found.builds
     for one in found.front:
         assert [each.regulator.name for each in one.plan.boards if each.regulator] == ["mine"]
+
+
+def test_a_driver_holds_the_light_of_leds_that_a_cell_falls_under():
+    """Ultraviolet LEDs of 3.3 V on a design of 4.5 V: straight from the cell they are all but dark half way."""
+    ultraviolet = LED | {
+        "supply": {"battery": "LR6", "series": 3},
+        "behind": {"design_v": 4.5, "led_v": 3.3},
+        "window": {"v_run_min": 3.4, "v_abs_max": 5.0},
+    }
+    drivers = of("regulator", "Step-up LED driver", most=3)
+    assert len(drivers) == 3
+    offer = replace(small_library(2), regulators=[None, *map(Offered, drivers)])
+    found = proposed(plan(gadget=ultraviolet, r_prog_ohm=None), offer)
+    best = found.front[found.recommended.place]
+    assert best.light_half > 0.9
+    assert any("LED driver" in name for name in best.others)
+    assert all("LED driver" not in name for one in proposed(plan(r_prog_ohm=None), offer).front for name in one.others)

@@ -6421,6 +6421,8 @@ export interface components {
             name: string;
             /** V Set */
             v_set: number | null;
+            /** I Set A */
+            i_set_a: number | null;
             /**
              * Drop Ohm
              * @default 0.5

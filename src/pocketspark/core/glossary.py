@@ -80,6 +80,12 @@ GLOSSARY: tuple[Term, ...] = (
         ("series_ohm",),
     ),
     Term(
+        "LED driver",
+        "A regulator that holds a current and not a voltage, so that LEDs stay as bright as the cell empties.",
+        ("constant-current driver",),
+        ("i_set_a",),
+    ),
+    Term(
         "End current",
         "Where the charger calls the charge finished, usually a tenth of the set current.",
         ("termination current", "C/10"),

@@ -13,11 +13,12 @@ import numpy as np
 from pocketspark.core.models.board import REGULATORS, Regulator
 from pocketspark.core.physics import regulators as laws
 from pocketspark.core.physics.load import Load
-from pocketspark.core.units.figures import fixed
+from pocketspark.core.units.figures import amps, fixed
+from pocketspark.core.units.reading import reading
 
 # Figures that a maker may fill in, in the order of a data sheet.
 _ALWAYS = ("rated_a", "v_in_max")
-_SETTABLE = ("v_set", *_ALWAYS, "iq_a", "has_enable", "iq_off_a")
+_SETTABLE = ("v_set", "i_set_a", *_ALWAYS, "iq_a", "has_enable", "iq_off_a")
 _CONVERTER = (*_SETTABLE, "efficiency", "v_in_min", "fixed_loss_w", "input_ohm", "auto_off_a")
 
 # Freely; by the diode that lies across its transistor; or not at all.
@@ -80,6 +81,8 @@ class RegulatorKind:
 
     def short(self, regulator: Regulator) -> str:
         """Its figure on the power path."""
+        if regulator.i_set_a:
+            return amps(regulator.i_set_a).text(reading())
         return f"{fixed(regulator.v_set, 1)} V" if regulator.v_set else self.label
 
     def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
@@ -122,7 +125,7 @@ class _Ldo(RegulatorKind):
     def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
         held = f"min({regulator.v_set}, V({node}) - {regulator.drop_v:.6g} - {regulator.drop_ohm:.6g} * I(Vsense))"
         return [
-            f"Bregulator x 0 V={held}",
+            _limited(regulator, held) if regulator.i_set_a else f"Bregulator x 0 V={held}",
             f"Vsense x {out} 0",
             f"Fregulator {node} 0 Vsense 1",
             f"Iq {node} 0 {regulator.iq_a:.6g}",
@@ -139,11 +142,11 @@ class _Converter(RegulatorKind):
     def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
         """A converter holds its setting, and draws what that takes as constant power."""
         assert regulator.v_set is not None  # refused by `fault`
-        out_w = f"max({regulator.v_set:.6g} * I(Vsense), 0)"
+        out_w = f"max({'V(x)' if regulator.i_set_a else f'{regulator.v_set:.6g}'} * I(Vsense), 0)"
         loss_w = regulator.fixed_loss_w
         power = f"({out_w} / {regulator.efficiency:.6g} + {loss_w:.6g} * {out_w} / ({out_w} + {loss_w + 1e-12:.6g}))"
         return [
-            f"Vset x 0 {regulator.v_set:.6g}",
+            _limited(regulator, f"{regulator.v_set:.6g}") if regulator.i_set_a else f"Vset x 0 {regulator.v_set:.6g}",
             f"Vsense x {out} 0",
             f"Rinput {node} conv {max(regulator.input_ohm, 1e-6):.6g}",
             f"Bconv conv 0 I={regulator.iq_a:.6g} + {power} / max(V(conv), 1.5)",
@@ -156,8 +159,10 @@ class _StepDown(_Converter):
     def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
         """The same until its input is no longer above its setting: then it passes that, over its transistor."""
         passed = f"V(conv) - {regulator.drop_ohm:.6g} * I(Vsense)"
-        held = f"min({regulator.v_set:.6g}, {passed})"
-        return _passing(super().spice(regulator, node, out), regulator, held, f"{passed} < {regulator.v_set:.6g}")
+        held, passes = f"min({regulator.v_set:.6g}, {passed})", f"{passed} < {regulator.v_set:.6g}"
+        if regulator.i_set_a:
+            passes = f"({passes}) && (I(Vsense) < {0.999 * regulator.i_set_a:.6g})"
+        return _passing(super().spice(regulator, node, out), regulator, held, passes)
 
 
 @dataclass(frozen=True)
@@ -165,8 +170,28 @@ class _StepUp(_Converter):
     def spice(self, regulator: Regulator, node: str, out: str) -> list[str]:
         """The same until its input, less the diode on the way, is above its setting: then it passes that."""
         passed = f"V(conv) - {laws.PASS_THROUGH_V:.6g}"
-        held = f"max({regulator.v_set:.6g}, {passed})"
-        return _passing(super().spice(regulator, node, out), regulator, held, f"{passed} > {regulator.v_set:.6g}")
+        held, passes = f"max({regulator.v_set:.6g}, {passed})", f"{passed} > {regulator.v_set:.6g}"
+        lines = _passing(super().spice(regulator, node, out), regulator, held, passes)
+        if not regulator.i_set_a:
+            return lines
+        # What passes through is not limited any more.
+        limited, through = _limited_a(regulator, f"{regulator.v_set:.6g}"), f"{_STIFF} * ({passed} - V(x))"
+        converts = next(line for line in lines if line.startswith("Bconv")).replace(passes, f"{through} > {limited}")
+        changed = {"Bset": f"Bset 0 x I=max({limited}, {through})", "Bconv": converts}
+        return [changed.get(line.split(" ", 1)[0], line) for line in lines]
+
+
+# Siemens by which a simulated driver holds its ceiling: a milliohm.
+_STIFF = 1000.0
+
+
+def _limited_a(regulator: Regulator, held: str) -> str:
+    return f"min({regulator.i_set_a:.6g}, {_STIFF} * (({held}) - V(x)))"
+
+
+def _limited(regulator: Regulator, held: str) -> str:
+    """A driver's output: the current it is set to, and less where that would take more volts than it can give."""
+    return f"Bset 0 x I={_limited_a(regulator, held)}"
 
 
 def _passing(converter: Sequence[str], regulator: Regulator, held: str, passes: str) -> list[str]:
@@ -174,6 +199,7 @@ def _passing(converter: Sequence[str], regulator: Regulator, held: str, passes: 
     converts = next(line for line in converter if line.startswith("Bconv")).split("I=", 1)[1]
     changed = {
         "Vset": f"Bset x 0 V={held}",
+        "Bset": _limited(regulator, held) if regulator.i_set_a else "",
         "Bconv": f"Bconv conv 0 I=({passes}) ? ({regulator.iq_a:.6g} + I(Vsense)) : ({converts})",
     }
     return [changed.get(line.split(" ", 1)[0], line) for line in converter]

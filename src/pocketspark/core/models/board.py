@@ -148,6 +148,7 @@ class Regulator(Model):
     kind: Annotated[str, KeyOf(REGULATORS)] = "none"
     name: Title = "regulator"
     v_set: Volts | None = None  # regulators and converters
+    i_set_a: Amps | None = None  # LED drivers: the current they hold, up to v_set
     drop_ohm: Ohms = 0.5  # ldo and buck when they regulate no more
     drop_v: Volts = 0.0  # fixed headroom on top, 1.1 V in old three-terminal regulators
     series_ohm: Ohms | None = None  # dropping resistor

@@ -89,6 +89,7 @@ def _regulator() -> tuple[PartField, ...]:
     return (
         PartField("regulator.kind", "kind", choices=tuple(key for key in REGULATORS if key != "none")),
         PartField("regulator.v_set", "gives", "V"),
+        PartField("regulator.i_set_a", "holds a current of", "mA"),
         PartField("regulator.series_ohm", "resistance", "Ω"),
         PartField("regulator.iq_a", "draws itself", "μA"),
         PartField("regulator.efficiency", "efficient at best", "%"),

@@ -133,6 +133,17 @@ def terminal_voltage(ocv_v: Numbers, r_ohm: Numbers, load: Load) -> Floats:
     return np.where(volts > 0, volts, np.nan)
 
 
+def volts_at_current(current_a: float, load: Load) -> Floats:
+    """The voltage at which the load draws this current; NaN where it draws no more with more volts.
+
+    The upper root of siemens V^2 + (steady - I) V + power = 0.
+    """
+    over_a, siemens = current_a - np.asarray(load.steady_a), np.asarray(load.siemens)
+    with np.errstate(invalid="ignore", divide="ignore"):
+        root = (over_a + np.sqrt(over_a * over_a - 4 * siemens * load.power_w)) / (2 * siemens)
+    return np.where(siemens > 0, root, np.nan)
+
+
 def collapse_ocv(r_ohm: Numbers, load: Load) -> Floats:
     """The lowest source voltage that still carries the load behind `r_ohm`."""
     slope = 1 + r_ohm * load.siemens

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from pocketspark.core.models.board import Regulator
-from pocketspark.core.physics.load import NO_LOAD, Load, collapse_ocv, collapse_v, terminal_voltage
+from pocketspark.core.physics.load import NO_LOAD, Load, collapse_ocv, collapse_v, terminal_voltage, volts_at_current
 from pocketspark.core.physics.ocv import Floats, Numbers
 
 # kT/q at 27 C, where small diodes are specified.
@@ -98,29 +98,28 @@ def junction_v(diode: Regulator, current: Numbers) -> Floats:
 
 @dataclass(frozen=True)
 class LinearRegulator:
-    """Holds v_set by burning the rest; below that it is a resistor with a fixed headroom on top."""
+    """Holds its setting by burning the rest; below that it is a resistor with a fixed headroom on top."""
 
     regulator: Regulator
 
     def operating_point(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
-        s, v_set = self.regulator, _setting(self.regulator)
+        s, held_v = self.regulator, _held_v(self.regulator, load)
         dropped_v = terminal_voltage(ocv_v - s.drop_v - r_ohm * s.iq_a, r_ohm + s.drop_ohm, load)
-        regulating = np.asarray(ocv_v) >= self._ocv_at_setting(r_ohm, load)
-        gadget_v = np.where(regulating, v_set, dropped_v)
+        regulating = np.asarray(ocv_v) >= self._dropped_out_at(held_v, r_ohm, load)
+        gadget_v = np.where(regulating, held_v, dropped_v)
         return OperatingPoint(gadget_v, load.current(gadget_v) + s.iq_a)
 
     def ocv_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
-        if gadget_v > _setting(self.regulator):
-            return np.asarray(np.inf)
-        s = self.regulator
-        current = load.current(gadget_v)
-        return gadget_v + s.drop_v + s.drop_ohm * current + r_ohm * (current + s.iq_a)
+        return _reached(gadget_v, self.regulator, load, self._dropped_out_at(gadget_v, r_ohm, load))
 
     def breakpoints(self, r_ohm: Numbers, load: Load) -> list[Floats]:
-        return [self._ocv_at_setting(r_ohm, load)]
+        return [_or_never(self._dropped_out_at(_held_v(self.regulator, load), r_ohm, load))]
 
-    def _ocv_at_setting(self, r_ohm: Numbers, load: Load) -> Floats:
-        return self.ocv_for(_setting(self.regulator), r_ohm, load)
+    def _dropped_out_at(self, gadget_v: Numbers, r_ohm: Numbers, load: Load) -> Floats:
+        """The source voltage that gives the gadget just so much with nothing left to burn."""
+        s = self.regulator
+        current = load.current(gadget_v)
+        return np.asarray(gadget_v + s.drop_v + s.drop_ohm * current + r_ohm * (current + s.iq_a))
 
 
 @dataclass(frozen=True)
@@ -173,13 +172,15 @@ class Converter:
     def operating_point(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
         drawn = self._input_load(load)
         v_in = terminal_voltage(ocv_v, r_ohm + self.regulator.input_ohm, drawn)
-        return OperatingPoint(np.where(np.isnan(v_in), np.nan, _setting(self.regulator)), drawn.current(v_in))
+        held_v = np.where(np.isnan(v_in), np.nan, _held_v(self.regulator, load))
+        return OperatingPoint(held_v, drawn.current(v_in))
 
     def ocv_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
-        s = self.regulator
-        if gadget_v > _setting(s):
-            return np.asarray(np.inf)
-        drawn = self._input_load(load)
+        return _reached(gadget_v, self.regulator, load, self._starts_at(r_ohm, load))
+
+    def _starts_at(self, r_ohm: Numbers, load: Load) -> Floats:
+        """The source voltage from which it works."""
+        s, drawn = self.regulator, self._input_load(load)
         before = r_ohm + s.input_ohm
         at_input = s.v_in_min + before * drawn.current(s.v_in_min)
         return np.maximum(at_input, collapse_ocv(before, drawn))
@@ -188,8 +189,8 @@ class Converter:
         return []
 
     def _input_load(self, load: Load) -> Load:
-        s, v_set = self.regulator, _setting(self.regulator)
-        out_w = v_set * load.current(v_set)
+        s, held_v = self.regulator, _held_v(self.regulator, load)
+        out_w = held_v * load.current(held_v)
         # Pulse skipping: the loss falls with the load once the load is no more than the loss itself.
         switching_w = s.fixed_loss_w * out_w / np.maximum(out_w + s.fixed_loss_w, 1e-12)
         return Load(steady_a=s.iq_a, power_w=out_w / s.efficiency + switching_w)
@@ -200,21 +201,19 @@ class StepDown(Converter):
     """A buck: near its input it lets through like a regulator that has dropped out."""
 
     def operating_point(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
-        s, v_set = self.regulator, _setting(self.regulator)
+        s, held_v = self.regulator, _held_v(self.regulator, load)
         held, drawn = super().operating_point(ocv_v, r_ohm, load), self._input_load(load)
         v_in = terminal_voltage(ocv_v, r_ohm + s.input_ohm, drawn)
         other = _as_resistor(s).operating_point(ocv_v, r_ohm, load)
-        return _either(v_in >= v_set + s.drop_ohm * load.current(v_set), held, other)
+        return _either(v_in >= held_v + s.drop_ohm * load.current(held_v), held, other)
 
     def ocv_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
-        if gadget_v > _setting(self.regulator):
-            return np.asarray(np.inf)
         return _as_resistor(self.regulator).ocv_for(gadget_v, r_ohm, load)
 
     def breakpoints(self, r_ohm: Numbers, load: Load) -> list[Floats]:
-        v_set = _setting(self.regulator)
-        v_in = v_set + self.regulator.drop_ohm * load.current(v_set)
-        return [v_in + (r_ohm + self.regulator.input_ohm) * self._input_load(load).current(v_in)]
+        held_v = _held_v(self.regulator, load)
+        v_in = held_v + self.regulator.drop_ohm * load.current(held_v)
+        return [_or_never(v_in + (r_ohm + self.regulator.input_ohm) * self._input_load(load).current(v_in))]
 
 
 @dataclass(frozen=True)
@@ -224,19 +223,22 @@ class StepUp(Converter):
     def operating_point(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
         passing = self._passes(ocv_v, r_ohm, load)
         # Where it cannot carry its load it has still not begun to pass its input through.
-        passes = passing.gadget_v > _setting(self.regulator)
+        passes = passing.gadget_v > _held_v(self.regulator, load)
         return _either(~passes, super().operating_point(ocv_v, r_ohm, load), passing)
 
     def ocv_for(self, gadget_v: float, r_ohm: Numbers, load: Load) -> Floats:
-        if gadget_v <= _setting(self.regulator):
-            return super().ocv_for(gadget_v, r_ohm, load)
+        passing, held_v = self._passes_at(gadget_v, r_ohm, load), _held_v(self.regulator, load)
+        starts = np.where(gadget_v <= held_v, self._starts_at(r_ohm, load), passing)
+        return np.where(np.isnan(held_v), np.inf, starts)
+
+    def breakpoints(self, r_ohm: Numbers, load: Load) -> list[Floats]:
+        return [_or_never(self._passes_at(_held_v(self.regulator, load), r_ohm, load))]
+
+    def _passes_at(self, gadget_v: Numbers, r_ohm: Numbers, load: Load) -> Floats:
+        """The source voltage that gives the gadget just so much when its input passes through."""
         s = self.regulator
         drawn_a = load.current(gadget_v) + s.iq_a
         return np.asarray(gadget_v + PASS_THROUGH_V + (r_ohm + s.input_ohm) * drawn_a)
-
-    def breakpoints(self, r_ohm: Numbers, load: Load) -> list[Floats]:
-        s, v_set = self.regulator, _setting(self.regulator)
-        return [np.asarray(v_set + PASS_THROUGH_V + (r_ohm + s.input_ohm) * (load.current(v_set) + s.iq_a))]
 
     def _passes(self, ocv_v: Numbers, r_ohm: Numbers, load: Load) -> OperatingPoint:
         s = self.regulator
@@ -352,6 +354,26 @@ def _as_resistor(regulator: Regulator) -> "LinearRegulator":
     return LinearRegulator(regulator.model_copy(update={"drop_v": 0.0}))
 
 
-def _setting(regulator: Regulator) -> float:
+def _held_v(regulator: Regulator, load: Load) -> Numbers:
+    """Volts that it holds: its setting, or, of a driver that holds a current, those at which the load draws that.
+
+    NaN where the load draws more whatever the volts.
+    """
     assert regulator.v_set is not None  # the model refuses a regulator without one
-    return regulator.v_set
+    if regulator.i_set_a is None:
+        return regulator.v_set
+    draws_less = load.current(regulator.v_set) <= regulator.i_set_a
+    return np.where(draws_less, regulator.v_set, volts_at_current(regulator.i_set_a, load))
+
+
+def _or_never(breakpoint_v: Floats) -> Floats:
+    """Below every cell, where the load is more than a driver can hold."""
+    return np.where(np.isnan(breakpoint_v), 0.0, breakpoint_v)
+
+
+def _reached(gadget_v: float, regulator: Regulator, load: Load, ocv_v: Floats) -> Floats:
+    """That source voltage, and inf where the regulator never gives so many volts."""
+    held_v = _held_v(regulator, load)
+    if isinstance(held_v, float):
+        return ocv_v if gadget_v <= held_v else np.asarray(np.inf)
+    return np.where(gadget_v <= held_v, ocv_v, np.inf)

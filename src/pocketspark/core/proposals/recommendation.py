@@ -1,6 +1,6 @@
 """Of all that nothing beats the one that a maker would build, why, and what its runner-up buys at what cost.
 
-In this order: nothing to be careful of, a protected cell, enough light, then as long as matters, then the least work.
+In this order: a protected cell, enough light, nothing to be careful of, then as long as matters, then the least work.
 The order, and how much longer matters, are our judgement; there is no published one.
 """
 
@@ -56,9 +56,9 @@ def _rank(one: Proposal, longest_h: float) -> tuple[float, ...]:
     """Lower is better."""
     short = one.hours < LONG_ENOUGH * longest_h
     return (
-        len(one.cautions),
         not one.is_protected,
         _is_dim(one),
+        len(one.cautions),
         short,
         one.joints + one.holes + len(one.edits),
         -one.hours,

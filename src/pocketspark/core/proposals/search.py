@@ -17,10 +17,10 @@ from pocketspark.core.message import Message
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.proposals.dropping_resistors import with_dropping_resistors
 from pocketspark.core.proposals.figures import FIGURES, ROOM_MM
 from pocketspark.core.proposals.in_question import InQuestion, in_question
 from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once
+from pocketspark.core.proposals.lighting import for_what_glows
 from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, in_order, with_build
 from pocketspark.core.proposals.outlines import cells_that_go_in
 from pocketspark.core.proposals.proposal import Proposal, front_of, named, weighed_one
@@ -125,7 +125,7 @@ def _search(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory
     mode = max(modes, key=lambda mode: mode.hours_per_day, default=None)
     if mode is None:
         return None
-    narrowed = with_dropping_resistors(offer.narrowed(wishes, project.builds[build]), project.gadget)
+    narrowed = for_what_glows(offer.narrowed(wishes, project.builds[build]), project.gadget)
     return Search(ways_of(project, build, wishes), mode, in_order(narrowed), wishes, memory)
 
 

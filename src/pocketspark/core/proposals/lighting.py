@@ -1,4 +1,4 @@
-"""Dropping resistors worked out for the lamp at hand, in the place of the few values that a library lists."""
+"""What lights a lamp: resistors worked out for it in the place of the few values that a library lists, and drivers."""
 
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
@@ -16,12 +16,17 @@ LEAST_OHM = 0.47
 NEIGHBOUR = 1.13
 
 
-def with_dropping_resistors(offer: OnOffer, gadget: Gadget) -> OnOffer:
+def for_what_glows(offer: OnOffer, gadget: Gadget) -> OnOffer:
     """The offer with E24 values for these LEDs or this filament instead of the resistors that are sold.
 
-    One's own stay, and nothing changes for a gadget that does not glow, or where no resistor is sold to take the value
-    of.
+    LED drivers are offered for LEDs alone. One's own parts stay.
     """
+    if gadget.front_end != "led_resistor":
+        offer = replace(offer, regulators=[part for part in offer.regulators if part is None or not _is_driver(part)])
+    return _with_resistors(offer, gadget)
+
+
+def _with_resistors(offer: OnOffer, gadget: Gadget) -> OnOffer:
     pattern = next((part for part in offer.regulators if part and not part.own and _is_resistor(part)), None)
     if pattern is None or gadget.front_end not in ("led_resistor", "lamp"):
         return offer
@@ -48,6 +53,11 @@ def _values(gadget: Gadget, full_v: Iterable[float]) -> Iterator[float]:
 
 def _is_resistor(part: Offered) -> bool:
     return isinstance(part.body, Board) and part.body.regulator is not None and part.body.regulator.kind == "resistor"
+
+
+def _is_driver(part: Offered) -> bool:
+    regulator = part.body.regulator if isinstance(part.body, Board) else None
+    return not part.own and regulator is not None and regulator.i_set_a is not None
 
 
 def _of_value(pattern: Offered, ohm: float) -> Offered:
