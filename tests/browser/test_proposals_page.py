@@ -175,6 +175,26 @@ def test_nothing_jumps_while_a_search_improves(conversion, width, height):
     assert shifted(page) < TOO_MUCH
 
 
+def test_no_row_moves_under_the_pointer(conversion):
+    page = conversion("Pocket anemometer")
+    whole = a_search(page)
+    first, second, third = whole["front"][:3]
+    begun = whole | {"state": "running", "settled_all": False, "opens": []}
+    fronts = [[second, third]]
+    page.route(LOOKS, lambda route: route.fulfill(json=begun | {"front": fronts[-1]}))
+    page.reload()
+    rows = page.get_by_role("region", name="Proposals").get_by_role("row")
+    expect(rows).to_have_count(3)
+    before = rows.nth(1).inner_text()
+    rows.nth(1).hover()
+    fronts.append([first, second, third])
+    expect(page.get_by_role("note")).to_contain_text("once the pointer is off the list")
+    assert rows.nth(1).inner_text() == before
+    page.mouse.move(5, 5)
+    expect(rows).to_have_count(4)
+    expect(page.get_by_role("note")).to_have_count(0)
+
+
 def test_a_tick_stays_with_its_build_while_better_ones_are_found(conversion):
     page = conversion("Pocket anemometer")
     whole = a_search(page)
@@ -184,6 +204,7 @@ def test_a_tick_stays_with_its_build_while_better_ones_are_found(conversion):
     page.route(LOOKS, lambda route: route.fulfill(json=begun | {"front": fronts[-1]}))
     page.reload()
     page.get_by_role("checkbox", name="Take number 1", exact=True).check()
+    page.mouse.move(5, 5)
     fronts.append([first, second])
     expect(page.get_by_role("checkbox", name="Take number 2", exact=True)).to_be_checked()
     expect(page.get_by_role("checkbox", name="Take number 1", exact=True)).not_to_be_checked()

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** What could be built of all parts on offer: the few builds that nothing beats, and what ruled out the rest. */
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import type { Wishes } from '@/api/client'
 import ProposalsChart from '@/charts/ProposalsChart.vue'
+import { useHeldStill } from '@/composables/useHeldStill'
 import { useNewest } from '@/composables/useNewest'
 import { useProposals } from '@/composables/useProposals'
 import { useWishes, wishesOf } from '@/composables/useWishes'
@@ -25,8 +26,10 @@ const set = useWishes(props.id)
 const wishes = ref<Wishes>(wishesOf(set.value))
 const fine = ref<string[]>([])
 const against = ref<'price' | 'room'>('price')
-const front = computed(() => search.value?.front ?? [])
-const best = computed(() => search.value?.recommended ?? undefined)
+const table = useTemplateRef<HTMLElement>('table')
+const { shown, isBehind } = useHeldStill(search, table)
+const front = computed(() => shown.value?.front ?? [])
+const best = computed(() => shown.value?.recommended ?? undefined)
 const { chosen, picked, beaten, taken, choose, pick, forget } = useTakenProposals(
   front,
   computed(() => best.value?.place ?? 0),
@@ -139,23 +142,27 @@ async function take(): Promise<void> {
           </button>
         </div>
         <div class="overflow-x-auto" tabindex="0" role="region" :aria-label="`Hours against ${against}`">
-          <ProposalsChart :search="search" :chosen="chosen" :against="against" @choose="choose" />
+          <ProposalsChart :search="shown ?? search" :chosen="chosen" :against="against" @choose="choose" />
         </div>
         <p v-if="!front.length && search.settled_all" class="error-line">
           Nothing that is on offer is sound, goes in and is as wished: see what ruled it out.
         </p>
-        <ProposalsTable
-          v-else
-          :front="front"
-          :mode="search.mode"
-          :chosen="chosen"
-          :picked="picked"
-          @choose="choose"
-          @pick="pick"
-        />
+        <div v-else ref="table">
+          <ProposalsTable
+            :front="front"
+            :mode="search.mode"
+            :chosen="chosen"
+            :picked="picked"
+            @choose="choose"
+            @pick="pick"
+          />
+        </div>
         <ElButton type="primary" class="mt-8" :disabled="!front.length" @click="take">
           {{ taken.length > 1 ? `Take these ${taken.length} and compare` : 'Take it as a build' }}
         </ElButton>
+        <span v-if="isBehind" class="ml-10 quiet" role="note"
+          >Newer ones are shown once the pointer is off the list.</span
+        >
         <span v-if="beaten" class="ml-10 quiet">{{
           beaten > 1
             ? `${beaten} that were ticked are beaten by now.`
