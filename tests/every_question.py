@@ -10,6 +10,9 @@ from pocketspark.server.settings import Settings
 # More that a question's body needs beside the document.
 MORE = {
     "/api/questions/log": {"text": "time,volts,amps\n" + "\n".join(f"{i * 10},{3.6 + i / 100},0.4" for i in range(30))},
+    "/api/questions/log-explained": {
+        "text": "time,volts,amps\n" + "\n".join(f"{i * 60},{4.1 - i / 250},-0.2" for i in range(240))
+    },
     "/api/questions/load": {"line": "18 mA for 2 s every minute, 60 uA asleep"},
     "/api/questions/load-log": {
         "text": "s,V,A\n" + "".join(f"{n},3.7,{0.02 if n % 60 < 5 else 1e-4}\n" for n in range(600))

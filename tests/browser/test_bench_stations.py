@@ -2,11 +2,14 @@
 
 import re
 
+import numpy as np
 import pytest
 from picking import choose, picked
 from PIL import Image
 from playwright.sync_api import expect
 from progress import saved
+
+from pocketspark.instruments import Bench, Meter, discharge_log
 
 
 def findings(page):
@@ -315,3 +318,24 @@ def test_figures_that_no_cell_has_are_asked_about_before_anything_is_judged(conv
     asked.get_by_role("button", name="It is in milliamperes").click()
     expect(page.get_by_role("region", name="What it shows")).to_be_visible()
     expect(asked).to_have_count(0)
+
+
+def test_a_log_that_differs_is_explained_by_causes_that_were_tried(conversion, tmp_path):
+    """A cell that holds half: found, told with what it would do, taken over and taken back."""
+    log = discharge_log(Bench(capacity_ah=0.45, r_ohm=0.12), Meter(seed=3, gain_off=0.0), 0.065)
+    file = tmp_path / "half.csv"
+    rows = zip(log.time_s, log.volts, np.abs(log.amps), strict=True)
+    file.write_text("time,volts,amps\n" + "".join(f"{t:.0f},{v:.3f},{a:.4f}\n" for t, v, a in rows))
+    page = conversion("Bat-call detector", "Prove")
+    page.get_by_label("Log file").set_input_files(file)
+    told = page.get_by_role("region", name="What could explain it")
+    told.get_by_role("button", name="What could explain it?").click()
+    best = told.get_by_role("listitem").first
+    expect(best).to_contain_text(re.compile(r"The cell holds 4\d\d mAh, not 900 mAh"))
+    expect(best).to_contain_text("With it a charge lasts")
+    expect(best).to_contain_text("To decide: A run-down from full")
+    best.get_by_role("button", name="Take it over").click()
+    expect(page.get_by_text("adopted The cell holds")).to_be_visible()
+    expect(told.get_by_role("listitem")).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("adopted The cell holds")).to_have_count(0)

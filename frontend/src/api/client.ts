@@ -90,6 +90,8 @@ export type WorthIt = Schemas['WorthIt']
 export type ProjectLine = Schemas['ProjectLine']
 export type SmallPartUse = Schemas['SmallPartUse']
 export type CalibrationOffer = Schemas['CalibrationOffer']
+export type Explained = Schemas['Explained']
+export type LogQuestion = Schemas['LogQuestion']
 export type Prediction = Schemas['Prediction']
 /** A station's key; which there are, the reference tables say. */
 export type Station = string

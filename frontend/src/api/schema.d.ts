@@ -765,6 +765,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/log-explained": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Explain A Log
+         * @description Causes tried against a log that differs from its prediction. A second of work, so it is asked for.
+         */
+        post: operations["explain_a_log_api_questions_log_explained_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/load-log": {
         parameters: {
             query?: never;
@@ -3311,6 +3331,44 @@ export interface components {
             current_a: number | null;
             /** Adapter V */
             adapter_v: number | null;
+        };
+        /**
+         * Explained
+         * @description Every cause that was tried, the best first, and how far the plan as it stands is from the log.
+         */
+        Explained: {
+            /**
+             * As Planned
+             * @enum {string}
+             */
+            as_planned: "well" | "roughly" | "badly";
+            /** Left V */
+            left_v: components["schemas"]["ShownFigure"];
+            /** Explanations */
+            explanations: components["schemas"]["Explanation"][];
+        };
+        /**
+         * Explanation
+         * @description One cause with the figure that fits best. `left_v`: what still lies between the two runs, in the mean.
+         *
+         *     `then`: what it does to the predictions. `edits` take it over; empty where it is of this run alone.
+         */
+        Explanation: {
+            /** Cause */
+            cause: string;
+            /**
+             * Fits
+             * @enum {string}
+             */
+            fits: "well" | "roughly" | "badly";
+            /** Left V */
+            left_v: components["schemas"]["ShownFigure"];
+            /** Decides */
+            decides: string;
+            /** Then */
+            then: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * ExportChoice
@@ -12610,6 +12668,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogReply"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    explain_a_log_api_questions_log_explained_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Explained"];
                 };
             };
             /** @description Bad Request */

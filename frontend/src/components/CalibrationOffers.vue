@@ -1,20 +1,14 @@
 <script setup lang="ts">
 /** What a log may teach the plan: each figure taken at a click, with what was predicted before kept beside it. */
 import type { Prediction, CalibrationOffer } from '@/api/client'
-import { useConversion } from '@/stores/conversion'
+import { useAdoption } from '@/composables/useAdoption'
 
 const props = defineProps<{ offers: CalibrationOffer[]; prediction: Prediction | null; from: string }>()
 const emit = defineEmits<{ adopted: [] }>()
-const conversion = useConversion()
+const adopt = useAdoption(props)
 
-async function adopt(offer: CalibrationOffer): Promise<void> {
-  const at = `${new Date().toISOString().slice(0, 19)}Z`
-  const adopted = `${offer.what} ${offer.text}, from ${props.from}`.slice(0, 300)
-  const entry = { at, kind: 'measurement', station: 'prove', text: `adopted ${adopted}` }
-  const edits = [...offer.edits, { path: 'logbook.+', value: entry as unknown }]
-  const before = { at, adopted, before: props.prediction }
-  if (props.prediction) edits.push({ path: `${conversion.buildPath}.record.predictions.+`, value: before })
-  await conversion.applyEdits(edits)
+async function take(offer: CalibrationOffer): Promise<void> {
+  await adopt(`${offer.what} ${offer.text}`, offer.edits)
   emit('adopted')
 }
 </script>
@@ -34,7 +28,7 @@ async function adopt(offer: CalibrationOffer): Promise<void> {
         v-else
         type="button"
         class="bare text-copper font-semibold whitespace-nowrap"
-        @click="adopt(offer)"
+        @click="take(offer)"
       >
         Take it as measured
       </button>

@@ -22,6 +22,7 @@ import LiveBench from '@/components/LiveBench.vue'
 import MeterBench from '@/components/MeterBench.vue'
 import PracticeLine from '@/components/PracticeLine.vue'
 import LogBook from '@/components/LogBook.vue'
+import LogExplanations from '@/components/LogExplanations.vue'
 import CalibrationOffers from '@/components/CalibrationOffers.vue'
 import { useNewest } from '@/composables/useNewest'
 import { useQuestion } from '@/composables/useQuestion'
@@ -215,6 +216,14 @@ const summary = computed(() => {
               <LevelMark level="pass" :size="13" /> Nothing out of the ordinary.
             </li>
           </ul>
+          <LogExplanations
+            v-if="log && reply.differences.length"
+            :log-id="log.id"
+            :from="log.name"
+            :mends="mends"
+            :prediction="reply.prediction"
+            @adopted="read()"
+          />
           <table class="ruled">
             <tbody>
               <tr v-for="phase in seen.phases" :key="phase.name">

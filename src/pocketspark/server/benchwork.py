@@ -13,6 +13,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.logs.analysis import LogAnalysis, LogFinding, analyse, kind_of
 from pocketspark.core.logs.calibration import CalibrationOffer, calibration_offers
 from pocketspark.core.logs.differences import differences
+from pocketspark.core.logs.explanations import Explained, explained
 from pocketspark.core.logs.load_profile import NoLoadInLog, load_profile
 from pocketspark.core.logs.log import Log, TooShort
 from pocketspark.core.logs.plausible import MOST_PIECES, Doubt, MendKey, is_of_a_piece
@@ -167,17 +168,30 @@ def read_a_log(
     question: LogQuestion, meters: Annotated[Meters, Depends(meters_of)], logs: OurLogFiles, projects: OurProjects
 ) -> LogReply:
     """Reads and analyses. Nothing is kept but how the columns were put right, for the next log of that meter."""
+    taken = _taken(question, meters, logs)
+    asked = read_question(question, projects)
+    return _reply(asked.project, asked.build, taken)
 
+
+def _taken(question: LogQuestion, meters: Meters, logs: OurLogFiles) -> ReadLog:
     def source() -> LogSource:
         return question.text if question.log_id is None else logs.content(question.log_id)
 
-    if question.places is not None:
-        taken = read_log(source(), _places(question.places), question.mends)
-        meters.remember(taken.header, tuple(question.places))
-    else:
-        taken = _as_before(source, meters, question.mends)
+    if question.places is None:
+        return _as_before(source, meters, question.mends)
+    taken = read_log(source(), _places(question.places), question.mends)
+    meters.remember(taken.header, tuple(question.places))
+    return taken
+
+
+@router.post("/log-explained")
+def explain_a_log(
+    question: LogQuestion, meters: Annotated[Meters, Depends(meters_of)], logs: OurLogFiles, projects: OurProjects
+) -> Explained:
+    """Causes tried against a log that differs from its prediction. A second of work, so it is asked for."""
+    taken = _taken(question, meters, logs)
     asked = read_question(question, projects)
-    return _reply(asked.project, asked.build, taken)
+    return explained(Chain(asked.project, asked.build, advises=False), taken.log)
 
 
 class LoadLog(BaseModel):

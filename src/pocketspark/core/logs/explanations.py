@@ -1,0 +1,274 @@
+"""What may lie behind a run that differs from its prediction: causes tried against the log, one figure each.
+
+Each cause is a change of one figure of the plan. The figure is varied until the predicted run lies as near to the log
+as it can; what is then left tells how well that cause explains it. Causes that leave equally much cannot be told apart
+by this log, and each says which measurement would decide.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from pocketspark.core.chain import BoardCharging, Chain
+from pocketspark.core.error import PocketSparkError
+from pocketspark.core.logs.analysis import Kind, kind_of
+from pocketspark.core.logs.log import Log
+from pocketspark.core.logs.predicted_run import PredictedRun, predicted
+from pocketspark.core.message import NOTHING, Message, say
+from pocketspark.core.models.model import Model
+from pocketspark.core.models.project import Edit
+from pocketspark.core.units.figures import ShownVolts, amp_hours, amps, hours, ohms, percent
+
+# By so much curves and meters differ anyway (common practice, no source): then a cause explains all there is.
+USUAL_V, USUAL_SHARE = 0.03, 0.05
+WELL, ROUGHLY = 1.2, 2.5
+# Points in time at which the two runs are held against each other.
+POINTS = 160
+# A figure is looked for among so many values, and so many times more closely round the best of them.
+VALUES, TIMES = 9, 4
+
+Fits = Literal["well", "roughly", "badly"]
+
+
+class Explanation(Model):
+    """One cause with the figure that fits best. `left_v`: what still lies between the two runs, in the mean.
+
+    `then`: what it does to the predictions. `edits` take it over; empty where it is of this run alone.
+    """
+
+    cause: Message
+    fits: Fits
+    left_v: ShownVolts
+    decides: Message
+    then: Message
+    edits: tuple[Edit, ...]
+
+
+class Explained(Model):
+    """Every cause that was tried, the best first, and how far the plan as it stands is from the log."""
+
+    as_planned: Fits
+    left_v: ShownVolts
+    explanations: tuple[Explanation, ...]
+
+
+class NothingToExplain(PocketSparkError, ValueError):
+    """The plan predicts no such run."""
+
+    status = 409
+
+
+def explained(chain: Chain, log: Log) -> Explained:
+    """Raises NothingToExplain where nothing is predicted that the log could be held against."""
+    kind = kind_of(log)
+    run = predicted(chain, kind)
+    if run is None or len(run.hours) < 2:
+        raise NothingToExplain("nothing is predicted yet that this log could be held against")
+    held = _LoggedRun(log)
+    tried = sorted(
+        ((_tried(chain, kind, held, cause), cause) for cause in _causes(chain, kind)), key=lambda pair: pair[0].off
+    )
+    now = held.against(run)
+    better = [_explanation(chain, fit, cause) for fit, cause in tried if fit.off < 0.8 * now.off]
+    return Explained(as_planned=_fits(now.off), left_v=now.left_v, explanations=tuple(better))
+
+
+# How far two runs lie apart ----------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class _Fit:
+    """`off`: 1 where the runs differ as much as curves and meters do anyway."""
+
+    factor: float
+    off: float
+    left_v: float
+
+
+@dataclass(frozen=True)
+class _LoggedRun:
+    """A log, to be held against predicted runs."""
+
+    log: Log
+
+    def against(self, run: PredictedRun, started_h: float = 0.0, factor: float = 1.0) -> _Fit:
+        """`started_h`: by so much of the predicted run it had gone on when the log began."""
+        run_h = np.array(run.hours) - started_h
+        until_h = max(float(self.log.hours[-1]), float(run_h[-1]))
+        at_h = np.linspace(0, until_h, POINTS)
+        apart_v = np.interp(at_h, self.log.hours, self.log.volts) - np.interp(at_h, run_h, run.volts)
+        if self.log.is_usb_side:
+            apart_v = np.zeros(POINTS)
+        usual_a = float(np.median(np.abs(self.log.amps[self.log.amps != 0]))) if np.any(self.log.amps) else 1.0
+        # Over is over: nothing flows any more.
+        logged_a = np.interp(at_h, self.log.hours, np.abs(self.log.amps), right=0.0)
+        apart_a = (logged_a - np.interp(at_h, run_h, np.abs(run.amps), right=0.0)) / usual_a
+        off = np.sqrt(np.mean((apart_v / USUAL_V) ** 2) / 2 + np.mean((apart_a / USUAL_SHARE) ** 2) / 2)
+        return _Fit(factor, float(off), float(np.sqrt(np.mean(apart_v**2))))
+
+
+def _fits(off: float) -> Fits:
+    return "well" if off <= WELL else "roughly" if off <= ROUGHLY else "badly"
+
+
+# The causes --------------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class _Cause:
+    """One figure of the plan, varied by a factor from `low` to `high`. No path: the run had begun before the log."""
+
+    says: Callable[[float], Message]
+    decides: Message
+    low: float
+    high: float
+    now: float = 1.0
+    path: str = ""
+
+    def edits(self, factor: float) -> tuple[Edit, ...]:
+        if not self.path:
+            return ()
+        value = float(f"{self.now * factor:.3g}")
+        return Edit(path=self.path, value=value), Edit(path=f"basis.{self.path}", value="inferred")
+
+
+def _causes(chain: Chain, kind: Kind) -> Iterator[_Cause]:
+    chosen = chain.chosen_cell
+    if chosen is None:
+        return
+    capacity_ah, r_ohm = chosen.cell.planning_capacity_ah, chosen.cell.resistance_ohm
+    yield _Cause(
+        lambda factor: say(
+            "The cell holds {it}, not {planned}.", it=amp_hours(capacity_ah * factor), planned=amp_hours(capacity_ah)
+        ),
+        say("A run-down from full at a fifth of the capacity an hour, with a meter that counts."),
+        0.3,
+        1.4,
+        capacity_ah,
+        f"{chosen.path}.measured_capacity_ah",
+    )
+    yield _Cause(
+        lambda factor: say("The cell has {it}, not {planned}.", it=ohms(r_ohm * factor), planned=ohms(r_ohm)),
+        say("Two loads at the cell's own tabs: the difference in volts over that in amperes."),
+        0.3,
+        8.0,
+        r_ohm,
+        f"{chosen.path}.r_ohm",
+    )
+    yield from _of_the_gadget(chain) if kind == "discharge" else _of_the_charge(chain)
+    total_h = getattr(predicted(chain, kind), "total_hours", None)
+    if total_h:
+        full = say("Charge it to its end, let it rest an hour, and read its volts before the run.")
+        empty = say("Run it down to its end before the charge.")
+        yield _Cause(
+            lambda factor: say(
+                "The cell was not full: {share} of the run had gone."
+                if kind == "discharge"
+                else "The cell was not empty: {share} of the charge was in it.",
+                share=percent(factor),
+            ),
+            full if kind == "discharge" else empty,
+            0.001,
+            0.8,
+            total_h,
+        )
+
+
+def _of_the_gadget(chain: Chain) -> Iterator[_Cause]:
+    used = chain.running.most_used if chain.running else None
+    if used is None:
+        return
+    mode = used.mode
+    yield _Cause(
+        lambda factor: say(
+            "The gadget draws {it} in “{mode}”, not {planned}.",
+            it=amps(mode.current_a * factor),
+            mode=mode.name,
+            planned=amps(mode.current_a),
+        ),
+        say("A multimeter on its current range, in series with the gadget."),
+        0.4,
+        3.0,
+        mode.current_a,
+        f"gadget.modes.{mode.id}.current_a",
+    )
+
+
+def _of_the_charge(chain: Chain) -> Iterator[_Cause]:
+    charging = chain.board_charging
+    if not isinstance(charging, BoardCharging):
+        return
+    k_volts, source = charging.charger.k_volts, chain.build.source
+    planned_a = charging.current.spread.nominal_a
+    if not charging.charger.r_table:
+        yield _Cause(
+            lambda factor: say(
+                "The board charges with {it}, not {planned}.", it=amps(planned_a * factor), planned=amps(planned_a)
+            ),
+            say("A USB meter before the board, half an hour after the start."),
+            0.4,
+            1.6,
+            k_volts,
+            f"{charging.charger_path}.k_volts",
+        )
+    yield _Cause(
+        lambda factor: say(
+            "Cable and connectors have {it}, not {planned}.",
+            it=ohms(source.r_cable_ohm * factor), planned=ohms(source.r_cable_ohm),
+        ),
+        say("The volts at the board while it charges, beside those at the source."),
+        0.2, 12.0, source.r_cable_ohm or 0.15, f"{chain.path}.source.r_cable_ohm",
+    )  # fmt: skip
+
+
+def _tried(chain: Chain, kind: Kind, held: _LoggedRun, cause: _Cause) -> _Fit:
+    """The factor with which the predicted run lies nearest to the log."""
+    run = predicted(chain, kind)
+
+    def with_factor(factor: float) -> _Fit:
+        if not cause.path:
+            return held.against(run, factor * cause.now, factor) if run else _Fit(factor, np.inf, np.inf)
+        then = predicted(_changed(chain, cause.edits(factor)), kind)
+        return held.against(then, factor=factor) if then and len(then.hours) > 1 else _Fit(factor, np.inf, np.inf)
+
+    low, high = cause.low, cause.high
+    best = with_factor(low)
+    for _ in range(TIMES):
+        factors = np.geomspace(low, high, VALUES)
+        fits = [with_factor(float(factor)) for factor in factors]
+        place = min(range(VALUES), key=lambda number: fits[number].off)
+        best = min(best, fits[place], key=lambda fit: fit.off)
+        low, high = factors[max(place - 1, 0)], factors[min(place + 1, VALUES - 1)]
+    return best
+
+
+def _changed(chain: Chain, edits: tuple[Edit, ...]) -> Chain:
+    return Chain(chain.project.apply(edits), chain.build_number, advises=False)
+
+
+def _explanation(chain: Chain, fit: _Fit, cause: _Cause) -> Explanation:
+    edits = cause.edits(fit.factor)
+    return Explanation(
+        cause=cause.says(fit.factor),
+        fits=_fits(fit.off),
+        left_v=fit.left_v,
+        decides=cause.decides,
+        then=_then(chain, _changed(chain, edits)) if edits else NOTHING,
+        edits=edits,
+    )
+
+
+def _then(now: Chain, then: Chain) -> Message:
+    """What the plan would say with it."""
+    was, runs = (chain.running.most_used if chain.running else None for chain in (now, then))
+    if was is None or runs is None or now.charging is None or then.charging is None:
+        return NOTHING
+    full_h = [float(chain.required_charging().run.hours.flat[0]) for chain in (now, then)]
+    if not np.isfinite(full_h).all():
+        return NOTHING
+    return say(
+        "With it a charge lasts {runs} of “{mode}” (now {was}) and takes {full} (now {took}).",
+        runs=hours(runs.hours), was=hours(was.hours), mode=runs.mode.name, full=hours(full_h[1]), took=hours(full_h[0]),
+    )  # fmt: skip

@@ -1,0 +1,91 @@
+"""Causes tried against logs of the simulated bench, whose cell follows other laws than the planner's.
+
+One figure of the plan is wrong by a known factor; the cause that fits best has to be that one, or one that the log
+cannot tell from it, and its figure has to be near the truth.
+"""
+
+import pytest
+
+from builders import CELL, board, plan
+from pocketspark.core.chain import Chain
+from pocketspark.core.logs.explanations import NothingToExplain, explained
+from pocketspark.instruments import Bench, Meter, charge_log, discharge_log
+
+TRUE_AH, TRUE_OHM, DRAWN_A = 0.9, 0.12, 0.18
+
+
+def run_down(seed, drawn_a=DRAWN_A):
+    return discharge_log(Bench(capacity_ah=TRUE_AH, r_ohm=TRUE_OHM), Meter(seed=seed, gain_off=0.0), drawn_a)
+
+
+def planned(capacity_ah=TRUE_AH, drawn_a=DRAWN_A, r_ohm=TRUE_OHM, **build):
+    cell = CELL | {"measured_capacity_ah": capacity_ah, "r_ohm": r_ohm, "charge_max_a": 0.9}
+    gadget = {
+        "modes": [{"name": "on", "current_a": drawn_a, "hours_per_day": 1, "law": "current"}],
+        "window": {"v_run_min": 2.8, "v_abs_max": 4.8},
+    }
+    return Chain(plan(gadget=gadget, cell=cell, **build), 0, advises=False)
+
+
+def figure_of(one):
+    return next(edit.value for edit in one.edits if not edit.path.startswith("basis."))
+
+
+@pytest.mark.parametrize("seed", [1, 2, 3])
+@pytest.mark.parametrize("factor", [0.7, 1.3])
+def test_a_cell_that_holds_less_is_found(seed, factor):
+    found = explained(planned(capacity_ah=TRUE_AH / factor), run_down(seed))
+    best = found.explanations[0]
+    assert "holds" in str(best.cause)
+    assert figure_of(best) == pytest.approx(TRUE_AH, rel=0.06)
+    assert found.as_planned == "badly"
+    assert best.fits != "badly"
+    assert "lasts" in str(best.then)
+
+
+@pytest.mark.parametrize("seed", [1, 2, 3])
+@pytest.mark.parametrize("factor", [0.6, 1.5])
+def test_a_gadget_that_draws_otherwise_is_found(seed, factor):
+    found = explained(planned(drawn_a=DRAWN_A / factor), run_down(seed))
+    best = found.explanations[0]
+    assert "draws" in str(best.cause)
+    assert figure_of(best) == pytest.approx(DRAWN_A, rel=0.06)
+
+
+def test_a_run_that_began_half_empty_is_found_and_changes_no_plan():
+    log = run_down(4)
+    late = type(log)(log.time_s[len(log.time_s) // 2 :] - log.time_s[len(log.time_s) // 2], *(
+        column[len(log.time_s) // 2 :] for column in (log.volts, log.amps)
+    ))  # fmt: skip
+    best = explained(planned(), late).explanations[0]
+    assert "was not full" in str(best.cause)
+    assert best.edits == ()
+    assert str(best.then) == ""
+
+
+@pytest.mark.parametrize("true_a", [0.25, 0.33])
+def test_a_board_that_charges_with_less_is_found(true_a):
+    log = charge_log(Bench(capacity_ah=TRUE_AH, r_ohm=TRUE_OHM, i_prog_a=true_a), Meter(seed=2, gain_off=0.0))
+    chain = planned(boards=[board()], r_prog_ohm=3000.0)
+    best = explained(chain, log).explanations[0]
+    assert "charges with" in str(best.cause)
+    assert figure_of(best) == pytest.approx(true_a * 3000, rel=0.06)
+
+
+def test_where_all_went_as_predicted_nothing_needs_explaining():
+    found = explained(planned(), run_down(5))
+    assert found.as_planned in ("well", "roughly")
+    assert all(one.left_v <= found.left_v + 1e-9 or one.fits != "badly" for one in found.explanations)
+
+
+def test_every_cause_says_what_would_decide():
+    found = explained(planned(capacity_ah=0.5), run_down(6))
+    assert found.explanations
+    assert all(str(one.decides) and str(one.cause) for one in found.explanations)
+    order = [one.fits for one in found.explanations]
+    assert order == sorted(order, key=["well", "roughly", "badly"].index)
+
+
+def test_without_a_cell_there_is_nothing_to_hold_it_against():
+    with pytest.raises(NothingToExplain):
+        explained(Chain(plan(cell=None), 0), run_down(1))
