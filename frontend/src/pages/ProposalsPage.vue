@@ -123,7 +123,8 @@ async function take(): Promise<void> {
         <p v-if="best.runner_up !== null" class="m-0 mt-2 quiet">
           Or
           <button type="button" class="bare link-button" @click="choose(best.runner_up)">
-            {{ partsOf(best.runner_up) }}</button>
+            {{ partsOf(best.runner_up) }}
+          </button>
           instead: {{ best.instead }}.
         </p>
         <ElButton class="mt-6" :disabled="searching" @click="takeBest(best.place)">Take this one</ElButton>

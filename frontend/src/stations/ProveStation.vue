@@ -266,7 +266,7 @@ const summary = computed(() => {
             Too little in this log to tell a figure by.
           </p>
           <h2>Columns as they were taken</h2>
-          <div class="grid grid-cols-2 gap-y-6 gap-x-14">
+          <div class="grid gap-y-6">
             <PickField
               v-for="(what, which) in COLUMNS"
               :key="what"
@@ -274,6 +274,7 @@ const summary = computed(() => {
               :label="`Column of ${what}`"
               :options="columns"
               shown
+              class="justify-between"
               @update:model-value="replace(which, $event)"
             />
           </div>
