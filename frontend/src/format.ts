@@ -93,3 +93,9 @@ export const dayName = (moment: Moment): string =>
   `${DAYS[new Date(moment).getDay()]} ${dayOfMonth(moment, 3)}`
 /** 7 Nov, 09:05 */
 export const dayAndTime = (moment: Moment): string => `${dayOfMonth(moment, 3)}, ${clockTime(moment)}`
+
+const NUMBER_AND_UNIT =
+  /(\d) (?=(?:[numkM]?[AVWΩF]|[mk]?Ah|Wh|kΩ|mm|cm|h|min|s|°[CF]|%|days|months|years)\b|%|Ω)/g
+
+/** A sentence in which no number is parted from its unit at the end of a line. */
+export const unbroken = (sentence: string): string => sentence.replace(NUMBER_AND_UNIT, '$1\u00a0')

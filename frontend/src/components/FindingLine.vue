@@ -3,6 +3,7 @@
 import type { Finding } from '@/api/client'
 import FindingExplained from '@/components/FindingExplained.vue'
 import LevelMark from '@/kit/LevelMark.vue'
+import { unbroken } from '@/format'
 import { useConversion } from '@/stores/conversion'
 
 defineProps<{
@@ -30,12 +31,12 @@ const conversion = useConversion()
         :aria-expanded="opened"
         @click="$emit('toggle')"
       >
-        {{ finding.headline }}<em v-if="finding.assumed" class="assumed">assumed</em>
+        {{ unbroken(finding.headline) }}<em v-if="finding.assumed" class="assumed">assumed</em>
       </button>
       <ul v-if="others.length" class="m-0 mt-4 p-0 list-none text-small" aria-label="Of the same cause">
         <li v-for="other in others" :key="other.id" class="flex gap-6 mt-3" :data-code="other.code">
           <LevelMark class="mt-2 shrink-0" :level="other.level" :size="11" />
-          <span>{{ other.headline }}<em v-if="other.assumed" class="assumed">assumed</em></span>
+          <span>{{ unbroken(other.headline) }}<em v-if="other.assumed" class="assumed">assumed</em></span>
         </li>
       </ul>
       <FindingExplained v-if="opened" :findings="[finding, ...others]" />

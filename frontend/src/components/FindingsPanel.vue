@@ -7,6 +7,7 @@ import FindingLine from '@/components/FindingLine.vue'
 import LevelMark from '@/kit/LevelMark.vue'
 import MeasureNext from '@/components/MeasureNext.vue'
 import { byCause, type Cause } from '@/findings'
+import { unbroken } from '@/format'
 
 const props = defineProps<{
   findings: readonly Finding[]
@@ -90,7 +91,7 @@ function toggle(finding: Finding): void {
       >
         <LevelMark level="pass" :size="12" />
         <div>
-          {{ finding.headline }}<em v-if="finding.assumed" class="assumed">assumed</em>
+          {{ unbroken(finding.headline) }}<em v-if="finding.assumed" class="assumed">assumed</em>
           <p v-if="workings && finding.working" class="mt-4 text-ink2 text-small leading-[1.4]">
             {{ finding.working }}
           </p>

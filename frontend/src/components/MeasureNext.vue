@@ -4,6 +4,7 @@ import { computed } from 'vue'
 
 import { api, type Station } from '@/api/client'
 import { useQuestion } from '@/composables/useQuestion'
+import { unbroken } from '@/format'
 
 const emit = defineEmits<{ go: [station: Station] }>()
 const readings = useQuestion(async (body) => await api.POST('/api/questions/measure-next', { body }))
@@ -20,7 +21,7 @@ const first = computed(() => readings.value?.slice(0, 3) ?? [])
           class="bare leading-[1.35] hover:underline"
           @click="emit('go', reading.station)"
         >
-          {{ reading.headline }}
+          {{ unbroken(reading.headline) }}
         </button>
         <p v-for="change in reading.changes" :key="change" class="mt-2 font-semibold">{{ change }}</p>
         <p class="quiet mt-2">{{ reading.how }}</p>
