@@ -16,6 +16,7 @@ from pocketspark.core.models.load_line import DrawnCurrent, read_load, written
 from pocketspark.core.models.load_words import UnreadableLoad
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.load_as_lived import read_load_line
+from pocketspark.core.units.reading import reading_named
 
 DAY = 24.0
 
@@ -117,9 +118,10 @@ DRAWN = st.builds(
 ).map(lambda one: one if one.on_s else DrawnCurrent(one.current_a, one.name, one.hours_per_day))
 
 
-@given(st.lists(DRAWN, min_size=1, max_size=4), st.just(0.0) | AMPS)
-def test_what_is_written_is_read_again(drawn, asleep_a):
-    again = read_load(written(drawn, asleep_a))
+@given(st.lists(DRAWN, min_size=1, max_size=4), st.just(0.0) | AMPS, st.sampled_from(["", "comma"]))
+def test_what_is_written_is_read_again(drawn, asleep_a, decimals):
+    reader = reading_named(decimals)
+    again = read_load(written(drawn, asleep_a).text(reader))
     assert again.asleep_a == (pytest.approx(asleep_a) if asleep_a else None)
     for one, other in zip(drawn, again.drawn, strict=True):
         assert other.current_a == pytest.approx(one.current_a)
@@ -169,7 +171,7 @@ def test_a_line_changes_what_it_says_and_leaves_the_rest():
         },
         basis={"gadget.modes.mode1.current_a": "measured"},
     )
-    again = project.apply(read_load_line(project, assess(project).survey.day.line).edits)
+    again = project.apply(read_load_line(project, str(assess(project).survey.day.line)).edits)
     assert again == project
     changed = project.apply(read_load_line(project, "dim: 15 mA 2 h a day; lit: 60 mA 1 h a day").edits)
     lit, dim = changed.gadget.modes

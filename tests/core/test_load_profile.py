@@ -21,10 +21,10 @@ def test_two_seconds_a_minute():
     time_s = np.arange(0, 600, 0.1)
     amps = np.where((time_s + 30) % 60 < 2, 0.018, 60e-6)
     profile = load_profile(recorded(noisy(amps)))
-    (one,) = read_load(profile.line).drawn
+    (one,) = read_load(str(profile.line)).drawn
     assert one.current_a == pytest.approx(0.018, rel=0.02)
     assert (one.on_s, one.every_s) == (pytest.approx(2, abs=0.11), pytest.approx(60, abs=0.2))
-    assert read_load(profile.line).asleep_a == pytest.approx(60e-6, rel=0.03)
+    assert read_load(str(profile.line)).asleep_a == pytest.approx(60e-6, rel=0.03)
     assert profile.average_a == pytest.approx(658e-6, rel=0.02)
     assert 0.005 < profile.off < 0.06
 
@@ -35,7 +35,7 @@ def test_uses_that_keep_no_beat_are_counted_and_a_start_is_a_peak():
         amps[begins : begins + 50] = 0.12
         amps[begins : begins + 3] = 0.9
     profile = load_profile(recorded(amps))
-    (one,) = read_load(profile.line).drawn
+    (one,) = read_load(str(profile.line)).drawn
     assert one.peak_a == pytest.approx(0.9, rel=0.05)
     assert one.on_s == pytest.approx(5, rel=0.05)
     # Six in the hour, 6400 tenths of a second apart on average; the charge is the log's own.
@@ -44,7 +44,7 @@ def test_uses_that_keep_no_beat_are_counted_and_a_start_is_a_peak():
 
 
 def test_a_steady_current_is_one():
-    (one,) = read_load(load_profile(recorded(noisy(np.full(500, 0.031)))).line).drawn
+    (one,) = read_load(str(load_profile(recorded(noisy(np.full(500, 0.031)))).line)).drawn
     assert (one.current_a, one.on_s, one.on_day_h) == (pytest.approx(0.031, rel=0.01), None, 24)
 
 

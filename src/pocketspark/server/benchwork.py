@@ -203,7 +203,7 @@ class LoadLog(BaseModel):
 class LoadLogReply(BaseModel):
     """The line that says the same load, and how sure that is."""
 
-    line: str
+    line: Message
     says: Message
 
 

@@ -30,7 +30,7 @@ class NoLoadInLog(PocketSparkError, ValueError):
 class LoadProfile:
     """The line that says the load; its mean current, and how far that can be off, as a share."""
 
-    line: str
+    line: Message
     average_a: float
     off: float
 

@@ -5,18 +5,20 @@ more of the one before it.
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from pocketspark.core.message import say
+from pocketspark.core.message import Message, Value, row_of, say
 from pocketspark.core.models.load_words import DAY_S, SAID_TWICE, LoadPart, UnreadableLoad, is_plain_name, parts_of
-from pocketspark.core.units.figures import bare, exact_hours
+from pocketspark.core.units.figures import bare, exact_hours, significant
 
 # What is taken of a current of which no time is said (common practice, no source).
 USUAL_HOURS = 1.0
 # Nobody's day takes more words.
 LONGEST = 400
+# As a line is written: the first of which there is a whole one.
+_CURRENTS = (("A", 1.0), ("mA", 1e3), ("μA", 1e6), ("nA", 1e9))
 
 
 @dataclass(frozen=True)
@@ -232,38 +234,40 @@ def _is_daily(part: LoadPart) -> bool:
 # Written again -------------------------------------------------------------------------------------------------------
 
 
-def written(drawn: Sequence[DrawnCurrent], asleep_a: float) -> str:
-    """The line that says this load; `read_load` makes the same of it, but for names that would be read as words."""
+def written(drawn: Sequence[DrawnCurrent], asleep_a: float) -> Message:
+    """The line that says this load; `read_load` makes the same of it, but for names that would be read as words.
+
+    Its words are those that are read, in every language; only the decimal mark is the reader's.
+    """
     whole_day = abs(sum(one.on_day_h for one in drawn) - 24) < 1e-9
     longest = max(drawn, key=lambda one: one.on_day_h) if whole_day else None
-    parts = [_written(one, one is longest) for one in drawn]
-    if asleep_a:
-        parts.append(f"{_current(asleep_a)} asleep")
-    return "; ".join(parts)
+    parts = [row_of(_written(one, one is longest)) for one in drawn]
+    asleep = [row_of([_current(asleep_a), "asleep"], " ")] if asleep_a else []
+    return row_of([*parts, *asleep], ";")
 
 
-def _written(drawn: DrawnCurrent, fills_the_day: bool) -> str:
-    name = f"{drawn.name}: " if is_plain_name(drawn.name) else ""
-    pulse = f" for {_time(drawn.on_s)} every {_time(drawn.every_s)}" if drawn.on_s and drawn.every_s else ""
-    hours = "all day" if fills_the_day else f"{_time(drawn.on_day_h * 3600)} a day"
-    line = f"{name}{_current(drawn.current_a)}{pulse}, {hours}"
+def _written(drawn: DrawnCurrent, fills_the_day: bool) -> Iterator[Message]:
+    name: list[Value] = [f"{drawn.name}:"] if is_plain_name(drawn.name) else []
+    pulse: list[Value] = ["for", _time(drawn.on_s), "every", _time(drawn.every_s)] if drawn.on_s and drawn.every_s else []
+    yield row_of([*name, _current(drawn.current_a), *pulse], " ")
+    yield row_of(["all day"] if fills_the_day else [_time(drawn.on_day_h * 3600), "a day"], " ")
     if drawn.peak_a is None or drawn.peak_a <= drawn.current_a:
-        return line
-    line += f", {_current(drawn.peak_a)} at start"
-    line += "" if drawn.peak_s is None else f" for {_time(drawn.peak_s)}"
-    return line if drawn.starts_per_day is None else f"{line}, {drawn.starts_per_day:.9g} times a day"
+        return
+    lasts: list[Value] = [] if drawn.peak_s is None else ["for", _time(drawn.peak_s)]
+    yield row_of([_current(drawn.peak_a), "at start", *lasts], " ")
+    if drawn.starts_per_day is not None:
+        yield row_of([significant(drawn.starts_per_day, 9), "times a day"], " ")
 
 
-def _current(amps: float) -> str:
-    for unit, per_amp in (("A", 1.0), ("mA", 1e3), ("μA", 1e6)):
-        if amps * per_amp >= 1:
-            return f"{amps * per_amp:.9g} {unit}"
-    return f"{amps * 1e9:.9g} nA"
+def _current(current_a: float) -> Message:
+    unit, per_amp = next((one for one in _CURRENTS if current_a * one[1] >= 1), _CURRENTS[-1])
+    return row_of([significant(current_a * per_amp, 9), unit], " ")
 
 
-def _time(seconds: float) -> str:
+def _time(seconds: float) -> Message:
     """In the largest unit in which it is a short number."""
     for unit, size in (("h", 3600.0), ("min", 60.0)):
         if seconds >= size and abs(seconds / size - round(seconds / size, 2)) < 1e-9:
-            return f"{seconds / size:.9g} {unit}"
-    return f"{seconds:.9f}".rstrip("0").rstrip(".") + " s"
+            return row_of([significant(seconds / size, 9), unit], " ")
+    unit, per_s = ("s", 1.0) if seconds >= 1 else ("ms", 1e3)
+    return row_of([significant(seconds * per_s, 12), unit], " ")

@@ -49,7 +49,7 @@ class PulseStrip(Model):
 class LoadDay(Model):
     """A day of the gadget: what it is in and for how long, asleep for the rest, and its pulses within an hour."""
 
-    line: str
+    line: Message
     parts: tuple[DayPart, ...]
     asleep_a: ShownAmps
     asleep_hours: ShownHours
