@@ -248,7 +248,9 @@ def written(drawn: Sequence[DrawnCurrent], asleep_a: float) -> Message:
 
 def _written(drawn: DrawnCurrent, fills_the_day: bool) -> Iterator[Message]:
     name: list[Value] = [f"{drawn.name}:"] if is_plain_name(drawn.name) else []
-    pulse: list[Value] = ["for", _time(drawn.on_s), "every", _time(drawn.every_s)] if drawn.on_s and drawn.every_s else []
+    pulse: list[Value] = []
+    if drawn.on_s and drawn.every_s:
+        pulse = ["for", _time(drawn.on_s), "every", _time(drawn.every_s)]
     yield row_of([*name, _current(drawn.current_a), *pulse], " ")
     yield row_of(["all day"] if fills_the_day else [_time(drawn.on_day_h * 3600), "a day"], " ")
     if drawn.peak_a is None or drawn.peak_a <= drawn.current_a:
