@@ -101,7 +101,7 @@ def test_what_is_stored_is_facts_and_comes_back_as_it_was():
     facts = to_facts(message)
     assert "4 h 20" not in str(facts)
     assert read_again(facts) == message
-    assert str(read_again(facts)) == "3 of 1.0 x 2.0 mm, x {y} in 4 h 20"
+    assert str(read_again(facts)) == "3 of 1 x 2 mm, x {y} in 4 h 20"
 
 
 def test_a_reader_of_another_language_gets_their_template():

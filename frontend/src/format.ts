@@ -58,6 +58,18 @@ export const milliampHours = (value: number): string =>
 export const percent = (share: number): string =>
   `${Math.abs(share) >= 0.095 ? fixed(share * 100, 0) : plain(share * 100, 2)} %`
 
+/** To a tenth, with no zero behind the point. */
+export const millimetres = (mm: number): string => marked((mm + 1e-9).toFixed(1).replace(/\.0$/, ''))
+
+/** As a fraction where a ruler has a mark within a fiftieth of a millimetre (2 7/16), else to a thousandth. */
+export function inches(mm: number): string {
+  const marks = Math.round((mm / 25.4) * 16)
+  if (marks <= 0 || Math.abs((marks * 25.4) / 16 - mm) > 0.02) return fixed(mm / 25.4, 3)
+  let [part, of] = [marks % 16, 16]
+  while (part && part % 2 === 0) [part, of] = [part / 2, of / 2]
+  return [Math.floor(marks / 16) || '', part ? `${part}/${of}` : ''].filter(String).join(' ')
+}
+
 /** A duration as coarse as a prediction deserves: "50 min", "4 h 20", "3 days". */
 export function duration(hours: number): string {
   if (hours < 1) return `${Math.round(hours * 60)} min`

@@ -27,7 +27,7 @@ from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.load_words import UnreadableLoad
 from pocketspark.core.proposals import Proposal, Wishes, proposals
 from pocketspark.core.questions.assess import assess
-from pocketspark.core.questions.assessment import Assessment
+from pocketspark.core.questions.assessment import Assessment, ModeSummary
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.questions.load_as_lived import read_load_line
 from pocketspark.core.refusal import refusals
@@ -364,9 +364,9 @@ def in_words(seen: Assessment) -> str:
     if seen.gadget_v:
         lines.append(f"Gadget: {volts(seen.gadget_v.max)} to {volts(seen.gadget_v.min)}")
     for mode in seen.run.modes if seen.run else ():
-        lines.append(f"Runs:   {hours(mode.hours)} {mode.name}, ended by the {mode.stopped_by}")
-    if seen.run and seen.run.days:
-        lines.append(f"Lasts:  {days(seen.run.days)} as used, {days(seen.run.standby_days)} switched off")
+        lines.append(f"Runs:   {hours(mode.hours)} {mode.name}{_served(mode)}, ended by the {mode.stopped_by}")
+    if seen.run and seen.run.served_days is not None:
+        lines.append(f"Lasts:  {days(seen.run.served_days)} as used, {days(seen.run.standby_days)} switched off")
     lines.append("")
     for head, others in together(seen.findings):
         lines.extend(_told(head))
@@ -374,6 +374,10 @@ def in_words(seen: Assessment) -> str:
             lines.extend(f"    {line}" for line in _told(consequence))
     lines.extend(line for finding in seen.findings if finding.level == "pass" for line in _told(finding))
     return "\n".join([*lines, "", *(str(caution.text) for caution in seen.cautions)])
+
+
+def _served(mode: ModeSummary) -> str:
+    return "" if mode.service_hours is None else f" ({hours(mode.service_hours)} of them doing its job)"
 
 
 def _worth_in_words(seen: Assessment) -> list[str]:

@@ -234,7 +234,7 @@ def test_payback_by_hand():
     chain = Chain(project.model_copy(update={"costs": costs}), 0)
     seen = payback_of(chain)
     sets = 1 / 7 + 365 * 3 / chain.running.original_hours(project.gadget.modes[0])
-    assert seen.parts_cost == pytest.approx(4.0 + 1.0 + 1.5)
+    assert (seen.parts_cost, seen.small_parts_cost) == (4.0 + 1.0, 1.5)
     assert seen.saved_per_year == pytest.approx(sets * 1.5, rel=0.001)
     assert seen.payback_years == pytest.approx((6.5 + 20) / (sets * 1.5), rel=0.001)
 

@@ -269,11 +269,11 @@ def test_what_one_change_opens_is_what_the_search_then_finds():
     *looks, opened = what_opens(project, 0, offer, Wishes(), now_h, Memory())
     assert len(looks) > 3 * len(opened)  # a search that is left can end within each of them
     by_what = {str(one.says): one for one in opened}
-    assert {"Type-C only", "no regulator", "with the lid raised by 1.0 mm"} <= set(by_what)
+    assert {"Type-C only", "no regulator", "with the lid raised by 1 mm"} <= set(by_what)
     raised = project.gadget.bay.model_copy(update={"lid_raised_mm": 1.0})
     higher = project.model_copy(update={"gadget": project.gadget.model_copy(update={"bay": raised})})
     for says, tried, wishes in (
-        ("with the lid raised by 1.0 mm", higher, Wishes()),
+        ("with the lid raised by 1 mm", higher, Wishes()),
         ("no regulator", project, Wishes(no_regulator=True)),
         ("Type-C only", project, Wishes(type_c_only=True)),
     ):

@@ -114,6 +114,20 @@ def test_two_in_a_row_keep_kirchhoff_at_the_node_between_them(pair, ocv_v, r_ohm
     assert float(taken.gadget_v) == float(point.gadget_v)
 
 
+@given(st.floats(2.8, 4.2), st.floats(0.05, 4.0), st.floats(1e-3, 0.35))
+def test_two_linear_ones_in_a_row_only_take_their_drops(ocv_v, r_ohm, current_a):
+    """By hand, down to the last millivolt: a current that is only passed on never pulls its source down."""
+    first = Regulator(kind="ldo", v_set=3.3, drop_v=1.1, drop_ohm=0.1, iq_a=5e-3)
+    then = Regulator(kind="ldo", v_set=3.3, drop_ohm=2.5, iq_a=5e-7)
+    between_v = ocv_v - r_ohm * (current_a + 5e-7 + 5e-3) - 1.1 - 0.1 * (current_a + 5e-7)
+    by_hand_v = min(between_v, 3.3) - 2.5 * current_a
+    assume(by_hand_v > 0.001)
+    row = InARow(law_of_regulator(first), law_of_regulator(then))
+    point = row.operating_point(ocv_v, r_ohm, Load(current_a))
+    assert float(point.gadget_v) == pytest.approx(by_hand_v, abs=1e-6)
+    assert float(point.cell_a) == pytest.approx(current_a + 5e-7 + 5e-3)
+
+
 def test_an_old_three_terminal_regulator_is_in_drop_out_on_lithium_always():
     # common practice, no source: 3.3 V out needs 4.4 V in
     old = law_of_regulator(Regulator(kind="ldo", v_set=3.3, drop_v=1.1, drop_ohm=0.0))

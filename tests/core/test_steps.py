@@ -158,7 +158,7 @@ def test_every_hole_is_told_where_it_goes():
     lines = [str(line) for line in step_of("open_wall", small_parts=small).how]
     assert {line.split(",")[0] for line in lines} == {"Socket", "Lamp", "Switch"}
     assert all("from the left edge" in line and "up;" in line for line in lines)
-    assert any("2.0 mm round" in line for line in lines)
+    assert any("2 mm round" in line for line in lines)
 
 
 def test_materials_come_from_the_build():

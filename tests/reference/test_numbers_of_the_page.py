@@ -20,6 +20,7 @@ SAME = {
     "percent": figures.percent,
     "duration": figures.hours,
     "days": figures.days,
+    "millimetres": figures.bare_length,
 }
 PROGRAM = """
 const ts = require('typescript'), fs = require('fs')
@@ -48,6 +49,7 @@ def test_the_same_number_is_the_same_text_on_the_page():
         "percent": [thrown.uniform(0.0005, 1.5) for _ in range(300)],
         "duration": [10 ** thrown.uniform(-1, 4) for _ in range(300)] + [72, 80, 5, 24, 1],
         "days": [10 ** thrown.uniform(-1, 4) for _ in range(300)] + [90, 730, 10],
+        "millimetres": [round(10 ** thrown.uniform(-1, 2.5), 2) for _ in range(300)] + [0, 0.04, 2, 62, 99.96],
     }
     asked = [(name, value) for name, some in values.items() for value in some]
     for mark in ("point", "comma"):
@@ -60,3 +62,10 @@ def test_the_same_number_is_the_same_text_on_the_page():
             if page != core and len({str(SAME[name](value * (1 + off))) for off in (-1e-9, 0, 1e-9)}) == 1
         ]
         assert not differ, differ[:20]
+
+
+def test_inches_too():
+    asked = [("inches", round(mm * 0.13, 2)) for mm in range(1, 1200)]
+    with read_as(ReadersUnits(length="in")):
+        ours = [str(figures.bare_length(mm)) for _, mm in asked]
+    assert written_by_the_page(asked, "point") == ours

@@ -35,6 +35,27 @@ def test_what_a_conversion_measures_its_parts_know(client):
     assert "385 mAh" in known["intake"]["history"][-1]["text"]
 
 
+def test_what_its_parts_learn_a_conversion_is_offered(client):
+    """The other way round: a cell tester said 385 mAh and 0.21 ohm of the cell that stands in a plan already."""
+    part, made = with_own_cell(client)
+    question = {"document": made["project"], "build": "0"}
+    assert client.post("/api/questions/own-cell", json=question).json() is None
+    body = {"kind": "cell", "body": CELL | {"measured_capacity_ah": 0.385, "r_ohm": 0.21}, "stock": 1}
+    client.put(f"/api/inventory/{part}", json=body).raise_for_status()
+    offer = client.post("/api/questions/own-cell", json=question).json()
+    assert "385 mAh" in offer["says"]
+    assert "210 mΩ" in offer["says"]
+    taken = client.post("/api/questions/edited", json={"document": made["project"], "edits": offer["edits"]}).json()
+    cell = taken["document"]["builds"][0]["cell"]
+    assert (cell["measured_capacity_ah"], cell["r_ohm"]) == (0.385, 0.21)
+    assert taken["document"]["basis"]["builds.build1.cell.r_ohm"] == "measured"
+    assert client.post("/api/questions/own-cell", json=taken | {"build": "0"}).json() is None
+    # Which of two cells side by side was read nobody knows.
+    taken["document"]["builds"][0]["cell_count"] = 2
+    taken["document"]["builds"][0]["cell"]["r_ohm"] = 0.1
+    assert client.post("/api/questions/own-cell", json=taken | {"build": "0"}).json() is None
+
+
 def test_a_practice_copy_teaches_nothing(client):
     part, made = with_own_cell(client, practice=True)
     saved(client, made, measured_capacity_ah=0.385)

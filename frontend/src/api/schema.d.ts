@@ -1400,6 +1400,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/own-cell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Own Cell
+         * @description What was read of the cell of this build since it was taken from the maker's parts, on the bench or elsewhere.
+         */
+        post: operations["own_cell_api_questions_own_cell_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/regulators": {
         parameters: {
             query?: never;
@@ -4250,6 +4270,16 @@ export interface components {
             made_at: string;
         };
         /**
+         * KnownElsewhere
+         * @description What the maker's parts know of a cell and a build that holds it does not, with the edits that take it over.
+         */
+        KnownElsewhere: {
+            /** Says */
+            says: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
          * LaidDrawing
          * @description Everything at once.
          */
@@ -5386,6 +5416,8 @@ export interface components {
             currency: string;
             /** Parts Cost */
             parts_cost: number;
+            /** Small Parts Cost */
+            small_parts_cost: number;
             /** Bench Hours */
             bench_hours: components["schemas"]["ShownFigure"];
             /** Labour Cost */
@@ -16231,6 +16263,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CellCandidate"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_cell_api_questions_own_cell_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownElsewhere"] | null;
                 };
             };
             /** @description Bad Request */

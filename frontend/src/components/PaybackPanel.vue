@@ -23,8 +23,8 @@ const money = useMoney()
       <b :class="{ no: payback.answer === 'no' }">{{ WORDS[payback.answer] }}.</b> {{ payback.reason }}
     </p>
     <p class="quiet small">
-      Parts {{ money(payback.parts_cost) }}, {{ payback.bench_hours.text }} at the bench<template
-        v-if="payback.saved_per_year"
+      Parts {{ money(payback.parts_cost) }}, wire and solder {{ money(payback.small_parts_cost) }},
+      {{ payback.bench_hours.text }} at the bench<template v-if="payback.saved_per_year"
         >; saves {{ money(payback.saved_per_year) }} and {{ plain(payback.sets_per_year ?? 0, 2) }} sets a
         year</template
       >. {{ payback.energy_wh.text }} against {{ payback.original_wh.text }} of the old set<template

@@ -1,6 +1,6 @@
 /** Asks the core a slower question about the open document whenever its assessment has changed and settled. */
 import { useTimeoutFn, watchDebounced } from '@vueuse/core'
-import { onScopeDispose, shallowRef, type ShallowRef } from 'vue'
+import { onScopeDispose, shallowRef, watch, type ShallowRef } from 'vue'
 
 import { useNewest } from '@/composables/useNewest'
 import { useConversion } from '@/stores/conversion'
@@ -38,6 +38,11 @@ export function useQuestion<T>(
     () => conversion.assessment,
     (assessment) => void (assessment && askNow()),
     { debounce },
+  )
+  // Own parts are behind many an answer; whoever changed them, it is asked anew.
+  watch(
+    () => conversion.elsewhere.parts,
+    (_, before) => void (before && askNow()),
   )
   onScopeDispose(() => {
     stop()

@@ -6,11 +6,10 @@
 import { createSharedComposable, useLocalStorage } from '@vueuse/core'
 import { watch } from 'vue'
 
-import { decimalMark, fixed } from '@/format'
+import { decimalMark, inches, millimetres } from '@/format'
 
 export type LengthUnit = 'mm' | 'in'
 export type TemperatureUnit = 'C' | 'F'
-const MM_PER_INCH = 25.4
 const A_YEAR_S = 31_536_000
 
 export const useUnits = createSharedComposable(() => {
@@ -30,8 +29,8 @@ export const useUnits = createSharedComposable(() => {
   const here = (unit: string): string =>
     unit === 'mm' ? length.value : unit === '°C' ? `°${temperature.value}` : unit
 
-  /** A length without its unit: a tenth of a millimetre, a thousandth of an inch. */
-  const bare = (mm: number): string => (length.value === 'in' ? fixed(mm / MM_PER_INCH, 3) : fixed(mm, 1))
+  /** A length without its unit. */
+  const bare = (mm: number): string => (length.value === 'in' ? inches(mm) : millimetres(mm))
   const lengthText = (mm: number): string => `${bare(mm)} ${length.value}`
 
   const degrees = (celsius: number): number => (temperature.value === 'F' ? (celsius * 9) / 5 + 32 : celsius)

@@ -46,6 +46,8 @@ watch(
 )
 
 const candidates = useQuestion(async (body) => await api.POST('/api/questions/candidates', { body }))
+// What the bench, or another conversion, has read of this cell of one's own since it was taken.
+const known = useQuestion(async (body) => await api.POST('/api/questions/own-cell', { body }))
 const outcomes = computed(() => new Map((candidates.value ?? []).map(({ part, outcome }) => [part, outcome])))
 const cells = computed<TriedCell[]>(() => [
   ...inventory.cells.map((part) => ({ id: `inventory-${part.id}`, cell: inventory.asCell(part), own: true })),
@@ -175,6 +177,20 @@ function startIntake(): void {
           >{{ plain(summary.density_wh_per_l, 3) }} Wh/l</span
         >
       </div>
+      <p
+        v-if="known"
+        class="col-[2_/_-1] flex flex-wrap items-baseline gap-y-4 gap-x-14 narrow:col-[1]"
+        role="status"
+      >
+        {{ known.says }}
+        <button
+          type="button"
+          class="bare text-copper font-semibold"
+          @click="conversion.applyEdits(known.edits)"
+        >
+          Take it over
+        </button>
+      </p>
       <UnlikeCells class="col-[2_/_-1] narrow:col-[1]" />
       <div
         v-if="asked && summary"

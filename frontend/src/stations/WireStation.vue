@@ -177,7 +177,7 @@ function addPart(kind: ExtraKind): void {
                   <td class="gauge">{{ wire.gauge }}</td>
                   <td>{{ wire.colour }}</td>
                   <td class="number" :title="`at ${wire.current_a.text}`">
-                    {{ (wire.drop_v.value * 1000).toFixed(0) }} mV
+                    {{ wire.drop_v.text }}
                   </td>
                 </tr>
               </tbody>

@@ -27,7 +27,7 @@ REST_DROP_V = 0.050
 DROP_GOOD_V, DROP_WATCH_V = 0.010, 0.030
 # Under this share of its light at half charge a lamp is not what it was (our judgement, no source).
 DIM = 0.5
-# With less of its hours bright than this, how many are has to be said (our judgement, no source).
+# Where this share of its hours does the job or more, all of them count (our judgement, no source).
 LITTLE_SERVICE = 0.9
 # What a chip or quarter-watt resistor may burn (common practice, no source).
 RESISTOR_W = 0.25

@@ -6,6 +6,7 @@ from fastapi import APIRouter, Depends, HTTPException, Request, Response
 from fastapi.exceptions import RequestValidationError
 from pydantic import BaseModel, BeforeValidator, Field, ValidationError
 
+from pocketspark.core.cells.own_cells import KnownElsewhere, known_elsewhere
 from pocketspark.core.cells.size_codes import SizeReading, read_size_code
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.inventory import Resistor
@@ -123,6 +124,15 @@ def cell_candidates(question: Asked, inventory: OurInventory) -> list[CellCandid
     cells |= {f"inventory-{part.id}": part.body for part in inventory.parts("cell") if isinstance(part.body, Cell)}
     outcomes = candidates(question.project, question.build, cells.values())
     return [CellCandidate(part=part, outcome=outcome) for part, outcome in zip(cells, outcomes, strict=True)]
+
+
+@router.post("/own-cell")
+def own_cell(question: Asked, inventory: OurInventory) -> KnownElsewhere | None:
+    """What was read of the cell of this build since it was taken from the maker's parts, on the bench or elsewhere."""
+    cell = question.project.builds[question.build].cell
+    parts = {part.id: part.body for part in inventory.parts("cell")} if cell and cell.inventory_id else {}
+    body = parts.get(cell.inventory_id) if cell and cell.inventory_id else None
+    return known_elsewhere(question.project, question.build, body) if isinstance(body, Cell) else None
 
 
 @router.post("/regulators")

@@ -1,11 +1,42 @@
 """A cell is one thing: what a conversion measures of a cell of the maker's own is what the parts know of it."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 
+from pocketspark.core.message import Message, Value, row_of, say
 from pocketspark.core.models import Build, Cell, Project
+from pocketspark.core.models.model import Model
+from pocketspark.core.models.project import Edit
+from pocketspark.core.units.figures import amp_hours, ohms
 
-# What is read of a cell while it is built in, or on its way there.
-_READ = ("measured_capacity_ah", "r_ohm")
+# What is read of a cell, on the bench or while it is built in, and how it is written.
+_READ: Mapping[str, Callable[[float], Value]] = {"measured_capacity_ah": amp_hours, "r_ohm": ohms}
+
+
+class KnownElsewhere(Model):
+    """What the maker's parts know of a cell and a build that holds it does not, with the edits that take it over."""
+
+    says: Message
+    edits: tuple[Edit, ...]
+
+
+def known_elsewhere(project: Project, build: int, part: Cell) -> KnownElsewhere | None:
+    """`part`: the own cell that the build's cell is a copy of. None where the build knows all that was read of it."""
+    held = project.builds[build]
+    alone = [cell for one, cell, _ in _own_cells(project) if one.id == held.id]
+    edits, figures = [], []
+    for cell in alone:
+        for field, write in _READ.items():
+            value, here = getattr(part, field), getattr(cell, field)
+            if value is None or value == here:
+                continue
+            path = f"builds.{held.id}.cell.{field}"
+            edits += [Edit(path=path, value=value), Edit(path=f"basis.{path}", value="measured")]
+            known = say("{value}", value=write(value))
+            figures.append(known if here is None else say("{value} ({here} here)", value=known, here=write(here)))
+    if not edits:
+        return None
+    says = say("Read on this cell since, among your parts: {figures}.", figures=row_of(figures))
+    return KnownElsewhere(says=says, edits=tuple(edits))
 
 
 def learnt_of_own_cells(before: Project, after: Project) -> Mapping[int, Mapping[str, float]]:

@@ -145,8 +145,10 @@ class Running:
 
     @property
     def heaviest_in_use(self) -> ModeRun | None:
-        """Of the modes that are used daily, or of all where no hours are told, the one that draws most."""
-        lasting = [run for run in self.runs if run.hours > 0]
+        """Of the modes that are used daily, or of all where no hours are told, the one that draws most.
+
+        None where none of them comes to an end that could be waited for."""
+        lasting = [run for run in self.runs if 0 < run.hours < np.inf]
         used = [run for run in lasting if run.mode.hours_per_day > 0]
         return max(used or lasting, key=lambda run: run.mode.current_a, default=None)
 

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from pocketspark.core.limits import DIM
+from pocketspark.core.limits import DIM, LITTLE_SERVICE
 from pocketspark.core.models import Gadget, Mode
 from pocketspark.core.physics import stress
 from pocketspark.core.physics.charge_and_discharge import Discharge
@@ -33,7 +33,8 @@ def share_of_job(gadget: Gadget, mode: Mode, gadget_v: Numbers) -> Floats | None
 def service_share(gadget: Gadget, mode: Mode, down: Discharge) -> Floats:
     """Share of each run's time in which it gives as much of its job as counts; 1 where enough volts are all.
 
-    Half of it, unless the mode says otherwise. Between two knots of the run it is taken as falling straight.
+    Half of it, unless the mode says otherwise. Between two knots of the run it is taken as falling straight. Where
+    nearly all of the time counts, all of it does, so that every hour that is told is one of service.
     """
     given = share_of_job(gadget, mode, np.nan_to_num(down.gadget_v))
     if given is None:
@@ -47,4 +48,5 @@ def service_share(gadget: Gadget, mode: Mode, down: Discharge) -> Floats:
     part = np.clip((there - least) / np.maximum(there - after, 1e-12), 0.0, 1.0)
     served_h = np.where(enough > 0, since_h + part * (until_h - since_h), 0.0)
     served_h = np.where(enough >= given.shape[-1], down.hours, served_h)
-    return np.asarray(served_h / np.maximum(down.hours, 1e-12))
+    share = served_h / np.maximum(down.hours, 1e-12)
+    return np.where(share >= LITTLE_SERVICE, 1.0, share)

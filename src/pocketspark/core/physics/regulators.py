@@ -279,13 +279,24 @@ class InARow:
         return self.first.breakpoints(r_ohm, self._as_load(held_v, load))
 
     def _as_load(self, between_v: Numbers, load: Load) -> Load:
-        """What the second draws at these volts, as a constant power: exact for a converter, and settled by rounds."""
-        drawn_a = self.then.operating_point(between_v, 0.0, load).cell_a
-        return Load(power_w=np.nan_to_num(np.asarray(drawn_a * between_v), nan=_NEVER_CARRIED_W))
+        """What the second draws at these volts, settled by rounds: constant watts where it converts, else a current.
+
+        As watts, what only passes its current on would pull its source down where it really does not.
+        """
+        drawn_a = np.asarray(self.then.operating_point(between_v, 0.0, load).cell_a)
+        if _converts(self.then):
+            return Load(power_w=np.nan_to_num(drawn_a * between_v, nan=_NEVER_CARRIED))
+        return Load(steady_a=np.nan_to_num(drawn_a, nan=_NEVER_CARRIED))
 
 
-# What no source carries: the second asks for it where it cannot work at all.
-_NEVER_CARRIED_W = 1e6
+def _converts(law: RegulatorLaw) -> bool:
+    if isinstance(law, InARow):
+        return _converts(law.first)
+    return _converts(law.inner) if isinstance(law, BehindDiode) else isinstance(law, Converter)
+
+
+# W or A that no source carries: the second asks for it where it cannot work at all.
+_NEVER_CARRIED = 1e6
 # What each learns of the other is worth about two digits a round.
 _ROUNDS_IN_A_ROW = 12
 # More than any first regulator is set to.

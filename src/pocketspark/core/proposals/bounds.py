@@ -17,6 +17,7 @@ from pocketspark.core.chain.charging import TAIL_H
 from pocketspark.core.chain.chosen_cell import fine_curve, wear_of
 from pocketspark.core.chain.running import SELF_DISCHARGE_PER_HOUR
 from pocketspark.core.chain.states import FED_FROM_5V, THROUGH_A_DIODE
+from pocketspark.core.chosen.prices import price_of_way
 from pocketspark.core.chosen.service import light_share, service_share
 from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulator
@@ -37,7 +38,6 @@ from pocketspark.core.proposals.offer import (
     Offered,
     OnOffer,
     build_of,
-    price_of_way,
     with_build,
 )
 

@@ -8,6 +8,7 @@ import numpy as np
 
 from pocketspark.core.chain import Chain, ModeRun
 from pocketspark.core.chosen.old_batteries import old_mode_hours
+from pocketspark.core.chosen.prices import price_of_way
 from pocketspark.core.finding import Finding
 from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.picture import picture_of
@@ -26,7 +27,6 @@ from pocketspark.core.proposals.offer import (
     TOO_FEW,
     OnOffer,
     build_of,
-    price_of_way,
     with_build,
 )
 from pocketspark.core.proposals.proposal import Proposal

@@ -8,9 +8,10 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from pocketspark.core.chosen.prices import price_of
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Board, Build, Cell, Project
-from pocketspark.core.models.build import Policy, UseWhileCharging
+from pocketspark.core.models.build import Policy
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.wiring import Wiring
 from pocketspark.core.proposals.wishes import Wishes, bought, regulator_of
@@ -40,7 +41,7 @@ class Offered:
 
     @property
     def price(self) -> float:
-        return 0.0 if self.own else self.body.price or 0.0
+        return 0.0 if self.own else price_of(self.body)
 
     @cached_property
     def key(self) -> tuple[str, bool]:
@@ -216,15 +217,6 @@ def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bo
 
 def _shares_load(body: Cell | Board) -> bool:
     return isinstance(body, Board) and body.load_sharing
-
-
-# What a way of use takes beside the boards: diodes, a switch (rough prices, in the money of the parts).
-_PRICE_OF_USE: Mapping[UseWhileCharging, float] = {"two_diodes": 0.2, "change_over": 0.6}
-
-
-def price_of_way(build: Build) -> float:
-    """What this way of building costs, whatever its parts are."""
-    return _PRICE_OF_USE.get(build.use_while_charging, 0.0)
 
 
 def _has_socket(body: Cell | Board) -> bool:

@@ -12,7 +12,6 @@ from pocketspark.core.circuit import circuit_of
 from pocketspark.core.finding import worst
 from pocketspark.core.fit.outer import outer_margin_mm, room_mm
 from pocketspark.core.kinds.stations import STATIONS
-from pocketspark.core.limits import LITTLE_SERVICE
 from pocketspark.core.message import as_message, say
 from pocketspark.core.models import Project
 from pocketspark.core.physics import heat, resistors
@@ -315,7 +314,7 @@ def _mode(running: Running, run: ModeRun) -> ModeSummary:
         name=run.mode.name,
         hours_per_day=run.mode.hours_per_day,
         hours=run.hours,
-        service_hours=run.service_hours if run.service_share < LITTLE_SERVICE else None,
+        service_hours=run.service_hours if run.service_share < 1 else None,
         hours_least=running.hours_least(run),
         stopped_by=run.stopped_by,
         charge_ah=run.charge_ah,

@@ -48,8 +48,8 @@ def _candidate(project: Project, build: int, cell: Cell) -> Candidate:
         c_rate=c_rate,
         over_c=over_c,
         charge_hours=charge_hours,
-        run_hours=most_used.hours if most_used else None,
-        days=running.days,
+        run_hours=most_used.service_hours if most_used else None,
+        days=running.served_days,
         outer_margin_mm=outer_margin_mm(cell, room_mm(project.gadget.supply)),
         price=cell.price,
     )

@@ -118,7 +118,11 @@ class _Figure(NamedTuple):
 
 
 def _longest(said: Assessment) -> float | None:
-    return max((mode.hours for mode in said.run.modes), default=None) if said.run else None
+    if said.run is None:
+        return None
+    return max(
+        (mode.hours if mode.service_hours is None else mode.service_hours for mode in said.run.modes), default=None
+    )
 
 
 def _count(level: Level) -> Callable[[_Looked], float]:
@@ -144,7 +148,9 @@ _BY_ANSWER = ("no", "not_certain", "too_close", "yes")
 _FIGURES: tuple[_Figure, ...] = (
     _Figure("Numbers", say("cell holds"), lambda s: s.said.cell.capacity_ah if s.said.cell else None, amp_hours, _MORE),
     _Figure("Numbers", say("hours of use, at most"), lambda s: _longest(s.said), hours, _MORE),
-    _Figure("Numbers", say("days as you use it"), lambda s: s.said.run.days if s.said.run else None, days, _MORE),
+    _Figure(
+        "Numbers", say("days as you use it"), lambda s: s.said.run.served_days if s.said.run else None, days, _MORE
+    ),
     _Figure(
         "Numbers", say("switched off, lasts"), lambda s: s.said.run.standby_days if s.said.run else None, days, _MORE
     ),

@@ -8,8 +8,8 @@ from typing import Literal
 
 from pocketspark.core.chain import Chain, Running
 from pocketspark.core.chosen.old_batteries import DAYS_A_YEAR, old_set_days
+from pocketspark.core.chosen.prices import price_of_parts
 from pocketspark.core.message import Message, say
-from pocketspark.core.models import Build, Cell
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.supply import Supply
 from pocketspark.core.steps.order import steps_of
@@ -37,8 +37,6 @@ _RECHARGEABLE_PRICE: Mapping[str, float] = {"LR03": 2.5, "LR6": 3.0, "LR14": 8.0
 RECHARGEABLE_V = 1.2
 LITHIUM_WH_PER_KG = 180.0  # small pouch cells with their leads, from memory
 SMALL_PARTS = 1.5  # wire, tape, solder, a resistor
-CELL_PRICE_PER_AH = 4.0
-BOARD_PRICE = 1.0
 # Longer than this and the money never comes back within the life of the cell (assumed).
 LONG_PAYBACK_YEARS = 5.0
 
@@ -54,6 +52,7 @@ class Payback(Model):
 
     currency: str
     parts_cost: float
+    small_parts_cost: float  # wire, tape, solder
     bench_hours: ShownHours
     labour_cost: float
     sets_per_year: float | None
@@ -80,7 +79,7 @@ def payback_of(chain: Chain, *, stopped: bool = False) -> Payback:
     supply, costs = chain.gadget.supply, chain.project.costs
     energy_wh = running.chosen.capacity_ah * cell.facts.nominal_v
     original_wh = supply.capacity_ah * supply.working_v
-    parts_cost = _parts_cost(chain.build)
+    parts_cost = price_of_parts(chain.build)
     bench_hours = _bench_hours(chain) if costs.bench_hours is None else costs.bench_hours
     labour_cost = bench_hours * costs.hourly_rate
     sets = _sets_per_year(running)
@@ -89,7 +88,7 @@ def payback_of(chain: Chain, *, stopped: bool = False) -> Payback:
     # A set that was recharged anyway saves no other.
     bought = supply.kind == "cells" and supply.chemistry != "nimh"
     saved = sets * set_price if sets is not None and bought else None
-    payback = (parts_cost + labour_cost) / saved if saved else None
+    payback = (parts_cost + SMALL_PARTS + labour_cost) / saved if saved else None
     rechargeable_wh, rechargeable_cost = _rechargeables(supply)
     if stopped:
         answer, reason = STOPPED
@@ -97,6 +96,7 @@ def payback_of(chain: Chain, *, stopped: bool = False) -> Payback:
         answer, reason = _answer(running, payback, sets)
     return Payback(
         parts_cost=parts_cost,
+        small_parts_cost=SMALL_PARTS,
         currency=costs.currency,
         bench_hours=bench_hours,
         labour_cost=labour_cost,
@@ -116,18 +116,6 @@ def payback_of(chain: Chain, *, stopped: bool = False) -> Payback:
 
 def _bench_hours(chain: Chain) -> float:
     return sum(step.minutes for step in steps_of(chain)) / 60
-
-
-def _cell_price(cell: Cell) -> float:
-    if cell.price is not None:
-        return cell.price
-    return 0.0 if cell.origin == "salvaged" else 1 + CELL_PRICE_PER_AH * cell.capacity_ah
-
-
-def _parts_cost(build: Build) -> float:
-    cells = sum(_cell_price(each) for each in build.cells)
-    boards = sum(board.price if board.price is not None else BOARD_PRICE for board in build.boards)
-    return cells + boards + SMALL_PARTS
 
 
 def _sets_per_year(running: Running) -> float | None:

@@ -85,7 +85,7 @@ def _option(project: Project, build: int, board: Board | None) -> RegulatorOptio
     return RegulatorOption(
         name=board.name if board else STRAIGHT,
         level=level,
-        reason=_reason(running, findings, most_used.hours if most_used else None),
+        reason=_reason(running, findings, most_used.service_hours if most_used else None),
         run_hours=most_used.hours if most_used else None,
         service_hours=most_used.service_hours if most_used else None,
         days=running.days,
@@ -123,8 +123,8 @@ def _reason(running: Running, findings: list[Finding], run_hours: float | None) 
     if gravest:
         return gravest.headline
     span = {"most": volts(running.gadget_v_max), "least": volts(running.gadget_v_min)}
-    if running.days:
-        return say("The gadget gets {most} to {least}, for {days} as used.", days=days(running.days), **span)
+    if running.served_days:
+        return say("The gadget gets {most} to {least}, for {days} as used.", days=days(running.served_days), **span)
     if run_hours:
         return say("The gadget gets {most} to {least}, for {hours}.", hours=hours(run_hours), **span)
     return say("The gadget gets {most} to {least}.", **span)

@@ -33,8 +33,8 @@ class Condition(Model):
     """The same build as it is, after some 300 cycles, in the cold."""
 
     name: Message
-    hours: ShownHours | None  # of the most used mode
-    days: ShownDays | None
+    hours: ShownHours | None  # of the most used mode, those in which it does its job
+    days: ShownDays | None  # as used, likewise
 
 
 class Scenarios(Model):
@@ -87,4 +87,4 @@ def _conditions(chain: Chain) -> Iterator[Condition]:
     ):
         running = _variant(chain, aged=aged, cold=cold).required_running()
         most_used = running.most_used
-        yield Condition(name=name, hours=most_used.hours if most_used else None, days=running.days)
+        yield Condition(name=name, hours=most_used.service_hours if most_used else None, days=running.served_days)

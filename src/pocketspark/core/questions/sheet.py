@@ -153,9 +153,13 @@ def _summary(seen: Assessment) -> Message:
         lines.append(
             say("{most} to {least} at the gadget", most=volts(seen.gadget_v.max), least=volts(seen.gadget_v.min))
         )
-    if seen.run and seen.run.days:
+    if seen.run and seen.run.served_days is not None:
         lines.append(
-            say("{used} as used, {unused} switched off", used=days(seen.run.days), unused=days(seen.run.standby_days))
+            say(
+                "{used} as used, {unused} switched off",
+                used=days(seen.run.served_days),
+                unused=days(seen.run.standby_days),
+            )
         )
     return row_of(lines, ";")
 

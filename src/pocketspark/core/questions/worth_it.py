@@ -13,7 +13,6 @@ from pocketspark.core.chain.running import SELF_DISCHARGE_PER_HOUR
 from pocketspark.core.chosen.old_batteries import DAYS_A_YEAR, old_set_days
 from pocketspark.core.finding import Finding
 from pocketspark.core.fit.parts import parts_of
-from pocketspark.core.limits import LITTLE_SERVICE
 from pocketspark.core.message import NOTHING, Message, any_of, say, say_of
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import SOFT, Edit
@@ -336,7 +335,7 @@ def _lasting(case: _Weighing) -> Iterator[Lasting]:
     cell = case.chain.cell
     name = cell.name if cell else ""
     share = case.served_days / case.running.days if case.running.days else 0.0
-    if 0 < share < LITTLE_SERVICE:
+    if 0 < share < 1:
         then = say("{then}; {share} of its run does the job", then=then, share=percent(share))
     yield Lasting(kind="build", label=say("{cell}", cell=name), days=case.served_days, then=then)
 

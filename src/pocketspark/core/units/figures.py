@@ -116,10 +116,7 @@ def _engineering(value: float, unit: str, digits: int) -> str:
     exponent = min(max(math.floor(math.log10(abs(float(f"{value:.{max(digits, 3) - 1}e}"))) / 3), -3), 2)
     scaled = value / 1000**exponent
     decimals = max(0, digits - 1 - math.floor(math.log10(abs(scaled)))) if scaled else 0
-    text = f"{scaled:.{decimals}f}"
-    if "." in text:
-        text = text.rstrip("0").rstrip(".")
-    return f"{text} {('n', 'μ', 'm', '', 'k', 'M')[exponent + 3]}{unit}"
+    return f"{_trimmed(f'{scaled:.{decimals}f}')} {('n', 'μ', 'm', '', 'k', 'M')[exponent + 3]}{unit}"
 
 
 def _amp_hours(value: float) -> str:
@@ -139,10 +136,14 @@ _IS_A_FRACTION_MM = 0.02
 
 
 def _length(mm: float, digits: int | None, reader: ReadersUnits) -> str:
-    """To so many decimals, a half rounded up; inches as a fraction where they are one (2 7/16), else to 0.001."""
+    """At most so many decimals, a half rounded up; inches as a fraction where they are one (2 7/16), else to 0.001."""
     if reader.length == "in":
         return _inches(mm, reader)
-    return _marked(f"{mm:g}" if digits is None else f"{mm + 1e-9:.{digits}f}", reader)
+    return _marked(f"{mm:g}" if digits is None else _trimmed(f"{mm + 1e-9:.{digits}f}"), reader)
+
+
+def _trimmed(number: str) -> str:
+    return number.rstrip("0").rstrip(".") if "." in number else number
 
 
 def _inches(mm: float, reader: ReadersUnits) -> str:
@@ -340,7 +341,7 @@ def times(ratio: float) -> Figure:
 
 
 def millimetres(value: float, digits: int | None = 1) -> Figure:
-    """A length to so many decimals of a mm, a half rounded up; None: as many as it has. Or in inches."""
+    """A length to so many decimals of a mm at most, a half rounded up; None: as many as it has. Or in inches."""
     return Figure(float(value), "mm", "millimetres", digits)
 
 
@@ -421,6 +422,7 @@ def _serialised(write: Callable[[float], Figure]) -> PlainSerializer:
 _PLAIN_AGAIN = BeforeValidator(lambda value: value.get("value") if isinstance(value, dict) else value)
 
 ShownVolts = Annotated[float, _PLAIN_AGAIN, _serialised(volts)]
+ShownMillivolts = Annotated[float, _PLAIN_AGAIN, _serialised(millivolts)]
 ShownAmps = Annotated[float, _PLAIN_AGAIN, _serialised(amps)]
 ShownAmpHours = Annotated[float, _PLAIN_AGAIN, _serialised(amp_hours)]
 ShownOhms = Annotated[float, _PLAIN_AGAIN, _serialised(ohms)]

@@ -14,7 +14,7 @@ from pocketspark.core.hookup.hookup import HookUp, hook_up
 from pocketspark.core.kinds.wires import gauge, gauge_for, ohm_per_m
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
-from pocketspark.core.units.figures import ShownAmps, ShownVolts, ShownWholeMillimetres
+from pocketspark.core.units.figures import ShownAmps, ShownMillivolts, ShownWholeMillimetres
 from pocketspark.core.wiring.drawing import COLOURS, colours_of
 from pocketspark.core.wiring.order import goes_to_a_cell, in_order, letters
 
@@ -43,7 +43,7 @@ class CutWire(Model):
     gauge: str
     colour: str
     current_a: ShownAmps
-    drop_v: ShownVolts
+    drop_v: ShownMillivolts
     guessed: bool  # nobody has placed these parts yet
 
 

@@ -6,7 +6,6 @@ from pocketspark.core.chain import Chain, ChosenCell, Running
 from pocketspark.core.chain.running import bursts_of
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
-from pocketspark.core.limits import LITTLE_SERVICE
 from pocketspark.core.message import _, all_of, say
 from pocketspark.core.models.gadget import JOBS
 from pocketspark.core.physics.whistle import is_heard
@@ -47,7 +46,7 @@ def run_time(running: Running) -> Iterator[Judgement]:
             ),
             **facts,
         )
-    elif run.service_share < LITTLE_SERVICE:
+    elif run.service_share < 1:
         yield note(
             say(
                 "A charge gives {new} of “{mode}”, {served} of them with enough {job}. The old set ({supply}) gave "
