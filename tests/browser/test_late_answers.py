@@ -131,3 +131,30 @@ def test_a_photograph_that_is_long_under_way_belongs_to_the_step_where_it_was_ta
     expect(open_step).to_have_text(taken)
     assert len(step["photo_ids"]) == 1
     expect(page.locator(".station").get_by_role("img", name="step")).to_be_visible()
+
+
+def test_what_is_out_of_date_is_dim_until_its_answer_is_there(conversion):
+    page = conversion("Moth-trap lamp", "Power")
+    dimmed = page.locator(".late", has=page.get_by_role("columnheader", name="regulator"))
+    expect(page.get_by_role("columnheader", name="regulator")).to_be_visible()
+    expect(dimmed).to_have_count(0)
+    with first_answer_last(page, "**/api/questions/regulators"):
+        with page.expect_request("**/api/questions/regulators"):
+            page.get_by_text("judge all of it after 300 cycles").click()
+        expect(dimmed).to_have_css("opacity", "0.4")
+    expect(dimmed).to_have_count(0)
+
+
+def test_what_was_read_of_a_cell_elsewhere_is_offered_where_it_is_chosen(conversion, app):
+    body = {"name": "From a torch", "capacity_ah": 0.9, "size_mm": [5, 34, 50], "origin": "salvaged"}
+    part = httpx.post(f"{app}/api/inventory", json={"kind": "cell", "body": body}).raise_for_status().json()["id"]
+    page = conversion("Moth-trap lamp", "Cell")
+    page.get_by_label("Search the cells").fill("From a torch")
+    page.get_by_role("button", name="From a torch", exact=False).first.click()
+    expect(page.get_by_role("textbox", name="Measured", exact=True)).to_have_value("")
+    tested = {"kind": "cell", "body": body | {"measured_capacity_ah": 0.612}}
+    httpx.put(f"{app}/api/inventory/{part}", json=tested).raise_for_status()
+    expect(page.get_by_text("612 mAh")).to_be_visible(timeout=20_000)
+    page.get_by_role("button", name="Take it over").click()
+    expect(page.get_by_role("textbox", name="Measured", exact=True)).to_have_value("612")
+    expect(page.get_by_role("button", name="Take it over")).to_have_count(0)

@@ -52,6 +52,16 @@ def test_several_are_taken_and_compared(conversion):
     expect(page.get_by_role("group", name="Builds to compare").locator("input:checked")).to_have_count(2)
 
 
+def test_another_window_knows_which_one_was_taken(conversion):
+    first, other = conversion("Moth-trap lamp"), conversion("Moth-trap lamp")
+    for page in (first, other):
+        page.get_by_role("link", name="Proposals").click()
+        expect(page.get_by_role("button", name="Take this one")).to_be_enabled(timeout=90_000)
+    first.get_by_role("button", name="Take this one").click()
+    expect(other.get_by_role("region", name="Recommendation")).to_contain_text("Taken as", timeout=20_000)
+    expect(other.get_by_role("region", name="Proposals")).to_contain_text("taken as")
+
+
 def test_a_wish_starts_the_search_anew_and_a_wrong_one_is_a_sentence(conversion):
     page = conversion("Pond thermometer", "Survey")
     page.get_by_role("link", name="Proposals").click()

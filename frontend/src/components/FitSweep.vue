@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Every cell with every charger, tried in this bay: a search that shows how far it is and can be stopped. */
 import { api, type Cell, type Sweep } from '@/api/client'
+import { useAskedOf } from '@/composables/useAskedOf'
 import { useLongWork } from '@/composables/useLongWork'
 import { useQuestion } from '@/composables/useQuestion'
 import { useConversion } from '@/stores/conversion'
@@ -25,7 +26,11 @@ const {
   cancel: (id) => api.DELETE('/api/questions/fit/sweep/{job_id}', { ...path(id), keepalive: true }),
   everyMs: 150,
 })
-const begin = () => start(() => api.POST('/api/questions/fit/sweep', { body: conversion.question() }))
+const { isOld, note } = useAskedOf(() => void begin())
+function begin(): Promise<void> {
+  note()
+  return start(() => api.POST('/api/questions/fit/sweep', { body: conversion.question() }))
+}
 
 function take(name: string): void {
   const own = inventory.cells.find((part) => part.cell?.name === name)
@@ -61,7 +66,7 @@ const words = (mm: number) => (mm >= 0 ? `${lengthText(mm)} more` : `${lengthTex
       >
     </div>
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
-    <table v-if="sweep?.fitting.length" class="ruled">
+    <table v-if="sweep?.fitting.length" class="ruled" :class="{ late: isOld }">
       <thead>
         <tr>
           <th>cell</th>

@@ -8,11 +8,17 @@ import { unbroken } from '@/format'
 
 const emit = defineEmits<{ go: [station: Station] }>()
 const readings = useQuestion(async (body) => await api.POST('/api/questions/measure-next', { body }))
+const { late } = readings
 const first = computed(() => readings.value?.slice(0, 3) ?? [])
 </script>
 
 <template>
-  <section v-if="first.length" class="mt-14 px-12 py-10 rounded bg-copperwash" aria-label="Measure next">
+  <section
+    v-if="first.length"
+    class="mt-14 px-12 py-10 rounded bg-copperwash"
+    :class="{ late }"
+    aria-label="Measure next"
+  >
     <h2 class="text-copper">Measure next</h2>
     <ol class="mx-0 mt-4 mb-0 p-0 list-none text-small leading-[1.4]">
       <li v-for="reading in first" :key="reading.path">

@@ -4,7 +4,14 @@ import type { Proposal } from '@/api/client'
 import { useMoney } from '@/composables/useMoney'
 import BayThumb from '@/drawings/BayThumb.vue'
 
-defineProps<{ front: Proposal[]; mode: string; chosen: number; picked: number[] }>()
+defineProps<{
+  front: Proposal[]
+  mode: string
+  chosen: number
+  picked: number[]
+  /** The builds of this conversion that each is already, by its place. */
+  takenAs: (string | undefined)[]
+}>()
 const emit = defineEmits<{ choose: [index: number]; pick: [index: number] }>()
 
 const money = useMoney()
@@ -65,6 +72,7 @@ const letter = (one: Proposal, index: number) => (one.because ? String.fromCharC
             <label :for="`pick${index}`" class="flex items-center min-h-(--target)">
               <span class="line-clamp-4">
                 {{ one.because || 'one of many' }}
+                <small v-if="takenAs[index]" class="block text-pass">taken as “{{ takenAs[index] }}”</small>
                 <small v-if="one.otherwise" class="block quiet">{{ one.otherwise }}</small>
               </span>
             </label>

@@ -1,6 +1,6 @@
 /** Asks the core a slower question about the open document whenever its assessment has changed and settled. */
 import { useTimeoutFn, watchDebounced } from '@vueuse/core'
-import { onScopeDispose, shallowRef, watch, type ShallowRef } from 'vue'
+import { onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
 
 import { useNewest } from '@/composables/useNewest'
 import { useConversion } from '@/stores/conversion'
@@ -12,13 +12,14 @@ const TRY_AGAIN_MS = 3000
  *
  * The newest answer; null where the core refuses to answer, undefined until it has been heard. An older one that comes
  * late is dropped. While the server fails, the last one stays, the conversion counts as stale, and the question is
- * asked again. */
+ * asked again. `late`: what it answered is of an earlier state, and what is drawn of it is to be dimmed. */
 export function useQuestion<T>(
   ask: (question: Question) => Promise<{ data?: T; response: Response } | undefined>,
   debounce = 400,
-): ShallowRef<T | null | undefined> {
+): ShallowRef<T | null | undefined> & { late: Ref<boolean> } {
   const conversion = useConversion()
   const answer = shallowRef<T | null>()
+  const late = ref(false)
   const mark = Symbol('question')
   const newest = useNewest()
 
@@ -27,13 +28,19 @@ export function useQuestion<T>(
     if (!heard) return
     const failed = (heard.reply?.response.status ?? 200) >= 500
     conversion.noteAnswer(mark, !failed)
-    if (failed) askAgain()
-    else answer.value = heard.reply?.data ?? null
+    if (failed) return askAgain()
+    answer.value = heard.reply?.data ?? null
+    late.value = false
   }
   const { start: askAgain, stop } = useTimeoutFn(() => void askNow(), TRY_AGAIN_MS, { immediate: false })
 
   // Who comes to a station has paused already.
   if (conversion.assessment) void askNow()
+  watch(
+    () => conversion.assessment,
+    () => (late.value = answer.value !== undefined),
+    { flush: 'sync' },
+  )
   watchDebounced(
     () => conversion.assessment,
     (assessment) => void (assessment && askNow()),
@@ -48,5 +55,5 @@ export function useQuestion<T>(
     stop()
     conversion.noteAnswer(mark, true)
   })
-  return answer
+  return Object.assign(answer, { late })
 }

@@ -25,7 +25,8 @@ const builds = computed(() => conversion.document?.builds ?? [])
 const window = computed<WindowSummary | undefined>(() => conversion.assessment?.survey.window)
 
 const newest = useNewest()
-watch(chosen, async (picked) => {
+// Of what is picked now, and anew when another window has changed one of them.
+watch([chosen, () => conversion.stored?.revision], async ([picked]) => {
   if (picked.length < 2) {
     newest.drop()
     seen.value = undefined

@@ -3,8 +3,9 @@
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
-import type { Wishes } from '@/api/client'
+import type { Build, Wishes } from '@/api/client'
 import ProposalsChart from '@/charts/ProposalsChart.vue'
+import { useAskedOf } from '@/composables/useAskedOf'
 import { useHeldStill } from '@/composables/useHeldStill'
 import { useNewest } from '@/composables/useNewest'
 import { useProposals } from '@/composables/useProposals'
@@ -39,8 +40,18 @@ const partsOf = (place: number) => {
   return one ? [one.cell, one.charger, ...one.others].join(' + ') : ''
 }
 
+// Another window may change the bay, the load, the parts: what was found of the earlier ones is searched anew.
+const { isOld, note } = useAskedOf(() => again())
+/** Those that are builds already, whichever window took them. */
+const planOf = (one: Build) => JSON.stringify({ ...one, id: '', name: '' })
+const takenAs = computed(() => {
+  const builds = new Map(conversion.document?.builds.map((one) => [planOf(one), one.name]))
+  return front.value.map((one) => builds.get(planOf(one.plan)))
+})
+
 const again = (wished: Wishes = wishes.value) => {
   wishes.value = wished
+  note()
   forget()
   void start({ ...wished, fine_cautions: wished.no_cautions ? fine.value : [] })
 }
@@ -127,7 +138,12 @@ async function take(): Promise<void> {
           </button>
           instead: {{ best.instead }}.
         </p>
-        <ElButton class="mt-6" :disabled="searching" @click="takeBest(best.place)">Take this one</ElButton>
+        <p v-if="takenAs[best.place]" class="m-0 mt-6 text-pass" role="status">
+          Taken as “{{ takenAs[best.place] }}”.
+        </p>
+        <ElButton v-else class="mt-6" :disabled="searching" @click="takeBest(best.place)"
+          >Take this one</ElButton
+        >
       </template>
     </section>
     <WishChips v-if="may.length || problem" v-model="set" :may="may" :opens="opened" @wished="again" />
@@ -155,6 +171,8 @@ async function take(): Promise<void> {
             :mode="search.mode"
             :chosen="chosen"
             :picked="picked"
+            :taken-as="takenAs"
+            :class="{ late: isOld }"
             @choose="choose"
             @pick="pick"
           />

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** The build sheet as a page: the same lines, tables and pictures as on paper, in the order they are needed there. */
-import { onMounted, ref, shallowRef } from 'vue'
+import { onMounted, ref, shallowRef, watch } from 'vue'
 
 import { api, sentenceOf, type SheetReply } from '@/api/client'
 import ExportLinks from '@/components/ExportLinks.vue'
+import { useNewest } from '@/composables/useNewest'
 import LevelMark from '@/kit/LevelMark.vue'
 import { useConversion } from '@/stores/conversion'
 
@@ -16,10 +17,17 @@ onMounted(async () => {
   if (conversion.stored?.id !== props.id && !(await conversion.open(props.id))) return
   conversion.choose(props.build)
   document.title = `${conversion.document?.gadget.name ?? ''}, build sheet · Pocket Spark`
-  const { data, error } = await api.POST('/api/questions/sheet', { body: conversion.question() })
-  reply.value = data
-  if (error) problem.value = sentenceOf(error)
+  await ask()
+  watch(() => conversion.stored?.revision, ask)
 })
+
+const newest = useNewest()
+async function ask(): Promise<void> {
+  const heard = await newest(api.POST('/api/questions/sheet', { body: conversion.question() }))
+  if (!heard) return
+  reply.value = heard.data
+  problem.value = heard.error ? sentenceOf(heard.error) : ''
+}
 
 type Section = SheetReply['sheet']['sections'][number]
 /** As a picture and not as markup: what it is drawn from was typed by somebody. */

@@ -20,7 +20,7 @@ const print = () => window.print()
 
 const newest = useNewest()
 watch(
-  () => [props.id, props.build],
+  () => [props.id, props.build, conversion.stored?.revision, conversion.elsewhere.parts],
   async () => {
     if (conversion.stored?.id !== props.id && !(await conversion.open(props.id)))
       return void router.replace('/')

@@ -46,6 +46,7 @@ watch(
 )
 
 const candidates = useQuestion(async (body) => await api.POST('/api/questions/candidates', { body }))
+const { late: candidatesLate } = candidates
 // What the bench, or another conversion, has read of this cell of one's own since it was taken.
 const known = useQuestion(async (body) => await api.POST('/api/questions/own-cell', { body }))
 const outcomes = computed(() => new Map((candidates.value ?? []).map(({ part, outcome }) => [part, outcome])))
@@ -241,6 +242,7 @@ function startIntake(): void {
         :cells="cells"
         :outcomes="outcomes"
         :chosen="cell?.name ?? ''"
+        :class="{ late: candidatesLate }"
         @choose="put($event.cell)"
       >
         <SizeCode @take="takeCode" />

@@ -60,7 +60,9 @@ const regulatorName = computed(
     conversion.build?.regulator?.name ??
     'none: straight from the cell',
 )
+const { late: regulatorsLate } = options
 const scenarios = useQuestion<Scenarios>(async (body) => await api.POST('/api/questions/scenarios', { body }))
+const { late: scenariosLate } = scenarios
 const drains = computed(() =>
   Object.entries(run.value?.drains ?? {})
     .filter(([, taken]) => taken.value > 0)
@@ -133,6 +135,7 @@ function pickRegulator(name: string): void {
           :options="options"
           :window="survey.window"
           :chosen="regulatorName"
+          :class="{ late: regulatorsLate }"
           @pick="pickRegulator"
         />
       </template>
@@ -182,7 +185,7 @@ function pickRegulator(name: string): void {
             </section>
             <section aria-label="Old and cold" class="summary">
               <h2>Later, and in winter</h2>
-              <table v-if="scenarios?.conditions?.length" class="ruled">
+              <table v-if="scenarios?.conditions?.length" class="ruled" :class="{ late: scenariosLate }">
                 <tbody>
                   <tr v-for="condition in scenarios.conditions" :key="condition.name">
                     <td>{{ condition.name }}</td>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Prove: a log of a charge or a run-down beside what was predicted, what it shows, and what the numbers learn from it. */
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 
 import {
   api,
@@ -63,8 +63,10 @@ const asked = computed(() =>
 )
 
 const newest = useNewest()
+let columnsAsked: (number | null)[] | null = null
 async function read(places: (number | null)[] | null = null): Promise<void> {
   if (!log.value) return
+  columnsAsked = places
   const body = { ...question(), log_id: log.value.id, places, mends: mends.value }
   const heard = await newest(api.POST('/api/questions/log', { body }))
   if (!heard) return
@@ -72,6 +74,12 @@ async function read(places: (number | null)[] | null = null): Promise<void> {
   problem.value = error ? sentenceOf(error) : ''
   if (data) reply.value = data
 }
+
+// What it is held against has changed: here, by an undo, in another window.
+watch(
+  () => conversion.stored?.revision,
+  () => void read(columnsAsked),
+)
 
 async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement

@@ -57,13 +57,14 @@ class Summary(Model):
 
 
 def summary_of(project: Project) -> Summary:
-    """Judged by its first build, and by whichever build is furthest on the bench."""
-    assessment = assess(project)
+    """Judged by its first build that has a cell, and by whichever build is furthest on the bench."""
+    number = next((number for number, build in enumerate(project.builds) if build.cell and not build.practice), 0)
+    assessment = assess(project, number)
     charging, run = assessment.charging, assessment.run
     against = [finding for finding in assessment.findings if finding.level in ("stop", "caution")]
-    answer = fit_of(project) if project.builds[0].cell else None
+    answer = fit_of(project, number) if project.builds[number].cell else None
     work = _work(project)
-    stage = _stage(project, against, answer, work)
+    stage = _stage(project, number, against, answer, work)
     return Summary(
         supply=project.gadget.supply.label,
         builds=len(project.builds),
@@ -91,8 +92,10 @@ def _work(project: Project) -> Procedure | None:
     return max(begun, key=lambda work: (work.finished, sum(step.state == "done" for step in work.steps)), default=None)
 
 
-def _stage(project: Project, against: list[Finding], answer: FitAnswer | None, work: Procedure | None) -> Stage:
-    build = project.builds[0]
+def _stage(
+    project: Project, number: int, against: list[Finding], answer: FitAnswer | None, work: Procedure | None
+) -> Stage:
+    build = project.builds[number]
     if work:
         return work.verdict.kind if work.finished and work.verdict else "bench"
     if not project.gadget.modes:
