@@ -139,7 +139,7 @@ def test_what_is_out_of_date_is_dim_until_its_answer_is_there(conversion):
     expect(page.get_by_role("columnheader", name="regulator")).to_be_visible()
     expect(dimmed).to_have_count(0)
     held = []
-    page.route("**/api/questions/regulators", lambda route: held.append(route))
+    page.route("**/api/questions/regulators", lambda route: held.append(route))  # noqa: PLW0108 (Playwright wants a function)
     page.get_by_text("judge all of it after 300 cycles").click()
     expect(dimmed).to_have_css("opacity", "0.4")
     page.unroute("**/api/questions/regulators")

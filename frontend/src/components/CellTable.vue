@@ -19,6 +19,7 @@ const props = defineProps<{
   cells: TriedCell[]
   outcomes: Map<string, CellCandidate['outcome']>
   chosen: string
+  late: boolean
 }>()
 const emit = defineEmits<{ choose: [cell: TriedCell] }>()
 const find = defineModel<string>('find', { required: true })
@@ -105,7 +106,7 @@ function walk(by: number): void {
     <slot />
   </div>
   <div class="scroll" tabindex="0" role="region" aria-label="Cells to choose from">
-    <table class="ruled">
+    <table class="ruled" :class="{ late }">
       <thead>
         <tr>
           <th class="glyph w-62"></th>

@@ -242,7 +242,7 @@ function startIntake(): void {
         :cells="cells"
         :outcomes="outcomes"
         :chosen="cell?.name ?? ''"
-        :class="{ late: candidatesLate }"
+        :late="candidatesLate"
         @choose="put($event.cell)"
       >
         <SizeCode @take="takeCode" />

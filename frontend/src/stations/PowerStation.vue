@@ -131,13 +131,14 @@ function pickRegulator(name: string): void {
     <InTurn>
       <template v-if="options && survey">
         <h2>Regulators, best first</h2>
-        <RegulatorTable
-          :options="options"
-          :window="survey.window"
-          :chosen="regulatorName"
-          :class="{ late: regulatorsLate }"
-          @pick="pickRegulator"
-        />
+        <div :class="{ late: regulatorsLate }">
+          <RegulatorTable
+            :options="options"
+            :window="survey.window"
+            :chosen="regulatorName"
+            @pick="pickRegulator"
+          />
+        </div>
       </template>
       <!-- Not before the regulators are there, which would push them down. -->
       <template v-if="options !== undefined || conversion.stale"
