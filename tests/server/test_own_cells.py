@@ -35,6 +35,17 @@ def test_what_a_conversion_measures_its_parts_know(client):
     assert "385 mAh" in known["intake"]["history"][-1]["text"]
 
 
+def test_a_charge_that_is_watched_to_its_end_is_counted_once(client):
+    part, made = with_own_cell(client)
+    build = made["project"]["builds"][0]
+    build["record"]["first_charge"] |= {"started_at": "2026-11-30T08:00:00Z", "ended_at": "2026-11-30T10:40:00Z"}
+    made |= saved(client, made)
+    assert part_of(client, part)["intake"]["cycles"] == 1
+    assert "full charges 1" in part_of(client, part)["intake"]["history"][-1]["text"]
+    saved(client, made, measured_capacity_ah=0.5)
+    assert part_of(client, part)["intake"]["cycles"] == 1
+
+
 def test_what_its_parts_learn_a_conversion_is_offered(client):
     """The other way round: a cell tester said 385 mAh and 0.21 ohm of the cell that stands in a plan already."""
     part, made = with_own_cell(client)

@@ -4101,6 +4101,8 @@ export interface components {
              * @default []
              */
             damage?: ("dent" | "puncture" | "smell" | "electrolyte" | "swelling")[];
+            /** Cycles */
+            cycles?: (number | string) | null;
             /** Drop 24H V */
             drop_24h_v?: (number | string) | null;
             /**
@@ -4130,6 +4132,8 @@ export interface components {
              * @default []
              */
             damage: ("dent" | "puncture" | "smell" | "electrolyte" | "swelling")[];
+            /** Cycles */
+            cycles: number | null;
             /** Drop 24H V */
             drop_24h_v: number | null;
             /**

@@ -12,7 +12,7 @@ from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.cells.cell_history import with_changes_noted
-from pocketspark.core.cells.own_cells import learnt_of_own_cells
+from pocketspark.core.cells.own_cells import LearntOfCell, learnt_of_own_cells
 from pocketspark.core.merging import BothChanged
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.lenient import ReadDocument
@@ -214,13 +214,13 @@ def save_project(project_id: RowNumber, save: Save, projects: OurProjects, inven
     return SavedProject(**_answer(stored).model_dump(), refused=refused, merged_from=merged_from)
 
 
-def _teach_own_parts(inventory: Inventory, learnt: Mapping[int, Mapping[str, float]]) -> None:
+def _teach_own_parts(inventory: Inventory, learnt: Mapping[int, LearntOfCell]) -> None:
     """What was measured in a conversion is known of the cell itself, with a line in its history."""
-    for part_id, figures in learnt.items():
+    for part_id, of_cell in learnt.items():
         with suppress(NothingThere, PartChanged):
             part = inventory.get(part_id)
             if isinstance(part.body, Cell):
-                body = with_changes_noted(part.body, part.body.model_copy(update=dict(figures)), _moment_now()[:10])
+                body = with_changes_noted(part.body, of_cell.put_into(part.body), _moment_now()[:10])
                 inventory.change(part_id, body, part.stock, based_on=part.revision)
 
 

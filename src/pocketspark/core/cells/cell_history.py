@@ -3,7 +3,7 @@
 from pocketspark.core.message import Value, row_of, say
 from pocketspark.core.models import Cell
 from pocketspark.core.models.intake import CellEvent, Intake
-from pocketspark.core.units.figures import amp_hours, amps, millimetres, millivolts, ohms, volts
+from pocketspark.core.units.figures import amp_hours, amps, millimetres, millivolts, ohms, plain, volts
 from pocketspark.core.units.reading import METRIC
 
 # Of the oldest lines, no more are kept than the record may hold.
@@ -46,6 +46,7 @@ def _readings(cell: Cell) -> dict[str, Value]:
     known = {
         "capacity": cell.measured_capacity_ah and amp_hours(cell.measured_capacity_ah),
         "resistance": cell.r_ohm and ohms(cell.r_ohm),
+        "full charges": intake.cycles and plain(intake.cycles),
         "at rest": intake.rest_v and volts(intake.rest_v),
         "thickness": intake.thickness_mm and millimetres(intake.thickness_mm),
         "lost in a day": None if intake.drop_24h_v is None else millivolts(intake.drop_24h_v),

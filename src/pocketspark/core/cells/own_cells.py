@@ -1,9 +1,11 @@
 """A cell is one thing: what a conversion measures of a cell of the maker's own is what the parts know of it."""
 
 from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
 
 from pocketspark.core.message import Message, Value, row_of, say
 from pocketspark.core.models import Build, Cell, Project
+from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
 from pocketspark.core.units.figures import amp_hours, ohms
@@ -25,11 +27,11 @@ def known_elsewhere(project: Project, build: int, part: Cell) -> KnownElsewhere 
     alone = [cell for one, cell, _ in _own_cells(project) if one.id == held.id]
     edits, figures = [], []
     for cell in alone:
-        for field, write in _READ.items():
-            value, here = getattr(part, field), getattr(cell, field)
+        for name, write in _READ.items():
+            value, here = getattr(part, name), getattr(cell, name)
             if value is None or value == here:
                 continue
-            path = f"builds.{held.id}.cell.{field}"
+            path = f"builds.{held.id}.cell.{name}"
             edits += [Edit(path=path, value=value), Edit(path=f"basis.{path}", value="measured")]
             known = say("{value}", value=write(value))
             figures.append(known if here is None else say("{value} ({here} here)", value=known, here=write(here)))
@@ -39,20 +41,40 @@ def known_elsewhere(project: Project, build: int, part: Cell) -> KnownElsewhere 
     return KnownElsewhere(says=says, edits=tuple(edits))
 
 
-def learnt_of_own_cells(before: Project, after: Project) -> Mapping[int, Mapping[str, float]]:
-    """Figures that were newly measured on own cells, by the number of the part.
+@dataclass
+class LearntOfCell:
+    """Figures that were newly measured on one own cell, and the full charges that it went through meanwhile."""
+
+    figures: dict[str, float] = field(default_factory=dict)
+    charges: int = 0
+
+    def put_into(self, cell: Cell) -> Cell:
+        """The part with what was learnt of it."""
+        intake = cell.intake or Intake()
+        if self.charges:
+            intake = intake.model_copy(update={"cycles": (intake.cycles or 0) + self.charges})
+            cell = cell.model_copy(update={"intake": intake})
+        return cell.model_copy(update=dict(self.figures))
+
+
+def learnt_of_own_cells(before: Project, after: Project) -> Mapping[int, LearntOfCell]:
+    """What the second state of a project newly says of own cells, by the number of the part.
 
     Of a practice copy nothing is learnt, nor of cells side by side, of which no single one was measured.
     """
-    known = {(build.id, part): cell for build, cell, part in _own_cells(before)}
-    learnt: dict[int, dict[str, float]] = {}
+    known = {(build.id, part): (build, cell) for build, cell, part in _own_cells(before)}
+    learnt: dict[int, LearntOfCell] = {}
     for build, cell, part in _own_cells(after):
-        was = known.get((build.id, part))
-        for field in _READ:
-            value = getattr(cell, field)
-            is_new = value is not None and was is not None and value != getattr(was, field)
-            if is_new and after.basis_of(f"builds.{build.id}.cell.{field}") == "measured":
-                learnt.setdefault(part, {})[field] = value
+        if (build.id, part) not in known:
+            continue
+        old_build, old_cell = known[build.id, part]
+        for name in _READ:
+            value = getattr(cell, name)
+            is_new = value is not None and value != getattr(old_cell, name)
+            if is_new and after.basis_of(f"builds.{build.id}.cell.{name}") == "measured":
+                learnt.setdefault(part, LearntOfCell()).figures[name] = value
+        if build.record.first_charge.ended_at and not old_build.record.first_charge.ended_at:
+            learnt.setdefault(part, LearntOfCell()).charges += 1
     return learnt
 
 

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from pocketspark.core.models.model import Amps, Millimetres, Model, Title, Volts, written_like
+from pocketspark.core.models.model import Amps, Millimetres, Model, Plain, Title, Volts, written_like
 
 Damage = Literal["dent", "puncture", "smell", "electrolyte", "swelling"]
 
@@ -32,6 +32,7 @@ class Intake(Model):
     rest_v: Volts | None = None
     thickness_mm: Millimetres | None = None
     damage: tuple[Damage, ...] = ()
+    cycles: Plain | None = None  # full charges it is known to have had, noted or counted since
     drop_24h_v: Volts | None = None  # over the 24 h that follow the first hour after a full charge
     loads: Annotated[tuple[LoadReading, ...], Field(max_length=2)] = ()
     history: Annotated[tuple[CellEvent, ...], Field(max_length=200)] = ()

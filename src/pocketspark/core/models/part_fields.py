@@ -48,6 +48,7 @@ _CELL = (
     PartField("discharge_max_a", "can supply", "mA"),
     PartField("own_protection", "has its own protection", kind="yes"),
     PartField("intake.found_in", "found in"),
+    PartField("intake.cycles", "full charges so far"),
     PartField("intake.rest_v", "at rest", "V"),
     PartField("intake.thickness_mm", "thick", "mm"),
     PartField("intake.damage", "damage", hint="dent, smell", kind="words"),
