@@ -11,6 +11,7 @@ from collections import defaultdict
 from any_build import random_build
 
 from chances import EXAMPLES, dice
+from figures_in_words import AMPS, TIME, VOLTS, at
 from offers import proposed, small_library
 from pocketspark.cli import in_words
 from pocketspark.core.message import Listed, Message
@@ -25,7 +26,6 @@ from pocketspark.core.units.figures import Figure, shown
 from pocketspark.demo import demo_projects
 
 BUILDS = max(8, EXAMPLES // 50)
-TIME, AMPS, VOLTS, LENGTH = r"(\d[\d.]* \w+(?: \d\d)?)", r"(\d[\d.]* [mμn]?A)", r"(\d[\d.]* V)", r"(\d[\d.]* mm)"
 
 # By what the assessment has: where else it stands, and the words around it there.
 MEANINGS = {
@@ -107,12 +107,6 @@ def surfaces(project):
     for where, one in (("cell list", candidate), ("now", now)):
         if one.days is not None:
             yield where, f"days: {one.model_dump(mode='json')['days']['text']}"
-
-
-def at(seen, path):
-    for step in path.split("."):
-        seen = seen and (seen[int(step)] if step.isdecimal() else seen.get(step))
-    return seen and seen["text"]
 
 
 def differing(project, found):

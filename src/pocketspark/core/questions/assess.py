@@ -48,6 +48,7 @@ from pocketspark.core.questions.power_path import power_path
 from pocketspark.core.questions.worth_it import worth_it
 from pocketspark.core.rules import findings_of
 from pocketspark.core.rules.causes import with_their_cause
+from pocketspark.core.rules.power.protection import longest_peak
 from pocketspark.core.units.figures import amps, fixed, ohms
 
 # Resistors worth showing: from past any board's rating up to a very gentle current.
@@ -303,7 +304,7 @@ def _protection(running: Running) -> ProtectionSummary | None:
         cut_v=running.chosen.cuts.get("protection", protection.cut_v),
         trip_least_a=protection.trip_least_a,
         trip_most_a=min(each.trip_most_a for each in running.chain.protections),
-        peak_a=circuit_of(running).most("cell_out_a"),
+        peak_a=peak.value if (peak := longest_peak(circuit_of(running))) else 0.0,
         drain_a=sum(each.drain_a for each in running.chain.protections),
         ends_the_run=heaviest.stopped_by if heaviest else "",
     )

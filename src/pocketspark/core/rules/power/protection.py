@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain, Charging, Running
-from pocketspark.core.circuit import Circuit, UseKind
+from pocketspark.core.circuit import Circuit
+from pocketspark.core.circuit.corners import Worst
 from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
@@ -16,7 +17,6 @@ PEAK_MARGIN = 1.3
 
 # An overload trips it after some 10 ms (from memory); what is over sooner does not.
 OVERLOAD_DELAY_S = 0.010
-AWAKE: tuple[UseKind, ...] = ("mode", "peak", "cold filament", "stalled")
 
 # Over a class's full voltage by more than this, the over-charge cut comes too late to save the cell (handbooks of such
 # circuits give 4.25 to 4.35 V for a 4.20 V cell, from memory).
@@ -54,6 +54,11 @@ def no_protection(chain: Chain) -> Iterator[Judgement]:
     yield fine(say("{who} opens at {cut}, and at about {trip}.", who=who, cut=cut, trip=trip), figure=cut)
 
 
+def longest_peak(circuit: Circuit) -> Worst | None:
+    """The most that leaves the cell for long enough to be seen by a protection."""
+    return circuit.worst("cell_out_a", shortest_s=OVERLOAD_DELAY_S)
+
+
 _TRIPS = (
     _("The gadget will not start: its {peak} peak trips the protection, which can open at {least}."),
     _("The gadget can fail to start: its cold filament draws {peak}, and the protection can open at {least}."),
@@ -75,7 +80,7 @@ _TRIPS = (
 def trips_early(circuit: Circuit) -> Iterator[Judgement]:
     """The low end of the protection's trip must clear the gadget's peak with a margin, or it cuts on start-up."""
     protection = circuit.chain.first_to_trip
-    worst = circuit.worst("cell_out_a", uses=AWAKE, shortest_s=OVERLOAD_DELAY_S)
+    worst = longest_peak(circuit)
     if protection is None or worst is None:
         return
     peak, least = amps(worst.value), amps(protection.trip_least_a)
