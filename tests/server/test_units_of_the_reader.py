@@ -46,6 +46,12 @@ def test_fixed_points_of_the_two_scales(degrees_c, text):
     assert str(celsius(degrees_c)) == f"{degrees_c} °C"
 
 
+def test_what_is_hotter_than_any_part_can_be_is_told_as_over_that():
+    assert (str(celsius(300)), str(celsius(483_235))) == ("300 °C", "over 300 °C")
+    with read_as(FAHRENHEIT):
+        assert str(celsius(483_235)) == "over 572 °F"
+
+
 def test_a_reading_in_degrees_is_in_those_of_its_field():
     step = next(one for one in procedure(plan(), 0).steps if one.hold and one.hold.unit == "C")
     with read_as(FAHRENHEIT):

@@ -23,7 +23,7 @@ from pocketspark.core.questions.compare import Comparison, compare
 from pocketspark.core.questions.inventory_resistors import InventoryChoice, inventory_choices
 from pocketspark.core.questions.load_as_lived import LoadUnderstood, read_load_line
 from pocketspark.core.questions.measure_next import NextReading, next_readings
-from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options
+from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options, suits
 from pocketspark.core.questions.scenarios import Scenarios, scenarios
 from pocketspark.parts import library
 from pocketspark.server.asking import (
@@ -140,7 +140,7 @@ def compare_regulators(question: Asked, inventory: OurInventory) -> list[Regulat
     """Straight through and every regulator of library and inventory in this build, best first."""
     if question.project.builds[question.build].cell is None:
         raise HTTPException(409, "choose a cell first: its voltage is what a regulator shapes")
-    boards = [part.board for part in library().parts if part.board and part.board.regulator]
+    boards = [part.board for part in library().parts if part.board and suits(part.board, question.project.gadget)]
     own = [part.body for part in inventory.parts() if isinstance(part.body, Board) and part.body.regulator]
     return regulator_options(question.project, question.build, [*boards, *own])
 

@@ -8,7 +8,7 @@ from pocketspark.core.chain import Chain, Running
 from pocketspark.core.finding import GRAVITY, Finding, Level, worst
 from pocketspark.core.kinds.regulators import efficiency_at, kind_of
 from pocketspark.core.message import Message, say
-from pocketspark.core.models import Board, Project, Regulator
+from pocketspark.core.models import Board, Gadget, Project, Regulator
 from pocketspark.core.models.model import Model
 from pocketspark.core.rules import findings_of
 from pocketspark.core.units.figures import ShownDays, ShownHours, ShownShare, ShownVolts, ShownWatts, days, hours, volts
@@ -55,6 +55,12 @@ class RegulatorOption(Model):
     curve: tuple[float, ...]
     light: tuple[float, ...]  # share of its design light at the same points; empty where nothing glows
     light_half: ShownShare | None  # of it, at half charge
+
+
+def suits(board: Board, gadget: Gadget) -> bool:
+    """Whether it has a regulator that is made for such a gadget: drivers that hold a current are for LEDs alone."""
+    regulator = board.regulator
+    return regulator is not None and (regulator.i_set_a is None or gadget.front_end == "led_resistor")
 
 
 def regulator_options(project: Project, build: int, boards: Iterable[Board]) -> list[RegulatorOption]:

@@ -126,8 +126,14 @@ def _amp_hours(value: float) -> str:
 
 
 def _degrees(figure: Figure, reader: ReadersUnits, zero: float) -> str:
-    degrees = figure.value * 9 / 5 + zero if reader.temperature == "F" else figure.value
-    return f"{degrees:.{figure.digits or 0}f} °{reader.temperature}"
+    value = min(figure.value, _PARTS_ARE_GONE_C)
+    degrees = value * 9 / 5 + zero if reader.temperature == "F" else value
+    text = f"{degrees:.{figure.digits or 0}f} °{reader.temperature}"
+    return text if figure.value <= _PARTS_ARE_GONE_C else reader.translate("over {degrees}").format(degrees=text)
+
+
+# Solder has run and cells have vented long before: how much hotter it would get says nothing.
+_PARTS_ARE_GONE_C = 300.0
 
 
 # The finest marks that all rulers have, and as close as calipers tell: only what is such a fraction is written as one.
