@@ -63,7 +63,7 @@ const named = computed(() =>
       </template>
     </g>
     <text :x="WIDE - 10" :y="HIGH - 4" text-anchor="end">hours of “{{ search.mode }}” on a charge</text>
-    <text :x="4" :y="12">{{ against === 'price' ? 'price' : 'mm to spare' }}</text>
+    <text :x="LEFT + 6" :y="12">{{ against === 'price' ? 'price' : 'mm to spare' }}</text>
     <circle
       v-for="(dot, index) in dots"
       :key="index"

@@ -140,14 +140,14 @@ function startIntake(): void {
           :path="`${path}.charge_max_a`"
           unit="mA"
           label="Takes at most"
-          placeholder="not stated"
+          placeholder="unknown"
           empty="default"
         />
         <QuantityField
           :path="`${path}.discharge_max_a`"
           unit="mA"
           label="Gives at most"
-          placeholder="not stated"
+          placeholder="unknown"
           empty="default"
         />
         <ChoiceField :path="`${path}.origin`" label="Origin" :choices="reference.tables!.origins" />
