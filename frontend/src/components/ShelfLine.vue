@@ -48,7 +48,7 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
       >
       <span class="says flex gap-8 leading-[1.3]" :class="{ outdated: line.outdated }">
         <LevelMark :level="line.summary.worst" :size="15" />
-        <span v-if="line.outdated" class="quiet">Being judged anew by newer rules …</span>
+        <span v-if="line.outdated" class="quiet">Being judged anew …</span>
         <span v-else
           ><b v-if="line.summary.worth">{{ line.summary.worth }}.</b>
           {{ line.summary.headline || 'Nothing against it so far' }}</span

@@ -28,6 +28,7 @@ import { useUnits } from '@/composables/useUnits'
 
 const SAVE_AFTER_MS = 500
 const TRY_AGAIN_MS = 3000
+const PUT_AWAY = 'This conversion was put into the archive. Restore it there; until then nothing is saved here.'
 const NEWS_EVERY_MS = 2000
 const NEWS_TOLD_MS = 6000
 const STILL_TYPING_MS = 4000
@@ -327,8 +328,11 @@ export const useConversion = defineStore('conversion', () => {
     if (!stored.value || unsaved.value || conflict.value || typing.value) return
     const { id, revision } = stored.value
     const params = { params: { path: { project_id: id } } }
-    const { data: present } = await api.GET('/api/projects/{project_id}/revision', params)
+    const { data: present, error, response } = await api.GET('/api/projects/{project_id}/revision', params)
+    if (response.status === 404) problem.value = sentenceOf(error)
     if (!present) return
+    if (present.archived) problem.value = PUT_AWAY
+    else if (problem.value === PUT_AWAY) problem.value = ''
     elsewhere.value = { photos: `${id} ${present.photos}`, parts: present.parts }
     if (present.revision === revision) return
     const sent = edits

@@ -38,7 +38,7 @@ class Problem(BaseModel):
 
 PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
     status: {"model": Problem, "content": {"application/problem+json": {}}}
-    for status in (400, 403, 404, 409, 413, 415, 422)
+    for status in (400, 403, 404, 409, 410, 413, 415, 422)
 }
 
 

@@ -79,10 +79,18 @@ class StoredProject(BaseModel):
     project: Project
 
 
+# So often is what was put together tried again, where somebody else saves at every try.
+MERGES = 5
+
+
 class PresentRevision(BaseModel):
-    """The revision that is kept now; and texts that are others whenever its photographs, or own parts, have changed."""
+    """The revision that is kept now; and texts that are others whenever its photographs, or own parts, have changed.
+
+    `archived`: nothing is saved into it before it is restored.
+    """
 
     revision: RowNumber
+    archived: bool
     photos: str
     parts: str
 
@@ -225,16 +233,24 @@ def _teach_own_parts(inventory: Inventory, learnt: Mapping[int, LearntOfCell]) -
 
 
 def _saved_together(projects: Projects, conflict: Conflict, based_on: int, mine: Project) -> Stored:
-    """Raises Conflict where both changed the same, or what they began from is no longer kept."""
-    theirs = conflict.kept
-    base = projects.state(theirs.id, based_on)
+    """Raises Conflict where both changed the same, or what they began from is no longer kept.
+
+    Tried again where somebody saves while it is put together.
+    """
+    base = projects.state(conflict.kept.id, based_on)
     if base is None:
         raise conflict
-    try:
-        together = joint_state(base, mine, theirs.project)
-    except BothChanged as both:
-        raise Conflict(theirs, str(both)) from None
-    return projects.save(theirs.id, together, based_on=theirs.revision)
+    for _ in range(MERGES):
+        theirs = conflict.kept
+        try:
+            together = joint_state(base, mine, theirs.project)
+        except BothChanged as both:
+            raise Conflict(theirs, str(both)) from None
+        try:
+            return projects.save(theirs.id, together, based_on=theirs.revision)
+        except Conflict as another:  # a third one saved meanwhile
+            conflict = another
+    raise conflict
 
 
 @router.get("/{project_id}/revision")
@@ -243,7 +259,12 @@ def present_revision(
 ) -> PresentRevision:
     """What a page that is open asks now and then: has another device changed it?"""
     revision = projects.revision(project_id)
-    return PresentRevision(revision=revision, photos=photos.stamp(project_id), parts=inventory.stamp())
+    return PresentRevision(
+        revision=revision,
+        archived=projects.is_archived(project_id),
+        photos=photos.stamp(project_id),
+        parts=inventory.stamp(),
+    )
 
 
 def _moment_now() -> str:

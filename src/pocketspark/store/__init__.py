@@ -9,7 +9,7 @@ from pocketspark.store.log_files import LogFile, LogFiles, NewLog
 from pocketspark.store.meters import Meters
 from pocketspark.store.photos import Photo, PhotoChanged, Photos, TooMany
 from pocketspark.store.pictures import NewPhoto
-from pocketspark.store.projects import Conflict, ListedProject, Projects, StillOnTheShelf, Stored, Unreadable
+from pocketspark.store.projects import Conflict, ListedProject, Projects, PutAway, StillOnTheShelf, Stored, Unreadable
 
 __all__ = [
     "Arrivals",
@@ -33,6 +33,7 @@ __all__ = [
     "PhotoChanged",
     "Photos",
     "Projects",
+    "PutAway",
     "StillOnTheShelf",
     "StillUsed",
     "Stored",

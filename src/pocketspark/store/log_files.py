@@ -12,7 +12,8 @@ from sqlalchemy.orm import Session
 from pocketspark.store.clock import as_utc, now
 from pocketspark.store.error import NothingThere
 from pocketspark.store.photos import TooMany
-from pocketspark.store.tables import LogFileRow, LogPieceRow, ProjectRow
+from pocketspark.store.project_rows import row_of
+from pocketspark.store.tables import LogFileRow, LogPieceRow
 
 PIECE_BYTES = 1_000_000
 # A conversion has a handful of runs worth keeping.
@@ -49,8 +50,7 @@ class LogFiles:
         """The same content is not kept twice. Raises NothingThere, TooMany."""
         log = pack(name, content)
         with Session(self._engine) as session, session.begin():
-            if session.get(ProjectRow, project_id) is None:
-                raise NothingThere(f"there is no conversion {project_id}")
+            row_of(session, project_id)
             of_project = LogFileRow.project_id == project_id
             alike = session.scalar(select(LogFileRow).where(of_project, LogFileRow.digest == log.digest))
             if alike is not None:

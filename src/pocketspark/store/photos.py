@@ -11,7 +11,8 @@ from pocketspark.core.photo import Line, PhotoMarks, Picture, PicturePoint
 from pocketspark.store.clock import as_utc
 from pocketspark.store.error import NothingThere
 from pocketspark.store.pictures import fill, photo_row
-from pocketspark.store.tables import PhotoRow, ProjectRow
+from pocketspark.store.project_rows import row_of
+from pocketspark.store.tables import PhotoRow
 
 MOST_PHOTOS = 60
 
@@ -55,14 +56,14 @@ class Photos:
         """Raises NothingThere."""
         wanted = select(PhotoRow).where(PhotoRow.project_id == project_id).order_by(PhotoRow.id)
         with Session(self._engine) as session:
-            self._require_project(session, project_id)
+            row_of(session, project_id)
             rows = session.scalars(wanted.options(defer(PhotoRow.picture), defer(PhotoRow.thumbnail)))
             return [_photo(row) for row in rows]
 
     def add(self, project_id: int, picture: Picture, caption: str) -> Photo:
         """Raises NothingThere, TooMany."""
         with Session(self._engine) as session, session.begin():
-            self._require_project(session, project_id)
+            row_of(session, project_id)
             held = session.scalars(select(PhotoRow.id).where(PhotoRow.project_id == project_id)).all()
             if len(held) >= MOST_PHOTOS:
                 raise TooMany(f"{MOST_PHOTOS} photographs are enough for one conversion; take some away first")
@@ -107,10 +108,6 @@ class Photos:
     def remove(self, project_id: int, photo_id: int) -> None:
         with Session(self._engine) as session, session.begin():
             session.delete(self._row(session, project_id, photo_id))
-
-    def _require_project(self, session: Session, project_id: int) -> None:
-        if session.get(ProjectRow, project_id) is None:
-            raise NothingThere(f"there is no project {project_id}")
 
     def _row(self, session: Session, project_id: int, photo_id: int) -> PhotoRow:
         row = session.get(PhotoRow, photo_id)

@@ -14,7 +14,7 @@ from pocketspark.core.models import Project
 from pocketspark.core.refusal import refusals
 from pocketspark.store.arrivals import Arrivals, NewIds, known_parts, put_away
 from pocketspark.store.clock import as_utc, now
-from pocketspark.store.error import NothingThere
+from pocketspark.store.project_rows import row_of
 from pocketspark.store.tables import (
     LiveRowsRow,
     LiveRunRow,
@@ -52,6 +52,12 @@ class Conflict(PocketSparkError, RuntimeError):
         super().__init__(f"this project was changed in another window meanwhile{over and f': {over}'}")
 
 
+class PutAway(PocketSparkError, RuntimeError):
+    """The project is in the archive, where nothing is changed."""
+
+    status = 410
+
+
 @dataclass(frozen=True)
 class Stored:
     """A project as it is stored. `revision` names this state; a save must say which one it started from."""
@@ -85,14 +91,26 @@ Judge = Callable[[Project], dict[str, Any]]
 class Projects:
     """All projects in one database.
 
-    `judge` makes a project's line on the shelf when it is saved; `rules` names the rules that it judges by.
+    `judge` makes a project's line on the shelf once a new state of it is committed; `rules` names the rules that it
+    judges by. Nothing is judged while the database is held: `later` is told which line is out of date, and makes it
+    with `judge_anew` when it likes. Without one it is made before the save returns. `settle` is called before lines are
+    listed, and may wait a little for those that are being made.
     """
 
-    def __init__(self, engine: Engine, judge: Judge = lambda _: {}, rules: str = "") -> None:
-        self._engine, self._judge, self._rules = engine, judge, rules
+    def __init__(
+        self,
+        engine: Engine,
+        judge: Judge = lambda _: {},
+        rules: str = "",
+        later: Callable[[int], object] | None = None,
+        settle: Callable[[], object] = lambda: None,
+    ) -> None:
+        self._engine, self._judge, self._rules, self._settle = engine, judge, rules, settle
+        self._later = self.judge_anew if later is None else later
 
     def lines(self, *, archived: bool = False) -> list[ListedProject]:
         """Every project on the shelf, or every archived one, last touched first. No document is read for it."""
+        self._settle()
         away = ProjectRow.archived_at
         wanted = (
             select(ProjectRow, RevisionRow.made_at)
@@ -115,7 +133,7 @@ class Projects:
     def judge_anew(self, project_id: int) -> None:
         """Make its line on the shelf by today's rules. One that cannot be read gets the reason as its line."""
         with Session(self._engine) as session:
-            row = self._row(session, project_id)
+            row = row_of(session, project_id)
             head = row.head
             try:
                 summary = self._judge(_read(self._head(session, row).body))
@@ -123,8 +141,8 @@ class Projects:
                 summary = {"unreadable": str(error)}
         with Session(self._engine) as session, session.begin():
             session.connection().exec_driver_sql("BEGIN IMMEDIATE")
-            row = self._row(session, project_id)
-            if row.head == head:  # else a save came between, and made the line itself
+            row = row_of(session, project_id)
+            if row.head == head:  # else a save came between, and has its own line made
                 row.summary, row.rules = summary, self._rules
 
     def add(self, project: Project, arrivals: Arrivals = Arrivals()) -> Stored:
@@ -142,22 +160,24 @@ class Projects:
             for state in arrivals.history:
                 self._write_state(session, row, ids.renumbered(state.project), state.made_at.replace(tzinfo=None))
             self._write(session, row, ids.renumbered(project))
-            return self._stored(session, row)
+            stored = self._stored(session, row)
+        self._later(stored.id)
+        return stored
 
     def get(self, project_id: int) -> Stored:
         """Raises NothingThere, and Unreadable where the stored text is no document."""
         with Session(self._engine) as session:
-            return self._stored(session, self._row(session, project_id))
+            return self._stored(session, row_of(session, project_id))
 
     def raw(self, project_id: int) -> str:
         """The text of its newest state exactly as it is stored, readable or not. Raises NothingThere."""
         with Session(self._engine) as session:
-            return self._head(session, self._row(session, project_id)).body
+            return self._head(session, row_of(session, project_id)).body
 
     def readable_before(self, project_id: int) -> Project | None:
         """The newest earlier state that can be read. Raises NothingThere."""
         with Session(self._engine) as session:
-            revision: RevisionRow | None = self._head(session, self._row(session, project_id))
+            revision: RevisionRow | None = self._head(session, row_of(session, project_id))
             while revision is not None:
                 try:
                     return _read(revision.body)
@@ -187,12 +207,18 @@ class Projects:
     def __contains__(self, project_id: object) -> bool:
         """Is there a project of this number? It need not be readable."""
         with Session(self._engine) as session:
-            return isinstance(project_id, int) and session.get(ProjectRow, project_id) is not None
+            row = session.get(ProjectRow, project_id) if isinstance(project_id, int) else None
+            return row is not None and row.head is not None
 
     def revision(self, project_id: int) -> int:
         """Which state is the present one, without a look into it. Raises NothingThere."""
         with Session(self._engine) as session:
-            return self._head(session, self._row(session, project_id)).id
+            return self._head(session, row_of(session, project_id)).id
+
+    def is_archived(self, project_id: int) -> bool:
+        """Raises NothingThere."""
+        with Session(self._engine) as session:
+            return row_of(session, project_id).archived_at is not None
 
     def history(self, project_id: int) -> Iterator[tuple[datetime, str]]:
         """The states that led to the present one, the newest first, without it: when, and the document as text.
@@ -200,7 +226,7 @@ class Projects:
         Raises NothingThere.
         """
         with Session(self._engine) as session:
-            parent = self._head(session, self._row(session, project_id)).parent
+            parent = self._head(session, row_of(session, project_id)).parent
             while parent is not None:
                 row = session.get_one(RevisionRow, parent)
                 yield as_utc(row.made_at), row.body
@@ -208,51 +234,61 @@ class Projects:
                 parent = row.parent
 
     def save(self, project_id: int, project: Project, *, based_on: int) -> Stored:
-        """Keep a new state in one transaction. Raises Conflict where `based_on` is no longer the head."""
+        """Keep a new state in one transaction. Raises Conflict where `based_on` is no longer the head, PutAway."""
         with Session(self._engine) as session, session.begin():
             row = self._row_for_change(session, project_id, based_on)
-            if self._head(session, row).body != _text(project):
+            is_new = self._head(session, row).body != _text(project)
+            if is_new:
                 self._write(session, row, project)
-            return self._stored(session, row)
+            stored = self._stored(session, row)
+        if is_new:
+            self._later(project_id)
+        return stored
 
     def repair(self, project_id: int, project: Project) -> Stored:
         """Keep `project` as the new state of one whose stored text cannot be read; that text stays in its history."""
         with Session(self._engine) as session, session.begin():
             session.connection().exec_driver_sql("BEGIN IMMEDIATE")
-            row = self._row(session, project_id)
+            row = row_of(session, project_id)
             self._write(session, row, project)
-            return self._stored(session, row)
+            stored = self._stored(session, row)
+        self._later(project_id)
+        return stored
 
     def undo(self, project_id: int, *, based_on: int) -> Stored:
         """Go back one state; stays where it is at the first. Raises Conflict."""
         with Session(self._engine) as session, session.begin():
             row = self._row_for_change(session, project_id, based_on)
             self._move(session, row, self._head(session, row).parent)
-            return self._stored(session, row)
+            stored = self._stored(session, row)
+        self._later(project_id)
+        return stored
 
     def redo(self, project_id: int, *, based_on: int) -> Stored:
         """Go forward to the newest state made from this one; stays where it is at the last. Raises Conflict."""
         with Session(self._engine) as session, session.begin():
             row = self._row_for_change(session, project_id, based_on)
             self._move(session, row, self._newest_child(session, row))
-            return self._stored(session, row)
+            stored = self._stored(session, row)
+        self._later(project_id)
+        return stored
 
     def archive(self, project_id: int) -> None:
         """Take it off the list of projects; its revisions stay, and `restore` returns it."""
         with Session(self._engine) as session, session.begin():
-            self._row(session, project_id).archived_at = now()
+            row_of(session, project_id).archived_at = now()
             session.execute(delete(PartUseRow).where(PartUseRow.project_id == project_id))
 
     def restore(self, project_id: int) -> None:
         with Session(self._engine) as session, session.begin():
-            row = self._row(session, project_id)
+            row = row_of(session, project_id)
             row.archived_at = None
             self._note_parts(session, row, _read_or_none(self._head(session, row).body))
 
     def erase(self, project_id: int) -> None:
         """Destroy an archived project, its history, photographs, logs and live runs. Raises StillOnTheShelf."""
         with Session(self._engine) as session, session.begin():
-            row = self._row(session, project_id)
+            row = row_of(session, project_id)
             if row.archived_at is None:
                 raise StillOnTheShelf(f"{row.name} is on the shelf: archive it first, then erase it from the archive")
             row.head = None
@@ -263,7 +299,8 @@ class Projects:
             session.execute(delete(LogPieceRow).where(LogPieceRow.log_id.in_(logs)))
             for table in (LiveRunRow, LogFileRow, PartUseRow, PhotoRow, RevisionRow):
                 session.execute(delete(table).where(table.project_id == project_id))
-            session.delete(row)
+            # Its number stays taken: a page that is still open must never write into another conversion.
+            row.name, row.summary, row.rules = "", None, self._rules
 
     def thin(self, today: datetime) -> int:
         """Drop the states that store/thinning.py counts as superfluous by now; how many they were."""
@@ -289,15 +326,12 @@ class Projects:
             session.execute(delete(RevisionRow).where(RevisionRow.id.in_(dropped)))
             return len(dropped)
 
-    def _row(self, session: Session, project_id: int) -> ProjectRow:
-        if (row := session.get(ProjectRow, project_id)) is None:
-            raise NothingThere(f"there is no project {project_id}")
-        return row
-
     def _row_for_change(self, session: Session, project_id: int, based_on: int) -> ProjectRow:
         # Take SQLite's write lock before looking, so that two savers cannot both find the head unmoved.
         session.connection().exec_driver_sql("BEGIN IMMEDIATE")
-        row = self._row(session, project_id)
+        row = row_of(session, project_id)
+        if row.archived_at is not None:
+            raise PutAway(f"{row.name} was put into the archive: restore it from there first; nothing was saved")
         if row.head != based_on:
             raise Conflict(self._stored(session, row))
         return row
@@ -325,8 +359,11 @@ class Projects:
             self._describe(session, row, _read(session.get_one(RevisionRow, head).body))
 
     def _describe(self, session: Session, row: ProjectRow, project: Project) -> None:
-        """What the list and the parts need to know of the present state without reading it."""
-        row.name, row.summary, row.rules = project.gadget.name, self._judge(project), self._rules
+        """What the list and the parts need to know of the present state without reading it.
+
+        The line that was there stays until the new one is made, and is out of date.
+        """
+        row.name, row.rules = project.gadget.name, None
         self._note_parts(session, row, project)
 
     def _note_parts(self, session: Session, row: ProjectRow, project: Project | None) -> None:

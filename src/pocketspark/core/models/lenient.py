@@ -12,8 +12,8 @@ from pocketspark.core.models.project import Project
 from pocketspark.core.models.upgrade import upgraded
 from pocketspark.core.refusal import Refusal, refusals
 
-# A document with more faults than this is no slip of the pen.
-MOST_ROUNDS = 60
+# A document with more faults than this, or one that is still not sound after so many rounds, is no slip of the pen.
+MOST_FAULTS, MOST_ROUNDS = 300, 60
 
 
 @dataclass(frozen=True)
@@ -38,6 +38,8 @@ def read_leniently(document: Mapping[str, Any], stored: Project | None = None) -
             return ReadDocument(Project.model_validate(draft.document), tuple(refused.values()))
         except ValidationError as error:
             first = first or error
+            if error.error_count() > MOST_FAULTS:
+                break
             found = [
                 Refusal(paths.canonical(draft.document, refusal.field), refusal.sentence)
                 for refusal in refusals(error)
@@ -61,14 +63,19 @@ class _Draft:
     def leave_out(self, places: list[str]) -> bool:
         """Take these places out. False where none could be: it would go on for ever.
 
-        Rows move up where one goes, and places named by number with them: then the rest waits for the next round.
+        Rows move up where one goes, and places named by number with them: so the last rows come first, and what else
+        is said of a row that went is passed over.
         """
-        done = False
-        for whole in dict.fromkeys(_whole(place) for place in places):
+        done, gone = False, ""
+        for whole in sorted({_whole(place) for place in places}, key=_last_rows_first):
+            if gone and f"{whole}.".startswith(gone):
+                continue
             rows_before = self._rows_above(whole)
             done |= self._leave_out(whole)
-            if self._rows_above(whole) != rows_before:
-                break
+            rows = self._rows_above(whole)
+            fewer = (depth for depth, count in rows_before.items() if rows.get(depth) != count)
+            depth = next(fewer, None)
+            gone = "" if depth is None else ".".join(whole.split(".")[: depth + 1]) + "."
         return done
 
     def _leave_out(self, place: str) -> bool:
@@ -117,11 +124,16 @@ class _Draft:
         holder = place.rpartition(".")[0]
         return paths.value_at(self.document, holder) if holder else self.document
 
-    def _rows_above(self, place: str) -> list[int]:
-        """How many rows each list on the way to this place has."""
+    def _rows_above(self, place: str) -> dict[int, int]:
+        """How many rows each list on the way to this place has, by how many steps lead to it."""
         steps = place.split(".")
-        above = [paths.value_at(self.document, ".".join(steps[:n])) for n in range(1, len(steps) + 1)]
-        return [len(branch) for branch in above if isinstance(branch, list)]
+        above = {n: paths.value_at(self.document, ".".join(steps[:n])) for n in range(1, len(steps) + 1)}
+        return {n: len(branch) for n, branch in above.items() if isinstance(branch, list)}
+
+
+def _last_rows_first(place: str) -> tuple[tuple[int, str], ...]:
+    """Of rows that are named by number; what is named otherwise in the order of its names."""
+    return tuple((-int(step), "") if step.isdecimal() else (1, step) for step in place.split("."))
 
 
 def _whole(path: str) -> str:

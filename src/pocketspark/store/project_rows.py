@@ -1,0 +1,16 @@
+"""A conversion's row, where there is a conversion: the number of one that was erased stays taken, and leads nowhere."""
+
+from sqlalchemy.orm import Session
+
+from pocketspark.store.error import NothingThere
+from pocketspark.store.tables import ProjectRow
+
+
+def row_of(session: Session, project_id: int) -> ProjectRow:
+    """Raises NothingThere."""
+    row = session.get(ProjectRow, project_id)
+    if row is None:
+        raise NothingThere(f"there is no project {project_id}")
+    if row.head is None:
+        raise NothingThere("this conversion was erased")
+    return row
