@@ -82,6 +82,17 @@ def test_a_project_comes_back_as_it_was_written(project):
     assert project_json.loads(project_json.dumps(project)) == project
 
 
+def _arrays(schema, place=""):
+    if isinstance(schema, dict):
+        if schema.get("type") == "array" and "prefixItems" not in schema:
+            yield place, schema
+        for word, inner in schema.items():
+            yield from _arrays(inner, f"{place}/{word}")
+    elif isinstance(schema, list):
+        for number, inner in enumerate(schema):
+            yield from _arrays(inner, f"{place}/{number}")
+
+
 def published(name):
     return json.loads((ROOT / "docs" / f"{name}.schema.json").read_text())
 
@@ -91,8 +102,10 @@ def test_the_published_schema_takes_what_we_write_and_refuses_what_we_refuse():
     for project in demo_projects():
         jsonschema.validate(json.loads(project_json.dumps(project)), schema)
     jsonschema.validate(MINIMAL, schema)
-    with pytest.raises(jsonschema.ValidationError):
-        jsonschema.validate(MINIMAL | {"gadget": {}}, schema)
+    for too_much in ({"gadget": {}}, {"builds": [{}] * 13}, {"logbook": [{}] * 1001}):
+        with pytest.raises(jsonschema.ValidationError):
+            jsonschema.validate(MINIMAL | too_much, schema)
+    assert [place for place, array in _arrays(schema) if "maxItems" not in array] == []
 
 
 @pytest.mark.parametrize("project", demo_projects(), ids=lambda project: project.gadget.name)

@@ -17,9 +17,22 @@ ANSWERS: Mapping[str, type[BaseModel]] = {"assessment": Assessment, "fit": FitAn
 
 def schemas() -> dict[str, dict[str, Any]]:
     """Every schema by the name of its file, without the ending."""
-    taken_in = Project.model_json_schema(mode="validation")
+    taken_in = _with_bounds_of_lists(Project.model_json_schema(mode="validation"))
     given_out = {name: model.model_json_schema(mode="serialization") for name, model in ANSWERS.items()}
     return {
         name: {"$schema": DRAFT, **schema, "title": f"Pocket Spark {name}"}
         for name, schema in {"project": taken_in, **given_out}.items()
     }
+
+
+# What the models' library writes for a list behind a validator, and the word that JSON Schema has for lists.
+_WORDS_OF_LISTS = {"maxLength": "maxItems", "minLength": "minItems"}
+
+
+def _with_bounds_of_lists(schema: Any) -> Any:
+    if isinstance(schema, list):
+        return [_with_bounds_of_lists(one) for one in schema]
+    if not isinstance(schema, dict):
+        return schema
+    words = _WORDS_OF_LISTS if schema.get("type") == "array" else {}
+    return {words.get(word, word): _with_bounds_of_lists(value) for word, value in schema.items()}

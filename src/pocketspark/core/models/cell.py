@@ -3,7 +3,7 @@
 import math
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import BeforeValidator, model_validator
+from pydantic import BeforeValidator, Field, model_validator
 
 from pocketspark.core.models.board import Protection
 from pocketspark.core.models.cell_class import CELL_CLASSES, CellClass
@@ -53,7 +53,7 @@ class Cell(Model):
     name: Title = "cell"
     cell_class: CellClassKey = "li_4v20"
     form: CellForm = "pouch"
-    size_mm: tuple[Millimetres, ...] | None = None
+    size_mm: Annotated[tuple[Millimetres, ...], Field(max_length=6)] | None = None  # how many it has: below
     capacity_ah: AmpHours
     measured_capacity_ah: AmpHours | None = None
     r_ohm: Ohms | None = None

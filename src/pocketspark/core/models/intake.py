@@ -31,7 +31,7 @@ class Intake(Model):
     found_in: Title | None = None
     rest_v: Volts | None = None
     thickness_mm: Millimetres | None = None
-    damage: tuple[Damage, ...] = ()
+    damage: Annotated[tuple[Damage, ...], Field(max_length=10)] = ()
     cycles: Plain | None = None  # full charges it is known to have had, noted or counted since
     drop_24h_v: Volts | None = None  # over the 24 h that follow the first hour after a full charge
     loads: Annotated[tuple[LoadReading, ...], Field(max_length=2)] = ()
