@@ -2,6 +2,7 @@
 
 import io
 import itertools
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 from PIL import Image
@@ -187,6 +188,34 @@ def test_what_is_no_picture_or_too_large_is_refused(client, project, monkeypatch
     assert client.get(at).json() == []
     monkeypatch.undo()
     assert client.post("/api/projects/999/photos", content=jpeg()).status_code == 404
+
+
+def picture_of(kind, width, height):
+    made = io.BytesIO()
+    Image.new("RGB", (width, height), "teal").save(made, kind)
+    return made.getvalue()
+
+
+def test_no_more_is_unpacked_than_there_is_room_for_and_one_at_a_time(monkeypatch):
+    monkeypatch.setattr(photograph, "DECODED_PIXELS", 6_000_000)
+    with pytest.raises(photograph.UnreadablePhotograph, match="too many pixels"):
+        photograph.read_picture(picture_of("PNG", 3000, 2100))
+    large, small = picture_of("JPEG", 5000, 4000), picture_of("PNG", 2400, 1800)  # 20 million, read as a quarter
+    assert photograph.read_picture(large).width == 2000
+    at_once, most = [], []
+    stored = photograph._stored
+
+    def watched(image):
+        at_once.append(1)
+        most.append(len(at_once))
+        made = stored(image)
+        at_once.pop()
+        return made
+
+    monkeypatch.setattr(photograph, "_stored", watched)
+    with ThreadPoolExecutor(4) as threads:
+        assert len(list(threads.map(photograph.read_picture, [small] * 8))) == 8
+    assert most == [1] * 8
 
 
 def line(x0, y0, x1, y1):

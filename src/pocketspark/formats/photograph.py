@@ -2,6 +2,7 @@
 
 import io
 import re
+import threading
 import warnings
 from typing import TYPE_CHECKING
 
@@ -14,6 +15,8 @@ if TYPE_CHECKING:
 
 LARGEST_BYTES = 20_000_000
 LARGEST_PIXELS, LARGEST_SIDE_PX = 60_000_000, 20_000
+# Of which so many are ever unpacked: a JPEG is read smaller than it is, others are not.
+DECODED_PIXELS = 25_000_000
 KEPT_PX, THUMBNAIL_PX = 2000, 320
 TAKEN = ("JPEG", "PNG", "WEBP")
 
@@ -38,7 +41,10 @@ def read_picture(data: bytes) -> Picture:
                 if max(opened.size) <= KEPT_PX and is_plain_jpeg(data):
                     return _as_it_is(data, opened)
                 opened.draft("RGB", (KEPT_PX, KEPT_PX))  # a JPEG is decoded no larger than needed
-                return _stored(_upright(opened).convert("RGB"))
+                if opened.width * opened.height > DECODED_PIXELS:
+                    raise UnreadablePhotograph("the picture has too many pixels; make it smaller first")
+                with _ONE_AT_A_TIME:
+                    return _stored(_upright(_made_small(opened)).convert("RGB"))
     except UnreadablePhotograph:
         raise
     except Exception:  # a foreign file can make its decoder fail in any way
@@ -62,6 +68,17 @@ def straightened(jpeg: bytes, plane: BayPlane) -> bytes:
     made = io.BytesIO()
     straight.save(made, "JPEG", quality=88)
     return made.getvalue()
+
+
+# A few kilobytes can unpack to a hundred megabytes: never several of them at once.
+_ONE_AT_A_TIME = threading.Lock()
+
+
+def _made_small(opened: "Image") -> "Image":
+    """Before anything is done to it that needs as much room once more. Colours by number are no colours to be mixed."""
+    image = opened.convert("RGB") if opened.mode in ("P", "1") else opened
+    image.thumbnail((KEPT_PX, KEPT_PX))
+    return image
 
 
 def _upright(opened: "Image") -> "Image":
