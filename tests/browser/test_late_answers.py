@@ -1,6 +1,7 @@
 """Answers that come in another order than they were asked for: the newest counts, and none is lost."""
 
 import io
+import re
 from contextlib import contextmanager
 
 import httpx
@@ -161,3 +162,15 @@ def test_what_was_read_of_a_cell_elsewhere_is_offered_where_it_is_chosen(convers
     page.get_by_role("button", name="Take it over").click()
     expect(page.get_by_role("textbox", name="Measured", exact=True)).to_have_value("612")
     expect(page.get_by_role("button", name="Take it over")).to_have_count(0)
+
+
+def test_what_another_window_archived_says_so_and_keeps_what_was_typed(conversion, app):
+    page = conversion("Bat-call detector")
+    address = f"{app}/api/projects/{re.search(r'/conversion/([0-9]+)', page.url)[1]}"
+    httpx.delete(address).raise_for_status()
+    expect(page.get_by_role("alert").first).to_contain_text("put into the archive", timeout=20_000)
+    page.get_by_label("Name of the gadget").fill("Bat-call recorder")
+    expect(page.get_by_role("alert").first).to_contain_text("Not saved yet", timeout=20_000)
+    httpx.post(f"{address}/restore").raise_for_status()
+    comes_true(page, lambda: httpx.get(address).json()["project"]["gadget"]["name"] == "Bat-call recorder")
+    expect(page.get_by_role("alert")).to_have_count(0)

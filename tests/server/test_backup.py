@@ -30,6 +30,7 @@ def filled(client):
     client.post("/api/inventory", json={"kind": "cell", "body": CELL})
     other = client.post("/api/projects", json=plan().model_dump(mode="json")).json()["id"]
     client.delete(f"/api/projects/{other}")
+    client.get("/api/projects")  # by then their lines are made
     return at
 
 

@@ -279,7 +279,8 @@ export const useConversion = defineStore('conversion', () => {
     else if (response.status === 409) conflict.value = sentenceOf(error)
     else {
       problem.value = `Not saved yet. ${sentenceOf(error)}`
-      if (response.status >= 500) saveAgain()
+      // Restored, it is saved after all.
+      if (response.status >= 500 || response.status === 410) saveAgain()
     }
   }
 

@@ -1,4 +1,4 @@
-"""The lines of the shelf: judged when a conversion is saved, and by which rules that was."""
+"""The lines of the shelf: judged after a conversion is saved, and by which rules that was."""
 
 from functools import cache
 from hashlib import sha256

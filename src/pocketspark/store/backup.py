@@ -81,7 +81,7 @@ def _conversions_in(file: Path) -> int:
             (verdict,) = backup.execute("PRAGMA quick_check(1)").fetchone()
             strays = backup.execute("PRAGMA foreign_key_check").fetchall()
             (shape,) = backup.execute("SELECT version_num FROM alembic_version").fetchone()
-            (conversions,) = backup.execute("SELECT count(*) FROM project").fetchone()
+            (conversions,) = backup.execute("SELECT count(*) FROM project WHERE head IS NOT NULL").fetchone()
     except (sqlite3.Error, TypeError, OSError):
         raise BadBackup(f"{file} is no backup of Pocket Spark, or it is damaged") from None
     if verdict != "ok" or strays or not shape:
