@@ -28,7 +28,8 @@ import { useUnits } from '@/composables/useUnits'
 
 const SAVE_AFTER_MS = 500
 const TRY_AGAIN_MS = 3000
-const PUT_AWAY = 'This conversion was put into the archive. Restore it there; until then nothing is saved here.'
+const PUT_AWAY =
+  'This conversion was put into the archive. Restore it there; until then nothing is saved here.'
 const NEWS_EVERY_MS = 2000
 const NEWS_TOLD_MS = 6000
 const STILL_TYPING_MS = 4000
