@@ -23,6 +23,7 @@ const procedure = useQuestion<Procedure>(
   async (body) => (conversion.build?.cell ? await api.POST('/api/questions/procedure', { body }) : undefined),
   20,
 )
+const { late } = procedure
 type Step = Procedure['steps'][number]
 
 const at = ref('')
@@ -186,7 +187,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
         aria-label="Steps done"
       />
       <div class="grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)] items-start gap-24 narrow:grid-cols-1">
-        <article v-if="step" :class="['step', step.state]" aria-live="polite">
+        <article v-if="step" :class="['step', step.state, { late }]" aria-live="polite">
           <p class="count text-ink2 text-small">Step {{ index + 1 }}</p>
           <h2>{{ step.title }}</h2>
           <p>{{ step.why }}</p>

@@ -53,6 +53,7 @@ const asks = computed(
 )
 const own = useQuestion(async (body) => await api.POST('/api/questions/resistors', { body }))
 const scenarios = useQuestion(async (body) => await api.POST('/api/questions/scenarios', { body }))
+const { late } = scenarios
 
 function fit(ohm: number): void {
   void conversion.applyEdits([
@@ -157,7 +158,7 @@ function chooseSource(kind: string | null): void {
     <section v-if="scenarios?.uses?.length" aria-label="Used while it charges">
       <h2>Used while it charges: five ways</h2>
       <div class="overflow-x-auto">
-        <table class="ruled uses">
+        <table class="ruled uses" :class="{ late }">
           <thead>
             <tr>
               <th></th>

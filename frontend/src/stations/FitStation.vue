@@ -34,6 +34,7 @@ onMounted(() => inventory.load())
 
 /** Asked at once: a moved caliper figure redraws the answer. */
 const reply = useQuestion<FitReply>(async (body) => await api.POST('/api/questions/fit', { body }), 0)
+const { late } = reply
 const answer = computed(() => reply.value?.answer ?? null)
 const picked = ref('')
 const pickedPart = computed(() => answer.value?.placements?.find((part) => part.part === picked.value))
@@ -130,7 +131,7 @@ function restore(): void {
 <template>
   <div>
     <h1>Will it go in</h1>
-    <p v-if="verdict" :class="['verdict', verdict]" role="status">{{ told!.says }}</p>
+    <p v-if="verdict" :class="['verdict', verdict, { late }]" role="status">{{ told!.says }}</p>
     <p v-else class="quiet">
       {{
         reply === undefined
@@ -143,7 +144,7 @@ function restore(): void {
 
     <p v-if="reply?.room_says" class="quiet">Built as it is, everything goes into {{ reply.room_says }}.</p>
     <template v-if="answer">
-      <div class="flex flex-col gap-8">
+      <div class="flex flex-col gap-8" :class="{ late }">
         <div>
           <ThreeViews
             v-if="!turning"

@@ -20,6 +20,7 @@ const reply = useQuestion<WiringReply>(
   async (body) => (conversion.build?.cell ? await api.POST('/api/questions/wiring', { body }) : undefined),
   30,
 )
+const { late } = reply
 const picked = ref('')
 const asLaid = ref(false)
 const trace = ref<'' | 'charging' | 'running'>('')
@@ -151,7 +152,7 @@ function addPart(kind: ExtraKind): void {
             </button>
           </p>
         </section>
-        <section aria-label="Cut list">
+        <section aria-label="Cut list" :class="{ late }">
           <h2 class="mx-0 mt-14 mb-4">To cut</h2>
           <div class="scroll" tabindex="0" role="region" aria-label="Wires to cut">
             <table class="ruled">
