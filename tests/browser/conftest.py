@@ -48,9 +48,9 @@ def open_page(app, chrome):
     yield open_
     for context in contexts:
         context.close()
-    # Not there (404), refused (422), a conflict (409) or a full disk (507) is an answer; Chromium writes a line for it
-    # all the same.
-    answered = re.compile(r"status of (404|409|422|507)")
+    # Not there (404), put away (410), refused (422), a conflict (409) or a full disk (507) is an answer; Chromium has a
+    # line for it all the same.
+    answered = re.compile(r"status of (404|409|410|422|507)")
     assert [text for text in complaints if not answered.search(text)] == []
 
 

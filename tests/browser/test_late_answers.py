@@ -170,6 +170,7 @@ def test_what_another_window_archived_says_so_and_keeps_what_was_typed(conversio
     httpx.delete(address).raise_for_status()
     expect(page.get_by_role("alert").first).to_contain_text("put into the archive", timeout=20_000)
     page.get_by_label("Name of the gadget").fill("Bat-call recorder")
+    page.get_by_label("Name of the gadget").press("Enter")
     expect(page.get_by_role("alert").first).to_contain_text("Not saved yet", timeout=20_000)
     httpx.post(f"{address}/restore").raise_for_status()
     comes_true(page, lambda: httpx.get(address).json()["project"]["gadget"]["name"] == "Bat-call recorder")
