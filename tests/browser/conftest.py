@@ -78,9 +78,10 @@ def conversion(app, open_page):
 
 @pytest.fixture
 def serious():
-    """What axe-core finds serious or critical on a page as it stands."""
+    """What axe-core finds serious or critical on a page, once nothing is dimmed that waits for its answer."""
 
     def look(page):
+        expect(page.locator(".late")).to_have_count(0)
         page.evaluate(AXE.read_text())
         found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")["violations"]
         grave = [rule for rule in found if rule["impact"] in ("serious", "critical")]

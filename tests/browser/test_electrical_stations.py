@@ -296,7 +296,7 @@ def test_an_old_jack_wants_its_polarity(conversion):
 def test_builds_side_by_side(conversion):
     page = conversion("Moth-trap lamp")
     page.get_by_role("link", name="Compare").click()
-    expect(page.get_by_role("cell", name="3.7 days")).to_be_visible()
+    expect(page.get_by_role("cell", name="47 h")).to_be_visible()
     expect(page.get_by_role("img", name="Gadget voltage over hours, build by build")).to_be_visible()
     page.get_by_role("button", name="Go on with this one").nth(1).click()
     expect(page.get_by_role("button", name=re.compile("Small and flat"))).to_have_attribute("aria-current", "true")
