@@ -14,5 +14,5 @@ def client(tmp_path):
     (web / "index.html").write_text("<title>Pocket Spark</title>")
     (tmp_path / "secret.txt").write_text("not yours")
     with TestClient(create_app(Settings(data=tmp_path / "data", web=web))) as client:
-        client.app.state.judging.patience_s = 60  # lines of the shelf are looked at right after a save
+        client.app.state.shelf_lines.patience_s = 60  # lines of the shelf are looked at right after a save
         yield client

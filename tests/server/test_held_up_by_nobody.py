@@ -36,7 +36,7 @@ def gate(monkeypatch):
 
 def test_no_save_waits_for_a_judgement(client, gate):
     three = [made(client, name) for name in ("Rain gauge", "Cot light", "Metronome")]
-    client.app.state.judging.patience_s = 0
+    client.app.state.shelf_lines.patience_s = 0
     for project in three:
         saved = put(client, project, notes="on the bench").raise_for_status().json()
         undone = client.post(f"/api/projects/{project['id']}/undo", json={"revision": saved["revision"]})
@@ -45,7 +45,7 @@ def test_no_save_waits_for_a_judgement(client, gate):
     assert [line["outdated"] for line in lines] == [True] * 3
     assert not gate.is_set()
     gate.set()
-    client.app.state.judging.patience_s = 60
+    client.app.state.shelf_lines.patience_s = 60
     lines = client.get("/api/projects").json()
     assert [(line["outdated"], line["summary"]["supply"]) for line in lines] == [(False, "3 x AAA, alkaline")] * 3
 

@@ -38,7 +38,7 @@ from pocketspark.server import (
 from pocketspark.server.doorway import Doorway
 from pocketspark.server.housekeeping import Housekeeping
 from pocketspark.server.jobs import Jobs
-from pocketspark.server.judging import Judging
+from pocketspark.server.shelf_lines import ShelfLines
 from pocketspark.server.live_runs import LiveRuns
 from pocketspark.server.pairing import Pairing, stranger_check
 from pocketspark.server.problems import answer_with_problems, problem
@@ -95,14 +95,14 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         app.state.sweeps.cancel_all()
         app.state.proposals.cancel_all()
         app.state.housekeeping.stop()
-        app.state.judging.stop()
+        app.state.shelf_lines.stop()
         close_database(engine)
 
     app = FastAPI(title="Pocket Spark", version=__version__, docs_url=None, redoc_url=None, lifespan=while_it_runs)
     app.state.engine, app.state.data = engine, settings.data
-    app.state.judging = judging = Judging()
-    app.state.projects = Projects(engine, judged, rules_version(), judging.later, judging.settle)
-    judging.judge_anew = app.state.projects.judge_anew
+    app.state.shelf_lines = shelf_lines = ShelfLines()
+    app.state.projects = Projects(engine, judged, rules_version(), shelf_lines.later, shelf_lines.settle)
+    shelf_lines.judge_anew = app.state.projects.judge_anew
     app.state.inventory, app.state.photos = Inventory(engine), Photos(engine)
     app.state.meters, app.state.devices, app.state.logs = Meters(engine), Devices(engine), LiveLogs(engine)
     app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(app.state.logs)

@@ -11,7 +11,7 @@ from pocketspark.store import NothingThere
 PATIENCE_S = 0.2
 
 
-class Judging:
+class ShelfLines:
     """Makes the lines that are out of date, each conversion's newest once.
 
     Two at a time: one that takes long holds up no other. `judge_anew` is given when the projects are there.
@@ -21,7 +21,7 @@ class Judging:
 
     def __init__(self, patience_s: float = PATIENCE_S) -> None:
         self.patience_s = patience_s
-        self._threads = ThreadPoolExecutor(max_workers=2, thread_name_prefix="judging")
+        self._threads = ThreadPoolExecutor(max_workers=2, thread_name_prefix="shelf-line")
         self._waiting: set[int] = set()
         self._under_way: set[Future[None]] = set()
         self._lock = RLock()
