@@ -17,12 +17,13 @@ def test_each_node_tells_its_figure():
         "Regulator",
         "Gadget",
     ]
-    assert (str(seen["source"].figure), str(seen["source"].detail)) == ("5.0 V", "USB 2 port, 500 mA")
+    assert (str(seen["source"].figure), str(seen["source"].detail)) == ("5.00 V", "USB 2 port, 500 mA")
     assert (str(seen["charger"].figure), str(seen["charger"].detail)) == ("400 mA", "3 kΩ chosen")
     assert (str(seen["cell"].figure), str(seen["cell"].detail)) == ("900 mAh", "4.20 V lithium")
-    assert (str(seen["protection"].figure), str(seen["protection"].detail)) == ("opens at 2.5 V", "trips 2.1 to 4.2 A")
+    protection = seen["protection"]
+    assert (str(protection.figure), str(protection.detail)) == ("opens at 2.50 V", "trips 2.09 A to 4.24 A")
     assert (str(seen["regulator"].figure), str(seen["regulator"].detail)) == ("none", "straight from the cell")
-    assert (str(seen["gadget"].figure), str(seen["gadget"].detail)) == ("60 mA lit", "3.1 to 4.8 V")
+    assert (str(seen["gadget"].figure), str(seen["gadget"].detail)) == ("60 mA lit", "3.10 to 4.80 V")
 
 
 def test_a_missing_part_is_no_pass():
@@ -45,7 +46,7 @@ def test_links_carry_volts_and_current():
     assert [link.charging for link in links] == [True, True, False, False, False]
     assert (str(links[0].volts), str(links[0].current)) == ("4.94 V", "400 mA")
     assert (str(links[1].volts), str(links[1].current)) == ("4.20 V", "400 mA")
-    assert str(links[2].volts) == "4.2 to 3.0 V"
+    assert str(links[2].volts) == "4.20 to 3.00 V"
     assert str(links[4].current) == "60 mA"
 
 

@@ -309,8 +309,8 @@ HEAVY = {
 
 @pytest.mark.parametrize("heavy", HEAVY)
 def test_no_heavy_work_is_done_in_the_loop(client, monkeypatch, heavy):
-    """All clients wait for what the event loop does itself: nothing there takes more than a tenth of a second of its own
-    thread's CPU time, however busy the machine is."""
+    """All clients wait for what the event loop does itself: nothing there takes more than a tenth of a second of its
+    own thread's CPU time, however busy the machine is."""
     path, sent = HEAVY[heavy]
     client.post("/api/projects/import", content=json.dumps(DOCUMENT))  # for its pictures
     request, took_s = sent(), []

@@ -4901,8 +4901,8 @@ export interface components {
             stopped_by: string;
             /** Charge Ah */
             charge_ah: components["schemas"]["ShownFigure"];
-            /** Unused */
-            unused: components["schemas"]["ShownFigure"];
+            /** Used */
+            used: components["schemas"]["ShownFigure"];
             /** Original Hours */
             original_hours: components["schemas"]["ShownFigure"];
             /** Gadget V End */
@@ -5768,8 +5768,8 @@ export interface components {
             steps: components["schemas"]["Step"][];
             /** Next Step */
             next_step: string | null;
-            /** Minutes */
-            minutes: number;
+            /** Bench Hours */
+            bench_hours: components["schemas"]["ShownFigure"];
             /**
              * Finished
              * @default false

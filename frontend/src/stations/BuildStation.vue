@@ -15,7 +15,6 @@ import { useShortcuts } from '@/composables/useShortcuts'
 import { useQuestion } from '@/composables/useQuestion'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
-import { plain } from '@/format'
 import type { MeterFigure } from '@/stores/meters'
 
 const conversion = useConversion()
@@ -170,8 +169,8 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
     <p v-else-if="procedure === null" class="quiet">No steps until what is marked as refused is mended.</p>
     <template v-else-if="steps.length">
       <p class="quiet">
-        {{ done }} of {{ steps.length }} done; about {{ plain(procedure!.minutes / 60, 2) }} h at the bench in
-        all. Keys: n and p to go, Enter when done.
+        {{ done }} of {{ steps.length }} done; about {{ procedure!.bench_hours.text }} at the bench in all.
+        Keys: n and p to go, Enter when done.
         <template v-if="procedure!.fixed_at"
           >Its plan was fixed at the first cut, {{ procedure!.fixed_at.slice(0, 10) }}: its limits no longer
           move.</template

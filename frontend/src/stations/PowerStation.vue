@@ -14,7 +14,6 @@ import RegulatorTable from '@/components/RegulatorTable.vue'
 import PaybackPanel from '@/components/PaybackPanel.vue'
 import { useBoards } from '@/composables/useBoards'
 import { useQuestion } from '@/composables/useQuestion'
-import { percent } from '@/format'
 import { useUnits } from '@/composables/useUnits'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
@@ -119,7 +118,7 @@ function pickRegulator(name: string): void {
                 >
               </td>
               <td class="number">{{ mode.original_hours.text }}</td>
-              <td class="number">{{ percent(1 - mode.unused.value) }}</td>
+              <td class="number">{{ mode.used.text }}</td>
               <td class="number">{{ mode.gadget_v_end.text }}</td>
               <td>{{ WHO[mode.stopped_by] }}</td>
             </tr>

@@ -38,12 +38,12 @@ from pocketspark.server import (
 from pocketspark.server.doorway import Doorway
 from pocketspark.server.housekeeping import Housekeeping
 from pocketspark.server.jobs import Jobs
-from pocketspark.server.shelf_lines import ShelfLines
 from pocketspark.server.live_runs import LiveRuns
 from pocketspark.server.pairing import Pairing, stranger_check
 from pocketspark.server.problems import answer_with_problems, problem
 from pocketspark.server.read_as import InTheirUnits
 from pocketspark.server.settings import Settings
+from pocketspark.server.shelf_lines import ShelfLines
 from pocketspark.server.summaries import judged, rules_version
 from pocketspark.store import Connections, Inventory, LiveLogs, LogFiles, Meters, Photos, Projects
 from pocketspark.store.database import close_database, open_database

@@ -9,7 +9,7 @@ from pocketspark.core.models import Project
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import ORIGINS, Moment, Origin
-from pocketspark.core.units.figures import engineering
+from pocketspark.core.units.figures import engineering, read_volts
 from pocketspark.core.units.reading import METRIC
 
 IntakeReading = Literal["rest", "light_load", "heavy_load", "day"]
@@ -20,7 +20,6 @@ INTAKE_READINGS: Mapping[IntakeReading, str] = {
     "day": "a day after it was read at rest",
 }
 _LOADS: Mapping[IntakeReading, int] = {"light_load": 0, "heavy_load": 1}
-DIGITS = 5
 
 
 class NotInThisOrder(PocketSparkError, ValueError):
@@ -51,7 +50,7 @@ def intake_edits(
     flowing = say(" at {current_a}", current_a=engineering(current_a, "A", 4)) if what in _LOADS and current_a else ""
     text = say(
         "{volts}{flowing} {intake_readings}, {origins}",
-        volts=engineering(volts, "V", DIGITS),
+        volts=read_volts(volts),
         flowing=flowing,
         intake_readings=INTAKE_READINGS[what],
         origins=ORIGINS[origin],

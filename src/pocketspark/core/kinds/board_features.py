@@ -8,7 +8,7 @@ from typing import Literal
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import NOTHING, Message, Value, row_of, say
 from pocketspark.core.models.board import SOCKETS, Board
-from pocketspark.core.units.figures import amps, bare, sizes, volts
+from pocketspark.core.units.figures import amps, sizes, volts, whole_volts
 
 # What a pad is for in the circuit: the rules of wiring ask by these.
 PadRole = Literal[
@@ -88,7 +88,7 @@ def in_a_list(board: Board) -> Message:
 def _charger_says(board: Board) -> Message:
     assert board.charger is not None
     said = [
-        say("K {k_volts} V, {rated_a}", k_volts=bare(board.charger.k_volts), rated_a=amps(board.charger.rated_a)),
+        say("K {k_volts}, {rated_a}", k_volts=whole_volts(board.charger.k_volts), rated_a=amps(board.charger.rated_a)),
         say("ends at {float_v}", float_v=volts(board.charger.float_v)),
     ]
     said += [] if board.socket else [say("pads only")]

@@ -13,7 +13,7 @@ from pocketspark.core.message import NOTHING, Message, as_message, say
 from pocketspark.core.models import Charger, Mode, Project, paths
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
-from pocketspark.core.units.figures import amp_hours, amps, fixed, ohms, percent
+from pocketspark.core.units.figures import amp_hours, amps, ohms, percent, whole_volts
 
 # Further off than this it is another resistor, not this board's own constant (common practice, no source).
 OTHER_RESISTOR = 0.30
@@ -106,8 +106,8 @@ def _charger(charging: Charging, seen: LogAnalysis) -> Iterator[CalibrationOffer
         what=say("charge current"),
         text=say("{measured_a} at {r_ohm}", measured_a=amps(measured_a), r_ohm=ohms(r_ohm)),
         off=say(
-            "K of this board is {k_volts} V, to {meter_share}",
-            k_volts=fixed(k_volts, 0),
+            "K of this board is {k_volts}, to {meter_share}",
+            k_volts=whole_volts(k_volts),
             meter_share=percent(meter_share),
         ),
         edits=edits,

@@ -319,7 +319,7 @@ def _mode(running: Running, run: ModeRun) -> ModeSummary:
         hours_least=running.hours_least(run),
         stopped_by=run.stopped_by,
         charge_ah=run.charge_ah,
-        unused=run.unused,
+        used=1 - run.unused,
         original_hours=running.original_hours(run.mode),
         gadget_v_end=float(np.nan_to_num(run.run.gadget_v[..., -1].flat[0])),
         curve=_run_curve(run),

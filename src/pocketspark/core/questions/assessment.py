@@ -194,7 +194,7 @@ class ModeSummary(Model):
     hours_least: ShownHours  # what a cell gives whose ions are slow, where the current is high for it
     stopped_by: str
     charge_ah: ShownAmpHours
-    unused: ShownShare
+    used: ShownShare  # of what the cell holds, when the run ends
     original_hours: ShownHours
     gadget_v_end: ShownVolts
     curve: RunCurve

@@ -16,7 +16,7 @@ from pocketspark.core.models.gadget import FrontEnd
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import SOFT
 from pocketspark.core.rules import RULES, findings_of
-from pocketspark.core.units.figures import amp_hours, amps, celsius, fixed, hours, ohms, volts
+from pocketspark.core.units.figures import amp_hours, amps, celsius, fixed, hours, ohms, volts, whole_volts
 
 # A start-up peak nobody has measured may be this many times the current; a stalled motor's as many (common practice).
 PEAK_TIMES, STALL_TIMES = 3.0, 6.0
@@ -324,7 +324,7 @@ def _unknown_board(charging: BoardCharging) -> Iterator[Unknown]:
             charger.k_volts,
             charger.k_volts * (1 - charger.k_tolerance),
             charger.k_volts * (1 + charger.k_tolerance),
-            volts,
+            whole_volts,
             say("The charge current at half charge times the resistor that is fitted."),
         )
 

@@ -12,7 +12,7 @@ from pocketspark.core.chosen.prices import price_of_parts
 from pocketspark.core.message import Message, say
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.supply import Supply
-from pocketspark.core.steps.order import steps_of
+from pocketspark.core.steps.order import hours_of_work, steps_of
 from pocketspark.core.units.figures import ShownHours, ShownWattHours, days, fixed
 
 # Price each and mass in g of common batteries, from memory and rounded; one line for what is not listed.
@@ -80,7 +80,7 @@ def payback_of(chain: Chain, *, stopped: bool = False) -> Payback:
     energy_wh = running.chosen.capacity_ah * cell.facts.nominal_v
     original_wh = supply.capacity_ah * supply.working_v
     parts_cost = price_of_parts(chain.build)
-    bench_hours = _bench_hours(chain) if costs.bench_hours is None else costs.bench_hours
+    bench_hours = hours_of_work(steps_of(chain)) if costs.bench_hours is None else costs.bench_hours
     labour_cost = bench_hours * costs.hourly_rate
     sets = _sets_per_year(running)
     each, mass = _BATTERY.get(supply.battery, _OTHER_BATTERY)
@@ -112,10 +112,6 @@ def payback_of(chain: Chain, *, stopped: bool = False) -> Payback:
         answer=answer,
         reason=reason,
     )
-
-
-def _bench_hours(chain: Chain) -> float:
-    return sum(step.minutes for step in steps_of(chain)) / 60
 
 
 def _sets_per_year(running: Running) -> float | None:

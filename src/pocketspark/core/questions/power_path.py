@@ -10,7 +10,7 @@ from pocketspark.core.finding import Finding, Level, Node, worst
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import NOTHING, Message, Value, as_message, say
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import amp_hours, amps, fixed, ohms, significant, volts
+from pocketspark.core.units.figures import amp_hours, amps, fixed, ohms, volts
 
 
 class PathNode(Model):
@@ -85,7 +85,7 @@ def _source(chain: Chain) -> PathNode:
         "source",
         "Source",
         "charge",
-        say("{volts} V", volts=fixed(source.volts, 1)),
+        volts(source.volts),
         say("{source}, {limit_a}", source=source.label, limit_a=amps(source.limit_a)),
     )
 
@@ -122,11 +122,11 @@ def _protection(chain: Chain) -> PathNode:
         return _node("protection", "Protection", "power", "none yet", "choose one", present=False)
     cut_v = max(protection.cut_v for protection in chain.protections)
     trips = say(
-        "trips {trip_least_a} to {trip_most_a} A",
-        trip_least_a=fixed(first.trip_least_a, 1),
-        trip_most_a=fixed(first.trip_most_a, 1),
+        "trips {trip_least_a} to {trip_most_a}",
+        trip_least_a=amps(first.trip_least_a),
+        trip_most_a=amps(first.trip_most_a),
     )
-    return _node("protection", "Protection", "power", say("opens at {cut_v} V", cut_v=significant(cut_v, 3)), trips)
+    return _node("protection", "Protection", "power", say("opens at {cut_v}", cut_v=volts(cut_v)), trips)
 
 
 def _regulator(chain: Chain) -> PathNode:
@@ -140,7 +140,7 @@ def _regulator(chain: Chain) -> PathNode:
 def _gadget(chain: Chain) -> PathNode:
     window, heaviest = chain.window, chain.heaviest
     detail = say(
-        "{v_run_min} to {v_abs_max} V", v_run_min=fixed(window.v_run_min, 1), v_abs_max=fixed(window.v_abs_max, 1)
+        "{v_run_min} to {v_abs_max} V", v_run_min=fixed(window.v_run_min, 2), v_abs_max=fixed(window.v_abs_max, 2)
     )
     if heaviest is None:
         return _node("gadget", "Gadget", "survey", "not measured", detail)
@@ -243,15 +243,15 @@ def _charging_links(charging: Charging) -> tuple[PathLink, PathLink]:
 def _running_links(running: Running) -> tuple[PathLink, ...]:
     span = say(
         "{most} to {least} V",
-        most=fixed(running.chosen.full_v, 1),
-        least=fixed(max(running.chosen.cuts.values()), 1),
+        most=fixed(running.chosen.full_v, 2),
+        least=fixed(max(running.chosen.cuts.values()), 2),
     )
     heaviest = running.heaviest_run
     if heaviest is None:
         return (PathLink(charging=False, volts=span),) * 2 + (PathLink(charging=False),)
     cell_current, gadget_current = (amps(current) for current in _halfway(heaviest))
-    most, least = fixed(running.gadget_v_max, 1), fixed(running.gadget_v_min, 1)
-    same = round(most.value, 1) == round(least.value, 1)
+    most, least = fixed(running.gadget_v_max, 2), fixed(running.gadget_v_min, 2)
+    same = round(most.value, 2) == round(least.value, 2)
     at_gadget = say("{most} V", most=most) if same else say("{most} to {least} V", most=most, least=least)
     last = PathLink(charging=False, volts=at_gadget, current=as_message(gadget_current))
     return (*(PathLink(charging=False, volts=span, current=as_message(cell_current)),) * 2, last)

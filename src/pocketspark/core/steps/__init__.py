@@ -1,5 +1,6 @@
 """The build procedure: steps made from this build in a safe order, each with how far it has got."""
 
+import math
 import re
 
 from pocketspark.core.chain import Chain
@@ -10,7 +11,7 @@ from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import ORIGINS, Moment, StepRecord
 from pocketspark.core.steps.fixing import as_fixed
 from pocketspark.core.steps.model import Hold, Lock, Procedure, State, Step
-from pocketspark.core.steps.order import ORDER, steps_of
+from pocketspark.core.steps.order import ORDER, hours_of_work, steps_of
 from pocketspark.core.units.quantity import read
 from pocketspark.core.units.reading import METRIC
 
@@ -47,7 +48,7 @@ def procedure(project: Project, build: int = 0) -> Procedure:
     return Procedure(
         steps=steps,
         next_step=first,
-        minutes=sum(step.minutes for step in steps),
+        bench_hours=hours_of_work(steps),
         finished=first is None,
         practice=chain.build.practice,
         fixed_at=chain.build.record.fixed.at if chain.build.record.fixed else "",
@@ -137,5 +138,7 @@ def _dated(hold: Hold, value: float, at: Moment) -> Edit:
 
 
 def inside(hold: Hold, value: float) -> bool:
-    """Does a reading lie within a hold's limits?"""
-    return (hold.low is None or value >= hold.low) and (hold.high is None or value <= hold.high)
+    """Does a reading lie within a hold's limits? At a limit it does, whatever the last bits of its float are."""
+    low = -math.inf if hold.low is None else hold.low
+    high = math.inf if hold.high is None else hold.high
+    return low <= value <= high or math.isclose(value, low) or math.isclose(value, high)

@@ -71,14 +71,14 @@ def _ended(chain: Chain) -> Message:
 
 def _prompts(chain: Chain, limits: Limits) -> list[Prompt]:
     charging = chain.required_charging()
-    planned = amps(charging.current.spread.nominal_a)
+    expected = amps(charging.current.spread.nominal_a)
     prompts = [
         Prompt(minutes=0, says=say("On a tile or a steel tray, sand within reach, nothing that burns around it")),
         Prompt(
             minutes=1,
             says=say(
-                "Read the current: {planned} is planned, {most_a} is the limit",
-                planned=planned,
+                "Read the current: {expected} is expected, {most_a} is the limit",
+                expected=expected,
                 most_a=amps(limits.most_a),
             ),
         ),

@@ -70,14 +70,24 @@ def hold(
     *likely: Message,
     picture: GuideDrawing | None = None,
 ) -> Hold:
-    """`likely`: what a reading outside most likely means, likeliest first. `picture`: where the probes go."""
+    """`likely`: what a reading outside most likely means, likeliest first. `picture`: where the probes go.
+
+    Limits are moved outwards to what is read of them: "at least 644 h" takes 644 h."""
     return Hold(
         quantity=quantity,
         unit=unit,
-        low=low,
-        high=high,
+        low=None if low is None else _as_read(low, unit, math.floor),
+        high=None if high is None else _as_read(high, unit, math.ceil),
         probes=probes,
         grade=grade,
         likely=likely,
         picture=picture,
     )
+
+
+def _as_read(value: float, unit: str, outwards: Callable[[float], int]) -> float:
+    """To 10 mV, 1 mAh or a whole degree, else to three digits."""
+    finest = {"V": 0.01, "Ah": 0.001, "C": 1.0}.get(unit) or 10.0 ** (math.floor(math.log10(abs(value) or 1.0)) - 2)
+    # What is such a number but for the last bits of a float stays it.
+    steps = round(value / finest) if math.isclose(value / finest, round(value / finest)) else outwards(value / finest)
+    return float(f"{steps * finest:.12g}")

@@ -7,13 +7,25 @@ from typing import Literal
 from pydantic import computed_field
 
 from pocketspark.core.guide import GuideDrawing
-from pocketspark.core.message import NOTHING, Message, say, verbatim
+from pocketspark.core.message import NOTHING, Message, as_message, say, verbatim
 from pocketspark.core.models.model import Model
-from pocketspark.core.units.figures import Figure, bare, celsius, engineering, exact_hours, temperature_unit
+from pocketspark.core.units.figures import (
+    Figure,
+    ShownHours,
+    bare,
+    celsius,
+    engineering,
+    exact_hours,
+    temperature_unit,
+    volts,
+)
 
 UNIT_SIGNS = {"ohm": "Ω"}
-WRITTEN: dict[str, Callable[[float], Figure]] = {"C": celsius, "h": exact_hours}
+# Limits that are written as everywhere else; those of currents and resistors have the unit of their field.
+WRITTEN: dict[str, Callable[[float], Figure]] = {"C": celsius, "h": exact_hours, "V": volts}
 
+# Below this, two decimals of a volt say nothing.
+_SMALL_V = 0.1
 PREFIXES = {-2: "μ", -1: "m", 0: "", 1: "k", 2: "M"}
 
 State = Literal["open", "done", "held", "overridden", "locked"]
@@ -65,13 +77,14 @@ class Hold(Model):
         if value is None:
             return NOTHING
         if self.unit in WRITTEN:
-            return say("{reading}", reading=self.written(value))
+            return as_message(WRITTEN[self.unit](value))
         return say("{number} {unit}", number=bare(float(f"{value / self.scale:.4g}")), unit=self.unit_sign)
 
     def written(self, value: float) -> Figure:
         """A reading of this hold, as a maker writes it."""
         write = WRITTEN.get(self.unit)
-        return write(value) if write else engineering(value, self.unit)
+        is_tiny = self.unit == "V" and abs(value) < _SMALL_V
+        return write(value) if write and not is_tiny else engineering(value, self.unit)
 
 
 class Step(Model):
@@ -135,7 +148,7 @@ class Procedure(Model):
 
     steps: tuple[Step, ...]
     next_step: str | None
-    minutes: int
+    bench_hours: ShownHours  # of work, waiting aside
     finished: bool = False
     practice: bool = False
     lock: Lock | None = None

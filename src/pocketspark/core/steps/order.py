@@ -3,7 +3,7 @@
 The order is common practice, no source. The cell comes last. A new step is one function and one entry here.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 from pocketspark.core.chain import Chain, Charging
 from pocketspark.core.fit.fitted import FittedBuild
@@ -138,3 +138,8 @@ ORDER: Sequence[StepKind] = (
         hours,
     ),
 )
+
+
+def hours_of_work(steps: Iterable[Step]) -> float:
+    """What these steps add up to at the bench, waiting aside."""
+    return sum(step.minutes for step in steps) / 60

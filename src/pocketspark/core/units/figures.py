@@ -152,6 +152,12 @@ def _trimmed(number: str) -> str:
     return number.rstrip("0").rstrip(".") if "." in number else number
 
 
+def _two_decimals(value: float) -> str:
+    """Two at least, four at most."""
+    number = f"{value:.4f}"
+    return number[:-2] + number[-2:].rstrip("0")
+
+
 def _inches(mm: float, reader: ReadersUnits) -> str:
     marks = round(mm / MM_PER_INCH * _MARKS)
     if marks <= 0 or abs(marks * MM_PER_INCH / _MARKS - mm) > _IS_A_FRACTION_MM:
@@ -189,7 +195,8 @@ def _days(value: float, reader: ReadersUnits) -> str:
         return reader.translate("{count} years").format(count=f"{value / 365:.0f}")
     if value >= 90:
         return reader.translate("{count} months").format(count=f"{value / 30.4:.0f}")
-    return reader.translate("{count} days").format(count=f"{value:.0f}" if value >= 10 else f"{value:.1f}")
+    # Whole ones from what is written as 10: never "10.0 days".
+    return reader.translate("{count} days").format(count=f"{value:.0f}" if value >= 9.95 else f"{value:.1f}")
 
 
 def _plain(value: float, digits: int) -> str:
@@ -217,6 +224,8 @@ FORMS: Mapping[str, Callable[[Figure, ReadersUnits], str]] = {
     "amp_hours": _with(lambda value, _: _amp_hours(value)),
     "watt_hours": _with(lambda value, _: f"{value:.2g} Wh" if value < 10 else f"{value:.0f} Wh"),
     "density": _with(lambda value, _: f"{value:.0f} Wh/l"),
+    "read_volts": _with(lambda value, _: f"{_two_decimals(value)} V"),
+    "whole_volts": _with(lambda value, _: f"{value:.0f} V"),
     "millivolts": _with(lambda value, digits: f"{value * 1000:.{digits}f} mV"),
     "seconds": _with(lambda value, _: f"{value:.0f} s"),
     "percent": _with(lambda share, _: _percent(share)),
@@ -266,6 +275,16 @@ def engineering(value: float, unit: str, digits: int = 3) -> Figure:
 def volts(value: float) -> Figure:
     """Two decimals: what a bench multimeter shows and the rules need."""
     return Figure(float(value), "V", "volts")
+
+
+def read_volts(value: float) -> Figure:
+    """As a meter showed them, with all its decimals: a cell at rest is judged by single millivolts."""
+    return Figure(float(value), "V", "read_volts")
+
+
+def whole_volts(value: float) -> Figure:
+    """The constant K of a charger, which nobody knows to a volt."""
+    return Figure(float(value), "V", "whole_volts")
 
 
 def millivolts(value_v: float, decimals: int = 0) -> Figure:

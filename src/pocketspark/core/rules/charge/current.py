@@ -9,7 +9,7 @@ from pocketspark.core.message import Message, _, say
 from pocketspark.core.models.board import CC_OHM
 from pocketspark.core.models.build import Policy
 from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
-from pocketspark.core.units.figures import amps, amps_apart, fixed, hours, ohms, percent, times, volts
+from pocketspark.core.units.figures import amps, amps_apart, fixed, hours, ohms, percent, times, volts, whole_volts
 
 # Above this many C a cell without a data sheet is certainly mistreated; up to it the policy has its say.
 UNKNOWN_CELL_MOST_C = 1.2
@@ -77,8 +77,8 @@ def spread_working(charging: BoardCharging) -> Message:
             reach=reach,
         )
     return say(
-        "K {k_volts} V ± {k_tolerance} / {r_ohm} ± {r_tolerance}, {r_origin}: {nominal_a}, {reach}",
-        k_volts=fixed(charger.k_volts, 0),
+        "K {k_volts} ± {k_tolerance} / {r_ohm} ± {r_tolerance}, {r_origin}: {nominal_a}, {reach}",
+        k_volts=whole_volts(charger.k_volts),
         k_tolerance=percent(charger.k_tolerance),
         r_ohm=r_ohm,
         r_tolerance=percent(charging.build.r_tolerance),
