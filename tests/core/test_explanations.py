@@ -40,7 +40,7 @@ def test_a_cell_that_holds_less_is_found(seed, factor):
     assert figure_of(best) == pytest.approx(TRUE_AH, rel=0.06)
     assert found.as_planned == "badly"
     assert best.fits != "badly"
-    assert "lasts" in str(best.then)
+    assert all(words in str(best.then) for words in ("“on” ", "as used ", "full after "))
 
 
 @pytest.mark.parametrize("seed", [1, 2, 3])
@@ -70,6 +70,37 @@ def test_a_board_that_charges_with_less_is_found(true_a):
     best = explained(chain, log).explanations[0]
     assert "charges with" in str(best.cause)
     assert figure_of(best) == pytest.approx(true_a * 3000, rel=0.06)
+
+
+@pytest.mark.parametrize(("held", "drawn"), [(0.7, 1.4), (1.3, 0.6), (0.8, 0.8)])
+def test_two_figures_that_are_wrong_at_once_are_found_together(held, drawn):
+    found = explained(planned(capacity_ah=TRUE_AH / held, drawn_a=DRAWN_A / drawn), run_down(7))
+    best = found.explanations[0]
+    assert "holds" in str(best.cause)
+    assert "draws" in str(best.cause)
+    figures = {edit.path.rsplit(".", 1)[-1]: edit.value for edit in best.edits if not edit.path.startswith("basis.")}
+    assert figures == {
+        "measured_capacity_ah": pytest.approx(TRUE_AH, rel=0.08),
+        "current_a": pytest.approx(DRAWN_A, rel=0.08),
+    }
+    # What would decide is told of both.
+    assert "a fifth of the capacity" in str(best.decides)
+    assert "multimeter" in str(best.decides)
+
+
+def test_a_run_in_another_mode_is_found_and_changes_no_plan():
+    both = [
+        {"name": name, "current_a": drawn_a, "hours_per_day": hours, "law": "current"}
+        for name, drawn_a, hours in (("low", 0.06, 5), ("on", DRAWN_A, 0.5))
+    ]
+    gadget = {"modes": both, "window": {"v_run_min": 2.8, "v_abs_max": 4.8}}
+    cell = CELL | {"measured_capacity_ah": TRUE_AH, "r_ohm": TRUE_OHM}
+    found = explained(Chain(plan(gadget=gadget, cell=cell), 0, advises=False), run_down(8))
+    told = [one for one in found.explanations if "It was in “on”, not in “low”" in str(one.cause)]
+    assert told
+    assert told[0].edits == ()
+    # A draw of three times as much fits as well: both are told, and what decides.
+    assert told[0].fits == found.explanations[0].fits
 
 
 def test_where_all_went_as_predicted_nothing_needs_explaining():

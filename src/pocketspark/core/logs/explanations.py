@@ -5,29 +5,39 @@ as it can; what is then left tells how well that cause explains it. Causes that 
 by this log, and each says which measurement would decide.
 """
 
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations, product
 from typing import Literal
 
 import numpy as np
+from scipy.optimize import minimize
 
 from pocketspark.core.chain import BoardCharging, Chain
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.logs.analysis import Kind, kind_of
 from pocketspark.core.logs.log import Log
 from pocketspark.core.logs.predicted_run import PredictedRun, predicted
-from pocketspark.core.message import NOTHING, Message, say
+from pocketspark.core.message import NOTHING, Message, row_of, say
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
-from pocketspark.core.units.figures import ShownVolts, amp_hours, amps, hours, ohms, percent
+from pocketspark.core.units.figures import Figure, ShownVolts, amp_hours, amps, days, hours, ohms, percent
+from pocketspark.core.units.reading import METRIC
 
 # By so much curves and meters differ anyway (common practice, no source): then a cause explains all there is.
 USUAL_V, USUAL_SHARE = 0.03, 0.05
 WELL, ROUGHLY = 1.2, 2.5
 # Points in time at which the two runs are held against each other.
 POINTS = 160
-# A figure is looked for among so many values, and so many times more closely round the best of them.
+# A cause is told where it leaves clearly less than there was. Two at once fit always better: they are tried where none
+# fits by itself, of so many that fit best.
+CLEARLY, BEST = 0.8, 4
+# A figure is looked for among so many values, and so many times more closely round the best of them; of two at once
+# among so many of each, and by so many steps from the best.
 VALUES, TIMES = 9, 4
+COARSE, TRIES = 7, 70
 
 Fits = Literal["well", "roughly", "badly"]
 
@@ -66,13 +76,24 @@ def explained(chain: Chain, log: Log) -> Explained:
     run = predicted(chain, kind)
     if run is None or len(run.hours) < 2:
         raise NothingToExplain("nothing is predicted yet that this log could be held against")
-    held = _LoggedRun(log)
-    tried = sorted(
-        ((_tried(chain, kind, held, cause), cause) for cause in _causes(chain, kind)), key=lambda pair: pair[0].off
+    trial = _Trial(chain, kind, _LoggedRun(log))
+    now = trial.held.against(run)
+    singly = sorted((trial.fitted(cause) for cause in _causes(chain, kind)), key=lambda fit: fit.off)
+    tried = [fit for fit in singly if fit.off < CLEARLY * now.off]
+    if _fits(min(fit.off for fit in (now, *tried))) == "badly":
+        jointly = (trial.fitted_together(pair) for pair in _pairs([fit.causes[0] for fit in singly]))
+        tried += [fit for fit in jointly if _fits(fit.off) != "badly"]
+    tried.sort(key=lambda fit: fit.off)
+    return Explained(
+        as_planned=_fits(now.off), left_v=now.left_v, explanations=tuple(_explanation(chain, fit) for fit in tried)
     )
-    now = held.against(run)
-    better = [_explanation(chain, fit, cause) for fit, cause in tried if fit.off < 0.8 * now.off]
-    return Explained(as_planned=_fits(now.off), left_v=now.left_v, explanations=tuple(better))
+
+
+def _pairs(causes: Sequence[_Cause]) -> Iterator[tuple[_Cause, _Cause]]:
+    """Two at once, of those that explain most by themselves; of several modes it can have been in one only."""
+    for pair in combinations(causes[:BEST], 2):
+        if not all(cause.mode for cause in pair):
+            yield pair
 
 
 # How far two runs lie apart ----------------------------------------------------------------------------------------
@@ -80,11 +101,12 @@ def explained(chain: Chain, log: Log) -> Explained:
 
 @dataclass(frozen=True)
 class _Fit:
-    """`off`: 1 where the runs differ as much as curves and meters do anyway."""
+    """`off`: 1 where the runs differ as much as curves and meters do anyway. Each cause has the factor beside it."""
 
-    factor: float
     off: float
     left_v: float
+    causes: tuple[_Cause, ...] = ()
+    factors: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -93,7 +115,7 @@ class _LoggedRun:
 
     log: Log
 
-    def against(self, run: PredictedRun, started_h: float = 0.0, factor: float = 1.0) -> _Fit:
+    def against(self, run: PredictedRun, started_h: float = 0.0) -> _Fit:
         """`started_h`: by so much of the predicted run it had gone on when the log began."""
         run_h = np.array(run.hours) - started_h
         until_h = max(float(self.log.hours[-1]), float(run_h[-1]))
@@ -106,7 +128,7 @@ class _LoggedRun:
         logged_a = np.interp(at_h, self.log.hours, np.abs(self.log.amps), right=0.0)
         apart_a = (logged_a - np.interp(at_h, run_h, np.abs(run.amps), right=0.0)) / usual_a
         off = np.sqrt(np.mean((apart_v / USUAL_V) ** 2) / 2 + np.mean((apart_a / USUAL_SHARE) ** 2) / 2)
-        return _Fit(factor, float(off), float(np.sqrt(np.mean(apart_v**2))))
+        return _Fit(float(off), float(np.sqrt(np.mean(apart_v**2))))
 
 
 def _fits(off: float) -> Fits:
@@ -118,7 +140,10 @@ def _fits(off: float) -> Fits:
 
 @dataclass(frozen=True)
 class _Cause:
-    """One figure of the plan, varied by a factor from `low` to `high`. No path: the run had begun before the log."""
+    """One figure of the plan, varied by a factor from `low` to `high`.
+
+    No path: the run had begun before the log, or `mode` was on and not the one that is used most.
+    """
 
     says: Callable[[float], Message]
     decides: Message
@@ -126,6 +151,7 @@ class _Cause:
     high: float
     now: float = 1.0
     path: str = ""
+    mode: str = ""
 
     def edits(self, factor: float) -> tuple[Edit, ...]:
         if not self.path:
@@ -145,7 +171,7 @@ def _causes(chain: Chain, kind: Kind) -> Iterator[_Cause]:
         ),
         say("A run-down from full at a fifth of the capacity an hour, with a meter that counts."),
         0.3,
-        1.4,
+        2.0,
         capacity_ah,
         f"{chosen.path}.measured_capacity_ah",
     )
@@ -194,6 +220,10 @@ def _of_the_gadget(chain: Chain) -> Iterator[_Cause]:
         mode.current_a,
         f"gadget.modes.{mode.id}.current_a",
     )
+    for other in chain.gadget.modes:
+        if other.id != mode.id and other.current_a > 0:
+            is_on = say("It was in “{mode}”, not in “{planned}”.", mode=other.name, planned=mode.name)
+            yield _Cause(lambda _, says=is_on: says, say("Another run, with the mode noted."), 1.0, 1.0, mode=other.id)  # type: ignore[misc]
 
 
 def _of_the_charge(chain: Chain) -> Iterator[_Cause]:
@@ -223,52 +253,98 @@ def _of_the_charge(chain: Chain) -> Iterator[_Cause]:
     )  # fmt: skip
 
 
-def _tried(chain: Chain, kind: Kind, held: _LoggedRun, cause: _Cause) -> _Fit:
-    """The factor with which the predicted run lies nearest to the log."""
-    run = predicted(chain, kind)
+@dataclass(frozen=True)
+class _Trial:
+    """A plan and a log that causes are tried between."""
 
-    def with_factor(factor: float) -> _Fit:
-        if not cause.path:
-            return held.against(run, factor * cause.now, factor) if run else _Fit(factor, np.inf, np.inf)
-        then = predicted(_changed(chain, cause.edits(factor)), kind)
-        return held.against(then, factor=factor) if then and len(then.hours) > 1 else _Fit(factor, np.inf, np.inf)
+    chain: Chain
+    kind: Kind
+    held: _LoggedRun
 
-    low, high = cause.low, cause.high
-    best = with_factor(low)
-    for _ in range(TIMES):
-        factors = np.geomspace(low, high, VALUES)
-        fits = [with_factor(float(factor)) for factor in factors]
-        place = min(range(VALUES), key=lambda number: fits[number].off)
-        best = min(best, fits[place], key=lambda fit: fit.off)
-        low, high = factors[max(place - 1, 0)], factors[min(place + 1, VALUES - 1)]
-    return best
+    def fitted(self, cause: _Cause) -> _Fit:
+        """With the factor by which the predicted run lies nearest to the log: looked for more and more closely."""
+        low, high = cause.low, cause.high
+        best = self._with((cause,), (low,))
+        for _ in range(TIMES if low < high else 0):
+            factors = np.geomspace(low, high, VALUES).tolist()
+            fits = [self._with((cause,), (factor,)) for factor in factors]
+            place = min(range(VALUES), key=lambda number: fits[number].off)
+            best = min(best, fits[place], key=lambda fit: fit.off)
+            low, high = factors[max(place - 1, 0)], factors[min(place + 1, VALUES - 1)]
+        return best
+
+    def fitted_together(self, causes: tuple[_Cause, _Cause]) -> _Fit:
+        """The same for two at once: the best of a coarse grid, then downhill from it in both factors. (One after the
+        other stops in the valley of all that lasts as long.)"""
+        grid = [np.geomspace(cause.low, cause.high, COARSE if cause.low < cause.high else 1) for cause in causes]
+        best = min((self._with(causes, factors) for factors in product(*grid)), key=lambda fit: fit.off)
+        begin = np.log(best.factors)
+        steps = np.log([cause.high / cause.low for cause in causes]) / COARSE
+        found = minimize(
+            lambda logs: self._with(causes, np.exp(logs)).off,
+            begin,
+            method="Nelder-Mead",
+            bounds=[(np.log(cause.low), np.log(cause.high)) for cause in causes],
+            options={"initial_simplex": [begin, *(begin + np.diag(steps))], "maxfev": TRIES},
+        )
+        return min(best, self._with(causes, np.exp(found.x)), key=lambda fit: fit.off)
+
+    def _with(self, causes: tuple[_Cause, ...], by_cause: Iterable[float]) -> _Fit:
+        factors = tuple(float(factor) for factor in by_cause)
+        edits = _edits(causes, factors)
+        started_h = sum(
+            cause.now * factor
+            for cause, factor in zip(causes, factors, strict=True)
+            if not cause.path and not cause.mode
+        )
+        run = predicted(
+            _changed(self.chain, edits) if edits else self.chain,
+            self.kind,
+            next((cause.mode for cause in causes if cause.mode), ""),
+        )
+        if run is None or len(run.hours) < 2:
+            return _Fit(np.inf, np.inf, causes, factors)
+        return replace(self.held.against(run, started_h), causes=causes, factors=factors)
+
+
+def _edits(causes: Sequence[_Cause], factors: Sequence[float]) -> tuple[Edit, ...]:
+    return tuple(edit for cause, factor in zip(causes, factors, strict=True) for edit in cause.edits(factor))
 
 
 def _changed(chain: Chain, edits: tuple[Edit, ...]) -> Chain:
     return Chain(chain.project.apply(edits), chain.build_number, advises=False)
 
 
-def _explanation(chain: Chain, fit: _Fit, cause: _Cause) -> Explanation:
-    edits = cause.edits(fit.factor)
+def _explanation(chain: Chain, fit: _Fit) -> Explanation:
+    edits = _edits(fit.causes, fit.factors)
+    says = [cause.says(factor) for cause, factor in zip(fit.causes, fit.factors, strict=True)]
     return Explanation(
-        cause=cause.says(fit.factor),
+        cause=row_of(says, " "),
         fits=_fits(fit.off),
         left_v=fit.left_v,
-        decides=cause.decides,
+        decides=row_of([cause.decides for cause in fit.causes], " "),
         then=_then(chain, _changed(chain, edits)) if edits else NOTHING,
         edits=edits,
     )
 
 
 def _then(now: Chain, then: Chain) -> Message:
-    """What the plan would say with it."""
-    was, runs = (chain.running.most_used if chain.running else None for chain in (now, then))
-    if was is None or runs is None or now.charging is None or then.charging is None:
-        return NOTHING
-    full_h = [float(chain.required_charging().run.hours.flat[0]) for chain in (now, then)]
-    if not np.isfinite(full_h).all():
-        return NOTHING
-    return say(
-        "With it a charge lasts {runs} of “{mode}” (now {was}) and takes {full} (now {took}).",
-        runs=hours(runs.hours), was=hours(was.hours), mode=runs.mode.name, full=hours(full_h[1]), took=hours(full_h[0]),
-    )  # fmt: skip
+    """What each prediction would be with it."""
+    was, would = dict(_predictions(now)), dict(_predictions(then))
+    changes = [
+        say("{what} {value} (now {was})", what=what, value=would[what], was=was[what])
+        for what in was
+        if what in would and was[what].text(METRIC) != would[what].text(METRIC)
+    ]
+    return say("With it: {changes}.", changes=row_of(changes, ";")) if changes else NOTHING
+
+
+def _predictions(chain: Chain) -> Iterator[tuple[Message, Figure]]:
+    if chain.running is not None:
+        yield from ((say("“{mode}”", mode=run.mode.name), hours(run.hours)) for run in chain.running.runs)
+        if chain.running.served_days is not None:
+            yield say("as used"), days(chain.running.served_days)
+        yield say("switched off"), days(chain.running.standby_days)
+    if chain.charging is not None:
+        yield say("full after"), hours(float(chain.charging.run.hours.flat[0]))
+        yield say("charged with"), amps(chain.charging.current.spread.nominal_a)

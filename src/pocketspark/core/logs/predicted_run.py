@@ -2,7 +2,8 @@
 
 import numpy as np
 
-from pocketspark.core.chain import Chain
+from pocketspark.core.chain import Chain, Running
+from pocketspark.core.chain.running import ModeRun
 from pocketspark.core.logs.analysis import Kind
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import ShownAmpHours, ShownHours
@@ -18,8 +19,8 @@ class PredictedRun(Model):
     charge_ah: ShownAmpHours
 
 
-def predicted(chain: Chain, kind: Kind) -> PredictedRun | None:
-    """The charge run, or the discharge of the most used mode; None where a part is missing."""
+def predicted(chain: Chain, kind: Kind, mode: str = "") -> PredictedRun | None:
+    """The charge run, or the discharge in this mode, by its id, or in the most used; None where a part is missing."""
     if kind == "charge":
         if chain.charging is None:
             return None
@@ -28,7 +29,7 @@ def predicted(chain: Chain, kind: Kind) -> PredictedRun | None:
         charge_ah = float((run.soc.flat[-1] - run.soc.flat[0]) * chain.charging.chosen.capacity_ah)
         total = float(run.hours.flat[0])
     else:
-        used = chain.running.most_used if chain.running else None
+        used = _run_in(chain.running, mode) if chain.running else None
         if used is None:
             return None
         hours, volts, amps = used.run.time_h, used.run.cell_v, used.run.cell_a
@@ -43,3 +44,9 @@ def predicted(chain: Chain, kind: Kind) -> PredictedRun | None:
         total_hours=total if np.isfinite(total) else None,
         charge_ah=charge_ah,
     )
+
+
+def _run_in(running: Running, mode: str) -> ModeRun | None:
+    if not mode:
+        return running.most_used
+    return next((run for run in running.runs if run.mode.id == mode), None)
