@@ -2,6 +2,7 @@
 
 import re
 from datetime import date
+from itertools import combinations
 from xml.etree import ElementTree
 
 import numpy as np
@@ -12,6 +13,7 @@ from builders import plan
 from pocketspark.core.chain import Chain, MissingPart
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.questions.bill import bill_of_materials
+from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.questions.sheet import sheet_of
 from pocketspark.core.steps import procedure
 from pocketspark.core.wiring.cutlist import cut_list
@@ -52,6 +54,46 @@ def test_it_is_printed_on_the_makers_paper(paper, wanted):
     text = "".join(page.get_textpage().get_text_range() for page in pdf)
     assert "2.7 kΩ" in text
     assert text.index("Solder fumes") < text.index("Short check")  # told before it is needed
+
+
+def printed_over(pdf):
+    """Texts of which one is printed over another, by where a PDF library finds them."""
+    for number, page in enumerate(pdf):
+        text = page.get_textpage()
+        places = [text.get_rect(index) for index in range(text.count_rects())]
+        for one, other in combinations(places, 2):
+            wide = min(one[2], other[2]) - max(one[0], other[0])
+            high = min(one[3], other[3]) - max(one[1], other[1])
+            # Letters that reach under their line come near the next; half a letter is 2 points.
+            if wide > 2 and high > 0.5 * min(one[3] - one[1], other[3] - other[1]):
+                yield number, text.get_text_bounded(*one), text.get_text_bounded(*other)
+
+
+@pytest.mark.parametrize("project", READY, ids=lambda p: p.gadget.name)
+@pytest.mark.parametrize("paper", ["a4", "letter"])
+def test_nothing_is_printed_over_anything_else(project, paper):
+    papers = [to_pdf(project, 0, paper), certificate.to_pdf(all_done(project), 0, paper)]
+    for paper_file in papers:
+        assert list(printed_over(pypdfium2.PdfDocument(paper_file))) == []
+
+
+def all_done(project):
+    """Every step done, each reading in the middle of its limits; what is read may bring further steps."""
+    document = project.model_dump(mode="json")
+    for _ in range(3):
+        steps = build_steps(type(project).model_validate(document), 0).steps
+        document["builds"][0]["record"]["steps"] = [
+            {"step": step.key, "done": True, "value": middle(step.hold), "origin": "typed", "at": "2026-11-26T10:00Z"}
+            for step in steps
+        ]
+    return type(project).model_validate(document)
+
+
+def middle(hold):
+    if hold is None:
+        return None
+    low = hold.low if hold.low is not None else hold.high / 2
+    return (low + (hold.high if hold.high is not None else 1.2 * low)) / 2
 
 
 @pytest.mark.parametrize("project", READY, ids=lambda p: p.gadget.name)

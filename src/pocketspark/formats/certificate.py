@@ -14,7 +14,7 @@ from pocketspark.core.questions.assess import CAUTIONS
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.questions.sheet import PRACTICE
 from pocketspark.core.steps import Procedure
-from pocketspark.core.units.figures import amp_hours, volts
+from pocketspark.core.units.figures import amp_hours, signed_percent, volts
 from pocketspark.formats import paper
 from pocketspark.formats.paper import PaperSize, heading, line, table
 
@@ -49,13 +49,13 @@ def _story(project: Project, build: int, steps: Procedure, title: str) -> Iterat
     yield heading("Promised, and measured")
     figures = as_built(project, build)
     if figures:
-        rows = [(f.what, f.planned, f.built, "as promised" if f.same else f"{f.off_share:+.0%}") for f in figures]
+        rows = [(f.what, f.planned, f.built, "as promised" if f.same else signed_percent(f.off_share)) for f in figures]
         yield table([("", "promised", "measured", ""), *rows])
     else:
         yield line("Nothing that was promised has been measured.", 9)
     yield heading("Checkpoints")
     checked = [(s.title, s.hold.limits, s.reads, f"{s.origin} {s.at[:10]}") for s in steps.steps if s.hold]
-    yield table([("step", "wanted", "read", "from, on"), *checked])
+    yield table([("step", "wanted", "read", "from, on"), *checked], widths=(80, 40, 20, 36))
     yield heading("Label, to cut out and glue into the lid")
     yield table([(text,) for text in _label(chain)], widths=(90,))
     if jack := jack_label(chain):

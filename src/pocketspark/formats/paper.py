@@ -110,11 +110,11 @@ def heading(text: str) -> Any:
 
 
 def table(rows: Sequence[Sequence[Any]], widths: Sequence[float] | None = None) -> Any:
-    """The first row is the head; what is no text is drawn as it is. Widths are mm."""
-    from reportlab.platypus import Table, TableStyle
+    """The first row is the head. What is drawn stays as it is; all else is text, broken to its column. Widths are mm."""
+    from reportlab.platypus import Flowable, Table, TableStyle
 
     def cell(content: Any, *, bold: bool) -> Any:
-        return line(content, 7.5, bold=bold) if isinstance(content, str) else content
+        return content if isinstance(content, Flowable) else line(str(content), 7.5, bold=bold)
 
     cells = [[cell(content, bold=index == 0) for content in row] for index, row in enumerate(rows)]
     columns = [w * MM for w in widths] if widths else [WIDE_MM * MM / len(rows[0])] * len(rows[0])

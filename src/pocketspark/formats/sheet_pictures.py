@@ -19,6 +19,8 @@ from pocketspark.core.wiring.drawing import Drawing, DrawnPart, DrawnWire, MarkK
 from pocketspark.formats.paper import BOLD, COPPER, FONT, INK, MM, WIDE_MM, register_fonts
 
 # As high as a picture may be, so that its heading stands over it on the same page.
+# Room that a letter takes in a view, points.
+LETTER = 8.0
 TALL_MM = 200.0
 
 SHEET, HATCHED, QUIET = "#fdfaf3", "#c9c2b2", "#8a8478"
@@ -149,10 +151,11 @@ class _View:
             sheet.add(self._block(solid.min_mm, solid.max_mm, HATCHED))
         # Parts farther from the eye first.
         far_first = self.away == 2
-        for letter, part in sorted(
-            lettered(self.answer), key=lambda one: one[1].max_mm[self.away], reverse=not far_first
-        ):
-            self._add_part(sheet, letter, part)
+        parts = sorted(lettered(self.answer), key=lambda one: one[1].max_mm[self.away], reverse=not far_first)
+        for _, part in parts:
+            fill = "#e3a777" if part.kind == "cell" else "#b9d3c4"
+            sheet.add(self._block(part.min_mm, part.max_mm, fill, round_=part.round and self.across == 1))
+        self._add_letters(sheet, parts)
         for gap in self.answer.gaps[:3]:
             self._add_gap(sheet, gap)
         self._add_measures(sheet)
@@ -167,11 +170,15 @@ class _View:
             return _ellipse((x + right) / 2, (y + top) / 2, (right - x) / 2, (top - y) / 2, fill)
         return _box(x, y, right - x, top - y, fill)
 
-    def _add_part(self, sheet: Any, letter: str, part: Placement) -> None:
-        fill = "#e3a777" if part.kind == "cell" else "#b9d3c4"
-        sheet.add(self._block(part.min_mm, part.max_mm, fill, round_=part.round and self.across == 1))
-        x, y = self.at([(low + high) / 2 for low, high in zip(part.min_mm, part.max_mm, strict=True)])
-        sheet.add(_text(x, y - 2.5, letter, 7, bold=True))
+    def _add_letters(self, sheet: Any, parts: Sequence[tuple[str, Placement]]) -> None:
+        """In the middle of its part; beside it where the letter of one behind it stands there."""
+        taken: list[tuple[float, float]] = []
+        for letter, part in parts:
+            x, y = self.at([(low + high) / 2 for low, high in zip(part.min_mm, part.max_mm, strict=True)])
+            while any(abs(x - at) < LETTER and abs(y - up) < LETTER for at, up in taken):
+                x += LETTER
+            taken.append((x, y))
+            sheet.add(_text(x, y - 2.5, letter, 7, bold=True))
 
     def _add_gap(self, sheet: Any, gap: Gap) -> None:
         (x, y), (right, top) = self.at(gap.start_mm), self.at(gap.end_mm)

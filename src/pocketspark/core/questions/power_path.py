@@ -122,11 +122,11 @@ def _protection(chain: Chain) -> PathNode:
         return _node("protection", "Protection", "power", "none yet", "choose one", present=False)
     cut_v = max(protection.cut_v for protection in chain.protections)
     trips = say(
-        "trips {trip_least_a} to {trip_most_a}",
+        "cut-off, trips at {trip_least_a} to {trip_most_a}",
         trip_least_a=amps(first.trip_least_a),
         trip_most_a=amps(first.trip_most_a),
     )
-    return _node("protection", "Protection", "power", say("opens at {cut_v}", cut_v=volts(cut_v)), trips)
+    return _node("protection", "Protection", "power", volts(cut_v), trips)
 
 
 def _regulator(chain: Chain) -> PathNode:

@@ -16,6 +16,7 @@ from pocketspark.core.units.figures import (
     celsius,
     engineering,
     exact_hours,
+    read_volts,
     temperature_unit,
     volts,
 )
@@ -83,8 +84,9 @@ class Hold(Model):
     def written(self, value: float) -> Figure:
         """A reading of this hold, as a maker writes it."""
         write = WRITTEN.get(self.unit)
-        is_tiny = self.unit == "V" and abs(value) < _SMALL_V
-        return write(value) if write and not is_tiny else engineering(value, self.unit)
+        if self.unit == "V" and abs(value) < _SMALL_V:
+            return read_volts(value)
+        return write(value) if write else engineering(value, self.unit)
 
 
 class Step(Model):
