@@ -110,7 +110,7 @@ def heading(text: str) -> Any:
 
 
 def table(rows: Sequence[Sequence[Any]], widths: Sequence[float] | None = None) -> Any:
-    """The first row is the head. What is drawn stays as it is; all else is text, broken to its column. Widths are mm."""
+    """The first row is the head. What is drawn stays; all else is text, broken to its column. Widths are mm."""
     from reportlab.platypus import Flowable, Table, TableStyle
 
     def cell(content: Any, *, bold: bool) -> Any:
