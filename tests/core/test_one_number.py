@@ -163,7 +163,8 @@ def test_figures_that_are_the_same_number_read_the_same():
         texts = defaultdict(set)
         answers = assess(project), compare(project, [0, 0]), scenarios(project, 0), build_steps(project, 0)
         for one in figures_in(answers):
-            if one.form not in FORMS_APART and one.value:
+            # More digits than usual tell two currents apart of which one is over the other.
+            if one.form not in FORMS_APART and one.value and (one.digits or 0) <= 3:
                 texts[one.unit, f"{one.value:.9g}"].add(shown(one).text)
         assert texts
         assert {key: read for key, read in texts.items() if len(read) > 1} == {}, project.gadget.name

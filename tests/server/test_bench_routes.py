@@ -14,7 +14,7 @@ def question(practice=True, **build):
 def test_steps_of_a_build(client):
     seen = client.post("/api/questions/procedure", json=question()).json()
     assert seen["next_step"] == "photograph"
-    assert seen["minutes"] > 60
+    assert seen["bench_hours"]["value"] * 60 > 60
     assert client.post("/api/questions/procedure", json=question(cell=None)).status_code == 409
 
 

@@ -9,7 +9,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from itertools import combinations, product
+from functools import partial
+from itertools import product
 from typing import Literal
 
 import numpy as np
@@ -32,12 +33,12 @@ WELL, ROUGHLY = 1.2, 2.5
 # Points in time at which the two runs are held against each other.
 POINTS = 160
 # A cause is told where it leaves clearly less than there was. Two at once fit always better: they are tried where none
-# fits by itself, of so many that fit best.
-CLEARLY, BEST = 0.8, 4
-# A figure is looked for among so many values, and so many times more closely round the best of them; of two at once
-# among so many of each, and by so many steps from the best.
+# fits by itself.
+CLEARLY = 0.8
+# A figure is looked for among so many values, and so many times more closely round the best of them; two at once by so
+# many steps, the first so large.
 VALUES, TIMES = 9, 4
-COARSE, TRIES = 7, 70
+TRIES, STEP = 50, 0.25
 
 Fits = Literal["well", "roughly", "badly"]
 
@@ -81,7 +82,7 @@ def explained(chain: Chain, log: Log) -> Explained:
     singly = sorted((trial.fitted(cause) for cause in _causes(chain, kind)), key=lambda fit: fit.off)
     tried = [fit for fit in singly if fit.off < CLEARLY * now.off]
     if _fits(min(fit.off for fit in (now, *tried))) == "badly":
-        jointly = (trial.fitted_together(pair) for pair in _pairs([fit.causes[0] for fit in singly]))
+        jointly = (trial.fitted_together(pair, run) for pair in _pairs([fit.causes[0] for fit in singly]))
         tried += [fit for fit in jointly if _fits(fit.off) != "badly"]
     tried.sort(key=lambda fit: fit.off)
     return Explained(
@@ -90,10 +91,9 @@ def explained(chain: Chain, log: Log) -> Explained:
 
 
 def _pairs(causes: Sequence[_Cause]) -> Iterator[tuple[_Cause, _Cause]]:
-    """Two at once, of those that explain most by themselves; of several modes it can have been in one only."""
-    for pair in combinations(causes[:BEST], 2):
-        if not all(cause.mode for cause in pair):
-            yield pair
+    """How much there was to go, and how fast it went: what is wrong of one may hide what is wrong of the other."""
+    amounts, flows = ([cause for cause in causes if cause.changes == what] for what in ("amount", "flow"))
+    return product(amounts, flows)
 
 
 # How far two runs lie apart ----------------------------------------------------------------------------------------
@@ -114,6 +114,14 @@ class _LoggedRun:
     """A log, to be held against predicted runs."""
 
     log: Log
+
+    def beside(self, run: PredictedRun) -> tuple[float, float]:
+        """How many times as much flows in it as in this run, and has flowed by its end."""
+        (flows, flowed), (would_flow, would_have) = (
+            (np.median(np.abs(amps)), np.trapezoid(np.abs(amps), hours))
+            for amps, hours in ((self.log.amps, self.log.hours), (np.array(run.amps), np.array(run.hours)))
+        )
+        return float(flows / max(would_flow, 1e-9)), float(flowed / max(would_have, 1e-9))
 
     def against(self, run: PredictedRun, started_h: float = 0.0) -> _Fit:
         """`started_h`: by so much of the predicted run it had gone on when the log began."""
@@ -152,6 +160,7 @@ class _Cause:
     now: float = 1.0
     path: str = ""
     mode: str = ""
+    changes: Literal["amount", "flow", "loss"] = "loss"
 
     def edits(self, factor: float) -> tuple[Edit, ...]:
         if not self.path:
@@ -174,6 +183,7 @@ def _causes(chain: Chain, kind: Kind) -> Iterator[_Cause]:
         2.0,
         capacity_ah,
         f"{chosen.path}.measured_capacity_ah",
+        changes="amount",
     )
     yield _Cause(
         lambda factor: say("The cell has {it}, not {planned}.", it=ohms(r_ohm * factor), planned=ohms(r_ohm)),
@@ -199,6 +209,7 @@ def _causes(chain: Chain, kind: Kind) -> Iterator[_Cause]:
             0.001,
             0.8,
             total_h,
+            changes="amount",
         )
 
 
@@ -219,11 +230,17 @@ def _of_the_gadget(chain: Chain) -> Iterator[_Cause]:
         3.0,
         mode.current_a,
         f"gadget.modes.{mode.id}.current_a",
+        changes="flow",
     )
     for other in chain.gadget.modes:
         if other.id != mode.id and other.current_a > 0:
             is_on = say("It was in “{mode}”, not in “{planned}”.", mode=other.name, planned=mode.name)
-            yield _Cause(lambda _, says=is_on: says, say("Another run, with the mode noted."), 1.0, 1.0, mode=other.id)  # type: ignore[misc]
+            noted = say("Another run, with the mode noted.")
+            yield _Cause(partial(_as_it_is, is_on), noted, 1.0, 1.0, mode=other.id, changes="flow")
+
+
+def _as_it_is(says: Message, _factor: float) -> Message:
+    return says
 
 
 def _of_the_charge(chain: Chain) -> Iterator[_Cause]:
@@ -242,6 +259,7 @@ def _of_the_charge(chain: Chain) -> Iterator[_Cause]:
             1.6,
             k_volts,
             f"{charging.charger_path}.k_volts",
+            changes="flow",
         )
     yield _Cause(
         lambda factor: say(
@@ -273,21 +291,20 @@ class _Trial:
             low, high = factors[max(place - 1, 0)], factors[min(place + 1, VALUES - 1)]
         return best
 
-    def fitted_together(self, causes: tuple[_Cause, _Cause]) -> _Fit:
-        """The same for two at once: the best of a coarse grid, then downhill from it in both factors. (One after the
+    def fitted_together(self, causes: tuple[_Cause, _Cause], run: PredictedRun) -> _Fit:
+        """The same for an amount and a flow: downhill in both at once, from what the log reads of each. (One after the
         other stops in the valley of all that lasts as long.)"""
-        grid = [np.geomspace(cause.low, cause.high, COARSE if cause.low < cause.high else 1) for cause in causes]
-        best = min((self._with(causes, factors) for factors in product(*grid)), key=lambda fit: fit.off)
-        begin = np.log(best.factors)
-        steps = np.log([cause.high / cause.low for cause in causes]) / COARSE
+        flows, flowed = self.held.beside(run)
+        low, high = np.array([(cause.low, cause.high) for cause in causes]).T
+        begin = np.log(np.clip([flowed if causes[0].path else 0.3, flows], low, high))
         found = minimize(
             lambda logs: self._with(causes, np.exp(logs)).off,
             begin,
             method="Nelder-Mead",
-            bounds=[(np.log(cause.low), np.log(cause.high)) for cause in causes],
-            options={"initial_simplex": [begin, *(begin + np.diag(steps))], "maxfev": TRIES},
+            bounds=np.log([low, high]).T,
+            options={"initial_simplex": [begin, *(begin - STEP * np.eye(2))], "maxfev": TRIES},
         )
-        return min(best, self._with(causes, np.exp(found.x)), key=lambda fit: fit.off)
+        return self._with(causes, np.exp(found.x))
 
     def _with(self, causes: tuple[_Cause, ...], by_cause: Iterable[float]) -> _Fit:
         factors = tuple(float(factor) for factor in by_cause)

@@ -5,7 +5,7 @@ A figure is a number, its unit and the form in which it is written. It is text o
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Annotated, Any
 
@@ -29,7 +29,8 @@ class Figure:
     digits: int | None = None
 
     def text(self, reader: ReadersUnits) -> str:
-        return FORMS[self.form](self, reader)
+        # The same number by two ways differs in its last bits, and is not to be rounded up here and down there.
+        return FORMS[self.form](replace(self, value=float(f"{self.value:.9g}")), reader)
 
     def __str__(self) -> str:
         return self.text(reading())
