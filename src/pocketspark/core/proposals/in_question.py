@@ -20,7 +20,7 @@ from pocketspark.core.proposals.judging import (
     least_hours,
 )
 from pocketspark.core.proposals.offer import COUNTS, drafts_of
-from pocketspark.core.proposals.outlines import Outlines, cells_that_go_in, outlines_of
+from pocketspark.core.proposals.outlines import Outlines, PartOutlines, cells_that_go_in, part_outlines
 from pocketspark.core.proposals.ways import Way
 
 # Points of the picture, hours and price: more cannot be seen.
@@ -35,9 +35,9 @@ class InQuestion:
     A row each: `columns` are the way and those of the drafts, `figures` the seven at best.
     """
 
-    columns: NDArray[np.intp]
+    columns: NDArray[np.int16]
     figures: Floats
-    weights: NDArray[np.intp]  # builds that each stands for
+    weights: NDArray[np.int32]  # builds that each stands for
     outlines: Outlines
     dots: tuple[tuple[float, float], ...]
     left: NDArray[np.bool_]
@@ -47,15 +47,18 @@ def in_question(search: Search) -> InQuestion:
     """Of every way of building; what something sound beats already is left out."""
     tables = Tables(search.mode, search.offer)
     parts = [_of_one_way(search, number, tables) for number in range(len(search.ways))]
+    outlines, dots = [part.outlines for part in parts], [dot for part in parts for dot in part.dots]
     columns, figures, weights, hours = (np.concatenate([part[n] for part in parts]) for n in range(4))
+    del parts  # of millions of rows a second copy is a gigabyte
     # Of those that come to the same, as far as anybody notices, the one that lasts longest is asked first.
     order = np.lexsort((-hours, *figures.T[::-1][:-1], figures[:, 0]))
+    columns = columns[order]
     return InQuestion(
-        columns=columns[order],
+        columns=columns,
         figures=figures[order],
         weights=weights[order],
-        outlines=Outlines.joined([part.outlines for part in parts]).in_order(order),
-        dots=_thinned([dot for part in parts for dot in part.dots]),
+        outlines=Outlines(columns, outlines),
+        dots=_thinned(dots),
         left=np.ones(len(order), dtype=bool),
     )
 
@@ -63,11 +66,11 @@ def in_question(search: Search) -> InQuestion:
 class _OneWay(NamedTuple):
     """The question of one way of building."""
 
-    columns: NDArray[np.intp]
+    columns: NDArray[np.int16]
     figures: Floats
-    weights: NDArray[np.intp]
-    hours: Floats
-    outlines: Outlines
+    weights: NDArray[np.int32]
+    hours: NDArray[np.float32]
+    outlines: PartOutlines
     dots: list[Dot]
 
 
@@ -100,9 +103,15 @@ def _of_one_way(search: Search, number: int, tables: Tables) -> _OneWay:
     left = wished & ~_beaten(figures, search.table)
     search.fell[BEATEN] += int(weights[wished & ~left].sum())
     drafts = drafts.only(left)
-    columns = np.column_stack([np.full(len(drafts), number, dtype=np.intp), *drafts.columns()])
-    outlines = outlines_of(offer, drafts, way.build, number)
-    return _OneWay(columns, figures[left], weights[left], bounds.hours[left], outlines, dots)
+    columns = np.column_stack([np.full(len(drafts), number), *drafts.columns()]).astype(np.int16)
+    return _OneWay(
+        columns,
+        figures[left],
+        weights[left].astype(np.int32),
+        bounds.hours[left].astype(np.float32),
+        part_outlines(offer, way.build),
+        dots,
+    )
 
 
 def _beaten(figures: Floats, table: Sequence[Floats]) -> NDArray[np.bool_]:

@@ -1,4 +1,4 @@
-"""The outer sizes of every draft's parts, in one table: where one draft does not go in, no larger one does."""
+"""The outer sizes of all parts: where one draft does not go in, none with larger parts does."""
 
 from collections import deque
 from collections.abc import Iterator, Sequence
@@ -11,38 +11,43 @@ from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.parts import Part, parts_of
 from pocketspark.core.models import Build, Project
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.proposals.offer import COUNTS, Drafts, Offered, OnOffer, with_build
+from pocketspark.core.proposals.offer import COUNTS, Offered, OnOffer, with_build
+
+# Columns of a draft in question by which its parts are found: cell, charger, protection (-1: none more), regulator.
+_WAY, _CELL, _COUNT = 0, 1, 2
+_PARTS = (_CELL, 3, 5, 6)
+
+
+@dataclass(frozen=True)
+class PartOutlines:
+    """Of one way of building, for each group of parts: three sizes of each part, and what has to be the same for sizes
+    to be compared, its form and what it shows in a wall."""
+
+    mm: Sequence[Floats]
+    kinds: Sequence[NDArray[np.intp]]
 
 
 @dataclass(frozen=True)
 class Outlines:
-    """A row for each draft. `mm`: how many cells, and three sizes each of cell, charger, protection and regulator.
+    """`columns`: the drafts in question, a row each. Their sizes are looked up and not kept: there may be millions."""
 
-    `kinds`: what has to be the same for sizes to be compared: the cell's form, what each board shows in a wall, the
-    way.
-    """
-
-    mm: Floats
-    kinds: NDArray[np.intp]
+    columns: NDArray[np.int16]
+    ways: Sequence[PartOutlines]
 
     def no_smaller_than(self, row: int, left: NDArray[np.bool_]) -> NDArray[np.intp]:
         """Of those left, drafts whose every part is as large as this one's or larger: they do not go in either."""
-        places = np.flatnonzero(left)
-        for column, own in enumerate(self.mm[row]):
-            places = places[self.mm[places, column] >= own - 1e-9]
-        alike: NDArray[np.intp] = places[(self.kinds[places] == self.kinds[row]).all(axis=1)]
-        return alike
-
-    @classmethod
-    def joined(cls, several: Sequence["Outlines"]) -> "Outlines":
-        return cls(np.concatenate([one.mm for one in several]), np.concatenate([one.kinds for one in several]))
-
-    def in_order(self, order: NDArray[np.intp]) -> "Outlines":
-        return Outlines(self.mm[order], self.kinds[order])
+        own = self.columns[row]
+        of_way = self.ways[own[_WAY]]
+        places: NDArray[np.intp] = np.flatnonzero(left)
+        places = places[(self.columns[places, _WAY] == own[_WAY]) & (self.columns[places, _COUNT] >= own[_COUNT])]
+        for column, mm, kinds in zip(_PARTS, of_way.mm, of_way.kinds, strict=True):
+            as_large = (mm >= mm[own[column]] - 1e-9).all(axis=1) & (kinds == kinds[own[column]])
+            places = places[as_large[self.columns[places, column]]]
+        return places
 
 
-def outlines_of(offer: OnOffer, drafts: Drafts, build: Build, number: int) -> Outlines:
-    """Sizes as they are placed, with their allowances; what has no size takes no room. `number`: of the way."""
+def part_outlines(offer: OnOffer, build: Build) -> PartOutlines:
+    """Sizes as they are placed in this way of building, with their allowances; what has no size takes no room."""
     bare = build.model_copy(update={"cell_count": 1, "boards": (), "outside": (), "shell_off": (), "pins": ()})
     cells = [None if part.shapes else _placed(bare.model_copy(update={"cell": part.body})) for part in offer.cells]
     alone = bare.model_copy(update={"cell": None})
@@ -50,23 +55,16 @@ def outlines_of(offer: OnOffer, drafts: Drafts, build: Build, number: int) -> Ou
     def boards(parts: Sequence[Offered | None]) -> list[Part | None]:
         return [_placed(alone.model_copy(update={"boards": (part.body,)})) if part else None for part in parts]
 
-    groups = (
-        (cells, drafts.cell),
-        (boards(offer.chargers), drafts.charger),
-        ([*boards(offer.protections), None], drafts.protection),
-        (boards(offer.regulators), drafts.regulator),
-    )
-    sizes = [np.array([part.size if part else (0.0, 0.0, 0.0) for part in parts])[column] for parts, column in groups]
+    # None more of a protection is the last of its group, which is where -1 leads.
+    groups = cells, boards(offer.chargers), [*boards(offer.protections), None], boards(offer.regulators)
     names: dict[object, int] = {}
-    kinds = [np.array([names.setdefault(_kind(p), len(names)) for p in parts])[column] for parts, column in groups]
+    kinds = [np.array([names.setdefault(_kind(p), len(names)) for p in parts], dtype=np.intp) for parts in groups]
     # Of one cell in many shapes only the boards can be compared.
-    several = np.array([bool(part.shapes) for part in offer.cells])[drafts.cell]
-    kinds[0] = np.where(several, -1 - drafts.cell, kinds[0])
+    kinds[0] = np.array([-1 - n if part.shapes else kinds[0][n] for n, part in enumerate(offer.cells)], dtype=np.intp)
     # No board at all is smaller than any, whatever it would show.
     kinds[2], kinds[3] = np.zeros_like(kinds[2]), np.zeros_like(kinds[3])
-    count = np.array(COUNTS, dtype=float)[drafts.count]
-    kinds.append(np.full(len(drafts), number, dtype=np.intp))
-    return Outlines(np.column_stack([count, *sizes]), np.column_stack(kinds))
+    sizes = [np.array([part.size if part else (0.0, 0.0, 0.0) for part in parts]).reshape(-1, 3) for parts in groups]
+    return PartOutlines(sizes, kinds)
 
 
 def cells_that_go_in(offer: OnOffer, project: Project, known: KnownFits) -> list[list[list[int]]]:
