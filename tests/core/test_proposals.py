@@ -17,11 +17,15 @@ from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.build import Input
 from pocketspark.core.proposals import Memory, OnOffer, Wishes, proposals, what_opens
-from pocketspark.core.proposals.offer import Offered, grouped
+from pocketspark.core.proposals.in_question import in_question
+from pocketspark.core.proposals.judging import Search
+from pocketspark.core.proposals.offer import Offered, grouped, in_order
 from pocketspark.core.proposals.proposal import weighed_one
+from pocketspark.core.proposals.ways import ways_of
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.rules import RULES
 from pocketspark.core.wiring.cutlist import cut_list
+from pocketspark.demo import demo_projects
 
 
 def every_build(project, offer):
@@ -400,3 +404,17 @@ def test_hours_in_the_dark_are_no_hours():
 
 def test_a_gadget_without_a_current_has_no_proposals():
     assert list(proposals(plan(gadget={"modes": []}), 0, small_library())) == []
+
+
+def test_of_many_ways_it_is_told_how_far_it_has_got_and_millions_of_drafts_stay_small():
+    project, wishes = demo_projects()[0], Wishes(any_way_in=True, any_style=True)
+    ways = ways_of(project, 0, wishes)
+    states = list(proposals(project, 0, small_library(), wishes))
+    builds = [state.builds for state in states if state.front]
+    assert len(set(builds)) >= len(ways) > 10
+    assert builds[1:] == sorted(builds[1:])
+    search = Search(ways, project.gadget.modes[0], in_order(small_library()), wishes, Memory())
+    question = in_question(search)
+    kept = question.columns, question.figures, question.weights, question.left
+    assert sum(column.nbytes for column in kept) <= 100 * len(question.left)  # bytes: millions of rows are in question
+    assert question.outlines.columns is question.columns

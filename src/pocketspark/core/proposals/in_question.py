@@ -1,6 +1,6 @@
 """Drafts that are worth a whole judgement: all of them by their bounds, in the order in which they are asked."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
@@ -45,11 +45,20 @@ class InQuestion:
 
 def in_question(search: Search) -> InQuestion:
     """Of every way of building; what something sound beats already is left out."""
+    return joined(list(way_by_way(search)))
+
+
+def way_by_way(search: Search) -> Iterator["OneWay"]:
+    """The same in parts, since of many ways it takes long."""
     tables = Tables(search.mode, search.offer)
-    parts = [_of_one_way(search, number, tables) for number in range(len(search.ways))]
+    return (_of_one_way(search, number, tables) for number in range(len(search.ways)))
+
+
+def joined(parts: list["OneWay"]) -> InQuestion:
+    """In the order in which they are asked. `parts` is emptied: of millions of rows a second copy is a gigabyte."""
     outlines, dots = [part.outlines for part in parts], [dot for part in parts for dot in part.dots]
     columns, figures, weights, hours = (np.concatenate([part[n] for part in parts]) for n in range(4))
-    del parts  # of millions of rows a second copy is a gigabyte
+    parts.clear()
     # Of those that come to the same, as far as anybody notices, the one that lasts longest is asked first.
     order = np.lexsort((-hours, *figures.T[::-1][:-1], figures[:, 0]))
     columns = columns[order]
@@ -63,7 +72,7 @@ def in_question(search: Search) -> InQuestion:
     )
 
 
-class _OneWay(NamedTuple):
+class OneWay(NamedTuple):
     """The question of one way of building."""
 
     columns: NDArray[np.int16]
@@ -74,7 +83,7 @@ class _OneWay(NamedTuple):
     dots: list[Dot]
 
 
-def _of_one_way(search: Search, number: int, tables: Tables) -> _OneWay:
+def _of_one_way(search: Search, number: int, tables: Tables) -> OneWay:
     way, offer = search.ways[number], search.offer
     shapes = cells_that_go_in(offer, way.project, search.memory.known)
     search.shapes[number] = shapes
@@ -104,7 +113,7 @@ def _of_one_way(search: Search, number: int, tables: Tables) -> _OneWay:
     search.fell[BEATEN] += int(weights[wished & ~left].sum())
     drafts = drafts.only(left)
     columns = np.column_stack([np.full(len(drafts), number), *drafts.columns()]).astype(np.int16)
-    return _OneWay(
+    return OneWay(
         columns,
         figures[left],
         weights[left].astype(np.int32),

@@ -18,7 +18,7 @@ from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.figures import FIGURES, ROOM_MM
-from pocketspark.core.proposals.in_question import InQuestion, in_question
+from pocketspark.core.proposals.in_question import InQuestion, in_question, joined, way_by_way
 from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once
 from pocketspark.core.proposals.lighting import for_what_glows
 from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, in_order, with_build
@@ -77,8 +77,16 @@ def proposals(
     search = _search(project, build, offer, wishes or Wishes(), memory or Memory())
     if search is None:
         return
-    yield from _first_look(search)
-    question = in_question(search)
+    first = None
+    for first in _first_look(search):
+        yield first
+    parts = []
+    for part in way_by_way(search):
+        parts.append(part)
+        if first is not None:
+            left = sum(int(one.weights.sum()) for one in parts)
+            yield first.model_copy(update={"builds": search.total, "settled": search.total - left})
+    question = joined(parts)
     search.fell[BEATEN] -= len(search.sound)  # each of them is among what it beats
     yield _state(search, question, finished=False)
     for asked, answer in enumerate(_answers(search, question), 1):
@@ -130,7 +138,7 @@ def _search(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory
 
 
 # A dozen stands early: so many cells are looked at first, and so many builds with them judged.
-_FIRST_CELLS, _FIRST_ASKED = 8, 24
+_FIRST_CELLS, _FIRST_ASKED = 16, 64
 
 
 def _first_look(search: Search) -> Iterator[Proposals]:
