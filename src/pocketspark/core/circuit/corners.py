@@ -1,5 +1,6 @@
 """Every quantity of a build in every one of its states, as arrays with named axes, to be asked for its worst corner."""
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -68,7 +69,8 @@ class Solved:
         """With all three axes; None where this feed knows no such quantity."""
         if quantity not in self._whole and quantity in self.quantities:
             shape = len(self.uses), len(self.rest_v), len(self.tolerances)
-            self._whole[quantity] = np.broadcast_to(self.quantities[quantity], shape)
+            values = self.quantities[quantity]
+            self._whole[quantity] = values if values.shape == shape else np.broadcast_to(values, shape)
         return self._whole.get(quantity)
 
     def asked(
@@ -171,9 +173,11 @@ def _worst_of(
     values = solved.of(quantity)
     if values is None:
         return None
-    counts = solved.asked(uses, tolerances, shortest_s) & ~np.isnan(values)
-    if not counts.any():
+    # What is not there in a state, NaN, compares false and is never the most.
+    ranked = np.where(solved.asked(uses, tolerances, shortest_s), -values if least else values, np.nan)
+    first = int(np.where(np.isnan(ranked), -np.inf, ranked).argmax())
+    value = float(ranked.flat[first])
+    if math.isnan(value):
         return None
-    ranked = np.where(counts, values if least else -values, np.inf)
-    place = np.unravel_index(int(np.argmin(ranked)), ranked.shape)
-    return Worst(float(values[place]), solved.corner(tuple(int(index) for index in place)))
+    place = tuple(int(index) for index in np.unravel_index(first, ranked.shape))
+    return Worst(-value if least else value, solved.corner(place))

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Protocol
 
@@ -26,8 +26,12 @@ class Load:
 
     def current(self, volts: Numbers) -> Floats:
         """Amperes at these volts. A constant power asks for no more below a millivolt, or for endless current."""
-        drawn = self.steady_a + self.power_w / np.maximum(volts, LEAST_V) + self.siemens * volts
+        drawn = self.sum_of(volts)
         return np.asarray(np.maximum(drawn, self.least_a) if self.has_least else drawn)
+
+    def sum_of(self, volts: Numbers) -> Numbers:
+        """The same without its least."""
+        return self.steady_a + self.power_w / np.maximum(volts, LEAST_V) + self.siemens * volts
 
     @property
     def shape(self) -> tuple[int, ...]:
@@ -111,12 +115,15 @@ def terminal_voltage(ocv_v: Numbers, r_ohm: Numbers, load: Load) -> Floats:
     Closed form: (1 + r siemens) V^2 - (ocv_v - r steady) V + r power = 0. The lower root is the stuck state in
     which a constant-power load drags its source down; it is never meant.
     """
-    if load.has_least:
-        more = replace(load, least_a=0.0)
-        lit_v = terminal_voltage(ocv_v, r_ohm, more)
-        at_least_v = ocv_v - r_ohm * load.least_a
-        # NaN compares false: what cannot be carried by the sum is at its least as well.
-        return np.where(more.current(np.maximum(lit_v, LEAST_V)) >= load.least_a, lit_v, at_least_v)
+    lit_v = _upper_root(ocv_v, r_ohm, load)
+    if not load.has_least:
+        return lit_v
+    # NaN compares false: what cannot be carried by the sum is at its least as well.
+    return np.where(load.sum_of(np.maximum(lit_v, LEAST_V)) >= load.least_a, lit_v, ocv_v - r_ohm * load.least_a)
+
+
+def _upper_root(ocv_v: Numbers, r_ohm: Numbers, load: Load) -> Floats:
+    """The same of a load without a least current."""
     slope = 1 + r_ohm * load.siemens
     open_v = ocv_v - r_ohm * load.steady_a
     drop = 4 * slope * r_ohm * load.power_w
