@@ -21,7 +21,7 @@ def test_each_node_tells_its_figure():
     assert (str(seen["charger"].figure), str(seen["charger"].detail)) == ("400 mA", "3 kΩ chosen")
     assert (str(seen["cell"].figure), str(seen["cell"].detail)) == ("900 mAh", "4.20 V lithium")
     protection = seen["protection"]
-    assert (str(protection.figure), str(protection.detail)) == ("2.50 V", "cut-off, trips at 2.09 A to 4.24 A")
+    assert (str(protection.figure), str(protection.detail)) == ("2.50 V", "cut-off, 2.09 A to 4.24 A")
     assert (str(seen["regulator"].figure), str(seen["regulator"].detail)) == ("none", "straight from the cell")
     assert (str(seen["gadget"].figure), str(seen["gadget"].detail)) == ("60 mA lit", "3.10 to 4.80 V")
 

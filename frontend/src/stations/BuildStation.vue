@@ -14,6 +14,7 @@ import GuidePicture from '@/drawings/GuidePicture.vue'
 import { useShortcuts } from '@/composables/useShortcuts'
 import { useQuestion } from '@/composables/useQuestion'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
+import { unbroken } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import type { MeterFigure } from '@/stores/meters'
 
@@ -188,7 +189,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
       <div class="grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)] items-start gap-24 narrow:grid-cols-1">
         <article v-if="step" :class="['step', step.state, { late }]" aria-live="polite">
           <p class="count text-ink2 text-small">Step {{ index + 1 }}</p>
-          <h2>{{ step.title }}</h2>
+          <h2>{{ unbroken(step.title) }}</h2>
           <p>{{ step.why }}</p>
           <p v-if="step.caution" class="px-10 py-6 border-l-3 border-caution bg-paper">{{ step.caution }}</p>
           <ol v-if="step.how?.length" class="mx-0 mt-0 mb-10 pl-22">
@@ -292,7 +293,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               <i class="flex-none w-20 text-ink3 not-italic text-right" aria-hidden="true">{{
                 SIGNS[one.state] || number + 1
               }}</i>
-              {{ one.title }}
+              {{ unbroken(one.title) }}
               <small v-if="one.hold" class="ml-auto text-ink2">checkpoint</small>
             </button>
           </li>

@@ -122,7 +122,7 @@ def _protection(chain: Chain) -> PathNode:
         return _node("protection", "Protection", "power", "none yet", "choose one", present=False)
     cut_v = max(protection.cut_v for protection in chain.protections)
     trips = say(
-        "cut-off, trips at {trip_least_a} to {trip_most_a}",
+        "cut-off, {trip_least_a} to {trip_most_a}",
         trip_least_a=amps(first.trip_least_a),
         trip_most_a=amps(first.trip_most_a),
     )
