@@ -332,7 +332,7 @@ def test_a_log_that_differs_is_explained_by_causes_that_were_tried(conversion, t
     told.get_by_role("button", name="What could explain it?").click()
     best = told.get_by_role("listitem").first
     expect(best).to_contain_text(re.compile(r"The cell holds 4\d\d mAh, not 900 mAh"))
-    expect(best).to_contain_text("With it a charge lasts")
+    expect(best).to_contain_text("With it: ")
     expect(best).to_contain_text("To decide: A run-down from full")
     best.get_by_role("button", name="Take it over").click()
     expect(page.get_by_text("adopted The cell holds")).to_be_visible()
