@@ -14,6 +14,7 @@ from chances import EXAMPLES, dice
 from figures_in_words import AMPS, TIME, VOLTS, at
 from offers import proposed, small_library
 from pocketspark.cli import in_words
+from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.message import Listed, Message
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.build_steps import build_steps
@@ -168,6 +169,14 @@ def test_figures_that_are_the_same_number_read_the_same():
                 texts[one.unit, f"{one.value:.9g}"].add(shown(one).text)
         assert texts
         assert {key: read for key, read in texts.items() if len(read) > 1} == {}, project.gadget.name
+
+
+def test_the_verdict_counts_the_holes_that_the_fit_cuts():
+    for project in demo_projects():
+        if project.builds[0].cell:
+            cut = len(fit_of(project, 0).openings)
+            said = str(assess(project).worth.reasons[-1].title)
+            assert said == ("One hole that stays" if cut == 1 else f"{cut} holes that stay"), project.gadget.name
 
 
 def test_a_proposal_costs_what_the_build_costs_that_it_becomes():

@@ -7,7 +7,7 @@ from typing import Any
 from pocketspark.core.fit.answer import Fits, OpenWall, Placement, Point, RoomShape, SolidBox
 from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.choosing import way_of
-from pocketspark.core.fit.openings import Opening, across_the_seam, face_openings, wire_opening
+from pocketspark.core.fit.openings import Opening, across_the_seam, face_openings, has_own_lamp, wire_opening
 from pocketspark.core.fit.packing import Placed
 from pocketspark.core.fit.parts import Part, ways_round
 from pocketspark.core.models.bay import Bay, Passage, Pin, WallOpening
@@ -131,11 +131,6 @@ def openings_of(placed: Sequence[Placed], setting: Setting, space: Space) -> lis
     holes += wire_hole(setting, space.size, holes)
     seam = seam_of(setting.bay, space)
     return holes if seam is None else [across_the_seam(hole, seam + wall_mm) for hole in holes]
-
-
-def has_own_lamp(parts: Sequence[Part]) -> bool:
-    """A lamp on wires stands in for the one on the board."""
-    return any(part.kind == "lamp" for part in parts)
 
 
 def wire_hole(setting: Setting, size: Triple, taken: Sequence[Opening]) -> list[Opening]:

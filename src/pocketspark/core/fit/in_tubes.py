@@ -15,7 +15,6 @@ from pocketspark.core.fit.answered import (
     SHORT_MM,
     Setting,
     frame_of,
-    has_own_lamp,
     judgement_of,
     openings_of,
     placement_of,
@@ -26,7 +25,7 @@ from pocketspark.core.fit.bays import Space, Triple, space_of
 from pocketspark.core.fit.bore import side_of_a_tube
 from pocketspark.core.fit.choosing import way_of
 from pocketspark.core.fit.gaps import clearance_left, gaps_of
-from pocketspark.core.fit.openings import Opening, face_openings
+from pocketspark.core.fit.openings import Opening, face_openings, has_own_lamp
 from pocketspark.core.fit.packing import Answer, Placed
 from pocketspark.core.fit.parts import Turned
 from pocketspark.core.fit.questions import Walls, question_of

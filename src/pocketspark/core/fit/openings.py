@@ -8,6 +8,7 @@ from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.parts import Part, Turned
 from pocketspark.core.message import Message, say
 from pocketspark.core.models.bay import LEAST_WALL_MM, Side
+from pocketspark.core.models.board import SOCKETS
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import as_typed, millimetres
 
@@ -43,10 +44,26 @@ class Opening(Model):
     says: Message
 
 
+def has_own_lamp(parts: Sequence[Part]) -> bool:
+    """A lamp on wires stands in for the one on the board."""
+    return any(part.kind == "lamp" for part in parts)
+
+
+def holes_of(parts: Sequence[Part]) -> int:
+    """How many holes these parts are seen or reached through, wherever they come to lie."""
+    own_lamp = has_own_lamp(parts)
+    return sum(1 + _shows_its_lamp(part, own_lamp=own_lamp) for part in parts if part.face is not None)
+
+
+def _shows_its_lamp(part: Part, *, own_lamp: bool) -> bool:
+    """A board shows its lamp beside its socket unless the build has one of its own."""
+    return part.face is not None and part.face.kind in SOCKETS and part.kind != "socket" and not own_lamp
+
+
 def face_openings(
     part: Part, turned: Turned, low: Triple, size: Triple, wall_mm: float, *, own_lamp: bool
 ) -> list[Opening]:
-    """The holes for what a part shows in its wall: a board's lamp beside its socket unless the build has its own."""
+    """The holes for what a part shows in its wall."""
     if part.face is None or turned.face_side is None:
         return []
     if part.face.kind == "lamp":
@@ -54,11 +71,9 @@ def face_openings(
     if part.face.kind == "switch":
         return [_lever_opening(part.name, turned, low, size, wall_mm)]
     socket = socket_opening(part.name, part.face.kind, turned, low, size, wall_mm)
-    return (
-        [socket]
-        if own_lamp or part.kind == "socket"
-        else [socket, lamp_opening(part.name, turned, low, size, wall_mm, socket)]
-    )
+    if not _shows_its_lamp(part, own_lamp=own_lamp):
+        return [socket]
+    return [socket, lamp_opening(part.name, turned, low, size, wall_mm, socket)]
 
 
 def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:

@@ -10,6 +10,7 @@ from typing import NamedTuple
 import numpy as np
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.fit.openings import holes_of
 from pocketspark.core.fit.parts import parts_of
 from pocketspark.core.fit.styles import BOX_CLEARANCE_MM
 from pocketspark.core.hookup.hookup import made_wires
@@ -37,9 +38,7 @@ class Work(NamedTuple):
 def work_of(chain: Chain) -> Work:
     """By the wires that the tool makes of the build, two ends each. Raises MissingPart before a cell is chosen."""
     _, _, wires = made_wires(chain)
-    return Work(
-        2 * sum(not wire.present for wire in wires), sum(part.face is not None for part in parts_of(chain.build))
-    )
+    return Work(2 * sum(not wire.present for wire in wires), holes_of(parts_of(chain.build)))
 
 
 def weighed(

@@ -12,6 +12,7 @@ from pocketspark.core.chain import Chain, Running
 from pocketspark.core.chain.running import SELF_DISCHARGE_PER_HOUR
 from pocketspark.core.chosen.old_batteries import DAYS_A_YEAR, old_set_days
 from pocketspark.core.finding import Finding
+from pocketspark.core.fit.openings import holes_of
 from pocketspark.core.fit.parts import parts_of
 from pocketspark.core.message import NOTHING, Message, any_of, say, say_of
 from pocketspark.core.models.model import Model
@@ -239,7 +240,7 @@ def _of_work(case: _Weighing) -> Reason:
 
 def _of_care(case: _Weighing) -> Reason:
     """What stays cut, and the gravest thing that has to be watched."""
-    holes = sum(part.face is not None for part in parts_of(case.chain.build))
+    holes = holes_of(parts_of(case.chain.build))
     if holes:
         title = say_of(holes, "One hole that stays", "{count} holes that stay")
     elif case.chain.build.facts_of_style.reversible:
