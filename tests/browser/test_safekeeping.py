@@ -2,6 +2,7 @@
 asked again, and nothing typed is lost."""
 
 import sqlite3
+import time
 from contextlib import closing
 
 import httpx
@@ -61,6 +62,10 @@ def test_a_conversion_that_cannot_be_read_is_shown_and_repaired(chrome, tmp_path
         for name in ("Whole", "Broken"):
             document = DOCUMENT | {"gadget": DOCUMENT["gadget"] | {"name": name}}
             httpx.post(f"{address}/api/projects", json=document, timeout=60)
+        for _ in range(400):  # its line follows a save, and would come after what is spoiled here
+            if all(one["summary"] for one in httpx.get(f"{address}/api/projects", timeout=60).json()):
+                break
+            time.sleep(0.05)
         with closing(sqlite3.connect(tmp_path / FILE_NAME)) as connection:
             connection.execute(
                 "UPDATE revision SET body = replace(body, '\"notes\"', '\"marks\"') WHERE project_id = 2"
