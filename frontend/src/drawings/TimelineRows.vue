@@ -51,7 +51,7 @@ const short = (job: string) => (job.length > 26 ? `${job.slice(0, 25)}…` : job
         />
         <rect
           class="hands"
-          :class="{ late: one.late }"
+          :class="{ overdue: one.late }"
           :x="x(one.begins)"
           :y="y(one.job) + 3"
           :width="Math.max(x(one.ends) - x(one.begins), 2)"
@@ -84,7 +84,7 @@ text {
 .hands {
   fill: var(--copper);
 }
-.hands.late {
+.hands.overdue {
   fill: var(--caution);
 }
 </style>
