@@ -72,6 +72,52 @@ def test_a_board_that_charges_with_less_is_found(true_a):
     assert figure_of(best) == pytest.approx(true_a * 3000, rel=0.06)
 
 
+def charged(seed=2, *, from_soc=0.02, **bench):
+    bench = Bench(capacity_ah=TRUE_AH, r_ohm=TRUE_OHM, **bench)
+    return charge_log(bench, Meter(seed=seed, gain_off=0.0), from_soc=from_soc)
+
+
+def on_charge(set_a=0.4, **build):
+    """Planned for a charge with so much."""
+    return planned(boards=[board()], r_prog_ohm=1200 / set_a, **build)
+
+
+@pytest.mark.parametrize("factor", [0.7, 1.3])
+def test_a_cell_that_holds_less_is_found_in_its_charge(factor):
+    best = explained(on_charge(capacity_ah=TRUE_AH / factor), charged()).explanations[0]
+    assert "holds" in str(best.cause)
+    assert figure_of(best) == pytest.approx(TRUE_AH, rel=0.08)
+
+
+@pytest.mark.parametrize("soc", [0.35, 0.6])
+def test_a_charge_that_began_with_something_in_the_cell_is_found_and_changes_no_plan(soc):
+    best = explained(on_charge(), charged(from_soc=soc)).explanations[0]
+    assert "was not empty" in str(best.cause)
+    assert best.edits == ()
+
+
+def test_a_thin_cable_is_found_where_the_plan_has_none():
+    """It leaves the charger too little: the current falls as the cell fills."""
+    found = explained(on_charge(source={"r_cable_ohm": 0}), charged(cable_ohm=3.0))
+    best = found.explanations[0]
+    assert "Cable" in str(best.cause)
+    assert figure_of(best) == pytest.approx(3.0, rel=0.15)
+    assert f"have {figure_of(best):.2f} Ω, not 0 Ω" in str(best.cause)
+
+
+@pytest.mark.parametrize(("held", "set_to"), [(0.7, 0.7), (1.3, 0.7), (0.75, 1.4)])
+def test_two_figures_that_are_wrong_at_once_are_found_in_a_charge(held, set_to):
+    chain = on_charge(capacity_ah=TRUE_AH / held)
+    best = explained(chain, charged(i_prog_a=0.4 * set_to)).explanations[0]
+    assert "holds" in str(best.cause)
+    assert "charges with" in str(best.cause)
+    figures = {edit.path.rsplit(".", 1)[-1]: edit.value for edit in best.edits if not edit.path.startswith("basis.")}
+    assert figures == {
+        "measured_capacity_ah": pytest.approx(TRUE_AH, rel=0.1),
+        "k_volts": pytest.approx(1200 * set_to, rel=0.1),
+    }
+
+
 @pytest.mark.parametrize(("held", "drawn"), [(0.7, 1.4), (1.3, 0.6), (0.8, 0.8)])
 def test_two_figures_that_are_wrong_at_once_are_found_together(held, drawn):
     found = explained(planned(capacity_ah=TRUE_AH / held, drawn_a=DRAWN_A / drawn), run_down(7))

@@ -100,7 +100,7 @@ def test_the_command_line_reads_its_own_log(tmp_path):
     assert {"name", "start_s", "end_s"} == told["phases"][0].keys()
     assert any(finding["code"] == "log.never_ends" for finding in told["findings"])
     words = CliRunner().invoke(app, ["analyse", str(file), "--plan", "800 mA"])
-    assert "where 800 mA is planned" in words.stdout
+    assert "where 800 mA is expected" in words.stdout
     file.write_text("nothing")
     refused = CliRunner().invoke(app, ["analyse", str(file)])
     assert (refused.exit_code, "no line of figures" in refused.stderr) == (2, True)

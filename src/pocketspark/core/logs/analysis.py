@@ -306,7 +306,7 @@ def _charge_findings(
             "log.plateau_off",
             "caution",
             say(
-                "The plateau is {plateau} where {plan_a} is planned. Which charge-current resistor is fitted?",
+                "The plateau is {plateau} where {plan_a} is expected. Which charge-current resistor is fitted?",
                 plateau=amps(plateau),
                 plan_a=amps(plan_a),
             ),

@@ -40,6 +40,11 @@ CLEARLY = 0.8
 VALUES, TIMES = 9, 4
 TRIES, STEP = 50, 0.25
 
+# Where the plan says there is none (from memory of cables of half a metre; makes differ).
+SHORT_CABLE_OHM = 0.15
+# With worn contacts: what still charges at all (common practice, no source).
+WORST_CABLE_OHM = 6.0
+
 Fits = Literal["well", "roughly", "badly"]
 
 
@@ -247,7 +252,7 @@ def _of_the_charge(chain: Chain) -> Iterator[_Cause]:
     charging = chain.board_charging
     if not isinstance(charging, BoardCharging):
         return
-    k_volts, source = charging.charger.k_volts, chain.build.source
+    k_volts, cable_ohm = charging.charger.k_volts, chain.build.source.r_cable_ohm or SHORT_CABLE_OHM
     planned_a = charging.current.spread.nominal_a
     if not charging.charger.r_table:
         yield _Cause(
@@ -264,10 +269,10 @@ def _of_the_charge(chain: Chain) -> Iterator[_Cause]:
     yield _Cause(
         lambda factor: say(
             "Cable and connectors have {it}, not {planned}.",
-            it=ohms(source.r_cable_ohm * factor), planned=ohms(source.r_cable_ohm),
+            it=ohms(cable_ohm * factor), planned=ohms(chain.build.source.r_cable_ohm),
         ),
         say("The volts at the board while it charges, beside those at the source."),
-        0.2, 12.0, source.r_cable_ohm or 0.15, f"{chain.path}.source.r_cable_ohm",
+        0.2, WORST_CABLE_OHM / cable_ohm, cable_ohm, f"{chain.path}.source.r_cable_ohm",
     )  # fmt: skip
 
 
