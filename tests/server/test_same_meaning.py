@@ -33,17 +33,18 @@ ASKED = [question for question in QUESTIONS if not OF_OTHERS.search(question)]
 REASONS = [
     ("charge.r_prog_ohm|full in about", "resistor|fitted", "as measured on the board, and as it is bought"),
     ("charge.suggested", "resistor", "what would be chosen, and what the maker has chosen"),
-    ("run.days", "served_days|reasons|sections", "days until it is dark, and days in which it does its job"),
+    ("run.days|run_time", "served_days|reasons|sections|lasting|as new", "until it is dark, and while it does its job"),
     ("Up to # can flow", "AWG", "what charges it, and all that a wire may have to carry"),
     ("wire.thin", "of wire in", "the wire that loses most, and the thickest that is needed"),
     ("under_window", "used", "what is left in the cell where it is much, else what is used of it"),
     ("off_drain.working", "charge_ah", "drained while switched off, and used in a mode"),
     ("peak_at_empty", "protection", "a peak from a nearly empty cell, and the highest from any"),
-    (
-        "links|nodes|plugged_v",
-        "at the gadget|nodes",
-        "volts in one state, behind one part, and all that reach the gadget",
-    ),
+    ("links|nodes", "at the gadget|nodes", "behind one part, and all that reach the gadget"),
+    ("At its worst", "protection", "what flows on, and the peak of a cold filament"),
+    ("two_regulators|regulators in a row", "under_window|gadget_v|in about", "as it is set, and at the end of a run"),
+    ("[Pp]lugged|shared_window", "over_window|gadget_v|In use|worst|nodes|in about", "plugged in, and from the cell"),
+    ("In use|nodes", "At its worst", "halfway through a charge, and in the worst state"),
+    ("scenarios.*uses", "", "used otherwise while it charges"),
 ]
 
 
@@ -154,7 +155,7 @@ SOON = [question for question in ASKED if "measure-next" not in question]
 def test_what_means_the_same_is_the_same_in_any_build(client):
     chance = dice("same meaning")
     builds = {at: figures_by_place(client, random_build(chance), SOON) for at in range(BUILDS)}
-    alike, differ = alike_and_differing(builds, least=12, share=0.8, values=5)
+    alike, differ = alike_and_differing(builds, least=15, share=0.85, values=5)
     print(*differ, sep="\n")
     assert differ == []
-    assert alike > 50
+    assert alike > 80
