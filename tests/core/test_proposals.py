@@ -12,10 +12,11 @@ from builders import board, plan
 from chances import FULL, dice, in_turn
 from offers import proposed, small_library
 from pocketspark.core.chain import Chain
+from pocketspark.core.chosen.prices import price_of_parts
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.kinds.stations import STATIONS
 from pocketspark.core.models import Board, Cell
-from pocketspark.core.models.build import Input
+from pocketspark.core.models.build import ExternalCharger, Input
 from pocketspark.core.proposals import Memory, OnOffer, Wishes, proposals, what_opens
 from pocketspark.core.proposals.in_question import in_question
 from pocketspark.core.proposals.judging import Search
@@ -67,7 +68,8 @@ def steps_below(figure, steps):
 def joints_and_holes(project):
     """Both ends of every wire of the cut list; a hole for each socket of ours, lamp and lever."""
     build, chain = project.builds[0], Chain(project, 0)
-    holes = (build.input.kind in ("board_socket", "wired_socket")) + len(build.small_parts)
+    socket = build.who_charges == "board" and build.input.kind in ("board_socket", "wired_socket")
+    holes = socket + len(build.small_parts)
     return 2 * len(cut_list(chain)) + holes
 
 
@@ -100,13 +102,15 @@ def share_that_is_lit(project, mode):
 def sound_figures(project, price):
     """Hours of service, price, hours to full, joints and holes; how long it lasts off, the light, and the room,
     by the steps that anybody notices. Of a build that nothing stops and that goes in, else None."""
-    first = assess(project)
-    fitted = project.builds[0].model_copy(update={"r_prog_ohm": first.charge.suggested.r_ohm})
-    project = project.model_copy(update={"builds": (fitted,)})
+    if project.builds[0].who_charges == "board":
+        first = assess(project)
+        fitted = project.builds[0].model_copy(update={"r_prog_ohm": first.charge.suggested.r_ohm})
+        project = project.model_copy(update={"builds": (fitted,)})
     seen = assess(project)
     answer = fit_of(project)
     goes_in = answer.fits in ("yes", "too_close") and answer.clearance_mm >= 0
-    if seen.worst == "stop" or not goes_in or not seen.charge.hours or seen.charge.hours > 24:
+    full_h = seen.charging.hours if seen.charging else None
+    if seen.worst == "stop" or not goes_in or not full_h or full_h > 24:
         return None
     build = project.builds[0]
     if build.use_while_charging == "load_sharing" and not any(one.load_sharing for one in build.boards):
@@ -119,7 +123,7 @@ def sound_figures(project, price):
     return (
         -tenths(hours),
         math.ceil(round(price * 100) / 50) / 2,
-        tenths(float(seen.charge.hours)),
+        tenths(float(full_h)),
         joints_and_holes(project),
         -steps_below(float(seen.run.standby_days), (30, 91, 182, 365)),
         -steps_below(light_half_way(project), (0.5,)),
@@ -211,6 +215,83 @@ def test_what_may_be_otherwise_is_tried_in_every_way():
         for one in found:
             taken = project.model_copy(update={"builds": (one.plan,)}).apply(one.edits)
             assert fit_of(taken).clearance_mm == one.spare_mm
+
+
+def every_build_without_a_board(project, offer, chargers):
+    """On each of these chargers, one outside or the gadget's own, as its build says it."""
+    for cell, charger, count, regulator in itertools.product(offer.cells, chargers, (1, 2, 3), offer.regulators):
+        for separate in [None] if cell.body.own_protection else offer.protections:
+            boards = [one.body for one in (separate, regulator) if one is not None]
+            changes = {
+                "cell": cell.body,
+                "cell_count": count,
+                "boards": tuple(one.model_copy(update={"id": f"board{n}"}) for n, one in enumerate(boards, 1)),
+                "r_prog_ohm": None,
+                "input": Input(),
+            }
+            build = project.builds[0].model_copy(update=changes | charger)
+            price = cell.body.price * count + sum(one.price or 0 for one in boards)
+            price += charger["external_charger"].price if "external_charger" in charger else 0
+            yield project.model_copy(update={"builds": (build,)}), round(price, 2)
+
+
+FULL_V = {"li_4v20": 4.2, "lfp": 3.6}
+
+
+def full_v_of(project):
+    return FULL_V[project.builds[0].cell.cell_class]
+
+
+@pytest.mark.parametrize("own", [False, True])
+def test_what_charges_elsewhere_is_tried_as_well(own):
+    gadget = {"bay": {"rooms": [{"size_mm": [66, 40, 13]}], "wall_mm": 0.5}}
+    if own:
+        gadget["supply"] = {"kind": "lithium", "own_charger": {"current_a": 0.3}}
+    project, whole = plan(gadget=gadget, r_prog_ohm=None), small_library(3)
+    offer = OnOffer(whole.cells, whole.chargers[:2], whole.protections[:1], whole.regulators[:2])
+    outside = [
+        {
+            "who_charges": "external",
+            "cell_lead": "common_plug",
+            "external_charger": ExternalCharger(current_a=current_a, float_v=ends_v, price=price),
+        }
+        for current_a, price in ((0.25, 5.0), (0.5, 6.0), (1.0, 8.0))
+        for ends_v in {FULL_V[cell.body.cell_class] for cell in offer.cells}
+    ]
+    chargers = [*outside, *([{"who_charges": "gadget"}] if own else [])]
+    found = proposed(project, offer, Wishes(any_charger=True))
+    tried = [*every_build(project, offer), *every_build_without_a_board(project, offer, chargers)]
+    assert found.builds == len(tried)
+    # A charger for another class of cell leaves most of it empty, and is none for it.
+    suited = [one for one in tried if one[0].builds[0].external_charger.float_v in (None, full_v_of(one[0]))]
+    sound = {figures for one in suited if (figures := sound_figures(*one)) is not None}
+    ours = {sound_figures(project.model_copy(update={"builds": (one.plan,)}), one.price) for one in found.front}
+    assert ours == front(sound)
+    ways = {one.plan.who_charges for one in found.front}
+    assert ways > ({"gadget"} if own else {"external"})
+    for one in found.front:
+        taken = project.model_copy(update={"builds": (one.plan,)})
+        assert price_of_parts(one.plan) == pytest.approx(one.price, abs=0.011)
+        assert assess(taken).worst != "stop"
+
+
+def test_what_is_to_be_usable_while_it_charges_is_not_taken_out_to_be_charged():
+    gadget = {"bay": {"rooms": [{"size_mm": [90, 60, 22]}], "wall_mm": 0.5}}
+    project, whole = plan(gadget=gadget, r_prog_ohm=None), small_library(2)
+    offer = OnOffer(whole.cells, whole.chargers[:2], whole.protections[:1], whole.regulators[:2])
+    found = proposed(project, offer, Wishes(any_charger=True, usable_while_charging=True))
+    assert found.front
+    assert {one.plan.who_charges for one in found.front} == {"board"}
+
+
+def test_a_build_that_is_charged_outside_stays_so_unless_it_is_wished_otherwise():
+    gadget = {"bay": {"rooms": [{"size_mm": [90, 60, 22]}], "wall_mm": 0.5}}
+    there = {"current_a": 0.4, "float_v": 4.2}
+    project, offer = plan(gadget=gadget, who_charges="external", external_charger=there, boards=[]), small_library(2)
+    for one in proposed(project, offer).front:
+        assert one.plan.who_charges == "external"
+        assert one.plan.external_charger == project.builds[0].external_charger
+        assert one.price == price_of_parts(one.plan)
 
 
 def test_of_a_cell_in_many_shapes_the_best_is_found():

@@ -5,12 +5,21 @@ import itertools
 import pytest
 
 from builders import CELL, board, finding, judged, plan
+from pocketspark.core.chosen.prices import price_of_parts
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import STYLES, WHO_CHARGES
 from pocketspark.core.models.input_kind import INPUTS
+from pocketspark.core.questions.bill import bill_of_materials
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.questions.compare import compare
+from pocketspark.core.questions.shopping import shopping_list
 from pocketspark.core.questions.summary import summary_of
+
+
+def lines_of(made):
+    bought = shopping_list(made, 0)
+    return [*bought.to_buy, *bought.there]
+
 
 OWN = {"supply": {"kind": "lithium", "own_charger": {"current_a": 0.3}}}
 GENTLE = CELL | {"own_protection": True}
@@ -43,6 +52,8 @@ def test_every_combination_is_told_how_long_how_hot_and_in_which_steps(who, way_
     assert {"first_charge", "warmth", "full", "cell_last"} <= set(steps)
     assert ("resistor" in steps) is ("board_alone" in steps) is (who == "board")
     assert ("comes_out" in steps) is (who == "external" or style == "dummy_cell")
+    # What is shaped like one battery of three leaves two places empty.
+    assert ("dummies" in steps) is (style in ("stand_in", "dummy_cell") and made.gadget.supply.kind == "cells")
 
 
 def test_a_cell_outside_stays_at_room_temperature_and_one_inside_does_not():
@@ -69,6 +80,41 @@ def test_an_outside_pack_on_the_gadgets_own_charger_needs_no_board_of_ours():
     assert finding(seen, "charge.no_charger") is None
     assert str(seen.path.nodes[1].figure) == "300 mA"
     assert "Fit a charge-current resistor" not in " ".join(str(f.headline) for f in seen.findings)
+
+
+@pytest.mark.parametrize(
+    ("style", "arrangement", "series", "rows", "empty"),
+    [
+        ("stand_in", "side_by_side", 3, 1, 2),
+        ("dummy_cell", "side_by_side", 4, 1, 3),
+        ("dummy_cell", "end_to_end", 3, 1, 0),
+        ("stand_in", "end_to_end", 3, 1, 2),
+        ("stand_in", "side_by_side", 1, 1, 0),
+        ("stand_in", "side_by_side", 2, 2, 1),
+        ("inside", "side_by_side", 3, 1, 0),
+    ],
+)
+def test_each_place_that_stays_empty_has_its_dummy(style, arrangement, series, rows, empty):
+    """In a row of batteries current passes through every place; a bridge in a row beside it would short the cell."""
+    supply = {"battery": "LR03", "series": series, "parallel": rows}
+    made = plan(**charged_by("board", style=style, gadget={"supply": supply, "arrangement": arrangement}))
+    found = [row for row in bill_of_materials(made, 0) if str(row[1]).startswith("dummy AAA")]
+    assert [row[0] for row in found] == ([empty] if empty else [])
+    titles = [str(step.title) for step in build_steps(made, 0).steps if step.key == "dummies"]
+    assert len(titles) == bool(empty)
+    assert not titles or ("each of the" in titles[0]) is (empty > 1)
+
+
+def test_an_external_charger_is_on_the_bill_and_costs_what_it_costs():
+    charger = {"current_a": 0.5, "float_v": 4.2}
+    there, bought = (plan(**charged_by("external", external_charger=charger | price)) for price in ({}, {"price": 6.0}))
+    for made, missing in ((there, 0), (bought, 1)):
+        [row] = [row for row in bill_of_materials(made, 0) if "external charger" in str(row[1])]
+        assert [*map(str, row)] == ["1", "external charger, 500 mA", "ends at 4.20 V"]
+        [line] = [line for line in lines_of(made) if "external charger" in str(line.part)]
+        assert line.missing == missing
+    assert shopping_list(bought, 0).price == pytest.approx(shopping_list(there, 0).price + 6.0)
+    assert price_of_parts(bought.builds[0]) == pytest.approx(price_of_parts(there.builds[0]) + 6.0)
 
 
 def test_a_cell_that_is_taken_out_must_protect_itself():

@@ -3408,13 +3408,16 @@ export interface components {
         };
         /**
          * ExternalCharger
-         * @description A charger that the cell is taken out to. What nobody has read from it is None.
+         * @description A charger that the cell is taken out to. What nobody has read from it is None, and so is the price of one that
+         *     is there already.
          */
         ExternalCharger: {
             /** Current A */
             current_a: number | null;
             /** Float V */
             float_v: number | null;
+            /** Price */
+            price: number | null;
         };
         /**
          * ExtraPart
@@ -6027,6 +6030,7 @@ export interface components {
              *       "usable_while_charging": false,
              *       "any_size": false,
              *       "any_way_in": false,
+             *       "any_charger": false,
              *       "any_style": false,
              *       "any_switch": false,
              *       "trim": false
@@ -8253,6 +8257,11 @@ export interface components {
              * @default false
              */
             any_way_in?: boolean;
+            /**
+             * Any Charger
+             * @default false
+             */
+            any_charger?: boolean;
             /**
              * Any Style
              * @default false

@@ -42,6 +42,15 @@ const figures = computed(() =>
         placeholder="no timer"
         empty="default"
       />
+      <QuantityField
+        v-if="outside"
+        :path="`${figures}.price`"
+        unit=""
+        label="Costs"
+        placeholder="is there"
+        empty="default"
+        no-basis
+      />
       <p class="quiet small">
         {{
           outside

@@ -24,7 +24,8 @@ def price_of(part: Cell | Board) -> float:
 
 def price_of_way(build: Build) -> float:
     """What this way of building costs, whatever its parts are."""
-    return _PRICE_OF_USE.get(build.use_while_charging, 0.0)
+    outside = (build.external_charger.price or 0.0) if build.who_charges == "external" else 0.0
+    return _PRICE_OF_USE.get(build.use_while_charging, 0.0) + outside
 
 
 def price_of_parts(build: Build) -> float:

@@ -70,6 +70,19 @@ def _own_box(parts: tuple[Part, ...]) -> Place:
     )
 
 
+def _places_filled(gadget: Gadget, build: Build) -> int:
+    """Of the old batteries' places, those that the new one's outline takes."""
+    return gadget.supply.count if build.style == "dummy_cell" and gadget.arrangement == "end_to_end" else 1
+
+
+def places_to_bridge(gadget: Gadget, build: Build) -> int:
+    """Places in the row of old batteries that stay empty beside one that is shaped like them: current has to pass
+    through each. In a row beside that one nothing may, or it would short the new cell."""
+    if gadget.supply.kind != "cells" or not build.facts_of_style.like_a_battery:
+        return 0
+    return max(gadget.supply.cells_in_series - _places_filled(gadget, build), 0)
+
+
 def _outline(gadget: Gadget, build: Build) -> Place | None:
     """A shell in the outline of one old round battery. In a dummy cell only the cell itself goes.
 
@@ -83,7 +96,7 @@ def _outline(gadget: Gadget, build: Build) -> Place | None:
     if not inside:
         return None
     diameter, length = supply.size.size_mm
-    stack = supply.count if build.style == "dummy_cell" and gadget.arrangement == "end_to_end" else 1
+    stack = _places_filled(gadget, build)
     length *= stack
     tube = Tube(diameter_mm=diameter - 2 * OUTLINE_WALL_MM, length_mm=length - 2 * OUTLINE_WALL_MM)
     bay = Bay(tube=tube, wall_mm=OUTLINE_WALL_MM, tolerance_mm=PRINT_TOLERANCE_MM)

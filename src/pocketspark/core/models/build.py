@@ -11,7 +11,19 @@ from pocketspark.core.models.board import Board, Regulator
 from pocketspark.core.models.cell import Cell
 from pocketspark.core.models.input_kind import INPUTS, InputKind
 from pocketspark.core.models.kinds import KeyOf
-from pocketspark.core.models.model import Amps, Model, Ohms, ProgOhms, Row, Share, Title, Tolerance, Volts, named_rows
+from pocketspark.core.models.model import (
+    Amps,
+    Model,
+    Ohms,
+    Plain,
+    ProgOhms,
+    Row,
+    Share,
+    Title,
+    Tolerance,
+    Volts,
+    named_rows,
+)
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.small_part import SmallPart
 from pocketspark.core.models.wiring import Wiring
@@ -165,10 +177,12 @@ class Input(Model):
 
 
 class ExternalCharger(Model):
-    """A charger that the cell is taken out to. What nobody has read from it is None."""
+    """A charger that the cell is taken out to. What nobody has read from it is None, and so is the price of one that
+    is there already."""
 
     current_a: Amps | None = None
     float_v: Volts | None = None
+    price: Plain | None = None
 
 
 # Switches that the hook-up adds by itself.

@@ -396,7 +396,7 @@ def _charges(project: Project, offer: OnOffer, beside_a: float) -> _Charges:
         if part.body.charger is not None:
             for indices, cells in _by_class(offer):
                 hours[indices, :, h, :], end_a[indices, :, h, :] = _charged_by(
-                    project, part.body.charger, cells, _least_path_ohm(offer, indices, h), beside_a
+                    project, part, cells, _least_path_ohm(offer, indices, h), beside_a
                 )
     return _Charges(hours, end_a)
 
@@ -413,28 +413,25 @@ def _least_path_ohm(offer: OnOffer, cells: Sequence[int], h: int) -> Floats:
 
 
 def _charged_by(
-    project: Project, charger: Charger, cells: Sequence[Cell], path_ohm: Floats, beside_a: float
+    project: Project, part: Offered, cells: Sequence[Cell], path_ohm: Floats, beside_a: float
 ) -> tuple[Floats, Floats]:
     """Hours of each cell, count and policy with the resistor that is suggested, and the end current: no charge is
     faster, and no lower current ends it.
 
     `path_ohm`: what lies at least between the charger and each cell.
     """
-    build, source = project.builds[0], project.builds[0].source
+    assert isinstance(part.body, Board)
+    assert part.body.charger
+    build, source, charger = project.builds[0], project.builds[0].source, part.body.charger
+    burn_w = heat.burn_limit_w(charger, heat.surroundings_of(project.gadget.shell))
     curve = fine_curve(cells[0].cell_class)
     counts = np.array(COUNTS, dtype=float)[None, :, None]
     capacity, r_ohm = (np.array(column)[:, None, None] for column in _worn(project.gadget.shell.room_c, build, cells))
-    salvaged = np.array([cell.origin == "salvaged" for cell in cells])[:, None, None]
-    share = np.where(salvaged, _POLICY_C["gentle"], np.array([_POLICY_C[policy] for policy in POLICIES])[None, None, :])
-    most = np.array([cell.charge_max_a or np.inf for cell in cells])[:, None, None] * counts
-    over_air = build.input.facts.over_a_gap
-    target = np.minimum(np.minimum(capacity * counts * share, most), charger.rated_a)
-    limit_a = source.limit_a * (build.input.pad_efficiency if over_air else 1.0)
-    target = np.minimum(target, max(limit_a - beside_a * SURELY_SHARE, 0.001))
-    burn_w = heat.burn_limit_w(charger, heat.surroundings_of(project.gadget.shell))
-    if charger.theta_ja_c_per_w is not None:
-        target = np.minimum(target, burn_w / max(source.volts - float(curve.at(0.5)), 0.1))
-    current = _nominal_a(charger, target / (1 + charger.k_tolerance), build.r_tolerance)
+    if part.who_charges == "board":
+        current = _suggested_a(build, charger, cells, capacity * counts, beside_a, burn_w)
+    else:
+        # It is what it is, and what its chip does with heat is not known.
+        current, burn_w = np.array(charger.rated_a), np.inf
     shape = (len(cells), len(COUNTS), len(POLICIES))
     columns = capacity * counts, r_ohm / counts, current, path_ohm[:, None, None]
     capacity, r_ohm, current, path_ohm = (np.broadcast_to(x, shape).reshape(-1, 1) for x in columns)
@@ -447,10 +444,26 @@ def _charged_by(
         pass_ohm=charger.pass_ohm,
         burn_w=burn_w,
         source_v=source.volts,
-        cable_ohm=0.0 if over_air else source.r_cable_ohm,
+        cable_ohm=0.0 if build.input.facts.over_a_gap else source.r_cable_ohm,
     )
     run = charge(CellGroup(curve, capacity, r_ohm, rises=True), setting, path_ohm=path_ohm, tail_h=TAIL_H)
     return np.asarray(run.hours.reshape(shape)) * SURELY_SHARE, current.reshape(shape) * charger.termination_share
+
+
+def _suggested_a(
+    build: Build, charger: Charger, cells: Sequence[Cell], capacity_ah: Floats, beside_a: float, burn_w: float
+) -> Floats:
+    """By cell, count and policy: what the suggested resistor lets flow. `capacity_ah`: by cell and count."""
+    source, curve, counts = build.source, fine_curve(cells[0].cell_class), np.array(COUNTS, dtype=float)[None, :, None]
+    salvaged = np.array([cell.origin == "salvaged" for cell in cells])[:, None, None]
+    share = np.where(salvaged, _POLICY_C["gentle"], np.array([_POLICY_C[policy] for policy in POLICIES])[None, None, :])
+    most = np.array([cell.charge_max_a or np.inf for cell in cells])[:, None, None] * counts
+    target = np.minimum(np.minimum(capacity_ah * share, most), charger.rated_a)
+    limit_a = source.limit_a * (build.input.pad_efficiency if build.input.facts.over_a_gap else 1.0)
+    target = np.minimum(target, max(limit_a - beside_a * SURELY_SHARE, 0.001))
+    if charger.theta_ja_c_per_w is not None:
+        target = np.minimum(target, burn_w / max(source.volts - float(curve.at(0.5)), 0.1))
+    return _nominal_a(charger, target / (1 + charger.k_tolerance), build.r_tolerance)
 
 
 def _nominal_a(charger: Charger, most_a: Floats, r_tolerance: float) -> Floats:

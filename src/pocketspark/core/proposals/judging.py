@@ -138,11 +138,13 @@ def _parts_key(offer: OnOffer, draft: Sequence[int], shape: int) -> Key:
 
 def _judged(search: Search, way: Way, draft: Sequence[int], shape: int) -> Judged:
     build = build_of(draft, search.offer, way.build, shape)
-    bare = Chain(with_build(way.project, build), 0)
-    resistor_ohm = _resistor(search, bare.required_charging().current.suggested_r_ohm)
-    if resistor_ohm is None:
-        return NO_RESISTOR
-    project = with_build(way.project, build.model_copy(update={"r_prog_ohm": resistor_ohm}))
+    if build.who_charges == "board":
+        suggested_ohm = Chain(with_build(way.project, build), 0).required_charging().current.suggested_r_ohm
+        resistor_ohm = _resistor(search, suggested_ohm)
+        if resistor_ohm is None:
+            return NO_RESISTOR
+        build = build.model_copy(update={"r_prog_ohm": resistor_ohm})
+    project = with_build(way.project, build)
     # What would help against a finding is not asked of so many.
     chain = Chain(project, 0, advises=False)
     return _why_it_falls(search, draft, chain) or _proposal(search, way, draft, chain)
@@ -227,7 +229,9 @@ def _is_wished(proposal: Proposal, search: Search, way: Way) -> bool:
 
 def _price(offer: OnOffer, draft: Sequence[int], chain: Chain) -> float:
     c, _count, h, _policy, g, r = draft
-    parts = [offer.cells[c]] * chain.build.cell_count + [offer.chargers[h]]
+    parts = [offer.cells[c]] * chain.build.cell_count
+    # One outside is priced with the way of building.
+    parts += [offer.chargers[h]] if chain.build.who_charges == "board" else []
     parts += [offer.protections[g]] if g >= 0 else []
     regulator = offer.regulators[r]
     in_all = sum(part.price for part in (*parts, *([regulator] if regulator else [])))
@@ -240,14 +244,14 @@ def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> P
     regulator, answer, work = offer.regulators[r], fit_of(chain.project), work_of(chain)
     parts = [offer.cells[c], offer.chargers[h]]
     parts += ([offer.protections[g]] if g >= 0 else []) + ([regulator] if regulator else [])
-    cell = build.cell.name if build.cell else ""
+    cell, charger = build.cell.name if build.cell else "", offer.chargers[h].body.name
     cautions = [finding for finding in findings_of(chain) if finding.level == "caution"]
     return Proposal(
-        name=f"{cell[:50]}, {build.boards[0].name[:50]}",
+        name=f"{cell[:50]}, {charger[:50]}",
         otherwise=way.says,
         cell=cell if build.cell_count == 1 else f"{build.cell_count} x {cell}",
-        charger=build.boards[0].name,
-        others=tuple(board.name for board in build.boards[1:]),
+        charger=charger,
+        others=tuple(part.body.name for part in parts[2:]),
         r_prog_ohm=build.r_prog_ohm or 0.0,
         hours=round(run.service_hours if run else 0.0, 6),
         days=chain.required_running().served_days,

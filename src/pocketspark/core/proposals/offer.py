@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from pocketspark.core.chosen.prices import price_of
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Board, Build, Cell, Project
-from pocketspark.core.models.build import Policy
+from pocketspark.core.models.build import ExternalCharger, Policy, WhoCharges
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.wiring import Wiring
 from pocketspark.core.proposals.wishes import Wishes, bought, regulator_of
@@ -26,13 +26,15 @@ POLICIES: tuple[Policy, ...] = ("gentle", "label", "data_sheet")
 class Offered:
     """One part on offer. Own ones cost nothing any more. `shapes`: cells that differ from this in their size alone.
 
-    `free`: so many of it are there to be used; None: as many as are wanted.
+    `free`: so many of it are there to be used; None: as many as are wanted. `who_charges`: "board", unless it is a
+    charger that is no part of the build.
     """
 
     body: Cell | Board
     own: bool = False
     shapes: tuple[Cell, ...] = ()
     free: int | None = None
+    who_charges: WhoCharges = "board"
 
     @cached_property
     def shaped(self) -> list["Offered"]:
@@ -177,7 +179,8 @@ def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bo
     own_protection = np.array([cell.body.protection is not None for cell in offer.cells], dtype=bool)
     boards = [part.body for part in offer.chargers]
     on_board = np.array([board.protection is not None for board in boards], dtype=bool)
-    socket, sharing = base.input.facts.on_board, base.use_while_charging == "load_sharing"
+    socket = base.input.facts.on_board and base.who_charges == "board"
+    sharing = base.use_while_charging == "load_sharing"
     enters: NDArray[np.bool_] = suited & np.array([_has_socket(board) or not socket for board in boards], dtype=bool)
     shares = np.array([_shares_load(board) or not sharing for board in boards], dtype=bool)
     enough = np.array(
@@ -185,12 +188,15 @@ def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bo
     )
     enough = enough.reshape(-1, len(COUNTS))
     single = own_protection[:, None] | on_board[None, :]
+    mine = np.array([part.who_charges == base.who_charges for part in offer.chargers], dtype=bool)
+    # What charges already has its rate.
+    policies = offer.policies_of[:, None] if base.who_charges == "board" else np.ones_like(offer.policies_of)[:, None]
     # So many builds of each cell and charger: protections, shapes, counts, rates and regulators.
-    each = np.where(single, 1, len(offer.protections)) * offer.policies_of[:, None] * len(offer.regulators)
+    each = np.where(single, 1, len(offer.protections)) * mine * policies * len(offer.regulators)
     shapes = np.array([len(cell.shaped) for cell in offer.cells], dtype=np.intp)[:, None]
     every, had = each * shapes * len(COUNTS), each * shapes * enough.sum(axis=1)[:, None]
     in_all = each * (shapes_in * enough).sum(axis=1)[:, None]
-    takes = enters & shares
+    takes = enters & shares & mine
     fell = {
         NOT_SUITED: int(every[~suited].sum()),
         NO_SOCKET: int(every[suited & ~enters].sum()),
@@ -205,13 +211,13 @@ def drafts_of(offer: OnOffer, shapes_in: NDArray[np.intp], suited: NDArray[np.bo
         for p in ([-1] if single[c, h] else range(len(offer.protections)))
     ]
     pairs = np.array(rows, dtype=np.intp).reshape(-1, 3)
-    most_policies = int(offer.policies_of.max(initial=0))
+    most_policies = int(policies.max(initial=0))
     axes = np.indices((len(pairs), len(COUNTS), most_policies, len(offer.regulators)))
     pair, count, policy, regulator = (axis.ravel() for axis in axes)
     cell, charger, protection = (pairs[pair, column] for column in range(3))
     drafts = Drafts(cell, count, charger, policy, protection, regulator)
     weights: NDArray[np.intp] = shapes_in[cell, count]
-    go_in = np.asarray((weights > 0) & (policy < offer.policies_of[cell]))
+    go_in = np.asarray((weights > 0) & (policy < policies[cell, 0]))
     return Counted(drafts.only(go_in), weights[go_in], int(every.sum()), fell)
 
 
@@ -226,8 +232,9 @@ def _has_socket(body: Cell | Board) -> bool:
 def build_of(draft: Sequence[int], offer: OnOffer, base: Build, shape: int = 0) -> Build:
     """The draft as a build, all else as the base has it; its charge-current resistor is still to be set."""
     c, k, h, p, g, r = draft
-    cell, charger, regulator = offer.cells[c].shaped[shape].body, offer.chargers[h].body, offer.regulators[r]
-    boards = [charger] + ([offer.protections[g].body] if g >= 0 else []) + ([regulator.body] if regulator else [])
+    cell, charging, regulator = offer.cells[c].shaped[shape].body, offer.chargers[h], offer.regulators[r]
+    boards = [charging.body] if charging.who_charges == "board" else []
+    boards += ([offer.protections[g].body] if g >= 0 else []) + ([regulator.body] if regulator else [])
     numbered = [board.model_copy(update={"id": f"board{n + 1}"}) for n, board in enumerate(boards)]
     return base.model_copy(
         update={
@@ -235,7 +242,8 @@ def build_of(draft: Sequence[int], offer: OnOffer, base: Build, shape: int = 0) 
             "cell_count": COUNTS[k],
             "cells_in_series": 1,
             "unlike_cells": (),
-            "who_charges": "board",
+            "who_charges": charging.who_charges,
+            "external_charger": _outside(charging) or base.external_charger,
             "boards": tuple(numbered),
             "regulator": None,
             "policy": POLICIES[p],
@@ -248,6 +256,13 @@ def build_of(draft: Sequence[int], offer: OnOffer, base: Build, shape: int = 0) 
             "record": Record(),
         }
     )
+
+
+def _outside(charging: Offered) -> ExternalCharger | None:
+    if charging.who_charges != "external" or not isinstance(charging.body, Board) or charging.body.charger is None:
+        return None
+    charger, price = charging.body.charger, charging.body.price
+    return ExternalCharger(current_a=charger.rated_a, float_v=charger.float_v, price=price)
 
 
 def with_build(project: Project, build: Build) -> Project:

@@ -56,7 +56,8 @@ def part_outlines(offer: OnOffer, build: Build) -> PartOutlines:
         return [_placed(alone.model_copy(update={"boards": (part.body,)})) if part else None for part in parts]
 
     # None more of a protection is the last of its group, which is where -1 leads.
-    groups = cells, boards(offer.chargers), [*boards(offer.protections), None], boards(offer.regulators)
+    chargers = [part if part.who_charges == "board" else None for part in offer.chargers]
+    groups = cells, boards(chargers), [*boards(offer.protections), None], boards(offer.regulators)
     names: dict[object, int] = {}
     kinds = [np.array([names.setdefault(_kind(p), len(names)) for p in parts], dtype=np.intp) for parts in groups]
     # Of one cell in many shapes only the boards can be compared.

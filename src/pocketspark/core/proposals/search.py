@@ -18,6 +18,7 @@ from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.figures import FIGURES, ROOM_MM
+from pocketspark.core.proposals.given_chargers import with_given_chargers
 from pocketspark.core.proposals.in_question import InQuestion, in_question, joined, way_by_way
 from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once
 from pocketspark.core.proposals.lighting import for_what_glows
@@ -133,7 +134,8 @@ def _search(project: Project, build: int, offer: OnOffer, wishes: Wishes, memory
     mode = max(modes, key=lambda mode: mode.hours_per_day, default=None)
     if mode is None:
         return None
-    narrowed = for_what_glows(offer.narrowed(wishes, project.builds[build]), project.gadget)
+    narrowed = with_given_chargers(offer.narrowed(wishes, project.builds[build]), project, build, wishes)
+    narrowed = for_what_glows(narrowed, project.gadget)
     return Search(ways_of(project, build, wishes), mode, in_order(narrowed), wishes, memory)
 
 
@@ -218,7 +220,8 @@ def _may_have_room(search: Search, question: InQuestion, place: int) -> bool:
     # A box of its own is made round its parts: with more of them there is more room.
     if not wanted or search.ways[number].build.facts_of_style.own_box:
         return True
-    for alike, boards in ((_CELLS, 0), (_CELLS_AND_CHARGER, 1)):
+    has_board = search.offer.chargers[draft[2]].who_charges == "board"
+    for alike, boards in ((_CELLS, 0), (_CELLS_AND_CHARGER, 1)) if has_board else ((_CELLS, 0),):
         if not _shapes_with_room(search, number, draft, wanted, boards):
             rows = np.flatnonzero(question.left)
             for column in alike:

@@ -14,9 +14,13 @@ from pocketspark.core.models.build import (
     STYLES,
     SWITCH_PLACES,
     USES_WHILE_CHARGING,
+    WHO_CHARGES,
+    CellLead,
+    Input,
     Style,
     SwitchPlace,
     UseWhileCharging,
+    WhoCharges,
 )
 from pocketspark.core.models.input_kind import INPUTS
 from pocketspark.core.models.project import Edit
@@ -51,12 +55,18 @@ def ways_of(project: Project, number: int, wishes: Wishes) -> list[Way]:
     edits, says = _allowed_in_the_bay(project, wishes)
     changed = project.apply(edits) if edits else project
     found: dict[str, Way] = {}
-    for style, way_in, switch, use in itertools.product(*_choices(project, own, wishes)):
+    for who, style, way_in, switch, use in itertools.product(*_choices(project, own, wishes)):
+        may_be_used = _used_while_charging(who, use, wishes)
+        if style not in _STYLES_OF.get(who, STYLES) or may_be_used is None:
+            continue
         updates: Mapping[str, object] = {
+            "who_charges": who,
             "style": style,
-            "input": own.input.model_copy(update={"kind": way_in}),
+            # What charges without a board has a way in of its own.
+            "input": own.input.model_copy(update={"kind": way_in}) if who == "board" else _way_in_without(own, who),
             "switch_place": switch,
-            "use_while_charging": use,
+            "use_while_charging": may_be_used,
+            "cell_lead": _lead(own, who),
         }
         build = own.model_copy(update=updates)
         in_bay = STYLES[style].in_the_gadget and not STYLES[style].like_a_battery
@@ -68,7 +78,10 @@ def ways_of(project: Project, number: int, wishes: Wishes) -> list[Way]:
 
 def _choices(
     project: Project, own: Build, wishes: Wishes
-) -> tuple[Sequence[Style], Sequence[str], Sequence[SwitchPlace], Sequence[UseWhileCharging]]:
+) -> tuple[Sequence[WhoCharges], Sequence[Style], Sequence[str], Sequence[SwitchPlace], Sequence[UseWhileCharging]]:
+    whos = [_now(own, project), *WHO_CHARGES] if wishes.any_charger else [_now(own, project)]
+    if not project.gadget.has_lithium_charger:
+        whos = [who for who in whos if who != "gadget"]
     styles: list[Style] = [own.style, *_styles_for(project)] if wishes.any_style else [own.style]
     if wishes.reversible:
         styles = [style for style in (*styles, *_styles_for(project)) if STYLES[style].reversible]
@@ -77,7 +90,38 @@ def _choices(
     uses = [own.use_while_charging]
     if wishes.usable_while_charging:
         uses = [use for use in (own.use_while_charging, *USES_WHILE_CHARGING) if use != "off"]
-    return _once(styles), _once(ways_in), _once(switches), _once(uses)
+    return _once(whos), _once(styles), _once(ways_in), _once(switches), _once(uses)
+
+
+def _now(own: Build, project: Project) -> WhoCharges:
+    """Who charges in the maker's build; a board where it counts on a charger that is not there."""
+    return "board" if own.who_charges == "gadget" and not project.gadget.has_lithium_charger else own.who_charges
+
+
+# Where the cell may sit with a charger that is no part of the build.
+_STYLES_OF: Mapping[WhoCharges, Sequence[Style]] = {
+    "gadget": ("inside", "rebuilt_shell"),
+    "external": ("inside", "rebuilt_shell", "dummy_cell", "outside_pack", "stand_alone"),
+}
+
+
+def _used_while_charging(who: WhoCharges, use: UseWhileCharging, wishes: Wishes) -> UseWhileCharging | None:
+    """Taken out, the cell feeds nothing; the gadget's own charger feeds it beside the cell or not at all.
+
+    None: not as it is wished.
+    """
+    if who == "board" or (who == "gadget" and use == "on_cell"):
+        return use
+    return None if wishes.usable_while_charging else "off"
+
+
+def _lead(own: Build, who: WhoCharges) -> CellLead:
+    """What is taken out has to come off its leads."""
+    return "common_plug" if who == "external" and own.cell_lead == "soldered" else own.cell_lead
+
+
+def _way_in_without(own: Build, who: WhoCharges) -> Input:
+    return own.input if own.who_charges == who else Input()
 
 
 def _once(kinds: Sequence[Kind]) -> list[Kind]:
@@ -100,9 +144,11 @@ def _ways_in(project: Project) -> Iterator[str]:
 
 
 def _otherwise(build: Build, own: Build) -> Iterator[Message]:
+    if build.who_charges != own.who_charges:
+        yield verbatim(WHO_CHARGES[build.who_charges][0].lower())
     if build.style != own.style:
         yield verbatim(STYLES[build.style].label.lower())
-    if build.input.kind != own.input.kind:
+    if build.input.kind != own.input.kind and build.who_charges == "board":
         yield verbatim(INPUTS[build.input.kind].label.lower())
     if build.switch_place != own.switch_place:
         yield say("switch {switch_places}", switch_places=SWITCH_PLACES[build.switch_place][0].lower())

@@ -36,6 +36,7 @@ class Wishes(Model):
     usable_while_charging: bool = False  # in any of the ways to do so
     any_size: bool = False  # cells of every size code that is sold, not those of the library alone
     any_way_in: bool = False  # for the 5 V
+    any_charger: bool = False  # one outside, or the gadget's own, as well as a board
     any_style: bool = False
     any_switch: bool = False
     lid_mm: Annotated[float, Field(ge=0, le=50)] | None = None  # by so much the lid may be raised
@@ -73,6 +74,9 @@ WISHES: Mapping[str, WishText] = {
     "lid_mm": WishText("may", "raise the lid by", "with the lid as it is", "mm"),
     "trim": WishText("may", "trim what may be trimmed", "with everything that stands in the bay"),
     "any_way_in": WishText("may", "take its 5 V in any way", "the way in of this build"),
+    "any_charger": WishText(
+        "may", "be charged outside or by the gadget's own charger", "charged by what charges it in this build"
+    ),
     "any_style": WishText("may", "sit anywhere", "where this build sits"),
     "any_switch": WishText("may", "have its switch anywhere", "the switch of this build"),
     "any_size": WishText("may", "use cells of any size code", "cells of the library alone"),

@@ -3,13 +3,14 @@
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.standing import TAPE_MM
+from pocketspark.core.fit.styles import places_to_bridge
 from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.kinds.wires import gauge
 from pocketspark.core.message import Value, all_of, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import CELL_LEADS
 from pocketspark.core.models.small_part import SMALL_PARTS
-from pocketspark.core.units.figures import Figure, exact_percent, fixed, millimetres, ohms
+from pocketspark.core.units.figures import Figure, amps, exact_percent, fixed, millimetres, ohms, volts
 from pocketspark.core.wiring.cutlist import cut_list
 
 # Quantity, part, remark.
@@ -49,7 +50,16 @@ def bill_of_materials(project: Project, build: int) -> list[BillRow]:
                 ),
             )
         )
-    return rows + sundries(chain)
+    return [*rows, *outside_charger(chain), *sundries(chain)]
+
+
+def outside_charger(chain: Chain) -> list[BillRow]:
+    """One that the cell is taken out to, where anybody has said what it gives."""
+    outside, charging = chain.build.external_charger, chain.charging
+    if chain.build.who_charges != "external" or charging is None or not outside.current_a:
+        return []
+    gives, ends = amps(outside.current_a), volts(charging.charger.float_v)
+    return [(1, say("external charger, {gives}", gives=gives), say("ends at {ends}", ends=ends))]
 
 
 def sundries(chain: Chain) -> list[BillRow]:
@@ -65,7 +75,14 @@ def sundries(chain: Chain) -> list[BillRow]:
     if build.cell_lead != "soldered":
         label, remark = CELL_LEADS[build.cell_lead]
         named[say("{label}, with its socket", label=label)] = remark
-    return [*((1, name, remark) for name, remark in named.items()), *_foam(chain)]
+    return [*((1, name, remark) for name, remark in named.items()), *_dummies(chain), *_foam(chain)]
+
+
+def _dummies(chain: Chain) -> list[BillRow]:
+    """For the places of old batteries that stay empty."""
+    empty = places_to_bridge(chain.gadget, chain.build)
+    name = say("dummy {common}, its ends joined by a wire", common=chain.gadget.supply.size.common)
+    return [(empty, name, say("for a place that stays empty"))] if empty else []
 
 
 def _foam(chain: Chain) -> list[BillRow]:

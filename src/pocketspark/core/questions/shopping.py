@@ -13,7 +13,7 @@ from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.board import CC_OHM
 from pocketspark.core.models.inventory import InventoryModel, Resistor
 from pocketspark.core.models.model import Model
-from pocketspark.core.questions.bill import sundries
+from pocketspark.core.questions.bill import BillRow, outside_charger, sundries
 from pocketspark.core.steps import procedure
 from pocketspark.core.units.figures import amp_hours, amps, bare, exact_percent, fixed, ohms, sizes, volts
 
@@ -83,20 +83,24 @@ def _lines(chain: Chain) -> Iterator[tuple[ShoppingLine, InventoryModel | None]]
     if chain.board_charging:
         wanted = Resistor(r_ohm=chain.board_charging.current.r_marked_ohm, tolerance=build.r_tolerance)
         yield _resistor_line(wanted), wanted
-    for pieces, name, remark in sundries(chain):
-        yield (
-            ShoppingLine(
-                pieces=pieces,
-                part=as_message(name),
-                search=as_message(name),
-                look_for=(as_message(remark),) if remark else (),
-            ),
-            None,
-        )
+    for row in outside_charger(chain):
+        line = _plain_line(row).model_copy(update={"price": build.external_charger.price})
+        # One without a price is there already.
+        yield line.model_copy(update={"at_hand": int(line.price is None)}), None
+    for row in sundries(chain):
+        yield _plain_line(row), None
+
+
+def _plain_line(row: BillRow) -> ShoppingLine:
+    pieces, name, remark = row
+    look_for = (as_message(remark),) if remark else ()
+    return ShoppingLine(pieces=pieces, part=as_message(name), search=as_message(name), look_for=look_for)
 
 
 def _less_owned(line: ShoppingLine, body: InventoryModel | None, own: Sequence[Owned]) -> ShoppingLine:
-    at_hand = sum(owned.stock for owned in own if body is not None and _serves(owned.body, body))
+    if body is None:
+        return line
+    at_hand = sum(owned.stock for owned in own if _serves(owned.body, body))
     return line.model_copy(update={"at_hand": min(at_hand, line.pieces)})
 
 

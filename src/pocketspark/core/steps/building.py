@@ -5,13 +5,14 @@ from pocketspark.core.fit.answer import Placement, StandsOn
 from pocketspark.core.fit.fitted import FittedBuild, fitted_build
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.fit.standing import TAPE_MM, foam_in_words
+from pocketspark.core.fit.styles import places_to_bridge
 from pocketspark.core.kinds.wires import gauge
 from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
-from pocketspark.core.message import Message, all_of, row_of, say
+from pocketspark.core.message import Message, all_of, row_of, say, say_of
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across
-from pocketspark.core.units.figures import bare_length, fixed, length_unit, millimetres, sizes
+from pocketspark.core.units.figures import bare_length, fixed, length_unit, millimetres, ohms, sizes
 from pocketspark.core.wiring.cutlist import cut_list
 
 BRIDGES = ("fuse", "link")
@@ -91,6 +92,29 @@ def comes_out(_chain: Chain) -> Step:
             say("a mark for plus, inside the lid too"),
         ),
         caution=say("Carried loose it needs a pouch or box of its own: keys short it."),
+    )
+
+
+def dummies(chain: Chain) -> Step:
+    """What is shaped like one battery takes one place of several."""
+    empty = places_to_bridge(chain.gadget, chain.build)
+    common = chain.gadget.supply.size.common
+    return step(
+        "dummies",
+        say_of(
+            empty,
+            "Put a dummy {common} into the other place",
+            "Put a dummy {common} into each of the {count} other places",
+            common=common,
+        ),
+        say("The old places are in a row: through each that stays empty the current has to pass."),
+        10,
+        materials=(say("dowel of the battery's length and width, two brass screws, thin wire, for each"),),
+        how=(
+            say("Put a screw into each end of the dowel, and join both by a wire."),
+            say("Measure from end to end: under {joined}.", joined=ohms(JOINED_OHM)),
+        ),
+        caution=say("Take every old battery out first: beside the new cell it adds its volts."),
     )
 
 

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from pocketspark.core.chain import Chain, Charging
 from pocketspark.core.fit.fitted import FittedBuild
+from pocketspark.core.fit.styles import places_to_bridge
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.steps import before, building, proving
 from pocketspark.core.steps.making import StepKind
@@ -111,6 +112,7 @@ ORDER: Sequence[StepKind] = (
     StepKind(building.open_wall, _opens_a_wall),
     StepKind(building.plug_in, _opens_a_wall),
     StepKind(building.mount),
+    StepKind(building.dummies, lambda chain: places_to_bridge(chain.gadget, chain.build) > 0),
     StepKind(building.comes_out, lambda chain: chain.build.cell_comes_out),
     StepKind(building.wires),
     StepKind(building.bridged, _has_a_bridge),
