@@ -159,34 +159,46 @@ def _resistor(search: Search, wanted_ohm: float) -> float | None:
 
 
 def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> Message | None:
-    """The first stop against it, those first that are soon told. None: it is sound."""
+    """What is soon told speaks against it first, and the first stop of all the rules last. None: it is sound."""
     memory = search.memory
     if memory.known.goes_in(chain.project, 0) is False:
         return NO_FIT
+    if reason := _why_it_is_no_use(search, chain):
+        return reason
+    wanted = search.room_wanted(figures := _figures(search, draft, chain))
+    if wanted > -figures[-1]:
+        return BEATEN
     # What others fell to, then everything that is soon told.
     for codes in (*((code,) for code in memory.examples), WITHOUT_FIT):
         if reason := _stopped(search, chain, codes):
             return reason
+    # Where it lies costs most: it is not asked of what comes to no more than something sound, however well it lies.
+    if wanted and memory.known.goes_in(chain.project, 0, ROOM_MM[wanted - 1]) is False:
+        return BEATEN
+    return _why_it_falls_where_it_lies(search, chain)
+
+
+def _why_it_is_no_use(search: Search, chain: Chain) -> Message | None:
     run, full_h = _run_of(search, chain), float(chain.required_charging().run.hours.flat[0])
     if run is None or run.hours <= 0 or not np.isfinite(full_h):
         return NEVER_FULL
     if full_h > LONGEST_CHARGE_H and search.wishes.full_within_h is None:
         return TOO_SLOW
-    if run.service_hours <= 0:
-        return DARK
-    price, off_days = _price(search.offer, draft, chain), chain.required_running().standby_days
-    light = chain.required_running().light_half
-    work, room = sum(work_of(chain)), room_mm(chain.build)
-    figures = weighed(run.service_hours, price, full_h, work, off_days, 1.0 if light is None else light, room)
-    return BEATEN if _is_beaten(search, figures, chain) else _why_it_falls_where_it_lies(search, chain)
+    return DARK if run.service_hours <= 0 else None
 
 
-def _is_beaten(search: Search, figures: Floats, chain: Chain) -> bool:
-    """Where it lies costs most: it is not asked of what comes to no more than something sound, however well it lies."""
-    wanted = search.room_wanted(figures)
-    if not 0 < wanted <= len(ROOM_MM):
-        return wanted > 0
-    return search.memory.known.goes_in(chain.project, 0, ROOM_MM[wanted - 1]) is False
+def _figures(search: Search, draft: Sequence[int], chain: Chain) -> Floats:
+    """The seven, exact, but with as much room as it may have."""
+    run, running = _run_of(search, chain), chain.required_running()
+    return weighed(
+        run.service_hours if run else 0.0,
+        _price(search.offer, draft, chain),
+        float(chain.required_charging().run.hours.flat[0]),
+        sum(work_of(chain)),
+        running.standby_days,
+        1.0 if running.light_half is None else running.light_half,
+        room_mm(chain.build),
+    )
 
 
 def _why_it_falls_where_it_lies(search: Search, chain: Chain) -> Message | None:
