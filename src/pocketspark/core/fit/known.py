@@ -28,7 +28,7 @@ class KnownFits:
 
     def goes_in(self, project: Project, build: int, spare_mm: float = 0.0) -> bool | None:
         """With so much to spare. None where nothing is known of the room, or there is nothing to place."""
-        setting = setting_of(project, build)
+        setting = setting_of(project, build, asks_basis=False)
         if setting is None:
             return None
         known = self.known(setting, spare_mm)

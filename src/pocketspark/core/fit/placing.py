@@ -35,8 +35,9 @@ logger = logging.getLogger("pocketspark")
 _GAPS_SHOWN = 6
 
 
-def setting_of(project: Project, build: int) -> Setting | None:
-    """None where nothing is known of the bay, or there is nothing to place."""
+def setting_of(project: Project, build: int, *, asks_basis: bool = True) -> Setting | None:
+    """None where nothing is known of the bay, or there is nothing to place. Not `asks_basis`: whether anybody has
+    measured the bay is left out, where only the room counts and is asked about thousands of builds."""
     chosen = project.builds[build]
     place = place_of(project.gadget, chosen)
     if place is None:
@@ -45,7 +46,7 @@ def setting_of(project: Project, build: int) -> Setting | None:
     off = max((attempt.off_mm or 0.0 for attempt in chosen.record.attempts), default=0.0)
     return Setting(
         bay=place.bay,
-        assumed=place.assumed or (place.bay == project.gadget.bay and bay_is_guessed(project)),
+        assumed=place.assumed or (asks_basis and place.bay == project.gadget.bay and bay_is_guessed(project)),
         parts=place.parts,
         pins=chosen.pins,
         unsized=tuple(unsized(chosen)),

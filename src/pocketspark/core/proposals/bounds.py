@@ -169,15 +169,17 @@ def _works(project: Project, offer: OnOffer, drafts: Drafts) -> Floats:
     pads_of = [_pads(part) for part in offer.chargers], [_pads(part) for part in offer.regulators]
     h, r, k = drafts.charger, drafts.regulator, drafts.count
     keys = ((h * len(offer.regulators) + r) * len(COUNTS) + k) * 2 + (drafts.protection >= 0)
-    different, first, of = np.unique(keys, return_index=True, return_inverse=True)
-    works = np.zeros((len(different), 2))
-    for row, place in enumerate(first.tolist()):
-        draft = [int(column[place]) for column in drafts.columns()]
+    # Of each key the last draft that has it.
+    example = np.full(len(offer.chargers) * len(offer.regulators) * len(COUNTS) * 2, -1, dtype=np.intp)
+    example[keys] = np.arange(len(keys))
+    works = np.zeros((len(example), 2))
+    for key in np.flatnonzero(example >= 0).tolist():
+        draft = [int(column[example[key]]) for column in drafts.columns()]
         signature = (pads_of[0][draft[2]], pads_of[1][draft[5]], draft[1], draft[4] >= 0)
         if signature not in alike:
             alike[signature] = work_of(Chain(with_build(project, build_of(draft, offer, project.builds[0])), 0))
-        works[row] = alike[signature]
-    return np.asarray(works[of.ravel()])
+        works[key] = alike[signature]
+    return np.asarray(works[keys])
 
 
 def _pads(part: Offered | None) -> object:

@@ -1,7 +1,8 @@
 """Drafts that are worth a whole judgement: all of them by their bounds, in the order in which they are asked."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -41,6 +42,22 @@ class InQuestion:
     outlines: Outlines
     dots: tuple[tuple[float, float], ...]
     left: NDArray[np.bool_]
+
+    def with_its_cells(self, place: int, *, and_charger: bool) -> NDArray[np.intp]:
+        """Those left that have, in the same way of building, the same cells as this one, and the same charger."""
+        way, cell, count, charger = self.columns[place, :4]
+        rows = self._by_cells[int(way), int(cell), int(count)]
+        rows = rows[self.left[rows]]
+        return rows[self.columns[rows, 3] == charger] if and_charger else rows
+
+    @cached_property
+    def _by_cells(self) -> Mapping[tuple[int, int, int], NDArray[np.intp]]:
+        """Rows by way, cell and count."""
+        order = np.lexsort(self.columns[:, 2::-1].T)
+        ordered = self.columns[order, :3]
+        starts = np.flatnonzero(np.r_[True, (ordered[1:] != ordered[:-1]).any(axis=1)])
+        rows = np.split(order, starts[1:])
+        return {(int(w), int(c), int(k)): group for (w, c, k), group in zip(ordered[starts], rows, strict=True)}
 
 
 def in_question(search: Search) -> InQuestion:
@@ -109,7 +126,7 @@ def _of_one_way(search: Search, number: int, tables: Tables) -> OneWay:
     ):
         search.fell[reason] += int(weights[fallen].sum())
     figures, dots = bounds.weighed(way.build), _dots(bounds.only(wished))
-    left = wished & ~_beaten(figures, search.table)
+    left = wished & ~beaten(figures, search.table)
     search.fell[BEATEN] += int(weights[wished & ~left].sum())
     drafts = drafts.only(left)
     columns = np.column_stack([np.full(len(drafts), number), *drafts.columns()]).astype(np.int16)
@@ -123,14 +140,20 @@ def _of_one_way(search: Search, number: int, tables: Tables) -> OneWay:
     )
 
 
-def _beaten(figures: Floats, table: Sequence[Floats]) -> NDArray[np.bool_]:
-    beaten = np.zeros(len(figures), dtype=bool)
+def beaten(figures: Floats, table: Sequence[Floats]) -> NDArray[np.bool_]:
+    """Which rows come, even at best, to no more than one of the table."""
+    found = np.zeros(len(figures), dtype=bool)
+    left = np.arange(len(figures))
     for one in table:
-        places = np.flatnonzero(~beaten)
+        places = left
         for column, figure in enumerate(one):
             places = places[figures[places, column] >= figure - 1e-9]
-        beaten[places] = True
-    return beaten
+        if len(places):
+            found[places] = True
+            left = left[~found[left]]
+        if not len(left):
+            break
+    return found
 
 
 def _may_be_wished(bounds: Bounds, search: Search, way: Way) -> NDArray[np.bool_]:

@@ -15,7 +15,7 @@ from pocketspark.core.fit.picture import picture_of
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.limits import DIM
 from pocketspark.core.message import Message, say
-from pocketspark.core.models import Mode
+from pocketspark.core.models import Build, Mode
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN
 from pocketspark.core.proposals.figures import ROOM_MM, room_mm, weighed, work_of
@@ -100,6 +100,7 @@ class Search:
     minded_examples: dict[str, Message] = field(default_factory=dict)
     sound: list[Proposal] = field(default_factory=list)
     table: list[Floats] = field(default_factory=list)
+    exact: dict[Key, tuple[float, float]] = field(default_factory=dict)  # hours and hours to full, of one way and draft
 
     def mind(self, code: str, headline: Message) -> None:
         self.minded[code] += 1
@@ -165,7 +166,9 @@ def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> Message
         return NO_FIT
     if reason := _why_it_is_no_use(search, chain):
         return reason
-    wanted = search.room_wanted(figures := _figures(search, draft, chain))
+    figures = _figures(search, draft, chain)
+    search.exact[way_and_parts(chain.build, draft)] = float(figures[0]), float(figures[2])
+    wanted = search.room_wanted(figures)
     if wanted > -figures[-1]:
         return BEATEN
     # What others fell to, then everything that is soon told.
@@ -176,6 +179,11 @@ def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> Message
     if wanted and memory.known.goes_in(chain.project, 0, ROOM_MM[wanted - 1]) is False:
         return BEATEN
     return _why_it_falls_where_it_lies(search, chain)
+
+
+def way_and_parts(build: Build, draft: Sequence[int]) -> Key:
+    """All that hours of use and hours to full depend on, in one search: not where it sits, nor what its switch cuts."""
+    return tuple(draft), build.who_charges, build.use_while_charging, build.input.facts.over_a_gap
 
 
 def _why_it_is_no_use(search: Search, chain: Chain) -> Message | None:

@@ -19,8 +19,8 @@ from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.figures import FIGURES, ROOM_MM
 from pocketspark.core.proposals.given_chargers import with_given_chargers
-from pocketspark.core.proposals.in_question import InQuestion, in_question, joined, way_by_way
-from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once
+from pocketspark.core.proposals.in_question import InQuestion, beaten, in_question, joined, way_by_way
+from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once, way_and_parts
 from pocketspark.core.proposals.lighting import for_what_glows
 from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, in_order, with_build
 from pocketspark.core.proposals.outlines import cells_that_go_in
@@ -31,9 +31,6 @@ from pocketspark.core.proposals.wishes import Wishes
 
 # So many named ones are shown.
 NAMED = 12
-# Columns of what is in question that say which cells, and which charger board.
-_CELLS = (0, 1, 2)
-_CELLS_AND_CHARGER = (0, 1, 2, 3)
 _ALL_BOARDS = 9
 
 
@@ -151,7 +148,11 @@ def _first_look(search: Search) -> Iterator[Proposals]:
     by_charge = sorted(usual, key=lambda n: -_capacity_ah(whole.cells[n]))
     chosen = by_charge[:: max(1, -(-len(by_charge) // _FIRST_CELLS))]
     few = replace(
-        search, ways=search.ways[:1], offer=replace(whole, cells=[whole.cells[n] for n in chosen]), fell=Counter()
+        search,
+        ways=search.ways[:1],
+        offer=replace(whole, cells=[whole.cells[n] for n in chosen]),
+        fell=Counter(),
+        exact={},
     )
     question = in_question(few)
     question.left[:] = False
@@ -185,6 +186,9 @@ def _answers(search: Search, question: InQuestion) -> Iterator[Judged]:
         if not ahead.any():
             return
         place += 1 + int(ahead.argmax())
+        if _is_known_to_be_beaten(search, question, place):
+            _fall(search, question, np.array([place]), BEATEN)
+            continue
         if not _may_have_room(search, question, place):
             continue
         left[place] = False
@@ -205,6 +209,17 @@ def _answers(search: Search, question: InQuestion) -> Iterator[Judged]:
         yield answer
 
 
+def _is_known_to_be_beaten(search: Search, question: InQuestion, place: int) -> bool:
+    """Its hours may be known exactly from the same parts in another way; bounds are a little better than those."""
+    number, *draft = (int(column) for column in question.columns[place])
+    exact = search.exact.get(way_and_parts(search.ways[number].build, draft))
+    if exact is None:
+        return False
+    figures = question.figures[place]
+    figures[0], figures[2] = max(figures[0], exact[0]), max(figures[2], exact[1])
+    return any((one <= figures + 1e-9).all() for one in search.table)
+
+
 def _fall(search: Search, question: InQuestion, places: NDArray[np.intp], reason: Message) -> None:
     search.fell[reason] += int(question.weights[places].sum())
     question.left[places] = False
@@ -221,15 +236,11 @@ def _may_have_room(search: Search, question: InQuestion, place: int) -> bool:
     if not wanted or search.ways[number].build.facts_of_style.own_box:
         return True
     has_board = search.offer.chargers[draft[2]].who_charges == "board"
-    for alike, boards in ((_CELLS, 0), (_CELLS_AND_CHARGER, 1)) if has_board else ((_CELLS, 0),):
+    for boards in (0, 1) if has_board else (0,):
         if not _shapes_with_room(search, number, draft, wanted, boards):
-            rows = np.flatnonzero(question.left)
-            for column in alike:
-                rows = rows[question.columns[rows, column] == question.columns[place, column]]
+            rows = question.with_its_cells(place, and_charger=boards > 0)
             question.figures[rows, -1] = np.maximum(question.figures[rows, -1], 1 - wanted)
-            for figures in search.table:
-                _fall(search, question, _no_better(question, rows, figures), BEATEN)
-                rows = rows[question.left[rows]]
+            _fall(search, question, rows[beaten(question.figures[rows], search.table)], BEATEN)
             return bool(question.left[place]) and _may_have_room(search, question, place)
     return True
 
