@@ -25,6 +25,7 @@ class KnownFits:
     asked: int = 0
     _goes_in: dict[Frame, list[tuple[Part, ...]]] = field(default_factory=dict)
     _too_big: dict[Frame, list[tuple[Part, ...]]] = field(default_factory=dict)
+    _told: dict[tuple[Frame, tuple[Part, ...]], bool] = field(default_factory=dict)  # of the very same parts
 
     def goes_in(self, project: Project, build: int, spare_mm: float = 0.0) -> bool | None:
         """With so much to spare. None where nothing is known of the room, or there is nothing to place."""
@@ -43,6 +44,14 @@ class KnownFits:
     def known(self, setting: Setting, spare_mm: float = 0.0) -> bool | None:
         """What follows from the answers so far; None where nothing does."""
         frame, pinned, parts = _frame(setting, spare_mm), bool(setting.pins), _by_bulk(setting.parts)
+        if (frame, parts) not in self._told:
+            answer = self._follows(frame, parts, pinned)
+            if answer is None:
+                return None
+            self._told[frame, parts] = answer
+        return self._told[frame, parts]
+
+    def _follows(self, frame: Frame, parts: tuple[Part, ...], pinned: bool) -> bool | None:
         if any(_inside(parts, larger, pinned) for larger in self._goes_in.get(frame, ())):
             return True
         if any(_inside(smaller, parts, pinned) for smaller in self._too_big.get(frame, ())):

@@ -19,10 +19,11 @@ from pocketspark.core.chain.running import SELF_DISCHARGE_PER_HOUR
 from pocketspark.core.chain.states import FED_FROM_5V, THROUGH_A_DIODE
 from pocketspark.core.chosen.prices import price_of_way
 from pocketspark.core.chosen.service import light_share, service_share
+from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulator
 from pocketspark.core.limits import LEAST_FULL, SAME_V
-from pocketspark.core.message import say
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Board, Build, Cell, Charger, Mode, Project, Regulator
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.physics import heat, resistors
@@ -40,6 +41,7 @@ from pocketspark.core.proposals.offer import (
     build_of,
     with_build,
 )
+from pocketspark.core.proposals.outlines import cells_that_go_in
 
 # Of a volt over the window: less may be made good by what a bound leaves out.
 SURELY_V = 0.05
@@ -48,6 +50,7 @@ SURELY_SHARE = 0.999
 _POLICY_C = {"gentle": 0.5, "label": 1.0, "data_sheet": np.inf}
 TOO_MANY_VOLTS = say("it gives the gadget more volts than it can take")
 WOULD_NOT_RUN = say("it would not run")
+OVERLOADS_CELL = say("it draws more from its cell than that can supply")
 
 
 @dataclass(frozen=True)
@@ -61,7 +64,6 @@ class Bounds:
     holes: Floats
     off_days: Floats
     light: Floats  # exact; 1 where nothing glows
-    too_many_volts: NDArray[np.bool_]
 
     def only(self, chosen: NDArray[np.bool_] | NDArray[np.intp]) -> "Bounds":
         return Bounds(*(getattr(self, field.name)[chosen] for field in fields(self)))
@@ -79,11 +81,25 @@ class Tables:
         """`mode`: the one whose hours count."""
         self.mode, self.offer = mode, offer
         self._runs: dict[bool, _Runs] = {}
+        self._shapes: dict[str, list[list[list[int]]]] = {}
         self._charges: dict[tuple[object, ...], _Charges] = {}
 
     @cached_property
     def paths(self) -> "_Paths":
         return _paths(self.offer)
+
+    def shapes(self, project: Project, known: KnownFits) -> list[list[list[int]]]:
+        """By cell and count, those of its shapes that go in alone. Its switch hangs on a regulator: not there yet."""
+        elsewhere = project.builds[0].model_copy(update={"switch_place": "gadget"})
+        key = with_build(project, elsewhere).model_dump_json()
+        if key not in self._shapes:
+            self._shapes[key] = cells_that_go_in(self.offer, project, known)
+        return self._shapes[key]
+
+    def per_run(self, drafts: Drafts) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+        """Where each draft stands in the table of runs."""
+        row = self.paths.row[drafts.cell, drafts.count, drafts.charger, drafts.protection + 1]
+        return row, drafts.regulator
 
     def runs(self, project: Project) -> "_Runs":
         diode = _behind_a_diode(project)
@@ -99,11 +115,29 @@ class Tables:
         return self._charges[key]
 
 
+def surely_falls(project: Project, drafts: Drafts, tables: Tables) -> dict[Message, NDArray[np.bool_]]:
+    """Drafts that cannot work, by why, each under the first reason that there is: soon told of many."""
+    running, offer = tables.runs(project), tables.offer
+    per_run = tables.per_run(drafts)
+    bodies = [part.body for part in offer.cells if isinstance(part.body, Cell)]
+    supplies_a = _supplies_a(bodies)[drafts.cell] * np.array(COUNTS)[drafts.count]
+    found: dict[Message, NDArray[np.bool_]] = {}
+    left = np.ones(len(drafts), dtype=bool)
+    for reason, falls in (
+        (WOULD_NOT_RUN, running.hours[per_run] <= 0),
+        (OVERLOADS_CELL, running.most_a[per_run] * SURELY_SHARE > supplies_a),
+        (TOO_MANY_VOLTS, running.most_v[per_run] > Chain(project, 0).window.v_abs_max + SURELY_V),
+    ):
+        found[reason] = left & falls
+        left = left & ~falls
+    return found
+
+
 def bounds_of(project: Project, drafts: Drafts, tables: Tables) -> Bounds:
     """What every draft comes to at best in this way of building."""
     offer = tables.offer
     running = tables.runs(project)
-    per_run = tables.paths.row[drafts.cell, drafts.count, drafts.charger, drafts.protection + 1], drafts.regulator
+    per_run = tables.per_run(drafts)
     counts = np.array(COUNTS)[drafts.count]
     price = _prices(offer.cells)[drafts.cell] * counts + _prices(offer.chargers)[drafts.charger]
     price += np.append(_prices(offer.protections), 0.0)[drafts.protection]
@@ -121,7 +155,6 @@ def bounds_of(project: Project, drafts: Drafts, tables: Tables) -> Bounds:
         holes=holes,
         off_days=running.charge_ah[per_run] / np.maximum(off_a, 1e-12) / 24 / SURELY_SHARE,
         light=running.light[per_run],
-        too_many_volts=running.most_v[per_run] > Chain(project, 0).window.v_abs_max + SURELY_V,
     )
 
 
@@ -129,6 +162,11 @@ def suited(offer: OnOffer) -> NDArray[np.bool_]:
     """By cell and charger: whether the one may be charged by the other, and comes near to full."""
     matrix = [[_suit(cell.body, charger.body) for charger in offer.chargers] for cell in offer.cells]
     return np.array(matrix, dtype=bool).reshape(len(offer.cells), len(offer.chargers))
+
+
+def _supplies_a(cells: Sequence[Cell]) -> Floats:
+    """What one of each is rated for; inf where that is not known."""
+    return np.array([np.inf if cell.discharge_max_a is None else cell.discharge_max_a for cell in cells])
 
 
 def _prices(parts: Sequence[Offered]) -> Floats:
@@ -230,12 +268,14 @@ def _path(offer: OnOffer, c: int, h: int, g: int) -> tuple[float, float, float]:
 
 @dataclass(frozen=True)
 class _Runs:
-    """By path and regulator: hours of service in the mode, the charge it gets, the most volts, what flows with the
-    gadget off behind a regulator that is on, light; and the share of the hours that is service."""
+    """By path and regulator: hours of service in the mode, the charge it gets, the most volts, the most that some use
+    draws at least, what flows with the gadget off behind a regulator that is on, light; and the share of the hours that
+    is service."""
 
     hours: Floats
     charge_ah: Floats
     most_v: Floats
+    most_a: Floats
     off_a: Floats
     light: Floats
     service_share: Floats
@@ -243,7 +283,7 @@ class _Runs:
 
 def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Runs:
     chain = Chain(project, 0)
-    hours, charge_ah, most_v, off_a, light = np.zeros((5, len(paths.cell), len(offer.regulators)))
+    hours, charge_ah, most_v, most_a, off_a, light = np.zeros((6, len(paths.cell), len(offer.regulators)))
     before_a = chain.gadget.off_current_a if chain.gadget.off_path == "before_regulator" else 0.0
     for (indices, cells), (r, option) in itertools.product(_by_class(offer), enumerate(offer.regulators)):
         regulator = _regulator_on(option)
@@ -255,8 +295,9 @@ def _running(project: Project, mode: Mode, offer: OnOffer, paths: _Paths) -> _Ru
             steady_h = np.maximum(one.hours, 1e-12)
             hours[rows, r] = np.where(one.hours > 0, 1 / (mode.duty / steady_h + rest_h), 0.0) * one.service_share
             charge_ah[rows, r], most_v[rows, r], light[rows, r] = one.charge_ah, one.most_v, one.light
+            most_a[rows, r] = one.most_a
             off_a[rows, r] = np.maximum(one.off_a, float(chain.off_load.steady_a))
-    return _Runs(hours, charge_ah, most_v, off_a, light, np.ones_like(hours))
+    return _Runs(hours, charge_ah, most_v, most_a, off_a, light, np.ones_like(hours))
 
 
 def _gadget_off_a(project: Project, offer: OnOffer, runs: _Runs) -> Floats:
@@ -316,8 +357,23 @@ def _of_one_class(
     half_v = float(group.curve.at(0.5))
     off_a = law.operating_point(half_v, all_ohm, chain.off_load).cell_a
     light = _light_half(chain, law, half_v, all_ohm)
-    figures = run.hours, run.charge_ah, most_v, off_a, light, service_share(chain.gadget, mode, run)
+    most_a = _most_drawn_a(chain, law, group, path_ohm, (first.facts.empty_v, full_v))
+    figures = run.hours, run.charge_ah, most_v, most_a, off_a, light, service_share(chain.gadget, mode, run)
     return _Runs(*(np.nan_to_num(figure).ravel() for figure in figures))
+
+
+def _most_drawn_a(
+    chain: Chain, law: RegulatorLaw, group: CellGroup, path_ohm: Floats, rest_v: Sequence[Numbers]
+) -> Floats:
+    """The most that leaves the cell at one of these voltages at rest, in a mode or its peak; 0: it carries none."""
+    modes = [mode for mode in chain.gadget.modes if mode.current_a > 0]
+    loads = [chain.load_of(mode, drawn_a) for mode in modes for drawn_a in {mode.current_a, mode.most_a}]
+    drawn_a = [
+        np.nan_to_num(law.operating_point(volts, group.r_at(volts) + path_ohm, load).cell_a)
+        for load in loads
+        for volts in rest_v
+    ]
+    return np.asarray(np.max(np.broadcast_arrays(*drawn_a), axis=0))
 
 
 def _light_half(chain: Chain, law: RegulatorLaw, half_v: float, all_ohm: Floats) -> Floats:

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from pocketspark.core.limits import DIM
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN, Bounds, Tables, bounds_of, suited
+from pocketspark.core.proposals.bounds import Bounds, Tables, bounds_of, suited, surely_falls
 from pocketspark.core.proposals.judging import (
     BEATEN,
     LONGEST_CHARGE_H,
@@ -21,7 +21,7 @@ from pocketspark.core.proposals.judging import (
     least_hours,
 )
 from pocketspark.core.proposals.offer import COUNTS, drafts_of
-from pocketspark.core.proposals.outlines import Outlines, PartOutlines, cells_that_go_in, part_outlines
+from pocketspark.core.proposals.outlines import Outlines, PartOutlines, part_outlines
 from pocketspark.core.proposals.ways import Way
 
 # Points of the picture, hours and price: more cannot be seen.
@@ -102,8 +102,7 @@ class OneWay(NamedTuple):
 
 def _of_one_way(search: Search, number: int, tables: Tables) -> OneWay:
     way, offer = search.ways[number], search.offer
-    shapes = cells_that_go_in(offer, way.project, search.memory.known)
-    search.shapes[number] = shapes
+    search.shapes[number] = shapes = tables.shapes(way.project, search.memory.known)
     shapes_in = np.array([[len(places) for places in counts] for counts in shapes], dtype=np.intp).reshape(
         -1, len(COUNTS)
     )
@@ -111,16 +110,17 @@ def _of_one_way(search: Search, number: int, tables: Tables) -> OneWay:
     search.total += counted.total
     search.fell.update(counted.fell)
     drafts, weights = counted.drafts, counted.weights
+    stands = np.ones(len(drafts), dtype=bool)
+    for reason, falls in surely_falls(way.project, drafts, tables).items():
+        search.fell[reason] += int(weights[falls].sum())
+        stands &= ~falls
+    drafts, weights = drafts.only(stands), weights[stands]
     bounds = bounds_of(way.project, drafts, tables)
-    runs = bounds.hours > 0
-    stands = runs & ~bounds.too_many_volts
-    ends = stands & np.isfinite(bounds.full_h)
+    ends = np.isfinite(bounds.full_h)
     soon = ends if search.wishes.full_within_h is not None else ends & (bounds.full_h <= LONGEST_CHARGE_H)
     wished = soon & _may_be_wished(bounds, search, way)
     for reason, fallen in (
-        (WOULD_NOT_RUN, ~runs),
-        (TOO_MANY_VOLTS, runs & ~stands),
-        (NEVER_FULL, stands & ~ends),
+        (NEVER_FULL, ~ends),
         (TOO_SLOW, ends & ~soon),
         (WISHED, soon & ~wished),
     ):

@@ -17,7 +17,7 @@ from pocketspark.core.limits import DIM
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Build, Mode
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.proposals.bounds import TOO_MANY_VOLTS, WOULD_NOT_RUN
+from pocketspark.core.proposals.bounds import OVERLOADS_CELL, TOO_MANY_VOLTS, WOULD_NOT_RUN
 from pocketspark.core.proposals.figures import ROOM_MM, room_mm, weighed, work_of
 from pocketspark.core.proposals.offer import (
     NO_FIT,
@@ -53,6 +53,7 @@ STATIONS_OF_REASONS: Mapping[Message, str] = {
     NEVER_FULL: "charge",
     DARK: "power",
     WOULD_NOT_RUN: "power",
+    OVERLOADS_CELL: "cell",
     TOO_MANY_VOLTS: "power",
     NO_FIT: "fit",
     NOT_CERTAIN: "fit",
@@ -64,6 +65,8 @@ WITH_FIT = tuple(code for code in RULES if code not in WITHOUT_FIT)
 LEAST_OF_CURRENT = 0.5
 
 Judged = Proposal | Message
+# By cell and count, those of its shapes that go in.
+Shapes = list[list[list[int]]]
 Key = tuple[object, ...]
 
 
@@ -93,7 +96,7 @@ class Search:
     offer: OnOffer
     wishes: Wishes
     memory: Memory
-    shapes: dict[int, list[list[list[int]]]] = field(default_factory=dict)  # by way, cell and count: those that go in
+    shapes: dict[int, Shapes] = field(default_factory=dict)  # by way
     total: int = 0
     fell: Counter[Message] = field(default_factory=Counter)
     minded: Counter[str] = field(default_factory=Counter)  # builds that a caution of this rule kept from being wished

@@ -74,8 +74,9 @@ def cells_that_go_in(offer: OnOffer, project: Project, known: KnownFits) -> list
     Where they do not, nothing with them does. Of cells of one form a smaller one goes in wherever a larger does, and
     so do fewer.
     """
+    nothing_else: dict[str, object] = {"boards": (), "regulator": None, "unlike_cells": ()}
     bare = project.builds[0].model_copy(
-        update={"cell_count": 1, "boards": (), "outside": (), "shell_off": (), "pins": (), "unlike_cells": ()}
+        update={"cell_count": 1, "outside": (), "shell_off": (), "pins": ()} | nothing_else
     )
     bodies = [shape.body for cell in offer.cells for shape in cell.shaped]
     builds = [bare.model_copy(update={"cell": body}) for body in bodies]
