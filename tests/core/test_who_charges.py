@@ -105,6 +105,20 @@ def test_each_place_that_stays_empty_has_its_dummy(style, arrangement, series, r
     assert not titles or ("each of the" in titles[0]) is (empty > 1)
 
 
+@pytest.mark.parametrize(
+    ("changes", "says"),
+    [
+        ({"who_charges": "external", "external_charger": {}, "cell": GENTLE}, "its current is not known"),
+        ({"who_charges": "board", "cell": None}, "needs a cell"),
+    ],
+)
+def test_the_band_says_what_a_charger_waits_for(changes, says):
+    """A board that is left in a build which is charged outside waits for nothing."""
+    path = judged(**{"boards": [board()]} | changes).path
+    [node] = [node for node in path.nodes if node.key == "charger"]
+    assert str(node.detail) == says
+
+
 def test_an_external_charger_is_on_the_bill_and_costs_what_it_costs():
     charger = {"current_a": 0.5, "float_v": 4.2}
     there, bought = (plan(**charged_by("external", external_charger=charger | price)) for price in ({}, {"price": 6.0}))

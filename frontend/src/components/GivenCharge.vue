@@ -31,7 +31,7 @@ const figures = computed(() =>
         :path="`${figures}.float_v`"
         unit="V"
         label="and stops at"
-        :placeholder="charging ? plain(charging.ends_v.value, 3) : 'by class'"
+        :placeholder="charging ? plain(charging.ends_v.value, 3) : 'usual'"
         empty="default"
       />
       <QuantityField
@@ -46,8 +46,8 @@ const figures = computed(() =>
         v-if="outside"
         :path="`${figures}.price`"
         unit=""
-        label="Costs"
-        placeholder="is there"
+        label="Still to pay for it"
+        placeholder="none"
         empty="default"
         no-basis
       />

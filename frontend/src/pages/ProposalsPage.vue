@@ -125,7 +125,7 @@ async function take(): Promise<void> {
       <ElButton v-else-if="search && !search.settled_all" size="small" @click="again()">Search on</ElButton>
     </div>
     <!-- Room for it is kept from the first: nothing below is to jump when it comes. -->
-    <section aria-label="Recommendation" class="h-150 mt-6 overflow-auto narrow:h-250" tabindex="0">
+    <section aria-label="Recommendation" class="h-150 mt-6 overflow-auto narrow:h-280" tabindex="0">
       <template v-if="best">
         <h2 class="m-0 text-head text-ink narrow:min-h-50">
           {{ searching ? 'So far, build' : 'Build' }} {{ partsOf(best.place) }}

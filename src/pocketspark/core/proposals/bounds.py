@@ -31,7 +31,7 @@ from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSett
 from pocketspark.core.physics.load import Load, or_zero
 from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
 from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw, behind_diodes
-from pocketspark.core.proposals.figures import Work, room_mm, weighed, work_of
+from pocketspark.core.proposals.figures import Steps, Work, room_mm, weighed, work_of
 from pocketspark.core.proposals.offer import (
     COUNTS,
     POLICIES,
@@ -68,7 +68,7 @@ class Bounds:
     def only(self, chosen: NDArray[np.bool_] | NDArray[np.intp]) -> "Bounds":
         return Bounds(*(getattr(self, field.name)[chosen] for field in fields(self)))
 
-    def weighed(self, build: Build) -> Floats:
+    def weighed(self, build: Build) -> Steps:
         """The seven figures, with as much room as this way of building may have."""
         work = self.joints + self.holes
         return weighed(self.hours, self.price, self.full_h, work, self.off_days, self.light, room_mm(build))

@@ -8,6 +8,7 @@ builds that differ by less than is noticed are equal, and one of them is enough.
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import ArrayLike, NDArray
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.openings import holes_of
@@ -26,6 +27,8 @@ OFF_DAYS, ROOM_MM = (30.0, 91.0, 182.0, 365.0), (0.3, 1.0, 2.0)
 # Of the light: dim, or bright enough.
 LIGHT = (DIM,)
 FIGURES = 7
+# The seven of one build, or a row each of many, counted in those steps.
+Steps = NDArray[np.int16]
 
 
 class Work(NamedTuple):
@@ -43,18 +46,24 @@ def work_of(chain: Chain) -> Work:
 
 def weighed(
     hours: Numbers, price: Numbers, full_h: Numbers, work: Numbers, off_days: Numbers, light: Numbers, room: Numbers
-) -> Floats:
+) -> Steps:
     """The seven in a row for each build, as they are noticed. `light`: 1 where nothing glows; `room`: mm to spare."""
     columns = (
         -noticed(hours),
-        np.ceil(np.asarray(price) / PRICE_STEP - 1e-6) * PRICE_STEP,
+        np.ceil(np.asarray(price) / PRICE_STEP - 1e-6),
         noticed(full_h),
         np.asarray(work, dtype=float),
-        -np.digitize(off_days, OFF_DAYS).astype(float),
-        -np.digitize(light, LIGHT).astype(float),
-        -np.digitize(room, ROOM_MM).astype(float),
+        -np.digitize(off_days, OFF_DAYS),
+        -np.digitize(light, LIGHT),
+        -np.digitize(room, ROOM_MM),
     )
-    return np.stack(np.broadcast_arrays(*columns), axis=-1)
+    return np.stack(np.broadcast_arrays(*map(_small, columns)), axis=-1)
+
+
+def _small(steps: ArrayLike) -> NDArray[np.int16]:
+    """There may be millions of rows; what is over all that is told, an endless charge, is as bad as can be."""
+    most = np.iinfo(np.int16).max
+    return np.asarray(np.clip(np.nan_to_num(steps, posinf=most), -most, most), dtype=np.int16)
 
 
 def room_mm(build: Build, clearance_mm: float | None = None) -> float:
@@ -65,21 +74,17 @@ def room_mm(build: Build, clearance_mm: float | None = None) -> float:
 
 
 def noticed(hours: Numbers) -> Floats:
-    """Hours as far as anybody notices: in steps of a tenth. Steps, and no pairs compared, so that no order matters."""
-    some_h = np.maximum(hours, 1e-6)
-    return np.asarray(HOURS_RATIO ** np.round(np.log(some_h) / np.log(HOURS_RATIO)))
+    """Hours as far as anybody notices, as so many steps of a tenth. Steps, and no pairs compared, so that no order
+    matters."""
+    return np.asarray(np.round(np.log(np.maximum(hours, 1e-6)) / np.log(HOURS_RATIO)))
 
 
-def noticed_hours(hours: float) -> float:
-    return float(noticed(hours))
-
-
-def unbeaten(table: Floats) -> list[int]:
+def unbeaten(table: Steps) -> list[int]:
     """Rows that no other is at least as good as in everything; the first of equal ones."""
     kept = []
     for row, figures in enumerate(table):
-        as_good = (table <= figures + 1e-9).all(axis=1)
-        better = as_good & (table < figures - 1e-9).any(axis=1)
+        as_good = (table <= figures).all(axis=1)
+        better = as_good & (table < figures).any(axis=1)
         if not better.any() and int(as_good.argmax()) == row:
             kept.append(row)
     return kept

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from pocketspark.core.limits import DIM
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.bounds import Bounds, Tables, bounds_of, suited, surely_falls
+from pocketspark.core.proposals.figures import Steps
 from pocketspark.core.proposals.judging import (
     BEATEN,
     LONGEST_CHARGE_H,
@@ -37,7 +38,7 @@ class InQuestion:
     """
 
     columns: NDArray[np.int16]
-    figures: Floats
+    figures: Steps
     weights: NDArray[np.int32]  # builds that each stands for
     outlines: Outlines
     dots: tuple[tuple[float, float], ...]
@@ -93,7 +94,7 @@ class OneWay(NamedTuple):
     """The question of one way of building."""
 
     columns: NDArray[np.int16]
-    figures: Floats
+    figures: Steps
     weights: NDArray[np.int32]
     hours: NDArray[np.float32]
     outlines: PartOutlines
@@ -140,14 +141,14 @@ def _of_one_way(search: Search, number: int, tables: Tables) -> OneWay:
     )
 
 
-def beaten(figures: Floats, table: Sequence[Floats]) -> NDArray[np.bool_]:
+def beaten(figures: Steps, table: Sequence[Steps]) -> NDArray[np.bool_]:
     """Which rows come, even at best, to no more than one of the table."""
     found = np.zeros(len(figures), dtype=bool)
     left = np.arange(len(figures))
     for one in table:
         places = left
         for column, figure in enumerate(one):
-            places = places[figures[places, column] >= figure - 1e-9]
+            places = places[figures[places, column] >= figure]
         if len(places):
             found[places] = True
             left = left[~found[left]]

@@ -16,9 +16,8 @@ from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.limits import DIM
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Build, Mode
-from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.bounds import OVERLOADS_CELL, TOO_MANY_VOLTS, WOULD_NOT_RUN
-from pocketspark.core.proposals.figures import ROOM_MM, room_mm, weighed, work_of
+from pocketspark.core.proposals.figures import ROOM_MM, Steps, room_mm, weighed, work_of
 from pocketspark.core.proposals.offer import (
     NO_FIT,
     NO_SHARING,
@@ -102,19 +101,19 @@ class Search:
     minded: Counter[str] = field(default_factory=Counter)  # builds that a caution of this rule kept from being wished
     minded_examples: dict[str, Message] = field(default_factory=dict)
     sound: list[Proposal] = field(default_factory=list)
-    table: list[Floats] = field(default_factory=list)
-    exact: dict[Key, tuple[float, float]] = field(default_factory=dict)  # hours and hours to full, of one way and draft
+    table: list[Steps] = field(default_factory=list)
+    exact: dict[Key, tuple[int, int]] = field(default_factory=dict)  # hours and hours to full, of one way and draft
 
     def mind(self, code: str, headline: Message) -> None:
         self.minded[code] += 1
         self.minded_examples.setdefault(code, headline)
 
-    def room_wanted(self, figures: Floats) -> int:
+    def room_wanted(self, figures: Steps) -> int:
         """The least room, as a place in ROOM_MM and one more, with which nothing sound so far beats these; 0: any."""
         if not self.table:
             return 0
         table = np.array(self.table)
-        as_good = (table[:, :-1] <= figures[:-1] + 1e-9).all(axis=1)
+        as_good = (table[:, :-1] <= figures[:-1]).all(axis=1)
         return int((1 - table[as_good, -1]).max(initial=0))
 
 
@@ -170,7 +169,7 @@ def _why_it_falls(search: Search, draft: Sequence[int], chain: Chain) -> Message
     if reason := _why_it_is_no_use(search, chain):
         return reason
     figures = _figures(search, draft, chain)
-    search.exact[way_and_parts(chain.build, draft)] = float(figures[0]), float(figures[2])
+    search.exact[way_and_parts(chain.build, draft)] = int(figures[0]), int(figures[2])
     wanted = search.room_wanted(figures)
     if wanted > -figures[-1]:
         return BEATEN
@@ -198,7 +197,7 @@ def _why_it_is_no_use(search: Search, chain: Chain) -> Message | None:
     return DARK if run.service_hours <= 0 else None
 
 
-def _figures(search: Search, draft: Sequence[int], chain: Chain) -> Floats:
+def _figures(search: Search, draft: Sequence[int], chain: Chain) -> Steps:
     """The seven, exact, but with as much room as it may have."""
     run, running = _run_of(search, chain), chain.required_running()
     return weighed(

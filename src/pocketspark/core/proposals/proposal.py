@@ -8,8 +8,7 @@ from pocketspark.core.message import NOTHING, Message, row_of
 from pocketspark.core.models import Build
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
-from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.proposals.figures import room_mm, unbeaten, weighed
+from pocketspark.core.proposals.figures import Steps, room_mm, unbeaten, weighed
 from pocketspark.core.units.figures import ShownDays, ShownHours, ShownMillimetres, ShownShare
 
 
@@ -44,14 +43,14 @@ class Proposal(Model):
     edits: tuple[Edit, ...] = ()
 
 
-def weighed_one(one: Proposal) -> Floats:
+def weighed_one(one: Proposal) -> Steps:
     """Its seven figures."""
     work, room = one.joints + one.holes, room_mm(one.plan, one.spare_mm)
     light = 1.0 if one.light_half is None else one.light_half
     return weighed(one.hours, one.price, one.full_h, work, one.off_days, light, room)
 
 
-def front_of(found: Sequence[Proposal], table: Floats) -> list[Proposal]:
+def front_of(found: Sequence[Proposal], table: Steps) -> list[Proposal]:
     """Those that none of the others beats, the longest first; of equal ones the first. `table`: their figures."""
     return sorted((found[row] for row in unbeaten(table)), key=lambda one: (-one.hours, one.price))
 

@@ -16,8 +16,7 @@ from numpy.typing import NDArray
 from pocketspark.core.message import Message
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
-from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.proposals.figures import FIGURES, ROOM_MM
+from pocketspark.core.proposals.figures import FIGURES, ROOM_MM, Steps
 from pocketspark.core.proposals.given_chargers import with_given_chargers
 from pocketspark.core.proposals.in_question import InQuestion, beaten, in_question, joined, way_by_way
 from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once, way_and_parts
@@ -217,7 +216,7 @@ def _is_known_to_be_beaten(search: Search, question: InQuestion, place: int) -> 
         return False
     figures = question.figures[place]
     figures[0], figures[2] = max(figures[0], exact[0]), max(figures[2], exact[1])
-    return any((one <= figures + 1e-9).all() for one in search.table)
+    return any((one <= figures).all() for one in search.table)
 
 
 def _fall(search: Search, question: InQuestion, places: NDArray[np.intp], reason: Message) -> None:
@@ -277,10 +276,10 @@ def _best_shape(search: Search, number: int, draft: Sequence[int], wanted: int) 
     return judge_once(search, search.ways[number], draft, shapes[0])
 
 
-def _no_better(question: InQuestion, places: NDArray[np.intp], figures: Floats) -> NDArray[np.intp]:
+def _no_better(question: InQuestion, places: NDArray[np.intp], figures: Steps) -> NDArray[np.intp]:
     """Of these places those at best as good as this, figure by figure: most fall at the first."""
     for column in range(figures.shape[-1]):
-        places = places[question.figures[places, column] >= figures[column] - 1e-9]
+        places = places[question.figures[places, column] >= figures[column]]
     return places
 
 

@@ -8,7 +8,7 @@ from pocketspark.core.message import Message, say, verbatim
 from pocketspark.core.models import Project
 from pocketspark.core.models.gadget import Window
 from pocketspark.core.models.model import Model
-from pocketspark.core.proposals.figures import noticed_hours
+from pocketspark.core.proposals.figures import noticed
 from pocketspark.core.proposals.judging import Memory
 from pocketspark.core.proposals.offer import OnOffer
 from pocketspark.core.proposals.search import Longest, longest
@@ -102,7 +102,7 @@ def _sentence(now_h: float, then_h: float) -> Message:
         return say("nothing is left") if now_h else say("still nothing")
     if not now_h:
         return say("opens {then_h}", then_h=hours(then_h))
-    if noticed_hours(then_h) == noticed_hours(now_h):
+    if noticed(then_h) == noticed(now_h):
         return say("no hours more or less")
     difference = hours(abs(then_h - now_h))
     if then_h > now_h:

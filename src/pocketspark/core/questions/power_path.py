@@ -96,7 +96,8 @@ def _charger(chain: Chain) -> PathNode:
         ours = say("{r_prog_ohm} {r_origin}", r_prog_ohm=ohms(current.r_prog_ohm), r_origin=current.r_origin)
         detail = ours if chain.board_charging else say("the {board}", board=chain.charging.board.name)
         return _node("charger", "Charger", "charge", amps(current.spread.nominal_a), detail)
-    if chain.charger_boards and (charger := chain.charger_boards[0].charger):
+    waits = chain.build.who_charges == "board" and chain.charger_boards
+    if waits and (charger := chain.charger_boards[0].charger):
         return _node("charger", "Charger", "charge", amps(charger.rated_a), "needs a cell")
     missing = {"board": "choose a board", "gadget": "its current is not known", "external": "its current is not known"}
     return _node("charger", "Charger", "charge", "none yet", missing[chain.build.who_charges], present=False)
