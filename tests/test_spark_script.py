@@ -1,10 +1,13 @@
 """The one script: what it says where something is missing, and where a command is not known."""
 
+import re
 import shutil
 import subprocess
 from pathlib import Path
 
 import pytest
+
+from pocketspark.cli import app
 
 ROOT = Path(__file__).resolve().parents[1]
 TOOLS = ("bash", "cat", "cut", "sha256sum", "dirname", "find", "sort", "xargs", "mkdir", "id")
@@ -82,3 +85,14 @@ def test_a_file_is_judged_from_wherever_the_maker_stands(tmp_path):
 def test_ci_calls_the_readme_test_command():
     assert "./spark test" in (ROOT / ".ci" / "run").read_text()
     assert "./spark test" in (ROOT / "README.md").read_text()
+
+
+def test_help_names_all_that_it_can():
+    """By the labels of the script's own branches, and the commands that the program behind it says it has."""
+    script = (ROOT / "spark").read_text()
+    branches = re.findall(r"^  ([a-z|-]+)\)$", script.split('case "${1:-help}"')[1], re.MULTILINE)
+    can = {name for branch in branches for name in branch.split("|")}
+    behind = {command.name or command.callback.__name__ for command in app.registered_commands}
+    named = set(re.findall(r"^  ([a-z-]+) ", started([ROOT / "spark", "help"]).stdout, re.MULTILINE))
+    assert behind <= can
+    assert can <= named

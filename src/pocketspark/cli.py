@@ -74,9 +74,18 @@ def demo(port: Port = DEFAULT_PORT, host: Host = "127.0.0.1", fresh: bool = Fals
 
 
 @app.command()
-def serve(port: Port = DEFAULT_PORT, host: Host = "127.0.0.1", data: Data = None, lan: Lan = False) -> None:
+def serve(
+    port: Port = DEFAULT_PORT,
+    host: Host = "127.0.0.1",
+    data: Data = None,
+    lan: Lan = False,
+    copies: Annotated[Path | None, typer.Option(help="Another disk or a stick that gets each copy too.")] = None,
+) -> None:
     """Start with your own data."""
-    _start(_settings(data), _host_for(host, lan), port, lan)
+    settings = _settings(data)
+    if copies:
+        settings.copies = copies.absolute()
+    _start(settings, _host_for(host, lan), port, lan)
 
 
 @app.command("backup")

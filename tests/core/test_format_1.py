@@ -110,14 +110,14 @@ def test_a_database_of_format_1_is_brought_up_with_all_that_is_in_it(tmp_path):
     old_database(tmp_path / "data")
     engine = open_database(tmp_path / "data")
     projects, inventory = Projects(engine), Inventory(engine)
-    assert {line.name for line in projects.lines()} == {"Everything at once", "Pond thermometer"}
+    assert {line.name for line in projects.shelf.lines()} == {"Everything at once", "Pond thermometer"}
     newest = projects.get(1)
     assert (newest.project.notes, newest.can_undo) == ("second state", True)
     assert projects.undo(1, based_on=newest.revision).project.notes == "a note"
     projects.restore(3)
     assert str(projects.get(3).project.gadget.name) == "Soil-moisture probe"
     assert len(inventory.parts()) == len(json.loads((SAMPLES / "drawer.json").read_text()))
-    assert (tmp_path / "data" / "pocket-spark.before-0006.sqlite").is_file()
+    assert (tmp_path / "data" / "pocket-spark.before-0007.sqlite").is_file()
 
 
 def test_a_body_that_cannot_be_read_is_left_as_it_is(tmp_path):
@@ -144,4 +144,4 @@ def test_a_migration_that_fails_half_way_leaves_the_old_data(tmp_path, monkeypat
     with pytest.raises(UnusableData, match="nothing was saved"):
         open_database(tmp_path / "data")
     monkeypatch.undo()
-    assert len(Projects(open_database(tmp_path / "data")).lines()) == 2
+    assert len(Projects(open_database(tmp_path / "data")).shelf.lines()) == 2

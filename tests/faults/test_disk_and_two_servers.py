@@ -106,7 +106,7 @@ def test_two_servers_on_one_folder_see_one_truth(tmp_path):
 
 def test_a_conversion_that_our_rules_fail_on_is_saved_and_shown_with_the_reason(client, monkeypatch):
     monkeypatch.setattr("pocketspark.server.summaries.summary_of", lambda _: 1 / 0)
-    assert "fault of ours" in judged(plan())["unreadable"]
+    assert "fault of ours" in judged(plan()).summary["unreadable"]
     kept = client.post("/api/projects", json=plan().model_dump(mode="json"))
     assert kept.status_code == 201
     (line,) = client.get("/api/projects").json()

@@ -85,7 +85,7 @@ def test_nothing_that_was_acknowledged_is_lost(tmp_path):
             run, rows = map(int, last["rows"].split(":"))
             assert len(LiveLogs(engine).get(run).rows) >= rows
         # What was under way is there as a whole or not at all.
-        assert {line.id for line in Projects(engine).lines()} <= {1, int(last.get("erased", 1)) + 1, 2}
+        assert {line.id for line in Projects(engine).shelf.lines()} <= {1, int(last.get("erased", 1)) + 1, 2}
         engine.dispose()
         with closing(sqlite3.connect(tmp_path / FILE_NAME)) as connection:
             assert connection.execute("PRAGMA integrity_check").fetchone() == ("ok",)

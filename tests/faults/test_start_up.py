@@ -81,7 +81,7 @@ def test_a_start_that_is_cut_off_anywhere_is_made_up_for(tmp_path, shape):
         assert code in (0, KILLED)
         for _ in range(2):
             engine = open_database(folder)
-            conversions = Projects(engine).lines()
+            conversions = Projects(engine).shelf.lines()
             assert len(conversions) == (2 if shape else 0), (shape, statement)
             assert all(Projects(engine).get(line.id) for line in conversions)
             engine.dispose()
@@ -162,7 +162,7 @@ def test_a_full_disk_at_the_first_start_is_named_and_the_next_start_is_whole(tmp
     with pytest.raises(NotWritable, match="no room left on the disk"):
         open_database(tmp_path / "data")
     monkeypatch.undo()
-    assert Projects(open_database(tmp_path / "data")).lines() == []
+    assert Projects(open_database(tmp_path / "data")).shelf.lines() == []
 
 
 def test_a_folder_that_cannot_be_made_is_named(tmp_path):

@@ -3,7 +3,8 @@
 import shutil
 import sqlite3
 from contextlib import closing
-from datetime import UTC, date, datetime, timedelta
+from dataclasses import replace
+from datetime import UTC, datetime, timedelta
 
 import pytest
 from fastapi.testclient import TestClient
@@ -15,10 +16,13 @@ from builders import CELL, plan
 from pocketspark.server.app import create_app
 from pocketspark.server.housekeeping import Housekeeping
 from pocketspark.server.settings import Settings
-from pocketspark.store import Projects
-from pocketspark.store.backup import BadBackup, FolderInUse, back_up, copy_of_the_day, restore
-from pocketspark.store.database import FILE_NAME, close_database, open_database
-from pocketspark.store.thinning import RevisionMark, superfluous
+from pocketspark.store import JudgedLine, Projects
+from pocketspark.store.backup import FolderInUse, back_up, restore
+from pocketspark.store.copies import Copies
+from pocketspark.store.database import FILE_NAME, open_database
+from pocketspark.store.devices import Devices
+from pocketspark.store.thinning import NEWEST_KEPT, RevisionMark, superfluous
+from pocketspark.store.whole_copy import BadBackup
 
 
 def filled(client):
@@ -113,31 +117,25 @@ def test_a_plain_copy_of_the_file_after_a_stop_holds_everything(tmp_path):
         assert told(client) == before
 
 
-def test_a_copy_a_day_and_seven_of_them(tmp_path):
-    engine = open_database(tmp_path)
-    days = [date(2026, 11, 1) + timedelta(days=n) for n in range(10)]
-    made = [copy_of_the_day(engine, tmp_path, day) for day in days]
-    assert all(made)
-    assert copy_of_the_day(engine, tmp_path, days[-1]) is None
-    assert sorted((tmp_path / "copies").iterdir()) == made[-7:]
-    close_database(engine)
-    assert restore(made[-1], tmp_path / "elsewhere") == 0
+def housekeeping(folder, projects, engine):
+    return Housekeeping(Copies(engine, folder), projects, Devices(engine))
 
 
 def test_housekeeping_goes_on_after_one_failure(tmp_path, monkeypatch):
-    projects = Projects(open_database(tmp_path))
-    monkeypatch.setattr(projects, "outdated", lambda: 1 / 0)
-    Housekeeping(projects._engine, tmp_path, projects).run_once()
+    engine = open_database(tmp_path)
+    projects = Projects(engine)
+    monkeypatch.setattr(projects.shelf, "outdated", lambda: 1 / 0)
+    housekeeping(tmp_path, projects, engine).run_once()
     assert len(list((tmp_path / "copies").iterdir())) == 1
 
 
 def test_lines_judged_by_other_rules_are_judged_anew(tmp_path):
     engine = open_database(tmp_path)
-    Projects(engine, lambda _: {"worst": "note"}, "old rules").add(plan())
-    projects = Projects(engine, lambda _: {"worst": "stop"}, "new rules")
-    assert [(line.summary, line.outdated) for line in projects.lines()] == [({"worst": "note"}, True)]
-    Housekeeping(engine, tmp_path, projects).run_once()
-    assert [(line.summary, line.outdated) for line in projects.lines()] == [({"worst": "stop"}, False)]
+    Projects(engine, lambda _: JudgedLine({"worst": "note"}), "old rules").add(plan())
+    projects = Projects(engine, lambda _: JudgedLine({"worst": "stop"}), "new rules")
+    assert [(line.summary, line.outdated) for line in projects.shelf.lines()] == [({"worst": "note"}, True)]
+    housekeeping(tmp_path, projects, engine).run_once()
+    assert [(line.summary, line.outdated) for line in projects.shelf.lines()] == [({"worst": "stop"}, False)]
 
 
 # Thinning --------------------------------------------------------------------------------------------------------
@@ -152,19 +150,27 @@ def chain_of(ages_h):
 
 
 def test_every_state_of_today_then_one_an_hour_then_one_a_day():
-    # A state every ten minutes for twelve days.
+    # A state every ten minutes for twelve days; the newest three hundred are those of the last fifty hours.
     revisions = chain_of([minutes / 60 for minutes in range(5, 12 * 24 * 60, 10)])
     gone = superfluous(revisions, revisions[-1].id, TODAY)
     left = [one for one in revisions if one.id not in gone]
     ages = [(TODAY - one.made_at) / timedelta(hours=1) for one in left]
-    assert sum(age <= 24 for age in ages) == 144
-    assert sum(24 < age <= 8 * 24 for age in ages) == pytest.approx(7 * 24, abs=1)
+    assert sum(age <= 50 for age in ages) == 300
+    assert sum(50 < age <= 8 * 24 for age in ages) == pytest.approx(8 * 24 - 50, abs=1)
     assert 4 <= sum(age > 8 * 24 for age in ages) <= 6
+
+
+@pytest.mark.parametrize("clock", [timedelta(days=400), timedelta(days=-400), timedelta(0)])
+def test_a_wrong_clock_takes_nothing_of_a_mornings_work(clock):
+    revisions = chain_of([minutes / 60 for minutes in range(1, 251)])
+    assert superfluous(revisions, revisions[-1].id, TODAY + clock) == set()
 
 
 @given(ages=st.lists(st.floats(0, 2000), min_size=1, max_size=60), data=st.data())
 def test_first_present_and_redo_stay_whatever_goes(ages, data):
-    revisions = chain_of(ages)
+    older = chain_of([age + 2100 for age in ages])
+    newest = chain_of([n / 10 for n in range(NEWEST_KEPT)])
+    revisions = [*older, *(replace(one, id=one.id + len(older), parent=one.id + len(older) - 1) for one in newest)]
     head = data.draw(st.sampled_from(revisions))
     gone = superfluous(revisions, head.id, TODAY)
     assert not gone & {revisions[0].id, head.id}
@@ -176,7 +182,7 @@ def test_undo_walks_over_what_is_left(tmp_path):
     engine = open_database(tmp_path)
     projects = Projects(engine)
     stored = projects.add(plan())
-    for number in range(30):
+    for number in range(NEWEST_KEPT + 30):
         project = stored.project.model_copy(update={"notes": str(number)})
         stored = projects.save(stored.id, project, based_on=stored.revision)
     side = projects.undo(stored.id, based_on=stored.revision)
@@ -185,7 +191,9 @@ def test_undo_walks_over_what_is_left(tmp_path):
     assert projects.thin(later) >= 25
     stored = projects.get(stored.id)
     assert (stored.project, stored.can_redo) == (side.project, True)
-    assert projects.undo(stored.id, based_on=stored.revision).project.notes == ""
+    for _ in range(NEWEST_KEPT + 5):
+        stored = projects.undo(stored.id, based_on=stored.revision)
+    assert stored.project.notes == ""
 
 
 def test_what_is_erased_is_gone_and_only_from_the_archive(client, tmp_path):

@@ -63,10 +63,10 @@ def test_a_merge_that_meets_a_third_save_is_tried_again(client, monkeypatch):
     project = made(client)
     third = []
 
-    def meanwhile(base, mine, theirs):
+    def meanwhile(base, mine, theirs, **wishes):
         if not third:
             third.append(put(client, second, tags=["third"]).raise_for_status())
-        return joint_state(base, mine, theirs)
+        return joint_state(base, mine, theirs, **wishes)
 
     second = put(client, project, notes="a second one's").raise_for_status().json()
     monkeypatch.setattr("pocketspark.server.projects.joint_state", meanwhile)

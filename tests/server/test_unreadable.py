@@ -31,7 +31,7 @@ def spoiled(client):
     def spoil(body, everywhere=False):
         with closing(sqlite3.connect(client.app.state.data / FILE_NAME)) as connection:
             which = "project_id = 2" if everywhere else "id = (SELECT head FROM project WHERE id = 2)"
-            connection.execute(f"UPDATE revision SET body = ? WHERE {which}", (body,))
+            connection.execute(f"UPDATE revision SET body = ?, digest = NULL WHERE {which}", (body,))
             connection.execute("UPDATE project SET rules = 'old', summary = NULL")
             connection.commit()
         client.app.state.housekeeping.run_once()

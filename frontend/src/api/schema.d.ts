@@ -25,6 +25,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Count Projects */
+        get: operations["count_projects_api_projects_counts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/begin": {
         parameters: {
             query?: never;
@@ -161,7 +178,8 @@ export interface paths {
         put?: never;
         /**
          * Undo
-         * @description A plan that was fixed at the first cut stays fixed: undone steps give no new limits.
+         * @description The newest change of this device. A plan that was fixed at the first cut stays fixed: undone steps give no new
+         *     limits.
          */
         post: operations["undo_api_projects__project_id__undo_post"];
         delete?: never;
@@ -237,7 +255,8 @@ export interface paths {
          * Repair
          * @description Keeps what can be read of a stored text that cannot be read whole: all but its refused fields.
          *
-         *     Where nothing of it can, the newest earlier state that can. The text that was there stays in the history.
+         *     Where nothing of it can, or the disk has changed it, the newest earlier state that is sound. The text that was there
+         *     stays in the history.
          */
         post: operations["repair_api_projects__project_id__repair_post"];
         delete?: never;
@@ -278,6 +297,26 @@ export interface paths {
          * @description The document and its photographs byte for byte; on wish its earlier states, own parts, live runs and logs.
          */
         get: operations["export_with_photos_api_projects__project_id__export_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Copies Made
+         * @description Those that were made by themselves.
+         */
+        get: operations["copies_made_api_copies_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -351,8 +390,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Rename Device */
-        put: operations["rename_device_api_devices__device_id__put"];
+        /** Change Device */
+        put: operations["change_device_api_devices__device_id__put"];
         post?: never;
         /** Revoke Device */
         delete: operations["revoke_device_api_devices__device_id__delete"];
@@ -909,6 +948,8 @@ export interface paths {
         /**
          * Follow Live
          * @description Server-sent events of LiveNews. Each carries the row count as its id, so a page that comes back misses none.
+         *
+         *     They end at once for a device that is let in no more.
          */
         get: operations["follow_live_api_instruments_live__run_id__get"];
         put?: never;
@@ -2999,6 +3040,37 @@ export interface components {
             guessed: boolean;
         };
         /**
+         * DataCopies
+         * @description The newest first. `second`: the other folder that gets them, and `problem`: why it has not got the newest.
+         */
+        DataCopies: {
+            /** Folder */
+            folder: string;
+            /** Copies */
+            copies: components["schemas"]["DataCopy"][];
+            /** Second */
+            second: string;
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * DataCopy
+         * @description One of the copies beside the data.
+         */
+        DataCopy: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+        };
+        /**
          * DayPart
          * @description One use of the gadget in its day. `starts_at` and `share` are of the day.
          */
@@ -3017,12 +3089,17 @@ export interface components {
             pulses: string;
         };
         /**
-         * DeviceName
-         * @description What a device is called.
+         * DeviceRights
+         * @description What a device is called, and whether it may only read.
          */
-        DeviceName: {
+        DeviceRights: {
             /** Name */
             name: string;
+            /**
+             * Reads Only
+             * @default false
+             */
+            reads_only?: boolean;
         };
         /**
          * Diagnosis
@@ -5172,6 +5249,8 @@ export interface components {
              * Format: date-time
              */
             expires_at: string;
+            /** Reads Only */
+            reads_only: boolean;
         };
         /**
          * PairingOffer
@@ -5180,6 +5259,8 @@ export interface components {
         PairingOffer: {
             /** Address */
             address: string;
+            /** Fingerprint */
+            fingerprint: string;
             /** Code */
             code: string;
             /** Link */
@@ -5903,8 +5984,8 @@ export interface components {
          * ProjectLine
          * @description One line of the list of projects, with what its first build comes to.
          *
-         *     `summary` is None where it is not judged yet, or cannot be: then `unreadable` says why. `outdated`: it was judged by
-         *     the rules of an earlier release, and is being judged anew.
+         *     `summary` is None where it is not judged yet, or cannot be: then `unreadable` says why, and `damaged` that it is not
+         *     what was saved. `outdated`: it was judged by the rules of an earlier release, and is being judged anew.
          */
         ProjectLine: {
             /** Id */
@@ -5921,6 +6002,8 @@ export interface components {
             outdated: boolean;
             /** Unreadable */
             unreadable: string;
+            /** Damaged */
+            damaged: boolean;
         };
         /**
          * Prompt
@@ -6870,6 +6953,8 @@ export interface components {
         /**
          * Save
          * @description A new state, half-typed text and all, and the revision it was made from.
+         *
+         *     `mine_counts`: of what another device has changed too since then this one stays; all else of theirs is kept.
          */
         Save: {
             /** Revision */
@@ -6878,6 +6963,11 @@ export interface components {
             document: {
                 [key: string]: unknown;
             };
+            /**
+             * Mine Counts
+             * @default false
+             */
+            mine_counts?: boolean;
         };
         /**
          * SavedProject
@@ -7105,6 +7195,20 @@ export interface components {
             columns: components["schemas"]["SheetColumn"][];
             /** Rows */
             rows: string[][];
+        };
+        /**
+         * ShelfCounts
+         * @description How many conversions there are, of each stage, and in the archive.
+         */
+        ShelfCounts: {
+            /** Shelf */
+            shelf: number;
+            /** Archived */
+            archived: number;
+            /** Stages */
+            stages: {
+                [key: string]: number;
+            };
         };
         /**
          * Shell
@@ -8313,7 +8417,12 @@ export interface operations {
     list_projects_api_projects_get: {
         parameters: {
             query?: {
+                words?: string;
+                stage?: string;
                 archived?: boolean;
+                order?: "touched" | "name" | "stage";
+                skip?: number;
+                most?: number;
             };
             header?: never;
             path?: never;
@@ -8434,6 +8543,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StoredProject"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    count_projects_api_projects_counts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCounts"];
                 };
             };
             /** @description Bad Request */
@@ -10070,6 +10279,106 @@ export interface operations {
             };
         };
     };
+    copies_made_api_copies_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DataCopies"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     backup_api_backup_get: {
         parameters: {
             query?: {
@@ -10372,7 +10681,7 @@ export interface operations {
             };
         };
     };
-    rename_device_api_devices__device_id__put: {
+    change_device_api_devices__device_id__put: {
         parameters: {
             query?: never;
             header?: never;
@@ -10383,7 +10692,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DeviceName"];
+                "application/json": components["schemas"]["DeviceRights"];
             };
         };
         responses: {

@@ -15,8 +15,8 @@ const conflict = computed(() => conversion.conflict.replace(/^./, (first) => fir
     role="alert"
   >
     <span class="flex-[1_1_24em]"
-      ><b>{{ conflict }}.</b> Your last change is on this screen only. Keep it on top of theirs (theirs stays
-      one undo away), or take theirs.</span
+      ><b>{{ conflict }}.</b> Your last change is on this screen only. Keep yours there, with everything else
+      they did (their version stays one undo away), or take theirs.</span
     >
     <ElButton type="primary" @click="conversion.keepMine">Keep mine</ElButton>
     <ElButton @click="conversion.takeTheirs">Take theirs</ElButton>

@@ -1,11 +1,15 @@
 <script setup lang="ts">
 /** Find by typing: a station, a cell of the library to look at, or another conversion. */
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
+import { useNewest } from '@/composables/useNewest'
 import { useConversion } from '@/stores/conversion'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
+
+/** As many as are shown. */
+const MOST = 9
 
 const shown = defineModel<boolean>({ required: true })
 const router = useRouter()
@@ -23,30 +27,42 @@ interface Place {
   go: () => unknown
 }
 
-const places = computed<Place[]>(() => [
-  ...reference.tables!.stations.map((station) => ({
+const stations = computed<Place[]>(() =>
+  reference.tables!.stations.map((station) => ({
     kind: 'station',
     name: station.label,
     go: () => router.push(`/conversion/${conversion.stored!.id}/${station.value}`),
   })),
-  ...(projects.lines ?? []).map((line) => ({
-    kind: 'conversion',
-    name: line.name,
-    go: () => router.push(`/conversion/${line.id}`),
-  })),
-  ...reference.cells.map((part) => ({
+)
+const cells = computed<Place[]>(() =>
+  reference.cells.map((part) => ({
     kind: 'cell',
     name: part.cell!.name ?? part.id,
     go: () =>
       router.push({ path: `/conversion/${conversion.stored!.id}/cell`, query: { find: part.cell!.name } }),
   })),
-])
+)
+
+/** The shelf may be long: the server looks for those. */
+const conversions = shallowRef<Place[]>([])
+const newest = useNewest()
+async function look(): Promise<void> {
+  const wanted = words.value.replace(/\bconversion\b/gi, '').trim()
+  const lines = await newest(projects.find(wanted, MOST))
+  if (!lines) return
+  conversions.value = lines.map((line) => ({
+    kind: 'conversion',
+    name: line.name,
+    go: () => router.push(`/conversion/${line.id}`),
+  }))
+}
 
 const found = computed(() => {
   const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean)
   const matches = (place: Place) =>
     wanted.every((word) => `${place.kind} ${place.name}`.toLowerCase().includes(word))
-  return places.value.filter(matches).slice(0, 9)
+  const near = [...stations.value.filter(matches), ...conversions.value, ...cells.value.filter(matches)]
+  return near.slice(0, MOST)
 })
 
 watch(
@@ -55,13 +71,16 @@ watch(
     if (!open) return
     words.value = ''
     at.value = 0
-    void projects.load()
+    void look()
     await nextTick()
     field.value?.focus()
   },
   { immediate: true },
 )
-watch(words, () => (at.value = 0))
+watch(words, () => {
+  at.value = 0
+  void look()
+})
 
 function go(place: Place | undefined): void {
   if (!place) return

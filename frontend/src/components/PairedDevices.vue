@@ -18,9 +18,11 @@ async function load(): Promise<void> {
 }
 onMounted(load)
 
-async function rename(device: PairedDevice, name: string): Promise<void> {
+async function change(device: PairedDevice, changed: Partial<PairedDevice>): Promise<void> {
   const params = { path: { device_id: device.id } }
-  const { error } = await api.PUT('/api/devices/{device_id}', { params, body: { name } })
+  const { name, reads_only } = { ...device, ...changed }
+  const { error } = await api.PUT('/api/devices/{device_id}', { params, body: { name, reads_only } })
+  await load()
   problem.value = error ? sentenceOf(error) : ''
 }
 
@@ -45,7 +47,7 @@ const picture = (svg: string) => `data:image/svg+xml,${encodeURIComponent(svg)}`
         Point the phone's camera here, or open <b>{{ offer.address }}/pair</b> on it and type
         <strong class="text-title font-mono font-semibold [letter-spacing:0.08em]">{{ offer.code }}</strong>.
         The code is good once, for ten minutes. The browser will say that it does not know the certificate: it
-        is this computer's own.
+        is this computer's own. Both screens must show the same six words: <b>{{ offer.fingerprint }}</b>.
         <button type="button" class="bare link-button" @click="load">Show a fresh code</button>
       </p>
     </div>
@@ -57,7 +59,7 @@ const picture = (svg: string) => `data:image/svg+xml,${encodeURIComponent(svg)}`
             :value="device.name"
             :aria-label="`Name of ${device.name}`"
             maxlength="60"
-            @settle="rename(device, $event)"
+            @settle="change(device, { name: $event })"
           />
         </dt>
         <dd>
@@ -65,6 +67,12 @@ const picture = (svg: string) => `data:image/svg+xml,${encodeURIComponent(svg)}`
             >paired {{ dayOfMonth(device.paired_at) }}, last seen {{ dayOfMonth(device.seen_at) }}, until
             {{ dayOfMonth(device.expires_at) }}</span
           >
+          <ElCheckbox
+            :model-value="device.reads_only"
+            @change="(only) => change(device, { reads_only: Boolean(only) })"
+          >
+            It may only read
+          </ElCheckbox>
           <button type="button" class="bare link-button" @click="revoke(device)">
             Let {{ device.name }} in no more
           </button>

@@ -1,49 +1,36 @@
-/** What of the shelf is shown, and in which order: by words, stage and tag. */
-import { useStorage } from '@vueuse/core'
-import { computed, ref, type Ref } from 'vue'
+/** What of the shelf is shown, and in which order: by words, stage and tag. The server looks, page by page. */
+import { refDebounced, useStorage } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
 
-import type { ProjectLine } from '@/api/client'
+import { useProjects, type Order } from '@/stores/projects'
 
-export const ORDERS = {
+export const ORDERS: Record<Order, string> = {
   touched: 'last touched',
   name: 'by name',
   stage: 'furthest first',
-} as const
-type Order = keyof typeof ORDERS
+}
+const TYPING_MS = 80
 
-export function useShelf(lines: Ref<ProjectLine[] | undefined>, stages: Ref<string[]>) {
+export function useShelf() {
+  const projects = useProjects()
   const words = ref('')
+  const typed = refDebounced(words, TYPING_MS)
   const stage = ref('')
+  const away = ref(false)
   const order = useStorage<Order>('shelf-order', 'touched')
 
-  const compare: Record<Order, (one: ProjectLine, other: ProjectLine) => number> = {
-    touched: () => 0, // as the server sends them
-    name: (one, other) => one.name.localeCompare(other.name),
-    stage: (one, other) => place(other) - place(one),
-  }
-  const place = (line: ProjectLine) => stages.value.indexOf(line.summary?.stage ?? '')
+  const sieve = computed(() => ({
+    words: typed.value,
+    stage: stage.value,
+    order: order.value,
+    archived: away.value,
+  }))
+  watch(sieve, (wanted) => void projects.show(wanted), { immediate: true })
 
-  function matches(line: ProjectLine): boolean {
-    const text = [line.name, line.summary?.supply, line.summary?.headline, ...(line.summary?.tags ?? [])]
-    const has = text.join(' ').toLowerCase()
-    return words.value
-      .toLowerCase()
-      .split(/\s+/)
-      .every((word) => has.includes(word))
+  /** All of them, those of one stage, or those in the archive. */
+  function show(which: string): void {
+    away.value = which === 'archived'
+    stage.value = away.value ? '' : which
   }
-
-  const counts = computed(() => {
-    const by: Record<string, number> = {}
-    for (const line of lines.value ?? []) {
-      const key = line.summary?.stage ?? ''
-      by[key] = (by[key] ?? 0) + 1
-    }
-    return by
-  })
-  const shown = computed(() =>
-    (lines.value ?? [])
-      .filter((line) => (!stage.value || line.summary?.stage === stage.value) && matches(line))
-      .sort(compare[order.value]),
-  )
-  return { words, stage, order, counts, shown }
+  return { words, stage, away, order, show }
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The shelf: every conversion with how far it is, what it comes to, and what to do next. */
-import { computed, onMounted, ref, watch } from 'vue'
+import { useIntersectionObserver } from '@vueuse/core'
+import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import FirstVisit from '@/components/FirstVisit.vue'
@@ -11,8 +12,6 @@ import { useTour } from '@/composables/useTour'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
 
-const AT_ONCE = 30
-
 const projects = useProjects()
 const reference = useReference()
 const router = useRouter()
@@ -22,22 +21,18 @@ const tour = useTour()
 const name = ref('')
 const file = ref<HTMLInputElement>()
 const lastArchived = ref<{ id: number; name: string }>()
-const away = ref(false)
-const stages = computed(() => reference.tables?.stages.map(({ value }) => value) ?? [])
-const lines = computed(() => (away.value ? projects.archived : projects.lines))
-/** The first screens at once, the rest of a long shelf while nobody waits for it. */
-const most = ref(AT_ONCE)
-function more(): void {
-  most.value += AT_ONCE
-  if (most.value < (lines.value?.length ?? 0)) setTimeout(more)
-}
-watch(lines, () => setTimeout(more))
-const { words, stage, order, counts, shown } = useShelf(lines, stages)
+const { words, stage, away, order, show } = useShelf()
+const counts = computed(() => projects.counts)
+
+/** The next page before the end of the last one comes into sight. */
+const end = ref<HTMLElement>()
+useIntersectionObserver(end, ([entry]) => void (entry?.isIntersecting && projects.more()), {
+  rootMargin: '800px',
+})
 
 onMounted(() => {
   document.title = 'Pocket Spark'
-  void projects.load()
-  void projects.loadArchived()
+  void projects.sendWhatWaits().then(() => projects.load())
 })
 
 async function goTo(made: { id: number } | undefined, page = 'survey'): Promise<void> {
@@ -68,11 +63,6 @@ async function restore(id: number): Promise<void> {
   await projects.restore(id)
   lastArchived.value = undefined
   away.value = false
-}
-
-function show(which: string): void {
-  away.value = which === 'archived'
-  stage.value = away.value ? '' : which
 }
 </script>
 
@@ -151,7 +141,7 @@ function show(which: string): void {
         <button type="button" class="bare link-button" @click="restore(lastArchived.id)">Restore it</button>
       </p>
 
-      <template v-if="projects.lines?.length || projects.archived?.length">
+      <template v-if="projects.lines && (counts?.shelf || counts?.archived)">
         <div class="sieve mt-18" role="search" aria-label="Conversions to show">
           <input
             v-model="words"
@@ -162,26 +152,21 @@ function show(which: string): void {
           />
           <div role="group" aria-label="How far they are">
             <button type="button" :aria-pressed="!stage && !away" @click="show('')">
-              All {{ projects.lines?.length }}
+              All {{ counts.shelf }}
             </button>
             <template v-for="choice in reference.tables?.stages" :key="choice.value">
               <button
-                v-if="counts[choice.value] && !away"
+                v-if="counts.stages[choice.value] && !away"
                 type="button"
                 :title="choice.detail"
                 :aria-pressed="stage === choice.value"
                 @click="show(choice.value)"
               >
-                {{ choice.label }} {{ counts[choice.value] }}
+                {{ choice.label }} {{ counts.stages[choice.value] }}
               </button>
             </template>
-            <button
-              v-if="projects.archived?.length"
-              type="button"
-              :aria-pressed="away"
-              @click="show('archived')"
-            >
-              Archived {{ projects.archived.length }}
+            <button v-if="counts.archived" type="button" :aria-pressed="away" @click="show('archived')">
+              Archived {{ counts.archived }}
             </button>
           </div>
           <button
@@ -197,7 +182,7 @@ function show(which: string): void {
         </div>
         <ul class="mx-0 mt-8 mb-0 p-0 border-t border-line2" aria-label="Conversions">
           <ShelfLine
-            v-for="line in shown.slice(0, most)"
+            v-for="line in projects.lines"
             :key="line.id"
             :line="line"
             :archived="away"
@@ -208,7 +193,8 @@ function show(which: string): void {
             @tag="words = $event"
           />
         </ul>
-        <p v-if="!shown.length && lines?.length" class="quiet">
+        <div ref="end" aria-hidden="true"></div>
+        <p v-if="!projects.lines.length" class="quiet">
           None of them is like that.
           <button type="button" class="bare link-button" @click="((words = ''), show(''))">Show all</button>
         </p>
@@ -216,7 +202,7 @@ function show(which: string): void {
       <p v-else-if="projects.problem && !projects.lines">
         <button type="button" class="bare link-button" @click="projects.load()">Try again</button>
       </p>
-      <FirstVisit v-if="projects.lines && !projects.lines.length && !away" @example="example" />
+      <FirstVisit v-if="counts?.shelf === 0 && !away" @example="example" />
     </main>
   </div>
 </template>

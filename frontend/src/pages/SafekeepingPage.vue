@@ -4,6 +4,7 @@ import { onMounted, ref } from 'vue'
 
 import { dayOfMonth } from '@/format'
 import PageFrame from '@/kit/PageFrame.vue'
+import DataCopiesList from '@/components/DataCopiesList.vue'
 import PairedDevices from '@/components/PairedDevices.vue'
 import { useProjects } from '@/stores/projects'
 
@@ -28,15 +29,16 @@ async function erase(id: number): Promise<void> {
     <section aria-labelledby="backup">
       <h2 id="backup">A backup of everything</h2>
       <p>
-        One file holds all conversions, your parts, photographs, meters and logs. A copy is also made by
-        itself each day, beside your data; seven are kept. <b>./spark restore FILE</b> puts one back into an
-        empty folder.
+        One file holds all conversions, your parts, photographs, meters and logs.
+        <b>./spark restore FILE</b> puts one back into an empty folder.
       </p>
       <ElCheckbox v-model="history">With every earlier state of each conversion</ElCheckbox>
       <p>
         <a class="tap link" :href="`/api/backup?history=${history}`" download>Save the backup file</a>
       </p>
     </section>
+
+    <DataCopiesList />
 
     <!-- Once it is known what is in it: what stands below is not pushed down then. -->
     <section v-if="projects.archived || projects.problem" aria-labelledby="archive">

@@ -22,6 +22,7 @@ import {
 } from '@/api/client'
 import { canonical, groupsOf, isWithin, setAt, valueAt } from '@/document'
 import { keepRefused, putRefused } from '@/stores/refusedTexts'
+import { forgetUnsent, keepUnsent, unsentOf, type Unsent } from '@/stores/unsent'
 import { useReference } from '@/stores/reference'
 import { useNewest } from '@/composables/useNewest'
 import { useUnits } from '@/composables/useUnits'
@@ -88,8 +89,19 @@ export const useConversion = defineStore('conversion', () => {
     if (stored.value?.id !== id) buildIndex.value = Number(sessionStorage.getItem(`build-of-${id}`) ?? 0)
     assessment.value = undefined
     show(data)
-    if (putRefused(id, document.value)) touched()
+    const unsent = await unsentOf(id)
+    if (stored.value?.id !== id) return true
+    if (unsent) takeUp(unsent)
+    else if (putRefused(id, document.value)) touched()
     return true
+  }
+
+  /** What this device could not send: it goes on as it was typed, on the state that it was typed on. */
+  function takeUp(unsent: Unsent): void {
+    stored.value = { ...stored.value!, revision: unsent.revision }
+    document.value = unsent.document as unknown as Project
+    buildIndex.value = Math.min(buildIndex.value, document.value.builds.length - 1)
+    touched()
   }
 
   const underWay = new Set<Promise<unknown>>()
@@ -253,8 +265,16 @@ export const useConversion = defineStore('conversion', () => {
   function touched(): void {
     edits += 1
     unsaved.value = true
+    keepHere()
     void look()
     void saveSoon()
+  }
+
+  /** On this device, until the server has it. */
+  function keepHere(): void {
+    if (!stored.value || !document.value) return
+    const { id, revision } = stored.value
+    void keepUnsent(id, document.value.gadget.name, revision, plain(document.value))
   }
 
   // Saving -----------------------------------------------------------------------------------------------------
@@ -274,8 +294,9 @@ export const useConversion = defineStore('conversion', () => {
     const sent = edits
     const { data, error, response } = await api.PUT('/api/projects/{project_id}', {
       params: { path: { project_id: id } },
-      body: { revision, document: plain(document.value) },
+      body: { revision, document: plain(document.value), mine_counts: mineCounts },
     })
+    if (data) mineCounts = false
     if (data) accept(data, data.refused, sent, data.merged_from)
     else if (response.status === 409) conflict.value = sentenceOf(error)
     else {
@@ -295,8 +316,9 @@ export const useConversion = defineStore('conversion', () => {
   ): void {
     stored.value = mergedFrom && edits !== sent ? { ...state, revision: mergedFrom } : state
     problem.value = ''
-    if (edits !== sent) return
+    if (edits !== sent) return keepHere()
     unsaved.value = false
+    void forgetUnsent(state.id)
     // What was refused was not stored: it stays on screen as it was typed.
     const typed = fields.map(({ field }) => [field, valueAt(document.value, field)] as const)
     document.value = structuredClone(state.project)
@@ -364,17 +386,18 @@ export const useConversion = defineStore('conversion', () => {
   /** Two windows: show the other's state; ours stays nowhere but on this screen, so it is asked for first. */
   async function takeTheirs(): Promise<void> {
     const { data } = await fetchStored()
-    if (data) show(data)
+    if (!data) return
+    void forgetUnsent(data.id)
+    show(data)
   }
 
-  /** Two windows: save ours on top; theirs stays one undo below. */
+  /** Two windows: of what both have changed ours is saved, and all else of theirs stays; theirs is one undo below. */
   async function keepMine(): Promise<void> {
-    const { data } = await fetchStored()
-    if (!data) return
-    stored.value = data
+    mineCounts = true
     conflict.value = ''
     await save()
   }
+  let mineCounts = false
 
   function fetchStored() {
     return api.GET('/api/projects/{project_id}', { params: { path: { project_id: stored.value!.id } } })

@@ -10,22 +10,85 @@ import {
   type Beginning,
   type Problem,
   type ProjectLine,
+  type ShelfCounts,
   type StoredProject,
 } from '@/api/client'
+import { useNewest } from '@/composables/useNewest'
 import { useOnce } from '@/composables/useOnce'
 import { useOwnTools } from '@/composables/useOwnTools'
+import { sendUnsent } from '@/stores/unsent'
+
+/** So many lines at first and at each step down; no more than so many in one answer. */
+const PAGE = 50
+const MOST = 200
+
+export type Order = 'touched' | 'name' | 'stage'
+interface ShelfSieve {
+  words?: string
+  stage?: string
+  order?: Order
+  archived?: boolean
+}
 
 export const useProjects = defineStore('projects', () => {
+  /** As much of the shelf as has been looked at, through its sieve. */
   const lines = shallowRef<ProjectLine[]>()
   const archived = shallowRef<ProjectLine[]>()
+  const counts = shallowRef<ShelfCounts>()
   const problem = ref('')
+  let sieve: ShelfSieve = {}
+  let isWhole = false
+
+  /** Other lines than before, from the first. */
+  async function show(wanted: ShelfSieve): Promise<void> {
+    sieve = wanted
+    await load(PAGE)
+  }
+
+  /** What this device could not send while the server was down; a sentence where it has to be looked at. */
+  async function sendWhatWaits(): Promise<void> {
+    const [waits] = await sendUnsent()
+    if (waits) problem.value = `What was typed in ${waits.name} is kept on this device: open it to go on.`
+  }
 
   /** A list that arrives late does not wipe the sentence of an import refused meanwhile. */
-  async function load(): Promise<void> {
-    const { data, error } = await api.GET('/api/projects')
-    if (data) lines.value = data
-    else problem.value = sentenceOf(error)
-    if (data?.some((line) => line.outdated)) lookAgain()
+  const newest = useNewest()
+  async function load(most = Math.max(lines.value?.length ?? 0, PAGE)): Promise<void> {
+    const query = { ...sieve, most: Math.min(most, MOST) }
+    const asked = Promise.all([
+      api.GET('/api/projects', { params: { query } }),
+      api.GET('/api/projects/counts'),
+    ])
+    const heard = await newest(asked)
+    if (!heard) return
+    const [{ data, error }, counted] = heard
+    if (counted.data) counts.value = counted.data
+    if (!data) {
+      problem.value = sentenceOf(error)
+      return
+    }
+    lines.value = data
+    isWhole = data.length < query.most
+    if (data.some((line) => line.outdated)) lookAgain()
+  }
+
+  /** The next page, below what is there. */
+  async function more(): Promise<void> {
+    const above = lines.value
+    if (!above || isWhole) return
+    const query = { ...sieve, skip: above.length, most: PAGE }
+    const { data } = await api.GET('/api/projects', { params: { query } })
+    // Other lines are wanted by now, or these were read anew.
+    if (!data || lines.value !== above) return
+    isWhole = data.length < PAGE
+    const there = new Set(above.map(({ id }) => id))
+    lines.value = [...above, ...data.filter(({ id }) => !there.has(id))]
+  }
+
+  /** Some, by words in them: nothing that is shown changes. */
+  async function find(words: string, most: number): Promise<readonly ProjectLine[]> {
+    const { data } = await api.GET('/api/projects', { params: { query: { words, most } } })
+    return data ?? []
   }
 
   /** Some lines are being judged by newer rules meanwhile. */
@@ -33,7 +96,8 @@ export const useProjects = defineStore('projects', () => {
 
   const own = useOwnTools()
   async function loadArchived(): Promise<void> {
-    const { data, error } = await api.GET('/api/projects', { params: { query: { archived: true } } })
+    const query = { archived: true, most: MOST }
+    const { data, error } = await api.GET('/api/projects', { params: { query } })
     if (data) archived.value = data
     else problem.value = sentenceOf(error)
   }
@@ -83,12 +147,12 @@ export const useProjects = defineStore('projects', () => {
   async function archive(id: number): Promise<void> {
     problem.value = ''
     await api.DELETE('/api/projects/{project_id}', { params: { path: { project_id: id } } })
-    await Promise.all([load(), loadArchived()])
+    await load()
   }
 
   async function restore(id: number): Promise<void> {
     await api.POST('/api/projects/{project_id}/restore', { params: { path: { project_id: id } } })
-    await Promise.all([load(), loadArchived()])
+    await Promise.all([load(), archived.value ? loadArchived() : undefined])
   }
 
   /** Of what was archived only; there is no way back. */
@@ -112,8 +176,13 @@ export const useProjects = defineStore('projects', () => {
   return {
     lines,
     archived,
+    counts,
     problem,
+    show,
+    sendWhatWaits,
     load,
+    more: useOnce(more),
+    find,
     loadArchived,
     make: useOnce(make),
     begin: useOnce(begin),

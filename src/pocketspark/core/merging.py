@@ -59,14 +59,20 @@ def _inside(branch: Any, step: str) -> Any:
     return next((row for row in rows if isinstance(row, Mapping) and step in (row.get(key) for key in _ROW_KEYS)), None)
 
 
-def merged(base: Project, mine: Project, theirs: Project) -> Project:
-    """All of both. Raises BothChanged, also where what each did is sound and the two together are not."""
-    merging = _Merging((*mine.basis, *theirs.basis))
+def merged(base: Project, mine: Project, theirs: Project, *, mine_counts: bool = False) -> Project:
+    """All of both. Raises BothChanged, also where what each did is sound and the two together are not.
+
+    `mine_counts`: of what both changed mine is taken, and all else of theirs is kept.
+    """
+    merging = _Merging((*mine.basis, *theirs.basis), mine_counts=mine_counts)
     before, one, other = (project.model_dump(mode="json") for project in (base, mine, theirs))
     document = merging.objects(before, one, other, "")
-    collisions = merging.collisions or [*_torn_apart(before, one, other)]
-    if collisions:
+    torn = [*_torn_apart(before, one, other)]
+    collisions = merging.collisions or torn
+    if collisions and not mine_counts:
         raise BothChanged(collisions, other)
+    for place in torn:
+        _take(document, one, place)
     try:
         return Project.model_validate(document)
     except ValidationError as error:
@@ -96,6 +102,19 @@ def _torn_apart(base: Json, mine: Json, theirs: Json) -> Iterator[str]:
             swapped = any(_differs(before, one, field, _IDENTITY.get(field)) for field in _BUILT_OF)
             if swapped and _readings_of(before) != _readings_of(two):
                 yield f"{path}.record"
+
+
+def _take(document: Json, mine: Json, place: str) -> None:
+    """A thing as mine has it, whole; readings together with what they were taken of."""
+    *way, last = place.split(".")
+    into, source = (cast(Any, side) for side in (document, mine))
+    for step in way:
+        into, source = _inside(into, step), _inside(source, step)
+    if isinstance(into, list):
+        into[:] = [_inside(source, last) if row is _inside(into, last) else row for row in into]
+    else:
+        for field in (last, *(_BUILT_OF if last == "record" else ())):
+            into[field] = source[field]
 
 
 _Side = tuple[str, Json, Json, Json]
@@ -153,8 +172,8 @@ def _readings_of(build: Json) -> list[Any]:
 class _Merging:
     """`collisions`: the places that both changed. `basis`: the paths of which it is noted where a figure is from."""
 
-    def __init__(self, basis: Collection[str]) -> None:
-        self.basis = basis
+    def __init__(self, basis: Collection[str], *, mine_counts: bool = False) -> None:
+        self.basis, self.mine_counts = basis, mine_counts
         self.collisions: list[str] = []
 
     def value(self, base: Any, mine: Any, theirs: Any, path: str) -> Any:
@@ -169,8 +188,11 @@ class _Merging:
             return self.objects(dict.fromkeys((*mine, *theirs)), {**mine}, {**theirs}, path)
         if all(isinstance(value, list) for value in (base, mine, theirs)):
             return self.lists(base, mine, theirs, path)
+        return self._both_changed(mine, theirs, path)
+
+    def _both_changed(self, mine: Any, theirs: Any, path: str) -> Any:
         self.collisions.append(path)
-        return theirs
+        return mine if self.mine_counts else theirs
 
     def objects(self, base: Json, mine: Json, theirs: Json, path: str) -> Json:
         found = {}
@@ -188,8 +210,7 @@ class _Merging:
         # Readings, tries: lines that are only ever added.
         if mine[: len(base)] == base == theirs[: len(base)]:
             return [*theirs, *mine[len(base) :]]
-        self.collisions.append(path)
-        return theirs
+        return cast(list[Any], self._both_changed(mine, theirs, path))
 
     def _named_apart(self, mine: Json, base: Json, theirs: Json, path: str) -> Json:
         """Rows that both have added under one id are two rows, and mine gets an id of its own as it is read.

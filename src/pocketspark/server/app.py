@@ -35,6 +35,7 @@ from pocketspark.server import (
     training,
     wirings,
 )
+from pocketspark.server.backups import clear_left_overs
 from pocketspark.server.doorway import Doorway
 from pocketspark.server.housekeeping import Housekeeping
 from pocketspark.server.jobs import Jobs
@@ -46,6 +47,7 @@ from pocketspark.server.settings import Settings
 from pocketspark.server.shelf_lines import ShelfLines
 from pocketspark.server.summaries import judged, rules_version
 from pocketspark.store import Connections, Inventory, LiveLogs, LogFiles, Meters, Photos, Projects
+from pocketspark.store.copies import Copies
 from pocketspark.store.database import close_database, open_database
 from pocketspark.store.devices import Devices
 
@@ -80,6 +82,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     """
     settings = settings or Settings()
     engine = open_database(settings.data)
+    clear_left_overs(settings.data)
 
     @asynccontextmanager
     async def while_it_runs(app: FastAPI) -> AsyncIterator[None]:
@@ -102,7 +105,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.engine, app.state.data = engine, settings.data
     app.state.shelf_lines = shelf_lines = ShelfLines()
     app.state.projects = Projects(engine, judged, rules_version(), shelf_lines.later, shelf_lines.settle)
-    shelf_lines.judge_anew = app.state.projects.judge_anew
+    shelf_lines.judge_anew = app.state.projects.shelf.judge_anew
     app.state.inventory, app.state.photos = Inventory(engine), Photos(engine)
     app.state.meters, app.state.devices, app.state.logs = Meters(engine), Devices(engine), LiveLogs(engine)
     app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(app.state.logs)
@@ -110,9 +113,10 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.proposal_memories = proposals.Memories()
     app.state.ports, app.state.connections = Ports(settings.ports), Connections(engine)
     app.state.log_files = LogFiles(engine)
-    app.state.housekeeping = Housekeeping(engine, settings.data, app.state.projects)
+    app.state.copies = Copies(engine, settings.data, settings.copies)
+    app.state.housekeeping = Housekeeping(app.state.copies, app.state.projects, app.state.devices)
     app.state.pairing = Pairing()
-    if settings.demo and not app.state.projects.lines():
+    if settings.demo and not app.state.projects.shelf.lines(most=1):
         at_once = Projects(engine, judged, rules_version())
         for project in reversed(demo_projects()):
             at_once.add(project)

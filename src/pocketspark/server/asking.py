@@ -13,6 +13,7 @@ from pocketspark.core.models.lenient import ReadDocument, read_leniently
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.refusal import Refusal, refusals
+from pocketspark.server.budget import within_budget
 from pocketspark.server.json_text import Document
 from pocketspark.store import NothingThere, Projects, Unreadable
 
@@ -117,6 +118,7 @@ def _stored(question: DocumentInHand, projects: Projects) -> Project | None:
         return None
 
 
+@within_budget
 def asked(question: Question, projects: OurProjects) -> AskedBuild:
     """The question, once its build is known to be there."""
     return read_question(question, projects)

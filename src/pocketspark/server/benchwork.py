@@ -30,11 +30,12 @@ from pocketspark.core.steps.prediction import prediction_of
 from pocketspark.formats.log_csv import ColumnPlaces, ReadLog, UnreadableLog, header_of, read_log
 from pocketspark.formats.log_lines import LogSource
 from pocketspark.server.asking import Asked, OurProjects, Question, read_question
+from pocketspark.server.budget import BudgetedRoute
 from pocketspark.server.logs import OurLogFiles
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import Meters
 
-router = APIRouter(prefix="/api/questions", tags=["bench"], responses=PROBLEM_RESPONSES)
+router = APIRouter(prefix="/api/questions", tags=["bench"], responses=PROBLEM_RESPONSES, route_class=BudgetedRoute)
 
 # Points of a drawn curve: more cannot be seen.
 DRAWN = 600

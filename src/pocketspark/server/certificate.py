@@ -38,6 +38,28 @@ def certificate_in(folder: Path, names: list[str]) -> tuple[Path, Path]:
     return certificate, key
 
 
+# Five letters for sixteen bits, to be read aloud: "proquints", D. S. Wilkerson, arXiv:0901.4016 (from memory).
+_CONSONANTS, _VOWELS = "bdfghjklmnprstvz", "aiou"
+_WORDS = 6
+
+
+def fingerprint_in_words(certificate: Path) -> str:
+    """The beginning of its SHA-256 fingerprint, ninety-six bits, as six words."""
+    from cryptography import x509
+    from cryptography.hazmat.primitives import hashes
+
+    digest = x509.load_pem_x509_certificate(certificate.read_bytes()).fingerprint(hashes.SHA256())
+    return " ".join(_word(int.from_bytes(digest[at : at + 2])) for at in range(0, 2 * _WORDS, 2))
+
+
+def _word(bits: int) -> str:
+    """Consonant, vowel, consonant, vowel, consonant: four, two, four, two and four bits."""
+    return "".join(
+        letters[bits >> shift & len(letters) - 1]
+        for letters, shift in ((_CONSONANTS, 12), (_VOWELS, 10), (_CONSONANTS, 6), (_VOWELS, 4), (_CONSONANTS, 0))
+    )
+
+
 def _is_good(file: Path, names: list[str]) -> bool:
     from cryptography import x509
 

@@ -13,7 +13,7 @@ from pocketspark.server.asking import OurProjects
 from pocketspark.server.own_stock import own_stock
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
-from pocketspark.store import Unreadable
+from pocketspark.store import Sieve, Unreadable
 
 router = APIRouter(prefix="/api/clock", tags=["clock"], responses=PROBLEM_RESPONSES)
 
@@ -58,11 +58,9 @@ def calendar(answer: Answer) -> Response:
 
 def _jobs(projects: OurProjects, inventory: OurInventory, *, ready: bool) -> list[JobInHand]:
     """Of every conversion whose line on the shelf says that it is on the bench; no other document is read."""
-    wanted = {"bench", "fits"} if ready else {"bench"}
+    wanted = ("bench", "fits") if ready else ("bench",)
     jobs: list[JobInHand] = []
-    for line in projects.lines():
-        if (line.summary or {}).get("stage") not in wanted:
-            continue
+    for line in (line for stage in wanted for line in projects.shelf.lines(Sieve(stage=stage))):
         try:
             jobs += jobs_of(projects.get(line.id).project, f"/conversion/{line.id}/build", ready=ready)
         except Unreadable:

@@ -90,6 +90,9 @@ class Doorway:
             return Refused(
                 400, f"Pocket Spark does not answer to the name {host[:80]!r}; open it as it says at its start"
             )
+        # A picture of another page would start whatever costs us time: a backup, an export.
+        if scope["path"].startswith("/api/") and not _from_our_own_page(headers, host):
+            return Refused(403, "this came from another page: only Pocket Spark's own pages are answered")
         if scope["method"] not in READS:
             if not _from_our_own_page(headers, host):
                 return Refused(403, "this came from another page: only Pocket Spark's own pages may change anything")

@@ -20,11 +20,12 @@ from pocketspark.formats.exports import NothingPlaced
 from pocketspark.formats.printed import PrintSettings
 from pocketspark.parts import library
 from pocketspark.server.asking import Asked, OurProjects, Question, read_question
+from pocketspark.server.budget import BudgetedRoute
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
 
-router = APIRouter(prefix="/api/questions/fit", tags=["fit"], responses=PROBLEM_RESPONSES)
+router = APIRouter(prefix="/api/questions/fit", tags=["fit"], responses=PROBLEM_RESPONSES, route_class=BudgetedRoute)
 
 
 def sweeps_of(request: Request) -> Jobs[Fitting]:

@@ -2,7 +2,7 @@
 
 import asyncio
 import json
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Callable
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Header, HTTPException, Query, Request
@@ -29,6 +29,7 @@ from pocketspark.instruments.instrument import log_from
 from pocketspark.instruments.multimeter import step_reading
 from pocketspark.server.asking import Asked, AskedBuild, projects_of
 from pocketspark.server.live_runs import LiveRun, LiveRuns
+from pocketspark.server.pairing import OurDevice, OurDevices
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
 router = APIRouter(prefix="/api", tags=["instruments"], responses=PROBLEM_RESPONSES)
@@ -185,13 +186,23 @@ def _step_s(chain: Chain, kind: InstrumentKind, fault: Fault | None) -> float:
 
 
 @router.get("/instruments/live/{run_id}", response_class=StreamingResponse, responses={200: {"model": LiveNews}})
-def follow_live(request: Request, run_id: RowNumber, last_event_id: Annotated[int, Header()] = 0) -> StreamingResponse:
-    """Server-sent events of LiveNews. Each carries the row count as its id, so a page that comes back misses none."""
-    return StreamingResponse(_news(live_runs_of(request).get(run_id), last_event_id), media_type="text/event-stream")
+def follow_live(
+    request: Request,
+    run_id: RowNumber,
+    devices: OurDevices,
+    device: OurDevice,
+    last_event_id: Annotated[int, Header()] = 0,
+) -> StreamingResponse:
+    """Server-sent events of LiveNews. Each carries the row count as its id, so a page that comes back misses none.
+
+    They end at once for a device that is let in no more.
+    """
+    news = _news(live_runs_of(request).get(run_id), last_event_id, lambda: devices.has(device))
+    return StreamingResponse(news, media_type="text/event-stream")
 
 
-async def _news(run: LiveRun, sent: int) -> AsyncIterator[str]:
-    while True:
+async def _news(run: LiveRun, sent: int, is_let_in: Callable[[], bool]) -> AsyncIterator[str]:
+    while is_let_in():
         finished = run.finished
         upto = len(run.samples)
         rows = [tuple(sample) for sample in run.samples[sent:upto]]

@@ -18,18 +18,21 @@ from starlette.requests import HTTPConnection
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models.model import RowNumber, Title
-from pocketspark.server.doorway import Refused, is_loopback
+from pocketspark.server.doorway import READS, Refused, is_loopback
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.store.devices import PAIRED_FOR, Devices
+from pocketspark.store.devices import PAIRED_FOR, THIS_COMPUTER, Devices
 
 # Letters and digits that are not taken for one another when read aloud.
 ALPHABET = "23456789ABCDEFGHJKLMNPQRSTUVWXYZ"
 CODE_LENGTH = 8
 CODE_LASTS_S = 600.0
-# So many wrong codes within a minute, from whomever, and no code is looked at until the minute is over.
+# So many wrong codes within a minute, and no code of that device is looked at until the minute is over.
 MOST_TRIES, TRIES_WITHIN_S = 5, 60.0
+# Of so many addresses wrong codes are remembered; beyond, of the newest ones.
+MOST_ADDRESSES = 1000
 COOKIE = "pocket_spark_key"
 OPEN_PATHS = frozenset({"/pair"})
+QUESTIONS = "/api/questions/"
 
 
 class WrongCode(PocketSparkError, ValueError):
@@ -52,13 +55,17 @@ class OnlyHere(PocketSparkError, PermissionError):
 
 @dataclass
 class Pairing:
-    """The one code that is good now. `address`: where other devices find us; empty where they cannot."""
+    """The one code that is good now. `address`: where other devices find us; empty where they cannot.
+
+    `fingerprint`: of our certificate, in words, by which the other screen is known to be ours.
+    """
 
     address: str = ""
+    fingerprint: str = ""
     clock: Callable[[], float] = time.monotonic
     _code: str = ""
     _made_at: float = 0.0
-    _tries: deque[float] = field(default_factory=deque)
+    _tries: dict[str, deque[float]] = field(default_factory=dict)
 
     @property
     def code(self) -> str:
@@ -72,17 +79,20 @@ class Pairing:
     def link(self) -> str:
         return f"{self.address}/pair?code={self.code}"
 
-    def use(self, code: str) -> None:
-        """Spend the code. Raises WrongCode, TooManyTries."""
+    def use(self, code: str, address: str = "") -> None:
+        """Spend the code. Raises WrongCode, and TooManyTries where this address has tried too often."""
         moment = self.clock()
-        while self._tries and moment - self._tries[0] > TRIES_WITHIN_S:
-            self._tries.popleft()
-        if len(self._tries) >= MOST_TRIES:
+        tries = self._tries.setdefault(address, deque())
+        while tries and moment - tries[0] > TRIES_WITHIN_S:
+            tries.popleft()
+        if len(tries) >= MOST_TRIES:
             raise TooManyTries("that was tried too often; wait a minute, then take the code that is shown")
         # Compared as a whole, so that the time taken says nothing of how much was right.
         plain = code.upper().replace("-", "").replace(" ", "").encode(errors="replace")
         if not secrets.compare_digest(plain, self.code.encode()):
-            self._tries.append(moment)
+            tries.append(moment)
+            while len(self._tries) > MOST_ADDRESSES:
+                del self._tries[next(iter(self._tries))]
             raise WrongCode("this is not the code that Pocket Spark shows now; look at its page or terminal again")
         self._code = ""
 
@@ -91,6 +101,7 @@ class PairingOffer(BaseModel):
     """What is shown at the server. `address` is empty where Pocket Spark is open to this computer only."""
 
     address: str
+    fingerprint: str
     code: str
     link: str
     qr_svg: str
@@ -104,12 +115,14 @@ class PairedDevice(BaseModel):
     paired_at: datetime
     seen_at: datetime
     expires_at: datetime
+    reads_only: bool
 
 
-class DeviceName(BaseModel):
-    """What a device is called."""
+class DeviceRights(BaseModel):
+    """What a device is called, and whether it may only read."""
 
     name: Title
+    reads_only: bool = False
 
 
 def stranger_check(pairing: Pairing, devices: Devices) -> Callable[[HTTPConnection], Refused | None]:
@@ -120,11 +133,23 @@ def stranger_check(pairing: Pairing, devices: Devices) -> Callable[[HTTPConnecti
             return None
         if not pairing.address:
             return Refused(403, "Pocket Spark is open to its own computer only; start it with --lan to change that")
-        if request.scope["path"] in OPEN_PATHS or devices.knows(request.cookies.get(COOKIE, "")):
+        if request.scope["path"] in OPEN_PATHS:
             return None
+        if device := devices.knows(request.cookies.get(COOKIE, "")):
+            request.state.device = device.id
+            return _refused_to_readers(request) if device.reads_only else None
         return Refused(401, "this device is not paired yet: open /pair and type the code that Pocket Spark shows")
 
     return refused
+
+
+def _refused_to_readers(request: HTTPConnection) -> Refused | None:
+    """Questions change nothing: who may only read may ask them all."""
+    if request.scope["method"] in READS or request.scope["path"].startswith(QUESTIONS):
+        return None
+    return Refused(
+        403, "this device may only read: nothing was changed; the page Safekeeping at the computer says who may"
+    )
 
 
 router = APIRouter(prefix="/api", tags=["devices"], responses=PROBLEM_RESPONSES)
@@ -147,6 +172,12 @@ def at_this_computer(request: Request) -> None:
         raise OnlyHere("devices are paired and put off at the computer on which Pocket Spark runs")
 
 
+def device_of(request: Request) -> int:
+    """Which paired device asks, by its number; this computer where none does."""
+    return int(getattr(request.state, "device", THIS_COMPUTER))
+
+
+OurDevice = Annotated[int, Depends(device_of)]
 OurPairing = Annotated[Pairing, Depends(pairing_of)]
 OurDevices = Annotated[Devices, Depends(devices_of)]
 
@@ -155,8 +186,14 @@ OurDevices = Annotated[Devices, Depends(devices_of)]
 def pairing_offer(pairing: OurPairing) -> PairingOffer:
     """The code that is good now, as text and as a QR code."""
     if not pairing.address:
-        return PairingOffer(address="", code="", link="", qr_svg="")
-    return PairingOffer(address=pairing.address, code=pairing.code, link=pairing.link, qr_svg=qr_svg(pairing.link))
+        return PairingOffer(address="", fingerprint="", code="", link="", qr_svg="")
+    return PairingOffer(
+        address=pairing.address,
+        fingerprint=pairing.fingerprint,
+        code=pairing.code,
+        link=pairing.link,
+        qr_svg=qr_svg(pairing.link),
+    )
 
 
 @router.get("/devices", dependencies=[Depends(at_this_computer)])
@@ -165,8 +202,8 @@ def paired_devices(devices: OurDevices) -> list[PairedDevice]:
 
 
 @router.put("/devices/{device_id}", status_code=204, dependencies=[Depends(at_this_computer)])
-def rename_device(device_id: RowNumber, name: DeviceName, devices: OurDevices) -> None:
-    devices.rename(device_id, name.name)
+def change_device(device_id: RowNumber, rights: DeviceRights, devices: OurDevices) -> None:
+    devices.change(device_id, rights.name, reads_only=rights.reads_only)
 
 
 @router.delete("/devices/{device_id}", status_code=204, dependencies=[Depends(at_this_computer)])
@@ -196,8 +233,8 @@ def qr_text(link: str) -> str:
 
 
 @page.get("/pair")
-def pair_page(code: str = "") -> HTMLResponse:
-    return HTMLResponse(_page(code))
+def pair_page(pairing: OurPairing, code: str = "") -> HTMLResponse:
+    return HTMLResponse(_page(pairing.fingerprint, code))
 
 
 @page.post("/pair")
@@ -206,9 +243,9 @@ async def pair(request: Request, pairing: OurPairing, devices: OurDevices) -> Re
     typed = parse_qs((await request.body()).decode(errors="replace"))
     code, name = (typed.get(field, [""])[0].strip() for field in ("code", "name"))
     try:
-        pairing.use(code)
+        pairing.use(code, request.client.host if request.client else "")
     except (WrongCode, TooManyTries) as error:
-        return HTMLResponse(_page("", name, str(error)), status_code=error.status)
+        return HTMLResponse(_page(pairing.fingerprint, "", name, str(error)), status_code=error.status)
     answer = RedirectResponse("/", status_code=303)
     answer.set_cookie(
         COOKIE,
@@ -225,8 +262,13 @@ def _plain(name: str) -> str:
     return "".join(letter for letter in name if letter.isprintable())[:60].strip()
 
 
-def _page(code: str, name: str = "", refusal: str = "") -> str:
+def _page(fingerprint: str, code: str, name: str = "", refusal: str = "") -> str:
     said = f'<p role="alert">{escape(refusal)}</p>' if refusal else ""
+    if fingerprint:
+        said += (
+            f"<p>This page and that computer must show the same six words: <b>{escape(fingerprint)}</b>. Where they do "
+            f"not, somebody stands between: type nothing.</p>"
+        )
     return f"""<!doctype html>
 <html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
 <title>Pair with Pocket Spark</title>

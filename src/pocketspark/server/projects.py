@@ -5,10 +5,11 @@ from collections.abc import Mapping
 from contextlib import suppress
 from datetime import datetime
 from tempfile import SpooledTemporaryFile
+from typing import Annotated
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 from fastapi.responses import JSONResponse, PlainTextResponse
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.cells.cell_history import with_changes_noted
@@ -20,16 +21,18 @@ from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.questions.beginning import Beginning, begin
 from pocketspark.core.questions.joint_state import joint_state
-from pocketspark.core.questions.summary import Summary
+from pocketspark.core.questions.summary import STAGES, Summary
 from pocketspark.core.steps.fixing import as_read_from_file, with_plans_fixed
 from pocketspark.demo import EXAMPLE, demo_projects
 from pocketspark.formats import project_json, project_zip
 from pocketspark.server.asking import OurProjects, RefusedField, read_document, refused_fields
 from pocketspark.server.json_text import Document
+from pocketspark.server.pairing import OurDevice, OurDevices
 from pocketspark.server.photos import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
 from pocketspark.server.summaries import read_summary
+from pocketspark.server.undoing import undo_own
 from pocketspark.store import (
     Arrivals,
     Conflict,
@@ -44,11 +47,13 @@ from pocketspark.store import (
     NothingThere,
     PartChanged,
     Projects,
+    Sieve,
     Stored,
     Unreadable,
 )
 from pocketspark.store.clock import now
 from pocketspark.store.log_files import pack
+from pocketspark.store.shelf import Order
 
 router = APIRouter(prefix="/api/projects", tags=["projects"], responses=PROBLEM_RESPONSES)
 
@@ -56,8 +61,8 @@ router = APIRouter(prefix="/api/projects", tags=["projects"], responses=PROBLEM_
 class ProjectLine(BaseModel):
     """One line of the list of projects, with what its first build comes to.
 
-    `summary` is None where it is not judged yet, or cannot be: then `unreadable` says why. `outdated`: it was judged by
-    the rules of an earlier release, and is being judged anew.
+    `summary` is None where it is not judged yet, or cannot be: then `unreadable` says why, and `damaged` that it is not
+    what was saved. `outdated`: it was judged by the rules of an earlier release, and is being judged anew.
     """
 
     id: int
@@ -66,6 +71,7 @@ class ProjectLine(BaseModel):
     summary: Summary | None
     outdated: bool
     unreadable: str
+    damaged: bool
 
 
 class StoredProject(BaseModel):
@@ -96,10 +102,14 @@ class PresentRevision(BaseModel):
 
 
 class Save(BaseModel):
-    """A new state, half-typed text and all, and the revision it was made from."""
+    """A new state, half-typed text and all, and the revision it was made from.
+
+    `mine_counts`: of what another device has changed too since then this one stays; all else of theirs is kept.
+    """
 
     revision: RowNumber
     document: Document
+    mine_counts: bool = False
 
 
 class SavedProject(StoredProject):
@@ -125,13 +135,40 @@ class UndoStep(BaseModel):
     revision: RowNumber
 
 
+class ShelfPage(BaseModel):
+    """Which lines of the shelf are wanted: all of `words` in each, of this stage, so many after so many."""
+
+    words: Annotated[str, Field(max_length=200)] = ""
+    stage: Annotated[str, Field(max_length=20)] = ""
+    archived: bool = False
+    order: Order = "touched"
+    skip: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    most: Annotated[int, Field(ge=1, le=200)] = 200
+
+
+class ShelfCounts(BaseModel):
+    """How many conversions there are, of each stage, and in the archive."""
+
+    shelf: int
+    archived: int
+    stages: dict[str, int]
+
+
 @router.get("")
-def list_projects(request: Request, projects: OurProjects, archived: bool = False) -> list[ProjectLine]:
+def list_projects(request: Request, projects: OurProjects, page: Annotated[ShelfPage, Query()]) -> list[ProjectLine]:
     """As they were judged when they were saved: no document is read for the list."""
-    lines = [_line(line) for line in projects.lines(archived=archived)]
+    sieve = Sieve(page.words, page.stage, page.archived, page.order, tuple(STAGES))
+    lines = [_line(line) for line in projects.shelf.lines(sieve, skip=page.skip, most=page.most)]
     if any(line.outdated for line in lines):
         request.app.state.housekeeping.wake()
     return lines
+
+
+@router.get("/counts")
+def count_projects(projects: OurProjects) -> ShelfCounts:
+    stages = projects.shelf.counts()
+    archived = sum(projects.shelf.counts(archived=True).values())
+    return ShelfCounts(shelf=sum(stages.values()), archived=archived, stages=stages)
 
 
 @router.post("", status_code=201)
@@ -205,7 +242,9 @@ def get_project(project_id: RowNumber, projects: OurProjects) -> StoredProject:
 
 
 @router.put("/{project_id}")
-def save_project(project_id: RowNumber, save: Save, projects: OurProjects, inventory: OurInventory) -> SavedProject:
+def save_project(
+    project_id: RowNumber, save: Save, projects: OurProjects, inventory: OurInventory, device: OurDevice
+) -> SavedProject:
     """Made from an earlier state than the present one, what both changed is put together, or refused with both kept."""
     present = projects.get(project_id).project
     read = read_document(save.document, present)
@@ -213,9 +252,9 @@ def save_project(project_id: RowNumber, save: Save, projects: OurProjects, inven
     mine = with_plans_fixed(read.project, _moment_now(), present)
     merged_from = None
     try:
-        stored = projects.save(project_id, mine, based_on=save.revision)
+        stored = projects.save(project_id, mine, based_on=save.revision, device=device)
     except Conflict as conflict:
-        stored = _saved_together(projects, conflict, save.revision, mine)
+        stored = _saved_together(projects, conflict, save, mine, device)
         merged_from = projects.set_aside(project_id, mine)
     _teach_own_parts(inventory, learnt_of_own_cells(present, stored.project))
     refused = refused_fields(read.refused)
@@ -232,22 +271,24 @@ def _teach_own_parts(inventory: Inventory, learnt: Mapping[int, LearntOfCell]) -
                 inventory.change(part_id, body, part.stock, based_on=part.revision)
 
 
-def _saved_together(projects: Projects, conflict: Conflict, based_on: int, mine: Project) -> Stored:
+def _saved_together(projects: Projects, conflict: Conflict, save: Save, mine: Project, device: int) -> Stored:
     """Raises Conflict where both changed the same, or what they began from is no longer kept.
 
     Tried again where somebody saves while it is put together.
     """
-    base = projects.state(conflict.kept.id, based_on)
+    base = projects.state(conflict.kept.id, save.revision)
+    if base is None and save.mine_counts:
+        return projects.save(conflict.kept.id, mine, based_on=conflict.kept.revision, device=device)
     if base is None:
         raise conflict
     for _ in range(MERGES):
         theirs = conflict.kept
         try:
-            together = joint_state(base, mine, theirs.project)
+            together = joint_state(base, mine, theirs.project, mine_counts=save.mine_counts)
         except BothChanged as both:
             raise Conflict(theirs, str(both)) from None
         try:
-            return projects.save(theirs.id, together, based_on=theirs.revision)
+            return projects.save(theirs.id, together, based_on=theirs.revision, device=device)
         except Conflict as another:  # a third one saved meanwhile
             conflict = another
     raise conflict
@@ -272,13 +313,17 @@ def _moment_now() -> str:
 
 
 @router.post("/{project_id}/undo")
-def undo(project_id: RowNumber, step: UndoStep, projects: OurProjects) -> StoredProject:
-    """A plan that was fixed at the first cut stays fixed: undone steps give no new limits."""
+def undo(
+    project_id: RowNumber, step: UndoStep, projects: OurProjects, devices: OurDevices, device: OurDevice
+) -> StoredProject:
+    """The newest change of this device. A plan that was fixed at the first cut stays fixed: undone steps give no new
+    limits.
+    """
     before = projects.get(project_id).project
-    stored = projects.undo(project_id, based_on=step.revision)
+    stored = undo_own(projects, devices, project_id, based_on=step.revision, device=device)
     kept = with_plans_fixed(stored.project, _moment_now(), before)
     if kept != stored.project:
-        stored = projects.save(project_id, kept, based_on=stored.revision)
+        stored = projects.save(project_id, kept, based_on=stored.revision, device=device)
     return _answer(stored)
 
 
@@ -312,7 +357,8 @@ def as_stored(project_id: RowNumber, projects: OurProjects) -> Response:
 def repair(project_id: RowNumber, projects: OurProjects) -> SavedProject:
     """Keeps what can be read of a stored text that cannot be read whole: all but its refused fields.
 
-    Where nothing of it can, the newest earlier state that can. The text that was there stays in the history.
+    Where nothing of it can, or the disk has changed it, the newest earlier state that is sound. The text that was there
+    stays in the history.
     """
     read = _readable_part(projects, project_id)
     stored = projects.repair(project_id, read.project)
@@ -322,6 +368,8 @@ def repair(project_id: RowNumber, projects: OurProjects) -> SavedProject:
 def _readable_part(projects: Projects, project_id: RowNumber) -> ReadDocument:
     """Raises Unreadable where there is nothing at all to go by."""
     before = projects.readable_before(project_id)
+    if before is not None and projects.shelf.is_damaged(project_id):
+        return ReadDocument(before, ())  # a figure that the disk has changed looks like any other
     try:
         document = json.loads(projects.raw(project_id))
         return read_document({**document, "format": FORMAT}, before)
@@ -422,4 +470,5 @@ def _line(line: ListedProject) -> ProjectLine:
         summary=read_summary(line.summary),
         outdated=line.outdated,
         unreadable=(line.summary or {}).get("unreadable", ""),
+        damaged=(line.summary or {}).get("damaged", False),
     )

@@ -36,11 +36,12 @@ from pocketspark.server.asking import (
     read_document,
     read_question,
 )
+from pocketspark.server.budget import BudgetedRoute
 from pocketspark.server.json_text import Document, sound
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import Inventory
 
-router = APIRouter(prefix="/api/questions", tags=["questions"], responses=PROBLEM_RESPONSES)
+router = APIRouter(prefix="/api/questions", tags=["questions"], responses=PROBLEM_RESPONSES, route_class=BudgetedRoute)
 
 
 def inventory_of(request: Request) -> Inventory:

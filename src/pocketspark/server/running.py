@@ -1,14 +1,18 @@
 """Runs the app until it is told to stop: on the loopback address, and with --lan encrypted on the network too."""
 
 import asyncio
+import resource
 import socket
+from contextlib import suppress
+from typing import Any
 
 import typer
 import uvicorn
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.server.app import create_app
-from pocketspark.server.certificate import certificate_in, own_names
+from pocketspark.server.bounded import bounded_protocol
+from pocketspark.server.certificate import certificate_in, fingerprint_in_words, own_names
 from pocketspark.server.pairing import qr_text
 from pocketspark.server.settings import Settings
 
@@ -27,6 +31,7 @@ def serve_until_stopped(settings: Settings, host: str, port: int, lan_host: str 
     if lan_host and not names:
         raise NotOnTheNetwork("this computer is on no network now; start without --lan, or join one first")
     settings.hosts = [*settings.hosts, *names]
+    _allow_many_files()
     app = create_app(settings)
     listener = _listen(host, port)
     address, actual = listener.getsockname()[:2]
@@ -34,15 +39,33 @@ def serve_until_stopped(settings: Settings, host: str, port: int, lan_host: str 
     if lan_host:
         open_listener = _listen(lan_host, actual + 1)
         certificate, key = certificate_in(settings.data, names)
+        app.state.pairing.fingerprint = fingerprint_in_words(certificate)
         app.state.pairing.address = f"https://{names[0]}:{open_listener.getsockname()[1]}"
-        servers.append(_server(app, open_listener, ssl_certfile=str(certificate), ssl_keyfile=str(key), lifespan="off"))
+        servers.append(
+            _server(
+                app,
+                open_listener,
+                ssl_certfile=str(certificate),
+                ssl_keyfile=str(key),
+                lifespan="off",
+                http=bounded_protocol(),
+            )
+        )
     typer.echo(f"Pocket Spark is at http://{address}:{actual}  (Ctrl+C ends it; data in {settings.data})")
     if lan_host:
         pairing = app.state.pairing
         typer.echo(f"Other devices: open {pairing.address}/pair and type {pairing.code}, or point a phone here:")
         typer.echo(qr_text(pairing.link))
         typer.echo("Their browser will say that it does not know the certificate: it is this computer's own.")
+        typer.echo(f"Both screens must show the same six words: {pairing.fingerprint}")
     asyncio.run(_run(servers))
+
+
+def _allow_many_files() -> None:
+    """As many descriptors as this user may have, so that connections of the network leave some for everything else."""
+    most = resource.getrlimit(resource.RLIMIT_NOFILE)[1]
+    with suppress(ValueError, OSError):
+        resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))
 
 
 class _Server(uvicorn.Server):
@@ -53,7 +76,7 @@ class _Server(uvicorn.Server):
         self.listener = listener
 
 
-def _server(app: object, listener: socket.socket, **more: str) -> _Server:
+def _server(app: object, listener: socket.socket, **more: Any) -> _Server:
     listener.listen(128)  # so that whoever reads the address may connect at once
     config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=1, **more)  # type: ignore[arg-type]
     return _Server(config, listener)

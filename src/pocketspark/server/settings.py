@@ -14,6 +14,8 @@ class Settings(BaseSettings):
     model_config = SettingsConfigDict(env_prefix="POCKETSPARK_")
 
     data: Path = Path(platformdirs.user_data_dir("pocket-spark", appauthor=False))
+    # Another folder, on a stick or another disk, that gets each copy of the data as well.
+    copies: Path | None = None
     web: Path = ROOT / "build" / "web"
     demo: bool = False
     # Where stand-ins put their ports: beside the user's other passing things, and only there are they looked for.

@@ -8,7 +8,12 @@ from typing import Any
 from pocketspark.core.models import Project
 from pocketspark.core.questions.summary import Summary, summary_of
 from pocketspark.core.units.figures import FACTS
+from pocketspark.server.budget import TookTooLong, at_most
 from pocketspark.server.log import NAME, logger
+from pocketspark.store import JudgedLine
+
+# As long as one line may take: the next ones wait for it.
+LINE_WITHIN_S = 20.0
 
 
 @cache
@@ -27,16 +32,21 @@ def _files(folder: Any) -> list[Any]:
     return [entry for entry in inside if entry.is_file() and entry.name.endswith((".py", ".json"))] + deeper
 
 
-def judged(project: Project) -> dict[str, Any]:
+def judged(project: Project) -> JudgedLine:
     """The line of a project as it is stored: as facts, which whoever looks at the shelf reads in their own units.
 
     One that our rules fail on is still saved, and its line says so.
     """
     try:
-        return summary_of(project).model_dump(mode="json", context=FACTS)
+        summary = at_most(LINE_WITHIN_S, lambda: summary_of(project))
+    except TookTooLong:
+        return JudgedLine({"unreadable": f"judging it takes longer than {LINE_WITHIN_S:.0f} s; open it to see why"})
     except Exception:
         logger.exception("a conversion could not be judged")
-        return {"unreadable": f"it could not be judged, which is a fault of ours; {NAME} in your data folder says what"}
+        reason = f"it could not be judged, which is a fault of ours; {NAME} in your data folder says what"
+        return JudgedLine({"unreadable": reason})
+    words = " ".join(map(str, (summary.supply, summary.worth, summary.headline, *summary.tags)))
+    return JudgedLine(summary.model_dump(mode="json", context=FACTS), words)
 
 
 def read_summary(stored: dict[str, Any] | None) -> Summary | None:

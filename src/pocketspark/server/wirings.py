@@ -18,11 +18,14 @@ from pocketspark.core.wiring.laid_drawing import LaidDrawing, draw_as_laid
 from pocketspark.formats.exports import ExportedBuild, export_of
 from pocketspark.formats.sheet_pictures import as_svg, picture
 from pocketspark.server.asking import Asked
+from pocketspark.server.budget import BudgetedRoute
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
 from pocketspark.store import Inventory
 
-router = APIRouter(prefix="/api/questions/wiring", tags=["wiring"], responses=PROBLEM_RESPONSES)
+router = APIRouter(
+    prefix="/api/questions/wiring", tags=["wiring"], responses=PROBLEM_RESPONSES, route_class=BudgetedRoute
+)
 
 
 class WiringReply(BaseModel):
@@ -48,7 +51,7 @@ def wiring(question: Asked) -> WiringReply:
     )
 
 
-paper = APIRouter(prefix="/api/questions/sheet", tags=["sheet"], responses=PROBLEM_RESPONSES)
+paper = APIRouter(prefix="/api/questions/sheet", tags=["sheet"], responses=PROBLEM_RESPONSES, route_class=BudgetedRoute)
 
 
 class DrawnPicture(BaseModel):
@@ -101,7 +104,9 @@ def shopping(question: Asked, inventory: OurInventory) -> ShoppingList:
     return shopping_list(question.project, question.build, owned_in(inventory))
 
 
-files = APIRouter(prefix="/api/questions/export", tags=["files"], responses=PROBLEM_RESPONSES)
+files = APIRouter(
+    prefix="/api/questions/export", tags=["files"], responses=PROBLEM_RESPONSES, route_class=BudgetedRoute
+)
 
 
 @files.post("/{key}", response_class=Response)

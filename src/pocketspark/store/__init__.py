@@ -2,6 +2,7 @@
 
 from pocketspark.store.arrivals import Arrivals, EarlierState, NewPart
 from pocketspark.store.connections import Connections
+from pocketspark.store.documents import Unreadable
 from pocketspark.store.error import NothingThere
 from pocketspark.store.inventory import Inventory, InventoryPart, PartChanged, StillUsed
 from pocketspark.store.live_logs import LiveLog, LiveLogs
@@ -9,7 +10,8 @@ from pocketspark.store.log_files import LogFile, LogFiles, NewLog
 from pocketspark.store.meters import Meters
 from pocketspark.store.photos import Photo, PhotoChanged, Photos, TooMany
 from pocketspark.store.pictures import NewPhoto
-from pocketspark.store.projects import Conflict, ListedProject, Projects, PutAway, StillOnTheShelf, Stored, Unreadable
+from pocketspark.store.projects import Conflict, Projects, PutAway, StateMark, StillOnTheShelf, Stored
+from pocketspark.store.shelf import JudgedLine, ListedProject, Sieve
 
 __all__ = [
     "Arrivals",
@@ -18,6 +20,7 @@ __all__ = [
     "EarlierState",
     "Inventory",
     "InventoryPart",
+    "JudgedLine",
     "ListedProject",
     "LiveLog",
     "LiveLogs",
@@ -34,6 +37,8 @@ __all__ = [
     "Photos",
     "Projects",
     "PutAway",
+    "Sieve",
+    "StateMark",
     "StillOnTheShelf",
     "StillUsed",
     "Stored",

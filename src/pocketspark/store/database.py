@@ -19,6 +19,7 @@ from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DBAPIError
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.store.whole_copy import copy_whole
 
 FILE_NAME = "pocket-spark.sqlite"
 COPIES = "copies"
@@ -194,16 +195,6 @@ def _copy_before(engine: Engine, copy: Path) -> None:
     """
     if not copy.exists():
         copy_whole(engine, copy)
-
-
-def copy_whole(engine: Engine, copy: Path) -> None:
-    """Everything as it stands in one file, taken while others read and write; under its name only once it is whole."""
-    half = copy.with_suffix(".half")
-    half.unlink(missing_ok=True)
-    with engine.connect() as connection:
-        connection.exec_driver_sql("VACUUM INTO ?", (str(half),))
-    half.chmod(0o600)
-    half.rename(copy)
 
 
 @contextmanager

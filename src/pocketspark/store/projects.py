@@ -1,20 +1,19 @@
 """The shelf: keeps projects, their every saved state, and the way back and forth between them."""
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
-from pydantic import ValidationError
-from sqlalchemy import Engine, delete, select
+from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.orm import Session, defer
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.models import Project
-from pocketspark.core.refusal import refusals
 from pocketspark.store.arrivals import Arrivals, NewIds, known_parts, put_away
 from pocketspark.store.clock import as_utc, now
+from pocketspark.store.documents import Unreadable, digest_of, own_parts, read_or_none, read_state, text_of
 from pocketspark.store.project_rows import row_of
+from pocketspark.store.shelf import Judge, JudgedLine, Shelf
 from pocketspark.store.tables import (
     LiveRowsRow,
     LiveRunRow,
@@ -25,21 +24,13 @@ from pocketspark.store.tables import (
     ProjectRow,
     RevisionRow,
 )
-from pocketspark.store.thinning import RevisionMark, superfluous
+from pocketspark.store.thinning import NEWEST_KEPT, RevisionMark, superfluous
 
 
 class StillOnTheShelf(PocketSparkError, RuntimeError):
     """Only what was archived is erased for good."""
 
     status = 409
-
-
-class Unreadable(PocketSparkError, ValueError):
-    """What is stored of a project cannot be read. `body` is the text as it stands; nothing was changed."""
-
-    def __init__(self, reason: str, body: str) -> None:
-        self.body = body
-        super().__init__(f"this conversion cannot be read as it is stored ({reason}); save it as it is, or repair it")
 
 
 class Conflict(PocketSparkError, RuntimeError):
@@ -71,79 +62,33 @@ class Stored:
 
 
 @dataclass(frozen=True)
-class ListedProject:
-    """One line of the list of projects, without a look into the document.
-
-    `summary` is what was judged when it was saved, None where that failed or was never done; `outdated`: by other
-    rules than today's.
-    """
+class StateMark:
+    """One saved state without its document: what it was made from, whose it is, and whose changes it takes back."""
 
     id: int
-    name: str
-    saved_at: datetime
-    summary: dict[str, Any] | None
-    outdated: bool
-
-
-Judge = Callable[[Project], dict[str, Any]]
+    parent: int | None
+    device: int
+    undoes: int | None
 
 
 class Projects:
-    """All projects in one database.
+    """All projects in one database, and their shelf.
 
-    `judge` makes a project's line on the shelf once a new state of it is committed; `rules` names the rules that it
-    judges by. Nothing is judged while the database is held: `later` is told which line is out of date, and makes it
-    with `judge_anew` when it likes. Without one it is made before the save returns. `settle` is called before lines are
-    listed, and may wait a little for those that are being made.
+    Nothing is judged while the database is held: `later` is told which line of the shelf is out of date, and has it
+    made when it likes. Without one it is made before the save returns.
     """
 
     def __init__(
         self,
         engine: Engine,
-        judge: Judge = lambda _: {},
+        judge: Judge = lambda _: JudgedLine({}),
         rules: str = "",
         later: Callable[[int], object] | None = None,
         settle: Callable[[], object] = lambda: None,
     ) -> None:
-        self._engine, self._judge, self._rules, self._settle = engine, judge, rules, settle
-        self._later = self.judge_anew if later is None else later
-
-    def lines(self, *, archived: bool = False) -> list[ListedProject]:
-        """Every project on the shelf, or every archived one, last touched first. No document is read for it."""
-        self._settle()
-        away = ProjectRow.archived_at
-        wanted = (
-            select(ProjectRow, RevisionRow.made_at)
-            .join(RevisionRow, ProjectRow.head == RevisionRow.id)
-            .where(away.is_not(None) if archived else away.is_(None))
-            .order_by(RevisionRow.made_at.desc(), ProjectRow.id.desc())
-        )
-        with Session(self._engine) as session:
-            return [
-                ListedProject(row.id, row.name, as_utc(made_at), row.summary, row.rules != self._rules)
-                for row, made_at in session.execute(wanted)
-            ]
-
-    def outdated(self) -> list[int]:
-        """Projects whose line on the shelf was made by other rules, or never."""
-        wanted = select(ProjectRow.id).where(ProjectRow.rules.is_distinct_from(self._rules)).order_by(ProjectRow.id)
-        with Session(self._engine) as session:
-            return list(session.scalars(wanted))
-
-    def judge_anew(self, project_id: int) -> None:
-        """Make its line on the shelf by today's rules. One that cannot be read gets the reason as its line."""
-        with Session(self._engine) as session:
-            row = row_of(session, project_id)
-            head = row.head
-            try:
-                summary = self._judge(_read(self._head(session, row).body))
-            except Unreadable as error:
-                summary = {"unreadable": str(error)}
-        with Session(self._engine) as session, session.begin():
-            session.connection().exec_driver_sql("BEGIN IMMEDIATE")
-            row = row_of(session, project_id)
-            if row.head == head:  # else a save came between, and has its own line made
-                row.summary, row.rules = summary, self._rules
+        self._engine, self._rules = engine, rules
+        self.shelf = Shelf(engine, judge, rules, settle)
+        self._later = self.shelf.judge_anew if later is None else later
 
     def add(self, project: Project, arrivals: Arrivals = Arrivals()) -> Stored:
         """Put a new project among the projects, with all that comes along, in one transaction.
@@ -180,7 +125,7 @@ class Projects:
             revision: RevisionRow | None = self._head(session, row_of(session, project_id))
             while revision is not None:
                 try:
-                    return _read(revision.body)
+                    return read_state(revision)
                 except Unreadable:
                     revision = session.get(RevisionRow, revision.parent) if revision.parent else None
         return None
@@ -191,15 +136,25 @@ class Projects:
             row = session.get(RevisionRow, revision)
             if row is None or row.project_id != project_id:
                 return None
-            try:
-                return _read(row.body)
-            except Unreadable:
-                return None
+            return read_or_none(row)
+
+    def line(self, project_id: int) -> list[StateMark]:
+        """The present state and those that led to it, the newest first, without a look into them."""
+        wanted = select(RevisionRow.id, RevisionRow.parent, RevisionRow.device, RevisionRow.undoes)
+        with Session(self._engine) as session:
+            head = row_of(session, project_id).head
+            every = session.execute(wanted.where(RevisionRow.project_id == project_id))
+            by_id = {row.id: StateMark(*row) for row in every}
+        marks, here = [], head
+        while here is not None and here in by_id:
+            marks.append(by_id[here])
+            here = by_id[here].parent
+        return marks
 
     def set_aside(self, project_id: int, project: Project) -> int:
         """Keep a state that was never the present one, for a later save to begin from; its revision."""
         with Session(self._engine) as session, session.begin():
-            row = RevisionRow(project_id=project_id, parent=None, made_at=now(), body=_text(project))
+            row = _state_row(project_id, None, project, now())
             session.add(row)
             session.flush()
             return row.id
@@ -233,13 +188,18 @@ class Projects:
                 session.expunge(row)
                 parent = row.parent
 
-    def save(self, project_id: int, project: Project, *, based_on: int) -> Stored:
-        """Keep a new state in one transaction. Raises Conflict where `based_on` is no longer the head, PutAway."""
+    def save(
+        self, project_id: int, project: Project, *, based_on: int, device: int = 0, undoes: int | None = None
+    ) -> Stored:
+        """Keep a new state in one transaction. Raises Conflict where `based_on` is no longer the head, PutAway.
+
+        `device`: whose it is; `undoes`: the state of theirs whose changes it takes back.
+        """
         with Session(self._engine) as session, session.begin():
             row = self._row_for_change(session, project_id, based_on)
-            is_new = self._head(session, row).body != _text(project)
+            is_new = self._head(session, row).body != text_of(project)
             if is_new:
-                self._write(session, row, project)
+                self._write(session, row, project, device, undoes)
             stored = self._stored(session, row)
         if is_new:
             self._later(project_id)
@@ -265,10 +225,14 @@ class Projects:
         return stored
 
     def redo(self, project_id: int, *, based_on: int) -> Stored:
-        """Go forward to the newest state made from this one; stays where it is at the last. Raises Conflict."""
+        """Go forward to the newest state made from this one; stays where it is at the last. Raises Conflict.
+
+        From one that took changes back, to the one before it, which has them.
+        """
         with Session(self._engine) as session, session.begin():
             row = self._row_for_change(session, project_id, based_on)
-            self._move(session, row, self._newest_child(session, row))
+            head = self._head(session, row)
+            self._move(session, row, self._newest_child(session, row) if head.undoes is None else head.parent)
             stored = self._stored(session, row)
         self._later(project_id)
         return stored
@@ -283,7 +247,7 @@ class Projects:
         with Session(self._engine) as session, session.begin():
             row = row_of(session, project_id)
             row.archived_at = None
-            self._note_parts(session, row, _read_or_none(self._head(session, row).body))
+            self._note_parts(session, row, read_or_none(self._head(session, row)))
 
     def erase(self, project_id: int) -> None:
         """Destroy an archived project, its history, photographs, logs and live runs. Raises StillOnTheShelf."""
@@ -300,12 +264,13 @@ class Projects:
             for table in (LiveRunRow, LogFileRow, PartUseRow, PhotoRow, RevisionRow):
                 session.execute(delete(table).where(table.project_id == project_id))
             # Its number stays taken: a page that is still open must never write into another conversion.
-            row.name, row.summary, row.rules = "", None, self._rules
+            row.name, row.words, row.stage, row.summary, row.rules = "", "", "", None, self._rules
 
     def thin(self, today: datetime) -> int:
         """Drop the states that store/thinning.py counts as superfluous by now; how many they were."""
+        many = select(RevisionRow.project_id).group_by(RevisionRow.project_id).having(func.count() > NEWEST_KEPT)
         with Session(self._engine) as session:
-            ids = list(session.scalars(select(ProjectRow.id)))
+            ids = list(session.scalars(many))
         return sum(self._thin_one(project_id, today) for project_id in ids)
 
     def _thin_one(self, project_id: int, today: datetime) -> int:
@@ -340,23 +305,36 @@ class Projects:
         return session.get_one(RevisionRow, row.head)
 
     def _newest_child(self, session: Session, row: ProjectRow) -> int | None:
-        children = select(RevisionRow.id).where(RevisionRow.project_id == row.id, RevisionRow.parent == row.head)
+        children = select(RevisionRow.id).where(
+            RevisionRow.project_id == row.id, RevisionRow.parent == row.head, RevisionRow.undoes.is_(None)
+        )
         return session.scalar(children.order_by(RevisionRow.id.desc()).limit(1))
 
-    def _write_state(self, session: Session, row: ProjectRow, project: Project, made_at: datetime) -> None:
-        revision = RevisionRow(project_id=row.id, parent=row.head, made_at=made_at, body=_text(project))
+    def _write_state(
+        self,
+        session: Session,
+        row: ProjectRow,
+        project: Project,
+        made_at: datetime,
+        device: int = 0,
+        undoes: int | None = None,
+    ) -> None:
+        revision = _state_row(row.id, row.head, project, made_at)
+        revision.device, revision.undoes = device, undoes
         session.add(revision)
         session.flush()
         row.head = revision.id
 
-    def _write(self, session: Session, row: ProjectRow, project: Project) -> None:
-        self._write_state(session, row, project, now())
+    def _write(
+        self, session: Session, row: ProjectRow, project: Project, device: int = 0, undoes: int | None = None
+    ) -> None:
+        self._write_state(session, row, project, now(), device, undoes)
         self._describe(session, row, project)
 
     def _move(self, session: Session, row: ProjectRow, head: int | None) -> None:
         if head is not None:
             row.head = head
-            self._describe(session, row, _read(session.get_one(RevisionRow, head).body))
+            self._describe(session, row, read_state(session.get_one(RevisionRow, head)))
 
     def _describe(self, session: Session, row: ProjectRow, project: Project) -> None:
         """What the list and the parts need to know of the present state without reading it.
@@ -364,11 +342,14 @@ class Projects:
         The line that was there stays until the new one is made, and is out of date.
         """
         row.name, row.rules = project.gadget.name, None
+        row.changed_at = self._head(session, row).made_at
+        # Found by its name from now on; by the rest once its line is made.
+        row.words = f"{row.words} {row.name}".casefold() if row.name.casefold() not in row.words else row.words
         self._note_parts(session, row, project)
 
     def _note_parts(self, session: Session, row: ProjectRow, project: Project | None) -> None:
         session.execute(delete(PartUseRow).where(PartUseRow.project_id == row.id))
-        parts = () if project is None or row.archived_at is not None else sorted(set(_own_parts(project)))
+        parts = () if project is None or row.archived_at is not None else sorted(set(own_parts(project)))
         session.add_all(PartUseRow(project_id=row.id, part_id=part_id) for part_id in parts)
 
     def _stored(self, session: Session, row: ProjectRow) -> Stored:
@@ -378,29 +359,11 @@ class Projects:
             revision=head.id,
             saved_at=as_utc(head.made_at),
             can_undo=head.parent is not None,
-            can_redo=self._newest_child(session, row) is not None,
-            project=_read(head.body),
+            can_redo=head.undoes is not None or self._newest_child(session, row) is not None,
+            project=read_state(head),
         )
 
 
-def _text(project: Project) -> str:
-    return project.model_dump_json()
-
-
-def _read(body: str) -> Project:
-    """Raises Unreadable."""
-    try:
-        return Project.model_validate_json(body)
-    except ValidationError as error:
-        raise Unreadable(str(refusals(error)[0]), body) from None
-
-
-def _read_or_none(body: str) -> Project | None:
-    try:
-        return _read(body)
-    except Unreadable:
-        return None
-
-
-def _own_parts(project: Project) -> Iterable[int]:
-    return (part.inventory_id for part in project.parts if part.inventory_id is not None)
+def _state_row(project_id: int, parent: int | None, project: Project, made_at: datetime) -> RevisionRow:
+    body = text_of(project)
+    return RevisionRow(project_id=project_id, parent=parent, made_at=made_at, body=body, digest=digest_of(body))

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import JSON, ForeignKey, Index, Text
+from sqlalchemy import JSON, ForeignKey, Index, Text, false
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -15,9 +15,11 @@ class ProjectRow(Table):
     """One project. `head` is the revision that counts now; undo and redo move it.
 
     `summary` is its line on the shelf, as the rules of `rules` judged it when it was saved; both None: not judged yet.
+    By `words`, `stage` and `changed_at` it is found and put in order there.
     """
 
     __tablename__ = "project"
+    __table_args__ = (Index("project_by_change", "archived_at", "changed_at"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str]
@@ -26,12 +28,16 @@ class ProjectRow(Table):
     archived_at: Mapped[datetime | None]
     summary: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True))
     rules: Mapped[str | None]
+    words: Mapped[str] = mapped_column(default="", server_default="")
+    stage: Mapped[str] = mapped_column(default="", server_default="")
+    changed_at: Mapped[datetime | None]
 
 
 class RevisionRow(Table):
     """One saved state. Revisions form a tree by `parent`: nothing saved is ever overwritten.
 
-    `body` is the document as JSON text, read only where it is wanted: one that is damaged spoils no list.
+    `body` is the document as JSON text, read only where it is wanted: one that is damaged spoils no list. `digest`: of
+    just that text. `device`: who saved it, 0 for this computer; `undoes`: the state whose changes it takes back.
     """
 
     __tablename__ = "revision"
@@ -42,6 +48,9 @@ class RevisionRow(Table):
     parent: Mapped[int | None] = mapped_column(ForeignKey("revision.id"))
     made_at: Mapped[datetime]
     body: Mapped[str] = mapped_column(Text)
+    digest: Mapped[str | None]
+    device: Mapped[int] = mapped_column(default=0, server_default="0")
+    undoes: Mapped[int | None]
 
 
 class PartUseRow(Table):
@@ -162,7 +171,10 @@ class LogPieceRow(Table):
 
 
 class DeviceRow(Table):
-    """A phone or another computer that was paired. Of its key only the hash is known here."""
+    """A phone or another computer that was paired. Of its key only the hash is known here.
+
+    `reads_only`: it changes nothing.
+    """
 
     __tablename__ = "device"
 
@@ -172,3 +184,4 @@ class DeviceRow(Table):
     paired_at: Mapped[datetime]
     seen_at: Mapped[datetime]
     expires_at: Mapped[datetime]
+    reads_only: Mapped[bool] = mapped_column(default=False, server_default=false())

@@ -2,7 +2,8 @@
 
 Every state of the last day stays, of the week before one an hour, of any time before one a day: always the last of
 its hour or day. The first state, the present one and those that redo leads to stay. A side branch, left by an undo
-after which something else was saved, goes after a week.
+after which something else was saved, goes after a week. The newest three hundred stay whatever the clock says: one that
+is a year ahead for a morning takes nothing of that morning away.
 """
 
 from collections.abc import Iterable
@@ -11,6 +12,7 @@ from datetime import datetime, timedelta
 
 EVERY_ONE_FOR = timedelta(days=1)
 ONE_AN_HOUR_FOR = timedelta(days=8)
+NEWEST_KEPT = 300
 
 
 @dataclass(frozen=True)
@@ -25,12 +27,14 @@ class RevisionMark:
 def superfluous(revisions: Iterable[RevisionMark], head: int, today: datetime) -> set[int]:
     """Ids of the states that may go by now. `today` and the marks are in one time zone."""
     by_id = {revision.id: revision for revision in revisions}
+    if len(by_id) <= NEWEST_KEPT:
+        return set()
     line = [*_before(by_id, head), *_after(by_id, head)]
     kept = {line[0].id, head, *(revision.id for revision in _last_of_each_span(line, today))}
     kept |= {revision.id for revision in by_id.values() if today - revision.made_at <= EVERY_ONE_FOR}
     on_line = {revision.id for revision in line}
     kept |= {one.id for one in by_id.values() if one.id not in on_line and today - one.made_at <= ONE_AN_HOUR_FOR}
-    return set(by_id) - kept
+    return set(by_id) - kept - set(sorted(by_id)[-NEWEST_KEPT:])
 
 
 def _before(by_id: dict[int, RevisionMark], head: int) -> list[RevisionMark]:

@@ -6,9 +6,21 @@ from pocketspark.core.models import Project
 from pocketspark.core.rules import findings_of
 
 
-def joint_state(base: Project, mine: Project, theirs: Project) -> Project:
-    """All of both. Raises BothChanged where they cannot be put together, or where that would hide a stop of both."""
-    together = merged(base, mine, theirs)
+def joint_state(base: Project, mine: Project, theirs: Project, *, mine_counts: bool = False) -> Project:
+    """All of both. Raises BothChanged where they cannot be put together, or where that would hide a stop of both.
+
+    `mine_counts`: of what both changed mine is taken; where even that comes to nothing sound, all of mine.
+    """
+    try:
+        return _put_together(base, mine, theirs, mine_counts=mine_counts)
+    except BothChanged:
+        if mine_counts:
+            return mine
+        raise
+
+
+def _put_together(base: Project, mine: Project, theirs: Project, *, mine_counts: bool) -> Project:
+    together = merged(base, mine, theirs, mine_counts=mine_counts)
     numbers = {build.id: number for number, build in enumerate(together.builds)}
     hidden = [
         f"builds.{build.id}"
