@@ -18,24 +18,25 @@ const newest = computed(() => made.value?.copies[0])
 
 <template>
   <section v-if="made || problem" aria-labelledby="copies">
-    <h2 id="copies">Copies that are made by themselves</h2>
+    <h2 id="copies">Automatic copies</h2>
     <p v-if="problem || made?.problem" class="error-line" role="alert">{{ problem || made?.problem }}</p>
     <template v-if="made">
       <p>
-        One at each start, and one every four hours while something changes. Each is read back before it
-        counts. The newest six stay, and of those before them every sixth.
+        One is made at each start, and one every four hours while something changes. Each is read back before
+        it counts. The six newest are kept, and every sixth of the older ones.
       </p>
       <p v-if="newest">
-        <b>{{ made.copies.length }}</b> in <code>{{ made.folder }}</code>, the newest
-        <b>{{ newest.name }}</b>, made {{ dayAndTime(newest.made_at) }}.
+        <b>{{ made.copies.length }}</b> in <span class="font-mono text-small">{{ made.folder }}</span>, the
+        newest <b>{{ newest.name }}</b>, made {{ dayAndTime(newest.made_at) }}.
       </p>
       <p v-else class="quiet">None yet.</p>
       <p v-if="made.second" class="quiet">
-        Each goes into <code>{{ made.second }}</code> as well.
+        Each goes into <span class="font-mono text-small">{{ made.second }}</span> as well.
       </p>
       <p v-else class="quiet">
-        A disk that fails takes these with it: <b>./spark serve --copies FOLDER</b> puts each on another disk
-        or a stick as well.
+        A disk that fails takes these with it:
+        <b class="whitespace-nowrap">./spark serve --copies FOLDER</b> puts each on another disk or a stick as
+        well.
       </p>
     </template>
   </section>

@@ -69,7 +69,7 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
       </span>
     </template>
     <template v-else>
-      <LevelMark level="stop" :size="18" />
+      <LevelMark :level="line.unreadable ? 'stop' : 'note'" :size="18" />
       <span class="what">
         <RouterLink
           class="tap text-ink text-large font-bold no-underline hover:[text-decoration:underline_var(--copper)] hover:underline-offset-[3px]"

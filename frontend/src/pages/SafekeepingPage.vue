@@ -44,7 +44,7 @@ async function erase(id: number): Promise<void> {
     <section v-if="projects.archived || projects.problem" aria-labelledby="archive">
       <h2 id="archive">The archive</h2>
       <p v-if="!projects.archived?.length" class="quiet">
-        Nothing is archived. The cross at the end of a conversion's line puts it here.
+        Nothing is archived. The box at the end of a conversion's line puts it here.
       </p>
       <dl v-else class="ruled-list">
         <div v-for="line in projects.archived" :key="line.id">

@@ -67,7 +67,10 @@ export const useProjects = defineStore('projects', () => {
       problem.value = sentenceOf(error)
       return
     }
-    lines.value = data
+    // Of a long list what is far down stays as it was read.
+    const fresh = new Set(data.map(({ id }) => id))
+    const below = most > MOST ? (lines.value ?? []).slice(MOST).filter(({ id }) => !fresh.has(id)) : []
+    lines.value = [...data, ...below]
     isWhole = data.length < query.most
     if (data.some((line) => line.outdated)) lookAgain()
   }

@@ -72,7 +72,7 @@ def merged(base: Project, mine: Project, theirs: Project, *, mine_counts: bool =
     if collisions and not mine_counts:
         raise BothChanged(collisions, other)
     for place in torn:
-        _take(document, one, place)
+        _take(document, before, one, other, place)
     try:
         return Project.model_validate(document)
     except ValidationError as error:
@@ -104,16 +104,18 @@ def _torn_apart(base: Json, mine: Json, theirs: Json) -> Iterator[str]:
                 yield f"{path}.record"
 
 
-def _take(document: Json, mine: Json, place: str) -> None:
+def _take(document: Json, base: Json, mine: Json, theirs: Json, place: str) -> None:
     """A thing as mine has it, whole; readings together with what they were taken of."""
     *way, last = place.split(".")
-    into, source = (cast(Any, side) for side in (document, mine))
+    into, before, source, other = (cast(Any, side) for side in (document, base, mine, theirs))
     for step in way:
-        into, source = _inside(into, step), _inside(source, step)
+        into, before, source, other = (_inside(side, step) for side in (into, before, source, other))
     if isinstance(into, list):
         into[:] = [_inside(source, last) if row is _inside(into, last) else row for row in into]
-    else:
-        for field in (last, *(_BUILT_OF if last == "record" else ())):
+        return
+    into[last] = source[last]
+    for field in _BUILT_OF if last == "record" else ():
+        if any(_differs(before, side, field, _IDENTITY.get(field)) for side in (source, other)):
             into[field] = source[field]
 
 

@@ -1,6 +1,7 @@
 """A project: the gadget, the builds considered for it, and where each number came from."""
 
 from collections.abc import Iterable, Mapping
+from copy import deepcopy
 from typing import Annotated, Any, Literal, Self, TypeVar
 
 from pydantic import Field, StringConstraints, model_validator
@@ -205,7 +206,7 @@ def apply_edits(document: dict[str, Any], edits: Iterable[Edit]) -> None:
         if isinstance(edit.value, dict | list | None) or isinstance(paths.value_at(document, place), dict):
             basis = document["basis"]
             document["basis"] = {path: said for path, said in basis.items() if not paths.within(path, place)}
-        _set(document, place, edit.value)
+        _set(document, place, deepcopy(edit.value))  # later ones may reach into it
 
 
 def _set(document: dict[str, Any], path: str, value: Any) -> None:
