@@ -39,6 +39,7 @@ from pocketspark.server.backups import clear_left_overs
 from pocketspark.server.doorway import Doorway
 from pocketspark.server.housekeeping import Housekeeping
 from pocketspark.server.jobs import Jobs
+from pocketspark.server.keystrokes import Keystrokes
 from pocketspark.server.live_runs import LiveRuns
 from pocketspark.server.pairing import Pairing, stranger_check
 from pocketspark.server.problems import answer_with_problems, problem
@@ -71,12 +72,15 @@ ROUTERS = (
     wirings.paper,
     wirings.files,
     questions.router,
+    questions.keystrokes,
     reference.router,
 )
 
 
-def create_app(settings: Settings | None = None) -> FastAPI:
+def create_app(settings: Settings | None = None, keystrokes: Keystrokes | None = None) -> FastAPI:
     """The app on its own data. With `settings.demo`, an empty database is filled with the demo conversions.
+
+    `keystrokes`: who answers those, where that has been started already.
 
     Raises UnusableData, with the sentence that says what to do.
     """
@@ -99,10 +103,12 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         app.state.proposals.cancel_all()
         app.state.housekeeping.stop()
         app.state.shelf_lines.stop()
+        app.state.keystrokes.stop()
         close_database(engine)
 
     app = FastAPI(title="Pocket Spark", version=__version__, docs_url=None, redoc_url=None, lifespan=while_it_runs)
     app.state.engine, app.state.data = engine, settings.data
+    app.state.keystrokes = keystrokes or Keystrokes()
     app.state.shelf_lines = shelf_lines = ShelfLines()
     app.state.projects = Projects(engine, judged, rules_version(), shelf_lines.later, shelf_lines.settle)
     shelf_lines.judge_anew = app.state.projects.shelf.judge_anew

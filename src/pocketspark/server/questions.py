@@ -38,10 +38,14 @@ from pocketspark.server.asking import (
 )
 from pocketspark.server.budget import BudgetedRoute
 from pocketspark.server.json_text import Document, sound
+from pocketspark.server.keystrokes import KeystrokeRoute
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import Inventory
 
 router = APIRouter(prefix="/api/questions", tags=["questions"], responses=PROBLEM_RESPONSES, route_class=BudgetedRoute)
+keystrokes = APIRouter(
+    prefix="/api/questions", tags=["questions"], responses=PROBLEM_RESPONSES, route_class=KeystrokeRoute
+)
 
 
 def inventory_of(request: Request) -> Inventory:
@@ -59,7 +63,7 @@ class AssessReply(BaseModel):
     refused: list[RefusedField]
 
 
-@router.post("/assess", response_model=AssessReply)
+@keystrokes.post("/assess", response_model=AssessReply)
 def assess_document(question: Asked) -> Response:
     """Asked at every keystroke: written as text at once, and not first as the objects that the text is made of."""
     reply = AssessReply(assessment=assess(question.project, question.build), refused=question.refused_fields)

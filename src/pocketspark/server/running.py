@@ -13,6 +13,7 @@ from pocketspark.core.error import PocketSparkError
 from pocketspark.server.app import create_app
 from pocketspark.server.bounded import bounded_protocol
 from pocketspark.server.certificate import certificate_in, fingerprint_in_words, own_names
+from pocketspark.server.keystrokes import Keystrokes
 from pocketspark.server.pairing import qr_text
 from pocketspark.server.settings import Settings
 
@@ -32,7 +33,9 @@ def serve_until_stopped(settings: Settings, host: str, port: int, lan_host: str 
         raise NotOnTheNetwork("this computer is on no network now; start without --lan, or join one first")
     settings.hosts = [*settings.hosts, *names]
     _allow_many_files()
-    app = create_app(settings)
+    keystrokes = Keystrokes()
+    keystrokes.start()
+    app = create_app(settings, keystrokes)
     listener = _listen(host, port)
     address, actual = listener.getsockname()[:2]
     servers = [_server(app, listener)]

@@ -66,7 +66,9 @@ class Shelf:
     def lines(self, sieve: Sieve = Sieve(), *, skip: int = 0, most: int | None = None) -> list[ListedProject]:
         """A page of what the sieve lets through, last touched first unless it says otherwise."""
         self._settle()
-        wanted = select(ProjectRow).where(*_conditions(sieve)).order_by(*_order(sieve)).offset(skip).limit(most)
+        # By the index first: summaries are read of those alone that are shown.
+        page = select(ProjectRow.id).where(*_conditions(sieve)).order_by(*_order(sieve)).offset(skip).limit(most)
+        wanted = select(ProjectRow).where(ProjectRow.id.in_(page)).order_by(*_order(sieve))
         with Session(self._engine) as session:
             return [
                 ListedProject(

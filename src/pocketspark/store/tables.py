@@ -19,7 +19,8 @@ class ProjectRow(Table):
     """
 
     __tablename__ = "project"
-    __table_args__ = (Index("project_by_change", "archived_at", "changed_at"),)
+    # Everything that a page of the shelf is found by, so that no line is read which is not shown.
+    __table_args__ = (Index("project_on_shelf", "archived_at", "changed_at", "id", "stage", "head", "name", "words"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str]

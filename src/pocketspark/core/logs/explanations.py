@@ -14,7 +14,6 @@ from itertools import product
 from typing import Literal
 
 import numpy as np
-from scipy.optimize import minimize
 
 from pocketspark.core.chain import BoardCharging, Chain
 from pocketspark.core.error import PocketSparkError
@@ -299,6 +298,9 @@ class _Trial:
     def fitted_together(self, causes: tuple[_Cause, _Cause], run: PredictedRun) -> _Fit:
         """The same for an amount and a flow: downhill in both at once, from what the log reads of each. (One after the
         other stops in the valley of all that lasts as long.)"""
+        # Half of what all imports take together: only here, where seconds go by anyway.
+        from scipy.optimize import minimize
+
         flows, flowed = self.held.beside(run)
         low, high = np.array([(cause.low, cause.high) for cause in causes]).T
         begin = np.log(np.clip([flowed if causes[0].path else 0.3, flows], low, high))

@@ -21,7 +21,8 @@ def upgrade() -> None:
         "UPDATE project SET words = lower(name), rules = NULL,"
         " changed_at = (SELECT made_at FROM revision WHERE revision.id = project.head)"
     )
-    op.create_index("project_by_change", "project", ["archived_at", "changed_at"])
+    found_by = ["archived_at", "changed_at", "id", "stage", "head", "name", "words"]
+    op.create_index("project_on_shelf", "project", found_by)
     connection = op.get_bind()
     # One at a time: the texts of a long shelf are hundreds of megabytes.
     for number in list(connection.scalars(sa.text("SELECT id FROM revision"))):
