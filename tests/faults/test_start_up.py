@@ -8,6 +8,8 @@ import json
 import os
 import shutil
 import sqlite3
+import subprocess
+import sys
 from contextlib import closing
 from pathlib import Path
 
@@ -193,3 +195,15 @@ def test_folder_and_files_are_the_owners_alone(used):
     Projects(engine).add(plan())
     assert used.stat().st_mode & 0o077 == 0
     assert all(file.stat().st_mode & 0o077 == 0 for file in used.glob(f"{FILE_NAME}*"))
+
+
+def test_where_the_search_can_be_kept_nowhere_it_runs_all_the_same():
+    """As in a read-only checkout of somebody without a home: none of numba's places to keep it is there."""
+    code = """
+import numba.core.caching as caching
+caching.CacheImpl._locator_classes = []
+from pocketspark.core.fit.kernel import _compiled_and_kept
+assert _compiled_and_kept(lambda number: number + 1)(2) == 3
+"""
+    environment = {"PYTHONPATH": str(Path(__file__).parents[2] / "src"), "PATH": os.environ["PATH"]}
+    subprocess.run([sys.executable, "-c", code], env=environment, check=True)

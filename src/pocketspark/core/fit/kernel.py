@@ -62,8 +62,14 @@ def _compiled(function: Function) -> Function:
 
 
 def _compiled_and_kept(function: Function) -> Function:
-    """Kept beside this file, since it takes some fifteen seconds; made anew when this file changes."""
-    return cast(Function, njit(nogil=True, error_model="numpy", cache=True)(function))
+    """Kept beside this file, since it takes some fifteen seconds; made anew when this file changes.
+
+    In the user's own cache where nothing may be written here, and not at all where there is none.
+    """
+    try:
+        return cast(Function, njit(nogil=True, error_model="numpy", cache=True)(function))
+    except RuntimeError:  # numba found no folder to keep it in
+        return _compiled(function)
 
 
 class Asked(NamedTuple):
