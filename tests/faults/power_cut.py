@@ -43,8 +43,9 @@ class _Methods(ctypes.Structure):
     _fields_ = [("iVersion", _INT), *((name, _KINDS[name]) for name, _ in _IO)]
 
 
-_OPEN = ctypes.CFUNCTYPE(_INT, _POINTER, ctypes.c_char_p, _POINTER, _INT, _POINTER)
-_DELETE = ctypes.CFUNCTYPE(_INT, _POINTER, ctypes.c_char_p, _INT)
+# Names go on as the pointers that they came as: SQLite keeps them as long as the file is open.
+_OPEN = ctypes.CFUNCTYPE(_INT, _POINTER, _POINTER, _POINTER, _INT, _POINTER)
+_DELETE = ctypes.CFUNCTYPE(_INT, _POINTER, _POINTER, _INT)
 
 
 class _Vfs(ctypes.Structure):
@@ -126,17 +127,17 @@ class Disk:
 
         return _KINDS[name](method)
 
-    def _open(self, _vfs: int, name: bytes | None, file: int, flags: int, out: int) -> int:
+    def _open(self, _vfs: int, name: int | None, file: int, flags: int, out: int) -> int:
         done = int(self._real.contents.xOpen(ctypes.addressof(self._real.contents), name, file + 16, flags, out))
         inside = ctypes.cast(file + 16, ctypes.POINTER(_POINTER))[0]
         ctypes.cast(file, ctypes.POINTER(_POINTER))[0] = ctypes.addressof(self._methods) if inside else None
-        if name and Path(os.fsdecode(name)).parent == self.folder:
-            self._names[file] = Path(os.fsdecode(name)).name
+        if name and _path_at(name).parent == self.folder:
+            self._names[file] = _path_at(name).name
         return done
 
-    def _delete(self, _vfs: int, name: bytes, sync: int) -> int:
-        if Path(os.fsdecode(name)).parent == self.folder:
-            self.events.append(Event("delete", Path(os.fsdecode(name)).name))
+    def _delete(self, _vfs: int, name: int, sync: int) -> int:
+        if _path_at(name).parent == self.folder:
+            self.events.append(Event("delete", _path_at(name).name))
         return int(self._real.contents.xDelete(ctypes.addressof(self._real.contents), name, sync))
 
     def _seen_write(self, name: str | None, data: int, size: int, at: int) -> None:
@@ -150,6 +151,10 @@ class Disk:
     def _seen_sync(self, name: str | None, _flags: int) -> None:
         if name:
             self.events.append(Event("sync", name))
+
+
+def _path_at(name: int) -> Path:
+    return Path(os.fsdecode(ctypes.string_at(name)))
 
 
 def _do(event: Event, files: dict[str, bytearray], is_safe: bool, chance: random.Random) -> None:
