@@ -9,6 +9,7 @@ import os
 import sqlite3
 import time
 from contextlib import closing
+from datetime import UTC, datetime
 from itertools import count
 
 from killed import heard_so_far, in_a_process, kill, said
@@ -17,10 +18,18 @@ from builders import CELL, plan
 from chances import FULL, dice
 from pocketspark.core.models import Cell
 from pocketspark.core.photo import PhotoMarks, Picture
-from pocketspark.store import Inventory, LiveLogs, Photos, Projects
+from pocketspark.server.backups import clear_left_overs
+from pocketspark.store import Arrivals, EarlierState, Inventory, LiveLogs, NewPhoto, Photos, Projects, Sieve
+from pocketspark.store.copies import Copies, copies_in
 from pocketspark.store.database import FILE_NAME, open_database
+from pocketspark.store.whole_copy import conversions_in
 
 KILLS = 200 if FULL else 60
+# What an import brings beside the document.
+COMES_ALONG = Arrivals(
+    photos=[NewPhoto(number, Picture(2, 2, b"jpeg", b"small"), f"photo {number}", PhotoMarks()) for number in (1, 2)],
+    history=[EarlierState(datetime(2026, 1, day, tzinfo=UTC), plan()) for day in range(1, 8)],
+)
 
 
 def writing(folder, mark):
@@ -29,6 +38,7 @@ def writing(folder, mark):
     def work(pipe):
         engine = open_database(folder)
         projects, inventory, photos, logs = Projects(engine), Inventory(engine), Photos(engine), LiveLogs(engine)
+        copies = Copies(engine, folder)
         stored = projects.get(1)
         part = inventory.parts()[0]
         run = logs.begin(f"run {mark}", None)
@@ -43,7 +53,9 @@ def writing(folder, mark):
             photo = photos.of(1)[0]
             photos.mark(1, photo.id, PhotoMarks(), told, based_on=photo.revision)
             os.write(pipe, f"caption={told} ".encode())
-            new = projects.add(stored.project)
+            if copies.make():
+                os.write(pipe, f"copy={copies.all()[0].number} ".encode())
+            new = projects.add(stored.project, COMES_ALONG)
             projects.archive(new.id)
             projects.erase(new.id)
             os.write(pipe, f"erased={new.id} ".encode())
@@ -85,12 +97,22 @@ def test_nothing_that_was_acknowledged_is_lost(tmp_path):
             run, rows = map(int, last["rows"].split(":"))
             assert len(LiveLogs(engine).get(run).rows) >= rows
         # What was under way is there as a whole or not at all.
-        assert {line.id for line in Projects(engine).shelf.lines()} <= {1, int(last.get("erased", 1)) + 1, 2}
+        there = [line.id for away in (False, True) for line in Projects(engine).shelf.lines(Sieve(archived=away))]
+        assert set(there) <= {1, int(last.get("erased", 1)) + 1, 2}
+        for imported in set(there) - {1}:
+            assert len(Photos(engine).of(imported)) == len(COMES_ALONG.photos)
+            assert len(list(Projects(engine).history(imported))) == len(COMES_ALONG.history)
+        made = copies_in(tmp_path / "copies")
+        assert all(conversions_in(copy.file) for copy in made)
+        if "copy" in last:
+            assert made[-1].number >= int(last["copy"])
+        clear_left_overs(tmp_path)
         engine.dispose()
         with closing(sqlite3.connect(tmp_path / FILE_NAME)) as connection:
             assert connection.execute("PRAGMA integrity_check").fetchone() == ("ok",)
             assert connection.execute("PRAGMA foreign_key_check").fetchall() == []
             connection.execute("DELETE FROM part_use WHERE project_id > 1")
+            connection.execute("DELETE FROM photo WHERE project_id > 1")
             connection.execute("UPDATE project SET head = NULL WHERE id > 1")
             connection.execute("DELETE FROM revision WHERE project_id > 1")
             connection.execute("DELETE FROM project WHERE id > 1")
