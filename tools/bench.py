@@ -18,6 +18,7 @@ import numpy as np
 import pandas
 from scipy.integrate import solve_ivp
 
+from crowd import crowd, long_shelf
 from headless import ROOT, chromium, context_of, running_app
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.placing import fit_of
@@ -411,5 +412,7 @@ if __name__ == "__main__":
     planning()
     long_log()
     server()
+    crowd()
+    long_shelf()
     page_loads()
     first_load()

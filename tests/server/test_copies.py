@@ -100,7 +100,7 @@ def test_each_goes_into_a_second_folder_too_and_one_that_is_away_is_told(data, t
     stick = tmp_path / "stick"
     copies = Copies(engine, folder, stick)
     assert copies.make()
-    assert "is not there" in copies.problem
+    assert "cannot be found" in copies.problem
     stick.mkdir()
     assert (copies.make(), copies.problem) == (None, "")  # nothing is new, but the stick is
     projects.add(plan())

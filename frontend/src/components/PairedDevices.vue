@@ -62,7 +62,7 @@ const picture = (svg: string) => `data:image/svg+xml,${encodeURIComponent(svg)}`
             @settle="change(device, { name: $event })"
           />
         </dt>
-        <dd>
+        <dd class="flex flex-wrap items-center gap-x-16 gap-y-2">
           <span class="quiet"
             >paired {{ dayOfMonth(device.paired_at) }}, last seen {{ dayOfMonth(device.seen_at) }}, until
             {{ dayOfMonth(device.expires_at) }}</span

@@ -32,6 +32,7 @@ from pocketspark.server import (
     proposals,
     questions,
     reference,
+    shelf_pages,
     training,
     wirings,
 )
@@ -54,6 +55,7 @@ from pocketspark.store.devices import Devices
 
 # In the order in which paths are held against them.
 ROUTERS = (
+    shelf_pages.router,
     projects.router,
     backups.router,
     pairing.router,

@@ -5,11 +5,10 @@ from collections.abc import Mapping
 from contextlib import suppress
 from datetime import datetime
 from tempfile import SpooledTemporaryFile
-from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import APIRouter, Request, Response
 from fastapi.responses import JSONResponse, PlainTextResponse
-from pydantic import BaseModel, Field
+from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.cells.cell_history import with_changes_noted
@@ -21,7 +20,6 @@ from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.questions.beginning import Beginning, begin
 from pocketspark.core.questions.joint_state import joint_state
-from pocketspark.core.questions.summary import STAGES, Summary
 from pocketspark.core.steps.fixing import as_read_from_file, with_plans_fixed
 from pocketspark.demo import EXAMPLE, demo_projects
 from pocketspark.formats import project_json, project_zip
@@ -31,14 +29,12 @@ from pocketspark.server.pairing import OurDevice, OurDevices
 from pocketspark.server.photos import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
-from pocketspark.server.summaries import read_summary
 from pocketspark.server.undoing import undo_own
 from pocketspark.store import (
     Arrivals,
     Conflict,
     EarlierState,
     Inventory,
-    ListedProject,
     LiveLog,
     LiveLogs,
     LogFiles,
@@ -47,31 +43,13 @@ from pocketspark.store import (
     NothingThere,
     PartChanged,
     Projects,
-    Sieve,
     Stored,
     Unreadable,
 )
 from pocketspark.store.clock import now
 from pocketspark.store.log_files import pack
-from pocketspark.store.shelf import Order
 
 router = APIRouter(prefix="/api/projects", tags=["projects"], responses=PROBLEM_RESPONSES)
-
-
-class ProjectLine(BaseModel):
-    """One line of the list of projects, with what its first build comes to.
-
-    `summary` is None where it is not judged yet, or cannot be: then `unreadable` says why, and `damaged` that it is not
-    what was saved. `outdated`: it was judged by the rules of an earlier release, and is being judged anew.
-    """
-
-    id: int
-    name: str
-    saved_at: datetime
-    summary: Summary | None
-    outdated: bool
-    unreadable: str
-    damaged: bool
 
 
 class StoredProject(BaseModel):
@@ -133,42 +111,6 @@ class UndoStep(BaseModel):
     """The revision that the caller sees now."""
 
     revision: RowNumber
-
-
-class ShelfPage(BaseModel):
-    """Which lines of the shelf are wanted: all of `words` in each, of this stage, so many after so many."""
-
-    words: Annotated[str, Field(max_length=200)] = ""
-    stage: Annotated[str, Field(max_length=20)] = ""
-    archived: bool = False
-    order: Order = "touched"
-    skip: Annotated[int, Field(ge=0, le=1_000_000)] = 0
-    most: Annotated[int, Field(ge=1, le=200)] = 200
-
-
-class ShelfCounts(BaseModel):
-    """How many conversions there are, of each stage, and in the archive."""
-
-    shelf: int
-    archived: int
-    stages: dict[str, int]
-
-
-@router.get("")
-def list_projects(request: Request, projects: OurProjects, page: Annotated[ShelfPage, Query()]) -> list[ProjectLine]:
-    """As they were judged when they were saved: no document is read for the list."""
-    sieve = Sieve(page.words, page.stage, page.archived, page.order, tuple(STAGES))
-    lines = [_line(line) for line in projects.shelf.lines(sieve, skip=page.skip, most=page.most)]
-    if any(line.outdated for line in lines):
-        request.app.state.housekeeping.wake()
-    return lines
-
-
-@router.get("/counts")
-def count_projects(projects: OurProjects) -> ShelfCounts:
-    stages = projects.shelf.counts()
-    archived = sum(projects.shelf.counts(archived=True).values())
-    return ShelfCounts(shelf=sum(stages.values()), archived=archived, stages=stages)
 
 
 @router.post("", status_code=201)
@@ -459,16 +401,4 @@ def _answer(kept: Stored) -> StoredProject:
         can_undo=kept.can_undo,
         can_redo=kept.can_redo,
         project=kept.project,
-    )
-
-
-def _line(line: ListedProject) -> ProjectLine:
-    return ProjectLine(
-        id=line.id,
-        name=line.name,
-        saved_at=line.saved_at,
-        summary=read_summary(line.summary),
-        outdated=line.outdated,
-        unreadable=(line.summary or {}).get("unreadable", ""),
-        damaged=(line.summary or {}).get("damaged", False),
     )

@@ -85,7 +85,9 @@ class Copies:
             return
         try:
             if not self.second.is_dir():
-                self.problem = f"{self.second} is not there, so no copy was put into it; the next one is tried again."
+                self.problem = (
+                    f"{self.second} cannot be found, so the newest copy is not in it. It is tried again with the next."
+                )
                 return
             there = copies_in(self.second)
             if there and filecmp.cmp(newest, there[-1].file, shallow=False):
