@@ -83,7 +83,7 @@ export function duration(hours: number): string {
 export function days(value: number): string {
   if (value >= 730) return `${Math.round(value / 365)} years`
   if (value >= 90) return `${Math.round(value / 30.4)} months`
-  return `${fixed(value, value >= 10 ? 0 : 1)} days`
+  return `${fixed(value, value >= 9.95 ? 0 : 1)} days`
 }
 
 // By tables of our own: to be asked the first time, the browser's hold a page up for longer than all its words.
@@ -110,4 +110,7 @@ const NUMBER_AND_UNIT =
   /(\d) (?=(?:[numkM]?[AVWΩF]|[mk]?Ah|Wh|kΩ|mm|cm|h|min|s|°[CF]|%|days|months|years)\b|%|Ω)/g
 
 /** A sentence in which no number is parted from its unit at the end of a line. */
+/** The size of a file. */
+export const megabytes = (bytes: number): string => `${plain(bytes / 1e6, 2)} MB`
+
 export const unbroken = (sentence: string): string => sentence.replace(NUMBER_AND_UNIT, '$1\u00a0')

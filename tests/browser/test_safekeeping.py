@@ -21,7 +21,7 @@ def test_a_backup_from_the_page_can_be_put_back(open_page, app, tmp_path):
     page = open_page("/safekeeping")
     page.get_by_text("With every earlier state").click()
     with page.expect_download() as download:
-        page.get_by_role("link", name="Save the backup file").click()
+        page.get_by_role("button", name="Save the backup file").click()
     download.value.save_as(tmp_path / "all.sqlite")
     assert restore(tmp_path / "all.sqlite", tmp_path / "data") >= 6
     assert len(Projects(open_database(tmp_path / "data")).shelf.lines()) == len(httpx.get(f"{app}/api/projects").json())

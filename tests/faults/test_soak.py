@@ -16,10 +16,12 @@ from pathlib import Path
 import httpx
 from test_zip_files import jpeg
 
+from backup_of import backup_of
 from builders import CELL, plan
 from chances import FULL
 from headless import ROOT
 
+ONE_BACKUP = threading.Lock()
 SOAK_S = 600 if FULL else 10
 DOCUMENT = plan(practice=True).model_dump(mode="json")
 
@@ -52,7 +54,7 @@ def work(address, chance, until, counted):
             answers = [
                 client.get(f"{at}/photos/{photo}/picture"),
                 client.get("/api/projects"),
-                client.get("/api/backup"),
+                client.get("/api/copies"),
             ]
             answers += [
                 client.delete(f"/api/inventory/{part}"),
@@ -62,6 +64,9 @@ def work(address, chance, until, counted):
                 answers.append(client.delete(f"/api/projects/{number}"))
                 answers.append(client.delete(f"/api/projects/{number}?for_good=true"))
             counted.update(answer.status_code for answer in answers)
+        # One after the other: what one fetches is not cleared away by the next.
+        with ONE_BACKUP:
+            counted[backup_of(client).status_code] += 1
 
 
 def test_an_hour_at_the_bench_leaves_the_server_as_it_was(tmp_path):

@@ -47,8 +47,8 @@ def test_the_same_number_is_the_same_text_on_the_page():
         + [size * near for size in (1e-6, 1e-3, 1) for near in (0.99, 0.9949, 0.9951, 0.997, 0.9994, 0.9996, 1.004)],
         "milliampHours": [10 ** thrown.uniform(-4, 2) for _ in range(300)],
         "percent": [thrown.uniform(0.0005, 1.5) for _ in range(300)],
-        "duration": [10 ** thrown.uniform(-1, 4) for _ in range(300)] + [72, 80, 5, 24, 1],
-        "days": [10 ** thrown.uniform(-1, 4) for _ in range(300)] + [90, 730, 10],
+        "duration": [10 ** thrown.uniform(-1, 4) for _ in range(300)] + [72, 80, 5, 24, 1, 238.7, 238.9, 239.4, 240.1],
+        "days": [10 ** thrown.uniform(-1, 4) for _ in range(300)] + [90, 730, 10, 9.94, 9.96],
         "millimetres": [round(10 ** thrown.uniform(-1, 2.5), 2) for _ in range(300)] + [0, 0.04, 2, 62, 99.96],
     }
     asked = [(name, value) for name, some in values.items() for value in some]

@@ -2,6 +2,8 @@
 
 import shutil
 import sqlite3
+import threading
+import time
 from contextlib import closing
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
@@ -12,6 +14,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from test_zip_files import jpeg
 
+from backup_of import backup_of
 from builders import CELL, plan
 from pocketspark.server.app import create_app
 from pocketspark.server.housekeeping import Housekeeping
@@ -57,7 +60,7 @@ def told(client):
 def test_a_backup_from_the_running_server_is_put_back_into_another_folder(client, tmp_path):
     at = filled(client)
     file = tmp_path / "all.sqlite"
-    answer = client.get("/api/backup")
+    answer = backup_of(client)
     assert "pocket-spark-" in answer.headers["content-disposition"]
     file.write_bytes(answer.content)
     assert restore(file, tmp_path / "elsewhere") == 2
@@ -70,7 +73,7 @@ def test_a_backup_from_the_running_server_is_put_back_into_another_folder(client
 
 def test_without_history_each_conversion_goes_as_it_is(client, tmp_path):
     at = filled(client)
-    (tmp_path / "all.sqlite").write_bytes(client.get("/api/backup?history=false").content)
+    (tmp_path / "all.sqlite").write_bytes(backup_of(client, history=False).content)
     restore(tmp_path / "all.sqlite", tmp_path / "elsewhere")
     with TestClient(create_app(Settings(data=tmp_path / "elsewhere"))) as other:
         stored = other.get(at).json()
@@ -87,8 +90,29 @@ def test_keys_of_devices_stay_out_of_a_backup(client, tmp_path):
 
 def test_nothing_is_left_behind_by_a_backup(client):
     before = set(client.app.state.data.iterdir())
-    client.get("/api/backup")
+    backup_of(client)
     assert set(client.app.state.data.iterdir()) <= before | {client.app.state.data / "copies"}
+
+
+def test_a_backup_is_fetched_once_and_one_that_nobody_fetched_makes_room(client):
+    job = client.post("/api/backup").json()["id"]
+    assert client.get("/api/backup/99/file").status_code == 404
+    while client.get(f"/api/backup/{job}").json()["state"] == "running":
+        time.sleep(0.02)
+    other = backup_of(client)
+    assert other.status_code == 200
+    assert client.get(f"/api/backup/{job}/file").status_code == 404
+    assert client.delete(f"/api/backup/{job}").status_code == 204
+
+
+def test_a_backup_that_fails_says_so_and_leaves_nothing(client, monkeypatch):
+    monkeypatch.setattr("pocketspark.server.backups.back_up", lambda *_, **__: 1 / 0)
+    monkeypatch.setattr(threading, "excepthook", lambda _: None)
+    job = client.post("/api/backup").json()["id"]
+    while (seen := client.get(f"/api/backup/{job}").json())["state"] == "running":
+        time.sleep(0.02)
+    assert (seen["state"], "the log" in seen["failure"]) == ("failed", True)
+    assert not list(client.app.state.data.glob("backup-*"))
 
 
 def test_a_restore_is_refused_before_anything_is_touched(client, tmp_path):

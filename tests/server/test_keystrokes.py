@@ -7,6 +7,7 @@ import signal
 import subprocess
 import sys
 import time
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import httpx
@@ -118,11 +119,11 @@ def test_where_it_is_busy_or_slow_the_answer_comes_from_home(monkeypatch):
         assert await there.answer(b"") is None  # not started
         there.start()
         there._pool.submit(time.sleep, 30)
-        begun = time.monotonic()
         found = await asyncio.gather(*(there.answer(b"") for _ in range(20)))
         there._pool._processes[next(iter(there._pool._processes))].kill()
         there.stop()
-        return found, time.monotonic() - begun
+        return found
 
-    found, _ = asyncio.run(asked())
-    assert found == [None] * 20
+    # In a thread of its own: a browser of another test may have a loop in this one.
+    with ThreadPoolExecutor(1) as apart:
+        assert apart.submit(asyncio.run, asked()).result() == [None] * 20

@@ -4,12 +4,12 @@ import { onMounted, ref } from 'vue'
 
 import { dayOfMonth } from '@/format'
 import PageFrame from '@/kit/PageFrame.vue'
+import BackupMaker from '@/components/BackupMaker.vue'
 import DataCopiesList from '@/components/DataCopiesList.vue'
 import PairedDevices from '@/components/PairedDevices.vue'
 import { useProjects } from '@/stores/projects'
 
 const projects = useProjects()
-const history = ref(true)
 const toErase = ref<number>()
 
 onMounted(() => {
@@ -32,10 +32,7 @@ async function erase(id: number): Promise<void> {
         One file holds all conversions, your parts, photographs, meters and logs.
         <b>./spark restore FILE</b> puts one back into an empty folder.
       </p>
-      <ElCheckbox v-model="history">With every earlier state of each conversion</ElCheckbox>
-      <p>
-        <a class="tap link" :href="`/api/backup?history=${history}`" download>Save the backup file</a>
-      </p>
+      <BackupMaker />
     </section>
 
     <DataCopiesList />

@@ -75,6 +75,10 @@ class Jobs(Generic[R]):
         threading.Thread(target=_run, args=(job, work, self._keep), daemon=True, name=name).start()
         return job
 
+    def all(self) -> list[Job[R]]:
+        """Those that are known, the oldest first; none is looked at by it."""
+        return list(self._jobs.values())
+
     def get(self, job_id: int) -> Job[R]:
         """Raises NoSuchJob."""
         if job_id not in self._jobs:
