@@ -117,6 +117,24 @@ def test_where_undo_would_take_anothers_work_it_says_whose(lan):
     assert said(computer)[1] == "of the phone"
 
 
+def test_nobody_redoes_what_another_has_undone(lan):
+    here, paired = lan
+    kept = here.post("/api/projects", json=DOCUMENT).json()
+    computer, phone = Page(here, kept["id"]), Page(paired("bench phone"), kept["id"])
+    phone.save(notes="of the phone")
+    phone.step("undo").raise_for_status()
+    refused = computer.step("redo")
+    assert (refused.status_code, "“bench phone”" in refused.json()["detail"]) == (422, True)
+    phone.step("redo").raise_for_status()
+    computer.look()
+    computer.save(tags=["computer"])
+    phone.step("undo").raise_for_status()  # past the computer's change
+    assert computer.step("redo").status_code == 422
+    assert said(computer)[1:] == ("", ["computer"])
+    phone.step("redo").raise_for_status()
+    assert said(computer)[1:] == ("of the phone", ["computer"])
+
+
 def test_one_device_alone_undoes_and_redoes_as_ever(lan):
     here, _ = lan
     kept = here.post("/api/projects", json=DOCUMENT).json()
@@ -156,6 +174,11 @@ def test_a_device_that_may_only_read_asks_everything_and_changes_nothing(lan):
     asked = phone.post("/api/questions/assess", json={"document": DOCUMENT, "build": "0"})
     assert asked.status_code == 200
     before = here.get(at).json()
+    log = "s;V;A\n" + "".join(f"{second};3.7;0.2\n" for second in range(100))
+    for client, kept_places in ((phone, None), (here, (0, 1, 2, None))):
+        question = {"document": DOCUMENT, "build": "0", "text": log, "places": [0, 1, 2, None]}
+        assert client.post("/api/questions/log", json=question).status_code == 200
+        assert here.app.state.meters.columns_of(("s", "V", "A")) == kept_places
     for method, path, body in (
         ("PUT", at, {"revision": kept["revision"], "document": DOCUMENT}),
         ("POST", f"{at}/undo", {"revision": kept["revision"]}),

@@ -197,7 +197,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Redo */
+        /**
+         * Redo
+         * @description What this device has undone.
+         */
         post: operations["redo_api_projects__project_id__redo_post"];
         delete?: never;
         options?: never;

@@ -160,8 +160,8 @@ class LogQuestion(Question):
 
 
 def meters_of(request: Request) -> Meters:
-    meters: Meters = request.app.state.meters
-    return meters
+    """How columns are put right is remembered; not for a device that may only read."""
+    return Meters(request.app.state.engine, reads_only=getattr(request.state, "reads_only", False))
 
 
 @router.post("/log")

@@ -136,7 +136,7 @@ def stranger_check(pairing: Pairing, devices: Devices) -> Callable[[HTTPConnecti
         if request.scope["path"] in OPEN_PATHS:
             return None
         if device := devices.knows(request.cookies.get(COOKIE, "")):
-            request.state.device = device.id
+            request.state.device, request.state.reads_only = device.id, device.reads_only
             return _refused_to_readers(request) if device.reads_only else None
         return Refused(401, "this device is not paired yet: open /pair and type the code that Pocket Spark shows")
 

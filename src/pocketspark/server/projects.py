@@ -29,7 +29,7 @@ from pocketspark.server.pairing import OurDevice, OurDevices
 from pocketspark.server.photos import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
-from pocketspark.server.undoing import undo_own
+from pocketspark.server.undoing import redo_own, undo_own
 from pocketspark.store import (
     Arrivals,
     Conflict,
@@ -270,8 +270,11 @@ def undo(
 
 
 @router.post("/{project_id}/redo")
-def redo(project_id: RowNumber, step: UndoStep, projects: OurProjects) -> StoredProject:
-    return _answer(projects.redo(project_id, based_on=step.revision))
+def redo(
+    project_id: RowNumber, step: UndoStep, projects: OurProjects, devices: OurDevices, device: OurDevice
+) -> StoredProject:
+    """What this device has undone."""
+    return _answer(redo_own(projects, devices, project_id, based_on=step.revision, device=device))
 
 
 @router.delete("/{project_id}", status_code=204)

@@ -1,4 +1,4 @@
-"""Undo on several devices: each takes back its own changes, and says whose it would take otherwise."""
+"""Undo and redo on several devices: each takes back its own changes, and says whose it would take otherwise."""
 
 from collections.abc import Iterator
 
@@ -33,6 +33,14 @@ def undo_own(projects: Projects, devices: Devices, project_id: int, *, based_on:
         others = dict.fromkeys(_named(devices, one.device) for one in line if one.id > own.id and one.device != device)
         raise NothingOfYours(f"undoing yours would undo what {', '.join(others)} did since: {both}") from None
     return projects.save(project_id, without, based_on=based_on, device=device, undoes=own.id)
+
+
+def redo_own(projects: Projects, devices: Devices, project_id: int, *, based_on: int, device: int) -> Stored:
+    """Take back this device's newest undo. Raises Conflict, NothingOfYours where it was another one's."""
+    undone = projects.next_on_redo(project_id)
+    if undone is not None and undone.device != device:
+        raise NothingOfYours(f"what was undone last is of {_named(devices, undone.device)}: it is done again there")
+    return projects.redo(project_id, based_on=based_on)
 
 
 def _own_changes(line: list[StateMark], device: int) -> Iterator[StateMark]:

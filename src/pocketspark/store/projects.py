@@ -151,6 +151,20 @@ class Projects:
             here = by_id[here].parent
         return marks
 
+    def next_on_redo(self, project_id: int) -> StateMark | None:
+        """What redo would come to: the newest state made from the present one, None at the last.
+
+        From one that took changes back it is that one itself: it is what would be undone.
+        """
+        with Session(self._engine) as session:
+            row = row_of(session, project_id)
+            head = self._head(session, row)
+            number = head.id if head.undoes is not None else self._newest_child(session, row)
+            if number is None:
+                return None
+            found = session.get_one(RevisionRow, number)
+            return StateMark(found.id, found.parent, found.device, found.undoes)
+
     def set_aside(self, project_id: int, project: Project) -> int:
         """Keep a state that was never the present one, for a later save to begin from; its revision."""
         with Session(self._engine) as session, session.begin():
