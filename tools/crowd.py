@@ -1,4 +1,4 @@
-"""Many at once, and a shelf of twenty thousand: how long a keystroke waits beside heavy work, and what a long shelf costs.
+"""Many at once, and a shelf of twenty thousand: how long a keystroke waits beside heavy work, what a long shelf costs.
 
 Figures, not tests: `./spark bench` prints them.
 """
@@ -151,7 +151,8 @@ class _Heavy:
 
     def _logs(self, client: httpx.Client) -> None:
         rows = "".join(f"{second},{3.6 + second % 7 / 1000:.3f},0.200\n" for second in range(200_000))
-        client.post("/api/questions/log", json=self._question(1) | {"text": f"time (s),voltage (V),current (A)\n{rows}"})
+        text = f"time (s),voltage (V),current (A)\n{rows}"
+        client.post("/api/questions/log", json=self._question(1) | {"text": text})
 
     def _saves(self, client: httpx.Client) -> None:
         kept = client.get(f"/api/projects/{self.documents[3]['id']}").json()
@@ -168,7 +169,7 @@ class _Heavy:
 
 
 def long_shelf() -> None:
-    """Twenty thousand real conversions: start, first lines, a search key, memory; beside a reading of the whole table."""
+    """Twenty thousand real conversions: start, first lines, a search key, memory; beside all lines, page by page."""
     with tempfile.TemporaryDirectory() as folder:
         data = Path(folder)
         _fill(data)
