@@ -61,7 +61,11 @@ const found = computed(() => {
   const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean)
   const matches = (place: Place) =>
     wanted.every((word) => `${place.kind} ${place.name}`.toLowerCase().includes(word))
-  const near = [...stations.value.filter(matches), ...conversions.value, ...cells.value.filter(matches)]
+  const near = [
+    ...stations.value.filter(matches),
+    ...conversions.value.filter(matches),
+    ...cells.value.filter(matches),
+  ]
   return near.slice(0, MOST)
 })
 

@@ -92,7 +92,7 @@ export const useConversion = defineStore('conversion', () => {
     const unsent = await unsentOf(id)
     if (stored.value?.id !== id) return true
     if (unsent) takeUp(unsent)
-    else if (putRefused(id, document.value)) touched()
+    if (putRefused(id, document.value)) touched()
     return true
   }
 
