@@ -28,6 +28,7 @@ from pocketspark.core.models.record import Record
 from pocketspark.core.models.small_part import SmallPart
 from pocketspark.core.models.wiring import Wiring
 
+PluggedIn = Literal["until_full", "overnight", "always"]
 Policy = Literal["gentle", "label", "data_sheet"]
 UseWhileCharging = Literal["off", "on_cell", "two_diodes", "load_sharing", "change_over"]
 
@@ -103,6 +104,13 @@ WHO_CHARGES: Mapping[WhoCharges, tuple[str, str]] = {
     "board": ("A charger board", "chosen and set here"),
     "gadget": ("The gadget's own lithium charger", "it stays; only the cell behind it changes"),
     "external": ("An external charger", "the cell is taken out, and needs its own protection"),
+}
+
+# How long it hangs on its charger.
+PLUGGED_IN: Mapping[PluggedIn, tuple[str, str]] = {
+    "until_full": ("Taken off when full", "charged when it is empty"),
+    "overnight": ("Charged overnight", "full for some hours each time"),
+    "always": ("Left plugged in", "full all year; the cell serves while it is carried about"),
 }
 
 # Label and explanation of each choice. Makers hold with all three policies; gentle is the default and the ceiling
@@ -225,6 +233,7 @@ class Plan(Row):
     small_parts: Annotated[tuple[SmallPart, ...], named_rows("part"), Field(max_length=8)] = ()
     pins: Annotated[tuple[Pin, ...], named_rows("pin"), Field(max_length=12)] = ()
     wiring: Wiring = Wiring()
+    plugged_in: PluggedIn = "until_full"
     aged: bool = False  # judge it after some 300 cycles
     cold: bool = False  # judge it at 0 C
 

@@ -3,7 +3,7 @@
 import math
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import BeforeValidator, Field, model_validator
+from pydantic import AfterValidator, BeforeValidator, Field, model_validator
 
 from pocketspark.core.models.board import Protection
 from pocketspark.core.models.cell_class import CELL_CLASSES, CellClass
@@ -16,10 +16,14 @@ from pocketspark.core.models.model import (
     Model,
     Ohms,
     Plain,
+    Row,
     RowNumber,
     Title,
     Volts,
+    Years,
+    named_rows,
     refusal,
+    written_like,
 )
 
 CellClassKey = Annotated[str, KeyOf(CELL_CLASSES)]
@@ -47,6 +51,32 @@ TYPICAL_OHM_AH = 0.08
 LEAST_TYPICAL_OHM = 0.04
 
 
+# Sold since 1991 (a fact of the trade, from memory).
+FIRST_SOLD = 1991
+MOST_YEAR = 2100
+
+
+def _since_they_are_sold(text: str) -> str:
+    if not FIRST_SOLD <= int(text[:4]) <= MOST_YEAR:
+        raise refusal("Lithium cells have been sold since {first}: enter a year from then on", first=str(FIRST_SOLD))
+    return text
+
+
+Bought = Annotated[
+    str,
+    written_like(r"\d{4}(-(0[1-9]|1[0-2]))?", "a year is written like 2024, a month of it like 2024-05"),
+    AfterValidator(_since_they_are_sold),
+]
+
+
+class CellTest(Row):
+    """What a test of the cell found, years or months after it was new. None: not measured then."""
+
+    age_years: Years
+    capacity_ah: AmpHours | None = None
+    r_ohm: Ohms | None = None
+
+
 class Cell(Model):
     """One cell. `size_mm` is (thickness, width, length), or (diameter, length) when round: the bare body."""
 
@@ -65,6 +95,8 @@ class Cell(Model):
     thermistor_lead: bool = False  # a thermistor or identification lead beside plus and minus
     polarity_measured: bool = False  # its plug was held against the socket with a meter
     intake: Intake | None = None
+    bought: Bought | None = None  # the year, or month, in which it was new
+    tests: Annotated[tuple[CellTest, ...], named_rows("test"), Field(max_length=40)] = ()  # of its later years
     price: Plain | None = None
     inventory_id: RowNumber | None = None  # the part of the maker's own inventory that this is a copy of
 

@@ -8,11 +8,14 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import AfterValidator, Field, field_validator, model_validator
 
 from pocketspark.core.models.bay import Arrangement, Bay
+from pocketspark.core.models.climate import CLIMATES
+from pocketspark.core.models.kinds import KeyOf
 from pocketspark.core.models.load_line import read_load
 from pocketspark.core.models.load_words import UnreadableLoad
 from pocketspark.core.models.model import (
     Amps,
     Celsius,
+    Days,
     Farads,
     Hours,
     LongMillimetres,
@@ -30,6 +33,7 @@ from pocketspark.core.models.model import (
 )
 from pocketspark.core.models.supply import BatteryName, Supply
 from pocketspark.core.units.figures import bare
+from pocketspark.core.units.quantity import Quantity
 
 FrontEnd = Literal["led_resistor", "lamp", "motor", "heater", "logic", "regulator", "converter"]
 LoadLaw = Literal["current", "resistance", "power", "led", "lamp"]
@@ -262,8 +266,24 @@ class SecondSupply(Model):
     keeps: Title = "its memory or clock"
 
 
+MonthCelsius = Annotated[float, Quantity("C", -50, 70)]  # the mean of a month
+Month = Annotated[int, Field(ge=1, le=12)]
+
+
+def _twelve(months_c: tuple[float, ...]) -> tuple[float, ...]:
+    if len(months_c) != 12:
+        raise refusal("A year has 12 months, from January on; these are {count} figures", count=len(months_c))
+    return months_c
+
+
+def _some_month(months: tuple[int, ...]) -> tuple[int, ...]:
+    if not months:
+        raise refusal("Name at least one month in which it is used, or leave it out: then it is all of them")
+    return tuple(sorted(set(months)))
+
+
 class Shell(Model):
-    """The gadget's outside: its size lets heat out, and a closed one keeps some in."""
+    """The gadget's outside: its size lets heat out, a closed one keeps some in; and where it lives through the year."""
 
     outer_mm: Annotated[tuple[LongMillimetres, ...], Field(min_length=3, max_length=3)] | None = None
     closed: bool = True
@@ -271,10 +291,37 @@ class Shell(Model):
     use_c: Celsius | None = None  # where it is used; None: as where it is charged
     metal: bool = False
     store_c: Celsius | None = None  # where it lies when nobody uses it; None: as it is used
+    climate: Annotated[str, KeyOf(CLIMATES)] | None = None  # None: the same all year, as above
+    months_c: Annotated[tuple[MonthCelsius, ...], Field(max_length=40), AfterValidator(_twelve)] | None = None
+    months_used: Annotated[tuple[Month, ...], Field(max_length=40), AfterValidator(_some_month)] | None = None
+
+    @property
+    def used_in(self) -> tuple[int, ...]:
+        """The months of the year in which it is used, from 1."""
+        return self.months_used or tuple(range(1, 13))
+
+    @property
+    def year_c(self) -> tuple[float, ...]:
+        """January to December, where it lives: its own figures, else those of its climate, else the same all year."""
+        if self.months_c is not None:
+            return self.months_c
+        return (self.constant_c,) * 12 if self.climate is None else CLIMATES[self.climate].months_c
+
+    @property
+    def constant_c(self) -> float:
+        """Where it is used, as long as nobody says how that changes with the year."""
+        return self.room_c if self.use_c is None else self.use_c
+
+    @property
+    def has_seasons(self) -> bool:
+        return self.climate is not None or self.months_c is not None
 
     @property
     def used_at_c(self) -> float:
-        return self.room_c if self.use_c is None else self.use_c
+        """Where it is used: what is typed, else the mean of the months in which it is used."""
+        if self.use_c is not None or not self.has_seasons:
+            return self.constant_c
+        return sum(self.year_c[month - 1] for month in self.used_in) / len(self.used_in)
 
 
 def _a_day_has_24_hours(modes: tuple[Mode, ...]) -> tuple[Mode, ...]:
@@ -322,6 +369,7 @@ class Gadget(Model):
     existing_charging: ExistingCharging = ExistingCharging()
     second_supply: SecondSupply | None = None  # None: it has none
     shell: Shell = Shell()
+    wanted_days: Days | None = None  # a charge is to last so long; None: half of what it does when new
     bay: Bay | None = None  # None: as the old batteries must have had it
     arrangement: Arrangement = "side_by_side"
 

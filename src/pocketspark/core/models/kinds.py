@@ -14,7 +14,7 @@ from pydantic_core import CoreSchema, core_schema
 from pocketspark.core.models.model import refusal
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)  # so that it may stand in a union: its table cannot be hashed
 class KeyOf:
     """Marks a text field as a key of this table: `Annotated[str, KeyOf(INPUTS)]`."""
 
