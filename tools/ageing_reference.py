@@ -70,7 +70,7 @@ def lived(of: tuple[str, dict[str, Any]]) -> dict[str, Any]:
 
 def small_cells() -> list[str]:
     known = inspect.getmembers(models, inspect.isclass)
-    return [name for name, of in known if name != "BatteryDegradationModel" and of().cap <= SMALL_AH]
+    return [name for name, of in known if name != "BatteryDegradationModel" and vars(of()).get("cap", 0) <= SMALL_AH]
 
 
 def main() -> None:

@@ -22,6 +22,12 @@ export const router = createRouter({
       props: (route) => ({ id: Number(route.params.id) }),
     },
     {
+      path: '/conversion/:id(\\d+)/years',
+      name: 'years',
+      component: () => import('@/pages/LifePage.vue'),
+      props: (route) => ({ id: Number(route.params.id), build: Number(route.query.build ?? 0) }),
+    },
+    {
       path: '/conversion/:id(\\d+)/shopping',
       name: 'shopping',
       component: () => import('@/pages/ShoppingPage.vue'),

@@ -208,6 +208,8 @@ RAISED = {
     ),
     "power.off_drain": ("caution", {"gadget": {"off_current_a": 0.005}}),
     "power.run_time": ("note", {}),
+    "power.recharge_by": ("caution", {"gadget": {"off_current_a": 0.0008}}),
+    "charge.plugged_in": ("note", {"plugged_in": "always"}),
     "charge.no_charger": ("note", {"boards": []}),
     "charge.float_high": ("stop", {"cell": CELL | {"cell_class": "lfp"}}),
     "charge.float_low": ("note", {"cell": CELL | {"cell_class": "li_4v35"}}),

@@ -1582,6 +1582,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Life Of Build
+         * @description How long a charge serves over the years, what becomes of it unused, and what would make it longer.
+         */
+        post: operations["life_of_build_api_questions_life_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/compare": {
         parameters: {
             query?: never;
@@ -2263,6 +2283,12 @@ export interface components {
              */
             wiring: components["schemas"]["Wiring"];
             /**
+             * Plugged In
+             * @default until_full
+             * @enum {string}
+             */
+            plugged_in: "until_full" | "overnight" | "always";
+            /**
              * Aged
              * @default false
              */
@@ -2439,6 +2465,13 @@ export interface components {
              */
             polarity_measured?: boolean;
             intake?: components["schemas"]["Intake-Input"] | null;
+            /** Age Years */
+            age_years?: (number | string) | null;
+            /**
+             * Tests
+             * @default []
+             */
+            tests?: components["schemas"]["CellTest-Input"][];
             /** Price */
             price?: (number | string) | null;
             /** Inventory Id */
@@ -2498,6 +2531,13 @@ export interface components {
              */
             polarity_measured: boolean;
             intake: components["schemas"]["Intake-Output"] | null;
+            /** Age Years */
+            age_years: number | null;
+            /**
+             * Tests
+             * @default []
+             */
+            tests: components["schemas"]["CellTest-Output"][];
             /** Price */
             price: number | null;
             /** Inventory Id */
@@ -2553,6 +2593,43 @@ export interface components {
             grade: components["schemas"]["Grade"];
             /** Outer Margin Mm */
             outer_margin_mm: components["schemas"]["ShownFigure"] | null;
+        };
+        /**
+         * CellTest
+         * @description What a test of the cell found, so many years after it was put to use here. None: not measured then.
+         */
+        "CellTest-Input": {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
+             * After Years
+             * @description in plain numbers
+             */
+            after_years: number | string;
+            /** Capacity Ah */
+            capacity_ah?: (number | string) | null;
+            /** R Ohm */
+            r_ohm?: (number | string) | null;
+        };
+        /**
+         * CellTest
+         * @description What a test of the cell found, so many years after it was put to use here. None: not measured then.
+         */
+        "CellTest-Output": {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /** After Years */
+            after_years: number;
+            /** Capacity Ah */
+            capacity_ah: number | null;
+            /** R Ohm */
+            r_ohm: number | null;
         };
         /**
          * Change
@@ -3149,6 +3226,18 @@ export interface components {
             pulses: string;
         };
         /**
+         * DaysInBand
+         * @description A figure of each month: as expected, and the least and most of nine cells in ten.
+         */
+        DaysInBand: {
+            /** Likely */
+            likely: number[];
+            /** Least */
+            least: number[];
+            /** Most */
+            most: number[];
+        };
+        /**
          * DeviceRights
          * @description What a device is called, and whether it may only read.
          */
@@ -3573,6 +3662,16 @@ export interface components {
              * @default extra part
              */
             name: string;
+        };
+        /**
+         * FailsIn
+         * @description The first month of use in which a charge does not last as long as wanted.
+         */
+        FailsIn: {
+            /** Month */
+            month: number;
+            /** Says */
+            says: string;
         };
         /**
          * FaultText
@@ -4008,6 +4107,8 @@ export interface components {
              *     }
              */
             shell: components["schemas"]["Shell"];
+            /** Wanted Days */
+            wanted_days: number | null;
             bay: components["schemas"]["Bay"] | null;
             /**
              * Arrangement
@@ -4100,6 +4201,8 @@ export interface components {
             r_ohm: components["schemas"]["ShownFigure"] | null;
             /** Capacity Share */
             capacity_share: components["schemas"]["ShownFigure"] | null;
+            /** Life Left */
+            life_left: string;
         };
         /**
          * Guide
@@ -4484,6 +4587,53 @@ export interface components {
              * @default
              */
             says: string;
+        };
+        /**
+         * Lever
+         * @description One change that is tried. `serves_years` and `left_later`: with it, and all others that are pulled.
+         */
+        Lever: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "gentler" | "lower_end" | "taken_off" | "always_in" | "warm_winter" | "larger_cell";
+            /** Label */
+            label: string;
+            /** Gain */
+            gain: string;
+            /** Costs */
+            costs: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Serves Years */
+            serves_years: number;
+            /** Pulled */
+            pulled: boolean;
+        };
+        /**
+         * LifeQuestion
+         * @description A document, and which levers are pulled. `tries_levers`: what each would change is worked out as well.
+         */
+        LifeQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            /**
+             * Tries Levers
+             * @default true
+             */
+            tries_levers?: boolean;
+            /** Pulled */
+            pulled?: ("gentler" | "lower_end" | "taken_off" | "always_in" | "warm_winter" | "larger_cell")[];
         };
         /**
          * LightSummary
@@ -5387,6 +5537,13 @@ export interface components {
              */
             polarity_measured: boolean;
             intake: components["schemas"]["Intake-Output"] | null;
+            /** Age Years */
+            age_years: number | null;
+            /**
+             * Tests
+             * @default []
+             */
+            tests: components["schemas"]["CellTest-Output"][];
             /** Price */
             price: number | null;
             /** Inventory Id */
@@ -5991,6 +6148,7 @@ export interface components {
              *           "matched": false,
              *           "socket_insulated": false
              *         },
+             *         "plugged_in": "until_full",
              *         "aged": false,
              *         "cold": false,
              *         "practice": false,
@@ -6106,6 +6264,13 @@ export interface components {
             hours: components["schemas"]["ShownFigure"];
             /** Days */
             days: components["schemas"]["ShownFigure"] | null;
+            /** Serves Years */
+            serves_years: number | null;
+            /**
+             * Serves
+             * @default
+             */
+            serves: string;
             /** Full H */
             full_h: components["schemas"]["ShownFigure"];
             /** Price */
@@ -6453,6 +6618,19 @@ export interface components {
             text: string;
         };
         /**
+         * Recharge
+         * @description The days of one build. `charged`: its last full charge; unused from then on, it is to be charged `by`, and from
+         *     `lost` on its cell is gone.
+         */
+        Recharge: {
+            /** Charged */
+            charged: string;
+            /** By */
+            by: string;
+            /** Lost */
+            lost: string;
+        };
+        /**
          * Recommendation
          * @description Places in the front: the one to build with its reasons, and the runner-up with what it brings and costs.
          */
@@ -6484,6 +6662,8 @@ export interface components {
              *     }
              */
             first_charge: components["schemas"]["ChargeWatch"];
+            /** Charged At */
+            charged_at: string | null;
             /**
              * Steps
              * @default []
@@ -6575,6 +6755,12 @@ export interface components {
             existing_charging_kinds: components["schemas"]["Choice"][];
             /** Treatments */
             treatments: components["schemas"]["Choice"][];
+            /** Climates */
+            climates: components["schemas"]["Choice"][];
+            /** Months */
+            months: string[];
+            /** Plugged In */
+            plugged_in: components["schemas"]["Choice"][];
             /** Off Paths */
             off_paths: components["schemas"]["Choice"][];
             /** Arrangements */
@@ -7094,6 +7280,18 @@ export interface components {
             conditions: components["schemas"]["Condition"][];
         };
         /**
+         * Season
+         * @description One month of the first year: how warm it is, and how long a charge lasts in it.
+         */
+        Season: {
+            /** Name */
+            name: string;
+            /** Celsius */
+            celsius: components["schemas"]["ShownFigure"];
+            /** Days */
+            days: components["schemas"]["ShownFigure"];
+        };
+        /**
          * SecondSupply
          * @description A battery of its own that the gadget keeps: a coin cell behind its clock, say.
          */
@@ -7189,6 +7387,48 @@ export interface components {
             line: number[][];
         };
         /**
+         * ServiceLife
+         * @description The years of one build, with the levers that are pulled.
+         */
+        ServiceLife: {
+            /** Headline */
+            headline: string;
+            /** Explained */
+            explained: string;
+            /** First Year */
+            first_year: number;
+            /** Used */
+            used: boolean[];
+            days: components["schemas"]["DaysInBand"];
+            left: components["schemas"]["DaysInBand"];
+            /** Wanted Days */
+            wanted_days: components["schemas"]["ShownFigure"];
+            /** Wanted Said */
+            wanted_said: boolean;
+            fails: components["schemas"]["FailsIn"] | null;
+            may_fail: components["schemas"]["FailsIn"] | null;
+            /** Serves Years */
+            serves_years: number;
+            /** Left Later */
+            left_later: components["schemas"]["ShownFigure"];
+            /** Tests */
+            tests: components["schemas"]["TestedAt"][];
+            /** Where */
+            where: string;
+            /** Habit */
+            habit: string;
+            /** Seasons */
+            seasons: components["schemas"]["Season"][];
+            /** Unused */
+            unused: components["schemas"]["UnusedDate"][];
+            /** Saves */
+            saves: string[];
+            /** Remarks */
+            remarks: string[];
+            /** Levers */
+            levers: components["schemas"]["Lever"][];
+        };
+        /**
          * SheetColumn
          * @description One column of a table, and its share of the width.
          */
@@ -7272,7 +7512,7 @@ export interface components {
         };
         /**
          * Shell
-         * @description The gadget's outside: its size lets heat out, and a closed one keeps some in.
+         * @description The gadget's outside: its size lets heat out, a closed one keeps some in; and where it lives through the year.
          */
         Shell: {
             /** Outer Mm */
@@ -7296,6 +7536,12 @@ export interface components {
             metal: boolean;
             /** Store C */
             store_c: number | null;
+            /** Climate */
+            climate: ("indoors" | "shed" | "temperate" | "cold" | "hot" | "car") | null;
+            /** Months C */
+            months_c: number[] | null;
+            /** Months Used */
+            months_used: number[] | null;
         };
         /**
          * ShoppingLine
@@ -7820,6 +8066,12 @@ export interface components {
              * @default []
              */
             reservations: string[];
+            /**
+             * Serves
+             * @default
+             */
+            serves: string;
+            recharge: components["schemas"]["Recharge"] | null;
         };
         /**
          * Supply
@@ -7936,6 +8188,16 @@ export interface components {
              * @default 40
              */
             high: number;
+        };
+        /**
+         * TestedAt
+         * @description A test of this very cell, on the curve: so many months from the first on, that share of what it holds now.
+         */
+        TestedAt: {
+            /** Month */
+            month: number;
+            /** Left */
+            left: number;
         };
         /**
          * Timeline
@@ -8125,6 +8387,21 @@ export interface components {
         UndoStep: {
             /** Revision */
             revision: number;
+        };
+        /**
+         * UnusedDate
+         * @description What becomes of it unused, so many days after a full charge.
+         */
+        UnusedDate: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "recharge" | "stops" | "opens" | "lost";
+            /** Days */
+            days: components["schemas"]["ShownFigure"];
+            /** Text */
+            text: string;
         };
         /**
          * UseOutcome
@@ -8346,6 +8623,8 @@ export interface components {
             full_within_h?: number | null;
             /** Price At Most */
             price_at_most?: number | null;
+            /** Serves Years */
+            serves_years?: number | null;
             /**
              * Own Parts Only
              * @default false
@@ -18323,6 +18602,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoadUnderstood"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    life_of_build_api_questions_life_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LifeQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceLife"];
                 };
             };
             /** @description Bad Request */

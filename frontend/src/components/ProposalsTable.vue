@@ -84,6 +84,7 @@ const letter = (one: Proposal, index: number) => (one.because ? String.fromCharC
           <td class="number">
             {{ one.hours.text }}
             <small v-if="one.light_half" class="block quiet">{{ one.light_half.text }} light</small>
+            <small v-if="one.serves" class="block quiet">serves {{ one.serves }}</small>
           </td>
           <td class="number">{{ one.full_h.text }}</td>
           <td class="number">

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 /** One conversion on the shelf: its picture, how far it is, what stands against it, and what to do next. */
+import { computed } from 'vue'
+
 import type { ProjectLine } from '@/api/client'
 import BayThumb from '@/drawings/BayThumb.vue'
-import { dayAndTime } from '@/format'
+import { dayAndTime, dayOfMonth, days } from '@/format'
 import LevelMark from '@/kit/LevelMark.vue'
 import { useReference } from '@/stores/reference'
 
@@ -10,6 +12,17 @@ const props = defineProps<{ line: ProjectLine; archived?: boolean }>()
 const emit = defineEmits<{ archive: []; restore: []; duplicate: []; repair: []; tag: [tag: string] }>()
 const reference = useReference()
 
+/** When it has to be charged again, counted from the last full charge that is known of it. */
+const due = computed(() => {
+  const recharge = props.line.summary?.recharge
+  if (!recharge) return undefined
+  const [charged, by, lost] = [recharge.charged, recharge.by, recharge.lost].map((day) => Date.parse(day))
+  const late = Date.now() > by!
+  const says = late
+    ? `not charged for ${days((Date.now() - charged!) / 86_400_000)}: measure ${Date.now() > lost! ? 'whether it still lives' : 'it'}`
+    : `charge by ${dayOfMonth(by!, 3)} ${new Date(by!).getFullYear()}`
+  return { late, says }
+})
 const stage = () => reference.tables?.stages.find(({ value }) => value === props.line.summary?.stage)
 </script>
 
@@ -56,7 +69,9 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
       </span>
       <span class="figures" :class="{ outdated: line.outdated }"
         ><span>{{ line.summary.charges }}</span
-        ><span>{{ line.summary.runs }}</span></span
+        ><span>{{ line.summary.runs }}</span
+        ><span v-if="due" :class="due.late ? 'text-caution font-semibold' : 'quiet'">{{ due.says }}</span
+        ><span v-else-if="line.summary.serves" class="quiet">{{ line.summary.serves }}</span></span
       >
       <span class="next font-semibold">
         <RouterLink

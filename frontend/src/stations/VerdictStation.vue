@@ -4,13 +4,19 @@ import { computed } from 'vue'
 
 import DaysBars from '@/components/DaysBars.vue'
 import LoadField from '@/components/LoadField.vue'
-import type { WorthIt } from '@/api/client'
+import { api, type WorthIt } from '@/api/client'
+import { useQuestion } from '@/composables/useQuestion'
 import { useConversion } from '@/stores/conversion'
 
 const conversion = useConversion()
 const base = computed(() => `/conversion/${conversion.stored?.id}`)
 const worth = computed(() => conversion.assessment?.worth)
 const build = computed(() => conversion.build)
+const life = useQuestion(
+  async (body) =>
+    await api.POST('/api/questions/life', { body: { ...body, tries_levers: false, pulled: [] } }),
+)
+const { late: lifeLate } = life
 
 /** What is missing before there can be an answer, and where it is given. */
 const missing = computed(() => {
@@ -28,6 +34,15 @@ const change = (one: WorthIt['changes'][number]) => conversion.applyEdits(one.ed
     <p class="quiet m-0">{{ conversion.assessment?.survey.supply }}, {{ build?.name }}</p>
     <template v-if="worth">
       <h1 class="answer" :class="worth.answer">{{ worth.headline }}</h1>
+      <p v-if="life" class="m-0 mt-4" :class="{ late: lifeLate }">
+        {{ life.headline }}.
+        <template v-for="season in life.seasons" :key="season.name"
+          >{{ season.days.text }} on a charge in {{ season.name }}.
+        </template>
+        <RouterLink :to="`${base}/years?build=${conversion.buildIndex}`" class="tap font-semibold"
+          >Its years</RouterLink
+        >
+      </p>
       <ul class="grid grid-cols-3 gap-18 m-0 mt-14 p-0 list-none narrow:grid-cols-1" aria-label="Reasons">
         <li v-for="reason in worth.reasons" :key="reason.title" class="pt-10 border-t-2 border-line2">
           <b class="text-large">{{ reason.title }}</b>

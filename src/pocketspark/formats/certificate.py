@@ -8,13 +8,14 @@ from typing import Any
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.life.unused import Unused
 from pocketspark.core.models import Project
 from pocketspark.core.questions.as_built import as_built
 from pocketspark.core.questions.assess import CAUTIONS
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.questions.sheet import PRACTICE
 from pocketspark.core.steps import Procedure
-from pocketspark.core.units.figures import amp_hours, signed_percent, volts
+from pocketspark.core.units.figures import amp_hours, days, signed_percent, volts
 from pocketspark.formats import paper
 from pocketspark.formats.paper import PaperSize, heading, line, table
 
@@ -86,5 +87,6 @@ def _label(chain: Chain) -> list[str]:
         lines.append("Plug nothing into its old jack or contacts.")
     if chain.build.use_while_charging == "off":
         lines.append("Switch it off while it charges.")
+    lines.append(f"Unused, charge it within {days(Unused(running).recharge_days)}.")
     lines.append("Swollen, hot or smelling: unplug, take it outside, recycle it.")
     return lines

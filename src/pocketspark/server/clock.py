@@ -6,8 +6,10 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
-from pocketspark.core.clock import JobInHand, Timeline, Workbench, cell_job, jobs_of, plan
+from pocketspark.core.clock import JobInHand, Timeline, Workbench, cell_job, jobs_of, plan, recharge_job
+from pocketspark.core.life.recharge import Recharge
 from pocketspark.core.models import Cell
+from pocketspark.core.questions.summary import FINISHED
 from pocketspark.formats.calendar import to_ics
 from pocketspark.server.asking import OurProjects
 from pocketspark.server.own_stock import own_stock
@@ -19,6 +21,7 @@ router = APIRouter(prefix="/api/clock", tags=["clock"], responses=PROBLEM_RESPON
 
 # A day's work of a workshop: more is no plan for one pair of hands.
 MOST_JOBS = 60
+MOST_RECHARGES = 20
 
 
 class WhenAndWith(Workbench):
@@ -65,9 +68,21 @@ def _jobs(projects: OurProjects, inventory: OurInventory, *, ready: bool) -> lis
             jobs += jobs_of(projects.get(line.id).project, f"/conversion/{line.id}/build", ready=ready)
         except Unreadable:
             continue
+    jobs += _recharges(projects)
     for part, own in own_stock(inventory, projects):
         # What is shut in a gadget is not tested on the bench.
         is_there = isinstance(part.body, Cell) and (own.free > 0 or own.built_in == 0)
         job = cell_job(part.body, f"/parts#{part.id}") if is_there and isinstance(part.body, Cell) else None
         jobs += [job] if job else []
     return jobs
+
+
+def _recharges(projects: OurProjects) -> list[JobInHand]:
+    """Of what is finished, by the lines of the shelf; the first that are due."""
+    found: list[tuple[str, JobInHand]] = []
+    for stage in FINISHED:
+        for line in projects.shelf.lines(Sieve(stage=stage)):
+            if due := (line.summary or {}).get("recharge"):
+                recharge = Recharge.model_validate(due)
+                found.append((recharge.by, recharge_job(line.name, f"/conversion/{line.id}/years", recharge)))
+    return [job for _, job in sorted(found, key=lambda one: one[0])[:MOST_RECHARGES]]

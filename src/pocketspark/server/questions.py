@@ -1,5 +1,6 @@
 """Questions about a document as it stands, saved or not: whole project in, answer out."""
 
+from datetime import UTC, datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, HTTPException, Request, Response
@@ -21,10 +22,12 @@ from pocketspark.core.questions.board_pads import BoardInBuild, PadInPhoto, boar
 from pocketspark.core.questions.candidates import Candidate, candidates
 from pocketspark.core.questions.compare import Comparison, compare
 from pocketspark.core.questions.inventory_resistors import InventoryChoice, inventory_choices
+from pocketspark.core.questions.life_levers import LeverKey
 from pocketspark.core.questions.load_as_lived import LoadUnderstood, read_load_line
 from pocketspark.core.questions.measure_next import NextReading, next_readings
 from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options, suits
 from pocketspark.core.questions.scenarios import Scenarios, scenarios
+from pocketspark.core.questions.service_life import ServiceLife, january_near, service_life
 from pocketspark.parts import library
 from pocketspark.server.asking import (
     Asked,
@@ -179,6 +182,25 @@ class LoadQuestion(Question):
 def read_a_load(question: LoadQuestion, projects: OurProjects) -> LoadUnderstood:
     """What the line is understood as, and the edits that put it into the document."""
     return read_load_line(read_question(question, projects).project, question.line)
+
+
+class LifeQuestion(Question):
+    """A document, and which levers are pulled. `tries_levers`: what each would change is worked out as well."""
+
+    tries_levers: bool = True
+    pulled: Annotated[list[LeverKey], Field(max_length=12)] = Field(default_factory=list)
+
+
+@router.post("/life")
+def life_of_build(question: LifeQuestion, projects: OurProjects) -> ServiceLife:
+    """How long a charge serves over the years, what becomes of it unused, and what would make it longer."""
+    asked = read_question(question, projects)
+    cells = [part.cell for part in library().of("cell") if part.cell]
+    today = datetime.now(UTC)
+    first_year = january_near(today.year, today.month)
+    return service_life(
+        asked.project, asked.build, first_year, cells, question.pulled, tries_levers=question.tries_levers
+    )
 
 
 class ComparisonQuestion(DocumentInHand):

@@ -18,6 +18,7 @@ from pocketspark.core.models.bay import ARRANGEMENTS, OBSTACLE_STATES
 from pocketspark.core.models.build import (
     CELL_LEADS,
     CENTRES,
+    PLUGGED_IN,
     POLICIES,
     STYLES,
     SWITCH_PLACES,
@@ -25,6 +26,7 @@ from pocketspark.core.models.build import (
     WHO_CHARGES,
 )
 from pocketspark.core.models.cell import ORIGINS
+from pocketspark.core.models.climate import CLIMATES, MONTHS
 from pocketspark.core.models.gadget import EXISTING_CHARGING, JOBS, LOAD_LAWS, OFF_PATHS, PURPOSES, SOUNDS, TREATMENTS
 from pocketspark.core.models.input_kind import INPUTS
 from pocketspark.core.models.inventory import InventoryKind
@@ -156,6 +158,9 @@ class ReferenceTables(Model):
     purposes: tuple[Choice, ...]
     existing_charging_kinds: tuple[Choice, ...]
     treatments: tuple[Choice, ...]
+    climates: tuple[Choice, ...]
+    months: tuple[str, ...]
+    plugged_in: tuple[Choice, ...]
     off_paths: tuple[Choice, ...]
     arrangements: tuple[Choice, ...]
     obstacle_states: tuple[Choice, ...]
@@ -247,6 +252,9 @@ def reference() -> ReferenceTables:
             for key, facts in EXISTING_CHARGING.items()
         ),
         treatments=_choices(TREATMENTS),
+        climates=tuple(Choice(value=key, label=of.label, detail=as_message(of.detail)) for key, of in CLIMATES.items()),
+        months=MONTHS,
+        plugged_in=_choices(PLUGGED_IN),
         off_paths=_choices(OFF_PATHS),
         arrangements=_choices(ARRANGEMENTS),
         obstacle_states=_choices(OBSTACLE_STATES),

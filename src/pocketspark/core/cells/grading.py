@@ -5,16 +5,20 @@ Figures of the triage are common practice, no source.
 
 from collections.abc import Iterator
 
+import numpy as np
+
 from pocketspark.core.finding import GRAVITY, Judgement, Level
 from pocketspark.core.limits import DROP_GOOD_V, DROP_WATCH_V
-from pocketspark.core.message import Message, row_of, say
+from pocketspark.core.message import NOTHING, Message, row_of, say
 from pocketspark.core.models import Cell
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.model import Model
+from pocketspark.core.physics.ageing import MONTHS_A_YEAR, Stress, law_of, losses
 from pocketspark.core.units.figures import (
     ShownOhms,
     ShownShare,
     amps,
+    days,
     fixed,
     hours,
     millimetres,
@@ -46,6 +50,7 @@ class Grade(Model):
     next_step: Message
     r_ohm: ShownOhms | None  # from the two loads
     capacity_share: ShownShare | None  # measured over label
+    life_left: Message  # how much longer it serves; empty where its capacity is not measured
 
 
 def resistance_from_loads(intake: Intake) -> float | None:
@@ -71,6 +76,7 @@ def grade(cell: Cell) -> Grade:
         next_step=_next_step(cell, intake, level),
         r_ohm=r_ohm,
         capacity_share=_capacity_share(cell),
+        life_left=_life_left(cell) if level != "stop" else NOTHING,
     )
 
 
@@ -180,6 +186,35 @@ def _drop(intake: Intake) -> Iterator[Judgement]:
         yield Judgement(
             level="pass", headline=say("It loses {drop} in a day, which is good.", drop=drop), working=working
         )
+
+
+# A gentle life: in a room, charged fully every week, taken off when full. A cell is at its end with half of its label.
+_GENTLE_C, _CYCLES_A_MONTH, _LONGEST_YEARS = 22.0, 4.0, 15
+END_SHARE = 0.5
+
+
+def _life_left(cell: Cell) -> Message:
+    """Until it holds half of its label, as cells of its class age that are treated gently; for weak ones too.
+
+    It is taken to begin anew: old cells can fall faster than the law has it for them.
+    """
+    share = _capacity_share(cell)
+    if share is None or not share > END_SHARE:
+        return NOTHING
+    months = _LONGEST_YEARS * MONTHS_A_YEAR
+    gentle = Stress(np.full(months, _GENTLE_C), 1.0, 0.1, 0.02, np.full(months, _CYCLES_A_MONTH))
+    law = law_of(cell.cell_class)
+    lost = losses(law, gentle)
+    likely, least = (
+        int(np.searchsorted(lost, (share - END_SHARE) / times)) / MONTHS_A_YEAR for times in (1.0, np.exp(law.spread))
+    )
+    if likely >= _LONGEST_YEARS:
+        return say("Treated gently it serves for many years more.")
+    return say(
+        "Treated gently it holds half of its label for some {likely} more, a weak one for {least}.",
+        likely=days(likely * 365),
+        least=days(least * 365),
+    )
 
 
 def _capacity_share(cell: Cell) -> float | None:

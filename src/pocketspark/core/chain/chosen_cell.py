@@ -77,13 +77,14 @@ class ChosenCell:
         return min(most / share for most, share in zip(each, self.load_shares, strict=True))
 
     @property
-    def _wear(self) -> tuple[float, float]:
+    def wear(self) -> tuple[float, float]:
+        """Factors on capacity and resistance for its temperature, and its age."""
         shell = self.chain.gadget.shell
         return wear_of(shell.used_at_c if self.at_c is None else self.at_c, self.chain.build)
 
     @property
     def capacity_ah(self) -> float:
-        return sum(cell.planning_capacity_ah for cell in self.chain.build.cells) * self._wear[0]
+        return sum(cell.planning_capacity_ah for cell in self.chain.build.cells) * self.wear[0]
 
     @property
     def full_v(self) -> float:
@@ -97,7 +98,7 @@ class ChosenCell:
 
     @cached_property
     def group(self) -> CellGroup:
-        r_ohm = self._wear[1] / sum(self._siemens)
+        r_ohm = self.wear[1] / sum(self._siemens)
         return CellGroup(self.curve, self.capacity_ah, r_ohm, rises=True)
 
     @property

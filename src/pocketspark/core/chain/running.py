@@ -16,10 +16,9 @@ from pocketspark.core.physics import stress
 from pocketspark.core.physics.charge_and_discharge import Discharge, discharge
 from pocketspark.core.physics.load import NO_LOAD, Load, or_zero, together
 from pocketspark.core.physics.ocv import Floats, Numbers
+from pocketspark.core.physics.self_discharge import self_discharge_a
 from pocketspark.core.physics.whistle import bursts_hz
 
-# 2 to 3 % a month (from memory).
-SELF_DISCHARGE_PER_HOUR = 0.025 / (30.4 * 24)
 # Of the run time, for each capacity an hour that flows: the slowest of the published cells named in charging.py fell
 # short by so much, the quickest by a quarter of it (PyBaMM, 0.1C to 2C).
 SLOW_PER_C = 0.05
@@ -127,7 +126,7 @@ class Running:
         loads = [self.chain.load_of(mode) for mode in drawing]
         runs = self.run_of(together(loads)).rows() if loads else ()
         return [
-            ModeRun(mode, load, run, self._awake_a, float(service_share(self.gadget, mode, run).flat[0]))
+            ModeRun(mode, load, run, self.awake_a, float(service_share(self.gadget, mode, run).flat[0]))
             for mode, load, run in zip(drawing, loads, runs, strict=True)
         ]
 
@@ -159,7 +158,7 @@ class Running:
         return max(lasting, key=lambda run: run.mode.hours_per_day, default=None)
 
     @cached_property
-    def _awake_a(self) -> float:
+    def awake_a(self) -> float:
         """From the cell with the gadget on and drawing only its off current: what flows between pulses."""
         return self._cell_a_at_half(self.chain.off_load) + self._before_regulator_a
 
@@ -258,7 +257,7 @@ class Running:
             **through,
             "protections": sum(protection.drain_a for protection in self.chain.protections),
             "charger": self._charger_leak_a,
-            "the cell itself": self.chosen.capacity_ah * SELF_DISCHARGE_PER_HOUR,
+            "the cell itself": float(self_discharge_a(self.chosen.capacity_ah, self.gadget.shell.used_at_c)),
         }
 
     @property
@@ -292,10 +291,14 @@ class Running:
         if not self.runs or any(run.hours <= 0 for run in self.runs) or self.gadget.hours_on_per_day == 0:
             return None
         daily = sum(run.mode.hours_per_day / run.hours for run in self.runs)
+        return 1 / (daily + self.besides_ah / self.usable_ah)
+
+    @property
+    def besides_ah(self) -> float:
+        """What leaves the cell in a day beside the modes themselves: while it is off, by itself, and at its starts."""
         off_h = max(24 - self.gadget.hours_on_per_day, 0)
         besides_ah = 24 * self.always_a + off_h * (self.standby_a - self.always_a)
-        besides_ah += sum(self._starts_ah(mode) for mode in self.gadget.modes)
-        return 1 / (daily + besides_ah / self.usable_ah)
+        return besides_ah + sum(self._starts_ah(mode) for mode in self.gadget.modes)
 
     @property
     def served_days(self) -> float | None:

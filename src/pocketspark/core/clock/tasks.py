@@ -4,10 +4,12 @@ from datetime import datetime
 from typing import Literal
 
 from pocketspark.core.cells.grading import grade
+from pocketspark.core.life.recharge import Recharge
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.intake import Intake
 from pocketspark.core.models.model import Model
+from pocketspark.core.moments import hours_between, moment_of
 from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.steps import Step
 
@@ -106,6 +108,15 @@ def cell_job(cell: Cell, page: str = "") -> JobInHand | None:
     tasks += (rest, day) if intake.drop_24h_v is None else ()
     tasks += (load, empty) if cell.measured_capacity_ah is None else ()
     return JobInHand(name=cell.name, page=page, tasks=tasks) if len(tasks) > 2 else None
+
+
+def recharge_job(name: str, page: str, due: Recharge) -> JobInHand:
+    """What is done and lies unused is charged again in time."""
+    wait_min = hours_between(due.charged, due.by) * 60
+    task = Task(
+        step="recharge", title=say("Charge it: its cell is lost on {day}", day=due.lost), wait_min=wait_min, hands_min=5
+    )
+    return JobInHand(name=name, page=page, tasks=(task,), since=moment_of(due.charged))
 
 
 CHARGE_C, DISCHARGE_C = 0.5, 0.2

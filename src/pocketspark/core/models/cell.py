@@ -23,8 +23,9 @@ from pocketspark.core.models.model import (
     Years,
     named_rows,
     refusal,
-    written_like,
 )
+from pocketspark.core.units.figures import bare
+from pocketspark.core.units.quantity import Quantity
 
 CellClassKey = Annotated[str, KeyOf(CELL_CLASSES)]
 CellForm = Literal["pouch", "round", "block"]
@@ -51,28 +52,23 @@ TYPICAL_OHM_AH = 0.08
 LEAST_TYPICAL_OHM = 0.04
 
 
-# Sold since 1991 (a fact of the trade, from memory).
-FIRST_SOLD = 1991
-MOST_YEAR = 2100
+# Lithium cells have been sold since 1991 (from memory), so that none is older.
+OLDEST_YEARS = 40.0
 
 
-def _since_they_are_sold(text: str) -> str:
-    if not FIRST_SOLD <= int(text[:4]) <= MOST_YEAR:
-        raise refusal("Lithium cells have been sold since {first}: enter a year from then on", first=str(FIRST_SOLD))
-    return text
+def _as_an_age(years: float) -> float:
+    if years > OLDEST_YEARS:
+        raise refusal("Enter how many years old it is, {most} at most, and not the year", most=bare(OLDEST_YEARS))
+    return years
 
 
-Bought = Annotated[
-    str,
-    written_like(r"\d{4}(-(0[1-9]|1[0-2]))?", "a year is written like 2024, a month of it like 2024-05"),
-    AfterValidator(_since_they_are_sold),
-]
+AgeYears = Annotated[float, Quantity("", 0, 3000), AfterValidator(_as_an_age)]
 
 
 class CellTest(Row):
-    """What a test of the cell found, years or months after it was new. None: not measured then."""
+    """What a test of the cell found, so many years after it was put to use here. None: not measured then."""
 
-    age_years: Years
+    after_years: Years
     capacity_ah: AmpHours | None = None
     r_ohm: Ohms | None = None
 
@@ -95,7 +91,7 @@ class Cell(Model):
     thermistor_lead: bool = False  # a thermistor or identification lead beside plus and minus
     polarity_measured: bool = False  # its plug was held against the socket with a meter
     intake: Intake | None = None
-    bought: Bought | None = None  # the year, or month, in which it was new
+    age_years: AgeYears | None = None  # when it is put to use; None: new
     tests: Annotated[tuple[CellTest, ...], named_rows("test"), Field(max_length=40)] = ()  # of its later years
     price: Plain | None = None
     inventory_id: RowNumber | None = None  # the part of the maker's own inventory that this is a copy of

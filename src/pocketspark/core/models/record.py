@@ -153,6 +153,7 @@ class Record(Model):
     built_although: Annotated[str, StringConstraints(strip_whitespace=True, max_length=300), ON_ONE_LINE] = ""
     r_measured_ohm: ProgOhms | None = None  # charge-current resistor as read on the board; replaces the marking
     first_charge: ChargeWatch = ChargeWatch()
+    charged_at: Moment | None = None  # when it was last charged full, of the charges after the first
     steps: tuple[StepRecord, ...] = Field((), max_length=60)
     fixed: FixedPlan | None = None  # when the first cut was made; None: not cut yet
     from_file_at: Moment | None = None  # when what had been done came here in a file; None: it was done here

@@ -15,7 +15,6 @@ from numpy.typing import NDArray
 from pocketspark.core.chain import WIRES_OHM, Chain
 from pocketspark.core.chain.charging import TAIL_H
 from pocketspark.core.chain.chosen_cell import fine_curve, wear_of
-from pocketspark.core.chain.running import SELF_DISCHARGE_PER_HOUR
 from pocketspark.core.chain.states import FED_FROM_5V, THROUGH_A_DIODE
 from pocketspark.core.chosen.prices import price_of_way
 from pocketspark.core.chosen.service import light_share, service_share
@@ -31,6 +30,7 @@ from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSett
 from pocketspark.core.physics.load import Load, or_zero
 from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
 from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw, behind_diodes
+from pocketspark.core.physics.self_discharge import self_discharge_a
 from pocketspark.core.proposals.figures import Steps, Work, room_mm, weighed, work_of
 from pocketspark.core.proposals.offer import (
     COUNTS,
@@ -145,7 +145,7 @@ def bounds_of(project: Project, drafts: Drafts, tables: Tables) -> Bounds:
     bodies = [part.body for part in offer.cells if isinstance(part.body, Cell)]
     capacity_ah = np.array(_worn(project.gadget.shell.used_at_c, project.builds[0], bodies)[0])
     off_a = _gadget_off_a(project, offer, running)[per_run] + _drains(offer, drafts)
-    off_a += capacity_ah[drafts.cell] * counts * SELF_DISCHARGE_PER_HOUR
+    off_a += self_discharge_a(capacity_ah[drafts.cell] * counts, project.gadget.shell.used_at_c)
     joints, holes = _works(project, offer, drafts).T
     return Bounds(
         hours=running.hours[per_run],

@@ -13,8 +13,10 @@ from pocketspark.core.finding import Finding
 from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.picture import picture_of
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.life.serving import serving, years_shown
+from pocketspark.core.life.years import MOST_YEARS
 from pocketspark.core.limits import DIM
-from pocketspark.core.message import Message, say
+from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Build, Mode
 from pocketspark.core.proposals.bounds import OVERLOADS_CELL, TOO_MANY_VOLTS, WOULD_NOT_RUN
 from pocketspark.core.proposals.figures import ROOM_MM, Steps, room_mm, weighed, work_of
@@ -246,7 +248,8 @@ def _is_wished(proposal: Proposal, search: Search, way: Way) -> bool:
     for code in minded:
         search.mind(code, proposal.cautions[proposal.caution_codes.index(code)])
     bright = not wishes.bright or proposal.light_half is None or proposal.light_half >= DIM
-    return enough and soon and cheap and whole and bright and not minded
+    lasting = wishes.serves_years is None or (proposal.serves_years or 0.0) >= min(wishes.serves_years, MOST_YEARS)
+    return enough and soon and cheap and whole and bright and lasting and not minded
 
 
 def _price(offer: OnOffer, draft: Sequence[int], chain: Chain) -> float:
@@ -268,6 +271,7 @@ def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> P
     parts += ([offer.protections[g]] if g >= 0 else []) + ([regulator] if regulator else [])
     cell, charger = build.cell.name if build.cell else "", offer.chargers[h].body.name
     cautions = [finding for finding in findings_of(chain) if finding.level == "caution"]
+    served = serving(chain)
     return Proposal(
         name=f"{cell[:50]}, {charger[:50]}",
         otherwise=way.says,
@@ -277,6 +281,8 @@ def _proposal(search: Search, way: Way, draft: Sequence[int], chain: Chain) -> P
         r_prog_ohm=build.r_prog_ohm or 0.0,
         hours=round(run.service_hours if run else 0.0, 6),
         days=chain.required_running().served_days,
+        serves_years=served.years if served else None,
+        serves=years_shown(served.years) if served else NOTHING,
         full_h=round(float(chain.required_charging().run.hours.flat[0]), 6),
         price=_price(offer, draft, chain),
         joints=work.joints,

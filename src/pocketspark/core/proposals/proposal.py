@@ -27,6 +27,8 @@ class Proposal(Model):
     r_prog_ohm: float
     hours: ShownHours  # of service: those in which a lamp gives half of its light
     days: ShownDays | None = None  # as used, those in which the gadget does its job
+    serves_years: float | None = None  # until a charge no longer lasts as long as wanted
+    serves: Message = NOTHING
     full_h: ShownHours
     price: float
     joints: int

@@ -78,6 +78,8 @@ def _reasons(one: Proposal, front: Sequence[Proposal]) -> Iterator[Message]:
     if one.light_half is not None and not _is_dim(one):
         yield say("it stays bright")
     yield say("{days} as used", days=days(one.days)) if one.days else say("{hours} of use", hours=hours(one.hours))
+    if one.serves:
+        yield say("serves {years}", years=one.serves)
     if one.joints + one.holes <= min(other.joints + other.holes for other in front):
         yield say_of(one.joints, "least work, one joint", "least work, {count} joints")
     else:

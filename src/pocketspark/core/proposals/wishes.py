@@ -21,6 +21,7 @@ class Wishes(Model):
     as_long_as_old: bool = False  # as on a fresh set of the old batteries
     full_within_h: NotNegative | None = None
     price_at_most: NotNegative | None = None
+    serves_years: NotNegative | None = None
     own_parts_only: bool = False
     type_c_only: bool = False
     no_regulator: bool = False
@@ -66,6 +67,7 @@ WISHES: Mapping[str, WishText] = {
     "as_long_as_old": WishText("must", "last as long as the old set", "whatever the old set lasted"),
     "full_within_h": WishText("must", "be full within", "however long it charges", "h"),
     "price_at_most": WishText("must", "cost at most", "at any price", "in all"),
+    "serves_years": WishText("must", "serve at least", "however few years it serves", "years"),
     "no_cautions": WishText("must", "have no cautions", "cautions allowed"),
     "bright": WishText("must", "stay bright", "however dim it gets"),
     "no_holes": WishText("must", "need no cutting", "with holes cut"),

@@ -10,6 +10,7 @@ from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.picture import BayPicture, picture_of
 from pocketspark.core.kinds.wires import gauge
+from pocketspark.core.life.serving import serving, years_shown
 from pocketspark.core.message import NOTHING, Message, Value, _, as_message, once, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
@@ -65,11 +66,12 @@ class Comparison(Model):
 
 @dataclass(frozen=True)
 class _Looked:
-    """All that is looked at of one build. `wires` None: they cannot be told before a cell is chosen."""
+    """All that is looked at of one build. `wires` and `serves_years` None: they cannot be told yet."""
 
     said: Assessment
     fit: FitAnswer | None
     wires: list[CutWire] | None
+    serves_years: float | None
 
 
 def compare(project: Project, builds: Sequence[int]) -> Comparison:
@@ -90,7 +92,8 @@ def _look_at(project: Project, build: int) -> _Looked:
     said, chain = assess(project, build), Chain(project, build)
     fitted = fitted_build(chain)
     wires = cut_list(chain) if chain.running else None
-    return _Looked(said, fitted.answer if fitted else None, wires)
+    served = serving(chain)
+    return _Looked(said, fitted.answer if fitted else None, wires, served.years if served else None)
 
 
 def _side(project: Project, build: int, looked: _Looked) -> Side:
@@ -151,6 +154,7 @@ _FIGURES: tuple[_Figure, ...] = (
     _Figure(
         "Numbers", say("days as you use it"), lambda s: s.said.run.served_days if s.said.run else None, days, _MORE
     ),
+    _Figure("Numbers", say("serves"), lambda s: s.serves_years, years_shown, _MORE),
     _Figure(
         "Numbers", say("switched off, lasts"), lambda s: s.said.run.standby_days if s.said.run else None, days, _MORE
     ),

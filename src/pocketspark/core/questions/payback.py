@@ -117,7 +117,7 @@ def payback_of(chain: Chain, *, stopped: bool = False) -> Payback:
 def _sets_per_year(running: Running) -> float | None:
     """Sets of old batteries a year at the surveyed use, by their own drain curve."""
     lasts = old_set_days(running.chain)
-    return DAYS_A_YEAR / lasts if lasts else None
+    return DAYS_A_YEAR * len(running.gadget.shell.used_in) / 12 / lasts if lasts else None
 
 
 def _rechargeables(supply: Supply) -> tuple[float | None, float | None]:

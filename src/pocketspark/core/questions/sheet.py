@@ -8,7 +8,8 @@ from pocketspark.core.finding import Finding, Level
 from pocketspark.core.fit.answer import FitAnswer, Placement
 from pocketspark.core.fit.fitted import fitted_build
 from pocketspark.core.fit.openings import Opening
-from pocketspark.core.message import NOTHING, Message, Value, row_of, say, verbatim
+from pocketspark.core.life.serving import serving
+from pocketspark.core.message import NOTHING, Message, Value, capitalised, row_of, say, verbatim
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.as_built import as_built
@@ -120,6 +121,9 @@ def _top(project: Project, chain: Chain, seen: Assessment) -> Iterator[SheetLine
     if seen.worth:
         yield SheetLine(text=seen.worth.says)
     yield SheetLine(text=_summary(seen))
+    if served := serving(chain):
+        yield SheetLine(text=say("{it}.", it=capitalised(served.says)))
+    yield from (SheetLine(text=one.headline) for one in seen.findings if one.code == "power.recharge_by")
     yield from (SheetLine(text=verbatim(note)) for note in project.notes.splitlines())
     yield from _findings(seen, "caution", "note")
 

@@ -3,10 +3,13 @@
 from collections.abc import Mapping
 from typing import Literal
 
+from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Finding, Level
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.picture import BayPicture, picture_of
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.life.recharge import Recharge, recharge_of
+from pocketspark.core.life.serving import serving
 from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
@@ -54,6 +57,8 @@ class Summary(Model):
     worth: Message = NOTHING  # should it be done: the answer in a few words
     finished: bool = False  # a build of it, practice aside, is done
     reservations: tuple[Message, ...] = ()  # why it is not proven
+    serves: Message = NOTHING  # how many years
+    recharge: Recharge | None = None  # of a build that is done: when it has to be charged again
 
 
 def summary_of(project: Project) -> Summary:
@@ -63,7 +68,7 @@ def summary_of(project: Project) -> Summary:
     charging, run = assessment.charging, assessment.run
     against = [finding for finding in assessment.findings if finding.level in ("stop", "caution")]
     answer = fit_of(project, number) if project.builds[number].cell else None
-    work = _work(project)
+    work, served = _work(project), serving(Chain(project, number))
     stage = _stage(project, number, against, answer, work)
     return Summary(
         supply=project.gadget.supply.label,
@@ -78,8 +83,16 @@ def summary_of(project: Project) -> Summary:
         runs=say("lasts {days}", days=days(run.served_days)) if run and run.served_days else NOTHING,
         worth=assessment.worth.headline if assessment.worth else NOTHING,
         finished=stage in FINISHED,
+        serves=served.says if served else NOTHING,
+        recharge=_recharge(project),
         reservations=work.verdict.because if work and work.finished and work.verdict else (),
     )
+
+
+def _recharge(project: Project) -> Recharge | None:
+    """Of the first build of which a full charge is known."""
+    due = (recharge_of(Chain(project, number)) for number in range(len(project.builds)))
+    return next((one for one in due if one), None)
 
 
 def _work(project: Project) -> Procedure | None:

@@ -9,15 +9,16 @@ from functools import cached_property
 from typing import Literal
 
 from pocketspark.core.chain import Chain, Running
-from pocketspark.core.chain.running import SELF_DISCHARGE_PER_HOUR
 from pocketspark.core.chosen.old_batteries import DAYS_A_YEAR, old_set_days
 from pocketspark.core.finding import Finding
 from pocketspark.core.fit.openings import holes_of
 from pocketspark.core.fit.parts import parts_of
+from pocketspark.core.life.years import Years
 from pocketspark.core.message import NOTHING, Message, any_of, say, say_of
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import SOFT, Edit
 from pocketspark.core.models.supply import Supply
+from pocketspark.core.physics.self_discharge import self_discharge_a
 from pocketspark.core.questions.payback import Payback
 from pocketspark.core.units.figures import ShownDays, amp_hours, days, fixed, hours, percent, volts
 
@@ -35,6 +36,8 @@ AS_GOOD_AS_RECHARGEABLES = 0.75
 SELDOM_BOUGHT_YEARS = 2.0
 # So many charges in the place of one set are more trouble than the sets were.
 CHARGES_A_SET = 4.0
+# Hardly any cell serves less: only what is earned back later is held against its years.
+SHORT_LIFE_YEARS = 2.0
 # Of changes that are told, the first few.
 _TOLD = 4
 
@@ -117,6 +120,10 @@ class _Weighing:
     def old_days(self) -> float | None:
         """None where it is not known, or the gadget never did its job on what is said of its batteries."""
         return old_set_days(self.chain) or None
+
+    @cached_property
+    def years(self) -> Years:
+        return Years(self.running)
 
     @property
     def is_rechargeable_already(self) -> bool:
@@ -204,14 +211,15 @@ def _of_days(case: _Weighing) -> Reason:
         return Reason(
             title=say("No service"), text=say("With this build the gadget does not run, or gives too little light.")
         )
-    charges = fixed(DAYS_A_YEAR / served, 0)
+    used_days = DAYS_A_YEAR * len(case.chain.gadget.shell.used_in) / 12
+    charges = fixed(used_days / served, 0)
     if old is None:
         return Reason(
             title=say("{new} on a charge", new=days(served)),
             text=say("That is {charges} charges a year. What a set of batteries did is not known.", charges=charges),
         )
     title = say("{new} against {old}", new=days(served), old=days(old))
-    sets = fixed(DAYS_A_YEAR / old, 0 if old < DAYS_A_YEAR / 5 else 1)
+    sets = fixed(used_days / old, 0 if old < used_days / 5 else 1)
     if bought is None:
         return Reason(
             title=title, text=say("{charges} charges a year in the place of {sets} sets.", charges=charges, sets=sets)
@@ -233,6 +241,11 @@ def _of_work(case: _Weighing) -> Reason:
     title = say("{bench} at the bench", bench=hours(payback.bench_hours))
     if payback.payback_years is None:
         return Reason(title=title, text=say("It saves no money."))
+    outlasted = case.served_days > 0 and payback.payback_years > SHORT_LIFE_YEARS
+    if outlasted and payback.payback_years > case.years.serves_years:
+        back, serves = (days(years * DAYS_A_YEAR) for years in (payback.payback_years, case.years.serves_years))
+        late = say("It would earn its parts back in {back}, and serves {serves}.", back=back, serves=serves)
+        return Reason(title=title, text=late)
     return Reason(
         title=title, text=say("It earns its parts back in {back}.", back=days(payback.payback_years * DAYS_A_YEAR))
     )
@@ -274,7 +287,8 @@ def _changes(case: _Weighing, answer: WorthAnswer) -> Iterator[Change]:
 
 def _larger_cell(case: _Weighing, wanted_days: float) -> Change:
     """The charge that such days take, and what the larger cell loses by itself meanwhile."""
-    capacity_ah, lost_per_day = case.running.chosen.capacity_ah, SELF_DISCHARGE_PER_HOUR * 24
+    capacity_ah = case.running.chosen.capacity_ah
+    lost_per_day = float(self_discharge_a(24.0, case.chain.gadget.shell.used_at_c))
     usable = case.running.usable_ah / capacity_ah * case.served_days / (case.running.days or case.served_days)
     used_ah = capacity_ah * (usable / case.served_days - lost_per_day)
     needed_ah = wanted_days * used_ah / max(usable - wanted_days * lost_per_day, 1e-3)

@@ -7,6 +7,7 @@ from pocketspark.core.chain import ChosenCell
 from pocketspark.core.chain.chosen_cell import cold_factors
 from pocketspark.core.finding import Judgement
 from pocketspark.core.message import say
+from pocketspark.core.models.gadget import Shell
 from pocketspark.core.rules.rule import Facts, caution, fine, rule, stop
 from pocketspark.core.units.figures import amp_hours, celsius, density, fixed, ohms, percent
 
@@ -74,9 +75,10 @@ def too_good(chosen: ChosenCell) -> Iterator[Judgement]:
 def use_temperature(chosen: ChosenCell) -> Iterator[Judgement]:
     """Where the gadget is used: cold costs capacity and volts, heat ages the cell, and both have an end."""
     shell, build = chosen.chain.gadget.shell, chosen.chain.build
-    used_c = shell.used_at_c
+    used_c = _worst_c(shell)
     used = celsius(used_c)
-    facts: Facts = {"figure": used, "rests_on": ("gadget.shell.use_c",)}
+    place = "gadget.shell.climate" if shell.has_seasons else "gadget.shell.use_c"
+    facts: Facts = {"figure": used, "rests_on": (place,)}
     capacity, resistance = cold_factors(used_c, build)
     left = percent(capacity)
     if used_c < USED_LEAST_C:
@@ -112,6 +114,15 @@ def use_temperature(chosen: ChosenCell) -> Iterator[Judgement]:
         )
     else:
         yield fine(say("It is used at {used}, which suits the cell.", used=used), **facts)
+
+
+def _worst_c(shell: Shell) -> float:
+    """Of the months in which it is used the coldest, unless one is too warm or it is never cold."""
+    if not shell.has_seasons:
+        return shell.used_at_c
+    months_c = [shell.year_c[month - 1] for month in shell.used_in]
+    coldest, warmest = min(months_c), max(months_c)
+    return warmest if warmest > USED_MOST_C or (warmest > USED_WARM_C and coldest >= USED_COLD_C) else coldest
 
 
 # Stored up to 60 C for a month, 45 C for three months, 25 C for a year (data sheets, from memory).

@@ -1,5 +1,5 @@
 """Rules of the station Power."""
 
-from pocketspark.core.rules.power import inrush, peaks, protection, run, standby, stress, window
+from pocketspark.core.rules.power import inrush, peaks, protection, run, standby, stress, unused, window
 
-__all__ = ["inrush", "peaks", "protection", "run", "standby", "stress", "window"]
+__all__ = ["inrush", "peaks", "protection", "run", "standby", "stress", "unused", "window"]
