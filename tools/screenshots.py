@@ -17,7 +17,7 @@ PICTURES = {
     "cell": ("/conversion/{Bat-call detector}/cell", 1280, 800, False),
     "power": ("/conversion/{Moth-trap lamp}/power", 1280, 800, False),
     "charge": ("/conversion/{Moth-trap lamp}/charge", 1280, 800, False),
-    "charge-dark": ("/conversion/{Moth-trap lamp}/charge", 1280, 800, True),
+    "years-dark": ("/conversion/{Water-turbidity wand}/years", 1280, 800, True),
     "fit": ("/conversion/{Moth-trap lamp}/fit", 1280, 800, False),
     "fit-tube": ("/conversion/{Water-turbidity wand}/fit", 1280, 800, False),
     "verdict": ("/conversion/{Pocket anemometer}/verdict", 1280, 800, False),

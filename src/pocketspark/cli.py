@@ -18,6 +18,7 @@ from pocketspark.core.finding import Finding
 from pocketspark.core.fit.in_words import in_words as fit_in_words
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
+from pocketspark.core.life.serving import serving
 from pocketspark.core.logs.analysis import LogFinding, analyse
 from pocketspark.core.logs.analysis import in_words as log_in_words
 from pocketspark.core.logs.log import TooShort
@@ -186,7 +187,13 @@ def assess_file(
         typer.echo(json.dumps(seen.model_dump(mode="json"), indent=2, ensure_ascii=False))
     else:
         typer.echo(f"{project.gadget.name}: {project.builds[build - 1].name}\n{in_words(seen)}")
-        typer.echo("".join(f"{line}\n" for line in _record_in_words(project, build - 1)), nl=False)
+        further = (*_years_in_words(project, build - 1), *_record_in_words(project, build - 1))
+        typer.echo("".join(f"{line}\n" for line in further), nl=False)
+
+
+def _years_in_words(project: Project, build: int) -> Iterator[str]:
+    if served := serving(Chain(project, build)):
+        yield f"Over the years: {served.says}."
 
 
 def _record_in_words(project: Project, build: int) -> Iterator[str]:

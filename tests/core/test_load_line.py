@@ -15,7 +15,7 @@ from pocketspark.core.models.lenient import read_leniently
 from pocketspark.core.models.load_line import DrawnCurrent, read_load, written
 from pocketspark.core.models.load_words import UnreadableLoad
 from pocketspark.core.questions.assess import assess
-from pocketspark.core.questions.load_as_lived import read_load_line
+from pocketspark.core.questions.load_as_lived import load_day, read_load_line
 from pocketspark.core.units.reading import reading_named
 
 DAY = 24.0
@@ -191,3 +191,36 @@ def test_more_than_a_day_is_told_at_the_modes_and_nothing_else_is_lost():
     read = read_leniently(document, stored)
     assert [(one.field, "27 h a day" in one.sentence) for one in read.refused] == [("gadget.modes", True)]
     assert (read.project.gadget.name, len(read.project.gadget.modes)) == ("Another name", 1)
+
+
+@pytest.mark.parametrize(
+    ("line", "months"),
+    [
+        ("62 mA, 3 h each evening, May to September", (5, 6, 7, 8, 9)),
+        ("62 mA 3 h a day from Nov - Feb", (1, 2, 11, 12)),
+        ("in July and August: 20 mA, 2 h a day; 1 uA asleep", (7, 8)),
+        ("lit: 62 mA, 1 h a day; april; jun-jul", (4, 6, 7)),
+        ("20 mA, 2 h a day", None),
+    ],
+)
+def test_the_months_of_a_load_are_read(line, months):
+    read = read_load(line)
+    assert read.months == months
+    assert (len(read.drawn), read.drawn[0].hours_per_day > 0) == (1, True)
+
+
+@given(months=st.sets(st.integers(1, 12), max_size=11), drawn=st.just(DrawnCurrent(0.02, hours_per_day=2)))
+def test_months_are_written_as_they_are_read(months, drawn):
+    line = str(written([drawn], 1e-6, tuple(sorted(months))))
+    assert read_load(line).months == (tuple(sorted(months)) or None)
+
+
+def test_months_go_into_the_document_and_out_of_it_again():
+    project = Project.model_validate(
+        {"gadget": {"name": "lamp", "load": "62 mA, 3 h a day, May to July"}, "builds": [{}]}
+    )
+    assert project.gadget.shell.months_used == (5, 6, 7)
+    assert str(load_day(project.gadget).line).endswith("May to July")
+    said = read_load_line(project, "62 mA, 3 h a day, June")
+    assert project.apply(said.edits).gadget.shell.months_used == (6,)
+    assert project.apply(read_load_line(project, "62 mA, 3 h a day").edits).gadget.shell.months_used is None

@@ -2606,7 +2606,7 @@ export interface components {
             id?: string;
             /**
              * After Years
-             * @description in plain numbers
+             * @description in years
              */
             after_years: number | string;
             /** Capacity Ah */

@@ -11,6 +11,7 @@ import MonthsUsed from '@/components/MonthsUsed.vue'
 import { useNewest } from '@/composables/useNewest'
 import { dayOfMonth } from '@/format'
 import ChoiceField from '@/kit/ChoiceField.vue'
+import LevelMark from '@/kit/LevelMark.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import { useConversion } from '@/stores/conversion'
@@ -95,6 +96,10 @@ async function take(): Promise<void> {
     :to="`/conversion/${id}/verdict`"
   >
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
+    <p v-if="conversion.assessment?.worst === 'stop'" class="m-0 mt-4">
+      <LevelMark level="stop" :size="14" /> Something stops this build. These are its years once that is
+      solved.
+    </p>
     <div v-if="life && reference.tables" class="life" :class="{ late }">
       <section aria-label="Days on a charge over the years">
         <p class="quiet mt-2 mb-6 text-pretty">{{ life.explained }}</p>

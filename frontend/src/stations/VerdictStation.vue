@@ -34,7 +34,7 @@ const change = (one: WorthIt['changes'][number]) => conversion.applyEdits(one.ed
     <p class="quiet m-0">{{ conversion.assessment?.survey.supply }}, {{ build?.name }}</p>
     <template v-if="worth">
       <h1 class="answer" :class="worth.answer">{{ worth.headline }}</h1>
-      <p v-if="life" class="m-0 mt-4" :class="{ late: lifeLate }">
+      <p v-if="life && conversion.assessment?.worst !== 'stop'" class="m-0 mt-4" :class="{ late: lifeLate }">
         {{ life.headline }}.
         <template v-for="season in life.seasons" :key="season.name"
           >{{ season.days.text }} on a charge in {{ season.name }}.

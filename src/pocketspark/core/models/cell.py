@@ -62,7 +62,7 @@ def _as_an_age(years: float) -> float:
     return years
 
 
-AgeYears = Annotated[float, Quantity("", 0, 3000), AfterValidator(_as_an_age)]
+AgeYears = Annotated[float, Quantity("years", 0, 3000), AfterValidator(_as_an_age)]
 
 
 class CellTest(Row):

@@ -24,7 +24,7 @@ class Climate:
 CLIMATES: Mapping[str, Climate] = {
     "indoors": Climate("Indoors", "a heated room", (20, 20, 20, 21, 22, 24, 25, 25, 23, 21, 20, 20)),
     "shed": Climate("Shed or cellar", "a roof and no heating", (3, 3, 6, 9, 14, 18, 21, 20, 16, 11, 7, 4)),
-    "temperate": Climate("Garden, temperate", "cold nights, mild days", (-4, -3, 1, 6, 12, 19, 24, 23, 16, 9, 3, -2)),
+    "temperate": Climate("Garden", "temperate: cold nights, mild days", (-4, -3, 1, 6, 12, 19, 24, 23, 16, 9, 3, -2)),
     "cold": Climate("Outdoors, cold", "long frost", (-16, -14, -8, 0, 7, 13, 16, 14, 8, 1, -7, -13)),
     "hot": Climate("Outdoors, hot", "summers over 35 °C", (14, 16, 20, 25, 31, 36, 38, 37, 33, 27, 20, 15)),
     "car": Climate("In a car", "parked in the sun and in frost", (-2, 1, 9, 18, 28, 37, 43, 41, 30, 18, 7, 0)),

@@ -383,9 +383,12 @@ class Gadget(Model):
             line = read_load(fields["load"])
         except UnreadableLoad:
             return fields
-        asleep = {} if line.asleep_a is None else {"off_current_a": line.asleep_a}
+        others_said: dict[str, Any] = {} if line.asleep_a is None else {"off_current_a": line.asleep_a}
+        shell = fields.get("shell", {})
+        if line.months is not None and isinstance(shell, dict) and not shell.get("months_used"):
+            others_said["shell"] = {**shell, "months_used": line.months}
         others = {key: of for key, of in fields.items() if key not in ("load", "modes")}
-        return others | {"modes": [drawn.fields() for drawn in line.drawn]} | asleep
+        return others | {"modes": [drawn.fields() for drawn in line.drawn]} | others_said
 
     @property
     def has_lithium_charger(self) -> bool:

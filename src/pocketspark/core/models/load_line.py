@@ -11,6 +11,7 @@ from typing import Any
 
 from pocketspark.core.message import Message, Value, row_of, say
 from pocketspark.core.models.load_words import DAY_S, SAID_TWICE, LoadPart, UnreadableLoad, is_plain_name, parts_of
+from pocketspark.core.models.month_words import months_in_words, parted_from_months
 from pocketspark.core.units.figures import bare, exact_hours, significant
 
 # What is taken of a current of which no time is said (common practice, no source).
@@ -51,10 +52,12 @@ class DrawnCurrent:
 
 @dataclass(frozen=True)
 class LoadLine:
-    """What a line says: the currents while it is used, and the one while it sleeps (None: not said)."""
+    """What a line says: the currents while it is used, the one while it sleeps, the months in which it is used (None:
+    not said)."""
 
     drawn: tuple[DrawnCurrent, ...]
     asleep_a: float | None = None
+    months: tuple[int, ...] | None = None
 
 
 def read_load(text: str) -> LoadLine:
@@ -67,9 +70,10 @@ def read_load(text: str) -> LoadLine:
         raise UnreadableLoad(say("Enter what it draws and when, like “62 mA, 3 h each evening”."))
     if len(text) > LONGEST:
         raise UnreadableLoad(say("Enter {longest} characters at most.", longest=LONGEST))
+    text, months = parted_from_months(text)
     joined = _joined(parts_of(text))
     drawn = [_drawn(part) for part in joined if not part.asleep]
-    return LoadLine(_within_a_day(_starts_with_what_runs(drawn, joined)), _asleep(joined))
+    return LoadLine(_within_a_day(_starts_with_what_runs(drawn, joined)), _asleep(joined), months)
 
 
 # What the parts come to ----------------------------------------------------------------------------------------------
@@ -234,7 +238,7 @@ def _is_daily(part: LoadPart) -> bool:
 # Written again -------------------------------------------------------------------------------------------------------
 
 
-def written(drawn: Sequence[DrawnCurrent], asleep_a: float) -> Message:
+def written(drawn: Sequence[DrawnCurrent], asleep_a: float, months: Sequence[int] = ()) -> Message:
     """The line that says this load; `read_load` makes the same of it, but for names that would be read as words.
 
     Its words are those that are read, in every language; only the decimal mark is the reader's.
@@ -243,7 +247,7 @@ def written(drawn: Sequence[DrawnCurrent], asleep_a: float) -> Message:
     longest = max(drawn, key=lambda one: one.on_day_h) if whole_day else None
     parts = [row_of(_written(one, one is longest)) for one in drawn]
     asleep = [row_of([_current(asleep_a), "asleep"], " ")] if asleep_a else []
-    return row_of([*parts, *asleep], ";")
+    return row_of([*parts, *asleep, *months_in_words(months)], ";")
 
 
 def _written(drawn: DrawnCurrent, fills_the_day: bool) -> Iterator[Message]:

@@ -8,6 +8,7 @@ from pydantic import ValidationError
 
 from pocketspark.core.message import NOTHING, Message, as_message, say, verbatim
 from pocketspark.core.models import Gadget, Mode, Project
+from pocketspark.core.models.climate import MONTHS
 from pocketspark.core.models.load_line import DrawnCurrent, LoadLine, read_load, written
 from pocketspark.core.models.load_words import UnreadableLoad
 from pocketspark.core.models.model import Model
@@ -73,7 +74,7 @@ def load_day(gadget: Gadget) -> LoadDay | None:
         return None
     pulsing = max((mode for mode in modes if mode.duty < 1), key=lambda mode: mode.hours_per_day, default=None)
     return LoadDay(
-        line=written([_drawn(mode) for mode in modes], gadget.off_current_a),
+        line=written([_drawn(mode) for mode in modes], gadget.off_current_a, gadget.shell.months_used or ()),
         parts=tuple(_parts(modes)),
         asleep_a=gadget.off_current_a,
         asleep_hours=max(24 - gadget.hours_on_per_day, 0.0),
@@ -86,7 +87,8 @@ def load_day(gadget: Gadget) -> LoadDay | None:
 def read_load_line(project: Project, text: str) -> LoadUnderstood:
     """A line held against the modes that there are. Raises UnreadableLoad, for a figure that no gadget has too.
 
-    A mode is the one of the same name, else the one in the same place; what the line does not say of it stays.
+    A mode is the one of the same name, else the one in the same place; what the line does not say of it stays. A line
+    without months is one of the whole year.
     """
     line = read_load(text)
     edits = tuple(_edits(project.gadget, line))
@@ -119,6 +121,9 @@ def _edits(gadget: Gadget, line: LoadLine) -> Iterator[Edit]:
             yield Edit(path=f"gadget.modes.{mode.id}", value=None)
     if line.asleep_a is not None and not _is_same(line.asleep_a, gadget.off_current_a):
         yield Edit(path="gadget.off_current_a", value=line.asleep_a)
+    months = None if line.months is None or len(line.months) == len(MONTHS) else line.months
+    if months != gadget.shell.months_used:
+        yield Edit(path="gadget.shell.months_used", value=None if months is None else list(months))
 
 
 def _matched(modes: Sequence[Mode], drawn: Sequence[DrawnCurrent]) -> list[tuple[Mode | None, DrawnCurrent | None]]:

@@ -40,6 +40,8 @@ PLAIN: Mapping[str, Mapping[str, float]] = {
     "mm": {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": MM_PER_INCH, '"': MM_PER_INCH},
     "g": {"g": 1.0, "kg": 1000.0},
     "h": {"h": 1.0, "hours": 1.0, "h/day": 1.0, "min": 1 / 60, "s": 1 / 3600, "d": 24.0, "days": 24.0},
+    "days": {"d": 1.0, "day": 1.0, "days": 1.0, "weeks": 7.0, "months": 30.4, "years": 365.0},
+    "years": {"y": 1.0, "year": 1.0, "years": 1.0, "months": 1 / 12, "days": 1 / 365},
     "s": {"s": 1.0, "sec": 1.0, "min": 60.0, "h": 3600.0},
     "C": {"C": 1.0, "°C": 1.0},
     "C/W": {"C/W": 1.0, "°C/W": 1.0},
