@@ -1,14 +1,19 @@
 """Years of whole builds: seasons, storage, levers, and what tests of a cell teach; each reference by another route."""
 
+from datetime import date, datetime
+
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from icalendar import Calendar
 from pydantic import ValidationError
 
 from builders import CELL, PROTECTION, board, finding, judged, plan
 from pocketspark.core.cells.grading import grade
 from pocketspark.core.chain import Chain
+from pocketspark.core.clock import Workbench, recharge_job
+from pocketspark.core.clock import plan as clock_plan
 from pocketspark.core.life.measured import CAPACITY_SD, learnt_of
 from pocketspark.core.life.recharge import recharge_of
 from pocketspark.core.life.serving import serving
@@ -17,9 +22,11 @@ from pocketspark.core.life.years import Years
 from pocketspark.core.models import Cell
 from pocketspark.core.models.climate import CLIMATES
 from pocketspark.core.physics.ageing import AGEING, Stress, losses, resistance_growth
+from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.life_levers import LEVERS
 from pocketspark.core.questions.service_life import january_near, service_life
 from pocketspark.core.questions.summary import summary_of
+from pocketspark.formats.calendar import to_ics
 from pocketspark.parts import library
 
 LIT = {"name": "lit", "current_a": 0.06, "hours_per_day": 3}
@@ -179,6 +186,17 @@ def test_recharging_counts_from_the_newest_full_charge_and_not_for_practice():
     assert summary_of(plan(**watched)).recharge == first
 
 
+def test_what_is_done_comes_up_on_the_bench_clock_and_in_the_calendar():
+    due = recharge_of(Chain(plan(first_charge={"ended_at": "2026-03-01T10:00Z"}), 0))
+    now = datetime.fromisoformat("2026-03-02T10:00:00+00:00")
+    timeline = clock_plan([recharge_job("Lamp", "/conversion/1/years", due)], Workbench(), now)
+    (task,) = timeline.due
+    assert task.begins.date() >= date.fromisoformat(due.by) > now.date()
+    assert task.begins.date() < date.fromisoformat(due.lost)
+    (event,) = Calendar.from_ical(to_ics(timeline, now)).walk("VEVENT")
+    assert event["SUMMARY"] == f"Lamp: Charge it: its cell is lost on {due.lost}"
+
+
 # What keeps it on its charger ----------------------------------------------------------------------------------------
 
 
@@ -232,6 +250,22 @@ def test_all_levers_at_once_are_one_plan():
 def test_there_is_nothing_to_pull_where_nothing_is_wrong():
     keys = {lever.key for lever in service_life(plan(r_prog_ohm=10_000), 0, 2027).levers}
     assert not keys & {"taken_off", "gentler", "warm_winter", "larger_cell"}
+
+
+def test_a_hot_place_and_another_class_are_levers_and_none_makes_a_stop():
+    hot = plan(gadget={"shell": {"climate": "hot"}, "wanted_days": 3})
+    by_key = {lever.key: lever for lever in service_life(hot, 0, 2027, CELLS).levers}
+    assert by_key["cool_summer"].serves_years >= service_life(hot, 0, 2027).serves_years
+    round_cell = next(part.cell for part in library().of("cell") if part.id == "round-18650")
+    calm = {"window": {"v_run_min": 2.6, "v_abs_max": 4.8}, "bay": {"rooms": [{"size_mm": [100, 45, 25]}]}}
+    other = service_life(plan(gadget=calm, cell=round_cell.model_dump(mode="json")), 0, 2027, CELLS)
+    assert "iron_phosphate" in {lever.key for lever in other.levers}
+    # a longer charge than the port or the class bears is no lever: every one that is offered keeps the build sound
+    for project in (hot, plan(gadget=calm, cell=round_cell.model_dump(mode="json"))):
+        before = {one.code for one in assess(project, 0).findings if one.level == "stop"}
+        for lever in service_life(project, 0, 2027, CELLS).levers:
+            after = {one.code for one in assess(project.apply(lever.edits), 0).findings if one.level == "stop"}
+            assert after <= before
 
 
 @pytest.mark.parametrize(("month", "year"), [(1, 2026), (6, 2026), (7, 2027), (12, 2027)])

@@ -11,6 +11,7 @@ defineProps<{ grade: Grade }>()
     <span :class="['word', grade.level]">{{ grade.word }}</span>
     <span v-if="grade.r_ohm" class="quiet small">{{ grade.r_ohm.text }} by two loads</span>
     <p class="mt-4"><b>Next:</b> {{ grade.next_step }}</p>
+    <p v-if="grade.life_left" class="m-0 mt-2">{{ grade.life_left }}</p>
     <ul v-if="grade.judgements.length" class="mx-0 mt-4 mb-0 p-0 list-none">
       <li v-for="said in grade.judgements" :key="said.headline" :title="said.working">
         <LevelMark :level="said.level" :size="11" /> {{ said.headline }}

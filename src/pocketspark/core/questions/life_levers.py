@@ -14,16 +14,21 @@ from pocketspark.core.message import Message, say
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.project import Edit
 from pocketspark.core.physics import resistors
+from pocketspark.core.rules import findings_of
 from pocketspark.core.units.figures import amp_hours, fixed, hours, percent, volts
 
-LeverKey = Literal["gentler", "lower_end", "taken_off", "always_in", "warm_winter", "larger_cell"]
+LeverKey = Literal[
+    "gentler", "lower_end", "taken_off", "always_in", "warm_winter", "cool_summer", "larger_cell", "iron_phosphate"
+]
 
 # Charged with this share of its capacity an hour nothing is gained by charging it more gently still.
 GENTLE_SHARE = 0.3
 # A tenth of a volt less at the end (common practice for cells that stay full).
 END_V_LESS = 0.10
-# In the house from autumn on.
-IN_THE_HOUSE_C = 18.0
+# In the house from autumn on, and out of the sun in summer.
+COLD_C, IN_THE_HOUSE_C, HOT_C, IN_THE_SHADE_C = 10.0, 18.0, 28.0, 25.0
+# A cell of another class of about the same size: so much longer or wider, mm.
+SAME_SIZE_MM = 1.0
 # A cell this much larger is worth another cell, and one over that is another gadget.
 LARGER, LARGEST, _TRIED = 1.25, 2.5, 3
 
@@ -87,14 +92,43 @@ def _always_in(chain: Chain, _cells: Sequence[Cell]) -> Iterator[Offer]:
 
 def _warm_winter(chain: Chain, _cells: Sequence[Cell]) -> Iterator[Offer]:
     shell = chain.gadget.shell
-    cold = [shell.year_c[month - 1] for month in shell.used_in if shell.year_c[month - 1] < 10]
-    if shell.has_seasons and cold:
-        in_house = [max(celsius, IN_THE_HOUSE_C) if celsius < 10 else celsius for celsius in shell.year_c]
+    if shell.has_seasons and any(shell.year_c[month - 1] < COLD_C for month in shell.used_in):
+        in_house = [IN_THE_HOUSE_C if celsius < COLD_C else celsius for celsius in shell.year_c]
         yield Offer(
             say("Keep it in the house while it is cold"),
             (Edit(path="gadget.shell.months_c", value=in_house),),
             lambda _now, _then: say("it is not where it is used"),
         )
+
+
+def _cool_summer(chain: Chain, _cells: Sequence[Cell]) -> Iterator[Offer]:
+    """Heat ages it whether it is used or not."""
+    shell = chain.gadget.shell
+    if shell.has_seasons and max(shell.year_c) > HOT_C:
+        yield Offer(
+            say("Keep it out of the heat"),
+            (Edit(path="gadget.shell.months_c", value=[min(celsius, IN_THE_SHADE_C) for celsius in shell.year_c]),),
+            lambda _now, _then: say("shade, or another place in summer"),
+        )
+
+
+def _iron_phosphate(chain: Chain, cells: Sequence[Cell]) -> Iterator[Offer]:
+    """A class that ages less, of fewer volts; its charger has to end at them."""
+    cell, charging = chain.cell, chain.charging
+    if cell is None or cell.cell_class == "lfp" or not cell.size_mm or not isinstance(charging, BoardCharging):
+        return
+    for other in cells:
+        alike = other.cell_class == "lfp" and other.form == cell.form and other.size_mm
+        if alike and all(abs(a - b) <= SAME_SIZE_MM for a, b in zip(other.size_mm or (), cell.size_mm, strict=True)):
+            yield Offer(
+                say("A cell of iron phosphate, {capacity}", capacity=amp_hours(other.capacity_ah)),
+                (
+                    Edit(path=f"{chain.path}.cell", value=other.model_dump(mode="json")),
+                    Edit(path=f"{charging.charger_path}.float_v", value=other.facts.full_v),
+                ),
+                lambda now, then: say("{less}; a charger for it", less=_fewer_days_today(now, then)),
+            )
+            return
 
 
 def _larger_cell(chain: Chain, cells: Sequence[Cell]) -> Iterator[Offer]:
@@ -133,14 +167,24 @@ LEVERS: Mapping[LeverKey, Callable[[Chain, Sequence[Cell]], Iterator[Offer]]] = 
     "lower_end": _lower_end,
     "gentler": _gentler,
     "warm_winter": _warm_winter,
+    "cool_summer": _cool_summer,
     "larger_cell": _larger_cell,
+    "iron_phosphate": _iron_phosphate,
     "always_in": _always_in,
 }
 
 
 def offer_of(key: LeverKey, project: Project, build: int, cells: Sequence[Cell]) -> Offer | None:
-    """This lever of a build; None where there is nothing to pull."""
-    return next(LEVERS[key](Chain(project, build), cells), None)
+    """This lever of a build; None where there is nothing to pull, or pulling it would make a stop."""
+    chain = Chain(project, build)
+    offer = next(LEVERS[key](chain, cells), None)
+    if offer is None or _stops(Chain(project.apply(offer.edits), build)) - _stops(chain):
+        return None
+    return offer
+
+
+def _stops(chain: Chain) -> set[str]:
+    return {finding.code for finding in findings_of(chain) if finding.level == "stop"}
 
 
 def _full_h(years: Years) -> float:

@@ -9,6 +9,7 @@ from typing import Literal
 from pocketspark.core.chain import Chain, Running
 from pocketspark.core.chosen.old_batteries import DAYS_A_YEAR, old_set_days
 from pocketspark.core.chosen.prices import price_of_parts
+from pocketspark.core.life.years import Years
 from pocketspark.core.message import Message, say
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.supply import Supply
@@ -39,6 +40,8 @@ LITHIUM_WH_PER_KG = 180.0  # small pouch cells with their leads, from memory
 SMALL_PARTS = 1.5  # wire, tape, solder, a resistor
 # Longer than this and the money never comes back within the life of the cell (assumed).
 LONG_PAYBACK_YEARS = 5.0
+# Hardly any cell serves less: only what is earned back later is held against its years.
+SHORT_LIFE_YEARS = 2.0
 
 NOTHING_SAVED = say("It is not known to save any batteries. Do it for convenience, or leave it.")
 RECHARGED = say("The old cells are rechargeable already, so it saves no batteries, only their charger.")
@@ -137,6 +140,13 @@ def _answer(running: Running, payback: float | None, sets: float | None) -> tupl
     if payback is None:
         recharged = running.gadget.supply.chemistry == "nimh"
         return "for its own sake", RECHARGED if recharged else NOTHING_SAVED
+    if payback > SHORT_LIFE_YEARS and payback > (serves := Years(running).serves_years):
+        text = say(
+            "It would take {payback} to earn back parts and hours, and it serves {serves}.",
+            payback=days(payback * 365),
+            serves=days(serves * 365),
+        )
+        return "for its own sake", text
     if payback > LONG_PAYBACK_YEARS:
         return (
             "for its own sake",

@@ -304,6 +304,8 @@ def _what_saves(project: Project, build: int, years: Years) -> Iterator[Message]
 
 def _levers(project: Project, build: int, cells: Sequence[Cell], pulled: Sequence[LeverKey]) -> Iterator[Lever]:
     """Each against the build with all others that are pulled."""
+    if years_of(project, build).days_now <= 0:
+        return
     for key in LEVERS:
         without = project
         for other in [other for other in LEVERS if other in pulled and other != key]:
@@ -332,6 +334,12 @@ def _lever(key: LeverKey, offer: Offer, project: Project, build: int, is_pulled:
     )
 
 
+def _shortest_then(years: Years) -> float:
+    """Days on a charge in the month of use in which it is shortest, in the last of the years that are looked at."""
+    year = slice((LOOKED_AT_YEARS - 1) * MONTHS_A_YEAR, LOOKED_AT_YEARS * MONTHS_A_YEAR)
+    return float(years.days.likely[year][years.is_used[year]].min())
+
+
 def _gain(now: Years, then: Years) -> Message:
     more = then.serves_years - now.serves_years
     if abs(more) >= 1 / MONTHS_A_YEAR:
@@ -340,8 +348,7 @@ def _gain(now: Years, then: Years) -> Message:
         if more > 0:
             return say("+ {more} or more", more=shown) if at_least else say("+ {more}", more=shown)
         return say("- {less} or more", less=shown) if at_least else say("- {less}", less=shown)
-    at = LOOKED_AT_YEARS * MONTHS_A_YEAR - 1
-    before, after = now.days.likely[at], then.days.likely[at]
+    before, after = _shortest_then(now), _shortest_then(then)
     if before <= 0 or abs(after / before - 1) < 0.005:
         return say("no matter")
     better = percent(abs(after / before - 1))

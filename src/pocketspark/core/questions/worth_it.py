@@ -19,7 +19,7 @@ from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import SOFT, Edit
 from pocketspark.core.models.supply import Supply
 from pocketspark.core.physics.self_discharge import self_discharge_a
-from pocketspark.core.questions.payback import Payback
+from pocketspark.core.questions.payback import SHORT_LIFE_YEARS, Payback
 from pocketspark.core.units.figures import ShownDays, amp_hours, days, fixed, hours, percent, volts
 
 WorthAnswer = Literal["do_it", "do_it_with", "rechargeables", "leave_it"]
@@ -36,8 +36,6 @@ AS_GOOD_AS_RECHARGEABLES = 0.75
 SELDOM_BOUGHT_YEARS = 2.0
 # So many charges in the place of one set are more trouble than the sets were.
 CHARGES_A_SET = 4.0
-# Hardly any cell serves less: only what is earned back later is held against its years.
-SHORT_LIFE_YEARS = 2.0
 # Of changes that are told, the first few.
 _TOLD = 4
 
