@@ -13,6 +13,8 @@ import pytest
 from pydantic import BaseModel, ValidationError
 
 from builders import CELL, CHARGER, PROTECTION, SIZE, plan
+from pocketspark.core.chain import Chain
+from pocketspark.core.life.serving import serving
 from pocketspark.core.models import Project
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.units.quantity import Quantity
@@ -174,7 +176,8 @@ def facts(project):
     seen = assess(project)
     findings = tuple((f.code, f.level, str(f.headline), str(f.working)) for f in seen.findings)
     parts = (seen.run, seen.charge, seen.charging, seen.gadget_v)
-    return findings, tuple(part.model_dump_json() if part else "" for part in parts)
+    years = serving(Chain(project, 0))
+    return findings, years, tuple(part.model_dump_json() if part else "" for part in parts)
 
 
 def leaves(model, path):

@@ -33,7 +33,11 @@ ASKED = [question for question in QUESTIONS if not OF_OTHERS.search(question)]
 REASONS = [
     ("charge.r_prog_ohm|full in about", "resistor|fitted", "as measured on the board, and as it is bought"),
     ("charge.suggested", "resistor", "what would be chosen, and what the maker has chosen"),
-    ("run.days|run_time", "served_days|reasons|sections|lasting|as new", "until it is dark, and while it does its job"),
+    (
+        "run.days|run_time",
+        "served_days|reasons|sections|lasting|as new|explained",
+        "until it is dark, and while it does its job",
+    ),
     ("Up to # can flow", "AWG", "what charges it, and all that a wire may have to carry"),
     ("wire.thin", "of wire in", "the wire that loses most, and the thickest that is needed"),
     ("under_window", "used", "what is left in the cell where it is much, else what is used of it"),

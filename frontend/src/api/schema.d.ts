@@ -3814,7 +3814,7 @@ export interface components {
              * Fits
              * @enum {string}
              */
-            fits: "yes" | "no" | "too_close" | "not_certain";
+            fits: "yes" | "no" | "too_close" | "not_certain" | "not_settled";
             /** Clearance Mm */
             clearance_mm: number | null;
             /** Tolerance Mm */
@@ -4597,7 +4597,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "gentler" | "lower_end" | "taken_off" | "always_in" | "warm_winter" | "larger_cell";
+            key: "gentler" | "lower_end" | "taken_off" | "always_in" | "warm_winter" | "cool_summer" | "larger_cell" | "iron_phosphate";
             /** Label */
             label: string;
             /** Gain */
@@ -4633,7 +4633,7 @@ export interface components {
              */
             tries_levers?: boolean;
             /** Pulled */
-            pulled?: ("gentler" | "lower_end" | "taken_off" | "always_in" | "warm_winter" | "larger_cell")[];
+            pulled?: ("gentler" | "lower_end" | "taken_off" | "always_in" | "warm_winter" | "cool_summer" | "larger_cell" | "iron_phosphate")[];
         };
         /**
          * LightSummary

@@ -9,7 +9,7 @@ defineProps<{ answer: FitAnswer }>()
 
 <template>
   <div class="flex flex-wrap items-start gap-x-40 gap-y-6 [&>*]:flex-1 [&>*]:min-w-260">
-    <div v-if="answer.stands?.length && answer.fits !== 'no'">
+    <div v-if="answer.stands?.length && answer.fits !== 'no' && answer.fits !== 'not_settled'">
       <h2 class="mx-0 mt-10 mb-4">What carries it</h2>
       <ul class="m-0 p-0 list-none">
         <li v-for="one in answer.stands" :key="one.part" class="px-0 py-2">

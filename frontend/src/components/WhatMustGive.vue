@@ -33,7 +33,7 @@ const conversion = useConversion()
         </li>
       </ul>
     </template>
-    <p v-else-if="answer.fits === 'no'" class="quiet">
+    <p v-else-if="answer.fits === 'no' || answer.fits === 'not_settled'" class="quiet">
       Neither one change nor two lets it all in: choose a smaller cell or board, or put more of it outside.
     </p>
     <p v-if="answer.shut_in?.length" class="text-caution font-semibold" role="note">

@@ -282,7 +282,8 @@ function restore(): void {
   color: var(--stop);
 }
 .too_close,
-.not_certain {
+.not_certain,
+.not_settled {
   color: var(--caution);
 }
 </style>

@@ -12,7 +12,7 @@ from pydantic import Field
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.fit.allowances import CRADLE_SLACK_MM, WIRE_ROOM_MM
-from pocketspark.core.fit.answer import FitAnswer, Placement, RoomShape
+from pocketspark.core.fit.answer import NOWHERE, FitAnswer, Placement, RoomShape
 from pocketspark.core.fit.openings import WEB_MM, WIRE_MM, wire_opening
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.prints import filling_of
@@ -81,7 +81,7 @@ class PrintJob:
         """Raises NoSuchPrint where no place is known for every part."""
         if self.answer is None:
             raise NoSuchPrint("nothing is known of the bay yet, or nothing goes into it: give their sizes first")
-        if self.answer.fits in ("no", "not_certain"):
+        if self.answer.fits in (*NOWHERE, "not_certain"):
             raise NoSuchPrint("it is made round the parts where they lie, and no certain place for all is known")
         return self.answer
 

@@ -10,7 +10,9 @@ from pocketspark.core.models.bay import Side
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
 
-Fits = Literal["yes", "no", "too_close", "not_certain"]
+# `not_settled`: no place was found in the time, and nothing proves that there is none.
+Fits = Literal["yes", "no", "too_close", "not_certain", "not_settled"]
+NOWHERE: tuple[Fits, ...] = ("no", "not_settled")
 Point = Annotated[tuple[float, ...], Field(min_length=3, max_length=3)]
 
 

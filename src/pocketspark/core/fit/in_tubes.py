@@ -118,7 +118,9 @@ def _too_small(setting: Setting, space: Space, found: Answer, alone: bool) -> Fi
     walls = Walls(bay.walls, bay.wall_mm)
     between = conflict(question_of(space, parts, walls, setting.pins).within(_NODES)) if alone else ()
     return FitAnswer(
-        fits="no" if short_mm is None or short_mm >= setting.tolerance_mm else "too_close",
+        fits=("no" if found.proven else "not_settled")
+        if short_mm is None or short_mm >= setting.tolerance_mm
+        else "too_close",
         clearance_mm=None if short_mm is None else round(-short_mm, 3),
         placements=tuple(placement_of(one, parts[one.item], setting.pins) for one in placed),
         gaps=tuple(gaps_of(space, placed, parts)[:_GAPS_SHOWN]),

@@ -1,6 +1,6 @@
 """The answer of a fit in one sentence, for the findings, the page and the command line."""
 
-from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.fit.answer import NOWHERE, FitAnswer
 from pocketspark.core.message import Message, _, all_of, say
 from pocketspark.core.units.figures import millimetres
 
@@ -10,7 +10,7 @@ MOST_NAMED = 3
 
 def in_words(answer: FitAnswer) -> Message:
     """Whether it goes in, and by how much it does or does not."""
-    if answer.fits == "no":
+    if answer.fits in NOWHERE:
         return _no(answer)
     if answer.fits == "not_certain":
         return say("A place was found for everything, but a second check objects: {doubt}.", doubt=answer.doubts[0])

@@ -62,8 +62,8 @@ class Circle(NamedTuple):
 
 # A place along a circle is looked for so far inside it: what needs the last hundredth is not found.
 CUT_MM = 0.01
-# Nodes after which a question is left unsettled, where nobody says otherwise.
-NODE_LIMIT = 300_000
+# Nodes after which a question is left unsettled, where nobody says otherwise; after fewer the second engine is asked.
+NODE_LIMIT, FIRST_NODES = 300_000, 40_000
 # Between things that never meet: a gap that everything keeps.
 ANY_GAP = LinearLength(-1e5)
 
@@ -80,6 +80,10 @@ class Packing:
     least: float = 0.0  # answers below this are of no interest
     most: float = 50.0
     node_limit: int = NODE_LIMIT
+
+    def at_most(self, nodes: int) -> "Packing":
+        """The same, cut off after so many nodes at the latest."""
+        return replace(self, node_limit=min(self.node_limit, nodes))
 
     def within(self, nodes: int) -> "Packing":
         """The same, cut off after so many nodes, or fewer in so far as its own limit is lower than the usual one."""

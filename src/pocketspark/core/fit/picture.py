@@ -4,7 +4,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.fit.answer import NOWHERE, FitAnswer
 from pocketspark.core.models.model import Model
 
 Place = Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
@@ -29,6 +29,6 @@ class BayPicture(Model):
 def picture_of(answer: FitAnswer | None) -> BayPicture | None:
     if answer is None:
         return None
-    lying = answer.placements if answer.fits != "no" else ()
+    lying = answer.placements if answer.fits not in NOWHERE else ()
     parts = [PartOutline(kind=part.kind, min_mm=part.min_mm[:2], max_mm=part.max_mm[:2]) for part in lying]
     return BayPicture(size_mm=answer.size_mm[:2], tube=answer.tube_mm is not None, parts=tuple(parts))

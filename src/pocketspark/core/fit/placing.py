@@ -4,7 +4,7 @@ import logging
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from pocketspark.core.fit.answer import FitAnswer, Fits
+from pocketspark.core.fit.answer import NOWHERE, FitAnswer, Fits
 from pocketspark.core.fit.answered import (
     ROUNDING_MM,
     SHORT_MM,
@@ -33,6 +33,8 @@ from pocketspark.core.models.project import SOFT
 
 logger = logging.getLogger("pocketspark")
 _GAPS_SHOWN = 6
+# Round walls are searched in steps, which can cost so much: within it no no is proven.
+STEPS_COST_MM = 1.0
 
 
 def setting_of(project: Project, build: int, *, asks_basis: bool = True) -> Setting | None:
@@ -92,7 +94,7 @@ def _fit_of(this: _This, build: int) -> FitAnswer | None:
 
 def certified(project: Project, build: int, bay: Bay, answer: FitAnswer) -> FitAnswer:
     """The answer, if it says that it goes in, once a second look that knows nothing of the search has confirmed it."""
-    if answer.fits == "no" or (answer.clearance_mm or 0.0) < 0:
+    if answer.fits in NOWHERE or (answer.clearance_mm or 0.0) < 0:
         return answer
     found = doubts(project, build, bay, answer)
     if not found:
@@ -108,7 +110,7 @@ def certified(project: Project, build: int, bay: Bay, answer: FitAnswer) -> FitA
 def answer_to(setting: Setting) -> FitAnswer:
     """The answer without its remedies: those are asked for on their own."""
     answer = in_tube(setting) if setting.bay.tube else _in_boxes(setting)
-    if answer.fits == "no":
+    if answer.fits in NOWHERE:
         return answer
     way = putting_in(answer)
     # In a trough or a tube a part lies on a curve, which no thickness of foam tells.
@@ -162,18 +164,22 @@ def _in_boxes(setting: Setting) -> FitAnswer:
 
 
 def _no(setting: Setting, space: Space, walls: Walls, question: Packing, answer: Answer) -> FitAnswer:
-    """Proven not to go in; how far it is short, where that is little, and a smallest set that conflicts."""
+    """No place was found; how far it is short, where that is little, and a smallest set that conflicts."""
     near = question_of(space, setting.parts, walls, setting.pins, least=-SHORT_MM)
     short = search(near)
     value = round(short.value, 3) if short.placed else None
-    fits: Fits = "too_close" if value is not None and value > -setting.tolerance_mm else "no"
+    fits: Fits = "no" if answer.proven else "not_settled"
+    if space.shaped and value is not None and value > -STEPS_COST_MM:
+        fits = "not_settled"
+    if value is not None and value > -setting.tolerance_mm:
+        fits = "too_close"
     # Drawn with the shortfall where it is, and not on every axis.
     placed = short.spread
     return FitAnswer(
         fits=fits,
         clearance_mm=value,
         placements=tuple(placement_of(one, setting.parts[one.item], setting.pins) for one in placed),
-        conflict=tuple(conflict(question)),
+        conflict=tuple(conflict(question) if answer.proven else (item.name for item in question.items)),
         gaps=tuple(gaps_of(space, placed, setting.parts)[:_GAPS_SHOWN]),
         openings=tuple(openings_of(placed, setting, space)),
         proven=answer.proven,

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from pocketspark.core.fit.packing import NOTHING, Answer, Packing
+from pocketspark.core.fit.packing import FIRST_NODES, NOTHING, Answer, Packing
 
 
 def get_ready() -> None:
@@ -16,13 +16,27 @@ def search(question: Packing, solutions: int = 1) -> Answer:
     from pocketspark.core.fit.kernel import best
     from pocketspark.core.fit.packed import packed, placed
 
-    found = best(packed(question), solutions)
-    proven = found.nodes <= question.node_limit
+    found = best(packed(question.at_most(FIRST_NODES)), solutions)
+    proven = found.nodes <= min(question.node_limit, FIRST_NODES)
+    if not proven and not found.placements:
+        second = None if question.circles else _by_constraints(question)
+        if second and (second.placed or second.proven):
+            return second
+        if question.node_limit > FIRST_NODES:
+            found = best(packed(question), solutions)
+            proven = found.nodes <= question.node_limit
     if not found.placements:
         return Answer(NOTHING, proven=proven, nodes=found.nodes)
     each = [placed(question, found, number, found.low[number]) for number in range(found.placements)]
     spread = placed(question, found, 0, found.spread)
     return Answer(float(found.value[0]), each[0], True, found.nodes, tuple(each[1:]), spread)
+
+
+def _by_constraints(question: Packing) -> Answer:
+    # Only here: it takes a moment to be there.
+    from pocketspark.core.fit.constraints import settle
+
+    return settle(question)
 
 
 def conflict(question: Packing) -> list[str]:

@@ -215,7 +215,7 @@ def _figures(search: Search, draft: Sequence[int], chain: Chain) -> Steps:
 
 def _why_it_falls_where_it_lies(search: Search, chain: Chain) -> Message | None:
     reason = _stopped(search, chain, WITH_FIT)
-    if reason is None and (answer := fit_of(chain.project)) and answer.fits == "not_certain":
+    if reason is None and (answer := fit_of(chain.project)) and answer.fits in ("not_certain", "not_settled"):
         return NOT_CERTAIN
     return reason
 

@@ -145,8 +145,8 @@ def _how_it_fits(one: _Looked) -> int | None:
     return _BY_ANSWER.index("not_certain" if guessed_no else one.fit.fits)
 
 
-_FITS = (_("it does not fit"), _("not certain"), _("too close to call"), _("everything fits"))
-_BY_ANSWER = ("no", "not_certain", "too_close", "yes")
+_FITS = (_("it does not fit"), _("not settled"), _("not certain"), _("too close to call"), _("everything fits"))
+_BY_ANSWER = ("no", "not_settled", "not_certain", "too_close", "yes")
 
 _FIGURES: tuple[_Figure, ...] = (
     _Figure("Numbers", say("cell holds"), lambda s: s.said.cell.capacity_ah if s.said.cell else None, amp_hours, _MORE),

@@ -49,6 +49,14 @@ def does_not_fit(fitted: FittedBuild) -> Iterator[Judgement]:
             ),
             **facts,
         )
+    elif answer.fits == "not_settled" and not answer.assumed_bay:
+        yield caution(
+            in_words(answer),
+            figure=spare,
+            working=say("Hold a part where you want it, or give more room: then less is left to search."),
+            remedy=_smallest(chain),
+            **facts,
+        )
     elif answer.fits == "too_close":
         yield caution(
             in_words(answer),
