@@ -28,7 +28,7 @@ const stage = () => reference.tables?.stages.find(({ value }) => value === props
 
 <template>
   <li
-    class="grid grid-cols-[64px_minmax(150px,1.1fr)_96px_minmax(0,1.7fr)_130px_minmax(130px,0.9fr)_52px] items-center gap-y-2 gap-x-16 px-4 py-9 border-b border-line hover:bg-sheet narrow:grid-cols-[64px_minmax(0,1fr)_auto]"
+    class="grid grid-cols-[64px_minmax(150px,1.1fr)_96px_minmax(0,1.5fr)_172px_minmax(130px,0.9fr)_52px] items-center gap-y-2 gap-x-16 px-4 py-9 border-b border-line hover:bg-sheet narrow:grid-cols-[64px_minmax(0,1fr)_auto]"
   >
     <template v-if="line.summary">
       <BayThumb :picture="line.summary.picture" aria-hidden="true" />

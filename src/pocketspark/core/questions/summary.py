@@ -9,7 +9,7 @@ from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.picture import BayPicture, picture_of
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.life.recharge import Recharge, recharge_of
-from pocketspark.core.life.serving import serving
+from pocketspark.core.life.serving import Serving, serving, years_shown
 from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
@@ -83,10 +83,14 @@ def summary_of(project: Project) -> Summary:
         runs=say("lasts {days}", days=days(run.served_days)) if run and run.served_days else NOTHING,
         worth=assessment.worth.headline if assessment.worth else NOTHING,
         finished=stage in FINISHED,
-        serves=served.says if served else NOTHING,
+        serves=_serves(served) if assessment.worst != "stop" else NOTHING,
         recharge=_recharge(project),
         reservations=work.verdict.because if work and work.finished and work.verdict else (),
     )
+
+
+def _serves(served: Serving | None) -> Message:
+    return say("serves {years}", years=years_shown(served.years)) if served else NOTHING
 
 
 def _recharge(project: Project) -> Recharge | None:
