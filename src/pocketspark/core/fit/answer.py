@@ -68,7 +68,9 @@ class ToleranceChain(Model):
 class FitRemedy(Model):
     """One change that lets everything in. `mm` is the smallest that does, 0 where it is not a length."""
 
-    what: str  # thinner, narrower, slimmer, shorter, trim, lid, window, thinned, socket, shell_off, wall, outside, both
+    # thinner, narrower, slimmer, shorter, trim, lid, window, thinned, socket, shell_off, wall, outside, both, edge, pin,
+    # cradle, stop
+    what: str
     subject: str
     mm: float
     says: Message

@@ -6,8 +6,8 @@ tenth less they could. Where no single one helps, two at once are tried.
 
 import itertools
 import math
-from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
 from functools import lru_cache
 
 from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, board_height_mm
@@ -22,6 +22,7 @@ from pocketspark.core.fit.cell_sizes import (
     measures_of,
     room_for_more_mm,
 )
+from pocketspark.core.fit.own_choices import Change, own_choices
 from pocketspark.core.fit.parts import Part, boards_by_name
 from pocketspark.core.fit.placing import answer_to, setting_of
 from pocketspark.core.fit.questions import AXIS_OF, Yield
@@ -47,11 +48,22 @@ def remedies_for(project: Project, build: int = 0) -> tuple[FitRemedy, ...]:
     if setting is None or answer_to(setting).fits == "yes":
         return ()
     at, chosen = f"builds.{build}", project.builds[build]
-    changes = _changes(setting, at, chosen)
+    changes = [*own_choices(project, build, setting), *_changes(setting, at, chosen)]
     found = [*_lengths(setting), *_alone(setting, changes)]
     found = found or list(itertools.islice(_together(setting, changes), PAIRS_TOLD))
-    ordered = sorted(found, key=lambda remedy: _worth(remedy, setting))
+    # Metal is neither printed nor packed with a frame.
+    found = [remedy for remedy in found if remedy.what != "lid" or not project.gadget.shell.metal]
+    ordered = _ribs_before_the_lid(sorted(found, key=lambda remedy: _worth(remedy, setting)))
     return tuple(_with_gain(remedy, setting, chosen.cell) for remedy in ordered)
+
+
+def _ribs_before_the_lid(ordered: list[FitRemedy]) -> list[FitRemedy]:
+    """What may be trimmed is inside and never seen; a raised lid is seen for good."""
+    ribs = [place for place, remedy in enumerate(ordered) if remedy.what == "trim"]
+    lids = [remedy for remedy in ordered[: ribs[-1]] if remedy.what == "lid"] if ribs else []
+    rest = [remedy for remedy in ordered if remedy not in lids]
+    after = ribs[-1] + 1 - len(lids) if ribs else 0
+    return [*rest[:after], *lids, *rest[after:]]
 
 
 def _worth(remedy: FitRemedy, setting: Setting) -> tuple[int, float]:
@@ -240,18 +252,7 @@ def _bay_edit(bay: Bay) -> tuple[Edit, ...]:
 # Changes that are no length --------------------------------------------------------------------------------------
 
 
-@dataclass(frozen=True)
-class _Change:
-    """Something that can be done, what it makes of the setting, and the edits that do it; none: it has to be bought."""
-
-    what: str
-    subject: str
-    says: Message
-    to: Callable[[Setting], Setting]
-    edits: tuple[Edit, ...] = ()
-
-
-def _changes(setting: Setting, at: str, build: Build) -> list[_Change]:
+def _changes(setting: Setting, at: str, build: Build) -> list[Change]:
     changes = [_other_wall(setting.bay, side) for side in _closed_sides(setting)]
     for part in setting.parts:
         if part.socket and part.kind == "board":
@@ -267,7 +268,7 @@ def _left_with(setting: Setting) -> float | None:
     return clearance_of(setting)
 
 
-def _alone(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemedy]:
+def _alone(setting: Setting, changes: Sequence[Change]) -> Iterator[FitRemedy]:
     for change in changes:
         clearance = _left_with(change.to(setting))
         if clearance is not None:
@@ -281,7 +282,7 @@ def _alone(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemedy]:
             )
 
 
-def _together(setting: Setting, changes: Sequence[_Change]) -> Iterator[FitRemedy]:
+def _together(setting: Setting, changes: Sequence[Change]) -> Iterator[FitRemedy]:
     """Two at once, of different parts, which the tool can do itself; asked for where no single change helps."""
     for first, second in itertools.combinations([change for change in changes if change.edits], 2):
         if first.subject == second.subject or (first.what, second.what) == ("wall", "wall"):
@@ -318,7 +319,7 @@ def _closed_sides(setting: Setting) -> list[Side]:
     return [side for side in SIDES if side not in {opening.side for opening in setting.bay.walls}]
 
 
-def _other_wall(bay: Bay, side: Side) -> _Change:
+def _other_wall(bay: Bay, side: Side) -> Change:
     opened = bay.model_copy(update={"walls": (*bay.walls, WallOpening(side=side))})
     if bay.tube and side_of_a_tube(side):
         says = say("Open the {side} side of the tube as well", side=side)
@@ -326,10 +327,10 @@ def _other_wall(bay: Bay, side: Side) -> _Change:
         says = say("Open the {side} wall as well", side=side)
     else:
         says = say("Open the {side} as well", side=side)
-    return _Change("wall", side, says, lambda setting: replace(setting, bay=opened), _bay_edit(opened))
+    return Change("wall", side, says, lambda setting: replace(setting, bay=opened), _bay_edit(opened))
 
 
-def _lower_socket(part: Part) -> Iterator[_Change]:
+def _lower_socket(part: Part) -> Iterator[Change]:
     """The same board with a lower socket: no edit, for that is another board to buy."""
     assert part.socket is not None
     assert part.face is not None
@@ -344,13 +345,13 @@ def _lower_socket(part: Part) -> Iterator[_Change]:
             sockets=SOCKETS[lowest],
             lower_by=millimetres(lower_by),
         )
-        yield _Change("socket", part.name, says, lambda setting: _instead(setting, part.name, lower))
+        yield Change("socket", part.name, says, lambda setting: _instead(setting, part.name, lower))
 
 
-def _without_socket(part: Part, at: str, build: Build) -> _Change:
+def _without_socket(part: Part, at: str, build: Build) -> Change:
     board = next(board for name, board in boards_by_name(build) if name == part.name)
     bare = replace(part, face=None, size=(part.size[0], part.size[1], board_height_mm(board, socket_off=True)))
-    return _Change(
+    return Change(
         "shell_off",
         part.name,
         say("Take the socket off {part} and bring 5 V in by wires", part=part.name),
@@ -359,14 +360,14 @@ def _without_socket(part: Part, at: str, build: Build) -> _Change:
     )
 
 
-def _left_out(part: Part, at: str, outside: tuple[str, ...]) -> _Change:
+def _left_out(part: Part, at: str, outside: tuple[str, ...]) -> Change:
     says = (
         say("Leave {part} out", part=part.name)
         if part.kind == "spacer"
         else say("Put {part} outside the bay", part=part.name)
     )
     edit = Edit(path=f"{at}.outside", value=[*outside, part.name])
-    return _Change("outside", part.name, says, lambda setting: _instead(setting, part.name, None), (edit,))
+    return Change("outside", part.name, says, lambda setting: _instead(setting, part.name, None), (edit,))
 
 
 def _instead(setting: Setting, name: str, other: Part | None) -> Setting:
