@@ -6,7 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
-from pocketspark.core.clock import JobInHand, Timeline, Workbench, cell_job, jobs_of, plan, recharge_job
+from pocketspark.core.clock import RECHARGE, JobInHand, Timeline, Workbench, cell_job, jobs_of, plan, recharge_job
 from pocketspark.core.life.recharge import Recharge
 from pocketspark.core.models import Cell
 from pocketspark.core.questions.summary import FINISHED
@@ -22,6 +22,8 @@ router = APIRouter(prefix="/api/clock", tags=["clock"], responses=PROBLEM_RESPON
 # A day's work of a workshop: more is no plan for one pair of hands.
 MOST_JOBS = 60
 MOST_RECHARGES = 20
+# What has to be charged again later than this is no work on the bench yet.
+ON_THE_BENCH_DAYS = 14
 
 
 class WhenAndWith(Workbench):
@@ -50,7 +52,13 @@ Answer = Annotated[ClockAnswer, Depends(_answer)]
 
 @router.get("")
 def clock(answer: Answer) -> ClockAnswer:
-    return answer
+    """What is to be charged again in months is in the calendar file, and not yet on the bench."""
+    soon = answer.now + timedelta(days=ON_THE_BENCH_DAYS)
+    timeline = answer.timeline
+    due = tuple(one for one in timeline.due if one.step != RECHARGE or one.begins < soon)
+    later = {one.job for one in timeline.due} - {one.job for one in due}
+    ends = {job: end for job, end in timeline.ends.items() if job not in later}
+    return answer.model_copy(update={"timeline": timeline.model_copy(update={"due": due, "ends": ends})})
 
 
 @router.get("/calendar", response_class=Response, responses={200: {"content": {"text/calendar": {}}}})

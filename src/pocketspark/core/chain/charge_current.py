@@ -39,6 +39,11 @@ class ChargeCurrent:
         assert self.board.charger is not None  # only a board with a charger is ever put here
         return self.board.charger
 
+    @cached_property
+    def readings(self) -> list[tuple[float, float]]:
+        """The board's own measured table; asked for each resistor of the picture."""
+        return self.charger.readings
+
     @property
     def chain(self) -> ChosenParts:
         return self.chosen.chain
@@ -120,7 +125,7 @@ class ChargeCurrent:
     def policy_a(self) -> float:
         return self._policy_limit.current_a
 
-    @property
+    @cached_property
     def target_a(self) -> float:
         return max(self.limits[0].current_a, 0.001)
 
@@ -134,7 +139,7 @@ class ChargeCurrent:
         """The smallest marked value whose highest possible current stays within the target."""
         charger = self.charger
         nominal_a = self.target_a / (1 + charger.k_tolerance)
-        return resistors.ohms_for(charger.k_volts, charger.readings, nominal_a) / (1 - self.build.r_tolerance)
+        return resistors.ohms_for(charger.k_volts, self.readings, nominal_a) / (1 - self.build.r_tolerance)
 
     @property
     def r_prog_ohm(self) -> float:
@@ -160,7 +165,7 @@ class ChargeCurrent:
         charger, off = self.charger, self.build.r_tolerance
 
         def current_at(ohm: float) -> float:
-            return resistors.current_at(charger.k_volts, charger.readings, ohm)
+            return resistors.current_at(charger.k_volts, self.readings, ohm)
 
         return resistors.CurrentSpread(
             current_at(r_ohm),

@@ -50,13 +50,13 @@ class ChosenCell:
     def count(self) -> int:
         return len(self.chain.build.cells)
 
-    @property
+    @cached_property
     def load_shares(self) -> list[float]:
         """Of the group's current, what each cell carries at first: as its own resistance lets it."""
         siemens = self._siemens
         return [each / sum(siemens) for each in siemens]
 
-    @property
+    @cached_property
     def _siemens(self) -> list[float]:
         """Of each cell; one of which somebody says that it has no resistance at all has next to none."""
         return [1 / max(cell.resistance_ohm, LEAST_OHM) for cell in self.chain.build.cells]
@@ -76,17 +76,17 @@ class ChosenCell:
             return None
         return min(most / share for most, share in zip(each, self.load_shares, strict=True))
 
-    @property
+    @cached_property
     def wear(self) -> tuple[float, float]:
         """Factors on capacity and resistance for its temperature, and its age."""
         shell = self.chain.gadget.shell
         return wear_of(shell.used_at_c if self.at_c is None else self.at_c, self.chain.build)
 
-    @property
+    @cached_property
     def capacity_ah(self) -> float:
         return sum(cell.planning_capacity_ah for cell in self.chain.build.cells) * self.wear[0]
 
-    @property
+    @cached_property
     def full_v(self) -> float:
         """Where the charger leaves the cell, or its class's own full voltage while no charger is chosen."""
         ends_v = self.chain.charge_ends_v
@@ -101,7 +101,7 @@ class ChosenCell:
         r_ohm = self.wear[1] / sum(self._siemens)
         return CellGroup(self.curve, self.capacity_ah, r_ohm, rises=True)
 
-    @property
+    @cached_property
     def r_ohm(self) -> float:
         """Of the whole group, with charge left."""
         return float(np.asarray(self.group.r_ohm))
@@ -110,7 +110,7 @@ class ChosenCell:
         """Of the whole group, where it stands at this open-circuit voltage: nearly empty it has more."""
         return np.asarray(self.group.r_at(ocv_v))
 
-    @property
+    @cached_property
     def path_ohm(self) -> float:
         """Wires and protections between cell and regulator."""
         return WIRES_OHM + sum(2 * protection.r_on_ohm for protection in self.protections_in_the_way)
@@ -148,7 +148,7 @@ class ChosenCell:
     def regulator_law(self) -> RegulatorLaw:
         return behind_diodes(self.run_path_diodes, SCHOTTKY, law_of_regulators(self.regulators_in_the_way))
 
-    @property
+    @cached_property
     def protections_in_the_way(self) -> list[Protection]:
         """Those that the gadget's current really passes: a board that own wires go round is not among them."""
         wired = self.as_wired
@@ -163,7 +163,7 @@ class ChosenCell:
     def all_ohm_at(self, ocv_v: Numbers) -> Floats:
         return self.r_ohm_at(ocv_v) + self.path_ohm
 
-    @property
+    @cached_property
     def cuts(self) -> dict[str, float]:
         """Voltages at the cell's terminals that end a run, by who ends it."""
         cuts = {"cell": self.cell.stop_v}

@@ -122,7 +122,7 @@ def _row(job: JobInHand, now: datetime) -> _Row:
     """What waits goes on from when the last step was done, for as long as that can still be meant."""
     since = job.since.astimezone(now.tzinfo) if job.since else now
     first = job.tasks[0]
-    waits_from = since if first.reading and since <= now else now
+    waits_from = since if (first.reading or first.goes_on) and since <= now else now
     return _Row(job, waits_from + timedelta(minutes=first.wait_min), waits_from, tasks=list(job.tasks))
 
 

@@ -22,7 +22,8 @@ class Task(Model):
     """One thing to do. It is due `wait_min` after the one before it, and then takes both hands for `hands_min`.
 
     `takes`: what lies in use during the wait; `attended`: somebody is near meanwhile. `reading`: it is read when its
-    wait is over, so that nothing else may be begun that would run into it.
+    wait is over, so that nothing else may be begun that would run into it. `goes_on`: it waits whatever is done
+    meanwhile, as a reading does.
     """
 
     step: str
@@ -32,6 +33,7 @@ class Task(Model):
     attended: bool = False
     takes: Takes | None = None
     reading: bool = False
+    goes_on: bool = False
 
 
 class JobInHand(Model):
@@ -110,11 +112,18 @@ def cell_job(cell: Cell, page: str = "") -> JobInHand | None:
     return JobInHand(name=cell.name, page=page, tasks=tasks) if len(tasks) > 2 else None
 
 
+RECHARGE = "recharge"
+
+
 def recharge_job(name: str, page: str, due: Recharge) -> JobInHand:
     """What is done and lies unused is charged again in time."""
     wait_min = hours_between(due.charged, due.by) * 60
     task = Task(
-        step="recharge", title=say("Charge it: its cell is lost on {day}", day=due.lost), wait_min=wait_min, hands_min=5
+        step=RECHARGE,
+        title=say("Charge it: its cell is lost on {day}", day=due.lost),
+        wait_min=wait_min,
+        hands_min=5,
+        goes_on=True,
     )
     return JobInHand(name=name, page=page, tasks=(task,), since=moment_of(due.charged))
 

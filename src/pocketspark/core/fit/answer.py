@@ -68,8 +68,8 @@ class ToleranceChain(Model):
 class FitRemedy(Model):
     """One change that lets everything in. `mm` is the smallest that does, 0 where it is not a length."""
 
-    # thinner, narrower, slimmer, shorter, trim, lid, window, thinned, socket, shell_off, wall, outside, both, edge, pin,
-    # cradle, stop
+    # thinner, narrower, slimmer, shorter, trim, lid, window, thinned, socket, shell_off, wall, outside, both, edge,
+    # pin, cradle, stop
     what: str
     subject: str
     mm: float

@@ -35,6 +35,8 @@ MOST_YEARS = 10
 BAND = 1.645
 # Resistances at which runs are made, times that of the new cell in a warm room: aged and cold it has twenty times that.
 _ROW = np.array([0.9, 1, 1.1, 1.25, 1.4, 1.6, 1.8, 2, 2.3, 2.7, 3.2, 4, 5, 6.5, 8.5, 12, 17, 25])
+# A use of less than this share of an ampere-hour a day is none.
+LEAST_A_DAY = 1e-12
 # Between the last at which it runs and the first at which it does not, so many more.
 CLOSER = 8
 # Overnight it hangs on the charger for some hours after it is full; left plugged in it is full nearly all the time, and
@@ -48,31 +50,25 @@ WANTED_SHARE = 0.5
 class ByResistance:
     """Runs of one build at a row of resistances, for one ampere-hour of capacity; the last axis is that row.
 
-    `a_day`: shares of the charge that a day's use takes, by its modes; `usable`: share of the capacity that comes out
-    of the use that gets least out; `served`: share of its time in which the gadget does its job.
+    `per_ah`: days of its daily use, 0 where a mode does not run; `usable`: share of the capacity that comes out of the
+    use that gets least out; `served`: share of its time in which the gadget does its job.
     """
 
     r_ohm: Floats
-    a_day: Floats
+    per_ah: Floats
     usable: Floats
     served: Floats
 
     def days(self, r_ohm: Floats, capacity_ah: Floats, besides_ah: Numbers) -> Floats:
         """Days of service on a charge; 0 where a mode does not run. `besides_ah`: a day, beside the modes."""
-        a_day, usable, served = (self._at(r_ohm, row) for row in (self.a_day, self.usable, self.served))
+        per_ah, usable, served = (self._at(r_ohm, row) for row in (self.per_ah, self.usable, self.served))
         with np.errstate(divide="ignore", invalid="ignore"):
-            days = served / (a_day / capacity_ah + besides_ah / (usable * capacity_ah))
-        return np.where(np.isfinite(a_day) & (usable > 0), days, 0.0)
+            days = served * capacity_ah / (1 / per_ah + besides_ah / usable)
+        return np.where((per_ah > 0) & (usable > 0), days, 0.0)
 
     def _at(self, r_ohm: Floats, row: Floats) -> Floats:
-        """Between two runs along the logarithm of the resistance; nothing runs past the first that does not."""
-        at = np.log(np.maximum(r_ohm, 1e-9))
-        runs = np.isfinite(row)
-        if runs.all():
-            return np.interp(at, np.log(self.r_ohm), row)
-        known = np.interp(at, np.log(self.r_ohm[runs]), row[runs]) if runs.any() else np.zeros_like(at)
-        last = self.r_ohm[runs][-1] if runs.any() else 0.0
-        return np.where(r_ohm <= last * (1 + 1e-9), known, np.inf)
+        """Between two runs along the logarithm of the resistance."""
+        return np.interp(np.log(np.maximum(r_ohm, 1e-9)), np.log(self.r_ohm), row)
 
 
 def by_resistance(running: Running) -> ByResistance:
@@ -80,7 +76,7 @@ def by_resistance(running: Running) -> ByResistance:
     chosen = running.chosen
     new_ohm = _new_ohm(chosen)
     row = _runs_at(running, np.unique(np.append(_ROW, chosen.r_ohm / new_ohm)) * new_ohm)
-    fails = np.flatnonzero(~np.isfinite(row.a_day))
+    fails = np.flatnonzero(row.per_ah <= 0)
     if not len(fails) or fails[0] == 0:
         return row
     last, first = row.r_ohm[fails[0] - 1], row.r_ohm[fails[0]]
@@ -112,7 +108,8 @@ def _runs_at(running: Running, r_ohm: Floats) -> ByResistance:
         if mode.hours_per_day > 0:
             a_day = a_day + mode.hours_per_day * rate
             served = np.minimum(served, service_share(running.gadget, mode, run))
-    return ByResistance(r_ohm, a_day, usable, served)
+    with np.errstate(divide="ignore"):
+        return ByResistance(r_ohm, 1 / np.maximum(a_day, LEAST_A_DAY), usable, served)
 
 
 def _joined(one: ByResistance, other: ByResistance) -> ByResistance:
@@ -124,7 +121,7 @@ def _joined(one: ByResistance, other: ByResistance) -> ByResistance:
 
     return ByResistance(
         r_ohm[order],
-        both(one.a_day, other.a_day),
+        both(one.per_ah, other.per_ah),
         both(one.usable, other.usable),
         both(one.served, other.served),
     )
