@@ -738,7 +738,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Clock */
+        /**
+         * Clock
+         * @description What is to be charged again in months is in the calendar file, and not yet on the bench.
+         */
         get: operations["clock_api_clock_get"];
         put?: never;
         post?: never;
