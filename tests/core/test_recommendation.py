@@ -126,3 +126,15 @@ def test_a_plan_holds_nothing_yet():
         project = Project.model_validate({"gadget": {"name": "x"}, "builds": [build]})
         assert pieces_built_in(project, 7) == pieces
         assert pieces_built_in(project, 8) == 0
+
+
+def test_a_wish_for_years_keeps_out_what_serves_fewer_and_nothing_else():
+    lit = {"name": "lit", "current_a": 0.06, "hours_per_day": 12}
+    project = plan(gadget={"modes": [lit], "wanted_days": 0.5, "shell": {"climate": "temperate"}})
+    offer = small_library()
+    every = proposed(project, offer).front
+    short = {one.name for one in every if one.serves_years < 9.5}
+    assert short
+    wished = proposed(project, offer, Wishes(serves_years=9.5)).front
+    assert all(one.serves_years >= 9.5 for one in wished)
+    assert {one.name for one in every} - short <= {one.name for one in wished}

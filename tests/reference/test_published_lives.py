@@ -116,6 +116,27 @@ IN_THE_COLD = (
 )
 
 
+# Capacity down to 3.0 V at 0.2C against that at 25 C, the same models: name, at 0 C, at -10 C.
+HOLDS_IN_THE_COLD = (
+    ("Chen2020", 0.991, 0.987),
+    ("Ecker2015", 0.993, 0.982),
+    ("Marquis2019", 0.994, 0.989),
+    ("Mohtat2020", 0.984, 0.959),
+    ("NCA_Kim2011", 0.996, 0.994),
+    ("OKane2022", 0.977, 0.959),
+)
+
+
+def test_capacity_in_the_cold_is_told_on_the_safe_side_of_every_model():
+    # data sheets have 80 to 90 % at 0 C and 60 to 80 % at -10 C, at this rate (from memory); the models lose less
+    from pocketspark.core.chain.chosen_cell import COLD_C, COLD_CAPACITY
+
+    for celsius, column, sheets in ((0.0, 1, (0.80, 0.90)), (-10.0, 2, (0.60, 0.80))):
+        ours = np.interp(celsius, COLD_C, COLD_CAPACITY)
+        assert ours < min(row[column] for row in HOLDS_IN_THE_COLD)
+        assert sheets[0] <= ours <= sheets[1]
+
+
 def test_resistance_in_the_cold_lies_among_the_electrochemical_models():
     from pocketspark.core.chain.chosen_cell import COLD_C, COLD_RESISTANCE
 

@@ -15,7 +15,7 @@ from pocketspark.core.models.project import Edit
 
 
 @dataclass(frozen=True)
-class Change:
+class FitChange:
     """Something that can be done, what it makes of the setting, and the edits that do it; none: it has to be bought."""
 
     what: str
@@ -25,17 +25,19 @@ class Change:
     edits: tuple[Edit, ...] = ()
 
 
-def own_choices(project: Project, build: int, setting: Setting) -> Iterator[Change]:
+def own_choices(project: Project, build: int, setting: Setting) -> Iterator[FitChange]:
     """Each of the build's own choices that takes room, the other way."""
     chosen, at = project.builds[build], f"builds.{build}"
     pouches = [part.name for part in setting.parts if part.kind == "cell" and part.form == "pouch"]
     if pouches and not chosen.cell_any_way:
         says = say("Let the pouch stand on its edge")
-        yield Change("edge", pouches[0], says, _on_edge, (Edit(path=f"{at}.cell_any_way", value=True),))
+        yield FitChange("edge", pouches[0], says, _on_edge, (Edit(path=f"{at}.cell_any_way", value=True),))
     for pin in chosen.pins:
         if any(part.name == pin.part for part in setting.parts):
             says = say("Let {part} lie anywhere", part=pin.part)
-            yield Change("pin", pin.part, says, _without_pin(pin.id), (Edit(path=f"{at}.pins.{pin.id}", value=None),))
+            yield FitChange(
+                "pin", pin.part, says, _without_pin(pin.id), (Edit(path=f"{at}.pins.{pin.id}", value=None),)
+            )
     yield from _without_prints(project, build, chosen, setting)
 
 
@@ -49,7 +51,7 @@ def _without_pin(pin_id: str) -> Callable[[Setting], Setting]:
     return lambda setting: replace(setting, pins=tuple(pin for pin in setting.pins if pin.id != pin_id))
 
 
-def _without_prints(project: Project, build: int, chosen: Build, setting: Setting) -> Iterator[Change]:
+def _without_prints(project: Project, build: int, chosen: Build, setting: Setting) -> Iterator[FitChange]:
     """What is printed or glued beside the boards: they are smaller without it."""
     at = f"builds.{build}"
     for what, length_mm, says in (
@@ -64,7 +66,7 @@ def _without_prints(project: Project, build: int, chosen: Build, setting: Settin
             continue
         smaller = {part.name: part for part in without.parts}
         subject = next((part.name for part in setting.parts if smaller.get(part.name) != part), what)
-        yield Change(what, subject, says, _with_parts(smaller), (edit,))
+        yield FitChange(what, subject, says, _with_parts(smaller), (edit,))
 
 
 def _with_parts(others: dict[str, Part]) -> Callable[[Setting], Setting]:

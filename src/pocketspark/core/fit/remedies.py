@@ -22,7 +22,7 @@ from pocketspark.core.fit.cell_sizes import (
     measures_of,
     room_for_more_mm,
 )
-from pocketspark.core.fit.own_choices import Change, own_choices
+from pocketspark.core.fit.own_choices import FitChange, own_choices
 from pocketspark.core.fit.parts import Part, boards_by_name
 from pocketspark.core.fit.placing import answer_to, setting_of
 from pocketspark.core.fit.questions import AXIS_OF, Yield
@@ -252,7 +252,7 @@ def _bay_edit(bay: Bay) -> tuple[Edit, ...]:
 # Changes that are no length --------------------------------------------------------------------------------------
 
 
-def _changes(setting: Setting, at: str, build: Build) -> list[Change]:
+def _changes(setting: Setting, at: str, build: Build) -> list[FitChange]:
     changes = [_other_wall(setting.bay, side) for side in _closed_sides(setting)]
     for part in setting.parts:
         if part.socket and part.kind == "board":
@@ -268,7 +268,7 @@ def _left_with(setting: Setting) -> float | None:
     return clearance_of(setting)
 
 
-def _alone(setting: Setting, changes: Sequence[Change]) -> Iterator[FitRemedy]:
+def _alone(setting: Setting, changes: Sequence[FitChange]) -> Iterator[FitRemedy]:
     for change in changes:
         clearance = _left_with(change.to(setting))
         if clearance is not None:
@@ -282,7 +282,7 @@ def _alone(setting: Setting, changes: Sequence[Change]) -> Iterator[FitRemedy]:
             )
 
 
-def _together(setting: Setting, changes: Sequence[Change]) -> Iterator[FitRemedy]:
+def _together(setting: Setting, changes: Sequence[FitChange]) -> Iterator[FitRemedy]:
     """Two at once, of different parts, which the tool can do itself; asked for where no single change helps."""
     for first, second in itertools.combinations([change for change in changes if change.edits], 2):
         if first.subject == second.subject or (first.what, second.what) == ("wall", "wall"):
@@ -319,7 +319,7 @@ def _closed_sides(setting: Setting) -> list[Side]:
     return [side for side in SIDES if side not in {opening.side for opening in setting.bay.walls}]
 
 
-def _other_wall(bay: Bay, side: Side) -> Change:
+def _other_wall(bay: Bay, side: Side) -> FitChange:
     opened = bay.model_copy(update={"walls": (*bay.walls, WallOpening(side=side))})
     if bay.tube and side_of_a_tube(side):
         says = say("Open the {side} side of the tube as well", side=side)
@@ -327,10 +327,10 @@ def _other_wall(bay: Bay, side: Side) -> Change:
         says = say("Open the {side} wall as well", side=side)
     else:
         says = say("Open the {side} as well", side=side)
-    return Change("wall", side, says, lambda setting: replace(setting, bay=opened), _bay_edit(opened))
+    return FitChange("wall", side, says, lambda setting: replace(setting, bay=opened), _bay_edit(opened))
 
 
-def _lower_socket(part: Part) -> Iterator[Change]:
+def _lower_socket(part: Part) -> Iterator[FitChange]:
     """The same board with a lower socket: no edit, for that is another board to buy."""
     assert part.socket is not None
     assert part.face is not None
@@ -345,13 +345,13 @@ def _lower_socket(part: Part) -> Iterator[Change]:
             sockets=SOCKETS[lowest],
             lower_by=millimetres(lower_by),
         )
-        yield Change("socket", part.name, says, lambda setting: _instead(setting, part.name, lower))
+        yield FitChange("socket", part.name, says, lambda setting: _instead(setting, part.name, lower))
 
 
-def _without_socket(part: Part, at: str, build: Build) -> Change:
+def _without_socket(part: Part, at: str, build: Build) -> FitChange:
     board = next(board for name, board in boards_by_name(build) if name == part.name)
     bare = replace(part, face=None, size=(part.size[0], part.size[1], board_height_mm(board, socket_off=True)))
-    return Change(
+    return FitChange(
         "shell_off",
         part.name,
         say("Take the socket off {part} and bring 5 V in by wires", part=part.name),
@@ -360,14 +360,14 @@ def _without_socket(part: Part, at: str, build: Build) -> Change:
     )
 
 
-def _left_out(part: Part, at: str, outside: tuple[str, ...]) -> Change:
+def _left_out(part: Part, at: str, outside: tuple[str, ...]) -> FitChange:
     says = (
         say("Leave {part} out", part=part.name)
         if part.kind == "spacer"
         else say("Put {part} outside the bay", part=part.name)
     )
     edit = Edit(path=f"{at}.outside", value=[*outside, part.name])
-    return Change("outside", part.name, says, lambda setting: _instead(setting, part.name, None), (edit,))
+    return FitChange("outside", part.name, says, lambda setting: _instead(setting, part.name, None), (edit,))
 
 
 def _instead(setting: Setting, name: str, other: Part | None) -> Setting:
