@@ -67,7 +67,7 @@ def test_a_test_of_the_cell_is_drawn_and_odd_ages_are_refused_at_the_field(conve
 
 
 def test_the_page_holds_on_a_phone_in_both_themes(conversion, serious):
-    page = conversion("Pond thermometer", "verdict")
+    page = conversion("Water-turbidity wand", "verdict")
     its_years(page)
     page.set_viewport_size({"width": 390, "height": 844})
     for dark in (False, True):
