@@ -25,6 +25,7 @@ from pocketspark.core.physics.ageing import AGEING, Stress, losses, resistance_g
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.life_levers import LEVERS
 from pocketspark.core.questions.service_life import january_near, service_life
+from pocketspark.core.questions.sheet import sheet_of
 from pocketspark.core.questions.summary import summary_of
 from pocketspark.formats.calendar import to_ics
 from pocketspark.parts import library
@@ -318,3 +319,18 @@ def test_a_salvaged_cell_is_told_how_much_life_is_left():
     assert "half of its label" in left[0.65]
     assert left[0.45] == ""
     assert "many years" in left[0.95] or left[0.95] != left[0.65]
+
+
+def test_the_sheet_says_when_to_charge_it_and_what_would_save_it():
+    hungry = plan(regulator={"kind": "ldo", "v_set": 3.3, "drop_v": 0.1, "iq_a": 200e-6}, gadget={"off_current_a": 0})
+    lines = [str(line.text) for section in sheet_of(hungry, 0).sections for line in section.lines]
+    assert any("The cell is lost after" in line for line in lines)
+    assert any(line.startswith("Serves ") for line in lines)
+    saves = [str(one) for one in service_life(hungry, 0, 2027).saves]
+    assert any(one.startswith("A switch before the regulator") for one in saves)
+    # the other way: the switch really put there
+    switched = running(**{**HUNGRY, "switch_place": "before_regulator"})
+    assert Unused(switched).lost_days > 2 * Unused(running(**HUNGRY)).lost_days
+
+
+HUNGRY = {"regulator": {"kind": "ldo", "v_set": 3.3, "drop_v": 0.1, "iq_a": 200e-6}, "gadget": {"off_current_a": 0}}
