@@ -8,10 +8,10 @@ import asyncio
 import ctypes
 import threading
 import time
-from collections.abc import Callable, Coroutine, Iterator
-from contextlib import contextmanager, nullcontext, suppress
+from collections.abc import Callable, Coroutine
+from contextlib import nullcontext, suppress
 from contextvars import ContextVar
-from functools import wraps
+from functools import partial, wraps
 from typing import Any, ParamSpec, TypeVar
 from weakref import WeakKeyDictionary
 
@@ -40,7 +40,7 @@ class _Stopped(BaseException):
 
 
 class Budget:
-    """Work of some threads that may be ended. Each enters with `spent_here`."""
+    """Work of some threads that may be ended. Each does its part within `spend`."""
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
@@ -56,31 +56,37 @@ class Budget:
                 self._stopped.add(thread)
                 ctypes.pythonapi.PyThreadState_SetAsyncExc(ctypes.c_ulong(thread), ctypes.py_object(_Stopped))
 
-    @contextmanager
-    def spent_here(self) -> Iterator[None]:
-        """Raises TookTooLong where the budget ends meanwhile."""
+    def spend(self, work: Callable[[], R]) -> R:
+        """What the work answers. Raises TookTooLong where the budget ends meanwhile.
+
+        One function and no context manager: between the two halves of one an exception of `end` would pass by both.
+        """
         thread = threading.get_ident()
+        try:
+            self._enter(thread)
+            try:
+                answer = work()
+            except _Stopped:
+                raise
+            except BaseException:
+                self._leave(thread)
+                raise
+            self._leave(thread)
+            return answer
+        except _Stopped:
+            raise TookTooLong(_SENTENCE) from None
+
+    def _enter(self, thread: int) -> None:
         with self._lock:
             if self.is_spent:
                 raise TookTooLong(_SENTENCE)
             self._threads.add(thread)
-        has_come = False
-        try:
-            try:
-                yield
-            except _Stopped:
-                has_come = True
-                raise
-            finally:
-                self._leave(thread, has_come=has_come)
-        except _Stopped:
-            raise TookTooLong(_SENTENCE) from None
 
-    def _leave(self, thread: int, *, has_come: bool) -> None:
+    def _leave(self, thread: int) -> None:
         """What was raised in this thread has to come up here, and not in whatever it does next."""
         with self._lock:
             self._threads.discard(thread)
-            is_on_its_way = thread in self._stopped and not has_come
+            is_on_its_way = thread in self._stopped
         while is_on_its_way:
             time.sleep(0.001)
 
@@ -100,8 +106,7 @@ def within_budget(work: Callable[P, R]) -> Callable[P, R]:
         budget = _budget.get()
         if budget is None:
             return work(*args, **kwargs)
-        with budget.spent_here():
-            return work(*args, **kwargs)
+        return budget.spend(partial(work, *args, **kwargs))
 
     return bounded
 
@@ -113,8 +118,7 @@ def at_most(seconds: float, work: Callable[[], R]) -> R:
     timer.daemon = True
     timer.start()
     try:
-        with budget.spent_here():
-            return work()
+        return budget.spend(work)
     finally:
         timer.cancel()
 
