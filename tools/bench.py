@@ -4,6 +4,7 @@ import gzip
 import io
 import random
 import statistics
+import subprocess
 import sys
 import tempfile
 import time
@@ -140,10 +141,28 @@ def whole_assessment() -> None:
 
 
 LIVES = 10_000
+# The package of published ageing fits wants an older numpy: an environment of its own, made once.
+AGEING_HOME, AGEING_PACKAGE = ROOT / ".ageing", "blast-lite==1.1.1"
+
+
+def ageing_package_ms() -> float | None:
+    """A life of five years by the package, the median of its cells; None where it cannot be had."""
+    python = AGEING_HOME / "bin" / "python"
+    made = ["-m", "pip", "install", "--quiet", AGEING_PACKAGE]
+    try:
+        if not python.exists():
+            subprocess.run([sys.executable, "-m", "venv", AGEING_HOME], check=True)
+            subprocess.run([python, *made], check=True, capture_output=True)
+        told = subprocess.run(
+            [python, ROOT / "tools" / "ageing_reference.py", "--time"], check=True, capture_output=True, text=True
+        )
+    except (OSError, subprocess.CalledProcessError):
+        return None
+    return float(told.stdout)
 
 
 def lives() -> None:
-    """Five years of many cells at once, and of one build, beside the same law as an equation of motion in scipy."""
+    """Five years of many cells at once, and of one build, beside the package of published fits and scipy."""
     law, months = AGEING["lithium"], 60
     chance = np.random.default_rng(1)
     celsius = chance.uniform(5, 35, (LIVES, 1)) + 8 * np.sin(np.arange(months) * np.pi / 6)
@@ -161,6 +180,12 @@ def lives() -> None:
     build_ms = median_ms(lambda: Years(running, 5).serves_years, 5)
     print(f"{LIVES} lives of five years: {many_ms:.0f} ms; one by scipy's solve_ivp: {one_ms:.0f} ms, ", end="")
     print(f"{one_ms * LIVES / many_ms:,.0f} times as long for all; the years of one build: {build_ms:.1f} ms")
+    package_ms = ageing_package_ms()
+    if package_ms is None:
+        print(f"  {AGEING_PACKAGE} cannot be had here, so it is not beside it")
+    else:
+        print(f"  {AGEING_PACKAGE}: {package_ms:.0f} ms a life = {package_ms / build_ms:.0f} x one build of ours, ", end="")
+        print(f"{package_ms * LIVES / many_ms:,.0f} x all")
 
 
 def questions() -> None:

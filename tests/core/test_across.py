@@ -1,5 +1,7 @@
 """What runs across the stations: builds compared, other circumstances, resistors of the inventory, payback."""
 
+import re
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -7,6 +9,7 @@ from hypothesis import strategies as st
 from builders import CELL, board, judged, plan
 from pocketspark.core.chain import Chain
 from pocketspark.core.kinds.regulators import efficiency_at
+from pocketspark.core.life.years import Years
 from pocketspark.core.models import Project, Regulator, Supply
 from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.load import Load
@@ -237,6 +240,23 @@ def test_payback_by_hand():
     assert (seen.parts_cost, seen.small_parts_cost) == (4.0 + 1.0, 1.5)
     assert seen.saved_per_year == pytest.approx(sets * 1.5, rel=0.001)
     assert seen.payback_years == pytest.approx((6.5 + 20) / (sets * 1.5), rel=0.001)
+
+
+def test_what_is_earned_back_later_than_it_serves_is_told_so():
+    # 0.18 Ah a day from 0.9 Ah: five days, and four are wanted, so that it fails after a fifth is lost
+    project = plan(gadget={"modes": [{"name": "lit", "current_a": 0.06, "hours_per_day": 3}], "wanted_days": 4})
+    serves = Years(Chain(project, 0).required_running()).serves_years
+    assert 2 < serves < 10
+    said = {}
+    for wanted_years in (0.9 * serves, 1.1 * serves):
+        costs = project.costs.model_copy(update={"battery_price": 0.1, "hourly_rate": 10, "bench_hours": 0})
+        saved = payback_of(Chain(project.model_copy(update={"costs": costs}), 0)).saved_per_year
+        # with small parts for 1.50 and a board and a cell that are priced at nothing
+        costs = costs.model_copy(update={"bench_hours": (wanted_years * saved - 1.5) / 10})
+        seen = payback_of(Chain(project.model_copy(update={"costs": costs}), 0))
+        said[seen.payback_years > serves] = str(seen.reason)
+    assert re.fullmatch(r"It would take .* to earn back parts and hours, and it serves .*\.", said[True])
+    assert "would take" not in said[False]
 
 
 def test_what_does_not_run_or_is_stopped_earns_nothing_back():

@@ -4,7 +4,7 @@ back. Facts of the trade, worked by hand in the comments."""
 import pypdfium2
 import pytest
 
-from builders import board, plan
+from builders import PROTECTION, board, plan
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.project import Edit
@@ -180,3 +180,11 @@ def test_a_typed_figure_is_measured_where_one_measures(path, basis):
     bay = Edit(path="gadget.bay", value={"rooms": [{"size_mm": [66, 40, 20]}], "wall_mm": 1.5})
     project = plan().apply([bay, Edit(path="builds.0.cell.intake", value={"rest_v": 3.7})])
     assert project.basis_of(path) == basis
+
+
+def test_the_label_in_the_lid_says_by_when_an_unused_one_is_charged():
+    # By hand: 0.9 Ah less a little, at 135.8 uA in all (asleep 100, protection 3, charger 2, the cell's own 30.8), until
+    # the protection opens: 276 days. Four fifths of that are 221 days, 7 months of 30.4 days.
+    made = board(socket={"kind": "type_c"}) | {"protection": PROTECTION | {"drain_a": 3e-6}}
+    drains = {"gadget": {"off_current_a": 100e-6}, "boards": [made]}
+    assert "Unused, charge it within 7 months." in text_of(certificate.to_pdf(whole("typed", **drains), 0))
