@@ -46,11 +46,11 @@ def test_a_board_is_connected_and_a_charge_recorded(conversion, serious):
     expect(page.get_by_role("button", name="Practise on a copy")).to_have_count(0)
     meters.get_by_role("button", name="Record").click()
     status = meters.get_by_role("status")
-    expect(status).to_contain_text(re.compile(r"\d+ min.*\d\.\d\d V.*mA"))
+    expect(status).to_contain_text(re.compile(r"\d+ (min|h).*\d\.\d\d V.*mA"))
     expect(meters.get_by_role("img", name="As it is measured")).to_be_visible()
     assert serious(page) == []
     page.reload()
-    expect(status).to_contain_text(re.compile(r"\d+ min.*\d\.\d\d V"))
+    expect(status).to_contain_text(re.compile(r"\d+ (min|h).*\d\.\d\d V"))
     page.wait_for_timeout(3000)  # as many rows as make a log
     meters.get_by_role("button", name="Stop").click()
     expect(page.get_by_role("region", name="What it shows")).to_be_visible()

@@ -1,0 +1,287 @@
+"""What if one thing goes wrong: every single fault of the build as it is wired, what it reaches and what stops it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from pocketspark.core.chain import Chain
+from pocketspark.core.faults.fault import Fault, faults_of
+from pocketspark.core.faults.in_words import (
+    CHANCES,
+    SITUATIONS,
+    Chance,
+    Names,
+    chance_of,
+    opened_of,
+    reaches_of,
+    shows_of,
+    title_of,
+)
+from pocketspark.core.faults.outcome import Outcome, solve
+from pocketspark.core.faults.reached import ORDER, Gravity, Seen, seen_in
+from pocketspark.core.faults.situation import Situation, SituationKey, situations_of
+from pocketspark.core.faults.soldered import Soldered, wire_name
+from pocketspark.core.finding import Remedy
+from pocketspark.core.life.unused import LOST_V
+from pocketspark.core.message import Message, say, say_of
+from pocketspark.core.models import Project
+from pocketspark.core.models.model import Model
+from pocketspark.core.models.project import Edit
+from pocketspark.core.rules import findings_of
+from pocketspark.core.steps import procedure
+from pocketspark.core.units.figures import ShownAmps, ShownVolts, amps
+from pocketspark.core.wiring.drawing import Drawing, draw
+
+# Hold currents in which polyfuses are sold, A; what flows at most is to stay under this share of it (usual series, from
+# memory).
+POLYFUSES_A, FUSE_ROOM = (0.35, 0.5, 0.75, 1.1, 1.5, 2.0, 2.5, 3.0), 0.8
+
+
+class SingleFault(Model):
+    """One fault. `pads` are what it is about, for the drawing; `reaches` says what comes of it, the gravest first."""
+
+    key: str
+    title: Message
+    gravity: Gravity
+    chance: Chance
+    why: Message
+    reaches: tuple[Message, ...]
+    stopped_by: Message
+    shows: Message
+    pads: tuple[str, ...]
+
+
+class PadVolts(Model):
+    """Volts of a pad against the cell's minus."""
+
+    pad: str
+    volts: ShownVolts
+
+
+class WireAmps(Model):
+    """What a wire carries from its start to its end. `share` of what it is made for; 0 where that is not known."""
+
+    start: str
+    end: str
+    amps: ShownAmps
+    share: float
+
+
+class FaultCircuit(Model):
+    """The whole circuit with one fault, or with none, in one situation, once everything has opened that will."""
+
+    situation: SituationKey
+    settled: bool
+    opened: Message
+    pads: tuple[PadVolts, ...]
+    wires: tuple[WireAmps, ...]
+
+
+class SituationName(Model):
+    key: SituationKey
+    label: Message
+
+
+class FaultRemedy(Model):
+    """A change of the plan. `ends`: so many faults are dangerous, harmful or hidden no more; `leaves` those that stay."""
+
+    remedy: Remedy
+    says: Message
+
+
+class WhatIf(Model):
+    """All of it. `circuits`: of the fault that was picked, in each situation."""
+
+    headline: Message
+    faults: tuple[SingleFault, ...]
+    situations: tuple[SituationName, ...]
+    picked: str
+    circuits: tuple[FaultCircuit, ...]
+    drawing: Drawing
+    remedies: tuple[FaultRemedy, ...]
+
+
+def what_if(project: Project, build: int, picked: str = "") -> WhatIf:
+    """Every single fault, gravest and likeliest first. `picked`: the key of one to be drawn; none: as it is sound.
+
+    Raises MissingPart before a cell is chosen.
+    """
+    study = _Study(Chain(project, build))
+    seen = study.in_order
+    chosen = next((one.fault for one in seen if one.fault.key == picked), None)
+    return WhatIf(
+        headline=_headline(seen),
+        faults=tuple(study.told(one) for one in seen),
+        situations=tuple(
+            SituationName(key=one.key, label=say(SITUATIONS[one.key])) for one in study.situations if not one.probe
+        ),
+        picked=chosen.key if chosen else "",
+        circuits=study.circuits(chosen),
+        drawing=draw(study.soldered.hookup),
+        remedies=tuple(_remedies(study)),
+    )
+
+
+def _headline(seen: Sequence[Seen]) -> Message:
+    dangers = sum(one.gravity == "danger" for one in seen)
+    hidden = sum(one.gravity == "hidden" for one in seen)
+    harm = sum(one.gravity == "harm" for one in seen)
+    if dangers:
+        return say_of(dangers, "One single fault is dangerous", "{count} single faults are dangerous")
+    if hidden:
+        return say_of(
+            hidden,
+            "No single fault is dangerous; one takes a safeguard away unseen",
+            "No single fault is dangerous; {count} take a safeguard away unseen",
+        )
+    if harm:
+        return say_of(
+            harm,
+            "No single fault is dangerous; one destroys a part",
+            "No single fault is dangerous; {count} destroy a part",
+        )
+    return say("No single fault is dangerous, and none destroys a part")
+
+
+@dataclass(frozen=True)
+class _Study:
+    """One build with all its faults."""
+
+    chain: Chain
+
+    @cached_property
+    def soldered(self) -> Soldered:
+        return Soldered(self.chain)
+
+    @cached_property
+    def situations(self) -> tuple[Situation, ...]:
+        return situations_of(self.chain)
+
+    @cached_property
+    def sound(self) -> Outcome:
+        return solve(self.soldered, [(None, one) for one in self.situations])
+
+    @cached_property
+    def faults(self) -> tuple[Fault, ...]:
+        return faults_of(self.chain, self.soldered.hookup)
+
+    @cached_property
+    def found(self) -> Outcome:
+        """Situations innermost."""
+        cases = [(fault, one) for fault in self.faults for one in self.situations]
+        return solve(self.soldered, cases, np.tile(self.sound.first.volts, (len(self.faults), 1)))
+
+    @cached_property
+    def seen(self) -> list[Seen]:
+        return seen_in(self.faults, self.situations, self.sound, self.found)
+
+    @cached_property
+    def names(self) -> Names:
+        return Names(self.soldered.hookup)
+
+    @cached_property
+    def _probed(self) -> frozenset[str]:
+        """Pads at which a checkpoint is read with the cell connected."""
+        holds = any(step.hold for step in procedure(self.chain.project, self.chain.build_number).steps)
+        return frozenset(("gadget.+", "gadget.-")) if holds else frozenset()
+
+    @property
+    def in_order(self) -> list[Seen]:
+        return sorted(self.seen, key=lambda one: (ORDER.index(one.gravity), CHANCES.index(self._chance(one)[0])))
+
+    def _chance(self, seen: Seen) -> tuple[Chance, Message]:
+        return chance_of(self.chain, seen.fault, self.names, self._probed)
+
+    def told(self, seen: Seen) -> SingleFault:
+        chance, why = self._chance(seen)
+        return SingleFault(
+            key=seen.fault.key,
+            title=title_of(seen.fault, self.names),
+            gravity=seen.gravity,
+            chance=chance,
+            why=why,
+            reaches=reaches_of(seen, self.names, LOST_V),
+            stopped_by=opened_of(seen, self.names),
+            shows=shows_of(seen),
+            pads=seen.fault.at,
+        )
+
+    def circuits(self, fault: Fault | None) -> tuple[FaultCircuit, ...]:
+        outcome, first = self.sound, 0
+        if fault is not None:
+            outcome, first = self.found, self.faults.index(fault) * len(self.situations)
+        return tuple(
+            self._circuit(outcome, first + at, one) for at, one in enumerate(self.situations) if not one.probe
+        )
+
+    def _circuit(self, outcome: Outcome, case: int, situation: Situation) -> FaultCircuit:
+        volts, nodes = outcome.last.volts[case], self.soldered.nodes
+        bears = self.soldered.wire_bears_a
+        opened = Seen(Fault("old_adapter"), (), 0.0, tuple((situation.key, one) for one in outcome.opened[case]))
+        wires = [
+            (wire, float(outcome.amps(wire_name(wire))[case]), bears.get(wire_name(wire)))
+            for wire in self.soldered.hookup.wires
+        ]
+        return FaultCircuit(
+            situation=situation.key,
+            settled=bool(outcome.last.settled[case]),
+            opened=opened_of(opened, self.names),
+            pads=tuple(
+                PadVolts(pad=pad, volts=float(volts[nodes.of(pad)])) for pad in sorted(self.soldered.hookup.parts.pads())
+            ),
+            wires=tuple(
+                WireAmps(start=wire.start, end=wire.end, amps=current, share=abs(current) / most if most else 0.0)
+                for wire, current, most in wires
+            ),
+        )
+
+
+# What would help ---------------------------------------------------------------------------------------------------
+
+_GRAVE: tuple[Gravity, ...] = ("danger", "hidden", "harm")
+
+
+def _remedies(study: _Study) -> list[FaultRemedy]:
+    """Each is done, and every fault gone through again; one that helps with none, or makes a stop, is not offered."""
+    grave = {one.fault.key: one.gravity for one in study.seen if one.gravity in _GRAVE}
+    if not grave:
+        return []
+    stops = _stops(study.chain)
+    found = []
+    for remedy in _offers(study.chain):
+        chain = Chain(study.chain.project.apply(remedy.edits), study.chain.build_number)
+        then = {one.fault.key: one.gravity for one in _Study(chain).seen}
+        better = [key for key, was in grave.items() if ORDER.index(then.get(key, "none")) > ORDER.index(was)]
+        worse = [key for key, now in then.items() if now in _GRAVE and grave.get(key) not in (*_GRAVE,)]
+        if better and len(worse) < len(better) and _stops(chain) <= stops:
+            says = say_of(len(better), "One of them is milder then.", "{count} of them are milder then.")
+            found.append(FaultRemedy(remedy=remedy, says=says))
+    return found
+
+
+def _stops(chain: Chain) -> set[str]:
+    return {finding.code for finding in findings_of(chain) if finding.level == "stop"}
+
+
+def _offers(chain: Chain) -> list[Remedy]:
+    build, path, found = chain.build, chain.path, []
+    flows_a = _flows_a(chain)
+    holds_a = next((one for one in POLYFUSES_A if flows_a <= FUSE_ROOM * one), None)
+    if build.fuse_a is None and holds_a is not None:
+        label = say("Put a polyfuse of {holds} into the cell's lead", holds=amps(holds_a))
+        found.append(Remedy(label=label, edits=(Edit(path=f"{path}.fuse_a", value=holds_a),)))
+    if build.cell is not None and build.cell.protection is None:
+        edit = Edit(path=f"{path}.cell.own_protection", value={"name": "protection on the cell"})
+        found.append(Remedy(label=say("Take a cell with its own protection"), edits=(edit,)))
+    return found
+
+
+def _flows_a(chain: Chain) -> float:
+    """The most that flows through the cell's lead as it should."""
+    from pocketspark.core.circuit import circuit_of
+
+    charging = chain.charging
+    charge_a = charging.current.spread.most_a if charging else 0.0
+    return max(circuit_of(chain.required_running()).most("cell_out_a"), charge_a)
