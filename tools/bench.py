@@ -184,8 +184,10 @@ def lives() -> None:
     if package_ms is None:
         print(f"  {AGEING_PACKAGE} cannot be had here, so it is not beside it")
     else:
-        print(f"  {AGEING_PACKAGE}: {package_ms:.0f} ms a life = {package_ms / build_ms:.0f} x one build of ours, ", end="")
-        print(f"{package_ms * LIVES / many_ms:,.0f} x all")
+        once, all_of_them = package_ms / build_ms, package_ms * LIVES / many_ms
+        print(
+            f"  {AGEING_PACKAGE}: {package_ms:.0f} ms a life = {once:.0f} x one build of ours, {all_of_them:,.0f} x all"
+        )
 
 
 def questions() -> None:

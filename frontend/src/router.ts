@@ -28,6 +28,12 @@ export const router = createRouter({
       props: (route) => ({ id: Number(route.params.id), build: Number(route.query.build ?? 0) }),
     },
     {
+      path: '/conversion/:id(\\d+)/what-if',
+      name: 'what-if',
+      component: () => import('@/pages/WhatIfPage.vue'),
+      props: (route) => ({ id: Number(route.params.id), build: Number(route.query.build ?? 0) }),
+    },
+    {
       path: '/conversion/:id(\\d+)/shopping',
       name: 'shopping',
       component: () => import('@/pages/ShoppingPage.vue'),

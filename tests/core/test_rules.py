@@ -265,6 +265,7 @@ RAISED = {
     "wire.polarity": ("stop", wires(("cell.+", "charger.B-"), ("cell.-", "charger.B+"))),
     "wire.open": ("stop", wires(("cell.+", "charger.B+"))),
     "wire.thermistor_lead": ("caution", {"cell": CELL | {"thermistor_lead": True}}),
+    "wire.bare_leads": ("note", {}),
     "wire.thin": ("note", {"gadget": {"modes": [LIT | {"peak_a": 20}], "bay": None, "supply": FAR}}),
     "wire.usb_out_fed": (
         "stop",
@@ -282,7 +283,7 @@ RAISED = {
     "charge.source_high": ("stop", {"source": {"kind": "old adapter", "volts": 9.0}}),
     "charge.type_c_dead": ("caution", {"boards": [board(socket={"kind": "type_c", "cc_resistors": False})]}),
 }
-ALWAYS_SAID = {"power.run_time", "fit.socket_unsupported"}
+ALWAYS_SAID = {"power.run_time", "wire.bare_leads", "fit.socket_unsupported"}
 
 
 def test_every_rule_is_in_this_table():

@@ -1605,6 +1605,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What If It Fails
+         * @description Every single fault of the build as it is wired: what it reaches, what stops it, and how it shows.
+         */
+        post: operations["what_if_it_fails_api_questions_what_if_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/compare": {
         parameters: {
             query?: never;
@@ -3677,6 +3697,56 @@ export interface components {
             says: string;
         };
         /**
+         * FaultCircuit
+         * @description The whole circuit with one fault, or with none, in one situation, once everything has opened that will.
+         *
+         *     `bridge`: what flows between two pads that meet.
+         */
+        FaultCircuit: {
+            /**
+             * Situation
+             * @enum {string}
+             */
+            situation: "used" | "unused" | "flat" | "charging" | "charging_used" | "over_full" | "stuck_charger" | "shorted";
+            /** Bridge */
+            bridge: components["schemas"]["ShownFigure"] | null;
+            /** Settled */
+            settled: boolean;
+            /** Opened */
+            opened: string;
+            /** Pads */
+            pads: components["schemas"]["PadVolts"][];
+            /** Wires */
+            wires: components["schemas"]["WireAmps"][];
+        };
+        /**
+         * FaultGroup
+         * @description Faults that come to the same: how it is called, and how it is marked.
+         */
+        FaultGroup: {
+            /**
+             * Gravity
+             * @enum {string}
+             */
+            gravity: "danger" | "hidden" | "harm" | "dead" | "none";
+            /** Label */
+            label: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note" | "pass";
+        };
+        /**
+         * FaultRemedy
+         * @description A change of the plan that makes faults milder, and how many.
+         */
+        FaultRemedy: {
+            remedy: components["schemas"]["Remedy"];
+            /** Says */
+            says: string;
+        };
+        /**
          * FaultText
          * @description A fault that the simulated bench can have, and the instruments that show it.
          */
@@ -5414,6 +5484,16 @@ export interface components {
             name: string;
             /** At Mm */
             at_mm: number[];
+        };
+        /**
+         * PadVolts
+         * @description Volts of a pad against the cell's minus.
+         */
+        PadVolts: {
+            /** Pad */
+            pad: string;
+            /** Volts */
+            volts: components["schemas"]["ShownFigure"];
         };
         /**
          * PadsQuestion
@@ -7673,6 +7753,54 @@ export interface components {
             faults: components["schemas"]["FaultText"][];
         };
         /**
+         * SingleFault
+         * @description One fault. `pads` are what it is about, for the drawing; `reaches` says what comes of it; `seen_when`, where.
+         */
+        SingleFault: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /**
+             * Gravity
+             * @enum {string}
+             */
+            gravity: "danger" | "hidden" | "harm" | "dead" | "none";
+            /**
+             * Chance
+             * @enum {string}
+             */
+            chance: "likely" | "possible" | "rare";
+            /** Why */
+            why: string;
+            /** Reaches */
+            reaches: string[];
+            /** Stopped By */
+            stopped_by: string;
+            /** Shows */
+            shows: string;
+            /** Pads */
+            pads: string[];
+            /**
+             * Seen When
+             * @enum {string}
+             */
+            seen_when: "used" | "unused" | "flat" | "charging" | "charging_used" | "over_full" | "stuck_charger" | "shorted";
+        };
+        /**
+         * SituationName
+         * @description A situation as it is picked.
+         */
+        SituationName: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "used" | "unused" | "flat" | "charging" | "charging_used" | "over_full" | "stuck_charger" | "shorted";
+            /** Label */
+            label: string;
+        };
+        /**
          * SizeReading
          * @description One way to read a code. `size_mm` as a Cell has it.
          */
@@ -8483,6 +8611,54 @@ export interface components {
             thinned_mm: number;
         };
         /**
+         * WhatIf
+         * @description All of it. `circuits`: of the fault that was picked, in each situation.
+         */
+        WhatIf: {
+            /** Headline */
+            headline: string;
+            /** Groups */
+            groups: components["schemas"]["FaultGroup"][];
+            /** Faults */
+            faults: components["schemas"]["SingleFault"][];
+            /** Situations */
+            situations: components["schemas"]["SituationName"][];
+            /** Picked */
+            picked: string;
+            /** Circuits */
+            circuits: components["schemas"]["FaultCircuit"][];
+            drawing: components["schemas"]["Drawing"];
+            /** Remedies */
+            remedies: components["schemas"]["FaultRemedy"][];
+        };
+        /**
+         * WhatIfQuestion
+         * @description A document, and the fault that is looked at. `tries_remedies`: what would help is worked out as well.
+         */
+        WhatIfQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            /**
+             * Picked
+             * @default
+             */
+            picked?: string;
+            /**
+             * Tries Remedies
+             * @default true
+             */
+            tries_remedies?: boolean;
+        };
+        /**
          * WhistleSummary
          * @description How often a converter works in bursts in a mode, and whether that can be heard.
          */
@@ -8541,6 +8717,24 @@ export interface components {
              * @default false
              */
             present: boolean;
+        };
+        /**
+         * WireAmps
+         * @description What a wire carries. `flows`: enough to tell. `share` of the most in any wire; `over`: more than it is made for.
+         */
+        WireAmps: {
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Amps */
+            amps: components["schemas"]["ShownFigure"];
+            /** Flows */
+            flows: boolean;
+            /** Share */
+            share: number;
+            /** Over */
+            over: boolean;
         };
         /**
          * Wiring
@@ -18709,6 +18903,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ServiceLife"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    what_if_it_fails_api_questions_what_if_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
                 };
             };
             /** @description Bad Request */

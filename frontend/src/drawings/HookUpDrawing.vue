@@ -15,8 +15,14 @@ const props = defineProps<{
   lit?: string[]
   /** Letters of wires that are on. */
   soldered?: string[]
+  /** What flows in each wire, by `start end`: told in the place of its letter. Over what it bears it is `over`. */
+  flows?: Map<string, { text: string; share: number; over: boolean }>
+  /** Volts at each pad, told once for each wire. */
+  voltages?: Map<string, string>
+  /** Two pads that meet, and what flows there. */
+  bridge?: { start: string; end: string; text: string }
 }>()
-const emit = defineEmits<{ pick: [pad: string] }>()
+const emit = defineEmits<{ pick: [pad: string]; wire: [start: string, end: string]; part: [key: string] }>()
 
 const touched = ref(-1)
 const netOf = computed(() => {
@@ -31,6 +37,19 @@ const lit = (net: number) => {
 }
 const bright = (wire: Drawing['wires'][number]) =>
   lit(wire.net) && (!props.lit || props.lit.includes(wire.letter))
+const flowIn = (wire: Drawing['wires'][number]) => props.flows?.get(`${wire.start} ${wire.end}`)
+/** A wire is drawn the wider the more flows in it, and one that carries nothing is thin. */
+const widthOf = (wire: Drawing['wires'][number]) => {
+  const flow = flowIn(wire)
+  return flow ? { strokeWidth: flow.text ? 0.8 + 0.8 * flow.share : 0.35 } : undefined
+}
+const bridged = computed(() => {
+  const pads = props.drawing.parts.flatMap((part) => part.pads)
+  const [start, end] = [props.bridge?.start, props.bridge?.end].map((name) =>
+    pads.find((p) => p.name === name),
+  )
+  return start && end ? ([start, end] as const) : undefined
+})
 const points = (wire: Drawing['wires'][number]) => wire.xs.map((x, i) => `${x},${wire.ys[i]}`).join(' ')
 const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.role))])
 </script>
@@ -44,7 +63,7 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
       role="group"
       aria-label="Hook-up"
     >
-      <g v-for="part in drawing.parts" :key="part.key" class="part">
+      <g v-for="part in drawing.parts" :key="part.key" class="part" @click="emit('part', part.key)">
         <rect :x="part.x" :y="part.y" :width="part.width" :height="part.height" rx="1" />
         <text :x="part.name_x" :y="part.y + part.height / 2 + 0.6" class="name">
           {{ part.key.replaceAll('_', ' ') }}
@@ -68,18 +87,35 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
         v-bind="lineOf(drawing.nets[wire.net]!.role)"
         :class="[
           'wire',
-          { present: wire.present, dim: !bright(wire), soldered: soldered?.includes(wire.letter) },
+          {
+            present: wire.present,
+            dim: !bright(wire),
+            soldered: soldered?.includes(wire.letter),
+            over: flowIn(wire)?.over,
+          },
         ]"
+        :style="widthOf(wire)"
         @mouseenter="touched = wire.net"
         @mouseleave="touched = -1"
-        @click="touched = touched === wire.net ? -1 : wire.net"
+        @click="flows ? emit('wire', wire.start, wire.end) : (touched = touched === wire.net ? -1 : wire.net)"
       />
       <g
         v-for="wire in drawing.wires"
         :key="`letter ${wire.start}${wire.end}`"
         :class="{ dim: !bright(wire) }"
       >
-        <text v-if="wire.letter" :x="wire.letter_x" :y="wire.letter_y - 0.8" class="letter">
+        <text
+          v-if="flows"
+          :x="wire.letter_x"
+          :y="wire.letter_y - 0.8"
+          :class="['letter', { over: flowIn(wire)?.over }]"
+        >
+          {{ flowIn(wire)?.text }}
+        </text>
+        <text v-if="voltages" :x="wire.letter_x" :y="wire.letter_y + 3.8" class="letter volts">
+          {{ voltages.get(wire.start) }}
+        </text>
+        <text v-if="!flows && wire.letter" :x="wire.letter_x" :y="wire.letter_y - 0.8" class="letter">
           {{ wire.letter }}{{ soldered?.includes(wire.letter) ? ' ✓' : '' }}
         </text>
       </g>
@@ -97,7 +133,7 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
           ]"
           tabindex="0"
           role="button"
-          :aria-label="`pad ${pad.name}`"
+          :aria-label="voltages ? `pad ${pad.name}, ${voltages.get(pad.name)}` : `pad ${pad.name}`"
           :aria-pressed="pad.name === picked"
           @click="emit('pick', pad.name)"
           @keydown.enter="emit('pick', pad.name)"
@@ -109,6 +145,16 @@ const roles = computed(() => [...new Set(props.drawing.nets.map((net) => net.rol
           <text :x="pad.label_x" :y="pad.label_y" :text-anchor="pad.label_anchor">{{ pad.label }}</text>
         </g>
       </template>
+      <g v-if="bridge && bridged" class="bridge">
+        <line :x1="bridged[0].x" :y1="bridged[0].y" :x2="bridged[1].x" :y2="bridged[1].y" />
+        <text
+          :x="(bridged[0].x + bridged[1].x) / 2"
+          :y="(bridged[0].y + bridged[1].y) / 2 - 3"
+          class="letter over"
+        >
+          {{ bridge.text }}
+        </text>
+      </g>
     </svg>
   </div>
   <ul class="key flex flex-wrap gap-y-4 gap-x-20 mx-0 mt-6 mb-0 p-0 list-none text-small" aria-label="Nets">
@@ -171,6 +217,21 @@ text {
   paint-order: stroke;
   stroke: var(--paper);
   stroke-width: 1.2;
+}
+.wire.over {
+  stroke: var(--stop);
+  stroke-dasharray: none;
+}
+.letter.over {
+  fill: var(--stop);
+}
+.letter.volts {
+  fill: var(--ink2);
+  font-weight: 400;
+}
+.bridge line {
+  stroke: var(--stop);
+  stroke-width: 1.6;
 }
 .wire.soldered {
   stroke-width: 1.5;

@@ -101,6 +101,11 @@ function addPart(kind: ExtraKind): void {
         <button v-if="reply.own" type="button" class="bare act tap" @click="asMade">
           Wire it as the tool does
         </button>
+        <RouterLink
+          class="tap font-semibold"
+          :to="`/conversion/${conversion.stored?.id}/what-if?build=${conversion.buildIndex}`"
+          >What if one thing goes wrong</RouterLink
+        >
       </div>
       <LaidDrawing v-if="reply.laid && asLaid" :reply="reply" :trace="trace" />
       <HookUpDrawing

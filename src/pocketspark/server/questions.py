@@ -28,6 +28,7 @@ from pocketspark.core.questions.measure_next import NextReading, next_readings
 from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options, suits
 from pocketspark.core.questions.scenarios import Scenarios, scenarios
 from pocketspark.core.questions.service_life import ServiceLife, january_near, service_life
+from pocketspark.core.questions.what_if import WhatIf, what_if
 from pocketspark.parts import library
 from pocketspark.server.asking import (
     Asked,
@@ -201,6 +202,20 @@ def life_of_build(question: LifeQuestion, projects: OurProjects) -> ServiceLife:
     return service_life(
         asked.project, asked.build, first_year, cells, question.pulled, tries_levers=question.tries_levers
     )
+
+
+class WhatIfQuestion(Question):
+    """A document, and the fault that is looked at. `tries_remedies`: what would help is worked out as well."""
+
+    picked: Annotated[str, Field(max_length=120)] = ""
+    tries_remedies: bool = True
+
+
+@router.post("/what-if")
+def what_if_it_fails(question: WhatIfQuestion, projects: OurProjects) -> WhatIf:
+    """Every single fault of the build as it is wired: what it reaches, what stops it, and how it shows."""
+    asked = read_question(question, projects)
+    return what_if(asked.project, asked.build, question.picked, tries_remedies=question.tries_remedies)
 
 
 class ComparisonQuestion(DocumentInHand):

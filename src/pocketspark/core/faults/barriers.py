@@ -29,7 +29,7 @@ class Guard:
 
 @dataclass(frozen=True)
 class Barriers:
-    """By guard, and for each case: whether it lets the cell be charged, and be discharged; and whether the fuse holds."""
+    """By guard and case: whether it lets the cell be charged, and be discharged; and whether the fuse holds."""
 
     takes: Mapping[str, Mask]
     gives: Mapping[str, Mask]

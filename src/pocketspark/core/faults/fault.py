@@ -51,7 +51,7 @@ def faults_of(chain: Chain, hookup: HookUp) -> tuple[Fault, ...]:
         *_joints(hookup),
         *(fault for part in hookup.parts.by_key.values() for fault in _bridges(part)),
         *_on_case(chain, hookup),
-        *(fault for part in hookup.parts.by_key.values() for fault in _failures(chain, part)),
+        *(fault for part in hookup.parts.by_key.values() for fault in _failures(part)),
         *_of_the_cells(chain, hookup),
         *_by_somebody(chain),
     ]
@@ -105,7 +105,7 @@ def _on_case(chain: Chain, hookup: HookUp) -> Iterator[Fault]:
             yield Fault("wire_on_case", (soldered[0].start,))
 
 
-def _failures(chain: Chain, part: WiredPart) -> Iterator[Fault]:
+def _failures(part: WiredPart) -> Iterator[Fault]:
     if part.kind in ("diode", "regulator"):
         yield Fault("part_shorted", (part.key,))
         yield Fault("part_open", (part.key,))

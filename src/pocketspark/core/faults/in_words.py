@@ -6,10 +6,11 @@ from typing import Literal
 from pocketspark.core.chain import Chain
 from pocketspark.core.faults.fault import CLOSE_MM, Fault, FaultKind
 from pocketspark.core.faults.outcome import Opened
-from pocketspark.core.faults.reached import Reached, ReachedKind, Seen
+from pocketspark.core.faults.reached import GRAVITY, Gravity, Reached, ReachedKind, Seen
 from pocketspark.core.faults.situation import SituationKey
+from pocketspark.core.finding import Level
 from pocketspark.core.hookup.hookup import HookUp
-from pocketspark.core.message import Message, Value, _, all_of, once, say
+from pocketspark.core.message import Listed, Message, Value, _, all_of, as_message, once, say
 from pocketspark.core.units.figures import amps, millimetres, volts
 
 Chance = Literal["likely", "possible", "rare"]
@@ -27,7 +28,7 @@ SITUATIONS: Mapping[SituationKey, str] = {
 }
 
 _TITLES: Mapping[FaultKind, str] = {
-    "joint_open": _("A joint of the wire from {first} to {second} is open"),
+    "joint_open": _("The wire from {first} to {second} comes off at one end"),
     "pads_joined": _("{first} and {second} meet"),
     "wire_on_case": _("The wire at {first} touches the metal case"),
     "part_shorted": _("The {first} is a short inside"),
@@ -59,38 +60,45 @@ _REACHES: Mapping[ReachedKind, str] = {
     "does_not_charge": _("It does not charge."),
     "never_settles": _("It starts and stops again and again."),
 }
+# What a fault comes to, in two words, and as a finding that grave is marked.
+GRAVITIES: Mapping[Gravity, tuple[str, Level]] = {
+    "danger": (_("Dangerous"), "stop"),
+    "hidden": (_("Takes a safeguard away, unseen"), "caution"),
+    "harm": (_("Harms a part"), "caution"),
+    "dead": (_("Stops working"), "note"),
+    "none": (_("Harmless"), "pass"),
+}
 _IN_VOLTS: tuple[ReachedKind, ...] = ("gadget_over", "charger_over")
 
 
 class Names:
-    """Parts and pads as the maker knows them."""
+    """Parts and pads as the drawing of the hook-up has them."""
 
     def __init__(self, hookup: HookUp) -> None:
-        self._parts = hookup.parts.by_key
+        self._extra = {key: hookup.parts.by_key[key].name for key in hookup.parts.extra}
 
     def part(self, key: str) -> str:
-        return self._parts[key].name if key in self._parts else key
-
-    def pad(self, pad: str) -> str:
-        """ "OUT+ of the 1 A board"; a part with one pair of pads says itself which."""
-        key, _dot, name = pad.partition(".")
-        return str(say("{pad} of the {part}", pad=name, part=self.part(key)))
+        return self._extra.get(key, key.replace("_", " "))
 
     def of(self, at: str) -> str:
-        return self.pad(at) if "." in at else self.part(at)
+        """ "charger OUT+", or a part by itself."""
+        key, _dot, pad = at.partition(".")
+        return f"{self.part(key)} {pad}".rstrip()
 
 
 def title_of(fault: Fault, names: Names) -> Message:
     values = dict(zip(("first", "second"), map(names.of, fault.at), strict=False))
-    return say(_TITLES[fault.kind], **values)
+    return _capital(say(_TITLES[fault.kind], **values))
 
 
 def reaches_of(seen: Seen, names: Names, lost_v: float) -> tuple[Message, ...]:
-    """The gravest first, each once with its highest figure."""
+    """Each once, with the figure that weighs most; what only a second fault would show where nothing else is."""
     highest: dict[tuple[ReachedKind, str], Reached] = {}
     for one in seen.reached:
+        if GRAVITY[one.kind] == "hidden" and seen.gravity != "hidden":
+            continue
         kept = highest.setdefault((one.kind, one.subject), one)
-        if one.value > kept.value:
+        if one.weight > kept.weight:
             highest[one.kind, one.subject] = one
     return once(_reach(one, names, lost_v) for one in highest.values())
 
@@ -113,13 +121,7 @@ def opened_of(seen: Seen, names: Names) -> Message:
 
 
 def _capital(text: Message) -> Message:
-    return Message("{text}", (("text", _first_large(text)),))
-
-
-def _first_large(text: Message) -> Value:
-    from pocketspark.core.message import Listed
-
-    return Listed((text,), "Aa")
+    return as_message(Listed((text,), "Aa"))
 
 
 def _opened(one: Opened, names: Names) -> Message:
@@ -127,6 +129,8 @@ def _opened(one: Opened, names: Names) -> Message:
         return say("the fuse opens")
     if one.who == "port":
         return say("the port gives its most, or switches off")
+    if one.who == "protection":
+        return say("the protection opens")
     return say("the protection of the {part} opens", part=names.part(one.who))
 
 
@@ -145,7 +149,7 @@ def shows_of(seen: Seen) -> Message:
     if seen.gravity == "hidden":
         return say("By nothing. Only a reading finds it: from B- to the load's minus with the cell apart, no contact.")
     told = [text for kind, text in _SEEN.items() if kind in kinds]
-    return say("{told}.", told=_capital(all_of(told))) if told else say("By nothing, and nothing comes of it.")
+    return say("{told}.", told=_capital(all_of(told))) if told else say("By nothing.")
 
 
 _SEEN: Mapping[ReachedKind, Message] = {
@@ -158,12 +162,12 @@ _SEEN: Mapping[ReachedKind, Message] = {
 # How it comes about ------------------------------------------------------------------------------------------------
 
 
-def chance_of(chain: Chain, fault: Fault, names: Names, probed: frozenset[str]) -> tuple[Chance, Message]:
+def chance_of(chain: Chain, fault: Fault, probed: frozenset[str]) -> tuple[Chance, Message]:
     """How likely by hand, and why (common practice, no source)."""
-    return next(_chances(chain, fault, names, probed))
+    return next(_chances(chain, fault, probed))
 
 
-def _chances(chain: Chain, fault: Fault, names: Names, probed: frozenset[str]) -> Iterator[tuple[Chance, Message]]:
+def _chances(chain: Chain, fault: Fault, probed: frozenset[str]) -> Iterator[tuple[Chance, Message]]:
     if fault.kind == "joint_open":
         moves = any(at.startswith(("cell", "gadget")) for at in fault.at)
         if chain.build.input.facts.on_board and any(at.startswith("source") for at in fault.at):

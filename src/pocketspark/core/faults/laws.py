@@ -1,5 +1,6 @@
-"""What each kind of part lets through, whichever way round it is fed: the laws of `physics/` drawn out to where no sound
-build ever gets, below nothing, backwards and into a short.
+"""What each kind of part lets through, whichever way round it is fed.
+
+The laws of `physics/`, drawn out to where no sound build ever gets: below nothing, backwards and into a short.
 
 Corners are rounded off by a hair, so that Newton's method finds its way round them.
 """
@@ -20,7 +21,7 @@ STIFF = 200.0
 # Whatever limits a current lets a little more through with more volts across it, and what lets nothing back a little.
 # Where less flows with more volts (watts, heat) the slope is left out: Newton's method would run away from the place.
 SLOPE_SIEMENS, BACK_SIEMENS = 2e-3, 1e-4
-# A regulator that is shorted gives so many times what it is rated for, and one of unknown rating this (common practice).
+# A regulator that is shorted gives so many times its rating, and one of unknown rating this (common practice).
 SHORTED_TIMES, SHORTED_A = 1.5, 1.0
 # Over so many volts a part goes from off to on.
 TURNS_ON_V = 0.02
@@ -224,7 +225,11 @@ class ConverterOutput:
         if self.steps_down:
             siemens = 1 / max(self.drop_ohm, 1e-3)
             limits.append(Flow((in_v - out_v) * siemens, zero - siemens, zero + siemens))
-        gives = most(corner_a, least(corner_a, Flow(STIFF * (self.set_v - out_v), zero - STIFF, zero), *limits), constant(0.0, out_v))
+        gives = most(
+            corner_a,
+            least(corner_a, Flow(STIFF * (self.set_v - out_v), zero - STIFF, zero), *limits),
+            constant(0.0, out_v),
+        )
         works = _turned_on(in_v, self.from_v) * self.on
         return Flow(gives.amps * works, gives.by_own * works, gives.by_watched * works)
 

@@ -67,14 +67,12 @@ def solve(soldered: Soldered, cases: Sequence[Case], begin_v: Floats | None = No
         barriers = then
         changed = np.array(sorted({case for case, _ in who}))
         last = _with(last, _again(soldered, cases, barriers, changed, last), changed)
-    for case in np.flatnonzero(_port_is_off(soldered, last)):
-        opened[case].append(Opened("port"))
+    for off in np.flatnonzero(_port_is_off(soldered, last)):
+        opened[off].append(Opened("port"))
     return Outcome(soldered, cases, first, last, barriers, tuple(tuple(one) for one in opened))
 
 
-def _again(
-    soldered: Soldered, cases: Sequence[Case], barriers: Barriers, changed: np.ndarray, last: AtRest
-) -> AtRest:
+def _again(soldered: Soldered, cases: Sequence[Case], barriers: Barriers, changed: np.ndarray, last: AtRest) -> AtRest:
     """Only the cases in which something opened, from where they stood."""
     some = Barriers(
         {key: mask[changed] for key, mask in barriers.takes.items()},
@@ -89,11 +87,10 @@ def _with(last: AtRest, some: AtRest, changed: np.ndarray) -> AtRest:
     volts, settled = last.volts.copy(), last.settled.copy()
     volts[changed], settled[changed] = some.volts, some.settled
     amps = {}
-    for name, values in last.amps.items():
-        values = values.copy()
+    for name, before in last.amps.items():
+        amps[name] = before.copy()
         if name in some.amps:
-            values[changed] = some.amps[name]
-        amps[name] = values
+            amps[name][changed] = some.amps[name]
     return AtRest(volts, amps, settled)
 
 

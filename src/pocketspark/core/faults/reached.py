@@ -46,6 +46,8 @@ GRAVITY: dict[ReachedKind, Gravity] = {
     "never_settles": "dead",
 }
 ORDER: tuple[Gravity, ...] = ("danger", "hidden", "harm", "dead", "none")
+AT_THE_ENDS: tuple[SituationKey, ...] = ("flat", "over_full")
+PROBES: tuple[SituationKey, ...] = ("stuck_charger", "shorted")
 # In these somebody would see that it starts and stops again.
 IN_USE: tuple[SituationKey, ...] = ("used", "charging", "charging_used")
 # A cell that is full takes no more than this, and one that is empty gives no more, where something has opened.
@@ -72,6 +74,11 @@ class Reached:
     limit: float = 0.0
     subject: str = ""
 
+    @property
+    def weight(self) -> tuple[bool, float]:
+        """In use it counts for more than with a cell at the ends of its charge."""
+        return self.situation not in AT_THE_ENDS, self.value
+
 
 @dataclass(frozen=True)
 class Seen:
@@ -85,6 +92,12 @@ class Seen:
     @property
     def gravity(self) -> Gravity:
         return min((GRAVITY[one.kind] for one in self.reached), key=ORDER.index, default="none")
+
+    @property
+    def worst_in(self) -> SituationKey | None:
+        """Where it is gravest, and most flows. None: it does nothing, or only a second fault shows it."""
+        at = [one for one in self.reached if GRAVITY[one.kind] == self.gravity and one.situation not in PROBES]
+        return max(at, key=lambda one: one.weight).situation if at else None
 
 
 def seen_in(faults: Sequence[Fault], situations: Sequence[Situation], sound: Outcome, found: Outcome) -> list[Seen]:
@@ -104,7 +117,7 @@ def seen_in(faults: Sequence[Fault], situations: Sequence[Situation], sound: Out
             (situations[at].key, one)
             for at, case in enumerate(cases)
             for one in found.opened[case]
-            if not situations[at].probe and one not in sound.opened[at]
+            if not situations[at].probe and (one not in sound.opened[at] or _had_to_end(found, case, one))
         ]
         first_a = max(
             (
@@ -117,6 +130,12 @@ def seen_in(faults: Sequence[Fault], situations: Sequence[Situation], sound: Out
         )
         seen.append(Seen(fault, tuple(dict.fromkeys(reached)), first_a, tuple(dict.fromkeys(opened))))
     return seen
+
+
+def _had_to_end(found: Outcome, case: int, one: Opened) -> bool:
+    """A full cell's protection is open anyway; here it was this that ended a charge."""
+    into_a = sum(float(found.amps(f"{key}.cell", first=True)[case]) for key in found.soldered.cells)
+    return one.why == "over-charged" and into_a > NOTHING_A
 
 
 def _reached(found: Outcome) -> Iterator[tuple[Reached, ...]]:

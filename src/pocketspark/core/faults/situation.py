@@ -14,7 +14,7 @@ HALF = 0.5
 
 @dataclass(frozen=True)
 class Situation:
-    """`rest_v`: the cell's open-circuit volts. `probe`: a second fault, put in to see whether what stops it is there."""
+    """`rest_v`: the cell's open-circuit volts. `probe`: a second fault, to see whether what stops it is there."""
 
     key: SituationKey
     plugged_in: bool

@@ -1,4 +1,4 @@
-"""The build as it is soldered, as a circuit: every pad a node, every wire and part a branch, each fault a change of one.
+"""The build as it is soldered: every pad a node, every wire and part a branch, each fault a change of one.
 
 Pads that are one piece of copper are one node. The cases of a question are rows of the same circuit.
 """
@@ -187,7 +187,13 @@ class _Branches:
         return np.array([situation.probe == probe for _, situation in self.cases])
 
     def _branch(
-        self, name: str, plus: str, minus: str, law: Law, alive: Mask | None = None, watched: tuple[str, str] | None = None
+        self,
+        name: str,
+        plus: str,
+        minus: str,
+        law: Law,
+        alive: Mask | None = None,
+        watched: tuple[str, str] | None = None,
     ) -> Branch:
         of = self.soldered.nodes.of
         seen = (of(watched[0]), of(watched[1])) if watched else (0, 0)
@@ -347,7 +353,7 @@ class _Branches:
         faults = dict.fromkeys(fault for fault, _ in self.cases if fault is not None)
         for fault in faults:
             if fault.kind == "pads_joined":
-                yield self._contact(fault.key, *fault.at, self._is(fault.kind, *fault.at))
+                yield self._contact(fault.key, fault.at[0], fault.at[1], self._is(fault.kind, *fault.at))
             elif fault.kind == "wire_on_case":
                 yield self._contact(fault.key, fault.at[0], "case", self._is(fault.kind, *fault.at))
 
@@ -375,7 +381,9 @@ def _resistor(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask,
 
 def _ldo(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask, on: Mask) -> Iterator[Branch]:
     plus_in, ground, plus_out = ends
-    law = laws.LinearRegulator(one.v_set or 0.0, one.drop_v, max(one.drop_ohm, 0.01), most_given_a(one), on.astype(float))
+    law = laws.LinearRegulator(
+        one.v_set or 0.0, one.drop_v, max(one.drop_ohm, 0.01), most_given_a(one), on.astype(float)
+    )
     yield at._branch(f"{key}.through", plus_in, plus_out, law, works, (plus_out, ground))
     yield at._branch(f"{key}.body", plus_out, plus_in, laws.Diode(BODY.is_a, BODY.n, 0.1), works)
     idle_a = np.where(on, one.iq_a, one.iq_off_a)

@@ -2,14 +2,16 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.faults.fault import Fault, faults_of
+from pocketspark.core.faults.fuse import fuse_for
 from pocketspark.core.faults.in_words import (
     CHANCES,
+    GRAVITIES,
     SITUATIONS,
     Chance,
     Names,
@@ -20,13 +22,13 @@ from pocketspark.core.faults.in_words import (
     title_of,
 )
 from pocketspark.core.faults.outcome import Outcome, solve
-from pocketspark.core.faults.reached import ORDER, Gravity, Seen, seen_in
+from pocketspark.core.faults.reached import HOT_SHARE, ORDER, Gravity, Seen, seen_in
 from pocketspark.core.faults.situation import Situation, SituationKey, situations_of
 from pocketspark.core.faults.soldered import Soldered, wire_name
-from pocketspark.core.finding import Remedy
+from pocketspark.core.finding import Level, Remedy
 from pocketspark.core.life.unused import LOST_V
 from pocketspark.core.message import Message, say, say_of
-from pocketspark.core.models import Project
+from pocketspark.core.models import Build, Gadget, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
 from pocketspark.core.rules import findings_of
@@ -34,13 +36,12 @@ from pocketspark.core.steps import procedure
 from pocketspark.core.units.figures import ShownAmps, ShownVolts, amps
 from pocketspark.core.wiring.drawing import Drawing, draw
 
-# Hold currents in which polyfuses are sold, A; what flows at most is to stay under this share of it (usual series, from
-# memory).
-POLYFUSES_A, FUSE_ROOM = (0.35, 0.5, 0.75, 1.1, 1.5, 2.0, 2.5, 3.0), 0.8
+# Less than this in a wire is not told.
+TOLD_A = 1e-6
 
 
 class SingleFault(Model):
-    """One fault. `pads` are what it is about, for the drawing; `reaches` says what comes of it, the gravest first."""
+    """One fault. `pads` are what it is about, for the drawing; `reaches` says what comes of it; `seen_when`, where."""
 
     key: str
     title: Message
@@ -51,6 +52,7 @@ class SingleFault(Model):
     stopped_by: Message
     shows: Message
     pads: tuple[str, ...]
+    seen_when: SituationKey
 
 
 class PadVolts(Model):
@@ -61,18 +63,24 @@ class PadVolts(Model):
 
 
 class WireAmps(Model):
-    """What a wire carries from its start to its end. `share` of what it is made for; 0 where that is not known."""
+    """What a wire carries. `flows`: enough to tell. `share` of the most in any wire; `over`: more than it bears."""
 
     start: str
     end: str
     amps: ShownAmps
+    flows: bool
     share: float
+    over: bool
 
 
 class FaultCircuit(Model):
-    """The whole circuit with one fault, or with none, in one situation, once everything has opened that will."""
+    """The whole circuit with one fault, or with none, in one situation, once everything has opened that will.
+
+    `bridge`: what flows between two pads that meet.
+    """
 
     situation: SituationKey
+    bridge: ShownAmps | None
     settled: bool
     opened: Message
     pads: tuple[PadVolts, ...]
@@ -80,12 +88,22 @@ class FaultCircuit(Model):
 
 
 class SituationName(Model):
+    """A situation as it is picked."""
+
     key: SituationKey
     label: Message
 
 
+class FaultGroup(Model):
+    """Faults that come to the same: how it is called, and how it is marked."""
+
+    gravity: Gravity
+    label: Message
+    level: Level
+
+
 class FaultRemedy(Model):
-    """A change of the plan. `ends`: so many faults are dangerous, harmful or hidden no more; `leaves` those that stay."""
+    """A change of the plan that makes faults milder, and how many."""
 
     remedy: Remedy
     says: Message
@@ -95,6 +113,7 @@ class WhatIf(Model):
     """All of it. `circuits`: of the fault that was picked, in each situation."""
 
     headline: Message
+    groups: tuple[FaultGroup, ...]
     faults: tuple[SingleFault, ...]
     situations: tuple[SituationName, ...]
     picked: str
@@ -103,16 +122,21 @@ class WhatIf(Model):
     remedies: tuple[FaultRemedy, ...]
 
 
-def what_if(project: Project, build: int, picked: str = "") -> WhatIf:
+def what_if(project: Project, build: int, picked: str = "", *, tries_remedies: bool = True) -> WhatIf:
     """Every single fault, gravest and likeliest first. `picked`: the key of one to be drawn; none: as it is sound.
 
-    Raises MissingPart before a cell is chosen.
+    `tries_remedies`: each is done, and every fault gone through again. Raises MissingPart before a cell is chosen.
     """
-    study = _Study(Chain(project, build))
+    study = _study(project.gadget, project.builds[build])
     seen = study.in_order
     chosen = next((one.fault for one in seen if one.fault.key == picked), None)
     return WhatIf(
         headline=_headline(seen),
+        groups=tuple(
+            FaultGroup(gravity=gravity, label=say(label), level=level)
+            for gravity, (label, level) in GRAVITIES.items()
+            if any(one.gravity == gravity for one in seen)
+        ),
         faults=tuple(study.told(one) for one in seen),
         situations=tuple(
             SituationName(key=one.key, label=say(SITUATIONS[one.key])) for one in study.situations if not one.probe
@@ -120,7 +144,7 @@ def what_if(project: Project, build: int, picked: str = "") -> WhatIf:
         picked=chosen.key if chosen else "",
         circuits=study.circuits(chosen),
         drawing=draw(study.soldered.hookup),
-        remedies=tuple(_remedies(study)),
+        remedies=tuple(study.remedies) if tries_remedies else (),
     )
 
 
@@ -139,10 +163,18 @@ def _headline(seen: Sequence[Seen]) -> Message:
     if harm:
         return say_of(
             harm,
-            "No single fault is dangerous; one destroys a part",
-            "No single fault is dangerous; {count} destroy a part",
+            "No single fault is dangerous; one harms a part",
+            "No single fault is dangerous; {count} harm a part",
         )
-    return say("No single fault is dangerous, and none destroys a part")
+    return say("No single fault is dangerous, and none harms a part")
+
+
+@lru_cache(maxsize=4)
+def _study(gadget: Gadget, build: Build) -> "_Study":
+    """A page asks again for each fault that is picked, and for what would help."""
+    chain = Chain(Project(gadget=gadget, builds=(build,)), 0)
+    chain.required_running()
+    return _Study(chain)
 
 
 @dataclass(frozen=True)
@@ -192,7 +224,11 @@ class _Study:
         return sorted(self.seen, key=lambda one: (ORDER.index(one.gravity), CHANCES.index(self._chance(one)[0])))
 
     def _chance(self, seen: Seen) -> tuple[Chance, Message]:
-        return chance_of(self.chain, seen.fault, self.names, self._probed)
+        return chance_of(self.chain, seen.fault, self._probed)
+
+    @cached_property
+    def remedies(self) -> "list[FaultRemedy]":
+        return _remedies(self)
 
     def told(self, seen: Seen) -> SingleFault:
         chance, why = self._chance(seen)
@@ -205,16 +241,19 @@ class _Study:
             reaches=reaches_of(seen, self.names, LOST_V),
             stopped_by=opened_of(seen, self.names),
             shows=shows_of(seen),
-            pads=seen.fault.at,
+            seen_when=seen.worst_in or self.situations[0].key,
+            pads=tuple(pad for at in seen.fault.at for pad in self._pads_at(at)),
         )
+
+    def _pads_at(self, at: str) -> list[str]:
+        part = self.soldered.hookup.parts.by_key.get(at)
+        return [part.pad(pad) for pad in part.pads] if part else [at]
 
     def circuits(self, fault: Fault | None) -> tuple[FaultCircuit, ...]:
         outcome, first = self.sound, 0
         if fault is not None:
             outcome, first = self.found, self.faults.index(fault) * len(self.situations)
-        return tuple(
-            self._circuit(outcome, first + at, one) for at, one in enumerate(self.situations) if not one.probe
-        )
+        return tuple(self._circuit(outcome, first + at, one) for at, one in enumerate(self.situations) if not one.probe)
 
     def _circuit(self, outcome: Outcome, case: int, situation: Situation) -> FaultCircuit:
         volts, nodes = outcome.last.volts[case], self.soldered.nodes
@@ -224,16 +263,28 @@ class _Study:
             (wire, float(outcome.amps(wire_name(wire))[case]), bears.get(wire_name(wire)))
             for wire in self.soldered.hookup.wires
         ]
+        fault = outcome.cases[case][0]
+        bridge_a = abs(float(outcome.amps(fault.key)[case])) if fault and fault.kind == "pads_joined" else None
+        highest_a = max([abs(current) for _, current, _ in wires], default=0.0) or 1.0
         return FaultCircuit(
             situation=situation.key,
+            bridge=bridge_a,
             settled=bool(outcome.last.settled[case]),
             opened=opened_of(opened, self.names),
             pads=tuple(
-                PadVolts(pad=pad, volts=float(volts[nodes.of(pad)])) for pad in sorted(self.soldered.hookup.parts.pads())
+                PadVolts(pad=pad, volts=float(volts[nodes.of(pad)]))
+                for pad in sorted(self.soldered.hookup.parts.pads())
             ),
             wires=tuple(
-                WireAmps(start=wire.start, end=wire.end, amps=current, share=abs(current) / most if most else 0.0)
-                for wire, current, most in wires
+                WireAmps(
+                    start=wire.start,
+                    end=wire.end,
+                    amps=abs(current),
+                    flows=abs(current) > TOLD_A,
+                    share=abs(current) / highest_a,
+                    over=bears_a is not None and abs(current) > HOT_SHARE * bears_a,
+                )
+                for wire, current, bears_a in wires
             ),
         )
 
@@ -267,8 +318,7 @@ def _stops(chain: Chain) -> set[str]:
 
 def _offers(chain: Chain) -> list[Remedy]:
     build, path, found = chain.build, chain.path, []
-    flows_a = _flows_a(chain)
-    holds_a = next((one for one in POLYFUSES_A if flows_a <= FUSE_ROOM * one), None)
+    holds_a = fuse_for(chain.required_running())
     if build.fuse_a is None and holds_a is not None:
         label = say("Put a polyfuse of {holds} into the cell's lead", holds=amps(holds_a))
         found.append(Remedy(label=label, edits=(Edit(path=f"{path}.fuse_a", value=holds_a),)))
@@ -276,12 +326,3 @@ def _offers(chain: Chain) -> list[Remedy]:
         edit = Edit(path=f"{path}.cell.own_protection", value={"name": "protection on the cell"})
         found.append(Remedy(label=say("Take a cell with its own protection"), edits=(edit,)))
     return found
-
-
-def _flows_a(chain: Chain) -> float:
-    """The most that flows through the cell's lead as it should."""
-    from pocketspark.core.circuit import circuit_of
-
-    charging = chain.charging
-    charge_a = charging.current.spread.most_a if charging else 0.0
-    return max(circuit_of(chain.required_running()).most("cell_out_a"), charge_a)

@@ -186,7 +186,9 @@ def wires(chain: Chain) -> Step:
         wait_s=GLUE_SETS_S,
         tools=(say("fine soldering iron"), say("wire strippers")),
         materials=(_wire_wanted(chain), say("heat shrink")),
-        caution=say("Solder fumes: air. Tape or glue over wires where the solder ends: they break there."),
+        caution=say(
+            "Solder fumes: air. Tug each joint: one that moves is none. Tape or glue over wires where the solder ends: they break there."
+        ),
     )
 
 
@@ -219,6 +221,27 @@ def short_check(_chain: Chain) -> Step:
             say("plus and minus crossed on a board"),
             say("the gadget is still hooked on: a motor or a lamp reads as a short"),
             picture=across("wires to gadget", "plus wire", "minus wire", "Ω"),
+        ),
+    )
+
+
+def case_check(_chain: Chain) -> Step:
+    return step(
+        "case_check",
+        say("Metal case: no contact to the cell's side of the protection"),
+        say("What touches the case and B- goes round the protection, and nothing shows it."),
+        5,
+        hold=hold(
+            say("resistance from the case to B-"),
+            "ohm",
+            RAIL_OHM,
+            None,
+            say("one probe on bare metal of the case, the other on B-; no cell; all screwed in"),
+            "stop",
+            say("the shell of the socket touches its hole: widen it, or put tape round it"),
+            say("the end of a wire touches the case"),
+            say("the board lies on metal"),
+            picture=across("case and board", "bare metal", "B-", "Ω"),
         ),
     )
 

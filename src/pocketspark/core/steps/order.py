@@ -117,6 +117,7 @@ ORDER: Sequence[StepKind] = (
     StepKind(building.wires),
     StepKind(building.bridged, _has_a_bridge),
     StepKind(building.short_check),
+    StepKind(building.case_check, lambda chain: chain.gadget.shell.metal),
     StepKind(building.cell_volts),
     StepKind(building.cell_last),
     StepKind(proving.output_volts, _has_modes),

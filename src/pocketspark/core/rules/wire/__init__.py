@@ -1,5 +1,5 @@
 """Rules of the station Wire."""
 
-from pocketspark.core.rules.wire import metal, nets, wires
+from pocketspark.core.rules.wire import leads, metal, nets, wires
 
-__all__ = ["metal", "nets", "wires"]
+__all__ = ["leads", "metal", "nets", "wires"]
