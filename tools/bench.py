@@ -23,6 +23,10 @@ from scipy.integrate import solve_ivp
 from crowd import crowd, long_shelf
 from headless import ROOT, chromium, context_of, running_app
 from pocketspark.core.chain import Chain
+from pocketspark.core.faults.fault import faults_of
+from pocketspark.core.faults.outcome import solve
+from pocketspark.core.faults.situation import situations_of
+from pocketspark.core.faults.soldered import Soldered
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.kinds.stations import STATIONS
@@ -188,6 +192,24 @@ def lives() -> None:
         print(
             f"  {AGEING_PACKAGE}: {package_ms:.0f} ms a life = {once:.0f} x one build of ours, {all_of_them:,.0f} x all"
         )
+
+
+def single_faults() -> None:
+    """Every fault of a build in every situation, beside ngspice on one of them."""
+    from fault_circuit import circuit_of, rested
+
+    project = demo_projects()[0]
+    chain = Chain(project, 0)
+    soldered = Soldered(chain)
+    situations, faults = situations_of(chain), faults_of(chain, soldered.hookup)
+    sound = solve(soldered, [(None, one) for one in situations])
+    cases = [(fault, one) for fault in faults for one in situations]
+    begin_v = np.tile(sound.first.volts, (len(faults), 1))
+    ours_ms = median_ms(partial(solve, soldered, cases, begin_v), 3)
+    made = circuit_of(chain, soldered.hookup, {}, faults[0], situations[1])
+    theirs_ms = median_ms(partial(rested, made, chain.build, faults[0]), 3) * len(cases)
+    print(f"single faults of {project.gadget.name}, {len(cases)} cases: {ours_ms:.0f} ms; ", end="")
+    print(f"by ngspice, one after another, {theirs_ms:.0f} ms = {theirs_ms / ours_ms:.1f} x")
 
 
 def questions() -> None:
@@ -461,6 +483,7 @@ if __name__ == "__main__":
     physics()
     whole_assessment()
     lives()
+    single_faults()
     questions()
     fits()
     sweep_all()

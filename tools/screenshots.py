@@ -19,7 +19,7 @@ PICTURES = {
     "charge": ("/conversion/{Moth-trap lamp}/charge", 1280, 800, False),
     "years-dark": ("/conversion/{Water-turbidity wand}/years", 1280, 800, True),
     "fit": ("/conversion/{Moth-trap lamp}/fit", 1280, 800, False),
-    "fit-tube": ("/conversion/{Water-turbidity wand}/fit", 1280, 800, False),
+    "what-if": ("/conversion/{Pocket anemometer}/what-if", 1280, 800, False),
     "verdict": ("/conversion/{Pocket anemometer}/verdict", 1280, 800, False),
     "wire": ("/conversion/{Pocket anemometer}/wire", 1280, 800, False),
     "build": ("/conversion/{Pond thermometer}/build", 1280, 800, False),

@@ -183,8 +183,8 @@ def test_a_typed_figure_is_measured_where_one_measures(path, basis):
 
 
 def test_the_label_in_the_lid_says_by_when_an_unused_one_is_charged():
-    # By hand: 0.9 Ah less a little, at 135.8 uA in all (asleep 100, protection 3, charger 2, the cell's own 30.8), until
-    # the protection opens: 276 days. Four fifths of that are 221 days, 7 months of 30.4 days.
+    # By hand: 0.9 Ah less a little at 135.8 uA (asleep 100, protection 3, charger 2, the cell's own 30.8), until the
+    # protection opens: 276 days. Four fifths of that are 221 days, 7 months of 30.4 days.
     made = board(socket={"kind": "type_c"}) | {"protection": PROTECTION | {"drain_a": 3e-6}}
     drains = {"gadget": {"off_current_a": 100e-6}, "boards": [made]}
     assert "Unused, charge it within 7 months." in text_of(certificate.to_pdf(whole("typed", **drains), 0))

@@ -1,7 +1,7 @@
 """A build with one fault as ngspice reads it, made from its pads and wires, and what opens in it.
 
-Nothing of the core's answers is in it: parts are written down from their own figures, what protections, fuse and port do
-from what the trade says of them (handbook, sections 5, 16 and 17), and each wire is a copper wire of its gauge.
+Nothing of the core's answers is in it: parts are written down from their own figures, what protections and port do from
+what the trade says of them (handbook, sections 5, 16 and 17), and each wire is a copper wire of its gauge.
 """
 
 import math
@@ -65,7 +65,7 @@ def circuit_of(chain, hookup, cut, fault, situation):
             made.ohm(part.key, f"{part.key}.{ends[0]}", f"{part.key}.{ends[1]}", 0.01)
         elif part.kind == "regulator":
             _regulator(made, part, build.regulator, fault)
-    _gadget(made, chain, gadget, situation)
+    _gadget(made, gadget, situation)
     made.lines += [SCHOTTKY, f".model chip d {BODY} rs=0.2"]
     return made
 
@@ -73,7 +73,9 @@ def circuit_of(chain, hookup, cut, fault, situation):
 def _cells(made, chain, hookup, fault, situation):
     for number, (key, cell) in enumerate(zip(hookup.parts.cells, chain.build.cells, strict=True)):
         sign = -1 if fault.kind == "cell_reversed" and fault.at == (key,) else 1
-        made.add(f"V{key}", made.node(f"{key}.emf"), made.node(f"{key}.bare-"), f"{sign * situation.rest_v:.9g}")
+        # One of a pair that is empty: 3.0 V at rest (handbook, section 3).
+        rest_v = 3.0 if fault.kind == "cells_unlike" and number == 1 else situation.rest_v
+        made.add(f"V{key}", made.node(f"{key}.emf"), made.node(f"{key}.bare-"), f"{sign * rest_v:.9g}")
         made.ohm(f"cell{number}", f"{key}.emf", f"{key}.bare+", max(cell.r_ohm, 1e-3))
         made.ohm(f"lead{number}", f"{key}.bare+", f"{key}.+", 1e-5)
         if cell.protection:
@@ -155,7 +157,7 @@ def _regulator(made, part, regulator, fault):
         made.add("Bidle", made.node(plus_in), made.node(f"{key}.IN-"), idle)
 
 
-def _gadget(made, chain, gadget, situation):
+def _gadget(made, gadget, situation):
     plus, minus = made.node("gadget.+"), made.node("gadget.-")
     made.add("Rgadgetleak", plus, minus, "1e9")
     if not situation.used:

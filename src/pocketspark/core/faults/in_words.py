@@ -148,8 +148,8 @@ def shows_of(seen: Seen) -> Message:
         return say("Nothing to see at first. Readings show it: the charge current, and the volts at the end of charge.")
     if seen.gravity == "hidden":
         return say("By nothing. Only a reading finds it: from B- to the load's minus with the cell apart, no contact.")
-    told = [text for kind, text in _SEEN.items() if kind in kinds]
-    return say("{told}.", told=_capital(all_of(told))) if told else say("By nothing.")
+    signs = [text for kind, text in _SEEN.items() if kind in kinds]
+    return say("{signs}.", signs=_capital(all_of(signs))) if signs else say("By nothing.")
 
 
 _SEEN: Mapping[ReachedKind, Message] = {

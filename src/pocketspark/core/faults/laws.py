@@ -184,7 +184,7 @@ class LinearCharger:
 
 
 @dataclass(frozen=True)
-class LinearRegulator:
+class SeriesRegulator:
     """From its input to its output, which it watches over ground. A driver gives no more than it is set to."""
 
     set_v: float
@@ -292,7 +292,7 @@ STARVED_SHARE = 0.5
 
 
 @dataclass(frozen=True)
-class Drawn:
+class GadgetDraws:
     """The gadget by its load law, where it gets enough; starved it draws in proportion.
 
     Backwards: the same both ways for what is a resistance, the diodes of its chips for electronics, and nothing for

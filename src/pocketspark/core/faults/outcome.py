@@ -28,7 +28,7 @@ class Opened:
 
 
 @dataclass(frozen=True)
-class Outcome:
+class FaultOutcome:
     """Of all cases together. `first`: before anything opens; `last`: when all has that will. `opened` by case."""
 
     soldered: Soldered
@@ -48,7 +48,7 @@ class Outcome:
         return found.get(branch, np.zeros(len(self.cases)))
 
 
-def solve(soldered: Soldered, cases: Sequence[Case], begin_v: Floats | None = None) -> Outcome:
+def solve(soldered: Soldered, cases: Sequence[Case], begin_v: Floats | None = None) -> FaultOutcome:
     """What is fastest opens first: the protections' trips, then what they see of the cell's volts, then a fuse.
 
     `begin_v`: volts of each node in each case near which it will rest, such as those of the build without a fault.
@@ -58,7 +58,7 @@ def solve(soldered: Soldered, cases: Sequence[Case], begin_v: Floats | None = No
     first = last = at_rest(nodes, soldered.circuit(cases, barriers), len(cases), begin_v)
     opened: list[list[Opened]] = [[] for _ in cases]
     for _ in range(MOST_OPENINGS):
-        found = Outcome(soldered, cases, first, last, barriers, ())
+        found = FaultOutcome(soldered, cases, first, last, barriers, ())
         then, who = _opening(found)
         if not who:
             break
@@ -69,7 +69,7 @@ def solve(soldered: Soldered, cases: Sequence[Case], begin_v: Floats | None = No
         last = _with(last, _again(soldered, cases, barriers, changed, last), changed)
     for off in np.flatnonzero(_port_is_off(soldered, last)):
         opened[off].append(Opened("port"))
-    return Outcome(soldered, cases, first, last, barriers, tuple(tuple(one) for one in opened))
+    return FaultOutcome(soldered, cases, first, last, barriers, tuple(tuple(one) for one in opened))
 
 
 def _again(soldered: Soldered, cases: Sequence[Case], barriers: Barriers, changed: np.ndarray, last: AtRest) -> AtRest:
@@ -94,7 +94,7 @@ def _with(last: AtRest, some: AtRest, changed: np.ndarray) -> AtRest:
     return AtRest(volts, amps, settled)
 
 
-def _opening(found: Outcome) -> tuple[Barriers, list[tuple[int, Opened]]]:
+def _opening(found: FaultOutcome) -> tuple[Barriers, list[tuple[int, Opened]]]:
     """The next to open in each case: nothing slower opens where something faster does."""
     takes, gives = dict(found.barriers.takes), dict(found.barriers.gives)
     who: list[tuple[int, Opened]] = []
@@ -130,7 +130,7 @@ def _cases_of(who: list[tuple[int, Opened]], count: int) -> Mask:
     return found
 
 
-def _sign(found: Outcome, guard: Guard) -> Floats:
+def _sign(found: FaultOutcome, guard: Guard) -> Floats:
     """-1 where the cell with this protection on it is the wrong way round."""
     own = guard.plus.endswith("bare+")
     return np.array(
@@ -138,7 +138,7 @@ def _sign(found: Outcome, guard: Guard) -> Floats:
     )
 
 
-def _trips(found: Outcome, guard: Guard) -> tuple[Mask, Mask]:
+def _trips(found: FaultOutcome, guard: Guard) -> tuple[Mask, Mask]:
     """By the drop over both transistors, which is the current: out of the cell, and into it."""
     sign = _sign(found, guard)
     amps, cell_v = found.amps(guard.branch) * sign, found.volts(guard.plus, guard.minus) * sign
@@ -149,7 +149,7 @@ def _trips(found: Outcome, guard: Guard) -> tuple[Mask, Mask]:
     return out, into
 
 
-def _by_volts(found: Outcome, guard: Guard) -> tuple[Mask, Mask]:
+def _by_volts(found: FaultOutcome, guard: Guard) -> tuple[Mask, Mask]:
     cell_v = found.volts(guard.plus, guard.minus) * _sign(found, guard)
     cannot = found.soldered.cannot
     empty = (cell_v < guard.protection.cut_v) & ~cannot(found.cases, "cannot_stop_discharge", guard)

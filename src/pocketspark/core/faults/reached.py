@@ -7,8 +7,8 @@ from typing import Literal
 import numpy as np
 
 from pocketspark.core.faults.fault import Fault
-from pocketspark.core.faults.outcome import Opened, Outcome
-from pocketspark.core.faults.situation import Situation, SituationKey
+from pocketspark.core.faults.outcome import FaultOutcome, Opened
+from pocketspark.core.faults.situation import FaultSituation, SituationKey
 from pocketspark.core.faults.soldered import GADGET
 from pocketspark.core.physics.ocv import Floats
 
@@ -100,7 +100,9 @@ class Seen:
         return max(at, key=lambda one: one.weight).situation if at else None
 
 
-def seen_in(faults: Sequence[Fault], situations: Sequence[Situation], sound: Outcome, found: Outcome) -> list[Seen]:
+def seen_in(
+    faults: Sequence[Fault], situations: Sequence[FaultSituation], sound: FaultOutcome, found: FaultOutcome
+) -> list[Seen]:
     """`found`: of every fault in every situation, situations innermost. `sound`: of none, in every situation."""
     per_case = list(_reached(found))
     without = [frozenset((one.kind, one.subject) for one in reached) for reached in _reached(sound)]
@@ -132,13 +134,13 @@ def seen_in(faults: Sequence[Fault], situations: Sequence[Situation], sound: Out
     return seen
 
 
-def _had_to_end(found: Outcome, case: int, one: Opened) -> bool:
+def _had_to_end(found: FaultOutcome, case: int, one: Opened) -> bool:
     """A full cell's protection is open anyway; here it was this that ended a charge."""
     into_a = sum(float(found.amps(f"{key}.cell", first=True)[case]) for key in found.soldered.cells)
     return one.why == "over-charged" and into_a > NOTHING_A
 
 
-def _reached(found: Outcome) -> Iterator[tuple[Reached, ...]]:
+def _reached(found: FaultOutcome) -> Iterator[tuple[Reached, ...]]:
     """By itself, case by case."""
     limits = _Limits(found)
     each = [*limits.of_the_cells(), *limits.of_wires(), *limits.of_the_gadget(), *limits.of_boards()]
@@ -157,7 +159,7 @@ _Passed = tuple[ReachedKind, Floats, np.ndarray, float, str]
 class _Limits:
     """What is allowed, held against all cases at once."""
 
-    found: Outcome
+    found: FaultOutcome
 
     @property
     def _probed(self) -> np.ndarray:
@@ -206,7 +208,7 @@ class _Limits:
                 yield "board_reversed", cell_v, (cell_v < -WRONG_SIGN_V) & ~self._probed, 0.0, guard.key
 
 
-def _beside(found: Outcome, sound: Outcome, case: int, at: int) -> Iterator[Reached]:
+def _beside(found: FaultOutcome, sound: FaultOutcome, case: int, at: int) -> Iterator[Reached]:
     """What went on without the fault, and goes on no more."""
     situation = found.cases[case][1]
     if not found.last.settled[case]:
@@ -226,5 +228,5 @@ def _beside(found: Outcome, sound: Outcome, case: int, at: int) -> Iterator[Reac
             yield Reached("does_not_charge", situation.key, round(now, 6), round(was, 6))
 
 
-def _charging_a(found: Outcome, case: int) -> float:
+def _charging_a(found: FaultOutcome, case: int) -> float:
     return sum(float(found.amps(f"{key}.cell")[case]) for key in found.soldered.cells)

@@ -13,7 +13,7 @@ HALF = 0.5
 
 
 @dataclass(frozen=True)
-class Situation:
+class FaultSituation:
     """`rest_v`: the cell's open-circuit volts. `probe`: a second fault, to see whether what stops it is there."""
 
     key: SituationKey
@@ -23,22 +23,22 @@ class Situation:
     probe: Literal["", "stuck_charger", "shorted"] = ""
 
 
-def situations_of(chain: Chain) -> tuple[Situation, ...]:
+def situations_of(chain: Chain) -> tuple[FaultSituation, ...]:
     """Those that a build can be in; the two probes last."""
     chosen = chain.required_running().chosen
     full_v, half_v = chosen.full_v, float(chosen.curve.at(HALF))
     over_v = chosen.cell.facts.full_v + OVER_FULL_V
     found = [
-        Situation("used", False, True, full_v),
-        Situation("unused", False, False, full_v),
-        Situation("flat", False, True, min(LOST_V, chosen.cell.facts.empty_v)),
+        FaultSituation("used", False, True, full_v),
+        FaultSituation("unused", False, False, full_v),
+        FaultSituation("flat", False, True, min(LOST_V, chosen.cell.facts.empty_v)),
     ]
     charging = chain.charging
     if charging is not None and charging.in_the_gadget and chain.build.who_charges == "board":
-        found.append(Situation("charging", True, False, half_v))
+        found.append(FaultSituation("charging", True, False, half_v))
         if chain.build.use_while_charging != "off":
-            found.append(Situation("charging_used", True, True, half_v))
-        found.append(Situation("over_full", True, False, over_v))
-        found.append(Situation("stuck_charger", True, False, over_v, "stuck_charger"))
-    found.append(Situation("shorted", False, True, full_v, "shorted"))
+            found.append(FaultSituation("charging_used", True, True, half_v))
+        found.append(FaultSituation("over_full", True, False, over_v))
+        found.append(FaultSituation("stuck_charger", True, False, over_v, "stuck_charger"))
+    found.append(FaultSituation("shorted", False, True, full_v, "shorted"))
     return tuple(found)

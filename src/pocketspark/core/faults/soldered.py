@@ -15,7 +15,7 @@ from pocketspark.core.faults import laws
 from pocketspark.core.faults.barriers import Barriers, Guard, Mask
 from pocketspark.core.faults.fault import Fault, FaultKind
 from pocketspark.core.faults.network import Branch, Law
-from pocketspark.core.faults.situation import Situation
+from pocketspark.core.faults.situation import FaultSituation
 from pocketspark.core.hookup.hookup import HookUp, hook_up
 from pocketspark.core.hookup.wired_parts import WiredPart
 from pocketspark.core.kinds.regulators import SCHOTTKY, kind_of
@@ -25,7 +25,7 @@ from pocketspark.core.models.wiring import Wire
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.wiring.cutlist import BOARDS, CutWire, cut_list
 
-Case = tuple[Fault | None, Situation]
+Case = tuple[Fault | None, FaultSituation]
 # Ohms of a track that is there already, of a bridge of solder or a closed contact, and of a load-sharing transistor
 # (common practice, no source).
 PRESENT_OHM, BRIDGE_OHM, SHARING_OHM = 0.005, 0.01, 0.05
@@ -340,9 +340,9 @@ class _Branches:
         starved_v = max(laws.STARVED_SHARE * self.chain.stops_at_v, 0.3)
         backwards = _BACKWARDS.get(self.chain.gadget.front_end, "diodes")
         if heaviest is not None:
-            law = laws.Drawn(self.chain.load_of(heaviest), starved_v, backwards)
+            law = laws.GadgetDraws(self.chain.load_of(heaviest), starved_v, backwards)
             yield self._branch(GADGET, "gadget.+", "gadget.-", law, self._used)
-        yield self._branch("gadget off", "gadget.+", "gadget.-", laws.Drawn(off, starved_v, "none"), ~self._used)
+        yield self._branch("gadget off", "gadget.+", "gadget.-", laws.GadgetDraws(off, starved_v, "none"), ~self._used)
         yield self._contact(SHORT, "gadget.+", "gadget.-", self._probed("shorted"))
 
     def _bridges(self) -> Iterator[Branch]:
@@ -381,7 +381,7 @@ def _resistor(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask,
 
 def _ldo(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask, on: Mask) -> Iterator[Branch]:
     plus_in, ground, plus_out = ends
-    law = laws.LinearRegulator(
+    law = laws.SeriesRegulator(
         one.v_set or 0.0, one.drop_v, max(one.drop_ohm, 0.01), most_given_a(one), on.astype(float)
     )
     yield at._branch(f"{key}.through", plus_in, plus_out, law, works, (plus_out, ground))

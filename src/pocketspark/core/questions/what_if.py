@@ -7,8 +7,8 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.circuit.fuse import fuse_for
 from pocketspark.core.faults.fault import Fault, faults_of
-from pocketspark.core.faults.fuse import fuse_for
 from pocketspark.core.faults.in_words import (
     CHANCES,
     GRAVITIES,
@@ -21,9 +21,9 @@ from pocketspark.core.faults.in_words import (
     shows_of,
     title_of,
 )
-from pocketspark.core.faults.outcome import Outcome, solve
+from pocketspark.core.faults.outcome import FaultOutcome, solve
 from pocketspark.core.faults.reached import HOT_SHARE, ORDER, Gravity, Seen, seen_in
-from pocketspark.core.faults.situation import Situation, SituationKey, situations_of
+from pocketspark.core.faults.situation import FaultSituation, SituationKey, situations_of
 from pocketspark.core.faults.soldered import Soldered, wire_name
 from pocketspark.core.finding import Level, Remedy
 from pocketspark.core.life.unused import LOST_V
@@ -188,11 +188,11 @@ class _Study:
         return Soldered(self.chain)
 
     @cached_property
-    def situations(self) -> tuple[Situation, ...]:
+    def situations(self) -> tuple[FaultSituation, ...]:
         return situations_of(self.chain)
 
     @cached_property
-    def sound(self) -> Outcome:
+    def sound(self) -> FaultOutcome:
         return solve(self.soldered, [(None, one) for one in self.situations])
 
     @cached_property
@@ -200,7 +200,7 @@ class _Study:
         return faults_of(self.chain, self.soldered.hookup)
 
     @cached_property
-    def found(self) -> Outcome:
+    def found(self) -> FaultOutcome:
         """Situations innermost."""
         cases = [(fault, one) for fault in self.faults for one in self.situations]
         return solve(self.soldered, cases, np.tile(self.sound.first.volts, (len(self.faults), 1)))
@@ -255,7 +255,7 @@ class _Study:
             outcome, first = self.found, self.faults.index(fault) * len(self.situations)
         return tuple(self._circuit(outcome, first + at, one) for at, one in enumerate(self.situations) if not one.probe)
 
-    def _circuit(self, outcome: Outcome, case: int, situation: Situation) -> FaultCircuit:
+    def _circuit(self, outcome: FaultOutcome, case: int, situation: FaultSituation) -> FaultCircuit:
         volts, nodes = outcome.last.volts[case], self.soldered.nodes
         bears = self.soldered.wire_bears_a
         opened = Seen(Fault("old_adapter"), (), 0.0, tuple((situation.key, one) for one in outcome.opened[case]))

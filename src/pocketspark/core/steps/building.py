@@ -187,7 +187,8 @@ def wires(chain: Chain) -> Step:
         tools=(say("fine soldering iron"), say("wire strippers")),
         materials=(_wire_wanted(chain), say("heat shrink")),
         caution=say(
-            "Solder fumes: air. Tug each joint: one that moves is none. Tape or glue over wires where the solder ends: they break there."
+            "Solder fumes: air. Tug each joint: one that moves is none. Tape or glue over wires where the solder ends: "
+            "they break there."
         ),
     )
 

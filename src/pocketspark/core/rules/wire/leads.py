@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Running
-from pocketspark.core.faults.fuse import fuse_for
+from pocketspark.core.circuit.fuse import fuse_for
 from pocketspark.core.finding import Judgement
 from pocketspark.core.message import say
 from pocketspark.core.rules.rule import fine, note, remedy, rule
