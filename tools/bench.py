@@ -12,6 +12,7 @@ from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from functools import partial
+from importlib import import_module
 from pathlib import Path
 from typing import Any
 
@@ -196,7 +197,7 @@ def lives() -> None:
 
 def single_faults() -> None:
     """Every fault of a build in every situation, beside ngspice on one of them."""
-    from fault_circuit import circuit_of, rested
+    reference = import_module("fault_circuit")
 
     project = demo_projects()[0]
     chain = Chain(project, 0)
@@ -206,8 +207,8 @@ def single_faults() -> None:
     cases = [(fault, one) for fault in faults for one in situations]
     begin_v = np.tile(sound.first.volts, (len(faults), 1))
     ours_ms = median_ms(partial(solve, soldered, cases, begin_v), 3)
-    made = circuit_of(chain, soldered.hookup, {}, faults[0], situations[1])
-    theirs_ms = median_ms(partial(rested, made, chain.build, faults[0]), 3) * len(cases)
+    made = reference.circuit_of(chain, soldered.hookup, {}, faults[0], situations[1])
+    theirs_ms = median_ms(partial(reference.rested, made, chain.build, faults[0]), 3) * len(cases)
     print(f"single faults of {project.gadget.name}, {len(cases)} cases: {ours_ms:.0f} ms; ", end="")
     print(f"by ngspice, one after another, {theirs_ms:.0f} ms = {theirs_ms / ours_ms:.1f} x")
 

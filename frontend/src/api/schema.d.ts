@@ -8720,7 +8720,7 @@ export interface components {
         };
         /**
          * WireAmps
-         * @description What a wire carries. `flows`: enough to tell. `share` of the most in any wire; `over`: more than it is made for.
+         * @description What a wire carries. `flows`: enough to tell. `share` of the most in any wire; `over`: more than it bears.
          */
         WireAmps: {
             /** Start */
