@@ -41,6 +41,8 @@ ALLOWED_IN_CORE = {
     "cells": LOWEST | {"models", "finding", "physics"},
     "fit": CIRCUIT,
     "life": CIRCUIT | {"moments"},
+    "faults": CIRCUIT | {"wiring", "life", "finding"},
+    "startup": CIRCUIT,
     "wiring": CIRCUIT | {"fit"},
     "rules": CIRCUIT | {"ratings", "finding", "cells", "fit", "life", "wiring", "views"},
     "steps": CIRCUIT | {"fit", "wiring", "logs", "guide", "moments", "views"},

@@ -2,7 +2,10 @@
 
 import re
 
+import httpx
 from playwright.sync_api import expect
+
+from pocketspark.demo import demo_projects
 
 
 def what_if(page):
@@ -61,3 +64,15 @@ def test_on_a_phone_in_the_dark_it_holds(conversion, serious):
     expect(page.get_by_role("article", name="This fault")).to_contain_text("is destroyed")
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     assert serious(page) == []
+
+
+def test_the_first_moment_hiccups_where_a_large_capacitor_trips_the_protection(app, open_page, serious):
+    lamp = next(one for one in demo_projects() if one.gadget.name == "Moth-trap lamp").model_dump(mode="json")
+    lamp["gadget"] |= {"front_end": "logic", "capacitance_f": 4.7e-3}
+    made = httpx.post(f"{app}/api/projects", json=lamp).raise_for_status().json()["id"]
+    page = open_page(f"/conversion/{made}/power")
+    section = page.get_by_role("region", name="Switched on")
+    expect(section).to_contain_text("It hiccups")
+    expect(section.get_by_role("img", name="The first tenth of a second").locator("polyline")).to_have_count(6)
+    assert serious(page) == []
+    httpx.delete(f"{app}/api/projects/{made}").raise_for_status()

@@ -1625,6 +1625,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/start-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Of Gadget
+         * @description The first tenth of a second after it is switched on: does it start, late, in hiccups, or stay off?
+         */
+        post: operations["start_of_gadget_api_questions_start_up_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/compare": {
         parameters: {
             query?: never;
@@ -7974,6 +7994,79 @@ export interface components {
             on: string;
             /** Foam Mm */
             foam_mm: number;
+        };
+        /**
+         * StartCurve
+         * @description One cell: volts at the gadget and amperes out of the cell, at the times of the answer.
+         */
+        StartCurve: {
+            /** Label */
+            label: string;
+            /**
+             * Comes To
+             * @enum {string}
+             */
+            comes_to: "starts" | "starts late" | "hiccups" | "stays off" | "does not start";
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note" | "pass";
+            /** Says */
+            says: string;
+            /** First */
+            first: components["schemas"]["ShownFigure"];
+            /** Gadget V */
+            gadget_v: number[];
+            /** Cell A */
+            cell_a: number[];
+        };
+        /**
+         * StartUp
+         * @description The first moment of one mode with cells at several charges. `needs`: the least volts it runs on.
+         */
+        StartUp: {
+            /** Mode */
+            mode: string;
+            /** Headline */
+            headline: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note" | "pass";
+            /** Help */
+            help: string;
+            /** Needs */
+            needs: components["schemas"]["ShownFigure"];
+            /** Assumed */
+            assumed: string;
+            /** Time Ms */
+            time_ms: number[];
+            /** Curves */
+            curves: components["schemas"]["StartCurve"][];
+        };
+        /**
+         * StartUpQuestion
+         * @description A document, and the mode by its id; the heaviest where none is named.
+         */
+        StartUpQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            /**
+             * Mode
+             * @default
+             */
+            mode?: string;
         };
         /**
          * Step
@@ -19007,6 +19100,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhatIf"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_of_gadget_api_questions_start_up_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartUpQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartUp"] | null;
                 };
             };
             /** @description Bad Request */

@@ -2,11 +2,13 @@
 /** Power: what the gadget sees as the cell empties, what regulates it, and what protects the cell. */
 import { computed, onMounted } from 'vue'
 
-import { api, type Scenarios, type RegulatorOption } from '@/api/client'
+import { api, type RegulatorOption, type Scenarios, type StartUp } from '@/api/client'
+import FirstMoment from '@/charts/FirstMoment.vue'
 import GadgetVoltsChart from '@/charts/GadgetVoltsChart.vue'
 import LightStrip from '@/charts/LightStrip.vue'
 import LoudStrip from '@/charts/LoudStrip.vue'
 import InTurn from '@/kit/InTurn.vue'
+import LevelMark from '@/kit/LevelMark.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import PartPicker from '@/components/PartPicker.vue'
@@ -60,6 +62,11 @@ const regulatorName = computed(
     'none: straight from the cell',
 )
 const { late: regulatorsLate } = options
+const start = useQuestion<StartUp | null>(async (body) =>
+  conversion.build?.cell
+    ? await api.POST('/api/questions/start-up', { body: { ...body, mode: '' } })
+    : undefined,
+)
 const scenarios = useQuestion<Scenarios>(async (body) => await api.POST('/api/questions/scenarios', { body }))
 const { late: scenariosLate } = scenarios
 const drains = computed(() =>
@@ -126,6 +133,16 @@ function pickRegulator(name: string): void {
         </table>
       </div>
     </template>
+
+    <section v-if="start" aria-label="Switched on">
+      <h2 class="flex items-baseline gap-8">
+        <LevelMark :level="start.level" /> Switched on: the first tenth of a second
+      </h2>
+      <p class="m-0 mb-6 text-pretty">
+        {{ start.headline }} {{ start.help }} <span class="quiet">{{ start.assumed }}</span>
+      </p>
+      <FirstMoment :start="start" />
+    </section>
 
     <InTurn>
       <template v-if="options && survey">

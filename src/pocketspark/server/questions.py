@@ -28,6 +28,7 @@ from pocketspark.core.questions.measure_next import NextReading, next_readings
 from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options, suits
 from pocketspark.core.questions.scenarios import Scenarios, scenarios
 from pocketspark.core.questions.service_life import ServiceLife, january_near, service_life
+from pocketspark.core.questions.start_up import StartUp, start_up
 from pocketspark.core.questions.what_if import WhatIf, what_if
 from pocketspark.parts import library
 from pocketspark.server.asking import (
@@ -216,6 +217,19 @@ def what_if_it_fails(question: WhatIfQuestion, projects: OurProjects) -> WhatIf:
     """Every single fault of the build as it is wired: what it reaches, what stops it, and how it shows."""
     asked = read_question(question, projects)
     return what_if(asked.project, asked.build, question.picked, tries_remedies=question.tries_remedies)
+
+
+class StartUpQuestion(Question):
+    """A document, and the mode by its id; the heaviest where none is named."""
+
+    mode: Annotated[str, Field(max_length=60)] = ""
+
+
+@router.post("/start-up")
+def start_of_gadget(question: StartUpQuestion, projects: OurProjects) -> StartUp | None:
+    """The first tenth of a second after it is switched on: does it start, late, in hiccups, or stay off?"""
+    asked = read_question(question, projects)
+    return start_up(asked.project, asked.build, question.mode)
 
 
 class ComparisonQuestion(DocumentInHand):

@@ -21,8 +21,6 @@ STIFF = 200.0
 # Whatever limits a current lets a little more through with more volts across it, and what lets nothing back a little.
 # Where less flows with more volts (watts, heat) the slope is left out: Newton's method would run away from the place.
 SLOPE_SIEMENS, BACK_SIEMENS = 2e-3, 1e-4
-# A regulator that is shorted gives so many times its rating, and one of unknown rating this (common practice).
-SHORTED_TIMES, SHORTED_A = 1.5, 1.0
 # Over so many volts a part goes from off to on.
 TURNS_ON_V = 0.02
 Parameter = Floats | float

@@ -18,7 +18,7 @@ from pocketspark.core.faults.network import Branch, Law
 from pocketspark.core.faults.situation import FaultSituation
 from pocketspark.core.hookup.hookup import HookUp, hook_up
 from pocketspark.core.hookup.wired_parts import WiredPart
-from pocketspark.core.kinds.regulators import SCHOTTKY, kind_of
+from pocketspark.core.kinds.regulators import SCHOTTKY, kind_of, most_given_a
 from pocketspark.core.kinds.wires import carries_a, ohm_per_m
 from pocketspark.core.models import Board, Cell, Regulator
 from pocketspark.core.models.wiring import Wire
@@ -403,11 +403,6 @@ def _converter(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask
         yield at._branch(f"{key}.pass", plus_in, plus_out, laws.PassedThrough(one.input_ohm), works)
     if steps_down:
         yield at._branch(f"{key}.body", plus_out, plus_in, laws.Diode(BODY.is_a, BODY.n, 0.1), works)
-
-
-def most_given_a(one: Regulator) -> float:
-    """What a driver is set to; of another its own limit."""
-    return one.i_set_a or (laws.SHORTED_TIMES * one.rated_a if one.rated_a else laws.SHORTED_A)
 
 
 _REGULATORS: Mapping[str, Callable[..., Iterator[Branch]]] = {

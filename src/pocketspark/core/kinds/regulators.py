@@ -278,6 +278,15 @@ def back_through(regulators: Sequence[Regulator]) -> LetsBack:
     return min((kind_of(one).lets_back for one in regulators), key=by_strength.index, default="freely")
 
 
+# A regulator that is shorted gives so many times its rating, and one of unknown rating this (common practice).
+SHORTED_TIMES, SHORTED_A = 1.5, 1.0
+
+
+def most_given_a(regulator: Regulator) -> float:
+    """What a driver is set to; of another its own limit."""
+    return regulator.i_set_a or (SHORTED_TIMES * regulator.rated_a if regulator.rated_a else SHORTED_A)
+
+
 def efficiency_at(regulator: Regulator, v_in: float, load_a: float) -> float:
     """Power out over power in with `v_in` at the regulator's own terminals; 0 where it cannot carry the load."""
     point = law_of_regulator(regulator).operating_point(v_in, 0.0, Load(steady_a=load_a))

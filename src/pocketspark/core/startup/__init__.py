@@ -1,0 +1,1 @@
+"""The first tenth of a second after the gadget is switched on."""
