@@ -6,7 +6,7 @@ from typing import Literal
 from pocketspark.core.chain import Chain
 from pocketspark.core.faults.fault import CLOSE_MM, Fault, FaultKind
 from pocketspark.core.faults.outcome import Opened
-from pocketspark.core.faults.reached import GRAVITY, Gravity, Reached, ReachedKind, Seen
+from pocketspark.core.faults.reached import GRAVITY, ORDER, Gravity, Reached, ReachedKind, Seen
 from pocketspark.core.faults.situation import SituationKey
 from pocketspark.core.finding import Level
 from pocketspark.core.hookup.hookup import HookUp
@@ -45,13 +45,13 @@ _TITLES: Mapping[FaultKind, str] = {
 }
 
 _REACHES: Mapping[ReachedKind, str] = {
-    "over_charged": _("The full cell goes on being charged, with {value}."),
-    "cell_gives_too_much": _("The cell gives {value}, and may give {limit}."),
-    "cell_takes_too_much": _("The cell is charged with {value}, and may take {limit}."),
+    "over_charged": _("The full {first} goes on being charged, with {value}."),
+    "cell_gives_too_much": _("The {first} gives {value}, and may give {limit}."),
+    "cell_takes_too_much": _("The {first} is charged with {value}, and may take {limit}."),
     "wire_too_hot": _("The wire from {first} to {second} carries {value}; it is made for {limit}."),
     "cut_lost": _("Nothing shows. A charger that never ends would over-charge the cell, and nothing would open."),
     "short_not_cut": _("Nothing shows. A short at the gadget would not be cut off."),
-    "drained": _("The empty cell is drained on, under {lost}, and is lost."),
+    "drained": _("The empty {first} is drained on, under {lost}, and is lost."),
     "gadget_over": _("The gadget gets {value}, and stands {limit}."),
     "gadget_reversed": _("The gadget gets its volts the wrong way round."),
     "board_reversed": _("The {first} gets its volts the wrong way round, and is destroyed."),
@@ -100,7 +100,8 @@ def reaches_of(seen: Seen, names: Names, lost_v: float) -> tuple[Message, ...]:
         kept = highest.setdefault((one.kind, one.subject), one)
         if one.weight > kept.weight:
             highest[one.kind, one.subject] = one
-    return once(_reach(one, names, lost_v) for one in highest.values())
+    in_order = sorted(highest.values(), key=lambda one: ORDER.index(GRAVITY[one.kind]))
+    return once(_reach(one, names, lost_v) for one in in_order)
 
 
 def _reach(one: Reached, names: Names, lost_v: float) -> Message:
