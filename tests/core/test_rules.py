@@ -27,6 +27,8 @@ SWAP = {
     },
 }
 
+SOCKETED = {"boards": [board(socket={"kind": "type_c"})]}
+
 # A board pinned to the floor, its warm side up, in a bay so low that the cell can only lie on top of it.
 HOT = {
     "gadget": {"bay": {"rooms": [{"size_mm": [54, 35, 11.2]}], "walls": [{"side": "left"}]}},
@@ -266,6 +268,10 @@ RAISED = {
     "wire.open": ("stop", wires(("cell.+", "charger.B+"))),
     "wire.thermistor_lead": ("caution", {"cell": CELL | {"thermistor_lead": True}}),
     "wire.bare_leads": ("note", {}),
+    "survey.wet_hole": ("caution", {"gadget": {"shell": {"climate": "temperate"}}} | SOCKETED),
+    "survey.damp_inside": ("note", {"gadget": {"shell": {"climate": "bathroom"}}}),
+    "survey.parked_hot": ("caution", {"gadget": {"shell": {"climate": "car"}}}),
+    "survey.shaken": ("note", {"gadget": {"shell": {"climate": "pocket"}}}),
     "wire.thin": ("note", {"gadget": {"modes": [LIT | {"peak_a": 20}], "bay": None, "supply": FAR}}),
     "wire.usb_out_fed": (
         "stop",

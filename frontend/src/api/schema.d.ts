@@ -2254,7 +2254,8 @@ export interface components {
              *       "regulated": true,
              *       "pad_efficiency": 0.7,
              *       "pad_ferrite": true,
-             *       "pad_against_cell": false
+             *       "pad_against_cell": false,
+             *       "sealed": false
              *     }
              */
             input: components["schemas"]["Input"];
@@ -4405,6 +4406,11 @@ export interface components {
              * @default false
              */
             pad_against_cell: boolean;
+            /**
+             * Sealed
+             * @default false
+             */
+            sealed: boolean;
         };
         /**
          * InstrumentText
@@ -6234,7 +6240,8 @@ export interface components {
              *           "pad_against_cell": false,
              *           "pad_efficiency": 0.7,
              *           "pad_ferrite": true,
-             *           "regulated": true
+             *           "regulated": true,
+             *           "sealed": false
              *         },
              *         "use_while_charging": "off",
              *         "switch_place": "gadget",
@@ -7640,7 +7647,7 @@ export interface components {
             /** Store C */
             store_c: number | null;
             /** Climate */
-            climate: ("indoors" | "shed" | "temperate" | "cold" | "hot" | "car") | null;
+            climate: ("indoors" | "bathroom" | "shed" | "temperate" | "cold" | "hot" | "car" | "pocket") | null;
             /** Months C */
             months_c: number[] | null;
             /** Months Used */

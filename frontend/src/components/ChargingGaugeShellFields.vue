@@ -132,12 +132,6 @@ function tellOuter(): void {
       </button>
       <CheckField path="gadget.shell.closed" label="closed, no vents" />
       <CheckField path="gadget.shell.metal" label="metal case" />
-      <ChoiceField
-        path="gadget.shell.climate"
-        label="Where it lives"
-        :choices="reference.tables!.climates"
-        empty="the same all year"
-      />
       <QuantityField path="gadget.shell.room_c" unit="°C" label="Charged in a room of" />
       <QuantityField path="gadget.shell.use_c" unit="°C" label="Used at" placeholder="same" />
       <QuantityField path="gadget.shell.store_c" unit="°C" label="Stored at" placeholder="as used" />

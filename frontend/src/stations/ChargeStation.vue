@@ -251,6 +251,11 @@ function chooseSource(kind: string | null): void {
             <CheckField :path="`${path}.input.pad_ferrite`" label="ferrite between coil and cell" />
             <CheckField :path="`${path}.input.pad_against_cell`" label="pad lies against the cell" />
           </template>
+          <CheckField
+            v-if="ours && !asks.length"
+            :path="`${path}.input.sealed`"
+            label="a cap or a seal at its hole"
+          />
           <QuantityField
             v-if="ours"
             :path="`${path}.r_tolerance`"

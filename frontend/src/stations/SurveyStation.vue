@@ -8,6 +8,7 @@ import FrontEndFields from '@/components/FrontEndFields.vue'
 import LoadField from '@/components/LoadField.vue'
 import ModesTable from '@/components/ModesTable.vue'
 import ChargingGaugeShellFields from '@/components/ChargingGaugeShellFields.vue'
+import WhereItLives from '@/components/WhereItLives.vue'
 import PhotoPanel from '@/components/PhotoPanel.vue'
 import PurposeQuestion from '@/components/PurposeQuestion.vue'
 import QuantityField from '@/kit/QuantityField.vue'
@@ -92,6 +93,7 @@ const summary = computed(() => {
     </InTurn>
 
     <InTurn>
+      <WhereItLives />
       <ChargingGaugeShellFields />
       <PhotoPanel />
       <TagsField />

@@ -178,6 +178,7 @@ class Input(Model):
     pad_efficiency: Share = 0.70  # wireless, from the pad's 5 V to the receiver's
     pad_ferrite: bool = True  # a sheet between coil and cell
     pad_against_cell: bool = False
+    sealed: bool = False  # what was opened for it has a cap or a seal, and faces down
 
     @property
     def facts(self) -> InputKind:

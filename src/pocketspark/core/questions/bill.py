@@ -9,6 +9,7 @@ from pocketspark.core.kinds.wires import gauge
 from pocketspark.core.message import Value, all_of, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.build import CELL_LEADS
+from pocketspark.core.models.climate import CLIMATES
 from pocketspark.core.models.small_part import SMALL_PARTS
 from pocketspark.core.units.figures import Figure, amps, exact_percent, fixed, millimetres, ohms, volts
 from pocketspark.core.wiring.cutlist import cut_list
@@ -72,6 +73,15 @@ def sundries(chain: Chain) -> list[BillRow]:
         named |= {part.name: named.get(part.name, "") for part in added if part.kind != "link"}
     if build.who_charges != "external":
         named |= dict(build.input.facts.buys)
+    if build.fuse_a is not None:
+        named[say("polyfuse that holds {holds}", holds=amps(build.fuse_a))] = say(
+            "in the cell's plus lead, in a sleeve"
+        )
+    if build.input.sealed:
+        named["cap with a seal"] = say("for the hole of the socket")
+    climate = chain.gadget.shell.climate
+    if climate is not None and CLIMATES[climate].wet:
+        named["lacquer for boards"] = say("not on sockets and contacts")
     if build.cell_lead != "soldered":
         label, remark = CELL_LEADS[build.cell_lead]
         named[say("{label}, with its socket", label=label)] = remark

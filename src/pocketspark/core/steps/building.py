@@ -12,7 +12,7 @@ from pocketspark.core.message import Message, all_of, row_of, say, say_of
 from pocketspark.core.steps.making import hold, step
 from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across
-from pocketspark.core.units.figures import bare_length, fixed, length_unit, millimetres, ohms, sizes
+from pocketspark.core.units.figures import amps, bare_length, fixed, length_unit, millimetres, ohms, sizes
 from pocketspark.core.wiring.cutlist import cut_list
 
 BRIDGES = ("fuse", "link")
@@ -190,6 +190,29 @@ def wires(chain: Chain) -> Step:
             "Solder fumes: air. Tug each joint: one that moves is none. Tape or glue over wires where the solder ends: "
             "they break there."
         ),
+    )
+
+
+def seal(_chain: Chain) -> Step:
+    return step(
+        "seal",
+        say("Seal it: lacquer on the boards, a cap or a seal at what was opened"),
+        say("Where it lives, damp gets in and condenses; bare joints corrode."),
+        15,
+        materials=(say("lacquer for boards"), say("cap with a seal, or silicone")),
+        caution=say("Lacquer and its fumes: air, and no flame. Not on the socket, the contacts, or the cell."),
+    )
+
+
+def fuse(chain: Chain) -> Step:
+    return step(
+        "fuse",
+        say("Put the {holds} polyfuse into the cell's plus lead, in a sleeve", holds=amps(chain.build.fuse_a or 0.0)),
+        say("Right at the cell: in front of it a short is still a short."),
+        10,
+        tools=(say("fine soldering iron"),),
+        materials=(say("polyfuse"), say("heat shrink")),
+        caution=say("Never solder on a bare can or pouch: on its lead alone, the other lead taped."),
     )
 
 

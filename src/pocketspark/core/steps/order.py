@@ -9,6 +9,7 @@ from pocketspark.core.chain import Chain, Charging
 from pocketspark.core.fit.fitted import FittedBuild
 from pocketspark.core.fit.styles import places_to_bridge
 from pocketspark.core.kinds.regulators import kind_of
+from pocketspark.core.models.climate import CLIMATES
 from pocketspark.core.steps import before, building, proving
 from pocketspark.core.steps.making import StepKind
 from pocketspark.core.steps.model import Step
@@ -66,6 +67,11 @@ def _goes_into_the_gadget(chain: Chain) -> bool:
     return chain.build.facts_of_style.in_the_gadget
 
 
+def _lives_wet(chain: Chain) -> bool:
+    climate = chain.gadget.shell.climate
+    return climate is not None and CLIMATES[climate].wet
+
+
 ORDER: Sequence[StepKind] = (
     StepKind(before.photograph),
     StepKind(before.prove_old),
@@ -119,6 +125,7 @@ ORDER: Sequence[StepKind] = (
     StepKind(building.short_check),
     StepKind(building.case_check, lambda chain: chain.gadget.shell.metal),
     StepKind(building.cell_volts),
+    StepKind(building.fuse, lambda chain: chain.build.fuse_a is not None),
     StepKind(building.cell_last),
     StepKind(proving.output_volts, _has_modes),
     StepKind(proving.listen, _may_be_heard),
@@ -132,6 +139,7 @@ ORDER: Sequence[StepKind] = (
     StepKind(proving.full, measures="full cell", planned=lambda charging: charging.charger.float_v, write=volts),
     StepKind(proving.rest),
     StepKind(proving.day, _has_a_past),
+    StepKind(building.seal, _lives_wet),
     StepKind(proving.close),
     StepKind(
         proving.discharge,

@@ -1,5 +1,5 @@
 """Rules of the station Survey."""
 
-from pocketspark.core.rules.survey import contradictions, gadget, old_charger
+from pocketspark.core.rules.survey import contradictions, gadget, old_charger, place
 
-__all__ = ["contradictions", "gadget", "old_charger"]
+__all__ = ["contradictions", "gadget", "old_charger", "place"]
