@@ -106,7 +106,7 @@ def test_killed_it_is_done_without(served):
 def test_it_ends_with_the_server(served, how):
     _, server, [child] = served
     server.send_signal(how)
-    server.wait(20)
+    server.wait(60)
     assert gone_within(child)
 
 

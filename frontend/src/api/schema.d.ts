@@ -8754,7 +8754,7 @@ export interface components {
             picked?: string;
             /**
              * Tries Remedies
-             * @default true
+             * @default false
              */
             tries_remedies?: boolean;
         };

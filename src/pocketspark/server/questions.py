@@ -209,7 +209,7 @@ class WhatIfQuestion(Question):
     """A document, and the fault that is looked at. `tries_remedies`: what would help is worked out as well."""
 
     picked: Annotated[str, Field(max_length=120)] = ""
-    tries_remedies: bool = True
+    tries_remedies: bool = False
 
 
 @router.post("/what-if")

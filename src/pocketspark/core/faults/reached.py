@@ -130,8 +130,13 @@ def seen_in(
             ),
             default=0.0,
         )
-        seen.append(Seen(fault, tuple(dict.fromkeys(reached)), first_a, tuple(dict.fromkeys(opened))))
+        seen.append(Seen(fault, tuple(dict.fromkeys(reached)), _rounded(first_a), tuple(dict.fromkeys(opened))))
     return seen
+
+
+def _rounded(value: float) -> float:
+    """To three digits: a circuit that comes to rest by steps is known no better, and reads the same wherever it is."""
+    return float(f"{float(value):.3g}")
 
 
 def _had_to_end(found: FaultOutcome, case: int, one: Opened) -> bool:
@@ -146,7 +151,7 @@ def _reached(found: FaultOutcome) -> Iterator[tuple[Reached, ...]]:
     each = [*limits.of_the_cells(), *limits.of_wires(), *limits.of_the_gadget(), *limits.of_boards()]
     for case, (_, situation) in enumerate(found.cases):
         yield tuple(
-            Reached(kind, situation.key, round(float(values[case]), 6), limit, subject)
+            Reached(kind, situation.key, _rounded(values[case]), limit, subject)
             for kind, values, passed, limit, subject in each
             if passed[case] and found.last.settled[case]
         )
@@ -221,11 +226,11 @@ def _beside(found: FaultOutcome, sound: FaultOutcome, case: int, at: int) -> Ite
         needs_v = found.soldered.chain.stops_at_v
         ran, runs = (float(one.volts("gadget.+", "gadget.-")[n]) for one, n in ((sound, at), (found, case)))
         if ran >= needs_v > runs or float(sound.amps(GADGET)[at]) > 0 >= float(found.amps(GADGET)[case]):
-            yield Reached("does_not_run", situation.key, round(runs, 6), needs_v)
+            yield Reached("does_not_run", situation.key, _rounded(runs), needs_v)
     if situation.key == "charging":
         was, now = _charging_a(sound, at), _charging_a(found, case)
         if was > 0 and now < CHARGES_SHARE * was:
-            yield Reached("does_not_charge", situation.key, round(now, 6), round(was, 6))
+            yield Reached("does_not_charge", situation.key, _rounded(now), _rounded(was))
 
 
 def _charging_a(found: FaultOutcome, case: int) -> float:

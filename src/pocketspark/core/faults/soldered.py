@@ -18,10 +18,11 @@ from pocketspark.core.faults.network import Branch, Law
 from pocketspark.core.faults.situation import FaultSituation
 from pocketspark.core.hookup.hookup import HookUp, hook_up
 from pocketspark.core.hookup.wired_parts import WiredPart
-from pocketspark.core.kinds.regulators import SCHOTTKY, kind_of, most_given_a
+from pocketspark.core.kinds.regulators import SCHOTTKY, kind_of, law_of_regulator, most_given_a
 from pocketspark.core.kinds.wires import carries_a, ohm_per_m
 from pocketspark.core.models import Board, Cell, Regulator
 from pocketspark.core.models.wiring import Wire
+from pocketspark.core.physics import regulators
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.wiring.cutlist import BOARDS, CutWire, cut_list
 
@@ -333,7 +334,8 @@ class _Branches:
         works = ~(shorted | is_open)
         yield self._contact(f"{key}.short", plus_in, plus_out, shorted)
         disabled = ~self._used & (self.chain.build.switch_place == "enable")
-        yield from _REGULATORS[regulator.kind](self, key, regulator, (plus_in, ground, plus_out), works, ~disabled)
+        branches = next(made for law, made in _BY_LAW.items() if isinstance(law_of_regulator(regulator), law))
+        yield from branches(self, key, regulator, (plus_in, ground, plus_out), works, ~disabled)
 
     def _gadget(self) -> Iterator[Branch]:
         heaviest, off = self.chain.heaviest, self.chain.off_load
@@ -381,10 +383,10 @@ def _resistor(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask,
 
 def _ldo(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask, on: Mask) -> Iterator[Branch]:
     plus_in, ground, plus_out = ends
-    law = laws.SeriesRegulator(
+    through = laws.SeriesRegulator(
         one.v_set or 0.0, one.drop_v, max(one.drop_ohm, 0.01), most_given_a(one), on.astype(float)
     )
-    yield at._branch(f"{key}.through", plus_in, plus_out, law, works, (plus_out, ground))
+    yield at._branch(f"{key}.through", plus_in, plus_out, through, works, (plus_out, ground))
     yield at._branch(f"{key}.body", plus_out, plus_in, laws.Diode(BODY.is_a, BODY.n, 0.1), works)
     idle_a = np.where(on, one.iq_a, one.iq_off_a)
     yield at._branch(f"{key}.idle", plus_in, ground, laws.Idle(idle_a), works)
@@ -392,25 +394,29 @@ def _ldo(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask, on: 
 
 def _converter(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask, on: Mask) -> Iterator[Branch]:
     plus_in, ground, plus_out = ends
-    steps_down = one.kind == "buck"
+    law = law_of_regulator(one)
+    steps_down = isinstance(law, regulators.StepDown)
     gives = laws.ConverterOutput(
         one.v_set or 0.0, most_given_a(one), one.v_in_min, max(one.drop_ohm, 0.01), steps_down, on.astype(float)
     )
     draws = laws.ConverterInput(one, gives, np.where(on, one.iq_a, one.iq_off_a))
     yield at._branch(f"{key}.through", plus_out, ground, gives, works, (plus_in, ground))
     yield at._branch(f"{key}.input", plus_in, ground, draws, works, (plus_out, ground))
-    if one.kind == "boost":
+    if isinstance(law, regulators.StepUp):
         yield at._branch(f"{key}.pass", plus_in, plus_out, laws.PassedThrough(one.input_ohm), works)
     if steps_down:
         yield at._branch(f"{key}.body", plus_out, plus_in, laws.Diode(BODY.is_a, BODY.n, 0.1), works)
 
 
-_REGULATORS: Mapping[str, Callable[..., Iterator[Branch]]] = {
-    "none": lambda at, key, _one, ends, works, _on: iter([at._contact(f"{key}.through", ends[0], ends[2], works)]),
-    "diode": _series_diode,
-    "resistor": _resistor,
-    "ldo": _ldo,
-    "buck": _converter,
-    "boost": _converter,
-    "buck_boost": _converter,
+def _straight(at: _Branches, key: str, _one: Regulator, ends: _Ends, works: Mask, _on: Mask) -> Iterator[Branch]:
+    yield at._contact(f"{key}.through", ends[0], ends[2], works)
+
+
+# By the law of its kind, so that a new kind needs no entry here.
+_BY_LAW: Mapping[type, Callable[..., Iterator[Branch]]] = {
+    regulators.Straight: _straight,
+    regulators.SeriesDiode: _series_diode,
+    regulators.DroppingResistor: _resistor,
+    regulators.LinearRegulator: _ldo,
+    regulators.Converter: _converter,
 }

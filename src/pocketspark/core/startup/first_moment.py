@@ -142,4 +142,4 @@ class _Run:
 
 def _early() -> Floats:
     """The first two milliseconds, ever less finely. What is over sooner than ten microseconds nobody has measured."""
-    return np.concatenate([[0.0], np.geomspace(1e-5, 0.002, 60)])
+    return np.concatenate([[0.0], np.geomspace(1e-5, 0.002, 90)])
