@@ -76,3 +76,17 @@ def test_the_first_moment_hiccups_where_a_large_capacitor_trips_the_protection(a
     expect(section.get_by_role("img", name="The first tenth of a second").locator("polyline")).to_have_count(6)
     assert serious(page) == []
     httpx.delete(f"{app}/api/projects/{made}").raise_for_status()
+
+
+def test_where_it_lives_is_picked_in_pictures_and_judged(conversion, serious):
+    page = conversion("Bat-call detector", "survey")
+    places = page.get_by_role("group", name="Where it lives, in pictures")
+    expect(places.get_by_role("button")).to_have_count(9)
+    places.get_by_role("button", name="In a car").click()
+    expect(page.get_by_text("On its worst day it gets 75 °C")).to_be_visible()
+    places.get_by_role("button", name="Garden").click()
+    expect(page.get_by_text("the hole for its socket lets water in")).to_be_visible()
+    page.get_by_role("button", name="It gets a cap with a seal, facing down").click()
+    expect(page.get_by_text("the hole for its socket lets water in")).to_have_count(0)
+    expect(places.get_by_role("button", name="Garden")).to_have_attribute("aria-pressed", "true")
+    assert serious(page) == []
