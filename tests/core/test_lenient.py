@@ -5,6 +5,7 @@ import itertools
 
 import pytest
 
+from builders import plan
 from chances import dice
 from pocketspark.core.models.lenient import read_leniently
 from pocketspark.demo import demo_projects
@@ -54,3 +55,12 @@ def test_words_in_any_numbers_leave_the_document_as_it_was_stored(name):
         read = read_leniently(typed(document, those), stored)
         assert read.project == stored, those
         assert read.refused
+
+
+def test_a_group_of_which_three_places_are_refused_goes_and_nothing_above_it():
+    document = plan().model_dump(mode="json")
+    document["gadget"]["bay"]["tube"] = {"kind": "ldo"}
+    read = read_leniently(document)
+    assert read.project.gadget.name == document["gadget"]["name"]
+    assert read.project.gadget.bay is not None
+    assert {one.field for one in read.refused} >= {"gadget.bay.tube.diameter_mm", "gadget.bay.tube.length_mm"}

@@ -112,6 +112,10 @@ BASES = {
         "regulator": {"kind": "ldo", "v_set": 2.2},
         "use_while_charging": "change_over",
     },
+    "garden": {
+        "gadget": {"modes": [LIT], "shell": {"climate": "temperate"}},
+        "boards": [BOARD | {"socket": {"kind": "type_c"}}],
+    },
     "diode": {
         "gadget": {"modes": [LIT], "window": {"v_run_min": 1.5, "v_abs_max": 5.0}},
         "cell": CELL | {"cut_v": 2.0},

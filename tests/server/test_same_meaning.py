@@ -165,7 +165,8 @@ def test_what_means_the_same_is_the_same_in_every_demo(client):
 
 
 # What would be measured next takes long.
-SOON = [question for question in ASKED if "measure-next" not in question]
+# Nor with single faults: each is a circuit of its own, and those of like cells come out nearly the same.
+SOON = [question for question in ASKED if "measure-next" not in question and "what-if" not in question]
 
 
 def test_what_means_the_same_is_the_same_in_any_build(client):

@@ -67,9 +67,13 @@ class _Draft:
         is said of a row that went is passed over.
         """
         done, gone = False, ""
-        for whole in sorted({_whole(place) for place in places}, key=_last_rows_first):
+        wholes = sorted({_whole(place) for place in places}, key=_last_rows_first)
+        held = {whole for whole in wholes if self._holder(whole) is not None}
+        for whole in wholes:
             if gone and f"{whole}.".startswith(gone):
                 continue
+            if whole in held and self._holder(whole) is None:
+                continue  # what held it went with another of its places: nothing above that is to go as well
             rows_before = self._rows_above(whole)
             done |= self._leave_out(whole)
             rows = self._rows_above(whole)

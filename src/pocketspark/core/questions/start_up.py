@@ -77,7 +77,7 @@ def start_up(project: Project, build: int, mode: str = "") -> StartUp | None:
         headline=gravest.says if level == curves[0].level else _only(gravest),
         level=level,
         help=_HELPS.get(gravest.comes_to, say("")),
-        needs=chain.stops_at_v,
+        needs=chain.window.v_run_min,
         assumed=say("Nobody has looked for a capacitor: it is taken as having none.") if unknown else say(""),
         time_ms=tuple(round(float(one) * 1000, 4) for one in seen.time_s),
         curves=curves,

@@ -51,7 +51,7 @@ def first_moment(chain: Chain, mode: Mode, ocv_v: Floats) -> FirstMoment:
     trip = chain.first_to_trip if chosen.protections_in_the_way else None
     trips_a = np.inf if trip is None else trip.trip_least_a
     run = _Run(supply_of(chosen, ocv_v), starting_of(chain, mode), chain.gadget.capacitance_f or LEAST_F, trips_a)
-    return run.through(chain.stops_at_v)
+    return run.through(chain.window.v_run_min)
 
 
 def _times() -> Floats:
