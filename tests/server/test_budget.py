@@ -65,6 +65,21 @@ def test_the_end_never_hits_what_the_thread_does_next():
     assert outcomes == {"done", "given up"}
 
 
+def test_an_end_that_something_swallowed_does_not_hold_the_thread_for_ever():
+    """As a callback of a compiled library does: what it was is done, and the thread goes on."""
+    one = Budget()
+
+    def swallowed():
+        with suppress(BaseException):
+            one.end()
+            forever()
+        return 7
+
+    begun = time.monotonic()
+    assert one.spend(swallowed) == 7
+    assert time.monotonic() - begun < 10
+
+
 def test_what_has_ended_begins_nothing():
     one = Budget()
     one.end()

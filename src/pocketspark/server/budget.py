@@ -24,6 +24,7 @@ from pocketspark.core.error import PocketSparkError
 QUESTION_WITHIN_S = 30.0
 # So many questions that take long are computed at once; a keystroke's own waits for none of them.
 SLOW_AT_ONCE = 2
+STEPS_UNTIL_IT_COMES = 300
 _KEYSTROKE = "/assess"
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -83,11 +84,15 @@ class Budget:
             self._threads.add(thread)
 
     def _leave(self, thread: int) -> None:
-        """What was raised in this thread has to come up here, and not in whatever it does next."""
+        """What was raised in this thread has to come up here, and not in whatever it does next.
+
+        It comes between two steps of Python's. Where it has not come after some hundred of them something has swallowed
+        it (a callback of a compiled library), and it comes no more.
+        """
         with self._lock:
             self._threads.discard(thread)
             is_on_its_way = thread in self._stopped
-        while is_on_its_way:
+        for _ in range(STEPS_UNTIL_IT_COMES if is_on_its_way else 0):
             time.sleep(0.001)
 
 
