@@ -44,7 +44,7 @@ ALLOWED_IN_CORE = {
     "faults": CIRCUIT | {"wiring", "life", "finding"},
     "startup": CIRCUIT,
     "wiring": CIRCUIT | {"fit"},
-    "rules": CIRCUIT | {"ratings", "finding", "cells", "fit", "life", "wiring", "views"},
+    "rules": CIRCUIT | {"ratings", "startup", "finding", "cells", "fit", "life", "wiring", "views"},
     "steps": CIRCUIT | {"fit", "wiring", "logs", "guide", "moments", "views"},
     "logs": CIRCUIT | {"finding"},
     "clock": LOWEST | {"models", "cells", "life", "moments", "steps", "questions"},

@@ -119,10 +119,12 @@ def test_a_remedy_really_ends_what_it_is_offered_for():
     project = plan()
     seen = what_if(project, 0)
     assert [one.gravity for one in seen.faults if one.key == LEADS_TOUCH] == ["danger"]
-    assert len(seen.remedies) == 2
+    assert len(seen.remedies) == 3
     for one in seen.remedies:
         then = what_if(project.apply(one.remedy.edits), 0, tries_remedies=False)
-        assert "danger" not in [fault.gravity for fault in then.faults]
+        dangers = [fault.key for fault in then.faults if fault.gravity == "danger"]
+        # A sleeve keeps the leads apart; the pads of the board are still neighbours.
+        assert dangers == (["pads_joined:charger.B+:charger.B-"] if "sleeve" in str(one.remedy.label) else [])
     note = finding(judged(), "wire.bare_leads")
     assert note.level == "note"
     assert note.figure.value == pytest.approx(4.2 / 0.09, rel=0.01)
@@ -169,3 +171,12 @@ def test_what_is_picked_is_drawn_in_each_situation():
 def test_a_build_without_a_cell_says_what_to_choose():
     with pytest.raises(LookupError, match="choose a cell"):
         what_if(Project.model_validate({"gadget": {"name": "x"}, "builds": [{}]}), 0)
+
+
+def test_sleeves_keep_leads_apart_and_are_shrunk_before_the_cell_goes_on():
+    assert LEADS_TOUCH not in [
+        one.key for one in what_if(plan(wiring={"sleeved": True}), 0, tries_remedies=False).faults
+    ]
+    assert finding(judged(wiring={"sleeved": True}), "wire.bare_leads") is None
+    keys = [step.key for step in procedure(plan(wiring={"sleeved": True}), 0).steps]
+    assert keys.index("sleeves") < keys.index("short_check") < keys.index("cell_last")

@@ -53,3 +53,46 @@ def test_only_what_is_hotter_than_a_cell_may_be_kept_is_warned_of():
     assert hot == {"car"}
     shaken = {key for key in CLIMATES if finding(judged(**at(key)), "survey.shaken")}
     assert shaken == {"car", "pocket"}
+
+
+def test_what_freezes_where_it_lives_is_charged_indoors_or_by_a_board_that_feels_it():
+    def frost(**changes):
+        return finding(judged(**at("cold", **changes)), "charge.frost")
+
+    assert frost().level == "note"
+    assert "November to March" in str(frost().headline)  # the months under 0 C of that table
+    left = frost(plugged_in="always")
+    assert left.level == "stop"
+    unplugged = plan(**at("cold", plugged_in="always")).apply(left.remedy.edits)
+    assert unplugged.builds[0].plugged_in == "until_full"
+    assert frost(boards=[board(temperature_input="thermistor")]) is None
+    assert finding(judged(**at("indoors")), "charge.frost") is None
+    assert "no_frost" in [step.key for step in procedure(plan(**at("cold")), 0).steps]
+    assert "no_frost" not in [step.key for step in procedure(plan(**at("indoors")), 0).steps]
+
+
+def test_a_printed_cradle_softens_under_a_hot_chip():
+    def soft(theta, cradle_mm):
+        return finding(judged(cradle_mm=cradle_mm, boards=[board(theta_ja_c_per_w=theta)]), "charge.soft_print")
+
+    # 0.4 A of (5 - 3) V are 0.8 W: a chip of 150 K/W is 120 K over its air, its board half of that
+    assert soft(150, 1.5).level == "caution"
+    assert soft(40, 1.5) is None
+    assert soft(150, 0) is None
+
+
+def test_what_moves_it_counts_more_than_where_it_lives():
+    assert finding(judged(gadget={"shell": {"climate": "indoors", "moved": "driven"}}), "survey.shaken")
+    assert not finding(judged(gadget={"shell": {"climate": "car", "moved": "still"}}), "survey.shaken")
+
+
+def test_one_that_must_let_no_water_in_is_proposed_with_its_hole_sealed():
+    from pocketspark.core.proposals.ways import ways_of
+    from pocketspark.core.proposals.wishes import Wishes
+
+    project = plan(**at("temperate"))
+    for wishes in (Wishes(weatherproof=True), Wishes(weatherproof=True, any_way_in=True)):
+        for way in ways_of(project, 0, wishes):
+            way_in = way.build.input
+            assert way_in.sealed == (way_in.kind in ("board_socket", "wired_socket"))
+    assert not ways_of(project, 0, Wishes())[0].build.input.sealed

@@ -116,6 +116,12 @@ BASES = {
         "gadget": {"modes": [LIT], "shell": {"climate": "temperate"}},
         "boards": [BOARD | {"socket": {"kind": "type_c"}}],
     },
+    "receiver": {
+        "gadget": {"modes": [LIT], "sound": "radio", "receives": "medium_wave"},
+        "boards": [BOARD],
+        "regulator": BOOST,
+        "source": {"kind": "own", "volts": 5.5, "limit_a": 1, "cable_mm": 3000},
+    },
     "diode": {
         "gadget": {"modes": [LIT], "window": {"v_run_min": 1.5, "v_abs_max": 5.0}},
         "cell": CELL | {"cut_v": 2.0},

@@ -2099,6 +2099,11 @@ export interface components {
             led_v: number | null;
             /** Winding Ohm */
             winding_ohm: number | null;
+            /**
+             * Kick Diode
+             * @default false
+             */
+            kick_diode: boolean;
             /** Logic Max V */
             logic_max_v: number | null;
             /** Regulated V */
@@ -2255,6 +2260,7 @@ export interface components {
              *       "pad_efficiency": 0.7,
              *       "pad_ferrite": true,
              *       "pad_against_cell": false,
+             *       "damped": false,
              *       "sealed": false
              *     }
              */
@@ -2322,6 +2328,7 @@ export interface components {
              * @default {
              *       "extra": [],
              *       "socket_insulated": false,
+             *       "sleeved": false,
              *       "matched": false
              *     }
              */
@@ -4160,10 +4167,16 @@ export interface components {
              * @enum {string}
              */
             front_end: "led_resistor" | "lamp" | "motor" | "heater" | "logic" | "regulator" | "converter";
-            /** @default {} */
+            /**
+             * @default {
+             *       "kick_diode": false
+             *     }
+             */
             behind: components["schemas"]["Behind"];
             /** Sound */
             sound: ("none" | "speaker" | "radio") | null;
+            /** Receives */
+            receives: ("time" | "long_wave" | "medium_wave" | "short_wave" | "model_27" | "fm" | "remote_433" | "remote_868" | "wireless_2g4") | null;
             /**
              * Modes
              * @default []
@@ -4406,6 +4419,11 @@ export interface components {
              * @default false
              */
             pad_against_cell: boolean;
+            /**
+             * Damped
+             * @default false
+             */
+            damped: boolean;
             /**
              * Sealed
              * @default false
@@ -6236,6 +6254,7 @@ export interface components {
              *         },
              *         "input": {
              *           "centre": "unknown",
+             *           "damped": false,
              *           "kind": "board_socket",
              *           "pad_against_cell": false,
              *           "pad_efficiency": 0.7,
@@ -6256,6 +6275,7 @@ export interface components {
              *         "wiring": {
              *           "extra": [],
              *           "matched": false,
+             *           "sleeved": false,
              *           "socket_insulated": false
              *         },
              *         "plugged_in": "until_full",
@@ -6444,6 +6464,7 @@ export interface components {
              *       "fine_cautions": [],
              *       "bright": false,
              *       "no_holes": false,
+             *       "weatherproof": false,
              *       "reversible": false,
              *       "usable_while_charging": false,
              *       "any_size": false,
@@ -6835,6 +6856,10 @@ export interface components {
             front_ends: components["schemas"]["Choice"][];
             /** Sounds */
             sounds: components["schemas"]["Choice"][];
+            /** Bands */
+            bands: components["schemas"]["Choice"][];
+            /** Moved */
+            moved: components["schemas"]["Choice"][];
             /** Jobs */
             jobs: components["schemas"]["Choice"][];
             /** Laws */
@@ -7004,6 +7029,8 @@ export interface components {
              * @default 0
              */
             fixed_loss_w: number;
+            /** Switching Hz */
+            switching_hz: number | null;
             /**
              * Input Ohm
              * @default 0
@@ -7644,6 +7671,8 @@ export interface components {
              * @default false
              */
             metal: boolean;
+            /** Moved */
+            moved: ("still" | "carried" | "driven") | null;
             /** Store C */
             store_c: number | null;
             /** Climate */
@@ -7979,6 +8008,8 @@ export interface components {
              * @default 0.15
              */
             r_cable_ohm: number;
+            /** Cable Mm */
+            cable_mm: number | null;
         };
         /**
          * SpotReading
@@ -8858,6 +8889,11 @@ export interface components {
              */
             socket_insulated: boolean;
             /**
+             * Sleeved
+             * @default false
+             */
+            sleeved: boolean;
+            /**
              * Matched
              * @default false
              */
@@ -8977,6 +9013,11 @@ export interface components {
              * @default false
              */
             no_holes?: boolean;
+            /**
+             * Weatherproof
+             * @default false
+             */
+            weatherproof?: boolean;
             /**
              * Reversible
              * @default false

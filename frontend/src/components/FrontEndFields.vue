@@ -2,6 +2,7 @@
 /** What the batteries feed, and the figures that count for that kind. */
 import { computed } from 'vue'
 
+import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import { plain } from '@/format'
@@ -47,6 +48,13 @@ const usual = (field: Field) =>
     empty="not said"
     :choices="reference.tables!.sounds"
   />
+  <ChoiceField
+    v-if="conversion.document!.gadget.sound === 'radio'"
+    path="gadget.receives"
+    label="It receives"
+    empty="not said"
+    :choices="reference.tables!.bands"
+  />
   <QuantityField
     path="gadget.behind.design_v"
     unit="V"
@@ -62,5 +70,10 @@ const usual = (field: Field) =>
     :label="field.label"
     empty="default"
     :placeholder="usual(field)"
+  />
+  <CheckField
+    v-if="conversion.document!.gadget.front_end === 'motor'"
+    path="gadget.behind.kick_diode"
+    label="a diode lies across the motor"
   />
 </template>

@@ -2,6 +2,7 @@
 /** Where the gadget lives, in one row of pictures: its temperatures, water and shaking follow from it. */
 import { computed } from 'vue'
 
+import ChoiceField from '@/kit/ChoiceField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 
@@ -46,6 +47,14 @@ const STROKES: Record<string, string> = {
         </svg>
         {{ place.label }}
       </button>
+    </div>
+    <div class="mt-8 max-w-460">
+      <ChoiceField
+        path="gadget.shell.moved"
+        label="It is moved about"
+        empty="as usual there"
+        :choices="reference.tables!.moved"
+      />
     </div>
   </section>
 </template>

@@ -224,6 +224,13 @@ function chooseSource(kind: string | null): void {
           </div>
           <QuantityField :path="`${path}.source.limit_a`" unit="mA" label="Gives at most" no-basis />
           <QuantityField :path="`${path}.source.r_cable_ohm`" unit="mΩ" label="Cable, both ways" no-basis />
+          <QuantityField
+            :path="`${path}.source.cable_mm`"
+            unit="mm"
+            label="Cable, how long"
+            placeholder="1000"
+            empty="default"
+          />
           <ChoiceField
             v-if="ours"
             :path="`${path}.policy`"
@@ -251,6 +258,11 @@ function chooseSource(kind: string | null): void {
             <CheckField :path="`${path}.input.pad_ferrite`" label="ferrite between coil and cell" />
             <CheckField :path="`${path}.input.pad_against_cell`" label="pad lies against the cell" />
           </template>
+          <CheckField
+            v-if="ours && !asks.includes('pad_efficiency')"
+            :path="`${path}.input.damped`"
+            label="47 μF or a clamp across its 5 V"
+          />
           <CheckField
             v-if="ours && !asks.length"
             :path="`${path}.input.sealed`"

@@ -210,6 +210,7 @@ function addPart(kind: ExtraKind): void {
             :path="`${base}.wiring.socket_insulated`"
             label="the socket’s shell is insulated from the case"
           />
+          <CheckField :path="`${base}.wiring.sleeved`" label="every bare joint has a sleeve" />
           <CheckField
             v-if="(numberOf(conversion.build?.cell_count) ?? 1) > 1"
             :path="`${base}.wiring.matched`"

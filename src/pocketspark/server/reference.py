@@ -14,6 +14,7 @@ from pocketspark.core.kinds.regulators import KINDS as REGULATOR_KINDS
 from pocketspark.core.kinds.stations import PLACES, STATIONS
 from pocketspark.core.message import NOTHING, Message, as_message
 from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES
+from pocketspark.core.models.band import BANDS
 from pocketspark.core.models.bay import ARRANGEMENTS, OBSTACLE_STATES
 from pocketspark.core.models.build import (
     CELL_LEADS,
@@ -27,7 +28,16 @@ from pocketspark.core.models.build import (
 )
 from pocketspark.core.models.cell import ORIGINS
 from pocketspark.core.models.climate import CLIMATES, MONTHS
-from pocketspark.core.models.gadget import EXISTING_CHARGING, JOBS, LOAD_LAWS, OFF_PATHS, PURPOSES, SOUNDS, TREATMENTS
+from pocketspark.core.models.gadget import (
+    EXISTING_CHARGING,
+    JOBS,
+    LOAD_LAWS,
+    MOVED,
+    OFF_PATHS,
+    PURPOSES,
+    SOUNDS,
+    TREATMENTS,
+)
 from pocketspark.core.models.input_kind import INPUTS
 from pocketspark.core.models.inventory import InventoryKind
 from pocketspark.core.models.measuring import MEASURING
@@ -143,6 +153,8 @@ class ReferenceTables(Model):
     chemistries: tuple[Choice, ...]
     front_ends: tuple[Choice, ...]
     sounds: tuple[Choice, ...]
+    bands: tuple[Choice, ...]
+    moved: tuple[Choice, ...]
     jobs: tuple[Choice, ...]
     laws: tuple[Choice, ...]
     cell_classes: tuple[Choice, ...]
@@ -227,6 +239,8 @@ def reference() -> ReferenceTables:
             for key, facts in FRONT_ENDS.items()
         ),
         sounds=_choices(SOUNDS),
+        bands=tuple(Choice(value=key, label=of.label, detail=as_message(of.detail)) for key, of in BANDS.items()),
+        moved=_choices(MOVED),
         jobs=_choices(JOBS),
         laws=_choices(LOAD_LAWS),
         cell_classes=tuple(

@@ -49,7 +49,7 @@ def faults_of(chain: Chain, hookup: HookUp) -> tuple[Fault, ...]:
     """Every one that is looked at, in the order of the circuit."""
     found = [
         *_joints(hookup),
-        *(fault for part in hookup.parts.by_key.values() for fault in _bridges(part)),
+        *(fault for part in hookup.parts.by_key.values() if not _sleeved(chain, part) for fault in _bridges(part)),
         *_on_case(chain, hookup),
         *(fault for part in hookup.parts.by_key.values() for fault in _failures(part)),
         *_of_the_cells(chain, hookup),
@@ -63,6 +63,14 @@ def _joints(hookup: HookUp) -> Iterator[Fault]:
     for wire in hookup.wires:
         if not wire.present:
             yield Fault("joint_open", (wire.start, wire.end))
+
+
+# What is soldered to leads, and not to pads of a board: a sleeve goes over each joint.
+_ON_LEADS = ("cell", "diode", "switch", "fuse")
+
+
+def _sleeved(chain: Chain, part: WiredPart) -> bool:
+    return chain.build.wiring.sleeved and part.kind in _ON_LEADS
 
 
 def _bridges(part: WiredPart) -> Iterator[Fault]:
@@ -96,7 +104,7 @@ def _near(part: WiredPart) -> Iterator[tuple[str, str, float | None]]:
 def _on_case(chain: Chain, hookup: HookUp) -> Iterator[Fault]:
     """One wire of each net; of a metal case that is known to lie on a net."""
     case = chain.build.wiring.case_touches
-    if not chain.gadget.shell.metal or case is None:
+    if not chain.gadget.shell.metal or case is None or chain.build.wiring.sleeved:
         return
     nets = nets_of(hookup)
     for net in nets.all():

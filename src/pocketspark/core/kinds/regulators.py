@@ -19,7 +19,7 @@ from pocketspark.core.units.reading import reading
 # Figures that a maker may fill in, in the order of a data sheet.
 _ALWAYS = ("rated_a", "v_in_max")
 _SETTABLE = ("v_set", "i_set_a", *_ALWAYS, "iq_a", "has_enable", "iq_off_a")
-_CONVERTER = (*_SETTABLE, "efficiency", "v_in_min", "fixed_loss_w", "input_ohm", "auto_off_a")
+_CONVERTER = (*_SETTABLE, "efficiency", "v_in_min", "fixed_loss_w", "input_ohm", "switching_hz", "auto_off_a")
 
 # Freely; by the diode that lies across its transistor; or not at all.
 LetsBack = Literal["freely", "by_its_diode", "not"]

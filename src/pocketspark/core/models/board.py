@@ -10,6 +10,7 @@ from pocketspark.core.models.model import (
     Amps,
     Celsius,
     CelsiusPerWatt,
+    Hertz,
     Hours,
     Millimetres,
     Model,
@@ -160,6 +161,7 @@ class Regulator(Model):
     v_in_min: Volts = 2.5  # where a converter stops
     efficiency: Share = 0.88  # converters, at their best
     fixed_loss_w: Watts = 0.0  # converters: burnt for switching, so light loads are served badly
+    switching_hz: Hertz | None = None  # converters; None: usual of small ones
     input_ohm: Ohms = 0.0  # converters: switch and coil in the way, so low inputs are served badly
     has_enable: bool = False  # an enable pin that the gadget's switch may pull to its off level
     iq_off_a: Amps = 0.0  # still drawn then

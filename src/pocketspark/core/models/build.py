@@ -13,6 +13,7 @@ from pocketspark.core.models.input_kind import INPUTS, InputKind
 from pocketspark.core.models.kinds import KeyOf
 from pocketspark.core.models.model import (
     Amps,
+    LongMillimetres,
     Model,
     Ohms,
     Plain,
@@ -155,6 +156,7 @@ class Source(Model):
     volts: Volts = 5.0
     limit_a: Amps = 0.5
     r_cable_ohm: Ohms = 0.15
+    cable_mm: LongMillimetres | None = None  # how long; None: the usual metre
 
     @model_validator(mode="before")
     @classmethod
@@ -178,6 +180,7 @@ class Input(Model):
     pad_efficiency: Share = 0.70  # wireless, from the pad's 5 V to the receiver's
     pad_ferrite: bool = True  # a sheet between coil and cell
     pad_against_cell: bool = False
+    damped: bool = False  # an electrolytic capacitor or a clamp across the 5 V, at the board
     sealed: bool = False  # what was opened for it has a cap or a seal, and faces down
 
     @property

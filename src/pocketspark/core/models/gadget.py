@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import AfterValidator, Field, field_validator, model_validator
 
+from pocketspark.core.models.band import BANDS
 from pocketspark.core.models.bay import Arrangement, Bay
 from pocketspark.core.models.climate import CLIMATES
 from pocketspark.core.models.kinds import KeyOf
@@ -45,7 +46,6 @@ ExistingChargingKind = Literal["none", "jack", "contacts", "dock", "lithium_char
 Treatment = Literal["untouched", "cut", "moved", "diode", "kept", "never_plugged_in"]
 OffPath = Literal["after_regulator", "before_regulator"]
 
-# Asked once. Everything but the first is not converted at all: a fault there hurts somebody who never chose the risk.
 # Whether it can be heard that a converter switches. None: not said.
 Sound = Literal["none", "speaker", "radio"]
 SOUNDS: Mapping[Sound, tuple[str, str]] = {
@@ -54,6 +54,15 @@ SOUNDS: Mapping[Sound, tuple[str, str]] = {
     "radio": ("Radio, coil, sensitive input", "a converter may hum in it"),
 }
 
+# What moves it about.
+Moved = Literal["still", "carried", "driven"]
+MOVED: Mapping[Moved, tuple[str, str]] = {
+    "still": ("Stands or hangs still", "nothing works its joints loose"),
+    "carried": ("Carried", "in a pocket or a bag, and dropped"),
+    "driven": ("Driven", "on a vehicle, a bicycle, a machine"),
+}
+
+# Asked once. Everything but the first is not converted at all: a fault there hurts somebody who never chose the risk.
 PURPOSES: Mapping[Purpose, tuple[str, str]] = {
     "ordinary": ("An ordinary gadget", "nobody is hurt when it fails"),
     "life_safety": ("Warns of fire, gas, falls", "life safety: never converted"),
@@ -227,6 +236,7 @@ class Behind(Model):
     design_v: Volts | None = None  # what it was made for; None: the old batteries' working volts
     led_v: Volts | None = None  # forward voltage of the LEDs
     winding_ohm: Ohms | None = None  # motor winding: its stall current is V / R
+    kick_diode: bool = False  # across the motor, against the volts of its coil when it is switched off
     logic_max_v: Volts | None = None  # lowest absolute maximum among the parts
     regulated_v: Volts | None = None  # what its own regulator gives
     input_max_v: Volts | None = None  # of its own regulator or converter
@@ -290,10 +300,23 @@ class Shell(Model):
     room_c: Celsius = 25.0  # where it is charged
     use_c: Celsius | None = None  # where it is used; None: as where it is charged
     metal: bool = False
+    moved: Moved | None = None  # None: as it usually is where it lives
     store_c: Celsius | None = None  # where it lies when nobody uses it; None: as it is used
     climate: Annotated[str, KeyOf(CLIMATES)] | None = None  # None: the same all year, as above
     months_c: Annotated[tuple[MonthCelsius, ...], Field(max_length=40), AfterValidator(_twelve)] | None = None
     months_used: Annotated[tuple[Month, ...], Field(max_length=40), AfterValidator(_some_month)] | None = None
+
+    @property
+    def is_shaken(self) -> bool:
+        """As it is said, else as what lives there usually is."""
+        if self.moved is not None:
+            return self.moved != "still"
+        return self.climate is not None and CLIMATES[self.climate].shaken
+
+    @property
+    def frozen_months(self) -> tuple[int, ...]:
+        """Months whose mean is under 0 C where it lives, from 1."""
+        return tuple(number for number, mean_c in enumerate(self.year_c, 1) if mean_c < 0) if self.has_seasons else ()
 
     @property
     def used_in(self) -> tuple[int, ...]:
@@ -357,6 +380,7 @@ class Gadget(Model):
     front_end: FrontEnd = "regulator"
     behind: Behind = Behind()
     sound: Sound | None = None
+    receives: Annotated[str, KeyOf(BANDS)] | None = None  # the band of its receiver
     modes: Annotated[
         tuple[Mode, ...], named_rows("mode"), Field(max_length=12), AfterValidator(_a_day_has_24_hours)
     ] = ()

@@ -22,6 +22,11 @@ class InputKind:
     buys: tuple[tuple[str, str], ...] = ()  # lines of the bill: part, remark
     asks: tuple[str, ...] = ()
 
+    @property
+    def opens_a_wall(self) -> bool:
+        """A hole is cut for its socket."""
+        return self.on_board or self.own_socket
+
 
 INPUTS: dict[str, InputKind] = {
     "board_socket": InputKind("Socket on the board", "through an opening in the wall", on_board=True),

@@ -16,6 +16,7 @@ Amps = Annotated[float, Quantity("A", 0, 50)]
 AmpHours = Annotated[float, Quantity("Ah", 0.001, 100)]
 Ohms = Annotated[float, Quantity("ohm", 0, 10e6)]
 Farads = Annotated[float, Quantity("F", 0, 0.1)]
+Hertz = Annotated[float, Quantity("Hz", 1000, 100e6)]
 WireGauge = Annotated[float, Quantity("AWG", 18, 40)]  # the higher, the thinner
 ProgOhms = Annotated[float, Quantity("ohm", 100, 1e6)]
 Millimetres = Annotated[float, Quantity("mm", 0.1, 1000)]

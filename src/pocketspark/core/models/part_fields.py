@@ -97,6 +97,7 @@ def _regulator() -> tuple[PartField, ...]:
         PartField("regulator.rated_a", "rated for", "mA"),
         PartField("regulator.v_in_max", "input at most", "V"),
         PartField("regulator.v_in_min", "input at least", "V", "2.5"),
+        PartField("regulator.switching_hz", "switches at", "Hz", "1.2 M"),
         PartField("regulator.switch_a", "its switch can take", "A"),
         PartField("regulator.has_enable", "has an enable pin", kind="yes"),
     )

@@ -53,4 +53,5 @@ class Wiring(Model):
     thermistor_lead: ThermistorLead | None = None  # what became of a thermistor lead
     case_touches: PadName | None = None  # a metal case lies on this pad's net
     socket_insulated: bool = False  # the socket's shell cannot touch a metal case
+    sleeved: bool = False  # every bare joint of a lead is in heat shrink
     matched: bool = False  # paralleled cells were matched before they were joined

@@ -63,7 +63,7 @@ def ways_of(project: Project, number: int, wishes: Wishes) -> list[Way]:
             "who_charges": who,
             "style": style,
             # What charges without a board has a way in of its own.
-            "input": own.input.model_copy(update={"kind": way_in}) if who == "board" else _way_in_without(own, who),
+            "input": _way_in(own, way_in, wishes) if who == "board" else _way_in_without(own, who),
             "switch_place": switch,
             "use_while_charging": may_be_used,
             "cell_lead": _lead(own, who),
@@ -120,6 +120,12 @@ def _lead(own: Build, who: WhoCharges) -> CellLead:
     return "common_plug" if who == "external" and own.cell_lead == "soldered" else own.cell_lead
 
 
+def _way_in(own: Build, kind: str, wishes: Wishes) -> Input:
+    """What must let no water in gets a cap or a seal at its hole."""
+    sealed = own.input.sealed or (wishes.weatherproof and INPUTS[kind].opens_a_wall)
+    return own.input.model_copy(update={"kind": kind, "sealed": sealed})
+
+
 def _way_in_without(own: Build, who: WhoCharges) -> Input:
     return own.input if own.who_charges == who else Input()
 
@@ -150,6 +156,8 @@ def _otherwise(build: Build, own: Build) -> Iterator[Message]:
         yield verbatim(STYLES[build.style].label.lower())
     if build.input.kind != own.input.kind and build.who_charges == "board":
         yield verbatim(INPUTS[build.input.kind].label.lower())
+    if build.input.sealed != own.input.sealed and build.who_charges == "board":
+        yield say("a cap or a seal at its hole")
     if build.switch_place != own.switch_place:
         yield say("switch {switch_places}", switch_places=SWITCH_PLACES[build.switch_place][0].lower())
     if build.use_while_charging != own.use_while_charging:

@@ -33,6 +33,7 @@ class Wishes(Model):
     fine_cautions: tuple[RuleCode, ...] = Field((), max_length=40)  # of rules whose cautions are fine all the same
     bright: bool = False  # a lamp that gives half of its light half way through the charge
     no_holes: bool = False  # nothing is cut into a wall
+    weatherproof: bool = False  # nothing lets water in: no hole, or one with a cap or a seal
     reversible: bool = False  # the old batteries can go back in
     usable_while_charging: bool = False  # in any of the ways to do so
     any_size: bool = False  # cells of every size code that is sold, not those of the library alone
@@ -71,6 +72,7 @@ WISHES: Mapping[str, WishText] = {
     "no_cautions": WishText("must", "have no cautions", "cautions allowed"),
     "bright": WishText("must", "stay bright", "however dim it gets"),
     "no_holes": WishText("must", "need no cutting", "with holes cut"),
+    "weatherproof": WishText("must", "let no water in", "whatever the weather"),
     "reversible": WishText("must", "be reversible", "for good"),
     "usable_while_charging": WishText("must", "be usable while it charges", "used while charging as in this build"),
     "lid_mm": WishText("may", "raise the lid by", "with the lid as it is", "mm"),

@@ -77,6 +77,10 @@ def sundries(chain: Chain) -> list[BillRow]:
         named[say("polyfuse that holds {holds}", holds=amps(build.fuse_a))] = say(
             "in the cell's plus lead, in a sleeve"
         )
+    if build.wiring.sleeved:
+        named["heat shrink"] = say("a sleeve over every bare joint")
+    if build.input.damped:
+        named["electrolytic capacitor, 47 uF"] = say("across the 5 V, at the board")
     if build.input.sealed:
         named["cap with a seal"] = say("for the hole of the socket")
     climate = chain.gadget.shell.climate

@@ -325,4 +325,7 @@ def _offers(chain: Chain) -> list[Remedy]:
     if build.cell is not None and build.cell.protection is None:
         edit = Edit(path=f"{path}.cell.own_protection", value={"name": "protection on the cell"})
         found.append(Remedy(label=say("Take a cell with its own protection"), edits=(edit,)))
+    if not build.wiring.sleeved:
+        edit = Edit(path=f"{path}.wiring.sleeved", value=True)
+        found.append(Remedy(label=say("Put a sleeve over every bare joint"), edits=(edit,)))
     return found

@@ -10,7 +10,7 @@ import numpy as np
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.circuit.uses import COLD_FILAMENT
-from pocketspark.core.models import Mode
+from pocketspark.core.models import Gadget, Mode
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import Floats
 
@@ -85,9 +85,20 @@ def starting_of(chain: Chain, mode: Mode) -> Starting:
     at_v, current_a = chain.gadget.volts_of(mode), max(mode.current_a, 1e-6)
     # A peak that was measured is what it draws at first.
     times = mode.peak_a / current_a if mode.peak_a and mode.peak_a > current_a else None
-    stall_ohm = chain.gadget.behind.winding_ohm or at_v / ((times or STALL_TIMES) * current_a)
-    # A winding that would pass less than it draws running is none.
-    stall_ohm = min(stall_ohm, 0.8 * at_v / current_a)
     return Starting(
-        kind, chain.load_of(mode), at_v, current_a, times or COLD_FILAMENT, stall_ohm, chain.window.v_run_min
+        kind=kind,
+        load=chain.load_of(mode),
+        at_v=at_v,
+        current_a=current_a,
+        cold_times=times or COLD_FILAMENT,
+        stall_ohm=stalled_ohm(chain.gadget, mode),
+        starts_v=chain.window.v_run_min,
     )
+
+
+def stalled_ohm(gadget: Gadget, mode: Mode) -> float:
+    """Of a motor that stands still: its winding, as it was measured or as its currents have it."""
+    at_v, current_a = gadget.volts_of(mode), max(mode.current_a, 1e-6)
+    times = mode.peak_a / current_a if mode.peak_a and mode.peak_a > current_a else STALL_TIMES
+    # A winding that would pass less than it draws running is none.
+    return min(gadget.behind.winding_ohm or at_v / (times * current_a), 0.8 * at_v / current_a)

@@ -177,6 +177,18 @@ def bridged(chain: Chain) -> Step:
     )
 
 
+def sleeves(_chain: Chain) -> Step:
+    return step(
+        "sleeves",
+        say("Shrink a sleeve over every bare joint of a lead"),
+        say("A probe or a strand that joins two of them is then no short."),
+        10,
+        tools=(say("hot air, or the side of the iron"),),
+        materials=(say("heat shrink"),),
+        caution=say("No hot air at a pouch: tape there."),
+    )
+
+
 def wires(chain: Chain) -> Step:
     return step(
         "wires",

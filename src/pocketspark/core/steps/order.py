@@ -67,6 +67,10 @@ def _goes_into_the_gadget(chain: Chain) -> bool:
     return chain.build.facts_of_style.in_the_gadget
 
 
+def _lives_in_frost(charging: Charging) -> bool:
+    return charging.in_the_gadget and bool(charging.chain.gadget.shell.frozen_months)
+
+
 def _lives_wet(chain: Chain) -> bool:
     climate = chain.gadget.shell.climate
     return climate is not None and CLIMATES[climate].wet
@@ -122,6 +126,7 @@ ORDER: Sequence[StepKind] = (
     StepKind(building.comes_out, lambda chain: chain.build.cell_comes_out),
     StepKind(building.wires),
     StepKind(building.bridged, _has_a_bridge),
+    StepKind(building.sleeves, lambda chain: chain.build.wiring.sleeved),
     StepKind(building.short_check),
     StepKind(building.case_check, lambda chain: chain.gadget.shell.metal),
     StepKind(building.cell_volts),
@@ -140,6 +145,7 @@ ORDER: Sequence[StepKind] = (
     StepKind(proving.rest),
     StepKind(proving.day, _has_a_past),
     StepKind(building.seal, _lives_wet),
+    StepKind(proving.no_frost, _lives_in_frost),
     StepKind(proving.close),
     StepKind(
         proving.discharge,

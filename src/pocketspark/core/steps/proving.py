@@ -170,6 +170,16 @@ def day(_chain: Chain) -> Step:
     )
 
 
+def no_frost(_charging: Charging) -> Step:
+    return step(
+        "no_frost",
+        say("Write on it: charge indoors, never in frost"),
+        say("It hangs where it freezes. Bring it in, and let it warm for an hour before it is charged."),
+        5,
+        materials=(say("label"),),
+    )
+
+
 def close(_chain: Chain) -> Step:
     return step(
         "close",

@@ -33,6 +33,7 @@ PREFIXED: Mapping[str, tuple[str, ...]] = {
     "ohm": ("ohm", "Ohm", "ohms", "Ω", "R", "r"),
     "W": ("W", "w", "watt", "watts"),
     "F": ("F", "f", "farad", "farads"),
+    "Hz": ("Hz", "hz"),
 }
 
 # Units with a fixed set of spellings, each with its size in the base unit.
@@ -130,6 +131,7 @@ def _example(unit: str) -> str:
         "Ah": "900 mAh or 0.9",
         "ohm": "1k2 or 1200",
         "F": "470 µF or 470u",
+        "Hz": "1.2 MHz or 1200k",
         "mm": "2 7/16 or 0.5" if reading().length == "in" else "5.0",
     }
     return f"; write it like {examples[unit]}" if unit in examples else ""

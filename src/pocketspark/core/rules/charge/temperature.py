@@ -12,14 +12,18 @@ from pocketspark.core.limits import (
     CHARGE_COLD_C,
     CHARGE_FROZEN_C,
 )
-from pocketspark.core.message import say
-from pocketspark.core.rules.rule import Facts, caution, fine, note, rule, stop
+from pocketspark.core.message import all_of, say
+from pocketspark.core.models.month_words import months_in_words
+from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
 from pocketspark.core.units.figures import (
     amps,
     celsius,
     fixed,
     warmer,
 )
+
+# Common printed plastic, PLA (from memory: 55 to 60 C).
+SOFTENS_C = 55.0
 
 
 @rule(
@@ -151,3 +155,63 @@ def cold(charging: Charging) -> Iterator[Judgement]:
         )
     else:
         yield fine(say("It is charged at {air}, warm enough for the cell.", air=air), **facts)
+
+
+@rule(
+    "charge.frost",
+    station="charge",
+    node="cell",
+    source="charging temperatures of lithium cells' data sheets, from memory; months of our own tables",
+    limits=say("never under {charge_frozen_c}", charge_frozen_c=celsius(CHARGE_FROZEN_C)),
+    advice=say("Bring it in and let it warm for an hour, or take a board with a thermistor that waits by itself."),
+    follows=("charge.cold",),
+)
+def frost(charging: BoardCharging) -> Iterator[Judgement]:
+    """What lives where it freezes is charged indoors, or by a board that feels the cold."""
+    shell, build = charging.chain.gadget.shell, charging.build
+    if not shell.frozen_months or build.cell_comes_out:
+        return
+    months = all_of(months_in_words(shell.frozen_months))
+    if charging.charger.temperature_input == "thermistor":
+        yield fine(say("Its thermistor holds the charge back while it freezes, {months}.", months=months))
+        return
+    about = ("gadget.shell.climate",)
+    if build.plugged_in == "always":
+        yield stop(
+            say("Left plugged in, it is charged in frost, {months}: lithium plates out in the cell.", months=months),
+            remedy=remedy(say("Taken off when full"), {f"{charging.chain.path}.plugged_in": "until_full"}),
+            subjects=about,
+        )
+    else:
+        yield note(
+            say("It freezes where it lives, {months}: never charge it out there.", months=months),
+            working=say("It can run in the cold. Bring it in and let it warm for an hour before it is charged."),
+            subjects=about,
+        )
+
+
+@rule(
+    "charge.soft_print",
+    station="charge",
+    node="charger",
+    source="softening of common printed plastic, from memory; half of the chip's rise in its board, common practice",
+    formula=say("T_board = T_inside + (T_junction - T_inside) / 2"),
+    limits=say("{softens}", softens=celsius(SOFTENS_C)),
+    advice=say("Print the cradle in a plastic for heat, charge more slowly, or leave air under the chip."),
+)
+def soft_print(charging: BoardCharging) -> Iterator[Judgement]:
+    """A printed cradle under a linear charger gets soft where the chip sits."""
+    warmth = charging.warmth
+    if not charging.build.cradle_mm or warmth.junction_c is None:
+        return
+    hottest_c = float(np.max((warmth.inside_c + warmth.junction_c) / 2))
+    hottest, softens = celsius(hottest_c), celsius(SOFTENS_C)
+    facts: Facts = {"figure": hottest, "limit": softens, "subjects": (charging.board.name,)}
+    if hottest_c > SOFTENS_C:
+        yield caution(
+            say("Its board gets to {hottest} while it charges, and its printed cradle softens.", hottest=hottest),
+            working=say("Common printed plastic softens from {softens} on.", softens=softens),
+            **facts,
+        )
+    else:
+        yield fine(say("Its board gets to {hottest}, and its printed cradle stays hard.", hottest=hottest), **facts)

@@ -1,5 +1,5 @@
 """Rules of the station Power."""
 
-from pocketspark.core.rules.power import inrush, peaks, protection, run, standby, stress, unused, window
+from pocketspark.core.rules.power import heard, inrush, kick, peaks, protection, run, standby, stress, unused, window
 
-__all__ = ["inrush", "peaks", "protection", "run", "standby", "stress", "unused", "window"]
+__all__ = ["heard", "inrush", "kick", "peaks", "protection", "run", "standby", "stress", "unused", "window"]

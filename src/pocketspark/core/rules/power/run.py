@@ -2,15 +2,12 @@
 
 from collections.abc import Iterator
 
-from pocketspark.core.chain import Chain, ChosenCell, Running
-from pocketspark.core.chain.running import bursts_of
+from pocketspark.core.chain import ChosenCell, Running
 from pocketspark.core.finding import Judgement
-from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import _, all_of, say
 from pocketspark.core.models.gadget import JOBS
-from pocketspark.core.physics.whistle import is_heard
-from pocketspark.core.rules.rule import Facts, caution, note, remedy, rule
-from pocketspark.core.units.figures import amp_hours, celsius, fixed, hertz, hours, ohms, percent, volts
+from pocketspark.core.rules.rule import Facts, caution, note, rule
+from pocketspark.core.units.figures import amp_hours, celsius, fixed, hours, ohms, percent, volts
 
 
 @rule(
@@ -79,46 +76,6 @@ def run_time(running: Running) -> Iterator[Judgement]:
                 old=old,
             ),
             **facts,
-        )
-
-
-@rule(
-    "power.hum",
-    station="power",
-    source="common practice, no source",
-    formula=say("bursts a second: I / (C dV), with C 22 μF and dV 1 % of its volts"),
-    advice=say("Try it on the bench and listen. A coil and a capacitor behind it help, and so does distance."),
-)
-def hum(chain: Chain) -> Iterator[Judgement]:
-    """Switching converters can be heard in audio and radio gadgets, and nowhere else."""
-    sound = chain.gadget.sound
-    if not kind_of(chain.regulator).switches or sound == "none":
-        return
-    helps = say("Keep its wires short, put a capacitor at its output, and keep it away from any coil or aerial.")
-    if sound is None:
-        yield note(
-            say("Say whether it has any sound or radio: a switching converter can be heard there."),
-            working=helps,
-            remedy=remedy(say("No sound comes from it"), {"gadget.sound": "none"}),
-            subjects=("gadget.sound",),
-        )
-    else:
-        bursts = [
-            (run.mode.name, bursts_of(chain.regulator, run.load) or 0.0)
-            for run in (chain.running.runs if chain.running else ())
-        ]
-        whistles = [
-            say("about {rate} in “{name}”", rate=hertz(rate), name=name) for name, rate in bursts if is_heard(rate)
-        ]
-        silent = say("{helps} A linear regulator is silent.", helps=helps)
-        if whistles:
-            silent = say(
-                "It works in bursts that people hear: {whistles}. {helps}", whistles=all_of(whistles), helps=silent
-            )
-        yield caution(
-            say("Its converter switches and can be heard. Listen before you close the case."),
-            working=silent,
-            subjects=("gadget.sound",),
         )
 
 

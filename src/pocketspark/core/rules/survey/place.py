@@ -31,7 +31,7 @@ def wet_hole(running: Running) -> Iterator[Judgement]:
     way_in = chain.build.input.facts
     if lives is None or not lives.wet or chain.build.who_charges != "board":
         return
-    if not (way_in.on_board or way_in.own_socket):
+    if not way_in.opens_a_wall:
         yield fine(say("It lives where it gets wet, and no hole is cut for a socket."))
     elif chain.build.input.sealed:
         yield fine(say("The socket's hole has a cap or a seal."))
@@ -99,9 +99,8 @@ def parked_hot(running: Running) -> Iterator[Judgement]:
 )
 def shaken(running: Running) -> Iterator[Judgement]:
     """What is carried or driven about breaks its wires where the solder ends, and works a heavy cell loose."""
-    lives = _lives_in(running.chain)
-    if lives is not None and lives.shaken:
+    if running.gadget.shell.is_shaken:
         yield note(
             say("It is shaken where it lives: wires break where the solder ends, and a heavy cell works loose."),
-            subjects=("gadget.shell.climate",),
+            subjects=("gadget.shell.moved",),
         )

@@ -23,6 +23,9 @@ def bare_leads(running: Running) -> Iterator[Judgement]:
     if running.cell.protection is not None or chain.build.fuse_a is not None:
         yield fine(say("Something at the cell itself opens when its leads touch."))
         return
+    if chain.build.wiring.sleeved:
+        yield fine(say("The cell's leads are sleeved to the board: they cannot touch."))
+        return
     flows = amps(running.chosen.full_v / max(running.chosen.r_ohm, 1e-3))
     holds_a = fuse_for(running)
     help_ = None
