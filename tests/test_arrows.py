@@ -43,6 +43,7 @@ ALLOWED_IN_CORE = {
     "life": CIRCUIT | {"moments"},
     "faults": CIRCUIT | {"wiring", "life", "finding"},
     "startup": CIRCUIT,
+    "load_laws": {"models", "physics"},
     "wiring": CIRCUIT | {"fit"},
     "rules": CIRCUIT | {"ratings", "startup", "finding", "cells", "fit", "life", "wiring", "views"},
     "steps": CIRCUIT | {"fit", "wiring", "logs", "guide", "moments", "views"},

@@ -1585,6 +1585,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/load-law": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Law Of Readings
+         * @description By which law the gadget draws in this mode, what would tell it from others, and what is to be read next.
+         */
+        post: operations["law_of_readings_api_questions_load_law_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/life": {
         parameters: {
             query?: never;
@@ -3486,6 +3506,21 @@ export interface components {
             height: number;
         };
         /**
+         * DrawnReading
+         * @description What it draws at these volts, both read at one moment; None: not read yet.
+         */
+        DrawnReading: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /** Volts */
+            volts: number | null;
+            /** Current A */
+            current_a: number | null;
+        };
+        /**
          * DrawnWire
          * @description One wire as a line through these corners; `net` counts into the drawing's nets.
          */
@@ -4687,6 +4722,69 @@ export interface components {
             then: string;
         };
         /**
+         * LawCurve
+         * @description One law through the readings. `says`: its figures, each with its give-or-take; `missed`: at its worst reading.
+         */
+        LawCurve: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "resistor" | "leds" | "filament" | "motor" | "same_current" | "same_power" | "own_regulator";
+            /** Called */
+            called: string;
+            /** Says */
+            says: string;
+            /** Is Best */
+            is_best: boolean;
+            /** Missed */
+            missed: string;
+            /** Volts */
+            volts: number[];
+            /** Current A */
+            current_a: number[];
+        };
+        /**
+         * LawQuestion
+         * @description A document, and the mode by its id whose readings at several volts are looked at.
+         */
+        LawQuestion: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Project Id */
+            project_id?: number | null;
+            /**
+             * Build
+             * @default 0
+             */
+            build?: string;
+            /**
+             * Mode
+             * @default
+             */
+            mode?: string;
+        };
+        /**
+         * LawsOfReadings
+         * @description What the readings of one mode tell. `edits`: what they put into the survey; empty while nothing is clear.
+         */
+        LawsOfReadings: {
+            /** Headline */
+            headline: string;
+            /** Detail */
+            detail: string;
+            /** Wanted */
+            wanted: string;
+            /** Points */
+            points: components["schemas"]["PointRead"][];
+            /** Curves */
+            curves: components["schemas"]["LawCurve"][];
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
          * Lead
          * @description A wire through these points. `role`: plus is red and whole, minus black and dashed, arrow shows a length.
          */
@@ -5288,6 +5386,11 @@ export interface components {
             on_s: number | null;
             /** Every S */
             every_s: number | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["DrawnReading"][];
         };
         /**
          * ModeSummary
@@ -6011,6 +6114,16 @@ export interface components {
              * @default 0
              */
             cradle_mm: number;
+        };
+        /**
+         * PointRead
+         * @description One reading, as it is drawn.
+         */
+        PointRead: {
+            /** Volts */
+            volts: components["schemas"]["ShownFigure"];
+            /** Current A */
+            current_a: components["schemas"]["ShownFigure"];
         };
         /**
          * PortText
@@ -18940,6 +19053,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoadUnderstood"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    law_of_readings_api_questions_load_law_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LawQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LawsOfReadings"] | null;
                 };
             };
             /** @description Bad Request */

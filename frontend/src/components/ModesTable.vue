@@ -1,11 +1,11 @@
 <script setup lang="ts">
 /** The ways the gadget is used, each with its measured current. */
-import { computed, nextTick } from 'vue'
+import { computed, nextTick, reactive } from 'vue'
 
+import LawReadings from '@/components/LawReadings.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
-import type { Choice } from '@/api/client'
 import { numberOf } from '@/document'
 import { useConversion } from '@/stores/conversion'
 import { plain } from '@/format'
@@ -15,15 +15,14 @@ const conversion = useConversion()
 const reference = useReference()
 const gadget = computed(() => conversion.document!.gadget)
 const modes = computed(() => gadget.value.modes ?? [])
-const laws = computed<Choice[]>(() => [
-  { value: '', label: 'as usual for what the batteries feed', detail: '', asks: [] },
-  ...reference.tables!.laws,
-])
+const AS_USUAL = 'as usual for what the batteries feed'
 
-const jobs = computed<Choice[]>(() => [
-  { value: '', label: 'as usual for what the batteries feed', detail: '', asks: [] },
-  ...reference.tables!.jobs,
-])
+/** Modes whose rest is seen: only there is asked what its readings tell. */
+const unfolded = reactive(new Set<string>())
+function fold(mode: string, open: boolean): void {
+  if (open) unfolded.add(mode)
+  else unfolded.delete(mode)
+}
 
 async function add(): Promise<void> {
   const index = modes.value.length
@@ -77,7 +76,11 @@ async function add(): Promise<void> {
       >
         ×
       </button>
-      <details class="col-span-full">
+      <details
+        class="col-span-full"
+        :open="unfolded.has(mode.id!)"
+        @toggle="fold(mode.id!, ($event.target as HTMLDetailsElement).open)"
+      >
         <summary class="text-ink2 text-small cursor-pointer">
           {{ mode.on_s && mode.every_s ? `${mode.on_s} s of every ${mode.every_s} s, ` : ''
           }}{{
@@ -85,9 +88,11 @@ async function add(): Promise<void> {
               ? `read at ${plain(numberOf(mode.at_v)!)} V`
               : 'read at the old batteries’ volts'
           }},
-          {{ reference.labelOf(laws, mode.law ?? '') }}
+          {{ mode.law ? reference.labelOf(reference.tables!.laws, mode.law) : AS_USUAL }}
         </summary>
-        <div class="grid grid-cols-[repeat(auto-fit,minmax(200px,1fr))] gap-y-6 gap-x-18 px-0 pt-6 pb-4">
+        <div
+          class="grid grid-cols-[repeat(auto-fit,minmax(min(320px,100%),1fr))] gap-y-6 gap-x-18 px-0 pt-6 pb-4"
+        >
           <QuantityField :path="`gadget.modes.${index}.at_v`" unit="V" label="Read at" no-basis />
           <QuantityField :path="`gadget.modes.${index}.peak_a`" unit="mA" label="Peak at start" no-basis />
           <QuantityField
@@ -104,7 +109,12 @@ async function add(): Promise<void> {
             placeholder="0.1"
             no-basis
           />
-          <ChoiceField :path="`gadget.modes.${index}.job`" label="Its job" :choices="jobs" />
+          <ChoiceField
+            :path="`gadget.modes.${index}.job`"
+            label="Its job"
+            :empty="AS_USUAL"
+            :choices="reference.tables!.jobs"
+          />
           <QuantityField
             :path="`gadget.modes.${index}.least_share`"
             unit="%"
@@ -115,7 +125,8 @@ async function add(): Promise<void> {
           <ChoiceField
             :path="`gadget.modes.${index}.law`"
             label="How its current changes with the volts"
-            :choices="laws"
+            :empty="AS_USUAL"
+            :choices="reference.tables!.laws"
           />
           <QuantityField
             :path="`gadget.modes.${index}.on_s`"
@@ -125,6 +136,7 @@ async function add(): Promise<void> {
             no-basis
           />
           <QuantityField :path="`gadget.modes.${index}.every_s`" unit="s" label="of every" no-basis />
+          <LawReadings v-if="unfolded.has(mode.id!)" :index="index" />
           <p v-if="conversion.refusalAt(`gadget.modes.${index}`)" class="error-line" role="alert">
             {{ conversion.refusalAt(`gadget.modes.${index}`) }}
           </p>

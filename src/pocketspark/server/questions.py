@@ -24,6 +24,7 @@ from pocketspark.core.questions.compare import Comparison, compare
 from pocketspark.core.questions.inventory_resistors import InventoryChoice, inventory_choices
 from pocketspark.core.questions.life_levers import LeverKey
 from pocketspark.core.questions.load_as_lived import LoadUnderstood, read_load_line
+from pocketspark.core.questions.load_law import LawsOfReadings, laws_of_readings
 from pocketspark.core.questions.measure_next import NextReading, next_readings
 from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options, suits
 from pocketspark.core.questions.scenarios import Scenarios, scenarios
@@ -184,6 +185,18 @@ class LoadQuestion(Question):
 def read_a_load(question: LoadQuestion, projects: OurProjects) -> LoadUnderstood:
     """What the line is understood as, and the edits that put it into the document."""
     return read_load_line(read_question(question, projects).project, question.line)
+
+
+class LawQuestion(Question):
+    """A document, and the mode by its id whose readings at several volts are looked at."""
+
+    mode: Annotated[str, Field(max_length=60)] = ""
+
+
+@router.post("/load-law")
+def law_of_readings(question: LawQuestion, projects: OurProjects) -> LawsOfReadings | None:
+    """By which law the gadget draws in this mode, what would tell it from others, and what is to be read next."""
+    return laws_of_readings(read_question(question, projects).project, question.mode)
 
 
 class LifeQuestion(Question):

@@ -166,6 +166,13 @@ class Window(Model):
 USUAL_PEAK_S = 0.1
 
 
+class DrawnReading(Row):
+    """What it draws at these volts, both read at one moment; None: not read yet."""
+
+    volts: Annotated[float, Quantity("V", 0.1, 60)] | None = None
+    current_a: Amps | None = None
+
+
 class Mode(Row):
     """One way the gadget is used. `current_a` was read at `at_v` (the old batteries' working volts if None)."""
 
@@ -181,6 +188,8 @@ class Mode(Row):
     starts_per_day: Times | None = None  # how often the peak comes; None: too seldom to count
     on_s: Seconds | None = None  # draws its current for on_s out of every_s; None: all the time
     every_s: Seconds | None = None
+    # At several volts: they tell by which law it draws.
+    readings: Annotated[tuple[DrawnReading, ...], named_rows("reading"), Field(max_length=40)] = ()
 
     @field_validator("at_v")
     @classmethod
@@ -315,8 +324,8 @@ class Shell(Model):
 
     @property
     def frozen_months(self) -> tuple[int, ...]:
-        """Months whose mean is under 0 C where it lives, from 1."""
-        return tuple(number for number, mean_c in enumerate(self.year_c, 1) if mean_c < 0) if self.has_seasons else ()
+        """Months of use whose mean is under 0 C where it lives, from 1."""
+        return tuple(month for month in self.used_in if self.year_c[month - 1] < 0) if self.has_seasons else ()
 
     @property
     def used_in(self) -> tuple[int, ...]:

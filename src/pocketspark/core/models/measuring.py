@@ -8,6 +8,7 @@ MEASURING: Sequence[str] = (
     "gadget.bay",
     "gadget.modes.*.current_a",
     "gadget.modes.*.peak_a",
+    "gadget.modes.*.readings",
     "gadget.off_current_a",
     "gadget.existing_charging.adapter_v",
     "gadget.existing_charging.current_a",
