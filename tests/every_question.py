@@ -29,6 +29,7 @@ APART = {
     "/api/questions/proposals",
     "/api/instruments/live",
     "/api/instruments/live/recorded",
+    "/api/instruments/supply-sweep",
     "/api/questions/compare",
     "/api/questions/edited",
     "/api/questions/board-pads/in-photo",

@@ -140,26 +140,31 @@ def start_stand_ins(
     speed_up: Annotated[float, typer.Option(min=1, max=20_000, help="So many times as fast as it would happen.")] = 60,
     fault: Annotated[LineFault | None, typer.Option(help="What is wrong with the serial line.")] = None,
     port: Annotated[int, typer.Option(help="Of the SCPI meter; 0 picks a free one.")] = 5025,
+    supply_port: Annotated[int, typer.Option(help="Of the SCPI supply; 0 picks a free one.")] = 5026,
 ) -> None:
-    """Start a simulated board on a serial port and a simulated SCPI meter, both at one simulated charge."""
+    """Start a simulated board and SCPI meter at one simulated charge, and a simulated supply at its gadget."""
     import threading
 
     from pocketspark.core.error import PocketSparkError
     from pocketspark.instruments import Bench, Meter, bench_of, charge_log
     from pocketspark.instruments.stand_ins import BoardStandIn, ScpiStandIn, on_the_bench
+    from pocketspark.instruments.supply_stand_in import SimulatedSupply, SupplyStandIn, drawn_by
 
+    project = None if file is None else _read(file, build)
     try:
-        bench = Bench() if file is None else bench_of(Chain(_read(file, build), build - 1))
+        bench = Bench() if project is None else bench_of(Chain(project, build - 1))
     except PocketSparkError as refusal:
         raise _refused(str(refusal)) from None
     running = on_the_bench(charge_log(bench, Meter()), speed_up)
     with (
         BoardStandIn(running, Settings().ports / "simulated-board", fault=fault) as board,
         ScpiStandIn(running, port) as meter,
+        SupplyStandIn(SimulatedSupply(drawn_by(project)), supply_port) as supply,
     ):
         typer.echo(f"serial line   {board.link}")
         typer.echo(f"SCPI          {meter.address}")
-        typer.echo("Both are simulated: connect them at Prove, in a practice copy. Ctrl-C ends them.")
+        typer.echo(f"SCPI supply   {supply.address}")
+        typer.echo("All are simulated: connect them at Prove or Survey, in a practice copy. Ctrl-C ends them.")
         with suppress(KeyboardInterrupt):
             threading.Event().wait()
 

@@ -58,7 +58,7 @@ def test_the_give_or_take_covers_resistors_and_powers():
 def test_the_forward_volts_of_leds_are_where_their_line_begins():
     # by hand: 10 mA at 3.20 V and 50 mA at 4.00 V are 20 ohm from 3.00 V on
     law = next(one for one in fitted([3.2, 3.4, 3.6, 4.0], [0.010, 0.020, 0.030, 0.050]) if one.key == "leds")
-    assert law.parameters == pytest.approx((3.0, 20.0), rel=0.02)
+    assert law.parameters[:2] == pytest.approx((3.0, 20.0), rel=0.01)
 
 
 def test_what_cannot_be_told_is_not_told():
@@ -87,7 +87,7 @@ def test_what_was_found_goes_into_the_survey_as_measured():
     project = surveyed(LEDS)
     seen = laws_of_readings(project, project.gadget.modes[0].id)
     assert str(seen.headline) == "It draws like LEDs and their resistor."
-    assert str(seen.detail).startswith("Its LEDs take 3.01 V")
+    assert str(seen.detail).startswith("Its LEDs take 3.00 V")
     filled = project.apply(seen.edits)
     [mode] = filled.gadget.modes
     assert filled.gadget.front_end == "led_resistor"

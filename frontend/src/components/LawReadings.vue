@@ -4,6 +4,7 @@ import { computed, nextTick } from 'vue'
 
 import { api } from '@/api/client'
 import LawChart from '@/charts/LawChart.vue'
+import SupplySweep from '@/components/SupplySweep.vue'
 import { useQuestion } from '@/composables/useQuestion'
 import QuantityField from '@/kit/QuantityField.vue'
 import { useConversion } from '@/stores/conversion'
@@ -51,6 +52,7 @@ async function add(): Promise<void> {
         <button type="button" class="bare justify-self-start text-copper font-semibold" @click="add">
           + reading
         </button>
+        <SupplySweep :mode="mode.id ?? ''" :name="mode.name ?? ''" />
       </div>
       <div v-if="laws" class="grid content-start gap-6" :class="{ late }">
         <p class="m-0">

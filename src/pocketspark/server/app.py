@@ -33,6 +33,7 @@ from pocketspark.server import (
     questions,
     reference,
     shelf_pages,
+    supply_sweeps,
     training,
     wirings,
 )
@@ -48,6 +49,7 @@ from pocketspark.server.read_as import InTheirUnits
 from pocketspark.server.settings import Settings
 from pocketspark.server.shelf_lines import ShelfLines
 from pocketspark.server.summaries import judged, rules_version
+from pocketspark.server.supply_sweeps import SupplySweeps
 from pocketspark.store import Connections, Inventory, LiveLogs, LogFiles, Meters, Photos, Projects
 from pocketspark.store.copies import Copies
 from pocketspark.store.database import close_database, open_database
@@ -66,6 +68,7 @@ ROUTERS = (
     clock.router,
     benchwork.router,
     live.router,
+    supply_sweeps.router,
     logs.router,
     connections.router,
     training.router,
@@ -100,6 +103,7 @@ def create_app(settings: Settings | None = None, keystrokes: Keystrokes | None =
         app.state.housekeeping.start()
         app.state.live_runs.take_up(app.state.ports.open)
         yield
+        app.state.supply_sweeps.stop()
         app.state.live_runs.stop_all()
         app.state.sweeps.cancel_all()
         app.state.proposals.cancel_all()
@@ -118,6 +122,7 @@ def create_app(settings: Settings | None = None, keystrokes: Keystrokes | None =
     app.state.inventory, app.state.photos = Inventory(engine), Photos(engine)
     app.state.meters, app.state.devices, app.state.logs = Meters(engine), Devices(engine), LiveLogs(engine)
     app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(app.state.logs)
+    app.state.supply_sweeps = SupplySweeps()
     app.state.proposals, app.state.backups = Jobs(keep=1), Jobs(keep=1)
     app.state.proposal_memories = proposals.Memories()
     app.state.ports, app.state.connections = Ports(settings.ports), Connections(engine)

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import least_squares
+from scipy.optimize import OptimizeResult, least_squares
 
 from pocketspark.core.load_laws.forms import FORMS, LEAST_A, FormKey, Parameters
 from pocketspark.core.physics.ocv import Floats
@@ -54,8 +54,8 @@ def fitted(volts: Sequence[float], amps: Sequence[float]) -> list[FittedLaw]:
     differing = len(np.unique(np.round(read_v, 2)))
     if differing < 2 or not np.any(read_a > 0):
         return []
-    found = [_fit(key, read_v, read_a) for key, form in FORMS.items() if differing > form.parameters]
-    return sorted((one for one in found if one is not None), key=lambda one: one.criterion)
+    found = (_fit(key, read_v, read_a) for key, form in FORMS.items() if differing > form.parameters)
+    return sorted(found, key=lambda one: one.criterion)
 
 
 def race(laws: Sequence[FittedLaw], low_v: float, high_v: float) -> list[FittedLaw]:
@@ -66,7 +66,7 @@ def race(laws: Sequence[FittedLaw], low_v: float, high_v: float) -> list[FittedL
     if not laws or not laws[0].holds:
         return []
     left = [one for one in laws if one.holds and one.criterion - laws[0].criterion < CLEAR]
-    simplest = min(left, key=lambda one: (len(one.parameters), one.criterion))
+    simplest = min(left, key=lambda one: (FORMS[one.key].parameters, one.criterion))
     rivals = [one for one in left if one is not simplest]
     return [simplest, *(one for one in rivals if apart(simplest, one, low_v, high_v).spreads > COVERS)]
 
@@ -90,30 +90,30 @@ def apart(first: FittedLaw, second: FittedLaw, low_v: float, high_v: float) -> T
     return TellsApart(round(float(volts[at]), 2), float(one[at]), float(other[at]), float(spreads[at]))
 
 
-def _fit(key: FormKey, volts: Floats, amps: Floats) -> FittedLaw | None:
+def _fit(key: FormKey, volts: Floats, amps: Floats) -> FittedLaw:
     form, sigma = FORMS[key], spread_a(amps)
 
-    def misses(logs: Parameters) -> Floats:
-        return np.asarray((form.current(np.exp(logs), volts) - amps) / sigma)
+    def fit(begin: tuple[float, ...]) -> tuple[OptimizeResult, Parameters]:
+        held = np.array(begin[form.parameters :])
 
-    best = None
-    for begin in form.begins(volts, amps):
-        start = np.log(np.maximum(begin, 1e-12))
-        tried = least_squares(misses, start, bounds=(start - 12, start + 12), max_nfev=200)
-        if best is None or tried.cost < best.cost:
-            best = tried
-    if best is None or not np.all(np.isfinite(best.x)):
-        return None
-    parameters, chi2 = np.exp(best.x), 2 * float(best.cost)
+        def misses(logs: Parameters) -> Floats:
+            return np.asarray((form.current(np.concatenate([np.exp(logs), held]), volts) - amps) / sigma)
+
+        start = np.log(np.maximum(begin[: form.parameters], 1e-12))
+        found = least_squares(misses, start, bounds=(start - 12, start + 12), max_nfev=200)
+        return found, np.concatenate([np.exp(found.x), held])
+
+    best, parameters = min(map(fit, form.begins(volts, amps)), key=lambda one: float(one[0].cost))
+    chi2 = 2 * float(best.cost)
     freedom = max(len(volts) - form.parameters, 1)
     # What scatters by more than a meter does makes the figures less sure.
     widening = max(chi2 / freedom, 1.0)
     covariance = np.linalg.pinv(best.jac.T @ best.jac) * widening
-    off = COVERS * parameters * np.sqrt(np.maximum(np.diag(covariance), 0.0))
+    off = COVERS * parameters[: form.parameters] * np.sqrt(np.maximum(np.diag(covariance), 0.0))
     return FittedLaw(
         key,
         tuple(map(float, parameters)),
         tuple(map(float, off)),
-        float(np.max(np.abs(misses(best.x)))),
+        float(np.max(np.abs(best.fun))),
         chi2 + 2 * form.parameters,
     )

@@ -13,14 +13,16 @@ FormKey = Literal["resistor", "leds", "filament", "motor", "same_current", "same
 Parameters = Floats
 # A filament's current goes with the volts to this power (lighting handbooks, from memory).
 FILAMENT_POWER = 0.55
-# How softly LEDs begin to let current through (from memory of their curves: some tens of millivolts each).
-KNEE_V = 0.08
+# How softly LEDs begin to let current through: each is tried (from memory of their curves: some tens of millivolts).
+KNEES_V = (0.02, 0.05, 0.08, 0.12)
 LEAST_A = 1e-9
 
 
 @dataclass(frozen=True)
 class LawForm:
-    """`current`: of its parameters and the volts. `begins`: parameters to begin a fit at, by volts and amperes read."""
+    """`current`: of its parameters and the volts. `begins`: parameters to begin a fit at, by volts and amperes read;
+    what comes behind the first `parameters` of them stays as it is.
+    """
 
     law: LoadLaw
     front_end: FrontEnd
@@ -31,8 +33,8 @@ class LawForm:
 
 def _leds(parameters: Parameters, volts: Floats) -> Floats:
     """(V - Vf) / R, and less and less below: ln(1 + e^x) is x where x is large."""
-    forward_v, ohm = parameters
-    return np.asarray(KNEE_V / ohm * np.logaddexp(0.0, (volts - forward_v) / KNEE_V))
+    forward_v, ohm, knee_v = parameters
+    return np.asarray(knee_v / ohm * np.logaddexp(0.0, (volts - forward_v) / knee_v))
 
 
 def _leds_begin(volts: Floats, amps: Floats) -> list[tuple[float, ...]]:
@@ -41,7 +43,8 @@ def _leds_begin(volts: Floats, amps: Floats) -> list[tuple[float, ...]]:
     rises = max(amps[high] - amps[low], LEAST_A)
     ohm = max((volts[high] - volts[low]) / rises, 0.1)
     crosses_v = volts[high] - amps[high] * ohm
-    return [(float(np.clip(at_v, 0.1, volts[high] - 0.02)), float(ohm)) for at_v in (crosses_v, volts[low] - 0.1, 2.0)]
+    begins_v = [float(np.clip(at_v, 0.1, volts[high] - 0.02)) for at_v in (crosses_v, volts[low] - 0.1, 2.0)]
+    return [(at_v, float(ohm), knee_v) for at_v in begins_v for knee_v in KNEES_V]
 
 
 def _regulated(parameters: Parameters, volts: Floats) -> Floats:

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+/** A programmable supply sweeps the gadget in one mode: begun, watched, stopped; then its readings are taken. */
+import { useIntervalFn, useLocalStorage } from '@vueuse/core'
+import { computed, onScopeDispose, ref, shallowRef } from 'vue'
+
+import { api, sentenceOf, type SweepNews } from '@/api/client'
+import { useConversion } from '@/stores/conversion'
+
+const props = defineProps<{ mode: string; name: string }>()
+
+const conversion = useConversion()
+const address = useLocalStorage('pocket-spark-supply', '')
+const news = shallowRef<SweepNews>()
+const problem = ref('')
+const runs = computed(() => news.value?.state === 'running')
+
+// The server takes silence for a closed page, and switches the supply off.
+const { pause, resume } = useIntervalFn(() => void look(), 500, { immediate: false })
+onScopeDispose(() => runs.value && void stop())
+
+async function start(): Promise<void> {
+  problem.value = ''
+  const body = { ...conversion.question(), mode: props.mode, address: address.value }
+  const { data, error } = await api.POST('/api/instruments/supply-sweep', { body })
+  if (error) problem.value = sentenceOf(error)
+  news.value = data
+  if (data) resume()
+}
+
+const at = () => ({ params: { path: { sweep_id: news.value!.id } } })
+async function look(): Promise<void> {
+  const { data, error } = await api.GET('/api/instruments/supply-sweep/{sweep_id}', at())
+  if (error) problem.value = sentenceOf(error)
+  if (data) news.value = data
+  if (!runs.value || error) pause()
+}
+
+async function stop(): Promise<void> {
+  await api.DELETE('/api/instruments/supply-sweep/{sweep_id}', at())
+  await look()
+}
+
+async function take(): Promise<void> {
+  await conversion.applyEdits(news.value!.edits)
+  news.value = undefined
+}
+</script>
+
+<template>
+  <details class="sweep">
+    <summary class="text-ink2 text-small cursor-pointer">Let a programmable supply read them</summary>
+    <div class="grid gap-8 pt-6">
+      <p class="m-0">
+        Batteries out. Supply on the gadget’s terminals, plus to plus. Switch it to “{{ name }}” once it has
+        volts: it begins at those of a fresh set and goes down, never over.
+      </p>
+      <form class="flex flex-wrap items-center gap-8" @submit.prevent="start">
+        <label class="flex items-center gap-8"
+          >Its address
+          <input
+            v-model.trim="address"
+            class="text-input w-200 px-9"
+            placeholder="192.168.1.20:5025"
+            maxlength="200"
+            autocomplete="off"
+            spellcheck="false"
+        /></label>
+        <ElButton v-if="!runs" native-type="submit" :disabled="!address" plain>Start at the top</ElButton>
+      </form>
+      <button v-if="runs" type="button" class="stop" @click="stop">Stop, off</button>
+      <p v-if="problem || news?.failure" class="error-line" role="alert">{{ problem || news?.failure }}</p>
+      <template v-if="news">
+        <p class="m-0" role="status">
+          <b>{{ news.readings.length }} of {{ news.steps }}</b
+          >{{ news.readings.length ? ':' : '' }}
+          {{ news.readings.map((one) => `${one.volts.text} ${one.current_a.text}`).join(', ') }}
+        </p>
+        <p v-if="news.says" class="m-0 quiet">{{ news.says }}</p>
+        <ElButton v-if="news.edits.length" class="justify-self-start" type="primary" plain @click="take"
+          >Take these readings</ElButton
+        >
+      </template>
+    </div>
+  </details>
+</template>
+
+<style scoped>
+.stop {
+  justify-self: start;
+  min-width: 180px;
+  min-height: 48px;
+  border: 0;
+  border-radius: 4px;
+  background: var(--stop);
+  color: var(--paper);
+  font-size: 17px;
+  font-weight: 700;
+  cursor: pointer;
+}
+</style>

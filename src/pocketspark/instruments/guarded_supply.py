@@ -1,0 +1,122 @@
+"""A supply behind its guard, and a sweep of a gadget with it."""
+
+import json
+import os
+import select
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Callable, Iterator
+from types import TracebackType
+from typing import Any, Self
+
+from pocketspark.core.load_laws.supply_sweep import SweepPlan
+from pocketspark.instruments.connection import CannotConnect, MeterReading
+from pocketspark.instruments.power_supply import SupplyFault, switched_off
+
+# The guard's answers come within this: it waits for the supply for two seconds.
+ANSWER_S = 8.0
+# A gadget settles within this after a step of its volts; then so many readings are taken, of which the middle counts.
+SETTLES_S, READINGS = 0.4, 3
+
+
+class GuardedSupply:
+    """The supply is off when this ends, however it ends."""
+
+    def __init__(self, address: str) -> None:
+        """Raises CannotConnect."""
+        self._guard = subprocess.Popen(
+            [sys.executable, "-m", "pocketspark.instruments.supply_guard", address],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+            bufsize=0,
+            # The same packages as ours, wherever they were found.
+            env=os.environ | {"PYTHONPATH": os.pathsep.join(filter(None, sys.path))},
+        )
+        self._left, self._address = b"", address
+        self.was_left_off: bool | None = None
+        introduced = self._answer()
+        if "error" in introduced:
+            self._guard.kill()
+            self._guard.wait()
+            raise CannotConnect(introduced["error"])
+        self.introduces, self.simulated = introduced["introduces"], bool(introduced["simulated"])
+
+    @property
+    def guard_pid(self) -> int:
+        return self._guard.pid
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self._end()
+
+    def order(self, do: str, **more: float) -> dict[str, Any]:
+        """Raises SupplyFault; then the guard has switched the supply off."""
+        assert self._guard.stdin is not None
+        try:
+            self._guard.stdin.write((json.dumps({"do": do} | more) + "\n").encode())
+        except OSError as error:
+            raise SupplyFault("what guards the supply has ended") from error
+        answer = self._answer()
+        if "error" in answer:
+            raise SupplyFault(answer["error"])
+        return answer
+
+    def read(self) -> MeterReading:
+        answer = self.order("read")
+        return MeterReading(volts=answer["volts"], amps=answer["amps"])
+
+    def _answer(self) -> dict[str, Any]:
+        assert self._guard.stdout is not None
+        until = time.monotonic() + ANSWER_S
+        while b"\n" not in self._left:
+            left_s = until - time.monotonic()
+            if left_s <= 0 or not select.select([self._guard.stdout], [], [], left_s)[0]:
+                return {"error": "the supply does not answer any more"}
+            chunk = self._guard.stdout.read(65_536)
+            if not chunk:
+                return {"error": "what guards the supply has ended"}
+            self._left += chunk
+        line, self._left = self._left.split(b"\n", 1)
+        answer: dict[str, Any] = json.loads(line)
+        if "off" in answer:
+            self.was_left_off = bool(answer["off"])
+        return answer
+
+    def _end(self) -> None:
+        """Closed, the pipe tells the guard to switch off; what it says of that is kept."""
+        assert self._guard.stdin is not None
+        self._guard.stdin.close()
+        while self.was_left_off is None:
+            if "error" in self._answer():
+                break
+        try:
+            self._guard.wait(timeout=ANSWER_S)
+        except subprocess.TimeoutExpired:
+            self._guard.kill()
+        # The guard itself was killed, or its line broke: once more, by a line of our own.
+        self.was_left_off = self.was_left_off or switched_off(self._address)
+
+
+def swept(
+    supply: GuardedSupply, plan: SweepPlan, stop: threading.Event, may_go_on: Callable[[], bool] = lambda: True
+) -> Iterator[MeterReading]:
+    """A reading at each of the plan's volts. Ends early when `stop` is set, or when `may_go_on` says no.
+
+    Raises SupplyFault.
+    """
+    supply.order("protect", volts=plan.limits.volts, amps=plan.limits.amps)
+    for volts in plan.volts:
+        if stop.is_set() or not may_go_on():
+            return
+        supply.order("give", volts=volts)
+        if stop.wait(SETTLES_S):
+            return
+        readings = [supply.read() for _ in range(READINGS)]
+        yield sorted(readings, key=lambda one: one.amps or 0.0)[READINGS // 2]
