@@ -52,6 +52,11 @@ export const router = createRouter({
       props: (route) => ({ id: Number(route.params.id), station: route.params.station || 'survey' }),
     },
     {
+      path: '/drawer',
+      name: 'drawer',
+      component: () => import('@/pages/DrawerPage.vue'),
+    },
+    {
       path: '/parts',
       name: 'parts',
       component: () => import('@/pages/InventoryPage.vue'),

@@ -1209,6 +1209,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawer/assignment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Assignment
+         * @description Every own cell that can be had against every conversion that is not begun.
+         */
+        post: operations["assignment_api_drawer_assignment_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawer/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Line
+         * @description Saved like an edit of the conversion: it can be undone there. 409 where its build was begun meanwhile.
+         */
+        post: operations["take_line_api_drawer_taken_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trainer": {
         parameters: {
             query?: never;
@@ -1941,6 +1981,22 @@ export interface components {
              * @default []
              */
             cautions: components["schemas"]["Caution"][];
+        };
+        /**
+         * Assignment
+         * @description Who gets which. `proof`: that nothing better there is, or how much better it could be.
+         */
+        Assignment: {
+            /** Headline */
+            headline: string;
+            /** Proof */
+            proof: string;
+            /** Lines */
+            lines: components["schemas"]["CellLine"][];
+            /** Left */
+            left: components["schemas"]["GadgetLeft"][];
+            /** Drawer */
+            drawer: components["schemas"]["DrawerCell"][];
         };
         /**
          * Attempt
@@ -2678,6 +2734,28 @@ export interface components {
             text: string;
         };
         /**
+         * CellLine
+         * @description A line between a gadget and the cells it gets: `days` on a charge, and what a set of old batteries lasts.
+         */
+        CellLine: {
+            /** Project Id */
+            project_id: number;
+            /** Gadget */
+            gadget: string;
+            /** Cells */
+            cells: number[];
+            /** Names */
+            names: string[];
+            /** Days */
+            days: components["schemas"]["ShownFigure"];
+            /** Old Days */
+            old_days: components["schemas"]["ShownFigure"] | null;
+            /** Pinned */
+            pinned: boolean;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
          * CellMatch
          * @description Two cells of the inventory side by side.
          */
@@ -3412,6 +3490,40 @@ export interface components {
             says: string;
             /** Mends */
             mends: components["schemas"]["Mend"][];
+        };
+        /**
+         * DrawerCell
+         * @description One of the cells, and how many of it no line takes.
+         */
+        DrawerCell: {
+            /** Part Id */
+            part_id: number;
+            /** Name */
+            name: string;
+            /** Left */
+            left: number;
+        };
+        /**
+         * DrawerQuestion
+         * @description What is wanted of it: conversions and parts by their numbers.
+         */
+        DrawerQuestion: {
+            /**
+             * Aim
+             * @default most_service
+             * @enum {string}
+             */
+            aim?: "most_service" | "most_gadgets";
+            /** Pinned */
+            pinned?: [
+                number,
+                number
+            ][];
+            /** Forbidden */
+            forbidden?: [
+                number,
+                number
+            ][];
         };
         /**
          * Drawing
@@ -4302,6 +4414,18 @@ export interface components {
              * @enum {string}
              */
             arrangement: "side_by_side" | "end_to_end" | "two_rows";
+        };
+        /**
+         * GadgetLeft
+         * @description A gadget that gets none, and why.
+         */
+        GadgetLeft: {
+            /** Project Id */
+            project_id: number;
+            /** Gadget */
+            gadget: string;
+            /** Why */
+            why: string;
         };
         /**
          * GadgetVolts
@@ -8668,6 +8792,16 @@ export interface components {
              * @default 40
              */
             high: number;
+        };
+        /**
+         * TakenLine
+         * @description A line of the assignment that is put into its conversion.
+         */
+        TakenLine: {
+            /** Project Id */
+            project_id: number;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * TestedAt
@@ -17078,6 +17212,212 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LiveStarted"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    assignment_api_drawer_assignment_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawerQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Assignment"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_line_api_drawer_taken_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenLine"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

@@ -56,7 +56,10 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
         {{ each.label }} <small>{{ inventory.parts.filter((part) => part.kind === each.kind).length }}</small>
       </button>
     </nav>
-    <p class="quiet">{{ current.teaches }}</p>
+    <p class="quiet">
+      {{ current.teaches }}
+      <RouterLink v-if="kind === 'cell'" to="/drawer">Who gets which cell?</RouterLink>
+    </p>
     <p v-if="inventory.problem && !edited" class="error-line" role="alert">{{ inventory.problem }}</p>
 
     <ul class="parts mx-0 my-10 p-0 border-t border-line list-none">

@@ -1,0 +1,261 @@
+<script setup lang="ts">
+/** One drawer for many gadgets: gadgets left, own cells right, a line for each that goes together best. */
+import { computed, onMounted, ref, shallowRef } from 'vue'
+
+import { api, sentenceOf, type Assignment } from '@/api/client'
+import CellGlyph from '@/drawings/CellGlyph.vue'
+import PageFrame from '@/kit/PageFrame.vue'
+import { useInventory } from '@/stores/inventory'
+
+type Line = Assignment['lines'][number]
+type Pair = [number, number]
+
+const answer = shallowRef<Assignment>()
+const problem = ref('')
+const busy = ref(false)
+const aim = ref<'most_service' | 'most_gadgets'>('most_service')
+const pinned = ref<Pair[]>([])
+const forbidden = ref<Pair[]>([])
+const hovered = ref<number>()
+
+async function ask(): Promise<void> {
+  busy.value = true
+  const body = { aim: aim.value, pinned: pinned.value, forbidden: forbidden.value }
+  const { data, error } = await api.POST('/api/drawer/assignment', { body })
+  problem.value = error ? sentenceOf(error) : ''
+  if (data) answer.value = data
+  busy.value = false
+}
+onMounted(() => {
+  document.title = 'Who gets which cell · Pocket Spark'
+  void inventory.load()
+  void ask()
+})
+
+const inventory = useInventory()
+const bodies = computed(() => new Map(inventory.parts.map((part) => [part.id, part.cell])))
+
+const pairsOf = (line: Line): Pair[] => line.cells.map((cell) => [line.project_id, cell])
+const without = (pairs: Pair[], id: number) => pairs.filter(([project]) => project !== id)
+function pin(line: Line): void {
+  pinned.value = line.pinned ? without(pinned.value, line.project_id) : [...pinned.value, ...pairsOf(line)]
+  void ask()
+}
+function forbid(line: Line): void {
+  pinned.value = without(pinned.value, line.project_id)
+  forbidden.value = [...forbidden.value, ...pairsOf(line)]
+  void ask()
+}
+function allowAll(): void {
+  pinned.value = []
+  forbidden.value = []
+  void ask()
+}
+async function take(line: Line): Promise<void> {
+  const { error } = await api.POST('/api/drawer/taken', {
+    body: { project_id: line.project_id, edits: line.edits },
+  })
+  problem.value = error ? sentenceOf(error) : ''
+  if (!error) await ask()
+}
+function wants(which: 'most_service' | 'most_gadgets'): void {
+  aim.value = which
+  void ask()
+}
+
+const ROW = 74
+const gadgets = computed(() => [
+  ...(answer.value?.lines.map((line) => ({ ...line, why: '' })) ?? []),
+  ...(answer.value?.left.map((one) => ({ ...one, cells: [] as number[] })) ?? []),
+])
+/** Cells in the order of the gadgets that get them, so that few lines cross; what is left over comes last. */
+const drawer = computed(() => {
+  const order = new Map(answer.value?.lines.flatMap((line) => line.cells).map((cell, n) => [cell, n]))
+  const place = (cell: number) => order.get(cell) ?? 1e6
+  return [...(answer.value?.drawer ?? [])].sort((a, b) => place(a.part_id) - place(b.part_id))
+})
+const cellRow = (id: number) => drawer.value.findIndex((cell) => cell.part_id === id)
+const high = computed(() => ROW * Math.max(gadgets.value.length, drawer.value.length * 0.55, 1))
+const cellY = (id: number) => 20 + cellRow(id) * ROW * 0.8 + 9
+</script>
+
+<template>
+  <PageFrame title="Who gets which cell" back="your parts" to="/parts">
+    <p class="quiet">
+      Your own tested cells and every conversion that is not begun: which cell goes where, so that all
+      together serve longest. Fit and every rule are kept.
+    </p>
+    <div class="flex flex-wrap items-center gap-x-18 gap-y-8 my-10" role="group" aria-label="Wanted">
+      <ElButton :type="aim === 'most_service' ? 'primary' : undefined" plain @click="wants('most_service')"
+        >Most service in all</ElButton
+      >
+      <ElButton :type="aim === 'most_gadgets' ? 'primary' : undefined" plain @click="wants('most_gadgets')"
+        >Most gadgets done</ElButton
+      >
+      <button
+        v-if="pinned.length || forbidden.length"
+        type="button"
+        class="bare text-copper"
+        @click="allowAll"
+      >
+        Let go of {{ pinned.length }} pinned, {{ forbidden.length }} ruled out
+      </button>
+      <span v-if="busy" class="quiet" role="status">Working it out …</span>
+    </div>
+    <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
+    <template v-if="answer">
+      <h2 class="mx-0 mt-14 mb-2 text-head text-ink">{{ answer.headline }}</h2>
+      <p class="quiet m-0">{{ answer.proof }}</p>
+      <div class="board" :class="{ late: busy }">
+        <ul aria-label="Gadgets">
+          <li
+            v-for="(one, row) in gadgets"
+            :key="one.project_id"
+            :class="{ lit: hovered === row }"
+            @mouseenter="hovered = row"
+            @mouseleave="hovered = undefined"
+          >
+            <RouterLink :to="`/conversion/${one.project_id}/cell`" class="name">{{ one.gadget }}</RouterLink>
+            <template v-if="'days' in one">
+              <span class="small">
+                {{ one.names.join(' and ') }}: {{ one.days.text }} on a charge{{
+                  one.old_days ? `, a set lasted ${one.old_days.text}` : ''
+                }}
+              </span>
+              <span class="flex flex-wrap gap-x-14">
+                <button type="button" class="bare act" @click="take(one)">Put it in</button>
+                <button type="button" class="bare act" :aria-pressed="one.pinned" @click="pin(one)">
+                  {{ one.pinned ? 'Pinned' : 'Pin' }}
+                </button>
+                <button type="button" class="bare act" @click="forbid(one)">Not this one</button>
+              </span>
+            </template>
+            <span v-else class="quiet small">{{ one.why }}</span>
+          </li>
+        </ul>
+        <svg
+          :viewBox="`0 0 100 ${high}`"
+          :style="{ height: `${high}px` }"
+          preserveAspectRatio="none"
+          aria-hidden="true"
+        >
+          <template v-for="(one, row) in gadgets" :key="one.project_id">
+            <path
+              v-for="(cell, n) in one.cells"
+              :key="n"
+              :d="`M0 ${20 + row * ROW}C50 ${20 + row * ROW} 50 ${cellY(cell)} 100 ${cellY(cell)}`"
+              :class="{ lit: hovered === row }"
+            />
+          </template>
+        </svg>
+        <ul class="cells" aria-label="Cells">
+          <li v-for="cell in drawer" :key="cell.part_id" :class="{ spare: cell.left > 0 }">
+            <span class="glyph"
+              ><CellGlyph v-if="bodies.get(cell.part_id)" :cell="bodies.get(cell.part_id)!" :scale="0.45"
+            /></span>
+            {{ cell.name }}
+            <span v-if="cell.left" class="quiet small">{{ cell.left }} left</span>
+          </li>
+        </ul>
+      </div>
+      <p v-if="!drawer.length" class="quiet">
+        No tested cell lies in your drawer. <RouterLink to="/parts">Add what you have</RouterLink>, with its
+        readings.
+      </p>
+      <p v-if="!gadgets.length" class="quiet">No conversion waits for a cell.</p>
+    </template>
+  </PageFrame>
+</template>
+
+<style scoped>
+.board {
+  display: grid;
+  grid-template-columns: minmax(0, 5fr) minmax(80px, 2fr) minmax(0, 3fr);
+  margin-top: 14px;
+}
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: flex;
+  flex-direction: column;
+  gap: 1px;
+  height: 74px;
+  padding: 6px 10px;
+  border-left: 3px solid transparent;
+}
+.lit {
+  border-color: var(--copper);
+  background: var(--sunk);
+}
+.name {
+  overflow: hidden;
+  font-weight: 600;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.small {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.act {
+  color: var(--copper);
+  font-size: 12.5px;
+}
+.act[aria-pressed='true'] {
+  font-weight: 700;
+}
+.cells li {
+  flex-direction: row;
+  gap: 10px;
+  align-items: center;
+  height: 59.2px;
+  color: var(--ink);
+}
+.glyph {
+  display: grid;
+  flex: none;
+  place-items: center;
+  width: 52px;
+  height: 50px;
+  overflow: hidden;
+}
+.cells .spare {
+  color: var(--ink2);
+}
+svg {
+  width: 100%;
+}
+path {
+  fill: none;
+  stroke: var(--copper);
+  stroke-width: 1.6;
+  vector-effect: non-scaling-stroke;
+}
+path.lit {
+  stroke-width: 3;
+}
+@media (max-width: 860px) {
+  .board {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  svg,
+  .cells {
+    display: none;
+  }
+  li {
+    height: auto;
+    border-bottom: 1px solid var(--line);
+  }
+  .small {
+    white-space: normal;
+  }
+  .act {
+    min-height: 44px;
+    font-size: 15px;
+  }
+}
+</style>

@@ -1,0 +1,1 @@
+"""Which of the maker's own cells goes into which gadget."""
