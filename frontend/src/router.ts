@@ -52,6 +52,11 @@ export const router = createRouter({
       props: (route) => ({ id: Number(route.params.id), station: route.params.station || 'survey' }),
     },
     {
+      path: '/accuracy',
+      name: 'accuracy',
+      component: () => import('@/pages/AccuracyPage.vue'),
+    },
+    {
       path: '/drawer',
       name: 'drawer',
       component: () => import('@/pages/DrawerPage.vue'),

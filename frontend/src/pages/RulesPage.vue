@@ -19,6 +19,7 @@ onMounted(() => {
   <PageFrame title="What is checked" :width="920">
     <p class="quiet">
       Each finding carries one of these codes. Local rules and the gadget's maker prevail over all of them.
+      <RouterLink to="/accuracy">How far its figures were off</RouterLink>, in builds that were measured.
     </p>
     <section v-for="station in reference.tables!.stations" :key="station.value">
       <h2 class="mx-0 mt-22 mb-4">{{ station.label }}</h2>

@@ -18,6 +18,7 @@ from pocketspark.core.fit.search import get_ready
 from pocketspark.demo import demo_inventory, demo_projects
 from pocketspark.instruments.ports import Ports
 from pocketspark.server import (
+    accuracy,
     backups,
     benchwork,
     clock,
@@ -73,6 +74,7 @@ ROUTERS = (
     logs.router,
     connections.router,
     drawer.router,
+    accuracy.router,
     training.router,
     fits.router,
     wirings.router,
