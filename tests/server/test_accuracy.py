@@ -1,9 +1,9 @@
 """How far predictions were off, by its routes: proven builds count, practice and unfinished ones do not."""
 
 from fastapi.testclient import TestClient
-from core.test_verdict import proven
 
 from builders import plan
+from core.test_verdict import proven
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 

@@ -288,6 +288,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/recipe.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Recipe
+         * @description A finished build for others to follow. 409 before it is finished.
+         */
+        get: operations["export_recipe_api_projects__project_id__recipe_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/export.zip": {
         parameters: {
             query?: never;
@@ -2503,6 +2523,7 @@ export interface components {
              * @default false
              */
             cold: boolean;
+            recipe: components["schemas"]["RecipeOrigin"] | null;
             /**
              * Practice
              * @default false
@@ -7125,6 +7146,53 @@ export interface components {
             lost: string;
         };
         /**
+         * RecipeOrigin
+         * @description The recipe that a plan came from. `author`: empty where nobody is named; `signed_by`: the fingerprint of a key.
+         *
+         *     `unchanged`: it came as its author wrote it, by its content hash.
+         */
+        RecipeOrigin: {
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /** Made At */
+            made_at: string | null;
+            /**
+             * Digest
+             * @default
+             */
+            digest: string;
+            /**
+             * Signed By
+             * @default
+             */
+            signed_by: string;
+            /**
+             * Unchanged
+             * @default true
+             */
+            unchanged: boolean;
+            /**
+             * Proven
+             * @default false
+             */
+            proven: boolean;
+            /** Bench Hours */
+            bench_hours: number | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["TheirReading"][];
+            /**
+             * Went Wrong
+             * @default []
+             */
+            went_wrong: string[];
+        };
+        /**
          * Recommendation
          * @description Places in the front: the one to build with its reasons, and the runner-up with what it brings and costs.
          */
@@ -8547,6 +8615,11 @@ export interface components {
              */
             override: string;
             /**
+             * Theirs
+             * @default
+             */
+            theirs: string;
+            /**
              * Photo Ids
              * @default []
              */
@@ -8894,6 +8967,16 @@ export interface components {
             month: number;
             /** Left */
             left: number;
+        };
+        /**
+         * TheirReading
+         * @description What the author read at a checkpoint, in that checkpoint's base unit.
+         */
+        TheirReading: {
+            /** Step */
+            step: string;
+            /** Value */
+            value: number;
         };
         /**
          * Timeline
@@ -11184,6 +11267,112 @@ export interface operations {
     export_api_projects__project_id__export_get: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_recipe_api_projects__project_id__recipe_json_get: {
+        parameters: {
+            query?: {
+                build?: number;
+                author?: string;
+                signed?: boolean;
+            };
             header?: never;
             path: {
                 project_id: number;

@@ -1,11 +1,26 @@
 <script setup lang="ts">
 /** Every step done: what was promised beside what was measured, and the certificate with its label. */
+import { useLocalStorage } from '@vueuse/core'
+import { computed, ref } from 'vue'
+
 import type { BuiltReply, Procedure } from '@/api/client'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
 import ExportLinks from '@/components/ExportLinks.vue'
 import { useQuestion } from '@/composables/useQuestion'
 import { api } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
+
+/** Who is named in a recipe is remembered on this device. */
+const author = useLocalStorage('pocket-spark-author', '')
+const signed = ref(false)
+const recipe = computed(() => {
+  const asked = new URLSearchParams({
+    build: String(conversion.buildIndex),
+    author: author.value,
+    signed: String(signed.value),
+  })
+  return `/api/projects/${conversion.stored?.id}/recipe.json?${asked}`
+})
 
 defineProps<{ verdict: NonNullable<Procedure['verdict']> }>()
 const conversion = useConversion()
@@ -28,6 +43,14 @@ const lines = useQuestion<BuiltReply>(
     </ul>
     <p>Every step is done. Keep the paper with it, and glue the label into its lid.</p>
     <p class="text-large"><ExportLinks page="finished" /></p>
+    <p v-if="verdict.kind !== 'unproven'" class="flex flex-wrap items-center gap-x-12 gap-y-6">
+      <label class="flex items-center gap-8"
+        >For others to follow, by
+        <input v-model.trim="author" class="text-input w-180 px-9" placeholder="nobody named" maxlength="80"
+      /></label>
+      <ElCheckbox v-model="signed">signed by this computer</ElCheckbox>
+      <a class="link-button" :href="recipe" download>Save the recipe</a>
+    </p>
     <AsBuiltTable v-if="lines" :figures="lines.as_built" />
   </section>
 </template>

@@ -208,6 +208,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
             <p>
               <b>Checkpoint.</b> {{ step.hold.quantity }}, <b>{{ step.hold.limits }}</b>
             </p>
+            <p v-if="step.theirs" class="quiet">{{ step.theirs }}</p>
             <p class="quiet">{{ step.hold.probes }}</p>
             <GuidePicture
               v-if="step.hold.picture"

@@ -24,6 +24,7 @@ const reference = useReference()
 
 const gadget = computed(() => conversion.document!.gadget)
 const survey = computed(() => conversion.assessment?.survey)
+const recipe = computed(() => conversion.build?.recipe)
 const summary = computed(() => {
   if (!survey.value) return ''
   const behind = reference.labelOf(reference.tables?.front_ends, gadget.value.front_end ?? '')
@@ -36,6 +37,15 @@ const summary = computed(() => {
     <h1>What it takes, what it draws</h1>
     <p class="quiet">{{ summary }}</p>
 
+    <p v-if="recipe" class="next">
+      After a recipe by {{ recipe.author || 'somebody unnamed'
+      }}{{ recipe.unchanged ? '' : ', changed by somebody else since'
+      }}{{ recipe.signed_by ? `, signed ${recipe.signed_by}` : '' }}. What was measured there is marked as
+      guessed here: measure it in yours.
+    </p>
+    <ul v-if="recipe?.went_wrong?.length" class="quiet" aria-label="What went wrong there">
+      <li v-for="one in recipe.went_wrong" :key="one">{{ one }}</li>
+    </ul>
     <PurposeQuestion />
     <p v-if="!conversion.build?.cell && gadget.modes?.length" class="next">
       Surveyed far enough:

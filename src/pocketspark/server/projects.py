@@ -5,8 +5,9 @@ from collections.abc import Mapping
 from contextlib import suppress
 from datetime import datetime
 from tempfile import SpooledTemporaryFile
+from typing import Annotated
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 from fastapi.responses import JSONResponse, PlainTextResponse
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
@@ -20,15 +21,17 @@ from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.questions.beginning import Beginning, begin
 from pocketspark.core.questions.joint_state import joint_state
+from pocketspark.core.recipe import project_after, recipe_of
 from pocketspark.core.steps.fixing import as_read_from_file, with_plans_fixed
 from pocketspark.demo import EXAMPLE, demo_projects
-from pocketspark.formats import project_json, project_zip
-from pocketspark.server.asking import OurProjects, RefusedField, read_document, refused_fields
+from pocketspark.formats import project_json, project_zip, recipe_json
+from pocketspark.server.asking import NoSuchBuild, OurProjects, RefusedField, read_document, refused_fields
 from pocketspark.server.json_text import Document
 from pocketspark.server.pairing import OurDevice, OurDevices
 from pocketspark.server.photos import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
+from pocketspark.server.signing import signing_key
 from pocketspark.server.undoing import redo_own, undo_own
 from pocketspark.store import (
     Arrivals,
@@ -158,6 +161,11 @@ def _take_in(file: SpooledTemporaryFile[bytes], projects: Projects) -> Stored:
     size = file.tell()
     file.seek(0)
     zipped = file.read(len(project_zip.BEGINS_WITH)) == project_zip.BEGINS_WITH
+    file.seek(0)
+    if not zipped and recipe_json.is_recipe(file.read(200)):
+        file.seek(0)
+        recipe = recipe_json.loads(file.read(project_json.LARGEST_BYTES + 1))
+        return projects.add(project_after(recipe, _moment_now()))
     file.seek(0)
     if not zipped:
         read = project_json.loads(file.read(project_json.LARGEST_BYTES + 1))
@@ -329,6 +337,24 @@ def export(project_id: RowNumber, projects: OurProjects) -> Response:
     """The document alone."""
     project = projects.get(project_id).project
     return _file(project_json.dumps(project), "application/json", project, "spark.json")
+
+
+@router.get("/{project_id}/recipe.json", response_class=JSONResponse)
+def export_recipe(
+    project_id: RowNumber,
+    request: Request,
+    projects: OurProjects,
+    build: Annotated[int, Query(ge=0, le=100)] = 0,
+    author: Annotated[str, Query(max_length=80)] = "",
+    signed: bool = False,
+) -> Response:
+    """A finished build for others to follow. 409 before it is finished."""
+    project = projects.get(project_id).project
+    if build >= len(project.builds):
+        raise NoSuchBuild(f"this project has no build {build}")
+    key = signing_key(request.app.state.data) if signed else None
+    recipe = recipe_of(project, build, author, _moment_now())
+    return _file(recipe_json.dumps(recipe, key), "application/json", project, "recipe.json")
 
 
 @router.get("/{project_id}/export.zip", response_class=Response, responses={200: {"content": {"application/zip": {}}}})

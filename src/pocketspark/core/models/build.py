@@ -25,6 +25,7 @@ from pocketspark.core.models.model import (
     Volts,
     named_rows,
 )
+from pocketspark.core.models.origin import RecipeOrigin
 from pocketspark.core.models.record import Record
 from pocketspark.core.models.small_part import SmallPart
 from pocketspark.core.models.wiring import Wiring
@@ -240,6 +241,7 @@ class Plan(Row):
     plugged_in: PluggedIn = "until_full"
     aged: bool = False  # judge it after some 300 cycles
     cold: bool = False  # judge it at 0 C
+    recipe: RecipeOrigin | None = None  # the recipe that it follows
 
     @model_validator(mode="before")
     @classmethod

@@ -42,7 +42,8 @@ def procedure(project: Project, build: int = 0) -> Procedure:
     chain.required_running()
     records = {record.step: record for record in chain.build.record.steps}
     steps = tuple(
-        _with_state(as_fixed(step, chain.build), records.get(step.key), chain.build) for step in steps_of(chain)
+        _with_state(_with_theirs(as_fixed(step, chain.build), chain.build), records.get(step.key), chain.build)
+        for step in steps_of(chain)
     )
     first = next((step.key for step in steps if step.state in ("open", "held")), None)
     return Procedure(
@@ -61,6 +62,17 @@ SIMULATED = "this was read from the simulated meter, which proves nothing of thi
 def counts(record: StepRecord, build: Build) -> bool:
     """Whether a step's reading may be believed: a simulated one only in a practice copy."""
     return build.practice or record.origin != "simulated"
+
+
+def _with_theirs(step: Step, build: Build) -> Step:
+    """With what the author of its recipe read at this checkpoint: another's reading, which proves nothing here."""
+    read = build.recipe.readings if build.recipe and step.hold else ()
+    value = next((one.value for one in read if one.step == step.key), None)
+    if value is None or step.hold is None or build.recipe is None:
+        return step
+    author = build.recipe.author or say("its author")
+    theirs = say("{author} read {reading} in another piece.", author=author, reading=step.hold.written(value))
+    return step.model_copy(update={"theirs": theirs})
 
 
 def _with_state(step: Step, record: StepRecord | None, build: Build) -> Step:

@@ -110,6 +110,7 @@ class Step(Model):
     origin: Message = NOTHING  # where the reading comes from, in words; empty where there is none
     at: str = ""  # when it was done
     override: str = ""
+    theirs: Message = NOTHING  # what the author of a recipe read here
     photo_ids: tuple[int, ...] = ()
     says: Message = NOTHING  # of a hold that is not passed: what it most likely means
 
