@@ -12,7 +12,7 @@ import { useConversion } from '@/stores/conversion'
 const props = defineProps<{ index: number }>()
 
 const conversion = useConversion()
-const mode = computed(() => conversion.document!.gadget.modes![props.index]!)
+const mode = computed(() => conversion.document!.gadget.modes[props.index]!)
 const path = computed(() => `gadget.modes.${props.index}.readings`)
 const rows = computed(() => mode.value.readings ?? [])
 const laws = useQuestion((body) =>

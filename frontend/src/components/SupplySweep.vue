@@ -67,7 +67,14 @@ async function take(): Promise<void> {
         /></label>
         <ElButton v-if="!runs" native-type="submit" :disabled="!address" plain>Start at the top</ElButton>
       </form>
-      <button v-if="runs" type="button" class="stop" @click="stop">Stop, off</button>
+      <button
+        v-if="runs"
+        type="button"
+        class="bare justify-self-start min-w-180 min-h-48 rounded bg-stop text-paper text-large font-bold text-center"
+        @click="stop"
+      >
+        Stop, off
+      </button>
       <p v-if="problem || news?.failure" class="error-line" role="alert">{{ problem || news?.failure }}</p>
       <template v-if="news">
         <p class="m-0" role="status">
@@ -83,18 +90,3 @@ async function take(): Promise<void> {
     </div>
   </details>
 </template>
-
-<style scoped>
-.stop {
-  justify-self: start;
-  min-width: 180px;
-  min-height: 48px;
-  border: 0;
-  border-radius: 4px;
-  background: var(--stop);
-  color: var(--paper);
-  font-size: 17px;
-  font-weight: 700;
-  cursor: pointer;
-}
-</style>

@@ -46,10 +46,16 @@ const place = (off: number) => `${(50 + (50 * Math.max(-MOST, Math.min(off, MOST
             <td class="number">{{ kind.bias }}</td>
             <td class="number">{{ kind.worst }}</td>
             <td class="narrow:hidden">
-              <span class="scale" role="img" :aria-label="kind.close">
+              <span
+                class="block relative min-w-180 h-18 border-b border-line2"
+                role="img"
+                :aria-label="kind.close"
+              >
+                <b class="absolute left-1/2 top-0 w-1 h-18 bg-ink3" />
                 <i
                   v-for="(one, n) in kind.errors"
                   :key="n"
+                  class="absolute bottom-2 w-8 h-8 -ml-4 border border-copper rounded-full bg-paper"
                   :style="{ left: place(one.off_share) }"
                   :title="`${one.gadget}: ${one.planned} planned, ${one.measured} measured`"
                 />
@@ -64,24 +70,3 @@ const place = (off: number) => `${(50 + (50 * Math.max(-MOST, Math.min(off, MOST
     </template>
   </PageFrame>
 </template>
-
-<style scoped>
-.scale {
-  display: block;
-  position: relative;
-  min-width: 180px;
-  height: 18px;
-  border-bottom: 1px solid var(--line2);
-  background: linear-gradient(var(--ink3), var(--ink3)) center / 1px 100% no-repeat;
-}
-i {
-  position: absolute;
-  bottom: 2px;
-  width: 8px;
-  height: 8px;
-  margin-left: -4px;
-  border: 1.6px solid var(--copper);
-  border-radius: 50%;
-  background: var(--paper);
-}
-</style>

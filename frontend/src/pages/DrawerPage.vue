@@ -106,28 +106,51 @@ const cellY = (id: number) => 20 + cellRow(id) * ROW * 0.8 + 9
     <template v-if="answer">
       <h2 class="mx-0 mt-14 mb-2 text-head text-ink">{{ answer.headline }}</h2>
       <p class="quiet m-0">{{ answer.proof }}</p>
-      <div class="board" :class="{ late: busy }">
-        <ul aria-label="Gadgets">
+      <div
+        class="grid grid-cols-[minmax(0,5fr)_minmax(80px,2fr)_minmax(0,3fr)] mt-14 narrow:grid-cols-[minmax(0,1fr)]"
+        :class="{ late: busy }"
+      >
+        <ul class="m-0 p-0 list-none" aria-label="Gadgets">
           <li
             v-for="(one, row) in gadgets"
             :key="one.project_id"
-            :class="{ lit: hovered === row }"
+            class="flex flex-col gap-2 h-74 px-10 py-6 border-l-3 border-transparent narrow:h-auto narrow:border-b narrow:border-line"
+            :class="{ 'border-copper bg-sunk': hovered === row }"
             @mouseenter="hovered = row"
             @mouseleave="hovered = undefined"
           >
-            <RouterLink :to="`/conversion/${one.project_id}/cell`" class="name">{{ one.gadget }}</RouterLink>
+            <RouterLink :to="`/conversion/${one.project_id}/cell`" class="truncate font-semibold">{{
+              one.gadget
+            }}</RouterLink>
             <template v-if="'days' in one">
-              <span class="small">
+              <span class="small truncate narrow:whitespace-normal">
                 {{ one.names.join(' and ') }}: {{ one.days.text }} on a charge{{
                   one.old_days ? `, a set lasted ${one.old_days.text}` : ''
                 }}
               </span>
               <span class="flex flex-wrap gap-x-14">
-                <button type="button" class="bare act" @click="take(one)">Put it in</button>
-                <button type="button" class="bare act" :aria-pressed="one.pinned" @click="pin(one)">
+                <button
+                  type="button"
+                  class="bare text-copper text-small aria-pressed:font-bold narrow:min-h-44"
+                  @click="take(one)"
+                >
+                  Put it in
+                </button>
+                <button
+                  type="button"
+                  class="bare text-copper text-small aria-pressed:font-bold narrow:min-h-44"
+                  :aria-pressed="one.pinned"
+                  @click="pin(one)"
+                >
                   {{ one.pinned ? 'Pinned' : 'Pin' }}
                 </button>
-                <button type="button" class="bare act" @click="forbid(one)">Not this one</button>
+                <button
+                  type="button"
+                  class="bare text-copper text-small aria-pressed:font-bold narrow:min-h-44"
+                  @click="forbid(one)"
+                >
+                  Not this one
+                </button>
               </span>
             </template>
             <span v-else class="quiet small">{{ one.why }}</span>
@@ -136,6 +159,7 @@ const cellY = (id: number) => 20 + cellRow(id) * ROW * 0.8 + 9
         <svg
           :viewBox="`0 0 100 ${high}`"
           :style="{ height: `${high}px` }"
+          class="w-full narrow:hidden"
           preserveAspectRatio="none"
           aria-hidden="true"
         >
@@ -148,9 +172,14 @@ const cellY = (id: number) => 20 + cellRow(id) * ROW * 0.8 + 9
             />
           </template>
         </svg>
-        <ul class="cells" aria-label="Cells">
-          <li v-for="cell in drawer" :key="cell.part_id" :class="{ spare: cell.left > 0 }">
-            <span class="glyph"
+        <ul class="m-0 p-0 list-none narrow:hidden" aria-label="Cells">
+          <li
+            v-for="cell in drawer"
+            :key="cell.part_id"
+            class="flex items-center gap-10 h-[59.2px] px-10 py-6"
+            :class="{ 'text-ink2': cell.left > 0 }"
+          >
+            <span class="grid flex-none place-items-center w-52 h-50 overflow-hidden"
               ><CellGlyph v-if="bodies.get(cell.part_id)" :cell="bodies.get(cell.part_id)!" :scale="0.45"
             /></span>
             {{ cell.name }}
@@ -168,67 +197,6 @@ const cellY = (id: number) => 20 + cellRow(id) * ROW * 0.8 + 9
 </template>
 
 <style scoped>
-.board {
-  display: grid;
-  grid-template-columns: minmax(0, 5fr) minmax(80px, 2fr) minmax(0, 3fr);
-  margin-top: 14px;
-}
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: flex;
-  flex-direction: column;
-  gap: 1px;
-  height: 74px;
-  padding: 6px 10px;
-  border-left: 3px solid transparent;
-}
-.lit {
-  border-color: var(--copper);
-  background: var(--sunk);
-}
-.name {
-  overflow: hidden;
-  font-weight: 600;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.small {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.act {
-  color: var(--copper);
-  font-size: 12.5px;
-}
-.act[aria-pressed='true'] {
-  font-weight: 700;
-}
-.cells li {
-  flex-direction: row;
-  gap: 10px;
-  align-items: center;
-  height: 59.2px;
-  color: var(--ink);
-}
-.glyph {
-  display: grid;
-  flex: none;
-  place-items: center;
-  width: 52px;
-  height: 50px;
-  overflow: hidden;
-}
-.cells .spare {
-  color: var(--ink2);
-}
-svg {
-  width: 100%;
-}
 path {
   fill: none;
   stroke: var(--copper);
@@ -237,25 +205,5 @@ path {
 }
 path.lit {
   stroke-width: 3;
-}
-@media (max-width: 860px) {
-  .board {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  svg,
-  .cells {
-    display: none;
-  }
-  li {
-    height: auto;
-    border-bottom: 1px solid var(--line);
-  }
-  .small {
-    white-space: normal;
-  }
-  .act {
-    min-height: 44px;
-    font-size: 15px;
-  }
 }
 </style>

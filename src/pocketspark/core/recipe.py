@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterator
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.models import Build, Cell, Gadget, Project
 from pocketspark.core.models.build import Plan
 from pocketspark.core.models.measuring import is_measured_at
@@ -12,6 +13,7 @@ from pocketspark.core.models.origin import RecipeOrigin, TheirReading
 from pocketspark.core.models.project import Basis
 from pocketspark.core.models.record import Entry, Moment
 from pocketspark.core.questions.build_steps import build_steps
+from pocketspark.core.units.reading import METRIC
 
 # What of a cell is true of that very piece.
 OF_ONE_CELL = ("measured_capacity_ah", "intake", "tests", "age_years", "inventory_id")
@@ -87,9 +89,11 @@ def project_after(recipe: Recipe, at: Moment) -> Project:
 
 
 def _said_of(origin: RecipeOrigin) -> str:
-    who = origin.author or "somebody unnamed"
-    kept = "" if origin.unchanged else ", changed by somebody else since"
-    return f"After a recipe by {who}{kept}. Its measured figures are another piece's: measure them in yours."
+    author = origin.author or say("somebody unnamed")
+    says = say("After a recipe by {author}. Its readings are of another piece: measure yours.", author=author)
+    if not origin.unchanged:
+        says = say("{says} Somebody has changed it since.", says=says)
+    return says.text(METRIC)
 
 
 def _guessed(project: Project) -> Iterator[tuple[str, Basis]]:

@@ -18,7 +18,7 @@ GAP = 1e-6
 
 
 @dataclass(frozen=True)
-class Serving:
+class CellOffer:
     """One gadget with these cells. `worth`: of its service, from 0 to 1."""
 
     gadget: int
@@ -36,7 +36,7 @@ class Assigned:
 
 
 def assign(
-    offers: Sequence[Serving], pieces: Sequence[int], *, most_gadgets: bool, pinned: Collection[int] = ()
+    offers: Sequence[CellOffer], pieces: Sequence[int], *, most_gadgets: bool, pinned: Collection[int] = ()
 ) -> Assigned | None:
     """The most service in all, or the most gadgets and then the most service. `pinned` offers are taken in any case.
 

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from pocketspark.core.assignment.assigning import Serving, assign
+from pocketspark.core.assignment.assigning import CellOffer, assign
 from pocketspark.core.cells.matching import matches
 from pocketspark.core.chain import Chain
 from pocketspark.core.chosen.old_batteries import old_set_days
@@ -124,7 +124,7 @@ def who_gets_which(
     stops: dict[int, Message] = {}
     while True:
         pinned = [number for number, one in enumerate(offers) if _is_pinned(one, gadgets, cells, wanted)]
-        servings = [Serving(one.gadget, one.cells, one.worth) for one in offers]
+        servings = [CellOffer(one.gadget, one.cells, one.worth) for one in offers]
         found = assign(servings, pieces, most_gadgets=wanted.aim == "most_gadgets", pinned=pinned)
         if found is None:
             return _cannot(gadgets, cells)
