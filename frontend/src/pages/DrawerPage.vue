@@ -64,9 +64,16 @@ function wants(which: 'most_service' | 'most_gadgets'): void {
 }
 
 const ROW = 74
-const gadgets = computed(() => [
-  ...(answer.value?.lines.map((line) => ({ ...line, why: '' })) ?? []),
-  ...(answer.value?.left.map((one) => ({ ...one, cells: [] as number[] })) ?? []),
+interface Gadget {
+  project_id: number
+  gadget: string
+  cells: number[]
+  line?: Line
+  why?: string
+}
+const gadgets = computed<Gadget[]>(() => [
+  ...(answer.value?.lines.map((line) => ({ ...line, line })) ?? []),
+  ...(answer.value?.left.map((one) => ({ ...one, cells: [] })) ?? []),
 ])
 /** Cells in the order of the gadgets that get them, so that few lines cross; what is left over comes last. */
 const drawer = computed(() => {
@@ -122,32 +129,32 @@ const cellY = (id: number) => 20 + cellRow(id) * ROW * 0.8 + 9
             <RouterLink :to="`/conversion/${one.project_id}/cell`" class="truncate font-semibold">{{
               one.gadget
             }}</RouterLink>
-            <template v-if="'days' in one">
+            <template v-if="one.line">
               <span class="small truncate narrow:whitespace-normal">
-                {{ one.names.join(' and ') }}: {{ one.days.text }} on a charge{{
-                  one.old_days ? `, a set lasted ${one.old_days.text}` : ''
+                {{ one.line.names.join(' and ') }}: {{ one.line.days.text }} on a charge{{
+                  one.line.old_days ? `, a set lasted ${one.line.old_days.text}` : ''
                 }}
               </span>
               <span class="flex flex-wrap gap-x-14">
                 <button
                   type="button"
                   class="bare text-copper text-small aria-pressed:font-bold narrow:min-h-44"
-                  @click="take(one)"
+                  @click="take(one.line)"
                 >
                   Put it in
                 </button>
                 <button
                   type="button"
                   class="bare text-copper text-small aria-pressed:font-bold narrow:min-h-44"
-                  :aria-pressed="one.pinned"
-                  @click="pin(one)"
+                  :aria-pressed="one.line.pinned"
+                  @click="pin(one.line)"
                 >
-                  {{ one.pinned ? 'Pinned' : 'Pin' }}
+                  {{ one.line.pinned ? 'Pinned' : 'Pin' }}
                 </button>
                 <button
                   type="button"
                   class="bare text-copper text-small aria-pressed:font-bold narrow:min-h-44"
-                  @click="forbid(one)"
+                  @click="forbid(one.line)"
                 >
                   Not this one
                 </button>
