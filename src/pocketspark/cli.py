@@ -46,6 +46,8 @@ from pocketspark.server.proposals import on_offer
 from pocketspark.server.settings import ROOT, Settings
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
+packs = typer.Typer(no_args_is_help=True, help="Packs of parts that others have measured.")
+app.add_typer(packs, name="pack")
 
 DEFAULT_PORT = 8431
 Port = Annotated[int, typer.Option(help="0 picks a free one.")]
@@ -131,6 +133,26 @@ def restore_data(file: Path, data: Data = None) -> None:
     except OSError as error:
         raise _refused(f"{folder} cannot be written to: {error.strerror}") from None
     typer.echo(f"{folder} now holds what was in {file}, {conversions} conversions; start with ./spark serve")
+
+
+@packs.command("check")
+def check_pack(file: Path) -> None:
+    """Say whether a file is a pack of parts, and what is in it."""
+    from collections import Counter
+
+    from pocketspark.core.error import PocketSparkError
+    from pocketspark.parts import read_pack
+
+    try:
+        pack = read_pack(file.read_bytes())
+    except PocketSparkError as refusal:
+        raise _refused(f"{file}: {refusal}") from None
+    except OSError as error:
+        raise _refused(f"{file} cannot be read: {error.strerror}") from None
+    typer.echo(f"{pack.title} {pack.version}, from {pack.origin}, licence: {pack.licence}")
+    for kind, count in Counter(part.kind for part in pack.parts).items():
+        typer.echo(f"{count:4d}  {kind}")
+    typer.echo("It is a pack. Put it into the folder packs of your data, and start Pocket Spark anew.")
 
 
 @app.command("stand-ins")

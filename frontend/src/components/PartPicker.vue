@@ -36,7 +36,9 @@ const emit = defineEmits<{ pick: [part: Part | undefined] }>()
           @click="emit('pick', part)"
         >
           <span>{{ part.board!.name }}</span>
-          <small class="block text-ink2 font-normal text-small">{{ part.says }}</small>
+          <small class="block text-ink2 font-normal text-small"
+            >{{ part.says }}{{ part.pack ? `; of the pack ${part.pack}` : '' }}</small
+          >
         </button>
       </li>
     </ul>

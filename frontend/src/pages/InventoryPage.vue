@@ -2,7 +2,7 @@
 /** Your parts: the maker's own cells with their grades and matches, boards, regulators and resistors. */
 import { computed, onMounted, ref } from 'vue'
 
-import type { OwnPart } from '@/api/client'
+import { api, type ListedPack, type OwnPart } from '@/api/client'
 import CellHistory from '@/components/CellHistory.vue'
 import GradeLine from '@/components/GradeLine.vue'
 import PageFrame from '@/kit/PageFrame.vue'
@@ -15,10 +15,12 @@ const inventory = useInventory()
 const reference = useReference()
 const kind = ref<InventoryKind>('cell')
 const edited = ref<number | 'new'>()
+const packs = ref<ListedPack[]>([])
 
 onMounted(() => {
   document.title = 'Your parts · Pocket Spark'
   void inventory.load()
+  void api.GET('/api/packs').then(({ data }) => (packs.value = data ?? []))
 })
 
 const kinds = computed(() => reference.tables!.part_kinds)
@@ -116,6 +118,20 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
         </li>
       </ul>
       <p class="quiet small">Joined only at nearly the same volts, first through a resistor if in doubt.</p>
+    </section>
+    <section v-if="packs.length" aria-label="Packs">
+      <h2 class="mx-0 mt-24 mb-6">Packs of others, in the lists behind the library</h2>
+      <ul class="m-0 p-0 list-none">
+        <li v-for="pack in packs" :key="pack.file" class="px-0 py-4 border-b border-line">
+          <template v-if="pack.why_not"
+            ><b>{{ pack.file }}</b> is not used: {{ pack.why_not }}.</template
+          >
+          <template v-else>
+            <b>{{ pack.title }} {{ pack.version }}</b
+            >, {{ pack.parts }} parts. {{ pack.origin }}. Licence: {{ pack.licence }}.
+          </template>
+        </li>
+      </ul>
     </section>
   </PageFrame>
 </template>

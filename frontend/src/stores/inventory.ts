@@ -75,6 +75,7 @@ export const useInventory = defineStore('inventory', () => {
         board: asBoard(part),
         cell: null,
         says: part.says,
+        pack: '',
       }))
 
   const cells = computed(() => parts.value.filter((part) => part.cell))

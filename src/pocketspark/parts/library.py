@@ -1,6 +1,7 @@
 """Loads the generic parts. Each is a whole Cell or Board, ready to be copied into a build."""
 
 import json
+from collections.abc import Sequence
 from functools import cache
 from importlib import resources
 from typing import Literal
@@ -31,8 +32,22 @@ class Library(Model):
         return [part for part in self.parts if part.kind == kind]
 
 
-@cache
+# What packs have added, for as long as the server runs.
+_added: list[LibraryPart] = []
+
+
 def library() -> Library:
+    """The shipped parts, and behind them those of packs."""
+    return Library(parts=(*_shipped(), *_added)) if _added else Library(parts=_shipped())
+
+
+def add_from_packs(parts: Sequence[LibraryPart]) -> None:
+    """In the place of what packs had added before."""
+    _added[:] = parts
+
+
+@cache
+def _shipped() -> tuple[LibraryPart, ...]:
     """Read and validate the shipped data files once."""
     files: dict[PartKind, str] = {
         "cell": "cells.json",
@@ -40,7 +55,7 @@ def library() -> Library:
         "protection": "protections.json",
         "regulator": "regulators.json",
     }
-    return Library(parts=tuple(part for kind, name in files.items() for part in _read(kind, name)))
+    return tuple(part for kind, name in files.items() for part in _read(kind, name))
 
 
 def _read(kind: PartKind, name: str) -> list[LibraryPart]:

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Any, TypeVar
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 
 from pocketspark.core.cells.intake_readings import INTAKE_READINGS
 from pocketspark.core.finding import LEVELS
@@ -58,7 +58,7 @@ from pocketspark.core.units.figures import amps
 from pocketspark.formats.exports import EXPORTS
 from pocketspark.formats.paper import PaperSize
 from pocketspark.formats.schemas import schemas
-from pocketspark.parts import LibraryPart, library
+from pocketspark.parts import LibraryPart, PackFile, library
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
 router = APIRouter(prefix="/api", tags=["reference"], responses=PROBLEM_RESPONSES)
@@ -208,11 +208,48 @@ class ListedPart(LibraryPart):
     """A part as it stands in a list of its kind."""
 
     says: Message  # what tells a board from its neighbours
+    pack: str = ""  # the pack it came in; empty of one that is shipped
 
 
 @router.get("/parts")
 def parts() -> list[ListedPart]:
-    return [ListedPart(**dict(part), says=in_a_list(part.board) if part.board else NOTHING) for part in library().parts]
+    return [
+        ListedPart(
+            **dict(part),
+            says=in_a_list(part.board) if part.board else NOTHING,
+            pack=part.id.partition("/")[0] if "/" in part.id else "",
+        )
+        for part in library().parts
+    ]
+
+
+class ListedPack(Model):
+    """A file of the folder of packs: what it holds, or why it is not used."""
+
+    file: str
+    title: str
+    version: str
+    origin: str
+    licence: str
+    parts: int
+    why_not: str
+
+
+@router.get("/packs")
+def packs(request: Request) -> list[ListedPack]:
+    found: list[PackFile] = request.app.state.packs
+    return [
+        ListedPack(
+            file=one.file,
+            title=one.pack.title if one.pack else "",
+            version=one.pack.version if one.pack else "",
+            origin=one.pack.origin if one.pack else "",
+            licence=one.pack.licence if one.pack else "",
+            parts=len(one.pack.parts) if one.pack else 0,
+            why_not=one.why_not,
+        )
+        for one in found
+    ]
 
 
 @router.get("/guides")
