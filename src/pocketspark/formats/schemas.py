@@ -1,4 +1,4 @@
-"""The published JSON Schemas: the project file, and what `assess`, `fit` and `analyse` print with --json."""
+"""The published JSON Schemas: files that are taken in, and what `assess`, `fit` and `analyse` print with --json."""
 
 from collections.abc import Mapping
 from typing import Any
@@ -9,7 +9,9 @@ from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.models import Project
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.formats.log_csv import AnalysedLog
+from pocketspark.parts.packs import PartsPack
 
+FILES: Mapping[str, type[BaseModel]] = {"project": Project, "pack": PartsPack}
 DRAFT = "https://json-schema.org/draft/2020-12/schema"
 # Name of the file to what is in it. From format 2 on nothing is taken out of them, only added.
 ANSWERS: Mapping[str, type[BaseModel]] = {"assessment": Assessment, "fit": FitAnswer, "analysis": AnalysedLog}
@@ -17,11 +19,13 @@ ANSWERS: Mapping[str, type[BaseModel]] = {"assessment": Assessment, "fit": FitAn
 
 def schemas() -> dict[str, dict[str, Any]]:
     """Every schema by the name of its file, without the ending."""
-    taken_in = _with_bounds_of_lists(Project.model_json_schema(mode="validation"))
+    taken_in = {
+        name: _with_bounds_of_lists(model.model_json_schema(mode="validation")) for name, model in FILES.items()
+    }
     given_out = {name: model.model_json_schema(mode="serialization") for name, model in ANSWERS.items()}
     return {
         name: {"$schema": DRAFT, **schema, "title": f"Pocket Spark {name}"}
-        for name, schema in {"project": taken_in, **given_out}.items()
+        for name, schema in (taken_in | given_out).items()
     }
 
 
