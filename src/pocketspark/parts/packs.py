@@ -22,7 +22,7 @@ PackId = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,59}$")]
 Told = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300), ON_ONE_LINE]
 
 
-class PackedPart(Model):
+class PartInPack(Model):
     """One part: a `cell`, or a `board` that is what the kind says. `measured`: by whom and how, in a few words."""
 
     id: PackId
@@ -50,7 +50,7 @@ class PartsPack(Model):
     version: Annotated[str, StringConstraints(pattern=r"^\d{1,6}(\.\d{1,6}){0,2}$")]
     origin: Told
     licence: Told
-    parts: Annotated[tuple[PackedPart, ...], Field(min_length=1, max_length=MOST_PARTS)]
+    parts: Annotated[tuple[PartInPack, ...], Field(min_length=1, max_length=MOST_PARTS)]
 
     @model_validator(mode="after")
     def _ids_are_its_own(self) -> Self:
