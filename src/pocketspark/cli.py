@@ -163,12 +163,14 @@ def start_stand_ins(
     fault: Annotated[LineFault | None, typer.Option(help="What is wrong with the serial line.")] = None,
     port: Annotated[int, typer.Option(help="Of the SCPI meter; 0 picks a free one.")] = 5025,
     supply_port: Annotated[int, typer.Option(help="Of the SCPI supply; 0 picks a free one.")] = 5026,
+    load_port: Annotated[int, typer.Option(help="Of the SCPI load; 0 picks a free one.")] = 5027,
 ) -> None:
-    """Start a simulated board and SCPI meter at one simulated charge, and a simulated supply at its gadget."""
+    """Start a simulated board and SCPI meter at one charge, a simulated supply at its gadget, a load at its cell."""
     import threading
 
     from pocketspark.core.error import PocketSparkError
     from pocketspark.instruments import Bench, Meter, bench_of, charge_log
+    from pocketspark.instruments.load_stand_in import LoadStandIn, SimulatedLoad, full_cell
     from pocketspark.instruments.stand_ins import BoardStandIn, ScpiStandIn, on_the_bench
     from pocketspark.instruments.supply_stand_in import SimulatedSupply, SupplyStandIn, drawn_by
 
@@ -182,11 +184,13 @@ def start_stand_ins(
         BoardStandIn(running, Settings().ports / "simulated-board", fault=fault) as board,
         ScpiStandIn(running, port) as meter,
         SupplyStandIn(SimulatedSupply(drawn_by(project)), supply_port) as supply,
+        LoadStandIn(SimulatedLoad(full_cell(project), speed_up), load_port) as load,
     ):
         typer.echo(f"serial line   {board.link}")
         typer.echo(f"SCPI          {meter.address}")
         typer.echo(f"SCPI supply   {supply.address}")
-        typer.echo("All are simulated: connect them at Prove or Survey, in a practice copy. Ctrl-C ends them.")
+        typer.echo(f"SCPI load     {load.address}")
+        typer.echo("All are simulated: connect them at Prove, Survey or Your parts. Ctrl-C ends them.")
         with suppress(KeyboardInterrupt):
             threading.Event().wait()
 

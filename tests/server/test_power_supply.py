@@ -20,8 +20,9 @@ from chances import FULL, dice
 from pocketspark.core.load_laws.fitting import apart, fitted, race
 from pocketspark.core.load_laws.supply_sweep import SupplyLimits, SweepPlan
 from pocketspark.instruments.connection import CannotConnect
-from pocketspark.instruments.guarded_supply import GuardedSupply, swept
-from pocketspark.instruments.power_supply import PowerSupply, SupplyFault
+from pocketspark.instruments.guarded import Guarded, swept
+from pocketspark.instruments.power_supply import PowerSupply
+from pocketspark.instruments.scpi_device import DeviceFault
 from pocketspark.instruments.supply_stand_in import SimulatedSupply, SupplyStandIn
 
 OHM = 40.0
@@ -49,7 +50,7 @@ def at_hand():
 
 
 def readings(stand_in, plan=PLAN):
-    with GuardedSupply(stand_in.address) as supply:
+    with Guarded("supply", stand_in.address) as supply:
         return [(one.volts, one.amps) for one in swept(supply, plan, threading.Event())]
 
 
@@ -87,24 +88,24 @@ def test_a_gadget_that_takes_more_is_held_at_the_limit(at_hand):
 )
 def test_one_that_does_what_it_is_not_told_is_switched_off_and_told(at_hand, manner, says):
     stand_in = at_hand(manner)
-    with pytest.raises(SupplyFault, match=says):
+    with pytest.raises(DeviceFault, match=says):
         readings(stand_in)
     assert not stand_in.supply.on
 
 
 def test_nobody_there_and_what_is_no_supply():
     with pytest.raises(CannotConnect, match="nothing at"):
-        GuardedSupply("127.0.0.1:9")
+        Guarded("supply", "127.0.0.1:9")
     with pytest.raises(CannotConnect, match="written like"):
-        GuardedSupply("somewhere")
+        Guarded("supply", "somewhere")
 
 
 def test_volts_over_the_limit_are_not_given(at_hand):
     stand_in = at_hand()
-    with GuardedSupply(stand_in.address) as supply, pytest.raises(SupplyFault, match="over the limits"):
+    with Guarded("supply", stand_in.address) as supply, pytest.raises(DeviceFault, match="over the limits"):
         supply.order("give", volts=3.0)  # before any limit is set
     assert "OUTP ON" not in stand_in.supply.heard
-    with GuardedSupply(stand_in.address) as supply, pytest.raises(SupplyFault, match="over the limits"):
+    with Guarded("supply", stand_in.address) as supply, pytest.raises(DeviceFault, match="over the limits"):
         list(swept(supply, SweepPlan((6.0,), SupplyLimits(4.8, 0.5)), threading.Event()))
 
 
@@ -124,7 +125,7 @@ def on_within(stand_in, seconds=8.0):
 
 def test_stop_switches_off_at_once(at_hand):
     stand_in, stop = at_hand(), threading.Event()
-    with GuardedSupply(stand_in.address) as supply:
+    with Guarded("supply", stand_in.address) as supply:
         taken = swept(supply, PLAN, stop)
         next(taken)
         stop.set()
@@ -136,11 +137,11 @@ def test_stop_switches_off_at_once(at_hand):
 
 def test_where_the_guard_is_killed_it_is_switched_off_by_whoever_is_left(at_hand):
     stand_in = at_hand()
-    with GuardedSupply(stand_in.address) as supply:
+    with Guarded("supply", stand_in.address) as supply:
         taken = swept(supply, PLAN, threading.Event())
         next(taken)
         os.kill(supply.guard_pid, signal.SIGKILL)
-        with pytest.raises(SupplyFault, match="guards the supply has ended"):
+        with pytest.raises(DeviceFault, match="guards the supply has ended"):
             list(taken)
     assert not stand_in.supply.on
     assert supply.was_left_off
@@ -150,8 +151,8 @@ OURS = os.environ | {"PYTHONPATH": os.pathsep.join(filter(None, sys.path))}
 SWEEPS = """
 import sys, threading, time
 from pocketspark.core.load_laws.supply_sweep import SupplyLimits, SweepPlan
-from pocketspark.instruments.guarded_supply import GuardedSupply, swept
-with GuardedSupply(sys.argv[1]) as supply:
+from pocketspark.instruments.guarded import Guarded, swept
+with Guarded("supply", sys.argv[1]) as supply:
     for _ in swept(supply, SweepPlan((3.0,) * 200, SupplyLimits(4.8, 0.5)), threading.Event()):
         if len(sys.argv) > 2:
             time.sleep(60)
@@ -263,7 +264,7 @@ def test_the_driver_at_the_simulator_of_instruments(tmp_path):
     shown = supply.read()
     assert (shown.volts, shown.amps) == (3.0, 0.075)
     assert not supply.simulated  # it is none of our stand-ins
-    with pytest.raises(SupplyFault, match="refuses SOUR:VOLT:PROT"):
+    with pytest.raises(DeviceFault, match="refuses SOUR:VOLT:PROT"):
         supply.protect(SupplyLimits(60.0, 0.5))  # more than that device can be set to
     assert supply.off()
     supply.close()

@@ -3,6 +3,7 @@
 import { computed, onMounted, ref } from 'vue'
 
 import { api, type ListedPack, type OwnPart } from '@/api/client'
+import CellTest from '@/components/CellTest.vue'
 import CellHistory from '@/components/CellHistory.vue'
 import GradeLine from '@/components/GradeLine.vue'
 import PageFrame from '@/kit/PageFrame.vue'
@@ -97,6 +98,7 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
             </button>
           </span>
           <CellHistory v-if="part.cell" :part="part" />
+          <CellTest v-if="part.cell" :part="part" />
         </template>
       </li>
     </ul>

@@ -19,7 +19,7 @@ from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.models.project import APPENDED, Edit
 from pocketspark.core.units.figures import ShownAmps, ShownVolts, amps, volts
 from pocketspark.instruments.connection import MeterReading
-from pocketspark.instruments.guarded_supply import GuardedSupply, swept
+from pocketspark.instruments.guarded import Guarded, swept
 from pocketspark.server.asking import OurProjects, Question, read_question
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
@@ -56,7 +56,7 @@ class SupplySweep:
     def run(self, address: str) -> None:
         supply = None
         try:
-            with GuardedSupply(address) as supply:
+            with Guarded("supply", address) as supply:
                 self.simulated, self.introduces = supply.simulated, supply.introduces
                 for reading in swept(supply, self.plan, self.stop, lambda: self.is_looked_at):
                     self.readings.append(reading)

@@ -1,4 +1,4 @@
-"""A supply behind its guard, and a sweep of a gadget with it."""
+"""A supply or a load behind its guard, and a sweep of a gadget with a supply."""
 
 import json
 import os
@@ -9,25 +9,26 @@ import threading
 import time
 from collections.abc import Callable, Iterator
 from types import TracebackType
-from typing import Any, Self
+from typing import Any, Literal, Self
 
 from pocketspark.core.load_laws.supply_sweep import SweepPlan
 from pocketspark.instruments.connection import CannotConnect, MeterReading
-from pocketspark.instruments.power_supply import SupplyFault, switched_off
+from pocketspark.instruments.guard import DEVICES
+from pocketspark.instruments.scpi_device import DeviceFault, switched_off
 
-# The guard's answers come within this: it waits for the supply for two seconds.
+# The guard's answers come within this: it waits for the device for two seconds.
 ANSWER_S = 8.0
 # A gadget settles within this after a step of its volts; then so many readings are taken, of which the middle counts.
 SETTLES_S, READINGS = 0.4, 3
 
 
-class GuardedSupply:
-    """The supply is off when this ends, however it ends."""
+class Guarded:
+    """The device is off when this ends, however it ends."""
 
-    def __init__(self, address: str) -> None:
+    def __init__(self, kind: Literal["supply", "load"], address: str) -> None:
         """Raises CannotConnect."""
         self._guard = subprocess.Popen(
-            [sys.executable, "-m", "pocketspark.instruments.supply_guard", address],
+            [sys.executable, "-m", "pocketspark.instruments.guard", kind, address],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             stderr=subprocess.DEVNULL,
@@ -35,7 +36,7 @@ class GuardedSupply:
             # The same packages as ours, wherever they were found.
             env=os.environ | {"PYTHONPATH": os.pathsep.join(filter(None, sys.path))},
         )
-        self._left, self._address = b"", address
+        self._left, self._kind, self._address = b"", kind, address
         self.was_left_off: bool | None = None
         introduced = self._answer()
         if "error" in introduced:
@@ -57,15 +58,15 @@ class GuardedSupply:
         self._end()
 
     def order(self, do: str, **more: float) -> dict[str, Any]:
-        """Raises SupplyFault; then the guard has switched the supply off."""
+        """Raises DeviceFault; then the guard has switched the device off."""
         assert self._guard.stdin is not None
         try:
             self._guard.stdin.write((json.dumps({"do": do} | more) + "\n").encode())
         except OSError as error:
-            raise SupplyFault("what guards the supply has ended") from error
+            raise DeviceFault(f"what guards the {self._kind} has ended") from error
         answer = self._answer()
         if "error" in answer:
-            raise SupplyFault(answer["error"])
+            raise DeviceFault(answer["error"])
         return answer
 
     def read(self) -> MeterReading:
@@ -78,10 +79,10 @@ class GuardedSupply:
         while b"\n" not in self._left:
             left_s = until - time.monotonic()
             if left_s <= 0 or not select.select([self._guard.stdout], [], [], left_s)[0]:
-                return {"error": "the supply does not answer any more"}
+                return {"error": f"the {self._kind} does not answer any more"}
             chunk = self._guard.stdout.read(65_536)
             if not chunk:
-                return {"error": "what guards the supply has ended"}
+                return {"error": f"what guards the {self._kind} has ended"}
             self._left += chunk
         line, self._left = self._left.split(b"\n", 1)
         answer: dict[str, Any] = json.loads(line)
@@ -101,15 +102,15 @@ class GuardedSupply:
         except subprocess.TimeoutExpired:
             self._guard.kill()
         # The guard itself was killed, or its line broke: once more, by a line of our own.
-        self.was_left_off = self.was_left_off or switched_off(self._address)
+        self.was_left_off = self.was_left_off or switched_off(DEVICES[self._kind], self._address)
 
 
 def swept(
-    supply: GuardedSupply, plan: SweepPlan, stop: threading.Event, may_go_on: Callable[[], bool] = lambda: True
+    supply: Guarded, plan: SweepPlan, stop: threading.Event, may_go_on: Callable[[], bool] = lambda: True
 ) -> Iterator[MeterReading]:
     """A reading at each of the plan's volts. Ends early when `stop` is set, or when `may_go_on` says no.
 
-    Raises SupplyFault.
+    Raises DeviceFault.
     """
     supply.order("protect", volts=plan.limits.volts, amps=plan.limits.amps)
     for volts in plan.volts:

@@ -1,0 +1,62 @@
+"""An electronic load that answers SCPI: constant current, off when the cell gets to its last volts.
+
+The commands are those of SCPI-1999's INPut, SOURce, FUNCtion and MEASure (volume 2, from memory).
+"""
+
+from dataclasses import dataclass
+
+from pocketspark.instruments.connection import MeterReading
+from pocketspark.instruments.scpi_device import DeviceFault, ScpiDevice
+
+OVER_SHARE, OVER_A = 0.05, 0.005
+# A cell's own volts lie between these; anything else is a wrong lead, or an instrument that lies.
+LEAST_V, MOST_V = 0.5, 5.0
+# Under the cut by more than this the load is off at once, whoever commands it.
+UNDER_V = 0.15
+
+
+@dataclass(frozen=True)
+class LoadLimits:
+    """The most it may draw, and the volts under which it may draw nothing."""
+
+    amps: float
+    least_v: float
+
+
+class ElectronicLoad(ScpiDevice):
+    """One open session. Nothing is drawn before `protect` has set its mode."""
+
+    CALLED = "load"
+    OFF, IS_OFF = "INP OFF", "INP?"
+    _limits: LoadLimits | None = None
+
+    def protect(self, limits: LoadLimits) -> None:
+        """Off, and in constant current. Raises DeviceFault where it does not take that."""
+        self.tell("INP OFF")
+        self.tell("FUNC CURR")
+        self.tell("SOUR:CURR 0")
+        self._limits = limits
+
+    def draw(self, amps: float) -> None:
+        """So much from the cell; 0: nothing, and off. Raises DeviceFault over the limit."""
+        limits = self._limits
+        if limits is None or not 0 <= amps <= limits.amps * (1 + OVER_SHARE):
+            raise DeviceFault("nothing was drawn: the current is over the limit that was set")
+        if amps == 0:
+            self.tell("INP OFF")
+            return
+        self.tell(f"SOUR:CURR {amps:.4f}")
+        self.took("SOUR:CURR?", amps, "its current")
+        self.tell("INP ON")
+
+    def read(self) -> MeterReading:
+        """Raises DeviceFault for figures no cell has, for more current than was set, and under the last volts."""
+        volts, amps = self.figure("MEAS:VOLT?"), self.figure("MEAS:CURR?")
+        limits = self._limits
+        if not LEAST_V <= volts <= MOST_V:
+            raise DeviceFault(f"{volts:.3g} V is no lithium cell: look at the leads and their polarity")
+        if limits and amps > limits.amps * (1 + OVER_SHARE) + OVER_A:
+            raise DeviceFault("the load draws more current than its limit")
+        if limits and volts < limits.least_v - UNDER_V and amps > OVER_A:
+            raise DeviceFault("the cell is under its last volts, and the load still draws")
+        return MeterReading(volts=volts, amps=amps)

@@ -1,0 +1,115 @@
+"""A stand-in for an electronic load with a cell at its terminals: SCPI on a socket of the loopback, in quick time."""
+
+import socketserver
+import threading
+import time
+from contextlib import suppress
+from dataclasses import dataclass, field
+from types import TracebackType
+from typing import Literal, Self
+
+from pocketspark.core.models import Project
+from pocketspark.instruments.cell_model import SteppedCell
+from pocketspark.instruments.printed_line import SIMULATED
+
+LoadManner = Literal["sound", "mishears", "lies", "reversed", "hangs_up", "stays_on"]
+
+
+@dataclass
+class SimulatedLoad:
+    """A load and its cell, which is another model than the planner's. `speed_up`: how fast its time goes."""
+
+    cell: SteppedCell
+    speed_up: float = 1.0
+    manner: LoadManner = "sound"
+    set_a: float = 0.0
+    on: bool = False
+    heard: list[str] = field(default_factory=list)
+    _at: float = field(default_factory=time.monotonic)
+    _lock: threading.Lock = field(default_factory=threading.Lock)
+
+    @property
+    def draws_a(self) -> float:
+        return self.set_a if self.on else 0.0
+
+    def catch_up(self) -> None:
+        """The cell up to this moment, in steps of a second or two of its time."""
+        passed_s, self._at = (time.monotonic() - self._at) * self.speed_up, time.monotonic()
+        while passed_s > 0:
+            step_s = min(passed_s, 2.0)
+            self.cell.step(-self.draws_a, step_s)
+            passed_s -= step_s
+
+    def answer(self, line: str) -> str | None:
+        with self._lock:
+            self.catch_up()
+            self.heard.append(line)
+            command, _, value = line.partition(" ")
+            if command.endswith("?"):
+                return self._says(command.upper())
+            if command == "INP" and not (self.manner == "stays_on" and value != "ON"):
+                self.on = value == "ON"
+            elif command == "SOUR:CURR" and self.manner != "mishears":
+                self.set_a = float(value)
+            return None
+
+    def _says(self, command: str) -> str:
+        volts = self.cell.source_v - self.draws_a * self.cell.ohmic_ohm
+        if self.manner == "lies" and self.on:
+            volts = 1e9
+        if self.manner == "reversed":
+            volts = -volts
+        return {
+            "*IDN?": f"POCKET SPARK,{SIMULATED.upper()} LOAD,0,1",
+            "MEAS:VOLT?": f"{volts:.5E}",
+            "MEAS:CURR?": f"{self.draws_a:.5E}",
+            "SOUR:CURR?": f"{self.set_a:.4f}",
+            "INP?": "1" if self.on else "0",
+            "SYST:ERR?": '0,"No error"',
+        }.get(command, "9.91E37")
+
+
+def full_cell(project: Project | None) -> SteppedCell:
+    """The cell of a file's first build, full; without one, 0.85 Ah."""
+    cell = project.builds[0].cell if project else None
+    if cell is None:
+        return SteppedCell("li_4v20", 0.85, 0.1, 1.0)
+    return SteppedCell(cell.cell_class, cell.planning_capacity_ah, cell.r_ohm or cell.typical_ohm, 1.0)
+
+
+class LoadStandIn:
+    """Serves one simulated load. It stays as it was left when its line breaks, as real ones do."""
+
+    def __init__(self, load: SimulatedLoad, port: int = 0) -> None:
+        self.load = load
+
+        class LoadSession(socketserver.StreamRequestHandler):
+            def handle(self) -> None:
+                with suppress(OSError, ValueError):
+                    for line in self.rfile:
+                        if load.manner == "hangs_up" and load.on:
+                            load.manner = "sound"
+                            return
+                        answer = load.answer(line.decode("latin-1").strip())
+                        if answer is not None:
+                            self.wfile.write((answer + "\n").encode())
+
+        self._server = socketserver.ThreadingTCPServer(("127.0.0.1", port), LoadSession, bind_and_activate=False)
+        self._server.allow_reuse_address, self._server.daemon_threads = True, True
+        self._server.server_bind()
+        self._server.server_activate()
+        self._thread = threading.Thread(target=self._server.serve_forever, args=(0.05,), daemon=True)
+
+    @property
+    def address(self) -> str:
+        return f"127.0.0.1:{self._server.server_address[1]}"
+
+    def __enter__(self) -> Self:
+        self._thread.start()
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self._server.shutdown()
+        self._server.server_close()

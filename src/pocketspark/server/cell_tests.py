@@ -1,0 +1,145 @@
+"""Routes of a cell's test with an electronic load: begun for one of the maker's own, told as it goes on, kept."""
+
+from contextlib import suppress
+from datetime import UTC, datetime
+from typing import Annotated
+
+import numpy as np
+from fastapi import APIRouter, HTTPException, Query, Request
+from pydantic import BaseModel, Field
+
+from pocketspark.core.cells.cell_history import with_changes_noted
+from pocketspark.core.cells.cell_test import CellTested, CellTestPlan, cell_test_plan, cell_tested
+from pocketspark.core.cells.grading import grade
+from pocketspark.core.message import Message, say
+from pocketspark.core.models import Cell
+from pocketspark.core.models.intake import Intake
+from pocketspark.core.models.model import Model, RowNumber
+from pocketspark.core.models.plain_text import ON_ONE_LINE
+from pocketspark.core.units.figures import ShownAmpHours, ShownOhms, ShownVolts, amps, volts
+from pocketspark.instruments.cell_test_run import CellTestRun
+from pocketspark.server.live import LiveStarted, live_runs_of
+from pocketspark.server.live_runs import LiveRun
+from pocketspark.server.problems import PROBLEM_RESPONSES
+from pocketspark.server.questions import OurInventory
+from pocketspark.store import Inventory, InventoryPart
+
+router = APIRouter(prefix="/api/instruments/cell-test", tags=["instruments"], responses=PROBLEM_RESPONSES)
+
+
+class CellToTest(BaseModel):
+    """Which of the maker's own cells, and where the load answers. `speed_up`: of a stand-in's time."""
+
+    part_id: RowNumber
+    address: Annotated[str, Field(min_length=1, max_length=200), ON_ONE_LINE]
+    speed_up: Annotated[float, Field(ge=1, le=20_000)] = 1.0
+
+
+class CellTestTold(Model):
+    """What a test has told so far; None: not yet, or not at all."""
+
+    says: Message
+    finished: bool
+    simulated: bool
+    rest_v: ShownVolts | None
+    r_soon_ohm: ShownOhms | None
+    r_minute_ohm: ShownOhms | None
+    capacity_ah: ShownAmpHours | None
+    may_be_kept: bool
+
+
+@router.post("", status_code=201)
+def start_cell_test(request: Request, wanted: CellToTest, inventory: OurInventory) -> LiveStarted:
+    """Connects, and begins with a rest. It draws gently, and never under the cell's last volts."""
+    _part, cell = _own_cell(inventory, wanted.part_id)
+    if grade(cell).word == "recycle":
+        raise HTTPException(409, "this cell is to be recycled: nothing is drawn from it")
+    plan = cell_test_plan(cell)
+    run = CellTestRun(f"test of {cell.name}"[:120], wanted.address, plan, wanted.speed_up)
+    try:
+        started = live_runs_of(request).start(run, None)
+    except Exception:
+        run.close()
+        raise
+    return LiveStarted(id=started.id, name=run.name, seconds=sum(lasts_s for _, _, lasts_s in plan.phases()))
+
+
+@router.get("/{run_id}")
+def look_at_cell_test(
+    request: Request, run_id: RowNumber, inventory: OurInventory, part_id: Annotated[RowNumber, Query()]
+) -> CellTestTold:
+    _part, cell = _own_cell(inventory, part_id)
+    run = live_runs_of(request).get(run_id)
+    plan = cell_test_plan(cell)
+    told = _told(run, plan)
+    return CellTestTold(
+        says=_says(run, plan, told),
+        finished=run.finished,
+        simulated=run.simulated,
+        rest_v=told.rest_v,
+        r_soon_ohm=told.r_soon_ohm,
+        r_minute_ohm=told.r_minute_ohm,
+        capacity_ah=told.capacity_ah,
+        may_be_kept=_may_be_kept(run, told),
+    )
+
+
+class CellToKeep(BaseModel):
+    """The cell that was tested."""
+
+    part_id: RowNumber
+
+
+@router.post("/{run_id}/kept", status_code=204)
+def keep_cell_test(request: Request, run_id: RowNumber, kept: CellToKeep, inventory: OurInventory) -> None:
+    """What it told goes to the cell, with a line in its history. 409 for a stand-in's, or before it is over."""
+    part, cell = _own_cell(inventory, kept.part_id)
+    run = live_runs_of(request).get(run_id)
+    told = _told(run, cell_test_plan(cell))
+    if not _may_be_kept(run, told):
+        raise HTTPException(409, "there is nothing to keep: the test goes on, told nothing, or was a stand-in's")
+    intake = (cell.intake or Intake()).model_copy(update={"rest_v": told.rest_v})
+    updates: dict[str, object] = {"intake": intake}
+    if told.capacity_ah is not None:
+        updates["measured_capacity_ah"] = round(told.capacity_ah, 4)
+    if told.r_minute_ohm is not None:
+        updates["r_ohm"] = round(told.r_minute_ohm, 4)
+    body = with_changes_noted(cell, cell.model_copy(update=updates), f"{datetime.now(UTC):%Y-%m-%d}")
+    inventory.change(part.id, body, part.stock, based_on=part.revision)
+
+
+def _own_cell(inventory: Inventory, part_id: int) -> tuple[InventoryPart, Cell]:
+    part = inventory.get(part_id)
+    if not isinstance(part.body, Cell):
+        raise HTTPException(409, "only a cell can be tested with a load")
+    return part, part.body
+
+
+def _told(run: LiveRun, plan: CellTestPlan) -> CellTested:
+    rows = list(run.samples)
+    columns = [np.array([row[at] for row in rows], dtype=float) for at in range(3)]
+    if not rows:
+        return CellTested(None, None, None, None, was_full=False, ended_at_cut=False)
+    return cell_tested(plan, columns[0], columns[1], -columns[2])
+
+
+def _may_be_kept(run: LiveRun, told: CellTested) -> bool:
+    return run.finished and not run.simulated and told.r_minute_ohm is not None
+
+
+def _says(run: LiveRun, plan: CellTestPlan, told: CellTested) -> Message:
+    if not run.finished:
+        with suppress(IndexError):
+            last = run.samples[-1]
+            return say(
+                "{volts}, {amps} drawn; it ends at {cut}, or when you stop it.",
+                volts=volts(last.volts),
+                amps=amps(-last.amps),
+                cut=volts(plan.cut_v),
+            )
+        return say("It rests for a minute first.")
+    if told.capacity_ah is not None:
+        return say("Full to empty, and counted. Charge it half full before it is put away.")
+    if told.rest_v is not None and not told.was_full:
+        return say("It was not full, so its charge was not counted: charge it full, and test it again.")
+    return say("It did not get to its end, so its charge was not counted.")

@@ -1,0 +1,231 @@
+"""A cell tested by an electronic load: a stand-in with a cell of another model than the planner's.
+
+Commands: SCPI-1999, from memory. What a test tells is held against the stand-in's own capacity and resistance.
+"""
+
+import os
+import signal
+import subprocess
+import sys
+import threading
+import time
+
+import numpy as np
+import pytest
+from fastapi.testclient import TestClient
+
+from builders import CELL
+from chances import FULL, dice
+from pocketspark.core.cells.cell_test import CellTestPlan, cell_test_plan, cell_tested
+from pocketspark.core.models import Cell
+from pocketspark.instruments.cell_model import SteppedCell
+from pocketspark.instruments.cell_test_run import CellTestRun
+from pocketspark.instruments.connection import CannotConnect
+from pocketspark.instruments.load_stand_in import LoadStandIn, SimulatedLoad
+from pocketspark.instruments.scpi_device import DeviceFault
+from pocketspark.server.app import create_app
+from pocketspark.server.settings import Settings
+
+LABEL = Cell.model_validate(CELL | {"capacity_ah": 0.9})
+# As fast as a second of ours for four minutes of its: a drain of five hours is over in a minute and a quarter.
+SPEED = 240.0
+
+
+def load_with(capacity_ah=0.8, r_ohm=0.12, soc=1.0, manner="sound", speed=SPEED):
+    return SimulatedLoad(SteppedCell("li_4v20", capacity_ah, r_ohm, soc), speed, manner)
+
+
+def simulated_rows(plan, cell, every_s=2.0):
+    """The same test stepped through here, without a line: what its rows hold."""
+    rows, at_s = [], 0.0
+    for _phase, amps, lasts_s in plan.phases():
+        for _ in range(int(lasts_s / every_s)):
+            cell.step(-amps, every_s)
+            at_s += every_s
+            volts = cell.source_v - amps * cell.ohmic_ohm
+            rows.append((at_s, volts, amps))
+            if amps and volts <= plan.cut_v:
+                break
+    return tuple(np.array(column) for column in zip(*rows, strict=True))
+
+
+def test_capacity_and_ohms_of_cells_whose_truth_is_known():
+    """Within 3 % of the charge between full and the cut, and of what follows a step at once and within a minute."""
+    chance = dice("cells under load")
+    for _ in range(100 if FULL else 30):
+        capacity_ah, r_ohm = chance.uniform(0.2, 3.0), chance.uniform(0.03, 0.3)
+        label = Cell.model_validate(CELL | {"capacity_ah": round(capacity_ah * chance.uniform(0.9, 1.3), 2)})
+        plan = cell_test_plan(label)
+        cell = SteppedCell("li_4v20", capacity_ah, r_ohm, 1.0)
+        told = cell_tested(plan, *simulated_rows(plan, cell))
+        taken_ah = (1.0 - cell.soc) * capacity_ah
+        assert told.was_full
+        assert told.ended_at_cut
+        assert told.capacity_ah == pytest.approx(taken_ah, rel=0.03)
+        assert told.r_soon_ohm == pytest.approx(r_ohm * 0.85, rel=0.15)  # 85 % of it follows at once
+        assert told.r_minute_ohm == pytest.approx(r_ohm, rel=0.08)  # its waiting part settles in 20 s
+
+
+def test_a_cell_that_was_not_full_or_did_not_end_tells_no_capacity():
+    plan = cell_test_plan(LABEL)
+    half = cell_tested(plan, *simulated_rows(plan, SteppedCell("li_4v20", 0.9, 0.1, 0.5)))
+    assert (half.was_full, half.capacity_ah) == (False, None)
+    assert half.r_soon_ohm is not None
+    time_s, volts, amps = simulated_rows(plan, SteppedCell("li_4v20", 0.9, 0.1, 1.0))
+    broken = cell_tested(plan, time_s[:2000], volts[:2000], amps[:2000])
+    assert (broken.ended_at_cut, broken.capacity_ah) == (False, None)
+    nothing = cell_tested(plan, np.array([0.0]), np.array([4.2]), np.array([0.0]))
+    assert nothing.r_soon_ohm is None
+
+
+@pytest.mark.parametrize(
+    ("changes", "drain_a", "cut_v"),
+    [
+        ({}, 0.18, 3.0),  # a fifth of 0.9 Ah; such cells are empty at 3.0 V
+        ({"discharge_max_a": 0.1}, 0.1, 3.0),
+        ({"cell_class": "lfp"}, 0.18, 2.5),
+    ],
+)
+def test_it_is_gentle_by_what_is_known_of_the_cell(changes, drain_a, cut_v):
+    plan = cell_test_plan(Cell.model_validate(CELL | {"capacity_ah": 0.9} | changes))
+    assert (plan.drain_a, plan.cut_v) == (pytest.approx(drain_a), cut_v)
+    assert plan.cut_v >= 2.5
+
+
+QUICK = CellTestPlan(pulse_a=0.36, drain_a=0.9, cut_v=3.0, full_v=4.2, longest_s=6000)
+
+
+def rows_of(stand_in, plan=QUICK, stop=None):
+    with LoadStandIn(stand_in) as served:
+        run = CellTestRun("test", served.address, plan, SPEED)
+        return run, list(run.samples(stop or threading.Event()))
+
+
+def test_through_the_line_it_ends_at_the_cut_and_is_off():
+    load = load_with()
+    run, rows = rows_of(load)
+    told = cell_tested(
+        QUICK,
+        *(np.array(column) for column in ([r.time_s for r in rows], [r.volts for r in rows], [-r.amps for r in rows])),
+    )
+    assert not load.on
+    assert run.simulated
+    assert told.ended_at_cut
+    assert told.capacity_ah == pytest.approx((1.0 - load.cell.soc) * 0.8, rel=0.04)
+    assert load.heard.index("FUNC CURR") < load.heard.index("INP ON")
+
+
+@pytest.mark.parametrize(
+    ("manner", "says"),
+    [("lies", "no lithium cell"), ("reversed", "polarity"), ("mishears", "did not take its current")],
+)
+def test_one_that_does_what_it_is_not_told_is_switched_off(manner, says):
+    load = load_with(manner=manner)
+    with pytest.raises(DeviceFault, match=says):
+        rows_of(load)
+    assert not load.on
+
+
+def test_a_line_that_is_cut_goes_on_and_says_so():
+    run, rows = rows_of(load_with(manner="hangs_up"))
+    assert any("cut and came back" in remark for remark in run.remarks)
+    assert rows[-1].time_s > 1000
+
+
+def test_one_that_stays_on_is_told_to_be_switched_off_by_hand():
+    load, stop = load_with(manner="stays_on"), threading.Event()
+    threading.Timer(1.5, stop.set).start()
+    run, _ = rows_of(load, stop=stop)
+    assert load.on
+    assert any("by hand" in remark for remark in run.remarks)
+
+
+def test_nobody_there():
+    with pytest.raises(CannotConnect, match="answers as a load"):
+        CellTestRun("test", "127.0.0.1:9", QUICK)
+
+
+TESTS = """
+import sys, threading
+from pocketspark.core.cells.cell_test import CellTestPlan
+from pocketspark.instruments.cell_test_run import CellTestRun
+plan = CellTestPlan(pulse_a=0.36, drain_a=0.18, cut_v=3.0, full_v=4.2, longest_s=30000)
+list(CellTestRun("t", sys.argv[1], plan, 60.0).samples(threading.Event()))
+"""
+
+
+def test_where_the_server_is_killed_the_load_goes_off():
+    ours = os.environ | {"PYTHONPATH": os.pathsep.join(filter(None, sys.path))}
+    load = load_with(speed=60.0)
+    with (
+        LoadStandIn(load) as served,
+        subprocess.Popen([sys.executable, "-c", TESTS, served.address], env=ours) as server,
+    ):
+        until = time.monotonic() + 15
+        while not load.on and time.monotonic() < until:
+            time.sleep(0.02)
+        assert load.on
+        server.send_signal(signal.SIGKILL)
+        while load.on and time.monotonic() < until:
+            time.sleep(0.05)
+        assert not load.on
+
+
+@pytest.fixture
+def client(tmp_path):
+    with TestClient(create_app(Settings(data=tmp_path, demo=False))) as client:
+        yield client
+
+
+def own(client, **changes):
+    body = CELL | {"name": "mine", "origin": "new"} | changes
+    return client.post("/api/inventory", json={"kind": "cell", "stock": 1, "body": body}).json()["id"]
+
+
+def test_by_its_routes_a_stand_in_is_told_and_kept_nowhere(client):
+    part = own(client, capacity_ah=0.2)
+    with LoadStandIn(load_with(capacity_ah=0.2, speed=2000.0)) as served:
+        wanted = {"part_id": part, "address": served.address, "speed_up": 2000.0}
+        begun = client.post("/api/instruments/cell-test", json=wanted)
+        assert begun.status_code == 201, begun.text
+        path = f"/api/instruments/cell-test/{begun.json()['id']}"
+        until = time.monotonic() + 60
+        told = client.get(path, params={"part_id": part}).json()
+        while not told["finished"] and time.monotonic() < until:
+            time.sleep(0.3)
+            told = client.get(path, params={"part_id": part}).json()
+        assert told["finished"]
+        assert told["simulated"]
+        assert told["capacity_ah"]["value"] == pytest.approx(0.2, rel=0.15)
+        assert not told["may_be_kept"]
+        assert client.post(f"{path}/kept", json={"part_id": part}).status_code == 409
+        assert not served.load.on
+
+
+def test_what_is_no_cell_or_to_be_recycled_is_not_tested(client):
+    resistor = client.post(
+        "/api/inventory", json={"kind": "resistor", "stock": 1, "body": {"name": "3k", "ohm": 3000}}
+    ).json()
+    bad = own(client, origin="salvaged", intake={"damage": ["puncture"]})
+    for part_id in filter(None, (resistor.get("id"), bad)):
+        wanted = {"part_id": part_id, "address": "127.0.0.1:9"}
+        assert client.post("/api/instruments/cell-test", json=wanted).status_code == 409
+    assert client.post("/api/instruments/cell-test", json={"part_id": 999, "address": "x:1"}).status_code == 404
+
+
+def test_what_a_real_load_told_is_kept_with_a_line_in_its_history(client):
+    """A stand-in that does not say that it is one: what the server sees of a real load."""
+    part = own(client, capacity_ah=0.2)
+    with LoadStandIn(load_with(capacity_ah=0.18, speed=2000.0)) as served:
+        run = CellTestRun("t", served.address, cell_test_plan(Cell.model_validate(CELL | {"capacity_ah": 0.2})), 2000.0)
+        run.simulated = False
+        live = client.app.state.live_runs.start(run, None)
+        until = time.monotonic() + 60
+        while not live.finished and time.monotonic() < until:
+            time.sleep(0.2)
+        kept = client.post(f"/api/instruments/cell-test/{live.id}/kept", json={"part_id": part})
+        assert kept.status_code == 204, kept.text
+    [cell] = [one["cell"] for one in client.get("/api/inventory").json()]
+    assert cell["measured_capacity_ah"] == pytest.approx(0.18, rel=0.1)
+    assert cell["r_ohm"] == pytest.approx(0.12, rel=0.3)
+    assert cell["intake"]["history"]
