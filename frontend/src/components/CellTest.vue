@@ -58,7 +58,7 @@ async function keep(): Promise<void> {
 </script>
 
 <template>
-  <details class="col-span-full" :open="goesOn">
+  <details class="col-start-2 col-end-[-1] narrow:col-start-1" :open="goesOn">
     <summary class="text-ink2 text-small cursor-pointer">Test it with an electronic load</summary>
     <div class="grid gap-8 pt-6 max-w-560">
       <p class="m-0">
