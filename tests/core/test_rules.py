@@ -279,6 +279,7 @@ RAISED = {
     "survey.wet_hole": ("caution", {"gadget": {"shell": {"climate": "temperate"}}} | SOCKETED),
     "survey.damp_inside": ("note", {"gadget": {"shell": {"climate": "bathroom"}}}),
     "survey.parked_hot": ("caution", {"gadget": {"shell": {"climate": "car"}}}),
+    "survey.aerial": ("note", {"gadget": {"sound": "radio", "receives": "remote_433"}}),
     "survey.shaken": ("note", {"gadget": {"shell": {"climate": "pocket"}}}),
     "wire.thin": ("note", {"gadget": {"modes": [LIT | {"peak_a": 20}], "bay": None, "supply": FAR}}),
     "wire.usb_out_fed": (

@@ -96,3 +96,12 @@ def test_one_that_must_let_no_water_in_is_proposed_with_its_hole_sealed():
             way_in = way.build.input
             assert way_in.sealed == (way_in.kind in ("board_socket", "wired_socket"))
     assert not ways_of(project, 0, Wishes())[0].build.input.sealed
+
+
+def test_metal_is_kept_from_an_aerial_and_only_where_it_lies_in_the_gadget():
+    def told(**changes):
+        return finding(judged(gadget={"receives": "remote_868"}, **changes), "survey.aerial")
+
+    assert "20 mm" in str(told().headline)
+    assert "wireless pad" in str(told(input={"kind": "wireless"}).headline)
+    assert told(style="outside_pack") is None

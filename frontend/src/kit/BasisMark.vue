@@ -51,6 +51,7 @@ function next(): void {
   text-align: center;
 }
 .basis.short {
+  justify-self: start;
   min-width: var(--target);
   padding: 0 0 1px;
 }

@@ -7,10 +7,12 @@ from pocketspark.core.finding import Judgement
 from pocketspark.core.message import say
 from pocketspark.core.models.climate import CLIMATES, Climate
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule
-from pocketspark.core.units.figures import celsius
+from pocketspark.core.units.figures import celsius, millimetres
 
 # No lithium cell of this kind may be kept warmer (data sheets, from memory).
 KEPT_MOST_C = 60.0
+# Metal so near an aerial is heard in its range (common practice, no source).
+AERIAL_CLEAR_MM = 20.0
 
 
 def _lives_in(chain: ChosenParts) -> Climate | None:
@@ -104,3 +106,29 @@ def shaken(running: Running) -> Iterator[Judgement]:
             say("It is shaken where it lives: wires break where the solder ends, and a heavy cell works loose."),
             subjects=("gadget.shell.moved",),
         )
+
+
+@rule(
+    "survey.aerial",
+    station="survey",
+    node="gadget",
+    source="common practice, no source",
+    limits=say("{apart}", apart=millimetres(AERIAL_CLEAR_MM, 0)),
+    advice=say("Lay cell and boards at the far end from the aerial, and try its range before the case is closed."),
+)
+def aerial(running: Running) -> Iterator[Judgement]:
+    """Metal beside an aerial, a cell's can or foil most of all, puts it out of tune."""
+    gadget = running.gadget
+    if gadget.receives is None or not running.chain.build.facts_of_style.in_the_gadget:
+        return
+    apart = millimetres(AERIAL_CLEAR_MM, 0)
+    pad = running.chain.build.input.facts.over_a_gap
+    yield note(
+        say(
+            "Keep the cell, its boards and the wireless pad {apart} from the aerial: metal puts it out of tune.",
+            apart=apart,
+        )
+        if pad
+        else say("Keep the cell and its boards {apart} from the aerial: metal puts it out of tune.", apart=apart),
+        subjects=("gadget.receives",),
+    )
