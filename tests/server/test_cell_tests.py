@@ -17,10 +17,12 @@ from fastapi.testclient import TestClient
 from builders import CELL
 from chances import FULL, dice
 from pocketspark.core.cells.cell_test import CellTestPlan, cell_test_plan, cell_tested
+from pocketspark.core.logs.log import Log
 from pocketspark.core.models import Cell
 from pocketspark.instruments.cell_model import SteppedCell
 from pocketspark.instruments.cell_test_run import CellTestRun
 from pocketspark.instruments.connection import CannotConnect
+from pocketspark.instruments.instrument import SimulatedInstrument
 from pocketspark.instruments.load_stand_in import LoadStandIn, SimulatedLoad
 from pocketspark.instruments.scpi_device import DeviceFault
 from pocketspark.server.app import create_app
@@ -134,7 +136,14 @@ def test_a_line_that_is_cut_goes_on_and_says_so():
 
 def test_one_that_stays_on_is_told_to_be_switched_off_by_hand():
     load, stop = load_with(manner="stays_on"), threading.Event()
-    threading.Timer(1.5, stop.set).start()
+
+    def once_it_draws():
+        until = time.monotonic() + 20
+        while not load.on and time.monotonic() < until:
+            time.sleep(0.02)
+        stop.set()
+
+    threading.Thread(target=once_it_draws, daemon=True).start()
     run, _ = rows_of(load, stop=stop)
     assert load.on
     assert any("by hand" in remark for remark in run.remarks)
@@ -184,12 +193,12 @@ def own(client, **changes):
 
 def test_by_its_routes_a_stand_in_is_told_and_kept_nowhere(client):
     part = own(client, capacity_ah=0.2)
-    with LoadStandIn(load_with(capacity_ah=0.2, speed=2000.0)) as served:
-        wanted = {"part_id": part, "address": served.address, "speed_up": 2000.0}
+    with LoadStandIn(load_with(capacity_ah=0.2, speed=800.0)) as served:
+        wanted = {"part_id": part, "address": served.address, "speed_up": 800.0}
         begun = client.post("/api/instruments/cell-test", json=wanted)
         assert begun.status_code == 201, begun.text
         path = f"/api/instruments/cell-test/{begun.json()['id']}"
-        until = time.monotonic() + 60
+        until = time.monotonic() + 120
         told = client.get(path, params={"part_id": part}).json()
         while not told["finished"] and time.monotonic() < until:
             time.sleep(0.3)
@@ -214,18 +223,18 @@ def test_what_is_no_cell_or_to_be_recycled_is_not_tested(client):
 
 
 def test_what_a_real_load_told_is_kept_with_a_line_in_its_history(client):
-    """A stand-in that does not say that it is one: what the server sees of a real load."""
+    """Rows of a cell of 0.18 Ah, as a load that is no stand-in would have written them."""
     part = own(client, capacity_ah=0.2)
-    with LoadStandIn(load_with(capacity_ah=0.18, speed=2000.0)) as served:
-        run = CellTestRun("t", served.address, cell_test_plan(Cell.model_validate(CELL | {"capacity_ah": 0.2})), 2000.0)
-        run.simulated = False
-        live = client.app.state.live_runs.start(run, None)
-        until = time.monotonic() + 60
-        while not live.finished and time.monotonic() < until:
-            time.sleep(0.2)
-        kept = client.post(f"/api/instruments/cell-test/{live.id}/kept", json={"part_id": part})
-        assert kept.status_code == 204, kept.text
+    plan = cell_test_plan(Cell.model_validate(CELL | {"capacity_ah": 0.2}))
+    time_s, volts, amps = simulated_rows(plan, SteppedCell("li_4v20", 0.18, 0.12, 1.0))
+    written = SimulatedInstrument("a load", Log(time_s, volts, -amps), 1e9, simulated=False)
+    live = client.app.state.live_runs.start(written, None)
+    until = time.monotonic() + 60
+    while not live.finished and time.monotonic() < until:
+        time.sleep(0.1)
+    kept = client.post(f"/api/instruments/cell-test/{live.id}/kept", json={"part_id": part})
+    assert kept.status_code == 204, kept.text
     [cell] = [one["cell"] for one in client.get("/api/inventory").json()]
-    assert cell["measured_capacity_ah"] == pytest.approx(0.18, rel=0.1)
-    assert cell["r_ohm"] == pytest.approx(0.12, rel=0.3)
+    assert cell["measured_capacity_ah"] == pytest.approx(0.18, rel=0.05)
+    assert cell["r_ohm"] == pytest.approx(0.12, rel=0.08)
     assert cell["intake"]["history"]

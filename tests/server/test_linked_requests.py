@@ -81,7 +81,8 @@ def test_no_sequence_of_requests_breaks_the_server(tmp_path):
         live.backup(fresh)
     # A live run's stream goes on for as long as the run does; how many searches still go on is chance.
     schema = schemathesis.openapi.from_asgi("/openapi.json", app).exclude(method="GET", path_regex=r"live/\{run_id\}$")
-    schema = schema.exclude(path_regex=r"/proposals|/sweep")
+    # Whether an instrument is still asked for is chance as well: no two runs of one sequence see the same.
+    schema = schema.exclude(path_regex=r"/proposals|sweep|/cell-test")
     link_projects(schema.raw_schema["paths"])
     followed = Counter()
 

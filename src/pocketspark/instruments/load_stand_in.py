@@ -1,15 +1,13 @@
 """A stand-in for an electronic load with a cell at its terminals: SCPI on a socket of the loopback, in quick time."""
 
-import socketserver
 import threading
 import time
-from contextlib import suppress
 from dataclasses import dataclass, field
-from types import TracebackType
-from typing import Literal, Self
+from typing import Literal
 
 from pocketspark.core.models import Project
 from pocketspark.instruments.cell_model import SteppedCell
+from pocketspark.instruments.line_server import LineServer
 from pocketspark.instruments.printed_line import SIMULATED
 
 LoadManner = Literal["sound", "mishears", "lies", "reversed", "hangs_up", "stays_on"]
@@ -77,39 +75,16 @@ def full_cell(project: Project | None) -> SteppedCell:
     return SteppedCell(cell.cell_class, cell.planning_capacity_ah, cell.r_ohm or cell.typical_ohm, 1.0)
 
 
-class LoadStandIn:
+class LoadStandIn(LineServer):
     """Serves one simulated load. It stays as it was left when its line breaks, as real ones do."""
 
     def __init__(self, load: SimulatedLoad, port: int = 0) -> None:
         self.load = load
 
-        class LoadSession(socketserver.StreamRequestHandler):
-            def handle(self) -> None:
-                with suppress(OSError, ValueError):
-                    for line in self.rfile:
-                        if load.manner == "hangs_up" and load.on:
-                            load.manner = "sound"
-                            return
-                        answer = load.answer(line.decode("latin-1").strip())
-                        if answer is not None:
-                            self.wfile.write((answer + "\n").encode())
+        def answer(line: str) -> str | None:
+            if load.manner == "hangs_up" and load.on:
+                load.manner = "sound"
+                raise EOFError
+            return load.answer(line)
 
-        self._server = socketserver.ThreadingTCPServer(("127.0.0.1", port), LoadSession, bind_and_activate=False)
-        self._server.allow_reuse_address, self._server.daemon_threads = True, True
-        self._server.server_bind()
-        self._server.server_activate()
-        self._thread = threading.Thread(target=self._server.serve_forever, args=(0.05,), daemon=True)
-
-    @property
-    def address(self) -> str:
-        return f"127.0.0.1:{self._server.server_address[1]}"
-
-    def __enter__(self) -> Self:
-        self._thread.start()
-        return self
-
-    def __exit__(
-        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
-    ) -> None:
-        self._server.shutdown()
-        self._server.server_close()
+        super().__init__(answer, port)

@@ -5,7 +5,6 @@ meters, but for what they say of themselves.
 """
 
 import os
-import socketserver
 import threading
 import time
 import tty
@@ -13,13 +12,13 @@ from collections.abc import Callable, Iterator, Mapping
 from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
-from types import TracebackType
 from typing import Literal, Self
 
 import numpy as np
 
 from pocketspark.core.logs.log import Log
 from pocketspark.instruments.connection import MeterReading
+from pocketspark.instruments.line_server import LineServer
 from pocketspark.instruments.printed_line import SIMULATED
 
 Manner = Literal["columns", "names"]
@@ -122,7 +121,7 @@ class BoardStandIn:
                 yield f"t={shown.time_s:.2f}s U={volts * 1000:.0f}mV I={amps:.4f}A T={celsius:.1f}C"
 
 
-class ScpiStandIn:
+class ScpiStandIn(LineServer):
     """A bench meter that answers SCPI questions on a socket of the loopback."""
 
     def __init__(self, bench: OnTheBench, port: int = 0) -> None:
@@ -133,48 +132,8 @@ class ScpiStandIn:
             "MEAS:TEMP?": lambda: "9.91E37" if bench.now().celsius is None else f"{bench.now().celsius:.3E}",
         }
 
-        class Answers(socketserver.StreamRequestHandler):
-            def handle(self) -> None:
-                with suppress(OSError):
-                    for line in self.rfile:
-                        answer = answers.get(line.decode("latin-1").strip().upper())
-                        if answer is not None:
-                            self.wfile.write((answer() + "\n").encode())
+        def answer(line: str) -> str | None:
+            asked = answers.get(line.upper())
+            return asked() if asked else None
 
-        self._server = _SessionServer(("127.0.0.1", port), Answers)
-        self._thread = threading.Thread(target=self._server.serve_forever, args=(0.05,), daemon=True)
-
-    @property
-    def address(self) -> str:
-        return f"127.0.0.1:{self._server.server_address[1]}"
-
-    def __enter__(self) -> Self:
-        self._thread.start()
-        return self
-
-    def __exit__(
-        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
-    ) -> None:
-        self._server.shutdown()
-        self._server.close_all()
-        self._server.server_close()
-
-
-class _SessionServer(socketserver.ThreadingTCPServer):
-    """Ends its sessions with itself, as a meter does that is switched off."""
-
-    daemon_threads = True
-    allow_reuse_address = True
-
-    def __init__(self, *args: object) -> None:
-        self._open: list[object] = []
-        super().__init__(*args)  # type: ignore[arg-type]
-
-    def process_request(self, request: object, client_address: object) -> None:
-        self._open.append(request)
-        super().process_request(request, client_address)  # type: ignore[arg-type]
-
-    def close_all(self) -> None:
-        for request in self._open:
-            with suppress(OSError):
-                self.shutdown_request(request)  # type: ignore[arg-type]
+        super().__init__(answer, port)

@@ -1,16 +1,13 @@
 """A stand-in for a programmable supply with a gadget at its terminals: SCPI on a socket of the loopback."""
 
-import socketserver
-import threading
 import time
 from collections.abc import Callable
-from contextlib import suppress
 from dataclasses import dataclass, field
-from types import TracebackType
-from typing import Literal, Self
+from typing import Literal
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.models import Project
+from pocketspark.instruments.line_server import LineServer
 from pocketspark.instruments.printed_line import SIMULATED
 
 SupplyManner = Literal[
@@ -96,40 +93,16 @@ def drawn_by(project: Project | None) -> Callable[[float], float]:
     return lambda volts: float(load.current(volts))
 
 
-class SupplyStandIn:
+class SupplyStandIn(LineServer):
     """Serves one simulated supply. It stays as it was left when its line breaks, as real ones do."""
 
     def __init__(self, supply: SimulatedSupply, port: int = 0) -> None:
         self.supply = supply
 
-        class SupplySession(socketserver.StreamRequestHandler):
-            def handle(self) -> None:
-                end = "\r\n" if supply.manner == "windows" else "\n"
-                with suppress(OSError, ValueError):
-                    for line in self.rfile:
-                        if supply.manner == "hangs_up" and supply.on:
-                            supply.manner = "sound"
-                            return
-                        answer = supply.answer(line.decode("latin-1").strip())
-                        if answer is not None:
-                            self.wfile.write((answer + end).encode())
+        def answer(line: str) -> str | None:
+            if supply.manner == "hangs_up" and supply.on:
+                supply.manner = "sound"
+                raise EOFError
+            return supply.answer(line)
 
-        self._server = socketserver.ThreadingTCPServer(("127.0.0.1", port), SupplySession, bind_and_activate=False)
-        self._server.allow_reuse_address, self._server.daemon_threads = True, True
-        self._server.server_bind()
-        self._server.server_activate()
-        self._thread = threading.Thread(target=self._server.serve_forever, args=(0.05,), daemon=True)
-
-    @property
-    def address(self) -> str:
-        return f"127.0.0.1:{self._server.server_address[1]}"
-
-    def __enter__(self) -> Self:
-        self._thread.start()
-        return self
-
-    def __exit__(
-        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
-    ) -> None:
-        self._server.shutdown()
-        self._server.server_close()
+        super().__init__(answer, port, "\r\n" if supply.manner == "windows" else "\n")

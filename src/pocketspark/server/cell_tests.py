@@ -71,16 +71,16 @@ def look_at_cell_test(
     _part, cell = _own_cell(inventory, part_id)
     run = live_runs_of(request).get(run_id)
     plan = cell_test_plan(cell)
-    told = _told(run, plan)
+    tested = _told(run, plan)
     return CellTestTold(
-        says=_says(run, plan, told),
+        says=_says(run, plan, tested),
         finished=run.finished,
         simulated=run.simulated,
-        rest_v=told.rest_v,
-        r_soon_ohm=told.r_soon_ohm,
-        r_minute_ohm=told.r_minute_ohm,
-        capacity_ah=told.capacity_ah,
-        may_be_kept=_may_be_kept(run, told),
+        rest_v=tested.rest_v,
+        r_soon_ohm=tested.r_soon_ohm,
+        r_minute_ohm=tested.r_minute_ohm,
+        capacity_ah=tested.capacity_ah,
+        may_be_kept=_may_be_kept(run, tested),
     )
 
 
@@ -95,15 +95,15 @@ def keep_cell_test(request: Request, run_id: RowNumber, kept: CellToKeep, invent
     """What it told goes to the cell, with a line in its history. 409 for a stand-in's, or before it is over."""
     part, cell = _own_cell(inventory, kept.part_id)
     run = live_runs_of(request).get(run_id)
-    told = _told(run, cell_test_plan(cell))
-    if not _may_be_kept(run, told):
+    tested = _told(run, cell_test_plan(cell))
+    if not _may_be_kept(run, tested):
         raise HTTPException(409, "there is nothing to keep: the test goes on, told nothing, or was a stand-in's")
-    intake = (cell.intake or Intake()).model_copy(update={"rest_v": told.rest_v})
+    intake = (cell.intake or Intake()).model_copy(update={"rest_v": tested.rest_v})
     updates: dict[str, object] = {"intake": intake}
-    if told.capacity_ah is not None:
-        updates["measured_capacity_ah"] = round(told.capacity_ah, 4)
-    if told.r_minute_ohm is not None:
-        updates["r_ohm"] = round(told.r_minute_ohm, 4)
+    if tested.capacity_ah is not None:
+        updates["measured_capacity_ah"] = round(tested.capacity_ah, 4)
+    if tested.r_minute_ohm is not None:
+        updates["r_ohm"] = round(tested.r_minute_ohm, 4)
     body = with_changes_noted(cell, cell.model_copy(update=updates), f"{datetime.now(UTC):%Y-%m-%d}")
     inventory.change(part.id, body, part.stock, based_on=part.revision)
 
@@ -123,11 +123,11 @@ def _told(run: LiveRun, plan: CellTestPlan) -> CellTested:
     return cell_tested(plan, columns[0], columns[1], -columns[2])
 
 
-def _may_be_kept(run: LiveRun, told: CellTested) -> bool:
-    return run.finished and not run.simulated and told.r_minute_ohm is not None
+def _may_be_kept(run: LiveRun, tested: CellTested) -> bool:
+    return run.finished and not run.simulated and tested.r_minute_ohm is not None
 
 
-def _says(run: LiveRun, plan: CellTestPlan, told: CellTested) -> Message:
+def _says(run: LiveRun, plan: CellTestPlan, tested: CellTested) -> Message:
     if not run.finished:
         with suppress(IndexError):
             last = run.samples[-1]
@@ -138,8 +138,8 @@ def _says(run: LiveRun, plan: CellTestPlan, told: CellTested) -> Message:
                 cut=volts(plan.cut_v),
             )
         return say("It rests for a minute first.")
-    if told.capacity_ah is not None:
+    if tested.capacity_ah is not None:
         return say("Full to empty, and counted. Charge it half full before it is put away.")
-    if told.rest_v is not None and not told.was_full:
+    if tested.rest_v is not None and not tested.was_full:
         return say("It was not full, so its charge was not counted: charge it full, and test it again.")
     return say("It did not get to its end, so its charge was not counted.")
