@@ -27,6 +27,8 @@ def spoiled(client):
         kept = client.post("/api/projects", json=WHOLE).json()
         document = kept["project"] | {"notes": "x"}
         client.put(f"/api/projects/{kept['id']}", json={"revision": kept["revision"], "document": document})
+    # Lines that are still being made would be written over what is spoiled behind the server's back.
+    client.get("/api/projects")
 
     def spoil(body, everywhere=False):
         with closing(sqlite3.connect(client.app.state.data / FILE_NAME)) as connection:
