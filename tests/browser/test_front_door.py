@@ -220,7 +220,7 @@ def test_a_cause_is_told_once_with_what_to_do(conversion):
     page = conversion("Pond thermometer", "Charge")
     findings = page.get_by_role("region", name="Findings")
     current = findings.locator("[data-code='charge.over_cell']")
-    expect(findings.get_by_role("status")).to_have_text("2 stops · 2 cautions · 7 notes")
+    expect(findings.get_by_role("status")).to_have_text("2 stops · 2 cautions · 8 notes")
     expect(current.get_by_role("list", name="Of the same cause").get_by_role("listitem")).to_have_count(3)
     expect(current.get_by_role("button", name="Fit 56 kΩ")).to_be_visible()
     bay = findings.locator("[data-code='fit.does_not_fit']")

@@ -261,7 +261,7 @@ function chooseSource(kind: string | null): void {
           <CheckField
             v-if="ours && !asks.includes('pad_efficiency')"
             :path="`${path}.input.damped`"
-            label="47 μF or a clamp across its 5 V"
+            label="a clamp across its 5 V"
           />
           <CheckField
             v-if="ours && !asks.length"
