@@ -81,3 +81,13 @@ def test_odd_questions_are_refused_and_nothing_is_changed(client):
     assert client.get(f"/api/projects/{one}").json() == before
     assert client.post("/api/drawer/assignment", json={"aim": "all of them"}).status_code == 422
     assert asked(client)["lines"] == []
+
+
+def test_a_cell_that_is_still_to_be_watched_is_offered_to_nobody(client):
+    """2.2 V at rest: a salvaged cell that deep is charged under watch first (common practice)."""
+    add(client, "one", 0.06)
+    deep = {"origin": "salvaged", "intake": {"rest_v": 2.2}}
+    body = CELL | TESTED | {"name": "deep", "capacity_ah": 0.9, "size_mm": [5, 34, 50]} | deep
+    client.post("/api/inventory", json={"kind": "cell", "stock": 1, "body": body})
+    found = asked(client)
+    assert (found["lines"], found["drawer"]) == ([], [])

@@ -11,7 +11,15 @@ from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import Edit
 from pocketspark.core.proposals.own_parts import can_be_had
-from pocketspark.core.questions.who_gets_which import Aim, Assignment, OpenGadget, OwnCell, Wanted, who_gets_which
+from pocketspark.core.questions.who_gets_which import (
+    Aim,
+    Assignment,
+    OpenGadget,
+    OwnCell,
+    Wanted,
+    is_ready,
+    who_gets_which,
+)
 from pocketspark.server.asking import OurProjects
 from pocketspark.server.budget import BudgetedRoute
 from pocketspark.server.json_text import sound
@@ -45,7 +53,7 @@ def assignment(question: DrawerQuestion, projects: OurProjects, inventory: OurIn
     cells = [
         OwnCell(part.id, part.body, at_hand.free)
         for part, at_hand in stock
-        if isinstance(part.body, Cell) and can_be_had([at_hand])[0]
+        if isinstance(part.body, Cell) and is_ready(part.body) and can_be_had([at_hand])[0]
     ]
     wanted = Wanted(question.aim, frozenset(question.pinned), frozenset(question.forbidden))
     return who_gets_which(_open_gadgets(projects), cells[:MOST_CELLS], wanted)

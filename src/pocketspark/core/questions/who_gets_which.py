@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from pocketspark.core.assignment.assigning import CellOffer, assign
+from pocketspark.core.cells.grading import grade
 from pocketspark.core.cells.matching import matches
 from pocketspark.core.chain import Chain
 from pocketspark.core.chosen.old_batteries import old_set_days
@@ -36,6 +37,11 @@ class OpenGadget:
     project_id: int
     project: Project
     build: int
+
+
+def is_ready(cell: Cell) -> bool:
+    """One that is still to be watched, revived or tested goes into no gadget yet, and one to be recycled never."""
+    return grade(cell).word not in ("watch", "untested", "recycle")
 
 
 @dataclass(frozen=True)
