@@ -406,6 +406,8 @@ def test_the_verdict_comes_first_and_a_line_of_the_load_turns_it(conversion, ser
     expect(page.get_by_role("alert")).to_contain_text("Write its unit")
     page.reload()  # nothing typed is lost
     expect(line).to_have_value("5 bananas")
+    # A hand that is quicker than the server: the line is still being read when it is taken.
+    page.route("**/api/questions/load", lambda route: (page.wait_for_timeout(400), route.continue_()))
     line.fill("1 mA, 1 min a day")
     line.press("Enter")
     expect(main.get_by_role("heading", level=1)).to_contain_text("Leave it: a set lasts")

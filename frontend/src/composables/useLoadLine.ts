@@ -13,8 +13,18 @@ export function useLoadLine(document: () => Record<string, unknown>) {
   const refusal = ref('')
   const newest = useNewest()
 
-  /** What the line is understood as; nothing where it is refused, or another was asked about meanwhile. */
-  async function read(line: string): Promise<LoadUnderstood | undefined> {
+  let asked: { line: string; answer: Promise<LoadUnderstood | undefined> } | undefined
+
+  /** What the line is understood as; nothing where it is refused, or another was asked about meanwhile. Of one line
+   * there is one question under way: whoever takes it with Enter is not set aside by its being typed a moment ago. */
+  function read(line: string): Promise<LoadUnderstood | undefined> {
+    if (asked?.line === line) return asked.answer
+    const mine = { line, answer: understand(line).finally(() => asked === mine && (asked = undefined)) }
+    asked = mine
+    return mine.answer
+  }
+
+  async function understand(line: string): Promise<LoadUnderstood | undefined> {
     if (!line.trim()) {
       newest.drop()
       reading.value = undefined
