@@ -41,7 +41,9 @@ from pocketspark.core.units.quantity import read as read_quantity
 from pocketspark.core.units.reading import read_as, reading_named
 from pocketspark.formats import project_json
 from pocketspark.formats.log_csv import AnalysedLog, UnreadableLog, read_log
+from pocketspark.instruments.load_stand_in import CellFault
 from pocketspark.instruments.stand_ins import LineFault
+from pocketspark.instruments.supply_stand_in import GadgetFault
 from pocketspark.server.proposals import on_offer
 from pocketspark.server.settings import ROOT, Settings
 
@@ -161,6 +163,8 @@ def start_stand_ins(
     build: Annotated[int, typer.Option(help="Which build, counted from 1.")] = 1,
     speed_up: Annotated[float, typer.Option(min=1, max=20_000, help="So many times as fast as it would happen.")] = 60,
     fault: Annotated[LineFault | None, typer.Option(help="What is wrong with the serial line.")] = None,
+    gadget_fault: Annotated[GadgetFault | None, typer.Option(help="What is wrong with the gadget.")] = None,
+    cell_fault: Annotated[CellFault | None, typer.Option(help="What is wrong with the cell on test.")] = None,
     port: Annotated[int, typer.Option(help="Of the SCPI meter; 0 picks a free one.")] = 5025,
     supply_port: Annotated[int, typer.Option(help="Of the SCPI supply; 0 picks a free one.")] = 5026,
     load_port: Annotated[int, typer.Option(help="Of the SCPI load; 0 picks a free one.")] = 5027,
@@ -170,7 +174,7 @@ def start_stand_ins(
 
     from pocketspark.core.error import PocketSparkError
     from pocketspark.instruments import Bench, Meter, bench_of, charge_log
-    from pocketspark.instruments.load_stand_in import LoadStandIn, SimulatedLoad, full_cell
+    from pocketspark.instruments.load_stand_in import LoadStandIn, SimulatedLoad, cell_on_test
     from pocketspark.instruments.stand_ins import BoardStandIn, ScpiStandIn, on_the_bench
     from pocketspark.instruments.supply_stand_in import SimulatedSupply, SupplyStandIn, drawn_by
 
@@ -183,8 +187,8 @@ def start_stand_ins(
     with (
         BoardStandIn(running, Settings().ports / "simulated-board", fault=fault) as board,
         ScpiStandIn(running, port) as meter,
-        SupplyStandIn(SimulatedSupply(drawn_by(project)), supply_port) as supply,
-        LoadStandIn(SimulatedLoad(full_cell(project), speed_up), load_port) as load,
+        SupplyStandIn(SimulatedSupply(drawn_by(project, gadget_fault)), supply_port) as supply,
+        LoadStandIn(SimulatedLoad(cell_on_test(project, cell_fault), speed_up), load_port) as load,
     ):
         typer.echo(f"serial line   {board.link}")
         typer.echo(f"SCPI          {meter.address}")

@@ -142,6 +142,7 @@ RAISED = {
     ),
     "charge.no_socket": ("stop", {"boards": [board()]}),
     "power.over_window": ("stop", {"gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 3.6}}}),
+    "power.starts_again": ("caution", {"gadget": {"window": {"v_run_min": 2.0, "v_start_min": 3.8, "v_abs_max": 5}}}),
     "power.under_window": ("stop", {"gadget": {"window": {"v_run_min": 6.0, "v_abs_max": 10}}}),
     "power.cell_ends_low": ("note", {"gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 5}}}),
     "power.regulator_overloaded": ("stop", {"regulator": {"kind": "diode", "rated_a": 0.05}}),
@@ -363,6 +364,17 @@ def test_an_inferred_ceiling_is_soft_unless_bare_logic_would_die():
     logic = finding(judged(gadget=two_alkalines | {"front_end": "logic"}), "power.over_window")
     assert (soft.level, soft.assumed) == ("caution", True)
     assert (logic.level, logic.assumed) == ("stop", True)
+
+
+@pytest.mark.parametrize("starts_v", [3.7, 3.8, 3.9])
+def test_a_gadget_that_starts_no_more_has_as_much_left_as_one_that_stops_there(starts_v):
+    """The same volts as its lowest say by the run itself how much is left below them."""
+    window = {"v_run_min": 2.0, "v_abs_max": 5}
+    starts = finding(judged(gadget={"window": window | {"v_start_min": starts_v}}), "power.starts_again")
+    stops = finding(judged(gadget={"window": window | {"v_run_min": starts_v}}), "power.under_window")
+    assert float(str(starts.figure).split()[0]) == pytest.approx(float(str(stops.figure).split()[0]), abs=1.5)
+    never = finding(judged(gadget={"window": window | {"v_start_min": 4.5}}), "power.starts_again")
+    assert never.level == "stop"
 
 
 FED_FROM_5V = {"use_while_charging": "two_diodes", "gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 5.5}}}

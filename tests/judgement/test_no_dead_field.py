@@ -129,7 +129,11 @@ BASES = {
         "regulator": {"kind": "diode"},
     },
     "old dock": {
-        "gadget": {"modes": [LIT], "existing_charging": {"kind": "dock", "treatment": "untouched", "adapter_v": 6.0}},
+        "gadget": {
+            "modes": [LIT],
+            "window": {"v_run_min": 2.0},
+            "existing_charging": {"kind": "dock", "treatment": "untouched", "adapter_v": 6.0},
+        },
         "boards": [BOARD],
     },
     "pack": {

@@ -20,7 +20,8 @@ from chances import FULL, dice
 from pocketspark.core.load_laws.fitting import apart, fitted, race
 from pocketspark.core.load_laws.supply_sweep import SupplyLimits, SweepPlan
 from pocketspark.instruments.connection import CannotConnect
-from pocketspark.instruments.guarded import Guarded, swept
+from pocketspark.instruments.gadget_sweep import swept
+from pocketspark.instruments.guarded import Guarded
 from pocketspark.instruments.power_supply import PowerSupply
 from pocketspark.instruments.scpi_device import DeviceFault
 from pocketspark.instruments.supply_stand_in import SimulatedSupply, SupplyStandIn
@@ -51,7 +52,7 @@ def at_hand():
 
 def readings(stand_in, plan=PLAN):
     with Guarded("supply", stand_in.address) as supply:
-        return [(one.volts, one.amps) for one in swept(supply, plan, threading.Event())]
+        return [(one.volts, one.current_a) for one in swept(supply, plan, threading.Event())]
 
 
 @pytest.mark.parametrize("manner", ["sound", "windows"])
@@ -151,7 +152,8 @@ OURS = os.environ | {"PYTHONPATH": os.pathsep.join(filter(None, sys.path))}
 SWEEPS = """
 import sys, threading, time
 from pocketspark.core.load_laws.supply_sweep import SupplyLimits, SweepPlan
-from pocketspark.instruments.guarded import Guarded, swept
+from pocketspark.instruments.gadget_sweep import swept
+from pocketspark.instruments.guarded import Guarded
 with Guarded("supply", sys.argv[1]) as supply:
     for _ in swept(supply, SweepPlan((3.0,) * 200, SupplyLimits(4.8, 0.5)), threading.Event()):
         if len(sys.argv) > 2:

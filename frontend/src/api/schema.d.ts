@@ -1092,6 +1092,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments/supply-sweep/{sweep_id}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say What Was Seen
+         * @description It counts for the volts at which the gadget is just now.
+         */
+        post: operations["say_what_was_seen_api_instruments_supply_sweep__sweep_id__seen_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments/cell-test": {
         parameters: {
             query?: never;
@@ -8021,6 +8041,17 @@ export interface components {
             keeps: string;
         };
         /**
+         * SeenAtGadget
+         * @description What whoever watches the gadget has just seen.
+         */
+        SeenAtGadget: {
+            /**
+             * Seen
+             * @enum {string}
+             */
+            seen: "stopped" | "started";
+        };
+        /**
          * SeenBay
          * @description The bay's outline, what lies in it, what shows in its walls, its wires. Nothing where the fit has put no part.
          */
@@ -8964,7 +8995,7 @@ export interface components {
         };
         /**
          * SupplySweepQuestion
-         * @description A document, the mode by its id that the gadget is switched to, and where the supply answers.
+         * @description A document, the mode by its id that the gadget is switched to (or its sleep), and where the supply answers.
          */
         SupplySweepQuestion: {
             /** Document */
@@ -8983,6 +9014,17 @@ export interface components {
              * @default
              */
             mode?: string;
+            /**
+             * Of
+             * @default mode
+             * @enum {string}
+             */
+            of?: "mode" | "sleep";
+            /**
+             * Step S
+             * @default 1.5
+             */
+            step_s?: number;
             /** Address */
             address: string;
         };
@@ -9027,11 +9069,16 @@ export interface components {
         };
         /**
          * SweepNews
-         * @description How far it is. `edits` put what was read into the mode's readings; empty where that may not be.
+         * @description How far it is. `edits` put what was read into the survey; empty where that may not be. `at`: the step before.
          */
         SweepNews: {
             /** Id */
             id: number;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "mode" | "sleep";
             /**
              * State
              * @enum {string}
@@ -9041,10 +9088,11 @@ export interface components {
             says: string;
             /** Failure */
             failure: string;
-            /** Steps */
-            steps: number;
-            /** Readings */
-            readings: components["schemas"]["SweptReading"][];
+            at: components["schemas"]["SweptReading"] | null;
+            /** Share */
+            share: number;
+            /** Told */
+            told: string[];
             /** Simulated */
             simulated: boolean;
             /** Introduces */
@@ -9463,10 +9511,14 @@ export interface components {
         /**
          * Window
          * @description The volts the gadget works at, as far as measured or stated. None: to be inferred from the old batteries.
+         *
+         *     `v_start_min`: switched on it needs so much, where it takes more than to go on running; None: as much as that.
          */
         Window: {
             /** V Run Min */
             v_run_min: number | null;
+            /** V Start Min */
+            v_start_min: number | null;
             /** V Abs Max */
             v_abs_max: number | null;
         };
@@ -9477,6 +9529,8 @@ export interface components {
         WindowSummary: {
             /** V Run Min */
             v_run_min: components["schemas"]["ShownFigure"];
+            /** V Start Min */
+            v_start_min: components["schemas"]["ShownFigure"];
             /** V Abs Max */
             v_abs_max: components["schemas"]["ShownFigure"];
             /**
@@ -16588,6 +16642,110 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_what_was_seen_api_instruments_supply_sweep__sweep_id__seen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sweep_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenAtGadget"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             204: {

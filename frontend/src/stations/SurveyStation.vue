@@ -73,6 +73,13 @@ const summary = computed(() => {
             :placeholder="survey && plain(survey.window.v_run_min.value, 3)"
           />
           <QuantityField
+            path="gadget.window.v_start_min"
+            unit="V"
+            label="Lowest volts it starts at"
+            empty="inferred"
+            :placeholder="survey && plain(survey.window.v_start_min.value, 3)"
+          />
+          <QuantityField
             path="gadget.window.v_abs_max"
             unit="V"
             label="Highest volts it stands"

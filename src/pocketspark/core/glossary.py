@@ -216,6 +216,6 @@ GLOSSARY: tuple[Term, ...] = (
         "Window",
         "From the lowest volts at which the gadget still works, to the highest it may get.",
         ("operating range",),
-        ("v_run_min", "v_abs_max"),
+        ("v_run_min", "v_start_min", "v_abs_max"),
     ),
 )

@@ -31,7 +31,13 @@ class BothChanged(PocketSparkError, ValueError):
 
 # The ends of field names that tell a unit, and the stems that are no word.
 _UNITS = frozenset(("a", "v", "mm", "ohm", "ah", "c", "s", "w", "h", "g", "f", "awg"))
-_WORDS = {"r_prog": "charge-current resistor", "v_run_min": "lowest volts", "v_abs_max": "highest volts", "at": "place"}
+_WORDS = {
+    "r_prog": "charge-current resistor",
+    "v_run_min": "lowest volts",
+    "v_start_min": "starting volts",
+    "v_abs_max": "highest volts",
+    "at": "place",
+}
 _BRANCHES = frozenset(("gadget", "builds", "record"))
 
 

@@ -36,13 +36,15 @@ WAITING_SHARE, WAITS_S = 0.15, 20.0
 
 @dataclass
 class SteppedCell:
-    """One cell at one moment. `soc` from 0 to 1, and beyond where it is over-charged; `waiting_v`: over its RC pair."""
+    """One cell at one moment. `soc` from 0 to 1, and beyond where it is over-charged; `waiting_v`: over its RC pair;
+    `leaks_a`: lost inside it."""
 
     cell_class: str
     capacity_ah: float
     r_ohm: float
     soc: float
     waiting_v: float = 0.0
+    leaks_a: float = 0.0
 
     @property
     def ohmic_ohm(self) -> float:
@@ -58,7 +60,7 @@ class SteppedCell:
         """So long with this current into it."""
         settles_to = into_a * self.r_ohm * WAITING_SHARE
         self.waiting_v += (settles_to - self.waiting_v) * (1 - math.exp(-seconds / WAITS_S))
-        self.soc += into_a * seconds / 3600 / self.capacity_ah
+        self.soc += (into_a - self.leaks_a) * seconds / 3600 / self.capacity_ah
 
 
 def ocv_v(cell_class: str, soc: float) -> float:

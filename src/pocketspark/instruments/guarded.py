@@ -1,25 +1,20 @@
-"""A supply or a load behind its guard, and a sweep of a gadget with a supply."""
+"""A supply or a load behind its guard: whatever happens to us, it is off afterwards."""
 
 import json
 import os
 import select
 import subprocess
 import sys
-import threading
 import time
-from collections.abc import Callable, Iterator
 from types import TracebackType
 from typing import Any, Literal, Self
 
-from pocketspark.core.load_laws.supply_sweep import SweepPlan
 from pocketspark.instruments.connection import CannotConnect, MeterReading
 from pocketspark.instruments.guard import DEVICES
 from pocketspark.instruments.scpi_device import DeviceFault, switched_off
 
 # The guard's answers come within this: it waits for the device for two seconds.
 ANSWER_S = 8.0
-# A gadget settles within this after a step of its volts; then so many readings are taken, of which the middle counts.
-SETTLES_S, READINGS = 0.4, 3
 
 
 class Guarded:
@@ -103,21 +98,3 @@ class Guarded:
             self._guard.kill()
         # The guard itself was killed, or its line broke: once more, by a line of our own.
         self.was_left_off = self.was_left_off or switched_off(DEVICES[self._kind], self._address)
-
-
-def swept(
-    supply: Guarded, plan: SweepPlan, stop: threading.Event, may_go_on: Callable[[], bool] = lambda: True
-) -> Iterator[MeterReading]:
-    """A reading at each of the plan's volts. Ends early when `stop` is set, or when `may_go_on` says no.
-
-    Raises DeviceFault.
-    """
-    supply.order("protect", volts=plan.limits.volts, amps=plan.limits.amps)
-    for volts in plan.volts:
-        if stop.is_set() or not may_go_on():
-            return
-        supply.order("give", volts=volts)
-        if stop.wait(SETTLES_S):
-            return
-        readings = [supply.read() for _ in range(READINGS)]
-        yield sorted(readings, key=lambda one: one.amps or 0.0)[READINGS // 2]

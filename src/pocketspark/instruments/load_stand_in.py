@@ -67,12 +67,23 @@ class SimulatedLoad:
         }.get(command, "9.91E37")
 
 
-def full_cell(project: Project | None) -> SteppedCell:
-    """The cell of a file's first build, full; without one, 0.85 Ah."""
+# What may be wrong with a cell: worn, of high resistance, losing its charge by itself, not charged full.
+CellFault = Literal["worn", "tired", "leaks", "not_full"]
+# By so much (invented: a stand-in is for practice).
+WORN_SHARE, TIRED_TIMES, LEAKS_C, NOT_FULL = 0.55, 5.0, 0.02, 0.7
+
+
+def cell_on_test(project: Project | None, fault: CellFault | None = None) -> SteppedCell:
+    """The cell of a file's first build, full; without one, 0.85 Ah. With its fault."""
     cell = project.builds[0].cell if project else None
-    if cell is None:
-        return SteppedCell("li_4v20", 0.85, 0.1, 1.0)
-    return SteppedCell(cell.cell_class, cell.planning_capacity_ah, cell.r_ohm or cell.typical_ohm, 1.0)
+    capacity_ah, r_ohm = (cell.planning_capacity_ah, cell.r_ohm or cell.typical_ohm) if cell else (0.85, 0.1)
+    return SteppedCell(
+        cell.cell_class if cell else "li_4v20",
+        capacity_ah * (WORN_SHARE if fault == "worn" else 1.0),
+        r_ohm * (TIRED_TIMES if fault == "tired" else 1.0),
+        NOT_FULL if fault == "not_full" else 1.0,
+        leaks_a=LEAKS_C * capacity_ah if fault == "leaks" else 0.0,
+    )
 
 
 class LoadStandIn(LineServer):

@@ -15,6 +15,42 @@ SupplyManner = Literal[
 ]
 
 
+# What may be wrong with a gadget, or merely peculiar.
+GadgetFault = Literal["starts_hard", "stops_early", "surges", "shorted", "loose"]
+# By so much: of its window, of its current (invented: a stand-in is for practice).
+HARDER, EARLIER, SURGE_TIMES, SURGE_S, SHORT_OHM, LOOSE_EVERY = 1.25, 1.2, 4.0, 0.25, 0.5, 7
+
+
+@dataclass
+class SimulatedGadget:
+    """Amperes by volts, with a memory of whether it runs: it starts and stops at volts of its own."""
+
+    law: Callable[[float], float]
+    stops_v: float = 0.0
+    starts_v: float = 0.0
+    fault: GadgetFault | None = None
+    runs: bool = False
+    _began: float = 0.0
+    _asked: int = 0
+
+    def gets(self, volts: float) -> None:
+        """It has had these volts until now: it may have started, or given up."""
+        starts_v = self.starts_v * (HARDER if self.fault == "starts_hard" else 1.0)
+        stops_v = self.stops_v * (EARLIER if self.fault == "stops_early" else 1.0)
+        ran, self.runs = self.runs, volts >= (stops_v if self.runs else max(starts_v, stops_v))
+        if self.runs and not ran:
+            self._began = time.monotonic()
+        self._asked += 1
+
+    def __call__(self, volts: float) -> float:
+        if self.fault == "shorted":
+            return volts / SHORT_OHM
+        if not self.runs or (self.fault == "loose" and self._asked % LOOSE_EVERY == 0):
+            return 0.0
+        surges = self.fault == "surges" and time.monotonic() - self._began < SURGE_S
+        return self.law(volts) * (SURGE_TIMES if surges else 1.0)
+
+
 @dataclass
 class SimulatedSupply:
     """Its state, and the gadget: amperes by volts. `manner`: how it misbehaves, from its first output on."""
@@ -30,7 +66,10 @@ class SimulatedSupply:
 
     def terminals(self) -> tuple[float, float]:
         """Volts and amperes: held at the volts, or at the current limit where the gadget takes more."""
-        if not self.on or self.tripped:
+        volts = self.volts if self.on and not self.tripped else 0.0
+        if isinstance(self.drawn, SimulatedGadget):
+            self.drawn.gets(volts)
+        if not volts:
             return 0.0, 0.0
         if self.drawn(self.volts) <= self.most_a:
             return self.volts, self.drawn(self.volts)
@@ -85,12 +124,14 @@ class SimulatedSupply:
         return answers.get(command, "9.91E37")
 
 
-def drawn_by(project: Project | None) -> Callable[[float], float]:
+def drawn_by(project: Project | None, fault: GadgetFault | None = None) -> SimulatedGadget:
     """What the gadget of a file draws in its heaviest mode, by its law; without one, LEDs of 2.9 V behind 22 ohm."""
     if project is None or not project.gadget.modes:
-        return lambda volts: max(volts - 2.9, 0.0) / 22
-    load = Chain(project, 0).load_of(max(project.gadget.modes, key=lambda mode: mode.current_a))
-    return lambda volts: float(load.current(volts))
+        return SimulatedGadget(lambda volts: max(volts - 2.9, 0.0) / 22, 2.7, 2.7, fault)
+    chain = Chain(project, 0)
+    load = chain.load_of(max(project.gadget.modes, key=lambda mode: mode.current_a))
+    window = chain.window
+    return SimulatedGadget(lambda volts: float(load.current(volts)), window.v_run_min, window.v_start_min, fault)
 
 
 class SupplyStandIn(LineServer):

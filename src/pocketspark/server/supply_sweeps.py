@@ -2,7 +2,7 @@
 
 import threading
 import time
-from collections.abc import Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from itertools import count
 from typing import Annotated, Literal
@@ -11,15 +11,25 @@ from fastapi import APIRouter, Depends, HTTPException, Request
 from pydantic import Field
 
 from pocketspark.core.error import PocketSparkError
-from pocketspark.core.load_laws.supply_sweep import SweepPlan, sweep_plan
+from pocketspark.core.load_laws.supply_sweep import (
+    STEP_S,
+    Seen,
+    SweepPlan,
+    SweepTold,
+    SweptStep,
+    next_step,
+    sleep_plan,
+    sweep_plan,
+    told_by,
+)
 from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model, RowNumber
 from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.models.project import APPENDED, Edit
 from pocketspark.core.units.figures import ShownAmps, ShownVolts, amps, volts
-from pocketspark.instruments.connection import MeterReading
-from pocketspark.instruments.guarded import Guarded, swept
+from pocketspark.instruments.gadget_sweep import swept
+from pocketspark.instruments.guarded import Guarded
 from pocketspark.server.asking import OurProjects, Question, read_question
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
@@ -29,7 +39,11 @@ router = APIRouter(prefix="/api/instruments/supply-sweep", tags=["instruments"],
 LOOKED_WITHIN_S = 3.0
 ENDS_WITHIN_S = 12.0
 
+# A bench supply tells less than so much from nothing, or wrongly (common practice, no source).
+LEAST_SURE_A = 1e-3
+
 SweepState = Literal["running", "finished", "stopped", "failed"]
+SweepOf = Literal["mode", "sleep"]
 
 
 @dataclass
@@ -39,9 +53,11 @@ class SupplySweep:
     id: int
     project: Project
     mode: str
+    of: SweepOf
     plan: SweepPlan
     looked_s: float
-    readings: list[MeterReading] = field(default_factory=list)
+    steps: list[SweptStep] = field(default_factory=list)
+    seen: Seen = ""
     state: SweepState = "running"
     failure: str = ""
     simulated: bool = False
@@ -58,14 +74,22 @@ class SupplySweep:
         try:
             with Guarded("supply", address) as supply:
                 self.simulated, self.introduces = supply.simulated, supply.introduces
-                for reading in swept(supply, self.plan, self.stop, lambda: self.is_looked_at):
-                    self.readings.append(reading)
-            whole = len(self.readings) == len(self.plan.volts)
-            state: SweepState = "finished" if whole else "stopped"
+                for step in swept(supply, self.plan, self.stop, lambda: self.is_looked_at, self._said):
+                    self.steps.append(step)
+            state: SweepState = "stopped" if next_step(self.plan, self.steps) else "finished"
         except PocketSparkError as refusal:
             state, self.failure = "failed", str(refusal)
         self.left_off = None if supply is None else supply.was_left_off
         self.state = state
+
+    def _said(self) -> Seen:
+        """Once: it belongs to the step during which it was said."""
+        said, self.seen = self.seen, ""
+        return said
+
+    @property
+    def told(self) -> SweepTold:
+        return told_by(self.steps)
 
 
 class SupplySweeps:
@@ -77,11 +101,11 @@ class SupplySweeps:
         self._thread: threading.Thread | None = None
         self._starting = threading.Lock()
 
-    def start(self, project: Project, mode: str, plan: SweepPlan, address: str) -> SupplySweep:
+    def start(self, project: Project, mode: str, of: SweepOf, plan: SweepPlan, address: str) -> SupplySweep:
         with self._starting:
             if self._last is not None and self._last.state == "running":
                 raise HTTPException(409, "a sweep goes on already: stop it first")
-            sweep = SupplySweep(next(self._ids), project, mode, plan, time.monotonic())
+            sweep = SupplySweep(next(self._ids), project, mode, of, plan, time.monotonic())
             self._last = sweep
             self._thread = threading.Thread(target=sweep.run, args=(address,), daemon=True)
             self._thread.start()
@@ -109,9 +133,11 @@ OurSweeps = Annotated[SupplySweeps, Depends(sweeps_of)]
 
 
 class SupplySweepQuestion(Question):
-    """A document, the mode by its id that the gadget is switched to, and where the supply answers."""
+    """A document, the mode by its id that the gadget is switched to (or its sleep), and where the supply answers."""
 
     mode: Annotated[str, Field(max_length=60)] = ""
+    of: SweepOf = "mode"
+    step_s: Annotated[float, Field(ge=0, le=20)] = STEP_S
     address: Annotated[str, Field(min_length=1, max_length=200), ON_ONE_LINE]
 
 
@@ -123,17 +149,25 @@ class SweptReading(Model):
 
 
 class SweepNews(Model):
-    """How far it is. `edits` put what was read into the mode's readings; empty where that may not be."""
+    """How far it is. `edits` put what was read into the survey; empty where that may not be. `at`: the step before."""
 
     id: int
+    of: SweepOf
     state: SweepState
     says: Message
     failure: str
-    steps: int
-    readings: tuple[SweptReading, ...]
+    at: SweptReading | None
+    share: float
+    told: tuple[Message, ...]
     simulated: bool
     introduces: str
     edits: tuple[Edit, ...]
+
+
+class SeenAtGadget(Model):
+    """What whoever watches the gadget has just seen."""
+
+    seen: Literal["stopped", "started"]
 
 
 @router.post("", status_code=201)
@@ -144,7 +178,9 @@ def start_sweep(question: SupplySweepQuestion, projects: OurProjects, sweeps: Ou
     mode = next((one for one in modes if one.id == question.mode), next(iter(modes), None))
     if mode is None:
         raise HTTPException(409, "add the mode first that the gadget is switched to")
-    return _news(sweeps.start(project, mode.id, sweep_plan(project.gadget, mode), question.address))
+    gadget, step_s = project.gadget, question.step_s
+    plan = sleep_plan(gadget, step_s) if question.of == "sleep" else sweep_plan(gadget, mode, step_s)
+    return _news(sweeps.start(project, mode.id, question.of, plan, question.address))
 
 
 @router.get("/{sweep_id}")
@@ -153,6 +189,12 @@ def look_at_sweep(sweep_id: RowNumber, sweeps: OurSweeps) -> SweepNews:
     sweep = sweeps.get(sweep_id)
     sweep.looked_s = time.monotonic()
     return _news(sweep)
+
+
+@router.post("/{sweep_id}/seen", status_code=204)
+def say_what_was_seen(sweep_id: RowNumber, what: SeenAtGadget, sweeps: OurSweeps) -> None:
+    """It counts for the volts at which the gadget is just now."""
+    sweeps.get(sweep_id).seen = what.seen
 
 
 @router.delete("/{sweep_id}", status_code=204)
@@ -165,31 +207,79 @@ def stop_sweep(sweep_id: RowNumber, sweeps: OurSweeps) -> None:
 def _news(sweep: SupplySweep) -> SweepNews:
     ended = sweep.state != "running"
     may_stay = not sweep.simulated or all(build.practice for build in sweep.project.builds)
+    last = sweep.steps[-1] if sweep.steps else None
     return SweepNews(
         id=sweep.id,
+        of=sweep.of,
         state=sweep.state,
         says=_says(sweep, may_stay=may_stay),
         failure=sweep.failure,
-        steps=len(sweep.plan.volts),
-        readings=tuple(SweptReading(volts=at_v, current_a=drawn_a) for at_v, drawn_a in _points(sweep.readings)),
+        at=SweptReading(volts=last.volts, current_a=last.current_a) if last else None,
+        share=min(len(sweep.steps) / len(sweep.plan.volts), 1.0),
+        told=tuple(_told(sweep)) if ended else (),
         simulated=sweep.simulated,
         introduces=sweep.introduces,
         edits=tuple(_edits(sweep)) if ended and may_stay else (),
     )
 
 
-def _points(readings: Sequence[MeterReading]) -> list[tuple[float, float]]:
-    return [(one.volts or 0.0, max(one.amps or 0.0, 0.0)) for one in readings]
+def _told(sweep: SupplySweep) -> Iterator[Message]:
+    """What it told, one thing after the other: to be looked at before it is taken."""
+    told = sweep.told
+    if sweep.of == "sleep":
+        if told.ran:
+            yield _sleeps(told.ran[0])
+        return
+    if told.ran:
+        yield say(
+            "{count} readings from {high} down to {low}.",
+            count=len(told.ran),
+            high=volts(told.ran[0].volts),
+            low=volts(told.ran[-1].volts),
+        )
+    if told.v_run_min is not None:
+        yield say("It runs down to {volts}.", volts=volts(told.v_run_min))
+    elif sweep.state == "finished":
+        yield say("It ran at every voltage: its lowest volts lie lower still.")
+    if told.v_start_min is not None:
+        yield say("Switched on, it starts from {volts} on.", volts=volts(told.v_start_min))
+    if told.peak_a is not None:
+        yield say(
+            "It peaks at {amps}. A supply reads a few times a second: shorter peaks are missed.", amps=amps(told.peak_a)
+        )
 
 
-def _edits(sweep: SupplySweep) -> list[Edit]:
-    rows = [
-        {"volts": round(at_v, 3), "current_a": round(drawn_a, 6)}
-        for at_v, drawn_a in _points(sweep.readings)
-        if at_v >= 0.1
-    ]
-    path = f"gadget.modes.{sweep.mode}.readings"
-    return [Edit(path=path, value=[]), *(Edit(path=f"{path}.{APPENDED}", value=row) for row in rows)] if rows else []
+def _sleeps(step: SweptStep) -> Message:
+    if step.current_a < LEAST_SURE_A:
+        return say(
+            "Asleep it draws {amps}. So little is at the end of a supply's scale: read it again with a multimeter.",
+            amps=amps(step.current_a),
+        )
+    return say("Asleep it draws {amps}.", amps=amps(step.current_a))
+
+
+def _edits(sweep: SupplySweep) -> Iterator[Edit]:
+    told = sweep.told
+    if not told.ran:
+        return
+    if sweep.of == "sleep":
+        yield from _measured("gadget.off_current_a", told.ran[0].current_a)
+        return
+    path = f"gadget.modes.{sweep.mode}"
+    yield Edit(path=f"{path}.readings", value=[])
+    for step in told.ran:
+        row = {"volts": round(step.volts, 3), "current_a": round(step.current_a, 6)}
+        yield Edit(path=f"{path}.readings.{APPENDED}", value=row)
+    if told.peak_a is not None:
+        yield from _measured(f"{path}.peak_a", told.peak_a)
+    for name, found_v in (("v_run_min", told.v_run_min), ("v_start_min", told.v_start_min)):
+        if found_v is not None:
+            yield from _measured(f"gadget.window.{name}", round(found_v, 2))
+
+
+def _measured(path: str, value: float) -> Iterator[Edit]:
+    yield Edit(path=path, value=float(f"{value:.3g}"))
+    yield Edit(path=f"basis.{path}", value="measured")
 
 
 def _says(sweep: SupplySweep, *, may_stay: bool) -> Message:

@@ -36,9 +36,10 @@ def load_of_mode(gadget: Gadget, mode: Mode, current_a: float | None = None) -> 
 
 @dataclass(frozen=True)
 class EffectiveWindow:
-    """The window in force, and where its two ends come from."""
+    """The window in force, and where its two ends come from. `v_start_min` is never under `v_run_min`."""
 
     v_run_min: float
+    v_start_min: float
     v_abs_max: float
     min_basis: Basis
     max_basis: Basis
@@ -139,8 +140,10 @@ class ChosenParts:
         stated = self.gadget.window
         v_run_min = stated.v_run_min if stated else None
         v_abs_max = stated.v_abs_max if stated else None
+        runs_from_v = self.gadget.supply.empty_v if v_run_min is None else v_run_min
         return EffectiveWindow(
-            self.gadget.supply.empty_v if v_run_min is None else v_run_min,
+            runs_from_v,
+            max(runs_from_v, (stated.v_start_min if stated else None) or 0.0),
             self.gadget.supply.slot_v if v_abs_max is None else v_abs_max,
             "inferred" if v_run_min is None else self.basis_of("gadget.window.v_run_min"),
             "inferred" if v_abs_max is None else self.basis_of("gadget.window.v_abs_max"),

@@ -76,7 +76,7 @@ SURVEY: tuple[Guide, ...] = (
             say("The last volts at which all of it worked is the lowest. Note the volts under load, not at rest."),
         ),
         beware=say("It stops late or works wrongly before it stops: a figure that reads wrong counts as stopped."),
-        fields=("v_run_min", "warn_v", "stop_v"),
+        fields=("v_run_min", "v_start_min", "warn_v", "stop_v"),
         picture=GuideDrawing(
             symbols=(
                 Symbol(kind="battery", x=50, y=34, says=say("fresh")),

@@ -146,9 +146,13 @@ FRONT_ENDS: Mapping[FrontEnd, FrontEndFacts] = {
 
 
 class Window(Model):
-    """The volts the gadget works at, as far as measured or stated. None: to be inferred from the old batteries."""
+    """The volts the gadget works at, as far as measured or stated. None: to be inferred from the old batteries.
+
+    `v_start_min`: switched on it needs so much, where it takes more than to go on running; None: as much as that.
+    """
 
     v_run_min: Volts | None = None
+    v_start_min: Volts | None = None
     v_abs_max: Volts | None = None
 
     @model_validator(mode="after")
@@ -157,6 +161,12 @@ class Window(Model):
             raise refusal(
                 "The lowest volts, {low} V, must be under the highest, {high} V",
                 low=bare(self.v_run_min),
+                high=bare(self.v_abs_max),
+            )
+        if self.v_start_min is not None and self.v_abs_max is not None and self.v_start_min >= self.v_abs_max:
+            raise refusal(
+                "It starts at {start} V: that must be under the highest, {high} V",
+                start=bare(self.v_start_min),
                 high=bare(self.v_abs_max),
             )
         return self

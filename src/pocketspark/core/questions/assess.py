@@ -112,6 +112,7 @@ def _survey(chain: Chain) -> SurveySummary:
     return SurveySummary(
         window=WindowSummary(
             v_run_min=window.v_run_min,
+            v_start_min=window.v_start_min,
             v_abs_max=window.v_abs_max,
             min_basis=window.min_basis,
             max_basis=window.max_basis,

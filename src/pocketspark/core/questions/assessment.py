@@ -30,6 +30,7 @@ class WindowSummary(Model):
     """The window in force, with the basis of each end."""
 
     v_run_min: ShownVolts
+    v_start_min: ShownVolts
     v_abs_max: ShownVolts
     min_basis: Basis
     max_basis: Basis

@@ -45,6 +45,7 @@ class Starting:
     cold_times: float
     stall_ohm: float
     starts_v: float
+    stops_v: float
 
     def draws(self, volts: Floats, state: Floats) -> Draw:
         if self.kind == "filament":
@@ -68,7 +69,7 @@ class Starting:
             push = (amps - self.current_a) / (stall_a - self.current_a)
             return np.clip(state + step_s / MOTOR_S * push, 0.0, 1.2)
         if self.kind == "electronics":
-            return np.where(volts >= self.starts_v, 1.0, np.where(volts < STOP_SHARE * self.starts_v, 0.0, state))
+            return np.where(volts >= self.starts_v, 1.0, np.where(volts < STOP_SHARE * self.stops_v, 0.0, state))
         return state
 
 
@@ -92,7 +93,8 @@ def starting_of(chain: Chain, mode: Mode) -> Starting:
         current_a=current_a,
         cold_times=times or COLD_FILAMENT,
         stall_ohm=stalled_ohm(chain.gadget, mode),
-        starts_v=chain.window.v_run_min,
+        starts_v=chain.window.v_start_min,
+        stops_v=chain.window.v_run_min,
     )
 
 

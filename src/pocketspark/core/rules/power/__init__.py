@@ -1,5 +1,29 @@
 """Rules of the station Power."""
 
-from pocketspark.core.rules.power import heard, inrush, kick, peaks, protection, run, standby, stress, unused, window
+from pocketspark.core.rules.power import (
+    heard,
+    inrush,
+    kick,
+    peaks,
+    protection,
+    run,
+    standby,
+    starting,
+    stress,
+    unused,
+    window,
+)
 
-__all__ = ["heard", "inrush", "kick", "peaks", "protection", "run", "standby", "stress", "unused", "window"]
+__all__ = [
+    "heard",
+    "inrush",
+    "kick",
+    "peaks",
+    "protection",
+    "run",
+    "standby",
+    "starting",
+    "stress",
+    "unused",
+    "window",
+]
