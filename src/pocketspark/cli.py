@@ -168,6 +168,7 @@ def start_stand_ins(
     port: Annotated[int, typer.Option(help="Of the SCPI meter; 0 picks a free one.")] = 5025,
     supply_port: Annotated[int, typer.Option(help="Of the SCPI supply; 0 picks a free one.")] = 5026,
     load_port: Annotated[int, typer.Option(help="Of the SCPI load; 0 picks a free one.")] = 5027,
+    charge_port: Annotated[int, typer.Option(help="Of the SCPI supply beside it; 0 picks a free one.")] = 5028,
 ) -> None:
     """Start a simulated board and SCPI meter at one charge, a simulated supply at its gadget, a load at its cell."""
     import threading
@@ -184,16 +185,19 @@ def start_stand_ins(
     except PocketSparkError as refusal:
         raise _refused(str(refusal)) from None
     running = on_the_bench(charge_log(bench, Meter()), speed_up)
+    on_test = SimulatedLoad(cell_on_test(project, cell_fault), speed_up)
     with (
         BoardStandIn(running, Settings().ports / "simulated-board", fault=fault) as board,
         ScpiStandIn(running, port) as meter,
         SupplyStandIn(SimulatedSupply(drawn_by(project, gadget_fault)), supply_port) as supply,
-        LoadStandIn(SimulatedLoad(cell_on_test(project, cell_fault), speed_up), load_port) as load,
+        LoadStandIn(on_test, load_port) as load,
+        SupplyStandIn(on_test.with_supply(), charge_port) as beside,
     ):
         typer.echo(f"serial line   {board.link}")
         typer.echo(f"SCPI          {meter.address}")
         typer.echo(f"SCPI supply   {supply.address}")
         typer.echo(f"SCPI load     {load.address}")
+        typer.echo(f"and a supply  {beside.address}")
         typer.echo("All are simulated: connect them at Prove, Survey or Your parts. Ctrl-C ends them.")
         with suppress(KeyboardInterrupt):
             threading.Event().wait()

@@ -23,8 +23,10 @@ from pocketspark.instruments.cell_model import SteppedCell
 from pocketspark.instruments.cell_test_run import CellTestRun
 from pocketspark.instruments.connection import CannotConnect
 from pocketspark.instruments.instrument import SimulatedInstrument
-from pocketspark.instruments.load_stand_in import LoadStandIn, SimulatedLoad
+from pocketspark.instruments.line_server import LineServer
+from pocketspark.instruments.load_stand_in import LoadStandIn, SimulatedLoad, cell_on_test
 from pocketspark.instruments.scpi_device import DeviceFault
+from pocketspark.instruments.supply_stand_in import SupplyStandIn
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 
@@ -97,10 +99,67 @@ def test_it_is_gentle_by_what_is_known_of_the_cell(changes, drain_a, cut_v):
 QUICK = CellTestPlan(pulse_a=0.36, drain_a=0.9, cut_v=3.0, full_v=4.2, longest_s=6000)
 
 
-def rows_of(stand_in, plan=QUICK, stop=None):
+def rows_of(stand_in, plan=QUICK, stop=None, **beside):
     with LoadStandIn(stand_in) as served:
-        run = CellTestRun("test", served.address, plan, SPEED)
+        run = CellTestRun("test", served.address, plan, SPEED, **beside)
         return run, list(run.samples(stop or threading.Event()))
+
+
+def on_probe(celsius):
+    """A meter whose probe is so warm; None: it shows nothing."""
+    says = "9.91E37" if celsius is None else f"{celsius:.3E}"
+    answers = {"*IDN?": "POCKET SPARK,SIMULATED METER,0,1", "MEAS:TEMP?": says}
+    return LineServer(lambda line: answers.get(line.upper()))
+
+
+def test_a_supply_beside_it_brings_the_cell_back_to_half():
+    load = load_with()
+    with SupplyStandIn(load.with_supply()) as supply:
+        run, rows = rows_of(load, supply=supply.address)
+        assert not supply.supply.on
+        assert "SOUR:VOLT:PROT 3.85" in supply.supply.heard  # of 3.8 V: it can do no more, whoever commands it
+    assert not load.on
+    given = [row.amps for row in rows if row.amps > 0]
+    assert max(given) <= QUICK.drain_a * 1.05
+    assert given[-1] < 0.25 * QUICK.drain_a
+    assert 0.4 < load.cell.soc < 0.6
+    assert any("back to half" in remark for remark in run.remarks)
+    told = cell_tested(
+        QUICK, *(np.array(column) for column in zip(*((r.time_s, r.volts, -r.amps) for r in rows), strict=True))
+    )
+    assert told.ended_at_cut  # what went back in is not counted as taken out
+    assert told.capacity_ah == pytest.approx(0.8 * 0.985, rel=0.05)
+
+
+@pytest.mark.parametrize(("celsius", "says"), [(47.0, "over 45 C"), (None, "shows no temperature")])
+def test_a_hot_cell_or_a_dead_probe_ends_it(celsius, says):
+    load = load_with()
+    with on_probe(celsius) as probe, pytest.raises(DeviceFault, match=says):
+        rows_of(load, thermometer=probe.address)
+    assert not load.on
+
+
+def test_its_temperature_is_written_beside_its_volts():
+    with on_probe(31.5) as probe:
+        _, rows = rows_of(load_with(soc=0.05), thermometer=probe.address)
+    assert {row.celsius for row in rows} == {31.5}
+    with pytest.raises(CannotConnect):
+        rows_of(load_with(), thermometer="127.0.0.1:9")
+
+
+@pytest.mark.parametrize("fault", ["worn", "tired", "leaks", "not_full"])
+def test_what_is_wrong_with_a_cell_is_told_by_its_test(fault):
+    sound, plan = cell_on_test(None), cell_test_plan(Cell.model_validate(CELL | {"capacity_ah": 0.85}))
+    good = cell_tested(plan, *simulated_rows(plan, sound))
+    told = cell_tested(plan, *simulated_rows(plan, cell_on_test(None, fault)))
+    if fault == "worn":
+        assert told.capacity_ah < 0.6 * good.capacity_ah
+    elif fault == "tired":
+        assert told.r_minute_ohm > 4 * good.r_minute_ohm
+    elif fault == "leaks":
+        assert told.capacity_ah < 0.95 * good.capacity_ah
+    else:
+        assert (told.was_full, told.capacity_ah) == (False, None)
 
 
 def test_through_the_line_it_ends_at_the_cut_and_is_off():
@@ -211,6 +270,26 @@ def test_by_its_routes_a_stand_in_is_told_and_kept_nowhere(client):
         assert not told["may_be_kept"]
         assert client.post(f"{path}/kept", json={"part_id": part}).status_code == 409
         assert not served.load.on
+
+
+def test_several_cells_wait_for_one_load_on_the_bench_clock(client):
+    """The one that is on it, until when, on every device; the others take their turn after it."""
+    parts = [own(client, name=name, capacity_ah=0.2, origin="salvaged") for name in ("first", "second", "third")]
+    with LoadStandIn(load_with(capacity_ah=0.2, speed=1.0)) as served:
+        begun = client.post("/api/instruments/cell-test", json={"part_id": parts[0], "address": served.address}).json()
+        assert client.get("/api/instruments/cell-test", params={"part_id": parts[0]}).json()["run_id"] == begun["id"]
+        assert client.get("/api/instruments/cell-test", params={"part_id": parts[1]}).json()["run_id"] is None
+        due = client.get("/api/clock", params={"day_begins": "00:00", "day_ends": "23:59"}).json()["timeline"]["due"]
+        [off] = [one for one in due if one["step"] == "off_load"]
+        assert off["job"] == "first"
+        turns = sorted(
+            (one["waits_from"], one["ends"]) for one in due if one["step"] == "empty" and one["job"] != "first"
+        )
+        assert len(turns) == 2
+        # One load: what is on it next goes on when the one before is off, and never two at once.
+        assert off["begins"] <= turns[0][0]
+        assert turns[0][1] <= turns[1][1]
+        client.delete(f"/api/instruments/live/{begun['id']}")
 
 
 def test_what_is_no_cell_or_to_be_recycled_is_not_tested(client):

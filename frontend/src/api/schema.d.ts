@@ -1119,7 +1119,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Newest Cell Test
+         * @description It goes on for hours: whatever device looks finds it again.
+         */
+        get: operations["newest_cell_test_api_instruments_cell_test_get"];
         put?: never;
         /**
          * Start Cell Test
@@ -2918,6 +2922,14 @@ export interface components {
             match: components["schemas"]["Match"];
         };
         /**
+         * CellOnLoad
+         * @description The newest test of a cell since the server was started; None: there was none.
+         */
+        CellOnLoad: {
+            /** Run Id */
+            run_id: number | null;
+        };
+        /**
          * CellSummary
          * @description The chosen cell or group.
          */
@@ -2982,8 +2994,14 @@ export interface components {
             says: string;
             /** Finished */
             finished: boolean;
+            /** Failure */
+            failure: string;
+            /** Remarks */
+            remarks: string[];
             /** Simulated */
             simulated: boolean;
+            /** Celsius */
+            celsius: components["schemas"]["ShownFigure"] | null;
             /** Rest V */
             rest_v: components["schemas"]["ShownFigure"] | null;
             /** R Soon Ohm */
@@ -3006,12 +3024,24 @@ export interface components {
         /**
          * CellToTest
          * @description Which of the maker's own cells, and where the load answers. `speed_up`: of a stand-in's time.
+         *
+         *     `supply`: beside the load, brings the cell back to half; `thermometer`: on it. Empty without one.
          */
         CellToTest: {
             /** Part Id */
             part_id: number;
             /** Address */
             address: string;
+            /**
+             * Supply
+             * @default
+             */
+            supply?: string;
+            /**
+             * Thermometer
+             * @default
+             */
+            thermometer?: string;
             /**
              * Speed Up
              * @default 1
@@ -16753,6 +16783,108 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    newest_cell_test_api_instruments_cell_test_get: {
+        parameters: {
+            query: {
+                part_id: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellOnLoad"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** An electronic load tests one of the maker's own cells: begun, watched for hours, stopped, kept. */
 import { useIntervalFn, useLocalStorage } from '@vueuse/core'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 
 import { api, sentenceOf, type CellTestTold, type OwnPart } from '@/api/client'
 import { useInventory } from '@/stores/inventory'
@@ -10,21 +10,36 @@ const props = defineProps<{ part: OwnPart }>()
 
 const inventory = useInventory()
 const address = useLocalStorage('pocket-spark-load', '')
-/** Kept by its number: it goes on for hours, and a page that comes back finds it again. */
-const run = useLocalStorage(`pocket-spark-cell-test-${props.part.id}`, 0)
+const supply = useLocalStorage('pocket-spark-load-supply', '')
+const thermometer = useLocalStorage('pocket-spark-load-thermometer', '')
+/** Its number on the server: it goes on for hours, and any page of any device finds it again. */
+const run = ref(0)
+const PLACES = [
+  { name: 'Address of the load', address, example: '192.168.1.21:5025' },
+  { name: 'of a supply', address: supply, example: 'none' },
+  { name: 'of a thermometer', address: thermometer, example: 'none' },
+]
 const told = shallowRef<CellTestTold>()
 const problem = ref('')
 const goesOn = computed(() => !!run.value && !told.value?.finished)
 
 const { pause, resume } = useIntervalFn(() => void look(), 1000, {
-  immediate: !!run.value,
+  immediate: false,
   immediateCallback: true,
+})
+onMounted(async () => {
+  const { data } = await api.GET('/api/instruments/cell-test', {
+    params: { query: { part_id: props.part.id } },
+  })
+  run.value = data?.run_id ?? 0
+  if (run.value) resume()
 })
 
 async function start(): Promise<void> {
   problem.value = ''
   told.value = undefined
-  const body = { part_id: props.part.id, address: address.value, speed_up: 1 }
+  const at = { address: address.value, supply: supply.value, thermometer: thermometer.value }
+  const body = { part_id: props.part.id, ...at, speed_up: 1 }
   const { data, error } = await api.POST('/api/instruments/cell-test', { body })
   if (error) problem.value = sentenceOf(error)
   run.value = data?.id ?? 0
@@ -64,15 +79,16 @@ async function keep(): Promise<void> {
       <p class="m-0">
         Charge it full and let it rest an hour. Load on its tabs, plus to plus, on a surface that does not
         burn. It rests, gives a pulse, then its whole charge at a fifth an hour: some six hours. Somebody
-        stays near.
+        stays near. A supply on the same tabs charges it back to half; a probe on its flat ends the test where
+        it gets hot.
       </p>
-      <form v-if="!goesOn" class="flex flex-wrap items-center gap-8" @submit.prevent="start">
-        <label class="flex items-center gap-8"
-          >Its address
+      <form v-if="!goesOn" class="grid gap-6 justify-items-start" @submit.prevent="start">
+        <label v-for="place in PLACES" :key="place.name" class="flex items-center gap-8"
+          ><span class="w-150">{{ place.name }}</span>
           <input
-            v-model.trim="address"
+            v-model.trim="place.address.value"
             class="text-input w-200 px-9"
-            placeholder="192.168.1.21:5025"
+            :placeholder="place.example"
             maxlength="200"
             autocomplete="off"
             spellcheck="false"
@@ -89,7 +105,11 @@ async function keep(): Promise<void> {
       </button>
       <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
       <template v-if="told">
-        <p class="m-0" role="status">{{ told.says }}</p>
+        <p class="m-0" role="status">
+          {{ told.says }} <template v-if="told.celsius && goesOn">It is at {{ told.celsius.text }}.</template>
+        </p>
+        <p v-if="told.failure" class="error-line" role="alert">{{ told.failure }}</p>
+        <p v-for="remark in told.remarks" :key="remark" class="m-0 quiet">{{ remark }}</p>
         <p class="m-0">
           <template v-if="told.rest_v">Rests at {{ told.rest_v.text }}. </template>
           <template v-if="told.r_soon_ohm">{{ told.r_soon_ohm.text }} after a second</template

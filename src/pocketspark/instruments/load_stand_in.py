@@ -9,6 +9,7 @@ from pocketspark.core.models import Project
 from pocketspark.instruments.cell_model import SteppedCell
 from pocketspark.instruments.line_server import LineServer
 from pocketspark.instruments.printed_line import SIMULATED
+from pocketspark.instruments.supply_stand_in import SimulatedSupply
 
 LoadManner = Literal["sound", "mishears", "lies", "reversed", "hangs_up", "stays_on"]
 
@@ -23,6 +24,7 @@ class SimulatedLoad:
     set_a: float = 0.0
     on: bool = False
     heard: list[str] = field(default_factory=list)
+    supply: SimulatedSupply | None = None  # on the same cell
     _at: float = field(default_factory=time.monotonic)
     _lock: threading.Lock = field(default_factory=threading.Lock)
 
@@ -30,12 +32,22 @@ class SimulatedLoad:
     def draws_a(self) -> float:
         return self.set_a if self.on else 0.0
 
+    @property
+    def flows_a(self) -> float:
+        """Into the cell."""
+        return (self.supply.terminals()[1] if self.supply else 0.0) - self.draws_a
+
+    def with_supply(self) -> SimulatedSupply:
+        """One beside the load, on the same cell."""
+        self.supply = SimulatedSupply(lambda volts: max(volts - self.cell.source_v, 0.0) / self.cell.ohmic_ohm)
+        return self.supply
+
     def catch_up(self) -> None:
         """The cell up to this moment, in steps of a second or two of its time."""
         passed_s, self._at = (time.monotonic() - self._at) * self.speed_up, time.monotonic()
         while passed_s > 0:
             step_s = min(passed_s, 2.0)
-            self.cell.step(-self.draws_a, step_s)
+            self.cell.step(self.flows_a, step_s)
             passed_s -= step_s
 
     def answer(self, line: str) -> str | None:
@@ -52,7 +64,7 @@ class SimulatedLoad:
             return None
 
     def _says(self, command: str) -> str:
-        volts = self.cell.source_v - self.draws_a * self.cell.ohmic_ohm
+        volts = self.cell.source_v + self.flows_a * self.cell.ohmic_ohm
         if self.manner == "lies" and self.on:
             volts = 1e9
         if self.manner == "reversed":

@@ -42,6 +42,7 @@ from pocketspark.server import (
     wirings,
 )
 from pocketspark.server.backups import clear_left_overs
+from pocketspark.server.cell_tests import CellTests
 from pocketspark.server.doorway import Doorway
 from pocketspark.server.housekeeping import Housekeeping
 from pocketspark.server.jobs import Jobs
@@ -129,7 +130,7 @@ def create_app(settings: Settings | None = None, keystrokes: Keystrokes | None =
     app.state.inventory, app.state.photos = Inventory(engine), Photos(engine)
     app.state.meters, app.state.devices, app.state.logs = Meters(engine), Devices(engine), LiveLogs(engine)
     app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(app.state.logs)
-    app.state.supply_sweeps = SupplySweeps()
+    app.state.supply_sweeps, app.state.cell_tests = SupplySweeps(), CellTests()
     app.state.proposals, app.state.backups = Jobs(keep=1), Jobs(keep=1)
     app.state.proposal_memories = proposals.Memories()
     app.state.ports, app.state.connections = Ports(settings.ports), Connections(engine)

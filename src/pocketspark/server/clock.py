@@ -1,9 +1,10 @@
 """Routes of the bench clock: what is due when, over all conversions and all cells on test."""
 
+from collections.abc import Callable
 from datetime import UTC, datetime, timedelta, timezone
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Query, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, Field
 
 from pocketspark.core.clock import RECHARGE, JobInHand, Timeline, Workbench, cell_job, jobs_of, plan, recharge_job
@@ -12,6 +13,8 @@ from pocketspark.core.models import Cell
 from pocketspark.core.questions.summary import FINISHED
 from pocketspark.formats.calendar import to_ics
 from pocketspark.server.asking import OurProjects
+from pocketspark.server.cell_tests import tests_of
+from pocketspark.server.live import live_runs_of
 from pocketspark.server.own_stock import own_stock
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
@@ -41,9 +44,11 @@ class ClockAnswer(BaseModel):
     more: int
 
 
-def _answer(asked: Annotated[WhenAndWith, Query()], projects: OurProjects, inventory: OurInventory) -> ClockAnswer:
+def _answer(
+    request: Request, asked: Annotated[WhenAndWith, Query()], projects: OurProjects, inventory: OurInventory
+) -> ClockAnswer:
     now = datetime.now(timezone(timedelta(minutes=asked.ahead_min))).replace(microsecond=0)
-    jobs = _jobs(projects, inventory, ready=asked.ready)
+    jobs = _jobs(projects, inventory, lambda part_id: _on_load_min(request, part_id), ready=asked.ready)
     return ClockAnswer(now=now, timeline=plan(jobs[:MOST_JOBS], asked, now), more=max(len(jobs) - MOST_JOBS, 0))
 
 
@@ -67,7 +72,13 @@ def calendar(answer: Answer) -> Response:
     return Response(to_ics(answer.timeline, datetime.now(UTC)), media_type="text/calendar", headers=headers)
 
 
-def _jobs(projects: OurProjects, inventory: OurInventory, *, ready: bool) -> list[JobInHand]:
+def _on_load_min(request: Request, part_id: int) -> float | None:
+    return tests_of(request).minutes_left(part_id, live_runs_of(request))
+
+
+def _jobs(
+    projects: OurProjects, inventory: OurInventory, on_load_min: Callable[[int], float | None], *, ready: bool
+) -> list[JobInHand]:
     """Of every conversion whose line on the shelf says that it is on the bench; no other document is read."""
     wanted = ("bench", "fits") if ready else ("bench",)
     jobs: list[JobInHand] = []
@@ -80,8 +91,9 @@ def _jobs(projects: OurProjects, inventory: OurInventory, *, ready: bool) -> lis
     for part, own in own_stock(inventory, projects):
         # What is shut in a gadget is not tested on the bench.
         is_there = isinstance(part.body, Cell) and (own.free > 0 or own.built_in == 0)
-        job = cell_job(part.body, f"/parts#{part.id}") if is_there and isinstance(part.body, Cell) else None
-        jobs += [job] if job else []
+        if is_there and isinstance(part.body, Cell):
+            job = cell_job(part.body, f"/parts#{part.id}", on_load_min(part.id))
+            jobs += [job] if job else []
     return jobs
 
 

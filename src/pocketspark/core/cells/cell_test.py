@@ -1,4 +1,7 @@
-"""A cell under an electronic load: rest, a pulse, and its whole charge at a gentle rate; and what that tells of it."""
+"""A cell under an electronic load: rest, a pulse, its whole charge at a gentle rate, and back to half; what that tells.
+
+A supply brings it back to the volts at which it keeps best; a thermometer ends it all where it gets hot.
+"""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -6,7 +9,7 @@ from typing import Literal
 import numpy as np
 
 from pocketspark.core.models import Cell
-from pocketspark.core.physics.ocv import Floats
+from pocketspark.core.physics.ocv import Floats, curve_of
 
 PhaseName = Literal["rest", "pulse", "recover", "drain", "settle"]
 # Rest before, pulse and rest after it, and rest at the end, in seconds (common practice, no source).
@@ -15,6 +18,9 @@ REST_S, PULSE_S, RECOVER_S, SETTLE_S = 60.0, 60.0, 120.0, 600.0
 DRAIN_C, PULSE_C = 0.2, 0.4
 # No lithium cell is drawn under this, whatever its class says.
 NEVER_UNDER_V = 2.5
+# Half full it keeps best (data sheets: 40 to 60 %, from memory); charged as gently as it was drawn, until so little of
+# that flows, and no longer than so.
+STORE_SHARE, STORED_AT, STORE_S = 0.5, 0.2, 4 * 3600.0
 # A cell that rests further under its full volts was not full, and tells no capacity.
 FULL_WITHIN_V = 0.10
 # A drain that has not ended after so many times its hours is broken off.
@@ -31,6 +37,7 @@ class CellTestPlan:
     cut_v: float
     full_v: float
     longest_s: float
+    storage_v: float = 3.8
 
     @property
     def most_a(self) -> float:
@@ -56,6 +63,7 @@ def cell_test_plan(cell: Cell) -> CellTestPlan:
         cut_v=max(cell.facts.empty_v, NEVER_UNDER_V),
         full_v=cell.facts.full_v,
         longest_s=LONGEST_TIMES / DRAIN_C * 3600,
+        storage_v=round(float(curve_of(cell.cell_class).at(STORE_SHARE)), 2),
     )
 
 

@@ -77,11 +77,24 @@ def job_of(project: Project, build: int, page: str = "") -> JobInHand:
     )
 
 
-def cell_job(cell: Cell, page: str = "") -> JobInHand | None:
+def cell_job(cell: Cell, page: str = "", on_load_min: float | None = None) -> JobInHand | None:
     """The test of a salvaged cell, as far as it is still to do; None for a new one, and for one that goes to recycling.
+
+    `on_load_min`: a load tests it, for so long at most; None: none does.
 
     Charged at 0.5C and discharged at 0.2C, the rate that capacities are stated at (IEC 61960, from memory).
     """
+    if on_load_min is not None:
+        off = Task(
+            step="off_load",
+            title=say("Take it off the load, and put the next one on"),
+            wait_min=on_load_min,
+            hands_min=5,
+            attended=True,
+            takes="meter",
+            goes_on=True,
+        )
+        return JobInHand(name=cell.name, page=page, tasks=(off,))
     intake = cell.intake or Intake()
     if cell.origin != "salvaged" or grade(cell).word == "recycle":
         return None
