@@ -3,6 +3,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 
 import { api, sentenceOf, type Procedure, type ShownNow } from '@/api/client'
+import BuildTest from '@/components/BuildTest.vue'
 import BuildLock from '@/components/BuildLock.vue'
 import FinishedBuild from '@/components/FinishedBuild.vue'
 import ReadMeter from '@/components/ReadMeter.vue'
@@ -227,6 +228,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               {{ step.hold.unit_sign }}</label
             >
             <ReadMeter v-if="figure" :figures="[figure]" @reading="fromMeter" />
+            <BuildTest :step="step.key" @reading="put" />
             <button
               v-if="conversion.build?.practice"
               type="button"

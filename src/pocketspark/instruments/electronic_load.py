@@ -17,10 +17,12 @@ UNDER_V = 0.15
 
 @dataclass(frozen=True)
 class LoadLimits:
-    """The most it may draw, and the volts under which it may draw nothing."""
+    """The most it may draw, and the volts under which it may draw nothing. What it sees lies between the last two."""
 
     amps: float
     least_v: float
+    sees_least_v: float = LEAST_V
+    sees_most_v: float = MOST_V
 
 
 class ElectronicLoad(ScpiDevice):
@@ -53,8 +55,12 @@ class ElectronicLoad(ScpiDevice):
         """Raises DeviceFault for figures no cell has, for more current than was set, and under the last volts."""
         volts, amps = self.figure("MEAS:VOLT?"), self.figure("MEAS:CURR?")
         limits = self._limits
-        if not LEAST_V <= volts <= MOST_V:
-            raise DeviceFault(f"{volts:.3g} V is no lithium cell: look at the leads and their polarity")
+        least_v, most_v = (limits.sees_least_v, limits.sees_most_v) if limits else (LEAST_V, MOST_V)
+        if not least_v <= volts <= most_v:
+            raise DeviceFault(
+                f"the load sees {volts:.3g} V, and {max(least_v, 0.0):.3g} to {most_v:.3g} V can be: look at its leads "
+                "and their polarity"
+            )
         if limits and amps > limits.amps * (1 + OVER_SHARE) + OVER_A:
             raise DeviceFault("the load draws more current than its limit")
         if limits and volts < limits.least_v - UNDER_V and amps > OVER_A:

@@ -20,6 +20,7 @@ from pocketspark.instruments.scpi_device import ScpiDevice, switched_off
 
 SILENCE_S = 2.0
 Order = dict[str, Any]
+LOAD_LIMITS = ("amps", "least_v", "sees_least_v", "sees_most_v")
 DEVICES: Mapping[str, type[ScpiDevice]] = {"supply": PowerSupply, "load": ElectronicLoad}
 
 
@@ -69,7 +70,7 @@ def _protect(device: ScpiDevice, order: Order) -> Order:
     if isinstance(device, PowerSupply):
         device.protect(SupplyLimits(order["volts"], order["amps"]))
     elif isinstance(device, ElectronicLoad):
-        device.protect(LoadLimits(order["amps"], order["least_v"]))
+        device.protect(LoadLimits(**{name: order[name] for name in LOAD_LIMITS if name in order}))
     return {}
 
 

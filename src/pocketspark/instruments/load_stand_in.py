@@ -63,8 +63,13 @@ class SimulatedLoad:
                 self.set_a = float(value)
             return None
 
+    @property
+    def sees_v(self) -> float:
+        """At its leads."""
+        return self.cell.source_v + self.flows_a * self.cell.ohmic_ohm
+
     def _says(self, command: str) -> str:
-        volts = self.cell.source_v + self.flows_a * self.cell.ohmic_ohm
+        volts = self.sees_v
         if self.manner == "lies" and self.on:
             volts = 1e9
         if self.manner == "reversed":

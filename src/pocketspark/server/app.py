@@ -22,6 +22,7 @@ from pocketspark.server import (
     accuracy,
     backups,
     benchwork,
+    build_tests,
     cell_tests,
     clock,
     connections,
@@ -42,6 +43,7 @@ from pocketspark.server import (
     wirings,
 )
 from pocketspark.server.backups import clear_left_overs
+from pocketspark.server.build_tests import BuildTests
 from pocketspark.server.cell_tests import CellTests
 from pocketspark.server.doorway import Doorway
 from pocketspark.server.housekeeping import Housekeeping
@@ -74,6 +76,7 @@ ROUTERS = (
     benchwork.router,
     live.router,
     supply_sweeps.router,
+    build_tests.router,
     cell_tests.router,
     logs.router,
     connections.router,
@@ -111,14 +114,7 @@ def create_app(settings: Settings | None = None, keystrokes: Keystrokes | None =
         app.state.housekeeping.start()
         app.state.live_runs.take_up(app.state.ports.open)
         yield
-        app.state.supply_sweeps.stop()
-        app.state.live_runs.stop_all()
-        app.state.sweeps.cancel_all()
-        app.state.proposals.cancel_all()
-        app.state.backups.cancel_all()
-        app.state.housekeeping.stop()
-        app.state.shelf_lines.stop()
-        app.state.keystrokes.stop()
+        _end_work(app)
         close_database(engine)
 
     app = FastAPI(title="Pocket Spark", version=__version__, docs_url=None, redoc_url=None, lifespan=while_it_runs)
@@ -130,7 +126,8 @@ def create_app(settings: Settings | None = None, keystrokes: Keystrokes | None =
     app.state.inventory, app.state.photos = Inventory(engine), Photos(engine)
     app.state.meters, app.state.devices, app.state.logs = Meters(engine), Devices(engine), LiveLogs(engine)
     app.state.sweeps, app.state.live_runs = Jobs(), LiveRuns(app.state.logs)
-    app.state.supply_sweeps, app.state.cell_tests = SupplySweeps(), CellTests()
+    app.state.supply_sweeps, app.state.build_tests = SupplySweeps("sweep"), BuildTests("test")
+    app.state.cell_tests = CellTests()
     app.state.proposals, app.state.backups = Jobs(keep=1), Jobs(keep=1)
     app.state.proposal_memories = proposals.Memories()
     app.state.ports, app.state.connections = Ports(settings.ports), Connections(engine)
@@ -154,6 +151,18 @@ def create_app(settings: Settings | None = None, keystrokes: Keystrokes | None =
     answer_with_problems(app, settings.data)
     _serve_front_end(app, settings.web)
     return app
+
+
+def _end_work(app: FastAPI) -> None:
+    """All that goes on beside the questions, the bench first."""
+    state = app.state
+    for bench in (state.supply_sweeps, state.build_tests):
+        bench.stop()
+    state.live_runs.stop_all()
+    for jobs in (state.sweeps, state.proposals, state.backups):
+        jobs.cancel_all()
+    for keeper in (state.housekeeping, state.shelf_lines, state.keystrokes):
+        keeper.stop()
 
 
 def _match_once(app: FastAPI) -> None:

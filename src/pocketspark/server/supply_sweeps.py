@@ -1,16 +1,12 @@
 """Routes of a sweep with a programmable supply: begun, looked at while it goes on, stopped. Nobody looks: it is off."""
 
-import threading
-import time
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from itertools import count
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, HTTPException, Request
 from pydantic import Field
 
-from pocketspark.core.error import PocketSparkError
 from pocketspark.core.load_laws.supply_sweep import (
     STEP_S,
     Seen,
@@ -31,56 +27,40 @@ from pocketspark.core.units.figures import ShownAmps, ShownVolts, amps, volts
 from pocketspark.instruments.gadget_sweep import swept
 from pocketspark.instruments.guarded import Guarded
 from pocketspark.server.asking import OurProjects, Question, read_question
+from pocketspark.server.bench_runs import BenchRun, BenchState, OneAtATime
 from pocketspark.server.problems import PROBLEM_RESPONSES
 
 router = APIRouter(prefix="/api/instruments/supply-sweep", tags=["instruments"], responses=PROBLEM_RESPONSES)
 
-# A page looks twice a second. Where none has for so long it was closed, or its line is dead: the supply goes off.
-LOOKED_WITHIN_S = 3.0
-ENDS_WITHIN_S = 12.0
-
 # A bench supply tells less than so much from nothing, or wrongly (common practice, no source).
 LEAST_SURE_A = 1e-3
 
-SweepState = Literal["running", "finished", "stopped", "failed"]
 SweepOf = Literal["mode", "sleep"]
 
 
-@dataclass
-class SupplySweep:
-    """One sweep, by its number, and what has come of it. `left_off`: None while it goes on."""
+@dataclass(kw_only=True)
+class SupplySweep(BenchRun):
+    """One sweep, and its steps so far."""
 
-    id: int
     project: Project
     mode: str
     of: SweepOf
     plan: SweepPlan
-    looked_s: float
+    address: str
     steps: list[SweptStep] = field(default_factory=list)
     seen: Seen = ""
-    state: SweepState = "running"
-    failure: str = ""
-    simulated: bool = False
     introduces: str = ""
-    left_off: bool | None = None
-    stop: threading.Event = field(default_factory=threading.Event)
 
-    @property
-    def is_looked_at(self) -> bool:
-        return time.monotonic() - self.looked_s < LOOKED_WITHIN_S
-
-    def run(self, address: str) -> None:
+    def is_whole_after_work(self) -> bool:
         supply = None
         try:
-            with Guarded("supply", address) as supply:
+            with Guarded("supply", self.address) as supply:
                 self.simulated, self.introduces = supply.simulated, supply.introduces
-                for step in swept(supply, self.plan, self.stop, lambda: self.is_looked_at, self._said):
+                for step in swept(supply, self.plan, self.stop, self.is_looked_at, self._said):
                     self.steps.append(step)
-            state: SweepState = "stopped" if next_step(self.plan, self.steps) else "finished"
-        except PocketSparkError as refusal:
-            state, self.failure = "failed", str(refusal)
-        self.left_off = None if supply is None else supply.was_left_off
-        self.state = state
+        finally:
+            self.left_off = None if supply is None else supply.was_left_off
+        return next_step(self.plan, self.steps) is None
 
     def _said(self) -> Seen:
         """Once: it belongs to the step during which it was said."""
@@ -92,36 +72,7 @@ class SupplySweep:
         return told_by(self.steps)
 
 
-class SupplySweeps:
-    """One at a time: there is one bench."""
-
-    def __init__(self) -> None:
-        self._ids = count(1)
-        self._last: SupplySweep | None = None
-        self._thread: threading.Thread | None = None
-        self._starting = threading.Lock()
-
-    def start(self, project: Project, mode: str, of: SweepOf, plan: SweepPlan, address: str) -> SupplySweep:
-        with self._starting:
-            if self._last is not None and self._last.state == "running":
-                raise HTTPException(409, "a sweep goes on already: stop it first")
-            sweep = SupplySweep(next(self._ids), project, mode, of, plan, time.monotonic())
-            self._last = sweep
-            self._thread = threading.Thread(target=sweep.run, args=(address,), daemon=True)
-            self._thread.start()
-        return sweep
-
-    def get(self, sweep_id: int) -> SupplySweep:
-        if self._last is None or self._last.id != sweep_id:
-            raise HTTPException(404, "this sweep is not known any more: start it again")
-        return self._last
-
-    def stop(self) -> None:
-        """Returns when the supply is off."""
-        if self._last is not None:
-            self._last.stop.set()
-        if self._thread is not None:
-            self._thread.join(timeout=ENDS_WITHIN_S)
+SupplySweeps = OneAtATime[SupplySweep]
 
 
 def sweeps_of(request: Request) -> SupplySweeps:
@@ -153,7 +104,7 @@ class SweepNews(Model):
 
     id: int
     of: SweepOf
-    state: SweepState
+    state: BenchState
     says: Message
     failure: str
     at: SweptReading | None
@@ -180,15 +131,14 @@ def start_sweep(question: SupplySweepQuestion, projects: OurProjects, sweeps: Ou
         raise HTTPException(409, "add the mode first that the gadget is switched to")
     gadget, step_s = project.gadget, question.step_s
     plan = sleep_plan(gadget, step_s) if question.of == "sleep" else sweep_plan(gadget, mode, step_s)
-    return _news(sweeps.start(project, mode.id, question.of, plan, question.address))
+    sweep = SupplySweep(project=project, mode=mode.id, of=question.of, plan=plan, address=question.address)
+    return _news(sweeps.start(sweep))
 
 
 @router.get("/{sweep_id}")
 def look_at_sweep(sweep_id: RowNumber, sweeps: OurSweeps) -> SweepNews:
     """To be asked twice a second: where nobody asks, it stops."""
-    sweep = sweeps.get(sweep_id)
-    sweep.looked_s = time.monotonic()
-    return _news(sweep)
+    return _news(sweeps.looked_at(sweep_id))
 
 
 @router.post("/{sweep_id}/seen", status_code=204)
