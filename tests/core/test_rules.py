@@ -142,6 +142,10 @@ RAISED = {
     ),
     "charge.no_socket": ("stop", {"boards": [board()]}),
     "power.over_window": ("stop", {"gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 3.6}}}),
+    "power.shared_pack": (
+        "caution",
+        {"also_feeds": [{"name": "radio", "v_run_min": 2.0, "v_abs_max": 3.6, "current_a": 0.03}]},
+    ),
     "power.starts_again": ("caution", {"gadget": {"window": {"v_run_min": 2.0, "v_start_min": 3.8, "v_abs_max": 5}}}),
     "power.under_window": ("stop", {"gadget": {"window": {"v_run_min": 6.0, "v_abs_max": 10}}}),
     "power.cell_ends_low": ("note", {"gadget": {"window": {"v_run_min": 2.0, "v_abs_max": 5}}}),

@@ -1948,6 +1948,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/shared-pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pack For Several
+         * @description What this build gives, which of its gadgets it serves, and what is to be written on it.
+         */
+        post: operations["pack_for_several_api_questions_shared_pack_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/fed-gadget/{project_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gadget Of Another
+         * @description The gadget of another conversion as one more on a pack.
+         */
+        get: operations["gadget_of_another_api_questions_fed_gadget__project_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions/compare": {
         parameters: {
             query?: never;
@@ -2686,6 +2726,11 @@ export interface components {
              */
             cold: boolean;
             recipe: components["schemas"]["RecipeOrigin"] | null;
+            /**
+             * Also Feeds
+             * @default []
+             */
+            also_feeds: components["schemas"]["FedGadget"][];
             /**
              * Practice
              * @default false
@@ -4301,6 +4346,41 @@ export interface components {
             says: string;
             /** Shown By */
             shown_by: ("cell_meters" | "usb_meter" | "cell_tester" | "bench_load")[];
+        };
+        /**
+         * FedGadget
+         * @description `v_run_min` and `v_abs_max`: between which volts it works, at its terminals; None: not found out yet.
+         */
+        FedGadget: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default another gadget
+             */
+            name: string;
+            /**
+             * Front End
+             * @default regulator
+             * @enum {string}
+             */
+            front_end: "led_resistor" | "lamp" | "motor" | "heater" | "logic" | "regulator" | "converter";
+            /** V Run Min */
+            v_run_min: number | null;
+            /** V Abs Max */
+            v_abs_max: number | null;
+            /** Current A */
+            current_a: number | null;
+            /** Peak A */
+            peak_a: number | null;
+            /**
+             * Hours Per Day
+             * @default 1
+             */
+            hours_per_day: number;
         };
         /**
          * Fell
@@ -6937,6 +7017,7 @@ export interface components {
              *         "plugged_in": "until_full",
              *         "aged": false,
              *         "cold": false,
+             *         "also_feeds": [],
              *         "practice": false,
              *         "record": {
              *           "attempts": [],
@@ -8238,6 +8319,22 @@ export interface components {
             line: number[][];
         };
         /**
+         * ServedGadget
+         * @description One gadget on the pack. `serves`: None while too little is known of it. `hours`: of its use; None: none.
+         */
+        ServedGadget: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Serves */
+            serves: boolean | null;
+            /** Hours */
+            hours: components["schemas"]["ShownFigure"] | null;
+            /** Why */
+            why: string;
+        };
+        /**
          * ServiceLife
          * @description The years of one build, with the levers that are pulled.
          */
@@ -8278,6 +8375,22 @@ export interface components {
             remarks: string[];
             /** Levers */
             levers: components["schemas"]["Lever"][];
+        };
+        /**
+         * SharedPack
+         * @description What stands on the pack. `label`: to be written on it, one line after the other.
+         */
+        SharedPack: {
+            /** Least V */
+            least_v: components["schemas"]["ShownFigure"];
+            /** Most V */
+            most_v: components["schemas"]["ShownFigure"];
+            /** Most A */
+            most_a: components["schemas"]["ShownFigure"];
+            /** Served */
+            served: components["schemas"]["ServedGadget"][];
+            /** Label */
+            label: string[];
         };
         /**
          * SheetColumn
@@ -9309,7 +9422,7 @@ export interface components {
          * TestQuestion
          * @description Which test of a build, and where supply and load answer: "simulated" in a practice copy.
          *
-         *     `fault`, `speed_up`: of the simulated bench.
+         *     `fault`, `speed_up`: of the simulated bench; what lasts seconds takes its seconds there too.
          */
         TestQuestion: {
             /** Document */
@@ -22018,6 +22131,212 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartUp"] | null;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pack_for_several_api_questions_shared_pack_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedPack"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    gadget_of_another_api_questions_fed_gadget__project_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FedGadget"];
                 };
             };
             /** @description Bad Request */

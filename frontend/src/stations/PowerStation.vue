@@ -12,6 +12,7 @@ import LevelMark from '@/kit/LevelMark.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import PartPicker from '@/components/PartPicker.vue'
+import SharedPack from '@/components/SharedPack.vue'
 import RegulatorTable from '@/components/RegulatorTable.vue'
 import PaybackPanel from '@/components/PaybackPanel.vue'
 import { useBoards } from '@/composables/useBoards'
@@ -133,6 +134,8 @@ function pickRegulator(name: string): void {
         </table>
       </div>
     </template>
+
+    <SharedPack />
 
     <section v-if="start" aria-label="Switched on">
       <h2 class="flex items-baseline gap-8">

@@ -96,7 +96,7 @@ _CHARGING = ("charge_current", "end_of_charge")
 
 
 @dataclass(frozen=True)
-class SimulatedBench:
+class BenchDevices:
     """Where its supply and its load answer, and both as they stand."""
 
     supply: str
@@ -107,7 +107,7 @@ class SimulatedBench:
 @contextmanager
 def on_the_bench(
     chain: Chain, test: str, fault: BuildFault | None = None, speed_up: float = 1.0
-) -> Iterator[SimulatedBench]:
+) -> Iterator[BenchDevices]:
     """A supply and a load that answer, with this build between them. Raises MissingPart."""
     cell, charging = chain.build.cell, chain.charging
     capacity_ah, r_ohm = (cell.planning_capacity_ah, cell.resistance_ohm) if cell else (0.9, 0.1)
@@ -121,4 +121,4 @@ def on_the_bench(
     with ExitStack() as served:
         supply_at = served.enter_context(SupplyStandIn(load.supply)).address
         load_at = served.enter_context(LoadStandIn(load)).address
-        yield SimulatedBench(supply_at, load_at, load)
+        yield BenchDevices(supply_at, load_at, load)

@@ -4,7 +4,7 @@ import threading
 import time
 from collections.abc import Callable, Iterator
 
-from pocketspark.core.bench_tests.course import Course, Setting, TestReading
+from pocketspark.core.bench_tests.course import Course, DeviceSetting, TestReading
 from pocketspark.instruments.guarded import Guarded
 
 EVERY_S = 0.25
@@ -38,7 +38,7 @@ def read_course(
 
 
 def _read_setting(
-    supply: Guarded, load: Guarded, setting: Setting, begun: float, speed_up: float
+    supply: Guarded, load: Guarded, setting: DeviceSetting, begun: float, speed_up: float
 ) -> Iterator[TestReading]:
     """Twice at least: what is set needs a moment."""
     since, number = time.monotonic(), 0

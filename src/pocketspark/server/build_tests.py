@@ -178,7 +178,7 @@ def stop_test(test_id: RowNumber, tests: OurTests) -> None:
 
 def _news(run: BuildTestRun) -> TestNews:
     ended = run.state == "finished"
-    told = KINDS[run.key].told(run.chain, run.readings) if ended else TestTold(value=None, says=NOTHING)
+    outcome = KINDS[run.key].told(run.chain, run.readings) if ended else TestTold(value=None, says=NOTHING)
     last = run.readings[-1] if run.readings else None
     may_teach = not run.simulated or run.chain.build.practice
     return TestNews(
@@ -188,9 +188,9 @@ def _news(run: BuildTestRun) -> TestNews:
         failure=run.failure,
         share=_share(run),
         newest=_shown(last) if last else None,
-        told=told.says,
-        reading=_reading(run.key, told.value),
-        edits=told.edits if may_teach else (),
+        told=outcome.says,
+        reading=_reading(run.key, outcome.value),
+        edits=outcome.edits if may_teach else (),
         simulated=run.simulated,
     )
 

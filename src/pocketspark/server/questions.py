@@ -10,9 +10,10 @@ from pydantic import BaseModel, BeforeValidator, Field, ValidationError
 from pocketspark.core.cells.own_cells import KnownElsewhere, known_elsewhere
 from pocketspark.core.cells.size_codes import SizeReading, read_size_code
 from pocketspark.core.models import Board, Cell
+from pocketspark.core.models.fed_gadget import FedGadget, fed_gadget_of
 from pocketspark.core.models.inventory import Resistor
 from pocketspark.core.models.load_line import LONGEST
-from pocketspark.core.models.model import Model, Title
+from pocketspark.core.models.model import Model, RowNumber, Title
 from pocketspark.core.models.project import FORMAT, Edit, apply_edits
 from pocketspark.core.models.upgrade import upgraded
 from pocketspark.core.photo import PicturePoint
@@ -29,6 +30,7 @@ from pocketspark.core.questions.measure_next import NextReading, next_readings
 from pocketspark.core.questions.regulator_options import RegulatorOption, regulator_options, suits
 from pocketspark.core.questions.scenarios import Scenarios, scenarios
 from pocketspark.core.questions.service_life import ServiceLife, january_near, service_life
+from pocketspark.core.questions.shared_pack import SharedPack, shared_pack
 from pocketspark.core.questions.start_up import StartUp, start_up
 from pocketspark.core.questions.what_if import WhatIf, what_if
 from pocketspark.parts import library
@@ -243,6 +245,19 @@ def start_of_gadget(question: StartUpQuestion, projects: OurProjects) -> StartUp
     """The first tenth of a second after it is switched on: does it start, late, in hiccups, or stay off?"""
     asked = read_question(question, projects)
     return start_up(asked.project, asked.build, question.mode)
+
+
+@router.post("/shared-pack")
+def pack_for_several(question: Question, projects: OurProjects) -> SharedPack:
+    """What this build gives, which of its gadgets it serves, and what is to be written on it."""
+    asked = read_question(question, projects)
+    return shared_pack(asked.project, asked.build)
+
+
+@router.get("/fed-gadget/{project_id}")
+def gadget_of_another(project_id: RowNumber, projects: OurProjects) -> FedGadget:
+    """The gadget of another conversion as one more on a pack."""
+    return fed_gadget_of(projects.get(project_id).project.gadget)
 
 
 class ComparisonQuestion(DocumentInHand):

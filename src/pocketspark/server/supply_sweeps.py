@@ -175,27 +175,28 @@ def _news(sweep: SupplySweep) -> SweepNews:
 
 def _told(sweep: SupplySweep) -> Iterator[Message]:
     """What it told, one thing after the other: to be looked at before it is taken."""
-    told = sweep.told
+    found = sweep.told
     if sweep.of == "sleep":
-        if told.ran:
-            yield _sleeps(told.ran[0])
+        if found.ran:
+            yield _sleeps(found.ran[0])
         return
-    if told.ran:
+    if found.ran:
         yield say(
             "{count} readings from {high} down to {low}.",
-            count=len(told.ran),
-            high=volts(told.ran[0].volts),
-            low=volts(told.ran[-1].volts),
+            count=len(found.ran),
+            high=volts(found.ran[0].volts),
+            low=volts(found.ran[-1].volts),
         )
-    if told.v_run_min is not None:
-        yield say("It runs down to {volts}.", volts=volts(told.v_run_min))
+    if found.v_run_min is not None:
+        yield say("It runs down to {volts}.", volts=volts(found.v_run_min))
     elif sweep.state == "finished":
         yield say("It ran at every voltage: its lowest volts lie lower still.")
-    if told.v_start_min is not None:
-        yield say("Switched on, it starts from {volts} on.", volts=volts(told.v_start_min))
-    if told.peak_a is not None:
+    if found.v_start_min is not None:
+        yield say("Switched on, it starts from {volts} on.", volts=volts(found.v_start_min))
+    if found.peak_a is not None:
         yield say(
-            "It peaks at {amps}. A supply reads a few times a second: shorter peaks are missed.", amps=amps(told.peak_a)
+            "It peaks at {amps}. A supply reads a few times a second: shorter peaks are missed.",
+            amps=amps(found.peak_a),
         )
 
 
@@ -209,20 +210,20 @@ def _sleeps(step: SweptStep) -> Message:
 
 
 def _edits(sweep: SupplySweep) -> Iterator[Edit]:
-    told = sweep.told
-    if not told.ran:
+    found = sweep.told
+    if not found.ran:
         return
     if sweep.of == "sleep":
-        yield from _measured("gadget.off_current_a", told.ran[0].current_a)
+        yield from _measured("gadget.off_current_a", found.ran[0].current_a)
         return
     path = f"gadget.modes.{sweep.mode}"
     yield Edit(path=f"{path}.readings", value=[])
-    for step in told.ran:
+    for step in found.ran:
         row = {"volts": round(step.volts, 3), "current_a": round(step.current_a, 6)}
         yield Edit(path=f"{path}.readings.{APPENDED}", value=row)
-    if told.peak_a is not None:
-        yield from _measured(f"{path}.peak_a", told.peak_a)
-    for name, found_v in (("v_run_min", told.v_run_min), ("v_start_min", told.v_start_min)):
+    if found.peak_a is not None:
+        yield from _measured(f"{path}.peak_a", found.peak_a)
+    for name, found_v in (("v_run_min", found.v_run_min), ("v_start_min", found.v_start_min)):
         if found_v is not None:
             yield from _measured(f"gadget.window.{name}", round(found_v, 2))
 

@@ -7,7 +7,7 @@ from pocketspark.core.load_laws.supply_sweep import SupplyLimits
 
 
 @dataclass(frozen=True)
-class Setting:
+class DeviceSetting:
     """The supply gives so many volts and the load draws so many amperes (0: it only reads), for so long."""
 
     supply_v: float
@@ -21,7 +21,7 @@ class TestReading:
 
     __test__ = False  # no test of pytest's
 
-    setting: Setting
+    setting: DeviceSetting
     time_s: float
     supply_a: float
     load_v: float
@@ -34,13 +34,13 @@ Readings = Sequence[TestReading]
 class Course:
     """The settings in their order, and what neither may pass. `ends`: nothing more is to be learnt."""
 
-    settings: tuple[Setting, ...]
+    settings: tuple[DeviceSetting, ...]
     limits: SupplyLimits
     most_load_a: float
     most_load_v: float
     ends: Callable[[Readings], bool] = lambda _readings: False
 
 
-def at_end_of(readings: Readings, setting: Setting) -> TestReading | None:
+def at_end_of(readings: Readings, setting: DeviceSetting) -> TestReading | None:
     """The last reading of one setting; None where it was not reached."""
     return next((one for one in reversed(readings) if one.setting == setting), None)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from pocketspark.core.bench_tests.course import Course, Readings, Setting, TestReading, at_end_of
+from pocketspark.core.bench_tests.course import Course, DeviceSetting, Readings, TestReading, at_end_of
 from pocketspark.core.chain import BoardCharging, Chain
 from pocketspark.core.limits import FIVE_V
 from pocketspark.core.load_laws.supply_sweep import SupplyLimits
@@ -76,7 +76,7 @@ def tests_of(chain: Chain, step: str) -> Iterator[BuildTest]:
 
 # The regulator -----------------------------------------------------------------------------------------------------
 
-_AS_SET = Setting(BENCH_V)
+_AS_SET = DeviceSetting(BENCH_V)
 
 
 def _regulator_course(chain: Chain) -> Course | None:
@@ -95,13 +95,13 @@ def _regulator_told(_chain: Chain, readings: Readings) -> TestTold:
 # The whole way to the gadget -----------------------------------------------------------------------------------------
 
 
-def _output_settings(chain: Chain) -> list[Setting]:
+def _output_settings(chain: Chain) -> list[DeviceSetting]:
     """Full, usual and nearly empty, each with nothing, the heaviest mode and the highest peak."""
     chosen, modes = chain.required_running().chosen, chain.gadget.modes
     empty_v = max(float(np.max(cut)) for cut in chosen.cuts.values()) + 0.1
     heaviest = chain.heaviest.current_a if chain.heaviest else 0.0
     drawn = sorted({0.0, heaviest, max((mode.most_a for mode in modes), default=0.0)})
-    return [Setting(round(at_v, 2), amps_) for at_v in (chosen.full_v, BENCH_V, empty_v) for amps_ in drawn]
+    return [DeviceSetting(round(at_v, 2), amps_) for at_v in (chosen.full_v, BENCH_V, empty_v) for amps_ in drawn]
 
 
 def _output_course(chain: Chain) -> Course | None:
@@ -117,7 +117,7 @@ def _output_course(chain: Chain) -> Course | None:
 
 def _output_told(chain: Chain, readings: Readings) -> TestTold:
     heaviest = chain.heaviest.current_a if chain.heaviest else 0.0
-    read = at_end_of(readings, Setting(BENCH_V, heaviest))
+    read = at_end_of(readings, DeviceSetting(BENCH_V, heaviest))
     ends = [one for setting in _output_settings(chain) if (one := at_end_of(readings, setting))]
     if read is None or not ends:
         return _nothing()
@@ -148,14 +148,14 @@ def _seen(reading: TestReading) -> float:
 # The protection ------------------------------------------------------------------------------------------------------
 
 
-def _ramp(chain: Chain) -> list[Setting]:
+def _ramp(chain: Chain) -> list[DeviceSetting]:
     protection = next((board.protection for board in chain.build.boards if board.protection), None)
     if protection is None:
         return []
     low_a = protection.trip_current_a * (1 - protection.trip_tolerance) * RAMP_FROM
     high_a = protection.trip_current_a * (1 + protection.trip_tolerance) * RAMP_TO
     count = int(np.ceil(np.log(high_a / low_a) / np.log(RAMP_STEP))) + 1
-    return [Setting(BENCH_V, round(float(one), 3), 0.3) for one in np.geomspace(low_a, high_a, count)]
+    return [DeviceSetting(BENCH_V, round(float(one), 3), 0.3) for one in np.geomspace(low_a, high_a, count)]
 
 
 def _trip_course(chain: Chain) -> Course | None:
@@ -203,9 +203,9 @@ def _trip_told(chain: Chain, readings: Readings) -> TestTold:
 # Charging ------------------------------------------------------------------------------------------------------------
 
 
-def _current_settings(chain: Chain) -> list[Setting]:
+def _current_settings(chain: Chain) -> list[DeviceSetting]:
     most_v = min(chain.required_charging().charger.v_in_max, FIVE_V[1])
-    return [Setting(at_v) for at_v in PORT_V if at_v <= most_v]
+    return [DeviceSetting(at_v) for at_v in PORT_V if at_v <= most_v]
 
 
 def _current_course(chain: Chain) -> Course | None:
@@ -222,7 +222,7 @@ def _most_charge_a(charging: BoardCharging) -> float:
 
 
 def _current_told(_chain: Chain, readings: Readings) -> TestTold:
-    ends = [one for at_v in PORT_V if (one := at_end_of(readings, Setting(at_v)))]
+    ends = [one for at_v in PORT_V if (one := at_end_of(readings, DeviceSetting(at_v)))]
     read = next((one for one in ends if one.setting.supply_v == 5.0), None)
     if read is None:
         return _nothing()
@@ -237,7 +237,7 @@ def _current_told(_chain: Chain, readings: Readings) -> TestTold:
     return TestTold(value=read.supply_a, says=says)
 
 
-_UNTIL_FULL = Setting(5.0, 0.0, LONGEST_S)
+_UNTIL_FULL = DeviceSetting(5.0, 0.0, LONGEST_S)
 
 
 def _end_course(chain: Chain) -> Course | None:

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from pocketspark.core.models.bay import Pin, SmallLength
 from pocketspark.core.models.board import Board, Regulator
 from pocketspark.core.models.cell import Cell
+from pocketspark.core.models.fed_gadget import FedGadget
 from pocketspark.core.models.input_kind import INPUTS, InputKind
 from pocketspark.core.models.kinds import KeyOf
 from pocketspark.core.models.model import (
@@ -242,6 +243,7 @@ class Plan(Row):
     aged: bool = False  # judge it after some 300 cycles
     cold: bool = False  # judge it at 0 C
     recipe: RecipeOrigin | None = None  # the recipe that it follows
+    also_feeds: Annotated[tuple[FedGadget, ...], named_rows("gadget"), Field(max_length=8)] = ()  # one pack for several
 
     @model_validator(mode="before")
     @classmethod

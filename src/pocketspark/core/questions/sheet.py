@@ -17,6 +17,7 @@ from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.questions.bill import bill_of_materials
 from pocketspark.core.questions.build_steps import build_steps
+from pocketspark.core.questions.shared_pack import shared_pack
 from pocketspark.core.rules.causes import together
 from pocketspark.core.steps import Step, procedure
 from pocketspark.core.steps.model import Verdict
@@ -94,6 +95,7 @@ def sheet_of(project: Project, build: int) -> BuildSheet:
         *_resistor(seen),
         _hook_up(chain, {step.key for step in steps if step.state == "done"}),
         *_where_it_lies(chain),
+        *_on_the_pack(project, chain),
         SheetSection(
             heading=say("Cautions, before the first step"),
             lines=tuple(SheetLine(text=one.text) for one in seen.cautions),
@@ -106,6 +108,13 @@ def sheet_of(project: Project, build: int) -> BuildSheet:
         title=say("{gadget}: {build}", gadget=project.gadget.name, build=project.builds[build].name),
         sections=sections,
     )
+
+
+def _on_the_pack(project: Project, chain: Chain) -> Iterator[SheetSection]:
+    """A box that goes from gadget to gadget says itself what it may be clipped to."""
+    if chain.build.also_feeds or chain.build.style == "stand_alone":
+        label = shared_pack(project, chain.build_number).label
+        yield SheetSection(heading=say("To be written on the pack"), lines=tuple(SheetLine(text=one) for one in label))
 
 
 # The top ----------------------------------------------------------------------------------------------------------
