@@ -67,6 +67,17 @@ export const router = createRouter({
       component: () => import('@/pages/InventoryPage.vue'),
     },
     {
+      path: '/c/:code',
+      name: 'label',
+      component: () => import('@/pages/InventoryPage.vue'),
+      props: (route) => ({ code: String(route.params.code) }),
+    },
+    {
+      path: '/shopping',
+      name: 'open-shopping',
+      component: () => import('@/pages/OpenShoppingPage.vue'),
+    },
+    {
       path: '/rules',
       name: 'rules',
       component: () => import('@/pages/RulesPage.vue'),

@@ -5,12 +5,14 @@ The hash and the signature are worked out here from the format's words in docs/f
 """
 
 import hashlib
+import io
 import json
 from base64 import b64decode
 
 import pytest
 from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PublicKey
 from fastapi.testclient import TestClient
+from PIL import Image
 
 from builders import CELL, plan
 from core.test_verdict import changed, proven
@@ -160,3 +162,48 @@ def test_odd_bytes_are_refused(client):
         b"[" * 5000 + b"pocket-spark-recipe/1",
     ):
         assert taken_in(client, text).status_code == 422
+
+
+# Pictures ----------------------------------------------------------------------------------------------------------
+
+
+def photographed(client, project_id, colour, width=1600):
+    out = io.BytesIO()
+    Image.effect_noise((width, width * 3 // 4), 60).convert("RGB").save(out, "JPEG", exif=WHERE, quality=95)
+    answer = client.post(f"/api/projects/{project_id}/photos", params={"caption": colour}, content=out.getvalue())
+    assert answer.status_code == 201, answer.text
+    return answer.json()["id"]
+
+
+WHERE = Image.Exif()
+WHERE[0x010E] = "taken at home"
+
+
+def test_pictures_go_along_only_where_they_were_picked(client):
+    project_id = kept(client, proven())
+    first, second = (photographed(client, project_id, name) for name in ("the lid", "my kitchen"))
+    address = f"/api/projects/{project_id}/recipe.json"
+    assert client.get(address).json()["pictures"] == []
+    document = client.get(address, params={"pictures": [first]}).json()
+    [picture] = document["pictures"]
+    assert picture["caption"] == "the lid"
+    with Image.open(io.BytesIO(b64decode(picture["jpeg"]))) as seen:
+        assert max(seen.size) <= 800
+        assert not seen.getexif()
+    assert digest_of(document).hexdigest() == document["sha256"]  # the hash covers them
+    theirs = taken_in(client, document).json()["id"]
+    [photo] = client.get(f"/api/projects/{theirs}/photos").json()
+    assert photo["caption"] == "the lid"
+    assert client.get(address, params={"pictures": [second + 99]}).status_code == 404
+    assert client.get(address, params={"pictures": [first] * 7}).status_code == 422
+
+
+@pytest.mark.parametrize("jpeg", ["", "AAAA", "not base64 %%", "R0lGODlhAQABAAAAACw="])
+def test_a_picture_that_is_none_is_refused_and_nothing_is_kept(client, jpeg):
+    document = exported(client, proven())
+    document["pictures"] = [{"caption": "x", "jpeg": jpeg}]
+    before = len(client.get("/api/projects").json())
+    answer = taken_in(client, document)
+    assert answer.status_code in (400, 415, 422)
+    assert answer.json()["detail"]
+    assert len(client.get("/api/projects").json()) == before

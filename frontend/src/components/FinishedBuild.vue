@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import type { BuiltReply, Procedure } from '@/api/client'
 import AsBuiltTable from '@/components/AsBuiltTable.vue'
 import ExportLinks from '@/components/ExportLinks.vue'
+import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useQuestion } from '@/composables/useQuestion'
 import { api } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
@@ -19,8 +20,17 @@ const recipe = computed(() => {
     author: author.value,
     signed: String(signed.value),
   })
+  for (const id of chosen.value) asked.append('pictures', String(id))
   return `/api/projects/${conversion.stored?.id}/recipe.json?${asked}`
 })
+/** Nothing of a workshop goes out that nobody has picked. */
+const chosen = ref<number[]>([])
+const MOST_PICTURES = 6
+const photos = useOpenPhotos()
+const pick = (id: number) =>
+  (chosen.value = chosen.value.includes(id)
+    ? chosen.value.filter((one) => one !== id)
+    : [...chosen.value, id].slice(0, MOST_PICTURES))
 
 defineProps<{ verdict: NonNullable<Procedure['verdict']> }>()
 const conversion = useConversion()
@@ -51,6 +61,27 @@ const lines = useQuestion<BuiltReply>(
       <ElCheckbox v-model="signed">signed by this computer</ElCheckbox>
       <a class="link-button" :href="recipe" download>Save the recipe</a>
     </p>
+    <div
+      v-if="verdict.kind !== 'unproven' && photos.photos.length"
+      class="flex flex-wrap items-center gap-8 mb-10"
+      role="group"
+      aria-label="Pictures that go with the recipe"
+    >
+      <span class="quiet basis-full"
+        >Pictures go with it only where you press them, {{ MOST_PICTURES }} at most.</span
+      >
+      <button
+        v-for="photo in photos.photos"
+        :key="photo.id"
+        type="button"
+        class="bare p-2 border-2"
+        :class="chosen.includes(photo.id) ? 'border-copper' : 'border-line'"
+        :aria-pressed="chosen.includes(photo.id)"
+        @click="pick(photo.id)"
+      >
+        <img class="block h-60" :src="photos.pixels(photo, 'thumbnail')" :alt="photo.caption" />
+      </button>
+    </div>
     <AsBuiltTable v-if="lines" :figures="lines.as_built" />
   </section>
 </template>

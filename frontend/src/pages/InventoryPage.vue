@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** Your parts: the maker's own cells with their grades and matches, boards, regulators and resistors. */
-import { computed, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 
-import { api, type ListedPack, type OwnPart } from '@/api/client'
+import { api, sentenceOf, type ListedPack, type OwnPart } from '@/api/client'
 import CellTest from '@/components/CellTest.vue'
 import CellHistory from '@/components/CellHistory.vue'
 import GradeLine from '@/components/GradeLine.vue'
@@ -12,6 +12,8 @@ import CellGlyph from '@/drawings/CellGlyph.vue'
 import { useInventory, type InventoryKind } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
 
+const props = defineProps<{ code?: string }>()
+
 const inventory = useInventory()
 const reference = useReference()
 const kind = ref<InventoryKind>('cell')
@@ -20,7 +22,7 @@ const packs = ref<ListedPack[]>([])
 
 onMounted(() => {
   document.title = 'Your parts · Pocket Spark'
-  void inventory.load()
+  void inventory.load().then(() => find(props.code ?? ''))
   void api.GET('/api/packs').then(({ data }) => (packs.value = data ?? []))
 })
 
@@ -39,6 +41,30 @@ function edit(which: number | 'new' | undefined): void {
   edited.value = which
   inventory.refused = {}
   inventory.problem = ''
+}
+
+async function learn(part: OwnPart): Promise<void> {
+  const { error } = await api.POST('/api/inventory/{part_id}/batch', {
+    params: { path: { part_id: part.id } },
+  })
+  inventory.problem = error ? sentenceOf(error) : ''
+  await inventory.load()
+}
+
+const typedCode = ref('')
+const found = ref<number>()
+const notFound = ref('')
+/** The cell whose label was typed, or read by a camera: it comes to where one looks. */
+async function find(code: string): Promise<void> {
+  if (!code.trim()) return
+  const params = { path: { code } }
+  const { data, error } = await api.GET('/api/inventory/by-code/{code}', { params })
+  notFound.value = error ? sentenceOf(error) : ''
+  found.value = data?.id
+  if (!data) return
+  show(data.kind)
+  await nextTick()
+  document.getElementById(`part-${data.id}`)?.scrollIntoView({ block: 'center' })
 }
 
 const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.resistor?.name ?? ''
@@ -62,13 +88,35 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
     <p class="quiet">
       {{ current.teaches }}
       <RouterLink v-if="kind === 'cell'" to="/drawer">Who gets which cell?</RouterLink>
+      <RouterLink to="/shopping">What to buy for all</RouterLink>
     </p>
+    <form
+      v-if="kind === 'cell'"
+      class="flex flex-wrap items-center gap-x-14 gap-y-6"
+      @submit.prevent="find(typedCode)"
+    >
+      <label class="flex items-center gap-8"
+        >Code on its label
+        <input
+          v-model="typedCode"
+          class="text-input w-100 px-9 font-mono"
+          maxlength="40"
+          autocomplete="off"
+          spellcheck="false"
+          placeholder="C12-4"
+      /></label>
+      <ElButton native-type="submit" plain>Find it</ElButton>
+      <a href="/api/inventory/labels" download>Labels of tested cells, PDF</a>
+      <p v-if="notFound" class="error-line basis-full" role="alert">{{ notFound }}</p>
+    </form>
     <p v-if="inventory.problem && !edited" class="error-line" role="alert">{{ inventory.problem }}</p>
 
     <ul class="parts mx-0 my-10 p-0 border-t border-line list-none">
       <li
         v-for="part in parts"
+        :id="`part-${part.id}`"
         :key="part.id"
+        :class="{ 'bg-copperwash': found === part.id }"
         class="grid grid-cols-[84px_minmax(180px,1fr)_minmax(0,1.6fr)_48px_130px] items-start gap-y-4 gap-x-16 px-2 py-10 border-b border-line narrow:grid-cols-[minmax(0,1fr)_auto]"
       >
         <PartEditor v-if="edited === part.id" :kind="kind" :part="part" @done="edit(undefined)" />
@@ -79,10 +127,24 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
           <div class="flex flex-col">
             <strong>{{ nameOf(part) }}</strong>
             <span class="quiet">{{ part.says }}</span>
+            <span v-if="part.where" class="small">{{ part.where }}</span>
             <span v-if="part.used_by.length" class="small">in {{ part.used_by.join(', ') }}</span>
+            <span v-if="part.code" class="small font-mono">{{ part.code }}</span>
           </div>
           <GradeLine v-if="part.grade" :grade="part.grade" class="said" />
-          <span v-else class="said" />
+          <span v-else class="said">
+            <template v-if="part.batch">
+              {{ part.batch.says }}.
+              <button
+                v-if="part.batch.changes"
+                type="button"
+                class="bare text-copper font-semibold"
+                @click="learn(part)"
+              >
+                Plan the next one with it
+              </button>
+            </template>
+          </span>
           <span class="text-right">{{ part.stock }} ×</span>
           <span class="acts flex gap-14">
             <button type="button" class="bare text-copper font-semibold" @click="edit(part.id)">

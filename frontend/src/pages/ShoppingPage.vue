@@ -3,8 +3,9 @@
 import { computed, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { api, sentenceOf, type ShoppingLine, type ShoppingList } from '@/api/client'
+import { api, sentenceOf, type ShoppingList } from '@/api/client'
 import ExportLinks from '@/components/ExportLinks.vue'
+import ShoppingLines from '@/components/ShoppingLines.vue'
 import { useNewest } from '@/composables/useNewest'
 import { useMoney } from '@/composables/useMoney'
 import PageFrame from '@/kit/PageFrame.vue'
@@ -37,7 +38,6 @@ watch(
 )
 
 const money = useMoney()
-const missing = (line: ShoppingLine) => line.pieces - line.at_hand
 </script>
 
 <template>
@@ -55,20 +55,7 @@ const missing = (line: ShoppingLine) => line.pieces - line.at_hand
         <ExportLinks page="shopping" />
       </div>
       <p v-if="!list.to_buy.length">Everything that this build needs lies among your parts.</p>
-      <ol v-else aria-label="To buy">
-        <li v-for="line in list.to_buy" :key="line.part" class="px-0 py-10 border-b border-line">
-          <b>{{ missing(line) }} x {{ line.part }}</b>
-          &nbsp;<span v-if="line.size" class="quiet">{{ line.size }}</span>
-          <span v-if="line.price !== null" class="float-right">{{ money(missing(line) * line.price) }}</span>
-          <p>
-            search for <kbd class="px-6 py-1 bg-sunk font-mono">{{ line.search }}</kbd>
-          </p>
-          <ul>
-            <li v-for="look in line.look_for" :key="look" class="look">{{ look }}</li>
-            <li v-for="leave in line.leave" :key="leave" class="leave">leave {{ leave }}</li>
-          </ul>
-        </li>
-      </ol>
+      <ShoppingLines v-else :lines="list.to_buy" />
       <p v-if="list.price" class="mt-8 text-right">
         some {{ money(list.price) }} for what has a price here, without postage
       </p>
@@ -91,14 +78,6 @@ const missing = (line: ShoppingLine) => line.pieces - line.at_hand
 </template>
 
 <style scoped>
-.look::marker {
-  content: '✓ ';
-  color: var(--pass);
-}
-.leave::marker {
-  content: '– ';
-  color: var(--stop);
-}
 .tick {
   columns: 2;
   list-style: '□ ';

@@ -2,6 +2,9 @@
 
 import math
 from collections.abc import Iterator
+from typing import Annotated
+
+from pydantic import Field, StringConstraints
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.message import say
@@ -10,6 +13,7 @@ from pocketspark.core.models.build import Plan
 from pocketspark.core.models.measuring import is_measured_at
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.origin import RecipeOrigin, TheirReading
+from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.models.project import Basis
 from pocketspark.core.models.record import Entry, Moment
 from pocketspark.core.questions.build_steps import build_steps
@@ -25,6 +29,17 @@ class NotFinishedYet(PocketSparkError, RuntimeError):
     status = 409
 
 
+# As they go along: some six hundred pixels wide they show a joint, and weigh little.
+MOST_PICTURES, MOST_PICTURE_CHARACTERS = 6, 400_000
+
+
+class RecipePicture(Model):
+    """A photograph that its owner has chosen to hand on: JPEG in base64, without what a camera wrote into it."""
+
+    caption: Annotated[str, StringConstraints(max_length=120), ON_ONE_LINE] = "photograph"
+    jpeg: Annotated[str, StringConstraints(max_length=MOST_PICTURE_CHARACTERS), ON_ONE_LINE]
+
+
 class Recipe(Model):
     """`gadget` and `plan` as they were built, `basis` where their figures came from, `origin` what its author found."""
 
@@ -32,9 +47,12 @@ class Recipe(Model):
     plan: Plan
     basis: dict[str, Basis]
     origin: RecipeOrigin
+    pictures: Annotated[tuple[RecipePicture, ...], Field(max_length=MOST_PICTURES)] = ()
 
 
-def recipe_of(project: Project, build: int, author: str, at: Moment) -> Recipe:
+def recipe_of(
+    project: Project, build: int, author: str, at: Moment, pictures: tuple[RecipePicture, ...] = ()
+) -> Recipe:
     """Raises NotFinishedYet, MissingPart."""
     steps, made = build_steps(project, build), project.builds[build]
     if steps.verdict is None or steps.verdict.kind == "unproven":
@@ -58,7 +76,7 @@ def recipe_of(project: Project, build: int, author: str, at: Moment) -> Recipe:
         for path, said in project.basis.items()
         if path.startswith(("gadget.", before)) and ".record." not in path
     }
-    return Recipe(gadget=project.gadget, plan=plan, basis=basis, origin=origin)
+    return Recipe(gadget=project.gadget, plan=plan, basis=basis, origin=origin, pictures=pictures)
 
 
 def _without_the_piece(build: Build) -> Plan:

@@ -51,6 +51,16 @@ def read_picture(data: bytes) -> Picture:
         raise UnreadablePhotograph("this is no JPEG, PNG or WebP picture, or it is damaged") from None
 
 
+def at_most(jpeg: bytes, wide_px: int) -> bytes:
+    """A kept picture, no wider or higher than so."""
+    from PIL import Image
+
+    with Image.open(io.BytesIO(jpeg)) as opened:
+        image = opened.convert("RGB")
+    image.thumbnail((wide_px, wide_px))
+    return _jpeg(image, 80)
+
+
 STRAIGHT_PX = 1200
 
 

@@ -13,10 +13,14 @@ from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey,
 from pydantic import ValidationError
 
 from pocketspark.core.models.upgrade import UnknownFormat, upgraded
-from pocketspark.core.recipe import Recipe
+from pocketspark.core.photo import Picture
+from pocketspark.core.recipe import MOST_PICTURE_CHARACTERS, Recipe, RecipePicture
 from pocketspark.core.refusal import Refusal, refusals
-from pocketspark.formats.project_json import LARGEST_BYTES, UnreadableProject
+from pocketspark.formats import photograph
+from pocketspark.formats.project_json import UnreadableProject
 
+# A document as large as a project's at most, and its pictures.
+LARGEST_BYTES = 4_000_000
 FORMAT = "pocket-spark-recipe/1"
 _SEAL = ("sha256", "public_key", "signature")
 
@@ -89,3 +93,25 @@ def _signed_by(seal: dict[str, Any], digest: bytes) -> str:
 
 def _unreadable(sentence: str) -> UnreadableProject:
     return UnreadableProject([Refusal("", sentence)])
+
+
+# Narrower and narrower, until it is small enough to go along.
+_WIDTHS_PX = (800, 600, 400, 240)
+
+
+def packed_picture(jpeg: bytes, caption: str) -> RecipePicture:
+    """A kept photograph, small enough to go along."""
+    for width_px in _WIDTHS_PX:
+        text = b64encode(photograph.at_most(jpeg, width_px)).decode()
+        if len(text) <= MOST_PICTURE_CHARACTERS:
+            break
+    return RecipePicture(caption=caption, jpeg=text)
+
+
+def unpacked_picture(packed: RecipePicture) -> Picture:
+    """Read as any picture that somebody adds. Raises UnreadablePhotograph."""
+    try:
+        data = b64decode(packed.jpeg, validate=True)
+    except ValueError:
+        raise photograph.UnreadablePhotograph("a picture of this recipe is damaged") from None
+    return photograph.read_picture(data)

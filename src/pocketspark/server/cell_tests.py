@@ -40,6 +40,10 @@ class CellTests:
     def run_of(self, part_id: int) -> int | None:
         return self.on_load.get(part_id, (None,))[0]
 
+    def on_test(self, runs: LiveRuns) -> frozenset[int]:
+        """Cells that are on a load now."""
+        return frozenset(part_id for part_id, (run_id, _) in self.on_load.items() if not runs.get(run_id).finished)
+
     def minutes_left(self, part_id: int, runs: LiveRuns) -> float | None:
         """Of its test; None where none goes on."""
         run_id, ends = self.on_load.get(part_id, (None, None))

@@ -3,7 +3,7 @@
 from contextlib import suppress
 from typing import Annotated
 
-from fastapi import APIRouter, HTTPException
+from fastapi import APIRouter, HTTPException, Request
 from fastapi.exceptions import RequestValidationError
 from pydantic import BaseModel, BeforeValidator, Field, ValidationError
 
@@ -11,6 +11,7 @@ from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import Edit
 from pocketspark.core.proposals.own_parts import can_be_had
+from pocketspark.core.questions.shopping import OpenShopping, Owned, WantedBuild, shopping_over_all
 from pocketspark.core.questions.who_gets_which import (
     Aim,
     Assignment,
@@ -22,7 +23,9 @@ from pocketspark.core.questions.who_gets_which import (
 )
 from pocketspark.server.asking import OurProjects
 from pocketspark.server.budget import BudgetedRoute
+from pocketspark.server.cell_tests import tests_of
 from pocketspark.server.json_text import sound
+from pocketspark.server.live import live_runs_of
 from pocketspark.server.own_stock import own_stock
 from pocketspark.server.pairing import OurDevice
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -47,9 +50,11 @@ class DrawerQuestion(BaseModel):
 
 
 @router.post("/assignment")
-def assignment(question: DrawerQuestion, projects: OurProjects, inventory: OurInventory) -> Assignment:
+def assignment(
+    request: Request, question: DrawerQuestion, projects: OurProjects, inventory: OurInventory
+) -> Assignment:
     """Every own cell that can be had against every conversion that is not begun."""
-    stock = own_stock(inventory, projects)
+    stock = own_stock(inventory, projects, on_test=tests_of(request).on_test(live_runs_of(request)))
     cells = [
         OwnCell(part.id, part.body, at_hand.free)
         for part, at_hand in stock
@@ -78,6 +83,18 @@ def _not_begun(project: Project) -> int | None:
     if number is None or not any(mode.current_a > 0 for mode in project.gadget.modes):
         return None
     return None if any(step.done for step in project.builds[number].record.steps) else number
+
+
+@router.get("/shopping")
+def shopping_of_all(request: Request, projects: OurProjects, inventory: OurInventory) -> OpenShopping:
+    """What every conversion still wants that is not begun: own parts that are free count once."""
+    on_test = tests_of(request).on_test(live_runs_of(request))
+    own = [
+        Owned(at_hand.body.name, at_hand.body, at_hand.free)
+        for _, at_hand in own_stock(inventory, projects, on_test=on_test)
+    ]
+    wanted = (WantedBuild(one.project.gadget.name, one.project, one.build) for one in _open_gadgets(projects))
+    return shopping_over_all(wanted, own)
 
 
 class TakenLine(BaseModel):

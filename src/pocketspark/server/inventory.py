@@ -1,22 +1,33 @@
 """Routes of the inventory: the maker's own cells, boards and resistors."""
 
+from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
 from typing import Annotated, Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, HTTPException, Request, Response
 from pydantic import BaseModel, Field, ValidationError
 
+from pocketspark.core.cells.cell_code import code_of, number_of
 from pocketspark.core.cells.cell_history import with_changes_noted
 from pocketspark.core.cells.grading import Grade, grade
 from pocketspark.core.cells.matching import Match, matches
 from pocketspark.core.kinds.board_features import in_a_list
-from pocketspark.core.message import Message, verbatim
-from pocketspark.core.models import Board, Cell
+from pocketspark.core.message import NOTHING, Message, say, verbatim
+from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel, Resistor
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.part_texts import body_from, in_short, texts_of
+from pocketspark.core.proposals.own_parts import where_they_are
+from pocketspark.core.questions.batch_of_boards import BatchOfBoards, batch_of_boards, with_batch
 from pocketspark.core.refusal import Refusal, UnfitPart, refusals
+from pocketspark.core.units.figures import amp_hours, ohms, volts
+from pocketspark.formats.cell_labels import CellLabel, to_pdf
+from pocketspark.formats.paper import PaperSize
+from pocketspark.server.asking import OurProjects
+from pocketspark.server.cell_tests import tests_of
 from pocketspark.server.json_text import Document
+from pocketspark.server.live import live_runs_of
+from pocketspark.server.own_stock import own_stock, projects_by_part
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.server.questions import OurInventory
 from pocketspark.store import InventoryPart
@@ -32,6 +43,9 @@ class OwnPart(BaseModel):
     kind: InventoryKind
     stock: int
     used_by: list[str]
+    where: Message = NOTHING  # built in, on test, promised, free; empty where all are free
+    code: str = ""  # on the label of a cell
+    batch: BatchOfBoards | None = None  # what boards of this part gave that were measured
     says: Message  # one line that tells it from its neighbours
     texts: dict[str, str]  # its fields, as they stand in the editor
     cell: Cell | None = None
@@ -63,8 +77,62 @@ class CellMatch(BaseModel):
 
 
 @router.get("")
-def list_parts(inventory: OurInventory) -> list[OwnPart]:
-    return [_own(part) for part in inventory.parts()]
+def list_parts(request: Request, inventory: OurInventory, projects: OurProjects) -> list[OwnPart]:
+    on_test = tests_of(request).on_test(live_runs_of(request))
+    holding = projects_by_part(projects)
+    return [
+        _own(part).model_copy(update={"where": where_they_are(at_hand), "batch": _batch(part, holding)})
+        for part, at_hand in own_stock(inventory, projects, on_test=on_test)
+    ]
+
+
+def _batch(part: InventoryPart, holding: Callable[[InventoryPart], list[Project]]) -> BatchOfBoards | None:
+    if not isinstance(part.body, Board) or part.body.charger is None:
+        return None
+    builds = (build for project in holding(part) for build in project.builds)
+    return batch_of_boards(part.body, part.id, builds)
+
+
+@router.post("/{part_id}/batch")
+def learn_from_batch(part_id: RowNumber, inventory: OurInventory, projects: OurProjects) -> OwnPart:
+    """What its measured boards gave becomes the part's own: the next of them is planned with it. 409 where none was."""
+    part = inventory.get(part_id)
+    batch = _batch(part, projects_by_part(projects))
+    if batch is None or not isinstance(part.body, Board):
+        raise HTTPException(409, "no board of this part has been measured in a build yet")
+    return _own(inventory.change(part_id, with_batch(part.body, batch), part.stock, based_on=part.revision))
+
+
+@router.get("/by-code/{code}")
+def part_by_code(code: Annotated[str, Field(max_length=40)], inventory: OurInventory) -> OwnPart:
+    """The cell whose label this is, as it was typed or read by a camera."""
+    return _own(inventory.get(number_of(code)))
+
+
+@router.get("/labels", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
+def labels_of_cells(request: Request, inventory: OurInventory, paper: PaperSize = "a4") -> Response:
+    """A label for each tested cell, with the address at which other devices find us, else this one's."""
+    at = request.app.state.pairing.address or str(request.base_url).rstrip("/")
+    labels = [
+        CellLabel(code_of(part.id), f"{at}/c/{code_of(part.id)}", tuple(_on_label(part.body)))
+        for part in inventory.parts("cell")
+        if isinstance(part.body, Cell) and part.body.measured_capacity_ah is not None
+    ]
+    if not labels:
+        raise HTTPException(409, "no cell is tested yet: a label says what one really holds")
+    headers = {"Content-Disposition": 'attachment; filename="cell-labels.pdf"'}
+    return Response(to_pdf(labels, paper), media_type="application/pdf", headers=headers)
+
+
+def _on_label(cell: Cell) -> Iterator[str]:
+    held = amp_hours(cell.planning_capacity_ah)
+    yield str(say("{held}, {ohm}", held=held, ohm=ohms(cell.r_ohm))) if cell.r_ohm else str(held)
+    yield str(say("full at {volts}", volts=volts(cell.facts.full_v)))
+    yield cell.name
+    events = cell.intake.history if cell.intake else ()
+    if events:
+        yield str(say("read on {day}", day=verbatim(max(event.day for event in events))))
+    yield str(say("{grade}", grade=grade(cell).word))
 
 
 @router.post("", status_code=201)
@@ -117,6 +185,7 @@ def _own(part: InventoryPart) -> OwnPart:
         kind=part.kind,
         stock=part.stock,
         used_by=list(part.used_by),
+        code=code_of(part.id) if isinstance(body, Cell) else "",
         says=in_a_list(body) if isinstance(body, Board) else verbatim(in_short(body)),
         texts=texts_of(part.kind, body),
         cell=body if isinstance(body, Cell) else None,

@@ -19,9 +19,10 @@ from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.lenient import ReadDocument
 from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.project import FORMAT
+from pocketspark.core.photo import PhotoMarks
 from pocketspark.core.questions.beginning import Beginning, begin
 from pocketspark.core.questions.joint_state import joint_state
-from pocketspark.core.recipe import project_after, recipe_of
+from pocketspark.core.recipe import MOST_PICTURES, project_after, recipe_of
 from pocketspark.core.steps.fixing import as_read_from_file, with_plans_fixed
 from pocketspark.demo import EXAMPLE, demo_projects
 from pocketspark.formats import project_json, project_zip, recipe_json
@@ -164,8 +165,12 @@ def _take_in(file: SpooledTemporaryFile[bytes], projects: Projects) -> Stored:
     file.seek(0)
     if not zipped and recipe_json.is_recipe(file.read(200)):
         file.seek(0)
-        recipe = recipe_json.loads(file.read(project_json.LARGEST_BYTES + 1))
-        return projects.add(project_after(recipe, _moment_now()))
+        recipe = recipe_json.loads(file.read(recipe_json.LARGEST_BYTES + 1))
+        pictures = [
+            NewPhoto(number, recipe_json.unpacked_picture(one), one.caption, PhotoMarks())
+            for number, one in enumerate(recipe.pictures, 1)
+        ]
+        return projects.add(project_after(recipe, _moment_now()), Arrivals(photos=pictures))
     file.seek(0)
     if not zipped:
         read = project_json.loads(file.read(project_json.LARGEST_BYTES + 1))
@@ -344,16 +349,25 @@ def export_recipe(
     project_id: RowNumber,
     request: Request,
     projects: OurProjects,
+    photos: OurPhotos,
     build: Annotated[int, Query(ge=0, le=100)] = 0,
     author: Annotated[str, Query(max_length=80)] = "",
     signed: bool = False,
+    pictures: Annotated[list[RowNumber], Query(max_length=MOST_PICTURES)] = [],  # noqa: B006 (never changed)
 ) -> Response:
-    """A finished build for others to follow. 409 before it is finished."""
+    """A finished build for others to follow, with the photographs that are named. 409 before it is finished."""
     project = projects.get(project_id).project
     if build >= len(project.builds):
         raise NoSuchBuild(f"this project has no build {build}")
     key = signing_key(request.app.state.data) if signed else None
-    recipe = recipe_of(project, build, author, _moment_now())
+    captions = {photo.id: photo.caption for photo in photos.of(project_id)}
+    packed = tuple(
+        recipe_json.packed_picture(
+            photos.pixels(project_id, photo_id, small=False), captions.get(photo_id, "photograph")
+        )
+        for photo_id in pictures
+    )
+    recipe = recipe_of(project, build, author, _moment_now(), packed)
     return _file(recipe_json.dumps(recipe, key), "application/json", project, "recipe.json")
 
 

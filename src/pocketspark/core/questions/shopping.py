@@ -3,8 +3,12 @@
 What a listing tells and hides is common practice of the trade, no source, but for the figures, which are the build's.
 """
 
+import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
+
+from pydantic import computed_field
 
 from pocketspark.core.cells.credibility import credible_capacity_ah
 from pocketspark.core.chain import Chain
@@ -19,6 +23,8 @@ from pocketspark.core.units.figures import amp_hours, amps, bare, exact_percent,
 
 # A label that claims so much more than its volume holds is not believed.
 CLAIMS_TOO_MUCH = 1.3
+# Resistors of one value are sold so (common practice, no source).
+RESISTORS_IN_A_BAG = 10
 
 
 @dataclass(frozen=True)
@@ -31,7 +37,10 @@ class Owned:
 
 
 class ShoppingLine(Model):
-    """One part. `at_hand`: so many of `pieces` lie among the maker's own parts already."""
+    """One part. `at_hand`: so many of `pieces` lie among the maker's own parts already. `sold_by`: in bags of so many.
+
+    `wanted_by`: gadgets, where the list is of several.
+    """
 
     pieces: int
     at_hand: int = 0
@@ -41,10 +50,18 @@ class ShoppingLine(Model):
     look_for: tuple[Message, ...] = ()
     leave: tuple[Message, ...] = ()
     price: float | None = None  # of one
+    sold_by: int = 1
+    wanted_by: tuple[str, ...] = ()
 
     @property
     def missing(self) -> int:
         return max(self.pieces - self.at_hand, 0)
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def bags(self) -> int:
+        """To be bought; as many as pieces where it is sold by the piece."""
+        return math.ceil(self.missing / self.sold_by)
 
 
 class ShoppingList(Model):
@@ -69,6 +86,51 @@ def shopping_list(project: Project, build: int, own: Sequence[Owned] = ()) -> Sh
         consumables=once(what for step in steps for what in step.materials),
         tools=once(what for step in steps for what in step.tools),
         price=round(sum(line.missing * (line.price or 0.0) for line in to_buy), 2),
+    )
+
+
+class WantedBuild(NamedTuple):
+    """A build that is still to be made, and what its gadget is called."""
+
+    called: str
+    project: Project
+    build: int
+
+
+class OpenShopping(Model):
+    """What all open conversions still want. `price`: of what is to buy and has one. `left_out`: without a cell yet."""
+
+    to_buy: tuple[ShoppingLine, ...]
+    there: tuple[ShoppingLine, ...]
+    left_out: tuple[str, ...]
+    price: float
+
+
+def shopping_over_all(wanted: Iterable[WantedBuild], own: Sequence[Owned] = ()) -> OpenShopping:
+    """The same part of several builds is one line, and each part of the maker's own serves one of them."""
+    lines: dict[tuple[str, str], tuple[ShoppingLine, InventoryModel | None]] = {}
+    left_out = []
+    for called, project, build in wanted:
+        chain = Chain(project, build)
+        if chain.cell is None:
+            left_out.append(called)
+            continue
+        for line, body in _lines(chain):
+            key = str(line.part), str(line.size)
+            before = lines[key][0] if key in lines else line.model_copy(update={"pieces": 0})
+            together = {
+                "pieces": before.pieces + line.pieces,
+                "wanted_by": tuple(dict.fromkeys((*before.wanted_by, called))),
+                "at_hand": before.at_hand + line.at_hand if key in lines else line.at_hand,
+            }
+            lines[key] = (before.model_copy(update=together), body)
+    less = [_less_owned(line, body, own) for line, body in lines.values()]
+    to_buy = tuple(line for line in less if line.missing)
+    return OpenShopping(
+        to_buy=to_buy,
+        there=tuple(line for line in less if not line.missing),
+        left_out=tuple(left_out),
+        price=round(sum(line.bags * line.sold_by * (line.price or 0.0) for line in to_buy), 2),
     )
 
 
@@ -206,6 +268,7 @@ def _resistor_line(wanted: Resistor) -> ShoppingLine:
             tolerance=exact_percent(wanted.tolerance),
         ),
         look_for=(say("a bag of ten: the first one jumps off the tweezers"),),
+        sold_by=RESISTORS_IN_A_BAG,
     )
 
 
