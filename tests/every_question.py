@@ -21,6 +21,7 @@ MORE = {
     "/api/questions/edited": {"edits": [{"path": "notes", "value": "x"}]},
     "/api/questions/step-reading": {"step": "resistor", "text": "3k"},
     "/api/questions/intake-reading": {"what": "rest", "volts": 3.7, "at": "2026-11-26T10:00Z"},
+    "/api/instruments/build-test/of-step": {"step": "output"},
     "/api/questions/build-copied": {"build": "build1", "name": "Another"},
 }
 # What goes on in the background, or asks about several builds or none, has tests of its own.
@@ -30,6 +31,7 @@ APART = {
     "/api/instruments/live",
     "/api/instruments/live/recorded",
     "/api/instruments/supply-sweep",
+    "/api/instruments/build-test",
     "/api/questions/compare",
     "/api/questions/edited",
     "/api/questions/board-pads/in-photo",

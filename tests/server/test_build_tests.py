@@ -66,11 +66,11 @@ def test_the_protection_opens_where_its_transistors_say(client):
     news = told_by(client, "protection")
     v_trip = next(edit["value"] for edit in news["edits"] if edit["path"].endswith("v_trip"))
     assert v_trip / (2 * 0.025) == pytest.approx(3.0, rel=0.03)
-    assert "within" in news["told"]
+    assert "within" in news["result"]
     assert news["reading"] == ""  # the checkpoint beside it asks for volts
-    assert "opens at 1.49 A" in told_by(client, "protection", "opens_early")["told"]
+    assert "opens at 1.49 A" in told_by(client, "protection", "opens_early")["result"]
     dead = told_by(client, "protection", "never_opens")
-    assert "protects nothing" in dead["told"]
+    assert "protects nothing" in dead["result"]
     assert dead["edits"] == []
 
 
@@ -80,12 +80,12 @@ def test_volts_at_the_gadget_from_full_to_empty_and_idle_to_peak(client):
     news = told_by(client, "output", gadget={"modes": [lit], "window": window})
     through_ohm = Chain(plan(gadget={"modes": [lit]}), 0).required_running().chosen.path_ohm
     assert number(news) == pytest.approx(3.7 - 0.2 * through_ohm, abs=0.01)
-    assert "inside the window" in news["told"]
+    assert "inside the window" in news["result"]
     weak = told_by(client, "output", "weak_joint", gadget={"modes": [lit], "window": window})
     assert number(weak) == pytest.approx(3.7 - 0.2 * (through_ohm + 1.5), abs=0.01)
-    assert "Too low" in weak["told"]
+    assert "Too low" in weak["result"]
     over = told_by(client, "output", "not_set", gadget={"modes": [lit], "window": window})
-    assert "Too high" in over["told"]
+    assert "Too high" in over["result"]
 
 
 def test_the_regulator_alone(client):

@@ -102,7 +102,7 @@ def test_one_that_cannot_say_that_it_is_off_is_told_to_be_switched_off_by_hand(c
 def test_it_begins_at_fresh_batteries_and_never_over_what_the_gadget_survives(client, leds):
     fragile = {"window": {"v_run_min": 2.0, "v_abs_max": 3.6}, "modes": [{"name": "on", "current_a": 0.02}]}
     news = looked_at(client, client.post(SWEEP, json=question(leds, gadget=fragile)).json())
-    assert "from 3.60 V down" in news["told"][0]
+    assert "from 3.60 V down" in news["results"][0]
     assert "SOUR:VOLT:PROT 3.9" in leds.supply.heard
     assert "SOUR:CURR 0.1" in leds.supply.heard  # five times what it is known to draw
 
@@ -144,7 +144,7 @@ def test_its_sleep_is_read_at_the_volts_of_its_old_batteries(client):
     news, edits = told(client, gadget_of_its_own(lambda _volts: 0.0042, 1.0, 1.0), of="sleep")
     assert edits["gadget.off_current_a"] == pytest.approx(0.0042)
     news, edits = told(client, gadget_of_its_own(lambda _volts: 60e-6, 1.0, 1.0), of="sleep")
-    assert "with a multimeter" in news["told"][0]
+    assert "with a multimeter" in news["results"][0]
 
 
 def test_whoever_watches_says_when_it_has_stopped_and_started(client):

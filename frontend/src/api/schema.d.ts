@@ -9476,8 +9476,8 @@ export interface components {
             at: components["schemas"]["SweptReading"] | null;
             /** Share */
             share: number;
-            /** Told */
-            told: string[];
+            /** Results */
+            results: string[];
             /** Simulated */
             simulated: boolean;
             /** Introduces */
@@ -9554,8 +9554,8 @@ export interface components {
             /** Share */
             share: number;
             newest: components["schemas"]["TestShown"] | null;
-            /** Told */
-            told: string;
+            /** Result */
+            result: string;
             /** Reading */
             reading: string;
             /** Edits */

@@ -64,7 +64,7 @@ async function learn(): Promise<void> {
 </script>
 
 <template>
-  <details v-if="tests.length" class="mt-8" :open="runs">
+  <details v-if="tests.length" class="mt-8" :open="news !== undefined">
     <summary class="text-ink2 text-small cursor-pointer">Let a supply and a load read it</summary>
     <div class="grid gap-8 pt-6 text-body">
       <template v-if="!runs">
@@ -113,8 +113,8 @@ async function learn(): Promise<void> {
           >
           <progress class="w-full h-6 accent-copper" :value="news.share" aria-label="Settings read" />
         </div>
-        <p v-if="news.told" class="m-0" role="status">
-          <b>{{ news.told }}</b>
+        <p v-if="news.result" class="m-0" role="status">
+          <b>{{ news.result }}</b>
         </p>
         <p v-if="news.says" class="m-0 quiet">{{ news.says }}</p>
         <ElButton v-if="news.edits.length" class="justify-self-start" type="primary" plain @click="learn"

@@ -1,6 +1,8 @@
 <script setup lang="ts">
-/** The header of an open conversion: its name, its builds, how it is saved, the way back and forth. */
+/** The header of an open conversion: its name, its builds, how it is saved, the way back and forth. One row, on a phone
+ * too, where all but Undo is behind one button. */
 import { computed } from 'vue'
+import { useRouter } from 'vue-router'
 
 import { useFieldPlace } from '@/composables/useFieldPlace'
 import { useTypedText } from '@/composables/useTypedText'
@@ -9,7 +11,7 @@ import { clockTime } from '@/format'
 import MoreActs from '@/kit/MoreActs.vue'
 import { useConversion } from '@/stores/conversion'
 
-const emit = defineEmits<{ help: []; findings: []; logbook: [] }>()
+const emit = defineEmits<{ help: []; logbook: [] }>()
 const conversion = useConversion()
 const theme = useTheme()
 const { toField } = useFieldPlace()
@@ -53,21 +55,75 @@ function removeBuild(): void {
   void conversion.removeRow('builds', index)
 }
 
-const acts = computed(
-  () =>
-    [
-      { value: 'rename', label: 'Rename this build' },
-      { value: 'remove', label: 'Remove this build', disabled: builds.value.length === 1 },
-    ] as const,
-)
-const ACTS = { rename: renameBuild, remove: removeBuild }
+/** All builds by name, then what is done with the one on screen. */
+const buildActs = computed(() => [
+  ...builds.value.map((build, at) => ({
+    value: `show ${at}`,
+    label: build.name ?? '',
+    current: at === conversion.buildIndex,
+  })),
+  { value: 'add', label: '+ another build' },
+  { value: 'rename', label: 'Rename this build' },
+  { value: 'remove', label: 'Remove this build', disabled: builds.value.length === 1 },
+])
+const ACTS: Record<string, () => unknown> = { add: addBuild, rename: renameBuild, remove: removeBuild }
+function act(value: string): void {
+  if (value.startsWith('show ')) conversion.choose(Number(value.slice(5)))
+  else void ACTS[value]?.()
+}
+
+interface Page {
+  name: string
+  title: string
+  to: string
+  download?: boolean
+}
+const pages = computed<Page[]>(() => {
+  const at = `/conversion/${conversion.stored?.id}`
+  const build = `?build=${conversion.buildIndex}`
+  const several = { name: 'Compare', title: 'Builds side by side', to: `${at}/compare` }
+  const ofCell = [
+    { name: 'Sheet', title: 'The build sheet as a page, to read or print', to: `${at}/sheet${build}` },
+    { name: 'To buy', title: 'What is still to buy for this build', to: `${at}/shopping${build}` },
+  ]
+  return [
+    ...(builds.value.length > 1 ? [several] : []),
+    { name: 'Proposals', title: 'Builds that the tool proposes by itself', to: `${at}/proposals` },
+    ...(conversion.build?.cell ? ofCell : []),
+  ]
+})
+const file = computed(() => `/api/projects/${conversion.stored?.id}/export`)
+
+/** On a phone everything that is not needed at each step is behind one button. */
+const phoneActs = computed(() => [
+  ...buildActs.value,
+  { value: 'redo', label: 'Redo', disabled: !conversion.stored?.can_redo },
+  ...pages.value.map(({ name, to }) => ({ value: `to ${to}`, label: name })),
+  { value: 'logbook', label: 'Logbook' },
+  { value: 'export', label: 'Export' },
+  { value: 'theme', label: theme.label.value },
+  { value: 'help', label: 'Shortcuts and help' },
+])
+const router = useRouter()
+const PHONE_ACTS: Record<string, () => unknown> = {
+  redo: conversion.redo,
+  logbook: () => emit('logbook'),
+  export: () => location.assign(file.value),
+  theme: theme.toggle,
+  help: () => emit('help'),
+}
+function phoneAct(value: string): void {
+  if (value.startsWith('to ')) void router.push(value.slice(3))
+  else if (value in PHONE_ACTS) void PHONE_ACTS[value]!()
+  else act(value)
+}
 </script>
 
 <template>
   <header
-    class="flex flex-wrap items-center gap-x-14 min-h-46 px-16 py-0 border-b border-line bg-sheet narrow:px-10 narrow:py-6 narrow:gap-y-4 narrow:gap-x-8 narrow:flex-wrap narrow:h-auto"
+    class="flex items-center gap-x-10 h-46 px-16 py-0 border-b border-line bg-sheet whitespace-nowrap narrow:h-56 narrow:px-8 narrow:gap-x-4"
   >
-    <RouterLink to="/" class="home tap" title="All conversions">
+    <RouterLink to="/" class="home tap" title="All conversions" aria-label="Pocket Spark">
       <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true">
         <path
           d="M4 3h16v10a8 8 0 0 1-16 0z"
@@ -93,88 +149,62 @@ const ACTS = { rename: renameBuild, remove: removeBuild }
       @input="name.type"
       @change="name.settle"
     />
-    <div
-      class="builds flex items-center flex-1 gap-2 min-w-150 overflow-x-auto narrow:order-3 narrow:basis-full"
-      role="group"
-      aria-label="Builds"
-    >
-      <template v-for="(build, index) in builds" :key="index">
-        <MoreActs
-          v-if="index === conversion.buildIndex"
-          :acts="acts"
-          class="build is-current px-10 py-4 border-0 rounded bg-transparent text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
-          aria-current="true"
-          @act="(act) => void ACTS[act]()"
-        >
-          {{ build.name }} <span aria-hidden="true">▾</span>
-        </MoreActs>
-        <button
-          v-else
-          type="button"
-          :title="build.name"
-          class="build other px-10 py-4 border-0 rounded bg-transparent text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
-          @click="conversion.choose(index)"
-        >
-          {{ build.name }}
-        </button>
-      </template>
-      <button
-        type="button"
-        class="build add sticky right-0 px-10 py-4 border-0 rounded bg-sheet text-ink2 whitespace-nowrap cursor-pointer hover:bg-sunk"
-        @click="addBuild"
+    <div class="flex items-center flex-1 min-w-0 narrow:hidden" role="group" aria-label="Builds">
+      <MoreActs
+        :acts="buildActs"
+        class="build bare px-10 py-4 rounded bg-copperwash text-copper font-semibold cursor-pointer"
+        :title="conversion.build?.name"
+        @act="act"
       >
-        + build
-      </button>
+        <span class="of-build">{{ conversion.build?.name }}</span> <span aria-hidden="true">▾</span>
+        <small v-if="builds.length > 1" class="ml-4"
+          >{{ conversion.buildIndex + 1 }} of {{ builds.length }}</small
+        >
+      </MoreActs>
+      <button type="button" class="act" @click="addBuild">+ build</button>
     </div>
-    <div
-      class="right flex items-center gap-4 ml-auto narrow:gap-0 narrow:flex-[0_0_100%] narrow:order-4 narrow:overflow-x-auto"
+    <button
+      v-if="refusedPlaces.length"
+      type="button"
+      class="act tap text-stop!"
+      :title="Object.values(conversion.refused).join('\n')"
+      @click="showRefused"
     >
+      {{ saved }}
+    </button>
+    <span v-else class="text-ink2 text-small narrow:hidden" role="status">{{ saved }}</span>
+    <button
+      type="button"
+      class="act square"
+      aria-label="Undo"
+      title="Undo"
+      :disabled="!conversion.stored?.can_undo"
+      @click="conversion.undo"
+    >
+      <svg viewBox="0 0 16 16" width="16" height="16" aria-hidden="true">
+        <path d="M6 3 2.5 6.5 6 10M3 6.5h6a4 4 0 0 1 0 8H6" class="arrow" />
+      </svg>
+    </button>
+    <div class="flex items-center gap-2 narrow:hidden">
       <button
-        v-if="refusedPlaces.length"
         type="button"
-        class="act tap text-stop!"
-        :title="Object.values(conversion.refused).join('\n')"
-        @click="showRefused"
+        class="act square"
+        aria-label="Redo"
+        title="Redo"
+        :disabled="!conversion.stored?.can_redo"
+        @click="conversion.redo"
       >
-        {{ saved }}
+        <svg viewBox="0 0 16 16" width="16" height="16" aria-hidden="true">
+          <path d="M10 3 13.5 6.5 10 10M13 6.5H7a4 4 0 0 0 0 8h3" class="arrow" />
+        </svg>
       </button>
-      <span v-else class="mr-8 text-ink2 text-small whitespace-nowrap narrow:hidden" role="status">{{
-        saved
-      }}</span>
-      <button type="button" class="act" :disabled="!conversion.stored?.can_undo" @click="conversion.undo">
-        Undo
-      </button>
-      <button type="button" class="act" :disabled="!conversion.stored?.can_redo" @click="conversion.redo">
-        Redo
-      </button>
-      <RouterLink v-if="builds.length > 1" class="act" :to="`/conversion/${conversion.stored?.id}/compare`"
-        >Compare</RouterLink
-      >
-      <RouterLink
-        class="act"
-        title="Builds that the tool proposes by itself"
-        :to="`/conversion/${conversion.stored?.id}/proposals`"
-        >Proposals</RouterLink
-      >
+      <RouterLink v-for="page in pages" :key="page.name" class="act" :title="page.title" :to="page.to">{{
+        page.name
+      }}</RouterLink>
       <button type="button" class="act" title="Write into the logbook" @click="emit('logbook')">
         Logbook
       </button>
-      <RouterLink
-        v-if="conversion.build?.cell"
-        class="act"
-        title="The build sheet as a page, to read or print"
-        :to="`/conversion/${conversion.stored?.id}/sheet?build=${conversion.buildIndex}`"
-        >Sheet</RouterLink
-      >
-      <RouterLink
-        v-if="conversion.build?.cell"
-        class="act"
-        title="What is still to buy for this build"
-        :to="`/conversion/${conversion.stored?.id}/shopping?build=${conversion.buildIndex}`"
-        >To buy</RouterLink
-      >
-      <a class="act" :href="`/api/projects/${conversion.stored?.id}/export`" download>Export</a>
-      <button type="button" class="act findings-toggle hidden" @click="emit('findings')">Findings</button>
+      <a class="act" :href="file" download>Export</a>
       <button
         type="button"
         class="act square"
@@ -194,6 +224,9 @@ const ACTS = { rename: renameBuild, remove: removeBuild }
         ?
       </button>
     </div>
+    <MoreActs :acts="phoneActs" class="more bare hidden w-44 h-44 rounded text-ink text-title text-center font-bold narrow:block" aria-label="More" @act="phoneAct">
+      ⋯
+    </MoreActs>
   </header>
 </template>
 
@@ -208,7 +241,6 @@ const ACTS = { rename: renameBuild, remove: removeBuild }
   font-size: 16px;
   font-weight: 700;
   text-decoration: none;
-  white-space: nowrap;
 }
 .name {
   min-width: 6em;
@@ -225,22 +257,19 @@ const ACTS = { rename: renameBuild, remove: removeBuild }
 .name:hover {
   border-color: var(--line2);
 }
-/* A long name is cut short with dots, never by the button beside it. */
-.other {
-  flex: 0 1 auto;
-  min-width: 4.5em;
+.build {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  min-width: 4em;
+}
+/* A long name is cut short with dots, never by what stands beside it. */
+.of-build {
   overflow: hidden;
   text-overflow: ellipsis;
 }
-.add {
-  flex: none;
-}
-.build.is-current {
-  background: var(--copperwash);
-  color: var(--copper);
-  font-weight: 600;
-}
 .act {
+  flex: none;
   padding: 4px 8px;
   border: 0;
   border-radius: 3px;
@@ -258,34 +287,38 @@ const ACTS = { rename: renameBuild, remove: removeBuild }
   cursor: default;
 }
 .square {
-  width: 26px;
-  height: 26px;
+  width: 28px;
+  height: 28px;
   padding: 0;
-  border: 1px solid var(--line2);
+}
+.arrow {
+  fill: none;
+  stroke: currentcolor;
+  stroke-width: 1.6;
+  stroke-linecap: round;
+  stroke-linejoin: round;
+}
+.square svg {
+  vertical-align: -3px;
 }
 @media (max-width: 860px) {
   .home {
+    justify-content: center;
+    width: 40px;
+    height: 44px;
     border: 0;
     padding: 0;
   }
-  /* One row that is pushed sideways: two rows of buttons would take the step off a phone's screen. */
-  .right .act {
-    padding: 4px 6px;
+  .name {
+    min-width: 3em;
+    max-width: none;
+    height: 44px;
   }
-  .act,
-  .build {
-    display: inline-flex;
-    align-items: center;
-    justify-content: center;
+  .act {
     min-height: 44px;
   }
   .square {
     width: 44px;
-  }
-  .findings-toggle {
-    display: inline-flex;
-    order: -1;
-    font-weight: 600;
   }
 }
 </style>

@@ -98,8 +98,8 @@ async function take(): Promise<void> {
           <progress class="w-full h-6 accent-copper" :value="news.share" aria-label="Steps read" />
         </div>
         <p v-if="news.says" class="m-0 quiet">{{ news.says }}</p>
-        <ul v-if="news.told.length" class="m-0 pl-22">
-          <li v-for="line in news.told" :key="line">{{ line }}</li>
+        <ul v-if="news.results.length" class="m-0 pl-22">
+          <li v-for="line in news.results" :key="line">{{ line }}</li>
         </ul>
         <ElButton v-if="news.edits.length" class="justify-self-start" type="primary" plain @click="take"
           >Take these readings</ElButton

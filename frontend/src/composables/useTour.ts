@@ -48,7 +48,7 @@ export const TOUR: readonly TourStop[] = [
     text: 'One step after the other, each with the reading that lets you go on. A paired phone shows the same.',
   },
   {
-    place: 'a[href$="/proposals"]',
+    place: 'header a[href$="/proposals"], .more',
     title: 'Builds by themselves',
     text: 'Every cell and board that is sold, tried in this gadget: the best dozen, and what each wish would cost.',
   },

@@ -6,7 +6,7 @@ import { ref, useId } from 'vue'
 import { unzoomed } from '@/composables/useTextSize'
 
 defineOptions({ inheritAttrs: false })
-defineProps<{ acts: readonly { value: T; label: string; disabled?: boolean }[] }>()
+defineProps<{ acts: readonly { value: T; label: string; disabled?: boolean; current?: boolean }[] }>()
 const emit = defineEmits<{ act: [value: T] }>()
 
 const GAP_PX = 4
@@ -31,12 +31,20 @@ function take(value: T): void {
 
 <template>
   <button ref="button" type="button" v-bind="$attrs" :popovertarget="id"><slot /></button>
-  <div :id="id" ref="list" popover class="m-0 p-4 framed bg-sheet text-ink text-body" @toggle="place">
+  <div
+    :id="id"
+    ref="list"
+    popover
+    class="m-0 p-4 max-w-300 max-h-[80vh] overflow-y-auto framed bg-sheet text-ink text-body"
+    @toggle="place"
+  >
     <button
       v-for="one in acts"
       :key="one.value"
       type="button"
-      class="bare block w-full min-h-28 px-10 py-4 text-left hover:bg-sunk disabled:text-ink3"
+      class="bare block w-full min-h-28 px-10 py-4 border-l-3 border-transparent text-left hover:bg-sunk disabled:text-ink3 current:border-copper current:font-semibold narrow:min-h-44"
+      :class="{ 'is-current': one.current }"
+      :aria-current="one.current || undefined"
       :disabled="one.disabled"
       @click="take(one.value)"
     >

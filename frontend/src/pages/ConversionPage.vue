@@ -119,7 +119,7 @@ useEventListener(window, 'beforeunload', (event) => {
     class="flex flex-col h-full narrow:h-auto narrow:min-h-full"
     :class="{ stale: conversion.stale }"
   >
-    <FrameHeader @help="helpShown = true" @findings="findingsShown = true" @logbook="logbookShown = true" />
+    <FrameHeader @help="helpShown = true" @logbook="logbookShown = true" />
     <ConflictBar />
     <StaleBar />
     <PowerPath
@@ -135,7 +135,9 @@ useEventListener(window, 'beforeunload', (event) => {
         :stations="stations"
         :current="current"
         :levels="conversion.assessment?.stations"
+        :worst="conversion.assessment?.findings[0]?.level"
         @go="go"
+        @findings="findingsShown = true"
       />
       <main :key="current" class="station">
         <VerdictLine v-if="current !== VERDICT" />
@@ -213,8 +215,10 @@ useEventListener(window, 'beforeunload', (event) => {
     padding: 14px;
     overflow: visible;
   }
+  /* Nothing ends under the bar of stations. */
   .chain {
     order: 2;
+    margin-bottom: 96px;
     border-top: 1px solid var(--line);
   }
 }

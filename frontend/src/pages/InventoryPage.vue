@@ -87,7 +87,7 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
     </nav>
     <p class="quiet">
       {{ current.teaches }}
-      <RouterLink v-if="kind === 'cell'" to="/drawer">Who gets which cell?</RouterLink>
+      <RouterLink v-if="kind === 'cell'" class="mr-12" to="/drawer">Who gets which cell?</RouterLink>
       <RouterLink to="/shopping">What to buy for all</RouterLink>
     </p>
     <form

@@ -34,7 +34,7 @@ onMounted(async () => {
       <p v-if="list.left_out.length" class="quiet">
         Without a cell yet, and not counted: {{ list.left_out.join(', ') }}.
       </p>
-      <ElButton class="no-print" @click="print">Print</ElButton>
+      <ElButton class="no-print mt-8" @click="print">Print</ElButton>
       <ShoppingLines :lines="list.to_buy" />
       <template v-if="list.there.length">
         <h2 class="mx-0 mt-18 mb-4 text-ink">Among your parts already</h2>

@@ -125,7 +125,7 @@ class TestNews(Model):
     failure: str
     share: float
     newest: TestShown | None
-    told: Message
+    result: Message
     reading: Message
     edits: tuple[Edit, ...]
     simulated: bool
@@ -178,7 +178,7 @@ def stop_test(test_id: RowNumber, tests: OurTests) -> None:
 
 def _news(run: BuildTestRun) -> TestNews:
     ended = run.state == "finished"
-    outcome = KINDS[run.key].told(run.chain, run.readings) if ended else TestTold(value=None, says=NOTHING)
+    outcome = KINDS[run.key].concludes(run.chain, run.readings) if ended else TestTold(value=None, says=NOTHING)
     last = run.readings[-1] if run.readings else None
     may_teach = not run.simulated or run.chain.build.practice
     return TestNews(
@@ -188,7 +188,7 @@ def _news(run: BuildTestRun) -> TestNews:
         failure=run.failure,
         share=_share(run),
         newest=_shown(last) if last else None,
-        told=outcome.says,
+        result=outcome.says,
         reading=_reading(run.key, outcome.value),
         edits=outcome.edits if may_teach else (),
         simulated=run.simulated,

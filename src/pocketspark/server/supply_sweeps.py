@@ -109,7 +109,7 @@ class SweepNews(Model):
     failure: str
     at: SweptReading | None
     share: float
-    told: tuple[Message, ...]
+    results: tuple[Message, ...]
     simulated: bool
     introduces: str
     edits: tuple[Edit, ...]
@@ -166,14 +166,14 @@ def _news(sweep: SupplySweep) -> SweepNews:
         failure=sweep.failure,
         at=SweptReading(volts=last.volts, current_a=last.current_a) if last else None,
         share=min(len(sweep.steps) / len(sweep.plan.volts), 1.0),
-        told=tuple(_told(sweep)) if ended else (),
+        results=tuple(_results(sweep)) if ended else (),
         simulated=sweep.simulated,
         introduces=sweep.introduces,
         edits=tuple(_edits(sweep)) if ended and may_stay else (),
     )
 
 
-def _told(sweep: SupplySweep) -> Iterator[Message]:
+def _results(sweep: SupplySweep) -> Iterator[Message]:
     """What it told, one thing after the other: to be looked at before it is taken."""
     found = sweep.told
     if sweep.of == "sleep":

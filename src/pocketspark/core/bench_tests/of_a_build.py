@@ -61,7 +61,7 @@ class TestKind:
     title: Message
     connect: Message
     course: Callable[[Chain], Course | None]
-    told: Callable[[Chain, Readings], TestTold]
+    concludes: Callable[[Chain, Readings], TestTold]
     unit: str = "V"
 
 

@@ -1,14 +1,15 @@
 """The code on the label of one own cell: its number with a check character, so that a slip of a finger is told.
 
-ISO/IEC 7064, MOD 37-2, from memory: any one wrong character and any two that changed places are found.
+Digits weigh 3^i modulo 31, a prime of which 3 is a primitive root: any one wrong character and any two that changed
+places are found (arithmetic of check characters, as in ISO/IEC 7064). I, L, O, S and U are left out: they are misread.
 """
 
 import re
 
 from pocketspark.core.error import PocketSparkError
 
-_CHARACTERS = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ*"
-_WRITTEN = re.compile(r"\s*C?\s*[-.]?\s*(\d{1,10})\s*[-. ]?\s*([0-9A-Z*])\s*", re.IGNORECASE)
+_CHARACTERS = "0123456789ABCDEFGHJKMNPQRTVWXYZ"
+_WRITTEN = re.compile(r"\s*C?\s*[-.]?\s*(\d{1,10})\s*[-. ]?\s*([0-9A-Z])\s*", re.IGNORECASE)
 
 
 class NoSuchCode(PocketSparkError, ValueError):
@@ -34,7 +35,7 @@ def number_of(code: str) -> int:
 
 
 def _check(text: str) -> str:
-    product = 0
+    total = 0
     for character in text:
-        product = (product + _CHARACTERS.index(character)) * 2 % 37
-    return _CHARACTERS[(38 - product) % 37]
+        total = (total + _CHARACTERS.index(character)) * 3 % len(_CHARACTERS)
+    return _CHARACTERS[-total % len(_CHARACTERS)]

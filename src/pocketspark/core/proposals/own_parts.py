@@ -51,13 +51,13 @@ def _pieces(build: Build, part_id: int) -> int:
 
 def where_they_are(part: OwnStock) -> Message:
     """Built in, on test, promised, free: only what is."""
-    told = [
+    counted = [
         say("{count} built in", count=part.built_in) if part.built_in else NOTHING,
         say("{count} on test", count=part.on_test) if part.on_test else NOTHING,
         say("{count} promised", count=part.promised) if part.promised else NOTHING,
         say("{count} free", count=part.free) if part.free else say("none free"),
     ]
-    return row_of([one for one in told if one]) if any(told[:3]) or not part.free else NOTHING
+    return row_of([one for one in counted if one]) if any(counted[:3]) or not part.free else NOTHING
 
 
 def can_be_had(parts: Iterable[OwnStock]) -> tuple[list[OwnStock], list[Message]]:

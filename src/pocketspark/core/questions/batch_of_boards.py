@@ -91,8 +91,8 @@ def _middle_and_off(k_volts: list[float]) -> tuple[float, float]:
 
 
 def _says(boards: int, found: tuple[float, float] | None, float_v: float | None) -> Message:
-    told = [
+    figures = [
         say("K is {k}, give or take {off}", k=plain(found[0]), off=exact_percent(found[1])) if found else NOTHING,
         say("it ends at {volts}", volts=volts(float_v)) if float_v is not None else NOTHING,
     ]
-    return say("{count} measured: {what}", count=boards, what=row_of([one for one in told if one]))
+    return say("{count} measured: {what}", count=boards, what=row_of([one for one in figures if one]))

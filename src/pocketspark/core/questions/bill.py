@@ -63,6 +63,10 @@ def outside_charger(chain: Chain) -> list[BillRow]:
     return [(1, say("external charger, {gives}", gives=gives), say("ends at {ends}", ends=ends))]
 
 
+# Bought once, however many gadgets are built.
+ENOUGH_FOR_SEVERAL = ("heat shrink", "lacquer for boards")
+
+
 def sundries(chain: Chain) -> list[BillRow]:
     """What only the wiring or the fit asks for. A switch that both know of is one switch."""
     build = chain.build

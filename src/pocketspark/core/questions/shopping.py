@@ -17,7 +17,7 @@ from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.board import CC_OHM
 from pocketspark.core.models.inventory import InventoryModel, Resistor
 from pocketspark.core.models.model import Model
-from pocketspark.core.questions.bill import BillRow, outside_charger, sundries
+from pocketspark.core.questions.bill import ENOUGH_FOR_SEVERAL, BillRow, outside_charger, sundries
 from pocketspark.core.steps import procedure
 from pocketspark.core.units.figures import amp_hours, amps, bare, exact_percent, fixed, ohms, sizes, volts
 
@@ -119,7 +119,7 @@ def shopping_over_all(wanted: Iterable[WantedBuild], own: Sequence[Owned] = ()) 
             key = str(line.part), str(line.size)
             before = lines[key][0] if key in lines else line.model_copy(update={"pieces": 0})
             together = {
-                "pieces": before.pieces + line.pieces,
+                "pieces": 1 if key[0] in ENOUGH_FOR_SEVERAL else before.pieces + line.pieces,
                 "wanted_by": tuple(dict.fromkeys((*before.wanted_by, called))),
                 "at_hand": before.at_hand + line.at_hand if key in lines else line.at_hand,
             }
