@@ -224,7 +224,12 @@ function phoneAct(value: string): void {
         ?
       </button>
     </div>
-    <MoreActs :acts="phoneActs" class="more bare hidden w-44 h-44 rounded text-ink text-title text-center font-bold narrow:block" aria-label="More" @act="phoneAct">
+    <MoreActs
+      :acts="phoneActs"
+      class="more bare hidden w-44 h-44 rounded text-ink text-title text-center font-bold narrow:block"
+      aria-label="More"
+      @act="phoneAct"
+    >
       ⋯
     </MoreActs>
   </header>
