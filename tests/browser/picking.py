@@ -17,3 +17,13 @@ def choose(place, label, option):
     wanted = option if isinstance(option, re.Pattern) else re.compile(re.escape(option), re.IGNORECASE)
     texts = [text.strip() for text in offered.all_text_contents()]
     box.select_option(index=next(number for number, text in enumerate(texts) if wanted.search(text)))
+
+
+def to_page(page, name):
+    """A page beside the stations, by the header; on a phone it is behind one button."""
+    link = page.get_by_role("link", name=name)
+    if link.first.is_visible():
+        link.first.click()
+    else:
+        page.get_by_role("button", name="More", exact=True).click()
+        page.get_by_role("button", name=name, exact=True).click()

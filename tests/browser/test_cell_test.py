@@ -10,7 +10,7 @@ def test_a_test_is_begun_found_again_and_stopped(open_page, serious):
     with LoadStandIn(SimulatedLoad(SteppedCell("li_4v20", 0.8, 0.1, 1.0))) as stand_in:
         page = open_page("/parts")
         page.get_by_text("Test it with an electronic load").first.click()
-        page.get_by_label("Its address").first.fill(stand_in.address)
+        page.get_by_label("Address of the load").first.fill(stand_in.address)
         page.get_by_role("button", name="Begin with a rest").first.click()
         stop = page.get_by_role("button", name="Stop, off")
         expect(stop).to_be_visible()

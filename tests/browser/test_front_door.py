@@ -279,11 +279,12 @@ def test_on_a_phone_the_tour_points_at_what_is_seen_beside_its_card(chrome, tmp_
         card = page.get_by_role("region", name="Tour")
         for at in range(1, 8):
             expect(card).to_contain_text(f"{at} of 7")
-            # The whole of it, or from its first pixel as much as is free above the card.
+            # The whole of it, or from its first pixel as much as is free above the card; the stations are below it.
             page.wait_for_function("""() => {
                 const [framed, card] = ['.toured', '.tour'].map(
                     (at) => document.querySelector(at)?.getBoundingClientRect())
-                return framed && framed.top > -1 && (framed.bottom <= card.top || framed.top < 1)
+                return framed && framed.top > -1
+                    && (framed.bottom <= card.top || framed.top < 1 || framed.top >= card.bottom)
             }""")
             card.get_by_role("button").first.click()
         # Pressed twice, made once.

@@ -2942,6 +2942,16 @@ export interface components {
             outer_margin_mm: components["schemas"]["ShownFigure"] | null;
             /** Price */
             price: number | null;
+            /**
+             * Place
+             * @default 0
+             */
+            place: number;
+            /**
+             * Suits
+             * @default false
+             */
+            suits: boolean;
         };
         /**
          * Caution
@@ -8018,6 +8028,11 @@ export interface components {
             light: number[];
             /** Light Half */
             light_half: components["schemas"]["ShownFigure"] | null;
+            /**
+             * Makes Sense
+             * @default false
+             */
+            makes_sense: boolean;
         };
         /**
          * Remark

@@ -2,19 +2,14 @@
 /** Every cell of the library and your own tried in this build. Sorted by a press on its column, walked with the arrow keys. */
 import { computed, ref } from 'vue'
 
-import type { Cell, CellCandidate } from '@/api/client'
+import type { CellCandidate } from '@/api/client'
+import type { TriedCell } from '@/components/triedCell'
 import { useMoney } from '@/composables/useMoney'
 import CellGlyph from '@/drawings/CellGlyph.vue'
 import { duration, milliampHours, plain } from '@/format'
 import { useUnits } from '@/composables/useUnits'
 
 const { lengthText } = useUnits()
-export interface TriedCell {
-  id: string
-  cell: Cell
-  own: boolean
-}
-
 const props = defineProps<{
   cells: TriedCell[]
   outcomes: Map<string, CellCandidate['outcome']>
@@ -25,13 +20,13 @@ const emit = defineEmits<{ choose: [cell: TriedCell] }>()
 const find = defineModel<string>('find', { required: true })
 
 const money = useMoney()
-type Column = 'name' | 'holds' | 'clearance' | 'density' | 'rate' | 'full' | 'runs' | 'price'
+type Column = 'place' | 'name' | 'holds' | 'clearance' | 'density' | 'rate' | 'full' | 'runs' | 'price'
 const COLUMNS: { key: Column; label: string; wide?: boolean; title?: string }[] = [
   { key: 'holds', label: 'holds' },
   {
     key: 'clearance',
     label: 'room to spare',
-    title: 'room to spare in the old batteries’ space, outer size only',
+    title: 'room to spare in the bay, or where the old batteries were; outer size only',
   },
   { key: 'density', label: 'Wh/l', wide: true },
   { key: 'rate', label: 'charged at', wide: true },
@@ -39,7 +34,8 @@ const COLUMNS: { key: Column; label: string; wide?: boolean; title?: string }[] 
   { key: 'runs', label: 'hours of use' },
   { key: 'price', label: 'price', wide: true },
 ]
-const sort = ref<Column>('name')
+/** The best for this gadget first, until a column is pressed. */
+const sort = ref<Column>('place')
 const upward = ref(true)
 const fitting = ref(false)
 const body = ref<HTMLElement>()
@@ -53,6 +49,8 @@ function by(column: Column): void {
 function figure({ id, cell }: TriedCell, column: Column): number | null | undefined {
   const outcome = props.outcomes.get(id)
   switch (column) {
+    case 'place':
+      return outcome?.place
     case 'holds':
       return cell.measured_capacity_ah ?? cell.capacity_ah
     case 'clearance':

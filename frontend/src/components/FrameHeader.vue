@@ -154,6 +154,7 @@ function phoneAct(value: string): void {
         :acts="buildActs"
         class="build bare px-10 py-4 rounded bg-copperwash text-copper font-semibold cursor-pointer"
         :title="conversion.build?.name"
+        aria-current="true"
         @act="act"
       >
         <span class="of-build">{{ conversion.build?.name }}</span> <span aria-hidden="true">▾</span>

@@ -74,10 +74,9 @@ async function fromShelf(event: Event): Promise<void> {
       <button
         type="button"
         class="bare link-button justify-self-start"
-        :aria-label="`Take ${row.name} off the pack`"
         @click="conversion.removeRow(path, at)"
       >
-        Take it off
+        Take {{ row.name }} off
       </button>
     </div>
     <div class="flex flex-wrap items-center gap-16">

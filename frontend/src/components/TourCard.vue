@@ -74,6 +74,9 @@ html:has(.tour) {
   scroll-padding-bottom: var(--card);
 }
 @media (max-width: 860px) {
+  html:has(.tour) {
+    --card: 330px;
+  }
   #app:has(.tour) {
     height: auto;
     padding-bottom: var(--card);
@@ -97,6 +100,10 @@ html:has(.tour) {
   transform: translateX(-50%);
 }
 @media (max-width: 860px) {
+  /* Above the bar of stations. */
+  .tour {
+    bottom: 104px;
+  }
   .tour button {
     min-height: 44px;
   }

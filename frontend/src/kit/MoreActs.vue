@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="T extends string">
 /** A button that opens a few acts below it: the browser's own popover closes them and gives the focus back. Nothing of
  * it is measured until it is opened. */
-import { ref, useId } from 'vue'
+import { nextTick, ref, useId } from 'vue'
 
 import { unzoomed } from '@/composables/useTextSize'
 
@@ -13,10 +13,13 @@ const GAP_PX = 4
 const id = useId()
 const button = ref<HTMLElement>()
 const list = ref<HTMLElement>()
+const opened = ref(false)
 
 /** Below the button, and not over the edge of the window. */
-function place(event: ToggleEvent): void {
-  if (event.newState !== 'open') return
+async function place(event: ToggleEvent): Promise<void> {
+  opened.value = event.newState === 'open'
+  if (!opened.value) return
+  await nextTick()
   const { left, bottom } = button.value!.getBoundingClientRect()
   const { style, offsetWidth } = list.value!
   const free = unzoomed(window.innerWidth) - offsetWidth - GAP_PX
@@ -39,7 +42,7 @@ function take(value: T): void {
     @toggle="place"
   >
     <button
-      v-for="one in acts"
+      v-for="one in opened ? acts : []"
       :key="one.value"
       type="button"
       class="bare block w-full min-h-28 px-10 py-4 border-l-3 border-transparent text-left hover:bg-sunk disabled:text-ink3 current:border-copper current:font-semibold narrow:min-h-44"

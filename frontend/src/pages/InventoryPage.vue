@@ -106,7 +106,7 @@ const nameOf = (part: OwnPart) => part.cell?.name ?? part.board?.name ?? part.re
           placeholder="C12-4"
       /></label>
       <ElButton native-type="submit" plain>Find it</ElButton>
-      <a href="/api/inventory/labels" download>Labels of tested cells, PDF</a>
+      <a class="tap" href="/api/inventory/labels" download>Labels of tested cells, PDF</a>
       <p v-if="notFound" class="error-line basis-full" role="alert">{{ notFound }}</p>
     </form>
     <p v-if="inventory.problem && !edited" class="error-line" role="alert">{{ inventory.problem }}</p>

@@ -293,7 +293,7 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
               :aria-current="one.key === step?.key ? 'step' : undefined"
               @click="at = one.key"
             >
-              <i class="flex-none w-20 text-ink3 not-italic text-right" aria-hidden="true">{{
+              <i class="flex-none w-20 text-ink2 not-italic text-right" aria-hidden="true">{{
                 SIGNS[one.state] || number + 1
               }}</i>
               {{ unbroken(one.title) }}

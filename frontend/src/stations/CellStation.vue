@@ -4,7 +4,9 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { api, sentenceOf, type Cell, type IntakeReading, type ShownNow, type SizeReading } from '@/api/client'
-import CellTable, { type TriedCell } from '@/components/CellTable.vue'
+import BestCells from '@/components/BestCells.vue'
+import CellTable from '@/components/CellTable.vue'
+import type { TriedCell } from '@/components/triedCell'
 import InTurn from '@/kit/InTurn.vue'
 import CheckField from '@/kit/CheckField.vue'
 import CountField from '@/kit/CountField.vue'
@@ -103,6 +105,15 @@ function startIntake(): void {
           : 'Pick the largest cell that may fit; its own figures can be mended afterwards.'
       }}
     </p>
+    <div class="min-h-120 narrow:min-h-200" :class="{ late: candidatesLate }">
+      <BestCells
+        v-if="candidates !== undefined"
+        :cells="cells"
+        :outcomes="outcomes"
+        :chosen="cell?.name ?? ''"
+        @choose="put($event.cell)"
+      />
+    </div>
     <div class="style flex items-center gap-24 mt-8 narrow:gap-y-6 narrow:gap-x-16 narrow:flex-wrap">
       <ChoiceField
         :path="`${conversion.buildPath}.style`"

@@ -9,12 +9,14 @@ import LightStrip from '@/charts/LightStrip.vue'
 import LoudStrip from '@/charts/LoudStrip.vue'
 import InTurn from '@/kit/InTurn.vue'
 import LevelMark from '@/kit/LevelMark.vue'
+import PickCard from '@/kit/PickCard.vue'
 import CheckField from '@/kit/CheckField.vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import PartPicker from '@/components/PartPicker.vue'
 import SharedPack from '@/components/SharedPack.vue'
 import RegulatorTable from '@/components/RegulatorTable.vue'
 import PaybackPanel from '@/components/PaybackPanel.vue'
+import { useMoney } from '@/composables/useMoney'
 import { useBoards } from '@/composables/useBoards'
 import { useQuestion } from '@/composables/useQuestion'
 import { useUnits } from '@/composables/useUnits'
@@ -63,6 +65,8 @@ const regulatorName = computed(
     'none: straight from the cell',
 )
 const { late: regulatorsLate } = options
+const ways = computed(() => (options.value ?? []).filter((option) => option.makes_sense))
+const money = useMoney()
 const start = useQuestion<StartUp | null>(async (body) =>
   conversion.build?.cell
     ? await api.POST('/api/questions/start-up', { body: { ...body, mode: '' } })
@@ -149,7 +153,31 @@ function pickRegulator(name: string): void {
 
     <InTurn>
       <template v-if="options && survey">
-        <h2>Regulators, best first</h2>
+        <h2>{{ ways.length > 1 ? 'Ways that make sense' : 'What makes sense' }}</h2>
+        <ol
+          v-if="ways.length"
+          class="grid grid-cols-3 gap-12 mx-0 my-8 p-0 list-none narrow:grid-cols-1"
+          :class="{ late: regulatorsLate }"
+          aria-label="Ways that make sense"
+        >
+          <li v-for="way in ways" :key="way.name">
+            <PickCard
+              :head="(way.served_days ?? way.service_hours ?? way.days ?? way.run_hours)?.text ?? ''"
+              :chosen="way.name === regulatorName"
+              @pick="pickRegulator(way.name)"
+            >
+              <template #picture><LevelMark :level="way.level" /></template>
+              {{ way.name }}
+              <small class="block text-ink2"
+                >{{ way.reason }}<template v-if="way.price">&ensp;{{ money(way.price) }}</template></small
+              >
+            </PickCard>
+          </li>
+        </ol>
+        <p v-else class="quiet my-8">
+          Nothing here serves this gadget from one cell: the table says why of each.
+        </p>
+        <h2>All regulators, best first</h2>
         <div :class="{ late: regulatorsLate }">
           <RegulatorTable
             :options="options"

@@ -78,9 +78,12 @@ export const useConversion = defineStore('conversion', () => {
     await remaking
     await save()
     const params = { path: { project_id: id } }
-    const heard = await opening(api.GET('/api/projects/{project_id}', { params }))
+    // Both before anything is shown: an answer about what is stored would take away what was typed over it.
+    const heard = await opening(
+      Promise.all([api.GET('/api/projects/{project_id}', { params }), unsentOf(id)]),
+    )
     if (!heard) return true
-    const { data, error } = heard
+    const [{ data, error }, unsent] = heard
     if (!data) {
       problem.value = sentenceOf(error)
       return false
@@ -89,8 +92,6 @@ export const useConversion = defineStore('conversion', () => {
     if (stored.value?.id !== id) buildIndex.value = Number(sessionStorage.getItem(`build-of-${id}`) ?? 0)
     assessment.value = undefined
     show(data)
-    const unsent = await unsentOf(id)
-    if (stored.value?.id !== id) return true
     if (unsent) takeUp(unsent)
     if (putRefused(id, document.value)) touched()
     return true

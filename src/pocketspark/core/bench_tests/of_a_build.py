@@ -22,7 +22,7 @@ from pocketspark.core.units.figures import amps, volts
 
 # Over the most that is expected a supply gives so much more, and no supply is set under this.
 SPARE, LEAST_A = 1.3, 0.05
-OVER_V = 0.3
+OVER_V, BEFORE_END_V = 0.3, 0.1
 # What a port and its cable may leave, and what a charger is made for.
 PORT_V = (4.5, 4.75, 5.0, 5.25)
 # A ramp goes from under the least trip to over the most, in steps of so much; open, a protection leaves no more.
@@ -97,8 +97,12 @@ def _regulator_told(_chain: Chain, readings: Readings) -> TestTold:
 
 def _output_settings(chain: Chain) -> list[DeviceSetting]:
     """Full, usual and nearly empty, each with nothing, the heaviest mode and the highest peak."""
-    chosen, modes = chain.required_running().chosen, chain.gadget.modes
-    empty_v = max(float(np.max(cut)) for cut in chosen.cuts.values()) + 0.1
+    running, modes = chain.required_running(), chain.gadget.modes
+    chosen = running.chosen
+    run = running.heaviest_run
+    ends_v = float(run.run.cell_v.flat[-1]) if run else max(float(np.max(cut)) for cut in chosen.cuts.values())
+    # A little before the run ends: there it stops, as planned.
+    empty_v = ends_v + BEFORE_END_V
     heaviest = chain.heaviest.current_a if chain.heaviest else 0.0
     drawn = sorted({0.0, heaviest, max((mode.most_a for mode in modes), default=0.0)})
     return [DeviceSetting(round(at_v, 2), amps_) for at_v in (chosen.full_v, BENCH_V, empty_v) for amps_ in drawn]

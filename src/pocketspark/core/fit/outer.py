@@ -1,9 +1,10 @@
 """The first look at a fit: does a cell's outside go into the room the old batteries leave?"""
 
 import itertools
+import math
 
 from pocketspark.core.fit.allowances import ROUND_OVER_MM, SWELL_SHARE, TABS_MM
-from pocketspark.core.models import Cell
+from pocketspark.core.models import Cell, Gadget
 from pocketspark.core.models.supply import Supply
 
 
@@ -19,6 +20,25 @@ def room_mm(supply: Supply) -> tuple[float, float, float] | None:
     if size.form in ("coin", "button"):
         return diameter, diameter, tall * count
     return tall, diameter * count, diameter
+
+
+def boxes_mm(gadget: Gadget) -> list[tuple[float, float, float]]:
+    """The boxes of its bay as measured, each by itself; else the room of its old batteries. Empty: not known."""
+    bay = gadget.bay
+    if bay is not None and bay.tube is not None:
+        across_mm = bay.tube.diameter_mm / math.sqrt(2)
+        return [(bay.tube.length_mm, across_mm, across_mm)]
+    if bay is not None:
+        lengths = [(*room.inside_mm[:2], room.inside_mm[2] + bay.lid_raised_mm) for room in bay.rooms]
+        return [(length, width, height) for length, width, height in lengths]
+    room = room_mm(gadget.supply)
+    return [] if room is None else [room]
+
+
+def most_margin_mm(cell: Cell, gadget: Gadget) -> float | None:
+    """By its outside alone, in whichever box leaves most. None: neither cell nor bay is known by size."""
+    margins = (outer_margin_mm(cell, box) for box in boxes_mm(gadget))
+    return max((margin for margin in margins if margin is not None), default=None)
 
 
 def body_mm(cell: Cell) -> tuple[float, float, float] | None:

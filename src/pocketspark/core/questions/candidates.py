@@ -5,8 +5,9 @@ from collections.abc import Iterable
 import numpy as np
 
 from pocketspark.core.cells.credibility import energy_density_wh_per_l
+from pocketspark.core.cells.grading import grade
 from pocketspark.core.chain import Chain, Charging
-from pocketspark.core.fit.outer import outer_margin_mm, room_mm
+from pocketspark.core.fit.outer import most_margin_mm
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import ShownDays, ShownHours, ShownMillimetres, ShownWattHours
@@ -25,13 +26,30 @@ class Candidate(Model):
     days: ShownDays | None
     outer_margin_mm: (
         ShownMillimetres | None
-    )  # smallest clearance in the old batteries' room; negative: too large by so much
+    )  # smallest clearance in a box of the bay, else in the old batteries' room; negative: too large by so much
     price: float | None
+    place: int = 0  # 1: the best for this gadget
+    suits: bool = False  # it goes in, may be charged so, and does the gadget's job
 
 
 def candidates(project: Project, build: int, cells: Iterable[Cell]) -> list[Candidate]:
-    """Try each cell in this build, in the order given."""
-    return [_candidate(project, build, cell) for cell in cells]
+    """Try each cell in this build, in the order given. `place` is by days of service, the measure of all lists."""
+    tried = [(cell, _candidate(project, build, cell)) for cell in cells]
+    order = sorted(range(len(tried)), key=lambda at: _rank(*tried[at]))
+    places = {at: place for place, at in enumerate(order, 1)}
+    return [
+        one.model_copy(update={"place": places[at], "suits": not any(_rank(cell, one)[:3])})
+        for at, (cell, one) in enumerate(tried)
+    ]
+
+
+def _rank(cell: Cell, candidate: Candidate) -> tuple[bool, bool, bool, float, float]:
+    """What does not go in last, then what may not be had or charged so, then what serves for nothing."""
+    served = candidate.days or candidate.run_hours or 0.0
+    # Where nothing is left to be done to a cell nobody has tested, it is not among the best.
+    untrusted = cell.origin == "salvaged" and grade(cell).word not in ("good", "usable")
+    too_large = candidate.outer_margin_mm is not None and candidate.outer_margin_mm < 0
+    return too_large, candidate.over_c or untrusted, not served, -served, candidate.price or 0.0
 
 
 def _candidate(project: Project, build: int, cell: Cell) -> Candidate:
@@ -50,7 +68,7 @@ def _candidate(project: Project, build: int, cell: Cell) -> Candidate:
         charge_hours=charge_hours,
         run_hours=most_used.service_hours if most_used else None,
         days=running.served_days,
-        outer_margin_mm=outer_margin_mm(cell, room_mm(project.gadget.supply)),
+        outer_margin_mm=most_margin_mm(cell, project.gadget),
         price=cell.price,
     )
 

@@ -55,6 +55,7 @@ class RegulatorOption(Model):
     curve: tuple[float, ...]
     light: tuple[float, ...]  # share of its design light at the same points; empty where nothing glows
     light_half: ShownShare | None  # of it, at half charge
+    makes_sense: bool = False  # the best of its kind, and nothing stops it
 
 
 def suits(board: Board, gadget: Gadget) -> bool:
@@ -70,7 +71,24 @@ def regulator_options(project: Project, build: int, boards: Iterable[Board]) -> 
     of too little light, speed, heat or sound are none, as everywhere.
     """
     tried = [(board, _option(project, build, board)) for board in (None, *boards)]
-    return [option for _, option in sorted(tried, key=lambda pair: _rank(*pair))]
+    best_first = sorted(tried, key=lambda pair: _rank(*pair))
+    sensible = set(_sensible(best_first))
+    return [option.model_copy(update={"makes_sense": option.name in sensible}) for _, option in best_first]
+
+
+# Ways that are shown before the table of all.
+FEW = 3
+
+
+def _sensible(best_first: Iterable[tuple[Board | None, RegulatorOption]]) -> list[str]:
+    """Of each kind the best that nothing stops and that serves for something, the first few of them."""
+    by_kind: dict[str, str] = {}
+    for board, option in best_first:
+        kind = board.regulator.kind if board and board.regulator else "none"
+        served = option.served_days if option.served_days is not None else option.service_hours
+        if option.level != "stop" and served:
+            by_kind.setdefault(kind, option.name)
+    return list(by_kind.values())[:FEW]
 
 
 def _rank(board: Board | None, option: RegulatorOption) -> tuple[int, bool, float]:
