@@ -42,7 +42,7 @@ def test_several_are_taken_and_compared(conversion):
     page.get_by_role("button", name="need no cutting").click()
     goes_on_to(status, "; nothing beats these 0")
     expect(page.get_by_text("Nothing that is on offer is sound")).to_be_visible()
-    page.get_by_role("button", name="take its 5 V in any way").click()
+    page.get_by_role("button", name="use any 5 V input").click()
     goes_on_to(status, "; nothing beats these [1-9]")
     rows = page.get_by_role("region", name="Proposals").get_by_role("row")
     expect(rows.nth(1)).to_contain_text("no hole")

@@ -28,7 +28,7 @@ const take = (key: string, ending: string) =>
     v-for="{ key, label, ending } in files"
     :key="key"
     type="button"
-    class="bare text-copper font-semibold"
+    class="bare tap mr-16 text-copper font-semibold"
     @click="take(key, ending)"
   >
     {{ label }}

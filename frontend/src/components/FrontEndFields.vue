@@ -23,7 +23,7 @@ interface Field {
 const FIELDS: Record<string, Field[]> = {
   led_resistor: [{ name: 'led_v', unit: 'V', label: 'Forward volts of the LEDs', placeholder: 'led' }],
   lamp: [],
-  motor: [{ name: 'winding_ohm', unit: 'Ω', label: 'Winding, standing still', placeholder: 'unknown' }],
+  motor: [{ name: 'winding_ohm', unit: 'Ω', label: 'Winding resistance', placeholder: 'unknown' }],
   heater: [],
   logic: [{ name: 'logic_max_v', unit: 'V', label: 'Lowest absolute maximum', placeholder: '3.6' }],
   regulator: [
@@ -44,7 +44,7 @@ const usual = (field: Field) =>
   <ChoiceField path="gadget.front_end" label="The batteries feed" :choices="reference.tables!.front_ends" />
   <ChoiceField
     path="gadget.sound"
-    label="What is heard of it"
+    label="Its sound"
     empty="not said"
     :choices="reference.tables!.sounds"
   />

@@ -83,6 +83,7 @@ const summary = computed(() => {
       : 'Setting out every combination of what is on offer …'
   const builds = `${counted(now.settled)} of ${counted(now.builds)} builds settled`
   if (now.state === 'failed') return `${builds}; the search broke off, and the log says why.`
+  if (searching.value && !now.front_count) return `${builds}; none of them can be recommended yet.`
   if (searching.value) return `${builds}; nothing so far beats these ${now.front_count}.`
   if (!now.settled_all) return `${builds}, and stopped there; nothing so far beats these ${now.front_count}.`
   return `${builds}; nothing beats these ${now.front_count}.`

@@ -12,7 +12,7 @@ from pocketspark.core.cells.cell_history import with_changes_noted
 from pocketspark.core.cells.grading import Grade, grade
 from pocketspark.core.cells.matching import Match, matches
 from pocketspark.core.kinds.board_features import in_a_list
-from pocketspark.core.message import NOTHING, Message, say, verbatim
+from pocketspark.core.message import NOTHING, Message, row_of, say, verbatim
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel, Resistor
 from pocketspark.core.models.model import RowNumber
@@ -125,14 +125,13 @@ def labels_of_cells(request: Request, inventory: OurInventory, paper: PaperSize 
 
 
 def _on_label(cell: Cell) -> Iterator[str]:
-    held = amp_hours(cell.planning_capacity_ah)
-    yield str(say("{held}, {ohm}", held=held, ohm=ohms(cell.r_ohm))) if cell.r_ohm else str(held)
-    yield str(say("full at {volts}", volts=volts(cell.facts.full_v)))
+    yield str(amp_hours(cell.planning_capacity_ah))
+    full = say("full at {volts}", volts=volts(cell.facts.full_v))
+    yield str(row_of([ohms(cell.r_ohm), full])) if cell.r_ohm else str(full)
     yield cell.name
-    events = cell.intake.history if cell.intake else ()
-    if events:
-        yield str(say("read on {day}", day=verbatim(max(event.day for event in events))))
-    yield str(say("{grade}", grade=grade(cell).word))
+    days = [event.day for event in cell.intake.history] if cell.intake else []
+    read = say("read on {day}", day=verbatim(max(days))) if days else NOTHING
+    yield str(row_of([one for one in (verbatim(grade(cell).word), read) if one]))
 
 
 @router.post("", status_code=201)

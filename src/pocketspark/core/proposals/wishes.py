@@ -77,7 +77,7 @@ WISHES: Mapping[str, WishText] = {
     "usable_while_charging": WishText("must", "be usable while it charges", "used while charging as in this build"),
     "lid_mm": WishText("may", "raise the lid by", "with the lid as it is", "mm"),
     "trim": WishText("may", "trim what may be trimmed", "with everything that stands in the bay"),
-    "any_way_in": WishText("may", "take its 5 V in any way", "the way in of this build"),
+    "any_way_in": WishText("may", "use any 5 V input", "the way in of this build"),
     "any_charger": WishText(
         "may", "be charged outside or by the gadget's own charger", "charged by what charges it in this build"
     ),

@@ -200,6 +200,11 @@ def _days(value: float, reader: ReadersUnits) -> str:
     return reader.translate("{count} days").format(count=f"{value:.0f}" if value >= 9.95 else f"{value:.1f}")
 
 
+def _significant(value: float, digits: int) -> str:
+    """No maker writes 1e+09: a large number has its noughts."""
+    return f"{value:.0f}" if 10**digits <= abs(value) < 1e15 else f"{value:.{digits}g}"
+
+
 def _plain(value: float, digits: int) -> str:
     return _engineering(value, "", digits).strip() if 1 <= abs(value) < 1000 else f"{value:.{digits}g}"
 
@@ -238,7 +243,7 @@ FORMS: Mapping[str, Callable[[Figure, ReadersUnits], str]] = {
     "decibels": _with(lambda value, _: _decibels(value)),
     "plain": _with(_plain),
     "fixed": _with(lambda value, digits: f"{value:.{digits}f}"),
-    "significant": _with(lambda value, digits: f"{value:.{digits}g}"),
+    "significant": _with(_significant),
     "celsius": lambda figure, reader: _marked(_degrees(figure, reader, 32), reader),
     "warmer": lambda figure, reader: _marked(_degrees(figure, reader, 0), reader),
     "millimetres": lambda figure, reader: f"{_length(figure.value, figure.digits, reader)} {reader.length}",
