@@ -187,7 +187,7 @@ def test_the_room_of_three_triple_a_takes_a_flat_pouch_and_not_a_round_18_mm_one
 
 def test_candidates_tell_fit_and_price():
     cell = Cell.model_validate(CELL | {"price": 3.5})
-    (tried,) = candidates(plan(), 0, [cell])
+    (tried,) = candidates(plan(gadget={"bay": None}), 0, [cell])
     assert tried.price == 3.5
     assert tried.outer_margin_mm < 0  # 50 mm of pouch in 44.5 mm of room
 

@@ -32,8 +32,8 @@ from pocketspark.server.settings import Settings
 
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 WORST_S = 2.0
-# Some hundred circuits, and each brought to rest.
-SLOWER_S = {"/api/questions/what-if": 6.0}
+# Some hundred circuits, each brought to rest; ten years, month by month.
+SLOWER_S = {"/api/questions/what-if": 6.0, "/api/questions/life": 3.0}
 MOST_MB = 300
 # A stream that goes on for as long as a run does.
 ENDLESS = {("GET", "/api/instruments/live/{run_id}")}

@@ -178,7 +178,7 @@ def test_through_the_line_it_ends_at_the_cut_and_is_off():
 
 @pytest.mark.parametrize(
     ("manner", "says"),
-    [("lies", "no lithium cell"), ("reversed", "polarity"), ("mishears", "did not take its current")],
+    [("lies", "look at its leads"), ("reversed", "polarity"), ("mishears", "did not take its current")],
 )
 def test_one_that_does_what_it_is_not_told_is_switched_off(manner, says):
     load = load_with(manner=manner)

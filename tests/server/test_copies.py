@@ -124,6 +124,7 @@ def test_what_a_killed_backup_left_goes_at_the_next_start(tmp_path):
     for folder in (left[0], going_on):
         folder.mkdir()
         (folder / "pocket-spark.half").write_bytes(b"half")
+    left[1].parent.mkdir(exist_ok=True)  # the first copy may not be made yet
     left[1].write_bytes(b"half")
     with TestClient(create_app(Settings(data=tmp_path / "data"))):
         assert not any(path.exists() for path in left)
