@@ -42,12 +42,7 @@ const usual = (field: Field) =>
 
 <template>
   <ChoiceField path="gadget.front_end" label="The batteries feed" :choices="reference.tables!.front_ends" />
-  <ChoiceField
-    path="gadget.sound"
-    label="Its sound"
-    empty="not said"
-    :choices="reference.tables!.sounds"
-  />
+  <ChoiceField path="gadget.sound" label="Its sound" empty="not said" :choices="reference.tables!.sounds" />
   <ChoiceField
     v-if="conversion.document!.gadget.sound === 'radio'"
     path="gadget.receives"
