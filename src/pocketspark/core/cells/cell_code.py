@@ -27,7 +27,7 @@ def number_of(code: str) -> int:
     """Raises NoSuchCode."""
     written = _WRITTEN.fullmatch(code)
     if written is None:
-        raise NoSuchCode(f"a label's code is written like {code_of(12)}")
+        raise NoSuchCode("a label's code is written as it is printed: C, a number, a hyphen, one character more")
     number, check = written[1], written[2].upper()
     if check != _check(number):
         raise NoSuchCode("a character of this code is wrong: look at the label again")
