@@ -72,7 +72,7 @@ async function take(): Promise<void> {
         /></label>
         <template v-if="!runs">
           <ElButton native-type="submit" :disabled="!address" plain>Start at the top</ElButton>
-          <ElButton :disabled="!address" plain @click="start('sleep')">Read its sleep</ElButton>
+          <ElButton class="ml-0!" :disabled="!address" plain @click="start('sleep')">Read its sleep</ElButton>
         </template>
       </form>
       <div v-if="runs" class="flex flex-wrap items-center gap-8">
