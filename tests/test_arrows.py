@@ -14,8 +14,9 @@ ALLOWED = {
     "demo": {"core", "formats"},
     "store": {"core"},
     "instruments": {"core", "formats"},
-    "server": {"core", "formats", "parts", "demo", "store", "instruments"},
-    "cli": {"core", "formats", "parts", "server", "store", "instruments"},
+    "wording": {"core"},
+    "server": {"wording", "core", "formats", "parts", "demo", "store", "instruments"},
+    "cli": {"wording", "core", "formats", "parts", "server", "store", "instruments"},
 }
 # Inside the core each leans on those before it: models know no physics, physics knows no rules, rules compute nothing.
 LOWEST = {"error", "refusal", "units", "limits", "message"}
@@ -26,7 +27,7 @@ ALLOWED_IN_CORE = {
     "limits": set(),
     "units": {"error"},
     "message": {"units"},
-    "refusal": {"error"},
+    "refusal": {"error", "units"},
     "merging": {"error", "models"},
     "models": LOWEST,
     "kinds": {"models", "physics", "units", "message"},

@@ -13,7 +13,8 @@ from typing import NamedTuple
 from pocketspark.core.message import messages_in
 
 SOURCE = Path(__file__).resolve().parents[1] / "src" / "pocketspark"
-MAKERS = {"say": 1, "say_of": 2, "_": 1}  # what makes a message, and how many of its first arguments are templates
+# What makes a message or has one translated, and how many of its first arguments are templates.
+MAKERS = {"say": 1, "say_of": 2, "_": 1, "translate": 1}
 
 
 class Sentence(NamedTuple):
@@ -23,14 +24,41 @@ class Sentence(NamedTuple):
     place: str
 
 
+class Counted(NamedTuple):
+    """A template for one thing and one for all other counts, and where they stand."""
+
+    one: str
+    many: str
+    place: str
+
+
 def sentences() -> Iterator[Sentence]:
     """All of them, by file and line."""
+    for name, call, place in _calls():
+        for argument in _templates(call.args[_first(name) :][: MAKERS[name]]):
+            yield Sentence(argument, place)
+
+
+def counted_sentences() -> Iterator[Counted]:
+    """Those that depend on a count."""
+    for name, call, place in _calls():
+        match list(_templates(call.args[1:3])):
+            case [one, many] if name == "say_of":
+                yield Counted(one, many, place)
+
+
+def _calls() -> Iterator[tuple[str, ast.Call, str]]:
     for path in sorted(SOURCE.rglob("*.py")):
         for node in ast.walk(ast.parse(path.read_text())):
-            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in MAKERS:
-                place = f"{path.relative_to(SOURCE)}:{node.lineno}"
-                for argument in _templates(node.args[_first(node.func.id) :][: MAKERS[node.func.id]]):
-                    yield Sentence(argument, place)
+            if isinstance(node, ast.Call) and (name := _name_of(node.func)) in MAKERS:
+                yield name, node, f"{path.relative_to(SOURCE)}:{node.lineno}"
+
+
+def _name_of(function: ast.expr) -> str:
+    match function:
+        case ast.Name(name) | ast.Attribute(attr=name):
+            return name
+    return ""
 
 
 def _first(maker: str) -> int:

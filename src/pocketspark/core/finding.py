@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from typing import Annotated, Literal
 
 from pocketspark.core.kinds.stations import STATIONS
-from pocketspark.core.message import NOTHING, Message
+from pocketspark.core.message import NOTHING, Label, Message
 from pocketspark.core.models.kinds import KeyOf
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
@@ -56,7 +56,7 @@ class Finding(Judgement):
     code: str
     station: StationKey
     node: Node
-    source: str = ""
+    source: Label = ""
     assumed: bool = False
     part_of: str = ""  # the id of the graver finding that tells of the same cause
 

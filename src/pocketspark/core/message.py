@@ -8,9 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
-from typing import Any, Literal, get_args
+from typing import Annotated, Any, Literal, get_args
 
-from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
+from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler, PlainSerializer, SerializationInfo
 from pydantic_core import CoreSchema, core_schema
 
 from pocketspark.core.units.figures import FACTS, Figure, Lengths, UnitName
@@ -49,10 +49,13 @@ class Message:
 
     def text(self, reader: ReadersUnits) -> str:
         """As this reader has it. Names of a template that nobody gave a value are an error of ours: KeyError."""
-        template = self.many if self.many and self.count != 1 else self.template
-        if not template:
+        if not self.template:
             return ""
-        return reader.translate(template).format_map({name: text_of(value, reader) for name, value in self.values})
+        if self.many:
+            template = reader.plural(self.template, self.many, self.count)
+        else:
+            template = reader.translate(self.template)
+        return template.format_map({name: text_of(value, reader) for name, value in self.values})
 
     def __str__(self) -> str:
         return self.text(reading())
@@ -142,7 +145,18 @@ def capitalised(message: Message) -> Message:
 
 
 def text_of(value: Value, reader: ReadersUnits) -> str:
-    return str(value) if isinstance(value, str | int) else value.text(reader)
+    """A name that is one of ours (of a wall, a kind, a part) is translated; whatever else was typed stays as it is."""
+    if isinstance(value, str):
+        return reader.translate(value) if value else value
+    return str(value) if isinstance(value, int) else value.text(reader)
+
+
+def _label(text: str, info: SerializationInfo) -> str:
+    return text if info.context is FACTS or not text else reading().translate(text)
+
+
+# The name of a choice or a kind, in English in the sources: whoever reads an answer has it in their own language.
+Label = Annotated[str, PlainSerializer(_label, when_used="json")]
 
 
 def messages_in(value: Any) -> Iterator[Message]:

@@ -56,7 +56,7 @@ def recipe_of(
     """Raises NotFinishedYet, MissingPart."""
     steps, made = build_steps(project, build), project.builds[build]
     if steps.verdict is None or steps.verdict.kind == "unproven":
-        raise NotFinishedYet("a recipe is made of a build that is proven, or finished with reservations")
+        raise NotFinishedYet(say("a recipe is made of a build that is proven, or finished with reservations"))
     plan = _without_the_piece(made)
     origin = RecipeOrigin(
         author=author,

@@ -8,6 +8,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.units.reading import reading
 
 
 @dataclass(frozen=True)
@@ -29,7 +30,7 @@ class UnfitPart(PocketSparkError, ValueError):
         super().__init__(str(found[0]))
 
 
-_SENTENCES: Mapping[str, str] = {
+SENTENCES: Mapping[str, str] = {
     "missing": "This is required",
     "extra_forbidden": "This key is unknown; check its spelling",
     "string_too_short": "Enter a name",
@@ -62,7 +63,7 @@ _SENTENCES: Mapping[str, str] = {
 }
 # Errors whose message is a sentence of ours already.
 _OURS = frozenset({"refused", "not_a_quantity", "out_of_range"})
-_UNKNOWN = "This value cannot be read"
+UNKNOWN = "This value cannot be read"
 # What the models' library puts between the steps of a path: names of validators, classes and choices.
 _STEP = re.compile(r"[a-z][a-z0-9_]*\Z|[a-z0-9_.+]+\Z")
 
@@ -98,6 +99,6 @@ def _field(location: Sequence[str | int]) -> str:
 def _sentence(error: Mapping[str, Any]) -> str:
     if error["type"] in _OURS:
         return str(error["msg"])
-    template = _SENTENCES.get(error["type"], _UNKNOWN)
+    template = reading().translate(SENTENCES.get(error["type"], UNKNOWN))
     bounds = error.get("ctx", {})
     return template.format(**{name: f"{at:g}" if isinstance(at, float) else at for name, at in bounds.items()})

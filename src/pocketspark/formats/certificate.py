@@ -9,6 +9,7 @@ from typing import Any
 from pocketspark.core.chain import Chain
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.life.unused import Unused
+from pocketspark.core.message import say
 from pocketspark.core.models import Project
 from pocketspark.core.questions.as_built import as_built
 from pocketspark.core.questions.assess import CAUTIONS
@@ -31,7 +32,7 @@ def to_pdf(project: Project, build: int, size: PaperSize = "a4") -> bytes:
     steps = build_steps(project, build)
     if not steps.finished:
         left = next((step.title for step in steps.steps if step.key == steps.next_step), "")
-        raise NotFinished(f"this build is not finished: next is “{left}”")
+        raise NotFinished(say("this build is not finished: next is “{left}”", left=left))
     title = f"{project.gadget.name}: {project.builds[build].name}"
     assert steps.verdict is not None  # of a build that has steps
     return paper.to_pdf(f"{title}, {steps.verdict.label}", _story(project, build, steps, title), size)

@@ -12,6 +12,7 @@ from xml.sax.saxutils import escape
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.openings import Opening, outer_mm, over_the_edge_mm
+from pocketspark.core.message import say
 from pocketspark.core.models.bay import Side
 from pocketspark.core.units.figures import bare_length, millimetres, sizes
 
@@ -62,7 +63,7 @@ def sheet_of(answer: FitAnswer) -> Sheet:
     """Faces one above the other. Raises NothingToDrill."""
     sides = list(dict.fromkeys(opening.side for opening in answer.openings))
     if not sides:
-        raise NothingToDrill("no opening is needed: nothing has a socket at a wall")
+        raise NothingToDrill(say("no opening is needed: nothing has a socket at a wall"))
     faces, y = [], _MARGIN + 16.0
     for side in sides:
         width, height = outer_mm(side, _size(answer), answer.wall_mm)

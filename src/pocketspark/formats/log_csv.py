@@ -131,7 +131,7 @@ def _interval_s(above: Sequence[str]) -> float:
     stated = next((found for line in above if (found := _INTERVAL.search(line))), None)
     if stated is None:
         raise UnreadableLog(
-            "its rows are only counted, and no interval is said: add a line like “interval: 10 s” above them"
+            say("its rows are only counted, and no interval is said: add a line like “interval: 10 s” above them")
         )
     unit = stated[2].lower()
     name = next(name for name in ("ms", "min", "s", "h") if unit.startswith(name))
@@ -169,7 +169,7 @@ def _first_data_line(lines: Sequence[str]) -> int:
         cells = [cell.strip().strip('"') for cell in line.split(separator_of(line))]
         if len(cells) >= 2 and sum(map(_looks_like_a_figure, cells)) >= 2:
             return number
-    raise UnreadableLog("no line of figures was found: a log has time, volts and amps in columns")
+    raise UnreadableLog(say("no line of figures was found: a log has time, volts and amps in columns"))
 
 
 def _looks_like_a_figure(cell: str) -> bool:

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from pocketspark.core.error import PocketSparkError
-from pocketspark.core.message import Message, say
+from pocketspark.core.message import Message, all_of, row_of, say
 
 
 class UnreadableLog(PocketSparkError, ValueError):
@@ -135,7 +135,7 @@ def places_by(header: Sequence[str], width: int) -> tuple[ColumnPlaces, tuple[Me
     """Which column holds what, and remarks; without a header time, volts, amps in this order. Raises UnreadableLog."""
     if not header:
         if width < 3:
-            raise UnreadableLog("without a header three columns are needed: time, volts, amps")
+            raise UnreadableLog(say("without a header three columns are needed: time, volts, amps"))
         return ColumnPlaces(0, 1, 2, 3 if width > 3 else None), ()
     ranked = {quantity: _ranked(header, quantity) for quantity in WORDS}
     time, date, samples = _times(header, ranked)
@@ -155,7 +155,9 @@ def places_by(header: Sequence[str], width: int) -> tuple[ColumnPlaces, tuple[Me
         if not is_there
     ]
     if missing or time is None or volts is None:
-        raise UnreadableLog(f"no column for {' and '.join(missing)} among: {', '.join(header)}")
+        raise UnreadableLog(
+            say("no column for {missing} among: {header}", missing=all_of(missing), header=row_of(header))
+        )
     remarks = []
     if amps is None and watts is not None:
         remarks.append(say("It has no current: that is worked out of its watts and volts."))

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import TypeAlias
 
+from pocketspark.core.message import say
 from pocketspark.formats.log_header import UnreadableLog
 
 # A text, a file's bytes, or its bytes piece by piece.
@@ -79,7 +80,7 @@ def _large_pieces(source: Iterable[bytes]) -> Iterator[bytes]:
 
 def _require_not_too_large(size: int) -> None:
     if size > LARGEST_BYTES:
-        raise UnreadableLog(f"the log is over {LARGEST_BYTES // 1_000_000} MB")
+        raise UnreadableLog(say("the log is over {most} MB", most=LARGEST_BYTES // 1000000))
 
 
 def _encoding(head: bytes) -> str:

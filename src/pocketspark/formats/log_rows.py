@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from pocketspark.core.message import say
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.formats import log_times
 from pocketspark.formats.log_cells import figure_of
@@ -80,7 +81,9 @@ class Gathered:
     def _leave_out(self, row: BadRow) -> None:
         self.bad.append(row)
         if len(self.bad) > MOST_BAD:
-            raise UnreadableLog(f"over {MOST_BAD} of its rows have no figures where others do: is it one log?")
+            raise UnreadableLog(
+                say("over {most_bad} of its rows have no figures where others do: is it one log?", most_bad=MOST_BAD)
+            )
 
     def _time_of(self, cells: Sequence[str]) -> str:
         clock = cells[self.places.time].strip()

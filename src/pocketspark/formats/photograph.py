@@ -7,6 +7,7 @@ import warnings
 from typing import TYPE_CHECKING
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.photo import Picture
 from pocketspark.core.photo_plane import BayPlane
 
@@ -30,25 +31,27 @@ def read_picture(data: bytes) -> Picture:
     from PIL import Image
 
     if len(data) > LARGEST_BYTES:
-        raise UnreadablePhotograph(f"the picture is over {LARGEST_BYTES // 1_000_000} MB; make it smaller first")
+        raise UnreadablePhotograph(
+            say("the picture is over {most} MB; make it smaller first", most=LARGEST_BYTES // 1000000)
+        )
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(data), formats=TAKEN) as opened:
                 # By what its header says: nothing is decoded yet.
                 if opened.width * opened.height > LARGEST_PIXELS or max(opened.size) > LARGEST_SIDE_PX:
-                    raise UnreadablePhotograph("the picture has too many pixels; make it smaller first")
+                    raise UnreadablePhotograph(say("the picture has too many pixels; make it smaller first"))
                 if max(opened.size) <= KEPT_PX and is_plain_jpeg(data):
                     return _as_it_is(data, opened)
                 opened.draft("RGB", (KEPT_PX, KEPT_PX))  # a JPEG is decoded no larger than needed
                 if opened.width * opened.height > DECODED_PIXELS:
-                    raise UnreadablePhotograph("the picture has too many pixels; make it smaller first")
+                    raise UnreadablePhotograph(say("the picture has too many pixels; make it smaller first"))
                 with _ONE_AT_A_TIME:
                     return _stored(_upright(_made_small(opened)).convert("RGB"))
     except UnreadablePhotograph:
         raise
     except Exception:  # a foreign file can make its decoder fail in any way
-        raise UnreadablePhotograph("this is no JPEG, PNG or WebP picture, or it is damaged") from None
+        raise UnreadablePhotograph(say("this is no JPEG, PNG or WebP picture, or it is damaged")) from None
 
 
 def at_most(jpeg: bytes, wide_px: int) -> bytes:

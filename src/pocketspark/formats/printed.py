@@ -17,6 +17,7 @@ from pocketspark.core.fit.openings import WEB_MM, WIRE_MM, wire_opening
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.prints import filling_of
 from pocketspark.core.fit.tubes import Filling
+from pocketspark.core.message import all_of, say
 from pocketspark.core.models import Build, Project
 from pocketspark.core.models.bay import Side
 from pocketspark.core.models.model import Model
@@ -80,9 +81,9 @@ class PrintJob:
     def certified(self) -> FitAnswer:
         """Raises NoSuchPrint where no place is known for every part."""
         if self.answer is None:
-            raise NoSuchPrint("nothing is known of the bay yet, or nothing goes into it: give their sizes first")
+            raise NoSuchPrint(say("nothing is known of the bay yet, or nothing goes into it: give their sizes first"))
         if self.answer.fits in (*NOWHERE, "not_certain"):
-            raise NoSuchPrint("it is made round the parts where they lie, and no certain place for all is known")
+            raise NoSuchPrint(say("it is made round the parts where they lie, and no certain place for all is known"))
         return self.answer
 
     def taken(self) -> "Manifold":
@@ -126,9 +127,9 @@ def _lid(job: PrintJob) -> "Manifold":
     """A flat lid over the bay's outer face, with its openings and a rim that hangs into the bay where nothing is."""
     answer = job.certified
     if answer.tube_mm:
-        raise NoSuchPrint("a lid is made for a bay of boxes, and this one is a tube")
+        raise NoSuchPrint(say("a lid is made for a bay of boxes, and this one is a tube"))
     if answer.passages:
-        raise NoSuchPrint("the spaces lie apart, and each has its own lid: none is made for both")
+        raise NoSuchPrint(say("the spaces lie apart, and each has its own lid: none is made for both"))
     return _lid_over(answer, job, answer.wall_mm)
 
 
@@ -179,13 +180,20 @@ def _cradle(job: PrintJob) -> "Manifold":
     charger = next((board for board in job.chosen.boards if board.charger), None)
     placed = next((one for one in answer.placements if charger and one.part == charger.name), None)
     if charger is None or placed is None:
-        raise NoSuchPrint("a cradle is made for a charger board with a size: choose one first")
+        raise NoSuchPrint(say("a cradle is made for a charger board with a size: choose one first"))
     if any(room.troughs for room in answer.shapes):
-        raise NoSuchPrint("the floor has round troughs, and a cradle stands flat: glue the board to their ridges")
+        raise NoSuchPrint(say("the floor has round troughs, and a cradle stands flat: glue the board to their ridges"))
     if answer.tube_mm:
-        raise NoSuchPrint("in a tube the board is held by the printed halves of a sleeve: no cradle is made for it")
+        raise NoSuchPrint(
+            say("in a tube the board is held by the printed halves of a sleeve: no cradle is made for it")
+        )
     if placed.face_side in ("lid", "floor"):
-        raise NoSuchPrint(f"its socket shows in the {placed.face_side}: glue the board in, a cradle has no stop there")
+        raise NoSuchPrint(
+            say(
+                "its socket shows in the {face_side}: glue the board in, a cradle has no stop there",
+                face_side=placed.face_side,
+            )
+        )
     placed = _without_its_cradle(_without_its_stop(placed))
     block, stop = _round_the_board(placed, job)
     keep_out = _shadows(placed, job) + _solid_bay(answer, settings.clearance_mm)
@@ -193,8 +201,12 @@ def _cradle(job: PrintJob) -> "Manifold":
     solid = only_the_largest(block - body(placed, settings.clearance_mm / 2, None) - _above(placed) - keep_out)
     if (solid ^ stop).volume() < 0.5 * stop.volume() or stop.volume() == 0:
         raise NoSuchPrint(
-            f"behind {charger.name} there is no room for a stop of {millimetres(settings.wall_mm)}: "
-            "move it off the wall there, or back the socket with glue and a printed block"
+            say(
+                "behind {name} there is no room for a stop of {length}: move it off the wall there, or back the socket "
+                "with glue and a printed block",
+                name=charger.name,
+                length=millimetres(settings.wall_mm),
+            )
         )
     return solid
 
@@ -298,17 +310,22 @@ def _rear_spacer(job: PrintJob) -> "Manifold":
 def _spacer(fill: Filling, start: float, end: float) -> "Manifold":
     """A disc with a hole for the screw that carries the current."""
     if end - start < 0.4:
-        raise NoSuchPrint(f"{millimetres(end - start)} is missing there: too little for a print, use a washer")
+        raise NoSuchPrint(
+            say("{length} is missing there: too little for a print, use a washer", length=millimetres(end - start))
+        )
     return _pipe(fill.sleeve_inner_mm - 0.4, CONTACT_MM, start, end, fill)
 
 
 def _filling(job: PrintJob) -> Filling:
     if job.filling is None:
-        raise NoSuchPrint("a sleeve is for a round cell thinner and shorter than the old batteries")
+        raise NoSuchPrint(say("a sleeve is for a round cell thinner and shorter than the old batteries"))
     if others := _beside_the_cells(job):
         raise NoSuchPrint(
-            f"a sleeve and its spacers fill the whole tube, and {' and '.join(others)} "
-            f"{'lies' if len(others) == 1 else 'lie'} in it as well: hold the cell by foam, or put that elsewhere"
+            say(
+                "a sleeve and its spacers fill the whole tube, and it also holds {others}: hold the cell by foam, "
+                "or put that elsewhere",
+                others=all_of(others),
+            )
         )
     return job.filling
 
@@ -346,7 +363,7 @@ def _dummy(job: PrintJob) -> "Manifold":
     """
     answer = job.certified
     if not job.chosen.facts_of_style.like_a_battery or answer.tube_mm is None:
-        raise NoSuchPrint("a shell like a battery is made in the outline of round batteries, and these are none")
+        raise NoSuchPrint(say("a shell like a battery is made in the outline of round batteries, and these are none"))
     diameter, length = answer.tube_mm
     wall, middle = answer.wall_mm, diameter / 2
     outside = cylinder(diameter + 2 * wall - SLIP_MM, -wall, length + wall - SLIP_MM, middle, middle)
@@ -402,7 +419,7 @@ def _outside_lid(job: PrintJob) -> "Manifold":
 
 def _in_its_box(job: PrintJob) -> FitAnswer:
     if not job.chosen.facts_of_style.own_box:
-        raise NoSuchPrint("a box of its own is for what stays outside the gadget: choose that style first")
+        raise NoSuchPrint(say("a box of its own is for what stays outside the gadget: choose that style first"))
     return job.certified
 
 

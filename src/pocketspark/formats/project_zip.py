@@ -15,6 +15,7 @@ from typing import IO, Annotated, Any, TypeVar
 
 from pydantic import Field, TypeAdapter, ValidationError
 
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel
 from pocketspark.core.models.model import Model, Title
@@ -202,14 +203,14 @@ def loads(data: bytes) -> Packed:
 def load(file: IO[bytes], size: int) -> Packed:
     """Read the zip from an open file; every picture is checked. Raises UnreadableProject, UnreadablePhotograph."""
     if size > LARGEST_BYTES:
-        raise _unreadable(f"the file is over {LARGEST_BYTES // 1_000_000} MB")
+        raise _unreadable(say("the file is over {most} MB", most=LARGEST_BYTES // 1000000))
     try:
         with zipfile.ZipFile(file) as packed:
             return _unpacked(packed)
     except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError, zlib.error, RuntimeError, ValueError) as error:
         if isinstance(error, UnreadableProject | photograph.UnreadablePhotograph):
             raise
-        raise _unreadable("the zip is damaged, or locked with a password") from None
+        raise _unreadable(say("the zip is damaged, or locked with a password")) from None
 
 
 def _unpacked(packed: zipfile.ZipFile) -> Packed:
@@ -244,9 +245,15 @@ def _logs(packed: zipfile.ZipFile) -> Iterator[PackedLog]:
     try:
         lines = _LOG_LINES.validate_json(_member(packed, LOGS, LARGEST_PARTS))
     except ValidationError:
-        raise _unreadable(f"{LOGS} is not the list of logs that it should be") from None
+        raise _unreadable(say("{logs} is not the list of logs that it should be", logs=LOGS)) from None
     if len(lines) > MOST_LOGS:
-        raise _unreadable(f"{len(lines)} logs in one file: {MOST_LOGS} are the most that are taken")
+        raise _unreadable(
+            say(
+                "{count} logs in one file: {most_logs} are the most that are taken",
+                count=len(lines),
+                most_logs=MOST_LOGS,
+            )
+        )
     left = LARGEST_LOGS
     for line in lines:
         pieces = []
@@ -255,10 +262,10 @@ def _logs(packed: zipfile.ZipFile) -> Iterator[PackedLog]:
                 while piece := member.read(PIECE_BYTES):
                     left -= len(piece)
                     if left < 0:
-                        raise _unreadable(f"its logs are over {LARGEST_LOGS // 1_000_000} MB")
+                        raise _unreadable(say("its logs are over {most} MB", most=LARGEST_LOGS // 1000000))
                     pieces.append(zlib.compress(piece, 1))
         except KeyError:
-            raise _unreadable(f"there is no {_log_name(line)} in the zip") from None
+            raise _unreadable(say("there is no {log_name} in the zip", log_name=_log_name(line))) from None
         yield PackedLog(line, _Compressed(tuple(pieces)))
 
 
@@ -276,18 +283,31 @@ def _parts(packed: zipfile.ZipFile) -> Iterator[PackedPart]:
     try:
         lines = _PARTS.validate_json(_member(packed, PARTS, LARGEST_PARTS))
         if len(lines) > MOST_PARTS:
-            raise _unreadable(f"{len(lines)} parts in one file: {MOST_PARTS} are the most that are taken")
+            raise _unreadable(
+                say(
+                    "{count} parts in one file: {most_parts} are the most that are taken",
+                    count=len(lines),
+                    most_parts=MOST_PARTS,
+                )
+            )
         for line in lines:
             body: InventoryModel = INVENTORY_MODELS[line.kind].model_validate(line.body)
             yield PackedPart(line, body)
     except ValidationError:
-        raise _unreadable(f"{PARTS} is not the list of own parts that it should be") from None
+        raise _unreadable(say("{parts} is not the list of own parts that it should be", parts=PARTS)) from None
 
 
 def _lines_of(packed: zipfile.ZipFile, name: str, largest: int, most: int) -> list[bytes]:
     lines = _member(packed, name, largest).splitlines()
     if len(lines) > most:
-        raise _unreadable(f"{name} has {len(lines)} lines: {most} are the most that are taken")
+        raise _unreadable(
+            say(
+                "{name} has {count} lines: {most} are the most that are taken",
+                name=str(name),
+                count=len(lines),
+                most=most,
+            )
+        )
     return lines
 
 
@@ -295,18 +315,24 @@ def _line(kind: type[L], text: bytes, name: str) -> L:
     try:
         return kind.model_validate_json(text)
     except ValidationError:
-        raise _unreadable(f"a line of {name} is not what it should be") from None
+        raise _unreadable(say("a line of {name} is not what it should be", name=str(name))) from None
 
 
 def _index(text: bytes) -> Sequence[PhotoLine]:
     try:
         lines = _LINES.validate_json(text)
     except ValidationError:
-        raise _unreadable(f"{INDEX} is not the list of photographs that it should be") from None
+        raise _unreadable(say("{index} is not the list of photographs that it should be", index=INDEX)) from None
     if len(lines) > MOST_PHOTOS:
-        raise _unreadable(f"{len(lines)} photographs in one file: {MOST_PHOTOS} are the most that are kept")
+        raise _unreadable(
+            say(
+                "{count} photographs in one file: {most_photos} are the most that are kept",
+                count=len(lines),
+                most_photos=MOST_PHOTOS,
+            )
+        )
     if len({line.id for line in lines}) < len(lines):
-        raise _unreadable(f"two photographs of {INDEX} have the same id")
+        raise _unreadable(say("two photographs of {index} have the same id", index=INDEX))
     return lines
 
 
@@ -318,13 +344,13 @@ def _member(packed: zipfile.ZipFile, name: str, largest: int) -> bytes:
     """One file of the zip, by its size as it unpacks: a small zip may hold a large nothing."""
     try:
         if packed.getinfo(name).file_size > largest:
-            raise _unreadable(f"{name} is over {largest // 1_000_000} MB")
+            raise _unreadable(say("{name} is over {most} MB", name=str(name), most=largest // 1000000))
         with packed.open(name) as member:
             content = member.read(largest + 1)
     except KeyError:
-        raise _unreadable(f"there is no {name} in the zip") from None
+        raise _unreadable(say("there is no {name} in the zip", name=str(name))) from None
     if len(content) > largest:
-        raise _unreadable(f"{name} is larger than the zip says")
+        raise _unreadable(say("{name} is larger than the zip says", name=str(name)))
     return content
 
 
@@ -332,5 +358,5 @@ def _name(line: PhotoLine) -> str:
     return f"photographs/{line.id}.jpg"
 
 
-def _unreadable(sentence: str) -> UnreadableProject:
-    return UnreadableProject([Refusal("", sentence)])
+def _unreadable(why: Message) -> UnreadableProject:
+    return UnreadableProject([Refusal("", str(why))])

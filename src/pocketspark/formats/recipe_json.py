@@ -12,6 +12,7 @@ from cryptography.exceptions import InvalidSignature
 from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey, Ed25519PublicKey
 from pydantic import ValidationError
 
+from pocketspark.core.message import Message, as_message, say
 from pocketspark.core.models.upgrade import UnknownFormat, upgraded
 from pocketspark.core.photo import Picture
 from pocketspark.core.recipe import MOST_PICTURE_CHARACTERS, Recipe, RecipePicture
@@ -44,13 +45,13 @@ def is_recipe(text: bytes) -> bool:
 def loads(text: bytes) -> Recipe:
     """Read, with its hash and signature looked at. Raises UnreadableProject."""
     if len(text) > LARGEST_BYTES:
-        raise _unreadable(f"the file is over {LARGEST_BYTES // 1_000_000} MB: that is no recipe")
+        raise _unreadable(say("the file is over {most} MB: that is no recipe", most=LARGEST_BYTES // 1000000))
     try:
         document = json.loads(text)
     except (ValueError, RecursionError):
-        raise _unreadable("the file is not JSON") from None
+        raise _unreadable(say("the file is not JSON")) from None
     if not isinstance(document, dict) or document.get("format") != FORMAT:
-        raise _unreadable(f"a recipe begins with format {FORMAT}")
+        raise _unreadable(say("a recipe begins with format {format}", format=FORMAT))
     seal = {name: document.pop(name, None) for name in _SEAL}
     digest = _digest(document)
     unchanged = seal["sha256"] == digest.hex()
@@ -70,7 +71,7 @@ def _in_this_format(document: dict[str, Any]) -> dict[str, Any]:
     try:
         renewed = upgraded(as_project)
     except UnknownFormat as error:
-        raise _unreadable(str(error)) from None
+        raise _unreadable(as_message(str(error))) from None
     return document | {"gadget": renewed.get("gadget"), "plan": (renewed.get("builds") or [None])[0]}
 
 
@@ -87,12 +88,12 @@ def _signed_by(seal: dict[str, Any], digest: bytes) -> str:
         public = b64decode(str(seal["public_key"]), validate=True)
         Ed25519PublicKey.from_public_bytes(public).verify(b64decode(str(seal["signature"]), validate=True), digest)
     except (ValueError, InvalidSignature):
-        raise _unreadable("its signature is wrong: ask whoever made it for the file again") from None
+        raise _unreadable(say("its signature is wrong: ask whoever made it for the file again")) from None
     return hashlib.sha256(public).hexdigest()[:16]
 
 
-def _unreadable(sentence: str) -> UnreadableProject:
-    return UnreadableProject([Refusal("", sentence)])
+def _unreadable(why: Message) -> UnreadableProject:
+    return UnreadableProject([Refusal("", str(why))])
 
 
 # Narrower and narrower, until it is small enough to go along.
@@ -113,5 +114,5 @@ def unpacked_picture(packed: RecipePicture) -> Picture:
     try:
         data = b64decode(packed.jpeg, validate=True)
     except ValueError:
-        raise photograph.UnreadablePhotograph("a picture of this recipe is damaged") from None
+        raise photograph.UnreadablePhotograph(say("a picture of this recipe is damaged")) from None
     return photograph.read_picture(data)

@@ -10,6 +10,7 @@ from typing import Self
 
 from pocketspark.core.cells.cell_test import STORE_S, STORED_AT, CellTestPlan
 from pocketspark.core.limits import CELL_HOT_C
+from pocketspark.core.message import say
 from pocketspark.instruments.connection import CannotConnect, MeterReading
 from pocketspark.instruments.guarded import Guarded
 from pocketspark.instruments.instrument import Sample
@@ -118,7 +119,13 @@ class CellTestRun:
             return None
         celsius = self._thermometer.celsius()
         if celsius > CELL_HOT_C:
-            raise DeviceFault(f"the cell is at {celsius:.0f} C, over {CELL_HOT_C:.0f} C: its test was ended")
+            raise DeviceFault(
+                say(
+                    "the cell is at {celsius} C, over {cell_hot_c} C: its test was ended",
+                    celsius=f"{celsius:.0f}",
+                    cell_hot_c=f"{CELL_HOT_C:.0f}",
+                )
+            )
         return celsius
 
     def _protect(self) -> None:

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field
 
+from pocketspark.core.message import say
 from pocketspark.instruments.connection import CannotConnect, Connection, LineLost, MeterLink, MeterReading
 from pocketspark.instruments.instrument import Sample
 
@@ -117,7 +118,13 @@ class ConnectedInstrument:
                 link = self.opens(self.connections[number])
                 self._remark(f"{called} was back after {time.monotonic() - since:.0f} s.")
                 return link
-        raise LineLost(f"the line to {called} was lost, and did not come back within {TRIED_FOR_S:.0f} s") from lost
+        raise LineLost(
+            say(
+                "the line to {called} was lost, and did not come back within {tried_for_s} s",
+                called=called,
+                tried_for_s=f"{TRIED_FOR_S:.0f}",
+            )
+        ) from lost
 
     def _called(self, number: int) -> str:
         return self.connections[number].name
@@ -151,7 +158,13 @@ class ConnectedInstrument:
         for number, heard in enumerate(last):
             quiet_s = time.monotonic() - heard
             if quiet_s > GIVEN_UP_S:
-                raise LineLost(f"{self._called(number)} has shown nothing for {GIVEN_UP_S / 60:.0f} minutes")
+                raise LineLost(
+                    say(
+                        "{called} has shown nothing for {most} minutes",
+                        called=self._called(number),
+                        most=f"{GIVEN_UP_S / 60:.0f}",
+                    )
+                )
             if quiet_s > SILENT_S and not silent[number]:
                 silent[number] = True
                 self._remark(f"{self._called(number)} has shown nothing for {SILENT_S:.0f} s.")

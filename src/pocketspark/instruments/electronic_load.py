@@ -5,6 +5,7 @@ The commands are those of SCPI-1999's INPut, SOURce, FUNCtion and MEASure (volum
 
 from dataclasses import dataclass
 
+from pocketspark.core.message import say
 from pocketspark.instruments.connection import MeterReading
 from pocketspark.instruments.scpi_device import DeviceFault, ScpiDevice
 
@@ -43,7 +44,7 @@ class ElectronicLoad(ScpiDevice):
         """So much from the cell; 0: nothing, and off. Raises DeviceFault over the limit."""
         limits = self._limits
         if limits is None or not 0 <= amps <= limits.amps * (1 + OVER_SHARE):
-            raise DeviceFault("nothing was drawn: the current is over the limit that was set")
+            raise DeviceFault(say("nothing was drawn: the current is over the limit that was set"))
         if amps == 0:
             self.tell("INP OFF")
             return
@@ -58,11 +59,15 @@ class ElectronicLoad(ScpiDevice):
         least_v, most_v = (limits.sees_least_v, limits.sees_most_v) if limits else (LEAST_V, MOST_V)
         if not least_v <= volts <= most_v:
             raise DeviceFault(
-                f"the load sees {volts:.3g} V, and {max(least_v, 0.0):.3g} to {most_v:.3g} V can be: look at its leads "
-                "and their polarity"
+                say(
+                    "the load sees {volts} V, and {max} to {most_v} V can be: look at its leads and their polarity",
+                    volts=f"{volts:.3g}",
+                    max=f"{max(least_v, 0.0):.3g}",
+                    most_v=f"{most_v:.3g}",
+                )
             )
         if limits and amps > limits.amps * (1 + OVER_SHARE) + OVER_A:
-            raise DeviceFault("the load draws more current than its limit")
+            raise DeviceFault(say("the load draws more current than its limit"))
         if limits and volts < limits.least_v - UNDER_V and amps > OVER_A:
-            raise DeviceFault("the cell is under its last volts, and the load still draws")
+            raise DeviceFault(say("the cell is under its last volts, and the load still draws"))
         return MeterReading(volts=volts, amps=amps)

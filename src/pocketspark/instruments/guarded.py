@@ -9,6 +9,7 @@ import time
 from types import TracebackType
 from typing import Any, Literal, Self
 
+from pocketspark.core.message import say
 from pocketspark.instruments.connection import CannotConnect, MeterReading
 from pocketspark.instruments.guard import DEVICES
 from pocketspark.instruments.scpi_device import DeviceFault, switched_off
@@ -58,7 +59,7 @@ class Guarded:
         try:
             self._guard.stdin.write((json.dumps({"do": do} | more) + "\n").encode())
         except OSError as error:
-            raise DeviceFault(f"what guards the {self._kind} has ended") from error
+            raise DeviceFault(say("what guards the {kind} has ended", kind=self._kind)) from error
         answer = self._answer()
         if "error" in answer:
             raise DeviceFault(answer["error"])

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from pathlib import Path
 
+from pocketspark.core.message import say
 from pocketspark.instruments.connection import CannotConnect, Connection, MeterLink
 from pocketspark.instruments.scpi import ScpiLink
 from pocketspark.instruments.serial_line import SerialLink
@@ -38,6 +39,9 @@ class Ports:
         port = next((port for port in self.all() if port.address == connection.address), None)
         if port is None:
             raise CannotConnect(
-                f"this machine has no serial port '{connection.address}': plug the meter in, and look again"
+                say(
+                    "this machine has no serial port '{address}': plug the meter in, and look again",
+                    address=connection.address,
+                )
             )
         return SerialLink(connection, simulated=port.simulated)

@@ -4,6 +4,7 @@ The commands are those of SCPI-1999's SOURce, OUTPut and MEASure subsystems (vol
 """
 
 from pocketspark.core.load_laws.supply_sweep import SupplyLimits
+from pocketspark.core.message import say
 from pocketspark.instruments.connection import MeterReading
 from pocketspark.instruments.scpi_device import DeviceFault, ScpiDevice
 
@@ -33,7 +34,7 @@ class PowerSupply(ScpiDevice):
         """These volts, on. Raises DeviceFault over the limits, or where it takes others than it was told."""
         limits = self._limits
         if limits is None or not 0 <= volts <= limits.volts:
-            raise DeviceFault("nothing was given: the volts are over the limits that were set")
+            raise DeviceFault(say("nothing was given: the volts are over the limits that were set"))
         self.tell(f"SOUR:VOLT {volts:.4f}")
         self.took("SOUR:VOLT?", volts, "its volts")
         self.tell("OUTP ON")
@@ -42,12 +43,12 @@ class PowerSupply(ScpiDevice):
         """Raises DeviceFault for figures over its limits, or such as no supply shows."""
         volts, amps = self.figure("MEAS:VOLT?"), self.figure("MEAS:CURR?")
         if not (abs(volts) <= MOST_V and abs(amps) <= MOST_A):
-            raise DeviceFault("the supply answers with figures that no supply has")
+            raise DeviceFault(say("the supply answers with figures that no supply has"))
         limits = self._limits
         if limits and volts > limits.volts * (1 + OVER_SHARE) + OVER_V:
-            raise DeviceFault("the supply gives more volts than its limit")
+            raise DeviceFault(say("the supply gives more volts than its limit"))
         if limits and amps > limits.amps * (1 + OVER_SHARE) + OVER_A:
-            raise DeviceFault("the supply gives more current than its limit")
+            raise DeviceFault(say("the supply gives more current than its limit"))
         if limits and volts * amps > limits.watts * (1 + OVER_SHARE):
-            raise DeviceFault("the gadget takes more watts than the limit")
+            raise DeviceFault(say("the gadget takes more watts than the limit"))
         return MeterReading(volts=volts, amps=amps)

@@ -11,6 +11,7 @@ from collections import deque
 from collections.abc import Mapping
 from typing import Any
 
+from pocketspark.core.message import say
 from pocketspark.instruments.connection import CannotConnect, Connection, LineLost, MeterReading, Shown
 from pocketspark.instruments.printed_line import SIMULATED
 
@@ -47,7 +48,10 @@ class ScpiLink:
         except Exception as error:  # the backend raises what its transport raises
             self.close()
             raise CannotConnect(
-                f"nothing at '{connection.address}' answers as an instrument: is it switched on, and its address right?"
+                say(
+                    "nothing at '{address}' answers as an instrument: is it switched on, and its address right?",
+                    address=connection.address,
+                )
             ) from error
         self.simulated = SIMULATED in self.introduces.lower()
 
@@ -64,7 +68,7 @@ class ScpiLink:
             try:
                 answer = self._ask(QUESTIONS[shown])
             except Exception as error:
-                raise LineLost("the instrument does not answer any more") from error
+                raise LineLost(say("the instrument does not answer any more")) from error
             figure = _FIRST_FIGURE.match(answer.strip())
             if figure and abs(float(figure[0])) < NO_READING:
                 figures[shown] = float(figure[0])
@@ -91,10 +95,12 @@ def visa_address(address: str) -> str:
         return text
     match = _HOST_AND_PORT.fullmatch(text)
     if match is None:
-        raise CannotConnect("an address is written like 192.168.1.20:5025, or as the instrument's own USB0::... name")
+        raise CannotConnect(
+            say("an address is written like 192.168.1.20:5025, or as the instrument's own USB0::... name")
+        )
     host, port = match["host"].strip("[]"), int(match["port"])
     if not 0 < port < 65_536:
-        raise CannotConnect(f"{port} is no port: the instrument's handbook names it, often 5025")
+        raise CannotConnect(say("{port} is no port: the instrument's handbook names it, often 5025", port=port))
     return f"TCPIP0::{_own_network(host)}::{port}::SOCKET"
 
 
@@ -103,8 +109,8 @@ def _own_network(host: str) -> str:
     try:
         found = {ipaddress.ip_address(info[4][0]) for info in socket.getaddrinfo(host, None, type=socket.SOCK_STREAM)}
     except (OSError, UnicodeError, ValueError) as error:
-        raise CannotConnect(f"nobody on your network is called '{host}'") from error
+        raise CannotConnect(say("nobody on your network is called '{host}'", host=host)) from error
     near = sorted((one for one in found if one.is_private or one.is_loopback or one.is_link_local), key=str)
     if not near or len(near) != len(found):
-        raise CannotConnect(f"'{host}' is not on your own network")
+        raise CannotConnect(say("'{host}' is not on your own network", host=host))
     return str(near[0])

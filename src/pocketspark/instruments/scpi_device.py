@@ -8,6 +8,7 @@ import re
 from typing import Any, ClassVar, TypeVar
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.instruments.connection import CannotConnect
 from pocketspark.instruments.printed_line import SIMULATED
 from pocketspark.instruments.scpi import visa_address
@@ -51,7 +52,11 @@ class ScpiDevice:
         except Exception as error:  # the backend raises what its transport raises
             self.close()
             raise CannotConnect(
-                f"nothing at '{address}' answers as a {self.CALLED}: is it switched on, and its address right?"
+                say(
+                    "nothing at '{address}' answers as a {called}: is it switched on, and its address right?",
+                    address=address,
+                    called=self.CALLED,
+                )
             ) from error
         self.simulated = SIMULATED in self.introduces.lower()
 
@@ -74,19 +79,36 @@ class ScpiDevice:
         self._session.write(command)
         answer = self.ask("SYST:ERR?")
         if _number(answer) != 0:
-            raise DeviceFault(f"the {self.CALLED} refuses {command.partition(' ')[0]}: {answer[:80]}")
+            raise DeviceFault(
+                say(
+                    "the {called} refuses {command}: {answer}",
+                    called=self.CALLED,
+                    command=command.partition(" ")[0],
+                    answer=answer[:80],
+                )
+            )
 
     def took(self, question: str, wanted: float, what: str) -> None:
         """Raises DeviceFault where it says that it took something else."""
         taken = self.figure(question)
         if abs(taken - wanted) > SAME_SHARE * wanted + SAME:
-            raise DeviceFault(f"the {self.CALLED} did not take {what}: {wanted:.4g} was set, and it says {taken:.4g}")
+            raise DeviceFault(
+                say(
+                    "the {called} did not take {what}: {wanted} was set, and it says {taken}",
+                    called=self.CALLED,
+                    what=what,
+                    wanted=f"{wanted:.4g}",
+                    taken=f"{taken:.4g}",
+                )
+            )
 
     def figure(self, question: str) -> float:
         """Raises DeviceFault for an answer that begins with no number."""
         figure = _number(self.ask(question))
         if not math.isfinite(figure):
-            raise DeviceFault(f"the {self.CALLED} gives no figure when it is asked {question}")
+            raise DeviceFault(
+                say("the {called} gives no figure when it is asked {question}", called=self.CALLED, question=question)
+            )
         return figure
 
     def ask(self, question: str) -> str:

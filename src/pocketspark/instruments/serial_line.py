@@ -3,6 +3,7 @@
 from collections import deque
 from typing import Any
 
+from pocketspark.core.message import say
 from pocketspark.instruments.connection import CannotConnect, Connection, LineLost, MeterReading
 from pocketspark.instruments.printed_line import LONGEST_LINE, PrintedLines
 
@@ -25,7 +26,10 @@ class SerialLink:
             self._port: Any = serial.Serial(connection.address, connection.baud, timeout=LOOK_S, exclusive=True)
         except (OSError, ValueError) as error:
             raise CannotConnect(
-                f"'{connection.address}' cannot be opened: is the meter plugged in, and no other program at it?"
+                say(
+                    "'{address}' cannot be opened: is the meter plugged in, and no other program at it?",
+                    address=connection.address,
+                )
             ) from error
 
     introduces = ""
@@ -50,7 +54,7 @@ class SerialLink:
         try:
             self._part += self._port.read_until(b"\n", LONGEST_LINE * 2)
         except (OSError, TypeError) as error:  # the port raises TypeError where its cable was pulled meanwhile
-            raise LineLost("the serial line was lost") from error
+            raise LineLost(say("the serial line was lost")) from error
         if not self._part.endswith(b"\n") and len(self._part) < LONGEST_LINE * 2:
             return None
         line, self._part = _decoded(self._part).strip(), b""

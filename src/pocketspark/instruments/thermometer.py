@@ -2,6 +2,7 @@
 
 import time
 
+from pocketspark.core.message import say
 from pocketspark.instruments.connection import Connection, LineLost
 from pocketspark.instruments.scpi import ScpiLink
 from pocketspark.instruments.scpi_device import DeviceFault
@@ -27,9 +28,9 @@ class Thermometer:
         try:
             reading = self._link.read()
         except LineLost as lost:
-            raise DeviceFault("the thermometer does not answer: without it nothing is drawn") from lost
+            raise DeviceFault(say("the thermometer does not answer: without it nothing is drawn")) from lost
         if reading is None or reading.celsius is None:
-            raise DeviceFault("the thermometer shows no temperature: without it nothing is drawn")
+            raise DeviceFault(say("the thermometer shows no temperature: without it nothing is drawn"))
         self._asked_s, self._celsius = time.monotonic(), reading.celsius
         return self._celsius
 

@@ -11,6 +11,7 @@ from typing import Literal
 import numpy as np
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import Label, say
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge
 from pocketspark.core.physics.ocv import curve_of
@@ -128,7 +129,7 @@ PROBES: Mapping[ProbeName, Probe] = {
 class _Case:
     """A bench as the maker meets it, its truth, and which probes prove it."""
 
-    complaint: str
+    complaint: Label
     truth: Conclusion
     make: Callable[[np.random.Generator], Situation]
     proofs: Sequence[frozenset[ProbeName]]  # any one of these sets is proof
@@ -196,7 +197,7 @@ class TrainerBench(Model):
     """A bench as it is shown."""
 
     key: str
-    complaint: str
+    complaint: Label
 
 
 class TrainerReading(Model):
@@ -278,5 +279,5 @@ def _powered_first(measured: Sequence[ProbeName]) -> bool:
 
 def _case(key: str) -> _Case:
     if key not in _CASES:
-        raise NoSuchBench(f"there is no bench '{key}': {', '.join(_CASES)}")
+        raise NoSuchBench(say("there is no bench '{key}': {names}", key=key, names=", ".join(_CASES)))
     return _CASES[key]

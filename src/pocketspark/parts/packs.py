@@ -10,6 +10,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, StringConstraints, ValidationError, model_validator
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.model import Model, Title, refusal
 from pocketspark.core.models.plain_text import ON_ONE_LINE
@@ -86,13 +87,13 @@ class UnreadablePack(PocketSparkError, ValueError):
 def read_pack(text: bytes) -> PartsPack:
     """Raises UnreadablePack."""
     if len(text) > LARGEST_BYTES:
-        raise UnreadablePack(f"the file is over {LARGEST_BYTES // 1_000_000} MB: that is no pack of parts")
+        raise UnreadablePack(say("the file is over {most} MB: that is no pack of parts", most=LARGEST_BYTES // 1000000))
     try:
         document = json.loads(text)
     except (ValueError, RecursionError):
-        raise UnreadablePack("the file is not JSON") from None
+        raise UnreadablePack(say("the file is not JSON")) from None
     if not isinstance(document, dict) or document.get("format") != FORMAT:
-        raise UnreadablePack(f"a pack begins with format {FORMAT}")
+        raise UnreadablePack(say("a pack begins with format {format}", format=FORMAT))
     try:
         return PartsPack.model_validate(document)
     except ValidationError as error:
@@ -128,7 +129,9 @@ def packs_in(folder: Path) -> list[PackFile]:
 def _read(file: Path) -> PackFile:
     try:
         if file.stat().st_size > LARGEST_BYTES:
-            raise UnreadablePack(f"the file is over {LARGEST_BYTES // 1_000_000} MB: that is no pack of parts")
+            raise UnreadablePack(
+                say("the file is over {most} MB: that is no pack of parts", most=LARGEST_BYTES // 1000000)
+            )
         return PackFile(file.name, read_pack(file.read_bytes()))
     except (UnreadablePack, OSError) as error:
         return PackFile(file.name, None, str(error))

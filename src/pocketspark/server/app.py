@@ -52,7 +52,7 @@ from pocketspark.server.keystrokes import Keystrokes
 from pocketspark.server.live_runs import LiveRuns
 from pocketspark.server.pairing import Pairing, stranger_check
 from pocketspark.server.problems import answer_with_problems, problem
-from pocketspark.server.read_as import InTheirUnits
+from pocketspark.server.read_as import AsTheyRead
 from pocketspark.server.settings import Settings
 from pocketspark.server.shelf_lines import ShelfLines
 from pocketspark.server.summaries import judged, rules_version
@@ -142,7 +142,7 @@ def create_app(settings: Settings | None = None, keystrokes: Keystrokes | None =
             at_once.add(project)
         for kind, body, stock in demo_inventory():
             app.state.inventory.add(kind, body, stock)
-    app.add_middleware(InTheirUnits)
+    app.add_middleware(AsTheyRead)
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
     stranger = stranger_check(app.state.pairing, app.state.devices)
     app.add_middleware(Doorway, hosts=frozenset(settings.hosts), stranger=stranger)

@@ -16,6 +16,7 @@ from pydantic import BaseModel
 from sqlalchemy import Engine
 from starlette.background import BackgroundTask
 
+from pocketspark.core.message import say
 from pocketspark.core.models.model import RowNumber
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -97,7 +98,7 @@ def backup_file(job_id: RowNumber, request: Request) -> FileResponse:
     """The file, once it is whole; it is cleared away as soon as it was sent."""
     job = _backups_of(request).get(job_id)
     if not job.results or not job.results[-1].exists():
-        raise NothingThere("this backup is not there: it goes on still, or was sent already")
+        raise NothingThere(say("this backup is not there: it goes on still, or was sent already"))
     file = job.results[-1]
     clear_away = BackgroundTask(shutil.rmtree, file.parent, ignore_errors=True)
     return FileResponse(file, filename=file.name, media_type="application/vnd.sqlite3", background=clear_away)

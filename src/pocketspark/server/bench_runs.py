@@ -9,6 +9,7 @@ from typing import Generic, Literal, TypeVar
 from fastapi import HTTPException
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 
 # A page looks twice a second. Where none has for so long it was closed, or its line is dead: all goes off.
 LOOKED_WITHIN_S = 3.0
@@ -61,7 +62,7 @@ class OneAtATime(Generic[R]):
     def start(self, run: R) -> R:
         with self._starting:
             if self._last is not None and self._last.state == "running":
-                raise HTTPException(409, f"a {self._called} goes on already: stop it first")
+                raise HTTPException(409, say("a {called} goes on already: stop it first", called=self._called))
             run.id = next(self._ids)
             self._last = run
             self._thread = threading.Thread(target=run.run, daemon=True)
@@ -70,7 +71,7 @@ class OneAtATime(Generic[R]):
 
     def get(self, run_id: int) -> R:
         if self._last is None or self._last.id != run_id:
-            raise HTTPException(404, f"this {self._called} is not known any more: start it again")
+            raise HTTPException(404, say("this {called} is not known any more: start it again", called=self._called))
         return self._last
 
     def looked_at(self, run_id: int) -> R:

@@ -18,7 +18,7 @@ from pocketspark.core.logs.load_profile import NoLoadInLog, load_profile
 from pocketspark.core.logs.log import Log, TooShort
 from pocketspark.core.logs.plausible import MOST_PIECES, Doubt, MendKey, is_of_a_piece
 from pocketspark.core.logs.predicted_run import PredictedRun, predicted
-from pocketspark.core.message import Message
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import Edit
@@ -91,7 +91,7 @@ def intake_reading(question: IntakeQuestion, projects: OurProjects) -> IntakeEdi
     """Puts a reading into the cell's intake. What is simulated goes into practice copies alone."""
     asked = read_question(question, projects)
     if question.origin == "simulated" and not asked.project.builds[asked.build].practice:
-        raise NotInThisOrder("that meter is a stand-in: what it shows goes into practice copies alone")
+        raise NotInThisOrder(say("that meter is a stand-in: what it shows goes into practice copies alone"))
     return IntakeEdits(
         edits=intake_edits(
             asked.project,
@@ -231,7 +231,7 @@ def _as_before(source: Callable[[], LogSource], meters: Meters, mends: Sequence[
 def _places(places: Sequence[int | None]) -> ColumnPlaces:
     time, volts, amps, celsius, *_ = [*places, None, None, None, None]
     if time is None or volts is None or amps is None:
-        raise UnreadableLog("time, volts and amps each need a column")
+        raise UnreadableLog(say("time, volts and amps each need a column"))
     return ColumnPlaces(time, volts, amps, celsius)
 
 

@@ -146,10 +146,10 @@ def start_test(question: TestQuestion, projects: OurProjects, tests: OurTests) -
     kind = KINDS.get(question.test)
     course = kind.course(chain) if kind else None
     if kind is None or course is None:
-        raise HTTPException(404, "this build has no such test")
+        raise HTTPException(404, say("this build has no such test"))
     simulated = SIMULATED_BENCH in (question.supply, question.load)
     if simulated and not chain.build.practice:
-        raise HTTPException(409, "the simulated bench serves practice copies alone: make one of this build first")
+        raise HTTPException(409, say("the simulated bench serves practice copies alone: make one of this build first"))
     is_long = sum(setting.lasts_s for setting in course.settings) > LONG_S
     run = BuildTestRun(
         chain=chain,

@@ -89,7 +89,7 @@ def start_cell_test(request: Request, wanted: CellToTest, inventory: OurInventor
     """Connects, and begins with a rest. It draws gently, and never under the cell's last volts."""
     _part, cell = _own_cell(inventory, wanted.part_id)
     if grade(cell).word == "recycle":
-        raise HTTPException(409, "this cell is to be recycled: nothing is drawn from it")
+        raise HTTPException(409, say("this cell is to be recycled: nothing is drawn from it"))
     plan = cell_test_plan(cell)
     run = CellTestRun(
         f"test of {cell.name}"[:120],
@@ -162,7 +162,7 @@ def keep_cell_test(request: Request, run_id: RowNumber, kept: CellToKeep, invent
     run = live_runs_of(request).get(run_id)
     tested = _told(run, cell_test_plan(cell))
     if not _may_be_kept(run, tested):
-        raise HTTPException(409, "there is nothing to keep: the test goes on, told nothing, or was a stand-in's")
+        raise HTTPException(409, say("there is nothing to keep: the test goes on, told nothing, or was a stand-in's"))
     intake = (cell.intake or Intake()).model_copy(update={"rest_v": tested.rest_v})
     updates: dict[str, object] = {"intake": intake}
     if tested.capacity_ah is not None:
@@ -176,7 +176,7 @@ def keep_cell_test(request: Request, run_id: RowNumber, kept: CellToKeep, invent
 def _own_cell(inventory: Inventory, part_id: int) -> tuple[InventoryPart, Cell]:
     part = inventory.get(part_id)
     if not isinstance(part.body, Cell):
-        raise HTTPException(409, "only a cell can be tested with a load")
+        raise HTTPException(409, say("only a cell can be tested with a load"))
     return part, part.body
 
 

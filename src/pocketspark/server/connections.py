@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.logs.watch import limits_of
+from pocketspark.core.message import Label, say
 from pocketspark.core.models.model import Title
 from pocketspark.core.models.record import Moment, Origin
 from pocketspark.core.units.figures import celsius, engineering
@@ -48,7 +49,7 @@ class PortText(BaseModel):
     """A serial port of this machine."""
 
     address: str
-    says: str
+    says: Label
     simulated: bool
 
 
@@ -56,8 +57,8 @@ class LinkKindText(BaseModel):
     """A way to reach a meter."""
 
     kind: LinkKind
-    label: str
-    does: str
+    label: Label
+    does: Label
 
 
 class RealMeters(BaseModel):
@@ -98,7 +99,7 @@ def keep_meter(connection: Connection, connections: OurConnections) -> Connectio
     """By its name: a new one, or in the place of the one that has it."""
     others = [body for body in connections.all() if body["name"] != connection.name]
     if len(others) >= MOST_KEPT:
-        raise HTTPException(409, f"{MOST_KEPT} meters are kept at most: let one go first")
+        raise HTTPException(409, say("{most_kept} meters are kept at most: let one go first", most_kept=MOST_KEPT))
     connections.keep(connection.name, connection.model_dump(mode="json"))
     return connection
 
@@ -163,7 +164,7 @@ def try_meter(connection: Connection, ports: OurPorts) -> TriedMeter:
 def _at_the_meter(ports: Ports, connection: Connection) -> Iterator[MeterLink]:
     """Its line, closed again afterwards; few at a time, for each keeps somebody waiting. Raises CannotConnect."""
     if not _LISTENING.acquire(blocking=False):
-        raise CannotConnect("some meters are being tried already: wait a moment")
+        raise CannotConnect(say("some meters are being tried already: wait a moment"))
     try:
         link = ports.open(connection)
         try:
@@ -223,7 +224,7 @@ def record(recording: Recording, request: Request, projects: OurProjects, ports:
     asked = read_question(recording, projects)
     shown = {figure for connection in recording.connections for figure in connection.reads}
     if not {"volts", "amps"} <= shown:
-        raise HTTPException(422, "a run needs volts and amps: let this meter give both, or add a second one")
+        raise HTTPException(422, say("a run needs volts and amps: let this meter give both, or add a second one"))
     instrument = ConnectedInstrument(recording.connections, ports.open)
     instrument.connect()
     try:

@@ -7,6 +7,7 @@ from fastapi import APIRouter, HTTPException, Request
 from fastapi.exceptions import RequestValidationError
 from pydantic import BaseModel, BeforeValidator, Field, ValidationError
 
+from pocketspark.core.message import say
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import Edit
@@ -109,7 +110,7 @@ def take_line(line: TakenLine, projects: OurProjects, device: OurDevice) -> None
     """Saved like an edit of the conversion: it can be undone there. 409 where its build was begun meanwhile."""
     present = projects.get(line.project_id)
     if _not_begun(present.project) is None:
-        raise HTTPException(409, "its build was begun meanwhile: what is soldered keeps its cell")
+        raise HTTPException(409, say("its build was begun meanwhile: what is soldered keeps its cell"))
     try:
         changed = present.project.apply(line.edits)
     except ValidationError as error:

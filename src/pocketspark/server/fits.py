@@ -11,7 +11,7 @@ from pocketspark.core.fit.bays import bay_from_supply
 from pocketspark.core.fit.in_words import in_words
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.sweep import Fitting, Largest
-from pocketspark.core.message import NOTHING, Message
+from pocketspark.core.message import NOTHING, Label, Message, say
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.bay import Bay
 from pocketspark.core.models.model import RowNumber
@@ -43,7 +43,7 @@ class FitReply(BaseModel):
     says: Message  # the answer in one sentence
     bay: Bay | None
     room_says: Message  # where the style puts it, if not into the bay
-    prints: dict[str, str]  # which printed parts make sense, and what they are
+    prints: dict[str, Label]  # which printed parts make sense, and what they are
 
 
 @router.post("")
@@ -134,7 +134,7 @@ def printed_part(
 ) -> Response:
     """A part for the printer, or its preview."""
     if name not in printed.PRINTS:
-        raise HTTPException(404, f"there is no printed part called '{name}'")
+        raise HTTPException(404, say("there is no printed part called '{name}'", name=str(name)))
     asked = read_question(question, projects)
     solid = printed.on_the_bed(name, printed.in_place(name, asked.project, asked.build, question.settings))
     if kind == "svg":

@@ -99,7 +99,7 @@ def learn_from_batch(part_id: RowNumber, inventory: OurInventory, projects: OurP
     part = inventory.get(part_id)
     batch = _batch(part, projects_by_part(projects))
     if batch is None or not isinstance(part.body, Board):
-        raise HTTPException(409, "no board of this part has been measured in a build yet")
+        raise HTTPException(409, say("no board of this part has been measured in a build yet"))
     return _own(inventory.change(part_id, with_batch(part.body, batch), part.stock, based_on=part.revision))
 
 
@@ -119,7 +119,7 @@ def labels_of_cells(request: Request, inventory: OurInventory, paper: PaperSize 
         if isinstance(part.body, Cell) and part.body.measured_capacity_ah is not None
     ]
     if not labels:
-        raise HTTPException(409, "no cell is tested yet: a label says what one really holds")
+        raise HTTPException(409, say("no cell is tested yet: a label says what one really holds"))
     headers = {"Content-Disposition": 'attachment; filename="cell-labels.pdf"'}
     return Response(to_pdf(labels, paper), media_type="application/pdf", headers=headers)
 

@@ -8,6 +8,7 @@ from itertools import count
 from typing import Generic, Literal, TypeVar
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 
 R = TypeVar("R")
 State = Literal["running", "finished", "cancelled", "failed"]
@@ -65,7 +66,12 @@ class Jobs(Generic[R]):
         if len(running) >= MOST_AT_ONCE:
             resting = next((job for job in running if job.rests), None)
             if resting is None:
-                raise TooManyJobs(f"{MOST_AT_ONCE} searches go on already, and no more are allowed: stop one first")
+                raise TooManyJobs(
+                    say(
+                        "{most_at_once} searches go on already, and no more are allowed: stop one first",
+                        most_at_once=MOST_AT_ONCE,
+                    )
+                )
             resting.cancel()
         job: Job[R] = Job(next(self._ids))
         self._jobs[job.id] = job
@@ -82,7 +88,7 @@ class Jobs(Generic[R]):
     def get(self, job_id: int) -> Job[R]:
         """Raises NoSuchJob."""
         if job_id not in self._jobs:
-            raise NoSuchJob("this search is not known any more; start it again")
+            raise NoSuchJob(say("this search is not known any more; start it again"))
         self._jobs[job_id].looked.set()
         return self._jobs[job_id]
 

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.logs.watch import Alarm, limits_of
+from pocketspark.core.message import Label, say
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.steps import NoSuchCheckpoint, procedure
 from pocketspark.core.steps.first_charge import FirstCharge, first_charge
@@ -44,15 +45,15 @@ class InstrumentText(BaseModel):
     """An instrument of the simulated bench."""
 
     kind: InstrumentKind
-    label: str
-    does: str
+    label: Label
+    does: Label
 
 
 class FaultText(BaseModel):
     """A fault that the simulated bench can have, and the instruments that show it."""
 
     fault: Fault
-    says: str
+    says: Label
     shown_by: tuple[InstrumentKind, ...]
 
 
@@ -94,7 +95,9 @@ def simulated_log(question: Asked, kind: Kind = "cell_meters", fault: WantedFaul
 def require_practice(question: AskedBuild) -> None:
     """The simulated bench works on practice copies alone: what it reads is not to stand beside what was measured."""
     if not question.project.builds[question.build].practice:
-        raise HTTPException(409, "the simulated bench works on a practice copy of this build only: make one at Build")
+        raise HTTPException(
+            409, say("the simulated bench works on a practice copy of this build only: make one at Build")
+        )
 
 
 class SpotReading(BaseModel):
@@ -110,7 +113,7 @@ def spot_reading(step: str, question: Asked, fault: WantedFault = None, seed: Se
     chain = Chain(question.project, question.build)
     holds = {step.key: step.hold for step in procedure(question.project, question.build).steps if step.hold}
     if step not in holds:
-        raise NoSuchCheckpoint(f"this build has no checkpoint called '{step}'")
+        raise NoSuchCheckpoint(say("this build has no checkpoint called '{step}'", step=step))
     value = step_reading(chain, step, Meter(seed=seed), fault)
     return SpotReading(value=value, text=str(holds[step].written(value)))
 

@@ -10,6 +10,7 @@ from sqlalchemy.exc import DBAPIError
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms
+from pocketspark.core.message import say
 from pocketspark.instruments import Instrument, Sample
 from pocketspark.instruments.connected import ConnectedInstrument, Opens
 from pocketspark.instruments.connection import Connection
@@ -86,7 +87,9 @@ class LiveRuns:
         """Raises TooManyRuns."""
         with self._starting:
             if len(self._runs) >= MOST_AT_ONCE:
-                raise TooManyRuns(f"{MOST_AT_ONCE} runs go on already; stop one of them first")
+                raise TooManyRuns(
+                    say("{most_at_once} runs go on already; stop one of them first", most_at_once=MOST_AT_ONCE)
+                )
             written = None if limits is None else limits.model_dump()
             run_id = self._logs.begin(
                 instrument.name,
@@ -195,7 +198,7 @@ def _next_of(samples: Iterator[Sample], store: Callable[[], None]) -> Sample | N
         return next(samples, None)
     except Exception as error:  # an adapter may raise anything
         store()
-        raise InstrumentFailed(f"the instrument failed: {error or type(error).__name__}") from error
+        raise InstrumentFailed(say("the instrument failed: {why}", why=str(error) or type(error).__name__)) from error
 
 
 def _reason(error: Exception) -> str:

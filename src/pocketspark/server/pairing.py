@@ -17,6 +17,7 @@ from pydantic import BaseModel
 from starlette.requests import HTTPConnection
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.server.doorway import READS, Refused, is_loopback
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -86,14 +87,14 @@ class Pairing:
         while tries and moment - tries[0] > TRIES_WITHIN_S:
             tries.popleft()
         if len(tries) >= MOST_TRIES:
-            raise TooManyTries("that was tried too often; wait a minute, then take the code that is shown")
+            raise TooManyTries(say("that was tried too often; wait a minute, then take the code that is shown"))
         # Compared as a whole, so that the time taken says nothing of how much was right.
         plain = code.upper().replace("-", "").replace(" ", "").encode(errors="replace")
         if not secrets.compare_digest(plain, self.code.encode()):
             tries.append(moment)
             while len(self._tries) > MOST_ADDRESSES:
                 del self._tries[next(iter(self._tries))]
-            raise WrongCode("this is not the code that Pocket Spark shows now; look at its page or terminal again")
+            raise WrongCode(say("this is not the code that Pocket Spark shows now; look at its page or terminal again"))
         self._code = ""
 
 
@@ -169,7 +170,7 @@ def devices_of(request: Request) -> Devices:
 def at_this_computer(request: Request) -> None:
     """Raises OnlyHere."""
     if request.client is not None and not is_loopback(request.client.host):
-        raise OnlyHere("devices are paired and put off at the computer on which Pocket Spark runs")
+        raise OnlyHere(say("devices are paired and put off at the computer on which Pocket Spark runs"))
 
 
 def device_of(request: Request) -> int:

@@ -7,6 +7,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
+from pocketspark.core.message import say
 from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.photo import BayCorners, Line, PhotoMarks, ReadLength
@@ -146,7 +147,7 @@ def trace_wall(
 def _corners(project_id: int, photo_id: int, photos: Photos) -> BayCorners:
     marks = next((photo.marks for photo in photos.of(project_id) if photo.id == photo_id), None)
     if marks is None or marks.bay is None:
-        raise NoPlane("mark the bay's four corners on this photograph first")
+        raise NoPlane(say("mark the bay's four corners on this photograph first"))
     return marks.bay
 
 

@@ -15,6 +15,7 @@ from starlette.concurrency import run_in_threadpool
 from pocketspark.core.cells.cell_history import with_changes_noted
 from pocketspark.core.cells.own_cells import LearntOfCell, learnt_of_own_cells
 from pocketspark.core.merging import BothChanged
+from pocketspark.core.message import say
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.lenient import ReadDocument
 from pocketspark.core.models.model import RowNumber, Title
@@ -333,7 +334,7 @@ def _readable_part(projects: Projects, project_id: RowNumber) -> ReadDocument:
         return read_document({**document, "format": FORMAT}, before)
     except (ValueError, TypeError, RecursionError):
         if before is None:
-            raise Unreadable("nothing of it, and no earlier state", projects.raw(project_id)) from None
+            raise Unreadable(say("nothing of it, and no earlier state"), projects.raw(project_id)) from None
         return ReadDocument(before, ())
 
 
@@ -358,7 +359,7 @@ def export_recipe(
     """A finished build for others to follow, with the photographs that are named. 409 before it is finished."""
     project = projects.get(project_id).project
     if build >= len(project.builds):
-        raise NoSuchBuild(f"this project has no build {build}")
+        raise NoSuchBuild(say("this project has no build {build}", build=build))
     key = signing_key(request.app.state.data) if signed else None
     captions = {photo.id: photo.caption for photo in photos.of(project_id)}
     packed = tuple(

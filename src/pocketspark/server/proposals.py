@@ -10,7 +10,7 @@ from fastapi import APIRouter, Depends, HTTPException, Request
 from pydantic import BaseModel
 
 from pocketspark.core.cells.sizes_sold import cells_by_size
-from pocketspark.core.message import Message
+from pocketspark.core.message import Message, say
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.inventory import Resistor
 from pocketspark.core.models.model import RowNumber
@@ -120,7 +120,7 @@ def start_proposals(
     """Begins a search. 409 where the gadget's current is not known: without it nothing has hours."""
     asked = read_question(question, projects)
     if not any(mode.current_a > 0 for mode in asked.project.gadget.modes):
-        raise HTTPException(409, "measure one current of the gadget first: without it no build has hours")
+        raise HTTPException(409, say("measure one current of the gadget first: without it no build has hours"))
     own, left_out = can_be_had(own for _, own in own_stock(inventory, projects, asked.project_id))
     return _reply(searches.start(_work(asked, on_offer(own), question.wishes, memories.of(asked), left_out)))
 

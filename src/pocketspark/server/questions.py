@@ -9,6 +9,7 @@ from pydantic import BaseModel, BeforeValidator, Field, ValidationError
 
 from pocketspark.core.cells.own_cells import KnownElsewhere, known_elsewhere
 from pocketspark.core.cells.size_codes import SizeReading, read_size_code
+from pocketspark.core.message import say
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.fed_gadget import FedGadget, fed_gadget_of
 from pocketspark.core.models.inventory import Resistor
@@ -152,7 +153,7 @@ def own_cell(question: Asked, inventory: OurInventory) -> KnownElsewhere | None:
 def compare_regulators(question: Asked, inventory: OurInventory) -> list[RegulatorOption]:
     """Straight through and every regulator of library and inventory in this build, best first."""
     if question.project.builds[question.build].cell is None:
-        raise HTTPException(409, "choose a cell first: its voltage is what a regulator shapes")
+        raise HTTPException(409, say("choose a cell first: its voltage is what a regulator shapes"))
     boards = [part.board for part in library().parts if part.board and suits(part.board, question.project.gadget)]
     own = [part.body for part in inventory.parts() if isinstance(part.body, Board) and part.body.regulator]
     return regulator_options(question.project, question.build, [*boards, *own])

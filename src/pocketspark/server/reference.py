@@ -12,7 +12,7 @@ from pocketspark.core.guide import GUIDES, Guide
 from pocketspark.core.kinds.board_features import in_a_list
 from pocketspark.core.kinds.regulators import KINDS as REGULATOR_KINDS
 from pocketspark.core.kinds.stations import PLACES, STATIONS
-from pocketspark.core.message import NOTHING, Message, as_message
+from pocketspark.core.message import NOTHING, Label, Message, as_message
 from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES
 from pocketspark.core.models.band import BANDS
 from pocketspark.core.models.bay import ARRANGEMENTS, OBSTACLE_STATES
@@ -75,7 +75,7 @@ class Choice(Model):
     """One value a field may take, in words. `asks`: the fields that count once it is taken."""
 
     value: str
-    label: str
+    label: Label
     detail: Message = NOTHING
     asks: tuple[str, ...] = ()
 
@@ -84,7 +84,7 @@ class BatterySize(Model):
     """One row of the battery table, as the picture and the picker need it."""
 
     iec: str
-    common: str
+    common: Label
     form: str
     nominal_v: float
     size_mm: tuple[float, ...]
@@ -96,8 +96,8 @@ class RuleText(Model):
 
     code: str
     station: str
-    source: str
-    watches: str
+    source: Label
+    watches: Label
     formula: Message
     limits: Message
     what_to_do: Message
@@ -122,8 +122,8 @@ class PartKindFields(Model):
     """One kind of own part, and its fields in the order a maker fills them in."""
 
     kind: InventoryKind
-    label: str
-    teaches: str
+    label: Label
+    teaches: Label
     fields: tuple[PartField, ...]
 
 
@@ -131,7 +131,7 @@ class ExportChoice(Model):
     """A file that can be made of a build. `pages`: where it is offered; `ending`: of its name; `paper`: for which."""
 
     key: str
-    label: str
+    label: Label
     pages: tuple[str, ...]
     ending: str
     paper: PaperSize | None
@@ -140,8 +140,8 @@ class ExportChoice(Model):
 class GlossaryTerm(Model):
     """One word of the trade. `fields`: the last steps of the paths whose labels use it."""
 
-    term: str
-    sentence: str
+    term: Label
+    sentence: Label
     also: tuple[str, ...]
     fields: tuple[str, ...]
 

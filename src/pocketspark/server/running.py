@@ -10,6 +10,7 @@ import typer
 import uvicorn
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.server.app import create_app
 from pocketspark.server.bounded import bounded_protocol
 from pocketspark.server.certificate import certificate_in, fingerprint_in_words, own_names
@@ -30,7 +31,7 @@ def serve_until_stopped(settings: Settings, host: str, port: int, lan_host: str 
     if lan_host and lan_host != "0.0.0.0":
         names = [lan_host, *(name for name in names if name != lan_host)]
     if lan_host and not names:
-        raise NotOnTheNetwork("this computer is on no network now; start without --lan, or join one first")
+        raise NotOnTheNetwork(say("this computer is on no network now; start without --lan, or join one first"))
     settings.hosts = [*settings.hosts, *names]
     _allow_many_files()
     keystrokes = Keystrokes()

@@ -128,7 +128,7 @@ def start_sweep(question: SupplySweepQuestion, projects: OurProjects, sweeps: Ou
     modes = project.gadget.modes
     mode = next((one for one in modes if one.id == question.mode), next(iter(modes), None))
     if mode is None:
-        raise HTTPException(409, "add the mode first that the gadget is switched to")
+        raise HTTPException(409, say("add the mode first that the gadget is switched to"))
     gadget, step_s = project.gadget, question.step_s
     plan = sleep_plan(gadget, step_s) if question.of == "sleep" else sweep_plan(gadget, mode, step_s)
     sweep = SupplySweep(project=project, mode=mode.id, of=question.of, plan=plan, address=question.address)

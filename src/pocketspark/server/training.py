@@ -5,6 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
+from pocketspark.core.message import Label
 from pocketspark.instruments.trainer import (
     CONCLUSIONS,
     PROBES,
@@ -26,8 +27,8 @@ class ProbeText(BaseModel):
     """A measurement that may be made on a bench."""
 
     probe: ProbeName
-    label: str
-    instrument: str
+    label: Label
+    instrument: Label
     minutes: int
 
 
@@ -35,7 +36,7 @@ class ConclusionText(BaseModel):
     """Something that may be wrong with a bench."""
 
     conclusion: Conclusion
-    says: str
+    says: Label
 
 
 class Trainer(BaseModel):

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.merging import BothChanged
+from pocketspark.core.message import say
 from pocketspark.core.questions.joint_state import joint_state
 from pocketspark.store import Projects, StateMark, Stored
 from pocketspark.store.devices import THIS_COMPUTER, Devices
@@ -23,15 +24,19 @@ def undo_own(projects: Projects, devices: Devices, project_id: int, *, based_on:
         return projects.undo(project_id, based_on=based_on)
     own = next(_own_changes(line, device), None)
     if own is None or own.parent is None:
-        raise NothingOfYours(f"the last change is of {_named(devices, head.device)}, and none here is yours to undo")
+        raise NothingOfYours(
+            say("the last change is of {named}, and none here is yours to undo", named=_named(devices, head.device))
+        )
     changed, before = projects.state(project_id, own.id), projects.state(project_id, own.parent)
     if changed is None or before is None:
-        raise NothingOfYours("your last change is no longer kept apart from those that came after it")
+        raise NothingOfYours(say("your last change is no longer kept apart from those that came after it"))
     try:
         without = joint_state(changed, before, projects.get(project_id).project)
     except BothChanged as both:
         others = dict.fromkeys(_named(devices, one.device) for one in line if one.id > own.id and one.device != device)
-        raise NothingOfYours(f"undoing yours would undo what {', '.join(others)} did since: {both}") from None
+        raise NothingOfYours(
+            say("undoing yours would undo what {names} did since: {both}", names=", ".join(others), both=str(both))
+        ) from None
     return projects.save(project_id, without, based_on=based_on, device=device, undoes=own.id)
 
 
@@ -39,7 +44,9 @@ def redo_own(projects: Projects, devices: Devices, project_id: int, *, based_on:
     """Take back this device's newest undo. Raises Conflict, NothingOfYours where it was another one's."""
     undone = projects.next_on_redo(project_id)
     if undone is not None and undone.device != device:
-        raise NothingOfYours(f"what was undone last is of {_named(devices, undone.device)}: it is done again there")
+        raise NothingOfYours(
+            say("what was undone last is of {named}: it is done again there", named=_named(devices, undone.device))
+        )
     return projects.redo(project_id, based_on=based_on)
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 from sqlalchemy import Engine
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.store.database import FILE_NAME
 from pocketspark.store.whole_copy import conversions_in, copy_whole, give_its_name
 
@@ -40,7 +41,13 @@ def restore(file: Path, folder: Path) -> int:
     next start.
     """
     if (folder / FILE_NAME).exists():
-        raise FolderInUse(f"{folder} holds data already: name an empty folder with --data, or move its {FILE_NAME}")
+        raise FolderInUse(
+            say(
+                "{folder} holds data already: name an empty folder with --data, or move its {file_name}",
+                folder=str(folder),
+                file_name=FILE_NAME,
+            )
+        )
     conversions = conversions_in(file)
     folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     half = folder / f"{FILE_NAME}.half"

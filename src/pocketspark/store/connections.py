@@ -6,6 +6,7 @@ from pydantic import JsonValue
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
+from pocketspark.core.message import say
 from pocketspark.store.clock import now
 from pocketspark.store.error import NothingThere
 from pocketspark.store.tables import ConnectionRow
@@ -31,5 +32,5 @@ class Connections:
         """Raises NothingThere."""
         with Session(self._engine) as session, session.begin():
             if (row := session.get(ConnectionRow, name)) is None:
-                raise NothingThere(f"no meter called '{name}' is kept")
+                raise NothingThere(say("no meter called '{name}' is kept", name=str(name)))
             session.delete(row)

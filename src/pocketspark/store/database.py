@@ -19,6 +19,7 @@ from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DBAPIError
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.store.whole_copy import copy_whole
 
 FILE_NAME = "pocket-spark.sqlite"
@@ -129,8 +130,13 @@ def _make(file: Path) -> None:
     """A new database under another name first: one that is there is a whole one, so an empty file was emptied."""
     if copies := sorted((file.parent / COPIES).glob("*.sqlite")):
         raise DamagedData(
-            f"{file} is gone, but there are copies of it. ./spark restore {copies[-1]} returns the newest; to start "
-            f"with nothing, move {file.parent / COPIES} elsewhere."
+            say(
+                "{file} is gone, but there are copies of it. ./spark restore {newest} returns the newest; "
+                "to start with nothing, move {copies} elsewhere.",
+                file=str(file),
+                newest=str(copies[-1]),
+                copies=str(file.parent / COPIES),
+            )
         )
     half = file.with_suffix(".new")
     for left_over in half.parent.glob(f"{half.name}*"):
@@ -149,9 +155,12 @@ def _require_sound(file: Path) -> None:
         tables = {name for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
         if not {"alembic_version", "project"} <= tables:
             raise DamagedData(
-                f"{file} is empty, which Pocket Spark never leaves it: something else emptied it. Move it elsewhere "
-                f"and put the newest file of {file.parent / COPIES} in its place with ./spark restore FILE, or start "
-                f"with nothing."
+                say(
+                    "{file} is empty, which Pocket Spark never leaves it: something else emptied it. Move it elsewhere "
+                    "and put the newest file of {copies} in its place with ./spark restore FILE, or start anew.",
+                    file=str(file),
+                    copies=str(file.parent / COPIES),
+                )
             )
         if file.stat().st_size <= CHECKED_BYTES:
             (verdict,) = connection.execute("PRAGMA quick_check(1)").fetchone()
@@ -168,7 +177,13 @@ def _migrate(engine: Engine, file: Path) -> None:
     if present == newest:
         return
     if present not in {None, *(shape.revision for shape in _shapes().walk_revisions())}:
-        raise NewerData(f"{file} was written by a newer Pocket Spark (its shape is {present}); use that one")
+        raise NewerData(
+            say(
+                "{file} was written by a newer Pocket Spark (its shape is {present}); use that one",
+                file=str(file),
+                present=str(present),
+            )
+        )
     _copy_before(engine, file.with_suffix(f".before-{newest}.sqlite"))
     with _one_transaction(file) as connection:
         _upgrade(connection)

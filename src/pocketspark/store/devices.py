@@ -9,6 +9,7 @@ from threading import Lock
 from sqlalchemy import Engine, delete, select
 from sqlalchemy.orm import Session
 
+from pocketspark.core.message import say
 from pocketspark.store.clock import as_utc, now
 from pocketspark.store.error import NothingThere
 from pocketspark.store.tables import DeviceRow
@@ -113,7 +114,7 @@ class Devices:
 
     def _row(self, session: Session, device_id: int) -> DeviceRow:
         if (row := session.get(DeviceRow, device_id)) is None:
-            raise NothingThere(f"there is no paired device {device_id}")
+            raise NothingThere(say("there is no paired device {device_id}", device_id=device_id))
         return row
 
 

@@ -6,6 +6,7 @@ from hashlib import sha256
 from pydantic import ValidationError
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import Message, _, as_message, say
 from pocketspark.core.models import Project
 from pocketspark.core.refusal import refusals
 from pocketspark.store.tables import RevisionRow
@@ -17,10 +18,14 @@ class Unreadable(PocketSparkError, ValueError):
     `damaged`: it is not the text that was saved, so nothing that stands in it is to be believed.
     """
 
-    def __init__(self, reason: str, body: str, *, damaged: bool = False) -> None:
+    def __init__(self, reason: Message, body: str, *, damaged: bool = False) -> None:
         self.body, self.damaged = body, damaged
-        remedy = "go back to its last sound state" if damaged else "repair it"
-        super().__init__(f"this conversion cannot be read as it is stored ({reason}); save it as it is, or {remedy}")
+        template = (
+            _("this conversion cannot be read as it is stored ({reason}); save it as it is, or go back to a sound one")
+            if damaged
+            else _("this conversion cannot be read as it is stored ({reason}); save it as it is, or repair it")
+        )
+        super().__init__(say(template, reason=reason))
 
 
 def text_of(project: Project) -> str:
@@ -34,11 +39,11 @@ def digest_of(body: str) -> str:
 def read_state(row: RevisionRow) -> Project:
     """Raises Unreadable."""
     if row.digest is not None and digest_of(row.body) != row.digest:
-        raise Unreadable("the disk has changed it since it was saved", row.body, damaged=True)
+        raise Unreadable(say("the disk has changed it since it was saved"), row.body, damaged=True)
     try:
         return Project.model_validate_json(row.body)
     except ValidationError as error:
-        raise Unreadable(str(refusals(error)[0]), row.body) from None
+        raise Unreadable(as_message(str(refusals(error)[0])), row.body) from None
 
 
 def read_or_none(row: RevisionRow) -> Project | None:

@@ -8,6 +8,7 @@ from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel
 from pocketspark.store.clock import now
 from pocketspark.store.error import NothingThere
@@ -95,12 +96,18 @@ class Inventory:
         with Session(self._engine) as session, session.begin():
             row = self._row(session, part_id)
             if users := self._uses(session).get(part_id):
-                raise StillUsed(f"{row.name} stays: it stands in {', '.join(name for _, name in users)}")
+                raise StillUsed(
+                    say(
+                        "{name} stays: it stands in {names}",
+                        name=row.name,
+                        names=", ".join((name for _, name in users)),
+                    )
+                )
             session.delete(row)
 
     def _row(self, session: Session, part_id: int) -> PartRow:
         if (row := session.get(PartRow, part_id)) is None:
-            raise NothingThere(f"there is no part {part_id} in your parts")
+            raise NothingThere(say("there is no part {part_id} in your parts", part_id=part_id))
         return row
 
     def _part(self, row: PartRow, uses: Uses) -> InventoryPart:

@@ -8,6 +8,7 @@ from typing import Any
 from sqlalchemy import Engine, delete, select
 from sqlalchemy.orm import Session
 
+from pocketspark.core.message import say
 from pocketspark.store.clock import now
 from pocketspark.store.error import NothingThere
 from pocketspark.store.tables import LiveRowsRow, LiveRunRow
@@ -101,7 +102,7 @@ class LiveLogs:
         """Raises NothingThere."""
         with Session(self._engine) as session:
             if (row := session.get(LiveRunRow, run_id)) is None:
-                raise NothingThere("this run is not known any more; start it again")
+                raise NothingThere(say("this run is not known any more; start it again"))
             parts = session.scalars(
                 select(LiveRowsRow.rows).where(LiveRowsRow.run_id == run_id).order_by(LiveRowsRow.id)
             )

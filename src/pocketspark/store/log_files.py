@@ -9,6 +9,7 @@ from datetime import datetime
 from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.orm import Session
 
+from pocketspark.core.message import say
 from pocketspark.store.clock import as_utc, now
 from pocketspark.store.error import NothingThere
 from pocketspark.store.photos import TooMany
@@ -56,7 +57,9 @@ class LogFiles:
             if alike is not None:
                 return _log_file(alike)
             if (session.scalar(select(func.count()).where(of_project)) or 0) >= MOST_LOGS:
-                raise TooMany(f"{MOST_LOGS} logs are kept of one conversion: strike one out first")
+                raise TooMany(
+                    say("{most_logs} logs are kept of one conversion: strike one out first", most_logs=MOST_LOGS)
+                )
             return _log_file(put_log(session, project_id, log))
 
     def of(self, project_id: int) -> list[LogFile]:
@@ -119,7 +122,7 @@ def put_log(session: Session, project_id: int, log: NewLog) -> LogFileRow:
 def _row(session: Session, log_id: int, project_id: int | None = None) -> LogFileRow:
     row = session.get(LogFileRow, log_id)
     if row is None or project_id not in (None, row.project_id):
-        raise NothingThere(f"there is no log {log_id}: read the file once more")
+        raise NothingThere(say("there is no log {log_id}: read the file once more", log_id=log_id))
     return row
 
 

@@ -7,6 +7,7 @@ from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session, defer
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.photo import Line, PhotoMarks, Picture, PicturePoint
 from pocketspark.store.clock import as_utc
 from pocketspark.store.error import NothingThere
@@ -66,7 +67,12 @@ class Photos:
             row_of(session, project_id)
             held = session.scalars(select(PhotoRow.id).where(PhotoRow.project_id == project_id)).all()
             if len(held) >= MOST_PHOTOS:
-                raise TooMany(f"{MOST_PHOTOS} photographs are enough for one conversion; take some away first")
+                raise TooMany(
+                    say(
+                        "{most_photos} photographs are enough for one conversion; take some away first",
+                        most_photos=MOST_PHOTOS,
+                    )
+                )
             row = photo_row(project_id, picture, caption)
             session.add(row)
             session.flush()
@@ -112,7 +118,7 @@ class Photos:
     def _row(self, session: Session, project_id: int, photo_id: int) -> PhotoRow:
         row = session.get(PhotoRow, photo_id)
         if row is None or row.project_id != project_id:
-            raise NothingThere(f"there is no photograph {photo_id} in this project")
+            raise NothingThere(say("there is no photograph {photo_id} in this project", photo_id=photo_id))
         return row
 
 

@@ -2,6 +2,7 @@
 
 from sqlalchemy.orm import Session
 
+from pocketspark.core.message import say
 from pocketspark.store.error import NothingThere
 from pocketspark.store.tables import ProjectRow
 
@@ -10,7 +11,7 @@ def row_of(session: Session, project_id: int) -> ProjectRow:
     """Raises NothingThere."""
     row = session.get(ProjectRow, project_id)
     if row is None:
-        raise NothingThere(f"there is no project {project_id}")
+        raise NothingThere(say("there is no project {project_id}", project_id=project_id))
     if row.head is None:
-        raise NothingThere("this conversion was erased")
+        raise NothingThere(say("this conversion was erased"))
     return row

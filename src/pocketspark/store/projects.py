@@ -8,6 +8,7 @@ from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.orm import Session, defer
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.models import Project
 from pocketspark.store.arrivals import Arrivals, NewIds, known_parts, put_away
 from pocketspark.store.clock import as_utc, now
@@ -268,7 +269,9 @@ class Projects:
         with Session(self._engine) as session, session.begin():
             row = row_of(session, project_id)
             if row.archived_at is None:
-                raise StillOnTheShelf(f"{row.name} is on the shelf: archive it first, then erase it from the archive")
+                raise StillOnTheShelf(
+                    say("{name} is on the shelf: archive it first, then erase it from the archive", name=row.name)
+                )
             row.head = None
             session.flush()
             runs = select(LiveRunRow.id).where(LiveRunRow.project_id == project_id)
@@ -310,7 +313,9 @@ class Projects:
         session.connection().exec_driver_sql("BEGIN IMMEDIATE")
         row = row_of(session, project_id)
         if row.archived_at is not None:
-            raise PutAway(f"{row.name} was put into the archive: restore it from there first; nothing was saved")
+            raise PutAway(
+                say("{name} was put into the archive: restore it from there first; nothing was saved", name=row.name)
+            )
         if row.head != based_on:
             raise Conflict(self._stored(session, row))
         return row

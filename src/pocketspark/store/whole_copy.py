@@ -8,6 +8,7 @@ from pathlib import Path
 from sqlalchemy import Engine
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 
 
 class BadBackup(PocketSparkError, ValueError):
@@ -46,9 +47,9 @@ def conversions_in(file: Path) -> int:
             (shape,) = backup.execute("SELECT version_num FROM alembic_version").fetchone()
             (conversions,) = backup.execute("SELECT count(*) FROM project WHERE head IS NOT NULL").fetchone()
     except (sqlite3.Error, TypeError, OSError):
-        raise BadBackup(f"{file} is no backup of Pocket Spark, or it is damaged") from None
+        raise BadBackup(say("{file} is no backup of Pocket Spark, or it is damaged", file=str(file))) from None
     if verdict != "ok" or strays or not shape:
-        raise BadBackup(f"{file} is damaged: it is not put back")
+        raise BadBackup(say("{file} is damaged: it is not put back", file=str(file)))
     return int(conversions)
 
 

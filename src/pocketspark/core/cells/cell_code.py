@@ -7,6 +7,7 @@ places are found (arithmetic of check characters, as in ISO/IEC 7064). I, L, O, 
 import re
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 
 _CHARACTERS = "0123456789ABCDEFGHJKMNPQRTVWXYZ"
 _WRITTEN = re.compile(r"\s*C?\s*[-.]?\s*(\d{1,10})\s*[-. ]?\s*([0-9A-Z])\s*", re.IGNORECASE)
@@ -27,10 +28,10 @@ def number_of(code: str) -> int:
     """Raises NoSuchCode."""
     written = _WRITTEN.fullmatch(code)
     if written is None:
-        raise NoSuchCode("a label's code is written as it is printed: C, a number, a hyphen, one character more")
+        raise NoSuchCode(say("a label's code is written as it is printed: C, a number, a hyphen, one character more"))
     number, check = written[1], written[2].upper()
     if check != _check(number):
-        raise NoSuchCode("a character of this code is wrong: look at the label again")
+        raise NoSuchCode(say("a character of this code is wrong: look at the label again"))
     return int(number)
 
 

@@ -41,9 +41,9 @@ def intake_edits(
     """Edits that put a reading of this build's cell into its intake. Raises NotInThisOrder."""
     cell = project.builds[build].cell
     if cell is None:
-        raise NotInThisOrder("choose a cell first")
+        raise NotInThisOrder(say("choose a cell first"))
     if volts is None:
-        raise NotInThisOrder("this meter shows no volts")
+        raise NotInThisOrder(say("this meter shows no volts"))
     path = f"builds.{project.builds[build].id}.cell.intake"
     intake = cell.intake or Intake()
     changed = intake.model_dump(mode="json") | _read(intake, what, volts, current_a)
@@ -65,13 +65,13 @@ def _read(intake: Intake, what: IntakeReading, volts: float, current_a: float | 
         return {"rest_v": volts}
     if what == "day":
         if intake.rest_v is None:
-            raise NotInThisOrder("read it at rest first: the drop is counted from there")
+            raise NotInThisOrder(say("read it at rest first: the drop is counted from there"))
         return {"drop_24h_v": max(intake.rest_v - volts, 0.0)}
     if current_a is None:
-        raise NotInThisOrder("a reading under load needs amps as well: let this meter give both")
+        raise NotInThisOrder(say("a reading under load needs amps as well: let this meter give both"))
     loads = [load.model_dump(mode="json") for load in intake.loads]
     place = _LOADS[what]
     if place > len(loads):
-        raise NotInThisOrder("read it under the light load first")
+        raise NotInThisOrder(say("read it under the light load first"))
     loads[place : place + 1] = [{"current_a": abs(current_a), "volts": volts}]
     return {"loads": loads}

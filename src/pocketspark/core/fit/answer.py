@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from pocketspark.core.fit.openings import Opening
-from pocketspark.core.message import NOTHING, Message
+from pocketspark.core.message import NOTHING, Label, Message
 from pocketspark.core.models.bay import Side
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
@@ -38,7 +38,7 @@ class Gap(Model):
     """Room between two neighbours (or a part and a wall), mm, with the line that shows it."""
 
     first: str
-    second: str
+    second: Label
     mm: float
     start_mm: Point
     end_mm: Point
@@ -48,7 +48,7 @@ class StandsOn(Model):
     """What carries a part, and the thickness of foam or tape between the two, mm."""
 
     part: str
-    on: str
+    on: Label
     foam_mm: float
 
 

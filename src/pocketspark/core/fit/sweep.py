@@ -9,6 +9,7 @@ from pocketspark.core.fit.cell_sizes import cells_of, measures_of, room_for_more
 from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.placing import setting_of
 from pocketspark.core.limits import LEAST_FULL, SAME_V
+from pocketspark.core.message import Label
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.ocv import curve_of
@@ -27,7 +28,7 @@ class Fitting(Model):
 class Largest(Model):
     """How much larger the chosen cells could be in one measure alone, mm; negative: must be smaller."""
 
-    measure: str
+    measure: Label
     mm: float
 
 

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from pocketspark.core.finding import Level
 from pocketspark.core.logs.learnt import Told, capacity_of_charge, capacity_of_run, resistance_of
 from pocketspark.core.logs.log import Log
-from pocketspark.core.message import Message, _, say, say_of
+from pocketspark.core.message import Label, Message, _, say, say_of
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.tools import METERS
@@ -56,7 +56,7 @@ TAIL_S, TAIL_FALL = 1800.0, 0.05
 class Phase(Model):
     """One stretch of a run."""
 
-    name: str
+    name: Label
     start_s: float
     end_s: float
 

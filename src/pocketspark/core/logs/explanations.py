@@ -80,7 +80,7 @@ def explained(chain: Chain, log: Log) -> Explained:
     kind = kind_of(log)
     run = predicted(chain, kind)
     if run is None or len(run.hours) < 2:
-        raise NothingToExplain("nothing is predicted yet that this log could be held against")
+        raise NothingToExplain(say("nothing is predicted yet that this log could be held against"))
     trial = _Trial(chain, kind, _LoggedRun(log))
     now = trial.held.against(run)
     singly = sorted((trial.fitted(cause) for cause in _causes(chain, kind)), key=lambda fit: fit.off)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.physics.ocv import Floats
 
 # A USB meter in line sees the source's volts, not the cell's: with little current they come near 5 V, as no cell does.
@@ -50,7 +51,9 @@ def log_of(time_s: Floats, volts: Floats, amps: Floats, celsius: Floats | None =
     """A log from columns in any order of time and either sign of current. Raises TooShort."""
     kept = np.isfinite(time_s) & np.isfinite(volts) & np.isfinite(amps)
     if int(kept.sum()) < 5:
-        raise TooShort(f"{int(kept.sum())} usable rows: a log needs at least 5 with time, volts and amps")
+        raise TooShort(
+            say("{usable} usable rows: a log needs at least 5 with time, volts and amps", usable=int(kept.sum()))
+        )
     order = np.argsort(time_s[kept], kind="stable")
     time_s, volts, amps = (column[kept][order] for column in (time_s, volts, amps))
     if celsius is not None:

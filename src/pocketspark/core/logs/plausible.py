@@ -310,5 +310,5 @@ def log_from_columns(columns: Columns) -> Log:
     known = columns.celsius is not None and bool(np.isfinite(columns.celsius).any())
     log = log_of(columns.time_s, columns.volts, columns.amps, columns.celsius if known else None)
     if not np.abs(log.amps).max() > 0:
-        raise TooShort("no current flows in any of its rows: nothing is charged or run down in it")
+        raise TooShort(say("no current flows in any of its rows: nothing is charged or run down in it"))
     return log

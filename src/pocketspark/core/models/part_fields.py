@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal, get_args
 
+from pocketspark.core.message import Label
 from pocketspark.core.models.board import REGULATORS
 from pocketspark.core.models.cell import CellForm
 from pocketspark.core.models.cell_class import CELL_CLASSES
@@ -14,19 +15,19 @@ class PartField:
     """One field. `choices` are the values it may take; `kind` how it is typed where that is no quantity or name."""
 
     path: str
-    label: str
+    label: Label
     unit: str = ""
-    hint: str = ""
+    hint: Label = ""
     kind: Literal["", "size", "words", "yes", "readings"] = ""
-    choices: tuple[str, ...] = ()
+    choices: tuple[Label, ...] = ()
 
 
 @dataclass(frozen=True)
 class PartKind:
     """One kind of own part: its heading, what it is for, its fields."""
 
-    label: str
-    teaches: str
+    label: Label
+    teaches: Label
     fields: tuple[PartField, ...]
 
 

@@ -4,6 +4,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import AfterValidator, Field, field_validator, model_validator
 
+from pocketspark.core.message import Message, say
 from pocketspark.core.models.battery import (
     BATTERIES,
     CHEMISTRIES,
@@ -16,7 +17,7 @@ from pocketspark.core.models.battery import (
 from pocketspark.core.models.cell import CellClassKey
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.model import AmpHours, Amps, Hours, Model, Volts, refusal
-from pocketspark.core.units.figures import bare
+from pocketspark.core.units.figures import bare, volts
 
 SupplyKind = Literal["cells", "pack", "lithium"]
 
@@ -110,13 +111,13 @@ class Supply(Model):
         return self.series * self.parallel if self.kind == "cells" else 1
 
     @property
-    def label(self) -> str:
+    def label(self) -> Message:
         """In words: "3 x AAA, alkaline"."""
         if self.kind == "lithium":
-            return f"lithium pack, {CELL_CLASSES[self.lithium_class].full_v:.2f} V full"
+            return say("lithium pack, {full} full", full=volts(CELL_CLASSES[self.lithium_class].full_v))
         if self.kind == "pack":
-            return f"{bare(self.pack_v or 0.0)} V pack, {self.facts.label}"
-        return f"{self.count} x {self.size.common}, {self.facts.label}"
+            return say("{printed} V pack, {chemistry}", printed=bare(self.pack_v or 0.0), chemistry=self.facts.label)
+        return say("{count} x {size}, {chemistry}", count=self.count, size=self.size.common, chemistry=self.facts.label)
 
     @property
     def cells_in_series(self) -> int:

@@ -144,11 +144,11 @@ def _ruler(chain: Chain) -> list[RulerBand]:
         return bands
     low_v, high_v = max(running.chosen.cuts.values()), running.chosen.full_v
     detail = say("{high_v} full, {low_v} empty", high_v=fixed(high_v, 2), low_v=fixed(low_v, 2))
-    bands.append(RulerBand(label="lithium cell", low_v=low_v, high_v=high_v, kind="lithium", detail=detail))
+    bands.append(RulerBand(label=say("lithium cell"), low_v=low_v, high_v=high_v, kind="lithium", detail=detail))
     if running.runs:
         low_v, high_v = running.gadget_v_min, running.gadget_v_max
         detail = say("{high_v} to {low_v}", high_v=fixed(high_v, 2), low_v=fixed(low_v, 2))
-        bands.append(RulerBand(label="at the gadget", low_v=low_v, high_v=high_v, kind="gadget", detail=detail))
+        bands.append(RulerBand(label=say("at the gadget"), low_v=low_v, high_v=high_v, kind="gadget", detail=detail))
     return bands
 
 

@@ -39,7 +39,7 @@ class WindowSummary(Model):
 class RulerBand(Model):
     """One bar of the voltage ruler, V."""
 
-    label: str
+    label: Message
     low_v: float
     high_v: float
     kind: str  # old, lithium, gadget
@@ -50,7 +50,7 @@ class SurveySummary(Model):
     """What the survey adds up to."""
 
     window: WindowSummary
-    supply: str  # the old batteries in words
+    supply: Message  # the old batteries in words
     design_v: ShownVolts
     led_v: ShownVolts
     ruler: tuple[RulerBand, ...]

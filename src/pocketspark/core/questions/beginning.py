@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
-from pocketspark.core.message import Message, say
+from pocketspark.core.message import Label, Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.gadget import ExistingChargingKind, FrontEnd, Purpose, Sound
 from pocketspark.core.models.load_line import read_load
@@ -26,7 +26,7 @@ class ThingFacts:
     `usual_a`: what such a thing often draws, for where nobody has measured it; common practice, no source.
     """
 
-    label: str
+    label: Label
     detail: Message
     front_end: FrontEnd
     usual_a: float

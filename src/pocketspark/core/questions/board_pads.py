@@ -5,6 +5,7 @@ from itertools import combinations
 from math import dist
 
 from pocketspark.core.kinds.board_features import circuit_of
+from pocketspark.core.message import say
 from pocketspark.core.models.model import Model, Title
 from pocketspark.core.models.project import Edit, Project
 from pocketspark.core.photo import BayCorners, PicturePoint
@@ -56,18 +57,26 @@ def pads_in_photo(
     plan = project.builds[build]
     board = next((one for one in plan.boards if one.id == board_id), None)
     if board is None or board.outline_mm is None:
-        raise NoPlane("measure that board first: its length and width give the picture its scale")
+        raise NoPlane(say("measure that board first: its length and width give the picture its scale"))
     nose = board.socket.nose_mm if board.socket else 0.0
     length, width = board.outline_mm[0] - nose, board.outline_mm[1]
     plane = BayPlane(BayCorners(corners=tuple(corners), length_mm=length, width_mm=width))
     found = {}
     for pad, (x, y) in zip(pads, plane.in_plane([(pad.at.x, pad.at.y) for pad in pads]), strict=True):
         if not (-_BESIDE_MM <= x <= length + _BESIDE_MM and -_BESIDE_MM <= y <= width + _BESIDE_MM):
-            raise NoPlane(f"{pad.name} was clicked beside the board: click on the pad itself, inside its corners")
+            raise NoPlane(
+                say("{name} was clicked beside the board: click on the pad itself, inside its corners", name=pad.name)
+            )
         found[pad.name] = [round(nose + min(max(x, 0.0), length), 1), round(min(max(y, 0.0), width), 1)]
     for first, second in combinations(found, 2):
         if dist(found[first], found[second]) < _APART_MM:
-            raise NoPlane(f"{second} was clicked where {first} is: begin anew, and click each pad in its turn")
+            raise NoPlane(
+                say(
+                    "{second} was clicked where {first} is: begin anew, and click each pad in its turn",
+                    second=second,
+                    first=first,
+                )
+            )
     kept = [pad.model_dump(mode="json") for pad in board.pads if pad.name not in found]
     value = [*kept, *({"name": name, "at_mm": at} for name, at in found.items())]
     return [Edit(path=f"builds.{plan.id}.boards.{board.id}.pads", value=value)]

@@ -8,7 +8,7 @@ from pocketspark.core.circuit import Circuit, Corner, circuit_of
 from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Finding, Level, Node, worst
 from pocketspark.core.kinds.regulators import kind_of
-from pocketspark.core.message import NOTHING, Message, Value, as_message, say
+from pocketspark.core.message import NOTHING, Label, Message, Value, as_message, say
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import amp_hours, amps, fixed, ohms, volts
 
@@ -17,7 +17,7 @@ class PathNode(Model):
     """One link: its figure, a second line, the worst finding about it. `present` False: still to be chosen."""
 
     key: Node
-    label: str
+    label: Label
     figure: Message
     detail: Message
     present: bool

@@ -7,7 +7,7 @@ import numpy as np
 from pocketspark.core.chain import Chain, Running
 from pocketspark.core.finding import GRAVITY, Finding, Level, worst
 from pocketspark.core.kinds.regulators import efficiency_at, kind_of
-from pocketspark.core.message import Message, say
+from pocketspark.core.message import Label, Message, say
 from pocketspark.core.models import Board, Gadget, Project, Regulator
 from pocketspark.core.models.model import Model
 from pocketspark.core.rules import findings_of
@@ -38,7 +38,7 @@ ABOUT_REGULATORS = (
 class RegulatorOption(Model):
     """One regulator in this build. `curve` is gadget volts at evenly spread charge left, from full to empty."""
 
-    name: str
+    name: Label
     level: Level
     reason: Message
     run_hours: ShownHours | None

@@ -9,7 +9,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.life.serving import years_shown
 from pocketspark.core.life.unused import LOST_V, MOST_DAYS, STORE_SHARE, Unused
 from pocketspark.core.life.years import MOST_YEARS, Band, Years
-from pocketspark.core.message import Message, say
+from pocketspark.core.message import Label, Message, say
 from pocketspark.core.models import Build, Cell, Project
 from pocketspark.core.models.build import PLUGGED_IN
 from pocketspark.core.models.climate import CLIMATES, MONTHS
@@ -67,7 +67,7 @@ class FailsIn(Model):
 class Season(Model):
     """One month of the first year: how warm it is, and how long a charge lasts in it."""
 
-    name: str
+    name: Label
     celsius: ShownCelsius
     days: ShownDays
 

@@ -44,7 +44,7 @@ class NextStep(Model):
 class Summary(Model):
     """The line of a project in a list of many. `headline`: the gravest stop or caution; empty texts: not known."""
 
-    supply: str
+    supply: Message
     builds: int
     worst: Level
     stage: Stage = "begun"

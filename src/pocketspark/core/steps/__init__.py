@@ -110,7 +110,7 @@ def read_value(project: Project, build: int, key: str, text: str) -> float:
     """
     step = next((step for step in procedure(project, build).steps if step.key == key), None)
     if step is None or step.hold is None:
-        raise NoSuchCheckpoint(f"this build has no checkpoint called '{key}'")
+        raise NoSuchCheckpoint(say("this build has no checkpoint called '{key}'", key=key))
     if not PLAIN.fullmatch(text.strip()):
         return read(text, step.hold.unit)
     if step.hold.unit == "C":

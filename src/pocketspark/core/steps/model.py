@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import computed_field
 
 from pocketspark.core.guide import GuideDrawing
-from pocketspark.core.message import NOTHING, Message, as_message, say, verbatim
+from pocketspark.core.message import NOTHING, Label, Message, as_message, say, verbatim
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import (
     Figure,
@@ -139,7 +139,7 @@ class Verdict(Model):
 
     @computed_field  # type: ignore[prop-decorator]
     @property
-    def label(self) -> str:
+    def label(self) -> Label:
         return VERDICTS[self.kind][0]
 
 

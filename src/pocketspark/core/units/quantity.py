@@ -83,18 +83,18 @@ def read(text: str, unit: str) -> float:
     maker.
     """
     if len(text) > LONGEST:
-        raise NotAQuantity(f"'{text[:12]} …' is too long for a number{_example(unit)}")
+        raise _refused(_("'{text} …' is too long for a number"), text[:12], unit)
     cleaned = unicodedata.normalize("NFKC", text).strip()  # one micro sign, one ohm sign, plain spaces
     sizes = spellings(unit)
     if found := _WHOLE_AND_FRACTION.fullmatch(cleaned):
         below = _number(found[3])
         if below == 0:
-            raise NotAQuantity(f"'{text}' divides by zero")
+            raise _refused(_("'{text}' divides by zero"), text)
         return _sized(_number(found[1]) + _number(found[2]) / below, found[4], sizes, text, unit)
     if found := _FRACTION.fullmatch(cleaned):
         below = _number(found[2])
         if below == 0:
-            raise NotAQuantity(f"'{text}' divides by zero")
+            raise _refused(_("'{text}' divides by zero"), text)
         return _sized(_number(found[1]) / below, found[3], sizes, text, unit)
     if found := _LETTER_AS_POINT.fullmatch(cleaned):
         letter, rest = found[2], found[4]
@@ -102,7 +102,7 @@ def read(text: str, unit: str) -> float:
         return _sized(_number(f"{found[1]}.{found[3]}"), suffix, sizes, text, unit)
     if found := _PLAIN_NUMBER.fullmatch(cleaned):
         return _sized(_number(found[1]), found[2], sizes, text, unit)
-    raise NotAQuantity(f"'{text}' is not a number{_example(unit)}")
+    raise _refused(_("'{text}' is not a number"), text, unit)
 
 
 def read_size(text: str) -> tuple[float, ...]:
@@ -120,21 +120,35 @@ def _sized(value: float, suffix: str, sizes: Mapping[str, float], text: str, uni
     if unit == "C" and suffix in ("F", "°F"):
         return (value - 32) * 5 / 9
     if suffix not in sizes:
-        raise NotAQuantity(f"'{text}' is not in {_named(unit) or 'plain numbers'}{_example(unit)}")
+        template = _("'{text}' is not in {unit}") if unit else _("'{text}' is not in plain numbers")
+        raise _refused(template, text, unit)
     return value * sizes[suffix]
 
 
-def _example(unit: str) -> str:
+def _(template: str) -> str:
+    """Marks a template for the catalogues."""
+    return template
+
+
+def _refused(template: str, text: str, unit: str = "") -> NotAQuantity:
+    """With an example of how it is written where the unit has one, in the language of whoever typed it."""
+    translate = reading().translate
+    said = translate(template).format(text=text, unit=_named(unit))
     examples = {
-        "V": "3.3 or 3V3",
-        "A": "400 mA or 0.4",
-        "Ah": "900 mAh or 0.9",
-        "ohm": "1k2 or 1200",
-        "F": "470 µF or 470u",
-        "Hz": "1.2 MHz or 1200k",
-        "mm": "2 7/16 or 0.5" if reading().length == "in" else "5.0",
+        "V": ("3.3", "3V3"),
+        "A": ("400 mA", "0.4"),
+        "Ah": ("900 mAh", "0.9"),
+        "ohm": ("1k2", "1200"),
+        "F": ("470 µF", "470u"),
+        "Hz": ("1.2 MHz", "1200k"),
+        "mm": ("2 7/16", "0.5") if reading().length == "in" else ("5.0",),
     }
-    return f"; write it like {examples[unit]}" if unit in examples else ""
+    match examples.get(unit, ()):
+        case (one, other):
+            return NotAQuantity(said + translate(_("; write it like {one} or {other}")).format(one=one, other=other))
+        case (one,):
+            return NotAQuantity(said + translate(_("; write it like {one}")).format(one=one))
+    return NotAQuantity(said)
 
 
 def _named(unit: str) -> str:
@@ -187,23 +201,26 @@ class Quantity:
             raise PydanticCustomError(
                 "not_a_quantity",
                 "{sentence}",
-                {"sentence": f"Enter a number in {_named(self.unit)}" if self.unit else "Enter a number"},
+                {"sentence": self._a_number()},
             )
         if not self.low <= value <= self.high:  # also refuses NaN
-            between = self._between()
-            raise PydanticCustomError(
-                "out_of_range", "{sentence}", {"sentence": f"Enter a value from {between}, not {self._said(value)}"}
-            )
+            raise PydanticCustomError("out_of_range", "{sentence}", {"sentence": self._out_of_range(value)})
         return float(value)
 
-    def _between(self) -> str:
+    def _a_number(self) -> str:
+        template = _("Enter a number in {unit}") if self.unit else _("Enter a number")
+        return reading().translate(template).format(unit=_named(self.unit))
+
+    def _out_of_range(self, value: float) -> str:
         # Bounds are round in their own unit; in another three figures of them are enough.
         digits = 6 if _in_named(1.0, self.unit) in (1.0, 100.0) else 3
         low, high = (f"{_in_named(bound, self.unit):.{digits}g}" for bound in (self.low, self.high))
-        return f"{low} to {high} {_named(self.unit)}".strip()
+        template = _("Enter a value from {low} to {high}, not {value}")
+        ends = f"{high} {_named(self.unit)}".strip()
+        return reading().translate(template).format(low=low, high=ends, value=self._said(value))
 
     def _said(self, value: float) -> str:
         if abs(value) > sys.float_info.max:
-            return "a number of that many digits"
+            return reading().translate(_("a number of that many digits"))
         said = f"{_in_named(value, self.unit):g}"
         return f"{said} %" if self.unit == "%" else said

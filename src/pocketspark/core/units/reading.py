@@ -12,17 +12,24 @@ Temperature = Literal["C", "F"]
 Decimals = Literal["point", "comma"]
 
 
+def _of_count(one: str, many: str, count: int) -> str:
+    return one if count == 1 else many
+
+
 @dataclass(frozen=True)
 class ReadersUnits:
     """Units, decimal mark and language of what is written; numbers that are typed may be in any.
 
-    `translate` finds a template of ours in the catalogue of this reader's language; English is what the sources say.
+    `translate` finds a template of ours in the catalogue of this reader's language, `plural` that of a count; English
+    is what the sources say.
     """
 
     length: Length = "mm"
     temperature: Temperature = "C"
     decimals: Decimals = "point"
+    language: str = "en"
     translate: Callable[[str], str] = field(default=str, compare=False)
+    plural: Callable[[str, str, int], str] = field(default=_of_count, compare=False)
 
 
 METRIC = ReadersUnits()
