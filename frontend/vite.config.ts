@@ -7,9 +7,15 @@ import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import Components from 'unplugin-vue-components/vite'
 import { defineConfig } from 'vite'
 
+import { listedIn } from './words/listed'
+import { templateWords } from './words/templateWords'
+
+const listed = listedIn(fileURLToPath(new URL('../build/words.json', import.meta.url)))
+
 export default defineConfig({
   plugins: [
-    vue(),
+    vue({ template: { compilerOptions: { nodeTransforms: [templateWords(listed.found)] } } }),
+    listed.plugin,
     tailwindcss(),
     AutoImport({ resolvers: [ElementPlusResolver()], dts: 'src/auto-imports.d.ts' }),
     Components({ resolvers: [ElementPlusResolver()], dirs: [], dts: 'src/components.d.ts' }),
@@ -25,7 +31,7 @@ export default defineConfig({
           groups: [
             { name: 'echarts', test: /echarts|zrender|vue-echarts/ },
             { name: 'element-plus', test: /element-plus|@element-plus/, priority: 2 },
-            { name: 'vue', test: /node_modules[\\/](@vue|vue|pinia|vue-router)[\\/]/, priority: 3 },
+            { name: 'vue', test: /node_modules[\\/](@vue|vue|pinia|vue-router|vue-i18n|@intlify)[\\/]/, priority: 3 },
           ],
         },
       },

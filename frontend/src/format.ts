@@ -1,9 +1,12 @@
 /** Numbers as they stand on screen. It formats; it computes nothing of the trade. */
 import { formatDate, useLocalStorage } from '@vueuse/core'
+import { t } from '@/words'
 
-/** 1.5 or 1,5: as this device is set. */
+/** 1.5 or 1,5: as this device is set, else as its language has it. */
 export type DecimalMark = 'point' | 'comma'
-export const decimalMark = useLocalStorage<DecimalMark>('pocket-spark-decimals', 'point')
+const usualMark = (code: string): DecimalMark =>
+  (1.5).toLocaleString(code).includes(',') ? 'comma' : 'point'
+export const decimalMark = useLocalStorage<DecimalMark>('pocket-spark-decimals', usualMark(language))
 const marked = (number: string): string => (decimalMark.value === 'comma' ? number.replace('.', ',') : number)
 
 /** With so many decimals. */
@@ -81,16 +84,16 @@ export function duration(hours: number): string {
 }
 
 export function days(value: number): string {
-  if (value >= 730) return `${Math.round(value / 365)} years`
-  if (value >= 90) return `${Math.round(value / 30.4)} months`
-  return `${fixed(value, value >= 9.95 ? 0 : 1)} days`
+  if (value >= 730) return t('{count} years', { count: Math.round(value / 365) })
+  if (value >= 90) return t('{count} months', { count: Math.round(value / 30.4) })
+  return t('{figure} days', { figure: fixed(value, value >= 9.95 ? 0 : 1) })
 }
 
 // By tables of our own: to be asked the first time, the browser's hold a page up for longer than all its words.
-const MONTHS = 'January February March April May June July August September October November December'.split(
-  ' ',
-)
-const DAYS = 'Sun Mon Tue Wed Thu Fri Sat'.split(' ')
+const MONTHS = t(
+  'January February March April May June July August September October November December',
+).split(' ')
+const DAYS = t('Sun Mon Tue Wed Thu Fri Sat').split(' ')
 
 type Moment = string | number | Date
 /** 09:05 */

@@ -2,6 +2,7 @@
 import createClient from 'openapi-fetch'
 
 import type { components, paths } from './schema'
+import { t } from '@/words'
 
 type Schemas = components['schemas']
 export type Assessment = Schemas['Assessment']
@@ -117,15 +118,18 @@ export type ReferenceTables = Schemas['ReferenceTables']
 export type BatterySize = Schemas['BatterySize']
 export type WindowSummary = Schemas['WindowSummary']
 
-const NO_ANSWER =
-  'The server does not answer. Is Pocket Spark still running? What you typed stays here, and is sent when it answers.'
+const NO_ANSWER = t(
+  'The server does not answer. Is Pocket Spark still running? What you typed stays here, and is sent when it answers.',
+)
 
 /** Every answer is one of HTTP: where there is none, or one that is no problem of ours, it becomes a problem. */
 export async function send(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
   const answer = await fetch(input, init).catch(() => undefined)
   if (!answer) return problemAnswer(503, NO_ANSWER)
   const ours = answer.ok || answer.headers.get('Content-Type')?.includes('json')
-  return ours ? answer : problemAnswer(answer.status, `The server failed (${answer.status}).`)
+  return ours
+    ? answer
+    : problemAnswer(answer.status, t('The server failed ({status}).', { status: answer.status }))
 }
 
 function problemAnswer(status: number, detail: string): Response {

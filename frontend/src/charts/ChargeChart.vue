@@ -8,6 +8,7 @@ import { amps, duration, fixed, milliampHours, volts } from '@/format'
 import { axis, baseOption, drawn, hoursAxis, room, tip, useColours } from './chart'
 import ChartBox from './ChartBox.vue'
 import { useUnits } from '@/composables/useUnits'
+import { t } from '@/words'
 
 const { celsiusText: celsius } = useUnits()
 const props = defineProps<{ charge: ChargingSummary; show: 'electric' | 'filled' | 'warm' }>()
@@ -27,15 +28,15 @@ const lines = computed<Drawn[]>(() => {
   const c = colours.value
   const { cell_v, charger_a, charge_ah, inside_c, junction_c, cell_c } = props.charge.curve
   if (props.show === 'filled')
-    return [{ name: 'in the cell', values: charge_ah, colour: c.copper, write: milliampHours }]
+    return [{ name: t('in the cell'), values: charge_ah, colour: c.copper, write: milliampHours }]
   if (props.show === 'warm')
     return [
       { name: 'cell', values: cell_c, colour: c.copper, write: celsius },
-      { name: 'air inside', values: inside_c, colour: c.note, dashed: true, write: celsius },
+      { name: t('air inside'), values: inside_c, colour: c.note, dashed: true, write: celsius },
       ...(junction_c.length ? [{ name: 'chip', values: junction_c, colour: c.ink, write: celsius }] : []),
     ]
   return [
-    { name: 'V at the cell', values: cell_v, colour: c.ink, write: volts },
+    { name: t('V at the cell'), values: cell_v, colour: c.ink, write: volts },
     { name: 'charger', values: charger_a, colour: c.copper, right: true, write: amps },
   ]
 })
@@ -91,7 +92,9 @@ const option = computed(() => {
 const said = (name: string, y: number) =>
   `${name} ${lines.value.find((line) => line.name === name)!.write(y)}`
 const spoken = computed(() =>
-  props.charge.hours ? `Charge run, full after ${props.charge.hours.text}` : 'Charge run',
+  props.charge.hours
+    ? t('Charge run, full after {hours}', { hours: props.charge.hours.text })
+    : t('Charge run'),
 )
 </script>
 

@@ -7,11 +7,12 @@ import { volts } from '@/format'
 
 import { axis, band, baseOption, drawn, room, tip, useColours, voltsAxis } from './chart'
 import ChartBox from './ChartBox.vue'
+import { t } from '@/words'
 
 const props = defineProps<{ run: RunSummary; window: WindowSummary }>()
 const colours = useColours()
 
-const left = (share: number) => `${share.toFixed(0)} % left`
+const left = (share: number) => t('{figure} % left', { figure: share.toFixed(0) })
 const said = (name: string, y: number) => `${name}: ${volts(y)}`
 
 const option = computed(() => {
@@ -42,7 +43,7 @@ const option = computed(() => {
       min: 0,
       max: 100,
       inverse: true,
-      name: 'charge left',
+      name: t('charge left'),
       nameLocation: 'middle',
       nameGap: 24,
       ...axis(c),

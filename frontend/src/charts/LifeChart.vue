@@ -7,6 +7,7 @@ import { days } from '@/format'
 
 import { axis, baseOption, room, tip, useColours } from './chart'
 import ChartBox from './ChartBox.vue'
+import { t } from '@/words'
 
 const props = defineProps<{ life: ServiceLife; height: number }>()
 const colours = useColours()
@@ -14,7 +15,11 @@ const colours = useColours()
 /** In months in which it is not used there is no line. */
 const inUse = (values: readonly number[]) =>
   values.map((value, month) => [month, props.life.used[month] ? value : null])
-const monthOf = (at: number) => `${Math.floor(at / 12) + props.life.first_year}, month ${(at % 12) + 1}`
+const monthOf = (at: number) =>
+  t('{first_year}, month {value}', {
+    first_year: Math.floor(at / 12) + props.life.first_year,
+    value: (at % 12) + 1,
+  })
 const said = (name: string, y: number) => (name && y !== null ? `${name}: ${days(y)}` : '')
 
 const option = computed(() => {
@@ -55,7 +60,7 @@ const option = computed(() => {
         areaStyle: { color: c.copper2, opacity: 0.22 },
       },
       {
-        name: 'a charge lasts',
+        name: t('a charge lasts'),
         type: 'line',
         showSymbol: false,
         data: inUse(band.likely),
@@ -68,7 +73,7 @@ const option = computed(() => {
             position: 'insideStartTop',
             color: c.pass,
             fontWeight: 600,
-            formatter: `it is to last ${days(wanted_days.value)}`,
+            formatter: t('it is to last {days}', { days: days(wanted_days.value) }),
           },
           lineStyle: { color: c.pass, type: 'dashed', width: 1.4 },
           data: [{ yAxis: wanted_days.value }],
@@ -84,7 +89,7 @@ const option = computed(() => {
         data: fails ? [[fails.month, band.likely[fails.month]]] : [],
       },
       {
-        name: 'by its own test',
+        name: t('by its own test'),
         type: 'line',
         lineStyle: { opacity: 0 },
         symbol: 'diamond',

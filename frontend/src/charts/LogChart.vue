@@ -7,6 +7,7 @@ import { amps, duration, fixed, volts } from '@/format'
 
 import { axis, baseOption, drawn, hoursAxis, legend, room, tip, useColours, type Colours } from './chart'
 import ChartBox from './ChartBox.vue'
+import { t } from '@/words'
 
 const props = defineProps<{ reply: LogReply }>()
 const colours = useColours()
@@ -33,14 +34,14 @@ const option = computed(() => {
   const { measured, predicted } = props.reply
   const x = measured.hours
   const lines = [
-    drawn({ name: 'V measured', x, y: measured.volts, colour: c.ink }),
-    drawn({ name: 'A measured', x, y: measured.amps, colour: c.copper, right: true }),
+    drawn({ name: t('V measured'), x, y: measured.volts, colour: c.ink }),
+    drawn({ name: t('A measured'), x, y: measured.amps, colour: c.copper, right: true }),
   ]
   if (predicted) {
     const along = { x: predicted.hours, dashed: true }
     lines.push(
-      drawn({ ...along, name: 'V predicted', y: predicted.volts, colour: c.ink3 }),
-      drawn({ ...along, name: 'A predicted', y: predicted.amps, colour: c.copper2, right: true }),
+      drawn({ ...along, name: t('V predicted'), y: predicted.volts, colour: c.ink3 }),
+      drawn({ ...along, name: t('A predicted'), y: predicted.amps, colour: c.copper2, right: true }),
     )
   }
   const [volts_, ...others] = lines

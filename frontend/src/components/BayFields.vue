@@ -15,6 +15,7 @@ import { useOwnTools } from '@/composables/useOwnTools'
 import { numberOf } from '@/document'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const props = defineProps<{ bay: Bay | null | undefined }>()
 const conversion = useConversion()
@@ -59,18 +60,22 @@ function addRoom(): void {
 /** A space elsewhere in the case, and the gap that its wires come through: both where the first room ends. */
 async function addSpace(): Promise<void> {
   const number = measured.value!.rooms.length + 1
-  const name = `gap ${(measured.value!.passages?.length ?? 0) + 1}`
+  const name = t('gap {value}', { value: (measured.value!.passages?.length ?? 0) + 1 })
   await conversion.applyEdits([
     { path: 'gadget.bay.passages.+', value: { name, at_mm: [firstEnds.value, 0, 0], size_mm: [10, 4, 4] } },
     {
       path: 'gadget.bay.rooms.+',
-      value: { name: `space ${number}`, at_mm: [firstEnds.value + 10, 0, 0], size_mm: [30, 20, 10] },
+      value: {
+        name: t('space {number}', { number }),
+        at_mm: [firstEnds.value + 10, 0, 0],
+        size_mm: [30, 20, 10],
+      },
     },
   ])
 }
 
 function addObstacle(): void {
-  const name = `obstacle ${measured.value!.obstacles.length + 1}`
+  const name = t('obstacle {value}', { value: measured.value!.obstacles.length + 1 })
   void conversion.addRow('gadget.bay.obstacles', {
     name,
     at_mm: [0, 0, 0],
@@ -101,23 +106,23 @@ function become(tube: boolean): void {
 
 /** The two triples of something that lies in the bay. */
 const placed = (path: string) => [
-  { path: `${path}.at_mm`, labels: ['at x', 'at y', 'at z'] },
+  { path: `${path}.at_mm`, labels: [t('at x'), t('at y'), t('at z')] },
   { path: `${path}.size_mm`, labels: ['length', 'width', 'height'] },
 ]
 
 /** Where a wall may be opened, in the order that a maker would say it. */
 function spansOf(side: string) {
   const heights = [
-    { field: 'low_mm', label: 'from', empty: 'floor', then: 'to' },
-    { field: 'high_mm', label: 'to', empty: 'lid', then: 'up' },
+    { field: 'low_mm', label: t('from'), empty: 'floor', then: 'to' },
+    { field: 'high_mm', label: t('to'), empty: 'lid', then: 'up' },
   ]
   const along = [
-    { field: 'from_mm', label: 'along from', empty: 'end', then: 'to' },
-    { field: 'to_mm', label: 'along to', empty: 'end', then: 'along' },
+    { field: 'from_mm', label: t('along from'), empty: 'end', then: 'to' },
+    { field: 'to_mm', label: t('along to'), empty: 'end', then: 'along' },
   ]
   const thinned = {
-    says: 'thinned by',
-    ends: [{ field: 'thinned_mm', label: 'thinned', empty: '', then: '' }],
+    says: t('thinned by'),
+    ends: [{ field: 'thinned_mm', label: t('thinned'), empty: '', then: '' }],
   }
   const level = side === 'floor' || side === 'lid'
   return level ? [thinned] : [{ says: '', ends: heights }, { says: '', ends: along }, thinned]

@@ -8,6 +8,7 @@ import { useMoney } from '@/composables/useMoney'
 import CellGlyph from '@/drawings/CellGlyph.vue'
 import { duration, milliampHours, plain } from '@/format'
 import { useUnits } from '@/composables/useUnits'
+import { t } from '@/words'
 
 const { lengthText } = useUnits()
 const props = defineProps<{
@@ -22,17 +23,17 @@ const find = defineModel<string>('find', { required: true })
 const money = useMoney()
 type Column = 'place' | 'name' | 'holds' | 'clearance' | 'density' | 'rate' | 'full' | 'runs' | 'price'
 const COLUMNS: { key: Column; label: string; wide?: boolean; title?: string }[] = [
-  { key: 'holds', label: 'holds' },
+  { key: 'holds', label: t('holds') },
   {
     key: 'clearance',
-    label: 'room to spare',
-    title: 'room to spare in the bay, or where the old batteries were; outer size only',
+    label: t('room to spare'),
+    title: t('room to spare in the bay, or where the old batteries were; outer size only'),
   },
-  { key: 'density', label: 'Wh/l', wide: true },
-  { key: 'rate', label: 'charged at', wide: true },
-  { key: 'full', label: 'full in', wide: true },
-  { key: 'runs', label: 'hours of use' },
-  { key: 'price', label: 'price', wide: true },
+  { key: 'density', label: t('Wh/l'), wide: true },
+  { key: 'rate', label: t('charged at'), wide: true },
+  { key: 'full', label: t('full in'), wide: true },
+  { key: 'runs', label: t('hours of use') },
+  { key: 'price', label: t('price'), wide: true },
 ]
 /** The best for this gadget first, until a column is pressed. */
 const sort = ref<Column>('place')
@@ -73,7 +74,7 @@ function figure({ id, cell }: TriedCell, column: Column): number | null | undefi
 const shown = computed(() => {
   const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
   const found = props.cells.filter((tried) => {
-    const text = `${tried.cell.name} ${tried.cell.form} ${tried.cell.cell_class} ${tried.own ? 'own parts' : ''}`
+    const text = `${tried.cell.name} ${tried.cell.form} ${tried.cell.cell_class} ${tried.own ? t('own parts') : ''}`
     const fits = !fitting.value || (figure(tried, 'clearance') ?? -1) >= 0
     return fits && words.every((word) => text.toLowerCase().includes(word))
   })

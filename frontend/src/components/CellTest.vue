@@ -5,6 +5,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue'
 
 import { api, sentenceOf, type CellTestTold, type OwnPart } from '@/api/client'
 import { useInventory } from '@/stores/inventory'
+import { t } from '@/words'
 
 const props = defineProps<{ part: OwnPart }>()
 
@@ -15,9 +16,9 @@ const thermometer = useLocalStorage('pocket-spark-load-thermometer', '')
 /** Its number on the server: it goes on for hours, and any page of any device finds it again. */
 const run = ref(0)
 const PLACES = [
-  { name: 'Address of the load', address, example: '192.168.1.21:5025' },
-  { name: 'of a supply', address: supply, example: 'none' },
-  { name: 'of a thermometer', address: thermometer, example: 'none' },
+  { name: t('Address of the load'), address, example: '192.168.1.21:5025' },
+  { name: t('of a supply'), address: supply, example: 'none' },
+  { name: t('of a thermometer'), address: thermometer, example: 'none' },
 ]
 const told = shallowRef<CellTestTold>()
 const problem = ref('')

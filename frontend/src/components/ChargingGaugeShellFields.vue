@@ -9,6 +9,7 @@ import QuantityField from '@/kit/QuantityField.vue'
 import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const reference = useReference()
@@ -22,7 +23,7 @@ function tellGauge(has: boolean): void {
 }
 
 function tellSecond(has: boolean): void {
-  conversion.edit('gadget.second_supply', has ? { battery: 'CR2032', keeps: 'its memory or clock' } : null)
+  conversion.edit('gadget.second_supply', has ? { battery: 'CR2032', keeps: t('its memory or clock') } : null)
 }
 
 function tellOuter(): void {

@@ -8,6 +8,7 @@ import LevelMark from '@/kit/LevelMark.vue'
 import MeasureNext from '@/components/MeasureNext.vue'
 import { byCause, type Cause } from '@/findings'
 import { unbroken } from '@/format'
+import { t } from '@/words'
 
 const props = defineProps<{
   findings: readonly Finding[]
@@ -39,7 +40,7 @@ const summary = computed(() => {
     [count('note'), 'note'],
   ] as const
   const said = words.filter(([n]) => n > 0).map(([n, word]) => `${n} ${word}${n === 1 ? '' : 's'}`)
-  return said.join(' · ') || 'Nothing against it'
+  return said.join(' · ') || t('Nothing against it')
 })
 
 /** Several findings may share one remedy: its button stands with the gravest of them. */

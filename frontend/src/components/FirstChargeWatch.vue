@@ -12,6 +12,7 @@ import { useQuestion } from '@/composables/useQuestion'
 import { useUnits } from '@/composables/useUnits'
 import { amps, duration, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const plan = useQuestion<FirstCharge>(
@@ -46,9 +47,9 @@ const fields = ref({ volts: '', current_a: '', celsius: '' })
 const units = useUnits()
 /** What each field is called, and its unit: that of a number alone. */
 const FIELDS = [
-  { key: 'volts', says: 'at the cell', label: 'Volts read', unit: 'V' },
-  { key: 'current_a', says: 'into it', label: 'Current read', unit: 'mA' },
-  { key: 'celsius', says: 'the cell', label: 'Degrees read', unit: '°C' },
+  { key: 'volts', says: t('at the cell'), label: t('Volts read'), unit: 'V' },
+  { key: 'current_a', says: t('into it'), label: t('Current read'), unit: 'mA' },
+  { key: 'celsius', says: t('the cell'), label: t('Degrees read'), unit: '°C' },
 ] as const
 function note(): void {
   const read: Record<string, unknown> = { minutes: minutesNow() }

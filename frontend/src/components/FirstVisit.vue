@@ -2,6 +2,7 @@
 /** An empty shelf: what comes out at the end, and the two ways to begin. */
 import type { Summary } from '@/api/client'
 import BayThumb from '@/drawings/BayThumb.vue'
+import { t } from '@/words'
 
 const emit = defineEmits<{ example: [] }>()
 
@@ -17,15 +18,18 @@ const BAY: Summary['picture'] = {
 
 const RESULTS = [
   [
-    'Builds to choose from',
-    'every cell and board that your gadget allows, with hours, millimetres and price',
+    t('Builds to choose from'),
+    t('every cell and board that your gadget allows, with hours, millimetres and price'),
   ],
   [
-    'Where it all lies',
-    'in your bay, to the tenth of a millimetre, with the holes to cut and a lid to print',
+    t('Where it all lies'),
+    t('in your bay, to the tenth of a millimetre, with the holes to cut and a lid to print'),
   ],
-  ['What to solder', 'wires, resistor and order of work, each step with the reading that lets you go on'],
-  ['Proof', 'what was promised beside what you measured, and a label for the case'],
+  [
+    t('What to solder'),
+    t('wires, resistor and order of work, each step with the reading that lets you go on'),
+  ],
+  [t('Proof'), t('what was promised beside what you measured, and a label for the case')],
 ]
 </script>
 

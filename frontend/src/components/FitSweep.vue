@@ -8,6 +8,7 @@ import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
 import { useUnits } from '@/composables/useUnits'
+import { t } from '@/words'
 
 const { length, lengthText } = useUnits()
 const conversion = useConversion()
@@ -37,7 +38,8 @@ function take(name: string): void {
   const cell = own ? inventory.asCell(own) : reference.cells.find((part) => part.cell?.name === name)?.cell
   if (cell) conversion.edit(`${conversion.buildPath}.cell`, JSON.parse(JSON.stringify(cell)) as Cell)
 }
-const words = (mm: number) => (mm >= 0 ? `${lengthText(mm)} more` : `${lengthText(-mm)} less`)
+const words = (mm: number) =>
+  mm >= 0 ? t('{length} more', { length: lengthText(mm) }) : t('{length} less', { length: lengthText(-mm) })
 </script>
 
 <template>

@@ -10,6 +10,7 @@ import { useTheme } from '@/composables/useTheme'
 import { clockTime } from '@/format'
 import MoreActs from '@/kit/MoreActs.vue'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const emit = defineEmits<{ help: []; logbook: [] }>()
 const conversion = useConversion()
@@ -21,10 +22,10 @@ const builds = computed(() => conversion.document?.builds ?? [])
 
 const saved = computed(() => {
   if (conversion.unsaved) return 'saving …'
-  if (conversion.news) return 'taken from the other device'
+  if (conversion.news) return t('taken from the other device')
   const refused = Object.keys(conversion.refused).length
-  if (refused) return refused === 1 ? 'one field not saved' : `${refused} fields not saved`
-  return conversion.stored ? `Saved ${clockTime(conversion.stored.saved_at)}` : ''
+  if (refused) return refused === 1 ? t('one field not saved') : t('{refused} fields not saved', { refused })
+  return conversion.stored ? t('Saved {time}', { time: clockTime(conversion.stored.saved_at) }) : ''
 })
 
 /** Fields that hold what could not be read: pressed again, the next of them is shown. */
@@ -36,15 +37,15 @@ function showRefused(): void {
 }
 
 /** A new build starts with the plan of the one on screen: most differ in one part only. */
-const addBuild = () => conversion.copyBuild(`Build ${builds.value.length + 1}`)
+const addBuild = () => conversion.copyBuild(t('Build {value}', { value: builds.value.length + 1 }))
 
 async function renameBuild(): Promise<void> {
-  const { value } = await ElMessageBox.prompt('What sets this build apart?', 'Name this build', {
+  const { value } = await ElMessageBox.prompt(t('What sets this build apart?'), t('Name this build'), {
     inputValue: conversion.build?.name ?? '',
     inputPattern: /\S/,
-    inputErrorMessage: 'A name is needed.',
-    confirmButtonText: 'Keep',
-    cancelButtonText: 'Leave it',
+    inputErrorMessage: t('A name is needed.'),
+    confirmButtonText: t('Keep'),
+    cancelButtonText: t('Leave it'),
   }).catch(() => ({ value: '' }))
   if (value.trim()) conversion.edit(`${conversion.buildPath}.name`, value.trim())
 }
@@ -62,9 +63,9 @@ const buildActs = computed(() => [
     label: build.name ?? '',
     current: at === conversion.buildIndex,
   })),
-  { value: 'add', label: '+ another build' },
-  { value: 'rename', label: 'Rename this build' },
-  { value: 'remove', label: 'Remove this build', disabled: builds.value.length === 1 },
+  { value: 'add', label: t('+ another build') },
+  { value: 'rename', label: t('Rename this build') },
+  { value: 'remove', label: t('Remove this build'), disabled: builds.value.length === 1 },
 ])
 const ACTS: Record<string, () => unknown> = { add: addBuild, rename: renameBuild, remove: removeBuild }
 function act(value: string): void {
@@ -81,14 +82,14 @@ interface Page {
 const pages = computed<Page[]>(() => {
   const at = `/conversion/${conversion.stored?.id}`
   const build = `?build=${conversion.buildIndex}`
-  const several = { name: 'Compare', title: 'Builds side by side', to: `${at}/compare` }
+  const several = { name: t('Compare'), title: t('Builds side by side'), to: `${at}/compare` }
   const ofCell = [
-    { name: 'Sheet', title: 'The build sheet as a page, to read or print', to: `${at}/sheet${build}` },
-    { name: 'To buy', title: 'What is still to buy for this build', to: `${at}/shopping${build}` },
+    { name: t('Sheet'), title: t('The build sheet as a page, to read or print'), to: `${at}/sheet${build}` },
+    { name: t('To buy'), title: t('What is still to buy for this build'), to: `${at}/shopping${build}` },
   ]
   return [
     ...(builds.value.length > 1 ? [several] : []),
-    { name: 'Proposals', title: 'Builds that the tool proposes by itself', to: `${at}/proposals` },
+    { name: t('Proposals'), title: t('Builds that the tool proposes by itself'), to: `${at}/proposals` },
     ...(conversion.build?.cell ? ofCell : []),
   ]
 })
@@ -97,12 +98,12 @@ const file = computed(() => `/api/projects/${conversion.stored?.id}/export`)
 /** On a phone everything that is not needed at each step is behind one button. */
 const phoneActs = computed(() => [
   ...buildActs.value,
-  { value: 'redo', label: 'Redo', disabled: !conversion.stored?.can_redo },
+  { value: 'redo', label: t('Redo'), disabled: !conversion.stored?.can_redo },
   ...pages.value.map(({ name, to }) => ({ value: `to ${to}`, label: name })),
-  { value: 'logbook', label: 'Logbook' },
-  { value: 'export', label: 'Export' },
+  { value: 'logbook', label: t('Logbook') },
+  { value: 'export', label: t('Export') },
   { value: 'theme', label: theme.label.value },
-  { value: 'help', label: 'Shortcuts and help' },
+  { value: 'help', label: t('Shortcuts and help') },
 ])
 const router = useRouter()
 const PHONE_ACTS: Record<string, () => unknown> = {

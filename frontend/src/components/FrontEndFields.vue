@@ -8,6 +8,7 @@ import QuantityField from '@/kit/QuantityField.vue'
 import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const reference = useReference()
@@ -21,18 +22,18 @@ interface Field {
 }
 
 const FIELDS: Record<string, Field[]> = {
-  led_resistor: [{ name: 'led_v', unit: 'V', label: 'Forward volts of the LEDs', placeholder: 'led' }],
+  led_resistor: [{ name: 'led_v', unit: 'V', label: t('Forward volts of the LEDs'), placeholder: t('led') }],
   lamp: [],
-  motor: [{ name: 'winding_ohm', unit: 'Ω', label: 'Winding resistance', placeholder: 'unknown' }],
+  motor: [{ name: 'winding_ohm', unit: 'Ω', label: t('Winding resistance'), placeholder: t('unknown') }],
   heater: [],
-  logic: [{ name: 'logic_max_v', unit: 'V', label: 'Lowest absolute maximum', placeholder: '3.6' }],
+  logic: [{ name: 'logic_max_v', unit: 'V', label: t('Lowest absolute maximum'), placeholder: '3.6' }],
   regulator: [
-    { name: 'regulated_v', unit: 'V', label: 'Its regulator gives', placeholder: 'unknown' },
-    { name: 'input_max_v', unit: 'V', label: 'and takes at most', placeholder: 'unknown' },
+    { name: 'regulated_v', unit: 'V', label: t('Its regulator gives'), placeholder: t('unknown') },
+    { name: 'input_max_v', unit: 'V', label: t('and takes at most'), placeholder: t('unknown') },
   ],
   converter: [
-    { name: 'input_min_v', unit: 'V', label: 'Its converter takes from', placeholder: 'unknown' },
-    { name: 'input_max_v', unit: 'V', label: 'to at most', placeholder: 'unknown' },
+    { name: 'input_min_v', unit: 'V', label: t('Its converter takes from'), placeholder: t('unknown') },
+    { name: 'input_max_v', unit: 'V', label: t('to at most'), placeholder: t('unknown') },
   ],
 }
 const fields = computed(() => FIELDS[conversion.document!.gadget.front_end ?? 'regulator'] ?? [])

@@ -5,6 +5,7 @@ import type { Basis, Level } from '@/api/client'
 import LevelMark from '@/kit/LevelMark.vue'
 import { useTour } from '@/composables/useTour'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const reference = useReference()
 const tour = useTour()
@@ -14,16 +15,16 @@ function walk(): void {
   tour.begin()
 }
 const KEYS = [
-  ['0', 'to the verdict'],
-  ['1 … 8', 'go to a station'],
-  ['/', 'find a cell, a station or another conversion'],
-  ['w', 'show or fold every working'],
-  ['l', 'to the findings'],
-  ['b', 'the logbook'],
-  ['Ctrl Z', 'undo, also after a reload'],
-  ['Ctrl Shift Z', 'redo'],
-  ['↑ ↓', 'in a number: a step up or down'],
-  ['?', 'this page'],
+  ['0', t('to the verdict')],
+  ['1 … 8', t('go to a station')],
+  ['/', t('find a cell, a station or another conversion')],
+  ['w', t('show or fold every working')],
+  ['l', t('to the findings')],
+  ['b', t('the logbook')],
+  [t('Ctrl Z'), t('undo, also after a reload')],
+  [t('Ctrl Shift Z'), 'redo'],
+  ['↑ ↓', t('in a number: a step up or down')],
+  ['?', t('this page')],
 ] as const
 </script>
 

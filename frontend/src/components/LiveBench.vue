@@ -7,6 +7,7 @@ import LiveRun from '@/components/LiveRun.vue'
 import { useLiveRun } from '@/composables/useLiveRun'
 import PickField from '@/kit/PickField.vue'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 type InstrumentKind = SimulatedBench['instruments'][number]['kind']
 type Fault = SimulatedBench['faults'][number]['fault']
@@ -18,10 +19,10 @@ const instrument = ref<InstrumentKind>('cell_meters')
 const fault = ref<Fault | ''>('')
 const speedUp = ref(1800)
 const PACES = [
-  { value: 60, label: 'a minute in a second' },
-  { value: 600, label: 'ten minutes in a second' },
-  { value: 1800, label: 'half an hour in a second' },
-  { value: 7200, label: 'two hours in a second' },
+  { value: 60, label: t('a minute in a second') },
+  { value: 600, label: t('ten minutes in a second') },
+  { value: 1800, label: t('half an hour in a second') },
+  { value: 7200, label: t('two hours in a second') },
 ]
 onMounted(async () => (bench.value = (await api.GET('/api/instruments')).data))
 
@@ -32,7 +33,7 @@ const instruments = computed(() =>
   (bench.value?.instruments ?? []).map(({ kind, label }) => ({ value: kind, label })),
 )
 const faults = computed(() => [
-  { value: '' as const, label: 'nothing wrong' },
+  { value: '' as const, label: t('nothing wrong') },
   ...(bench.value?.faults ?? [])
     .filter((one) => one.shown_by.includes(instrument.value))
     .map((one) => ({ value: one.fault, label: one.says })),

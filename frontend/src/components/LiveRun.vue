@@ -7,6 +7,7 @@ import AlarmBar from '@/components/AlarmBar.vue'
 import type { LiveRunInHand } from '@/composables/useLiveRun'
 import { amps, duration, volts } from '@/format'
 import { useUnits } from '@/composables/useUnits'
+import { t } from '@/words'
 
 const { celsiusText } = useUnits()
 const props = defineProps<{ live: LiveRunInHand }>()
@@ -15,9 +16,10 @@ const emit = defineEmits<{ log: [name: string, csv: string] }>()
 const last = computed(() => props.live.rows.value.at(-1))
 const state = computed(() => {
   const { failure, cutShort, state, run } = props.live
-  if (failure.value) return `It broke off: ${failure.value}. What came before is kept.`
-  if (cutShort.value) return 'Pocket Spark was started anew meanwhile: this had been written until then'
-  return state.value === 'finished' ? 'the run has ended' : run.value?.name
+  if (failure.value)
+    return t('It broke off: {failure}. What came before is kept.', { failure: failure.value })
+  if (cutShort.value) return t('Pocket Spark was started anew meanwhile: this had been written until then')
+  return state.value === 'finished' ? t('the run has ended') : run.value?.name
 })
 async function finished(): Promise<void> {
   const csv = await props.live.csv()

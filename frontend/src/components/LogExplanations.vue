@@ -7,6 +7,7 @@ import { useAdoption } from '@/composables/useAdoption'
 import { useNewest } from '@/composables/useNewest'
 import LevelMark from '@/kit/LevelMark.vue'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const props = defineProps<{
   logId: number
@@ -22,7 +23,7 @@ const problem = ref('')
 const isAsking = ref(false)
 const newest = useNewest()
 const FITS = { well: 'pass', roughly: 'note', badly: 'caution' } as const
-const WORDS = { well: 'fits well', roughly: 'fits roughly', badly: 'fits badly' } as const
+const WORDS = { well: t('fits well'), roughly: t('fits roughly'), badly: t('fits badly') } as const
 
 // Of another log, or of a plan that was changed, it says nothing.
 watch(

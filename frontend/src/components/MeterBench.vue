@@ -9,6 +9,7 @@ import { useLiveRun } from '@/composables/useLiveRun'
 import PickField from '@/kit/PickField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useMeters } from '@/stores/meters'
+import { t } from '@/words'
 
 const emit = defineEmits<{ log: [name: string, csv: string] }>()
 const conversion = useConversion()
@@ -22,8 +23,8 @@ const edited = ref<MeterConnection | 'new'>()
 const what = ref<'charge' | 'run'>('charge')
 const SHOWN = { volts: 'volts', amps: 'amps', celsius: 'degrees' }
 const WHAT = [
-  { value: 'charge', label: 'a charge, watched' },
-  { value: 'run', label: 'a run-down' },
+  { value: 'charge', label: t('a charge, watched') },
+  { value: 'run', label: t('a run-down') },
 ] as const
 
 watch(

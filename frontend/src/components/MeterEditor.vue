@@ -6,6 +6,7 @@ import { api, sentenceOf, type MeterConnection, type RealMeters, type TriedMeter
 import { useNewest } from '@/composables/useNewest'
 import PickField from '@/kit/PickField.vue'
 import { useMeters, type MeterFigure } from '@/stores/meters'
+import { t } from '@/words'
 
 const props = defineProps<{ offer: RealMeters; meter?: MeterConnection }>()
 const emit = defineEmits<{ done: [] }>()
@@ -38,10 +39,10 @@ const ports = computed(() =>
 )
 const bauds = computed(() => props.offer.bauds.map((baud) => ({ value: baud, label: `${baud} baud` })))
 const GIVES: { value: string; label: string; reads: MeterFigure[] }[] = [
-  { value: 'both', label: 'volts and amps', reads: ['volts', 'amps'] },
-  { value: 'all', label: 'volts, amps and degrees', reads: ['volts', 'amps', 'celsius'] },
-  { value: 'volts', label: 'volts alone', reads: ['volts'] },
-  { value: 'amps', label: 'amps alone', reads: ['amps'] },
+  { value: 'both', label: t('volts and amps'), reads: ['volts', 'amps'] },
+  { value: 'all', label: t('volts, amps and degrees'), reads: ['volts', 'amps', 'celsius'] },
+  { value: 'volts', label: t('volts alone'), reads: ['volts'] },
+  { value: 'amps', label: t('amps alone'), reads: ['amps'] },
 ]
 const gives = computed({
   get: () => GIVES.find((one) => one.reads.join() === meter.value.reads.join())?.value ?? 'both',
@@ -49,15 +50,18 @@ const gives = computed({
 })
 const bare = (unit: string) => [unit, `m${unit}`].map((value) => ({ value, label: value }))
 
-const COLUMNS = ['its seconds', 'volts', 'amps', 'degrees']
+const COLUMNS = [t('its seconds'), 'volts', 'amps', 'degrees']
 /** As many columns as its last line of figures has; which holds what is the maker's to say. */
 const columns = computed(() => {
   const count = Math.max(
     tried.value?.header.length ?? 0,
     (tried.value?.heard.at(-1) ?? '').split(/[,;\t]/).length,
   )
-  const named = Array.from({ length: count }, (_, n) => tried.value?.header[n] || `column ${n + 1}`)
-  return [{ value: -1, label: 'none' }, ...named.map((label, value) => ({ value, label }))]
+  const named = Array.from(
+    { length: count },
+    (_, n) => tried.value?.header[n] || t('column {value}', { value: n + 1 }),
+  )
+  return [{ value: -1, label: t('none') }, ...named.map((label, value) => ({ value, label }))]
 })
 function place(which: number, column: number): void {
   const places = [...(meter.value.places ?? tried.value?.places ?? [null, null, null, null])]

@@ -10,12 +10,13 @@ import { numberOf } from '@/document'
 import { useConversion } from '@/stores/conversion'
 import { plain } from '@/format'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const reference = useReference()
 const gadget = computed(() => conversion.document!.gadget)
 const modes = computed(() => gadget.value.modes ?? [])
-const AS_USUAL = 'as usual for what the batteries feed'
+const AS_USUAL = t('as usual for what the batteries feed')
 
 /** Modes whose rest is seen: only there is asked what its readings tell. */
 const unfolded = reactive(new Set<string>())
@@ -26,7 +27,11 @@ function fold(mode: string, open: boolean): void {
 
 async function add(): Promise<void> {
   const index = modes.value.length
-  const mode = { name: index ? `mode ${index + 1}` : 'on', current_a: 0, hours_per_day: 0 }
+  const mode = {
+    name: index ? t('mode {value}', { value: index + 1 }) : 'on',
+    current_a: 0,
+    hours_per_day: 0,
+  }
   await conversion.applyEdits([{ path: 'gadget.modes.+', value: mode }])
   await nextTick()
   document.querySelector<HTMLInputElement>(`[data-path="gadget.modes.${index}.current_a"]`)?.select()

@@ -8,6 +8,7 @@ import MeasuredBox from '@/components/MeasuredBox.vue'
 import NameField from '@/kit/NameField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const props = defineProps<{ index: number; unit: 'mm' | 'in' }>()
 const conversion = useConversion()
@@ -16,7 +17,7 @@ const bay = computed(() => conversion.document!.gadget.bay)
 const obstacle = computed(() => bay.value?.obstacles?.[props.index])
 const path = computed(() => `gadget.bay.obstacles.${props.index}`)
 const measures = computed(() => [
-  { path: `${path.value}.at_mm`, labels: ['at x', 'at y', 'at z'] },
+  { path: `${path.value}.at_mm`, labels: [t('at x'), t('at y'), t('at z')] },
   { path: `${path.value}.size_mm`, labels: ['length', 'width', 'height'] },
 ])
 </script>

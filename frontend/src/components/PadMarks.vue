@@ -4,13 +4,14 @@ import { computed } from 'vue'
 
 import type { usePadMarks } from '@/composables/usePadMarks'
 import PickField from '@/kit/PickField.vue'
+import { t } from '@/words'
 
 const { marks } = defineProps<{ marks: ReturnType<typeof usePadMarks> }>()
 const options = computed(() =>
   (marks.boards.value ?? []).map(({ id, name, pads, known }) => ({
     value: id,
     label: name,
-    detail: pads.every((pad) => known.includes(pad)) ? 'its pads are known' : 'its pads are not known',
+    detail: pads.every((pad) => known.includes(pad)) ? t('its pads are known') : t('its pads are not known'),
   })),
 )
 const board = computed({

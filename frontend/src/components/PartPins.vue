@@ -7,16 +7,17 @@ import PickField from '@/kit/PickField.vue'
 import TypedInput from '@/kit/TypedInput.vue'
 import { fixed } from '@/format'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const props = defineProps<{ part: Placement }>()
 const conversion = useConversion()
 const SIDES = ['left', 'right', 'front', 'back', 'floor', 'lid'] as const
 const sides = [
-  { value: '' as const, label: 'no wall in particular' },
+  { value: '' as const, label: t('no wall in particular') },
   ...SIDES.map((value) => ({ value, label: value })),
 ]
 const ways = computed(() => [
-  { value: '', label: 'as the search likes' },
+  { value: '', label: t('as the search likes') },
   ...props.part.ways.map((value) => ({ value, label: value })),
 ])
 
@@ -25,10 +26,10 @@ const pins = computed<Pin[]>(() => conversion.build?.pins ?? [])
 const pin = computed(() => pins.value.find((one) => one.part === props.part.part))
 
 const rooms = computed(() => [
-  { value: '', label: 'any space' },
+  { value: '', label: t('any space') },
   ...(conversion.document?.gadget.bay?.rooms ?? []).map((room, n) => ({
     value: room.id,
-    label: room.name || (n ? `space ${n + 1}` : 'the battery bay'),
+    label: room.name || (n ? t('space {value}', { value: n + 1 }) : t('the battery bay')),
   })),
 ])
 

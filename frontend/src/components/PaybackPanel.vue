@@ -5,13 +5,14 @@ import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import { useMoney } from '@/composables/useMoney'
 import { plain } from '@/format'
+import { t } from '@/words'
 
 defineProps<{ payback: Payback }>()
 
 const WORDS: Record<Payback['answer'], string> = {
-  yes: 'Yes',
-  no: 'No',
-  'for its own sake': 'For its own sake',
+  yes: t('Yes'),
+  no: t('No'),
+  'for its own sake': t('For its own sake'),
 }
 const money = useMoney()
 </script>

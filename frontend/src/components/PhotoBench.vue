@@ -14,6 +14,7 @@ import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
 import { useReference } from '@/stores/reference'
 import { useUnits } from '@/composables/useUnits'
+import { t } from '@/words'
 
 const { bare, lengthText } = useUnits()
 const props = defineProps<{ photo: StoredPhoto }>()
@@ -108,7 +109,7 @@ async function keepObstacle(): Promise<void> {
   traceProblem.value = error ? sentenceOf(error) : ''
   if (!data) return
   const value = {
-    name: name.value.trim() || 'in the way',
+    name: name.value.trim() || t('in the way'),
     at_mm: [...data.at_mm, 0],
     size_mm: [...data.size_mm, high.value],
   }
@@ -125,7 +126,11 @@ async function keepWall(): Promise<void> {
   traceProblem.value = error ? sentenceOf(error) : ''
   if (!data) return
   await conversion.applyEdits(data.edits)
-  tracedWall.value = `The ${data.side} wall may be opened from ${lengthText(data.from_mm)} to ${lengthText(data.to_mm)}.`
+  tracedWall.value = t('The {side} wall may be opened from {length} to {length2}.', {
+    side: data.side,
+    length: lengthText(data.from_mm),
+    length2: lengthText(data.to_mm),
+  })
   takeOff()
 }
 
@@ -142,7 +147,7 @@ async function keepNow(): Promise<void> {
   else if (tool.value === 'length')
     now.lengths = [
       ...(now.lengths ?? []),
-      { name: name.value.trim() || `length ${readings.value.length + 1}`, line },
+      { name: name.value.trim() || t('length {value}', { value: readings.value.length + 1 }), line },
     ]
   else now.remarks = [...(now.remarks ?? []), { at: from.value, text: name.value.trim() || 'here' }]
   const kept = await photos.mark(props.photo.id, props.photo.caption, now)

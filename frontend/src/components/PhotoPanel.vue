@@ -6,6 +6,7 @@ import type { StoredPhoto } from '@/api/client'
 import PhotoBench from '@/components/PhotoBench.vue'
 import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const photos = useOpenPhotos()
 const conversion = useConversion()
@@ -25,8 +26,10 @@ async function take(event: Event): Promise<void> {
 }
 
 const counted = (photo: StoredPhoto) => {
-  const lengths = photo.lengths.length ? `${photo.lengths.length} lengths` : ''
-  const remarks = photo.marks.remarks?.length ? `${photo.marks.remarks.length} notes` : ''
+  const lengths = photo.lengths.length ? t('{length} lengths', { length: photo.lengths.length }) : ''
+  const remarks = photo.marks.remarks?.length
+    ? t('{length} notes', { length: photo.marks.remarks.length })
+    : ''
   return [lengths, remarks].filter(Boolean).join(', ')
 }
 </script>

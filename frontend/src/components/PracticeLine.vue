@@ -3,10 +3,11 @@
 import { computed } from 'vue'
 
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const practice = computed(() => conversion.build?.practice)
-const name = computed(() => `Practice: ${conversion.build?.name}`.slice(0, 120))
+const name = computed(() => t('Practice: {name}', { name: conversion.build?.name }).slice(0, 120))
 </script>
 
 <template>

@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import type { Prediction } from '@/api/client'
 import { amps, duration, engineering, milliampHours } from '@/format'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const props = defineProps<{ now: Prediction | null }>()
 const conversion = useConversion()
@@ -13,7 +14,7 @@ const rows = computed(() => {
   const earlier = conversion.build?.record.predictions ?? []
   const before = earlier.map((one) => ({
     when: one.at.slice(0, 10),
-    why: `until ${one.adopted}`,
+    why: t('until {adopted}', { adopted: one.adopted }),
     predicted: one.before,
   }))
   return earlier.length && props.now ? [...before, { when: 'now', why: '', predicted: props.now }] : before

@@ -3,6 +3,7 @@
 import type { Proposal } from '@/api/client'
 import { useMoney } from '@/composables/useMoney'
 import BayThumb from '@/drawings/BayThumb.vue'
+import { t } from '@/words'
 
 defineProps<{
   front: Proposal[]
@@ -17,16 +18,16 @@ const emit = defineEmits<{ choose: [index: number]; pick: [index: number] }>()
 const money = useMoney()
 const COLUMNS = [
   { label: '', px: 40 },
-  { label: 'in the bay', px: 66 },
-  { label: 'because', px: 98 },
-  { label: 'cell and boards' },
+  { label: t('in the bay'), px: 66 },
+  { label: t('because'), px: 98 },
+  { label: t('cell and boards') },
   { label: '', px: 62 },
-  { label: 'full in', px: 56 },
-  { label: 'work', px: 64 },
-  { label: 'off, lasts', px: 72 },
-  { label: 'to spare', px: 70 },
-  { label: 'cautions', px: 64 },
-  { label: 'price', px: 44 },
+  { label: t('full in'), px: 56 },
+  { label: t('work'), px: 64 },
+  { label: t('off, lasts'), px: 72 },
+  { label: t('to spare'), px: 70 },
+  { label: t('cautions'), px: 64 },
+  { label: t('price'), px: 44 },
 ]
 const FIRST_FIGURE = 4
 const letter = (one: Proposal, index: number) => (one.because ? String.fromCharCode(65 + index) : '')

@@ -5,6 +5,7 @@ import { computed, onMounted, ref } from 'vue'
 import type { ShownNow } from '@/api/client'
 import { useConversion } from '@/stores/conversion'
 import { useMeters, type MeterFigure } from '@/stores/meters'
+import { t } from '@/words'
 
 const props = defineProps<{ figures: MeterFigure[] }>()
 const emit = defineEmits<{ reading: [shown: ShownNow, meter: string] }>()
@@ -25,7 +26,7 @@ async function take(meter: (typeof fitting.value)[number]): Promise<void> {
   problem.value = meters.problem
   if (!shown) return
   if (shown.origin === 'simulated' && !conversion.build?.practice)
-    problem.value = 'That meter is a stand-in: what it shows goes into practice copies alone.'
+    problem.value = t('That meter is a stand-in: what it shows goes into practice copies alone.')
   else emit('reading', shown, meter.name)
 }
 </script>

@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import type { ProposalSearch } from '@/api/client'
 import { counted } from '@/format'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const props = defineProps<{ search: ProposalSearch; fine: string[] }>()
 const emit = defineEmits<{ fine: [codes: string[]] }>()
@@ -15,7 +16,7 @@ const stations = computed(() => {
   return order
     .map((key) => {
       const lines = props.search.fell.filter((one) => one.station === key)
-      const label = key ? reference.labelOf(reference.tables?.stations, key) : 'Beaten, or not as wished'
+      const label = key ? reference.labelOf(reference.tables?.stations, key) : t('Beaten, or not as wished')
       return { key, label, lines, count: lines.reduce((sum, line) => sum + line.count, 0) }
     })
     .filter((station) => station.count)

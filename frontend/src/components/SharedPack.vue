@@ -7,6 +7,7 @@ import { useQuestion } from '@/composables/useQuestion'
 import NameField from '@/kit/NameField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const path = computed(() => `${conversion.buildPath}.also_feeds`)
@@ -17,7 +18,7 @@ const pack = useQuestion<SharedPack>(async (body) =>
 )
 const { late } = pack
 const said = (id: string | undefined) => pack.value?.served.find((one) => one.id === id)
-const add = () => conversion.addRow(path.value, { name: 'another gadget' })
+const add = () => conversion.addRow(path.value, { name: t('another gadget') })
 
 const others = ref<{ id: number; name: string }[]>([])
 const problem = ref('')

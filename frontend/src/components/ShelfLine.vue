@@ -7,6 +7,7 @@ import BayThumb from '@/drawings/BayThumb.vue'
 import { dayAndTime, dayOfMonth, days } from '@/format'
 import LevelMark from '@/kit/LevelMark.vue'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const props = defineProps<{ line: ProjectLine; archived?: boolean }>()
 const emit = defineEmits<{ archive: []; restore: []; duplicate: []; repair: []; tag: [tag: string] }>()
@@ -19,8 +20,14 @@ const due = computed(() => {
   const [charged, by, lost] = [recharge.charged, recharge.by, recharge.lost].map((day) => Date.parse(day))
   const late = Date.now() > by!
   const says = late
-    ? `not charged for ${days((Date.now() - charged!) / 86_400_000)}: measure ${Date.now() > lost! ? 'whether it still lives' : 'it'}`
-    : `charge by ${dayOfMonth(by!, 3)} ${new Date(by!).getFullYear()}`
+    ? t('not charged for {value}: measure {it}', {
+        value: days((Date.now() - charged!) / 86_400_000),
+        it: Date.now() > lost! ? t('whether it still lives') : 'it',
+      })
+    : t('charge by {day} {year}', {
+        day: dayOfMonth(by!, 3),
+        year: new Date(by!).getFullYear(),
+      })
   return { late, says }
 })
 const stage = () => reference.tables?.stages.find(({ value }) => value === props.line.summary?.stage)

@@ -7,6 +7,7 @@ import MeasuredBox from '@/components/MeasuredBox.vue'
 import NameField from '@/kit/NameField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 defineProps<{ unit: string }>()
 const conversion = useConversion()
@@ -24,7 +25,7 @@ function add(use: SmallPartUse): void {
 }
 
 const labels = (kind: string) =>
-  kind === 'spacer' ? ['length', 'width', 'height'] : ['behind the wall', 'width', 'height']
+  kind === 'spacer' ? ['length', 'width', 'height'] : [t('behind the wall'), 'width', 'height']
 </script>
 
 <template>

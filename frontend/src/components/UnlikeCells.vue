@@ -8,6 +8,7 @@ import PickField from '@/kit/PickField.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const inventory = useInventory()
@@ -27,7 +28,7 @@ function addOwn(id: number): void {
 function addAnother(): void {
   const first = conversion.build!.cell!
   const { cell_class, form, size_mm, capacity_ah } = JSON.parse(JSON.stringify(first)) as Cell
-  void add({ name: 'Another cell', cell_class, form, size_mm, capacity_ah } as Cell)
+  void add({ name: t('Another cell'), cell_class, form, size_mm, capacity_ah } as Cell)
 }
 </script>
 

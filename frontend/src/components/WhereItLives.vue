@@ -5,13 +5,14 @@ import { computed } from 'vue'
 import ChoiceField from '@/kit/ChoiceField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const PATH = 'gadget.shell.climate'
 const conversion = useConversion()
 const reference = useReference()
 const lives = computed(() => conversion.document?.gadget.shell?.climate ?? '')
 const places = computed(() => [
-  { value: '', label: 'Not said', detail: 'the same all year' },
+  { value: '', label: t('Not said'), detail: t('the same all year') },
   ...(reference.tables?.climates ?? []),
 ])
 

@@ -2,6 +2,7 @@
  * as a sound, until it is over or muted. */
 import { useIntervalFn, useLocalStorage, useWebNotification } from '@vueuse/core'
 import { computed, onScopeDispose, watch, type Ref } from 'vue'
+import { t } from '@/words'
 
 /** `says`: what is wrong; empty while nothing is. */
 export function useAlarm(says: Ref<string>) {
@@ -36,10 +37,11 @@ export function useAlarm(says: Ref<string>) {
     (on) => {
       if (!on) return quiet()
       title = document.title
-      document.title = `UNPLUG · ${title}`
+      document.title = t('UNPLUG · {title}', { title })
       beep()
       beeping.resume()
-      if (notification.permissionGranted.value) void notification.show({ title: 'UNPLUG', body: says.value })
+      if (notification.permissionGranted.value)
+        void notification.show({ title: t('UNPLUG'), body: says.value })
     },
     { immediate: true },
   )

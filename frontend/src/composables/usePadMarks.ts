@@ -4,12 +4,13 @@ import { computed, ref } from 'vue'
 import { api, sentenceOf } from '@/api/client'
 import { useQuestion } from '@/composables/useQuestion'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 interface Place {
   x: number
   y: number
 }
-const CORNERS = ['front left', 'front right', 'back right', 'back left']
+const CORNERS = [t('front left'), t('front right'), t('back right'), t('back left')]
 
 export function usePadMarks() {
   const conversion = useConversion()
@@ -23,10 +24,14 @@ export function usePadMarks() {
   const chosen = computed(() => boards.value?.find(({ id }) => id === board.value) ?? boards.value?.[0])
   const next = computed(() => chosen.value?.pads.find((pad) => !(pad in spots.value)))
   const says = computed(() => {
-    if (boards.value && !chosen.value) return 'No board of this build has a size yet: measure one first.'
+    if (boards.value && !chosen.value) return t('No board of this build has a size yet: measure one first.')
     if (corners.value.length < CORNERS.length)
-      return `The bare board, its socket or its input to the left: press its ${CORNERS[corners.value.length]} corner.`
-    return next.value ? `Press ${next.value}, or keep what is marked.` : 'All pads are marked.'
+      return t('The bare board, its socket or its input to the left: press its {length} corner.', {
+        length: CORNERS[corners.value.length],
+      })
+    return next.value
+      ? t('Press {next}, or keep what is marked.', { next: next.value })
+      : t('All pads are marked.')
   })
 
   function press(at: Place): void {
@@ -55,7 +60,7 @@ export function usePadMarks() {
     if (!data) return
     await conversion.applyEdits(data)
     takeOff(sent)
-    done.value = `${name} is drawn with its pads where they are.`
+    done.value = t('{name} is drawn with its pads where they are.', { name })
   }
   /** What was pressed since stays, on the corners it was pressed by. */
   function takeOff(sent: { corners: Place[]; spots: Record<string, Place> }): void {

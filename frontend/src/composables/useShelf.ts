@@ -3,11 +3,12 @@ import { refDebounced, useStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
 import { useProjects, type Order } from '@/stores/projects'
+import { t } from '@/words'
 
 export const ORDERS: Record<Order, string> = {
-  touched: 'last touched',
-  name: 'by name',
-  stage: 'furthest first',
+  touched: t('last touched'),
+  name: t('by name'),
+  stage: t('furthest first'),
 }
 const TYPING_MS = 80
 

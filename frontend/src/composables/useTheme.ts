@@ -1,6 +1,7 @@
 /** Light or dark: the machine's wish until the maker says otherwise. */
 import { useDark, useToggle } from '@vueuse/core'
 import { computed } from 'vue'
+import { t } from '@/words'
 
 const dark = useDark({
   storageKey: 'pocket-spark-theme',
@@ -13,6 +14,6 @@ export function useTheme() {
   return {
     dark,
     toggle: () => void toggleDark(),
-    label: computed(() => (dark.value ? 'Light colours' : 'Dark colours')),
+    label: computed(() => (dark.value ? t('Light colours') : t('Dark colours'))),
   }
 }

@@ -3,6 +3,7 @@ import { createSharedComposable, useStorage } from '@vueuse/core'
 import { computed } from 'vue'
 
 import type { Station } from '@/api/client'
+import { t } from '@/words'
 
 export interface TourStop {
   /** What is shown, by its place on the page or by several, of which one is seen; and the station where it is to be seen, if it is one alone. */
@@ -15,42 +16,54 @@ export interface TourStop {
 export const TOUR: readonly TourStop[] = [
   {
     place: '.chain',
-    title: 'The chain',
-    text: 'From the plug to the gadget: volts over each wire, amps under it, and a mark where something is wrong. Press a part to go where it is chosen.',
+    title: t('The chain'),
+    text: t(
+      'From the plug to the gadget: volts over each wire, amps under it, and a mark where something is wrong. Press a part to go where it is chosen.',
+    ),
   },
   {
     place: '.strip',
-    title: 'Eight stations',
-    text: 'In the order of the job. The keys 1 to 8 go there too, and a mark tells what still waits.',
+    title: t('Eight stations'),
+    text: t('In the order of the job. The keys 1 to 8 go there too, and a mark tells what still waits.'),
   },
   {
     place: '.station .basis',
     station: 'survey',
-    title: 'Where a number came from',
-    text: 'Measured, read off a label, or guessed: the word beside it says so, and a press changes it. What rests on a guess is told as assumed.',
+    title: t('Where a number came from'),
+    text: t(
+      'Measured, read off a label, or guessed: the word beside it says so, and a press changes it. What rests on a guess is told as assumed.',
+    ),
   },
   {
     place: '.findings, .findings-toggle',
     station: 'charge',
-    title: 'What is said of it',
-    text: 'Stops first, then what belongs to this station. Press a sentence to see why it is said and what to do; a framed button does it for you.',
+    title: t('What is said of it'),
+    text: t(
+      'Stops first, then what belongs to this station. Press a sentence to see why it is said and what to do; a framed button does it for you.',
+    ),
   },
   {
     place: '.station',
     station: 'fit',
-    title: 'Will it go in',
-    text: 'The measures on the drawing are fields: type what the calipers say. Parts and what stands in the way are dragged.',
+    title: t('Will it go in'),
+    text: t(
+      'The measures on the drawing are fields: type what the calipers say. Parts and what stands in the way are dragged.',
+    ),
   },
   {
     place: '.station',
     station: 'build',
-    title: 'At the bench',
-    text: 'One step after the other, each with the reading that lets you go on. A paired phone shows the same.',
+    title: t('At the bench'),
+    text: t(
+      'One step after the other, each with the reading that lets you go on. A paired phone shows the same.',
+    ),
   },
   {
     place: 'header a[href$="/proposals"], .more',
-    title: 'Builds by themselves',
-    text: 'Every cell and board that is sold, tried in this gadget: the best dozen, and what each wish would cost.',
+    title: t('Builds by themselves'),
+    text: t(
+      'Every cell and board that is sold, tried in this gadget: the best dozen, and what each wish would cost.',
+    ),
   },
 ]
 

@@ -1,12 +1,13 @@
 /**
  * The units of this device: in what lengths and temperatures are written, and with which decimal mark. Numbers may be
  * typed in any.
- * They go to the server as a cookie, so that its sentences, files and streams are in the same.
+ * They go to the server as a cookie with the language, so that its sentences, files and streams are in the same.
  */
 import { createSharedComposable, useLocalStorage } from '@vueuse/core'
 import { watch } from 'vue'
 
 import { decimalMark, inches, millimetres } from '@/format'
+import { language } from '@/words'
 
 export type LengthUnit = 'mm' | 'in'
 export type TemperatureUnit = 'C' | 'F'
@@ -20,7 +21,7 @@ export const useUnits = createSharedComposable(() => {
   watch(
     [length, temperature, decimals],
     (units) => {
-      document.cookie = `units=${units.join('.')}; path=/; max-age=${A_YEAR_S}; SameSite=Strict`
+      document.cookie = `units=${[...units, language].join('.')}; path=/; max-age=${A_YEAR_S}; SameSite=Strict`
     },
     { immediate: true, flush: 'sync' },
   )

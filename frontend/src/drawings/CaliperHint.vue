@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Which distance is meant: the bay in outline with calipers on the measure that is being typed. */
 import { computed } from 'vue'
+import { t } from '@/words'
 
 const props = defineProps<{ measure: string; tube?: boolean }>()
 
@@ -15,13 +16,13 @@ const JAWS: Record<string, [number, number, number, number]> = {
   diameter: [36, 54, 36, 96],
 }
 const SAYS: Record<string, string> = {
-  length: 'inside, along the floor: moulded walls lean in there',
-  width: 'inside, across the floor, where it is narrowest',
-  height: 'from the floor to the inside of the closed lid',
-  wall: 'how thick the shell is where it may be opened',
-  lid: 'how far the lid could be raised and still close',
-  lid_depth: 'a lid with walls of its own, or the upper of two half shells: how deep; 0 for a flat one',
-  diameter: 'inside diameter, at its narrowest',
+  length: t('inside, along the floor: moulded walls lean in there'),
+  width: t('inside, across the floor, where it is narrowest'),
+  height: t('from the floor to the inside of the closed lid'),
+  wall: t('how thick the shell is where it may be opened'),
+  lid: t('how far the lid could be raised and still close'),
+  lid_depth: t('a lid with walls of its own, or the upper of two half shells: how deep; 0 for a flat one'),
+  diameter: t('inside diameter, at its narrowest'),
 }
 const jaws = computed(() => JAWS[props.measure])
 </script>

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 
 import type { RulerBand, WindowSummary } from '@/api/client'
 import { useWidth } from '@/drawings/useWidth'
+import { t } from '@/words'
 
 const props = defineProps<{ bands: readonly RulerBand[]; window: WindowSummary }>()
 
@@ -54,8 +55,13 @@ const works = computed(() => {
 const soft = (basis: string) => basis === 'inferred' || basis === 'default'
 const spoken = computed(
   () =>
-    `The gadget works from ${props.window.v_run_min.text} to ${props.window.v_abs_max.text}. ` +
-    props.bands.map((band) => `${band.label}: ${band.detail} volts.`).join(' '),
+    t('The gadget works from {v_run_min} to {v_abs_max}. ', {
+      v_run_min: props.window.v_run_min.text,
+      v_abs_max: props.window.v_abs_max.text,
+    }) +
+    props.bands
+      .map((band) => t('{label}: {detail} volts.', { label: band.label, detail: band.detail }))
+      .join(' '),
 )
 </script>
 

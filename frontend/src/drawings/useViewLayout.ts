@@ -2,6 +2,7 @@
 import { computed, type Ref, type UnwrapNestedRefs } from 'vue'
 
 import type { FitAnswer } from '@/api/client'
+import { t } from '@/words'
 
 export type Axis = 0 | 1 | 2
 export type Point = readonly number[]
@@ -50,9 +51,9 @@ export function useViewLayout(answer: () => FitAnswer, width: Ref<number>, corne
     const under = { x: MARGIN, y: second + z * s + w2 + BETWEEN }
     const side = narrow.value ? under : { x: besideX.value, y: second }
     return [
-      { key: 'top', title: 'from above', across: 0, up: 1, away: 2, x: MARGIN, y: 24 },
-      { key: 'front', title: 'from the front', across: 0, up: 2, away: 1, x: MARGIN, y: second },
-      { key: 'side', title: 'from the left', across: 1, up: 2, away: 0, ...side },
+      { key: 'top', title: t('from above'), across: 0, up: 1, away: 2, x: MARGIN, y: 24 },
+      { key: 'front', title: t('from the front'), across: 0, up: 2, away: 1, x: MARGIN, y: second },
+      { key: 'side', title: t('from the left'), across: 1, up: 2, away: 0, ...side },
     ]
   })
 

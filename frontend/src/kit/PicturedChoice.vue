@@ -2,11 +2,12 @@
 /** One question whose answers are drawn, with "I do not know" as the last of them: what that costs is said under it. */
 import type { Choice } from '@/api/client'
 import ThingGlyph from '@/drawings/ThingGlyph.vue'
+import { t } from '@/words'
 
 defineProps<{ asks: string; choices: Choice[]; unknown: string }>()
 /** undefined: not answered yet; "": not known. */
 const answer = defineModel<string>()
-const UNKNOWN: Choice = { value: '', label: 'I do not know', detail: '', asks: [] }
+const UNKNOWN: Choice = { value: '', label: t('I do not know'), detail: '', asks: [] }
 </script>
 
 <template>

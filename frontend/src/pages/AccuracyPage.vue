@@ -4,10 +4,11 @@ import { onMounted, shallowRef } from 'vue'
 
 import { api, type PredictionErrors } from '@/api/client'
 import PageFrame from '@/kit/PageFrame.vue'
+import { t } from '@/words'
 
 const errors = shallowRef<PredictionErrors>()
 onMounted(async () => {
-  document.title = 'How far off · Pocket Spark'
+  document.title = t('How far off · Pocket Spark')
   errors.value = (await api.GET('/api/accuracy')).data
 })
 

@@ -14,6 +14,7 @@ import { useOwnTools } from '@/composables/useOwnTools'
 import { useLoadLine } from '@/composables/useLoadLine'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const MOST_IN_SERIES = 12
 
@@ -41,18 +42,18 @@ const busy = ref(false)
 const { reading, refusal, readSoon } = useLoadLine(() => ({ gadget: { name: 'new' } }))
 
 onMounted(async () => {
-  document.title = 'New conversion · Pocket Spark'
+  document.title = t('New conversion · Pocket Spark')
   guide.value = (await api.GET('/api/guides')).data?.find(({ key }) => key === 'current')
 })
 
 const missing = computed(() =>
   [
-    !answers.name.trim() && 'its name',
-    answers.purpose === undefined && 'whom it could hurt',
-    !answers.battery && 'its batteries',
-    answers.thing === undefined && 'what it is',
-    answers.charging === undefined && 'what charges it now',
-    !answers.load.trim() && !answers.loadUnknown && 'what it draws',
+    !answers.name.trim() && t('its name'),
+    answers.purpose === undefined && t('whom it could hurt'),
+    !answers.battery && t('its batteries'),
+    answers.thing === undefined && t('what it is'),
+    answers.charging === undefined && t('what charges it now'),
+    !answers.load.trim() && !answers.loadUnknown && t('what it draws'),
   ].filter(Boolean),
 )
 const refusalAt = (field: string) =>

@@ -6,11 +6,12 @@ import { useBenchClock } from '@/composables/useBenchClock'
 import TimelineRows from '@/drawings/TimelineRows.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import { clockTime, dayName } from '@/format'
+import { t } from '@/words'
 
 const { bench, answer, problem, calendar, isSupported, permissionGranted, ensurePermissions } =
   useBenchClock()
 
-onMounted(() => (document.title = 'Bench clock · Pocket Spark'))
+onMounted(() => (document.title = t('Bench clock · Pocket Spark')))
 
 const due = computed(() => answer.value?.timeline.due ?? [])
 const next = computed(() => due.value[0])

@@ -10,6 +10,7 @@ import LevelMark from '@/kit/LevelMark.vue'
 import BayThumb from '@/drawings/BayThumb.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const props = defineProps<{ id: number }>()
 const conversion = useConversion()
@@ -44,7 +45,7 @@ watch(
   () => props.id,
   async (id) => {
     if (conversion.stored?.id !== id && !(await conversion.open(id))) await router.replace('/')
-    document.title = `Compare · ${conversion.document?.gadget.name ?? ''}`
+    document.title = t('Compare · {name}', { name: conversion.document?.gadget.name ?? '' })
     const asked = String(route.query.builds ?? '')
     const meant = asked ? asked.split(',').map(Number).sort() : builds.value.map((_, index) => index)
     chosen.value = meant.filter((index) => builds.value[index]).slice(0, MOST)

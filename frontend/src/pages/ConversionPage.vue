@@ -24,6 +24,7 @@ import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useProjects } from '@/stores/projects'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const props = defineProps<{ id: number; station: string }>()
 const conversion = useConversion()
@@ -77,7 +78,7 @@ watch(
 )
 watch(
   () => conversion.document?.gadget.name,
-  (name) => (document.title = name ? `${name} · Pocket Spark` : 'Pocket Spark'),
+  (name) => (document.title = name ? t('{name} · Pocket Spark', { name }) : 'Pocket Spark'),
 )
 
 function go(station: Station): void {

@@ -6,6 +6,7 @@ import { api, sentenceOf, type Assignment } from '@/api/client'
 import CellGlyph from '@/drawings/CellGlyph.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useInventory } from '@/stores/inventory'
+import { t } from '@/words'
 
 type Line = Assignment['lines'][number]
 type Pair = [number, number]
@@ -27,7 +28,7 @@ async function ask(): Promise<void> {
   busy.value = false
 }
 onMounted(() => {
-  document.title = 'Who gets which cell · Pocket Spark'
+  document.title = t('Who gets which cell · Pocket Spark')
   void inventory.load()
   void ask()
 })

@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 
 import PageFrame from '@/kit/PageFrame.vue'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const reference = useReference()
 const route = useRoute()
@@ -18,7 +19,7 @@ const terms = computed(() => {
 const anchor = (term: string) => term.toLowerCase().replaceAll(' ', '-')
 
 onMounted(() => {
-  document.title = 'Words of the job · Pocket Spark'
+  document.title = t('Words of the job · Pocket Spark')
   if (route.hash) document.getElementById(route.hash.slice(1))?.scrollIntoView()
 })
 </script>

@@ -6,13 +6,14 @@ import { useRoute } from 'vue-router'
 import { api, type Guide } from '@/api/client'
 import GuidePicture from '@/drawings/GuidePicture.vue'
 import PageFrame from '@/kit/PageFrame.vue'
+import { t } from '@/words'
 
 const route = useRoute()
 const guides = shallowRef<Guide[]>([])
 const print = () => window.print()
 
 onMounted(async () => {
-  document.title = 'How to measure · Pocket Spark'
+  document.title = t('How to measure · Pocket Spark')
   guides.value = (await api.GET('/api/guides')).data ?? []
   await nextTick()
   if (route.hash) document.getElementById(route.hash.slice(1))?.scrollIntoView()

@@ -11,6 +11,7 @@ import PartEditor from '@/components/PartEditor.vue'
 import CellGlyph from '@/drawings/CellGlyph.vue'
 import { useInventory, type InventoryKind } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const props = defineProps<{ code?: string }>()
 
@@ -21,7 +22,7 @@ const edited = ref<number | 'new'>()
 const packs = ref<ListedPack[]>([])
 
 onMounted(() => {
-  document.title = 'Your parts · Pocket Spark'
+  document.title = t('Your parts · Pocket Spark')
   void inventory.load().then(() => find(props.code ?? ''))
   void api.GET('/api/packs').then(({ data }) => (packs.value = data ?? []))
 })

@@ -16,6 +16,7 @@ import PageFrame from '@/kit/PageFrame.vue'
 import QuantityField from '@/kit/QuantityField.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const props = defineProps<{ id: number; build: number }>()
 const conversion = useConversion()
@@ -49,12 +50,17 @@ watch(
   async (id) => {
     if (conversion.stored?.id !== id && !(await conversion.open(id))) return void router.replace('/')
     conversion.choose(props.build)
-    document.title = `Years · ${conversion.document?.gadget.name ?? ''}`
+    document.title = t('Years · {name}', { name: conversion.document?.gadget.name ?? '' })
   },
   { immediate: true },
 )
 
-const TITLES = { recharge: 'Charge it by', stops: 'It stops', opens: 'Protection opens', lost: 'Cell lost' }
+const TITLES = {
+  recharge: t('Charge it by'),
+  stops: t('It stops'),
+  opens: t('Protection opens'),
+  lost: t('Cell lost'),
+}
 const DAY_MS = 86_400_000
 const record = computed(() => conversion.build?.record)
 const isDone = computed(() => !!record.value?.first_charge?.ended_at && !conversion.build?.practice)

@@ -4,9 +4,10 @@ import { onMounted } from 'vue'
 import { useRoute } from 'vue-router'
 
 import PageFrame from '@/kit/PageFrame.vue'
+import { t } from '@/words'
 
 const route = useRoute()
-onMounted(() => (document.title = 'Nothing here · Pocket Spark'))
+onMounted(() => (document.title = t('Nothing here · Pocket Spark')))
 </script>
 
 <template>

@@ -6,13 +6,14 @@ import { api, sentenceOf, type OpenShopping } from '@/api/client'
 import ShoppingLines from '@/components/ShoppingLines.vue'
 import { useMoney } from '@/composables/useMoney'
 import PageFrame from '@/kit/PageFrame.vue'
+import { t } from '@/words'
 
 const list = shallowRef<OpenShopping>()
 const problem = ref('')
 const money = useMoney()
 const print = () => window.print()
 onMounted(async () => {
-  document.title = 'What to buy for all · Pocket Spark'
+  document.title = t('What to buy for all · Pocket Spark')
   const { data, error } = await api.GET('/api/drawer/shopping')
   list.value = data
   problem.value = error ? sentenceOf(error) : ''

@@ -17,6 +17,7 @@ import WishChips from '@/components/WishChips.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import { counted } from '@/format'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const props = defineProps<{ id: number }>()
 const conversion = useConversion()
@@ -60,7 +61,7 @@ watch(
   () => props.id,
   async (id) => {
     if (conversion.stored?.id !== id && !(await conversion.open(id))) return void router.replace('/')
-    document.title = `Proposals · ${conversion.document?.gadget.name ?? ''}`
+    document.title = t('Proposals · {name}', { name: conversion.document?.gadget.name ?? '' })
     again()
   },
   { immediate: true },
@@ -79,14 +80,23 @@ const summary = computed(() => {
   if (!now && problem.value) return ''
   if (!now?.fell.length)
     return now && now.state !== 'running'
-      ? 'Stopped before the first build was settled.'
-      : 'Setting out every combination of what is on offer …'
-  const builds = `${counted(now.settled)} of ${counted(now.builds)} builds settled`
-  if (now.state === 'failed') return `${builds}; the search broke off, and the log says why.`
-  if (searching.value && !now.front_count) return `${builds}; none of them can be recommended yet.`
-  if (searching.value) return `${builds}; nothing so far beats these ${now.front_count}.`
-  if (!now.settled_all) return `${builds}, and stopped there; nothing so far beats these ${now.front_count}.`
-  return `${builds}; nothing beats these ${now.front_count}.`
+      ? t('Stopped before the first build was settled.')
+      : t('Setting out every combination of what is on offer …')
+  const builds = t('{count} of {count2} builds settled', {
+    count: counted(now.settled),
+    count2: counted(now.builds),
+  })
+  if (now.state === 'failed') return t('{builds}; the search broke off, and the log says why.', { builds })
+  if (searching.value && !now.front_count)
+    return t('{builds}; none of them can be recommended yet.', { builds })
+  if (searching.value)
+    return t('{builds}; nothing so far beats these {front_count}.', { builds, front_count: now.front_count })
+  if (!now.settled_all)
+    return t('{builds}, and stopped there; nothing so far beats these {front_count}.', {
+      builds,
+      front_count: now.front_count,
+    })
+  return t('{builds}; nothing beats these {front_count}.', { builds, front_count: now.front_count })
 })
 /** What the bay has to become for what is taken; another one may want it otherwise. */
 const bayEdits = computed(() => taken.value.flatMap((one) => one.edits))

@@ -5,12 +5,13 @@ import { useRoute } from 'vue-router'
 
 import PageFrame from '@/kit/PageFrame.vue'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const reference = useReference()
 const route = useRoute()
 
 onMounted(() => {
-  document.title = 'What is checked · Pocket Spark'
+  document.title = t('What is checked · Pocket Spark')
   if (route.hash) document.getElementById(route.hash.slice(1))?.scrollIntoView()
 })
 </script>

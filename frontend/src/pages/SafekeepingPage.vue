@@ -8,12 +8,13 @@ import BackupMaker from '@/components/BackupMaker.vue'
 import DataCopiesList from '@/components/DataCopiesList.vue'
 import PairedDevices from '@/components/PairedDevices.vue'
 import { useProjects } from '@/stores/projects'
+import { t } from '@/words'
 
 const projects = useProjects()
 const toErase = ref<number>()
 
 onMounted(() => {
-  document.title = 'Safekeeping · Pocket Spark'
+  document.title = t('Safekeeping · Pocket Spark')
   void projects.loadArchived()
 })
 

@@ -11,6 +11,7 @@ import { fixed, percent } from '@/format'
 import PageFrame from '@/kit/PageFrame.vue'
 import PickField from '@/kit/PickField.vue'
 import { useReference } from '@/stores/reference'
+import { language, languages, nameOf, pickLanguage, t } from '@/words'
 
 const { length, temperature, decimals, lengthText } = useUnits()
 const { dark } = useTheme()
@@ -24,26 +25,26 @@ const measuring = computed(() => {
   return [
     {
       kind: 'calipers',
-      title: 'Lengths are taken with',
+      title: t('Lengths are taken with'),
       chosen: own.calipers,
       tools: calipers.map(({ label, right_to }) => ({
         value: label,
         label: `${label}, ${lengthText(right_to)}`,
       })),
-      says: 'A bay that you begin to measure is taken as right to so much.',
+      says: t('A bay that you begin to measure is taken as right to so much.'),
     },
     {
       kind: 'meters',
-      title: 'Volts and amperes with',
+      title: t('Volts and amperes with'),
       chosen: own.meter,
       tools: meters.map(({ label, right_to }) => ({ value: label, label: `${label}, ${percent(right_to)}` })),
-      says: 'What a log teaches is told with what the meter may be off by; of conversions that you begin.',
+      says: t('What a log teaches is told with what the meter may be off by; of conversions that you begin.'),
     },
   ]
 })
 
 onMounted(() => {
-  document.title = 'Settings · Pocket Spark'
+  document.title = t('Settings · Pocket Spark')
 })
 </script>
 
@@ -54,6 +55,21 @@ onMounted(() => {
       in”, “62”, “77 F”, “1,5”. Measures in a saved file stay millimetres and degrees Celsius.
     </p>
     <dl class="ruled-list">
+      <div class="narrow:block">
+        <dt id="language">Language</dt>
+        <dd class="narrow:mx-0 narrow:mt-4">
+          <ElRadioGroup
+            :model-value="language"
+            aria-labelledby="language"
+            @update:model-value="pickLanguage(String($event))"
+          >
+            <ElRadioButton v-for="code in languages" :key="code" :value="code" :lang="code">{{
+              nameOf(code)
+            }}</ElRadioButton>
+          </ElRadioGroup>
+          <small class="quiet block mt-4">On screen, on paper and in files that somebody reads.</small>
+        </dd>
+      </div>
       <div class="narrow:block">
         <dt id="lengths">Lengths</dt>
         <dd class="narrow:mx-0 narrow:mt-4">

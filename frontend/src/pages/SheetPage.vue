@@ -7,6 +7,7 @@ import ExportLinks from '@/components/ExportLinks.vue'
 import { useNewest } from '@/composables/useNewest'
 import LevelMark from '@/kit/LevelMark.vue'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const props = defineProps<{ id: number; build: number }>()
 const conversion = useConversion()
@@ -16,7 +17,7 @@ const reply = shallowRef<SheetReply>()
 onMounted(async () => {
   if (conversion.stored?.id !== props.id && !(await conversion.open(props.id))) return
   conversion.choose(props.build)
-  document.title = `${conversion.document?.gadget.name ?? ''}, build sheet · Pocket Spark`
+  document.title = t('{name}, build sheet · Pocket Spark', { name: conversion.document?.gadget.name ?? '' })
   await ask()
   watch(() => conversion.stored?.revision, ask)
 })

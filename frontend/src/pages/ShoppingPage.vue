@@ -10,6 +10,7 @@ import { useNewest } from '@/composables/useNewest'
 import { useMoney } from '@/composables/useMoney'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const props = defineProps<{ id: number; build: number }>()
 const conversion = useConversion()
@@ -26,7 +27,7 @@ watch(
     if (conversion.stored?.id !== props.id && !(await conversion.open(props.id)))
       return void router.replace('/')
     conversion.choose(props.build)
-    document.title = `Shopping list · ${conversion.document?.gadget.name ?? ''}`
+    document.title = t('Shopping list · {name}', { name: conversion.document?.gadget.name ?? '' })
     const body = conversion.question()
     const heard = await newest(api.POST('/api/questions/sheet/shopping', { body }))
     if (!heard) return

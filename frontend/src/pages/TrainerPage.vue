@@ -6,6 +6,7 @@ import { computed, onMounted, ref } from 'vue'
 import { api, sentenceOf, type Trainer, type TrainerGrade } from '@/api/client'
 import PickField from '@/kit/PickField.vue'
 import PageFrame from '@/kit/PageFrame.vue'
+import { t } from '@/words'
 
 type Probe = Trainer['probes'][number]['probe']
 interface Attempt {
@@ -24,7 +25,7 @@ const conclusions = computed(() =>
 )
 
 onMounted(async () => {
-  document.title = 'Find the fault · Pocket Spark'
+  document.title = t('Find the fault · Pocket Spark')
   offer.value = (await api.GET('/api/trainer')).data
 })
 

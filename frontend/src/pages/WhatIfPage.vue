@@ -9,6 +9,7 @@ import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
 import LevelMark from '@/kit/LevelMark.vue'
 import PageFrame from '@/kit/PageFrame.vue'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const props = defineProps<{ id: number; build: number }>()
 const conversion = useConversion()
@@ -30,7 +31,7 @@ watch(
   async (id) => {
     if (conversion.stored?.id !== id && !(await conversion.open(id))) return void router.replace('/')
     conversion.choose(props.build)
-    document.title = `What if · ${conversion.document?.gadget.name ?? ''}`
+    document.title = t('What if · {name}', { name: conversion.document?.gadget.name ?? '' })
   },
   { immediate: true },
 )

@@ -18,6 +18,7 @@ import { useOpenPhotos } from '@/composables/useOpenPhotos'
 import { unbroken } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import type { MeterFigure } from '@/stores/meters'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const procedure = useQuestion<Procedure>(
@@ -156,8 +157,8 @@ async function photograph(event: Event): Promise<void> {
 }
 
 const GO: Partial<Record<Step['state'], string>> = {
-  done: 'Done, on to the next',
-  locked: 'Locked: something stops this build',
+  done: t('Done, on to the next'),
+  locked: t('Locked: something stops this build'),
 }
 const SIGNS: Record<Step['state'], string> = { open: '', done: '✓', held: '!', overridden: '~', locked: '×' }
 

@@ -25,6 +25,7 @@ import { numbersOf } from '@/document'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const { length } = useUnits()
 const conversion = useConversion()
@@ -63,7 +64,7 @@ const put = (chosen: Cell) => conversion.put(path.value, chosen)
 function takeCode(code: string, reading: SizeReading): void {
   const { form, size_mm, cell_class } = reading
   const capacity_ah = (reading.printed_ah ?? reading.capacity_ah).value
-  const value = { name: `Cell ${code}`, form, size_mm, capacity_ah, cell_class }
+  const value = { name: t('Cell {code}', { code }), form, size_mm, capacity_ah, cell_class }
   void conversion.applyEdits([
     { path: path.value, value },
     { path: `basis.${path.value}.capacity_ah`, value: reading.printed_ah ? 'label' : 'inferred' },
@@ -73,7 +74,9 @@ function takeCode(code: string, reading: SizeReading): void {
 async function intoInventory(): Promise<void> {
   const body = { ...(JSON.parse(JSON.stringify(cell.value)) as Cell), inventory_id: null }
   const name = cell.value!.name
-  kept.value = (await inventory.add('cell', { body }, 1)) ? `${name} is among your parts.` : inventory.problem
+  kept.value = (await inventory.add('cell', { body }, 1))
+    ? t('{name} is among your parts.', { name })
+    : inventory.problem
 }
 
 /** What a meter shows of the cell goes where triage looks for it; the core says where. */

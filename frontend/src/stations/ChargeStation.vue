@@ -20,6 +20,7 @@ import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const reference = useReference()
@@ -42,10 +43,13 @@ const chargers = computed<Part[]>(() => [...inventory.asParts('charger'), ...ref
 
 const summary = computed(() => {
   if (!ours.value) return `${who.value?.label}: ${who.value?.detail}.`
-  if (!board.value) return 'Choose the board that fills the cell; its resistor sets the current.'
-  if (!charge.value) return 'Choose a cell first: the current follows from what it holds.'
+  if (!board.value) return t('Choose the board that fills the cell; its resistor sets the current.')
+  if (!charge.value) return t('Choose a cell first: the current follows from what it holds.')
   const policy = reference.tables!.policies.find((choice) => choice.value === conversion.build!.policy)
-  return `${policy?.label}: ${policy?.detail}. Fit a value whose whole band stays under every line.`
+  return t('{label}: {detail}. Fit a value whose whole band stays under every line.', {
+    label: policy?.label,
+    detail: policy?.detail,
+  })
 })
 
 const asks = computed(

@@ -26,6 +26,7 @@ import BayModel3D from '@/drawings/BayModel3D.vue'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const reference = useReference()
@@ -79,16 +80,16 @@ const onDrawing = computed(() => {
   if (bay.tube) {
     const tube = 'gadget.bay.tube'
     return [
-      { ...top, path: `${tube}.length_mm`, label: 'Length of the tube, on the drawing' },
-      { view: 0, axis: 1, across: false, path: `${tube}.diameter_mm`, label: 'Diameter, on the drawing' },
+      { ...top, path: `${tube}.length_mm`, label: t('Length of the tube, on the drawing') },
+      { view: 0, axis: 1, across: false, path: `${tube}.diameter_mm`, label: t('Diameter, on the drawing') },
     ]
   }
   if (bay.rooms?.length !== 1) return []
   const sizes = 'gadget.bay.rooms.0.size_mm'
   return [
-    { ...top, path: `${sizes}.0`, label: 'Length, on the drawing' },
-    { view: 0, axis: 1, across: false, path: `${sizes}.1`, label: 'Width, on the drawing' },
-    { view: 1, axis: 2, across: false, path: `${sizes}.2`, label: 'Height, on the drawing' },
+    { ...top, path: `${sizes}.0`, label: t('Length, on the drawing') },
+    { view: 0, axis: 1, across: false, path: `${sizes}.1`, label: t('Width, on the drawing') },
+    { view: 1, axis: 2, across: false, path: `${sizes}.2`, label: t('Height, on the drawing') },
   ]
 })
 
@@ -110,7 +111,7 @@ async function setObstacle(id: string, at: readonly number[], size: readonly num
     ])
     return
   }
-  const name = `obstacle ${(conversion.document?.gadget.bay?.obstacles?.length ?? 0) + 1}`
+  const name = t('obstacle {value}', { value: (conversion.document?.gadget.bay?.obstacles?.length ?? 0) + 1 })
   await conversion.addRow('gadget.bay.obstacles', { ...OBSTACLE, name, at_mm, size_mm: size })
   picked.value = conversion.document?.gadget.bay?.obstacles?.at(-1)?.id ?? ''
 }

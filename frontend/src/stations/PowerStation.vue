@@ -23,6 +23,7 @@ import { useUnits } from '@/composables/useUnits'
 import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const { celsiusText } = useUnits()
@@ -36,23 +37,32 @@ const survey = computed(() => conversion.assessment?.survey)
 const seen = computed(() => conversion.assessment?.gadget_v)
 
 const summary = computed(() => {
-  if (!conversion.build?.cell) return 'Choose a cell first; then its voltage is held against the gadget here.'
+  if (!conversion.build?.cell)
+    return t('Choose a cell first; then its voltage is held against the gadget here.')
   if (!run.value?.modes.length)
-    return 'Give the gadget a mode with a current at Survey, and its run is drawn here.'
+    return t('Give the gadget a mode with a current at Survey, and its run is drawn here.')
   const { days, served_days: served } = run.value
   const dark = days && served && served.value < 0.9 * days.value
   const lasts = dark
-    ? `${served.text} as used in which it does its job, ${days.text} until it is empty, `
+    ? t('{served} as used in which it does its job, {days} until it is empty, ', {
+        served: served.text,
+        days: days.text,
+      })
     : days
-      ? `${days.text} as used, `
+      ? t('{days} as used, ', { days: days.text })
       : ''
-  return `${seen.value!.max.text} at most, ${seen.value!.min.text} at the end; ${lasts}${run.value.standby_days.text} switched off.`
+  return t('{max} at most, {min} at the end; {lasts}{standby_days} switched off.', {
+    max: seen.value!.max.text,
+    min: seen.value!.min.text,
+    lasts,
+    standby_days: run.value.standby_days.text,
+  })
 })
 
 const WHO: Record<string, string> = {
-  gadget: 'the gadget gives up',
-  protection: 'the protection opens',
-  cell: 'the cell is empty',
+  gadget: t('the gadget gives up'),
+  protection: t('the protection opens'),
+  cell: t('the cell is empty'),
 }
 
 const options = useQuestion<RegulatorOption[]>(async (body) =>
@@ -62,7 +72,7 @@ const regulatorName = computed(
   () =>
     boards.value.find((board) => board.regulator)?.name ??
     conversion.build?.regulator?.name ??
-    'none: straight from the cell',
+    t('none: straight from the cell'),
 )
 const { late: regulatorsLate } = options
 const ways = computed(() => (options.value ?? []).filter((option) => option.makes_sense))
@@ -82,8 +92,8 @@ const drains = computed(() =>
 const builtIn = computed(() => {
   const named = boards.value
     .filter((board) => board.charger && board.protection)
-    .map(() => 'on the charger board')
-  return conversion.build?.cell?.own_protection ? [...named, 'on the cell'] : named
+    .map(() => t('on the charger board'))
+  return conversion.build?.cell?.own_protection ? [...named, t('on the cell')] : named
 })
 
 function pickRegulator(name: string): void {

@@ -28,6 +28,7 @@ import { useNewest } from '@/composables/useNewest'
 import { useQuestion } from '@/composables/useQuestion'
 import { amps, duration, milliampHours, volts } from '@/format'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const picker = ref<HTMLInputElement>()
@@ -127,8 +128,11 @@ const seen = computed(() => reply.value?.analysis)
 const COLUMNS = ['time', 'volts', 'amps', 'degrees']
 const columns = computed(() => {
   const header = reply.value?.header ?? []
-  const named = Array.from({ length: Math.max(header.length, 4) }, (_, n) => header[n] || `column ${n + 1}`)
-  return [{ value: -1, label: 'none' }, ...named.map((label, value) => ({ value, label }))]
+  const named = Array.from(
+    { length: Math.max(header.length, 4) },
+    (_, n) => header[n] || t('column {value}', { value: n + 1 }),
+  )
+  return [{ value: -1, label: t('none') }, ...named.map((label, value) => ({ value, label }))]
 })
 function replace(which: number, column: number): void {
   const places = [...reply.value!.places]
@@ -138,10 +142,10 @@ function replace(which: number, column: number): void {
 
 const summary = computed(() => {
   const run = seen.value
-  if (!run) return 'A log of the first charge, or of a run-down: from your meter.'
+  if (!run) return t('A log of the first charge, or of a run-down: from your meter.')
   const what = run.kind === 'charge' ? 'charged' : 'ran'
   const predicted = reply.value?.predicted?.total_hours
-  return `${log.value?.name}: ${what} ${duration(run.flow_hours)}${predicted ? `, ${predicted.text} predicted` : ''}, ${milliampHours(run.charge_ah)}.`
+  return `${log.value?.name}: ${what} ${duration(run.flow_hours)}${predicted ? t(', {predicted} predicted', { predicted: predicted.text }) : ''}, ${milliampHours(run.charge_ah)}.`
 })
 </script>
 

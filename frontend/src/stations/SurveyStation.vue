@@ -18,6 +18,7 @@ import VoltageRuler from '@/drawings/VoltageRuler.vue'
 import { plain } from '@/format'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const reference = useReference()
@@ -28,7 +29,7 @@ const recipe = computed(() => conversion.build?.recipe)
 const summary = computed(() => {
   if (!survey.value) return ''
   const behind = reference.labelOf(reference.tables?.front_ends, gadget.value.front_end ?? '')
-  return `${survey.value.supply}; they feed: ${behind}.`
+  return t('{supply}; they feed: {behind}.', { supply: survey.value.supply, behind })
 })
 </script>
 

@@ -7,6 +7,7 @@ import LoadField from '@/components/LoadField.vue'
 import { api, type WorthIt } from '@/api/client'
 import { useQuestion } from '@/composables/useQuestion'
 import { useConversion } from '@/stores/conversion'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const base = computed(() => `/conversion/${conversion.stored?.id}`)
@@ -21,9 +22,10 @@ const { late: lifeLate } = life
 /** What is missing before there can be an answer, and where it is given. */
 const missing = computed(() => {
   const modes = conversion.document?.gadget.modes ?? []
-  if (!modes.length) return { text: 'Say what it draws and when: that is most of the answer.', to: 'survey' }
-  if (!build.value?.cell) return { text: 'Choose a cell, or let builds be proposed.', to: 'proposals' }
-  return { text: 'Say how many hours a day it is used.', to: 'survey' }
+  if (!modes.length)
+    return { text: t('Say what it draws and when: that is most of the answer.'), to: 'survey' }
+  if (!build.value?.cell) return { text: t('Choose a cell, or let builds be proposed.'), to: 'proposals' }
+  return { text: t('Say how many hours a day it is used.'), to: 'survey' }
 })
 
 const change = (one: WorthIt['changes'][number]) => conversion.applyEdits(one.edits ?? [])

@@ -13,6 +13,7 @@ import LaidDrawing from '@/drawings/LaidDrawing.vue'
 import HookUpDrawing from '@/drawings/HookUpDrawing.vue'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
+import { t } from '@/words'
 
 const conversion = useConversion()
 const reference = useReference()
@@ -35,10 +36,13 @@ const accused = computed(() => {
 })
 const rated = (code: string) => conversion.assessment?.findings.some((finding) => finding.code === code)
 const summary = computed(() => {
-  if (!conversion.build?.cell) return 'Choose a cell first: wires begin at its leads.'
-  if (!reply.value) return 'Drawing the wires …'
+  if (!conversion.build?.cell) return t('Choose a cell first: wires begin at its leads.')
+  if (!reply.value) return t('Drawing the wires …')
   const wires = reply.value.wires.filter((wire) => !wire.present).length
-  return `${wires} wires to solder${reply.value.own ? ', as you changed them' : ', made from the build'}. Pick a pad, then another, to join them.`
+  return t('{wires} wires to solder{t}. Pick a pad, then another, to join them.', {
+    wires,
+    t: reply.value.own ? t(', as you changed them') : t(', made from the build'),
+  })
 })
 
 /** The first change takes over all wires as they stand. */
@@ -64,7 +68,7 @@ const there = (index: number) =>
 const asMade = () => conversion.edit(`${base.value}.wiring.wires`, null)
 
 const PADS = computed<Choice[]>(() => [
-  { value: '', label: 'nothing', detail: '', asks: [] },
+  { value: '', label: t('nothing'), detail: '', asks: [] },
   ...(reply.value?.drawing.parts ?? []).flatMap((part) =>
     part.pads.map((pad) => ({ value: pad.name, label: pad.name.replace('.', ' '), detail: '', asks: [] })),
   ),

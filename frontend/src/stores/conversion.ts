@@ -26,11 +26,13 @@ import { forgetUnsent, keepUnsent, unsentOf, type Unsent } from '@/stores/unsent
 import { useReference } from '@/stores/reference'
 import { useNewest } from '@/composables/useNewest'
 import { useUnits } from '@/composables/useUnits'
+import { t } from '@/words'
 
 const SAVE_AFTER_MS = 500
 const TRY_AGAIN_MS = 3000
-const PUT_AWAY =
-  'This conversion was put into the archive. Restore it there; until then nothing is saved here.'
+const PUT_AWAY = t(
+  'This conversion was put into the archive. Restore it there; until then nothing is saved here.',
+)
 const NEWS_EVERY_MS = 2000
 const NEWS_TOLD_MS = 6000
 const STILL_TYPING_MS = 4000
@@ -301,7 +303,7 @@ export const useConversion = defineStore('conversion', () => {
     if (data) accept(data, data.refused, sent, data.merged_from)
     else if (response.status === 409) conflict.value = sentenceOf(error)
     else {
-      problem.value = `Not saved yet. ${sentenceOf(error)}`
+      problem.value = t('Not saved yet. {why}', { why: sentenceOf(error) })
       // Restored, it is saved after all.
       if (response.status >= 500 || response.status === 410) saveAgain()
     }

@@ -11,15 +11,16 @@ import {
   type RealMeters,
   type ShownNow,
 } from '@/api/client'
+import { t } from '@/words'
 
 export type MeterFigure = MeterConnection['reads'][number]
 
 /** Fields as the form calls them. */
 const FIELDS: Record<string, string> = {
-  name: 'Name',
-  address: 'Address',
-  resolution_v: 'Last digit of volts',
-  resolution_a: 'Last digit of amps',
+  name: t('Name'),
+  address: t('Address'),
+  resolution_v: t('Last digit of volts'),
+  resolution_a: t('Last digit of amps'),
 }
 
 export const useMeters = defineStore('meters', () => {

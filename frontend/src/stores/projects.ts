@@ -17,6 +17,7 @@ import { useNewest } from '@/composables/useNewest'
 import { useOnce } from '@/composables/useOnce'
 import { useOwnTools } from '@/composables/useOwnTools'
 import { sendUnsent } from '@/stores/unsent'
+import { t } from '@/words'
 
 /** So many lines at first and at each step down; no more than so many in one answer. */
 const PAGE = 50
@@ -48,7 +49,10 @@ export const useProjects = defineStore('projects', () => {
   /** What this device could not send while the server was down; a sentence where it has to be looked at. */
   async function sendWhatWaits(): Promise<void> {
     const [waits] = await sendUnsent()
-    if (waits) problem.value = `What was typed in ${waits.name} is kept on this device: open it to go on.`
+    if (waits)
+      problem.value = t('What was typed in {name} is kept on this device: open it to go on.', {
+        name: waits.name,
+      })
   }
 
   /** A list that arrives late does not wipe the sentence of an import refused meanwhile. */
@@ -129,7 +133,7 @@ export const useProjects = defineStore('projects', () => {
 
   async function duplicate(line: { id: number; name: string }): Promise<void> {
     const params = { path: { project_id: line.id } }
-    const body = { name: `${line.name.slice(0, 110)}, another` }
+    const body = { name: t('{name}, another', { name: line.name.slice(0, 110) }) }
     const { error } = await api.POST('/api/projects/{project_id}/duplicate', { params, body })
     problem.value = error ? sentenceOf(error) : ''
     await load()
@@ -143,7 +147,7 @@ export const useProjects = defineStore('projects', () => {
       headers: { 'Content-Type': file.type || 'application/octet-stream' },
     })
     const reply: unknown = await answer.json()
-    problem.value = answer.ok ? '' : `Nothing was imported. ${sentenceOf(reply)}`
+    problem.value = answer.ok ? '' : t('Nothing was imported. {why}', { why: sentenceOf(reply) })
     return answer.ok ? (reply as StoredProject) : undefined
   }
 
