@@ -1,6 +1,6 @@
 /** Numbers as they stand on screen. It formats; it computes nothing of the trade. */
 import { formatDate, useLocalStorage } from '@vueuse/core'
-import { t } from '@/words'
+import { language, t } from '@/words'
 
 /** 1.5 or 1,5: as this device is set, else as its language has it. */
 export type DecimalMark = 'point' | 'comma'
