@@ -50,12 +50,14 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
-def context_of(browser: Browser, *, width: int = 1280, height: int = 800, dark: bool = False) -> BrowserContext:
+def context_of(
+    browser: Browser, *, width: int = 1280, height: int = 800, dark: bool = False, locale: str = "en-GB"
+) -> BrowserContext:
     """A fresh profile, the same wherever and whenever it runs."""
     return browser.new_context(
         viewport={"width": width, "height": height},
         color_scheme="dark" if dark else "light",
         reduced_motion="reduce",
-        locale="en-GB",
+        locale=locale,
         timezone_id="UTC",
     )

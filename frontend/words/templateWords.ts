@@ -29,12 +29,16 @@ const READ = new Set([
   'asks',
   'back',
   'detail',
+  'empty',
   'hint',
   'label',
+  'none',
   'placeholder',
   'says',
   'title',
 ])
+/** Where a figure comes from, by its key: what an empty field counts as. */
+const BASES = new Set(['default', 'inferred', 'label', 'measured'])
 const WORDS = /\p{L}{2}/u
 /** Where figures alone stand beside one another: " · ", " x ". */
 const isWorded = (text: string): boolean => WORDS.test(text)
@@ -62,14 +66,21 @@ type Worded = TextNode | InterpolationNode
 
 export function templateWords(found: Found = () => undefined): NodeTransform {
   return (node, context) => {
-    if (node.type !== NodeTypes.ELEMENT) return
-    if (node.tag !== 'style' && node.tag !== 'script') node.children = inWords(node.children, found)
-    readAttributes(node, context, found)
+    switch (node.type) {
+      // A <template v-if> or v-for is gone by now: its children hang on these.
+      case NodeTypes.IF_BRANCH:
+      case NodeTypes.FOR:
+        putInWords(node.children, found)
+        break
+      case NodeTypes.ELEMENT:
+        putInWords(node.children, found)
+        readAttributes(node, context, found)
+    }
   }
 }
 
-/** Texts and the figures between them, put together into one looked-up text each. */
-function inWords(children: TemplateChildNode[], found: Found): TemplateChildNode[] {
+/** Texts and the figures between them, put together into one looked-up text each; within the list, which others hold. */
+function putInWords(children: TemplateChildNode[], found: Found): void {
   const done: TemplateChildNode[] = []
   let run: Worded[] = []
   const close = (): void => {
@@ -84,7 +95,7 @@ function inWords(children: TemplateChildNode[], found: Found): TemplateChildNode
     }
   }
   close()
-  return done
+  children.splice(0, children.length, ...done)
 }
 
 function lookedUp(run: Worded[], found: Found): TemplateChildNode[] {
@@ -200,7 +211,7 @@ function readAttributes(node: ElementNode, context: TransformContext, found: Fou
 
 function looked(prop: AttributeNode, context: TransformContext, found: Found): AttributeNode | DirectiveNode {
   const text = prop.value?.content ?? ''
-  if (!READ.has(prop.name) || !isWorded(text)) return prop
+  if (!READ.has(prop.name) || !isWorded(text) || BASES.has(text)) return prop
   const call = createSimpleExpression(asCall(escaped(text), new Map(), found), false)
   return {
     type: NodeTypes.DIRECTIVE,

@@ -28,9 +28,9 @@ def test_from_an_empty_shelf_to_proposals_by_pictures(chrome, tmp_path):
         page.get_by_role("button", name="An ordinary gadget").click()
         for _ in range(4):
             page.get_by_role("button", name="AA", exact=True).click()
-        expect(page.get_by_role("status")).to_contain_text("4 x LR6")
+        expect(page.get_by_role("status")).to_contain_text("4 x AA")
         page.get_by_role("button", name="decrease number").click()
-        expect(page.get_by_role("status")).to_contain_text("3 x LR6")
+        expect(page.get_by_role("status")).to_contain_text("3 x AA")
         page.get_by_role("button", name=re.compile("^Meter or sensor")).click()
         page.get_by_role("button", name=re.compile("^Nothing")).click()
         load = page.get_by_label("What it draws, and when")

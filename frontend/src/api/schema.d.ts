@@ -5627,6 +5627,8 @@ export interface components {
             kind: "cell" | "charger" | "protection" | "regulator";
             cell: components["schemas"]["Cell-Output"] | null;
             board: components["schemas"]["Board"] | null;
+            /** Called */
+            called: string;
             /** Says */
             says: string;
             /**
@@ -7993,6 +7995,8 @@ export interface components {
         RegulatorOption: {
             /** Name */
             name: string;
+            /** Called */
+            called: string;
             /**
              * Level
              * @enum {string}

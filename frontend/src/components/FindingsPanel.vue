@@ -35,11 +35,11 @@ const passes = computed(() => props.findings.filter((finding) => finding.level =
 const summary = computed(() => {
   const count = (level: string) => causes.value.filter(({ finding }) => finding.level === level).length
   const words = [
-    [count('stop'), 'stop'],
-    [count('caution'), 'caution'],
-    [count('note'), 'note'],
+    [count('stop'), t('1 stop'), t('{count} stops', { count: count('stop') })],
+    [count('caution'), t('1 caution'), t('{count} cautions', { count: count('caution') })],
+    [count('note'), t('1 note'), t('{count} notes', { count: count('note') })],
   ] as const
-  const said = words.filter(([n]) => n > 0).map(([n, word]) => `${n} ${word}${n === 1 ? '' : 's'}`)
+  const said = words.filter(([n]) => n > 0).map(([n, one, many]) => (n === 1 ? one : many))
   return said.join(' · ') || t('Nothing against it')
 })
 

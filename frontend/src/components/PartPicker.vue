@@ -35,7 +35,7 @@ const emit = defineEmits<{ pick: [part: Part | undefined] }>()
           :aria-pressed="part.board!.name === chosen"
           @click="emit('pick', part)"
         >
-          <span>{{ part.board!.name }}</span>
+          <span>{{ part.called }}</span>
           <small class="block text-ink2 font-normal text-small"
             >{{ part.says }}{{ part.pack ? `; of the pack ${part.pack}` : '' }}</small
           >

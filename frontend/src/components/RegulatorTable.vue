@@ -80,7 +80,7 @@ const line = (curve: readonly number[]) =>
           </td>
           <td>
             <button type="button" class="bare" :aria-pressed="option.name === chosen">
-              <LevelMark :level="option.level" :size="11" /> {{ option.name }}
+              <LevelMark :level="option.level" :size="11" /> {{ option.called }}
             </button>
             <small class="block text-ink2 text-small leading-[1.3]">{{ option.reason }}</small>
           </td>

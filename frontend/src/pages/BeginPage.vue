@@ -46,6 +46,10 @@ onMounted(async () => {
   guide.value = (await api.GET('/api/guides')).data?.find(({ key }) => key === 'current')
 })
 
+/** As people call it: AA and not LR6. */
+const battery = computed(
+  () => reference.tables?.batteries.find(({ iec }) => iec === answers.battery)?.common ?? answers.battery,
+)
 const missing = computed(() =>
   [
     !answers.name.trim() && t('its name'),
@@ -62,13 +66,13 @@ const refusalAt = (field: string) =>
 const loadRefusal = computed(() => refusal.value || refusalAt('load'))
 
 async function show(): Promise<void> {
-  const { purpose, battery } = answers
-  if (!purpose || !battery) return // the button waits for both
+  const { purpose } = answers
+  if (!purpose || !answers.battery) return // the button waits for both
   busy.value = true
   const body = {
     name: answers.name,
     purpose,
-    battery,
+    battery: answers.battery,
     series: answers.series,
     thing: answers.thing || null,
     charging: answers.charging || null,
@@ -131,7 +135,7 @@ async function show(): Promise<void> {
             class="w-84!"
           />
           <p class="m-0" role="status">
-            {{ answers.series }} x {{ answers.battery }}, one behind the other. Press it again for one more.
+            {{ answers.series }} x {{ battery }}, one behind the other. Press it again for one more.
           </p>
         </div>
       </fieldset>

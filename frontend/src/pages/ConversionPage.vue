@@ -130,7 +130,7 @@ useEventListener(window, 'beforeunload', (event) => {
       :station="current"
       @go="go"
     />
-    <div class="grid flex-1 grid-cols-[116px_minmax(0,1fr)_316px] min-h-0 narrow:block">
+    <div class="grid flex-1 grid-cols-[132px_minmax(0,1fr)_316px] min-h-0 narrow:block">
       <StationStrip
         :first="VERDICT"
         :stations="stations"

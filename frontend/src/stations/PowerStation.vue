@@ -72,7 +72,7 @@ const regulatorName = computed(
   () =>
     boards.value.find((board) => board.regulator)?.name ??
     conversion.build?.regulator?.name ??
-    t('none: straight from the cell'),
+    'none: straight from the cell',
 )
 const { late: regulatorsLate } = options
 const ways = computed(() => (options.value ?? []).filter((option) => option.makes_sense))
@@ -177,7 +177,7 @@ function pickRegulator(name: string): void {
               @pick="pickRegulator(way.name)"
             >
               <template #picture><LevelMark :level="way.level" /></template>
-              {{ way.name }}
+              {{ way.called }}
               <small class="block text-ink2"
                 >{{ way.reason }}<template v-if="way.price">&ensp;{{ money(way.price) }}</template></small
               >
@@ -266,7 +266,7 @@ function pickRegulator(name: string): void {
         <InTurn>
           <PartPicker
             title="Protection"
-            :none="builtIn.length ? `no extra board: ${builtIn.join(' and ')}` : 'no protection board'"
+            :none="builtIn.length ? `no extra board: ${builtIn.join(', ')}` : 'no protection board'"
             :parts="[...inventory.asParts('protection'), ...reference.boards('protection')]"
             :chosen="boardAt('protection')?.name ?? ''"
             @pick="put('protection', $event)"

@@ -74,6 +74,7 @@ export const useInventory = defineStore('inventory', () => {
         kind: part.kind as Part['kind'],
         board: asBoard(part),
         cell: null,
+        called: part.board!.name,
         says: part.says,
         pack: '',
       }))

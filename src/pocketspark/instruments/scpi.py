@@ -96,7 +96,10 @@ def visa_address(address: str) -> str:
     match = _HOST_AND_PORT.fullmatch(text)
     if match is None:
         raise CannotConnect(
-            say("an address is written like 192.168.1.20:5025, or as the instrument's own USB0::... name")
+            say(
+                "an address is written like {example}, or as the instrument's own USB0::... name",
+                example="192.168.1.20:5025",
+            )
         )
     host, port = match["host"].strip("[]"), int(match["port"])
     if not 0 < port < 65_536:

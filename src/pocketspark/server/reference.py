@@ -12,7 +12,7 @@ from pocketspark.core.guide import GUIDES, Guide
 from pocketspark.core.kinds.board_features import in_a_list
 from pocketspark.core.kinds.regulators import KINDS as REGULATOR_KINDS
 from pocketspark.core.kinds.stations import PLACES, STATIONS
-from pocketspark.core.message import NOTHING, Label, Message, as_message
+from pocketspark.core.message import NOTHING, Label, Message, as_message, row_of, say
 from pocketspark.core.models import BATTERIES, CELL_CLASSES, CHEMISTRIES, FRONT_ENDS, SOURCES
 from pocketspark.core.models.band import BANDS
 from pocketspark.core.models.bay import ARRANGEMENTS, OBSTACLE_STATES
@@ -207,6 +207,7 @@ class ReferenceTables(Model):
 class ListedPart(LibraryPart):
     """A part as it stands in a list of its kind."""
 
+    called: Label  # its name, to whoever reads
     says: Message  # what tells a board from its neighbours
     pack: str = ""  # the pack it came in; empty of one that is shipped
 
@@ -216,6 +217,7 @@ def parts() -> list[ListedPart]:
     return [
         ListedPart(
             **dict(part),
+            called=part.board.name if part.board else part.cell.name if part.cell else "",
             says=in_a_list(part.board) if part.board else NOTHING,
             pack=part.id.partition("/")[0] if "/" in part.id else "",
         )
@@ -271,7 +273,11 @@ def reference() -> ReferenceTables:
             Choice(
                 value=key,
                 label=facts.label,
-                detail=as_message(f"too much: {facts.too_much}; too little: {facts.too_little}"),
+                detail=say(
+                    "too much: {too_much}; too little: {too_little}",
+                    too_much=facts.too_much,
+                    too_little=facts.too_little,
+                ),
             )
             for key, facts in FRONT_ENDS.items()
         ),
@@ -281,7 +287,8 @@ def reference() -> ReferenceTables:
         jobs=_choices(JOBS),
         laws=_choices(LOAD_LAWS),
         cell_classes=tuple(
-            Choice(value=key, label=f"{facts.label} ({facts.remark})") for key, facts in CELL_CLASSES.items()
+            Choice(value=key, label=str(say("{label} ({remark})", label=facts.label, remark=facts.remark)))
+            for key, facts in CELL_CLASSES.items()
         ),
         origins=_choices(ORIGINS),
         sources=tuple(
@@ -313,7 +320,7 @@ def reference() -> ReferenceTables:
             Choice(
                 value=key,
                 label=facts.label,
-                detail=as_message(facts.detail + (", reversible" if facts.reversible else "")),
+                detail=row_of([facts.detail, *(["reversible"] if facts.reversible else [])]),
             )
             for key, facts in STYLES.items()
         ),

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from pocketspark.core.message import Message, Value, row_of, say
+from pocketspark.core.models.load_translated import in_english
 from pocketspark.core.models.load_words import DAY_S, SAID_TWICE, LoadPart, UnreadableLoad, is_plain_name, parts_of
 from pocketspark.core.models.month_words import months_in_words, parted_from_months
 from pocketspark.core.units.figures import bare, exact_hours, significant
@@ -70,7 +71,7 @@ def read_load(text: str) -> LoadLine:
         raise UnreadableLoad(say("Enter what it draws and when, like “62 mA, 3 h each evening”."))
     if len(text) > LONGEST:
         raise UnreadableLoad(say("Enter {longest} characters at most.", longest=LONGEST))
-    text, months = parted_from_months(text)
+    text, months = parted_from_months(in_english(text))
     joined = _joined(parts_of(text))
     drawn = [_drawn(part) for part in joined if not part.asleep]
     return LoadLine(_within_a_day(_starts_with_what_runs(drawn, joined)), _asleep(joined), months)
@@ -241,7 +242,7 @@ def _is_daily(part: LoadPart) -> bool:
 def written(drawn: Sequence[DrawnCurrent], asleep_a: float, months: Sequence[int] = ()) -> Message:
     """The line that says this load; `read_load` makes the same of it, but for names that would be read as words.
 
-    Its words are those that are read, in every language; only the decimal mark is the reader's.
+    In the words and with the decimal mark of whoever reads, who may type it again so.
     """
     whole_day = abs(sum(one.on_day_h for one in drawn) - 24) < 1e-9
     longest = max(drawn, key=lambda one: one.on_day_h) if whole_day else None

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Sequence
 
+from pocketspark.core.message import Message, row_of
 from pocketspark.core.models.climate import MONTHS
 
 _BY_LETTERS = {name[:3].lower(): number for number, name in enumerate(MONTHS, start=1)}
@@ -27,15 +28,16 @@ def parted_from_months(text: str) -> tuple[str, tuple[int, ...] | None]:
     return re.sub(r"^[\s,;]+|[\s,;]+$", "", re.sub(r"[,;]\s*(?=[,;])", "", _SPAN.sub("", text))), tuple(sorted(found))
 
 
-def months_in_words(months: Sequence[int]) -> list[str]:
+def months_in_words(months: Sequence[int]) -> list[Message]:
     """Rows of months as they are read again: "April to October"."""
     inside = set(months)
     begins = [month for month in sorted(inside) if (month - 2) % 12 + 1 not in inside]
     return [_row_from(month, inside) for month in begins]
 
 
-def _row_from(first: int, inside: set[int]) -> str:
+def _row_from(first: int, inside: set[int]) -> Message:
     last = first
     while last % 12 + 1 in inside:
         last = last % 12 + 1
-    return MONTHS[first - 1] if last == first else f"{MONTHS[first - 1]} to {MONTHS[last - 1]}"
+    ends = [MONTHS[first - 1]] if last == first else [MONTHS[first - 1], "to", MONTHS[last - 1]]
+    return row_of(ends, " ")

@@ -3,12 +3,14 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from pocketspark.core.message import Label
+
 
 @dataclass(frozen=True)
 class Tool:
     """One kind of it. `right_to`: mm of calipers, a share of a meter's reading."""
 
-    label: str
+    label: Label
     right_to: float
 
 

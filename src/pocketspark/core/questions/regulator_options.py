@@ -38,7 +38,8 @@ ABOUT_REGULATORS = (
 class RegulatorOption(Model):
     """One regulator in this build. `curve` is gadget volts at evenly spread charge left, from full to empty."""
 
-    name: Label
+    name: str
+    called: Label  # the same, to whoever reads
     level: Level
     reason: Message
     run_hours: ShownHours | None
@@ -108,6 +109,7 @@ def _option(project: Project, build: int, board: Board | None) -> RegulatorOptio
     light = tuple(round(share, 3) for volts_ in curve if (share := running.light_at(volts_)) is not None)
     return RegulatorOption(
         name=board.name if board else STRAIGHT,
+        called=board.name if board else STRAIGHT,
         level=level,
         reason=_reason(running, findings, most_used.service_hours if most_used else None),
         run_hours=most_used.hours if most_used else None,
