@@ -54,7 +54,8 @@ ALLOWED_IN_CORE = {
     "glossary": set(),
     "moments": set(),
     "photo": {"models", "error"},
-    "photo_plane": {"photo", "error"},
+    "photo_card": {"photo", "photo_plane", "error", "message"},
+    "photo_plane": {"photo", "error", "message"},
 }
 OUTSIDE_KEPT_FROM_CORE = {"fastapi", "starlette", "sqlalchemy", "alembic", "typer", "os", "pathlib", "time", "datetime"}
 

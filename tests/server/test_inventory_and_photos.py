@@ -326,3 +326,44 @@ def test_who_asks_for_news_is_told_of_photographs_and_own_parts(client, project)
     assert [a != b for a, b in itertools.pairwise(photos)] == [True, True, True, False, False]
     assert [a != b for a, b in itertools.pairwise(parts)] == [False, False, False, True, True]
     assert told() == seen[-1]
+
+
+def photographed_card(mm_per_px=0.25):
+    """A white card of 85.60 x 53.98 mm (ISO/IEC 7810, ID-1) on a dark bench, straight from above, a little turned."""
+    picture = Image.new("L", (900, 700), 60)
+    card = Image.new("L", (round(85.60 / mm_per_px), round(53.98 / mm_per_px)), 230)
+    turned = card.rotate(12, expand=True, resample=Image.Resampling.BICUBIC)
+    mask = Image.new("L", card.size, 255).rotate(12, expand=True, resample=Image.Resampling.BICUBIC)
+    picture.paste(turned, (420, 250), mask)
+    out = io.BytesIO()
+    picture.convert("RGB").save(out, "JPEG", quality=92)
+    return out.getvalue()
+
+
+def test_a_card_in_the_picture_measures_what_lies_in_its_plane(client, project):
+    at = f"/api/projects/{project['id']}/photos"
+    kept = client.post(at, content=photographed_card()).json()
+    at = f"{at}/{kept['id']}"
+    corners = [{"x": x / 900, "y": y / 700} for x, y in ((100, 500), (348, 500), (348, 348), (100, 348))]
+    refused = client.post(f"{at}/rectangle", json={"corners": corners})
+    assert refused.status_code == 422
+    assert "let the card be found" in refused.json()["detail"]
+    found = client.post(f"{at}/card").json()
+    assert len(found["marks"]["card"]["corners"]) == 4
+    # 248 and 152 pixels of a quarter millimetre, by hand
+    size = client.post(f"{at}/rectangle", json={"corners": corners}).json()
+    assert (size["length_mm"], size["width_mm"]) == (pytest.approx(62, abs=0.4), pytest.approx(38, abs=0.4))
+    marks = found["marks"] | {"lengths": [{"name": "bay", "line": line(100 / 900, 0.5, 348 / 900, 0.5)}]}
+    read = client.put(at, json={"caption": "x", "marks": marks, "revision": found["revision"]}).json()
+    assert read["lengths"][0]["mm"] == pytest.approx(62, abs=0.4)
+    turned = client.post(f"{at}/turn").json()
+    assert turned["lengths"][0]["mm"] == pytest.approx(62, abs=0.4)
+
+
+def test_without_a_card_the_picture_stays_as_it_is(client, project):
+    at = f"/api/projects/{project['id']}/photos"
+    kept = client.post(at, content=jpeg(800, 600)).json()
+    answer = client.post(f"{at}/{kept['id']}/card")
+    assert answer.status_code == 422
+    assert "No card was found" in answer.json()["detail"]
+    assert client.get(at).json()[0]["marks"]["card"] is None

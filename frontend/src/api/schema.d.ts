@@ -611,6 +611,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/photos/{photo_id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Card
+         * @description A bank card that lies in the picture, found and kept as what its plane is measured by.
+         */
+        post: operations["find_card_api_projects__project_id__photos__photo_id__card_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/photos/{photo_id}/rectangle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Rectangle
+         * @description Length and width of what has these corners, told by the card that was found.
+         */
+        post: operations["measure_rectangle_api_projects__project_id__photos__photo_id__rectangle_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/photos/{photo_id}/turn": {
         parameters: {
             query?: never;
@@ -2952,6 +2992,14 @@ export interface components {
              * @default false
              */
             suits: boolean;
+        };
+        /**
+         * CardCorners
+         * @description Where such a card lies in the picture: its corners in turn, the first side being a long one.
+         */
+        CardCorners: {
+            /** Corners */
+            corners: components["schemas"]["PicturePoint"][];
         };
         /**
          * Caution
@@ -6746,10 +6794,11 @@ export interface components {
         };
         /**
          * PhotoMarks
-         * @description Everything drawn on one photograph.
+         * @description Everything drawn on one photograph. Lengths are read in the bay's plane, else in the card's, else by `scale`.
          */
         "PhotoMarks-Input": {
             scale?: components["schemas"]["Scale-Input"] | null;
+            card?: components["schemas"]["CardCorners"] | null;
             bay?: components["schemas"]["BayCorners-Input"] | null;
             /**
              * Lengths
@@ -6764,10 +6813,11 @@ export interface components {
         };
         /**
          * PhotoMarks
-         * @description Everything drawn on one photograph.
+         * @description Everything drawn on one photograph. Lengths are read in the bay's plane, else in the card's, else by `scale`.
          */
         "PhotoMarks-Output": {
             scale: components["schemas"]["Scale-Output"] | null;
+            card: components["schemas"]["CardCorners"] | null;
             bay: components["schemas"]["BayCorners-Output"] | null;
             /**
              * Lengths
@@ -7768,6 +7818,16 @@ export interface components {
             charging?: boolean;
         };
         /**
+         * RectangleSize
+         * @description What a rectangle measures in the plane of the card, mm.
+         */
+        RectangleSize: {
+            /** Length Mm */
+            length_mm: number;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
          * ReferenceTables
          * @description The tables and labels of the trade, so that they stand once, here.
          */
@@ -8450,6 +8510,14 @@ export interface components {
              * @default 0
              */
             build?: string;
+        };
+        /**
+         * SeenRectangle
+         * @description Four corners in a picture, in turn from the front left.
+         */
+        SeenRectangle: {
+            /** Corners */
+            corners: components["schemas"]["PicturePoint"][];
         };
         /**
          * SeenWire
@@ -14124,6 +14192,216 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TracedWall"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_card_api_projects__project_id__photos__photo_id__card_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredPhoto"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_rectangle_api_projects__project_id__photos__photo_id__rectangle_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenRectangle"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RectangleSize"];
                 };
             };
             /** @description Bad Request */

@@ -53,6 +53,15 @@ function place(event: PointerEvent): Place {
 
 function addCorner(at: Place): void {
   corners.value = [...corners.value.slice(0, corners.value.length % 4), at]
+  if (corners.value.length === 4 && props.photo.marks.card) void measureByCard(corners.value)
+}
+
+/** Length and width of the bay, where a card tells them; they stay to be looked at and typed over. */
+async function measureByCard(rim: Place[]): Promise<void> {
+  const url = '/api/projects/{project_id}/photos/{photo_id}/rectangle'
+  const body = { corners: rim as [Place, Place, Place, Place] }
+  const { data } = await api.POST(url, { params: path(), body })
+  if (data && corners.value === rim) bayMm.value = [lengthText(data.length_mm), lengthText(data.width_mm)]
 }
 
 const pads = usePadMarks()
@@ -242,6 +251,11 @@ const middle = (line: { start: Place; end: Place }) => ({
           :x2="length.line.end.x * 100"
           :y2="length.line.end.y * 100"
         />
+        <polygon
+          v-if="photo.marks.card"
+          class="corners card"
+          :points="photo.marks.card.corners.map(({ x, y }) => `${x * 100},${y * 100}`).join(' ')"
+        />
         <BayInPhoto v-if="photo.marks.bay" :key="photo.revision" :photo-id="photo.id" />
         <polygon
           v-if="corners.length"
@@ -308,7 +322,7 @@ const middle = (line: { start: Place; end: Place }) => ({
       <ElRadioGroup v-model="tool" size="small" aria-label="What to mark">
         <ElRadioButton value="known">known length</ElRadioButton>
         <ElRadioButton value="bay">bay</ElRadioButton>
-        <ElRadioButton value="length" :disabled="!photo.marks.scale && !photo.marks.bay"
+        <ElRadioButton value="length" :disabled="!photo.marks.scale && !photo.marks.bay && !photo.marks.card"
           >read off</ElRadioButton
         >
         <ElRadioButton value="obstacle" :disabled="!photo.marks.bay">in the way</ElRadioButton>
@@ -316,6 +330,18 @@ const middle = (line: { start: Place; end: Place }) => ({
         <ElRadioButton value="note">note</ElRadioButton>
         <ElRadioButton value="pads">pads of a board</ElRadioButton>
       </ElRadioGroup>
+      <p class="quiet small">
+        <template v-if="photo.marks.card"
+          >A bank card was found: all in its plane is measured by it.</template
+        >
+        <template v-else
+          >A bank card beside it, flat and whole in the picture, tells its size by itself.</template
+        >
+        {{ ' ' }}
+        <button type="button" class="bare to" @click="photos.findCard(photo.id)">
+          {{ photo.marks.card ? 'Look again' : 'Find the card' }}
+        </button>
+      </p>
       <PadMarks v-if="tool === 'pads'" :marks="pads" />
       <p v-else class="quiet small">{{ SAYS[tool] }}</p>
       <!-- Not to be seen: what came and went here would move what is about to be pressed. -->
@@ -430,6 +456,9 @@ polygon.corners {
   stroke-width: 2.5px;
   stroke-dasharray: 5 3;
   vector-effect: non-scaling-stroke;
+}
+polygon.card {
+  stroke-dasharray: none;
 }
 .cross {
   stroke: #fdfaf3;

@@ -1,9 +1,15 @@
 <script setup lang="ts">
 /** The mark of a level: told by its shape, and by its colour. */
 import type { Level } from '@/api/client'
+import { t } from '@/words'
 
 withDefaults(defineProps<{ level: Level; size?: number }>(), { size: 14 })
-const NAMES: Record<Level, string> = { stop: 'stop', caution: 'caution', note: 'note', pass: 'passed' }
+const NAMES: Record<Level, string> = {
+  stop: t('stop'),
+  caution: t('caution'),
+  note: t('note'),
+  pass: t('passed'),
+}
 </script>
 
 <template>

@@ -60,6 +60,12 @@ export const usePhotos = defineStore('photos', () => {
     return keep(of, await api.POST('/api/projects/{project_id}/photos/{photo_id}/turn', path(id)))
   }
 
+  /** A bank card in the picture, found and kept: all in its plane is measured by it. */
+  async function findCard(id: number): Promise<StoredPhoto | undefined> {
+    const of = project
+    return keep(of, await api.POST('/api/projects/{project_id}/photos/{photo_id}/card', path(id)))
+  }
+
   async function remove(id: number): Promise<void> {
     await api.DELETE('/api/projects/{project_id}/photos/{photo_id}', path(id))
     await load(project)
@@ -69,5 +75,5 @@ export const usePhotos = defineStore('photos', () => {
   const pixels = (photo: StoredPhoto, size: 'picture' | 'thumbnail' | 'straight') =>
     `/api/projects/${project}/photos/${photo.id}/${size}?${photo.width}x${photo.height}`
 
-  return { photos, problem, load, add, mark, turn, remove, pixels }
+  return { photos, problem, load, add, mark, turn, findCard, remove, pixels }
 })

@@ -59,10 +59,25 @@ class BayCorners(Model):
     width_mm: LongMillimetres
 
 
+# A card as banks and libraries give out, mm (ISO/IEC 7810, format ID-1; its corners are round by 3.18).
+CARD_MM = (85.60, 53.98)
+
+
+class CardCorners(Model):
+    """Where such a card lies in the picture: its corners in turn, the first side being a long one."""
+
+    corners: Annotated[tuple[PicturePoint, ...], Field(min_length=4, max_length=4)]
+
+    @property
+    def plane(self) -> BayCorners:
+        return BayCorners(corners=self.corners, length_mm=CARD_MM[0], width_mm=CARD_MM[1])
+
+
 class PhotoMarks(Model):
-    """Everything drawn on one photograph."""
+    """Everything drawn on one photograph. Lengths are read in the bay's plane, else in the card's, else by `scale`."""
 
     scale: Scale | None = None
+    card: CardCorners | None = None
     bay: BayCorners | None = None
     lengths: Annotated[tuple[MarkedLength, ...], Field(max_length=40)] = ()
     remarks: Annotated[tuple[Remark, ...], Field(max_length=40)] = ()

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.photo import (
     MARK_PX,
     BayCorners,
@@ -51,10 +52,10 @@ class BayPlane:
         sides = np.roll(seen, -1, axis=0) - seen
         turns = sides[:, 0] * np.roll(sides[:, 1], -1) - sides[:, 1] * np.roll(sides[:, 0], -1)
         if not (np.all(turns > 1e-6) or np.all(turns < -1e-6)):
-            raise NoPlane("mark the four corners one after the other round it, beginning at its front left")
+            raise NoPlane(say("mark the four corners one after the other round it, beginning at its front left"))
         x, y = seen.T
         if abs(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2 < LEAST_SPAN:
-            raise NoPlane("it is too small in this picture: take one from nearer")
+            raise NoPlane(say("it is too small in this picture: take one from nearer"))
 
     @property
     def size_mm(self) -> Point:
@@ -99,18 +100,19 @@ class BayPlane:
 
 
 def read_lengths(marks: PhotoMarks, width_px: int, height_px: int) -> list[ReadLength]:
-    """All lengths in mm: in the plane of the bay's corners from wherever it was taken, else beside a known length.
+    """All lengths in mm: in the plane of the bay's corners or a card from wherever it was taken, else beside a length.
 
     Those beside a known length hold in its plane, seen straight on. Raises NoScale.
     """
-    if marks.bay is not None:
-        plane = BayPlane(marks.bay)
+    corners = marks.bay or (marks.card and marks.card.plane)
+    if corners:
+        plane = BayPlane(corners)
         return [_by_plane(length, plane, width_px, height_px) for length in marks.lengths]
     if marks.scale is None:
-        raise NoScale("mark a length that you know first: a battery, a ruler, the gadget's own edge")
+        raise NoScale(say("mark a length that you know first: a battery, a ruler, the gadget's own edge"))
     known_px = _pixels(marks.scale.line, width_px, height_px)
     if known_px < 10:
-        raise NoScale("the known length is too short in the picture: mark a longer one")
+        raise NoScale(say("the known length is too short in the picture: mark a longer one"))
     mm_per_px = marks.scale.mm / known_px
     return [_by_scale(length, mm_per_px, known_px, width_px, height_px) for length in marks.lengths]
 
@@ -148,7 +150,7 @@ def traced_box(plane: BayPlane, line: Line, edges: tuple[Sequence[float], Sequen
         low.append(a)
         high.append(b)
     if high[0] - low[0] < 0.1 or high[1] - low[1] < 0.1:
-        raise NoPlane("that has no size inside the bay: draw from one corner of it to the opposite one")
+        raise NoPlane(say("that has no size inside the bay: draw from one corner of it to the opposite one"))
     return (low[0], low[1]), (round(high[0] - low[0], 1), round(high[1] - low[1], 1))
 
 
@@ -163,11 +165,11 @@ def traced_wall(plane: BayPlane, line: Line) -> tuple[WallSide, float, float]:
     }
     side = min(away, key=lambda one: away[one])
     if away[side] > ALONG_MM:
-        raise NoPlane("draw along one wall of the bay, on its inner edge")
+        raise NoPlane(say("draw along one wall of the bay, on its inner edge"))
     along, size = (1, width) if side in ("left", "right") else (0, length)
     low, high = (_snapped(min(max(at, 0.0), size), (0.0, size)) for at in sorted(end[along] for end in ends))
     if high - low < 1.0:
-        raise NoPlane("that is hardly a line: draw as long as the wall may be opened")
+        raise NoPlane(say("that is hardly a line: draw as long as the wall may be opened"))
     return side, low, high
 
 

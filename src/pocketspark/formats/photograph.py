@@ -6,6 +6,9 @@ import threading
 import warnings
 from typing import TYPE_CHECKING
 
+import numpy as np
+from numpy.typing import NDArray
+
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.message import say
 from pocketspark.core.photo import Picture
@@ -65,6 +68,14 @@ def at_most(jpeg: bytes, wide_px: int) -> bytes:
 
 
 STRAIGHT_PX = 1200
+
+
+def greys(jpeg: bytes) -> NDArray[np.uint8]:
+    """A kept picture in shades of grey, rows by columns."""
+    from PIL import Image
+
+    with Image.open(io.BytesIO(jpeg)) as opened:
+        return np.asarray(opened.convert("L"), dtype=np.uint8)
 
 
 def straightened(jpeg: bytes, plane: BayPlane) -> bytes:

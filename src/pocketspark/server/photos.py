@@ -4,13 +4,14 @@ from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
 from pocketspark.core.message import say
 from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.plain_text import ON_ONE_LINE
-from pocketspark.core.photo import BayCorners, Line, PhotoMarks, ReadLength
+from pocketspark.core.photo import BayCorners, Line, PhotoMarks, PicturePoint, ReadLength
+from pocketspark.core.photo_card import card_in, rectangle_mm
 from pocketspark.core.photo_plane import BayPlane, NoPlane, read_lengths
 from pocketspark.core.questions.bay_picture import (
     SeenBay,
@@ -20,10 +21,10 @@ from pocketspark.core.questions.bay_picture import (
     traced,
     traced_opening,
 )
-from pocketspark.formats.photograph import read_picture, straightened, turned
+from pocketspark.formats.photograph import greys, read_picture, straightened, turned
 from pocketspark.server.asking import OurProjects, Question, read_question
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.store import Photo, Photos
+from pocketspark.store import NothingThere, Photo, Photos
 
 router = APIRouter(prefix="/api/projects/{project_id}/photos", tags=["photos"], responses=PROBLEM_RESPONSES)
 
@@ -145,10 +146,56 @@ def trace_wall(
 
 
 def _corners(project_id: int, photo_id: int, photos: Photos) -> BayCorners:
-    marks = next((photo.marks for photo in photos.of(project_id) if photo.id == photo_id), None)
-    if marks is None or marks.bay is None:
+    marks = _photo(project_id, photo_id, photos).marks
+    if marks.bay is None:
         raise NoPlane(say("mark the bay's four corners on this photograph first"))
     return marks.bay
+
+
+def _photo(project_id: int, photo_id: int, photos: Photos) -> Photo:
+    """Raises NothingThere."""
+    found = next((photo for photo in photos.of(project_id) if photo.id == photo_id), None)
+    if found is None:
+        raise NothingThere(say("there is no photograph {photo_id} in this project", photo_id=photo_id))
+    return found
+
+
+@router.post("/{photo_id}/card")
+def find_card(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) -> StoredPhoto:
+    """A bank card that lies in the picture, found and kept as what its plane is measured by."""
+    photo = _photo(project_id, photo_id, photos)
+    card = card_in(greys(photos.pixels(project_id, photo_id, small=False)))
+    if card is None:
+        raise NoPlane(
+            say("No card was found. Lay one flat beside it, whole in the picture and on another shade, and look again.")
+        )
+    marks = photo.marks.model_copy(update={"card": card})
+    return _answer(photos.mark(project_id, photo_id, marks, photo.caption, based_on=photo.revision))
+
+
+class SeenRectangle(BaseModel):
+    """Four corners in a picture, in turn from the front left."""
+
+    corners: Annotated[tuple[PicturePoint, ...], Field(min_length=4, max_length=4)]
+
+
+class RectangleSize(BaseModel):
+    """What a rectangle measures in the plane of the card, mm."""
+
+    length_mm: float
+    width_mm: float
+
+
+@router.post("/{photo_id}/rectangle")
+def measure_rectangle(
+    project_id: RowNumber, photo_id: RowNumber, seen: SeenRectangle, photos: OurPhotos
+) -> RectangleSize:
+    """Length and width of what has these corners, told by the card that was found."""
+    card = _photo(project_id, photo_id, photos).marks.card
+    if card is None:
+        raise NoPlane(say("let the card be found on this photograph first"))
+    length_mm, width_mm = rectangle_mm(card, seen.corners)
+    return RectangleSize(length_mm=round(length_mm, 1), width_mm=round(width_mm, 1))
 
 
 @router.post("/{photo_id}/turn")
@@ -164,7 +211,7 @@ def remove_photo(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) 
 
 
 def _answer(photo: Photo) -> StoredPhoto:
-    known = photo.marks.scale or photo.marks.bay
+    known = photo.marks.scale or photo.marks.bay or photo.marks.card
     lengths = read_lengths(photo.marks, photo.width, photo.height) if known else []
     return StoredPhoto(
         id=photo.id,

@@ -134,10 +134,11 @@ def _turned_marks(marks: PhotoMarks) -> PhotoMarks:
     def line(one: Line) -> Line:
         return Line(start=place(one.start), end=place(one.end))
 
-    scale, bay = marks.scale, marks.bay
+    scale, bay, card = marks.scale, marks.bay, marks.card
     return PhotoMarks(
         scale=None if scale is None else scale.model_copy(update={"line": line(scale.line)}),
         bay=None if bay is None else bay.model_copy(update={"corners": tuple(place(p) for p in bay.corners)}),
+        card=None if card is None else card.model_copy(update={"corners": tuple(place(p) for p in card.corners)}),
         lengths=tuple(length.model_copy(update={"line": line(length.line)}) for length in marks.lengths),
         remarks=tuple(remark.model_copy(update={"at": place(remark.at)}) for remark in marks.remarks),
     )

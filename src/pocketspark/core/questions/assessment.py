@@ -2,7 +2,7 @@
 
 from pocketspark.core.cells.grading import Grade
 from pocketspark.core.finding import Finding, Level, StationKey
-from pocketspark.core.message import Message
+from pocketspark.core.message import Label, Message
 from pocketspark.core.models import Basis
 from pocketspark.core.models.build import WhoCharges
 from pocketspark.core.models.model import Model
@@ -233,7 +233,7 @@ class RunSummary(Model):
     served_days: ShownDays | None = None  # those in which it does its job
     standby_days: ShownDays
     standby_a: ShownAmps
-    drains: dict[str, ShownAmps]
+    drains: dict[Label, ShownAmps]
     gauge: GaugeSummary | None
     protection: ProtectionSummary | None
 
