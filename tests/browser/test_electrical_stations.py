@@ -439,3 +439,34 @@ def test_a_file_of_several_runs_is_shown_in_its_pieces(conversion):
     expect(page.locator("main").get_by_role("status").first).to_contain_text("ran 1 h")
     pieces.nth(2).click()
     expect(page.get_by_role("region", name="What it shows")).to_contain_text("constant current")
+
+
+def test_a_card_beside_the_bay_measures_it(conversion):
+    """A card of 85.60 x 53.98 mm (ISO/IEC 7810, ID-1), four pixels a millimetre, and a bay of 62 by 38 beside it."""
+    page = conversion("Moth-trap lamp", "Survey")
+    out = io.BytesIO()
+    picture = Image.new("RGB", (900, 700), (60, 50, 40))
+    picture.paste((230, 230, 225), (480, 60, 480 + 342, 60 + 216))
+    picture.paste((120, 110, 100), (90, 420, 90 + 248, 420 + 152))
+    picture.save(out, "PNG")
+    page.get_by_label("Photographs to attach").set_input_files(
+        {"name": "opened.png", "mimeType": "image/png", "buffer": out.getvalue()}
+    )
+    stage = page.get_by_role("application", name="Marks on opened")
+    stage.wait_for()
+    tool = page.get_by_role("radiogroup", name="What to mark")
+    expect(tool.get_by_role("radio", name="read off")).to_be_disabled()
+    page.get_by_role("button", name="Find the card").click()
+    expect(stage.locator("polygon.card")).to_have_count(1)
+    expect(tool.get_by_role("radio", name="read off")).to_be_enabled()
+    tool.get_by_text("bay", exact=True).click()
+    box = stage.bounding_box()
+    for x, y in ((90, 572), (338, 572), (338, 420), (90, 420)):
+        stage.hover(position={"x": x / 900 * box["width"], "y": y / 700 * box["height"]})
+        page.mouse.down()
+        page.mouse.up()
+    # Read off the card, and there to be typed over.
+    expect(page.get_by_label("Bay length")).to_have_value(re.compile(r"^6[12](\.\d)? mm$"))
+    expect(page.get_by_label("Bay width")).to_have_value(re.compile(r"^3[78](\.\d)? mm$"))
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(stage.locator("polygon.part")).to_have_count(2)
