@@ -31,7 +31,11 @@ export default defineConfig({
           groups: [
             { name: 'echarts', test: /echarts|zrender|vue-echarts/ },
             { name: 'element-plus', test: /element-plus|@element-plus/, priority: 2 },
-            { name: 'vue', test: /node_modules[\\/](@vue|vue|pinia|vue-router|vue-i18n|@intlify)[\\/]/, priority: 3 },
+            {
+              name: 'vue',
+              test: /node_modules[\\/](@vue|vue|pinia|vue-router|vue-i18n|@intlify)[\\/]/,
+              priority: 3,
+            },
           ],
         },
       },

@@ -127,7 +127,8 @@ def test_an_answer_is_in_the_language_of_whoever_asks_and_what_is_stored_in_none
         by_browser, by_cookie, said = (one[0]["summary"]["supply"] for one in (german, picked, english))
         assert "Alkali" in by_browser
         assert by_browser == by_cookie != said
-        refused = client.post("/api/questions/load", headers={"Accept-Language": "de"}, json={"line": "12 V"})
+        asked = {"line": "12 V", "document": {"gadget": {"name": "lamp"}}}
+        refused = client.post("/api/questions/load", headers={"Accept-Language": "de"}, json=asked)
         assert "Schreibe die Einheit" in refused.text
 
 

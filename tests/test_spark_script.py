@@ -33,6 +33,7 @@ def bare_machine(tmp_path):
     for name in ("package-lock.json", "index.html", "vite.config.ts"):
         shutil.copy(ROOT / "frontend" / name, frontend / name)
     (frontend / "src").mkdir()
+    (frontend / "words").mkdir()
     (frontend / "public").mkdir()
 
     def run(*words, **programs_and_answers):

@@ -46,6 +46,7 @@ from pocketspark.instruments.stand_ins import LineFault
 from pocketspark.instruments.supply_stand_in import GadgetFault
 from pocketspark.server.proposals import on_offer
 from pocketspark.server.settings import ROOT, Settings
+from pocketspark.wording import in_language
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
 packs = typer.Typer(no_args_is_help=True, help="Packs of parts that others have measured.")
@@ -63,10 +64,12 @@ Data = Annotated[Path | None, typer.Option(help="The data folder; your own unles
 
 @app.callback()
 def main(
-    context: typer.Context, units: Annotated[str, typer.Option(help="Of what is written: in, F, or in.F.")] = ""
+    context: typer.Context,
+    units: Annotated[str, typer.Option(help="Of what is written: in, F, or in.F.")] = "",
+    language: Annotated[str, typer.Option(help="In which answers are written: en, de.")] = "en",
 ) -> None:
     """Converts battery-powered gadgets to a USB-rechargeable lithium cell."""
-    context.with_resource(read_as(reading_named(units)))
+    context.with_resource(read_as(in_language(reading_named(units), language)))
 
 
 @app.command()

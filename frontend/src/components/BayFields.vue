@@ -16,6 +16,7 @@ import { numberOf } from '@/document'
 import { useConversion } from '@/stores/conversion'
 import { useReference } from '@/stores/reference'
 import { t } from '@/words'
+import { WALLS } from '@/drawings/walls'
 
 const props = defineProps<{ bay: Bay | null | undefined }>()
 const conversion = useConversion()
@@ -233,7 +234,7 @@ function toggle(side: (typeof SIDES)[number]): void {
         <legend class="float-left mr-16 p-0 leading-[32px]">Walls that may be opened</legend>
         <template v-for="side in SIDES" :key="side">
           <ElCheckbox :model-value="opening(side) >= 0" @update:model-value="toggle(side)">{{
-            side
+            WALLS[side]
           }}</ElCheckbox>
         </template>
       </fieldset>
@@ -242,7 +243,7 @@ function toggle(side: (typeof SIDES)[number]): void {
         :key="wall.side"
         class="flex flex-wrap items-center gap-y-4 gap-x-14 text-small"
       >
-        <b class="min-w-38">{{ wall.side }}</b>
+        <b class="min-w-38">{{ WALLS[wall.side] }}</b>
         <span
           v-for="span in spansOf(wall.side)"
           :key="span.ends[0]!.field"
@@ -253,7 +254,7 @@ function toggle(side: (typeof SIDES)[number]): void {
             <QuantityField
               :path="`gadget.bay.walls.${index}.${end.field}`"
               :unit="unit"
-              :label="`${wall.side} ${end.label}`"
+              :label="`${WALLS[wall.side]} ${end.label}`"
               :placeholder="end.empty"
               bare
               no-basis

@@ -16,7 +16,7 @@ const reference = useReference()
 const gadget = computed(() => conversion.document!.gadget)
 const gauge = computed(() => conversion.assessment?.run?.gauge)
 const outer = computed(() => gadget.value.shell?.outer_mm)
-const SIDES = ['length', 'width', 'height']
+const SIDES = [t('Outer length'), t('Outer width'), t('Outer height')]
 
 function tellGauge(has: boolean): void {
   conversion.edit('gadget.gauge', has ? { warn_v: null, stop_v: null } : null)
@@ -125,7 +125,7 @@ function tellOuter(): void {
           :key="side"
           :path="`gadget.shell.outer_mm.${index}`"
           unit="mm"
-          :label="`Outer ${side}`"
+          :label="side"
         />
       </template>
       <button v-else type="button" class="bare text-copper font-semibold" @click="tellOuter">

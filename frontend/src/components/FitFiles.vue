@@ -6,6 +6,7 @@ import type { FitReply } from '@/api/client'
 import ExportLinks from '@/components/ExportLinks.vue'
 import { useDownload } from '@/composables/useDownload'
 import { useUnits } from '@/composables/useUnits'
+import { HOLES, WALLS } from '@/drawings/walls'
 
 const { bare: mm, length } = useUnits()
 const props = defineProps<{ reply: FitReply; name: string }>()
@@ -46,8 +47,8 @@ const file = (what: string, kind: string) =>
           </thead>
           <tbody>
             <tr v-for="hole in reply.answer.openings" :key="hole.what + hole.part">
-              <td>{{ hole.side }}</td>
-              <td>{{ hole.what }}</td>
+              <td>{{ WALLS[hole.side] ?? hole.side }}</td>
+              <td>{{ HOLES[hole.what] ?? hole.what }}</td>
               <td class="number">
                 {{ hole.round ? `⌀ ${mm(hole.width_mm)}` : `${mm(hole.width_mm)} x ${mm(hole.height_mm)}` }}
               </td>

@@ -170,10 +170,10 @@ def _unlike_a_card(corners: Places, size: tuple[int, int]) -> float:
     offs = []
     for order in (centred, np.roll(centred, -1, axis=0)):
         first, second = _directions(order)
-        told = -(first[0] * second[0] + first[1] * second[1])
+        skew = -(first[0] * second[0] + first[1] * second[1])
         flat = abs(first[2] * second[2]) * focal_px**2 < 0.02 * abs(first[:2] @ first[:2])
-        if not flat and told / (first[2] * second[2]) > 0:
-            focal = math.sqrt(told / (first[2] * second[2]))
+        if not flat and skew / (first[2] * second[2]) > 0:
+            focal = math.sqrt(skew / (first[2] * second[2]))
             focal_px = focal if 0.5 * max(size) < focal < 4 * max(size) else focal_px
         longs, shorts = (math.hypot(one[0] / focal_px, one[1] / focal_px, one[2]) for one in (first, second))
         offs.append(abs(longs / shorts / wanted - 1) if shorts else math.inf)
