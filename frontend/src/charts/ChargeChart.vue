@@ -37,7 +37,7 @@ const lines = computed<Drawn[]>(() => {
     ]
   return [
     { name: t('V at the cell'), values: cell_v, colour: c.ink, write: volts },
-    { name: 'charger', values: charger_a, colour: c.copper, right: true, write: amps },
+    { name: t('charger'), values: charger_a, colour: c.copper, right: true, write: amps },
   ]
 })
 

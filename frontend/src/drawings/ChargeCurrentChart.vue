@@ -17,10 +17,17 @@ const width = useWidth(box)
 
 const HEIGHT = 226
 const LEFT = 58
-const RIGHT = 148
+const LETTER = 7.2
 const TOP = 8
 const BOTTOM = 196
 const LABEL_GAP = 15
+
+const wordsOf = (limit: { label: string; current_a: number }) => `${limit.label} ${amps(limit.current_a)}`
+/** Room for the longest name of a limit, in any language, but never more than the curve has. */
+const right = computed(() => {
+  const letters = Math.max(...props.charge.limits.map((limit) => wordsOf(limit).length))
+  return Math.min(Math.max(148, 20 + LETTER * letters), Math.max(width.value * 0.45, 148))
+})
 
 const choices = computed(() => props.charge.choices)
 const first = computed(() => choices.value[0]!)
@@ -29,7 +36,7 @@ const last = computed(() => choices.value[choices.value.length - 1]!)
 const log = Math.log10
 const x = (ohm: number) => {
   const share = (log(ohm) - log(first.value.r_ohm)) / (log(last.value.r_ohm) - log(first.value.r_ohm))
-  return LEFT + share * Math.max(width.value - LEFT - RIGHT, 10)
+  return LEFT + share * Math.max(width.value - LEFT - right.value, 10)
 }
 const span = computed(() => {
   const levels = props.charge.limits.map((limit) => limit.current_a).filter((amps) => amps > 0)
@@ -58,7 +65,7 @@ const levels = computed(() => {
     const at = y(limit.current_a)
     const label = Math.max(at + 4, above + LABEL_GAP, 11)
     above = label
-    return { ...limit, at, label, words: `${limit.label} ${amps(limit.current_a)}` }
+    return { ...limit, at, label, words: wordsOf(limit) }
   })
 })
 
@@ -123,7 +130,7 @@ function step(by: 1 | -1): void {
       <rect
         :x="LEFT"
         :y="y(lowest.current_a)"
-        :width="width - LEFT - RIGHT"
+        :width="width - LEFT - right"
         :height="BOTTOM - y(lowest.current_a)"
         class="allowed"
       />
@@ -131,7 +138,7 @@ function step(by: 1 | -1): void {
         v-for="level in levels"
         :key="level.name"
         :x1="LEFT"
-        :x2="width - RIGHT"
+        :x2="width - right"
         :y1="level.at"
         :y2="level.at"
         :class="['level', { lowest: level.name === lowest.name }]"
@@ -139,13 +146,13 @@ function step(by: 1 | -1): void {
       <path
         v-for="level in levels"
         :key="`to ${level.name}`"
-        :d="`M${width - RIGHT} ${level.at}L${width - RIGHT + 9} ${level.label - 4}`"
+        :d="`M${width - right} ${level.at}L${width - right + 9} ${level.label - 4}`"
         class="leader"
       />
       <text
         v-for="level in levels"
         :key="`name ${level.name}`"
-        :x="width - RIGHT + 12"
+        :x="width - right + 12"
         :y="level.label"
         :class="['level-name', { lowest: level.name === lowest.name }]"
       >

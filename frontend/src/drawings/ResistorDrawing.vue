@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** A resistor as it lies on the bench: leaded with its bands, and the chip with its code. */
 import { computed } from 'vue'
+import { COLOURS } from '@/drawings/resistorWords'
 
 const props = defineProps<{ bands: readonly string[]; paints: readonly string[]; chipCode: string }>()
 
@@ -15,7 +16,7 @@ const placed = computed(() => {
     viewBox="0 0 330 56"
     class="w-full max-w-330"
     role="img"
-    :aria-label="`bands ${bands.join(', ')}; chip code ${chipCode}`"
+    :aria-label="`bands ${bands.map((band) => COLOURS[band] ?? band).join(', ')}; chip code ${chipCode}`"
   >
     <path d="M4 28H236" class="lead" />
     <rect x="46" y="8" width="148" height="40" rx="14" class="body" />

@@ -159,7 +159,7 @@ onMounted(() => {
         <dt id="colours">Colours</dt>
         <dd class="narrow:mx-0 narrow:mt-4">
           <ElRadioGroup v-model="dark" aria-labelledby="colours">
-            <ElRadioButton :value="false">light</ElRadioButton>
+            <ElRadioButton :value="false">bright</ElRadioButton>
             <ElRadioButton :value="true">dark</ElRadioButton>
           </ElRadioGroup>
         </dd>

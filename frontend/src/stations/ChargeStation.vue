@@ -21,6 +21,7 @@ import { useConversion } from '@/stores/conversion'
 import { useInventory } from '@/stores/inventory'
 import { useReference } from '@/stores/reference'
 import { t } from '@/words'
+import { COLOURS, ORIGINS } from '@/drawings/resistorWords'
 
 const conversion = useConversion()
 const reference = useReference()
@@ -91,7 +92,13 @@ function chooseSource(kind: string | null): void {
       <div class="pair grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-y-4 gap-x-28 narrow:grid-cols-1">
         <InTurn>
           <section class="fit flex flex-col items-start gap-6" aria-label="Resistor">
-            <h2>{{ charge.r_origin === 'suggested' ? 'Fit this one' : `This one, ${charge.r_origin}` }}</h2>
+            <h2>
+              {{
+                charge.r_origin === 'suggested'
+                  ? 'Fit this one'
+                  : `This one, ${ORIGINS[charge.r_origin] ?? charge.r_origin}`
+              }}
+            </h2>
             <ResistorDrawing
               :bands="charge.fitted.bands"
               :paints="charge.fitted.paints"
@@ -103,9 +110,9 @@ function chooseSource(kind: string | null): void {
               {{ charge.current_most_a.text }}
             </p>
             <p class="quiet small">
-              {{ charge.fitted.bands.join(' ') }}; chip {{ charge.fitted.chip_code }},
-              {{ charge.fitted.chip_code_4 }}{{ charge.fitted.eia96 ? `, ${charge.fitted.eia96}` : '' }}; on
-              paper {{ charge.fitted.rkm }}
+              {{ charge.fitted.bands.map((band) => COLOURS[band] ?? band).join(' ') }}; chip
+              {{ charge.fitted.chip_code }}, {{ charge.fitted.chip_code_4
+              }}{{ charge.fitted.eia96 ? `, ${charge.fitted.eia96}` : '' }}; on paper {{ charge.fitted.rkm }}
             </p>
             <div class="flex flex-col gap-7 w-full">
               <QuantityField
