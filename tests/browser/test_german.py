@@ -82,7 +82,7 @@ def test_a_page_is_german_for_whoever_reads_german(german, path):
         expect(page.locator("body")).to_contain_text(PAGES[path])
     assert list(left_in_english(page, typed)) == []
     page.set_viewport_size({"width": 390, "height": 844})
-    page.wait_for_function("document.documentElement.scrollWidth <= innerWidth")
+    page.wait_for_function("() => document.documentElement.scrollWidth <= innerWidth")
     assert page.evaluate(CUT) == []
 
 
