@@ -156,7 +156,13 @@ async function add(): Promise<void> {
     >
       <span class="name">off</span>
       <QuantityField path="gadget.off_current_a" unit="μA" label="current when off" bare />
-      <button type="button" class="bare px-0 py-4 text-copper font-semibold" @click="add">+ mode</button>
+      <button
+        type="button"
+        class="bare px-0 py-4 text-copper text-left font-semibold narrow:col-span-full"
+        @click="add"
+      >
+        + mode
+      </button>
       <ChoiceField
         v-if="gadget.off_current_a"
         path="gadget.off_path"
