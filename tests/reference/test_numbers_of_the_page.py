@@ -25,7 +25,12 @@ SAME = {
 PROGRAM = """
 const ts = require('typescript'), fs = require('fs')
 const source = ts.transpileModule(fs.readFileSync('src/format.ts', 'utf8'), { compilerOptions: { module: 'CommonJS' } })
-const kept = { useLocalStorage: () => ({ value: process.argv[1] }), formatDate: () => '' }
+const kept = {
+  useLocalStorage: () => ({ value: process.argv[1] }),
+  formatDate: () => '',
+  language: 'en',
+  t: (text, values) => text.replace(/\\{(\\w+)\\}/g, (_, name) => values[name]),
+}
 const page = {}
 new Function('exports', 'require', source.outputText)(page, () => kept)
 const asked = JSON.parse(fs.readFileSync(0, 'utf8'))

@@ -253,7 +253,7 @@ def test_no_sleeve_fills_a_tube_in_which_something_else_is():
         assert fit_of(project).fits == "yes"
         assert ("sleeve" in printed.prints_of(project, 0, fit_of(project))) == (not names)
         for name in names:
-            with pytest.raises(NoSuchPrint, match=f"{name} lies in it as well"):
+            with pytest.raises(NoSuchPrint, match=f"it also holds {name}"):
                 printed.in_place("sleeve", project, 0, SETTINGS)
 
 
