@@ -19,6 +19,8 @@ from pocketspark.instruments.power_supply import PowerSupply
 from pocketspark.instruments.scpi_device import ScpiDevice, switched_off
 
 SILENCE_S = 2.0
+# Before the first word nothing was switched on by it: whoever started it may be starting the next one's guard.
+FIRST_WORD_S = 10.0
 Order = dict[str, Any]
 LOAD_LIMITS = ("amps", "least_v", "sees_least_v", "sees_most_v")
 DEVICES: Mapping[str, type[ScpiDevice]] = {"supply": PowerSupply, "load": ElectronicLoad}
@@ -48,8 +50,9 @@ def main(kind: str, address: str) -> None:
 
 def _orders() -> Iterator[Order]:
     """Until the pipe ends, or silence."""
-    left = b""
-    while select.select([0], [], [], SILENCE_S)[0]:
+    left, patience_s = b"", FIRST_WORD_S
+    while select.select([0], [], [], patience_s)[0]:
+        patience_s = SILENCE_S
         chunk = os.read(0, 65_536)
         if not chunk:
             return
