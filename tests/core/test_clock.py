@@ -173,6 +173,15 @@ def test_every_timeline_holds_what_it_promises(rows, chargers, meters, hour):
             assert sum(begin <= moment < end for begin, end in held[what]) <= most, what
 
 
+def test_what_has_to_be_done_in_one_day_may_take_all_of_it():
+    # 1 min of work and 12 h beside the charger, in a day of 12 h: once never begun, and not begun the next day either
+    charges = [task("charge", hands, wait, takes="charger", reading=True) for hands, wait in ((90, 180), (270, 180))]
+    job = JobInHand(name="lamp", page="", tasks=(task("work", 1, 0), *charges))
+    timeline = plan([job], Workbench(day_begins=time(9), day_ends=time(21)), EVENING)
+    assert not timeline.left
+    assert timeline.due[0].begins == EVENING.replace(hour=9, minute=0) + timedelta(days=1)
+
+
 def test_the_calendar_says_the_same():
     """Read by the lines of RFC 5545, not by the package that wrote them."""
     timeline = plan([JobInHand(name="lamp; shed, left", page="/x", tasks=CHARGE)], BENCH, EVENING)

@@ -167,7 +167,8 @@ def _has_room(row: _Row, rows: Sequence[_Row], bench: Workbench, at: datetime) -
         return False
     stays = timedelta(minutes=sum(task.wait_min + task.hands_min for task in _same_day(row)))
     day = _day_end(bench, at) - _day_begin(bench, at)
-    return over + stays <= _day_end(bench, at) or (stays > day and at <= _day_begin(bench, at) + _STEP)
+    is_longer_than_a_day = over - at + stays > day
+    return over + stays <= _day_end(bench, at) or (is_longer_than_a_day and at <= _day_begin(bench, at) + _STEP)
 
 
 def _same_day(row: _Row) -> Iterator[Task]:
