@@ -1,30 +1,30 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
-import ProjectsPage from '@/pages/ProjectsPage.vue'
+import ProjectsPage from '@/pages/shelf/ProjectsPage.vue'
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'projects', component: ProjectsPage },
-    { path: '/new', name: 'begin', component: () => import('@/pages/BeginPage.vue') },
-    { path: '/clock', name: 'clock', component: () => import('@/pages/ClockPage.vue') },
+    { path: '/new', name: 'begin', component: () => import('@/pages/begin/BeginPage.vue') },
+    { path: '/clock', name: 'clock', component: () => import('@/pages/clock/ClockPage.vue') },
     { path: '/measuring', name: 'measuring', component: () => import('@/pages/GuidePage.vue') },
     {
       path: '/conversion/:id(\\d+)/compare',
       name: 'compare',
-      component: () => import('@/pages/ComparePage.vue'),
+      component: () => import('@/pages/compare/ComparePage.vue'),
       props: (route) => ({ id: Number(route.params.id) }),
     },
     {
       path: '/conversion/:id(\\d+)/proposals',
       name: 'proposals',
-      component: () => import('@/pages/ProposalsPage.vue'),
+      component: () => import('@/pages/proposals/ProposalsPage.vue'),
       props: (route) => ({ id: Number(route.params.id) }),
     },
     {
       path: '/conversion/:id(\\d+)/years',
       name: 'years',
-      component: () => import('@/pages/LifePage.vue'),
+      component: () => import('@/pages/life/LifePage.vue'),
       props: (route) => ({ id: Number(route.params.id), build: Number(route.query.build ?? 0) }),
     },
     {
@@ -36,7 +36,7 @@ export const router = createRouter({
     {
       path: '/conversion/:id(\\d+)/shopping',
       name: 'shopping',
-      component: () => import('@/pages/ShoppingPage.vue'),
+      component: () => import('@/pages/shopping/ShoppingPage.vue'),
       props: (route) => ({ id: Number(route.params.id), build: Number(route.query.build ?? 0) }),
     },
     {
@@ -48,7 +48,7 @@ export const router = createRouter({
     {
       path: '/conversion/:id(\\d+)/:station?',
       name: 'conversion',
-      component: () => import('@/pages/ConversionPage.vue'),
+      component: () => import('@/pages/conversion/ConversionPage.vue'),
       props: (route) => ({ id: Number(route.params.id), station: route.params.station || 'survey' }),
     },
     {
@@ -64,18 +64,18 @@ export const router = createRouter({
     {
       path: '/parts',
       name: 'parts',
-      component: () => import('@/pages/InventoryPage.vue'),
+      component: () => import('@/pages/parts/InventoryPage.vue'),
     },
     {
       path: '/c/:code',
       name: 'label',
-      component: () => import('@/pages/InventoryPage.vue'),
+      component: () => import('@/pages/parts/InventoryPage.vue'),
       props: (route) => ({ code: String(route.params.code) }),
     },
     {
       path: '/shopping',
       name: 'open-shopping',
-      component: () => import('@/pages/OpenShoppingPage.vue'),
+      component: () => import('@/pages/shopping/OpenShoppingPage.vue'),
     },
     {
       path: '/rules',
@@ -95,7 +95,7 @@ export const router = createRouter({
     {
       path: '/safekeeping',
       name: 'safekeeping',
-      component: () => import('@/pages/SafekeepingPage.vue'),
+      component: () => import('@/pages/safekeeping/SafekeepingPage.vue'),
     },
     {
       path: '/trainer',

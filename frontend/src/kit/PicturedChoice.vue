@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** One question whose answers are drawn, with "I do not know" as the last of them: what that costs is said under it. */
 import type { Choice } from '@/api/client'
-import ThingGlyph from '@/drawings/ThingGlyph.vue'
+import ThingGlyph from '@/pages/begin/ThingGlyph.vue'
 import { t } from '@/words'
 
 defineProps<{ asks: string; choices: Choice[]; unknown: string }>()
