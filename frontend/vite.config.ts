@@ -5,10 +5,10 @@ import vue from '@vitejs/plugin-vue'
 import AutoImport from 'unplugin-auto-import/vite'
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import Components from 'unplugin-vue-components/vite'
-import { defineConfig } from 'vite'
+import { defineConfig } from 'vitest/config'
 
-import { listedIn } from './words/listed'
-import { templateWords } from './words/templateWords'
+import { listedIn } from './words/listed.ts'
+import { templateWords } from './words/templateWords.ts'
 
 const listed = listedIn(fileURLToPath(new URL('../build/words.json', import.meta.url)))
 
@@ -41,5 +41,6 @@ export default defineConfig({
       },
     },
   },
+  test: { environment: 'happy-dom', include: ['tests/**/*.test.ts'] },
   server: { proxy: { '/api': 'http://127.0.0.1:8431' } },
 })

@@ -3,7 +3,6 @@
 import re
 
 import numpy as np
-import pytest
 from picking import choose, picked
 from PIL import Image
 from playwright.sync_api import expect
@@ -255,15 +254,6 @@ def test_a_file_that_is_no_log_gets_a_sentence(conversion):
     page = conversion("Moth-trap lamp", "Prove")
     page.get_by_label("Log file").set_input_files({"name": "x.csv", "mimeType": "text/csv", "buffer": b"hello"})
     expect(page.get_by_role("alert").first).to_contain_text("no line of figures")
-
-
-@pytest.mark.parametrize("options", [{}, {"dark": True}, {"width": 390, "height": 844}], ids=["light", "dark", "phone"])
-@pytest.mark.parametrize("station", ["Wire", "Build", "Prove"])
-def test_the_bench_stations_are_accessible_and_hold(conversion, serious, station, options):
-    page = conversion("Moth-trap lamp", station, **options)
-    page.wait_for_load_state("networkidle")
-    assert serious(page) == []
-    assert page.evaluate("document.documentElement.scrollWidth") <= options.get("width", 1280)
 
 
 def test_rows_added_and_a_figure_typed_at_once_lose_nothing(conversion):

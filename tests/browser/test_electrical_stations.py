@@ -302,18 +302,6 @@ def test_builds_side_by_side(conversion):
     expect(page.get_by_role("button", name=re.compile("Small and flat"))).to_have_attribute("aria-current", "true")
 
 
-@pytest.mark.parametrize(
-    "path", ["/parts", "/trainer", "/glossary", "/settings", "/conversion/1/compare", "/conversion/1/sheet"]
-)
-@pytest.mark.parametrize("options", [{}, {"dark": True}, {"width": 390, "height": 844}], ids=["light", "dark", "phone"])
-def test_the_new_pages_are_accessible_and_hold(open_page, serious, path, options):
-    page = open_page(path, **options)
-    page.get_by_role("heading").first.wait_for()
-    page.wait_for_load_state("networkidle")
-    assert serious(page) == []
-    assert page.evaluate("document.documentElement.scrollWidth") <= options.get("width", 1280)
-
-
 def test_a_conversion_travels_with_its_photographs(open_page, tmp_path):
     page = begin(open_page, "Weir camera to lend")
     out = io.BytesIO()

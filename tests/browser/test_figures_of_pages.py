@@ -51,7 +51,7 @@ def figures_of(page, address):
             yield station, figure, figure in sent
 
 
-@pytest.mark.parametrize("gadget", in_turn(GADGETS, 2))
+@pytest.mark.parametrize("gadget", in_turn(GADGETS, 1))
 def test_no_page_has_a_figure_of_its_own(conversion, gadget):
     page = conversion(gadget)
     address = re.match(r".*/conversion/\d+", page.url)[0]

@@ -146,22 +146,6 @@ def test_what_is_still_to_buy(conversion):
     assert "803040" in download.value.path().read_text()
 
 
-@pytest.mark.parametrize("dark", [False, True], ids=["light", "dark"])
-@pytest.mark.parametrize("path", ["/", "/new", "/measuring", "/clock", "/nowhere"])
-def test_for_everybody(open_page, serious, path, dark):
-    """axe-core's rules; no page is pushed sideways at 320 px (WCAG 2.2, 1.4.10); the work is two keys away (2.4.1)."""
-    page = open_page(path, dark=dark)
-    page.get_by_role("heading", level=1).wait_for()
-    page.wait_for_load_state("networkidle")
-    assert serious(page) == []
-    page.keyboard.press("Tab")
-    expect(page.get_by_role("link", name="Skip to the work")).to_be_focused()
-    page.keyboard.press("Enter")
-    expect(page.get_by_role("main")).to_be_focused()
-    page.set_viewport_size({"width": 320, "height": 700})
-    assert page.evaluate("document.documentElement.scrollWidth") <= 320
-
-
 @pytest.mark.parametrize("name", ["Moth-trap lamp", "Bat-call detector", "Pocket anemometer"])
 def test_no_station_is_pushed_sideways_on_the_narrowest_phone(conversion, name):
     """WCAG 2.2, 1.4.10: 320 px; 640, a desk at 200 %; and with letters of 120 % where there are 390."""

@@ -1,11 +1,13 @@
-"""Answers that come in another order than they were asked for: the newest counts, and none is lost."""
+"""Answers that come in another order than they were asked for: the newest counts, and none is lost.
+
+What the open conversion itself does about them is tested without a browser, in frontend/tests/openConversion.test.ts.
+"""
 
 import io
 import re
 from contextlib import contextmanager
 
 import httpx
-import pytest
 from PIL import Image
 from playwright.sync_api import expect
 from progress import comes_true
@@ -79,41 +81,6 @@ def test_no_reading_of_two_probes_at_once_is_lost(open_page):
         expect(page.get_by_role("table", name="Readings")).to_contain_text(name)
 
 
-def test_two_undos_at_once_go_two_steps_back_and_are_no_conflict(conversion):
-    page = conversion("Bat-call detector", "Cell")
-    label = page.get_by_label("Label says")
-    was = label.input_value()
-    for ah in ("800", "700"):
-        label.fill(ah)
-        with page.expect_response("**/api/projects/*"):
-            label.press("Tab")
-    page.route("**/undo", lambda route: (page.wait_for_timeout(400), route.continue_()))
-    for _ in range(2):
-        page.get_by_role("button", name="Undo").click()
-    expect(label).to_have_value(was)
-    expect(page.get_by_text("another window")).to_have_count(0)
-
-
-def test_what_was_pressed_in_one_conversion_never_lands_in_the_next_one(conversion, app):
-    """The core's answer to the press comes after the maker has gone on to another gadget."""
-
-    def kept(number):
-        return httpx.get(f"{app}/api/projects/{number}").json()["project"]
-
-    pages = conversion("Moth-trap lamp"), conversion("Bat-call detector")
-    other, pressed = (int(page.url.split("/")[4]) for page in pages)
-    before, modes = kept(other), len(kept(pressed)["gadget"]["modes"])
-    page = pages[1]
-    page.route("**/api/questions/edited", lambda route: (page.wait_for_timeout(1500), route.continue_()))
-    page.get_by_role("button", name="+ mode").click()
-    page.get_by_role("link", name="Pocket Spark").click()
-    page.locator(f"a[href^='/conversion/{other}/']").first.click()
-    expect(page.get_by_label("Name of the gadget")).to_have_value("Moth-trap lamp")
-    comes_true(page, lambda: len(kept(pressed)["gadget"]["modes"]) == modes + 1)
-    page.wait_for_timeout(1000)  # and nothing is stored after it
-    assert kept(other) == before
-
-
 def test_a_photograph_that_is_long_under_way_belongs_to_the_step_where_it_was_taken(conversion, app):
     page = conversion("Moth-trap lamp", "Build")
     number = page.url.split("/")[4]
@@ -139,20 +106,19 @@ def test_a_photograph_that_is_long_under_way_belongs_to_the_step_where_it_was_ta
 IS_DIM = "() => [...document.querySelectorAll('.late, .late *')].some((one) => getComputedStyle(one).opacity < 0.5)"
 
 
-@pytest.mark.parametrize(
-    ("station", "question"),
-    [
-        ("Power", "regulators"),
-        ("Power", "scenarios"),
-        ("Power", "measure-next"),
-        ("Charge", "scenarios"),
-        ("Cell", "candidates"),
-        ("Fit", "fit"),
-        ("Wire", "wiring"),
-        ("Build", "procedure"),
-    ],
-)
-def test_what_is_out_of_date_is_dim_until_its_answer_is_there(conversion, app, station, question):
+LATE = [
+    ("Power", "regulators"),
+    ("Power", "scenarios"),
+    ("Power", "measure-next"),
+    ("Charge", "scenarios"),
+    ("Cell", "candidates"),
+    ("Fit", "fit"),
+    ("Wire", "wiring"),
+    ("Build", "procedure"),
+]
+
+
+def test_what_is_out_of_date_is_dim_until_its_answer_is_there(conversion, app):
     """An edit is undone, and the answer to the state before it is kept back."""
     page = conversion("Moth-trap lamp")
     address = f"{app}/api/projects/{re.search(r'/conversion/([0-9]+)', page.url)[1]}"
@@ -160,19 +126,23 @@ def test_what_is_out_of_date_is_dim_until_its_answer_is_there(conversion, app, s
     cell = stored["project"]["builds"][0]["cell"]
     cell |= {"capacity_ah": 0.5, "size_mm": [5.5, 30, 40]}
     httpx.put(address, json={"revision": stored["revision"], "document": stored["project"]}).raise_for_status()
-    page = conversion("Moth-trap lamp", station)
-    page.wait_for_load_state("networkidle")
-    expect(page.locator(".late")).to_have_count(0)
-    held = []
-    page.route(f"**/api/questions/{question}", lambda route: held.append(route))  # noqa: PLW0108 (Playwright wants a function)
-    page.get_by_role("button", name="Undo").click()
-    page.wait_for_function(IS_DIM)
-    page.wait_for_timeout(1500)  # all other answers are there
-    assert page.evaluate(IS_DIM)
-    for route in held:
-        route.continue_()
-    page.unroute(f"**/api/questions/{question}")
-    expect(page.locator(".late")).to_have_count(0)
+    page = conversion("Moth-trap lamp")
+    for station, question in LATE:
+        page.get_by_role("navigation", name="Stations").get_by_role("button", name=station).click()
+        page.wait_for_load_state("networkidle")
+        expect(page.locator(".late")).to_have_count(0)
+        held = []
+        page.route(f"**/api/questions/{question}", lambda route, held=held: held.append(route))
+        page.get_by_role("button", name="Undo").click()
+        page.wait_for_function(IS_DIM)
+        page.wait_for_timeout(1500)  # all other answers are there
+        assert page.evaluate(IS_DIM), (station, question)
+        for route in held:
+            route.continue_()
+        page.unroute(f"**/api/questions/{question}")
+        expect(page.locator(".late")).to_have_count(0)
+        with page.expect_response("**/redo"):
+            page.get_by_role("button", name="Redo").click()
 
 
 def test_what_was_read_of_a_cell_elsewhere_is_offered_where_it_is_chosen(conversion, app):

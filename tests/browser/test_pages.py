@@ -11,33 +11,6 @@ from targets import too_small
 STATIONS = ["survey", "cell", "power", "charge", "fit"]
 
 
-def look_in_both_themes(page, serious):
-    """One load serves both: the theme is a class of the document, as the button sets it."""
-    for dark in (False, True):
-        page.evaluate("dark => document.documentElement.classList.toggle('dark', dark)", dark)
-        assert serious(page) == [], "dark" if dark else "light"
-
-
-@pytest.mark.parametrize("path", ["/", "/rules"])
-def test_plain_pages_have_no_serious_finding(open_page, serious, path):
-    page = open_page(path)
-    page.get_by_role("heading").first.wait_for()
-    page.wait_for_load_state("networkidle")
-    look_in_both_themes(page, serious)
-
-
-@pytest.mark.parametrize("station", STATIONS)
-def test_stations_hold_in_both_themes_at_the_desk_and_on_a_phone(conversion, serious, station):
-    page = conversion("Bat-call detector", station.capitalize())
-    page.wait_for_load_state("networkidle")
-    look_in_both_themes(page, serious)
-    page.set_viewport_size({"width": 390, "height": 844})
-    page.get_by_role("button", name="Findings").click()
-    expect(page.get_by_role("dialog")).to_contain_text("checked and fine")
-    assert page.evaluate("document.documentElement.scrollWidth") <= 390
-    look_in_both_themes(page, serious)
-
-
 def test_the_frame_fits_one_screen(conversion):
     page = conversion("Moth-trap lamp")
     assert page.evaluate("document.documentElement.scrollHeight") <= 800

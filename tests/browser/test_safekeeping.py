@@ -5,7 +5,6 @@ import sqlite3
 from contextlib import closing
 
 import httpx
-import pytest
 from playwright.sync_api import expect
 
 from builders import plan
@@ -44,16 +43,6 @@ def test_archived_restored_archived_again_and_erased_for_good(open_page, app):
     archived.get_by_role("button", name="Erase for good").click()
     expect(archived).to_have_count(0)
     assert httpx.get(f"{app}/api/projects/{number}").status_code == 404
-
-
-@pytest.mark.parametrize("dark", [False, True], ids=["light", "dark"])
-@pytest.mark.parametrize("width", [1280, 390])
-def test_the_page_is_accessible_and_whole(open_page, serious, dark, width):
-    page = open_page("/safekeeping", dark=dark, width=width)
-    page.get_by_role("heading", name="Phones").wait_for()
-    page.wait_for_load_state("networkidle")
-    assert serious(page) == []
-    assert page.evaluate("document.documentElement.scrollWidth") <= width
 
 
 def test_a_conversion_that_cannot_be_read_is_shown_and_repaired(chrome, tmp_path):
