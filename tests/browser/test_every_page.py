@@ -15,19 +15,6 @@ OF_A_CONVERSION = [
     *("verdict", "survey", "cell", "power", "charge", "fit", "wire", "build", "prove"),
     *("compare", "sheet", "shopping"),
 ]
-    "verdict",
-    "survey",
-    "cell",
-    "power",
-    "charge",
-    "fit",
-    "wire",
-    "build",
-    "prove",
-    "compare",
-    "sheet",
-    "shopping",
-]
 
 
 def holds_everywhere(page, serious):
