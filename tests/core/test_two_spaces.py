@@ -1,7 +1,9 @@
 """A bay of two spaces, joined by a gap for wires: worked by hand with the clearances of the handbook."""
 
+import numpy as np
 import pytest
 from pydantic import ValidationError
+from scipy.sparse.csgraph import dijkstra
 
 from builders import CELL, board, plan
 from pocketspark.core.chain import Chain
@@ -92,3 +94,35 @@ def test_wires_are_as_long_as_their_way_through_the_gap():
 def test_spaces_that_nothing_joins_are_refused(gap):
     with pytest.raises(ValidationError, match="name the gap"):
         two_spaces(gap=gap)
+
+
+def test_a_wire_takes_the_shortest_way_of_all():
+    """Four rooms in a square with walls of 10 mm, all gaps between, or all but one: shortest paths by scipy's csgraph."""
+    rooms = {
+        (x, y): {"id": f"r{x}{y}", "at_mm": [50 * x, 40 * y, 0], "size_mm": [40, 30, 10]}
+        for x in range(2)
+        for y in range(2)
+    }
+    sideways = {
+        ((x, y), (x + 1, y)): ([50 * x + 40, 40 * y + at, 0], [10, 4, 4])
+        for x in range(1)
+        for y, at in ((0, 2), (1, 24))
+    }
+    across = {((x, 0), (x, 1)): ([50 * x + 5 + 9 * x, 30, 0], [4, 10, 4]) for x in range(2)}
+    gaps = sideways | across
+    start, end = (3.0, 4.0, 1.0), (85.0, 64.0, 2.0)
+    seen = set()
+    for left_out in range(len(gaps) + 1):
+        open_ = {pair: where for number, (pair, where) in enumerate(gaps.items()) if number != left_out - 1}
+        passages = [{"name": f"gap {n}", "at_mm": at, "size_mm": size} for n, (at, size) in enumerate(open_.values())]
+        bay = Bay.model_validate({"rooms": list(rooms.values()), "passages": passages})
+        ends = [{(0, 0)}, *(set(pair) for pair in open_), {(1, 1)}]
+        middles = [start, *(np.add(at, np.divide(size, 2)) for at, size in open_.values()), end]
+        lengths = [
+            [np.abs(np.subtract(a, b)).sum() if one & other else 0 for b, other in zip(middles, ends, strict=True)]
+            for a, one in zip(middles, ends, strict=True)
+        ]
+        expected = dijkstra(np.array(lengths), indices=0)[-1]
+        assert way_mm(bay, start, end) == pytest.approx(expected)
+        seen.add(round(expected, 6))
+    assert len(seen) > 1

@@ -1,6 +1,8 @@
 """A bay of several spaces: which room a place is in, and how far it is from one to another through the gaps between."""
 
 from collections.abc import Iterator, Sequence
+from itertools import permutations
+from math import inf, isfinite
 
 from pocketspark.core.fit.bays import Triple, origin_of
 from pocketspark.core.models.bay import Bay, Passage, Room, joined
@@ -8,17 +10,11 @@ from pocketspark.core.models.bay import Bay, Passage, Room, joined
 
 def spaces_of(bay: Bay) -> list[set[int]]:
     """The rooms, by their places in the list, in groups that are one space each."""
-    import networkx as nx  # type: ignore[import-untyped]
-
-    touching = nx.Graph()
-    touching.add_nodes_from(range(len(bay.rooms)))
-    touching.add_edges_from(
-        (one, other)
-        for one in range(len(bay.rooms))
-        for other in range(one)
-        if joined(bay.rooms[one], bay.rooms[other])
-    )
-    return [set(space) for space in nx.connected_components(touching)]
+    spaces: list[set[int]] = []
+    for number, room in enumerate(bay.rooms):
+        joins = [space for space in spaces if any(joined(room, bay.rooms[other]) for other in space)]
+        spaces = [space for space in spaces if space not in joins] + [{number}.union(*joins)]
+    return sorted(spaces, key=min)
 
 
 def way_mm(bay: Bay, start: Sequence[float], end: Sequence[float]) -> float:
@@ -30,27 +26,29 @@ def way_mm(bay: Bay, start: Sequence[float], end: Sequence[float]) -> float:
     first, last = _space_at(bay, spaces, start), _space_at(bay, spaces, end)
     if first == last:
         return straight
-    import networkx as nx
-
     origin = origin_of(bay)
-    middles = {passage.id: _middle(passage, origin) for passage in bay.passages}
-    joins = {passage.id: set(_joined_by(bay, spaces, passage)) for passage in bay.passages}
-    ways = nx.Graph()
-    for name, middle in middles.items():
-        if first in joins[name]:
-            ways.add_edge("start", name, weight=_along_the_walls(start, middle))
-        if last in joins[name]:
-            ways.add_edge(name, "end", weight=_along_the_walls(middle, end))
-        for other, farther in middles.items():
-            if other != name and joins[name] & joins[other]:
-                ways.add_edge(name, other, weight=_along_the_walls(middle, farther))
-    try:
-        return float(nx.shortest_path_length(ways, "start", "end", weight="weight"))
-    except (nx.NetworkXNoPath, nx.NodeNotFound):
-        return straight
+    middles = [_middle(passage, origin) for passage in bay.passages]
+    joins = [set(_spaces_joined_by(bay, spaces, passage)) for passage in bay.passages]
+    # From gap to gap, each time one farther, until no way becomes shorter.
+    reached_mm = [
+        _along_the_walls(start, middle) if first in spaces_joined else inf
+        for middle, spaces_joined in zip(middles, joins, strict=True)
+    ]
+    for _ in middles:
+        for one, other in permutations(range(len(middles)), 2):
+            if joins[one] & joins[other]:
+                farther = reached_mm[one] + _along_the_walls(middles[one], middles[other])
+                reached_mm[other] = min(reached_mm[other], farther)
+    ways = [
+        mm + _along_the_walls(middle, end)
+        for mm, middle, spaces_joined in zip(reached_mm, middles, joins, strict=True)
+        if last in spaces_joined
+    ]
+    shortest = min(ways, default=inf)
+    return shortest if isfinite(shortest) else straight
 
 
-def _joined_by(bay: Bay, spaces: Sequence[set[int]], passage: Passage) -> Iterator[int]:
+def _spaces_joined_by(bay: Bay, spaces: Sequence[set[int]], passage: Passage) -> Iterator[int]:
     for number, space in enumerate(spaces):
         if any(joined(passage, bay.rooms[room]) for room in space):
             yield number
