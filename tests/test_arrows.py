@@ -138,3 +138,9 @@ def test_names_say_what_the_thing_is():
             if isinstance(node, ast.arg) or (isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store))
         }
         assert assigned & SAY_NOTHING == set(), file
+
+
+def test_no_two_modules_have_one_name():
+    """Whoever searches for a module finds one; the doors of packages aside."""
+    names = [file.name for file, _ in files() if file.name != "__init__.py"]
+    assert sorted({name for name in names if names.count(name) > 1}) == []

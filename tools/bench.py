@@ -41,7 +41,7 @@ from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSett
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
 from pocketspark.core.proposals import OnOffer, Proposal, proposals
-from pocketspark.core.proposals.figures import FIGURES, room_mm, weighed, work_of
+from pocketspark.core.proposals.objectives import FIGURES, room_mm, weighed, work_of
 from pocketspark.core.proposals.proposal import weighed_one
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.measure_next import next_readings
@@ -231,7 +231,7 @@ def fits() -> None:
     from milp_packing import best_value
 
     from packing_instances import question
-    from pocketspark.core.fit.search import get_ready, search
+    from pocketspark.core.fit.branch_and_bound import get_ready, search
 
     get_ready()
     for parts, seeds in ((4, range(300, 324)), (5, range(400, 412)), (6, range(500, 508)), (7, range(600, 608))):

@@ -15,7 +15,7 @@ from sqlalchemy.exc import DBAPIError
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Finding
-from pocketspark.core.fit.in_words import in_words as fit_in_words
+from pocketspark.core.fit.answer_in_words import in_words as fit_in_words
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.life.serving import serving
@@ -464,8 +464,8 @@ def _refused(sentence: str) -> typer.Exit:
 
 
 def _start(settings: Settings, host: str, port: int, lan: bool = False) -> None:
-    from pocketspark.server.log import log_into
-    from pocketspark.server.running import LOOPBACK, NotOnTheNetwork, serve_until_stopped
+    from pocketspark.server.own_log import log_into
+    from pocketspark.server.serve import LOOPBACK, NotOnTheNetwork, serve_until_stopped
     from pocketspark.store.database import UnusableData
 
     if host not in LOOPBACK and not lan:

@@ -8,8 +8,8 @@ from pydantic import ValidationError
 
 from builders import CELL, board, plan
 from pocketspark.core.fit.bays import bay_from_supply, space_of
+from pocketspark.core.fit.blocks import Part, parts_of, ways_round
 from pocketspark.core.fit.known import KnownFits
-from pocketspark.core.fit.parts import Part, parts_of, ways_round
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.sweep import what_fits

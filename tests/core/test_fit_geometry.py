@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from builders import board, plan
 from pocketspark.core.fit.allowances import BOARD_GAP_MM
-from pocketspark.core.fit.parts import FaceAt, Part
+from pocketspark.core.fit.blocks import FaceAt, Part
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.tubes import arrange
 from pocketspark.demo import demo_projects

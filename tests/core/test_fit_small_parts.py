@@ -3,8 +3,8 @@
 import pytest
 
 from builders import board, plan
+from pocketspark.core.fit.blocks import WIRE_ROOM_MM, parts_of
 from pocketspark.core.fit.openings import meeting
-from pocketspark.core.fit.parts import WIRE_ROOM_MM, parts_of
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.models import Project

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.load import Load, collapse_ocv, load_from_reading, terminal_voltage
-from pocketspark.core.physics.regulators import InARow
+from pocketspark.core.physics.regulator_laws import InARow
 
 ocvs_v = st.floats(3.0, 4.35)
 resistances = st.floats(0.01, 0.6)

@@ -9,7 +9,7 @@ from builders import plan
 from pocketspark.core.cells.size_codes import read_size_code
 from pocketspark.core.chain import Chain
 from pocketspark.core.hookup.hookup import hook_up
-from pocketspark.core.models.inventory import Resistor
+from pocketspark.core.models.inventory_item import Resistor
 from pocketspark.core.questions.shopping import Owned, shopping_list
 from pocketspark.demo import demo_projects
 from pocketspark.formats.build_sheet import shopping_as_csv

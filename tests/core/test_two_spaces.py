@@ -97,7 +97,7 @@ def test_spaces_that_nothing_joins_are_refused(gap):
 
 
 def test_a_wire_takes_the_shortest_way_of_all():
-    """Four rooms in a square with walls of 10 mm, all gaps between, or all but one: shortest paths by scipy's csgraph."""
+    """Four rooms in a square with walls of 10 mm, all gaps or all but one: shortest paths of scipy's csgraph."""
     rooms = {
         (x, y): {"id": f"r{x}{y}", "at_mm": [50 * x, 40 * y, 0], "size_mm": [40, 30, 10]}
         for x in range(2)

@@ -12,7 +12,7 @@ from builders import finding, judged
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.load import Load, load_from_reading
-from pocketspark.core.physics.regulators import BehindDiode
+from pocketspark.core.physics.regulator_laws import BehindDiode
 
 R_OHM = 0.250
 LOADS = {"current": Load(steady_a=0.12), "resistance": Load(siemens=1 / 30), "power": Load(power_w=0.4)}

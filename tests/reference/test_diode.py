@@ -7,7 +7,7 @@ from scipy.special import lambertw
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.load import Load
-from pocketspark.core.physics.regulators import THERMAL_V
+from pocketspark.core.physics.regulator_laws import THERMAL_V
 
 DIODE = Regulator(kind="diode", n=1.05, is_a=2.5e-6, rs_ohm=0.04)
 BEHIND_OHM = 0.150

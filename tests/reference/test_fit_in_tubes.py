@@ -18,7 +18,7 @@ from manifold3d import Manifold
 
 from builders import CELL, plan
 from chances import EXAMPLES
-from pocketspark.core.fit.in_words import in_words
+from pocketspark.core.fit.answer_in_words import in_words
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.models import Project

@@ -11,9 +11,9 @@ from milp_packing import best_value
 
 from chances import dice
 from packing_instances import GAP, question
+from pocketspark.core.fit.branch_and_bound import search
 from pocketspark.core.fit.constraints import settle
 from pocketspark.core.fit.packing import Item, LinearLength, Packing, Pose
-from pocketspark.core.fit.search import search
 
 
 def cut_up(chance, size, pieces):

@@ -16,7 +16,7 @@ from pocketspark.core.models import Regulator
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import curve_of
-from pocketspark.core.physics.regulators import THERMAL_V
+from pocketspark.core.physics.regulator_laws import THERMAL_V
 
 CURVE = curve_of("li_4v20")
 CAPACITY_AH, R_OHM = 1.2, 0.18

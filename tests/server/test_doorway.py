@@ -19,10 +19,10 @@ from playwright.sync_api import expect
 from builders import plan
 from headless import ROOT, chromium, context_of, running_app
 from pocketspark.server.app import create_app
-from pocketspark.server.certificate import certificate_in
 from pocketspark.server.doorway import LARGEST_QUESTION, is_loopback
 from pocketspark.server.pairing import CODE_LASTS_S, COOKIE, Pairing, TooManyTries, WrongCode
 from pocketspark.server.settings import Settings
+from pocketspark.server.tls_certificate import certificate_in
 from pocketspark.store.devices import MOST_DEVICES
 
 DOCUMENT = plan().model_dump(mode="json")

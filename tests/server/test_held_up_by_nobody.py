@@ -69,7 +69,7 @@ def test_a_merge_that_meets_a_third_save_is_tried_again(client, monkeypatch):
         return joint_state(base, mine, theirs, **wishes)
 
     second = put(client, project, notes="a second one's").raise_for_status().json()
-    monkeypatch.setattr("pocketspark.server.projects.joint_state", meanwhile)
+    monkeypatch.setattr("pocketspark.server.project_routes.joint_state", meanwhile)
     mine = put(client, project, name="Mine").raise_for_status().json()
     together = mine["project"]
     assert (together["gadget"]["name"], together["notes"], together["tags"]) == ("Mine", "a second one's", ["third"])

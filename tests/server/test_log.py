@@ -7,9 +7,9 @@ import pytest
 from fastapi.testclient import TestClient
 
 from builders import plan
-from pocketspark.server import questions
+from pocketspark.server import question_routes
 from pocketspark.server.app import create_app
-from pocketspark.server.log import NAME, log_into, logger
+from pocketspark.server.own_log import NAME, log_into, logger
 from pocketspark.server.settings import Settings
 
 
@@ -25,7 +25,7 @@ def test_a_fault_of_ours_is_a_sentence_and_a_line_in_the_log(tmp_path, log, monk
     def broken(*_):
         raise ZeroDivisionError("by hand")
 
-    monkeypatch.setattr(questions, "assess", broken)
+    monkeypatch.setattr(question_routes, "assess", broken)
     with TestClient(create_app(Settings(data=tmp_path / "data")), raise_server_exceptions=False) as client:
         document = plan(gadget={"name": "A secret thing"}).model_dump(mode="json")
         answer = client.post("/api/questions/assess", json={"document": document})

@@ -18,10 +18,10 @@ from builders import plan
 from pocketspark.server import bounded
 from pocketspark.server.app import create_app
 from pocketspark.server.bounded import bounded_protocol
-from pocketspark.server.certificate import certificate_in, fingerprint_in_words
 from pocketspark.server.live import _news
 from pocketspark.server.pairing import MOST_TRIES, Pairing, TooManyTries, WrongCode
 from pocketspark.server.settings import Settings
+from pocketspark.server.tls_certificate import certificate_in, fingerprint_in_words
 
 DOCUMENT = plan().model_dump(mode="json")
 

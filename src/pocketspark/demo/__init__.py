@@ -4,7 +4,7 @@ import json
 from importlib import resources
 
 from pocketspark.core.models import Project
-from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel
+from pocketspark.core.models.inventory_item import INVENTORY_MODELS, InventoryKind, InventoryModel
 from pocketspark.formats import project_json
 
 _FILES = (

@@ -17,7 +17,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
-from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel
+from pocketspark.core.models.inventory_item import INVENTORY_MODELS, InventoryKind, InventoryModel
 from pocketspark.core.models.model import Model, Title
 from pocketspark.core.photo import PhotoMarks, Picture
 from pocketspark.core.refusal import Refusal

@@ -8,7 +8,7 @@ from pocketspark.core.chain.old_charger import BODY, old_charger
 from pocketspark.core.chain.states import FED_FROM_5V, InState
 from pocketspark.core.kinds.regulators import back_through, kind_of
 from pocketspark.core.models import Mode, Regulator
-from pocketspark.core.physics.regulators import ThroughRegulator
+from pocketspark.core.physics.regulator_laws import ThroughRegulator
 
 # A working point below half the source is the stuck branch of a constant-power load: a node set keeps it off.
 _SETTLE = (".options reltol=1e-5 vntol=1e-7", ".temp 27")

@@ -14,7 +14,7 @@ from starlette.responses import Response
 from starlette.staticfiles import StaticFiles
 
 from pocketspark import __version__
-from pocketspark.core.fit.search import get_ready
+from pocketspark.core.fit.branch_and_bound import get_ready
 from pocketspark.demo import demo_inventory, demo_projects
 from pocketspark.instruments.ports import Ports
 from pocketspark.parts import add_from_packs, packs_in, parts_of
@@ -24,18 +24,18 @@ from pocketspark.server import (
     benchwork,
     build_tests,
     cell_tests,
-    clock,
-    connections,
+    clock_routes,
     drawer,
     fits,
-    inventory,
+    inventory_routes,
     live,
     logs,
+    meter_routes,
     pairing,
-    photos,
-    projects,
+    photo_routes,
+    project_routes,
     proposals,
-    questions,
+    question_routes,
     reference,
     shelf_pages,
     supply_sweeps,
@@ -65,21 +65,21 @@ from pocketspark.store.devices import Devices
 # In the order in which paths are held against them.
 ROUTERS = (
     shelf_pages.router,
-    projects.router,
+    project_routes.router,
     backups.router,
     pairing.router,
     pairing.page,
-    photos.router,
-    inventory.router,
+    photo_routes.router,
+    inventory_routes.router,
     proposals.router,
-    clock.router,
+    clock_routes.router,
     benchwork.router,
     live.router,
     supply_sweeps.router,
     build_tests.router,
     cell_tests.router,
     logs.router,
-    connections.router,
+    meter_routes.router,
     drawer.router,
     accuracy.router,
     training.router,
@@ -87,8 +87,8 @@ ROUTERS = (
     wirings.router,
     wirings.paper,
     wirings.files,
-    questions.router,
-    questions.keystrokes,
+    question_routes.router,
+    question_routes.keystrokes,
     reference.router,
 )
 

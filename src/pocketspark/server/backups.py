@@ -22,9 +22,9 @@ from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import NothingThere
 from pocketspark.store.backup import back_up
-from pocketspark.store.clock import now
 from pocketspark.store.copies import Copies
 from pocketspark.store.database import COPIES, FILE_NAME
+from pocketspark.store.utc import now
 
 router = APIRouter(prefix="/api", tags=["backup"], responses=PROBLEM_RESPONSES)
 

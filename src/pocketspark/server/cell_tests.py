@@ -22,7 +22,7 @@ from pocketspark.instruments.cell_test_run import CellTestRun
 from pocketspark.server.live import LiveStarted, live_runs_of
 from pocketspark.server.live_runs import LiveRun, LiveRuns
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import OurInventory
+from pocketspark.server.question_routes import OurInventory
 from pocketspark.store import Inventory, InventoryPart
 
 router = APIRouter(prefix="/api/instruments/cell-test", tags=["instruments"], responses=PROBLEM_RESPONSES)

@@ -30,7 +30,7 @@ from pocketspark.server.live import live_runs_of
 from pocketspark.server.own_stock import own_stock
 from pocketspark.server.pairing import OurDevice
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import OurInventory
+from pocketspark.server.question_routes import OurInventory
 from pocketspark.store import NothingThere, Projects, Unreadable
 
 router = APIRouter(prefix="/api/drawer", tags=["inventory"], responses=PROBLEM_RESPONSES, route_class=BudgetedRoute)

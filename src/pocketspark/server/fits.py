@@ -7,8 +7,8 @@ from pydantic import BaseModel
 
 from pocketspark.core.fit import placing, remedies, sweep
 from pocketspark.core.fit.answer import FitAnswer
+from pocketspark.core.fit.answer_in_words import in_words
 from pocketspark.core.fit.bays import bay_from_supply
-from pocketspark.core.fit.in_words import in_words
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.sweep import Fitting, Largest
 from pocketspark.core.message import NOTHING, Label, Message, say
@@ -23,7 +23,7 @@ from pocketspark.server.asking import Asked, OurProjects, Question, read_questio
 from pocketspark.server.budget import BudgetedRoute
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import OurInventory
+from pocketspark.server.question_routes import OurInventory
 
 router = APIRouter(prefix="/api/questions/fit", tags=["fit"], responses=PROBLEM_RESPONSES, route_class=BudgetedRoute)
 

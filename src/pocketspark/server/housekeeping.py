@@ -5,11 +5,11 @@ from collections.abc import Callable
 from contextlib import suppress
 from datetime import datetime
 
-from pocketspark.server.log import logger
+from pocketspark.server.own_log import logger
 from pocketspark.store import NothingThere, Projects
-from pocketspark.store.clock import now
 from pocketspark.store.copies import Copies
 from pocketspark.store.devices import Devices
+from pocketspark.store.utc import now
 
 EVERY_S = 3600.0
 

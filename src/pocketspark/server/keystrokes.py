@@ -26,7 +26,7 @@ from pocketspark.core.units.reading import ReadersUnits, read_as, reading
 from pocketspark.demo import demo_projects
 from pocketspark.server.asking import Question, build_number, read_document
 from pocketspark.server.budget import QUESTION_WITHIN_S, BudgetedRoute, TookTooLong, at_most
-from pocketspark.server.log import logger
+from pocketspark.server.own_log import logger
 
 # So many may wait for it; whoever comes then is answered at home.
 MOST_WAITING = 5

@@ -14,10 +14,10 @@ from pocketspark.core.message import say
 from pocketspark.instruments import Instrument, Sample
 from pocketspark.instruments.connected import ConnectedInstrument, Opens
 from pocketspark.instruments.connection import Connection
-from pocketspark.server.log import logger
+from pocketspark.server.own_log import logger
 from pocketspark.store import LiveLogs
-from pocketspark.store.clock import now
 from pocketspark.store.database import why_not
+from pocketspark.store.utc import now
 
 # Rows are written to the database together, this often.
 KEPT_EVERY_S = 0.2

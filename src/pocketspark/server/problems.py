@@ -15,7 +15,7 @@ from starlette.exceptions import HTTPException
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.refusal import Refusal, refusals_from
-from pocketspark.server.log import NAME, logger
+from pocketspark.server.own_log import NAME, logger
 from pocketspark.store.database import NotWritable, why_not
 
 

@@ -12,7 +12,7 @@ from pydantic import BaseModel
 from pocketspark.core.cells.sizes_sold import cells_by_size
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Board, Cell
-from pocketspark.core.models.inventory import Resistor
+from pocketspark.core.models.inventory_item import Resistor
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.proposals import Memory, OnOffer, Opens, Proposal, Proposals, Wishes, proposals, what_opens
 from pocketspark.core.proposals.offer import Offered, grouped
@@ -25,7 +25,7 @@ from pocketspark.server.asking import AskedBuild, OurProjects, Question, read_qu
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.own_stock import own_stock
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import OurInventory
+from pocketspark.server.question_routes import OurInventory
 
 router = APIRouter(prefix="/api/questions/proposals", tags=["proposals"], responses=PROBLEM_RESPONSES)
 

@@ -39,7 +39,7 @@ from pocketspark.core.models.gadget import (
     TREATMENTS,
 )
 from pocketspark.core.models.input_kind import INPUTS
-from pocketspark.core.models.inventory import InventoryKind
+from pocketspark.core.models.inventory_item import InventoryKind
 from pocketspark.core.models.measuring import MEASURING
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.part_fields import PartField, part_kinds

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor, wait
 from threading import RLock
 
-from pocketspark.server.log import logger
+from pocketspark.server.own_log import logger
 from pocketspark.store import NothingThere
 
 # As long as a list of lines waits for those that are being made.

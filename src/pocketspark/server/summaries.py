@@ -9,7 +9,7 @@ from pocketspark.core.models import Project
 from pocketspark.core.questions.summary import Summary, summary_of
 from pocketspark.core.units.figures import FACTS
 from pocketspark.server.budget import TookTooLong, at_most
-from pocketspark.server.log import NAME, logger
+from pocketspark.server.own_log import NAME, logger
 from pocketspark.store import JudgedLine
 
 # As long as one line may take: the next ones wait for it.

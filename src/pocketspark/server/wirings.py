@@ -20,7 +20,7 @@ from pocketspark.formats.sheet_pictures import as_svg, picture
 from pocketspark.server.asking import Asked
 from pocketspark.server.budget import BudgetedRoute
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import OurInventory
+from pocketspark.server.question_routes import OurInventory
 from pocketspark.store import Inventory
 
 router = APIRouter(

@@ -3,11 +3,11 @@
 from pocketspark.store.arrivals import Arrivals, EarlierState, NewPart
 from pocketspark.store.connections import Connections
 from pocketspark.store.documents import Unreadable
-from pocketspark.store.error import NothingThere
 from pocketspark.store.inventory import Inventory, InventoryPart, PartChanged, StillUsed
 from pocketspark.store.live_logs import LiveLog, LiveLogs
 from pocketspark.store.log_files import LogFile, LogFiles, NewLog
 from pocketspark.store.meters import Meters
+from pocketspark.store.nothing_there import NothingThere
 from pocketspark.store.photos import Photo, PhotoChanged, Photos, TooMany
 from pocketspark.store.pictures import NewPhoto
 from pocketspark.store.projects import Conflict, Projects, PutAway, StateMark, StillOnTheShelf, Stored

@@ -9,12 +9,12 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pocketspark.core.models import Project
-from pocketspark.core.models.inventory import InventoryKind, InventoryModel
-from pocketspark.store.clock import now
+from pocketspark.core.models.inventory_item import InventoryKind, InventoryModel
 from pocketspark.store.live_logs import LiveLog
 from pocketspark.store.log_files import NewLog, put_log
 from pocketspark.store.pictures import NewPhoto, photo_row
 from pocketspark.store.tables import LiveRowsRow, LiveRunRow, PartRow
+from pocketspark.store.utc import now
 
 
 @dataclass(frozen=True)

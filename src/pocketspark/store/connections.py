@@ -7,9 +7,9 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from pocketspark.core.message import say
-from pocketspark.store.clock import now
-from pocketspark.store.error import NothingThere
+from pocketspark.store.nothing_there import NothingThere
 from pocketspark.store.tables import ConnectionRow
+from pocketspark.store.utc import now
 
 
 class Connections:

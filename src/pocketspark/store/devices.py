@@ -10,9 +10,9 @@ from sqlalchemy import Engine, delete, select
 from sqlalchemy.orm import Session
 
 from pocketspark.core.message import say
-from pocketspark.store.clock import as_utc, now
-from pocketspark.store.error import NothingThere
+from pocketspark.store.nothing_there import NothingThere
 from pocketspark.store.tables import DeviceRow
+from pocketspark.store.utc import as_utc, now
 
 PAIRED_FOR = timedelta(days=90)
 # The number under which what is done at the server's own computer is kept.

@@ -9,10 +9,10 @@ from sqlalchemy.orm import Session
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.message import say
-from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel
-from pocketspark.store.clock import now
-from pocketspark.store.error import NothingThere
+from pocketspark.core.models.inventory_item import INVENTORY_MODELS, InventoryKind, InventoryModel
+from pocketspark.store.nothing_there import NothingThere
 from pocketspark.store.tables import PartRow, PartUseRow, ProjectRow
+from pocketspark.store.utc import now
 
 
 class StillUsed(PocketSparkError, RuntimeError):

@@ -9,9 +9,9 @@ from sqlalchemy import Engine, delete, select
 from sqlalchemy.orm import Session
 
 from pocketspark.core.message import say
-from pocketspark.store.clock import now
-from pocketspark.store.error import NothingThere
+from pocketspark.store.nothing_there import NothingThere
 from pocketspark.store.tables import LiveRowsRow, LiveRunRow
+from pocketspark.store.utc import now
 
 Rows = Sequence[tuple[float, float, float, float | None]]
 # Runs that are kept, newest first: practice makes room for practice, what was measured for nothing else.

@@ -10,11 +10,11 @@ from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.orm import Session
 
 from pocketspark.core.message import say
-from pocketspark.store.clock import as_utc, now
-from pocketspark.store.error import NothingThere
+from pocketspark.store.nothing_there import NothingThere
 from pocketspark.store.photos import TooMany
 from pocketspark.store.project_rows import row_of
 from pocketspark.store.tables import LogFileRow, LogPieceRow
+from pocketspark.store.utc import as_utc, now
 
 PIECE_BYTES = 1_000_000
 # A conversion has a handful of runs worth keeping.

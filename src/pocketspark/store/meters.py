@@ -5,8 +5,8 @@ from collections.abc import Sequence
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
-from pocketspark.store.clock import now
 from pocketspark.store.tables import MeterRow
+from pocketspark.store.utc import now
 
 Places = tuple[int | None, ...]  # columns of time, volts, amps, degrees
 

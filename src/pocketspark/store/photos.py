@@ -9,11 +9,11 @@ from sqlalchemy.orm import Session, defer
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.message import say
 from pocketspark.core.photo import Line, PhotoMarks, Picture, PicturePoint
-from pocketspark.store.clock import as_utc
-from pocketspark.store.error import NothingThere
+from pocketspark.store.nothing_there import NothingThere
 from pocketspark.store.pictures import fill, photo_row
 from pocketspark.store.project_rows import row_of
 from pocketspark.store.tables import PhotoRow
+from pocketspark.store.utc import as_utc
 
 MOST_PHOTOS = 60
 

@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 from pocketspark.core.photo import PhotoMarks, Picture
-from pocketspark.store.clock import now
 from pocketspark.store.tables import PhotoRow
+from pocketspark.store.utc import now
 
 
 @dataclass(frozen=True)

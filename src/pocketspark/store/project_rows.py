@@ -3,7 +3,7 @@
 from sqlalchemy.orm import Session
 
 from pocketspark.core.message import say
-from pocketspark.store.error import NothingThere
+from pocketspark.store.nothing_there import NothingThere
 from pocketspark.store.tables import ProjectRow
 
 

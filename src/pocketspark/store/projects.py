@@ -11,7 +11,6 @@ from pocketspark.core.error import PocketSparkError
 from pocketspark.core.message import say
 from pocketspark.core.models import Project
 from pocketspark.store.arrivals import Arrivals, NewIds, known_parts, put_away
-from pocketspark.store.clock import as_utc, now
 from pocketspark.store.documents import Unreadable, digest_of, own_parts, read_or_none, read_state, text_of
 from pocketspark.store.project_rows import row_of
 from pocketspark.store.shelf import Judge, JudgedLine, Shelf
@@ -26,6 +25,7 @@ from pocketspark.store.tables import (
     RevisionRow,
 )
 from pocketspark.store.thinning import NEWEST_KEPT, RevisionMark, superfluous
+from pocketspark.store.utc import as_utc, now
 
 
 class StillOnTheShelf(PocketSparkError, RuntimeError):

@@ -9,10 +9,10 @@ from sqlalchemy import ColumnElement, Engine, case, func, select
 from sqlalchemy.orm import Session
 
 from pocketspark.core.models import Project
-from pocketspark.store.clock import as_utc
 from pocketspark.store.documents import Unreadable, digest_of, read_state
 from pocketspark.store.project_rows import row_of
 from pocketspark.store.tables import ProjectRow, RevisionRow
+from pocketspark.store.utc import as_utc
 
 Order = Literal["touched", "name", "stage"]
 

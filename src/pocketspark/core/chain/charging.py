@@ -14,7 +14,7 @@ from pocketspark.core.physics import heat
 from pocketspark.core.physics.charge_and_discharge import ChargerSetting, ChargeRun, charge
 from pocketspark.core.physics.load import Draws
 from pocketspark.core.physics.ocv import Numbers
-from pocketspark.core.physics.regulators import ThroughRegulator
+from pocketspark.core.physics.regulator_laws import ThroughRegulator
 
 # Ions spread through the electrodes slower than a resistance tells, so the last of the charge takes longer. Six
 # published cells of the 4.2 V class in PyBaMM's single particle model (Chen2020, Marquis2019, Ai2020, Ecker2015,

@@ -11,7 +11,7 @@ from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulators
 from pocketspark.core.models import Build, Cell, Protection, Regulator
 from pocketspark.core.physics.charge_and_discharge import CellGroup
 from pocketspark.core.physics.ocv import Floats, Numbers, OcvCurve, curve_of
-from pocketspark.core.physics.regulators import RegulatorLaw, behind_diodes
+from pocketspark.core.physics.regulator_laws import RegulatorLaw, behind_diodes
 
 # Thin hook-up wire and joints between cell and regulator (common practice, no source).
 WIRES_OHM = 0.05

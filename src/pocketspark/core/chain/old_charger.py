@@ -18,7 +18,7 @@ from pocketspark.core.kinds.regulators import SCHOTTKY, LetsBack, back_through
 from pocketspark.core.models import Gadget, Mode, Regulator
 from pocketspark.core.physics.load import NO_LOAD, Load
 from pocketspark.core.physics.ocv import Floats, Numbers
-from pocketspark.core.physics.regulators import OperatingPoint, ThroughRegulator, junction_v
+from pocketspark.core.physics.regulator_laws import OperatingPoint, ThroughRegulator, junction_v
 
 # Of the volts of the set it charges, what an unregulated adapter has with nothing on it, and the charge current that
 # its resistance leaves (common practice, no source). Measured at the jack, both are better.

@@ -16,7 +16,7 @@ from pocketspark.core.models.build import UseWhileCharging
 from pocketspark.core.physics.charge_and_discharge import SETTLED_A, ChargerSetting, charging_now
 from pocketspark.core.physics.load import NO_LOAD, Draws, or_zero
 from pocketspark.core.physics.ocv import Floats, Numbers
-from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw, ThroughRegulator
+from pocketspark.core.physics.regulator_laws import BehindDiode, RegulatorLaw, ThroughRegulator
 
 # While the 5 V is there the gadget hangs on it, and not on the cell.
 FED_FROM_5V: frozenset[UseWhileCharging] = frozenset({"two_diodes", "load_sharing", "change_over"})

@@ -17,7 +17,7 @@ from pocketspark.core.models import Regulator
 from pocketspark.core.physics.charge_and_discharge import ChargerSetting
 from pocketspark.core.physics.load import NO_LOAD, Load, stacked
 from pocketspark.core.physics.ocv import Floats, Numbers
-from pocketspark.core.physics.regulators import InARow, OperatingPoint, RegulatorLaw, behind_diodes, junction_v
+from pocketspark.core.physics.regulator_laws import InARow, OperatingPoint, RegulatorLaw, behind_diodes, junction_v
 
 # Open-circuit voltages of the cell that are tried, from nearly empty to full.
 CHARGES = 6

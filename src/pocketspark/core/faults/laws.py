@@ -14,7 +14,7 @@ from pocketspark.core.faults.network import Flow
 from pocketspark.core.models.board import Regulator
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.physics.regulators import PASS_THROUGH_V, THERMAL_V
+from pocketspark.core.physics.regulator_laws import PASS_THROUGH_V, THERMAL_V
 
 # Siemens by which a regulator or a charger holds its volts.
 STIFF = 200.0

@@ -22,7 +22,7 @@ from pocketspark.core.kinds.regulators import SCHOTTKY, kind_of, law_of_regulato
 from pocketspark.core.kinds.wires import carries_a, ohm_per_m
 from pocketspark.core.models import Board, Cell, Regulator
 from pocketspark.core.models.wiring import Wire
-from pocketspark.core.physics import regulators
+from pocketspark.core.physics import regulator_laws
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.wiring.cutlist import BOARDS, CutWire, cut_list
 
@@ -395,14 +395,14 @@ def _ldo(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask, on: 
 def _converter(at: _Branches, key: str, one: Regulator, ends: _Ends, works: Mask, on: Mask) -> Iterator[Branch]:
     plus_in, ground, plus_out = ends
     law = law_of_regulator(one)
-    steps_down = isinstance(law, regulators.StepDown)
+    steps_down = isinstance(law, regulator_laws.StepDown)
     gives = laws.ConverterOutput(
         one.v_set or 0.0, most_given_a(one), one.v_in_min, max(one.drop_ohm, 0.01), steps_down, on.astype(float)
     )
     draws = laws.ConverterInput(one, gives, np.where(on, one.iq_a, one.iq_off_a))
     yield at._branch(f"{key}.through", plus_out, ground, gives, works, (plus_in, ground))
     yield at._branch(f"{key}.input", plus_in, ground, draws, works, (plus_out, ground))
-    if isinstance(law, regulators.StepUp):
+    if isinstance(law, regulator_laws.StepUp):
         yield at._branch(f"{key}.pass", plus_in, plus_out, laws.PassedThrough(one.input_ohm), works)
     if steps_down:
         yield at._branch(f"{key}.body", plus_out, plus_in, laws.Diode(BODY.is_a, BODY.n, 0.1), works)
@@ -414,9 +414,9 @@ def _straight(at: _Branches, key: str, _one: Regulator, ends: _Ends, works: Mask
 
 # By the law of its kind, so that a new kind needs no entry here.
 _BY_LAW: Mapping[type, Callable[..., Iterator[Branch]]] = {
-    regulators.Straight: _straight,
-    regulators.SeriesDiode: _series_diode,
-    regulators.DroppingResistor: _resistor,
-    regulators.LinearRegulator: _ldo,
-    regulators.Converter: _converter,
+    regulator_laws.Straight: _straight,
+    regulator_laws.SeriesDiode: _series_diode,
+    regulator_laws.DroppingResistor: _resistor,
+    regulator_laws.LinearRegulator: _ldo,
+    regulator_laws.Converter: _converter,
 }

@@ -6,10 +6,10 @@ from typing import Any
 
 from pocketspark.core.fit.answer import Fits, OpenWall, Placement, Point, RoomShape, SolidBox
 from pocketspark.core.fit.bays import Space, Triple
+from pocketspark.core.fit.blocks import Part, ways_round
 from pocketspark.core.fit.choosing import way_of
 from pocketspark.core.fit.openings import Opening, across_the_seam, face_openings, has_own_lamp, wire_opening
 from pocketspark.core.fit.packing import Placed
-from pocketspark.core.fit.parts import Part, ways_round
 from pocketspark.core.models.bay import Bay, Passage, Pin, WallOpening
 
 # Sums of tenths of a millimetre are off by less than this in the last digit.

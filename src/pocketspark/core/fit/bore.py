@@ -5,7 +5,7 @@ import math
 from collections.abc import Collection, Iterable
 
 from pocketspark.core.fit.bays import Triple
-from pocketspark.core.fit.parts import Part, Turned
+from pocketspark.core.fit.blocks import Part, Turned
 from pocketspark.core.models.bay import Side
 
 

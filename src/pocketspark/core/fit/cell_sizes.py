@@ -9,10 +9,10 @@ from dataclasses import dataclass, replace
 from pocketspark.core.fit.allowances import SWELL_SHARE
 from pocketspark.core.fit.answered import Setting
 from pocketspark.core.fit.bays import space_of
-from pocketspark.core.fit.parts import Part
+from pocketspark.core.fit.blocks import Part
+from pocketspark.core.fit.branch_and_bound import search
+from pocketspark.core.fit.placement_questions import FAR_OFF_MM, Walls, Yield, question_of
 from pocketspark.core.fit.placing import answer_to, goes_in
-from pocketspark.core.fit.questions import FAR_OFF_MM, Walls, Yield, question_of
-from pocketspark.core.fit.search import search
 from pocketspark.core.fit.shapes import lies_in_troughs
 
 # Work is bounded: a question that takes longer than this many nodes is left unasked.

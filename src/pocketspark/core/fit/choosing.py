@@ -5,10 +5,10 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from pocketspark.core.fit.bays import Space, Triple
+from pocketspark.core.fit.blocks import Part, Turned, ways_round
+from pocketspark.core.fit.branch_and_bound import search
 from pocketspark.core.fit.packing import Answer, LinearLength, Packing, Placed
-from pocketspark.core.fit.parts import Part, Turned, ways_round
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM, shut_in
-from pocketspark.core.fit.search import search
 from pocketspark.core.models.bay import Side
 
 # Placements this close to the best in clearance may win by what is looked at here.

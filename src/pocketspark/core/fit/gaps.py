@@ -5,10 +5,10 @@ from collections.abc import Collection, Sequence
 
 from pocketspark.core.fit.answer import Gap
 from pocketspark.core.fit.bays import Space, Triple
+from pocketspark.core.fit.blocks import Part
 from pocketspark.core.fit.bore import reach_mm, side_of_a_tube
 from pocketspark.core.fit.choosing import AXIS_AND_END, middle, way_of
 from pocketspark.core.fit.packing import Placed
-from pocketspark.core.fit.parts import Part
 from pocketspark.core.fit.shapes import circle_left_mm, lies_in_troughs, steps_for
 from pocketspark.core.models.bay import Pin, Side
 

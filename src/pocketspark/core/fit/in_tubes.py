@@ -22,15 +22,15 @@ from pocketspark.core.fit.answered import (
     wire_hole,
 )
 from pocketspark.core.fit.bays import Space, Triple, space_of
+from pocketspark.core.fit.blocks import Turned
 from pocketspark.core.fit.bore import side_of_a_tube
+from pocketspark.core.fit.branch_and_bound import conflict, search
 from pocketspark.core.fit.choosing import way_of
 from pocketspark.core.fit.gaps import clearance_left, gaps_of
 from pocketspark.core.fit.openings import Opening, face_openings, has_own_lamp
 from pocketspark.core.fit.packing import Answer, Placed
-from pocketspark.core.fit.parts import Turned
-from pocketspark.core.fit.questions import Walls, question_of
+from pocketspark.core.fit.placement_questions import Walls, question_of
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM, shut_in
-from pocketspark.core.fit.search import conflict, search
 from pocketspark.core.fit.tubes import BOTH_ENDS, FAR_MM, InTube, TubeAnswer, arrange, wire_room_mm
 from pocketspark.core.models.bay import Bay, Side, Tube
 

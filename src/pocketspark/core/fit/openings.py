@@ -5,7 +5,7 @@ import math
 from collections.abc import Sequence
 
 from pocketspark.core.fit.bays import Triple
-from pocketspark.core.fit.parts import Part, Turned
+from pocketspark.core.fit.blocks import Part, Turned
 from pocketspark.core.message import Message, say
 from pocketspark.core.models.bay import LEAST_WALL_MM, Side
 from pocketspark.core.models.board import SOCKETS

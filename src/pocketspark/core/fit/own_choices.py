@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
 from pocketspark.core.fit.answered import Setting
-from pocketspark.core.fit.parts import Part
+from pocketspark.core.fit.blocks import Part
 from pocketspark.core.fit.placing import setting_of
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Build, Project

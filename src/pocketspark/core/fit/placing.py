@@ -15,15 +15,15 @@ from pocketspark.core.fit.answered import (
     placement_of,
 )
 from pocketspark.core.fit.bays import Space, space_of
+from pocketspark.core.fit.blocks import unsized
+from pocketspark.core.fit.branch_and_bound import conflict, search
 from pocketspark.core.fit.certify import doubts
 from pocketspark.core.fit.choosing import NEAR_BEST, choose
 from pocketspark.core.fit.gaps import clearance_left, gaps_of
 from pocketspark.core.fit.in_tubes import goes_into_tube, in_tube
 from pocketspark.core.fit.packing import Answer, Packing
-from pocketspark.core.fit.parts import unsized
+from pocketspark.core.fit.placement_questions import Walls, question_of
 from pocketspark.core.fit.putting_in import putting_in
-from pocketspark.core.fit.questions import Walls, question_of
-from pocketspark.core.fit.search import conflict, search
 from pocketspark.core.fit.standing import standing
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.tolerances import chains_of

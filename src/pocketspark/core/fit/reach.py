@@ -16,8 +16,8 @@ from numpy.typing import NDArray
 
 from pocketspark.core.fit.allowances import TABS_MM, WIRE_ROOM_MM
 from pocketspark.core.fit.bays import Space, Triple
+from pocketspark.core.fit.blocks import Part, Turned
 from pocketspark.core.fit.packing import Block, Placed
-from pocketspark.core.fit.parts import Part, Turned
 from pocketspark.core.fit.shapes import steps_for
 
 # Outside of the usual hook-up wire, insulation included (from memory: 28 AWG with silicone).

@@ -14,6 +14,7 @@ from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, board_height_mm
 from pocketspark.core.fit.answer import FitRemedy
 from pocketspark.core.fit.answered import Setting
 from pocketspark.core.fit.bays import space_of
+from pocketspark.core.fit.blocks import Part, boards_by_name
 from pocketspark.core.fit.bore import side_of_a_tube
 from pocketspark.core.fit.cell_sizes import (
     cells_of,
@@ -23,9 +24,8 @@ from pocketspark.core.fit.cell_sizes import (
     room_for_more_mm,
 )
 from pocketspark.core.fit.own_choices import FitChange, own_choices
-from pocketspark.core.fit.parts import Part, boards_by_name
+from pocketspark.core.fit.placement_questions import AXIS_OF, Yield
 from pocketspark.core.fit.placing import answer_to, setting_of
-from pocketspark.core.fit.questions import AXIS_OF, Yield
 from pocketspark.core.message import Message, _, row_of, say
 from pocketspark.core.models import Build, Cell, Project
 from pocketspark.core.models.bay import LEAST_WALL_MM, SIDES, Bay, Side, WallOpening

@@ -10,8 +10,8 @@ import math
 from collections.abc import Iterator
 
 from pocketspark.core.fit.bays import ShapedRoom, Space
+from pocketspark.core.fit.blocks import Part
 from pocketspark.core.fit.packing import Block, LinearLength, Placed
-from pocketspark.core.fit.parts import Part
 
 # Steps for a quarter of a circle: more are nearer to it, and slower.
 STEPS = 4

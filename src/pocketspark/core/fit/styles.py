@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from pocketspark.core.fit.allowances import BOARD_GAP_MM
 from pocketspark.core.fit.bays import Triple, bay_from_supply
-from pocketspark.core.fit.parts import Part, parts_of
+from pocketspark.core.fit.blocks import Part, parts_of
 from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Build, Gadget
 from pocketspark.core.models.bay import Bay, Room, Tube

@@ -11,9 +11,9 @@ from dataclasses import dataclass
 from pocketspark.core.fit.allowances import ROUND_OVER_MM
 from pocketspark.core.fit.answer import Point, ToleranceChain
 from pocketspark.core.fit.bays import Space
+from pocketspark.core.fit.blocks import Part
 from pocketspark.core.fit.choosing import AXIS_AND_END, way_of
 from pocketspark.core.fit.packing import Placed
-from pocketspark.core.fit.parts import Part
 from pocketspark.core.models.bay import Side
 
 # A cell may be larger than its code by so much, everything else than its drawing (common practice, no source).

@@ -12,7 +12,7 @@ from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 
 from pocketspark.core.fit.bays import Triple
-from pocketspark.core.fit.parts import Part
+from pocketspark.core.fit.blocks import Part
 from pocketspark.core.models.bay import Side
 
 LANES = ("in line", "above the cell", "below the cell")

@@ -1,6 +1,6 @@
 """How to measure what the survey asks for. Common practice of the bench, no source, unless a figure names one."""
 
-from pocketspark.core.guide.model import Guide, GuideDrawing, Lead, Symbol, loop
+from pocketspark.core.guide.measurement import Guide, GuideDrawing, Lead, Symbol, loop
 from pocketspark.core.message import NOTHING, say
 from pocketspark.core.units.figures import fixed, millimetres, ohms
 

@@ -11,7 +11,7 @@ from typing import Literal
 import numpy as np
 
 from pocketspark.core.models.board import REGULATORS, Regulator
-from pocketspark.core.physics import regulators as laws
+from pocketspark.core.physics import regulator_laws as laws
 from pocketspark.core.physics.load import Load
 from pocketspark.core.units.figures import amps, fixed
 from pocketspark.core.units.reading import reading

@@ -50,7 +50,7 @@ CENTRES: Mapping[str, tuple[str, str]] = {
     "positive": ("positive", ""),
     "negative": ("negative", ""),
 }
-# Sizes of a mated plug and socket in core/fit/parts.py.
+# Sizes of a mated plug and socket in core/fit/blocks.py.
 CELL_LEADS: Mapping[CellLead, tuple[str, str]] = {
     "soldered": ("Soldered", "nothing to come loose, nothing to unplug"),
     "small_plug": ("Plug, 1.25 mm pitch", "under 1 A; polarity is not standardised"),

@@ -7,7 +7,7 @@ from pocketspark.core.message import Label
 from pocketspark.core.models.board import REGULATORS
 from pocketspark.core.models.cell import CellForm
 from pocketspark.core.models.cell_class import CELL_CLASSES
-from pocketspark.core.models.inventory import InventoryKind
+from pocketspark.core.models.inventory_item import InventoryKind
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,7 @@ from itertools import pairwise
 from typing import Any
 
 from pocketspark.core.models import Cell, paths
-from pocketspark.core.models.inventory import InventoryKind, InventoryModel, Resistor
+from pocketspark.core.models.inventory_item import InventoryKind, InventoryModel, Resistor
 from pocketspark.core.models.part_fields import PartField, part_kinds
 from pocketspark.core.units.figures import amp_hours, engineering, percent, plain
 from pocketspark.core.units.quantity import PREFIXES

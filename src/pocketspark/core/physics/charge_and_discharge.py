@@ -15,7 +15,7 @@ import numpy as np
 
 from pocketspark.core.physics.load import NO_LOAD, Draws, Load
 from pocketspark.core.physics.ocv import Floats, Numbers, OcvCurve
-from pocketspark.core.physics.regulators import RegulatorLaw
+from pocketspark.core.physics.regulator_laws import RegulatorLaw
 
 GADGET = "gadget"
 _SMALLEST_OHM = 1e-6

@@ -15,7 +15,7 @@ from pocketspark.core.models.supply import Supply
 from pocketspark.core.physics.charge_and_discharge import CellGroup, Discharge, discharge
 from pocketspark.core.physics.load import Load
 from pocketspark.core.physics.ocv import Floats, OcvCurve, curve_of
-from pocketspark.core.physics.regulators import Straight
+from pocketspark.core.physics.regulator_laws import Straight
 
 
 @dataclass(frozen=True)

@@ -29,9 +29,9 @@ from pocketspark.core.physics import heat, resistors
 from pocketspark.core.physics.charge_and_discharge import CellGroup, ChargerSetting, charge, discharge
 from pocketspark.core.physics.load import Load, or_zero
 from pocketspark.core.physics.ocv import Floats, Numbers, curve_of
-from pocketspark.core.physics.regulators import BehindDiode, RegulatorLaw, behind_diodes
+from pocketspark.core.physics.regulator_laws import BehindDiode, RegulatorLaw, behind_diodes
 from pocketspark.core.physics.self_discharge import self_discharge_a
-from pocketspark.core.proposals.figures import Steps, Work, room_mm, weighed, work_of
+from pocketspark.core.proposals.objectives import Steps, Work, room_mm, weighed, work_of
 from pocketspark.core.proposals.offer import (
     COUNTS,
     POLICIES,

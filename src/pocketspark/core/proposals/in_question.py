@@ -11,7 +11,6 @@ from numpy.typing import NDArray
 from pocketspark.core.limits import DIM
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.bounds import Bounds, Tables, bounds_of, suited, surely_falls
-from pocketspark.core.proposals.figures import Steps
 from pocketspark.core.proposals.judging import (
     BEATEN,
     LONGEST_CHARGE_H,
@@ -21,6 +20,7 @@ from pocketspark.core.proposals.judging import (
     Search,
     least_hours,
 )
+from pocketspark.core.proposals.objectives import Steps
 from pocketspark.core.proposals.offer import COUNTS, drafts_of
 from pocketspark.core.proposals.outlines import Outlines, PartOutlines, part_outlines
 from pocketspark.core.proposals.ways import Way

@@ -19,7 +19,7 @@ from pocketspark.core.limits import DIM
 from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Build, Mode
 from pocketspark.core.proposals.bounds import OVERLOADS_CELL, TOO_MANY_VOLTS, WOULD_NOT_RUN
-from pocketspark.core.proposals.figures import ROOM_MM, Steps, room_mm, weighed, work_of
+from pocketspark.core.proposals.objectives import ROOM_MM, Steps, room_mm, weighed, work_of
 from pocketspark.core.proposals.offer import (
     NO_FIT,
     NO_SHARING,

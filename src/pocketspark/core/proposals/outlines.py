@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from pocketspark.core.fit.blocks import Part, parts_of
 from pocketspark.core.fit.known import KnownFits
-from pocketspark.core.fit.parts import Part, parts_of
 from pocketspark.core.models import Build, Project
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.proposals.offer import COUNTS, Offered, OnOffer, with_build

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pocketspark.core.cells.grading import Grade, grade
 from pocketspark.core.message import NOTHING, Message, row_of, say
 from pocketspark.core.models import Build, Cell, Project
-from pocketspark.core.models.inventory import InventoryModel
+from pocketspark.core.models.inventory_item import InventoryModel
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from pocketspark.core.message import NOTHING, Message, row_of
 from pocketspark.core.models import Build
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
-from pocketspark.core.proposals.figures import Steps, room_mm, unbeaten, weighed
+from pocketspark.core.proposals.objectives import Steps, room_mm, unbeaten, weighed
 from pocketspark.core.units.figures import ShownDays, ShownHours, ShownMillimetres, ShownShare
 
 

@@ -16,11 +16,11 @@ from numpy.typing import NDArray
 from pocketspark.core.message import Message
 from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.model import Model
-from pocketspark.core.proposals.figures import FIGURES, ROOM_MM, Steps
 from pocketspark.core.proposals.given_chargers import with_given_chargers
 from pocketspark.core.proposals.in_question import InQuestion, beaten, in_question, joined, way_by_way
 from pocketspark.core.proposals.judging import BEATEN, Judged, Memory, Search, judge_once, way_and_parts
 from pocketspark.core.proposals.lighting import for_what_glows
+from pocketspark.core.proposals.objectives import FIGURES, ROOM_MM, Steps
 from pocketspark.core.proposals.offer import NO_FIT, Offered, OnOffer, build_of, in_order, with_build
 from pocketspark.core.proposals.outlines import cells_that_go_in
 from pocketspark.core.proposals.proposal import Proposal, front_of, named, weighed_one

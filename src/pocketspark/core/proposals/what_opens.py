@@ -8,8 +8,8 @@ from pocketspark.core.message import Message, say, verbatim
 from pocketspark.core.models import Project
 from pocketspark.core.models.gadget import Window
 from pocketspark.core.models.model import Model
-from pocketspark.core.proposals.figures import noticed
 from pocketspark.core.proposals.judging import Memory
+from pocketspark.core.proposals.objectives import noticed
 from pocketspark.core.proposals.offer import OnOffer
 from pocketspark.core.proposals.search import Longest, longest
 from pocketspark.core.proposals.wishes import WISHES, Wishes, lid_may_rise_mm, may_be_wished

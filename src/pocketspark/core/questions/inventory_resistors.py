@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 from pocketspark.core.chain import Chain
 from pocketspark.core.message import Joint, Message, row_of, say
 from pocketspark.core.models import Charger, Project
-from pocketspark.core.models.inventory import Resistor
+from pocketspark.core.models.inventory_item import Resistor
 from pocketspark.core.models.model import Model
 from pocketspark.core.physics.resistors import CurrentSpread, current_at, from_inventory
 from pocketspark.core.units.figures import ShownAmps, ShownOhms, amps, ohms

@@ -5,7 +5,7 @@ from math import isnan, nan
 
 from pocketspark.core.chain import Chain, Charging, ModeRun, Running
 from pocketspark.core.circuit import Circuit, Corner, circuit_of
-from pocketspark.core.circuit.in_words import corner_in_words
+from pocketspark.core.circuit.corner_in_words import corner_in_words
 from pocketspark.core.finding import Finding, Level, Node, worst
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import NOTHING, Label, Message, Value, as_message, say

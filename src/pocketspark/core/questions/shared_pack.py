@@ -6,7 +6,7 @@ from pocketspark.core.chain import Chain, Running
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.model import Model
-from pocketspark.core.rules.power.shared_pack import as_fed, stops_of
+from pocketspark.core.rules.power.several_gadgets import as_fed, stops_of
 from pocketspark.core.units.figures import ShownAmps, ShownHours, ShownVolts, amps, volts
 
 # A protection may open so much under what it is said to.

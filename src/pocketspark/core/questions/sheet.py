@@ -20,7 +20,7 @@ from pocketspark.core.questions.build_steps import build_steps
 from pocketspark.core.questions.shared_pack import shared_pack
 from pocketspark.core.rules.causes import together
 from pocketspark.core.steps import Step, procedure
-from pocketspark.core.steps.model import Verdict
+from pocketspark.core.steps.step import Verdict
 from pocketspark.core.units.figures import (
     amps,
     bare_length,

@@ -15,7 +15,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.message import NOTHING, Message, as_message, once, say, verbatim
 from pocketspark.core.models import Board, Cell, Project
 from pocketspark.core.models.board import CC_OHM
-from pocketspark.core.models.inventory import InventoryModel, Resistor
+from pocketspark.core.models.inventory_item import InventoryModel, Resistor
 from pocketspark.core.models.model import Model
 from pocketspark.core.questions.bill import ENOUGH_FOR_SEVERAL, BillRow, outside_charger, sundries
 from pocketspark.core.steps import procedure

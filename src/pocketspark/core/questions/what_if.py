@@ -9,7 +9,7 @@ import numpy as np
 from pocketspark.core.chain import Chain
 from pocketspark.core.circuit.fuse import fuse_for
 from pocketspark.core.faults.fault import Fault, faults_of
-from pocketspark.core.faults.in_words import (
+from pocketspark.core.faults.fault_in_words import (
     CHANCES,
     GRAVITIES,
     SITUATIONS,

@@ -11,8 +11,8 @@ from typing import Literal
 from pocketspark.core.chain import Chain, Running
 from pocketspark.core.chosen.old_batteries import DAYS_A_YEAR, old_set_days
 from pocketspark.core.finding import Finding
+from pocketspark.core.fit.blocks import parts_of
 from pocketspark.core.fit.openings import holes_of
-from pocketspark.core.fit.parts import parts_of
 from pocketspark.core.life.years import Years
 from pocketspark.core.message import NOTHING, Message, any_of, say, say_of
 from pocketspark.core.models.model import Model

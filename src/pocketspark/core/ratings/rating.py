@@ -4,8 +4,8 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from pocketspark.core.circuit import EVERY_FEED, EVERY_USE, Circuit, Feed, UseKind, Worst
+from pocketspark.core.circuit.corner_in_words import corner_in_words
 from pocketspark.core.circuit.corners import TOLERANCES, Tolerance
-from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Judgement, Level, Node, Remedy
 from pocketspark.core.message import Message, Value, _, say
 from pocketspark.core.units.figures import Figure, amps_apart

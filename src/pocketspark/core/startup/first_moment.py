@@ -15,7 +15,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.models import Mode
 from pocketspark.core.physics.ocv import Floats
 from pocketspark.core.startup.loads import Starting, starting_of
-from pocketspark.core.startup.supply import StartSupply, supply_of
+from pocketspark.core.startup.supply_at_start import StartSupply, supply_of
 
 Mask = NDArray[np.bool_]
 Start = Literal["starts", "starts late", "hiccups", "stays off", "does not start"]

@@ -10,8 +10,8 @@ from pocketspark.core.models import Build, Project
 from pocketspark.core.models.project import Edit
 from pocketspark.core.models.record import ORIGINS, Moment, StepRecord
 from pocketspark.core.steps.fixing import as_fixed
-from pocketspark.core.steps.model import Hold, Lock, Procedure, State, Step
 from pocketspark.core.steps.order import ORDER, hours_of_work, steps_of
+from pocketspark.core.steps.step import Hold, Lock, Procedure, State, Step
 from pocketspark.core.units.quantity import read
 from pocketspark.core.units.reading import METRIC
 

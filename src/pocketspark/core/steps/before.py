@@ -6,8 +6,8 @@ from pocketspark.core.limits import FIVE_V, JOINING_V, REGULATOR_OFF, RESISTOR_O
 from pocketspark.core.message import say, verbatim
 from pocketspark.core.physics.load import Load, or_zero
 from pocketspark.core.steps.making import hold, seconds, step
-from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across, between, in_series
+from pocketspark.core.steps.step import Step
 from pocketspark.core.units.figures import amps, ohms, volts
 
 # Changing a chip resistor (common practice, no source).

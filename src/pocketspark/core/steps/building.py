@@ -10,8 +10,8 @@ from pocketspark.core.kinds.wires import gauge
 from pocketspark.core.limits import JOINED_OHM, RAIL_OHM
 from pocketspark.core.message import Message, all_of, row_of, say, say_of
 from pocketspark.core.steps.making import hold, step
-from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across
+from pocketspark.core.steps.step import Step
 from pocketspark.core.units.figures import amps, bare_length, fixed, length_unit, millimetres, ohms, sizes
 from pocketspark.core.wiring.cutlist import cut_list
 

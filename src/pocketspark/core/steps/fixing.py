@@ -8,9 +8,9 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.logs.watch import Limits, Reading, alarms, limits_of
 from pocketspark.core.models import Build, Project
 from pocketspark.core.models.record import ChargeReading, FixedLimit, FixedPart, FixedPlan, Moment
-from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.order import steps_of
 from pocketspark.core.steps.prediction import first_prediction
+from pocketspark.core.steps.step import Step
 
 # So many readings that passed a limit are kept.
 MOST_PASSED = 200

@@ -9,7 +9,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.guide import GuideDrawing
 from pocketspark.core.message import Message
 from pocketspark.core.models.project import Edit
-from pocketspark.core.steps.model import Grade, Hold, Step
+from pocketspark.core.steps.step import Grade, Hold, Step
 from pocketspark.core.units.figures import Figure
 from pocketspark.core.views import view_for
 

@@ -12,8 +12,8 @@ from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models.climate import CLIMATES
 from pocketspark.core.steps import before, building, proving
 from pocketspark.core.steps.making import StepKind
-from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.prediction import first_prediction
+from pocketspark.core.steps.step import Step
 from pocketspark.core.units.figures import amp_hours, amps, hours, ohms, volts
 
 

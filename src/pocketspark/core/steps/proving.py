@@ -4,8 +4,8 @@ from pocketspark.core.chain import BoardCharging, Chain, Charging, Running
 from pocketspark.core.limits import CELL_HOT_C, CELL_WARM_C, CURRENT_OFF, DROP_WATCH_V, FULL_V, REST_DROP_V
 from pocketspark.core.message import say
 from pocketspark.core.steps.making import hold, seconds, step
-from pocketspark.core.steps.model import Step
 from pocketspark.core.steps.probing import across, in_series, on_the_flat
+from pocketspark.core.steps.step import Step
 from pocketspark.core.units.figures import celsius, volts
 
 # When a first charge has settled; from then on the cell is as warm as it gets.

@@ -8,7 +8,7 @@ from pocketspark.core.message import Message, row_of, say, verbatim
 from pocketspark.core.models.record import ChargeWatch
 from pocketspark.core.moments import hours_between
 from pocketspark.core.steps.fixing import changed_parts, watch_limits
-from pocketspark.core.steps.model import Procedure, Step, Verdict
+from pocketspark.core.steps.step import Procedure, Step, Verdict
 from pocketspark.core.units.figures import hours
 
 # A cell comes half full, and its first charge is the shorter for it; under this share of a whole one it has been

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.circuit import circuit_of
-from pocketspark.core.fit.parts import boards_by_name
+from pocketspark.core.fit.blocks import boards_by_name
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.spaces import way_mm
 from pocketspark.core.fit.styles import place_of
@@ -16,7 +16,7 @@ from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
 from pocketspark.core.units.figures import ShownAmps, ShownMillivolts, ShownWholeMillimetres
 from pocketspark.core.wiring.drawing import COLOURS, colours_of
-from pocketspark.core.wiring.order import goes_to_a_cell, in_order, letters
+from pocketspark.core.wiring.solder_order import goes_to_a_cell, in_order, letters
 
 # A loop to open the case with, and to cut off again; and a length where nobody has placed anything.
 SERVICE_MM, UNKNOWN_MM = 25.0, 90.0

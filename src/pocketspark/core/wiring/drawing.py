@@ -11,8 +11,8 @@ from pocketspark.core.hookup.nets import Nets, nets_of
 from pocketspark.core.hookup.wired_parts import WiredPart
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.wiring import Wire
-from pocketspark.core.wiring.order import letters
 from pocketspark.core.wiring.pads import DrawnPad, drawn_pads, labels_mm
+from pocketspark.core.wiring.solder_order import letters
 
 BETWEEN_MM, MARGIN_MM, TRACK_MM = 14.0, 8.0, 5.0
 # What a part is drawn as at least, and one that shows what it is known by.

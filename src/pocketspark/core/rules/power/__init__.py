@@ -7,11 +7,11 @@ from pocketspark.core.rules.power import (
     peaks,
     protection,
     run,
-    shared_pack,
+    several_gadgets,
     standby,
     starting,
-    stress,
-    unused,
+    stress_of_front_end,
+    unused_cell,
     window,
 )
 
@@ -22,10 +22,10 @@ __all__ = [
     "peaks",
     "protection",
     "run",
-    "shared_pack",
+    "several_gadgets",
     "standby",
     "starting",
-    "stress",
-    "unused",
+    "stress_of_front_end",
+    "unused_cell",
     "window",
 ]

@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain, Running
-from pocketspark.core.circuit.heat import RegulatorHeat, regulator_heats
-from pocketspark.core.circuit.in_words import corner_in_words
+from pocketspark.core.circuit.corner_in_words import corner_in_words
+from pocketspark.core.circuit.regulator_heat import RegulatorHeat, regulator_heats
 from pocketspark.core.circuit.resets import first_peak_reset
 from pocketspark.core.finding import Judgement
 from pocketspark.core.limits import RESISTOR_W

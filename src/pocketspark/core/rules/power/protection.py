@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain, Charging, Running
 from pocketspark.core.circuit import Circuit
+from pocketspark.core.circuit.corner_in_words import corner_in_words
 from pocketspark.core.circuit.corners import Worst
-from pocketspark.core.circuit.in_words import corner_in_words
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import _, say

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from pocketspark.core.chain import ModeRun, Running
 from pocketspark.core.circuit import TOLERANCES, Circuit
-from pocketspark.core.circuit.in_words import corner_in_words
+from pocketspark.core.circuit.corner_in_words import corner_in_words
 from pocketspark.core.finding import Judgement
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.message import row_of, say, verbatim

@@ -1,5 +1,5 @@
 """Rules of the station Survey."""
 
-from pocketspark.core.rules.survey import contradictions, gadget, old_charger, place
+from pocketspark.core.rules.survey import contradictions, first_questions, own_charger, place
 
-__all__ = ["contradictions", "gadget", "old_charger", "place"]
+__all__ = ["contradictions", "first_questions", "own_charger", "place"]

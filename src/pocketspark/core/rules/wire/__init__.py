@@ -1,5 +1,5 @@
 """Rules of the station Wire."""
 
-from pocketspark.core.rules.wire import leads, metal, nets, wires
+from pocketspark.core.rules.wire import lead_short_circuit, metal, net_rules, wire_rules
 
-__all__ = ["leads", "metal", "nets", "wires"]
+__all__ = ["lead_short_circuit", "metal", "net_rules", "wire_rules"]

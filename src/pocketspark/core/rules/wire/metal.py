@@ -6,7 +6,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Judgement
 from pocketspark.core.message import say
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.rules.wire.nets import PRACTICE
+from pocketspark.core.rules.wire.net_rules import PRACTICE
 from pocketspark.core.wiring.wired import WiredBuild
 
 

@@ -10,7 +10,7 @@ from pocketspark.core.chain import ChosenCell
 from pocketspark.core.kinds.regulators import SCHOTTKY, law_of_regulator, most_given_a
 from pocketspark.core.models import Regulator
 from pocketspark.core.physics.ocv import Floats
-from pocketspark.core.physics.regulators import (
+from pocketspark.core.physics.regulator_laws import (
     PASS_THROUGH_V,
     THERMAL_V,
     Converter,

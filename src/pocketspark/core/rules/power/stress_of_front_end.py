@@ -6,7 +6,7 @@ import numpy as np
 
 from pocketspark.core.chain import Running
 from pocketspark.core.circuit import Circuit, Corner, Feed
-from pocketspark.core.circuit.in_words import corner_in_words
+from pocketspark.core.circuit.corner_in_words import corner_in_words
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.limits import DIM, RESISTOR_W
 from pocketspark.core.message import NOTHING, Message, _, say

@@ -8,7 +8,7 @@ from pocketspark.core.kinds.wires import DROP_V
 from pocketspark.core.message import NOTHING, row_of, say, say_of
 from pocketspark.core.models.wiring import THERMISTOR_LEADS
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
-from pocketspark.core.rules.wire.nets import PRACTICE, as_made
+from pocketspark.core.rules.wire.net_rules import PRACTICE, as_made
 from pocketspark.core.units.figures import amps, celsius, millimetres, millivolts, ohms
 from pocketspark.core.wiring.cutlist import cut_list
 from pocketspark.core.wiring.wired import WiredBuild

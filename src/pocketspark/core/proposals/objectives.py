@@ -11,8 +11,8 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from pocketspark.core.chain import Chain
+from pocketspark.core.fit.blocks import parts_of
 from pocketspark.core.fit.openings import holes_of
-from pocketspark.core.fit.parts import parts_of
 from pocketspark.core.fit.styles import BOX_CLEARANCE_MM
 from pocketspark.core.hookup.hookup import made_wires
 from pocketspark.core.limits import DIM

@@ -30,9 +30,9 @@ from pocketspark.formats import project_json, project_zip, recipe_json
 from pocketspark.server.asking import NoSuchBuild, OurProjects, RefusedField, read_document, refused_fields
 from pocketspark.server.json_text import Document
 from pocketspark.server.pairing import OurDevice, OurDevices
-from pocketspark.server.photos import OurPhotos
+from pocketspark.server.photo_routes import OurPhotos
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import OurInventory
+from pocketspark.server.question_routes import OurInventory
 from pocketspark.server.signing import signing_key
 from pocketspark.server.undoing import redo_own, undo_own
 from pocketspark.store import (
@@ -51,8 +51,8 @@ from pocketspark.store import (
     Stored,
     Unreadable,
 )
-from pocketspark.store.clock import now
 from pocketspark.store.log_files import pack
+from pocketspark.store.utc import now
 
 router = APIRouter(prefix="/api/projects", tags=["projects"], responses=PROBLEM_RESPONSES)
 

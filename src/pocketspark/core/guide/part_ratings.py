@@ -1,6 +1,6 @@
 """How to find out what parts and places can take. Common practice of the bench, no source."""
 
-from pocketspark.core.guide.model import Guide, GuideDrawing, Lead, Symbol, loop
+from pocketspark.core.guide.measurement import Guide, GuideDrawing, Lead, Symbol, loop
 from pocketspark.core.message import say
 from pocketspark.core.units.figures import amps, millimetres, volts, warmer
 

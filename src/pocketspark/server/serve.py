@@ -13,10 +13,10 @@ from pocketspark.core.error import PocketSparkError
 from pocketspark.core.message import say
 from pocketspark.server.app import create_app
 from pocketspark.server.bounded import bounded_protocol
-from pocketspark.server.certificate import certificate_in, fingerprint_in_words, own_names
 from pocketspark.server.keystrokes import Keystrokes
 from pocketspark.server.pairing import qr_text
 from pocketspark.server.settings import Settings
+from pocketspark.server.tls_certificate import certificate_in, fingerprint_in_words, own_names
 
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
 

@@ -17,7 +17,7 @@ from pocketspark.server.cell_tests import tests_of
 from pocketspark.server.live import live_runs_of
 from pocketspark.server.own_stock import own_stock
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import OurInventory
+from pocketspark.server.question_routes import OurInventory
 from pocketspark.store import Sieve, Unreadable
 
 router = APIRouter(prefix="/api/clock", tags=["clock"], responses=PROBLEM_RESPONSES)

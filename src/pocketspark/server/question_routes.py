@@ -12,7 +12,7 @@ from pocketspark.core.cells.size_codes import SizeReading, read_size_code
 from pocketspark.core.message import say
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.fed_gadget import FedGadget, fed_gadget_of
-from pocketspark.core.models.inventory import Resistor
+from pocketspark.core.models.inventory_item import Resistor
 from pocketspark.core.models.load_line import LONGEST
 from pocketspark.core.models.model import Model, RowNumber, Title
 from pocketspark.core.models.project import FORMAT, Edit, apply_edits

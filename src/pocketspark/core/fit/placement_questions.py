@@ -4,9 +4,9 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from pocketspark.core.fit.bays import Solid, Space, Triple
+from pocketspark.core.fit.blocks import Part, Turned, ways_round
 from pocketspark.core.fit.bore import chord_half_mm, side_of_a_tube, ways_in_bore
 from pocketspark.core.fit.packing import ANY_GAP, CUT_MM, Block, Bounds, Circle, Item, LinearLength, Packing, Pose
-from pocketspark.core.fit.parts import Part, Turned, ways_round
 from pocketspark.core.fit.shapes import lies_in_troughs, round_steps_for, steps_for
 from pocketspark.core.models.bay import SIDES, Pin, Side, WallOpening
 

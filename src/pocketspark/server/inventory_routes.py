@@ -14,7 +14,7 @@ from pocketspark.core.cells.matching import Match, matches
 from pocketspark.core.kinds.board_features import in_a_list
 from pocketspark.core.message import NOTHING, Message, row_of, say, verbatim
 from pocketspark.core.models import Board, Cell, Project
-from pocketspark.core.models.inventory import INVENTORY_MODELS, InventoryKind, InventoryModel, Resistor
+from pocketspark.core.models.inventory_item import INVENTORY_MODELS, InventoryKind, InventoryModel, Resistor
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.part_texts import body_from, in_short, texts_of
 from pocketspark.core.proposals.own_parts import where_they_are
@@ -29,7 +29,7 @@ from pocketspark.server.json_text import Document
 from pocketspark.server.live import live_runs_of
 from pocketspark.server.own_stock import own_stock, projects_by_part
 from pocketspark.server.problems import PROBLEM_RESPONSES
-from pocketspark.server.questions import OurInventory
+from pocketspark.server.question_routes import OurInventory
 from pocketspark.store import InventoryPart
 
 router = APIRouter(prefix="/api/inventory", tags=["inventory"], responses=PROBLEM_RESPONSES)
