@@ -27,7 +27,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.faults.fault import faults_of
 from pocketspark.core.faults.outcome import solve
 from pocketspark.core.faults.situation import situations_of
-from pocketspark.core.faults.soldered import Soldered
+from pocketspark.core.faults.soldered_circuit import Soldered
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.kinds.regulators import law_of_regulator
 from pocketspark.core.kinds.stations import STATIONS

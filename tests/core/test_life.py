@@ -14,7 +14,7 @@ from pocketspark.core.cells.grading import grade
 from pocketspark.core.chain import Chain
 from pocketspark.core.clock import Workbench, recharge_job
 from pocketspark.core.clock import plan as clock_plan
-from pocketspark.core.life.measured import CAPACITY_SD, learnt_of
+from pocketspark.core.life.ageing_tests import CAPACITY_SD, learnt_of
 from pocketspark.core.life.recharge import recharge_of
 from pocketspark.core.life.serving import serving
 from pocketspark.core.life.unused import Unused

@@ -8,7 +8,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.circuit import circuit_of
 from pocketspark.core.faults.outcome import solve
 from pocketspark.core.faults.situation import situations_of
-from pocketspark.core.faults.soldered import GADGET, Soldered
+from pocketspark.core.faults.soldered_circuit import GADGET, Soldered
 from pocketspark.core.models import Project
 from pocketspark.core.questions.what_if import what_if
 from pocketspark.core.steps import procedure

@@ -12,7 +12,7 @@ from pocketspark.core.models import Project
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.ratings import Bound, Rating
 from pocketspark.core.rules import RULES
-from pocketspark.core.rules.rated import register
+from pocketspark.core.rules.rating_rules import register
 
 CASES = list(cases())
 GRAVE = ("stop", "caution")

@@ -14,8 +14,8 @@ from builders import CELL, CHARGER, board, plan
 from chances import EXAMPLES
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models import Project
-from pocketspark.formats import printed
-from pocketspark.formats.printed import NoSuchPrint, PrintSettings
+from pocketspark.formats import printed_parts
+from pocketspark.formats.printed_parts import NoSuchPrint, PrintSettings
 from pocketspark.formats.solids import to_file, to_svg
 
 SETTINGS = PrintSettings()
@@ -105,8 +105,8 @@ def require_it_serves(name, made, said, answer):
 
 def require_the_same_turned_over(name, made):
     """The part on the bed, turned back, is the part in its place: a mirror image is not."""
-    bed = printed.on_the_bed(name, made)
-    back = bed.rotate([-angle for angle in printed.PRINTS[name].turn])
+    bed = printed_parts.on_the_bed(name, made)
+    back = bed.rotate([-angle for angle in printed_parts.PRINTS[name].turn])
     at, wanted = back.bounding_box(), made.bounding_box()
     back = back.translate([w - a for a, w in zip(at[:3], wanted[:3], strict=True)])
     assert (back - made).volume() + (made - back).volume() < 1e-3 * made.volume()
@@ -117,11 +117,11 @@ def prints_of(said):
     """Every part that this build has a use for: its solid, or why there is none."""
     project = Project.model_validate(said)
     answer = fit_of(project)
-    for name in printed.prints_of(project, 0, answer):
+    for name in printed_parts.prints_of(project, 0, answer):
         if name in BY_THE_OLD_BATTERIES:
             continue
         try:
-            yield name, printed.in_place(name, project, 0, SETTINGS), answer
+            yield name, printed_parts.in_place(name, project, 0, SETTINGS), answer
         except NoSuchPrint as error:
             yield name, str(error), answer
 
@@ -195,7 +195,7 @@ def test_a_sleeve_and_its_spacers_carry_the_cell_where_the_old_batteries_were(ba
     gadget = {"bay": bay, "supply": {"battery": battery, "series": count}}
     project = plan(gadget=gadget, cell=CELL | {"form": "round", "size_mm": cell}, boards=[])
     names = ("sleeve", "front-spacer", "rear-spacer")
-    sleeve, front, rear = (printed.in_place(name, project, 0, SETTINGS) for name in names)
+    sleeve, front, rear = (printed_parts.in_place(name, project, 0, SETTINGS) for name in names)
     # The cell stands on the front spacer, in the middle of the sleeve: read off what was made.
     x0, y0, _, x1, y1, _ = sleeve.bounding_box()
     length = x1 - x0
@@ -229,7 +229,7 @@ def test_files_are_watertight_and_true_to_size(style, kind):
     count = 0
     for name, made, _ in prints_of(said):
         assert not isinstance(made, str), made
-        bed = printed.on_the_bed(name, made)
+        bed = printed_parts.on_the_bed(name, made)
         mesh = trimesh.load(io.BytesIO(to_file(bed, kind)), file_type=kind, force="mesh")
         assert mesh.is_watertight
         x0, y0, z0, x1, y1, z1 = bed.bounding_box()
@@ -251,10 +251,10 @@ def test_no_sleeve_fills_a_tube_in_which_something_else_is():
     ):
         project = plan(gadget={"bay": bay, "supply": supply}, cell=cell, boards=boards)
         assert fit_of(project).fits == "yes"
-        assert ("sleeve" in printed.prints_of(project, 0, fit_of(project))) == (not names)
+        assert ("sleeve" in printed_parts.prints_of(project, 0, fit_of(project))) == (not names)
         for name in names:
             with pytest.raises(NoSuchPrint, match=f"it also holds {name}"):
-                printed.in_place("sleeve", project, 0, SETTINGS)
+                printed_parts.in_place("sleeve", project, 0, SETTINGS)
 
 
 def test_room_is_kept_for_a_cradle_that_is_asked_for():
@@ -266,7 +266,7 @@ def test_room_is_kept_for_a_cradle_that_is_asked_for():
             gadget={"bay": bay}, cell=CELL | {"size_mm": None}, boards=[charger], cradle_mm=cradle, socket_stop_mm=2.0
         )
         assert fit_of(project).fits == fits, (wide, cradle)
-    made = printed.in_place("cradle", project, 0, SETTINGS)
+    made = printed_parts.in_place("cradle", project, 0, SETTINGS)
     _, y0, z0, _, y1, _ = made.bounding_box()
     assert (y1 - y0, z0) == (pytest.approx(17 + 2 * 1.35, abs=0.01), 0.0)
     lies = fit_of(project).placements[0]
@@ -277,17 +277,17 @@ def test_what_cannot_be_made_says_why():
     project = plan(boards=[board(socket={"kind": "type_c"})])
     for name, match in (("dummy", "battery"), ("box", "style"), ("sleeve", "round cell")):
         with pytest.raises(NoSuchPrint, match=match):
-            printed.in_place(name, project, 0, SETTINGS)
+            printed_parts.in_place(name, project, 0, SETTINGS)
     tight = plan(gadget={"bay": {"rooms": [{"size_mm": [20, 10, 5]}]}}, boards=[board(socket={"kind": "type_c"})])
     with pytest.raises(NoSuchPrint, match="no certain place"):
-        printed.in_place("lid", tight, 0, SETTINGS)
+        printed_parts.in_place("lid", tight, 0, SETTINGS)
 
 
 def test_the_rim_of_a_lid_goes_into_rounded_corners_and_no_cradle_stands_on_troughs():
     for corner in (0.0, 3.0, 8.0):
         room = {"size_mm": [75, 45, 32], "corner_mm": corner}
         bay = {"rooms": [room], "walls": [{"side": "left"}], "wall_mm": 2}
-        lid = printed.in_place("lid", plan(gadget={"bay": bay}, boards=[board()]), 0, SETTINGS)
+        lid = printed_parts.in_place("lid", plan(gadget={"bay": bay}, boards=[board()]), 0, SETTINGS)
         below = lid ^ solid((-50, -50, 0), (150, 150, 32))
         corners = [[x, y] for x in (corner, 75 - corner) for y in (corner, 45 - corner)]
         rods = [
@@ -298,4 +298,4 @@ def test_the_rim_of_a_lid_goes_into_rounded_corners_and_no_cradle_stands_on_trou
         assert (below - whole).volume() < NOTHING_MM3, corner
     troughs = {"rooms": [{"size_mm": [75, 45, 32], "troughs": 3}], "walls": [{"side": "left"}], "wall_mm": 2}
     with pytest.raises(NoSuchPrint, match="troughs"):
-        printed.in_place("cradle", plan(gadget={"bay": troughs}, boards=[board()]), 0, SETTINGS)
+        printed_parts.in_place("cradle", plan(gadget={"bay": troughs}, boards=[board()]), 0, SETTINGS)

@@ -15,7 +15,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.faults.fault import faults_of
 from pocketspark.core.faults.outcome import solve
 from pocketspark.core.faults.situation import situations_of
-from pocketspark.core.faults.soldered import Soldered
+from pocketspark.core.faults.soldered_circuit import Soldered
 
 BUILDS, FAULTS_OF_EACH = (200, 5) if FULL else (10, 4)
 APART = {"name": "protection", "protection": PROTECTION, "outline_mm": [20, 6, 2]}

@@ -21,7 +21,7 @@ from pocketspark.core.load_laws.fitting import apart, fitted, race
 from pocketspark.core.load_laws.supply_sweep import SupplyLimits, SweepPlan
 from pocketspark.instruments.connection import CannotConnect
 from pocketspark.instruments.gadget_sweep import swept
-from pocketspark.instruments.guarded import Guarded
+from pocketspark.instruments.guarded_instrument import Guarded
 from pocketspark.instruments.power_supply import PowerSupply
 from pocketspark.instruments.scpi_device import DeviceFault
 from pocketspark.instruments.supply_stand_in import SimulatedSupply, SupplyStandIn
@@ -153,7 +153,7 @@ SWEEPS = """
 import sys, threading, time
 from pocketspark.core.load_laws.supply_sweep import SupplyLimits, SweepPlan
 from pocketspark.instruments.gadget_sweep import swept
-from pocketspark.instruments.guarded import Guarded
+from pocketspark.instruments.guarded_instrument import Guarded
 with Guarded("supply", sys.argv[1]) as supply:
     for _ in swept(supply, SweepPlan((3.0,) * 200, SupplyLimits(4.8, 0.5)), threading.Event()):
         if len(sys.argv) > 2:

@@ -15,8 +15,8 @@ from fastapi.testclient import TestClient
 
 from builders import plan
 from pocketspark.instruments import Bench, Meter, charge_log
-from pocketspark.instruments.connected import ConnectedInstrument
 from pocketspark.instruments.connection import CannotConnect, Connection, LineLost, MeterReading
+from pocketspark.instruments.joined_meters import ConnectedInstrument
 from pocketspark.instruments.ports import Ports
 from pocketspark.instruments.printed_line import PrintedLines
 from pocketspark.instruments.scpi import ScpiLink, visa_address
@@ -143,7 +143,7 @@ def test_a_meter_that_is_started_again_goes_on_in_time(folder):
 
 
 def test_a_line_that_is_lost_and_comes_back(folder, monkeypatch):
-    monkeypatch.setattr("pocketspark.instruments.connected.TRIED_EVERY_S", 0.1)
+    monkeypatch.setattr("pocketspark.instruments.joined_meters.TRIED_EVERY_S", 0.1)
     wire = Wire(folder)
     instrument = ConnectedInstrument([Connection(name="b", kind="serial", address=str(wire.link))], Ports(folder).open)
     instrument.connect()
@@ -162,8 +162,8 @@ def test_a_line_that_is_lost_and_comes_back(folder, monkeypatch):
 
 
 def test_a_line_that_stays_away_ends_the_run_with_its_reason(folder, monkeypatch):
-    monkeypatch.setattr("pocketspark.instruments.connected.TRIED_FOR_S", 0.5)
-    monkeypatch.setattr("pocketspark.instruments.connected.TRIED_EVERY_S", 0.1)
+    monkeypatch.setattr("pocketspark.instruments.joined_meters.TRIED_FOR_S", 0.5)
+    monkeypatch.setattr("pocketspark.instruments.joined_meters.TRIED_EVERY_S", 0.1)
     wire = Wire(folder)
     instrument = ConnectedInstrument([Connection(name="b", kind="serial", address=str(wire.link))], Ports(folder).open)
     instrument.connect()
@@ -173,8 +173,8 @@ def test_a_line_that_stays_away_ends_the_run_with_its_reason(folder, monkeypatch
 
 
 def test_a_meter_that_falls_silent_is_told_and_given_up(folder, monkeypatch):
-    monkeypatch.setattr("pocketspark.instruments.connected.SILENT_S", 0.3)
-    monkeypatch.setattr("pocketspark.instruments.connected.GIVEN_UP_S", 1.2)
+    monkeypatch.setattr("pocketspark.instruments.joined_meters.SILENT_S", 0.3)
+    monkeypatch.setattr("pocketspark.instruments.joined_meters.GIVEN_UP_S", 1.2)
     wire = Wire(folder)
     instrument = ConnectedInstrument([Connection(name="b", kind="serial", address=str(wire.link))], Ports(folder).open)
     instrument.connect()
@@ -395,7 +395,7 @@ def test_a_run_goes_on_after_the_server_was_started_anew(tmp_path, folder, bench
 
 @pytest.mark.parametrize(("fault", "remark"), [("garbage", "No reading can be made"), ("hangs_up", "was back")])
 def test_a_stand_in_with_a_bad_line_is_told(client, folder, fault, remark, monkeypatch):
-    monkeypatch.setattr("pocketspark.instruments.connected.TRIED_EVERY_S", 0.1)
+    monkeypatch.setattr("pocketspark.instruments.joined_meters.TRIED_EVERY_S", 0.1)
     running = on_the_bench(charge_log(Bench(), Meter()), 600)
     with BoardStandIn(running, folder / "simulated-board", every_s=0.05, fault=fault) as stand_in:
         run_id = recorded(

@@ -15,9 +15,9 @@ import uvicorn
 from fastapi.testclient import TestClient
 
 from builders import plan
-from pocketspark.server import bounded
+from pocketspark.server import connection_limits
 from pocketspark.server.app import create_app
-from pocketspark.server.bounded import bounded_protocol
+from pocketspark.server.connection_limits import bounded_protocol
 from pocketspark.server.live import _news
 from pocketspark.server.pairing import MOST_TRIES, Pairing, TooManyTries, WrongCode
 from pocketspark.server.settings import Settings
@@ -297,7 +297,7 @@ def test_a_head_or_a_body_that_drips_is_ended(listener):
 
 def test_one_address_holds_only_so_many_and_gets_room_again(listener):
     address = f"http://127.0.0.1:{listener[1]}"
-    held = [socket.create_connection(listener) for _ in range(bounded.MOST_OF_AN_ADDRESS)]
+    held = [socket.create_connection(listener) for _ in range(connection_limits.MOST_OF_AN_ADDRESS)]
     time.sleep(0.2)
     assert httpx.get(address).status_code == 503
     for one in held:

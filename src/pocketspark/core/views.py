@@ -7,8 +7,8 @@ from typing import Any, get_type_hints
 
 from pocketspark.core.chain import BoardCharging, Chain, Charging, ChosenCell, GivenCharging, Running
 from pocketspark.core.circuit import Circuit, circuit_of
-from pocketspark.core.fit.fitted import FittedBuild, fitted_build
-from pocketspark.core.wiring.wired import WiredBuild, wired_build
+from pocketspark.core.fit.build_in_bay import FittedBuild, fitted_build
+from pocketspark.core.wiring.build_in_nets import WiredBuild, wired_build
 
 # How each view of a build is got from its chain; None where a part of it is not chosen yet.
 VIEWS: Mapping[type, Callable[[Chain], Any]] = {

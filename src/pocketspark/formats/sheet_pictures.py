@@ -9,7 +9,7 @@ from typing import Any
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer, Gap, Placement
-from pocketspark.core.fit.fitted import fitted_build
+from pocketspark.core.fit.build_in_bay import fitted_build
 from pocketspark.core.hookup.hookup import hook_up
 from pocketspark.core.questions.assess import resistor_look
 from pocketspark.core.questions.assessment import ResistorLook

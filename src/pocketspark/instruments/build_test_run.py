@@ -5,7 +5,7 @@ import time
 from collections.abc import Callable, Iterator
 
 from pocketspark.core.bench_tests.course import Course, DeviceSetting, TestReading
-from pocketspark.instruments.guarded import Guarded
+from pocketspark.instruments.guarded_instrument import Guarded
 
 EVERY_S = 0.25
 # A load whose leads lie at nothing may show some millivolts the wrong way.

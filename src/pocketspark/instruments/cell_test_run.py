@@ -12,7 +12,7 @@ from pocketspark.core.cells.cell_test import STORE_S, STORED_AT, CellTestPlan
 from pocketspark.core.limits import CELL_HOT_C
 from pocketspark.core.message import say
 from pocketspark.instruments.connection import CannotConnect, MeterReading
-from pocketspark.instruments.guarded import Guarded
+from pocketspark.instruments.guarded_instrument import Guarded
 from pocketspark.instruments.instrument import Sample
 from pocketspark.instruments.scpi_device import DeviceFault
 from pocketspark.instruments.thermometer import Thermometer

@@ -6,7 +6,7 @@ import time
 from collections.abc import Callable, Iterator
 
 from pocketspark.core.load_laws.supply_sweep import Seen, SweepPlan, SweptStep, next_step
-from pocketspark.instruments.guarded import Guarded
+from pocketspark.instruments.guarded_instrument import Guarded
 
 # A gadget settles within this after a step of its volts; then so many readings are taken at least, of which the middle
 # counts.

@@ -18,7 +18,7 @@ from pocketspark.core.models.project import Edit
 from pocketspark.core.units.figures import ShownAmps, ShownVolts, amps, bare, volts
 from pocketspark.instruments.build_stand_in import BuildFault, on_the_bench
 from pocketspark.instruments.build_test_run import read_course
-from pocketspark.instruments.guarded import Guarded
+from pocketspark.instruments.guarded_instrument import Guarded
 from pocketspark.server.asking import OurProjects, Question, read_question
 from pocketspark.server.bench_runs import LOOKED_WITHIN_S, BenchRun, BenchState, OneAtATime
 from pocketspark.server.problems import PROBLEM_RESPONSES

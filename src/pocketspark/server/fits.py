@@ -15,9 +15,9 @@ from pocketspark.core.message import NOTHING, Label, Message, say
 from pocketspark.core.models import Board, Cell
 from pocketspark.core.models.bay import Bay
 from pocketspark.core.models.model import RowNumber
-from pocketspark.formats import printed, solids
+from pocketspark.formats import printed_parts, solids
 from pocketspark.formats.exports import NothingPlaced
-from pocketspark.formats.printed import PrintSettings
+from pocketspark.formats.printed_parts import PrintSettings
 from pocketspark.parts import library
 from pocketspark.server.asking import Asked, OurProjects, Question, read_question
 from pocketspark.server.budget import BudgetedRoute
@@ -60,7 +60,7 @@ def fit(question: Asked) -> FitReply:
         says=in_words(answer) if answer else NOTHING,
         bay=gadget.bay or bay_from_supply(gadget.supply, gadget.arrangement),
         room_says=place.says if place else NOTHING,
-        prints=printed.prints_of(project, build, answer),
+        prints=printed_parts.prints_of(project, build, answer),
     )
 
 
@@ -133,10 +133,10 @@ def printed_part(
     kind: Annotated[Literal["stl", "3mf", "svg"], Query()] = "stl",
 ) -> Response:
     """A part for the printer, or its preview."""
-    if name not in printed.PRINTS:
+    if name not in printed_parts.PRINTS:
         raise HTTPException(404, say("there is no printed part called '{name}'", name=str(name)))
     asked = read_question(question, projects)
-    solid = printed.on_the_bed(name, printed.in_place(name, asked.project, asked.build, question.settings))
+    solid = printed_parts.on_the_bed(name, printed_parts.in_place(name, asked.project, asked.build, question.settings))
     if kind == "svg":
         return Response(solids.to_svg(solid), media_type="image/svg+xml")
     return Response(solids.to_file(solid, kind), media_type=solids.FILE_TYPES[kind])

@@ -12,8 +12,8 @@ from pocketspark.core.error import PocketSparkError
 from pocketspark.core.logs.watch import Alarm, Limits, Reading, alarms
 from pocketspark.core.message import say
 from pocketspark.instruments import Instrument, Sample
-from pocketspark.instruments.connected import ConnectedInstrument, Opens
 from pocketspark.instruments.connection import Connection
+from pocketspark.instruments.joined_meters import ConnectedInstrument, Opens
 from pocketspark.server.own_log import logger
 from pocketspark.store import LiveLogs
 from pocketspark.store.database import why_not

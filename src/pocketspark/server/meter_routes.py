@@ -15,7 +15,6 @@ from pocketspark.core.message import Label, say
 from pocketspark.core.models.model import Title
 from pocketspark.core.models.record import Moment, Origin
 from pocketspark.core.units.figures import celsius, engineering
-from pocketspark.instruments.connected import ConnectedInstrument
 from pocketspark.instruments.connection import (
     BAUDS,
     LINK_KINDS,
@@ -26,6 +25,7 @@ from pocketspark.instruments.connection import (
     MeterReading,
     listen,
 )
+from pocketspark.instruments.joined_meters import ConnectedInstrument
 from pocketspark.instruments.ports import Ports
 from pocketspark.instruments.serial_line import SerialLink
 from pocketspark.server.asking import OurProjects, Question, read_question

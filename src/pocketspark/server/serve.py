@@ -12,7 +12,7 @@ import uvicorn
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.message import say
 from pocketspark.server.app import create_app
-from pocketspark.server.bounded import bounded_protocol
+from pocketspark.server.connection_limits import bounded_protocol
 from pocketspark.server.keystrokes import Keystrokes
 from pocketspark.server.pairing import qr_text
 from pocketspark.server.settings import Settings

@@ -25,7 +25,7 @@ from pocketspark.core.models.plain_text import ON_ONE_LINE
 from pocketspark.core.models.project import APPENDED, Edit
 from pocketspark.core.units.figures import ShownAmps, ShownVolts, amps, volts
 from pocketspark.instruments.gadget_sweep import swept
-from pocketspark.instruments.guarded import Guarded
+from pocketspark.instruments.guarded_instrument import Guarded
 from pocketspark.server.asking import OurProjects, Question, read_question
 from pocketspark.server.bench_runs import BenchRun, BenchState, OneAtATime
 from pocketspark.server.problems import PROBLEM_RESPONSES

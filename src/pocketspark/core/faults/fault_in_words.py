@@ -6,7 +6,7 @@ from typing import Literal
 from pocketspark.core.chain import Chain
 from pocketspark.core.faults.fault import CLOSE_MM, Fault, FaultKind
 from pocketspark.core.faults.outcome import Opened
-from pocketspark.core.faults.reached import GRAVITY, ORDER, Gravity, Reached, ReachedKind, Seen
+from pocketspark.core.faults.reach_of_fault import GRAVITY, ORDER, Gravity, Reached, ReachedKind, Seen
 from pocketspark.core.faults.situation import SituationKey
 from pocketspark.core.finding import Level
 from pocketspark.core.hookup.hookup import HookUp

@@ -8,7 +8,7 @@ import numpy as np
 
 from pocketspark.core.faults.barriers import FUSE_TIMES, Barriers, Guard, Mask
 from pocketspark.core.faults.network import AtRest, at_rest
-from pocketspark.core.faults.soldered import PORT_TIMES, SOURCE, Case, Soldered
+from pocketspark.core.faults.soldered_circuit import PORT_TIMES, SOURCE, Case, Soldered
 from pocketspark.core.physics.ocv import Floats
 
 # Why a protection opened.

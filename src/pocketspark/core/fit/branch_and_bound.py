@@ -14,7 +14,7 @@ def search(question: Packing, solutions: int = 1) -> Answer:
     """The best placement; with `solutions` above 1 also near-best others, within 0.05 of it."""
     # Only here: it takes a second to be there, for which nobody waits who asks for no fit.
     from pocketspark.core.fit.kernel import best
-    from pocketspark.core.fit.packed import packed, placed
+    from pocketspark.core.fit.packing_arrays import packed, placed
 
     found = best(packed(question.at_most(FIRST_NODES)), solutions)
     proven = found.nodes <= min(question.node_limit, FIRST_NODES)

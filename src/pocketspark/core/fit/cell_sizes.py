@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from pocketspark.core.fit.allowances import SWELL_SHARE
-from pocketspark.core.fit.answered import Setting
+from pocketspark.core.fit.answer_facts import Setting
 from pocketspark.core.fit.bays import space_of
 from pocketspark.core.fit.blocks import Part
 from pocketspark.core.fit.branch_and_bound import search

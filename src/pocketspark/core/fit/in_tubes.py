@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from pocketspark.core.fit.answer import FitAnswer, Placement
-from pocketspark.core.fit.answered import (
+from pocketspark.core.fit.answer_facts import (
     ROUNDING_MM,
     SHORT_MM,
     Setting,

@@ -7,7 +7,7 @@ that hold others that do not, do not.
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from pocketspark.core.fit.answered import Setting
+from pocketspark.core.fit.answer_facts import Setting
 from pocketspark.core.fit.blocks import Part
 from pocketspark.core.fit.placing import goes_in, setting_of
 from pocketspark.core.models import Project

@@ -6,7 +6,7 @@ They cost nothing, so they are told before anything is cut or bought.
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
-from pocketspark.core.fit.answered import Setting
+from pocketspark.core.fit.answer_facts import Setting
 from pocketspark.core.fit.blocks import Part
 from pocketspark.core.fit.placing import setting_of
 from pocketspark.core.message import Message, say

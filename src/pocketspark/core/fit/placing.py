@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from pocketspark.core.fit.answer import NOWHERE, FitAnswer, Fits
-from pocketspark.core.fit.answered import (
+from pocketspark.core.fit.answer_facts import (
     ROUNDING_MM,
     SHORT_MM,
     Setting,

@@ -12,7 +12,7 @@ from functools import lru_cache
 
 from pocketspark.core.fit.allowances import SOCKET_HEIGHT_MM, board_height_mm
 from pocketspark.core.fit.answer import FitRemedy
-from pocketspark.core.fit.answered import Setting
+from pocketspark.core.fit.answer_facts import Setting
 from pocketspark.core.fit.bays import space_of
 from pocketspark.core.fit.blocks import Part, boards_by_name
 from pocketspark.core.fit.bore import side_of_a_tube

@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterator, Mapping, Sequence
 from functools import lru_cache
 
-from pocketspark.core.fit.answered import Setting
+from pocketspark.core.fit.answer_facts import Setting
 from pocketspark.core.fit.cell_sizes import cells_of, measures_of, room_for_more_mm
 from pocketspark.core.fit.known import KnownFits
 from pocketspark.core.fit.placing import setting_of

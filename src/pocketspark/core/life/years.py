@@ -12,7 +12,7 @@ import numpy as np
 from pocketspark.core.chain.chosen_cell import ChosenCell, cold_factors
 from pocketspark.core.chain.running import Running
 from pocketspark.core.chosen.service import service_share
-from pocketspark.core.life.measured import Learnt, learnt_of, losses_of
+from pocketspark.core.life.ageing_tests import Learnt, learnt_of, losses_of
 from pocketspark.core.models import Cell
 from pocketspark.core.models.build import PluggedIn
 from pocketspark.core.physics.ageing import (

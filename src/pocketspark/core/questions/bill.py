@@ -1,7 +1,7 @@
 """The bill of materials: every part of a build, with what the wiring and the fit ask for beside it."""
 
 from pocketspark.core.chain import Chain
-from pocketspark.core.fit.fitted import fitted_build
+from pocketspark.core.fit.build_in_bay import fitted_build
 from pocketspark.core.fit.standing import TAPE_MM
 from pocketspark.core.fit.styles import places_to_bridge
 from pocketspark.core.hookup.hookup import hook_up

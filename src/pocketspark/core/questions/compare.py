@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import GRAVITY, Level
 from pocketspark.core.fit.answer import FitAnswer
-from pocketspark.core.fit.fitted import fitted_build
+from pocketspark.core.fit.build_in_bay import fitted_build
 from pocketspark.core.fit.picture import BayPicture, picture_of
 from pocketspark.core.kinds.wires import gauge
 from pocketspark.core.life.serving import serving, years_shown

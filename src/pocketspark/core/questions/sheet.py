@@ -6,7 +6,7 @@ from typing import Literal
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Finding, Level
 from pocketspark.core.fit.answer import FitAnswer, Placement
-from pocketspark.core.fit.fitted import fitted_build
+from pocketspark.core.fit.build_in_bay import fitted_build
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.life.serving import serving
 from pocketspark.core.message import NOTHING, Message, Value, capitalised, row_of, say, verbatim

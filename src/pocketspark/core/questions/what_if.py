@@ -22,9 +22,9 @@ from pocketspark.core.faults.fault_in_words import (
     title_of,
 )
 from pocketspark.core.faults.outcome import FaultOutcome, solve
-from pocketspark.core.faults.reached import HOT_SHARE, ORDER, Gravity, Seen, seen_in
+from pocketspark.core.faults.reach_of_fault import HOT_SHARE, ORDER, Gravity, Seen, seen_in
 from pocketspark.core.faults.situation import FaultSituation, SituationKey, situations_of
-from pocketspark.core.faults.soldered import Soldered, wire_name
+from pocketspark.core.faults.soldered_circuit import Soldered, wire_name
 from pocketspark.core.finding import Level, Remedy
 from pocketspark.core.life.unused import LOST_V
 from pocketspark.core.message import Message, say, say_of

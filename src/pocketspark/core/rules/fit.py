@@ -6,7 +6,7 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.fit.allowances import STOP_MM, SWELL_SHARE
 from pocketspark.core.fit.answer_in_words import in_words
-from pocketspark.core.fit.fitted import FittedBuild
+from pocketspark.core.fit.build_in_bay import FittedBuild
 from pocketspark.core.fit.openings import WEB_MM, meeting, over_the_edge_mm
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for

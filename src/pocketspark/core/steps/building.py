@@ -2,7 +2,7 @@
 
 from pocketspark.core.chain import Chain, ChosenCell
 from pocketspark.core.fit.answer import Placement, StandsOn
-from pocketspark.core.fit.fitted import FittedBuild, fitted_build
+from pocketspark.core.fit.build_in_bay import FittedBuild, fitted_build
 from pocketspark.core.fit.openings import Opening
 from pocketspark.core.fit.standing import TAPE_MM, foam_in_words
 from pocketspark.core.fit.styles import places_to_bridge

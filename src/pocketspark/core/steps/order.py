@@ -6,7 +6,7 @@ The order is common practice, no source. The cell comes last. A new step is one 
 from collections.abc import Iterable, Iterator, Sequence
 
 from pocketspark.core.chain import Chain, Charging
-from pocketspark.core.fit.fitted import FittedBuild
+from pocketspark.core.fit.build_in_bay import FittedBuild
 from pocketspark.core.fit.styles import places_to_bridge
 from pocketspark.core.kinds.regulators import kind_of
 from pocketspark.core.models.climate import CLIMATES

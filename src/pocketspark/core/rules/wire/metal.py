@@ -7,7 +7,7 @@ from pocketspark.core.finding import Judgement
 from pocketspark.core.message import say
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
 from pocketspark.core.rules.wire.net_rules import PRACTICE
-from pocketspark.core.wiring.wired import WiredBuild
+from pocketspark.core.wiring.build_in_nets import WiredBuild
 
 
 @rule(

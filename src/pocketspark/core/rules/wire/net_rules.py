@@ -8,7 +8,7 @@ from pocketspark.core.message import say
 from pocketspark.core.models.gadget import EXISTING_CHARGING, TREATMENTS
 from pocketspark.core.rules.rule import caution, fine, remedy, rule, stop
 from pocketspark.core.units.figures import amps, fixed, volts
-from pocketspark.core.wiring.wired import WiredBuild
+from pocketspark.core.wiring.build_in_nets import WiredBuild
 
 PRACTICE = "wiring rules, common practice, no source"
 

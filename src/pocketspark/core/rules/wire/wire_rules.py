@@ -10,8 +10,8 @@ from pocketspark.core.models.wiring import THERMISTOR_LEADS
 from pocketspark.core.rules.rule import caution, fine, note, remedy, rule, stop
 from pocketspark.core.rules.wire.net_rules import PRACTICE, as_made
 from pocketspark.core.units.figures import amps, celsius, millimetres, millivolts, ohms
+from pocketspark.core.wiring.build_in_nets import WiredBuild
 from pocketspark.core.wiring.cutlist import cut_list
-from pocketspark.core.wiring.wired import WiredBuild
 
 
 @rule(

@@ -9,7 +9,7 @@ import numpy as np
 from pocketspark.core.faults.fault import Fault
 from pocketspark.core.faults.outcome import FaultOutcome, Opened
 from pocketspark.core.faults.situation import FaultSituation, SituationKey
-from pocketspark.core.faults.soldered import GADGET
+from pocketspark.core.faults.soldered_circuit import GADGET
 from pocketspark.core.physics.ocv import Floats
 
 ReachedKind = Literal[
