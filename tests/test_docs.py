@@ -1,7 +1,10 @@
 """The documents say what is: their example loads, their pictures are there."""
 
+import ast
 import json
 import re
+import sys
+from importlib.metadata import packages_distributions
 from pathlib import Path
 
 from pocketspark.formats import project_json
@@ -46,3 +49,22 @@ def test_the_table_of_what_one_more_kind_touches_names_files_that_are_there():
             assert any((place / name).exists() for place in (ROOT, source, source / "core")), (kind, name)
         told = len(re.findall(r"`[^`]+`", always)) + always.count("its function") + always.count("the module that")
         assert told == int(count), kind
+
+
+def test_what_the_app_imports_is_what_is_installed_with_it():
+    """The tests' own packages are there when tests run, and not when somebody starts the app."""
+    installed = set(re.findall(r"(?m)^([\w-]+)==", (ROOT / "requirements.txt").read_text()))
+    brings = packages_distributions()
+    asked = set()
+    for file in (ROOT / "src").rglob("*.py"):
+        for node in ast.walk(ast.parse(file.read_text())):
+            names = [name.name for name in node.names] if isinstance(node, ast.Import) else []
+            names += [node.module] if isinstance(node, ast.ImportFrom) and node.module else []
+            asked |= {name.partition(".")[0] for name in names}
+    ours = sys.stdlib_module_names | {"pocketspark"}
+    missing = {
+        name
+        for name in asked - ours
+        if not {one.lower().replace("_", "-") for one in brings.get(name, [name])} & installed
+    }
+    assert missing == set()

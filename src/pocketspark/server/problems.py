@@ -36,9 +36,18 @@ class Problem(BaseModel):
     errors: list[FieldProblem] = []
 
 
+_STATUSES = (400, 403, 404, 409, 410, 413, 415, 422)
+# Of the first router with the model itself, which puts it among the schemas. All others name it there: with the model
+# the framework makes eight fields for each route, once as it is read and once for each app, and a start waits for them.
+PROBLEM_RESPONSES_DEFINED: dict[int | str, dict[str, Any]] = {
+    status: {"model": Problem, "content": {"application/problem+json": {}}} for status in _STATUSES
+}
 PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
-    status: {"model": Problem, "content": {"application/problem+json": {}}}
-    for status in (400, 403, 404, 409, 410, 413, 415, 422)
+    status: {
+        "description": HTTPStatus(status).phrase,
+        "content": {"application/problem+json": {"schema": {"$ref": f"#/components/schemas/{Problem.__name__}"}}},
+    }
+    for status in _STATUSES
 }
 
 

@@ -59,9 +59,9 @@ from pocketspark.formats.exports import EXPORTS
 from pocketspark.formats.paper import PaperSize
 from pocketspark.formats.schemas import schemas
 from pocketspark.parts import LibraryPart, PackFile, library
-from pocketspark.server.problems import PROBLEM_RESPONSES
+from pocketspark.server.problems import PROBLEM_RESPONSES_DEFINED
 
-router = APIRouter(prefix="/api", tags=["reference"], responses=PROBLEM_RESPONSES)
+router = APIRouter(prefix="/api", tags=["reference"], responses=PROBLEM_RESPONSES_DEFINED)
 
 
 class FieldPlace(Model):
