@@ -44,7 +44,6 @@ from pocketspark.formats.log_csv import AnalysedLog, UnreadableLog, read_log
 from pocketspark.instruments.load_stand_in import CellFault
 from pocketspark.instruments.stand_ins import LineFault
 from pocketspark.instruments.supply_stand_in import GadgetFault
-from pocketspark.server.proposals import on_offer
 from pocketspark.server.settings import ROOT, Settings
 from pocketspark.wording import in_language
 
@@ -291,6 +290,8 @@ def plan_builds(
     as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
 ) -> None:
     """Propose builds for the gadget in a project file: every combination of the library's parts, the best few told."""
+    from pocketspark.server.proposals import on_offer
+
     wishes = _wishes(wish or [])
     last = None
     for last in proposals(_with_load(_read(file, build), load), build - 1, on_offer(), wishes):

@@ -7,7 +7,7 @@ import pytest
 from gadgets_by_physics import KINDS, MAKES, read
 
 from builders import plan
-from chances import FULL, dice
+from chances import FULL, dice, in_turn
 from pocketspark.core.load_laws.fitting import apart, fitted, race
 from pocketspark.core.load_laws.next_reading import widest_gap
 from pocketspark.core.models.gadget import DrawnReading
@@ -16,7 +16,7 @@ from pocketspark.core.questions.load_law import laws_of_readings
 GADGETS = 700 if FULL else 210
 
 
-@pytest.mark.parametrize("count", [3, 4, 6])
+@pytest.mark.parametrize("count", in_turn([3, 4, 6], 1))
 def test_the_law_of_gadgets_by_their_physics(count):
     """Right or among those that are left, in 97 of 100; and what the chosen law draws is what the gadget draws.
 

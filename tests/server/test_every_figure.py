@@ -1,7 +1,7 @@
 """Every figure of every answer: the same number of the same unit reads the same, wherever it stands.
 
 Forms are made to say what they wrote, so that nothing is left out that an answer tells: findings, tables, steps, files.
-All demos, and `chances.EXAMPLES` / 12 random builds, 50 in a run of CI.
+All demos, and `chances.EXAMPLES` / 25 random builds, two dozen in a run of CI.
 """
 
 import re
@@ -15,7 +15,7 @@ from every_question import MORE, QUESTIONS
 from pocketspark.core.units import figures
 from pocketspark.demo import demo_projects
 
-BUILDS, TURNS = min(EXAMPLES // 12, 200), 5
+BUILDS, TURNS = min(EXAMPLES // 25, 200), 4
 # Papers are packed, and have tests of their own; the causes of a log take long, and are asked of the demos alone.
 ASKED = [path for path in QUESTIONS if not re.search("export/(sheet|certificate|drill)", path)]
 SOON = [path for path in ASKED if "log-explained" not in path]

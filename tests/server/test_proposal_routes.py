@@ -30,7 +30,9 @@ def finished(client, begun):
 def test_a_search_is_started_looked_at_and_comes_to_an_end(client, monkeypatch):
     # What each wish costs is looked into only so far.
     monkeypatch.setattr("pocketspark.core.proposals.search._ASKED_AT_MOST", 20)
-    begun = client.post("/api/questions/proposals", json=asked({"type_c_only": True}, gadget=NARROW))
+    begun = client.post(
+        "/api/questions/proposals", json=asked({"type_c_only": True, "no_regulator": True}, gadget=NARROW)
+    )
     assert begun.status_code == 202
     seen = finished(client, begun.json())
     assert seen["state"] == "finished"

@@ -2,7 +2,7 @@
 
 Each figure and each count of each answer has a place: the question, the field, and the sentence round it without its
 numbers. Places whose figures agree in nearly all builds, though they differ from build to build, are taken to mean the
-same; and where they do not agree in one, it is a fault or has its reason below. All demos, and 50 random builds.
+same; and where they do not agree in one, it is a fault or has its reason below. All demos, and two dozen random builds.
 """
 
 import json
@@ -18,7 +18,7 @@ from every_question import MORE, QUESTIONS
 from pocketspark.core.units import figures
 from pocketspark.demo import demo_projects
 
-BUILDS = min(EXAMPLES // 12, 400)
+BUILDS = min(EXAMPLES // 25, 400)
 OPENS, PARTS, CLOSES = "\ue000", "\ue001", "\ue002"
 WRITTEN = re.compile(f"{OPENS}([^{PARTS}]*){PARTS}([^{PARTS}]*){PARTS}[^{CLOSES}]*{CLOSES}")
 NUMBERS, NAMES = re.compile(r"\d[\d.]*"), re.compile("“[^”]*”")

@@ -8,8 +8,6 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
-from scipy.sparse import lil_matrix
 
 # A gadget more is worth any share of service.
 A_GADGET_MORE = 1000.0
@@ -44,6 +42,10 @@ def assign(
     """
     if not offers:
         return Assigned((), 0.0, 0.0)
+    # A fifth of what all imports take: only where the drawer is asked.
+    from scipy.optimize import Bounds, LinearConstraint, milp
+    from scipy.sparse import lil_matrix
+
     worths = np.array([one.worth + (A_GADGET_MORE if most_gadgets else 0.0) for one in offers])
     gadgets = sorted({one.gadget for one in offers})
     rows = lil_matrix((len(gadgets) + len(pieces), len(offers)))

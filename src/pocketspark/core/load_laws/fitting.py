@@ -6,12 +6,15 @@ criterion with a known spread, chi^2 + 2 k for k parameters; one that is `CLEAR`
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy.optimize import OptimizeResult, least_squares
 
 from pocketspark.core.load_laws.forms import FORMS, LEAST_A, FormKey, Parameters
 from pocketspark.core.physics.ocv import Floats
+
+if TYPE_CHECKING:
+    from scipy.optimize import OptimizeResult
 
 # Readings of one meter in one evening scatter by so much of what is read, and by so much of the most that was; what is
 # wrong with all of them alike bends no curve (common practice, no source).
@@ -91,9 +94,12 @@ def apart(first: FittedLaw, second: FittedLaw, low_v: float, high_v: float) -> T
 
 
 def _fit(key: FormKey, volts: Floats, amps: Floats) -> FittedLaw:
+    # A fifth of what all imports take: only here, where readings are waited for anyway.
+    from scipy.optimize import least_squares
+
     form, sigma = FORMS[key], spread_a(amps)
 
-    def fit(begin: tuple[float, ...]) -> tuple[OptimizeResult, Parameters]:
+    def fit(begin: tuple[float, ...]) -> "tuple[OptimizeResult, Parameters]":
         held = np.array(begin[form.parameters :])
 
         def misses(logs: Parameters) -> Floats:
