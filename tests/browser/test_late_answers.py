@@ -6,6 +6,7 @@ What the open conversion itself does about them is tested without a browser, in 
 import io
 import re
 from contextlib import contextmanager
+from functools import partial
 
 import httpx
 from PIL import Image
@@ -106,6 +107,10 @@ def test_a_photograph_that_is_long_under_way_belongs_to_the_step_where_it_was_ta
 IS_DIM = "() => [...document.querySelectorAll('.late, .late *')].some((one) => getComputedStyle(one).opacity < 0.5)"
 
 
+def _keep(held, route):
+    held.append(route)
+
+
 LATE = [
     ("Power", "regulators"),
     ("Power", "scenarios"),
@@ -132,7 +137,7 @@ def test_what_is_out_of_date_is_dim_until_its_answer_is_there(conversion, app):
         page.wait_for_load_state("networkidle")
         expect(page.locator(".late")).to_have_count(0)
         held = []
-        page.route(f"**/api/questions/{question}", lambda route, held=held: held.append(route))
+        page.route(f"**/api/questions/{question}", partial(_keep, held))
         page.get_by_role("button", name="Undo").click()
         page.wait_for_function(IS_DIM)
         page.wait_for_timeout(1500)  # all other answers are there

@@ -18,6 +18,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from builders import plan
+from chances import in_turn
 from every_question import MORE, QUESTIONS
 from pocketspark.core.models.plain_text import on_lines, on_one_line
 from pocketspark.formats.build_sheet import as_cell
@@ -50,7 +51,7 @@ def question(request):
 WORDS = ["lid", "front wall", "floor", "box", "bay", "charger", "cell", "gadget", "board1", "\ud800", "x #2"]
 
 
-@pytest.mark.parametrize("word", WORDS)
+@pytest.mark.parametrize("word", in_turn(WORDS, 4))
 @pytest.mark.parametrize("lid", [{"lid_raise_mm": 3}, {}])
 def test_every_part_may_have_the_same_name_and_any(client, word, lid):
     """In a bay that is too low, so that every remedy is looked for."""

@@ -37,8 +37,10 @@ class CellTestRun:
         *,
         supply: str = "",
         thermometer: str = "",
+        clock: Callable[[], float] = time.monotonic,
     ) -> None:
         """`supply`, `thermometer`: where they answer; empty without one. Connects at once. Raises CannotConnect."""
+        self._clock = clock
         self.name, self._address, self._plan, self._supply = name, address, plan, supply
         self._thermometer = Thermometer(thermometer) if thermometer else None
         try:
@@ -67,10 +69,10 @@ class CellTestRun:
 
     def samples(self, stop: threading.Event) -> Iterator[Sample]:
         """Raises DeviceFault."""
-        begun = time.monotonic()
+        begun = self._clock()
 
         def now_s() -> float:
-            return (time.monotonic() - begun) * self._speed_up
+            return (self._clock() - begun) * self._speed_up
 
         try:
             self._protect()

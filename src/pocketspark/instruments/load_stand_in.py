@@ -2,6 +2,7 @@
 
 import threading
 import time
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -16,7 +17,10 @@ LoadManner = Literal["sound", "mishears", "lies", "reversed", "hangs_up", "stays
 
 @dataclass
 class SimulatedLoad:
-    """A load and its cell, which is another model than the planner's. `speed_up`: how fast its time goes."""
+    """A load and its cell, which is another model than the planner's. `speed_up`: how fast its time goes.
+
+    `clock`: seconds, of whatever goes on evenly.
+    """
 
     cell: SteppedCell
     speed_up: float = 1.0
@@ -25,8 +29,12 @@ class SimulatedLoad:
     on: bool = False
     heard: list[str] = field(default_factory=list)
     supply: SimulatedSupply | None = None  # on the same cell
-    _at: float = field(default_factory=time.monotonic)
+    clock: Callable[[], float] = time.monotonic
+    _at: float = field(init=False)
     _lock: threading.Lock = field(default_factory=threading.Lock)
+
+    def __post_init__(self) -> None:
+        self._at = self.clock()
 
     @property
     def draws_a(self) -> float:
@@ -44,7 +52,8 @@ class SimulatedLoad:
 
     def catch_up(self) -> None:
         """The cell up to this moment, in steps of a second or two of its time."""
-        passed_s, self._at = (time.monotonic() - self._at) * self.speed_up, time.monotonic()
+        now = self.clock()
+        passed_s, self._at = (now - self._at) * self.speed_up, now
         while passed_s > 0:
             step_s = min(passed_s, 2.0)
             self.cell.step(self.flows_a, step_s)

@@ -81,7 +81,7 @@ async function choose(index: number): Promise<void> {
     </p>
     <p v-else-if="!seen" class="quiet">Tick two or more.</p>
     <template v-else>
-      <div class="scroll">
+      <div class="scroll" tabindex="0" role="region" aria-label="Builds side by side">
         <table class="ruled">
           <thead>
             <tr>
@@ -125,7 +125,7 @@ async function choose(index: number): Promise<void> {
       <h2 class="mx-0 mt-20 mb-4">Volts at the gadget over hours</h2>
       <RunsChart :sides="seen.sides" :window="window" />
       <h2 class="mx-0 mt-20 mb-4">What is said of one and not of the other</h2>
-      <div class="scroll">
+      <div class="scroll" tabindex="0" role="region" aria-label="Said of one and not of the other">
         <table class="ruled">
           <tbody>
             <tr v-for="difference in seen.differences" :key="difference.code">
