@@ -36,7 +36,7 @@ export const useMeters = defineStore('meters', () => {
   }
   async function keep(connection: MeterToKeep): Promise<boolean> {
     const { error } = await api.PUT('/api/instruments/meters', { body: connection })
-    const refused = (error as Problem | undefined)?.errors?.[0]
+    const refused = (error)?.errors?.[0]
     const label = refused && FIELDS[refused.field]
     problem.value = label ? `${label}: ${refused.sentence}` : error ? sentenceOf(error) : ''
     await load()

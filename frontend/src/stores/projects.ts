@@ -122,7 +122,7 @@ export const useProjects = defineStore('projects', () => {
   /** From answers, half of them "I do not know"; a refusal stays with the one who asked. */
   async function begin(answers: Beginning): Promise<{ made?: StoredProject; refused?: Problem }> {
     const { data, error } = await api.POST('/api/projects/begin', { body: answers })
-    return data ? { made: data } : { refused: error as Problem }
+    return data ? { made: data } : { refused: error }
   }
 
   async function example(): Promise<StoredProject | undefined> {
