@@ -7,7 +7,6 @@ import {
   sentenceOf,
   type MeterConnection,
   type MeterToKeep,
-  type Problem,
   type RealMeters,
   type ShownNow,
 } from '@/api/client'
@@ -36,7 +35,7 @@ export const useMeters = defineStore('meters', () => {
   }
   async function keep(connection: MeterToKeep): Promise<boolean> {
     const { error } = await api.PUT('/api/instruments/meters', { body: connection })
-    const refused = (error)?.errors?.[0]
+    const refused = error?.errors?.[0]
     const label = refused && FIELDS[refused.field]
     problem.value = label ? `${label}: ${refused.sentence}` : error ? sentenceOf(error) : ''
     await load()

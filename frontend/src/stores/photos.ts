@@ -51,7 +51,7 @@ export const usePhotos = defineStore('photos', () => {
     const url = '/api/projects/{project_id}/photos/{photo_id}'
     const revision = photos.value.find((photo) => photo.id === id)?.revision
     const { data, error } = await api.PUT(url, { ...path(id), body: { caption, marks, revision } })
-    if ((error)?.status === 409) await load(project)
+    if (error?.status === 409) await load(project)
     return keep(of, { data, error })
   }
 
