@@ -129,6 +129,9 @@ def test_what_is_out_of_date_is_dim_until_its_answer_is_there(conversion, app, s
     cell |= {"capacity_ah": 0.5, "size_mm": [5.5, 30, 40]}
     httpx.put(address, json={"revision": stored["revision"], "document": stored["project"]}).raise_for_status()
     page = conversion("Moth-trap lamp", station)
+    # What was never answered has nothing on screen that could be out of date.
+    with page.expect_response(f"**/api/questions/{question}"):
+        page.reload()
     page.wait_for_load_state("networkidle")
     expect(page.locator(".late")).to_have_count(0)
     held = []
