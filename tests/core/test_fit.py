@@ -16,6 +16,7 @@ from pocketspark.core.fit.sweep import what_fits
 from pocketspark.core.fit.tubes import arrange, chord_height, filling
 from pocketspark.core.models import Board, Cell, Project, Supply
 from pocketspark.core.models.bay import Bay
+from pocketspark.core.models.project import Edit
 from pocketspark.core.questions.assess import assess
 
 SOCKET = {"kind": "type_c"}
@@ -126,13 +127,18 @@ def test_a_plug_on_the_cells_lead_is_a_block_of_its_own():
 
 
 def test_the_socket_touches_an_open_wall_within_its_heights():
-    walls = [{"side": "right", "low_mm": 6, "high_mm": 12}]
+    walls = [{"side": "right", "low_mm": 6, "high_mm": 13}]
     answer = fit_of(in_bay((75, 45, 20), walls=walls, socket=SOCKET))
     placed = next(p for p in answer.placements if p.kind == "board")
     assert placed.face_side == "right"
     assert 74.7 <= placed.max_mm[0] <= 75
     hole = next(o for o in answer.openings if str(o.what) == "socket")
-    assert 6 <= hole.up_mm - 2.0 <= 12  # the wall under the bay is 2 mm thick
+    # The plug's body goes in through 2 mm of wall: its hole is 6.9 high, and the wall under the bay 2 mm thick.
+    assert 6 - 1e-6 <= hole.up_mm - 2.0 - 3.45 <= hole.up_mm - 2.0 + 3.45 <= 13
+    walls[0]["high_mm"] = 12.8
+    low = in_bay((75, 45, 20), walls=walls, socket=SOCKET)
+    assert fit_of(low).fits == "no"
+    assert "window" in {remedy.what for remedy in remedies_for(low)}
 
 
 def test_a_wall_that_may_not_be_opened_is_never_used():
@@ -364,6 +370,19 @@ def test_a_tube_whose_ends_stay_shut_has_no_hole():
     assert not fit_of(shut).openings
 
 
+def test_a_wall_is_thinned_so_that_the_hole_of_the_socket_alone_is_enough():
+    # A nose of 1 mm in 2 mm of wall: 1.0 deep, so that the plug's body wants 6.9 mm of a wall that is 5.5 + 2 x 0.5.
+    # Half a millimetre less wall, and 3.7 mm are enough.
+    nosed = board(socket=SOCKET | {"nose_mm": 1})
+    project = in_bay((90, 40, 5.5), cell={**CELL, "size_mm": [4, 34, 50]}, boards=[nosed])
+    project = project.apply([Edit(path="gadget.bay.tolerance_mm", value=0.1)])
+    told = {str(remedy.what): remedy for remedy in remedies_for(project)}
+    assert told["thinned"].mm == pytest.approx(0.5)
+    thinned = fit_of(project.apply(told["thinned"].edits))
+    assert thinned.fits == "yes"
+    assert next(hole for hole in thinned.openings if str(hole.what) == "socket").height_mm == pytest.approx(3.7)
+
+
 def test_each_change_says_what_it_buys():
     project = in_bay((53.4, 34.8, 5.2), boards=[])
     told = {str(remedy.what): remedy for remedy in remedies_for(project)}
@@ -376,7 +395,9 @@ def test_each_change_says_what_it_buys():
 
 def test_a_lower_socket_is_offered_where_it_helps():
     # 4.2 mm of board, 0.5 mm and 0.3 mm of doubt on either face make 5.8 in a bay 5.5 high; a Micro-B is 0.4 mm lower.
-    project = in_bay((90, 40, 5.5), cell={**CELL, "size_mm": [4, 34, 50]}, boards=[board(socket=SOCKET)])
+    # Its nose reaches through the wall, so that a hole for the bare socket is enough.
+    nosed = board(socket=SOCKET | {"nose_mm": 2})
+    project = in_bay((90, 40, 5.5), cell={**CELL, "size_mm": [4, 34, 50]}, boards=[nosed])
     told = {str(remedy.what): remedy for remedy in remedies_for(project)}
     assert "Micro-B socket, 0.4 mm lower" in str(told["socket"].says)
     assert "mm of clearance" in str(told["socket"].buys)

@@ -129,6 +129,33 @@ def test_leads_come_out_low_in_the_middle_unless_something_is_there():
     assert wire.across_mm == pytest.approx(2 + 90 * 0.25)
 
 
+def test_leads_come_out_where_the_wall_may_be_opened():
+    bay = {"rooms": [{"size_mm": [90, 60, 40]}], "wall_mm": 2}
+    lamp = {"small_parts": [{"kind": "lamp", "name": "lamp"}], "outside": ["lamp"], "boards": [board()]}
+    # From 20 to 26 along the wall, from 12 up: the middle of a 3 mm hole in the middle of it, and low in it. From
+    # outside the left wall's y runs to the left.
+    stretch = {"side": "left", "from_mm": 20, "to_mm": 26, "low_mm": 12, "high_mm": 30}
+    (hole,) = fit_of(plan(gadget={"bay": bay | {"walls": [stretch]}}, **lamp)).openings
+    assert (hole.across_mm, hole.up_mm) == (pytest.approx(2 + 60 - 23), pytest.approx(2 + 12 + 1.5))
+    narrow = stretch | {"to_mm": 22.9}
+    assert fit_of(plan(gadget={"bay": bay | {"walls": [narrow]}}, **lamp)).openings == ()
+
+
+@pytest.mark.parametrize(
+    ("from_mm", "to_mm", "lamp_at"),
+    # The socket's middle is at 38.5; its plug's hole 12.8 wide, a lamp of 2 mm beside it 1.7 off. Towards the middle of
+    # the wall, at 47.6, where there is room; else at 29.4; else nowhere.
+    [(None, None, 47.6), (25, 46, 29.4), (31, 46, None)],
+)
+def test_the_lamp_of_a_board_shows_where_the_wall_has_room_for_it(from_mm, to_mm, lamp_at):
+    wall = {"side": "right", "from_mm": from_mm, "to_mm": to_mm}
+    bay = {"rooms": [{"size_mm": [90, 90, 90]}], "walls": [wall], "wall_mm": 2}
+    pins = [held(BOARD, (62, 30, 40), "flat, socket right, parts up")]
+    project = plan(gadget={"bay": bay}, boards=[board(socket=SOCKET)], pins=pins, cell=None)
+    lamps = [hole.across_mm - 2 for hole in fit_of(project).openings if str(hole.what) == "lamp"]
+    assert lamps == ([] if lamp_at is None else [pytest.approx(lamp_at)])
+
+
 @pytest.mark.parametrize("at", [(-3, 2, 2), (70, 2, 2), (2, 45, 2)])
 def test_a_part_held_through_a_wall_does_not_fit(at):
     """80 x 50 x 25 mm inside: a board of 28 x 17 held there sticks out, whichever way round it lies."""

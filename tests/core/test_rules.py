@@ -62,7 +62,8 @@ UNDER_A_LEDGE = {
     "boards": [board()],
 }
 # A plug's plastic body is taller than such a wall.
-SHALLOW = {"rooms": [{"size_mm": [75, 45, 5.5]}], "wall_mm": 0.8}
+# As wide as the hole of the plug's body and a millimetre: no room for a lamp's beside it.
+NARROW = {"rooms": [{"size_mm": [75, 45, 15]}], "walls": [{"side": "left", "from_mm": 10, "to_mm": 24}]}
 # A switch right over a board: its lever's slot comes within a millimetre of the socket's hole.
 CROWDED = {
     "small_parts": [{"kind": "switch", "name": "own switch"}],
@@ -263,7 +264,7 @@ RAISED = {
     "fit.pads_shut_in": ("caution", {"gadget": {"bay": TWO_ROOMS}, "boards": [board()]}),
     "fit.holes_meet": ("caution", CROWDED),
     "fit.no_way_in": ("caution", UNDER_A_LEDGE),
-    "fit.hole_over_edge": ("caution", {"cell": None, "gadget": {"bay": SHALLOW}}),
+    "fit.lamp_unseen": ("note", {"cell": None, "gadget": {"bay": NARROW}}),
     "fit.swell": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [54, 36, 5.2]}]}}}),
     "fit.last_try_off": ("note", {"attempts": [{"note": "0.5 mm too tight at the latch", "off_mm": 0.5}]}),
     "wire.cell_unprotected": ("stop", wires(("cell.-", "gadget.-"))),

@@ -13,9 +13,10 @@ from pocketspark.core.fit.spaces import way_mm
 from pocketspark.core.models.bay import Bay
 from pocketspark.core.wiring.cutlist import SERVICE_MM, cut_list
 
-# The pouch of 5 x 37 x 59 fills the first; the board of 28 x 17 and 4 high, 30 with its wires, goes into the second.
+# The pouch of 5 x 37 x 59 fills the first; the board of 28 x 17 and 4 high, 30 with its wires, goes into the second,
+# where the hole for the plug's body, 6.9 high, leaves 1.5 of wall below and above.
 BATTERY_BAY = {"id": "room1", "at_mm": [0, 0, 0], "size_mm": [63, 38, 6]}
-ELSEWHERE = {"id": "room2", "name": "beside the board", "at_mm": [73, 0, 0], "size_mm": [32, 20, 6]}
+ELSEWHERE = {"id": "room2", "name": "beside the board", "at_mm": [73, 0, 0], "size_mm": [32, 20, 7]}
 GAP = {"name": "slot", "at_mm": [63, 12, 0], "size_mm": [10, 4, 4]}
 
 

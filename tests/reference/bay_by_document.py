@@ -19,6 +19,11 @@ from milp_packing import best_value
 SHELL_MM = {"type_c": 3.2, "micro_b": 2.8, "mini_b": 3.9}
 USUAL_MM = {"lamp": (5.3, 3.9, 3.9), "switch": (3.6, 8.6, 3.7), "spacer": (20.0, 10.0, 3.0)}
 PLUG_MM = {"small_plug": (10.0, 4.5, 3.4), "common_plug": (13.0, 6.0, 4.8)}
+# Holes, mm across and up for a part that lies flat (from memory, as the handbook has them): a socket whose face lies
+# within 0.5 of the outside, the plug's body where it lies deeper, and 0.2 all round; an LED's; a lever's slot.
+BARE_MM = {"type_c": (9.0, 3.3), "micro_b": (7.8, 3.0), "mini_b": (8.0, 4.0)}
+PLUG_BODY_MM = {"type_c": (12.4, 6.5), "micro_b": (10.6, 8.5), "mini_b": (11.0, 8.5)}
+LED_HOLE_MM, SLOT_MM = (3.2, 3.2), (6.4, 2.4)
 WALL_OF = {(0, -1): "left", (0, 1): "right", (1, -1): "front", (1, 1): "back", (2, -1): "floor", (2, 1): "lid"}
 # The 24 proper rotations of a cube: signed permutation matrices with determinant 1.
 ROTATIONS = [
@@ -44,6 +49,7 @@ class Body(NamedTuple):
     air: float
     lies: str = "any"
     shows_at: float | None = None
+    shows: str = ""
     nose: float = 0.0
     off_hard: float = 0.0
 
@@ -96,7 +102,7 @@ def _boards(build):
             shows_at = board["pcb_mm"] + SHELL_MM[socket] / 2
         nose = board["socket"].get("nose_mm", 0.0) if shows_at is not None else 0.0
         behind = build.get("socket_stop_mm", 0.0) if shows_at is not None else 0.0
-        body = Body(name, (length + 2 + behind, width, tall), 0.5, shows_at=shows_at, nose=nose)
+        body = Body(name, (length + 2 + behind, width, tall), 0.5, shows_at=shows_at, shows=socket or "", nose=nose)
         cradle = build.get("cradle_mm", 0.0) if board["charger"] and not cradled else 0.0
         cradled = cradled or bool(cradle)
         yield _in_cradle(body, cradle) if cradle else body
@@ -117,7 +123,7 @@ def _small(build):
         if part["kind"] == "spacer":
             yield Body(part["name"], (deep, width, tall), 0.0)
         else:
-            yield Body(part["name"], (deep + 2, width, tall), 0.2, shows_at=tall / 2)
+            yield Body(part["name"], (deep + 2, width, tall), 0.2, shows_at=tall / 2, shows=part["kind"])
 
 
 def question_of(document):
@@ -225,26 +231,39 @@ def _bounds(body, box, rotation, size, side, wall, wall_mm):
     axis, way = next(key for key, name in WALL_OF.items() if name == side)
     cut_away = wall.get("thinned_mm", 0.0)
     into = cut_away + min(body.nose, wall_mm - cut_away)
+    # What can have the hole of the bare socket lies near enough for it.
+    deep = wall_mm - into
+    off = 0.3 if deep > 0.5 else min(0.3, 0.5 - deep)
     if way < 0:
         low[axis] = [Length(-into)]
-        high[axis].append(Length(0.3 - into))
+        high[axis].append(Length(off - into))
     else:
         high[axis] = [Length(size[axis] - box[axis] + into)]
-        low[axis].append(Length(size[axis] - box[axis] - 0.3 + into))
-    if axis != 2:
-        # The middle of what shows, turned about the middle of the box.
-        middle = np.array([0.0, body.mm[1] / 2, body.shows_at]) - np.array(body.mm) / 2
-        shown = rotation @ middle + box / 2
-        up, along = shown[2], 1 - axis
-        if wall.get("from_mm") is not None:
-            low[along].append(Length(wall["from_mm"] - shown[along]))
-        if wall.get("to_mm") is not None:
-            high[along].append(Length(wall["to_mm"] - shown[along]))
-        if wall.get("low_mm") is not None:
-            low[2].append(Length(wall["low_mm"] - up))
-        if wall.get("high_mm") is not None:
-            high[2].append(Length(wall["high_mm"] - up))
+        low[axis].append(Length(size[axis] - box[axis] - off + into))
+    # The hole as a box, turned about the middle of the part like everything of it.
+    at_end = np.array([0.0, body.mm[1] / 2, body.shows_at]) - np.array(body.mm) / 2
+    shown = rotation @ at_end + box / 2
+    half = np.abs(rotation @ np.array([0.0, *_hole(body, deep)])) / 2
+    margin = min(1.5, wall_mm)
+    for other in range(3):
+        if other == axis:
+            continue
+        stated = {2: ("low_mm", "high_mm")}.get(other, ("from_mm", "to_mm")) if axis != 2 else ("", "")
+        low[other].append(Length(margin - wall_mm + half[other] - shown[other]))
+        high[other].append(Length(size[other] + wall_mm - margin - half[other] - shown[other]))
+        if wall.get(stated[0]) is not None:
+            low[other].append(Length(wall[stated[0]] + half[other] - shown[other]))
+        if wall.get(stated[1]) is not None:
+            high[other].append(Length(wall[stated[1]] - half[other] - shown[other]))
     return low, high
+
+
+def _hole(body, deep):
+    """Width and height of what has to be cut for what shows."""
+    if body.shows in ("lamp", "switch"):
+        return {"lamp": LED_HOLE_MM, "switch": SLOT_MM}[body.shows]
+    width, height = (BARE_MM if deep <= 0.5 + 1e-9 else PLUG_BODY_MM)[body.shows]
+    return width + 0.4, height + 0.4
 
 
 def _against(low, high, side, air, box, size):

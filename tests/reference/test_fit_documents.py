@@ -101,6 +101,59 @@ def test_no_part_is_in_a_wall_or_in_another():
     assert checked > DOCUMENTS / 2
 
 
+def in_its_wall(bay, size, hole):
+    """The hole as a solid in the bay's own axes: it is told on the outer face, as it is seen from outside."""
+    axis, way = WALLS[hole.side]
+    right, up = {0: (1, 2), 1: (0, 2), 2: (0, 1)}[axis]
+    turned = {"left": True, "back": True}.get(hole.side, False), hole.side == "floor"
+    low, high = [0.0] * 3, [0.0] * 3
+    wall = bay["wall_mm"]
+    low[axis], high[axis] = (-wall, 0.0) if way < 0 else (size[axis], size[axis] + wall)
+    for other, mirrored, at, wide in (
+        (right, turned[0], hole.across_mm, hole.width_mm),
+        (up, turned[1], hole.up_mm, hole.height_mm),
+    ):
+        middle = at - wall
+        middle = size[other] - middle if mirrored else middle
+        low[other], high[other] = middle - wide / 2, middle + wide / 2
+    return solid(low, high)
+
+
+def may_be_opened(bay, size, side):
+    """Where this wall may be, as a solid: its stretch, and what stays at the edges of the outer face."""
+    axis, way = WALLS[side]
+    stated = next((wall for wall in bay["walls"] if wall["side"] == side), None)
+    if stated is None:
+        return Manifold()
+    wall = bay["wall_mm"]
+    past = wall - min(1.5, wall)
+    low, high = [-past] * 3, [mm + past for mm in size]
+    low[axis], high[axis] = (-wall, 0.0) if way < 0 else (size[axis], size[axis] + wall)
+    if axis != 2:
+        for other, least, most in ((1 - axis, "from_mm", "to_mm"), (2, "low_mm", "high_mm")):
+            low[other] = max(low[other], -1e9 if stated.get(least) is None else stated[least])
+            high[other] = min(high[other], 1e9 if stated.get(most) is None else stated[most])
+    return solid([at - 0.011 for at in low], [at + 0.011 for at in high])
+
+
+def test_every_hole_is_wholly_where_its_wall_may_be_opened():
+    """Sockets, lamps, levers and leads: the whole hole, and no hole but in such a wall."""
+    seen = Counter()
+    for seed in range(3000, 3000 + DOCUMENTS):
+        said = document(seed)
+        bay = said["gadget"]["bay"]
+        if seed % 3 == 0 and len(said["builds"][0]["boards"]) > 1:
+            said["builds"][0]["outside"] = [said["builds"][0]["boards"][-1]["name"]]
+        answer = fit_of(Project.model_validate(said))
+        if answer is None or answer.fits != "yes":
+            continue
+        for hole in answer.openings:
+            cut = in_its_wall(bay, answer.size_mm, hole)
+            assert (cut - may_be_opened(bay, answer.size_mm, hole.side)).volume() == pytest.approx(0, abs=1e-3), seed
+            seen[str(hole.what)] += 1
+    assert min(seen[what] for what in ("socket", "lamp", "wire")) > 0, seen
+
+
 SMALLER = {"thinner": 0, "slimmer": 0, "narrower": 1, "shorter": 2}
 
 

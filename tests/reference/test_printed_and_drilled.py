@@ -202,15 +202,6 @@ def test_the_side_of_a_tube_is_drawn_as_paper_lies_round_it():
     assert any(up == pytest.approx(at, abs=0.02) for at in (lies.min_mm[2] + 2.6, lies.max_mm[2] - 2.6))
 
 
-def test_a_hole_over_the_edge_of_its_wall_is_told():
-    bay = {"rooms": [{"size_mm": [75, 45, 5.5]}], "walls": [{"side": "left"}], "wall_mm": 0.8}
-    shallow = fit_of(plan(gadget={"bay": bay}, cell=None, boards=[board(socket={"kind": "type_c"})]))
-    (face,) = drill_template.sheet_of(shallow).faces
-    assert any("OVER THE EDGE" in caption for caption in face.captions)
-    (face,) = drill_template.sheet_of(answer()).faces
-    assert not any("OVER THE EDGE" in caption for caption in face.captions)
-
-
 def test_without_a_hole_there_is_no_template():
     with pytest.raises(drill_template.NothingToDrill):
         drill_template.sheet_of(fit_of(plan(boards=[board()])))

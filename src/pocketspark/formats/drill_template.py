@@ -11,7 +11,7 @@ from xml.sax.saxutils import escape
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.fit.answer import FitAnswer
-from pocketspark.core.fit.openings import Opening, outer_mm, over_the_edge_mm
+from pocketspark.core.fit.openings import Opening, outer_mm
 from pocketspark.core.message import say
 from pocketspark.core.models.bay import Side
 from pocketspark.core.units.figures import bare_length, millimetres, sizes
@@ -72,7 +72,7 @@ def sheet_of(answer: FitAnswer) -> Sheet:
         if rolled:
             holes = tuple(_laid_round(hole, height / 2) for hole in holes)
             height *= math.pi / 2
-        captions = tuple(_caption(hole, answer) for hole in holes)
+        captions = tuple(_caption(hole) for hole in holes)
         end = answer.tube_mm is not None and side in ("left", "right")
         y += _LINE_MM * max(len(holes) - 3, 0)
         faces.append(Face(side, width, height, holes, captions, _MARGIN, y, round=end, rolled=rolled))
@@ -92,13 +92,11 @@ def _size(answer: FitAnswer) -> tuple[float, float, float]:
     return length, width, height
 
 
-def _caption(opening: Opening, answer: FitAnswer) -> str:
-    """What goes through the hole, its size and its middle, and what is wrong with it."""
+def _caption(opening: Opening) -> str:
+    """What goes through the hole, its size and its middle."""
     size = millimetres(opening.width_mm) if opening.round else sizes(opening.width_mm, opening.height_mm)
-    over_mm = 0.0 if answer.tube_mm else over_the_edge_mm(opening, _size(answer), answer.wall_mm)
-    warning = f"; {millimetres(over_mm)} OVER THE EDGE" if over_mm else ""
     where = f"{bare_length(opening.across_mm)} across, {bare_length(opening.up_mm)} up"
-    return f"{opening.what} of {opening.part}: {size}; {where}{warning}"
+    return f"{opening.what} of {opening.part}: {size}; {where}"
 
 
 # SVG -----------------------------------------------------------------------------------------------------------

@@ -13,13 +13,13 @@ from pydantic import Field
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.fit.allowances import CRADLE_SLACK_MM, WIRE_ROOM_MM
 from pocketspark.core.fit.answer import NOWHERE, FitAnswer, Placement, RoomShape
-from pocketspark.core.fit.openings import WEB_MM, WIRE_MM, wire_opening
+from pocketspark.core.fit.openings import WEB_MM, WIRE_MM, stretch_of, wire_opening
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.fit.prints import filling_of
 from pocketspark.core.fit.tubes import Filling
 from pocketspark.core.message import all_of, say
 from pocketspark.core.models import Build, Project
-from pocketspark.core.models.bay import Side
+from pocketspark.core.models.bay import Side, WallOpening
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import millimetres
 from pocketspark.formats.solids import (
@@ -406,8 +406,12 @@ def _outside_box(job: PrintJob) -> "Manifold":
     length, width, top = answer.size_mm
     shell = box((-wall, -wall, -wall), (length + wall, width + wall, top))
     shell -= box((0, 0, 0), (length, width, top + PAST_MM))
+    size = (length, width, top)
     sides: list[Side] = ["right", "back", "front", "left"]
-    lead = wire_opening("the gadget", sides, (length, width, top), answer.wall_mm, answer.openings)
+    stretches = {side: stretch_of(WallOpening(id=side, side=side), size, answer.wall_mm) for side in sides}
+    lead = wire_opening("the gadget", stretches, size, answer.wall_mm, answer.openings)
+    if lead is None:
+        raise NoSuchPrint(say("the box is too low for a hole for the lead: give it more height"))
     lead = lead.model_copy(update={"up_mm": answer.wall_mm + top - WEB_MM - WIRE_MM / 2 - RIM_MM})
     with_lead = answer.model_copy(update={"openings": (*answer.openings, lead)})
     return only_the_largest(shell - corridors(with_lead))

@@ -45,11 +45,15 @@ class Gap(Model):
 
 
 class StandsOn(Model):
-    """What carries a part, and the thickness of foam or tape between the two, mm."""
+    """What carries a part, and the thickness of foam or tape between the two, mm.
+
+    `middle_carried`: it lies with its middle over what carries it, so that it does not tip.
+    """
 
     part: str
     on: Label
     foam_mm: float
+    middle_carried: bool = True
 
 
 class ToleranceChain(Model):
@@ -110,6 +114,9 @@ class OpenWall(Model):
 
 class FitAnswer(Model):
     """Everything of one fit. `clearance_mm`: beyond the air asked for; below 0 short by so much; None by far.
+
+    It is the most that can be had on all sides at once. The parts lie as they come to rest, at the foot of what room
+    there is: beside and over them is as much of it as is worth having, and under them their tape.
 
     `not_certain`: a place was found for everything, and the second look at it has `doubts`.
     """

@@ -8,9 +8,17 @@ from pocketspark.core.fit.answer import Fits, OpenWall, Placement, Point, RoomSh
 from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.blocks import Part, ways_round
 from pocketspark.core.fit.choosing import way_of
-from pocketspark.core.fit.openings import Opening, across_the_seam, face_openings, has_own_lamp, wire_opening
+from pocketspark.core.fit.openings import (
+    Opening,
+    Stretch,
+    across_the_seam,
+    face_openings,
+    has_own_lamp,
+    stretch_of,
+    wire_opening,
+)
 from pocketspark.core.fit.packing import Placed
-from pocketspark.core.models.bay import Bay, Passage, Pin, WallOpening
+from pocketspark.core.models.bay import Bay, Passage, Pin, Side, WallOpening
 
 # Sums of tenths of a millimetre are off by less than this in the last digit.
 ROUNDING_MM = 1e-6
@@ -124,18 +132,25 @@ def rounded(point: Triple) -> Point:
 
 def openings_of(placed: Sequence[Placed], setting: Setting, space: Space) -> list[Opening]:
     parts, wall_mm = setting.parts, setting.bay.wall_mm
+    stretches = _stretches(setting.bay, space.size)
     holes: list[Opening] = []
     for one in placed:
         part, way = parts[one.item], way_of(one, parts)
-        holes += face_openings(part, way, one.low, space.size, wall_mm, own_lamp=has_own_lamp(parts))
+        stretch = stretches.get(way.face_side) if way.face_side else None
+        holes += face_openings(part, way, one.low, space.size, wall_mm, own_lamp=has_own_lamp(parts), stretch=stretch)
     holes += wire_hole(setting, space.size, holes)
     seam = seam_of(setting.bay, space)
     return holes if seam is None else [across_the_seam(hole, seam + wall_mm) for hole in holes]
 
 
+def _stretches(bay: Bay, size: Triple) -> dict[Side, Stretch]:
+    """By its side, the stretch of each wall that may be opened."""
+    return {opening.side: stretch_of(opening, size, bay.wall_mm) for opening in bay.walls}
+
+
 def wire_hole(setting: Setting, size: Triple, taken: Sequence[Opening]) -> list[Opening]:
     """One for the leads of what stays outside, if any wall may be opened."""
-    sides = [opening.side for opening in setting.bay.walls]
-    if not setting.outside or not sides:
+    if not setting.outside:
         return []
-    return [wire_opening(setting.outside, sides, size, setting.bay.wall_mm, taken)]
+    hole = wire_opening(setting.outside, _stretches(setting.bay, size), size, setting.bay.wall_mm, taken)
+    return [hole] if hole else []

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from pocketspark.core.fit.answer import FitAnswer, Placement
 from pocketspark.core.fit.curves import doubts_of_curves
 from pocketspark.core.fit.needs import Need, needs_of
+from pocketspark.core.fit.openings import Opening
 from pocketspark.core.fit.roundness import doubts_in_a_tube
 from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
@@ -23,6 +24,12 @@ Point = tuple[float, float, float]
 EXACT_MM = 2e-3
 # A socket's face lies this close behind the inside of its wall (common practice, no source).
 AT_WALL_MM = 0.3
+# Wall that a hole leaves to the edge of the face; of a thinner wall its corner (common practice, no source).
+WEB_MM = 1.5
+# Of the room that is left so much beside and over a part is worth having (common practice, no source).
+WORTH_HAVING_MM = 1.0
+# Holes are told to a hundredth of a millimetre.
+AS_TOLD_MM = 0.011
 _WALLS: dict[Side, tuple[int, int]] = {
     "left": (0, -1),
     "right": (0, 1),
@@ -40,10 +47,16 @@ class Box:
     low: Point
     high: Point
 
-    def grown(self, mm: float, but: Collection[tuple[int, int]] = ()) -> "Box":
-        """Larger by so much on every side, but for some: (axis, -1 or 1)."""
+    def grown(
+        self, mm: float, but: Collection[tuple[int, int]] = (), down: float | None = None, up: float | None = None
+    ) -> "Box":
+        """Larger by so much on every side, but for some: (axis, -1 or 1). `down`, `up`: there by so much instead."""
         low = [at - (0 if (axis, -1) in but else mm) for axis, at in enumerate(self.low)]
         high = [at + (0 if (axis, 1) in but else mm) for axis, at in enumerate(self.high)]
+        if down is not None and (2, -1) not in but:
+            low[2] = self.low[2] - down
+        if up is not None and (2, 1) not in but:
+            high[2] = self.high[2] + up
         return Box((low[0], low[1], low[2]), (high[0], high[1], high[2]))
 
     def reaching(self, axis: int, to: float) -> "Box":
@@ -95,13 +108,18 @@ def doubts(project: Project, build: int, bay: Bay, answer: FitAnswer) -> tuple[M
     claimed = max(answer.clearance_mm or 0.0, 0.0)
     if bay.tube is not None:
         return (*found, *doubts_in_a_tube(chosen, bay, known, claimed))
+    # What lies on something keeps its gap from it; beside and over it, of all that could be had, what is worth having.
+    claimed = min(claimed, max(WORTH_HAVING_MM, answer.tolerance_mm))
     hollow = hollow_of(bay)
     pins = {pin.part: pin for pin in reversed(chosen.pins)}
     for need, one in known:
         found += _doubts_of_one(need, one, hollow, bay, claimed, pins.get(need.name), answer)
+    for hole in answer.openings:
+        found += _doubts_of_hole(hole, hollow, bay)
     for (need, one), (other_need, other) in itertools.combinations(known, 2):
-        air = max(need.gap_mm, other_need.gap_mm) + claimed
-        if _box(one).grown(air).meets(_box(other)):
+        gap = max(need.gap_mm, other_need.gap_mm)
+        air = gap + claimed
+        if _box(one).grown(air, down=gap, up=gap).meets(_box(other)):
             found.append(
                 say(
                     "{need} and {other_need} do not keep {air} apart",
@@ -159,12 +177,14 @@ def _doubts_of_one(
     if not turned:
         yield say("{need} does not have its size, or lies in a way it must not", need=need.name)
     air = need.gap_mm + claimed
-    if not hollow.holds(inside.grown(air, but=against)):
+    if not hollow.holds(inside.grown(air, but=against, down=need.gap_mm)):
         yield say("{need} does not lie inside with {air} round it", need=need.name, air=millimetres(air, 2))
-    yield from doubts_of_curves(need.name, (inside.low, inside.high), air, is_round=one.round, bay=bay)
+    corners = inside.low, inside.high
+    yield from doubts_of_curves(need.name, corners, air, need.gap_mm, is_round=one.round, bay=bay)
     for name, obstacle in obstacles_of(bay):
-        off = max(need.gap_mm, need.gap_to_hard_mm) + claimed
-        if box.grown(off).meets(obstacle):
+        gap = max(need.gap_mm, need.gap_to_hard_mm)
+        off = gap + claimed
+        if box.grown(off, down=gap).meets(obstacle):
             yield say("{need} does not keep {off} from {name}", need=need.name, off=millimetres(off, 2), name=name)
     if need.shows and one.face_side is None:
         yield say("the {shows} of {need} shows in no wall", shows=need.shows, need=need.name)
@@ -201,28 +221,47 @@ def _doubts_of_face(
             "{need} lies {behind} behind the {side} wall", need=need.name, behind=millimetres(behind, 2), side=side
         )
     centres = [centre for size in turned for centre in need.face_centres(size, axis, box.low)]
-    if axis != 2:
-        floor, ceiling = opening.low_mm or 0.0, 1e9 if opening.high_mm is None else opening.high_mm
-        centres = [centre for centre in centres if floor - EXACT_MM <= centre[2] <= ceiling + EXACT_MM]
-        if not centres:
-            yield say(
-                "the {shows} of {need} is not at a height where the {side} wall may be opened",
-                shows=need.shows,
-                need=need.name,
-                side=side,
-            )
-        near, far = opening.from_mm or 0.0, 1e9 if opening.to_mm is None else opening.to_mm
-        centres = [centre for centre in centres if near - EXACT_MM <= centre[1 - axis] <= far + EXACT_MM]
-        if not centres:
-            yield say(
-                "the {shows} of {need} is not where the {side} wall may be opened along its length",
-                shows=need.shows,
-                need=need.name,
-                side=side,
-            )
     holes = [hole for hole in answer.openings if hole.part == need.name and hole.what == need.hole]
     if holes and not any(_hole_serves(holes[0].across_mm, holes[0].up_mm, side, c, hollow, bay) for c in centres):
         yield say("the hole for the {shows} of {need} is not in front of it", shows=need.shows, need=need.name)
+
+
+def _doubts_of_hole(hole: Opening, hollow: Hollow, bay: Bay) -> Iterator[Message]:
+    """The whole hole, told on the outer face, lies where its wall may be opened and not over the edge of that face."""
+    opening = next((opening for opening in bay.walls if opening.side == hole.side), None)
+    if opening is None:
+        yield say("a {what} hole is in the {side} wall, which must not be opened", what=hole.what, side=hole.side)
+        return
+    length, width, height = hollow.size
+    wide = {"left": width, "right": width}.get(hole.side, length)
+    tall = {"floor": width, "lid": width}.get(hole.side, height)
+    start, end = (hole.across_mm + way * hole.width_mm / 2 - bay.wall_mm for way in (-1, 1))
+    low, high = (hole.up_mm + way * hole.height_mm / 2 - bay.wall_mm for way in (-1, 1))
+    if hole.side in ("left", "back"):  # from outside, what is near is seen on the right
+        start, end = wide - end, wide - start
+    least, edge = -bay.wall_mm + min(WEB_MM, bay.wall_mm) - AS_TOLD_MM, min(WEB_MM, bay.wall_mm)
+    over = min(start, low) < least or end > wide - least or high > tall - least
+    level = hole.side in ("floor", "lid")
+    spans = ((opening.from_mm, opening.to_mm, start, end), (opening.low_mm, opening.high_mm, low, high))
+    outside = any(
+        (stated is not None and at < stated - AS_TOLD_MM) or (most is not None and to > most + AS_TOLD_MM)
+        for stated, most, at, to in (() if level else spans)
+    )
+    if over:
+        yield say(
+            "the {what} hole of {part} leaves less than {edge} to the edge of the {side} wall",
+            what=hole.what,
+            part=hole.part,
+            edge=millimetres(edge),
+            side=hole.side,
+        )
+    if outside:
+        yield say(
+            "the {what} hole of {part} is not wholly where the {side} wall may be opened",
+            what=hole.what,
+            part=hole.part,
+            side=hole.side,
+        )
 
 
 def _but_in_the_wall(box: Box, side: Side, hollow: Hollow) -> Box:

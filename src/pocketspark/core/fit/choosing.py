@@ -1,4 +1,5 @@
-"""Of placements that are about as roomy: pads within reach of wires, no warm face on the cell, and short wires."""
+"""Of placements that are about as roomy, each at rest: pads within reach of wires, no warm face on the cell, nothing
+that tips, and short wires."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
@@ -9,10 +10,16 @@ from pocketspark.core.fit.blocks import Part, Turned, ways_round
 from pocketspark.core.fit.branch_and_bound import search
 from pocketspark.core.fit.packing import Answer, LinearLength, Packing, Placed
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM, shut_in
+from pocketspark.core.fit.settling import settled
+from pocketspark.core.fit.standing import Carrier, carriers, middle_is_carried
 from pocketspark.core.models.bay import Side
 
 # Placements this close to the best in clearance may win by what is looked at here.
-NEAR_BEST = 6
+NEAR_BEST, NEARLY_AS_MUCH_MM = 6, 0.05
+# So many are looked at where those tip or cannot be put in, and so long is looked for them.
+MANY, NODES_FOR_MORE = 24, 4_000
+# More foam than this under a part is a part that stands on nothing (common practice, no source).
+FOAM_MM = 1.0
 # A warm face this near to the cell heats it.
 HOT_NEAR_MM = 3.0
 
@@ -33,33 +40,84 @@ class Chosen:
     placed: tuple[Placed, ...]
     hot: bool  # a warm face looks at a cell close by
     shut_in: tuple[str, ...]  # parts whose pads no wire can reach
+    ill_carried: int  # parts whose middle nothing carries, or thick foam alone
 
 
-def choose(space: Space, question: Packing, answer: Answer, parts: Sequence[Part]) -> Chosen:
-    """Where none of the near-best is sound, the search is asked again with room for wires, or air, between parts."""
-    seen = [_look(space, placed, parts) for placed in (answer.placed, *answer.others)]
+def choose(
+    space: Space,
+    question: Packing,
+    answer: Answer,
+    parts: Sequence[Part],
+    least_mm: float,
+    goes_in: Callable[[tuple[Placed, ...]], bool],
+) -> Chosen:
+    """Where none of the near-best is sound, the search is asked again: with room for wires, with air between parts, and
+    for more placements that are as roomy as is worth having.
+
+    `least_mm`: the clearance that a placement keeps as it comes to rest, if it is there. `goes_in`: whether there is a
+    way in for every part of a placement.
+    """
+    seen = _at_rest(space, question, answer, parts, least_mm)
     best = _soundest(seen, parts)
     if best.shut_in:
-        seen += _asked_again(space, _with_gaps(question, parts, HOOK_UP_WIRE_MM, _any_two), parts)
+        seen += _asked_again(space, _with_gaps(question, parts, HOOK_UP_WIRE_MM, _any_two), parts, least_mm)
         best = _soundest(seen, parts)
     if best.hot:
-        seen += _asked_again(space, _with_gaps(question, parts, HOT_NEAR_MM, _warms), parts)
+        seen += _asked_again(space, _with_gaps(question, parts, HOT_NEAR_MM, _warms), parts, least_mm)
         best = _soundest(seen, parts)
-    return best
+    if best.ill_carried or not goes_in(best.placed):
+        enough = replace(question, most=min(answer.value, least_mm + NEARLY_AS_MUCH_MM)).within(NODES_FOR_MORE)
+        seen += _at_rest(space, enough, search(enough, solutions=MANY), parts, least_mm)
+    return _with_a_way_in(seen, parts, goes_in)
+
+
+def _with_a_way_in(
+    seen: Sequence[Chosen], parts: Sequence[Part], goes_in: Callable[[tuple[Placed, ...]], bool]
+) -> Chosen:
+    """The soundest that can be put in; where none of those can, the soundest."""
+    best_first = sorted(seen, key=lambda one: _faults(one, parts))
+    as_sound = (one for one in best_first if _faults(one, parts)[:2] == _faults(best_first[0], parts)[:2])
+    return next((one for one in as_sound if goes_in(one.placed)), best_first[0])
+
+
+def _asked_again(space: Space, question: Packing, parts: Sequence[Part], least_mm: float) -> list[Chosen]:
+    return _at_rest(space, question, search(question, solutions=NEAR_BEST), parts, least_mm)
+
+
+def _at_rest(space: Space, question: Packing, answer: Answer, parts: Sequence[Part], least_mm: float) -> list[Chosen]:
+    """The placements of an answer, come to rest and looked at."""
+    air_mm = max(min(answer.value - NEARLY_AS_MUCH_MM, least_mm), 0.0)
+    found = (settled(question, placed, air_mm) for placed in (answer.placed, *answer.others) if placed)
+    return [_look(space, placed, parts) for placed in found]
 
 
 def _look(space: Space, placed: tuple[Placed, ...], parts: Sequence[Part]) -> Chosen:
     ways = [way_of(one, parts) for one in placed]
-    return Chosen(placed, _is_hot(placed, parts), shut_in(space, placed, parts, ways))
+    return Chosen(
+        placed, _is_hot(placed, parts), shut_in(space, placed, parts, ways), _ill_carried(space, placed, parts)
+    )
 
 
 def _soundest(seen: Sequence[Chosen], parts: Sequence[Part]) -> Chosen:
-    return min(seen, key=lambda one: (len(one.shut_in), one.hot, _wires_mm(one.placed, parts)))
+    return min(seen, key=lambda one: _faults(one, parts))
 
 
-def _asked_again(space: Space, question: Packing, parts: Sequence[Part]) -> list[Chosen]:
-    answer = search(question, solutions=NEAR_BEST)
-    return [_look(space, placed, parts) for placed in (answer.placed, *answer.others) if placed]
+def _faults(one: Chosen, parts: Sequence[Part]) -> tuple[int, bool, int, float]:
+    """The gravest first."""
+    return len(one.shut_in), one.hot, one.ill_carried, _wires_mm(one.placed, parts)
+
+
+def _ill_carried(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> int:
+    """How many parts lie with their middle over nothing, or on thick foam though no wall holds them there."""
+    solids = [Carrier(solid.name, solid.low, solid.high) for solid in space.solids if not solid.on_lid]
+    bodies = [Carrier("", one.low, one.high) for one in placed]
+    ill = 0
+    for one, body in zip(placed, bodies, strict=True):
+        under = carriers(body, [*bodies, *solids])
+        foam_mm = body.low[2] - max((other.high[2] for other in under), default=0.0)
+        held = space.is_curved or way_of(one, parts).face_side is not None
+        ill += not middle_is_carried(body, under) or (foam_mm > FOAM_MM and not held)
+    return ill
 
 
 def _any_two(one: Part, other: Part) -> bool:

@@ -19,8 +19,11 @@ PLACES = 801
 Corners = tuple[Sequence[float], Sequence[float]]
 
 
-def doubts_of_curves(name: str, box: Corners, air_mm: float, *, is_round: bool, bay: Bay) -> Iterator[Message]:
-    """What speaks against a part with this air round it: in the plastic of a trough, or of a rounded corner."""
+def doubts_of_curves(
+    name: str, box: Corners, air_mm: float, gap_mm: float, *, is_round: bool, bay: Bay
+) -> Iterator[Message]:
+    """What speaks against a part with this air round it: in the plastic of a rounded corner, or of a trough, in which
+    it lies with its gap alone."""
     origin = [min(room.at_mm[axis] for room in bay.rooms) for axis in range(3)]
     low = [at + start - air_mm for at, start in zip(box[0], origin, strict=True)]
     high = [at + start + air_mm for at, start in zip(box[1], origin, strict=True)]
@@ -29,12 +32,17 @@ def doubts_of_curves(name: str, box: Corners, air_mm: float, *, is_round: bool, 
         inside = [high[a] > room.at_mm[a] and low[a] < room.at_mm[a] + room.inside_mm[a] for a in range(3)]
         if not all(inside):
             continue
-        if room.troughs and not _over_the_troughs(room, low, high, is_round=along):
-            yield say("{name} does not lie {air_mm} clear of the troughs", name=name, air_mm=millimetres(air_mm, 2))
+        if room.troughs and not _over_the_troughs(room, *_lying(box, origin, gap_mm), is_round=along):
+            yield say("{name} does not lie {air_mm} clear of the troughs", name=name, air_mm=millimetres(gap_mm, 2))
         if room.corner_mm and not _clear_of_the_corners(room, low, high):
             yield say(
                 "{name} does not lie {air_mm} clear of the rounded corners", name=name, air_mm=millimetres(air_mm, 2)
             )
+
+
+def _lying(box: Corners, origin: Sequence[float], gap_mm: float) -> tuple[list[float], list[float]]:
+    low = [at + start - gap_mm for at, start in zip(box[0], origin, strict=True)]
+    return low, [at + start + gap_mm for at, start in zip(box[1], origin, strict=True)]
 
 
 def _over_the_troughs(room: Room, low: Sequence[float], high: Sequence[float], *, is_round: bool) -> bool:

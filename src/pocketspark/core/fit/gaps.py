@@ -12,11 +12,14 @@ from pocketspark.core.fit.packing import Placed
 from pocketspark.core.fit.shapes import circle_left_mm, lies_in_troughs, steps_for
 from pocketspark.core.models.bay import Pin, Side
 
+_TOUCH_MM, _SHOWN_MM = 1e-6, 0.01
+
 
 def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part], pins: Sequence[Pin] = ()) -> float:
     """Smallest clearance beyond the clearances, as it really lies: a chosen near-best may have a little less.
 
-    What lies against a wall on purpose, a socket or a part that is pinned to it, has none there.
+    What lies against a wall on purpose, a socket or a part that is pinned to it, has none there; and none is asked of
+    what lies on something: from below its gap is enough.
     """
     pinned = {(pin.part, _wall_name(pin.side)) for pin in pins if pin.side}
     pinned |= {(part.name, "floor") for part in parts if part.cradle_mm}
@@ -25,28 +28,43 @@ def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]
         gap = parts[one.item].gap_mm
         for other in placed[:i]:
             wanted = max(gap, parts[other.item].gap_mm)
-            least = min(least, _apart(one.low, one.high, other.low, other.high)[0] - wanted)
+            mm, axis = _apart(one.low, one.high, other.low, other.high)
+            least = min(least, _lying(mm - wanted) if axis == 2 else mm - wanted)
         for solid in space.solids:
             wanted = gap if solid.obstacle is None else parts[one.item].gap_to_hard_mm
-            least = min(least, _apart(one.low, one.high, solid.low, solid.high)[0] - wanted)
+            mm, axis = _apart(one.low, one.high, solid.low, solid.high)
+            lies_on_it = axis == 2 and solid.high[2] <= one.low[2] + _TOUCH_MM
+            least = min(least, _lying(mm - wanted) if lies_on_it else mm - wanted)
         if space.shaped:
-            least = min(least, _to_curves(space, one, parts[one.item]) - gap)
+            least = min(least, _to_curves(space, one, parts[one.item], gap))
         if space.bore_mm is not None:
             held = {pin.side for pin in pins if pin.side and pin.part == parts[one.item].name}
             least = min(least, _to_bore(space.bore_mm / 2, one, parts, held) - gap)
         for to_wall in _wall_gaps("", one, space):
             if to_wall.second != _socket_wall(one, parts) and (parts[one.item].name, to_wall.second) not in pinned:
-                least = min(least, to_wall.mm - gap)
+                left = to_wall.mm - gap
+                least = min(least, _lying(left) if to_wall.second == "floor" else left)
     return least
 
 
-def _to_curves(space: Space, one: Placed, part: Part) -> float:
-    """From troughs and rounded corners: of a round cell along its trough as a circle, of all else by the steps."""
+def _lying(left_mm: float) -> float:
+    """Of what carries a part no more is asked than its gap."""
+    return left_mm if left_mm < -_TOUCH_MM else math.inf
+
+
+def _to_curves(space: Space, one: Placed, part: Part, gap_mm: float) -> float:
+    """Left of rounded corners, and of troughs, in which it lies: of a round cell along them as a circle, of all else
+    by the steps."""
     is_circle = lies_in_troughs(space, part)
-    steps = [step for step in steps_for(space) if not is_circle or step.name == "corner"]
-    boxes = [[(low.at, high.at) for low, high in zip(step.low, step.high, strict=True)] for step in steps]
-    away = [_apart(one.low, one.high, (x[0], y[0], z[0]), (x[1], y[1], z[1]))[0] for x, y, z in boxes]
-    return min([*away, circle_left_mm(space, one) if is_circle else math.inf], default=math.inf)
+    left = _lying(circle_left_mm(space, one) - gap_mm) if is_circle else math.inf
+    for step in steps_for(space):
+        x, y, z = [(low.at, high.at) for low, high in zip(step.low, step.high, strict=True)]
+        mm = _apart(one.low, one.high, (x[0], y[0], z[0]), (x[1], y[1], z[1]))[0] - gap_mm
+        if step.name == "corner":
+            left = min(left, mm)
+        elif not is_circle:
+            left = min(left, _lying(mm))
+    return left
 
 
 def _to_bore(radius: float, one: Placed, parts: Sequence[Part], held: Collection[Side]) -> float:
@@ -63,18 +81,30 @@ def _apart(low: Triple, high: Triple, low2: Triple, high2: Triple) -> tuple[floa
 
 
 def gaps_of(space: Space, placed: Sequence[Placed], parts: Sequence[Part]) -> list[Gap]:
-    """Room between neighbours and to the walls, tightest first."""
+    """Room between neighbours and to the walls, tightest first; none where one lies on the other."""
     found = []
     for i, one in enumerate(placed):
-        name = parts[one.item].name
+        part = parts[one.item]
         for other in placed[:i]:
-            found.append(_gap_line(name, one.low, one.high, parts[other.item].name, other.low, other.high))
+            wanted = max(part.gap_mm, parts[other.item].gap_mm)
+            line = _gap_line(part.name, one.low, one.high, parts[other.item].name, other.low, other.high)
+            if not (_is_upright(line) and line.mm <= wanted + _SHOWN_MM):
+                found.append(line)
         for solid in space.solids:
-            if solid.obstacle is not None:
-                found.append(_gap_line(name, one.low, one.high, solid.name, solid.low, solid.high))
-        stands_at = {_socket_wall(one, parts), "floor" if parts[one.item].cradle_mm else ""}
-        found.extend(gap for gap in _wall_gaps(name, one, space) if gap.second not in stands_at)
+            if solid.obstacle is None:
+                continue
+            line = _gap_line(part.name, one.low, one.high, solid.name, solid.low, solid.high)
+            below = _is_upright(line) and solid.high[2] <= one.low[2] + _TOUCH_MM
+            if not (below and line.mm <= part.gap_to_hard_mm + _SHOWN_MM):
+                found.append(line)
+        lies = 0.0 <= one.low[2] <= part.gap_mm + _SHOWN_MM or part.cradle_mm
+        stands_at = {_socket_wall(one, parts), "floor" if lies and space.bore_mm is None else ""}
+        found.extend(gap for gap in _wall_gaps(part.name, one, space) if gap.second not in stands_at)
     return sorted(found, key=lambda gap: gap.mm)
+
+
+def _is_upright(line: Gap) -> bool:
+    return line.start_mm[2] != line.end_mm[2]
 
 
 def _gap_line(name: str, low: Triple, high: Triple, other: str, low2: Triple, high2: Triple) -> Gap:

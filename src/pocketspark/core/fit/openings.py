@@ -2,12 +2,13 @@
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 from pocketspark.core.fit.bays import Triple
-from pocketspark.core.fit.blocks import Part, Turned
+from pocketspark.core.fit.blocks import FaceAt, Part, Turned
 from pocketspark.core.message import Message, say
-from pocketspark.core.models.bay import LEAST_WALL_MM, Side
+from pocketspark.core.models.bay import LEAST_WALL_MM, Side, WallOpening
 from pocketspark.core.models.board import SOCKETS
 from pocketspark.core.models.model import Model
 from pocketspark.core.units.figures import as_typed, millimetres
@@ -24,6 +25,8 @@ LAMP_MM, WIRE_MM = 2.0, 3.0
 LED_MM, LEVER_MM = 3.0, (6.0, 2.0)
 # A hole leaves this much wall to its neighbour and to the edge (common practice, no source).
 WEB_MM = 1.5
+# Holes are told to a hundredth of a millimetre.
+_SAME_MM, _ROUNDING_MM = 0.011, 1e-6
 
 
 class Opening(Model):
@@ -44,6 +47,62 @@ class Opening(Model):
     says: Message
 
 
+@dataclass(frozen=True)
+class Stretch:
+    """Where a wall may be opened, on its outer face as holes are told: across and up, from and to, mm."""
+
+    across_mm: tuple[float, float]
+    up_mm: tuple[float, float]
+
+    def holds(self, hole: Opening) -> bool:
+        """Is the whole hole in it?"""
+        return all(
+            start <= middle - wide / 2 + _SAME_MM and middle + wide / 2 - _SAME_MM <= end
+            for (start, end), middle, wide in (
+                (self.across_mm, hole.across_mm, hole.width_mm),
+                (self.up_mm, hole.up_mm, hole.height_mm),
+            )
+        )
+
+
+def stretch_of(opening: WallOpening, size: Triple, wall_mm: float) -> Stretch:
+    """The stretch of this wall that may be opened, less what has to stay at the edges of its outer face."""
+    width, height = outer_mm(opening.side, size, wall_mm)
+    edge = edge_mm(wall_mm)
+    across, up = (edge, width - edge), (edge, height - edge)
+    if opening.side in ("floor", "lid"):
+        return Stretch(across, up)
+    along = width - 2 * wall_mm
+    from_mm, to_mm = opening.from_mm, opening.to_mm
+    if opening.side in ("left", "back"):  # seen from outside, these run the other way
+        from_mm, to_mm = (None if mm is None else along - mm for mm in (to_mm, from_mm))
+    return Stretch(_within(across, from_mm, to_mm, wall_mm), _within(up, opening.low_mm, opening.high_mm, wall_mm))
+
+
+def _within(span: tuple[float, float], start: float | None, end: float | None, wall_mm: float) -> tuple[float, float]:
+    return (
+        span[0] if start is None else max(span[0], start + wall_mm),
+        span[1] if end is None else min(span[1], end + wall_mm),
+    )
+
+
+def edge_mm(wall_mm: float) -> float:
+    """What stays of an outer face between a hole and its edge: a web, and of a thin wall the corner itself."""
+    return min(WEB_MM, wall_mm)
+
+
+def hole_mm(face: FaceAt, turned: Turned, depth_mm: float) -> tuple[float, float]:
+    """Width and height of the hole for what a part shows, its face so far behind the wall's outer face."""
+    if face.kind == "lamp":
+        return LED_MM + ROUND_ABOUT_MM, LED_MM + ROUND_ABOUT_MM
+    if face.kind == "switch":
+        bare = LEVER_MM
+    else:
+        bare = (SOCKET_BARE if _is_bare(depth_mm) else OVERMOULD)[face.kind]
+    width, height = _as_turned(bare, turned)
+    return round(width + 2 * ROUND_ABOUT_MM, 2), round(height + 2 * ROUND_ABOUT_MM, 2)
+
+
 def has_own_lamp(parts: Sequence[Part]) -> bool:
     """A lamp on wires stands in for the one on the board."""
     return any(part.kind == "lamp" for part in parts)
@@ -61,44 +120,49 @@ def _shows_its_lamp(part: Part, *, own_lamp: bool) -> bool:
 
 
 def face_openings(
-    part: Part, turned: Turned, low: Triple, size: Triple, wall_mm: float, *, own_lamp: bool
+    part: Part,
+    turned: Turned,
+    low: Triple,
+    size: Triple,
+    wall_mm: float,
+    *,
+    own_lamp: bool,
+    stretch: Stretch | None = None,
 ) -> list[Opening]:
-    """The holes for what a part shows in its wall."""
+    """The holes for what a part shows in its wall; its board's lamp shows where the stretch has room beside."""
     if part.face is None or turned.face_side is None:
         return []
-    if part.face.kind == "lamp":
-        return [_led_opening(part.name, turned, low, size, wall_mm)]
-    if part.face.kind == "switch":
-        return [_lever_opening(part.name, turned, low, size, wall_mm)]
-    socket = socket_opening(part.name, part.face.kind, turned, low, size, wall_mm)
-    if not _shows_its_lamp(part, own_lamp=own_lamp):
-        return [socket]
-    return [socket, lamp_opening(part.name, turned, low, size, wall_mm, socket)]
-
-
-def socket_opening(part: str, kind: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:
-    """The hole for a socket whose board lies with its low corner here."""
-    side, centre = turned.face_side, turned.face_centre
-    assert side is not None
-    assert centre is not None
-    at = (low[0] + centre[0], low[1] + centre[1], low[2] + centre[2])
-    behind = _behind(side, low, turned.size, size)
-    depth = wall_mm + behind
-    bare = depth <= DEEP_MM
-    width, height = _as_turned((SOCKET_BARE if bare else OVERMOULD)[kind], turned)
-    says = _of_the_bare_socket(behind) if bare else _of_the_plug(depth, wall_mm)
-    across, up = _on_face(side, at, size, wall_mm)
-    return Opening(
-        what="socket",
-        part=part,
-        side=side,
-        width_mm=round(width + 2 * ROUND_ABOUT_MM, 2),
-        height_mm=round(height + 2 * ROUND_ABOUT_MM, 2),
+    depth = wall_mm + _behind(turned.face_side, low, turned.size, size)
+    width, height = hole_mm(part.face, turned, depth)
+    across, up = _face_centre(turned, low, size, wall_mm)
+    what, says = _what_shows(part.face, depth, wall_mm)
+    hole = Opening(
+        what=what,
+        part=part.name,
+        side=turned.face_side,
+        width_mm=width,
+        height_mm=height,
         across_mm=across,
         up_mm=up,
-        for_plug=not bare,
+        round=part.face.kind == "lamp",
+        for_plug=part.face.kind in SOCKETS and not _is_bare(depth),
         says=says,
     )
+    lamp = _lamp_beside(hole, size, wall_mm, stretch) if _shows_its_lamp(part, own_lamp=own_lamp) else None
+    return [hole, lamp] if lamp else [hole]
+
+
+def _what_shows(face: FaceAt, depth: float, wall_mm: float) -> tuple[str, Message]:
+    if face.kind == "lamp":
+        return "lamp", say("for a {led_mm} LED, held by a drop of glue", led_mm=as_typed(LED_MM))
+    if face.kind == "switch":
+        return "switch", say("a slot for the lever's way; try the switch in it before it is glued")
+    return "socket", _of_the_bare_socket(depth - wall_mm) if _is_bare(depth) else _of_the_plug(depth, wall_mm)
+
+
+def _is_bare(depth: float) -> bool:
+    """Whether the socket's face lies near enough to the outer face for a hole of its own size."""
+    return depth <= DEEP_MM + _ROUNDING_MM
 
 
 def _of_the_bare_socket(behind: float) -> Message:
@@ -125,59 +189,27 @@ def _of_the_plug(depth: float, wall_mm: float) -> Message:
     )
 
 
-def lamp_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: float, socket: Opening) -> Opening:
+def _lamp_beside(socket: Opening, size: Triple, wall_mm: float, stretch: Stretch | None) -> Opening | None:
     """A small hole for the board's own lamp or its light pipe, beside the socket's and clear of it."""
-    across, up = _face_centre(turned, low, size, wall_mm)
     beside = (socket.width_mm + LAMP_MM) / 2 + WEB_MM + ROUND_ABOUT_MM
-    along = size[1] if turned.face_side in ("left", "right") else size[0]
+    along = size[1] if socket.side in ("left", "right") else size[0]
     # Towards the middle of the wall, where there is more room.
-    across += beside if across < wall_mm + along / 2 else -beside
-    assert turned.face_side is not None
-    return Opening(
-        what="lamp",
-        part=part,
-        side=turned.face_side,
-        width_mm=LAMP_MM,
-        height_mm=LAMP_MM,
-        across_mm=round(across, 2),
-        up_mm=up,
-        round=True,
-        says=say("{lamp_mm} hole or light pipe, or the wall thinned from inside", lamp_mm=as_typed(LAMP_MM)),
-    )
-
-
-def _led_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:
-    """A round hole that the lamp looks through."""
-    across, up = _face_centre(turned, low, size, wall_mm)
-    assert turned.face_side is not None
-    return Opening(
-        what="lamp",
-        part=part,
-        side=turned.face_side,
-        width_mm=LED_MM + ROUND_ABOUT_MM,
-        height_mm=LED_MM + ROUND_ABOUT_MM,
-        across_mm=across,
-        up_mm=up,
-        round=True,
-        says=say("for a {led_mm} LED, held by a drop of glue", led_mm=as_typed(LED_MM)),
-    )
-
-
-def _lever_opening(part: str, turned: Turned, low: Triple, size: Triple, wall_mm: float) -> Opening:
-    """A slot along the lever's travel, which is along the switch's width."""
-    width, height = _as_turned(LEVER_MM, turned)
-    across, up = _face_centre(turned, low, size, wall_mm)
-    assert turned.face_side is not None
-    return Opening(
-        what="switch",
-        part=part,
-        side=turned.face_side,
-        width_mm=round(width + 2 * ROUND_ABOUT_MM, 2),
-        height_mm=round(height + 2 * ROUND_ABOUT_MM, 2),
-        across_mm=across,
-        up_mm=up,
-        says=say("a slot for the lever's way; try the switch in it before it is glued"),
-    )
+    inwards = 1 if socket.across_mm < wall_mm + along / 2 else -1
+    for way in (inwards, -inwards):
+        hole = Opening(
+            what="lamp",
+            part=socket.part,
+            side=socket.side,
+            width_mm=LAMP_MM,
+            height_mm=LAMP_MM,
+            across_mm=round(socket.across_mm + way * beside, 2),
+            up_mm=socket.up_mm,
+            round=True,
+            says=say("{lamp_mm} hole or light pipe, or the wall thinned from inside", lamp_mm=as_typed(LAMP_MM)),
+        )
+        if stretch is None or stretch.holds(hole):
+            return hole
+    return None
 
 
 def across_the_seam(opening: Opening, up_mm: float) -> Opening:
@@ -202,22 +234,33 @@ def _face_centre(turned: Turned, low: Triple, size: Triple, wall_mm: float) -> t
     return _on_face(side, (low[0] + centre[0], low[1] + centre[1], low[2] + centre[2]), size, wall_mm)
 
 
-def wire_opening(part: str, sides: Sequence[Side], size: Triple, wall_mm: float, taken: Sequence[Opening]) -> Opening:
-    """A round hole for the leads to `part`, low in a wall that may be opened, clear of the holes already there."""
-    holes = [_wire_hole(part, side, share, size, wall_mm) for side in sides for share in (0.5, 0.25, 0.75, 0.1, 0.9)]
-    return next((hole for hole in holes if not any(_meet(hole, other) for other in taken)), holes[0])
+def wire_opening(
+    part: str, stretches: Mapping[Side, Stretch], size: Triple, wall_mm: float, taken: Sequence[Opening]
+) -> Opening | None:
+    """A round hole for the leads to `part`, low in a wall that may be opened, clear of the holes already there.
+
+    Where none is clear of them the first; None where no stretch has room for it.
+    """
+    holes = [
+        hole
+        for side, stretch in stretches.items()
+        for share in (0.5, 0.25, 0.75, 0.1, 0.9)
+        if stretch.holds(hole := _wire_hole(part, side, share, stretch, size, wall_mm))
+    ]
+    return next((hole for hole in holes if not any(_meet(hole, other) for other in taken)), next(iter(holes), None))
 
 
-def _wire_hole(part: str, side: Side, share: float, size: Triple, wall_mm: float) -> Opening:
+def _wire_hole(part: str, side: Side, share: float, stretch: Stretch, size: Triple, wall_mm: float) -> Opening:
     along = {"left": size[1], "right": size[1]}.get(side, size[0])
+    start, end = max(stretch.across_mm[0], wall_mm), min(stretch.across_mm[1], wall_mm + along)
     return Opening(
         what="wire",
         part=part,
         side=side,
         width_mm=WIRE_MM,
         height_mm=WIRE_MM,
-        across_mm=round(wall_mm + along * share, 2),
-        up_mm=round(wall_mm + WEB_MM + WIRE_MM / 2, 2),
+        across_mm=round(start + (end - start) * share, 2),
+        up_mm=round(max(wall_mm + WEB_MM, stretch.up_mm[0]) + WIRE_MM / 2, 2),
         round=True,
         says=say("for the leads; a knot or a tie inside takes the pull, its edge is rounded"),
     )
@@ -227,14 +270,6 @@ def outer_mm(side: Side, size: Triple, wall_mm: float) -> tuple[float, float]:
     """Width and height of the shell's outer face over the bay, as seen from outside."""
     x, y, z = (mm + 2 * wall_mm for mm in size)
     return {"left": (y, z), "right": (y, z), "front": (x, z), "back": (x, z), "floor": (x, y), "lid": (x, y)}[side]
-
-
-def over_the_edge_mm(opening: Opening, size: Triple, wall_mm: float) -> float:
-    """How far the hole reaches beyond its outer face; 0 where it stays on it."""
-    width, height = outer_mm(opening.side, size, wall_mm)
-    across = abs(opening.across_mm - width / 2) + opening.width_mm / 2 - width / 2
-    up = abs(opening.up_mm - height / 2) + opening.height_mm / 2 - height / 2
-    return round(max(across, up, 0.0), 2)
 
 
 def meeting(openings: Sequence[Opening]) -> list[tuple[Opening, Opening]]:

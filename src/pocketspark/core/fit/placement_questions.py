@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from pocketspark.core.fit.bays import Solid, Space, Triple
 from pocketspark.core.fit.blocks import Part, Turned, ways_round
 from pocketspark.core.fit.bore import chord_half_mm, side_of_a_tube, ways_in_bore
+from pocketspark.core.fit.openings import DEEP_MM, edge_mm, hole_mm
 from pocketspark.core.fit.packing import ANY_GAP, CUT_MM, Block, Bounds, Circle, Item, LinearLength, Packing, Pose
 from pocketspark.core.fit.shapes import lies_in_troughs, round_steps_for, steps_for
 from pocketspark.core.models.bay import SIDES, Pin, Side, WallOpening
@@ -187,12 +188,18 @@ def _pose(
         off_mm = air.at + _behind_a_round_wall(space.bore_mm / 2 - air.at, part, turned, opening.side)
         bounds.keep_near(opening.side, LinearLength(0.0), LinearLength(off_mm + SOCKET_CLEARANCE_MM))
         bounds.keep_in_window(opening, turned.face_centre, float(yields.window == opening.side))
-    elif turned.face_side and turned.face_centre and opening:
+    elif turned.face_side and turned.face_centre and opening and part.face:
         # As deep into the wall as it goes: what shows deep needs the larger hole.
-        into_mm = opening.takes_in_mm(walls.wall_mm, part.face.nose_mm if part.face else 0.0)
-        behind = (LinearLength(at - into_mm, float(yields.thinned == opening.side)) for at in (0, SOCKET_CLEARANCE_MM))
+        into_mm = opening.takes_in_mm(walls.wall_mm, part.face.nose_mm)
+        off_mm = _off_the_wall_mm(walls.wall_mm - into_mm)
+        behind = (LinearLength(at - into_mm, float(yields.thinned == opening.side)) for at in (0, off_mm))
         bounds.keep_near(turned.face_side, *behind)
-        bounds.keep_in_window(opening, turned.face_centre, float(yields.window == opening.side))
+        narrows = float(yields.window == opening.side)
+        if space.bore_mm is None:
+            hole = hole_mm(part.face, turned, walls.wall_mm - into_mm)
+            bounds.keep_hole_in_wall(opening, turned.face_centre, hole, walls.wall_mm, narrows)
+        else:
+            bounds.keep_in_window(opening, turned.face_centre, narrows)
     if pin and pin.side and pin.side != turned.face_side:
         off_mm = part.gap_mm
         if space.bore_mm and side_of_a_tube(pin.side):
@@ -203,6 +210,11 @@ def _pose(
     if pin and pin.at_mm is not None:
         bounds.keep_at(pin.at_mm)
     return Pose(turned.name, (x, y, z), bounds.low, bounds.high)
+
+
+def _off_the_wall_mm(depth_mm: float) -> float:
+    """How far behind its place at the wall a face may lie: what could have the smaller hole keeps it."""
+    return SOCKET_CLEARANCE_MM if depth_mm > DEEP_MM else min(SOCKET_CLEARANCE_MM, DEEP_MM - depth_mm)
 
 
 def _behind_a_round_wall(radius_mm: float, part: Part, turned: Turned, side: Side) -> float:
@@ -271,6 +283,36 @@ class _Held:
             self._low[2].append(LinearLength(opening.low_mm - centre[2], narrows))
         if opening.high_mm is not None:
             self._high[2].append(LinearLength(opening.high_mm - centre[2], -narrows))
+
+    def keep_hole_in_wall(
+        self, opening: WallOpening, centre: Triple, hole: tuple[float, float], wall_mm: float, narrows: float
+    ) -> None:
+        """The whole hole where the wall may be opened, and off the edges of its outer face."""
+        across, _ = AXIS_OF[opening.side]
+        axes = [axis for axis in range(3) if axis != across]
+        level = across == 2
+        stated = (
+            [(None, None), (None, None)]
+            if level
+            else [
+                (opening.from_mm, opening.to_mm),
+                (opening.low_mm, opening.high_mm),
+            ]
+        )
+        past_mm = wall_mm - edge_mm(wall_mm)
+        for axis, mm, (start, end) in zip(axes, hole, stated, strict=True):
+            slope = narrows if axis == 2 else 0.0
+            before, behind = mm / 2 - centre[axis], mm / 2 + centre[axis]
+            if start is not None:
+                self._low[axis].append(LinearLength(start + before, slope))
+            if end is not None:
+                self._high[axis].append(LinearLength(end - behind, -slope))
+            # Where it hardly stands out beyond the part its walls hold it anyway.
+            if before > past_mm:
+                self._low[axis].append(LinearLength(before - past_mm))
+            if behind - self._size[axis].at > past_mm:
+                down = 1.0 if self._lid_yields and axis == 2 else 0.0
+                self._high[axis].append(LinearLength(self._space.size[axis] + past_mm - behind, -down))
 
     def keep_in_bore(self, radius_mm: float) -> None:
         """No part is as high as the bore where it is wide: follows from its circle, and spares it many a look."""

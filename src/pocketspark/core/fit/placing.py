@@ -21,9 +21,10 @@ from pocketspark.core.fit.certify import doubts
 from pocketspark.core.fit.choosing import NEAR_BEST, choose
 from pocketspark.core.fit.gaps import clearance_left, gaps_of
 from pocketspark.core.fit.in_tubes import goes_into_tube, in_tube
-from pocketspark.core.fit.packing import Answer, Packing
+from pocketspark.core.fit.packing import Answer, Packing, Placed
 from pocketspark.core.fit.placement_questions import Walls, question_of
 from pocketspark.core.fit.putting_in import putting_in
+from pocketspark.core.fit.settling import COMFORT_MM
 from pocketspark.core.fit.standing import standing
 from pocketspark.core.fit.styles import place_of
 from pocketspark.core.fit.tolerances import chains_of
@@ -141,13 +142,27 @@ def _in_boxes(setting: Setting) -> FitAnswer:
         return _no(setting, space, walls, question, answer)
     # Short wires and a cool cell are worth room, and no doubt whether it goes in.
     sure = setting.tolerance_mm if answer.value >= setting.tolerance_mm else 0.0
-    chosen = choose(space, replace(question, least=sure - ROUNDING_MM), answer, parts)
-    placed = chosen.placed
-    clearance = min(answer.value, clearance_left(space, placed, parts, setting.pins))
-    if clearance < setting.tolerance_mm - ROUNDING_MM <= answer.value:
+    least_mm = max(COMFORT_MM, setting.tolerance_mm)
+
+    def laid(placed: tuple[Placed, ...]) -> FitAnswer:
+        return _laid(setting, space, placed, answer.value, least_mm)
+
+    def goes_in(placed: tuple[Placed, ...]) -> bool:
+        return not putting_in(laid(placed)).stuck
+
+    chosen = choose(space, replace(question, least=sure - ROUNDING_MM), answer, parts, least_mm, goes_in)
+    lies = laid(chosen.placed)
+    if (lies.clearance_mm or 0.0) < setting.tolerance_mm - ROUNDING_MM <= answer.value:
         # Shorter wires are not worth a doubt.
-        placed = choose(space, question, replace(answer, others=()), parts).placed
-        clearance = min(answer.value, clearance_left(space, placed, parts, setting.pins))
+        chosen = choose(space, question, replace(answer, others=()), parts, least_mm, goes_in)
+        lies = laid(chosen.placed)
+    return lies.model_copy(update={"hot_against_cell": chosen.hot, "shut_in": chosen.shut_in})
+
+
+def _laid(setting: Setting, space: Space, placed: tuple[Placed, ...], most_mm: float, least_mm: float) -> FitAnswer:
+    """The answer with the parts as they lie here."""
+    parts = setting.parts
+    clearance = _clearance(space, setting, placed, most_mm, least_mm)
     clearance = max(clearance, 0.0) if clearance > -ROUNDING_MM else clearance
     return FitAnswer(
         fits=judgement_of(clearance, setting.tolerance_mm),
@@ -157,10 +172,14 @@ def _in_boxes(setting: Setting) -> FitAnswer:
         gaps=tuple(gaps_of(space, placed, parts)[:_GAPS_SHOWN]),
         # A row across a trough ends at its curve and not at the walls.
         chains=() if space.shaped else chains_of(space, placed, parts, setting.tolerance_mm),
-        hot_against_cell=chosen.hot,
-        shut_in=chosen.shut_in,
         **frame_of(setting, space),
     )
+
+
+def _clearance(space: Space, setting: Setting, placed: tuple[Placed, ...], most_mm: float, least_mm: float) -> float:
+    """The most that can be had, where the placement keeps what is worth keeping of it; else what it has."""
+    left = clearance_left(space, placed, setting.parts, setting.pins)
+    return most_mm if left >= min(most_mm, least_mm) else left
 
 
 def _no(setting: Setting, space: Space, walls: Walls, question: Packing, answer: Answer) -> FitAnswer:

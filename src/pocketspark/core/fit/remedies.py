@@ -23,6 +23,7 @@ from pocketspark.core.fit.cell_sizes import (
     measures_of,
     room_for_more_mm,
 )
+from pocketspark.core.fit.openings import DEEP_MM
 from pocketspark.core.fit.own_choices import FitChange, own_choices
 from pocketspark.core.fit.placement_questions import AXIS_OF, Yield
 from pocketspark.core.fit.placing import answer_to, setting_of
@@ -135,21 +136,34 @@ def _thinned_wall(setting: Setting, opening: WallOpening) -> Iterator[FitRemedy]
     flat = ("left", "right") if setting.bay.tube else ("left", "right", "front", "back")
     if opening.side not in flat or not any(part.face for part in setting.parts):
         return
-    bay, needed = setting.bay, _needed(setting, Yield(thinned=opening.side))
+    needed = _needed(setting, Yield(thinned=opening.side)) or _until_bare_mm(setting, opening)
     if not needed:
         return
     mm = _rounded_up(needed)
     thinned = round(opening.thinned_mm + mm, 4)
-    if thinned > bay.wall_mm - LEAST_WALL_MM + 1e-6:
+    if thinned > setting.bay.wall_mm - LEAST_WALL_MM + 1e-6:
         return
-    walls = tuple(
-        wall.model_copy(update={"thinned_mm": thinned}) if wall is opening else wall for wall in setting.bay.walls
-    )
     says = say(
         "Thin the {side} wall from inside by {mm}, where the board's end is", side=opening.side, mm=millimetres(mm)
     )
-    edits = _bay_edit(bay.model_copy(update={"walls": walls}))
+    edits = _bay_edit(_with_thinned(setting.bay, opening, thinned))
     yield FitRemedy(what="thinned", subject=opening.side, mm=mm, says=says, edits=edits)
+
+
+def _until_bare_mm(setting: Setting, opening: WallOpening) -> float | None:
+    """So much off the wall that a hole for the bare socket is enough, where with that it goes in."""
+    bay = setting.bay
+    noses = [part.face.nose_mm for part in setting.parts if part.face and part.socket]
+    if bay.tube or not noses:
+        return None
+    deep_mm = bay.wall_mm - opening.takes_in_mm(bay.wall_mm, min(noses)) - DEEP_MM
+    thinner = _with_thinned(bay, opening, round(opening.thinned_mm + _rounded_up(deep_mm), 4))
+    return deep_mm if deep_mm > 0 and clearance_of(replace(setting, bay=thinner)) is not None else None
+
+
+def _with_thinned(bay: Bay, opening: WallOpening, thinned_mm: float) -> Bay:
+    thinner = opening.model_copy(update={"thinned_mm": thinned_mm})
+    return bay.model_copy(update={"walls": tuple(thinner if wall is opening else wall for wall in bay.walls)})
 
 
 def _raised_lid(setting: Setting) -> Iterator[FitRemedy]:

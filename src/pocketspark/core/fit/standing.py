@@ -1,6 +1,7 @@
 """What each part stands on, and how thick the foam or tape under it has to be: nothing hangs in the air."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
+from typing import NamedTuple
 
 from pocketspark.core.fit.answer import Placement, SolidBox, StandsOn
 from pocketspark.core.message import Message, say
@@ -10,32 +11,63 @@ from pocketspark.core.units.figures import millimetres
 TAPE_MM = 0.2
 FLOOR = "the floor"
 _TOUCH_MM = 1e-4
+# Tops this near to each other carry together: tape and foam give so much.
+_LEVEL_MM = 0.5
+
+Corner = Sequence[float]
+
+
+class Carrier(NamedTuple):
+    """Something that may be under a part."""
+
+    name: str
+    low: Corner
+    high: Corner
 
 
 def standing(placements: Sequence[Placement], solids: Sequence[SolidBox]) -> tuple[StandsOn, ...]:
     """For every part the highest thing under it, in the order of the placements; a rib on the lid carries nothing."""
-    return tuple(
-        _under(one, placements, [solid for solid in solids if not solid.on_lid and solid.state != "removed"])
-        for one in placements
-    )
-
-
-def _under(one: Placement, placements: Sequence[Placement], solids: Sequence[SolidBox]) -> StandsOn:
-    tops = [(0.0, FLOOR)]
-    tops += [(part.max_mm[2], part.part) for part in placements if part is not one and _is_below(part, one)]
-    tops += [
-        (solid.max_mm[2], FLOOR if solid.state == "outside" else solid.name)
+    bodies = [Carrier(one.part, one.min_mm, one.max_mm) for one in placements]
+    bodies += [
+        Carrier(FLOOR if solid.state == "outside" else solid.name, solid.min_mm, solid.max_mm)
         for solid in solids
-        if _is_below(solid, one)
+        if not solid.on_lid and solid.state != "removed"
     ]
-    top, name = max(tops)
-    return StandsOn(part=one.part, on=name, foam_mm=round(max(one.min_mm[2] - top, 0.0), 2))
+    return tuple(_stands(body, bodies) for body in bodies[: len(placements)])
 
 
-def _is_below(under: Placement | SolidBox, one: Placement) -> bool:
+def _stands(one: Carrier, bodies: Sequence[Carrier]) -> StandsOn:
+    under = carriers(one, bodies)
+    top = max((body.high[2] for body in under), default=0.0)
+    name = next((body.name for body in under if body.high[2] == top), FLOOR)
+    foam_mm = round(max(one.low[2] - top, 0.0), 2)
+    return StandsOn(part=one.name, on=name, foam_mm=foam_mm, middle_carried=middle_is_carried(one, under))
+
+
+def carriers(one: Carrier, bodies: Iterable[Carrier]) -> list[Carrier]:
+    """What it stands on: of all that is under it the highest, and what is as high; none: the floor."""
+    under = [body for body in bodies if body is not one and body.high[2] > 0 and _is_below(body, one)]
+    top = max((body.high[2] for body in under), default=0.0)
+    return [body for body in under if body.high[2] >= top - _LEVEL_MM]
+
+
+def middle_is_carried(one: Carrier, under: Sequence[Carrier]) -> bool:
+    """Does its middle lie over what carries it, or between the things that do? On the floor it does."""
+    if not under:
+        return True
+    for axis in (0, 1):
+        middle = (one.low[axis] + one.high[axis]) / 2
+        start = min(max(body.low[axis], one.low[axis]) for body in under)
+        end = max(min(body.high[axis], one.high[axis]) for body in under)
+        if not start - _TOUCH_MM <= middle <= end + _TOUCH_MM:
+            return False
+    return True
+
+
+def _is_below(under: Carrier, one: Carrier) -> bool:
     """Does it stand wholly lower, with some of the part's footprint over it?"""
-    over = [min(under.max_mm[a], one.max_mm[a]) - max(under.min_mm[a], one.min_mm[a]) > _TOUCH_MM for a in (0, 1)]
-    return all(over) and under.max_mm[2] <= one.min_mm[2] + _TOUCH_MM
+    over = [min(under.high[a], one.high[a]) - max(under.low[a], one.low[a]) > _TOUCH_MM for a in (0, 1)]
+    return all(over) and under.high[2] <= one.low[2] + _TOUCH_MM
 
 
 def foam_in_words(stands: StandsOn) -> Message:

@@ -7,7 +7,7 @@ from pocketspark.core.finding import Judgement, Remedy
 from pocketspark.core.fit.allowances import STOP_MM, SWELL_SHARE
 from pocketspark.core.fit.answer_in_words import in_words
 from pocketspark.core.fit.build_in_bay import FittedBuild
-from pocketspark.core.fit.openings import WEB_MM, meeting, over_the_edge_mm
+from pocketspark.core.fit.openings import WEB_MM, meeting
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.tolerances import CELL_OFF_MM, OTHER_OFF_MM
@@ -233,32 +233,24 @@ def holes_meet(fitted: FittedBuild) -> Iterator[Judgement]:
 
 
 @rule(
-    "fit.hole_over_edge",
+    "fit.lamp_unseen",
     station="fit",
-    source="geometry of the shell's outer face",
-    limits=say("the face's edge"),
-    advice=say("Move the part away from the edge, or cut into both halves."),
+    source="geometry of the wall that may be opened",
+    advice=say("Give the build a lamp on wires, or lead the board's light through a light pipe."),
 )
-def hole_over_edge(fitted: FittedBuild) -> Iterator[Judgement]:
-    """A hole that is taller than its wall, or at its edge, cuts into the neighbour wall or opens the seam."""
+def lamp_unseen(fitted: FittedBuild) -> Iterator[Judgement]:
+    """The lamp beside a socket tells when the cell is full; without a hole nobody sees it."""
     answer = fitted.answer
-    length, width, height = answer.size_mm
-    for hole in answer.openings if fitted.goes_in and not answer.tube_mm else ():
-        over_mm = over_the_edge_mm(hole, (length, width, height), answer.wall_mm)
-        if over_mm > 0:
-            yield caution(
-                say(
-                    "The {what} hole of {part} reaches {over_mm} over the edge of the {side} wall: it cuts into "
-                    "the wall next to it, or opens the seam.",
-                    what=hole.what,
-                    part=hole.part,
-                    over_mm=millimetres(over_mm),
-                    side=hole.side,
-                ),
-                figure=millimetres(over_mm),
-                working=say("Turn the board over, hold it further from the edge, or open a larger wall."),
+    if not fitted.goes_in or any(one.kind == "lamp" for one in answer.placements):
+        return
+    seen = {hole.part for hole in answer.openings if hole.what == "lamp"}
+    for one in answer.placements:
+        if one.kind == "board" and one.face_side and one.part not in seen:
+            yield note(
+                say("No hole for the lamp of {part}: its wall has no room for one beside the socket.", part=one.part),
+                working=say("The lamp shows when the charge has ended."),
                 rests_on=IN_BAY,
-                subjects=(hole.part, hole.side),
+                subjects=(one.part, one.face_side),
             )
 
 
