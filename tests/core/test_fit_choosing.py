@@ -4,7 +4,7 @@ import pytest
 
 from builders import board, plan
 from pocketspark.core.fit.placing import fit_of
-from pocketspark.core.rules.fit import HOOK_UP_WIRE_MM
+from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 
 SOCKET = {"kind": "type_c"}
 POUCH, BOARD = "Pouch 503450", "board"

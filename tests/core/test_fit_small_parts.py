@@ -6,10 +6,10 @@ from builders import board, plan
 from pocketspark.core.fit.blocks import WIRE_ROOM_MM, parts_of
 from pocketspark.core.fit.openings import meeting
 from pocketspark.core.fit.placing import fit_of
+from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.models import Project
 from pocketspark.core.models.small_part import SMALL_PARTS
-from pocketspark.core.rules.fit import HOOK_UP_WIRE_MM
 
 SOCKET = {"kind": "type_c"}
 LED = {"kind": "lamp", "name": "red lamp"}

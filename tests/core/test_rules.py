@@ -61,9 +61,21 @@ UNDER_A_LEDGE = {
     "pins": [{"part": "Pouch 503450", "at_mm": [2, 2, 1]}],
     "boards": [board()],
 }
-# A plug's plastic body is taller than such a wall.
 # As wide as the hole of the plug's body and a millimetre: no room for a lamp's beside it.
 NARROW = {"rooms": [{"size_mm": [75, 45, 15]}], "walls": [{"side": "left", "from_mm": 10, "to_mm": 24}]}
+# A board on the floor of the bay and the pouch over it: at the socket's wall, where the hole for a plug's body is 6.9
+# high, and with its near end on the board alone.
+FLOOR_AND_OVER = {
+    "gadget": {"bay": {"rooms": [{"size_mm": [80, 45, 20]}], "walls": [{"side": "left"}]}},
+    "boards": [board(socket={"kind": "type_c"})],
+}
+PUSHED = FLOOR_AND_OVER | {
+    "pins": [
+        {"part": "board", "at_mm": [0, 10, 0.5], "turned": "flat, socket left, parts up"},
+        {"part": "Pouch 503450", "at_mm": [1, 5, 5.3]},
+    ],
+}
+OVERHANGING = FLOOR_AND_OVER | {"pins": [PUSHED["pins"][0], {"part": "Pouch 503450", "at_mm": [20, 5, 5.3]}]}
 # A switch right over a board: its lever's slot comes within a millimetre of the socket's hole.
 CROWDED = {
     "small_parts": [{"kind": "switch", "name": "own switch"}],
@@ -264,6 +276,8 @@ RAISED = {
     "fit.pads_shut_in": ("caution", {"gadget": {"bay": TWO_ROOMS}, "boards": [board()]}),
     "fit.holes_meet": ("caution", CROWDED),
     "fit.no_way_in": ("caution", UNDER_A_LEDGE),
+    "fit.cell_behind_plug": ("caution", PUSHED),
+    "fit.tips": ("note", OVERHANGING),
     "fit.lamp_unseen": ("note", {"cell": None, "gadget": {"bay": NARROW}}),
     "fit.swell": ("note", {"gadget": {"bay": {"rooms": [{"size_mm": [54, 36, 5.2]}]}}}),
     "fit.last_try_off": ("note", {"attempts": [{"note": "0.5 mm too tight at the latch", "off_mm": 0.5}]}),

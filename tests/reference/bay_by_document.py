@@ -2,10 +2,10 @@
 bay cut into cells, one mixed-integer program. It imports nothing of the fit.
 
 Allowances, mm (common practice, no source, but for the shells of sockets, which are from memory): a pouch swells by a
-tenth and has 2 of tabs, and 1 of a folded protection board, and 0.5 to what stands in the bay; a round cell runs over
-by 0.4; a board has 2 for its wires' bend and 0.5 of air; small parts 0.2; a socket's face lies within 0.3 of as deep in
-its wall as it goes: its nose goes into what the wall has left, and the whole end of its board into what is cut away of
-the wall from inside.
+tenth and has 2 of tabs, and 1 of a folded protection board, and 0.5 to what stands in the bay and to its inner steps; a
+round cell runs over by 0.4; a board has 2 for its wires' bend and 0.5 of air; small parts 0.2; a socket's face lies
+within 0.3 of as deep in its wall as it goes: its nose goes into what the wall has left, and the whole end of its board
+into what is cut away of the wall from inside. The whole hole lies where the wall may be opened, and 1.5 off the edge.
 """
 
 import itertools
@@ -148,7 +148,10 @@ def question_of(document):
         blocks=tuple(blocks),
         item_gap=tuple(tuple(Length(max(a.air, b.air), 1.0) for b in parts) for a in parts),
         block_gap=tuple(
-            (*(Length(body.air, 1.0) for _ in outside), *(Length(max(body.air, body.off_hard), 1.0) for _ in standing))
+            tuple(
+                Length(max(body.air, body.off_hard) if hard else body.air, 1.0)
+                for hard in (*(_is_inner_step(block, rooms) for block in outside), *(True for _ in standing))
+            )
             for body in parts
         ),
         least=0.0,
@@ -171,6 +174,12 @@ def _outside(rooms, size):
         middle = (low + high) / 2
         if not any(((room[0] < middle) & (middle < room[1])).all() for room in rooms):
             yield _block(low, high)
+
+
+def _is_inner_step(block, rooms):
+    """Seen from above it lies where a room is: it is over or under that, with an edge in the bay."""
+    middle = [(low.at + high.at) / 2 for low, high in zip(block.low, block.high, strict=True)]
+    return any((room[0, :2] < middle[:2]).all() and (middle[:2] < room[1, :2]).all() for room in rooms)
 
 
 def _obstacles(bay, origin, raised):

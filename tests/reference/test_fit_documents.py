@@ -147,10 +147,23 @@ def test_every_hole_is_wholly_where_its_wall_may_be_opened():
         answer = fit_of(Project.model_validate(said))
         if answer is None or answer.fits != "yes":
             continue
+        behind = set()
         for hole in answer.openings:
             cut = in_its_wall(bay, answer.size_mm, hole)
             assert (cut - may_be_opened(bay, answer.size_mm, hole.side)).volume() == pytest.approx(0, abs=1e-3), seed
             seen[str(hole.what)] += 1
+            axis, way = WALLS[hole.side]
+            inwards = [0.0, 0.0, 0.0]
+            inwards[axis] = -way * 2.0 if bay["wall_mm"] >= 2 else -way * bay["wall_mm"]
+            reach = cut.translate(inwards) + cut.translate([2 * mm if bay["wall_mm"] < 2 else mm for mm in inwards])
+            cells = [one for one in answer.placements if one.kind == "cell" and str(hole.what) == "socket"]
+            for one in cells:
+                box = (solid(one.min_mm, one.max_mm) ^ reach).bounding_box()
+                shared = [most - least for least, most in zip(box[:3], box[3:], strict=True)]
+                if all(mm > (1e-3 if number == axis else 1.0) for number, mm in enumerate(shared)):
+                    behind.add(one.part)
+        assert set(answer.behind_plugs) == behind, seed
+        seen["behind a plug"] += len(behind)
     assert min(seen[what] for what in ("socket", "lamp", "wire")) > 0, seen
 
 

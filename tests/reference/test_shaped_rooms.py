@@ -130,9 +130,9 @@ def test_three_sticks_where_three_sticks_were_and_a_pouch_only_over_the_ridges()
     stick = CELL | {"form": "round", "size_mm": [14, 50]}
     assert fit_of(plan(gadget={"bay": bay}, cell=stick, cell_count=3, boards=[])).fits == "yes"
     flat = {"rooms": [room | {"troughs": 0}], "walls": [{"side": "lid"}], "tolerance_mm": 0.0}
-    for thick, troughs, fits in ((6.4, bay, "yes"), (7.2, bay, "not_settled"), (7.2, flat, "yes")):
+    for thick, troughs, fits in ((6.0, bay, "yes"), (6.6, bay, "not_settled"), (7.2, flat, "yes")):
         pouch = CELL | {"size_mm": [thick, 34, 50]}
-        # The ridges are 7.5 mm high; a pouch swells by a tenth.
+        # The ridges are 7.5 mm high, and as hard as a rib, from which a pouch keeps 0.5; it swells by a tenth.
         assert fit_of(plan(gadget={"bay": troughs}, cell=pouch, boards=[])).fits == fits, thick
 
 

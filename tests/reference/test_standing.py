@@ -21,6 +21,7 @@ def lowered(one, mm):
 
 def test_the_foam_under_a_part_is_as_thick_as_what_is_under_it_is_away():
     carried = on_parts = 0
+    parts, on_foam = 0, []
     for seed in range(DOCUMENTS):
         said = document(seed)
         for obstacle in said["gadget"]["bay"]["obstacles"]:
@@ -32,9 +33,13 @@ def test_the_foam_under_a_part_is_as_thick_as_what_is_under_it_is_away():
             continue
         assert [one.part for one in answer.stands] == [one.part for one in answer.placements]
         free = free_space(said["gadget"]["bay"])
+        held = {pin["part"] for pin in said["builds"][0].get("pins", [])}
         for one, stands in zip(answer.placements, answer.stands, strict=True):
             if one.face_side:
                 continue  # its end is in the wall
+            parts += 1
+            if stands.foam_mm > 1.0 and one.part not in held:
+                on_foam.append((seed, stands))
             others = free
             for other in answer.placements:
                 if other is not one:
@@ -46,7 +51,18 @@ def test_the_foam_under_a_part_is_as_thick_as_what_is_under_it_is_away():
             )
             assert there == pytest.approx(0, abs=1e-2), (seed, stands)
             assert lower > 1e-4, (seed, stands)
+            # From its top to the lid there is nothing but air, or there is something.
+            lid = answer.size_mm[2]
+            if lid - one.max_mm[2] > 0.02:
+                low, high = [at + 1e-3 for at in one.min_mm[:2]], [at - 1e-3 for at in one.max_mm[:2]]
+                column = solid((*low, one.max_mm[2] + 1e-3), (*high, lid))
+                is_free = column.volume() - (column ^ others).volume() < 1e-2
+                assert (stands.under_lid_mm is not None) == is_free, (seed, stands)
+                assert not is_free or stands.under_lid_mm == pytest.approx(lid - one.max_mm[2], abs=6e-3)
             carried += 1
             on_parts += stands.on in [other.part for other in answer.placements]
+    # What no wall and no pin holds up comes to rest: it stands on foam only where it keeps a warm face off the cell, or
+    # where all that is beside it is nearer than what is worth keeping.
+    assert len(on_foam) <= 1 + parts / 30, on_foam
     assert carried > 5
     assert on_parts > 0

@@ -4657,6 +4657,9 @@ export interface components {
          * FitAnswer
          * @description Everything of one fit. `clearance_mm`: beyond the air asked for; below 0 short by so much; None by far.
          *
+         *     It is the most that can be had on all sides at once. The parts lie as they come to rest, at the foot of what room
+         *     there is: beside and over them is as much of it as is worth having, and under them their tape.
+         *
          *     `not_certain`: a place was found for everything, and the second look at it has `doubts`.
          */
         FitAnswer: {
@@ -4744,6 +4747,11 @@ export interface components {
              * @default false
              */
             hot_against_cell: boolean;
+            /**
+             * Behind Plugs
+             * @default []
+             */
+            behind_plugs: string[];
             /**
              * Shut In
              * @default []
@@ -9083,6 +9091,9 @@ export interface components {
         /**
          * StandsOn
          * @description What carries a part, and the thickness of foam or tape between the two, mm.
+         *
+         *     `middle_carried`: it lies with its middle over what carries it, so that it does not tip. `under_lid_mm`: the room
+         *     between it and the lid, where nothing else is over it.
          */
         StandsOn: {
             /** Part */
@@ -9091,6 +9102,13 @@ export interface components {
             on: string;
             /** Foam Mm */
             foam_mm: number;
+            /**
+             * Middle Carried
+             * @default true
+             */
+            middle_carried: boolean;
+            /** Under Lid Mm */
+            under_lid_mm: number | null;
         };
         /**
          * StartCurve

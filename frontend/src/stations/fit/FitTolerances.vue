@@ -15,6 +15,7 @@ defineProps<{ answer: FitAnswer }>()
         <li v-for="one in answer.stands" :key="one.part" class="px-0 py-2">
           {{ one.part }}: <b v-if="one.foam_mm > 0">{{ lengthText(one.foam_mm) }} of foam</b> on
           {{ one.on }}
+          <span v-if="one.under_lid_mm" class="quiet">{{ lengthText(one.under_lid_mm) }} under the lid</span>
         </li>
       </ul>
     </div>

@@ -47,13 +47,15 @@ class Gap(Model):
 class StandsOn(Model):
     """What carries a part, and the thickness of foam or tape between the two, mm.
 
-    `middle_carried`: it lies with its middle over what carries it, so that it does not tip.
+    `middle_carried`: it lies with its middle over what carries it, so that it does not tip. `under_lid_mm`: the room
+    between it and the lid, where nothing else is over it.
     """
 
     part: str
     on: Label
     foam_mm: float
     middle_carried: bool = True
+    under_lid_mm: float | None = None
 
 
 class ToleranceChain(Model):
@@ -144,6 +146,7 @@ class FitAnswer(Model):
     chains: tuple[ToleranceChain, ...] = ()  # the tightest along each axis
     stands: tuple[StandsOn, ...] = ()
     hot_against_cell: bool = False
+    behind_plugs: tuple[str, ...] = ()  # cells right behind the hole of a plug
     shut_in: tuple[str, ...] = ()  # parts whose pads no wire can reach where they lie
     unsized: tuple[str, ...] = ()
     order: tuple[str, ...] = ()  # in which the parts go in

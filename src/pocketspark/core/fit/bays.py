@@ -1,8 +1,9 @@
 """Bays: from the old batteries at once, and any bay as one box with solid parts in it."""
 
+import itertools
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from pocketspark.core.models.bay import Arrangement, Bay, Obstacle, Room, Tube
 from pocketspark.core.models.supply import Supply
@@ -20,7 +21,7 @@ SPRING_MM = 5.0
 class Solid:
     """A box that no part may enter. `obstacle` is its index among the bay's own, or None for what is outside.
 
-    `on_lid`: it goes up with the lid.
+    `on_lid`: it goes up with the lid. `is_step`: outside, with a room over or under it, so that it has an edge inside.
     """
 
     name: str
@@ -28,6 +29,12 @@ class Solid:
     high: Triple
     obstacle: int | None = None
     on_lid: bool = False
+    is_step: bool = False
+
+    @property
+    def is_hard(self) -> bool:
+        """What stands in the bay, and inner steps: a pouch keeps off it."""
+        return self.obstacle is not None or self.is_step
 
 
 @dataclass(frozen=True)
@@ -158,19 +165,24 @@ def _outside(rooms: Sequence[tuple[Triple, Triple]], size: Triple) -> list[Solid
     if len(rooms) == 1:
         return []
     cuts = [_cuts(rooms, axis, size[axis]) for axis in range(3)]
-    solids = []
-    for z0, z1 in zip(cuts[2], cuts[2][1:], strict=False):
-        for y0, y1 in zip(cuts[1], cuts[1][1:], strict=False):
-            start = None
-            for x0, x1 in zip(cuts[0], cuts[0][1:], strict=False):
-                middle = ((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2)
-                free = any(_inside(middle, low, high) for low, high in rooms)
-                if free and start is not None:
-                    solids.append(Solid("outside", (start, y0, z0), (x0, y1, z1)))
-                start = None if free else (x0 if start is None else start)
-            if start is not None:
-                solids.append(Solid("outside", (start, y0, z0), (size[0], y1, z1)))
+    solids: list[Solid] = []
+    for z, y, x in itertools.product(*(itertools.pairwise(cuts[axis]) for axis in (2, 1, 0))):
+        low, high = (x[0], y[0], z[0]), (x[1], y[1], z[1])
+        middle = _triple((a + b) / 2 for a, b in zip(low, high, strict=True))
+        if any(_inside(middle, *room) for room in rooms):
+            continue
+        piece = Solid("outside", low, high, is_step=any(_inside(middle[:2], a[:2], b[:2]) for a, b in rooms))
+        before = solids[-1] if solids else None
+        if before and before.is_step == piece.is_step and _joins(before, piece):
+            solids[-1] = replace(before, high=high)
+        else:
+            solids.append(piece)
     return solids
+
+
+def _joins(before: Solid, after: Solid) -> bool:
+    """Does the one go on where the other ends along x?"""
+    return before.high[0] == after.low[0] and (before.low[1:], before.high[1:]) == (after.low[1:], after.high[1:])
 
 
 def _cuts(rooms: Sequence[tuple[Triple, Triple]], axis: int, end: float) -> list[float]:
@@ -188,7 +200,7 @@ def _room(
     return low, (high[0], high[1], top if high[2] > top - raised_mm - 1e-6 else high[2])
 
 
-def _inside(point: Triple, low: Triple, high: Triple) -> bool:
+def _inside(point: Sequence[float], low: Sequence[float], high: Sequence[float]) -> bool:
     return all(a < p < b for a, p, b in zip(low, point, high, strict=True))
 
 

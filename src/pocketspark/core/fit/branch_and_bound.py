@@ -1,8 +1,12 @@
 """The search: the best placement, or proof that there is none; and what stands in the way. Compiled in `kernel.py`."""
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from pocketspark.core.fit.packing import FIRST_NODES, NOTHING, Answer, Packing
+
+if TYPE_CHECKING:
+    from pocketspark.core.fit.kernel import Found
 
 
 def get_ready() -> None:
@@ -14,7 +18,7 @@ def search(question: Packing, solutions: int = 1) -> Answer:
     """The best placement; with `solutions` above 1 also near-best others, within 0.05 of it."""
     # Only here: it takes a second to be there, for which nobody waits who asks for no fit.
     from pocketspark.core.fit.kernel import best
-    from pocketspark.core.fit.packing_arrays import packed, placed
+    from pocketspark.core.fit.packing_arrays import packed
 
     found = best(packed(question.at_most(FIRST_NODES)), solutions)
     proven = found.nodes <= min(question.node_limit, FIRST_NODES)
@@ -25,6 +29,20 @@ def search(question: Packing, solutions: int = 1) -> Answer:
         if question.node_limit > FIRST_NODES:
             found = best(packed(question), solutions)
             proven = found.nodes <= question.node_limit
+    return _answer(question, found, proven=proven)
+
+
+def some_of_many(question: Packing, solutions: int, nodes: int) -> Answer:
+    """So many placements of those that do, as far as they are met within so many nodes; nothing is proven by it."""
+    from pocketspark.core.fit.kernel import best
+    from pocketspark.core.fit.packing_arrays import packed
+
+    return _answer(question, best(packed(question.at_most(nodes)), solutions), proven=False)
+
+
+def _answer(question: Packing, found: "Found", *, proven: bool) -> Answer:
+    from pocketspark.core.fit.packing_arrays import placed
+
     if not found.placements:
         return Answer(NOTHING, proven=proven, nodes=found.nodes)
     each = [placed(question, found, number, found.low[number]) for number in range(found.placements)]

@@ -6,6 +6,9 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.placing import fit_of
 
+# What every finding about a fit rests on.
+IN_BAY = ("gadget.bay",)
+
 
 @dataclass(frozen=True)
 class FittedBuild:

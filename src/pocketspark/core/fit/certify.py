@@ -89,6 +89,20 @@ class Hollow:
             for middle in itertools.product(*(_middles(cut) for cut in cuts))
         )
 
+    def has_a_step_in(self, box: Box) -> bool:
+        """Whether some of it is outside, over or under a room: an edge of the case that stands into the bay."""
+        low = [max(at + EXACT_MM, 0.0) for at in box.low]
+        high = [min(at - EXACT_MM, size) for at, size in zip(box.high, self.size, strict=True)]
+        inner = Box((low[0], low[1], low[2]), (high[0], high[1], high[2]))
+        for middle in itertools.product(*(_middles(self._cuts(inner, axis)) for axis in range(3))):
+            within = [
+                [start < at < end for start, at, end in zip(room.low, middle, room.high, strict=True)]
+                for room in self.rooms
+            ]
+            if any(x and y for x, y, _ in within) and not any(all(axes) for axes in within):
+                return True
+        return False
+
     def _cuts(self, box: Box, axis: int) -> list[float]:
         faces = {room.low[axis] for room in self.rooms} | {room.high[axis] for room in self.rooms}
         return sorted({box.low[axis], box.high[axis], *(at for at in faces if box.low[axis] < at < box.high[axis])})
@@ -179,12 +193,17 @@ def _doubts_of_one(
     air = need.gap_mm + claimed
     if not hollow.holds(inside.grown(air, but=against, down=need.gap_mm)):
         yield say("{need} does not lie inside with {air} round it", need=need.name, air=millimetres(air, 2))
-    corners = inside.low, inside.high
-    yield from doubts_of_curves(need.name, corners, air, need.gap_mm, is_round=one.round, bay=bay)
+    corners, hard = (inside.low, inside.high), max(need.gap_mm, need.gap_to_hard_mm)
+    yield from doubts_of_curves(need.name, corners, air, hard, is_round=one.round, bay=bay)
+    if hard > need.gap_mm and hollow.has_a_step_in(box.grown(hard + claimed, down=hard)):
+        yield say(
+            "{need} does not keep {off} from an inner step of the bay",
+            need=need.name,
+            off=millimetres(hard + claimed, 2),
+        )
     for name, obstacle in obstacles_of(bay):
-        gap = max(need.gap_mm, need.gap_to_hard_mm)
-        off = gap + claimed
-        if box.grown(off, down=gap).meets(obstacle):
+        off = hard + claimed
+        if box.grown(off, down=hard).meets(obstacle):
             yield say("{need} does not keep {off} from {name}", need=need.name, off=millimetres(off, 2), name=name)
     if need.shows and one.face_side is None:
         yield say("the {shows} of {need} shows in no wall", shows=need.shows, need=need.name)

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from pocketspark.core.fit.bays import Space, Triple
 from pocketspark.core.fit.blocks import Part, Turned, ways_round
-from pocketspark.core.fit.branch_and_bound import search
+from pocketspark.core.fit.branch_and_bound import search, some_of_many
 from pocketspark.core.fit.packing import Answer, LinearLength, Packing, Placed
 from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM, shut_in
 from pocketspark.core.fit.settling import settled
@@ -49,13 +49,13 @@ def choose(
     answer: Answer,
     parts: Sequence[Part],
     least_mm: float,
-    goes_in: Callable[[tuple[Placed, ...]], bool],
+    trouble: Callable[[tuple[Placed, ...]], int],
 ) -> Chosen:
     """Where none of the near-best is sound, the search is asked again: with room for wires, with air between parts, and
     for more placements that are as roomy as is worth having.
 
-    `least_mm`: the clearance that a placement keeps as it comes to rest, if it is there. `goes_in`: whether there is a
-    way in for every part of a placement.
+    `least_mm`: the clearance that a placement keeps as it comes to rest, if it is there. `trouble`: how many parts of a
+    placement have no way in, or are in the way of a plug.
     """
     seen = _at_rest(space, question, answer, parts, least_mm)
     best = _soundest(seen, parts)
@@ -65,19 +65,26 @@ def choose(
     if best.hot:
         seen += _asked_again(space, _with_gaps(question, parts, HOT_NEAR_MM, _warms), parts, least_mm)
         best = _soundest(seen, parts)
-    if best.ill_carried or not goes_in(best.placed):
-        enough = replace(question, most=min(answer.value, least_mm + NEARLY_AS_MUCH_MM)).within(NODES_FOR_MORE)
-        seen += _at_rest(space, enough, search(enough, solutions=MANY), parts, least_mm)
-    return _with_a_way_in(seen, parts, goes_in)
+    if best.ill_carried or trouble(best.placed):
+        enough = replace(question, most=min(answer.value, least_mm + NEARLY_AS_MUCH_MM))
+        seen += _at_rest(space, enough, some_of_many(enough, MANY, NODES_FOR_MORE), parts, least_mm)
+    return _least_trouble(seen, parts, trouble)
 
 
-def _with_a_way_in(
-    seen: Sequence[Chosen], parts: Sequence[Part], goes_in: Callable[[tuple[Placed, ...]], bool]
+def _least_trouble(
+    seen: Sequence[Chosen], parts: Sequence[Part], trouble: Callable[[tuple[Placed, ...]], int]
 ) -> Chosen:
-    """The soundest that can be put in; where none of those can, the soundest."""
+    """Of the soundest the first that has none; else the one that has least."""
     best_first = sorted(seen, key=lambda one: _faults(one, parts))
-    as_sound = (one for one in best_first if _faults(one, parts)[:2] == _faults(best_first[0], parts)[:2])
-    return next((one for one in as_sound if goes_in(one.placed)), best_first[0])
+    as_sound = [one for one in best_first if _faults(one, parts)[:2] == _faults(best_first[0], parts)[:2]]
+    # Found out one by one: mostly the first has none.
+    least, count = best_first[0], trouble(best_first[0].placed)
+    for one in as_sound[1:]:
+        if not count:
+            break
+        if (of_this := trouble(one.placed)) < count:
+            least, count = one, of_this
+    return least
 
 
 def _asked_again(space: Space, question: Packing, parts: Sequence[Part], least_mm: float) -> list[Chosen]:

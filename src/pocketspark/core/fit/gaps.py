@@ -4,7 +4,7 @@ import math
 from collections.abc import Collection, Sequence
 
 from pocketspark.core.fit.answer import Gap
-from pocketspark.core.fit.bays import Space, Triple
+from pocketspark.core.fit.bays import Solid, Space, Triple
 from pocketspark.core.fit.blocks import Part
 from pocketspark.core.fit.bore import reach_mm, side_of_a_tube
 from pocketspark.core.fit.choosing import AXIS_AND_END, middle, way_of
@@ -28,13 +28,12 @@ def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]
         gap = parts[one.item].gap_mm
         for other in placed[:i]:
             wanted = max(gap, parts[other.item].gap_mm)
-            mm, axis = _apart(one.low, one.high, other.low, other.high)
-            least = min(least, _lying(mm - wanted) if axis == 2 else mm - wanted)
+            if not (_lies_on(one, other, wanted) or _lies_on(other, one, wanted)):
+                least = min(least, _apart(one.low, one.high, other.low, other.high)[0] - wanted)
         for solid in space.solids:
-            wanted = gap if solid.obstacle is None else parts[one.item].gap_to_hard_mm
-            mm, axis = _apart(one.low, one.high, solid.low, solid.high)
-            lies_on_it = axis == 2 and solid.high[2] <= one.low[2] + _TOUCH_MM
-            least = min(least, _lying(mm - wanted) if lies_on_it else mm - wanted)
+            wanted = parts[one.item].gap_to_hard_mm if solid.is_hard else gap
+            if not _lies_on(one, solid, wanted):
+                least = min(least, _apart(one.low, one.high, solid.low, solid.high)[0] - wanted)
         if space.shaped:
             least = min(least, _to_curves(space, one, parts[one.item], gap))
         if space.bore_mm is not None:
@@ -45,6 +44,11 @@ def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]
                 left = to_wall.mm - gap
                 least = min(least, _lying(left) if to_wall.second == "floor" else left)
     return least
+
+
+def _lies_on(upper: Placed, lower: Placed | Solid, wanted_mm: float) -> bool:
+    """Is it over the other by what is asked for, or more?"""
+    return upper.low[2] - lower.high[2] >= wanted_mm - _TOUCH_MM
 
 
 def _lying(left_mm: float) -> float:
@@ -63,7 +67,7 @@ def _to_curves(space: Space, one: Placed, part: Part, gap_mm: float) -> float:
         if step.name == "corner":
             left = min(left, mm)
         elif not is_circle:
-            left = min(left, _lying(mm))
+            left = min(left, _lying(mm + gap_mm - part.gap_to_hard_mm))
     return left
 
 

@@ -70,7 +70,8 @@ def question_of(
     """
     slope = 1.0 if yields.is_clearance else 0.0
     air = [LinearLength(part.gap_mm + spare_mm, slope) for part in parts]
-    steps = _steps(space, parts, yields, air)
+    to_hard = [LinearLength(part.gap_to_hard_mm + spare_mm, slope) for part in parts]
+    steps = _steps(space, parts, yields, air, to_hard)
     circles: tuple[Circle, ...] = ()
     if space.bore_mm is not None:
         in_side = any(side_of_a_tube(opening.side) for opening in walls.openings)
@@ -84,10 +85,9 @@ def question_of(
     solids = [_block(solid, space, yields, index) for index, solid in enumerate(space.solids)]
     blocks = (*solids, *steps)
     item_gap = tuple(tuple(max(one, other) for other in air) for one in air)
-    to_hard = [LinearLength(part.gap_to_hard_mm + spare_mm, slope) for part in parts]
     block_gap = tuple(
         (
-            *(one if solid.obstacle is None else hard for solid in space.solids),
+            *(hard if solid.is_hard else one for solid in space.solids),
             *(barred.get(index, ANY_GAP) for barred in steps.values()),
         )
         for index, (one, hard) in enumerate(zip(air, to_hard, strict=True))
@@ -98,9 +98,16 @@ def question_of(
 
 
 def _steps(
-    space: Space, parts: Sequence[Part], yields: Yield, air: Sequence[LinearLength]
+    space: Space,
+    parts: Sequence[Part],
+    yields: Yield,
+    air: Sequence[LinearLength],
+    to_hard: Sequence[LinearLength],
 ) -> dict[Block, dict[int, LinearLength]]:
-    """The steps of troughs and rounded corners, and the gap to each for the parts that keep off it."""
+    """The steps of troughs and rounded corners, and the gap to each for the parts that keep off it.
+
+    The ridge between two troughs is as hard as a rib is.
+    """
     found: dict[Block, dict[int, LinearLength]] = {}
     for index, part in enumerate(parts if space.shaped else ()):
         # A round cell that is to get slimmer is taken as its box: its steps are of one diameter.
@@ -109,7 +116,7 @@ def _steps(
         else:
             gap, steps = air[index], steps_for(space)
         for step in steps:
-            found.setdefault(step, {})[index] = gap
+            found.setdefault(step, {})[index] = to_hard[index] if step.name == "trough" and gap is air[index] else gap
     return found
 
 

@@ -23,6 +23,7 @@ from pocketspark.core.fit.gaps import clearance_left, gaps_of
 from pocketspark.core.fit.in_tubes import goes_into_tube, in_tube
 from pocketspark.core.fit.packing import Answer, Packing, Placed
 from pocketspark.core.fit.placement_questions import Walls, question_of
+from pocketspark.core.fit.plug_way import cells_behind_plugs
 from pocketspark.core.fit.putting_in import putting_in
 from pocketspark.core.fit.settling import COMFORT_MM
 from pocketspark.core.fit.standing import standing
@@ -116,7 +117,7 @@ def answer_to(setting: Setting) -> FitAnswer:
     way = putting_in(answer)
     # In a trough or a tube a part lies on a curve, which no thickness of foam tells.
     on_curves = answer.tube_mm is not None or bool(answer.shapes)
-    stands = () if on_curves else standing(answer.placements, answer.solids)
+    stands = () if on_curves else standing(answer.placements, answer.solids, answer.size_mm[2])
     return answer.model_copy(update={"order": way.order, "stuck": way.stuck, "stands": stands})
 
 
@@ -147,28 +148,32 @@ def _in_boxes(setting: Setting) -> FitAnswer:
     def laid(placed: tuple[Placed, ...]) -> FitAnswer:
         return _laid(setting, space, placed, answer.value, least_mm)
 
-    def goes_in(placed: tuple[Placed, ...]) -> bool:
-        return not putting_in(laid(placed)).stuck
+    def trouble(placed: tuple[Placed, ...]) -> int:
+        lies = laid(placed)
+        return len(putting_in(lies).stuck) + len(lies.behind_plugs)
 
-    chosen = choose(space, replace(question, least=sure - ROUNDING_MM), answer, parts, least_mm, goes_in)
+    chosen = choose(space, replace(question, least=sure - ROUNDING_MM), answer, parts, least_mm, trouble)
     lies = laid(chosen.placed)
     if (lies.clearance_mm or 0.0) < setting.tolerance_mm - ROUNDING_MM <= answer.value:
         # Shorter wires are not worth a doubt.
-        chosen = choose(space, question, replace(answer, others=()), parts, least_mm, goes_in)
+        chosen = choose(space, question, replace(answer, others=()), parts, least_mm, trouble)
         lies = laid(chosen.placed)
     return lies.model_copy(update={"hot_against_cell": chosen.hot, "shut_in": chosen.shut_in})
 
 
 def _laid(setting: Setting, space: Space, placed: tuple[Placed, ...], most_mm: float, least_mm: float) -> FitAnswer:
     """The answer with the parts as they lie here."""
-    parts = setting.parts
+    parts, wall_mm = setting.parts, setting.bay.wall_mm
     clearance = _clearance(space, setting, placed, most_mm, least_mm)
     clearance = max(clearance, 0.0) if clearance > -ROUNDING_MM else clearance
+    placements = tuple(placement_of(one, parts[one.item], setting.pins) for one in placed)
+    openings = tuple(openings_of(placed, setting, space))
     return FitAnswer(
         fits=judgement_of(clearance, setting.tolerance_mm),
         clearance_mm=round(clearance, 3),
-        placements=tuple(placement_of(one, parts[one.item], setting.pins) for one in placed),
-        openings=tuple(openings_of(placed, setting, space)),
+        placements=placements,
+        openings=openings,
+        behind_plugs=cells_behind_plugs(placements, openings, space.size, wall_mm),
         gaps=tuple(gaps_of(space, placed, parts)[:_GAPS_SHOWN]),
         # A row across a trough ends at its curve and not at the walls.
         chains=() if space.shaped else chains_of(space, placed, parts, setting.tolerance_mm),

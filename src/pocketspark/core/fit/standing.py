@@ -25,23 +25,34 @@ class Carrier(NamedTuple):
     high: Corner
 
 
-def standing(placements: Sequence[Placement], solids: Sequence[SolidBox]) -> tuple[StandsOn, ...]:
-    """For every part the highest thing under it, in the order of the placements; a rib on the lid carries nothing."""
+def standing(placements: Sequence[Placement], solids: Sequence[SolidBox], lid_mm: float) -> tuple[StandsOn, ...]:
+    """For every part the highest thing under it, in the order of the placements; a rib on the lid carries nothing.
+
+    `lid_mm`: so high over the floor the lid closes the bay.
+    """
     bodies = [Carrier(one.part, one.min_mm, one.max_mm) for one in placements]
     bodies += [
         Carrier(FLOOR if solid.state == "outside" else solid.name, solid.min_mm, solid.max_mm)
         for solid in solids
         if not solid.on_lid and solid.state != "removed"
     ]
-    return tuple(_stands(body, bodies) for body in bodies[: len(placements)])
+    over = [*bodies, *(Carrier(solid.name, solid.min_mm, solid.max_mm) for solid in solids if solid.on_lid)]
+    return tuple(_stands(body, bodies, over, lid_mm) for body in bodies[: len(placements)])
 
 
-def _stands(one: Carrier, bodies: Sequence[Carrier]) -> StandsOn:
+def _stands(one: Carrier, bodies: Sequence[Carrier], over: Sequence[Carrier], lid_mm: float) -> StandsOn:
     under = carriers(one, bodies)
     top = max((body.high[2] for body in under), default=0.0)
     name = next((body.name for body in under if body.high[2] == top), FLOOR)
     foam_mm = round(max(one.low[2] - top, 0.0), 2)
-    return StandsOn(part=one.name, on=name, foam_mm=foam_mm, middle_carried=middle_is_carried(one, under))
+    free = not any(_is_below(one, body) for body in over if body is not one)
+    return StandsOn(
+        part=one.name,
+        on=name,
+        foam_mm=foam_mm,
+        middle_carried=middle_is_carried(one, under),
+        under_lid_mm=round(max(lid_mm - one.high[2], 0.0), 2) if free else None,
+    )
 
 
 def carriers(one: Carrier, bodies: Iterable[Carrier]) -> list[Carrier]:

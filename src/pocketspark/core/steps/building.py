@@ -1,5 +1,7 @@
 """Putting it together: wall, boards, wires, and the cell last, one lead insulated until then."""
 
+from collections.abc import Iterable, Iterator
+
 from pocketspark.core.chain import Chain, ChosenCell
 from pocketspark.core.fit.answer import Placement, StandsOn
 from pocketspark.core.fit.build_in_bay import FittedBuild, fitted_build
@@ -135,9 +137,24 @@ def mount(chain: Chain) -> Step:
             say("glue"),
             say("a rib, block or printed cradle behind the socket"),
         ),
-        how=tuple(_laid(part, stands.get(name)) for name in order for part in lying if part.part == name),
+        how=(
+            *(_laid(part, stands.get(name)) for name in order for part in lying if part.part == name),
+            *_held_down(stands.values()),
+        ),
         caution=say("Rub plastic with alcohol before glue; no hot glue straight on a pouch."),
     )
+
+
+def _held_down(stands: Iterable[StandsOn]) -> Iterator[Message]:
+    """What lies under the lid alone is held by foam on it: it would rattle otherwise."""
+    for one in stands:
+        if one.under_lid_mm is not None and one.under_lid_mm > TAPE_MM:
+            room = millimetres(one.under_lid_mm)
+            yield say(
+                "Soft foam on the lid over {part}, where {room} are left; it holds and does not press.",
+                part=one.part,
+                room=room,
+            )
 
 
 def _laid(part: Placement, stands: StandsOn | None) -> Message:

@@ -1,21 +1,17 @@
-"""Fit: does it all go in, how sure is that, and what is wrong with where it lies."""
+"""Does it all go in, and how sure is that?"""
 
 from collections.abc import Iterator
 
 from pocketspark.core.chain import Chain
 from pocketspark.core.finding import Judgement, Remedy
-from pocketspark.core.fit.allowances import STOP_MM, SWELL_SHARE
+from pocketspark.core.fit.allowances import SWELL_SHARE
 from pocketspark.core.fit.answer_in_words import in_words
-from pocketspark.core.fit.build_in_bay import FittedBuild
-from pocketspark.core.fit.openings import WEB_MM, meeting
-from pocketspark.core.fit.reach import HOOK_UP_WIRE_MM
+from pocketspark.core.fit.build_in_bay import IN_BAY, FittedBuild
 from pocketspark.core.fit.remedies import remedies_for
 from pocketspark.core.fit.tolerances import CELL_OFF_MM, OTHER_OFF_MM
 from pocketspark.core.message import NOTHING, Message, all_of, any_of, row_of, say, say_of
-from pocketspark.core.rules.rule import Facts, caution, fine, note, remedy, rule, stop
+from pocketspark.core.rules.rule import Facts, caution, fine, note, rule, stop
 from pocketspark.core.units.figures import as_typed, millimetres, percent, sizes
-
-IN_BAY = ("gadget.bay",)
 
 # What a maker is told of the changes that would let it in: the smallest few.
 MOST_ADVICE = 3
@@ -178,180 +174,6 @@ def size_unknown(fitted: FittedBuild) -> Iterator[Judgement]:
                 unsized=all_of(unsized),
             ),
             subjects=unsized,
-        )
-
-
-@rule(
-    "fit.socket_deep",
-    station="fit",
-    source="plug bodies of Type-C and Micro-B, from memory",
-    limits=say("{most}", most=millimetres(0.5)),
-    advice=say("Cut the hole for the plug's body, or bring the socket to the wall."),
-)
-def socket_deep(fitted: FittedBuild) -> Iterator[Judgement]:
-    """A socket that lies deep needs a hole for the plug's plastic body, or the plug does not seat."""
-    for hole in fitted.answer.openings:
-        if hole.for_plug:
-            size = sizes(hole.width_mm, hole.height_mm)
-            yield note(
-                say(
-                    "The {side} wall needs a {size} opening: the whole plug has to enter, the socket sits too deep.",
-                    side=hole.side,
-                    size=size,
-                ),
-                working=say("{part}: {hole}", part=hole.part, hole=hole.says),
-                subjects=(hole.part, hole.side),
-            )
-
-
-@rule(
-    "fit.holes_meet",
-    station="fit",
-    source="common practice, no source",
-    limits=say("{web_mm} of wall between two", web_mm=as_typed(WEB_MM)),
-    advice=say("Move one of the two, or make them one long opening."),
-)
-def holes_meet(fitted: FittedBuild) -> Iterator[Judgement]:
-    """Two holes side by side must leave some wall between them, or they become one."""
-    for first, second in meeting(fitted.answer.openings) if fitted.goes_in else ():
-        yield caution(
-            say(
-                "In the {side} wall the {what} hole of {part} and the {what_2} hole of {part_2} would run "
-                "into one: less than {web_mm} is left between them.",
-                side=first.side,
-                what=first.what,
-                part=first.part,
-                what_2=second.what,
-                part_2=second.part,
-                web_mm=millimetres(WEB_MM),
-            ),
-            limit=millimetres(WEB_MM),
-            working=say("Hold one of them elsewhere along the wall, or open another wall."),
-            rests_on=IN_BAY,
-            subjects=(first.part, second.part, first.side),
-        )
-
-
-@rule(
-    "fit.lamp_unseen",
-    station="fit",
-    source="geometry of the wall that may be opened",
-    advice=say("Give the build a lamp on wires, or lead the board's light through a light pipe."),
-)
-def lamp_unseen(fitted: FittedBuild) -> Iterator[Judgement]:
-    """The lamp beside a socket tells when the cell is full; without a hole nobody sees it."""
-    answer = fitted.answer
-    if not fitted.goes_in or any(one.kind == "lamp" for one in answer.placements):
-        return
-    seen = {hole.part for hole in answer.openings if hole.what == "lamp"}
-    for one in answer.placements:
-        if one.kind == "board" and one.face_side and one.part not in seen:
-            yield note(
-                say("No hole for the lamp of {part}: its wall has no room for one beside the socket.", part=one.part),
-                working=say("The lamp shows when the charge has ended."),
-                rests_on=IN_BAY,
-                subjects=(one.part, one.face_side),
-            )
-
-
-@rule(
-    "fit.no_way_in",
-    station="fit",
-    source="geometry: each part straight down, or down and then aside",
-    advice=say("Cut the wall or rib in the way, or choose a part that can be turned while it goes in."),
-)
-def no_way_in(fitted: FittedBuild) -> Iterator[Judgement]:
-    """A place for everything is worth nothing where it cannot be reached."""
-    stuck = fitted.answer.stuck
-    if fitted.goes_in and stuck:
-        parts = all_of(stuck)
-        yield caution(
-            say(
-                "No way in was found for {parts}: something lies above its place, straight down from the lid.",
-                parts=parts,
-            ),
-            working=say(
-                "Each part was tried straight down, and down and then sideways, the last one out first. It can "
-                "still go in tilted, or with a rib trimmed. Try it before you solder anything, or place a part "
-                "elsewhere."
-            ),
-            rests_on=IN_BAY,
-            subjects=stuck,
-        )
-
-
-@rule(
-    "fit.socket_unsupported",
-    station="fit",
-    source="common practice, no source",
-    advice=say("Glue a block or rib behind the board, against something that does not move."),
-)
-def socket_unsupported(fitted: FittedBuild) -> Iterator[Judgement]:
-    """Something behind the board must take the push of the plug."""
-    for placement in fitted.answer.placements if fitted.goes_in else ():
-        if not placement.face_side or placement.kind not in ("board", "socket"):
-            continue
-        if placement.stop_mm:
-            thick = millimetres(placement.stop_mm)
-            yield fine(
-                say("Behind {part} there is {thick} for a stop.", part=placement.part, thick=thick),
-                figure=thick,
-                subjects=(placement.part,),
-            )
-        else:
-            yield note(
-                say(
-                    "Put a stop behind {part}: a glued block or rib carries the push of the plug.", part=placement.part
-                ),
-                working=say("Without it the socket is pushed in after a month. The fit keeps no room for one yet."),
-                remedy=remedy(
-                    say("Keep {stop_mm} for it", stop_mm=millimetres(STOP_MM)),
-                    {f"{fitted.chain.path}.socket_stop_mm": STOP_MM},
-                ),
-                subjects=(placement.part,),
-            )
-
-
-@rule(
-    "fit.hot_side",
-    station="fit",
-    source="common practice, no source",
-    limits=say("{least}", least=as_typed(3)),
-    advice=say("Turn the board over, or put card or heat-proof tape between them."),
-)
-def hot_side(fitted: FittedBuild) -> Iterator[Judgement]:
-    """A charger's warm face lies on the cell where no other place was found."""
-    if fitted.answer.hot_against_cell:
-        yield caution(
-            say("The charger's warm side faces the cell: no other place was found for it."),
-            working=say("A millimetre of air and a sheet of card between them, and a gentler current."),
-        )
-
-
-@rule(
-    "fit.pads_shut_in",
-    station="fit",
-    source="common practice, no source; wire of 28 AWG with silicone, from memory",
-    formula=say("the room left by all solids grown by half a wire is in one piece from pads to pads"),
-    limits=say("{hook_up_wire_mm} of wire", hook_up_wire_mm=as_typed(HOOK_UP_WIRE_MM)),
-    advice=say("Solder the wires before the board goes in, or leave room beside the pads."),
-)
-def pads_shut_in(fitted: FittedBuild) -> Iterator[Judgement]:
-    """A part may fit where no wire can be led to its pads."""
-    for name in fitted.answer.shut_in if fitted.goes_in else ():
-        yield caution(
-            say(
-                "Where {name} lies, no wire of {hook_up_wire_mm} can reach its pads.",
-                hook_up_wire_mm=millimetres(HOOK_UP_WIRE_MM),
-                name=name,
-            ),
-            limit=millimetres(HOOK_UP_WIRE_MM),
-            working=say(
-                "Solder its wires before it goes in and lead them through a notch, or use a flat insulated strip "
-                "where a wire is too thick. Or give it room: trim what shuts it in, move it, or put it outside."
-            ),
-            rests_on=IN_BAY,
-            subjects=(name,),
         )
 
 
