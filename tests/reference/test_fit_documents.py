@@ -151,6 +151,7 @@ def test_every_hole_is_wholly_where_its_wall_may_be_opened():
         for hole in answer.openings:
             cut = in_its_wall(bay, answer.size_mm, hole)
             assert (cut - may_be_opened(bay, answer.size_mm, hole.side)).volume() == pytest.approx(0, abs=1e-3), seed
+            assert cut.bounding_box() == pytest.approx((*hole.min_mm, *hole.max_mm), abs=1e-3), seed
             seen[str(hole.what)] += 1
             axis, way = WALLS[hole.side]
             inwards = [0.0, 0.0, 0.0]

@@ -6296,7 +6296,8 @@ export interface components {
          * Opening
          * @description One hole. `across_mm` from the wall's left edge as seen from outside, `up_mm` from its lower edge, to the centre.
          *
-         *     Edges are those of the shell's outer face over the bay. A round hole has `width_mm` = `height_mm`.
+         *     Edges are those of the shell's outer face over the bay. A round hole has `width_mm` = `height_mm`. `min_mm`,
+         *     `max_mm`: the same hole through its wall, in bay coordinates.
          */
         Opening: {
             /** What */
@@ -6316,6 +6317,10 @@ export interface components {
             across_mm: number;
             /** Up Mm */
             up_mm: number;
+            /** Min Mm */
+            min_mm: number[];
+            /** Max Mm */
+            max_mm: number[];
             /**
              * Round
              * @default false

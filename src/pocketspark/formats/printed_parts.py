@@ -5,7 +5,7 @@ never a mirror image, and nothing is printed where a part lies.
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
@@ -408,11 +408,16 @@ def _outside_box(job: PrintJob) -> "Manifold":
     shell -= box((0, 0, 0), (length, width, top + PAST_MM))
     size = (length, width, top)
     sides: list[Side] = ["right", "back", "front", "left"]
-    stretches = {side: stretch_of(WallOpening(id=side, side=side), size, answer.wall_mm) for side in sides}
+    # High up, under the rim of the lid.
+    up = answer.wall_mm + top - WEB_MM - WIRE_MM / 2 - RIM_MM
+    high_up = (up - WIRE_MM / 2, up + WIRE_MM / 2)
+    stretches = {
+        side: replace(stretch_of(WallOpening(id=side, side=side), size, answer.wall_mm), up_mm=high_up)
+        for side in sides
+    }
     lead = wire_opening("the gadget", stretches, size, answer.wall_mm, answer.openings)
     if lead is None:
         raise NoSuchPrint(say("the box is too low for a hole for the lead: give it more height"))
-    lead = lead.model_copy(update={"up_mm": answer.wall_mm + top - WEB_MM - WIRE_MM / 2 - RIM_MM})
     with_lead = answer.model_copy(update={"openings": (*answer.openings, lead)})
     return only_the_largest(shell - corridors(with_lead))
 

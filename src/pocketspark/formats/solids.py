@@ -82,30 +82,14 @@ def corridors(answer: FitAnswer, room_mm: float = 0.0) -> "Manifold":
 
 def _corridor(opening: Opening, answer: FitAnswer, room_mm: float) -> "Manifold":
     axis, way = _AXES[opening.side]
-    along, high = _on_the_wall(opening, answer)
-    if answer.tube_mm is None and axis == 2:
-        centre = {0: along, 1: high}
-    else:
-        centre = {1 - axis: along, 2: high}
-    half = {key: mm / 2 + room_mm for key, mm in zip(centre, (opening.width_mm, opening.height_mm), strict=True)}
     shown = next((one for one in answer.placements if one.part == opening.part), None)
     wall = 0.0 if way < 0 else answer.size_mm[axis]
     # Behind a nose the board itself begins.
     face = wall if shown is None else (shown.min_mm if way < 0 else shown.max_mm)[axis] - way * shown.nose_mm
     inner, outer = (wall if abs(face - wall) > _BEYOND_MM else face), wall + way * _BEYOND_MM
-    low, top = [0.0] * 3, [0.0] * 3
-    low[axis], top[axis] = min(inner, outer), max(inner, outer)
-    for key, at in centre.items():
-        low[key], top[key] = at - half[key], at + half[key]
-    return box(low, top)
-
-
-def _on_the_wall(opening: Opening, answer: FitAnswer) -> tuple[float, float]:
-    """Along and up in the bay, from where it is told on the outer face, seen from outside."""
-    across, up = opening.across_mm - answer.wall_mm, opening.up_mm - answer.wall_mm
-    x, y, _ = answer.size_mm
-    along = {"left": y - across, "back": x - across}.get(opening.side, across)
-    return along, y - up if opening.side == "floor" else up
+    low, high = [at - room_mm for at in opening.min_mm], [at + room_mm for at in opening.max_mm]
+    low[axis], high[axis] = min(inner, outer), max(inner, outer)
+    return box(low, high)
 
 
 def only_the_largest(solid: "Manifold") -> "Manifold":

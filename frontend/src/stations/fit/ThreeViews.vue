@@ -14,6 +14,8 @@ import { useViewLayout, type Axis, type Point, type View } from '@/stations/fit/
 import { unzoomed } from '@/composables/useTextSize'
 import type { Held } from '@/composables/useWhileHeld'
 import { useWidth } from '@/drawings/useWidth'
+import { HOLES } from '@/stations/fit/walls'
+import { t } from '@/words'
 
 const props = defineProps<{
   answer: FitAnswer
@@ -54,6 +56,13 @@ function ordered(view: View): Placement[] {
 const letters = computed(
   () => new Map((props.answer.placements ?? []).map((part, i) => [part.part, String.fromCharCode(65 + i)])),
 )
+
+type Hole = NonNullable<FitAnswer['openings']>[number]
+/** The wall of the hole is looked at from its face: there it is where it is seen through what lies before it. */
+const looksAt = (view: View, { side }: Hole) =>
+  view.away === { left: 0, right: 0, front: 1, back: 1, floor: 2, lid: 2 }[side]
+const holeTitle = (hole: Hole) =>
+  t('{hole} of {part}', { hole: HOLES[hole.what] ?? hole.what, part: hole.part })
 
 /** What stands behind a socket against the push of the plug: the far end of the board's box. */
 function stopBox(part: Placement): [Point, Point] | undefined {
@@ -118,10 +127,29 @@ function round(view: View, low: Point, high: Point) {
   const { x, y, width: w, height: h } = rect(view, low, high)
   return { cx: x + w / 2, cy: y + h / 2, rx: w / 2, ry: h / 2 }
 }
-function middle(view: View, low: Point, high: Point) {
-  const { x, y, width: w, height: h } = rect(view, low, high)
-  return { x: x + w / 2, y: y + h / 2 + 5 }
+/** Where a letter may stand in its part, as shares of it: in the middle, else where nothing nearer to the eye lies. */
+const PLACES = [0.5, 0.15, 0.85].flatMap((up) => [0.5, 0.15, 0.85].map((along) => [along, up] as const))
+const LETTER_PX = 14
+function lettersIn(view: View) {
+  const parts = ordered(view).map((part) => ({
+    part,
+    ...rect(view, ...boxOf(part.part, part.min_mm, part.max_mm)),
+  }))
+  const taken: { x: number; y: number }[] = []
+  return parts.map(({ part, x, y, width: w, height: h }, number) => {
+    const free = PLACES.map(([along, up]) => ({ x: x + w * along, y: y + h * up })).find(
+      (at) =>
+        !parts.slice(number + 1).some((over) => isIn(over, at)) &&
+        !taken.some((other) => Math.hypot(other.x - at.x, other.y - at.y) < LETTER_PX),
+    )
+    const at = free ?? { x: x + w / 2, y: y + h / 2 }
+    taken.push(at)
+    return { part, x: at.x, y: at.y + 5 }
+  })
 }
+const isIn = (box: { x: number; y: number; width: number; height: number }, at: { x: number; y: number }) =>
+  Math.abs(at.x - box.x - box.width / 2) < (box.width + LETTER_PX) / 2 &&
+  Math.abs(at.y - box.y - box.height / 2) < (box.height + LETTER_PX) / 2
 const CORNER_PX = 14
 function handle(view: View, low: Point, high: Point) {
   const { x, y, width: w } = rect(view, low, high)
@@ -194,9 +222,23 @@ const boxOf = (what: string, low: Point, high: Point): [Point, Point] =>
               <title>floor of its printed cradle</title>
             </rect>
           </template>
-          <text v-bind="middle(view, ...boxOf(part.part, part.min_mm, part.max_mm))">
-            {{ letters.get(part.part) }}
-          </text>
+        </g>
+        <!-- over all parts, so that none is pale behind another -->
+        <text v-for="{ part, x, y } in lettersIn(view)" :key="part.part" :x="x" :y="y" class="letter">
+          {{ letters.get(part.part) }}
+        </text>
+        <g v-for="(hole, i) in answer.openings" :key="`hole ${i}`" class="hole">
+          <ellipse
+            v-if="hole.round && looksAt(view, hole)"
+            v-bind="round(view, hole.min_mm, hole.max_mm)"
+            class="behind"
+          />
+          <rect
+            v-else
+            v-bind="rect(view, hole.min_mm, hole.max_mm)"
+            :class="{ behind: looksAt(view, hole) }"
+          />
+          <title>{{ holeTitle(hole) }}</title>
         </g>
         <rect
           v-if="dragged?.what === NEW && dragged.view.key === view.key"
@@ -323,10 +365,22 @@ text {
 .part.pinned rect {
   stroke-dasharray: 1 0;
 }
-.part text {
+.letter {
   fill: var(--ink);
   font-weight: 700;
   text-anchor: middle;
+  pointer-events: none;
+}
+.hole rect,
+.hole ellipse {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 1.2;
+}
+.hole .behind {
+  fill: none;
+  stroke: var(--ink2);
+  stroke-dasharray: 2 3;
   pointer-events: none;
 }
 .key button:hover,

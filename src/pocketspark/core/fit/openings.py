@@ -4,6 +4,9 @@ import itertools
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Annotated, Any
+
+from pydantic import Field
 
 from pocketspark.core.fit.bays import Triple
 from pocketspark.core.fit.blocks import FaceAt, Part, Turned
@@ -25,14 +28,23 @@ LAMP_MM, WIRE_MM = 2.0, 3.0
 LED_MM, LEVER_MM = 3.0, (6.0, 2.0)
 # A hole leaves this much wall to its neighbour and to the edge (common practice, no source).
 WEB_MM = 1.5
+_AXIS: Mapping[Side, int] = {"left": 0, "right": 0, "front": 1, "back": 1, "floor": 2, "lid": 2}
+_NEAR: frozenset[Side] = frozenset({"left", "front", "floor"})
+# Across and up, where what is near is far as seen from outside: from the left the back wall is on the left hand, and
+# the floor is looked at from below with the front wall uppermost.
+_MIRRORED: Mapping[Side, tuple[bool, bool]] = {"left": (True, False), "back": (True, False), "floor": (False, True)}
 # Holes are told to a hundredth of a millimetre.
 _SAME_MM, _ROUNDING_MM = 0.011, 1e-6
+
+
+Point = Annotated[tuple[float, ...], Field(min_length=3, max_length=3)]
 
 
 class Opening(Model):
     """One hole. `across_mm` from the wall's left edge as seen from outside, `up_mm` from its lower edge, to the centre.
 
-    Edges are those of the shell's outer face over the bay. A round hole has `width_mm` = `height_mm`.
+    Edges are those of the shell's outer face over the bay. A round hole has `width_mm` = `height_mm`. `min_mm`,
+    `max_mm`: the same hole through its wall, in bay coordinates.
     """
 
     what: str  # socket, lamp, switch, wire
@@ -42,6 +54,8 @@ class Opening(Model):
     height_mm: float
     across_mm: float
     up_mm: float
+    min_mm: Point
+    max_mm: Point
     round: bool = False
     for_plug: bool = False  # the plug's plastic body has to go in, not the socket's shell alone
     says: Message
@@ -139,11 +153,7 @@ def face_openings(
     hole = Opening(
         what=what,
         part=part.name,
-        side=turned.face_side,
-        width_mm=width,
-        height_mm=height,
-        across_mm=across,
-        up_mm=up,
+        **_in_wall(turned.face_side, (across, up), (width, height), size, wall_mm),
         round=part.face.kind == "lamp",
         for_plug=part.face.kind in SOCKETS and not _is_bare(depth),
         says=says,
@@ -189,6 +199,28 @@ def _of_the_plug(depth: float, wall_mm: float) -> Message:
     )
 
 
+def _in_wall(
+    side: Side, middle: tuple[float, float], wide: tuple[float, float], size: Triple, wall_mm: float
+) -> dict[str, Any]:
+    """Where a hole is, told both ways: on the outer face as seen from outside, and in the bay."""
+    axis = _AXIS[side]
+    low, high = [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]
+    low[axis], high[axis] = (-wall_mm, 0.0) if side in _NEAR else (size[axis], size[axis] + wall_mm)
+    along = [other for other in range(3) if other != axis]
+    for other, at, mm, mirrored in zip(along, middle, wide, _MIRRORED.get(side, (False, False)), strict=True):
+        inside = size[other] - (at - wall_mm) if mirrored else at - wall_mm
+        low[other], high[other] = inside - mm / 2, inside + mm / 2
+    return {
+        "side": side,
+        "across_mm": middle[0],
+        "up_mm": middle[1],
+        "width_mm": wide[0],
+        "height_mm": wide[1],
+        "min_mm": tuple(round(at, 4) for at in low),
+        "max_mm": tuple(round(at, 4) for at in high),
+    }
+
+
 def _lamp_beside(socket: Opening, size: Triple, wall_mm: float, stretch: Stretch | None) -> Opening | None:
     """A small hole for the board's own lamp or its light pipe, beside the socket's and clear of it."""
     beside = (socket.width_mm + LAMP_MM) / 2 + WEB_MM + ROUND_ABOUT_MM
@@ -196,14 +228,11 @@ def _lamp_beside(socket: Opening, size: Triple, wall_mm: float, stretch: Stretch
     # Towards the middle of the wall, where there is more room.
     inwards = 1 if socket.across_mm < wall_mm + along / 2 else -1
     for way in (inwards, -inwards):
+        middle = round(socket.across_mm + way * beside, 2)
         hole = Opening(
             what="lamp",
             part=socket.part,
-            side=socket.side,
-            width_mm=LAMP_MM,
-            height_mm=LAMP_MM,
-            across_mm=round(socket.across_mm + way * beside, 2),
-            up_mm=socket.up_mm,
+            **_in_wall(socket.side, (middle, socket.up_mm), (LAMP_MM, LAMP_MM), size, wall_mm),
             round=True,
             says=say("{lamp_mm} hole or light pipe, or the wall thinned from inside", lamp_mm=as_typed(LAMP_MM)),
         )
@@ -253,14 +282,12 @@ def wire_opening(
 def _wire_hole(part: str, side: Side, share: float, stretch: Stretch, size: Triple, wall_mm: float) -> Opening:
     along = {"left": size[1], "right": size[1]}.get(side, size[0])
     start, end = max(stretch.across_mm[0], wall_mm), min(stretch.across_mm[1], wall_mm + along)
+    across = round(start + (end - start) * share, 2)
+    up = round(max(wall_mm + WEB_MM, stretch.up_mm[0]) + WIRE_MM / 2, 2)
     return Opening(
         what="wire",
         part=part,
-        side=side,
-        width_mm=WIRE_MM,
-        height_mm=WIRE_MM,
-        across_mm=round(start + (end - start) * share, 2),
-        up_mm=round(max(wall_mm + WEB_MM, stretch.up_mm[0]) + WIRE_MM / 2, 2),
+        **_in_wall(side, (across, up), (WIRE_MM, WIRE_MM), size, wall_mm),
         round=True,
         says=say("for the leads; a knot or a tie inside takes the pull, its edge is rounded"),
     )
@@ -286,9 +313,8 @@ def _meet(one: Opening, other: Opening) -> bool:
 
 def _behind(side: Side, low: Triple, box: Triple, size: Triple) -> float:
     """Gap between the socket's face and the inside of its wall; negative where it goes into the wall."""
-    axis = {"left": 0, "right": 0, "front": 1, "back": 1, "floor": 2, "lid": 2}[side]
-    near = side in ("left", "front", "floor")
-    return low[axis] if near else size[axis] - low[axis] - box[axis]
+    axis = _AXIS[side]
+    return low[axis] if side in _NEAR else size[axis] - low[axis] - box[axis]
 
 
 def _on_face(side: Side, at: Triple, size: Triple, wall_mm: float) -> tuple[float, float]:
@@ -296,14 +322,9 @@ def _on_face(side: Side, at: Triple, size: Triple, wall_mm: float) -> tuple[floa
 
     The floor is looked at from below with the front wall uppermost: turned over like this nothing is mirrored.
     """
-    x, y, z = at
-    across = {
-        "left": size[1] - y,  # seen from the left, the back wall is on the left hand
-        "right": y,
-        "front": x,
-        "back": size[0] - x,
-        "floor": x,
-        "lid": x,
-    }[side]
-    up = {"floor": size[1] - y, "lid": y}.get(side, z)
-    return round(across + wall_mm, 2), round(up + wall_mm, 2)
+    along = [axis for axis in range(3) if axis != _AXIS[side]]
+    across, up = (
+        round((size[axis] - at[axis] if mirrored else at[axis]) + wall_mm, 2)
+        for axis, mirrored in zip(along, _MIRRORED.get(side, (False, False)), strict=True)
+    )
+    return across, up

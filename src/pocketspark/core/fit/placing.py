@@ -163,7 +163,7 @@ def _in_boxes(setting: Setting) -> FitAnswer:
 
 def _laid(setting: Setting, space: Space, placed: tuple[Placed, ...], most_mm: float, least_mm: float) -> FitAnswer:
     """The answer with the parts as they lie here."""
-    parts, wall_mm = setting.parts, setting.bay.wall_mm
+    parts = setting.parts
     clearance = _clearance(space, setting, placed, most_mm, least_mm)
     clearance = max(clearance, 0.0) if clearance > -ROUNDING_MM else clearance
     placements = tuple(placement_of(one, parts[one.item], setting.pins) for one in placed)
@@ -173,7 +173,7 @@ def _laid(setting: Setting, space: Space, placed: tuple[Placed, ...], most_mm: f
         clearance_mm=round(clearance, 3),
         placements=placements,
         openings=openings,
-        behind_plugs=cells_behind_plugs(placements, openings, space.size, wall_mm),
+        behind_plugs=cells_behind_plugs(placements, openings),
         gaps=tuple(gaps_of(space, placed, parts)[:_GAPS_SHOWN]),
         # A row across a trough ends at its curve and not at the walls.
         chains=() if space.shaped else chains_of(space, placed, parts, setting.tolerance_mm),

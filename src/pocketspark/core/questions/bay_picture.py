@@ -108,20 +108,17 @@ def _seen_wires(chain: Chain, answer: FitAnswer, plane: BayPlane) -> Iterator[Se
 
 
 def _seen_openings(answer: FitAnswer, plane: BayPlane) -> Iterator[SeenOpening]:
-    """Openings are told along the outside of a wall, from its left edge as one looks at it."""
+    """Holes in the walls round the bay, each as a line on the inside of its wall, as it is seen from above."""
     length, width = answer.size_mm[:2]
     for hole in answer.openings:
         if hole.side not in get_args(WallSide):
             continue
-        inside = hole.across_mm - answer.wall_mm
-        # From outside, the left edge of the front is the bay's left; of the left wall it is the bay's back.
-        middle = {"front": inside, "back": length - inside, "right": inside, "left": width - inside}[hole.side]
-        low, high = middle - hole.width_mm / 2, middle + hole.width_mm / 2
+        (x, y, _), (right, back, _) = hole.min_mm, hole.max_mm
         ends = {
-            "front": [(low, 0.0), (high, 0.0)],
-            "back": [(low, width), (high, width)],
-            "left": [(0.0, low), (0.0, high)],
-            "right": [(length, low), (length, high)],
+            "front": [(x, 0.0), (right, 0.0)],
+            "back": [(x, width), (right, width)],
+            "left": [(0.0, y), (0.0, back)],
+            "right": [(length, y), (length, back)],
         }[hole.side]
         yield SeenOpening(what=hole.what, side=cast(WallSide, hole.side), line=tuple(plane.in_picture(ends)))
 
