@@ -283,7 +283,7 @@ def sweep_all() -> None:
 
 def planning(named: int = 9, sample: int = 100) -> None:
     """Every demo gadget, against judging builds one by one; of those a sample is drawn, and none may beat the front."""
-    offer = on_offer()
+    offer = on_offer(library())
     for project in demo_projects():
         begun = time.perf_counter()
         spans: dict[str, float] = {}

@@ -290,11 +290,12 @@ def plan_builds(
     as_json: Annotated[bool, typer.Option("--json", help="As data, not words.")] = False,
 ) -> None:
     """Propose builds for the gadget in a project file: every combination of the library's parts, the best few told."""
+    from pocketspark.parts import library
     from pocketspark.server.proposals import on_offer
 
     wishes = _wishes(wish or [])
     last = None
-    for last in proposals(_with_load(_read(file, build), load), build - 1, on_offer(), wishes):
+    for last in proposals(_with_load(_read(file, build), load), build - 1, on_offer(library()), wishes):
         if sys.stderr.isatty():
             typer.echo(f"\r{last.settled} of {last.builds} builds settled", err=True, nl=False)
     if sys.stderr.isatty():

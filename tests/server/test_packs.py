@@ -9,7 +9,7 @@ from typer.testing import CliRunner
 
 from builders import CELL, CHARGER
 from pocketspark.cli import app as cli
-from pocketspark.parts import UnreadablePack, add_from_packs, library, packs_in, read_pack
+from pocketspark.parts import UnreadablePack, library, packs_in, read_pack
 from pocketspark.server.app import create_app
 from pocketspark.server.settings import Settings
 
@@ -26,12 +26,6 @@ PACK = {
         {"id": "club-pouch", "kind": "cell", "cell": CELL | {"name": "Club pouch"}},
     ],
 }
-
-
-@pytest.fixture(autouse=True)
-def _no_packs_afterwards():
-    yield
-    add_from_packs([])
 
 
 @pytest.fixture
@@ -63,11 +57,11 @@ def test_its_parts_stand_behind_those_that_are_shipped_with_the_packs_name(clien
     assert [part["pack"] for part in parts[:shipped]] == [""] * shipped
 
 
-def test_without_packs_and_with_another_server_nothing_is_left(client):
-    with client(club=PACK):
-        assert any("/" in part.id for part in library().parts)
-    with client() as server:  # the same folder, still with the pack
-        assert len(server.get("/api/packs").json()) == 1
+def test_two_servers_do_not_share_their_packs(client, tmp_path):
+    with client(club=PACK) as server, TestClient(create_app(Settings(data=tmp_path / "other", demo=False))) as other:
+        packs = [{part["pack"] for part in each.get("/api/parts").json()} for each in (server, other)]
+        assert packs == [{"", "club-boards"}, {""}]
+    assert not any("/" in part.id for part in library().parts)
 
 
 def test_of_two_packs_of_one_name_neither_is_used_and_both_are_told(client):

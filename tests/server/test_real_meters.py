@@ -6,16 +6,25 @@ SCPI-1999's NR3 figures, from memory. Whole runs come from the stand-ins, throug
 
 import os
 import socket
+import sys
 import threading
 import time
 import tty
+from types import SimpleNamespace
 
 import pytest
 from fastapi.testclient import TestClient
 
 from builders import plan
 from pocketspark.instruments import Bench, Meter, charge_log
-from pocketspark.instruments.connection import CannotConnect, Connection, LineLost, MeterReading
+from pocketspark.instruments.connection import (
+    LINK_KINDS,
+    CannotConnect,
+    Connection,
+    LineLost,
+    LinkType,
+    MeterReading,
+)
 from pocketspark.instruments.joined_meters import ConnectedInstrument
 from pocketspark.instruments.ports import Ports
 from pocketspark.instruments.printed_line import PrintedLines
@@ -407,3 +416,12 @@ def test_a_stand_in_with_a_bad_line_is_told(client, folder, fault, remark, monke
             assert time.monotonic() < until, run.remarks
             time.sleep(0.05)
         client.delete(f"/api/instruments/live/{run_id}")
+
+
+def test_one_more_kind_of_line_is_its_entry_and_its_module(monkeypatch, tmp_path):
+    made_up = SimpleNamespace(open_link=lambda connection, ports: ("opened", connection.address, list(ports())))
+    monkeypatch.setitem(sys.modules, "pocketspark.instruments.made_up_line", made_up)
+    monkeypatch.setitem(LINK_KINDS, "made_up", LinkType("Made up", "a line of no kind", "made_up_line"))
+    asked = Connection.model_construct(name="meter", kind="made_up", address="there")
+    opened, address, _ = Ports(tmp_path).open(asked)
+    assert (opened, address) == ("opened", "there")

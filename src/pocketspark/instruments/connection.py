@@ -3,7 +3,7 @@
 import time
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Annotated, Literal, Protocol, TypeAlias
+from typing import Annotated, Literal, NamedTuple, Protocol, TypeAlias
 
 from pydantic import Field
 
@@ -17,14 +17,25 @@ Shown = Literal["volts", "amps", "celsius"]
 # Columns of its own seconds, volts, amps, degrees; None: no such column.
 ColumnNumbers: TypeAlias = tuple[int | None, int | None, int | None, int | None]
 
-LINK_KINDS: Mapping[LinkKind, tuple[str, str]] = {
-    "serial": (
+
+class LinkType(NamedTuple):
+    """One kind of line to a meter. `module`: the one beside this whose `open_link(connection, ports)` opens it."""
+
+    label: str
+    does: str
+    module: str
+
+
+LINK_KINDS: Mapping[LinkKind, LinkType] = {
+    "serial": LinkType(
         "Serial line",
         "A board or meter that prints a line for each reading: seconds, volts and amps between commas, or name=value",
+        "serial_line",
     ),
-    "scpi": (
+    "scpi": LinkType(
         "SCPI",
         "A bench meter, supply or load that is asked for each reading, over the network (192.168.1.20:5025) or USB",
+        "scpi",
     ),
 }
 # The rates that serial meters print at, commonest first.
@@ -73,6 +84,15 @@ class CannotConnect(PocketSparkError, RuntimeError):
 
 class LineLost(PocketSparkError, RuntimeError):
     """The line to a meter broke while it was read."""
+
+
+@dataclass(frozen=True)
+class Port:
+    """A serial port of this machine. `simulated`: a stand-in is at its other end."""
+
+    address: str
+    says: str
+    simulated: bool = False
 
 
 class MeterLink(Protocol):

@@ -1,21 +1,9 @@
 """Which serial ports there are, and how a line to a meter is opened."""
 
-from dataclasses import dataclass
+from importlib import import_module
 from pathlib import Path
 
-from pocketspark.core.message import say
-from pocketspark.instruments.connection import CannotConnect, Connection, MeterLink
-from pocketspark.instruments.scpi import ScpiLink
-from pocketspark.instruments.serial_line import SerialLink
-
-
-@dataclass(frozen=True)
-class Port:
-    """A serial port of this machine. `simulated`: a stand-in is at its other end."""
-
-    address: str
-    says: str
-    simulated: bool = False
+from pocketspark.instruments.connection import LINK_KINDS, Connection, MeterLink, Port
 
 
 class Ports:
@@ -34,14 +22,6 @@ class Ports:
 
     def open(self, connection: Connection) -> MeterLink:
         """Raises CannotConnect."""
-        if connection.kind == "scpi":
-            return ScpiLink(connection)
-        port = next((port for port in self.all() if port.address == connection.address), None)
-        if port is None:
-            raise CannotConnect(
-                say(
-                    "this machine has no serial port '{address}': plug the meter in, and look again",
-                    address=connection.address,
-                )
-            )
-        return SerialLink(connection, simulated=port.simulated)
+        module = import_module(f"{__package__}.{LINK_KINDS[connection.kind].module}")
+        link: MeterLink = module.open_link(connection, self.all)
+        return link

@@ -8,11 +8,11 @@ import re
 import socket
 import threading
 from collections import deque
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from pocketspark.core.message import say
-from pocketspark.instruments.connection import CannotConnect, Connection, LineLost, MeterReading, Shown
+from pocketspark.instruments.connection import CannotConnect, Connection, LineLost, MeterReading, Port, Shown
 from pocketspark.instruments.printed_line import SIMULATED
 
 QUESTIONS: Mapping[Shown, str] = {"volts": "MEAS:VOLT?", "amps": "MEAS:CURR?", "celsius": "MEAS:TEMP?"}
@@ -24,6 +24,11 @@ NO_READING = 9e37
 _HOST_AND_PORT = re.compile(r"(?P<host>[A-Za-z0-9.-]{1,100}|\[[0-9a-fA-F:]{2,45}\]):(?P<port>\d{1,5})")
 _FIRST_FIGURE = re.compile(r"[-+]?\d*\.?\d+(?:[eE][-+]?\d+)?")
 HEARD = 8
+
+
+def open_link(connection: Connection, _ports: Callable[[], Sequence[Port]]) -> "ScpiLink":
+    """A session with the instrument at this address. Raises CannotConnect."""
+    return ScpiLink(connection)
 
 
 class ScpiLink:

@@ -1,15 +1,29 @@
 """A meter on a serial line that prints by itself, at any rate."""
 
 from collections import deque
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from pocketspark.core.message import say
-from pocketspark.instruments.connection import CannotConnect, Connection, LineLost, MeterReading
+from pocketspark.instruments.connection import CannotConnect, Connection, LineLost, MeterReading, Port
 from pocketspark.instruments.printed_line import LONGEST_LINE, PrintedLines
 
 # So long one look at the line takes, when nothing comes.
 LOOK_S = 0.2
 HEARD = 8
+
+
+def open_link(connection: Connection, ports: Callable[[], Sequence[Port]]) -> "SerialLink":
+    """A line to what is at this port. Raises CannotConnect."""
+    port = next((port for port in ports() if port.address == connection.address), None)
+    if port is None:
+        raise CannotConnect(
+            say(
+                "this machine has no serial port '{address}': plug the meter in, and look again",
+                address=connection.address,
+            )
+        )
+    return SerialLink(connection, simulated=port.simulated)
 
 
 class SerialLink:

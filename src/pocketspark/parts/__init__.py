@@ -1,6 +1,6 @@
 """The shipped library of generic parts: data files, validated as they load."""
 
-from pocketspark.parts.library import Library, LibraryPart, add_from_packs, library
+from pocketspark.parts.library import Library, LibraryPart, library
 from pocketspark.parts.packs import PackFile, PartsPack, UnreadablePack, packs_in, parts_of, read_pack
 
 __all__ = [
@@ -9,7 +9,6 @@ __all__ = [
     "PackFile",
     "PartsPack",
     "UnreadablePack",
-    "add_from_packs",
     "library",
     "packs_in",
     "parts_of",

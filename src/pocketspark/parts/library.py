@@ -31,31 +31,29 @@ class Library(Model):
     def of(self, kind: PartKind) -> list[LibraryPart]:
         return [part for part in self.parts if part.kind == kind]
 
+    @property
+    def cells(self) -> tuple[Cell, ...]:
+        return tuple(part.cell for part in self.parts if part.cell)
 
-# What packs have added, for as long as the server runs.
-_added: list[LibraryPart] = []
+    @property
+    def boards(self) -> tuple[Board, ...]:
+        return tuple(part.board for part in self.parts if part.board)
 
-
-def library() -> Library:
-    """The shipped parts, and behind them those of packs."""
-    return Library(parts=(*_shipped(), *_added)) if _added else Library(parts=_shipped())
-
-
-def add_from_packs(parts: Sequence[LibraryPart]) -> None:
-    """In the place of what packs had added before."""
-    _added[:] = parts
+    def with_packs(self, added: Sequence[LibraryPart]) -> "Library":
+        """These parts, and behind them those of packs."""
+        return Library(parts=(*self.parts, *added))
 
 
 @cache
-def _shipped() -> tuple[LibraryPart, ...]:
-    """Read and validate the shipped data files once."""
+def library() -> Library:
+    """The shipped parts: their data files are read and validated once."""
     files: dict[PartKind, str] = {
         "cell": "cells.json",
         "charger": "chargers.json",
         "protection": "protections.json",
         "regulator": "regulators.json",
     }
-    return tuple(part for kind, name in files.items() for part in _read(kind, name))
+    return Library(parts=tuple(part for kind, name in files.items() for part in _read(kind, name)))
 
 
 def _read(kind: PartKind, name: str) -> list[LibraryPart]:

@@ -17,7 +17,7 @@ from pocketspark import __version__
 from pocketspark.core.fit.branch_and_bound import get_ready
 from pocketspark.demo import demo_inventory, demo_projects
 from pocketspark.instruments.ports import Ports
-from pocketspark.parts import add_from_packs, packs_in, parts_of
+from pocketspark.parts import library, packs_in, parts_of
 from pocketspark.server import (
     accuracy,
     backups,
@@ -135,7 +135,7 @@ def create_app(settings: Settings | None = None, keystrokes: Keystrokes | None =
     app.state.copies = Copies(engine, settings.data, settings.copies)
     app.state.housekeeping = Housekeeping(app.state.copies, app.state.projects, app.state.devices)
     app.state.pairing, app.state.packs = Pairing(), packs_in(settings.data / "packs")
-    add_from_packs(parts_of(app.state.packs))
+    app.state.library = library().with_packs(parts_of(app.state.packs))
     if settings.demo and not app.state.projects.shelf.lines(most=1):
         at_once = Projects(engine, judged, rules_version())
         for project in reversed(demo_projects()):

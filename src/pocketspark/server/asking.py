@@ -13,6 +13,7 @@ from pocketspark.core.models.lenient import ReadDocument, read_leniently
 from pocketspark.core.models.model import RowNumber
 from pocketspark.core.models.project import FORMAT
 from pocketspark.core.refusal import Refusal, refusals
+from pocketspark.parts import Library
 from pocketspark.server.budget import within_budget
 from pocketspark.server.json_text import Document
 from pocketspark.store import NothingThere, Projects, Unreadable
@@ -75,6 +76,14 @@ def projects_of(request: Request) -> Projects:
 
 
 OurProjects = Annotated[Projects, Depends(projects_of)]
+
+
+def library_of(request: Request) -> Library:
+    found: Library = request.app.state.library
+    return found
+
+
+OurLibrary = Annotated[Library, Depends(library_of)]
 
 
 def read_document(document: Document, stored: Project | None = None) -> ReadDocument:

@@ -18,8 +18,8 @@ from pocketspark.core.models.model import RowNumber
 from pocketspark.formats import printed_parts, solids
 from pocketspark.formats.exports import NothingPlaced
 from pocketspark.formats.printed_parts import PrintSettings
-from pocketspark.parts import library
-from pocketspark.server.asking import Asked, OurProjects, Question, read_question
+from pocketspark.parts import Library
+from pocketspark.server.asking import Asked, OurLibrary, OurProjects, Question, read_question
 from pocketspark.server.budget import BudgetedRoute
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -84,20 +84,20 @@ class Sweep(BaseModel):
 
 
 @router.post("/sweep", status_code=202)
-def start_sweep(question: Asked, inventory: OurInventory, sweeps: OurSweeps) -> Sweep:
+def start_sweep(question: Asked, library: OurLibrary, inventory: OurInventory, sweeps: OurSweeps) -> Sweep:
     """Every cell of library and inventory, with the build's own boards and with each charger instead."""
     if placing.setting_of(question.project, question.build) is None:
         raise NothingPlaced
-    cells = {part.cell.name: part.cell for part in library().of("cell") if part.cell}
+    cells = {cell.name: cell for cell in library.cells}
     cells |= {part.body.name: part.body for part in inventory.parts("cell") if isinstance(part.body, Cell)}
-    sets = _board_sets(list(question.project.builds[question.build].boards))
+    sets = _board_sets(list(question.project.builds[question.build].boards), library)
     return _sweep(sweeps.start(sweep.what_fits(question.project, question.build, cells, sets)))
 
 
-def _board_sets(own: list[Board]) -> dict[str, list[Board]]:
+def _board_sets(own: list[Board], library: Library) -> dict[str, list[Board]]:
     """The boards as chosen, and the same with another charger."""
     others = [board for board in own if not board.charger]
-    chargers = [part.board for part in library().of("charger") if part.board and part.board not in own]
+    chargers = [part.board for part in library.of("charger") if part.board and part.board not in own]
     return {"as chosen": own} | {board.name: [board, *others] for board in chargers}
 
 

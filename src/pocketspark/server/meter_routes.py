@@ -87,7 +87,7 @@ OurConnections = Annotated[Connections, Depends(connections_of)]
 @router.get("/meters")
 def real_meters(ports: OurPorts, connections: OurConnections) -> RealMeters:
     return RealMeters(
-        kinds=tuple(LinkKindText(kind=kind, label=label, does=does) for kind, (label, does) in LINK_KINDS.items()),
+        kinds=tuple(LinkKindText(kind=kind, label=link.label, does=link.does) for kind, link in LINK_KINDS.items()),
         ports=tuple(PortText(address=port.address, says=port.says, simulated=port.simulated) for port in ports.all()),
         bauds=BAUDS,
         connections=tuple(Connection.model_validate(body) for body in connections.all()),

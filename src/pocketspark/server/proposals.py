@@ -3,7 +3,7 @@
 from collections import OrderedDict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import cache
+from functools import lru_cache
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, HTTPException, Request
@@ -20,8 +20,8 @@ from pocketspark.core.proposals.own_parts import OwnStock, can_be_had
 from pocketspark.core.proposals.recommendation import Recommendation
 from pocketspark.core.proposals.search import NAMED, Fell, Minded
 from pocketspark.core.proposals.wishes import may_be_wished
-from pocketspark.parts import library
-from pocketspark.server.asking import AskedBuild, OurProjects, Question, read_question
+from pocketspark.parts import Library
+from pocketspark.server.asking import AskedBuild, OurLibrary, OurProjects, Question, read_question
 from pocketspark.server.jobs import Job, Jobs, State
 from pocketspark.server.own_stock import own_stock
 from pocketspark.server.problems import PROBLEM_RESPONSES
@@ -113,6 +113,7 @@ OurSearches = Annotated[Jobs[Searched], Depends(searches_of)]
 def start_proposals(
     question: ProposalQuestion,
     projects: OurProjects,
+    library: OurLibrary,
     inventory: OurInventory,
     searches: OurSearches,
     memories: OurMemories,
@@ -122,7 +123,7 @@ def start_proposals(
     if not any(mode.current_a > 0 for mode in asked.project.gadget.modes):
         raise HTTPException(409, say("measure one current of the gadget first: without it no build has hours"))
     own, left_out = can_be_had(own for _, own in own_stock(inventory, projects, asked.project_id))
-    return _reply(searches.start(_work(asked, on_offer(own), question.wishes, memories.of(asked), left_out)))
+    return _reply(searches.start(_work(asked, on_offer(library, own), question.wishes, memories.of(asked), left_out)))
 
 
 @router.get("/{job_id}")
@@ -135,14 +136,13 @@ def cancel_proposals(job_id: RowNumber, searches: OurSearches) -> None:
     searches.cancel(job_id)
 
 
-def on_offer(own: Sequence[OwnStock] = ()) -> OnOffer:
+def on_offer(parts: Library, own: Sequence[OwnStock] = ()) -> OnOffer:
     """Everything that is sold, and what the maker has."""
-    parts = library()
     boards = [(one.body, one.free) for one in own if isinstance(one.body, Board)]
     mine = [
         Offered(one.body, own=True, free=one.free) for one in own if isinstance(one.body, Cell) and one.body.size_mm
     ]
-    cells = [Offered(part.cell) for part in parts.of("cell") if part.cell and part.cell.size_mm]
+    cells = [Offered(cell) for cell in parts.cells if cell.size_mm]
 
     def sold(kind: str) -> list[Offered]:
         return [Offered(part.board) for part in parts.parts if part.kind == kind and part.board]
@@ -159,14 +159,14 @@ def on_offer(own: Sequence[OwnStock] = ()) -> OnOffer:
         [*chargers, *sold("charger")],
         [*others, *sold("protection")],
         [None, *(one for one in have("regulator") if one not in chargers), *sold("regulator")],
-        _by_size(),
+        _by_size(parts.cells),
         sorted(one.body.r_ohm for one in own if isinstance(one.body, Resistor)),
     )
 
 
-@cache
-def _by_size() -> list[Offered]:
-    return grouped(cells_by_size([part.cell for part in library().of("cell") if part.cell]))
+@lru_cache(maxsize=2)
+def _by_size(cells: tuple[Cell, ...]) -> list[Offered]:
+    return grouped(cells_by_size(cells))
 
 
 def _work(

@@ -34,10 +34,10 @@ from pocketspark.core.questions.service_life import ServiceLife, january_near, s
 from pocketspark.core.questions.shared_pack import SharedPack, shared_pack
 from pocketspark.core.questions.start_up import StartUp, start_up
 from pocketspark.core.questions.what_if import WhatIf, what_if
-from pocketspark.parts import library
 from pocketspark.server.asking import (
     Asked,
     DocumentInHand,
+    OurLibrary,
     OurProjects,
     Question,
     RefusedField,
@@ -132,9 +132,9 @@ class CellCandidate(Model):
 
 
 @router.post("/candidates")
-def cell_candidates(question: Asked, inventory: OurInventory) -> list[CellCandidate]:
+def cell_candidates(question: Asked, library: OurLibrary, inventory: OurInventory) -> list[CellCandidate]:
     """`part` is the library's own id, or "inventory-7" for the maker's."""
-    cells = {part.id: part.cell for part in library().of("cell") if part.cell}
+    cells = {part.id: part.cell for part in library.of("cell") if part.cell}
     cells |= {f"inventory-{part.id}": part.body for part in inventory.parts("cell") if isinstance(part.body, Cell)}
     outcomes = candidates(question.project, question.build, cells.values())
     return [CellCandidate(part=part, outcome=outcome) for part, outcome in zip(cells, outcomes, strict=True)]
@@ -150,11 +150,11 @@ def own_cell(question: Asked, inventory: OurInventory) -> KnownElsewhere | None:
 
 
 @router.post("/regulators")
-def compare_regulators(question: Asked, inventory: OurInventory) -> list[RegulatorOption]:
+def compare_regulators(question: Asked, library: OurLibrary, inventory: OurInventory) -> list[RegulatorOption]:
     """Straight through and every regulator of library and inventory in this build, best first."""
     if question.project.builds[question.build].cell is None:
         raise HTTPException(409, say("choose a cell first: its voltage is what a regulator shapes"))
-    boards = [part.board for part in library().parts if part.board and suits(part.board, question.project.gadget)]
+    boards = [board for board in library.boards if suits(board, question.project.gadget)]
     own = [part.body for part in inventory.parts() if isinstance(part.body, Board) and part.body.regulator]
     return regulator_options(question.project, question.build, [*boards, *own])
 
@@ -210,14 +210,13 @@ class LifeQuestion(Question):
 
 
 @router.post("/life")
-def life_of_build(question: LifeQuestion, projects: OurProjects) -> ServiceLife:
+def life_of_build(question: LifeQuestion, library: OurLibrary, projects: OurProjects) -> ServiceLife:
     """How long a charge serves over the years, what becomes of it unused, and what would make it longer."""
     asked = read_question(question, projects)
-    cells = [part.cell for part in library().of("cell") if part.cell]
     today = datetime.now(UTC)
     first_year = january_near(today.year, today.month)
     return service_life(
-        asked.project, asked.build, first_year, cells, question.pulled, tries_levers=question.tries_levers
+        asked.project, asked.build, first_year, library.cells, question.pulled, tries_levers=question.tries_levers
     )
 
 

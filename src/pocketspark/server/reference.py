@@ -58,7 +58,8 @@ from pocketspark.core.units.figures import amps
 from pocketspark.formats.exports import EXPORTS
 from pocketspark.formats.paper import PaperSize
 from pocketspark.formats.schemas import schemas
-from pocketspark.parts import LibraryPart, PackFile, library
+from pocketspark.parts import LibraryPart, PackFile
+from pocketspark.server.asking import OurLibrary
 from pocketspark.server.problems import PROBLEM_RESPONSES_DEFINED
 
 router = APIRouter(prefix="/api", tags=["reference"], responses=PROBLEM_RESPONSES_DEFINED)
@@ -213,7 +214,7 @@ class ListedPart(LibraryPart):
 
 
 @router.get("/parts")
-def parts() -> list[ListedPart]:
+def parts(library: OurLibrary) -> list[ListedPart]:
     return [
         ListedPart(
             **dict(part),
@@ -221,7 +222,7 @@ def parts() -> list[ListedPart]:
             says=in_a_list(part.board) if part.board else NOTHING,
             pack=part.id.partition("/")[0] if "/" in part.id else "",
         )
-        for part in library().parts
+        for part in library.parts
     ]
 
 
