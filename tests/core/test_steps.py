@@ -156,11 +156,13 @@ def test_a_bridge_that_was_taken_out_is_measured_across(kind):
 
 
 def test_parts_go_in_from_the_floor_up():
-    lines = [str(line) for line in step_of("mount").how]
+    *lines, foam = (str(line) for line in step_of("mount").how)
     over_floor = [float(line.split(" over the floor")[0].split(" ")[-1]) for line in lines]
     assert len(lines) == 2
     assert over_floor == sorted(over_floor)
     assert lines[0].startswith("Pouch 503450: flat, along")
+    # Of the two one lies on the other: only that has the lid over it.
+    assert foam.startswith(f"Soft foam on the lid over {lines[1].split(':')[0]}, where ")
 
 
 def test_every_hole_is_told_where_it_goes():

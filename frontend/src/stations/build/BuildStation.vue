@@ -3,6 +3,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 
 import { api, sentenceOf, type Procedure, type ShownNow } from '@/api/client'
+import AtTheBench from '@/stations/build/AtTheBench.vue'
 import BuildTest from '@/stations/build/BuildTest.vue'
 import BuildLock from '@/stations/build/BuildLock.vue'
 import FinishedBuild from '@/stations/build/FinishedBuild.vue'
@@ -35,6 +36,8 @@ const index = computed(() => steps.value.findIndex((one) => one.key === step.val
 const done = computed(
   () => steps.value.filter((one) => one.state === 'done' || one.state === 'overridden').length,
 )
+/** One step as large as the screen. */
+const atTheBench = ref(false)
 const reading = ref('')
 const reason = ref('')
 /** What a meter has put into the field, and where that comes from, as long as it stands there untouched. */
@@ -109,11 +112,11 @@ async function passed(): Promise<void> {
   }
   await nextTick()
 }
-/** A reading inside its limits moves on by itself. */
+/** A reading inside its limits moves on by itself; of any other step the answer comes after one has gone on. */
 watch(
   () => [step.value?.key, step.value?.state] as const,
   ([key, state], [oldKey, oldState]) => {
-    if (key === oldKey && oldState !== 'done' && state === 'done') go(1)
+    if (step.value?.hold && key === oldKey && oldState !== 'done' && state === 'done') go(1)
   },
 )
 
@@ -174,11 +177,25 @@ useShortcuts({ n: () => go(1), p: () => go(-1), Enter: () => void pass() })
       <p class="quiet">
         {{ done }} of {{ steps.length }} done; about {{ procedure!.bench_hours.text }} at the bench in all.
         Keys: n and p to go, Enter when done.
+        <button type="button" class="bare tap text-copper font-semibold" @click="atTheBench = true">
+          Large, for the bench
+        </button>
         <template v-if="procedure!.fixed_at"
           >Its plan was fixed at the first cut, {{ procedure!.fixed_at.slice(0, 10) }}: its limits no longer
           move.</template
         >
       </p>
+      <AtTheBench
+        v-if="atTheBench && step"
+        v-model:reading="reading"
+        :step="step"
+        :number="index + 1"
+        :count="steps.length"
+        :problem="problem"
+        @done="pass"
+        @back="go(-1)"
+        @leave="atTheBench = false"
+      />
       <PracticeLine />
       <BuildLock v-if="procedure?.lock" :lock="procedure.lock" />
       <FinishedBuild v-if="procedure?.finished && procedure.verdict" :verdict="procedure.verdict" />
