@@ -23,6 +23,7 @@ from pocketspark.core.logs.analysis import LogFinding, analyse
 from pocketspark.core.logs.analysis import in_words as log_in_words
 from pocketspark.core.logs.log import TooShort
 from pocketspark.core.logs.plausible import MENDS, MendKey
+from pocketspark.core.message import Message, Value, all_of, row_of, say, say_of
 from pocketspark.core.models import Project
 from pocketspark.core.models.cell_class import CELL_CLASSES
 from pocketspark.core.models.load_words import UnreadableLoad
@@ -34,8 +35,7 @@ from pocketspark.core.questions.load_as_lived import read_load_line
 from pocketspark.core.refusal import refusals
 from pocketspark.core.rules.causes import together
 from pocketspark.core.steps.fixing import as_read_from_file
-from pocketspark.core.units.figures import amps, bare_length, days, hours, ohms, sizes, volts
-from pocketspark.core.units.figures import hours as hours_in_words
+from pocketspark.core.units.figures import amps, bare_length, days, fixed, hours, ohms, sizes, volts
 from pocketspark.core.units.quantity import NotAQuantity
 from pocketspark.core.units.quantity import read as read_quantity
 from pocketspark.core.units.reading import read_as, reading_named
@@ -108,10 +108,10 @@ def back_up_data(
 
     folder = _settings(data).data
     if not (folder / FILE_NAME).exists():
-        raise _refused(f"there is no data in {folder}")
+        raise _refused(say("there is no data in {folder}", folder=str(folder)))
     file = file or Path(f"pocket-spark-{date.today():%Y-%m-%d}.sqlite")
     if file.exists():
-        raise _refused(f"{file} is there already; name another file")
+        raise _refused(say("{file} is there already; name another file", file=str(file)))
     try:
         engine = open_database(folder)
         back_up(engine, file, history=history)
@@ -120,7 +120,7 @@ def back_up_data(
         raise _refused(str(refusal)) from None
     except (OSError, DBAPIError) as error:
         raise _refused(str(why_not(error, file.absolute().parent))) from None
-    typer.echo(f"{file} holds everything that is in {folder}")
+    typer.echo(say("{file} holds everything that is in {folder}", file=str(file), folder=str(folder)))
 
 
 @app.command("restore")
@@ -135,8 +135,18 @@ def restore_data(file: Path, data: Data = None) -> None:
     except PocketSparkError as refusal:
         raise _refused(str(refusal)) from None
     except OSError as error:
-        raise _refused(f"{folder} cannot be written to: {error.strerror}") from None
-    typer.echo(f"{folder} now holds what was in {file}, {conversions} conversions; start with ./spark serve")
+        raise _refused(
+            say("{folder} cannot be written to: {why}", folder=str(folder), why=str(error.strerror))
+        ) from None
+    typer.echo(
+        say_of(
+            conversions,
+            "{folder} now holds what was in {file}, one conversion; start with ./spark serve",
+            "{folder} now holds what was in {file}, {count} conversions; start with ./spark serve",
+            folder=str(folder),
+            file=str(file),
+        )
+    )
 
 
 @packs.command("check")
@@ -152,11 +162,19 @@ def check_pack(file: Path) -> None:
     except PocketSparkError as refusal:
         raise _refused(f"{file}: {refusal}") from None
     except OSError as error:
-        raise _refused(f"{file} cannot be read: {error.strerror}") from None
-    typer.echo(f"{pack.title} {pack.version}, from {pack.origin}, licence: {pack.licence}")
+        raise _refused(say("{file} cannot be read: {why}", file=str(file), why=str(error.strerror))) from None
+    typer.echo(
+        say(
+            "{title} {version}, from {origin}, licence: {licence}",
+            title=pack.title,
+            version=pack.version,
+            origin=pack.origin,
+            licence=pack.licence,
+        )
+    )
     for kind, count in Counter(part.kind for part in pack.parts).items():
         typer.echo(f"{count:4d}  {kind}")
-    typer.echo("It is a pack. Put it into the folder packs of your data, and start Pocket Spark anew.")
+    typer.echo(say("It is a pack. Put it into the folder packs of your data, and start Pocket Spark anew."))
 
 
 @app.command("stand-ins")
@@ -200,7 +218,7 @@ def start_stand_ins(
         typer.echo(f"SCPI supply   {supply.address}")
         typer.echo(f"SCPI load     {load.address}")
         typer.echo(f"and a supply  {beside.address}")
-        typer.echo("All are simulated: connect them at Prove, Survey or Your parts. Ctrl-C ends them.")
+        typer.echo(say("All are simulated: connect them at Prove, Survey or Your parts. Ctrl-C ends them."))
         with suppress(KeyboardInterrupt):
             threading.Event().wait()
 
@@ -243,7 +261,7 @@ def _record_in_words(project: Project, build: int) -> Iterator[str]:
         return
     verdict = build_steps(as_read_from_file(project, date.today().isoformat()), build).verdict
     if verdict is not None:
-        yield f"Its record: {verdict.label}."
+        yield str(say("Its record: {verdict}.", verdict=verdict.label))
         yield from (f"  {reason}" for reason in verdict.because)
 
 
@@ -257,7 +275,7 @@ def fit_file(
     project = _read(file, build)
     answer = fit_of(project, build - 1)
     if answer is None:
-        raise _refused("gadget.bay: nothing is known of the bay, or no part of the build has a size")
+        raise _refused(say("gadget.bay: nothing is known of the bay, or no part of the build has a size"))
     answer = answer.model_copy(update={"remedies": remedies_for(project, build - 1)})
     if as_json:
         typer.echo(json.dumps(answer.model_dump(mode="json"), indent=2, ensure_ascii=False))
@@ -269,14 +287,19 @@ def fit_file(
         )
         typer.echo(f"  {low}  to {high}  {placement.part}, {placement.turned}")
     if answer.conflict:
-        typer.echo(f"  conflict: {', '.join(answer.conflict)}")
+        typer.echo(f"  {say('conflict: {parts}', parts=all_of(answer.conflict))}")
     for given in answer.remedies:
         typer.echo(f"  - {given.says}")
     for hole in answer.openings:
-        size = sizes(hole.width_mm, hole.height_mm)
-        typer.echo(
-            f"  o {hole.side}: {hole.what} {size}, {bare_length(hole.across_mm)} across, {bare_length(hole.up_mm)} up"
+        where = say(
+            "{side}: {what} {size}, {across} across, {up} up",
+            side=hole.side,
+            what=hole.what,
+            size=sizes(hole.width_mm, hole.height_mm),
+            across=bare_length(hole.across_mm),
+            up=bare_length(hole.up_mm),
         )
+        typer.echo(f"  o {where}")
 
 
 @app.command("plan")
@@ -297,28 +320,38 @@ def plan_builds(
     last = None
     for last in proposals(_with_load(_read(file, build), load), build - 1, on_offer(library()), wishes):
         if sys.stderr.isatty():
-            typer.echo(f"\r{last.settled} of {last.builds} builds settled", err=True, nl=False)
+            settled = say("{settled} of {builds} builds settled", settled=last.settled, builds=last.builds)
+            typer.echo(f"\r{settled}", err=True, nl=False)
     if sys.stderr.isatty():
         typer.echo("", err=True)
     if last is None:
-        raise _refused("measure one current of the gadget first: without it no build has hours")
+        raise _refused(say("measure one current of the gadget first: without it no build has hours"))
     if as_json:
         typer.echo(json.dumps(last.model_dump(mode="json"), indent=2, ensure_ascii=False))
         return
     if best := last.recommended:
-        typer.echo(f"Build {_parts_in_words(last.front[best.place])}: {best.because}")
-        if best.runner_up is not None:
-            typer.echo(f"Or {_parts_in_words(last.front[best.runner_up])}: {best.instead}")
+        typer.echo(say("Build {parts}: {because}", parts=_parts_in_words(last.front[best.place]), because=best.because))
+        if best.runner_up is not None and best.instead is not None:
+            typer.echo(
+                say("Or {parts}: {instead}", parts=_parts_in_words(last.front[best.runner_up]), instead=best.instead)
+            )
     for one in last.front:
         if one.because:
             typer.echo(f"{one.because}: {_parts_in_words(one)}")
             if one.otherwise:
                 typer.echo(f"  {one.otherwise}")
-            typer.echo(f"  {hours_in_words(one.hours)}, full in {hours_in_words(one.full_h)}, {one.price:.2f} in all")
+            figures = say(
+                "{hours}, full in {full}, {price} in all",
+                hours=hours(one.hours),
+                full=hours(one.full_h),
+                price=fixed(one.price, 2),
+            )
+            typer.echo(f"  {figures}")
     for line in last.fell:
         typer.echo(f"{line.count:8}  {line.station:6}  {line.reason}")
     for mind in last.minded:
-        typer.echo(f"{mind.count:8}  unless --wish fine_cautions={mind.code}: {mind.says}")
+        unless = say("unless {option}: {says}", option=f"--wish fine_cautions={mind.code}", says=mind.says)
+        typer.echo(f"{mind.count:8}  {unless}")
 
 
 def _parts_in_words(one: Proposal) -> str:
@@ -356,11 +389,11 @@ def analyse_log(
         plan_a = read_quantity(plan, "A") if plan else None
         label_ah = read_quantity(capacity, "Ah") if capacity else None
     except OSError:
-        raise _refused(f"{file} cannot be read") from None
+        raise _refused(say("{file} cannot be read", file=str(file))) from None
     except (UnreadableLog, TooShort, NotAQuantity) as error:
         raise _refused(str(error)) from None
     if cell_class not in CELL_CLASSES:
-        raise _refused(f"--class is one of {', '.join(CELL_CLASSES)}")
+        raise _refused(say("{option} is one of {classes}", option="--class", classes=row_of(CELL_CLASSES)))
     if taken.doubts:
         ways = [
             f"{doubt.says} " + "; or ".join(f"{m.label}: --mend {m.key}" for m in doubt.mends) for doubt in taken.doubts
@@ -377,15 +410,17 @@ def analyse_log(
         return
     typer.echo("\n".join([*map(str, log_in_words(seen)), *map(_log_line, seen.findings)]))
     for row in taken.bad_rows[:10]:
-        typer.echo(f"left out, line {row.line}: {row.why}", err=True)
+        typer.echo(say("left out, line {line}: {why}", line=row.line, why=row.why), err=True)
     if len(taken.bad_rows) > 10:
-        typer.echo(f"and {len(taken.bad_rows) - 10} more lines left out", err=True)
+        typer.echo(say("and {count} more lines left out", count=len(taken.bad_rows) - 10), err=True)
 
 
 def _mends(keys: list[str]) -> list[MendKey]:
     known = [key for key in dict.fromkeys(keys) if key in MENDS or key.removeprefix("piece").isdecimal()]
     if len(known) < len(set(keys)):
-        raise _refused(f"--mend is one of {', '.join(MENDS)}, or piece1, piece2 and so on")
+        raise _refused(
+            say("{option} is one of {mends}, or piece1, piece2 and so on", option="--mend", mends=row_of(MENDS))
+        )
     return known
 
 
@@ -403,11 +438,13 @@ def _read(file: Path, build: int) -> Project:
     try:
         project = project_json.loads(file.read_bytes())
     except OSError:
-        raise _refused(f"{file} cannot be read") from None
+        raise _refused(say("{file} cannot be read", file=str(file))) from None
     except project_json.UnreadableProject as error:
         raise _refused(str(error)) from None
     if not 1 <= build <= len(project.builds):
-        raise _refused(f"builds: this project has builds 1 to {len(project.builds)}, not {build}")
+        raise _refused(
+            say("builds: this project has builds 1 to {most}, not {build}", most=len(project.builds), build=build)
+        )
     return project
 
 
@@ -415,18 +452,31 @@ def in_words(seen: Assessment) -> str:
     """The assessment as a maker reads it in a terminal."""
     lines = _worth_in_words(seen)
     if charge := seen.charge:
-        ends = f"full in about {hours(charge.hours)}" if charge.hours else "never ends"
-        spread = f"{amps(charge.current_least_a)} to {amps(charge.current_most_a)}"
-        lines.append(f"Charge: {ohms(charge.r_prog_ohm)}, {amps(charge.current_a)} ({spread}), {ends}")
+        charges = say(
+            "Charge: {r_prog}, {current} ({least} to {most}), {ends}",
+            r_prog=ohms(charge.r_prog_ohm),
+            current=amps(charge.current_a),
+            least=amps(charge.current_least_a),
+            most=amps(charge.current_most_a),
+            ends=_ends(charge.hours),
+        )
+        lines.append(str(charges))
     elif other := seen.charging:
-        ends = f"full in about {hours(other.hours)}" if other.hours else "never ends"
-        lines.append(f"Charge: {amps(other.current_a)} from the {other.says}, {ends}")
+        charges = say(
+            "Charge: {current} from the {charger}, {ends}",
+            current=amps(other.current_a),
+            charger=other.says,
+            ends=_ends(other.hours),
+        )
+        lines.append(str(charges))
     if seen.gadget_v:
-        lines.append(f"Gadget: {volts(seen.gadget_v.max)} to {volts(seen.gadget_v.min)}")
+        span = {"most": volts(seen.gadget_v.max), "least": volts(seen.gadget_v.min)}
+        lines.append(str(say("Gadget: {most} to {least}", **span)))
     for mode in seen.run.modes if seen.run else ():
-        lines.append(f"Runs:   {hours(mode.hours)} {mode.name}{_served(mode)}, ended by the {mode.stopped_by}")
+        lines.append(str(_run_in_words(mode)))
     if seen.run and seen.run.served_days is not None:
-        lines.append(f"Lasts:  {days(seen.run.served_days)} as used, {days(seen.run.standby_days)} switched off")
+        lasts = {"used": days(seen.run.served_days), "off": days(seen.run.standby_days)}
+        lines.append(str(say("Lasts:  {used} as used, {off} switched off", **lasts)))
     lines.append("")
     for head, others in together(seen.findings):
         lines.extend(_told(head))
@@ -436,8 +486,16 @@ def in_words(seen: Assessment) -> str:
     return "\n".join([*lines, "", *(str(caution.text) for caution in seen.cautions)])
 
 
-def _served(mode: ModeSummary) -> str:
-    return "" if mode.service_hours is None else f" ({hours(mode.service_hours)} of them doing its job)"
+def _ends(after_h: float | None) -> Message:
+    return say("full in about {hours}", hours=hours(after_h)) if after_h else say("never ends")
+
+
+def _run_in_words(mode: ModeSummary) -> Message:
+    told: dict[str, Value] = {"hours": hours(mode.hours), "mode": mode.name, "who": mode.stopped_by}
+    if mode.service_hours is None:
+        return say("Runs:   {hours} {mode}, ended by the {who}", **told)
+    served = hours(mode.service_hours)
+    return say("Runs:   {hours} {mode} ({served} of them doing its job), ended by the {who}", served=served, **told)
 
 
 def _worth_in_words(seen: Assessment) -> list[str]:
@@ -460,8 +518,12 @@ def _told(finding: Finding) -> Iterator[str]:
         yield f"        {finding.working}"
 
 
-def _refused(sentence: str) -> typer.Exit:
-    typer.echo(sentence, err=True)
+def _not_writable(folder: Path, error: OSError) -> Message:
+    return say("{folder} cannot be written to: {why}", folder=str(folder), why=str(error.strerror))
+
+
+def _refused(sentence: str | Message) -> typer.Exit:
+    typer.echo(str(sentence), err=True)
     return typer.Exit(2)
 
 
@@ -471,14 +533,18 @@ def _start(settings: Settings, host: str, port: int, lan: bool = False) -> None:
     from pocketspark.store.database import UnusableData
 
     if host not in LOOPBACK and not lan:
-        raise _refused(f"{host} is open to your network: add --lan, and pair each device that may use Pocket Spark")
+        raise _refused(
+            say("{host} is open to your network: add --lan, and pair each device that may use Pocket Spark", host=host)
+        )
     try:
         log_into(settings.data)
         serve_until_stopped(settings, "127.0.0.1" if lan else host, port, lan_host=host if lan else None)
     except (UnusableData, NotOnTheNetwork) as refusal:
         raise _refused(str(refusal)) from None
     except OSError as error:
-        raise _refused(f"{settings.data} cannot be written to: {error.strerror}") from None
+        raise _refused(
+            say("{folder} cannot be written to: {why}", folder=str(settings.data), why=str(error.strerror))
+        ) from None
 
 
 if __name__ == "__main__":
