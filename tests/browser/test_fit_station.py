@@ -201,7 +201,7 @@ def test_a_space_elsewhere_takes_what_the_battery_bay_does_not(conversion):
 def test_troughs_noses_and_walls_as_they_are(conversion):
     page = conversion("Moth-trap lamp", "Fit")
     expect(verdict(page)).to_contain_text("1.2 mm to spare")
-    expect(page.get_by_text(re.compile(r"1.7 mm of foam on the floor"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"0.5 mm of foam on Pouch 503450"))).to_be_visible()
     expect(page.get_by_role("row", name=re.compile("^height .* mm .* mm .* mm"))).to_be_visible()
     page.get_by_role("spinbutton", name="Round troughs in its floor").fill("3")
     page.get_by_role("spinbutton", name="Round troughs in its floor").press("Tab")
