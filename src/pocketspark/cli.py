@@ -491,11 +491,11 @@ def _ends(after_h: float | None) -> Message:
 
 
 def _run_in_words(mode: ModeSummary) -> Message:
-    told: dict[str, Value] = {"hours": hours(mode.hours), "mode": mode.name, "who": mode.stopped_by}
+    figures: dict[str, Value] = {"hours": hours(mode.hours), "mode": mode.name, "who": mode.stopped_by}
     if mode.service_hours is None:
-        return say("Runs:   {hours} {mode}, ended by the {who}", **told)
+        return say("Runs:   {hours} {mode}, ended by the {who}", **figures)
     served = hours(mode.service_hours)
-    return say("Runs:   {hours} {mode} ({served} of them doing its job), ended by the {who}", served=served, **told)
+    return say("Runs:   {hours} {mode} ({served} of them doing its job), ended by the {who}", served=served, **figures)
 
 
 def _worth_in_words(seen: Assessment) -> list[str]:

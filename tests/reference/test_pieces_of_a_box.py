@@ -43,12 +43,15 @@ def test_pieces_of_a_box_go_in_again_and_larger_ones_do_not(count):
         # Where they were, with half of what was sawn off on either side.
         assert back.fits == "yes", (seed, back.fits, back.doubts)
         assert back.clearance_mm >= SAWN_MM / 2 - 0.05, (seed, back.clearance_mm)
-        spare = back.clearance_mm - 2e-3
+        # What lies on something touches it; beside and over everything is what is left, of more than 1 mm that much.
+        spare = min(back.clearance_mm, 1.0) - 2e-3
         for one, other in itertools.combinations(back.placements, 2):
             ends = zip(one.min_mm, one.max_mm, other.min_mm, other.max_mm, strict=True)
-            assert max(max(c - b, a - d) for a, b, c, d in ends) >= spare
+            along, across, up = (max(c - b, a - d) for a, b, c, d in ends)
+            assert max(along, across) >= spare or up >= -2e-3
         for one in back.placements:
-            assert all(low >= spare for low in one.min_mm)
+            assert all(low >= spare for low in one.min_mm[:2])
+            assert one.min_mm[2] >= -2e-3
             assert all(high <= mm - spare for high, mm in zip(one.max_mm, BOX, strict=True))
         # The pieces alone fill the box.
         larger = put_in([[round(mm + LARGER_MM, 1) for mm in size] for size in pieces])

@@ -21,6 +21,8 @@ from pocketspark.formats.paper import BOLD, COPPER, FONT, INK, MM, WIDE_MM, regi
 # As high as a picture may be, so that its heading stands over it on the same page.
 # Room that a letter takes in a view, points.
 LETTER = 8.0
+# As wide as a figure of two digits and a point, points.
+FIGURE = 14.0
 TALL_MM = 200.0
 
 SHEET, HATCHED, QUIET = "#fdfaf3", "#c9c2b2", "#8a8478"
@@ -136,6 +138,7 @@ class _View:
     def __init__(self, answer: FitAnswer, view: tuple[int, int, int, str], x: float, y: float, scale: float) -> None:
         self.answer, self.x, self.y, self.scale = answer, x, y, scale
         self.across, self.up, self.away, self.title = view
+        self._written: list[tuple[float, float]] = []  # where letters and figures stand
 
     def at(self, point: Sequence[float]) -> tuple[float, float]:
         return self.x + point[self.across] * self.scale, self.y + point[self.up] * self.scale
@@ -155,6 +158,7 @@ class _View:
         for _, part in parts:
             fill = "#e3a777" if part.kind == "cell" else "#b9d3c4"
             sheet.add(self._block(part.min_mm, part.max_mm, fill, round_=part.round and self.across == 1))
+        self._written = self._measures()
         self._add_letters(sheet, parts)
         for gap in self.answer.gaps[:3]:
             self._add_gap(sheet, gap)
@@ -172,22 +176,33 @@ class _View:
 
     def _add_letters(self, sheet: Any, parts: Sequence[tuple[str, Placement]]) -> None:
         """In the middle of its part; beside it where the letter of one behind it stands there."""
-        taken: list[tuple[float, float]] = []
         for letter, part in parts:
             x, y = self.at([(low + high) / 2 for low, high in zip(part.min_mm, part.max_mm, strict=True)])
-            while any(abs(x - at) < LETTER and abs(y - up) < LETTER for at, up in taken):
+            while self._is_written(x, y, LETTER):
                 x += LETTER
-            taken.append((x, y))
+            self._written.append((x, y))
             sheet.add(_text(x, y - 2.5, letter, 7, bold=True))
 
     def _add_gap(self, sheet: Any, gap: Gap) -> None:
         (x, y), (right, top) = self.at(gap.start_mm), self.at(gap.end_mm)
         if math.hypot(right - x, top - y) > 1e-6:
             sheet.add(_line(x, y, right, top, COPPER, 1.2))
-            # Beside the line, so that it stands on no letter.
-            sheet.add(
-                _text(max(x, right) + 2, (y + top) / 2 + 2, str(bare_length(gap.mm)), 6, anchor="start", colour=COPPER)
-            )
+            # Beside the line, and as near to it as nothing else is written.
+            begins, middle = max(x, right) + 2, (y + top) / 2 + 2
+            places = [middle + way * LETTER * steps for steps in range(6) for way in (-1, 1)]
+            free = (at for at in places if not self._is_written(begins + FIGURE / 2, at, FIGURE))
+            middle = next(free, middle)
+            self._written.append((begins + FIGURE / 2, middle))
+            sheet.add(_text(begins, middle, str(bare_length(gap.mm)), 6, anchor="start", colour=COPPER))
+
+    def _is_written(self, x: float, y: float, wide: float) -> bool:
+        return any(abs(x - at) < wide and abs(y - up) < LETTER for at, up in self._written)
+
+    def _measures(self) -> list[tuple[float, float]]:
+        """Where the figures of its length and height stand."""
+        wall = self.answer.wall_mm * self.scale
+        right, top = self.at(self.answer.size_mm)
+        return [((self.x + right) / 2, self.y - wall - 13), (self.x - wall - 8, (self.y + top) / 2)]
 
     def _add_measures(self, sheet: Any) -> None:
         """How large the bay is, outside its walls."""
