@@ -370,6 +370,26 @@ def test_a_tube_whose_ends_stay_shut_has_no_hole():
     assert not fit_of(shut).openings
 
 
+@pytest.mark.parametrize("kind", ["type_c", "micro_b", "mini_b"])
+@pytest.mark.parametrize("thick", [2.0, 5.0, 9.0])
+def test_a_box_of_its_own_has_wall_all_round_the_hole_of_a_plug(kind, thick):
+    # Half a millimetre larger than need be, whatever goes in: a plug's body is up to 8.5 mm high and 12.4 wide.
+    cell = {**CELL, "size_mm": [thick, 8, 30]}
+    project = plan(style="outside_pack", cell=cell, boards=[board(socket={"kind": kind}) | {"outline_mm": [20, 9, 4]}])
+    answer = fit_of(project)
+    assert (answer.fits, answer.doubts) == ("yes", ())
+    assert answer.clearance_mm >= 0.5 - 1e-6
+
+
+def test_what_is_told_to_be_left_is_there_to_the_hundredth():
+    # Two pouches under a warm charger, 3 mm apart, in a box of 45 x 33: 33 less 30 less 0.5 leaves a third of a
+    # millimetre somewhere, and a third rounded up would not be confirmed.
+    hot = board(socket={"kind": "micro_b"}) | {"outline_mm": [26, 17, 4], "above_mm": 2.8}
+    cell = {**CELL, "size_mm": [5, 30, 40]}
+    answer = fit_of(plan(style="outside_pack", cell=cell, cell_count=2, boards=[hot]))
+    assert (answer.fits, answer.doubts) == ("yes", ())
+
+
 def test_a_wall_is_thinned_so_that_the_hole_of_the_socket_alone_is_enough():
     # A nose of 1 mm in 2 mm of wall: 1.0 deep, so that the plug's body wants 6.9 mm of a wall that is 5.5 + 2 x 0.5.
     # Half a millimetre less wall, and 3.7 mm are enough.

@@ -1,7 +1,7 @@
 """How much room is left, and where: between neighbours, to what stands in the bay, and to its walls."""
 
 import math
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterator, Sequence
 
 from pocketspark.core.fit.answer import Gap
 from pocketspark.core.fit.bays import Solid, Space, Triple
@@ -39,10 +39,9 @@ def clearance_left(space: Space, placed: Sequence[Placed], parts: Sequence[Part]
         if space.bore_mm is not None:
             held = {pin.side for pin in pins if pin.side and pin.part == parts[one.item].name}
             least = min(least, _to_bore(space.bore_mm / 2, one, parts, held) - gap)
-        for to_wall in _wall_gaps("", one, space):
-            if to_wall.second != _socket_wall(one, parts) and (parts[one.item].name, to_wall.second) not in pinned:
-                left = to_wall.mm - gap
-                least = min(least, _lying(left) if to_wall.second == "floor" else left)
+        for wall, mm in _to_walls(one, space):
+            if wall != _socket_wall(one, parts) and (parts[one.item].name, wall) not in pinned:
+                least = min(least, _lying(mm - gap) if wall == "floor" else mm - gap)
     return least
 
 
@@ -138,6 +137,13 @@ def _socket_wall(one: Placed, parts: Sequence[Part]) -> str:
 
 def _wall_name(side: Side) -> str:
     return side if side in ("floor", "lid") else f"{side} wall"
+
+
+def _to_walls(one: Placed, space: Space) -> Iterator[tuple[str, float]]:
+    """How far it is to every wall; in a tube to its ends."""
+    for axis, (near, far) in enumerate(_WALLS if space.bore_mm is None else _WALLS[:1]):
+        yield _wall_name(near), one.low[axis]
+        yield _wall_name(far), space.size[axis] - one.high[axis]
 
 
 def _wall_gaps(name: str, one: Placed, space: Space) -> list[Gap]:

@@ -117,6 +117,14 @@ def hole_mm(face: FaceAt, turned: Turned, depth_mm: float) -> tuple[float, float
     return round(width + 2 * ROUND_ABOUT_MM, 2), round(height + 2 * ROUND_ABOUT_MM, 2)
 
 
+def widest_hole_mm(face: FaceAt) -> tuple[float, float]:
+    """Width and height of the hole for what shows of a part that lies flat, however deep its face lies."""
+    if face.kind == "lamp":
+        return LED_MM + ROUND_ABOUT_MM, LED_MM + ROUND_ABOUT_MM
+    width, height = LEVER_MM if face.kind == "switch" else OVERMOULD[face.kind]
+    return width + 2 * ROUND_ABOUT_MM, height + 2 * ROUND_ABOUT_MM
+
+
 def has_own_lamp(parts: Sequence[Part]) -> bool:
     """A lamp on wires stands in for the one on the board."""
     return any(part.kind == "lamp" for part in parts)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from pocketspark.core.fit.allowances import BOARD_GAP_MM
 from pocketspark.core.fit.bays import Triple, bay_from_supply
 from pocketspark.core.fit.blocks import Part, parts_of
+from pocketspark.core.fit.openings import widest_hole_mm
 from pocketspark.core.message import NOTHING, Message, say
 from pocketspark.core.models import Build, Gadget
 from pocketspark.core.models.bay import Bay, Room, Tube
@@ -53,10 +54,16 @@ def _bulk(part: Part) -> float:
 
 
 def box_inside_mm(parts: Sequence[Part]) -> Triple:
-    """Inside of a box of its own: everything on top of each other, with room for wires."""
+    """Inside of a box of its own: everything on top of each other, with room for wires.
+
+    A socket lies so high, and its wall is so wide, that the hole for its plug has wall all round.
+    """
     length, width = (max(part.size[axis] for part in parts) + BOX_ROOM_MM for axis in (0, 1))
     gaps = (len(parts) + 1) * (BOARD_GAP_MM + BOX_CLEARANCE_MM)
-    return round(length, 2), round(width, 2), round(sum(part.size[2] for part in parts) + gaps, 2)
+    holes = [(part.face, *widest_hole_mm(part.face)) for part in parts if part.face]
+    lift = max((max(high / 2 - face.centre_mm, 0.0) for face, _, high in holes), default=0.0)
+    width = max([width, *(wide + BOX_CLEARANCE_MM for _, wide, _ in holes)])
+    return round(length, 2), round(width, 2), round(sum(part.size[2] for part in parts) + gaps + lift, 2)
 
 
 def _own_box(parts: tuple[Part, ...]) -> Place:
