@@ -147,9 +147,9 @@ function lettersIn(view: View) {
     return { part, x: at.x, y: at.y + 5 }
   })
 }
-const isIn = (box: { x: number; y: number; width: number; height: number }, at: { x: number; y: number }) =>
-  Math.abs(at.x - box.x - box.width / 2) < (box.width + LETTER_PX) / 2 &&
-  Math.abs(at.y - box.y - box.height / 2) < (box.height + LETTER_PX) / 2
+const isIn = (part: { x: number; y: number; width: number; height: number }, at: { x: number; y: number }) =>
+  Math.abs(at.x - part.x - part.width / 2) < (part.width + LETTER_PX) / 2 &&
+  Math.abs(at.y - part.y - part.height / 2) < (part.height + LETTER_PX) / 2
 const CORNER_PX = 14
 function handle(view: View, low: Point, high: Point) {
   const { x, y, width: w } = rect(view, low, high)
