@@ -9,8 +9,10 @@ const usualMark = (code: string): DecimalMark =>
 export const decimalMark = useLocalStorage<DecimalMark>('pocket-spark-decimals', usualMark(language))
 const marked = (number: string): string => (decimalMark.value === 'comma' ? number.replace('.', ',') : number)
 
+/** The same number by two ways differs in its last bits, and is not to be rounded up here and down there. */
+const steady = (value: number): number => Number(value.toPrecision(9))
 /** With so many decimals. */
-export const fixed = (value: number, decimals: number): string => marked(value.toFixed(decimals))
+export const fixed = (value: number, decimals: number): string => marked(steady(value).toFixed(decimals))
 
 /** A count, in thousands with a thin space between: no mark that may be a decimal one. */
 export const counted = (count: number): string => `${count}`.replace(/\B(?=(\d{3})+$)/g, '\u202f')
@@ -34,7 +36,7 @@ export const inUnit = (value: number, unit: string): number =>
 export function plain(value: number, digits = 4): string {
   if (value === 0) return '0'
   const decimals = Math.min(Math.max(digits - 1 - Math.floor(Math.log10(Math.abs(value))), 0), 9)
-  const text = value.toFixed(decimals)
+  const text = steady(value).toFixed(decimals)
   return marked(text.includes('.') ? text.replace(/\.?0+$/, '') : text)
 }
 
@@ -57,12 +59,12 @@ export const amps = (value: number): string => engineering(value, 'A', Math.abs(
 export const milliampHours = (value: number): string =>
   value >= 10
     ? `${plain(value, 3)} Ah`
-    : `${value >= 0.01 ? (value * 1000).toFixed(0) : plain(value * 1000, 3)} mAh`
+    : `${value >= 0.01 ? fixed(value * 1000, 0) : plain(value * 1000, 3)} mAh`
 export const percent = (share: number): string =>
   `${Math.abs(share) >= 0.095 ? fixed(share * 100, 0) : plain(share * 100, 2)} %`
 
 /** To a tenth, with no zero behind the point. */
-export const millimetres = (mm: number): string => marked((mm + 1e-9).toFixed(1).replace(/\.0$/, ''))
+export const millimetres = (mm: number): string => marked((steady(mm) + 1e-9).toFixed(1).replace(/\.0$/, ''))
 
 /** As a fraction where a ruler has a mark within a fiftieth of a millimetre (2 7/16), else to a thousandth. */
 export function inches(mm: number): string {
@@ -75,10 +77,10 @@ export function inches(mm: number): string {
 
 /** A duration as coarse as a prediction deserves: "50 min", "4 h 20", "3 days". */
 export function duration(hours: number): string {
-  if (hours < 1) return `${Math.round(hours * 60)} min`
+  if (hours < 1) return `${Math.round(steady(hours) * 60)} min`
   if (hours >= 72) return days(hours / 24)
   const step = hours < 5 ? 5 : hours < 24 ? 10 : 60
-  const minutes = Math.round((hours * 60) / step) * step
+  const minutes = Math.round((steady(hours) * 60) / step) * step
   const rest = minutes % 60
   return `${Math.floor(minutes / 60)} h${rest ? ` ${String(rest).padStart(2, '0')}` : ''}`
 }

@@ -47,7 +47,9 @@ def written_by_the_page(asked, mark):
 def test_the_same_number_is_the_same_text_on_the_page():
     thrown = dice("numbers")
     values = {
-        "volts": [thrown.uniform(0, 60) for _ in range(300)],
+        "volts": [thrown.uniform(0, 60) for _ in range(300)]
+        # All but a half: the same number, come by another way, is the same text.
+        + [half * (1 + off) for half in (43.965, 3.705, 1.115) for off in (-1e-8, -1e-9, -1e-10, 1e-10, 1e-8)],
         "amps": [10 ** thrown.uniform(-6, 1.5) for _ in range(300)]
         + [size * near for size in (1e-6, 1e-3, 1) for near in (0.99, 0.9949, 0.9951, 0.997, 0.9994, 0.9996, 1.004)],
         "milliampHours": [10 ** thrown.uniform(-4, 2) for _ in range(300)],
@@ -63,8 +65,7 @@ def test_the_same_number_is_the_same_text_on_the_page():
         differ = [
             (name, value, page, core)
             for (name, value), page, core in zip(asked, written_by_the_page(asked, mark), ours, strict=True)
-            # A number that lies all but between two texts is rounded by each in its own way.
-            if page != core and len({str(SAME[name](value * (1 + off))) for off in (-1e-9, 0, 1e-9)}) == 1
+            if page != core
         ]
         assert not differ, differ[:20]
 

@@ -3,6 +3,7 @@
 Commands: SCPI-1999, from memory. What a test tells is held against the stand-in's own capacity and resistance.
 """
 
+import contextlib
 import os
 import signal
 import subprocess
@@ -22,6 +23,7 @@ from pocketspark.core.models import Cell
 from pocketspark.instruments.cell_model import SteppedCell
 from pocketspark.instruments.cell_test_run import CellTestRun
 from pocketspark.instruments.connection import CannotConnect
+from pocketspark.instruments.guarded_instrument import Guarded
 from pocketspark.instruments.instrument import SimulatedInstrument
 from pocketspark.instruments.line_server import LineServer
 from pocketspark.instruments.load_stand_in import LoadStandIn, SimulatedLoad, cell_on_test
@@ -222,6 +224,20 @@ def test_one_that_stays_on_is_told_to_be_switched_off_by_hand():
     run, _ = rows_of(load, stop=stop)
     assert load.on
     assert any("by hand" in remark for remark in run.remarks)
+
+
+@pytest.mark.parametrize(("amps", "goes_on"), [(0.1, False), (0.0, True)])
+def test_nobody_speaks_to_it_for_three_seconds(amps, goes_on):
+    """Drawing, that is a server that hangs. Drawing nothing, it may be starting a supply's guard on a slow machine."""
+    stand_in = load_with()
+    with LoadStandIn(stand_in) as served, Guarded("load", served.address) as load:
+        load.order("protect", amps=0.2, least_v=3.0)
+        load.order("draw", amps=0.1)
+        load.order("draw", amps=amps)
+        time.sleep(3)
+        with contextlib.nullcontext() if goes_on else pytest.raises(DeviceFault, match="has ended"):
+            assert load.read().amps == pytest.approx(0, abs=0.001)
+    assert not stand_in.on
 
 
 def test_nobody_there():

@@ -47,9 +47,11 @@ class ElectronicLoad(ScpiDevice):
             raise DeviceFault(say("nothing was drawn: the current is over the limit that was set"))
         if amps == 0:
             self.tell("INP OFF")
+            self.is_on = False
             return
         self.tell(f"SOUR:CURR {amps:.4f}")
         self.took("SOUR:CURR?", amps, "its current")
+        self.is_on = True
         self.tell("INP ON")
 
     def read(self) -> MeterReading:

@@ -1,7 +1,7 @@
 """A process of its own that holds the line to a supply or a load, and switches it off when nobody speaks to it.
 
 Started as `python -m pocketspark.instruments.guard KIND ADDRESS`. A line of JSON comes in, a line goes out. Where none
-comes for `SILENCE_S`, or the pipe ends because the server died, the device is switched off, and the process ends.
+comes for `SILENCE_S` while it is on, or the pipe ends because the server died, the device is switched off, and the process ends.
 """
 
 import json
@@ -19,8 +19,8 @@ from pocketspark.instruments.power_supply import PowerSupply
 from pocketspark.instruments.scpi_device import ScpiDevice, switched_off
 
 SILENCE_S = 2.0
-# Before the first word nothing was switched on by it: whoever started it may be starting the next one's guard.
-FIRST_WORD_S = 10.0
+# Nothing is switched on by it: whoever speaks to it may be starting another one's guard.
+OFF_SILENCE_S = 10.0
 Order = dict[str, Any]
 LOAD_LIMITS = ("amps", "least_v", "sees_least_v", "sees_most_v")
 DEVICES: Mapping[str, type[ScpiDevice]] = {"supply": PowerSupply, "load": ElectronicLoad}
@@ -37,7 +37,7 @@ def main(kind: str, address: str) -> None:
         return
     try:
         _say({"introduces": device.introduces, "simulated": device.simulated})
-        for order in _orders():
+        for order in _orders(lambda: SILENCE_S if device.is_on else OFF_SILENCE_S):
             answer = _done(device, order)
             _say(answer)
             if "error" in answer:
@@ -48,11 +48,10 @@ def main(kind: str, address: str) -> None:
         _say({"off": is_off or switched_off(DEVICES[kind], address)})
 
 
-def _orders() -> Iterator[Order]:
-    """Until the pipe ends, or silence."""
-    left, patience_s = b"", FIRST_WORD_S
-    while select.select([0], [], [], patience_s)[0]:
-        patience_s = SILENCE_S
+def _orders(patience_s: Callable[[], float]) -> Iterator[Order]:
+    """Until the pipe ends, or silence for so long."""
+    left = b""
+    while select.select([0], [], [], patience_s())[0]:
         chunk = os.read(0, 65_536)
         if not chunk:
             return

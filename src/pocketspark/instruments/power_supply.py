@@ -37,6 +37,7 @@ class PowerSupply(ScpiDevice):
             raise DeviceFault(say("nothing was given: the volts are over the limits that were set"))
         self.tell(f"SOUR:VOLT {volts:.4f}")
         self.took("SOUR:VOLT?", volts, "its volts")
+        self.is_on = True
         self.tell("OUTP ON")
 
     def read(self) -> MeterReading:

@@ -31,6 +31,8 @@ class ScpiDevice:
     CALLED: ClassVar[str]
     OFF: ClassVar[str]
     IS_OFF: ClassVar[str]
+    # It was told to switch on, and not off since.
+    is_on = False
 
     def __init__(self, address: str, backend: str = "@py", *, resource: str = "") -> None:
         """`resource`: its full VISA name, where `address` is none of the network's. Raises CannotConnect."""
