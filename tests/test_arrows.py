@@ -53,9 +53,7 @@ ALLOWED_IN_CORE = {
     "guide": {"models", "units", "message"},
     "glossary": set(),
     "moments": set(),
-    "photo": {"models", "error"},
-    "photo_card": {"photo", "photo_plane", "error", "message"},
-    "photo_plane": {"photo", "error", "message"},
+    "photographs": {"models", "error", "message"},
 }
 OUTSIDE_KEPT_FROM_CORE = {"fastapi", "starlette", "sqlalchemy", "alembic", "typer", "os", "pathlib", "time", "datetime"}
 

@@ -3,11 +3,14 @@
 import io
 import re
 
+import cv2
+import numpy as np
 import pytest
 from picking import choose
 from PIL import Image
 from playwright.sync_api import expect
 
+from bay_photographs import photograph
 from headless import ROOT
 
 TESTERS = ROOT / "tests" / "reference" / "data" / "testers"
@@ -195,6 +198,46 @@ def test_a_bay_is_marked_on_a_slanted_photograph_and_what_lies_in_it_is_seen(con
     expect(page.get_by_role("img", name="inside, straight from above")).to_have_js_property("complete", True)
     station(page, "Fit")
     expect(page.get_by_text("spring rib").first).to_be_visible()
+
+
+def test_a_bay_and_its_batteries_are_proposed_from_a_photograph(conversion):
+    """What the maker says yes to is taken; the depth is asked."""
+    page = conversion("Moth-trap lamp", "Survey")
+    drawn = photograph(np.random.default_rng([3, 3]), 10, ("LR6",))
+    picture = cv2.imencode(".png", drawn.picture)[1].tobytes()
+    page.get_by_label("Photographs to attach").set_input_files(
+        {"name": "open.png", "mimeType": "image/png", "buffer": picture}
+    )
+    page.get_by_role("button", name="Find the card").click()
+    page.get_by_role("button", name="Look for the bay and its batteries").click()
+    expect(page.get_by_text("2 batteries are seen in it: AA (LR6).")).to_be_visible(timeout=20_000)
+    stage = page.get_by_role("application", name="Marks on open")
+    expect(stage.locator("polygon.battery")).to_have_count(2)
+    page.get_by_role("button", name="These are its batteries").click()
+    expect(page.get_by_text("Set as the batteries of the gadget.")).to_be_visible()
+    # A corner that is dragged takes its length along.
+    before = page.get_by_label("Bay length").input_value()
+    corner = stage.locator("path.handle").first.bounding_box()
+    page.mouse.move(corner["x"], corner["y"])
+    page.mouse.down()
+    page.mouse.move(corner["x"] - 40, corner["y"] + 40, steps=4)
+    page.mouse.up()
+    expect(page.get_by_label("Bay length")).not_to_have_value(before)
+    page.get_by_role("button", name="Look for the bay and its batteries").click()
+    expect(page.get_by_label("Bay length")).to_have_value(before, timeout=20_000)
+    page.get_by_role("button", name="Keep", exact=True).click()
+    page.get_by_label("Bay depth").fill("16.5 mm")
+    page.get_by_role("button", name="Take as the bay").click()
+    expect(page.get_by_text("Taken as the bay of the gadget.")).to_be_visible()
+    expect(page.get_by_text(re.compile(r"Saved \d\d:\d\d"))).to_be_visible()
+    gadget = page.request.get(page.url.replace("/conversion/", "/api/projects/").rpartition("/")[0]).json()["document"][
+        "gadget"
+    ]
+    assert (gadget["supply"]["battery"], gadget["supply"]["series"]) == ("LR6", 2)
+    long, wide, high = gadget["bay"]["rooms"][0]["size_mm"]
+    assert high == 16.5
+    # As drawn, within what is told of lengths by a picture.
+    assert sorted((long, wide)) == pytest.approx(sorted(drawn.bay_mm), rel=0.1)
 
 
 # Cell and your parts -----------------------------------------------------------------------------------------------

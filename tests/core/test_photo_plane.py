@@ -12,8 +12,8 @@ from PIL import Image
 from builders import plan
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.models.project import Project, apply_edits
-from pocketspark.core.photo import BayCorners, Line, MarkedLength, PhotoMarks, PicturePoint
-from pocketspark.core.photo_plane import BayPlane, NoPlane, read_lengths, traced_box, traced_wall
+from pocketspark.core.photographs.marks import BayCorners, Line, MarkedLength, PhotoMarks, PicturePoint
+from pocketspark.core.photographs.plane import BayPlane, NoPlane, read_lengths, traced_box, traced_wall
 from pocketspark.core.questions.bay_picture import seen_bay, traced_opening
 from pocketspark.core.questions.board_pads import PadInPhoto, pads_in_photo
 from pocketspark.formats.photograph import straightened

@@ -17,7 +17,7 @@ from killed import heard_so_far, in_a_process, kill, said
 from builders import CELL, plan
 from chances import FULL, dice
 from pocketspark.core.models import Cell
-from pocketspark.core.photo import PhotoMarks, Picture
+from pocketspark.core.photographs.marks import PhotoMarks, Picture
 from pocketspark.server.backups import clear_left_overs
 from pocketspark.store import Arrivals, EarlierState, Inventory, LiveLogs, NewPhoto, Photos, Projects, Sieve
 from pocketspark.store.copies import Copies, copies_in

@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from chances import SEED
-from pocketspark.core.photo import CARD_MM, PicturePoint
-from pocketspark.core.photo_card import card_in, rectangle_mm
+from pocketspark.core.photographs.card import card_in, rectangle_mm
+from pocketspark.core.photographs.marks import CARD_MM, PicturePoint
 
 WIDTH, HEIGHT = 1600, 1200
 TABLE_MM = (340.0, 260.0)

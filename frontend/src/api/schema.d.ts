@@ -631,6 +631,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/photos/{photo_id}/bay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Bay
+         * @description The bay in a picture with a card, and the batteries in it: a proposal, of which nothing is kept.
+         */
+        post: operations["find_bay_api_projects__project_id__photos__photo_id__bay_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/photos/{photo_id}/rectangle": {
         parameters: {
             query?: never;
@@ -4895,6 +4915,25 @@ export interface components {
             passed: components["schemas"]["ChargeReading"][];
         };
         /**
+         * FoundBay
+         * @description What is proposed of a photograph. `battery`: the IEC name of all in it, where any are seen.
+         */
+        FoundBay: {
+            bay: components["schemas"]["BayCorners-Output"];
+            /** Battery */
+            battery: string | null;
+            /**
+             * Scale
+             * @default 1
+             */
+            scale: number;
+            /**
+             * Batteries
+             * @default []
+             */
+            batteries: components["schemas"]["SeenBattery"][];
+        };
+        /**
          * Gadget
          * @description The thing being converted.
          *
@@ -7456,6 +7495,27 @@ export interface components {
             dots: components["schemas"]["Dot"][];
         };
         /**
+         * ProposedBay
+         * @description A bay that was found in a photograph, to be looked at and dragged right: nothing of it is taken as measured.
+         *
+         *     `edits` set the batteries that were seen; none where none were.
+         */
+        ProposedBay: {
+            found: components["schemas"]["FoundBay"];
+            /** Says */
+            says: string;
+            /**
+             * Lengths Say
+             * @default
+             */
+            lengths_say: string;
+            /**
+             * Edits
+             * @default []
+             */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
          * Protection
          * @description Protection of one cell: two transistors in series, watched by a small chip.
          *
@@ -8461,6 +8521,14 @@ export interface components {
             seen: "stopped" | "started";
         };
         /**
+         * SeenBattery
+         * @description Where one is seen: its corners in turn.
+         */
+        SeenBattery: {
+            /** Corners */
+            corners: components["schemas"]["PicturePoint"][];
+        };
+        /**
          * SeenBay
          * @description The bay's outline, what lies in it, what shows in its walls, its wires. Nothing where the fit has put no part.
          */
@@ -8531,6 +8599,11 @@ export interface components {
         SeenRectangle: {
             /** Corners */
             corners: components["schemas"]["PicturePoint"][];
+            /**
+             * Scale
+             * @default 1
+             */
+            scale?: number;
         };
         /**
          * SeenWire
@@ -14014,6 +14087,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StoredPhoto"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_bay_api_projects__project_id__photos__photo_id__bay_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedBay"];
                 };
             };
             /** @description Bad Request */

@@ -11,8 +11,8 @@ from numpy.typing import NDArray
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.message import say
-from pocketspark.core.photo import Picture
-from pocketspark.core.photo_plane import BayPlane
+from pocketspark.core.photographs.marks import Picture
+from pocketspark.core.photographs.plane import BayPlane
 
 if TYPE_CHECKING:
     from PIL.Image import Image

@@ -19,7 +19,7 @@ from pocketspark.core.message import Message, say
 from pocketspark.core.models import Project
 from pocketspark.core.models.inventory_item import INVENTORY_MODELS, InventoryKind, InventoryModel
 from pocketspark.core.models.model import Model, Title
-from pocketspark.core.photo import PhotoMarks, Picture
+from pocketspark.core.photographs.marks import PhotoMarks, Picture
 from pocketspark.core.refusal import Refusal
 from pocketspark.formats import photograph, project_json
 from pocketspark.formats.project_json import UnreadableProject

@@ -14,7 +14,7 @@ from pydantic import ValidationError
 
 from pocketspark.core.message import Message, as_message, say
 from pocketspark.core.models.upgrade import UnknownFormat, upgraded
-from pocketspark.core.photo import Picture
+from pocketspark.core.photographs.marks import Picture
 from pocketspark.core.recipe import MOST_PICTURE_CHARACTERS, Recipe, RecipePicture
 from pocketspark.core.refusal import Refusal, refusals
 from pocketspark.formats import photograph

@@ -1,7 +1,8 @@
 """A process of its own that holds the line to a supply or a load, and switches it off when nobody speaks to it.
 
 Started as `python -m pocketspark.instruments.guard KIND ADDRESS`. A line of JSON comes in, a line goes out. Where none
-comes for `SILENCE_S` while it is on, or the pipe ends because the server died, the device is switched off, and the process ends.
+comes for `SILENCE_S` while it is on, or the pipe ends because the server died, the device is switched off, and the
+process ends.
 """
 
 import json

@@ -10,13 +10,16 @@ from starlette.concurrency import run_in_threadpool
 from pocketspark.core.message import say
 from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.plain_text import ON_ONE_LINE
-from pocketspark.core.photo import BayCorners, Line, PhotoMarks, PicturePoint, ReadLength
-from pocketspark.core.photo_card import card_in, rectangle_mm
-from pocketspark.core.photo_plane import BayPlane, NoPlane, read_lengths
+from pocketspark.core.photographs.bay_finder import bay_in
+from pocketspark.core.photographs.card import card_in, rectangle_mm
+from pocketspark.core.photographs.marks import BayCorners, Line, PhotoMarks, PicturePoint, ReadLength
+from pocketspark.core.photographs.plane import BayPlane, NoPlane, read_lengths
 from pocketspark.core.questions.bay_picture import (
+    ProposedBay,
     SeenBay,
     TracedObstacle,
     TracedWall,
+    proposed_bay,
     seen_bay,
     traced,
     traced_opening,
@@ -173,10 +176,26 @@ def find_card(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) -> 
     return _answer(photos.mark(project_id, photo_id, marks, photo.caption, based_on=photo.revision))
 
 
+@router.post("/{photo_id}/bay")
+def find_bay(project_id: RowNumber, photo_id: RowNumber, photos: OurPhotos) -> ProposedBay:
+    """The bay in a picture with a card, and the batteries in it: a proposal, of which nothing is kept."""
+    photo = _photo(project_id, photo_id, photos)
+    if photo.marks.card is None:
+        raise NoPlane(say("let the card be found on this photograph first"))
+    found = bay_in(greys(photos.pixels(project_id, photo_id, small=False)), photo.marks.card)
+    if found is None:
+        raise NoPlane(
+            say("No bay was found. Take it straight from above with the card beside it, or press its corners.")
+        )
+    return proposed_bay(found)
+
+
 class SeenRectangle(BaseModel):
     """Four corners in a picture, in turn from the front left."""
 
     corners: Annotated[tuple[PicturePoint, ...], Field(min_length=4, max_length=4)]
+    # How much larger things look there than by the card, where batteries have told that.
+    scale: Annotated[float, Field(gt=0.5, lt=2)] = 1.0
 
 
 class RectangleSize(BaseModel):
@@ -195,7 +214,7 @@ def measure_rectangle(
     if card is None:
         raise NoPlane(say("let the card be found on this photograph first"))
     length_mm, width_mm = rectangle_mm(card, seen.corners)
-    return RectangleSize(length_mm=round(length_mm, 1), width_mm=round(width_mm, 1))
+    return RectangleSize(length_mm=round(length_mm / seen.scale, 1), width_mm=round(width_mm / seen.scale, 1))
 
 
 @router.post("/{photo_id}/turn")

@@ -20,7 +20,7 @@ from pocketspark.core.models import Cell, Project
 from pocketspark.core.models.lenient import ReadDocument
 from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.project import FORMAT
-from pocketspark.core.photo import PhotoMarks
+from pocketspark.core.photographs.marks import PhotoMarks
 from pocketspark.core.questions.beginning import Beginning, begin
 from pocketspark.core.questions.joint_state import joint_state
 from pocketspark.core.recipe import MOST_PICTURES, project_after, recipe_of

@@ -17,7 +17,7 @@ from pocketspark.core.models.load_line import LONGEST
 from pocketspark.core.models.model import Model, RowNumber, Title
 from pocketspark.core.models.project import FORMAT, Edit, apply_edits
 from pocketspark.core.models.upgrade import upgraded
-from pocketspark.core.photo import PicturePoint
+from pocketspark.core.photographs.marks import PicturePoint
 from pocketspark.core.questions.assess import assess
 from pocketspark.core.questions.assessment import Assessment
 from pocketspark.core.questions.board_pads import BoardInBuild, PadInPhoto, boards_with_pads, pads_in_photo

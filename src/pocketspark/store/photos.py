@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session, defer
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.message import say
-from pocketspark.core.photo import Line, PhotoMarks, Picture, PicturePoint
+from pocketspark.core.photographs.marks import Line, PhotoMarks, Picture, PicturePoint
 from pocketspark.store.nothing_there import NothingThere
 from pocketspark.store.pictures import fill, photo_row
 from pocketspark.store.project_rows import row_of

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from pocketspark.core.photo import PhotoMarks, Picture
+from pocketspark.core.photographs.marks import PhotoMarks, Picture
 from pocketspark.store.tables import PhotoRow
 from pocketspark.store.utc import now
 

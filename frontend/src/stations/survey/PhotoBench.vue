@@ -3,16 +3,17 @@
 import { computed, ref } from 'vue'
 
 import { api, sentenceOf, type StoredPhoto, type PhotoMarks } from '@/api/client'
+import BayFromPhoto from '@/stations/survey/BayFromPhoto.vue'
 import BayInPhoto from '@/stations/survey/BayInPhoto.vue'
+import PhotoReadings from '@/stations/survey/PhotoReadings.vue'
 import PadMarks from '@/stations/survey/PadMarks.vue'
-import { NAMES, SAYS, TARGETS, type Tool } from '@/stations/survey/photoTools'
+import { NAMES, SAYS, type Tool } from '@/stations/survey/photoTools'
 import { useCrosshair } from '@/composables/useCrosshair'
+import { useBayCorners } from '@/stations/survey/useBayCorners'
 import { usePadMarks } from '@/stations/survey/usePadMarks'
-import MoreActs from '@/kit/MoreActs.vue'
 import TypedInput from '@/kit/TypedInput.vue'
 import { useConversion } from '@/stores/conversion'
 import { usePhotos } from '@/stores/photos'
-import { useReference } from '@/stores/reference'
 import { useUnits } from '@/composables/useUnits'
 import { t } from '@/words'
 
@@ -20,7 +21,6 @@ const { bare, lengthText } = useUnits()
 const props = defineProps<{ photo: StoredPhoto }>()
 const emit = defineEmits<{ close: [] }>()
 const photos = usePhotos()
-const reference = useReference()
 const conversion = useConversion()
 
 type Place = { x: number; y: number }
@@ -33,9 +33,8 @@ const name = ref('')
 const stage = ref<SVGSVGElement>()
 
 /** The bay by its corners, from wherever it was taken; then what lies in it is seen, and more is traced. */
-const corners = ref<Place[]>([])
-const [bayLength = 62, bayWidth = 38] = conversion.document?.gadget.bay?.rooms?.[0]?.size_mm ?? []
-const bayMm = ref([`${bayLength} mm`, `${bayWidth} mm`])
+const bay = useBayCorners(() => props.photo)
+const { corners, bayMm } = bay
 const high = ref('5 mm')
 const straight = ref(false)
 const traceProblem = ref('')
@@ -51,26 +50,21 @@ function place(event: PointerEvent): Place {
   return { x: share(event.clientX, box.left, box.width), y: share(event.clientY, box.top, box.height) }
 }
 
-function addCorner(at: Place): void {
-  corners.value = [...corners.value.slice(0, corners.value.length % 4), at]
-  if (corners.value.length === 4 && props.photo.marks.card) void measureByCard(corners.value)
-}
-
-/** Length and width of the bay, where a card tells them; they stay to be looked at and typed over. */
-async function measureByCard(rim: Place[]): Promise<void> {
-  const url = '/api/projects/{project_id}/photos/{photo_id}/rectangle'
-  const body = { corners: rim as [Place, Place, Place, Place] }
-  const { data } = await api.POST(url, { params: path(), body })
-  if (data && corners.value === rim) bayMm.value = [lengthText(data.length_mm), lengthText(data.width_mm)]
-}
-
 const pads = usePadMarks()
 
 function down(event: PointerEvent): void {
   if (tool.value === 'pads') return pads.press(place(event))
-  if (tool.value === 'bay') return addCorner(place(event))
+  if (tool.value === 'bay') return pressCorner(event)
   from.value = place(event)
   to.value = from.value
+  stage.value?.setPointerCapture(event.pointerId)
+}
+
+/** A corner that is there already is taken along until it is let go. */
+let held: number | undefined
+function pressCorner(event: PointerEvent): void {
+  held = bay.near(place(event))
+  if (held === undefined) return bay.add(place(event))
   stage.value?.setPointerCapture(event.pointerId)
 }
 
@@ -78,7 +72,7 @@ function down(event: PointerEvent): void {
 const drawsLine = computed(() => !['bay', 'note', 'pads'].includes(tool.value))
 let begun = false
 const { cross, key, leave } = useCrosshair((at) => {
-  if (tool.value === 'bay') return addCorner(at)
+  if (tool.value === 'bay') return bay.add(at)
   if (tool.value === 'pads') return pads.press(at)
   if (begun && drawsLine.value) to.value = at
   else from.value = to.value = at
@@ -86,6 +80,8 @@ const { cross, key, leave } = useCrosshair((at) => {
 })
 
 function move(event: PointerEvent): void {
+  if (tool.value === 'bay' && held !== undefined && stage.value?.hasPointerCapture(event.pointerId))
+    return bay.drag(held, place(event))
   if (from.value && stage.value?.hasPointerCapture(event.pointerId)) to.value = place(event)
 }
 
@@ -103,8 +99,8 @@ function takenOff(): () => void {
 async function keepBay(): Promise<void> {
   const takeOff = takenOff()
   const [length_mm, width_mm] = bayMm.value as [string, string]
-  const bay = { corners: corners.value, length_mm, width_mm }
-  if (!(await photos.mark(props.photo.id, props.photo.caption, { ...marks.value, bay }))) return
+  const kept = { corners: corners.value, length_mm, width_mm }
+  if (!(await photos.mark(props.photo.id, props.photo.caption, { ...marks.value, bay: kept }))) return
   takeOff()
   tool.value = 'length'
 }
@@ -169,24 +165,6 @@ async function drop(kind: 'lengths' | 'remarks', index: number): Promise<void> {
   const now = marks.value
   ;(now[kind] as unknown[]).splice(index, 1)
   await photos.mark(props.photo.id, props.photo.caption, now)
-}
-
-const use = (mm: number, path: string) => conversion.within(() => useNow(mm, path))
-async function useNow(mm: number, path: string): Promise<void> {
-  const bay = conversion.document?.gadget.bay ?? (await inferredBay())
-  conversion.change((document) => {
-    document.gadget.shell.outer_mm ??= [...reference.tables!.usual_outer_mm]
-    if (path.startsWith('gadget.bay')) document.gadget.bay = bay
-    document.basis = { ...document.basis, [path]: 'measured' }
-  })
-  conversion.edit(path, mm)
-}
-
-/** The bay that the old batteries tell, to be mended figure by figure. */
-async function inferredBay() {
-  const body = conversion.question()
-  const { data } = await api.POST('/api/questions/fit', { body })
-  return data?.bay ?? null
 }
 
 async function rename(caption: string): Promise<void> {
@@ -258,9 +236,21 @@ const middle = (line: { start: Place; end: Place }) => ({
         />
         <BayInPhoto v-if="photo.marks.bay" :key="photo.revision" :photo-id="photo.id" />
         <polygon
+          v-for="(battery, index) in bay.proposal.value?.found.batteries"
+          :key="index"
+          class="corners battery"
+          :points="battery.corners.map(({ x, y }) => `${x * 100},${y * 100}`).join(' ')"
+        />
+        <polygon
           v-if="corners.length"
           class="corners"
           :points="corners.map(({ x, y }) => `${x * 100},${y * 100}`).join(' ')"
+        />
+        <path
+          v-for="(corner, index) in tool === 'bay' ? corners : []"
+          :key="`corner${index}`"
+          class="handle"
+          :d="`M${corner.x * 100} ${corner.y * 100}h0`"
         />
         <template v-if="tool === 'pads'">
           <polygon
@@ -342,6 +332,12 @@ const middle = (line: { start: Place; end: Place }) => ({
           {{ photo.marks.card ? 'Look again' : 'Find the card' }}
         </button>
       </p>
+      <BayFromPhoto
+        v-if="photo.marks.card || photo.marks.bay"
+        :bay="bay"
+        :photo="photo"
+        @look="tool = 'bay'"
+      />
       <PadMarks v-if="tool === 'pads'" :marks="pads" />
       <p v-else class="quiet small">{{ SAYS[tool] }}</p>
       <!-- Not to be seen: what came and went here would move what is about to be pressed. -->
@@ -394,44 +390,7 @@ const middle = (line: { start: Place; end: Place }) => ({
         {{ photos.problem || traceProblem }}
       </p>
       <ElCheckbox v-if="photo.marks.bay" v-model="straight">straight from above</ElCheckbox>
-      <ul v-if="readings.length" class="m-0 p-0 list-none">
-        <li
-          v-for="(length, index) in readings"
-          :key="length.name"
-          class="flex items-center justify-between gap-8 px-0 py-3 border-b border-line"
-        >
-          <span class="flex-1"
-            ><b>{{ lengthText(length.mm) }}</b> {{ length.name }}
-            <small>± {{ bare(length.give_or_take_mm) }}</small></span
-          >
-          <MoreActs :acts="TARGETS" class="bare to" @act="(path) => use(length.mm, path)">use as ▾</MoreActs>
-          <button
-            type="button"
-            class="bare w-20 text-ink2 text-center"
-            :aria-label="`Remove ${length.name}`"
-            @click="drop('lengths', index)"
-          >
-            ×
-          </button>
-        </li>
-      </ul>
-      <ul v-if="photo.marks.remarks?.length" class="m-0 p-0 list-none">
-        <li
-          v-for="(remark, index) in photo.marks.remarks"
-          :key="remark.text"
-          class="flex items-center justify-between gap-8 px-0 py-3 border-b border-line"
-        >
-          <span class="flex-1">{{ remark.text }}</span>
-          <button
-            type="button"
-            class="bare w-20 text-ink2 text-center"
-            :aria-label="`Remove ${remark.text}`"
-            @click="drop('remarks', index)"
-          >
-            ×
-          </button>
-        </li>
-      </ul>
+      <PhotoReadings :photo="photo" @drop="drop" />
       <div class="flex gap-16">
         <button type="button" class="bare to" @click="photos.turn(photo.id)">Turn</button>
         <button type="button" class="bare to" @click="away">Take away</button>
@@ -457,8 +416,18 @@ polygon.corners {
   stroke-dasharray: 5 3;
   vector-effect: non-scaling-stroke;
 }
+polygon.battery {
+  stroke: #ffb27a;
+  stroke-dasharray: none;
+}
 polygon.card {
   stroke-dasharray: none;
+}
+.handle {
+  stroke: #7fe0a8;
+  stroke-width: 12px;
+  stroke-linecap: round;
+  vector-effect: non-scaling-stroke;
 }
 .cross {
   stroke: #fdfaf3;

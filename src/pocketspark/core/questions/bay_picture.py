@@ -7,12 +7,15 @@ from pocketspark.core.chain import Chain
 from pocketspark.core.fit.answer import FitAnswer
 from pocketspark.core.fit.placing import fit_of
 from pocketspark.core.hookup.hookup import hook_up
-from pocketspark.core.message import Message, say
+from pocketspark.core.message import Message, say, say_of
 from pocketspark.core.models import Project
+from pocketspark.core.models.battery import BATTERIES
 from pocketspark.core.models.model import Model
 from pocketspark.core.models.project import Edit
-from pocketspark.core.photo import BayCorners, Line
-from pocketspark.core.photo_plane import BayPlane, WallSide, traced_box, traced_wall
+from pocketspark.core.photographs.bay_finder import FoundBay
+from pocketspark.core.photographs.marks import BayCorners, Line
+from pocketspark.core.photographs.plane import BayPlane, WallSide, traced_box, traced_wall
+from pocketspark.core.units.figures import percent
 from pocketspark.core.wiring.laid import laid_wires
 
 Spot = tuple[float, ...]
@@ -66,6 +69,39 @@ class TracedObstacle(Model):
 
     at_mm: Spot
     size_mm: Spot
+
+
+# What nine of ten lengths of bays in drawn photographs are right to (tests/reference/test_bay_in_photographs.py).
+LENGTHS_WITHIN = 0.08
+
+
+class ProposedBay(Model):
+    """A bay that was found in a photograph, to be looked at and dragged right: nothing of it is taken as measured.
+
+    `edits` set the batteries that were seen; none where none were.
+    """
+
+    found: FoundBay
+    says: Message
+    lengths_say: Message = say(
+        "Lengths by a picture are right to {share} or so: calipers decide.", share=percent(LENGTHS_WITHIN)
+    )
+    edits: tuple[Edit, ...] = ()
+
+
+def proposed_bay(found: FoundBay) -> ProposedBay:
+    """What a photograph shows of a bay, in words, and what would set its batteries."""
+    if found.battery is None:
+        return ProposedBay(found=found, says=say("No batteries are seen in it."))
+    battery, count = BATTERIES[found.battery], len(found.batteries)
+    called = battery.common if battery.common == battery.iec else f"{battery.common} ({battery.iec})"
+    says = say_of(count, "One battery is seen in it: {name}.", "{count} batteries are seen in it: {name}.", name=called)
+    edits = {"kind": "cells", "battery": battery.iec, "series": count, "parallel": 1}
+    return ProposedBay(
+        found=found,
+        says=says,
+        edits=tuple(Edit(path=f"gadget.supply.{name}", value=value) for name, value in edits.items()),
+    )
 
 
 def seen_bay(project: Project, build: int, corners: BayCorners) -> SeenBay:

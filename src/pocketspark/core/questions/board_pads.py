@@ -8,8 +8,8 @@ from pocketspark.core.kinds.board_features import circuit_of
 from pocketspark.core.message import say
 from pocketspark.core.models.model import Model, Title
 from pocketspark.core.models.project import Edit, Project
-from pocketspark.core.photo import BayCorners, PicturePoint
-from pocketspark.core.photo_plane import BayPlane, NoPlane
+from pocketspark.core.photographs.marks import BayCorners, PicturePoint
+from pocketspark.core.photographs.plane import BayPlane, NoPlane
 
 # So far over the edge a click may land (our judgement, no source).
 _BESIDE_MM = 1.0

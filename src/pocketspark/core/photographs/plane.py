@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.message import say
-from pocketspark.core.photo import (
+from pocketspark.core.photographs.marks import (
     MARK_PX,
     BayCorners,
     Line,

@@ -6,27 +6,20 @@ proportions would lie in front of a camera, is one. Its corners are where its si
 
 import itertools
 import math
-from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
-from pocketspark.core.photo import CARD_MM, CardCorners, Line, PicturePoint
-from pocketspark.core.photo_plane import BayPlane
+from pocketspark.core.photographs.four_sided import STRAIGHT, Pixels, Places, four_sides, meeting, outlines
+from pocketspark.core.photographs.marks import CARD_MM, CardCorners, Line, PicturePoint
+from pocketspark.core.photographs.plane import BayPlane
 
-Pixels = NDArray[np.uint8]
-Places = NDArray[np.float64]
 # Enough to see a card by, and quick.
 LOOKED_AT_PX = 1400
-# Of the picture's area, the least and most that a card may take (our judgement).
-LEAST_AREA, MOST_AREA = 0.004, 0.7
-# How far its proportions may be off, and its outline from four lines, as shares of its sides (our judgement).
-MOST_ASPECT_OFF, MOST_BENT = 0.06, 0.012
+# How far its proportions may be off, as a share (our judgement).
+MOST_ASPECT_OFF = 0.06
 # So far to either side of an outline its edge is looked for.
 EDGE_PX = 4.0
-# Of each side, what is straight: the rest belongs to the round corners.
-STRAIGHT = (0.15, 0.85)
 
 
 def card_in(grey: Pixels) -> CardCorners | None:
@@ -36,7 +29,7 @@ def card_in(grey: Pixels) -> CardCorners | None:
     height, width = grey.shape
     shrunk = min(1.0, LOOKED_AT_PX / max(height, width))
     small = cv2.resize(grey, None, fx=shrunk, fy=shrunk, interpolation=cv2.INTER_AREA)
-    found = [corners for outline in _outlines(small) if (corners := _four_sides(outline)) is not None]
+    found = [corners for outline in outlines(small) if (corners := four_sides(outline)) is not None]
     size = (small.shape[1], small.shape[0])
     cards = [(off, corners) for corners in found if (off := _unlike_a_card(corners, size)) < MOST_ASPECT_OFF]
     if not cards:
@@ -79,73 +72,9 @@ def _on_its_edge(grey: Any, corners: Places) -> Places:
         on_edge = (middle + edge[:, None] * across)[near].astype(np.float32)
         x, y, at_x, at_y = cv2.fitLine(on_edge, cv2.DIST_HUBER, 0, 0.01, 0.01).ravel()
         lines.append((np.array([at_x, at_y], dtype=np.float64), np.array([x, y], dtype=np.float64)))
-    met = np.array([_meeting(lines[at - 1], lines[at]) for at in range(4)])
+    met = np.array([meeting(lines[at - 1], lines[at]) for at in range(4)])
     # A side that runs into something else is left as its outline had it.
     return met if np.isfinite(met).all() and np.abs(met - corners).max() < 3 * EDGE_PX else corners
-
-
-def _outlines(grey: Any) -> Iterator[Places]:
-    """Closed outlines that may be a card, by edges and by shades."""
-    import cv2
-
-    smooth = cv2.bilateralFilter(grey, 7, 40, 7)
-    for low in (20, 45, 90):
-        yield from _contours(cv2.dilate(cv2.Canny(smooth, low, 3 * low), np.ones((3, 3), np.uint8)))
-    for block in (51, 151):
-        for way in (cv2.THRESH_BINARY, cv2.THRESH_BINARY_INV):
-            yield from _contours(cv2.adaptiveThreshold(smooth, 255, cv2.ADAPTIVE_THRESH_MEAN_C, way, block, 4))
-    _, shades = cv2.threshold(smooth, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    yield from _contours(shades)
-    yield from _contours(255 - shades)
-
-
-def _contours(black_and_white: Any) -> Iterator[Places]:
-    import cv2
-
-    whole = black_and_white.size
-    for outline in cv2.findContours(black_and_white, cv2.RETR_LIST, cv2.CHAIN_APPROX_NONE)[0]:
-        if LEAST_AREA * whole < cv2.contourArea(outline) < MOST_AREA * whole:
-            yield outline[:, 0, :].astype(np.float64)
-
-
-def _four_sides(outline: Places) -> Places | None:
-    """The corners of four straight lines through an outline, in turn; None where it is no four-sided thing."""
-    import cv2
-
-    rough = cv2.approxPolyDP(outline.astype(np.float32), 0.03 * cv2.arcLength(outline.astype(np.float32), True), True)
-    if len(rough) != 4 or not cv2.isContourConvex(rough):
-        return None
-    corners = rough[:, 0, :].astype(np.float64)
-    lines = [_line_along(outline, corners[at], corners[(at + 1) % 4]) for at in range(4)]
-    if any(line is None for line in lines):
-        return None
-    met = [_meeting(lines[at - 1], lines[at]) for at in range(4)]
-    return np.array(met) if all(np.isfinite(spot).all() for spot in met) else None
-
-
-def _line_along(outline: Places, start: Places, end: Places) -> tuple[Places, Places] | None:
-    """A spot and a direction of the line that the middle of a side follows; None where it is not straight."""
-    import cv2
-
-    along = (end - start) / (length := float(np.hypot(*(end - start))))
-    reach = (outline - start) @ along / length
-    aside = np.abs((outline - start) @ np.array([-along[1], along[0]]))
-    of_it = outline[(reach > STRAIGHT[0]) & (reach < STRAIGHT[1]) & (aside < 0.08 * length)]
-    if len(of_it) < 8:
-        return None
-    x, y, at_x, at_y = cv2.fitLine(of_it.astype(np.float32), cv2.DIST_HUBER, 0, 0.01, 0.01).ravel()[[0, 1, 2, 3]]
-    direction, spot = np.array([x, y], dtype=np.float64), np.array([at_x, at_y], dtype=np.float64)
-    off = np.abs((of_it - spot) @ np.array([-direction[1], direction[0]]))
-    return (spot, direction) if float(np.percentile(off, 80)) < max(MOST_BENT * length, 1.0) else None
-
-
-def _meeting(first: Any, second: Any) -> Places:
-    (spot, along), (other, across) = first, second
-    turned = along[0] * across[1] - along[1] * across[0]
-    if abs(turned) < 1e-6:
-        return np.full(2, np.inf)
-    ahead = ((other[0] - spot[0]) * across[1] - (other[1] - spot[1]) * across[0]) / turned
-    return np.asarray(spot + ahead * along)
 
 
 def _side(corners: Places, at: int) -> float:
