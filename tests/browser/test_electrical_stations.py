@@ -230,7 +230,7 @@ def test_a_bay_and_its_batteries_are_proposed_from_a_photograph(conversion):
     page.get_by_role("button", name="Take as the bay").click()
     expect(page.get_by_text("Taken as the bay of the gadget.")).to_be_visible()
     expect(page.get_by_text(re.compile(r"Saved \d\d:\d\d"))).to_be_visible()
-    gadget = page.request.get(page.url.replace("/conversion/", "/api/projects/").rpartition("/")[0]).json()["document"][
+    gadget = page.request.get(page.url.replace("/conversion/", "/api/projects/").rpartition("/")[0]).json()["project"][
         "gadget"
     ]
     assert (gadget["supply"]["battery"], gadget["supply"]["series"]) == ("LR6", 2)
