@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** What could be built of all parts on offer: the few builds that nothing beats, and what ruled out the rest. */
 import { computed, ref, useTemplateRef, watch } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
 import { useRouter } from 'vue-router'
 
 import type { Build, Wishes } from '@/api/client'
@@ -11,6 +12,7 @@ import { useNewest } from '@/composables/useNewest'
 import { useProposals } from '@/pages/proposals/useProposals'
 import { useWishes, wishesOf } from '@/pages/proposals/useWishes'
 import { useTakenProposals } from '@/pages/proposals/useTakenProposals'
+import RecommendedBuild from '@/pages/proposals/RecommendedBuild.vue'
 import ProposalsTable from '@/pages/proposals/ProposalsTable.vue'
 import RuledOut from '@/pages/proposals/RuledOut.vue'
 import WishChips from '@/pages/proposals/WishChips.vue'
@@ -36,9 +38,15 @@ const { chosen, picked, beaten, taken, choose, pick, forget } = useTakenProposal
   front,
   computed(() => best.value?.place ?? 0),
 )
-const partsOf = (place: number) => {
-  const one = front.value[place]
-  return one ? [one.cell, one.charger, ...one.others].join(' + ') : ''
+/** The recommendation comes first; chart and list lie behind it, and stay open where somebody wants them. */
+const openAll = useLocalStorage('pocket-spark-all-proposals', false)
+/** Where nothing is found it opens by itself, to show what ruled everything out: that is nobody's wish. */
+const kept = (open: boolean) => {
+  if (front.value.length) openAll.value = open
+}
+function lookAt(place: number): void {
+  openAll.value = true
+  choose(place)
 }
 
 // Another window may change the bay, the load, the parts: what was found of the earlier ones is searched anew.
@@ -136,95 +144,94 @@ async function take(): Promise<void> {
       <ElButton v-else-if="search && !search.settled_all" size="small" @click="again()">Search on</ElButton>
     </div>
     <!-- Room for it is kept from the first: nothing below is to jump when it comes. -->
-    <section aria-label="Recommendation" class="h-150 mt-6 overflow-auto narrow:h-280" tabindex="0">
-      <template v-if="best">
-        <h2 class="m-0 text-head text-ink narrow:min-h-50">
-          {{ searching ? 'So far, build' : 'Build' }} {{ partsOf(best.place) }}
-        </h2>
-        <p class="m-0 mt-2 narrow:min-h-44">Because: {{ best.because }}.</p>
-        <p v-if="best.runner_up !== null" class="m-0 mt-2 quiet">
-          Or
-          <button type="button" class="bare link-button" @click="choose(best.runner_up)">
-            {{ partsOf(best.runner_up) }}
-          </button>
-          instead: {{ best.instead }}.
-        </p>
-        <p v-if="takenAs[best.place]" class="m-0 mt-6 text-pass" role="status">
-          Taken as “{{ takenAs[best.place] }}”.
-        </p>
-        <ElButton v-else class="mt-6" :disabled="searching" @click="takeBest(best.place)"
-          >Take this one</ElButton
-        >
-      </template>
+    <section aria-label="Recommendation" class="h-216 mt-10 overflow-auto narrow:h-360" tabindex="0">
+      <RecommendedBuild
+        v-if="best && front[best.place]"
+        :one="front[best.place]!"
+        :runner-up="best.runner_up === null ? undefined : front[best.runner_up]"
+        :says="best"
+        :mode="search?.mode ?? ''"
+        :searching="searching"
+        :taken-as="takenAs[best.place]"
+        @take="takeBest(best.place)"
+        @look="lookAt(best.runner_up ?? best.place)"
+      />
     </section>
     <WishChips v-if="may.length || problem" v-model="set" :may="may" :opens="opened" @wished="again" />
     <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
-    <div v-if="search?.fell.length" class="grid grid-cols-[minmax(0,1fr)_260px] gap-28 narrow:grid-cols-1">
-      <div>
-        <div role="group" aria-label="Hours against" class="flex items-center gap-6 mb-4">
-          <span class="quiet">Hours of use against</span>
-          <button type="button" class="axis" :aria-pressed="against === 'price'" @click="against = 'price'">
-            price
-          </button>
-          <button type="button" class="axis" :aria-pressed="against === 'room'" @click="against = 'room'">
-            room to spare
-          </button>
-        </div>
-        <div class="overflow-x-auto" tabindex="0" role="region" :aria-label="`Hours against ${against}`">
-          <ProposalsChart :search="shown ?? search" :chosen="chosen" :against="against" @choose="choose" />
-        </div>
-        <p v-if="!front.length && search.settled_all" class="error-line">
-          Nothing that is on offer is sound, goes in and is as wished: see what ruled it out.
-        </p>
-        <div v-else ref="table">
-          <ProposalsTable
-            :front="front"
-            :mode="search.mode"
-            :chosen="chosen"
-            :picked="picked"
-            :taken-as="takenAs"
-            :class="{ late: isOld }"
-            @choose="choose"
-            @pick="pick"
-          />
-        </div>
-        <ElButton type="primary" class="mt-8" :disabled="!front.length" @click="take">
-          {{ taken.length > 1 ? `Take these ${taken.length} and compare` : 'Take it as a build' }}
-        </ElButton>
-        <span v-if="isBehind" class="ml-10 quiet" role="note"
-          >Newer ones are shown once the pointer is off the list.</span
-        >
-        <span v-if="beaten" class="ml-10 quiet">{{
-          beaten > 1
-            ? `${beaten} that were ticked are beaten by now.`
-            : 'One that was ticked is beaten by now.'
-        }}</span>
-        <p v-if="bayEdits.length" class="quiet small">
-          The bay is changed with it: {{ [...new Set(taken.map((one) => one.otherwise))].join('; ') }}.
-        </p>
-        <div v-if="front[chosen]" class="mt-8 quiet small">
-          <b>{{ front[chosen]!.because || 'One of many' }}:</b>
-          {{ [front[chosen]!.cell, front[chosen]!.charger, ...front[chosen]!.others].join(' + ') }}
-          <ul v-if="front[chosen]!.cautions.length" class="mt-4 mb-0">
-            <li v-for="line in front[chosen]!.cautions" :key="line">{{ line }}</li>
-          </ul>
-        </div>
-      </div>
-      <aside aria-label="What ruled out the rest">
-        <div v-if="told.length || search.state === 'running'" class="min-h-96">
-          <h2>What one change would open</h2>
-          <p v-for="one in told" :key="one.says" class="mx-0 mt-4 mb-12">
-            {{ one.says }}: <b :class="{ 'text-copper': one.more_h > 0 }">{{ one.sentence }}</b>
+    <p v-if="search?.fell.length && !front.length && search.settled_all" class="error-line">
+      Nothing that is on offer is sound, goes in and is as wished: see what ruled it out.
+    </p>
+    <details
+      v-if="search?.fell.length"
+      :open="openAll || (!front.length && search.settled_all)"
+      @toggle="kept(($event.currentTarget as HTMLDetailsElement).open)"
+    >
+      <summary class="font-semibold text-ink2">{{ t('All that nothing beats: chart and list') }}</summary>
+      <div class="grid grid-cols-[minmax(0,1fr)_260px] mt-10 gap-28 narrow:grid-cols-1">
+        <div>
+          <div role="group" aria-label="Hours against" class="flex items-center gap-6 mb-4">
+            <span class="quiet">Hours of use against</span>
+            <button type="button" class="axis" :aria-pressed="against === 'price'" @click="against = 'price'">
+              price
+            </button>
+            <button type="button" class="axis" :aria-pressed="against === 'room'" @click="against = 'room'">
+              room to spare
+            </button>
+          </div>
+          <div class="overflow-x-auto" tabindex="0" role="region" :aria-label="`Hours against ${against}`">
+            <ProposalsChart :search="shown ?? search" :chosen="chosen" :against="against" @choose="choose" />
+          </div>
+          <div v-if="front.length || !search.settled_all" ref="table">
+            <ProposalsTable
+              :front="front"
+              :mode="search.mode"
+              :chosen="chosen"
+              :picked="picked"
+              :taken-as="takenAs"
+              :class="{ late: isOld }"
+              @choose="choose"
+              @pick="pick"
+            />
+          </div>
+          <ElButton type="primary" class="mt-8" :disabled="!front.length" @click="take">
+            {{ taken.length > 1 ? `Take these ${taken.length} and compare` : 'Take it as a build' }}
+          </ElButton>
+          <span v-if="isBehind" class="ml-10 quiet" role="note"
+            >Newer ones are shown once the pointer is off the list.</span
+          >
+          <span v-if="beaten" class="ml-10 quiet">{{
+            beaten > 1
+              ? `${beaten} that were ticked are beaten by now.`
+              : 'One that was ticked is beaten by now.'
+          }}</span>
+          <p v-if="bayEdits.length" class="quiet small">
+            The bay is changed with it: {{ [...new Set(taken.map((one) => one.otherwise))].join('; ') }}.
           </p>
-          <p v-if="!told.length" class="quiet small">Tried once every build is settled.</p>
+          <div v-if="front[chosen]" class="mt-8 quiet small">
+            <b>{{ front[chosen]!.because || 'One of many' }}:</b>
+            {{ [front[chosen]!.cell, front[chosen]!.charger, ...front[chosen]!.others].join(' + ') }}
+            <ul v-if="front[chosen]!.cautions.length" class="mt-4 mb-0">
+              <li v-for="line in front[chosen]!.cautions" :key="line">{{ line }}</li>
+            </ul>
+          </div>
         </div>
-        <div v-if="search.left_out.length" class="mb-14">
-          <h2>Yours that cannot be had</h2>
-          <p v-for="line in search.left_out" :key="line" class="mx-0 mt-4 mb-6 small">{{ line }}</p>
-        </div>
-        <RuledOut :search="search" :fine="fine" @fine="((fine = $event), again())" />
-      </aside>
-    </div>
+        <aside aria-label="What ruled out the rest">
+          <div v-if="told.length || search.state === 'running'" class="min-h-96">
+            <h2>What one change would open</h2>
+            <p v-for="one in told" :key="one.says" class="mx-0 mt-4 mb-12">
+              {{ one.says }}: <b :class="{ 'text-copper': one.more_h > 0 }">{{ one.sentence }}</b>
+            </p>
+            <p v-if="!told.length" class="quiet small">Tried once every build is settled.</p>
+          </div>
+          <div v-if="search.left_out.length" class="mb-14">
+            <h2>Yours that cannot be had</h2>
+            <p v-for="line in search.left_out" :key="line" class="mx-0 mt-4 mb-6 small">{{ line }}</p>
+          </div>
+          <RuledOut :search="search" :fine="fine" @fine="((fine = $event), again())" />
+        </aside>
+      </div>
+    </details>
   </PageFrame>
 </template>
 
