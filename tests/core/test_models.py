@@ -38,7 +38,7 @@ def test_a_battery_is_known_by_either_name_and_comes_in_its_usual_chemistry():
         (Cell, {"capacity_ah": 1, "form": "round", "size_mm": [5, 34, 50]}, "2 figures, not 3"),
         (Cell, {"capacity_ah": 1, "size_mm": [0, 34, 50]}, "Enter a value from 0.1 to 1000 mm, not 0"),
         (Cell, {"capcity_ah": 1, "capacity_ah": 1}, "key is unknown; check its spelling"),
-        (Regulator, {"kind": "ldo"}, "needs v_set"),
+        (Regulator, {"kind": "ldo"}, "Enter the voltage (v_set)"),
         (Board, {"outline_mm": [5, 5]}, "at least 3"),
         (Gadget, {"name": " "}, "Enter a name"),
         (Gadget, {"name": "x", "modes": [{"current_a": 0.1, "hours_per_day": 20}] * 2}, "there are 24"),

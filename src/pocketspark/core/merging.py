@@ -13,6 +13,7 @@ from typing import Any, cast
 from pydantic import ValidationError
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.models import Project
 
 # What tells the rows of a list apart: most have an id, steps of the record are called by their name.
@@ -25,7 +26,7 @@ class BothChanged(PocketSparkError, ValueError):
     """`places`: the paths of what both sides changed, each its own way; the message has them in words."""
 
     def __init__(self, places: Sequence[str], document: Json) -> None:
-        super().__init__(f"both changed {', '.join(in_words(document, place) for place in places)}")
+        super().__init__(say("both changed {places}", places=", ".join(in_words(document, place) for place in places)))
         self.places = tuple(places)
 
 

@@ -15,6 +15,7 @@ from typing import Any
 
 from pocketspark.core.error import PocketSparkError
 from pocketspark.core.load_laws.supply_sweep import SupplyLimits
+from pocketspark.core.message import say
 from pocketspark.instruments.electronic_load import ElectronicLoad, LoadLimits
 from pocketspark.instruments.power_supply import PowerSupply
 from pocketspark.instruments.scpi_device import ScpiDevice, switched_off
@@ -66,7 +67,7 @@ def _done(device: ScpiDevice, order: Order) -> Order:
     except PocketSparkError as refusal:
         return {"error": str(refusal)}
     except Exception:  # whatever the transport raises: the line broke, or it answers no more
-        return {"error": f"the {device.CALLED} does not answer any more"}
+        return {"error": str(say("the {called} does not answer any more", called=device.CALLED))}
 
 
 def _protect(device: ScpiDevice, order: Order) -> Order:

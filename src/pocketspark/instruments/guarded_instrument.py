@@ -75,10 +75,10 @@ class Guarded:
         while b"\n" not in self._left:
             left_s = until - time.monotonic()
             if left_s <= 0 or not select.select([self._guard.stdout], [], [], left_s)[0]:
-                return {"error": f"the {self._kind} does not answer any more"}
+                return {"error": say("the {called} does not answer any more", called=self._kind)}
             chunk = self._guard.stdout.read(65_536)
             if not chunk:
-                return {"error": f"what guards the {self._kind} has ended"}
+                return {"error": say("what guards the {kind} has ended", kind=self._kind)}
             self._left += chunk
         line, self._left = self._left.split(b"\n", 1)
         answer: dict[str, Any] = json.loads(line)

@@ -10,6 +10,7 @@ from typing import Literal
 
 import numpy as np
 
+from pocketspark.core.message import Message, say
 from pocketspark.core.models.board import REGULATORS, Regulator
 from pocketspark.core.physics import regulator_laws as laws
 from pocketspark.core.physics.load import Load
@@ -69,12 +70,13 @@ class RegulatorKind:
         """Does it hold a voltage that is set?"""
         return "v_set" in self.fields
 
-    def fault(self, regulator: Regulator) -> str:
+    def fault(self, regulator: Regulator) -> Message | None:
+        """What is not set that its kind needs; None where nothing is missing."""
         if self.is_settable and not regulator.v_set:
-            return f"a {self.label} needs v_set, the voltage it gives"
+            return say("Enter the voltage (v_set) that a {kind} gives", kind=self.label)
         if not 0.3 <= regulator.efficiency <= 1:
-            return "an efficiency between 30 and 100 % is meant"
-        return ""
+            return say("Enter an efficiency from 30 to 100 %")
+        return None
 
     def law(self, regulator: Regulator) -> laws.RegulatorLaw:
         return laws.Straight()
@@ -92,8 +94,8 @@ class RegulatorKind:
 
 @dataclass(frozen=True)
 class _DroppingResistor(RegulatorKind):
-    def fault(self, regulator: Regulator) -> str:
-        return "" if regulator.series_ohm else "a dropping resistor needs series_ohm, its resistance"
+    def fault(self, regulator: Regulator) -> Message | None:
+        return None if regulator.series_ohm else say("Enter the resistance (series_ohm) of the dropping resistor")
 
     def law(self, regulator: Regulator) -> laws.RegulatorLaw:
         return laws.DroppingResistor(regulator)
@@ -104,10 +106,10 @@ class _DroppingResistor(RegulatorKind):
 
 @dataclass(frozen=True)
 class _Diode(RegulatorKind):
-    def fault(self, regulator: Regulator) -> str:
+    def fault(self, regulator: Regulator) -> Message | None:
         if regulator.n < 0.5 or regulator.is_a <= 0:
-            return "a diode needs a saturation current above 0 and an emission coefficient near 1"
-        return ""
+            return say("Enter a saturation current above 0 and an emission coefficient near 1 for the diode")
+        return None
 
     def law(self, regulator: Regulator) -> laws.RegulatorLaw:
         return laws.SeriesDiode(regulator)

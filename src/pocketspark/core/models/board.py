@@ -5,6 +5,7 @@ from typing import Annotated, Literal, Protocol, Self
 
 from pydantic import Field, model_validator
 
+from pocketspark.core.message import Message
 from pocketspark.core.models.kinds import KeyOf
 from pocketspark.core.models.model import (
     Amps,
@@ -134,8 +135,8 @@ class Protection(Model):
 class RegulatorFacts(Protocol):
     """What the models have to know of a kind of regulator; the whole of it is in `kinds/regulators.py`."""
 
-    def fault(self, regulator: "Regulator") -> str:
-        """What is wrong with the figures of this one, in a sentence; "" where nothing is."""
+    def fault(self, regulator: "Regulator") -> Message | None:
+        """What is wrong with the figures of this one; None where nothing is."""
         ...
 
 

@@ -5,6 +5,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 from pocketspark.core.models.project import FORMAT
 
 # Fields that were renamed from format 1 to format 2, wherever they stand.
@@ -54,8 +55,10 @@ def upgraded(document: Mapping[str, Any]) -> dict[str, Any]:
     if upgrade is not None:
         return upgrade(document)
     if isinstance(said, str) and re.fullmatch(r"pocket-spark/\d{1,6}", said):
-        raise UnknownFormat(f"this file is of a later format, {said}: open it with a newer Pocket Spark")
-    raise UnknownFormat(f'the file must say "format": "{FORMAT}"')
+        raise UnknownFormat(
+            say("this file is of a later format, {format}: open it with a newer Pocket Spark", format=said)
+        )
+    raise UnknownFormat(say('the file must say "format": "{format}"', format=FORMAT))
 
 
 def upgraded_part(kind: str, body: Mapping[str, Any]) -> tuple[str, dict[str, Any]]:

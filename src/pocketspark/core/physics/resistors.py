@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from typing import Literal, NamedTuple
 
 from pocketspark.core.error import PocketSparkError
+from pocketspark.core.message import say
 
 Series = Literal["E12", "E24", "E96"]
 
@@ -175,11 +176,11 @@ def colour_bands(ohm: float, tolerance: float = 0.01) -> list[str]:
 def read_colour_bands(bands: Sequence[str]) -> float:
     """Ohms of four or five bands."""
     if len(bands) not in (4, 5):
-        raise NotACode("four or five bands are read, the tolerance last")
+        raise NotACode(say("four or five bands are read, the tolerance last"))
     powers = {**{colour: power for power, colour in enumerate(COLOURS)}, "gold": -1, "silver": -2}
     *digits, multiplier, _tolerance = bands
     if any(colour not in COLOURS for colour in digits) or multiplier not in powers:
-        raise NotACode(f"'{' '.join(bands)}' holds a colour that stands for no figure")
+        raise NotACode(say("'{bands}' holds a colour that stands for no figure", bands=" ".join(bands)))
     return float(f"{int(''.join(str(COLOURS.index(colour)) for colour in digits)) * 10.0 ** powers[multiplier]:.6g}")
 
 
@@ -201,7 +202,7 @@ def read_chip_code(code: str) -> float:
     if len(text) == 3 and text[:2].isdigit() and 1 <= int(text[:2]) <= 96 and text[2] in _EIA96_MULTIPLIERS:
         value = DECADE["E96"][int(text[:2]) - 1] * 100 * 10.0 ** _EIA96_MULTIPLIERS[text[2]]
         return float(f"{value:.6g}")
-    raise NotACode(f"'{code}' is no chip code; 302, 3001, 4R7 and 47B are of the kinds that are")
+    raise NotACode(say("'{code}' is no chip code; 302, 3001, 4R7 and 47B are of the kinds that are", code=code))
 
 
 def eia96_code(ohm: float) -> str | None:
