@@ -9,6 +9,7 @@ import pytest
 from picking import choose
 from PIL import Image
 from playwright.sync_api import expect
+from test_printed_labels import photograph_of
 
 from bay_photographs import photograph
 from headless import ROOT
@@ -238,6 +239,26 @@ def test_a_bay_and_its_batteries_are_proposed_from_a_photograph(conversion):
     assert high == 16.5
     # As drawn, within what is told of lengths by a picture.
     assert sorted((long, wide)) == pytest.approx(sorted(drawn.bay_mm), rel=0.1)
+
+
+def test_a_label_is_read_off_a_photograph_and_taken_when_the_maker_says_so(conversion):
+    page = conversion("Moth-trap lamp", "Cell")
+    picture = photograph_of(("402535", "3.7V 320mAh"), 0)
+    field = page.get_by_label("Printed on it")
+    page.get_by_label("Photograph of the cell's label").set_input_files(
+        {"name": "label.jpg", "mimeType": "image/jpeg", "buffer": picture}
+    )
+    expect(page.get_by_role("img", name="The label as photographed")).to_have_js_property("complete", True)
+    answer = page.get_by_role("button", name="Read it as 402535 3.7V 320mAh")
+    expect(answer).to_be_visible(timeout=30_000)
+    expect(field).to_have_value("")
+    answer.click()
+    expect(field).to_have_value("402535 3.7V 320mAh")
+    expect(page.get_by_role("button", name="4 x 25 x 35 mm")).to_contain_text("320 mAh printed")
+    page.get_by_label("Photograph of the cell's label").set_input_files(
+        {"name": "no.jpg", "mimeType": "image/jpeg", "buffer": b"no picture"}
+    )
+    expect(page.get_by_role("alert").first).to_contain_text("no JPEG, PNG or WebP picture")
 
 
 # Cell and your parts -----------------------------------------------------------------------------------------------

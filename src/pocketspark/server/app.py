@@ -70,6 +70,7 @@ ROUTERS = (
     pairing.router,
     pairing.page,
     photo_routes.router,
+    photo_routes.labels,
     inventory_routes.router,
     proposals.router,
     clock_routes.router,

@@ -40,6 +40,7 @@ LARGEST_TEXT = 12_000_000
 LARGEST_BODIES: tuple[tuple[str, int], ...] = (
     ("/api/projects/import", project_zip.LARGEST_BYTES),
     ("/api/questions/log", LARGEST_TEXT + LARGEST_QUESTION),
+    ("/api/labels", photograph.LARGEST_BYTES),
     ("/pair", 2_000),
 )
 # What is taken under a conversion as the body itself, by the end of the path.

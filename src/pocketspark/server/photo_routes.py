@@ -7,6 +7,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
+from pocketspark.core.cells.printed_label import PrintedLabel, read_label
 from pocketspark.core.message import say
 from pocketspark.core.models.model import RowNumber, Title
 from pocketspark.core.models.plain_text import ON_ONE_LINE
@@ -25,11 +26,16 @@ from pocketspark.core.questions.bay_picture import (
     traced_opening,
 )
 from pocketspark.formats.photograph import greys, read_picture, straightened, turned
+from pocketspark.formats.printed_text import printed_text
 from pocketspark.server.asking import OurProjects, Question, read_question
 from pocketspark.server.problems import PROBLEM_RESPONSES
 from pocketspark.store import NothingThere, Photo, Photos
 
 router = APIRouter(prefix="/api/projects/{project_id}/photos", tags=["photos"], responses=PROBLEM_RESPONSES)
+
+
+# A picture that belongs to no conversion: of it nothing is kept.
+labels = APIRouter(prefix="/api/labels", tags=["photos"], responses=PROBLEM_RESPONSES)
 
 
 def photos_of(request: Request) -> Photos:
@@ -84,6 +90,13 @@ async def add_photo(
 
 def _take_in(project_id: RowNumber, data: bytes, caption: str, photos: Photos) -> StoredPhoto:
     return _answer(photos.add(project_id, read_picture(data), caption))
+
+
+@labels.post("", openapi_extra=_ANY_PICTURE)
+async def read_printed_label(request: Request) -> PrintedLabel:
+    """What is printed on the cell in a picture, which is the body, and what size that may be. Nothing is kept."""
+    data = await request.body()
+    return await run_in_threadpool(lambda: read_label(printed_text(read_picture(data).jpeg)))
 
 
 @router.get("/{photo_id}/picture", response_class=Response)

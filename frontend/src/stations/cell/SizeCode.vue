@@ -3,6 +3,7 @@
 import { ref } from 'vue'
 
 import { api, sentenceOf, type SizeReading } from '@/api/client'
+import PrintedLabel from '@/stations/cell/PrintedLabel.vue'
 import { useNewest } from '@/composables/useNewest'
 import { plain } from '@/format'
 
@@ -38,6 +39,7 @@ async function read(): Promise<void> {
       @change="read"
     />
     <ElButton size="small" native-type="submit">Read</ElButton>
+    <PrintedLabel @read="((code = $event), read())" />
     <ul v-if="readings.length" class="basis-full m-0 p-0 list-none">
       <li v-for="reading in readings" :key="reading.says">
         <button

@@ -44,8 +44,8 @@ def read_size_code(text: str) -> list[SizeReading]:
     """
     if len(text) > LONGEST:
         raise NotASizeCode(_unread(f"{text[:LONGEST]} …"))
-    volts, capacity = _VOLTS.search(text), _CAPACITY.search(text)
-    code = _ENERGY.sub(" ", _CAPACITY.sub(" ", _VOLTS.sub(" ", text)))
+    volts, capacity = VOLTS.search(text), CAPACITY.search(text)
+    code = _ENERGY.sub(" ", CAPACITY.sub(" ", VOLTS.sub(" ", text)))
     printed = {
         "cell_class": _class_of(_figure(volts[1])) if volts else None,
         "printed_ah": _figure(capacity[1]) * (0.001 if capacity[2] else 1.0) if capacity else None,
@@ -56,8 +56,8 @@ def read_size_code(text: str) -> list[SizeReading]:
 
 # Nominal volts as they are printed, and the class that they mean (common practice, no source).
 _CLASS_OF_VOLTS: tuple[tuple[float, CellClassKey], ...] = ((3.2, "lfp"), (3.65, "li_4v20"), (3.8, "li_4v35"))
-_VOLTS = re.compile(r"(?<![\d.,])([1-5](?:[.,]\d{1,2})?)\s?V(?![A-Za-z])", re.ASCII | re.IGNORECASE)
-_CAPACITY = re.compile(r"(?<![\d.,])(\d{1,5}(?:[.,]\d{1,3})?)\s?(m?)Ah(?![A-Za-z])", re.ASCII | re.IGNORECASE)
+VOLTS = re.compile(r"(?<![\d.,])([1-5](?:[.,]\d{1,2})?)\s?V(?![A-Za-z])", re.ASCII | re.IGNORECASE)
+CAPACITY = re.compile(r"(?<![\d.,])(\d{1,5}(?:[.,]\d{1,3})?)\s?(m?)Ah(?![A-Za-z])", re.ASCII | re.IGNORECASE)
 _ENERGY = re.compile(r"(?<![\d.,])(\d{1,3}(?:[.,]\d{1,3})?)\s?Wh(?![A-Za-z])", re.ASCII | re.IGNORECASE)
 
 
