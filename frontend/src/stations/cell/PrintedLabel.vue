@@ -63,7 +63,7 @@ async function read(event: Event): Promise<void> {
           No size code is in it: measure the cell, or look up what its maker calls this size.
         </p>
         <p v-for="size in label.sizes" :key="size.code" class="m-0 mt-6">
-          <button type="button" class="bare link-button" @click="emit('read', size.code)">
+          <button type="button" class="bare link-button gap-6" @click="emit('read', size.code)">
             Read it as <span class="font-mono">{{ size.code }}</span>
           </button>
         </p>
