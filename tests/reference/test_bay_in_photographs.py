@@ -80,3 +80,21 @@ def test_where_nothing_lies_nothing_is_found():
     flat = np.full((HEIGHT, WIDTH), 120, np.uint8)
     corners = tuple(PicturePoint(x=x, y=y) for x, y in ((0.1, 0.8), (0.4, 0.8), (0.4, 0.55), (0.1, 0.55)))
     assert bay_in(flat, CardCorners(corners=corners)) is None
+
+
+def test_odd_pictures_and_cards_that_lie_steeply_are_no_fault():
+    chance = np.random.default_rng([int(SEED), 5])
+    answers = []
+    for number in range(60 if FULL else 8):
+        grey = np.clip(chance.normal(120, 60, (240, 320)).cumsum(axis=number % 2) / 9 % 256, 0, 255).astype(np.uint8)
+        near, far = chance.uniform(0.5, 1.0), chance.uniform(0.02, 0.4)
+        middle, top = chance.uniform(0.3, 0.7), chance.uniform(0.0, 0.5)
+        shares = (
+            (middle - near / 2, 0.95),
+            (middle + near / 2, 0.95),
+            (middle + far / 2, top),
+            (middle - far / 2, top),
+        )
+        spots = tuple(PicturePoint(x=min(max(x, 0.0), 1.0), y=y) for x, y in shares)
+        answers.append(bay_in(grey, CardCorners(corners=spots)))
+    assert all(one is None or len(one.bay.corners) == 4 for one in answers)

@@ -35,6 +35,7 @@ BESIDE_SCORE = 0.28
 # closely wherever a group comes to this share of the best one, with so much around it and so near its scale.
 TURNS, COARSE_PX_PER_MM, COARSE_STEP = 2, 1.25, 3
 MAY_BE_BEST, ONE_PLACE_MM, AROUND_MM, SCALE_NEAR = 0.6, 15.0, 12.0, 0.045
+LEAST_SEEN_PX = 30
 # Of one bay, if no farther apart than this.
 NEAR_MM = 5.0
 Field = NDArray[np.float32]
@@ -132,7 +133,10 @@ def _seen_again(
     low, high = np.maximum(corners.min(axis=0) - around_mm, 0), corners.max(axis=0) + around_mm
     (left, top), (right, bottom) = (low * PX_PER_MM).astype(int), (high * PX_PER_MM).astype(int)
     corner = np.array([left, top]) / PX_PER_MM
-    piece = TurnedPicture(grey[top:bottom, left:right], PX_PER_MM, one.degrees)
+    seen = grey[top:bottom, left:right]
+    if min(seen.shape) < LEAST_SEEN_PX:  # it lay in what was made up beyond the picture's edge
+        return
+    piece = TurnedPicture(seen, PX_PER_MM, one.degrees)
     near = [scale for scale in SCALES if abs(scale - one.scale) < scale_near]
     for found in _groups(piece, one.iec, near, not_on - corner, least):
         yield replace(found, corners=tuple(spots + corner for spots in found.corners))
