@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from PIL import Image, ImageDraw, ImageFilter, ImageFont
 
-from chances import dice
+from chances import same_dice
 from pocketspark.core.cells.printed_label import read_label
 from pocketspark.formats.photograph import read_picture
 from pocketspark.formats.printed_text import printed_text
@@ -23,7 +23,7 @@ LABELS = {
 
 
 def photograph_of(lines, turn):
-    chance = dice("labels", *lines, turn)
+    chance = same_dice(" ".join((*lines, str(turn))))
     picture = Image.new("L", (1000, 700), int(chance.uniform(160, 235)))
     for row, line in enumerate(lines):
         font = ImageFont.load_default(size=chance.uniform(40, 60))
