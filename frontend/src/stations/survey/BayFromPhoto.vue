@@ -45,9 +45,9 @@ async function takeBay(): Promise<void> {
   <p v-if="problem" class="error-line" role="alert">{{ problem }}</p>
   <div v-if="proposal" class="small" role="status">
     <b>{{ proposal.says }}</b> {{ proposal.lengths_say }} Drag the corners right, then keep them.
-    <ElButton v-if="proposal.edits.length" class="block mt-4" size="small" @click="takeBatteries"
-      >These are its batteries</ElButton
-    >
+    <p v-if="proposal.edits.length" class="m-0 mt-4">
+      <ElButton size="small" @click="takeBatteries">These are its batteries</ElButton>
+    </p>
   </div>
   <form
     v-if="photo.marks.bay && !conversion.document?.gadget.bay?.tube"
